@@ -1,0 +1,245 @@
+import { parseEmail } from '#core/email'
+import { emailField, firstNameField, type Form, type FormContent, startContent, type Version } from '#core/form'
+import type { ArrivalId, CommandId, FormId, JournalId, ListId, MemberId, SiteId, SpotId } from '#core/ids'
+import type { Entry } from '#core/journal'
+import { type List, startList } from '#core/list'
+import type { Site } from '#core/site'
+import type { Spot } from '#core/spot'
+import { emptyWorkspace, type Workspace } from '#core/workspace'
+import { chance } from './chance'
+
+const SEED = 20_261_120
+const DAYS = 60
+const DAY_MS = 86_400_000
+/** The demo's last moment; whoever loads it moves it to today. */
+const END = Date.parse('2026-11-20T20:00:00.000Z')
+const STAND_INS = 'http://127.0.0.1:4320'
+
+/** Cloudberry Hill Observatory and everything around it is invented. */
+export function cloudberryHill(): Workspace {
+  const parts = plans.map(carryOut)
+  return {
+    ...emptyWorkspace(time(END)),
+    sites,
+    lists: Object.values(lists),
+    forms: parts.map(({ form }) => form),
+    versions: parts.flatMap(({ versions }) => versions),
+    spots: parts.map(({ spot }) => spot),
+    journal: { id: 'cloudberryhilljournal' as JournalId, entries: history(parts) },
+  }
+}
+
+const created = time(END - 75 * DAY_MS)
+
+const sites: Site[] = [
+  { id: 'observatorysite' as SiteId, name: 'Observatory site', address: `${STAND_INS}/observatory`, kind: 'self-hosted-blog', createdAt: created },
+  { id: 'volunteersblog' as SiteId, name: 'Volunteers’ blog', address: `${STAND_INS}/`, kind: 'self-hosted-blog', createdAt: created },
+  { id: 'pageoflinks' as SiteId, name: 'Page of links', address: 'https://links.cloudberryhill.example/', kind: 'other', createdAt: created },
+]
+
+const lists = {
+  clearSky: { ...startList('clearskyalerts' as ListId, 'Clear-sky alerts', created), why: 'You asked Cloudberry Hill Observatory to write when the sky is clear.' },
+  letter: { ...startList('membersletter' as ListId, 'Members’ letter', created), why: 'You asked for the letter of Cloudberry Hill Observatory.' },
+  schools: { ...startList('schoolvisits' as ListId, 'School visits', created), why: 'You asked Cloudberry Hill Observatory about school visits.' },
+} satisfies Record<string, List>
+
+const night = { colours: { background: '#1c2b3a', text: '#f2ecdc', button: '#f0b94d', buttonText: '#1c1a12' } }
+const sand = { colours: { background: '#efe7d6', text: '#33291d', button: '#7a3b1e', buttonText: '#ffffff' } }
+const mist = { colours: { background: '#e3ebe6', text: '#1f3230', button: '#24584f', buttonText: '#ffffff' } }
+
+interface Plan {
+  form: string
+  name: string
+  list: List
+  site: Site
+  page: string
+  spot: string
+  /** Sign-ups a day on an ordinary day. */
+  pace: number
+  /** Oldest first; each published so many days before the end. */
+  published: { daysBefore: number; content: FormContent }[]
+}
+
+const clearSky: FormContent = {
+  ...startContent('Clear-sky alerts'),
+  words: {
+    heading: 'Will it be clear on Friday?',
+    introduction: 'At four in the afternoon we know. Leave the address you really read and you know it too.',
+    button: 'Tell me at four',
+    small: 'One short mail on Fridays. Leave with one press.',
+  },
+  fields: [{ ...emailField(), placeholder: 'name@mail.example' }],
+  look: night,
+}
+
+const letter: FormContent = {
+  ...startContent('Members’ letter'),
+  words: {
+    heading: 'The letter from the hill',
+    introduction: 'Once a month: what we saw, what broke, and who brought cake.',
+    button: 'Send me the letter',
+    small: 'No spam, no selling. Every letter says how to leave.',
+  },
+  fields: [emailField(), { ...firstNameField(false), placeholder: 'So that we can greet you' }],
+  look: sand,
+}
+
+const schools: FormContent = {
+  ...startContent('School visits'),
+  words: {
+    heading: 'Hear of the spring dates first',
+    introduction: 'For teachers. We write when the dates open, a day before everyone else.',
+    button: 'Put our class down',
+    small: 'Two or three mails a year.',
+  },
+  fields: [{ ...emailField(), label: 'School email' }, { ...firstNameField(true), label: 'Your first name' }],
+  look: mist,
+  answers: {
+    joined: { show: 'address', heading: 'Thank you', message: '', address: `${STAND_INS}/observatory/posts/school-visits` },
+    'already-on-list': startContent('').answers['already-on-list'],
+  },
+}
+
+const [observatory, blog, links] = sites as [Site, Site, Site]
+const earlier = (content: FormContent, heading: string): FormContent => ({ ...content, words: { ...content.words, heading } })
+
+const plans: Plan[] = [
+  {
+    form: 'clearskyform',
+    name: 'Observatory site, inline: Clear-sky alerts',
+    list: lists.clearSky,
+    site: observatory,
+    page: `${STAND_INS}/observatory/posts/open-nights`,
+    spot: 'opennights',
+    pace: 3.2,
+    published: [
+      { daysBefore: 62, content: earlier(clearSky, 'Get our clear-sky alerts') },
+      { daysBefore: 33, content: clearSky },
+    ],
+  },
+  {
+    form: 'blogletterform',
+    name: 'Volunteers’ blog, inline: Members’ letter',
+    list: lists.letter,
+    site: blog,
+    page: `${STAND_INS}/posts/first-frost`,
+    spot: 'firstfrost',
+    pace: 1.6,
+    published: [{ daysBefore: 61, content: letter }],
+  },
+  {
+    form: 'schoolsform',
+    name: 'Observatory site, inline: School visits',
+    list: lists.schools,
+    site: observatory,
+    page: `${STAND_INS}/observatory/posts/school-visits`,
+    spot: 'schoolvisit',
+    pace: 0.5,
+    published: [{ daysBefore: 61, content: schools }],
+  },
+  {
+    form: 'linksform',
+    name: 'Page of links, inline: Clear-sky alerts',
+    list: lists.clearSky,
+    site: links,
+    page: '',
+    spot: 'linkspage',
+    pace: 0.9,
+    published: [{ daysBefore: 58, content: earlier(clearSky, 'Clear skies, by mail') }],
+  },
+]
+
+interface Part {
+  plan: Plan
+  form: Form
+  versions: Version[]
+  spot: Spot
+}
+
+function carryOut(plan: Plan): Part {
+  const form = plan.form as FormId
+  const versions = plan.published.map(({ daysBefore, content }, at) => ({
+    form,
+    number: at + 1,
+    list: plan.list.id,
+    content,
+    publishedAt: time(END - daysBefore * DAY_MS),
+  }))
+  return {
+    plan,
+    form: { id: form, name: plan.name, list: plan.list.id, draft: plan.published.at(-1)!.content, createdAt: created },
+    versions,
+    spot: { id: plan.spot as SpotId, form, site: plan.site.id, kind: 'inline', page: plan.page, state: 'live', createdAt: created },
+  }
+}
+
+/** Sixty days of sign-ups: more of them before a Friday, a few twice, a few by bots, some removed by hand. */
+function history(parts: Part[]): Entry[] {
+  const dice = chance(SEED)
+  const moments: { at: number; part: Part }[] = []
+  for (let day = DAYS; day >= 1; day--) {
+    const start = END - day * DAY_MS
+    const weekday = new Date(start).getUTCDay()
+    for (const part of parts) {
+      const expected = part.plan.pace * (weekday === 4 || weekday === 5 ? 1.9 : 0.8)
+      const count = Math.floor(expected) + (dice.happens(expected % 1) ? 1 : 0)
+      for (let one = 0; one < count; one++) moments.push({ at: start + Math.floor((0.35 + 0.6 * dice.next()) * DAY_MS), part })
+    }
+  }
+  moments.sort((one, other) => one.at - other.at)
+
+  const known = new Map<string, MemberId>()
+  const removed = new Set<string>()
+  const entries: Entry[] = []
+  for (const { at, part } of moments) {
+    const n = entries.length + 1
+    const isBot = dice.happens(0.06)
+    const person = invent(dice)
+    const key = `${part.plan.list.id} ${person.email}`
+    const existing = known.get(key)
+    const isThere = existing !== undefined && !removed.has(key)
+    const member = existing ?? (`member${String(n).padStart(4, '0')}` as MemberId)
+    if (!isBot) known.set(key, member)
+    const version = part.versions.filter((one) => Date.parse(one.publishedAt) <= at).at(-1) ?? part.versions[0]!
+    const asksName = version.content.fields.some((field) => field.kind === 'first-name')
+    const givesName = asksName && dice.happens(version.content.fields.some((field) => field.kind === 'first-name' && field.required) ? 1 : 0.6)
+    const parsed = parseEmail(isBot ? `promo${n}@bulk.example` : person.email)
+    entries.push({
+      n,
+      at: time(at),
+      kind: 'arrival',
+      id: `arrival${String(n).padStart(4, '0')}` as ArrivalId,
+      spot: part.spot.id,
+      form: part.form.id,
+      version: version.number,
+      list: part.plan.list.id,
+      verdict: isBot ? 'bot' : isThere ? 'already-on-list' : 'joined',
+      member: isBot ? null : member,
+      email: parsed.ok ? parsed.email : null,
+      values: !isBot && givesName ? { 'first-name': person.firstName } : {},
+      page: part.plan.page || part.plan.site.address,
+    })
+    if (!isBot) removed.delete(key)
+    if (!isBot && !isThere && dice.happens(0.02)) {
+      entries.push({ n: n + 1, at: time(at + 5 * 60_000), kind: 'member-removed', command: `command${n}` as CommandId, list: part.plan.list.id, member })
+      removed.add(key)
+    }
+  }
+  return entries
+}
+
+function invent(dice: ReturnType<typeof chance>): { firstName: string; email: string } {
+  const firstName = dice.pick(FIRST_NAMES)
+  const ascii = firstName.normalize('NFD').replace(/[^a-z]/gi, '').toLowerCase()
+  const family = dice.pick(FAMILY_NAMES)
+  const name = dice.pick([`${ascii}.${family}`, `${ascii}${family.slice(0, 1)}`, `${family}.${ascii}`, `${ascii}${Math.floor(dice.next() * 90) + 10}`])
+  return { firstName, email: `${name}@${dice.pick(HOSTS)}` }
+}
+
+const FIRST_NAMES = 'Ilka,Bram,Oona,Tariq,Maud,Jory,Sanne,Eskil,Priya,Noor,Wren,Casimir,Lotte,Amara,Fenn,Ione,Dilys,Matteo,Runa,Silvan,Zofia,Hamish,Béa,Kofi,Tove,Anouk,Ravi,Elspeth,Nils,Yara'.split(',')
+const FAMILY_NAMES = 'quarry,lindqvist,harrow,okafor,brandt,sorrel,vesely,mackie,duarte,fairfold,holm,petrov,ashdown,nakato,winterborn,rowe,galloway,steen,moreau,tanaka'.split(',')
+const HOSTS = ['mail.example', 'post.example', 'hillmail.example', 'school.example', 'letters.example']
+
+function time(ms: number): string {
+  return new Date(ms).toISOString()
+}

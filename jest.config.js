@@ -1,0 +1,12 @@
+/** Unit tests stand beside the code; the screens are tested by Playwright (playwright.config.ts). */
+export default {
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  transform: {
+    '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' } }],
+    '^.+\\.m?js$': ['@swc/jest', { jsc: { target: 'es2022' } }],
+  },
+  // These packages are published as ES modules only; Jest runs CommonJS, so they are translated like our own code.
+  transformIgnorePatterns: ['/node_modules/(?!(parse5|entities|tr46|fast-check|pure-rand)/)'],
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+}

@@ -1,0 +1,4 @@
+import { build, installDependencies } from './ready.mjs'
+
+installDependencies()
+build()

@@ -1,0 +1,77 @@
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+
+/** Everything here needs nothing but Node: it runs before anything is installed. */
+export const root = resolve(import.meta.dirname, '..')
+
+/** Installs the dependencies when the lock file has changed since they were last installed. */
+export function installDependencies() {
+  const stamp = join(root, 'node_modules/.askbox-installed')
+  const wanted = digest([join(root, 'package-lock.json')])
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  console.log('Installing what Ask Box needs (once) …')
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])
+  writeFileSync(stamp, wanted)
+}
+
+/** Builds workshop and servers when a source has changed since the last build. */
+export function build() {
+  const stamp = join(root, 'dist/.askbox-built')
+  const wanted = digest([
+    ...filesBelow(join(root, 'src')).filter((file) => !file.endsWith('.test.ts')),
+    join(root, 'package-lock.json'),
+    join(root, 'vite.config.ts'),
+    join(root, 'vite.server.config.ts'),
+  ])
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
+  console.log('Building …')
+  rmSync(stamp, { force: true })
+  run('npx', ['vite', 'build', '--logLevel', 'warn'])
+  run('npx', ['vite', 'build', '--config', 'vite.server.config.ts', '--logLevel', 'warn'])
+  mkdirSync(join(root, 'dist'), { recursive: true })
+  writeFileSync(stamp, wanted)
+}
+
+/** Path of a Chromium that is there, or that was just installed from Debian's packages. */
+export function findChromium() {
+  const found = () => [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((path) => path && existsSync(path))
+  if (found() === undefined) {
+    console.log('Installing Chromium from Debian’s packages (once) …')
+    const sudo = process.getuid?.() === 0 ? [] : ['sudo']
+    const quiet = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
+    run(...asCommand([...sudo, 'apt-get', 'update', '-qq']), quiet)
+    run(...asCommand([...sudo, 'apt-get', 'install', '-y', '-qq', '--no-install-recommends', 'chromium']), quiet)
+  }
+  const path = found()
+  if (path === undefined) throw new Error('No Chromium found. Install it, or set CHROMIUM to its path.')
+  return path
+}
+
+/** Runs a command in the project's folder and stops everything when it fails. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options })
+  if (error) throw error
+  if (status !== 0) {
+    console.error(`“${command} ${args.join(' ')}” failed.`)
+    process.exit(status ?? 1)
+  }
+}
+
+function asCommand([command, ...args]) {
+  return [command, args]
+}
+
+function digest(files) {
+  const hash = createHash('sha256')
+  for (const file of files.sort()) hash.update(file.slice(root.length)).update('\0').update(readFileSync(file))
+  return hash.digest('hex')
+}
+
+function filesBelow(folder) {
+  return readdirSync(folder).flatMap((name) => {
+    const path = join(folder, name)
+    return statSync(path).isDirectory() ? filesBelow(path) : [path]
+  })
+}

@@ -1,0 +1,13 @@
+import { endTogether, startProgram } from './programs.mjs'
+import { build, installDependencies } from './ready.mjs'
+
+/** `npm run receiver`: the receiver and the workshop for real use, without demo and stand-ins. */
+installDependencies()
+build()
+const { child, ready } = startProgram('receiver', [], {})
+endTogether([child])
+try {
+  console.log(`\n  Workshop   ${await ready}\n`)
+} catch (error) {
+  process.exitCode = error.code ?? 1
+}

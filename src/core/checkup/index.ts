@@ -1,0 +1,1 @@
+export { checkup, type CheckupSubject, type Finding, type Station, stations } from './checkup'

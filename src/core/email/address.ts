@@ -1,0 +1,53 @@
+import { domainToAscii } from './domain'
+import { MAX_DOMAIN_OCTETS, MAX_LOCAL_PART_OCTETS, MAX_PATH_OCTETS, VALID_EMAIL_ADDRESS } from './limits'
+
+/** One address in the two shapes Ask Box keeps: what the person typed, and what decides who is who. */
+export interface EmailAddress {
+  /** As typed, surrounding white space removed. Shown to people. */
+  typed: string
+  /** Lower-cased, with the domain in ASCII. Two addresses are the same person on a list when these are equal. */
+  compared: string
+}
+
+export interface EmailProblem {
+  code: 'missing' | 'invalid' | 'too-long'
+  message: string
+}
+
+export type ParsedEmail = { ok: true; email: EmailAddress } | { ok: false; problem: EmailProblem }
+
+/**
+ * Reads one email address the way a browser's `<input type=email>` does: surrounding white space is
+ * stripped, an internationalized domain becomes ASCII (punycode), and the result has to match the
+ * HTML standard's definition of a valid email address. The length limits of RFC 5321 apply on top.
+ */
+export function parseEmail(input: string): ParsedEmail {
+  const typed = stripWhiteSpace(input)
+  if (typed === '') return problem('missing', 'An email address is needed.')
+
+  const at = typed.lastIndexOf('@')
+  if (at < 0) return problem('invalid', 'An email address needs an @ sign, as in name@example.org.')
+  const localPart = typed.slice(0, at)
+  const domain = domainToAscii(typed.slice(at + 1))
+  if (domain === null) return problem('invalid', 'The part after the @ sign is not a valid domain name.')
+
+  const address = `${localPart}@${domain}`
+  if (!VALID_EMAIL_ADDRESS.test(address)) return problem('invalid', 'This is not a valid email address.')
+  if (
+    localPart.length > MAX_LOCAL_PART_OCTETS ||
+    domain.length > MAX_DOMAIN_OCTETS ||
+    address.length > MAX_PATH_OCTETS - '<>'.length
+  ) {
+    return problem('too-long', 'This email address is longer than mail allows.')
+  }
+  return { ok: true, email: { typed, compared: address.toLowerCase() } }
+}
+
+/** HTML's value sanitization for `type=email`: drop newlines, strip leading and trailing ASCII white space. */
+function stripWhiteSpace(input: string): string {
+  return input.replace(/[\n\r]/g, '').replace(/^[\t\n\f\r ]+|[\t\n\f\r ]+$/g, '')
+}
+
+function problem(code: EmailProblem['code'], message: string): ParsedEmail {
+  return { ok: false, problem: { code, message } }
+}

@@ -1,0 +1,1 @@
+export { parseEmail, type EmailAddress, type EmailProblem } from './address'

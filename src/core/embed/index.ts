@@ -1,0 +1,2 @@
+export { plainCode } from './plain'
+export { codeReachProblem } from './reach'

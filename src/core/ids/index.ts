@@ -1,0 +1,37 @@
+import { z } from 'zod'
+
+/**
+ * Identifiers of everything that has one. They stand in public addresses and in pasted code, so they are
+ * short, lower-case and need no escaping anywhere. Branded: one kind can never be passed for another.
+ */
+const id = () => z.string().regex(/^[a-z0-9]{4,32}$/, 'must be 4 to 32 small letters and digits')
+
+export const siteIdSchema = id().brand<'SiteId'>()
+export const listIdSchema = id().brand<'ListId'>()
+export const formIdSchema = id().brand<'FormId'>()
+export const spotIdSchema = id().brand<'SpotId'>()
+export const memberIdSchema = id().brand<'MemberId'>()
+export const arrivalIdSchema = id().brand<'ArrivalId'>()
+export const commandIdSchema = id().brand<'CommandId'>()
+/** One history of what happened to people; a copy of a journal keeps its id, a new one gets its own. */
+export const journalIdSchema = id().brand<'JournalId'>()
+
+export type SiteId = z.infer<typeof siteIdSchema>
+export type ListId = z.infer<typeof listIdSchema>
+export type FormId = z.infer<typeof formIdSchema>
+export type SpotId = z.infer<typeof spotIdSchema>
+export type MemberId = z.infer<typeof memberIdSchema>
+export type ArrivalId = z.infer<typeof arrivalIdSchema>
+export type CommandId = z.infer<typeof commandIdSchema>
+export type JournalId = z.infer<typeof journalIdSchema>
+
+/** Without vowels, so that no word appears by chance, and without look-alikes (0/o, 1/l). */
+const ALPHABET = 'bcdfghjkmnpqrstvwxz23456789'
+
+/**
+ * Spells a new id from random bytes that the caller drew (core has no randomness of its own).
+ * Ten bytes give some 47 bits; bytes are folded with a slight bias that does not matter for names.
+ */
+export function spellId(randomBytes: Uint8Array): string {
+  return Array.from(randomBytes, (byte) => ALPHABET[byte % ALPHABET.length]).join('')
+}

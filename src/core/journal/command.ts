@@ -1,0 +1,20 @@
+import { z } from 'zod'
+import { commandIdSchema, listIdSchema, memberIdSchema } from '#core/ids'
+import { harmlessText } from '#core/text'
+
+const shared = { id: commandIdSchema, list: listIdSchema, member: memberIdSchema }
+/** The revision of the member that the owner saw when deciding. */
+const revision = z.int().min(1)
+const values = z.record(z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), harmlessText)
+
+/**
+ * A change to people that the owner wants. Made in the workshop, queued while offline, and carried out at
+ * most once however often it is sent: its id is remembered with its outcome.
+ */
+export const commandSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...shared, kind: z.literal('add-member'), email: harmlessText, values }),
+  z.strictObject({ ...shared, kind: z.literal('edit-member'), revision, email: harmlessText, values }),
+  z.strictObject({ ...shared, kind: z.literal('remove-member'), revision }),
+  z.strictObject({ ...shared, kind: z.literal('restore-member'), revision, status: z.enum(['waiting', 'confirmed', 'left', 'bounced']) }),
+])
+export type Command = z.infer<typeof commandSchema>

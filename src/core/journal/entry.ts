@@ -1,0 +1,53 @@
+import { z } from 'zod'
+import {
+  arrivalIdSchema,
+  commandIdSchema,
+  formIdSchema,
+  listIdSchema,
+  memberIdSchema,
+  spotIdSchema,
+} from '#core/ids'
+
+const email = z.strictObject({ typed: z.string(), compared: z.string() })
+const values = z.record(z.string(), z.string())
+
+/** `n` is the entry's place in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. */
+const place = { n: z.int().min(1), at: z.iso.datetime() }
+
+/** One sign-up as the receiver got it, with its verdict. */
+export const arrivalSchema = z.strictObject({
+  ...place,
+  kind: z.literal('arrival'),
+  id: arrivalIdSchema,
+  spot: spotIdSchema,
+  form: formIdSchema,
+  /** The version the visitor saw. */
+  version: z.int(),
+  list: listIdSchema,
+  verdict: z.enum(['joined', 'already-on-list', 'bot']),
+  /** The member joined or already there; null for a bot. */
+  member: memberIdSchema.nullable(),
+  /** Null only for a bot that left no readable address. */
+  email: email.nullable(),
+  values,
+  /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
+  page: z.string(),
+})
+export type Arrival = z.infer<typeof arrivalSchema>
+export type Verdict = Arrival['verdict']
+
+const byOwner = { ...place, command: commandIdSchema, list: listIdSchema, member: memberIdSchema }
+
+/** What happened to people. Append-only; see `core/list` for what it adds up to. */
+export const entrySchema = z.discriminatedUnion('kind', [
+  arrivalSchema,
+  z.strictObject({ ...byOwner, kind: z.literal('member-added'), email, values }),
+  z.strictObject({ ...byOwner, kind: z.literal('member-edited'), email, values }),
+  z.strictObject({ ...byOwner, kind: z.literal('member-removed') }),
+  z.strictObject({ ...byOwner, kind: z.literal('member-restored'), status: z.enum(['waiting', 'confirmed', 'left', 'bounced']) }),
+])
+export type Entry = z.infer<typeof entrySchema>
+
+type WithoutNumber<T> = T extends unknown ? Omit<T, 'n'> : never
+/** An entry before the store has given it its number. */
+export type NewEntry = WithoutNumber<Entry>

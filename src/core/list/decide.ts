@@ -1,0 +1,53 @@
+import { parseEmail } from '#core/email'
+import type { Command, NewEntry } from '#core/journal'
+import type { Member } from './member'
+
+export interface Refusal {
+  code: 'unknown-member' | 'member-changed' | 'address-taken' | 'address-invalid' | 'unknown-list'
+  message: string
+}
+
+export type Decision = { ok: true; entry: NewEntry } | { ok: false; problem: Refusal }
+
+/** What the decision needs to know of the list at that moment. */
+export interface People {
+  member: Member | null
+  /** Who has this compared address on the command's list, in whatever status. */
+  withAddress(compared: string): Member | null
+}
+
+/** Whether an owner's command can be carried out now, and the journal entry that does it. */
+export function decide(command: Command, people: People, at: string): Decision {
+  const shared = { at, command: command.id, list: command.list, member: command.member }
+  if (command.kind === 'add-member') {
+    const parsed = parseEmail(command.email)
+    if (!parsed.ok) return refuse('address-invalid', parsed.problem.message)
+    if (people.member !== null || people.withAddress(parsed.email.compared) !== null) {
+      return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
+    }
+    return { ok: true, entry: { ...shared, kind: 'member-added', email: parsed.email, values: command.values } }
+  }
+
+  const { member } = people
+  if (member === null || member.list !== command.list) return refuse('unknown-member', 'This member is not in the list any more.')
+  if (member.revision !== command.revision) {
+    return refuse('member-changed', `${member.email.typed} was changed meanwhile. Look at it again before changing it.`)
+  }
+  switch (command.kind) {
+    case 'edit-member': {
+      const parsed = parseEmail(command.email)
+      if (!parsed.ok) return refuse('address-invalid', parsed.problem.message)
+      const holder = people.withAddress(parsed.email.compared)
+      if (holder !== null && holder.id !== member.id) return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
+      return { ok: true, entry: { ...shared, kind: 'member-edited', email: parsed.email, values: command.values } }
+    }
+    case 'remove-member':
+      return { ok: true, entry: { ...shared, kind: 'member-removed' } }
+    case 'restore-member':
+      return { ok: true, entry: { ...shared, kind: 'member-restored', status: command.status } }
+  }
+}
+
+function refuse(code: Refusal['code'], message: string): Decision {
+  return { ok: false, problem: { code, message } }
+}

@@ -1,0 +1,51 @@
+import type { Entry } from '#core/journal'
+import type { MemberId } from '#core/ids'
+import type { Member } from './member'
+
+/** The member an entry is about, or null when it changes nobody (a bot, someone already on the list). */
+export function affectedMember(entry: Entry): MemberId | null {
+  if (entry.kind !== 'arrival') return entry.member
+  return entry.verdict === 'joined' ? entry.member : null
+}
+
+/**
+ * The fold of the journal: what `member` (null before the first entry) is after `entry`.
+ *
+ * Everybody's state is this function applied to the entries in order, in the receiver as in the workshop.
+ * Entries at or below the member's revision are already in it and change nothing, so any stretch of the
+ * journal can be applied again without harm.
+ */
+export function applyToMember(member: Member | null, entry: Entry): Member | null {
+  if (member !== null && entry.n <= member.revision) return member
+  switch (entry.kind) {
+    case 'arrival':
+      if (entry.verdict !== 'joined' || entry.member === null || entry.email === null) return member
+      return {
+        id: entry.member,
+        list: entry.list,
+        email: entry.email,
+        values: { ...member?.values, ...entry.values },
+        status: 'confirmed',
+        joinedAt: entry.at,
+        from: { form: entry.form, version: entry.version, spot: entry.spot, page: entry.page },
+        revision: entry.n,
+      }
+    case 'member-added':
+      return {
+        id: entry.member,
+        list: entry.list,
+        email: entry.email,
+        values: entry.values,
+        status: 'confirmed',
+        joinedAt: entry.at,
+        from: null,
+        revision: entry.n,
+      }
+    case 'member-edited':
+      return member && { ...member, email: entry.email, values: entry.values, revision: entry.n }
+    case 'member-removed':
+      return member && { ...member, status: 'removed', revision: entry.n }
+    case 'member-restored':
+      return member && { ...member, status: entry.status, revision: entry.n }
+  }
+}

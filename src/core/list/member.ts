@@ -1,0 +1,21 @@
+import { z } from 'zod'
+import { formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
+
+export const memberStatuses = ['waiting', 'confirmed', 'left', 'removed', 'bounced'] as const
+export type MemberStatus = (typeof memberStatuses)[number]
+
+/** One person on one list, as the journal up to `revision` says. */
+export const memberSchema = z.strictObject({
+  id: memberIdSchema,
+  list: listIdSchema,
+  email: z.strictObject({ typed: z.string(), compared: z.string() }),
+  /** By column key, the address left out. */
+  values: z.record(z.string(), z.string()),
+  status: z.enum(memberStatuses),
+  joinedAt: z.iso.datetime(),
+  /** Where the person signed up; null for someone the owner added by hand. */
+  from: z.strictObject({ form: formIdSchema, version: z.int(), spot: spotIdSchema, page: z.string() }).nullable(),
+  /** Number of the newest journal entry about this member. A command names the revision it was made on. */
+  revision: z.int(),
+})
+export type Member = z.infer<typeof memberSchema>

@@ -1,0 +1,2 @@
+export { type Look, lookSchema, plainLook } from './look'
+export { isDark, mix } from './colour'

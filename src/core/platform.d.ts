@@ -1,0 +1,20 @@
+/**
+ * The few globals core may use: WHATWG standards that browsers, workers and Node all provide.
+ * Core is compiled without the DOM's and Node's types, so anything else is a type error.
+ */
+declare class URL {
+  constructor(url: string, base?: string)
+  readonly hostname: string
+  readonly host: string
+  readonly origin: string
+  readonly protocol: string
+  readonly pathname: string
+  readonly search: string
+  readonly username: string
+  readonly password: string
+  readonly href: string
+}
+
+declare class TextEncoder {
+  encode(text: string): Uint8Array
+}

@@ -1,0 +1,31 @@
+/**
+ * Why an address typed by the owner cannot be used as a place to send people to, in plain words, or
+ * null when it can. Only `https:` goes, and `http:` on this computer's own loopback addresses.
+ */
+export function addressProblem(address: string): string | null {
+  if (address.trim() === '') return 'No address is given yet.'
+  let url: URL
+  try {
+    url = new URL(address.trim())
+  } catch {
+    return 'This is not a complete web address. It starts with https:// and a domain name.'
+  }
+  if (url.username !== '' || url.password !== '') return 'A web address with a name or password in it is not safe to publish.'
+  if (url.protocol === 'https:') return null
+  if (url.protocol === 'http:' && isLoopback(url.hostname)) return null
+  return url.protocol === 'http:' ? 'The address must start with https://.' : 'Only web addresses that start with https:// can be used.'
+}
+
+/** Names and addresses that mean this very computer: RFC 6761 (localhost), RFC 1122 (127/8), RFC 4291 (::1). */
+export function isLoopback(hostname: string): boolean {
+  return hostname === 'localhost' || hostname.endsWith('.localhost') || /^127(\.\d{1,3}){3}$/.test(hostname) || hostname === '[::1]'
+}
+
+/** The host a site is known by, for people; what was typed when it is no address yet. */
+export function siteHost(address: string): string {
+  try {
+    return new URL(address).host
+  } catch {
+    return address
+  }
+}

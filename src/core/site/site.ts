@@ -1,0 +1,18 @@
+import { z } from 'zod'
+import { siteIdSchema } from '#core/ids'
+import { harmlessText, plainLine } from '#core/text'
+
+/** What the site is built with: it decides where code goes and in which words that is explained. */
+export const siteKindSchema = z.enum(['self-hosted-blog', 'block-editor-blog', 'static-pages', 'other'])
+export type SiteKind = z.infer<typeof siteKindSchema>
+
+/** A website of the owner's. */
+export const siteSchema = z.strictObject({
+  id: siteIdSchema,
+  name: plainLine,
+  /** Where it is reached, as typed; `addressProblem` says whether that can work. */
+  address: harmlessText,
+  kind: siteKindSchema,
+  createdAt: z.iso.datetime(),
+})
+export type Site = z.infer<typeof siteSchema>

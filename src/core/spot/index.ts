@@ -1,0 +1,1 @@
+export { type Spot, spotSchema, suggestFormName, type SpotKind, spotKinds } from './spot'

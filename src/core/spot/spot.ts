@@ -1,0 +1,29 @@
+import { z } from 'zod'
+import { formIdSchema, siteIdSchema, spotIdSchema } from '#core/ids'
+import { harmlessText } from '#core/text'
+
+export const spotKindSchema = z.enum(['inline'])
+export type SpotKind = z.infer<typeof spotKindSchema>
+
+export const spotKinds: readonly { kind: SpotKind; name: string; explanation: string }[] = [
+  { kind: 'inline', name: 'Inline', explanation: 'In the text of a page, as wide as the text column.' },
+]
+
+/** One place on one site where one form sits. */
+export const spotSchema = z.strictObject({
+  id: spotIdSchema,
+  form: formIdSchema,
+  site: siteIdSchema,
+  kind: spotKindSchema,
+  /** The page's full address where known, else empty. Browsers often tell the receiver only the site, so this completes it. */
+  page: harmlessText,
+  state: z.enum(['live', 'retired']),
+  createdAt: z.iso.datetime(),
+})
+export type Spot = z.infer<typeof spotSchema>
+
+/** Named after where it will be used, because there will soon be several: "Volunteers’ blog, inline: Members’ letter". */
+export function suggestFormName(site: string, kind: SpotKind, purpose: string): string {
+  const place = spotKinds.find((one) => one.kind === kind)?.name.toLowerCase() ?? kind
+  return [[site.trim(), place].filter(Boolean).join(', '), purpose.trim()].filter(Boolean).join(': ')
+}

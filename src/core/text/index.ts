@@ -1,0 +1,1 @@
+export { harmlessText, plainLine, refusedCharacter } from './text'

@@ -1,0 +1,25 @@
+import { z } from 'zod'
+
+/** Longest text anyone may keep in one place, in UTF-16 code units: far above what a form needs, far below what hurts. */
+export const MAX_TEXT_LENGTH = 20_000
+
+/**
+ * Names the first character that is refused everywhere, or null. NUL is cut off by some databases and
+ * lone surrogates cannot be written as UTF-8, so both would silently change what somebody typed.
+ */
+export function refusedCharacter(text: string): 'NUL' | 'lone surrogate' | null {
+  if (text.includes('\0')) return 'NUL'
+  return /\p{Surrogate}/u.test(text) ? 'lone surrogate' : null
+}
+
+/** Any text, several lines allowed. It is text and nothing else until `core/render` or Vue escapes it. */
+export const harmlessText = z
+  .string()
+  .max(MAX_TEXT_LENGTH)
+  .refine((text) => refusedCharacter(text) === null, 'holds a character that cannot be kept (NUL or half of a surrogate pair)')
+
+/** One line that names something: not empty, without line breaks, so that it can never start a header of its own. */
+export const plainLine = harmlessText
+  .refine((text) => text.trim() !== '', 'must not be empty')
+  .refine((text) => !/[\r\n]/.test(text), 'must be one line')
+  .refine((text) => text.length <= 200, 'must have at most 200 characters')

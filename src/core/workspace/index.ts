@@ -1,0 +1,5 @@
+export { emptyWorkspace, type Workspace, workspaceSchema, WORKSPACE_FORMAT, WORKSPACE_VERSION } from './workspace'
+export { readWorkspace, writeWorkspace, type WorkspaceProblem } from './file'
+export { type Published, publishedSchema, publishedOf } from './published'
+export { checkReferences } from './references'
+export { shiftedTo } from './shift'

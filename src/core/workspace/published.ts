@@ -1,0 +1,37 @@
+import { z } from 'zod'
+import { type Form, formSchema, versionSchema } from '#core/form'
+import { listSchema } from '#core/list'
+import { siteSchema } from '#core/site'
+import { spotSchema } from '#core/spot'
+import type { Workspace } from './workspace'
+
+/** A form without its draft: the draft stays with its owner. */
+export const publishedFormSchema = formSchema.omit({ draft: true })
+
+/** What the owner has sent to the receiver: enough to take in sign-ups, and to refill an emptied workshop. */
+export const publishedSchema = z.strictObject({
+  sites: z.array(siteSchema),
+  lists: z.array(listSchema),
+  forms: z.array(publishedFormSchema),
+  versions: z.array(versionSchema),
+  spots: z.array(spotSchema),
+})
+export type Published = z.infer<typeof publishedSchema>
+
+/** The part of a workspace that a receiver holds: published forms with all they refer to. */
+export function publishedOf(workspace: Pick<Workspace, 'sites' | 'lists' | 'forms' | 'versions' | 'spots'>): Published {
+  const forms = new Set(workspace.versions.map((version) => version.form))
+  const spots = workspace.spots.filter((spot) => forms.has(spot.form))
+  const sites = new Set(spots.map((spot) => spot.site))
+  return {
+    sites: workspace.sites.filter((site) => sites.has(site.id)),
+    lists: workspace.lists,
+    forms: workspace.forms.filter((form) => forms.has(form.id)).map(withoutDraft),
+    versions: workspace.versions,
+    spots,
+  }
+}
+
+function withoutDraft({ draft: _, ...form }: Form): Published['forms'][number] {
+  return form
+}

@@ -1,0 +1,24 @@
+import type { Published } from './published'
+import type { WorkspaceProblem } from './file'
+
+/** The first thing that refers to something that is not there, or null. `forms[2].list`, say. */
+export function checkReferences(all: Published): WorkspaceProblem | null {
+  const ids = { site: idsOf(all.sites), list: idsOf(all.lists), form: idsOf(all.forms) }
+  const references = [
+    ...all.forms.map((form, at) => ({ place: `forms[${at}].list`, to: form.list, among: ids.list })),
+    ...all.versions.flatMap((version, at) => [
+      { place: `versions[${at}].form`, to: version.form, among: ids.form },
+      { place: `versions[${at}].list`, to: version.list, among: ids.list },
+    ]),
+    ...all.spots.flatMap((spot, at) => [
+      { place: `spots[${at}].form`, to: spot.form, among: ids.form },
+      { place: `spots[${at}].site`, to: spot.site, among: ids.site },
+    ]),
+  ] as { place: string; to: string; among: Set<string> }[]
+  const broken = references.find((reference) => !reference.among.has(reference.to))
+  return broken ? { code: 'broken-reference', place: broken.place, message: `refers to “${broken.to}”, which does not exist` } : null
+}
+
+function idsOf(all: readonly { id: string }[]): Set<string> {
+  return new Set(all.map((one) => one.id))
+}

@@ -1,0 +1,43 @@
+import { z } from 'zod'
+import { formSchema, versionSchema } from '#core/form'
+import { journalIdSchema } from '#core/ids'
+import { commandSchema, entrySchema } from '#core/journal'
+import { listSchema } from '#core/list'
+import { siteSchema } from '#core/site'
+import { spotSchema } from '#core/spot'
+
+export const WORKSPACE_FORMAT = 'askbox-workspace'
+/** Raised whenever a file of the older version needs a migration to be read. */
+export const WORKSPACE_VERSION = 1
+
+/** Everything a workshop holds: the content of an exported file. See docs/workspace-file.md. */
+export const workspaceSchema = z.strictObject({
+  format: z.literal(WORKSPACE_FORMAT),
+  version: z.literal(WORKSPACE_VERSION),
+  exportedAt: z.iso.datetime(),
+  sites: z.array(siteSchema),
+  lists: z.array(listSchema),
+  forms: z.array(formSchema),
+  versions: z.array(versionSchema),
+  spots: z.array(spotSchema),
+  /** What happened to people, in order. `id` names this history; null before the first pairing. */
+  journal: z.strictObject({ id: journalIdSchema.nullable(), entries: z.array(entrySchema) }),
+  /** Changes to people that the receiver has not answered yet. */
+  commands: z.array(commandSchema),
+})
+export type Workspace = z.infer<typeof workspaceSchema>
+
+export function emptyWorkspace(exportedAt: string): Workspace {
+  return {
+    format: WORKSPACE_FORMAT,
+    version: WORKSPACE_VERSION,
+    exportedAt,
+    sites: [],
+    lists: [],
+    forms: [],
+    versions: [],
+    spots: [],
+    journal: { id: null, entries: [] },
+    commands: [],
+  }
+}

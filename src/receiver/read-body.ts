@@ -1,0 +1,70 @@
+export type BodyReading =
+  | { ok: true; bytes: Uint8Array; pairs: [string, unknown][] }
+  | { ok: false; code: 'wrong-type' | 'encoding' | 'malformed'; message: string }
+
+/**
+ * Reads a sign-up's body in any of the three types of the contract into pairs of name and value. The type is
+ * checked before anything is parsed, and so is the encoding: bytes that are not UTF-8 are refused, never
+ * replaced, because replaced characters would be stored as if somebody had typed them.
+ */
+export async function readBody(request: Request): Promise<BodyReading> {
+  const type = (request.headers.get('Content-Type') ?? '').trim()
+  const parse = parsers.find(([pattern]) => pattern.test(type))?.[1]
+  if (parse === undefined || /charset\s*=\s*"?(?!utf-?8\b)/i.test(type)) {
+    return { ok: false, code: 'wrong-type', message: 'This content type is not taken.' }
+  }
+  const bytes = new Uint8Array(await request.arrayBuffer())
+  try {
+    return { ok: true, bytes, pairs: await parse(utf8.decode(bytes), bytes, type) }
+  } catch (error) {
+    return error instanceof TypeError && 'code' in error && error.code === 'ERR_ENCODING_INVALID_ENCODED_DATA'
+      ? { ok: false, code: 'encoding', message: 'The answers are not encoded as UTF-8.' }
+      : { ok: false, code: 'malformed', message: 'The answers could not be read.' }
+  }
+}
+
+type Parse = (text: string, bytes: Uint8Array, type: string) => [string, unknown][] | Promise<[string, unknown][]>
+
+const utf8 = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true })
+
+const parsers: [RegExp, Parse][] = [
+  [/^application\/x-www-form-urlencoded\s*(;|$)/i, parseUrlencoded],
+  [/^application\/json\s*(;|$)/i, parseJson],
+  [/^multipart\/form-data\s*;/i, parseMultipart],
+]
+
+/** URL Standard, section 5.1, except that percent-encoded bytes which are not UTF-8 are refused. */
+function parseUrlencoded(text: string): [string, unknown][] {
+  return text
+    .split('&')
+    .filter((part) => part !== '')
+    .map((part) => {
+      const at = part.indexOf('=')
+      return at < 0 ? [decodePart(part), ''] : [decodePart(part.slice(0, at)), decodePart(part.slice(at + 1))]
+    })
+}
+
+function decodePart(part: string): string {
+  const spaced = part.replaceAll('+', ' ')
+  if (!spaced.includes('%')) return spaced
+  // A percent sign that begins no escape stands for itself, as the URL Standard says.
+  return utf8.decode(Buffer.from(percentDecode(spaced), 'latin1'))
+}
+
+/** To one character a byte, so that text and decoded bytes can be joined and judged as a whole. */
+function percentDecode(text: string): string {
+  return Buffer.from(text, 'utf8')
+    .toString('latin1')
+    .replace(/%([0-9a-f]{2})/gi, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)))
+}
+
+function parseJson(text: string): [string, unknown][] {
+  const value: unknown = JSON.parse(text)
+  if (value === null || typeof value !== 'object' || Array.isArray(value)) throw new SyntaxError('not an object')
+  return Object.entries(value)
+}
+
+async function parseMultipart(_text: string, bytes: Uint8Array, type: string): Promise<[string, unknown][]> {
+  const form = await new Response(bytes as BodyInit, { headers: { 'Content-Type': type } }).formData()
+  return [...form.entries()]
+}

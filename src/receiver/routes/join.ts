@@ -1,0 +1,138 @@
+import { createHash } from 'node:crypto'
+import { type Context, Hono } from 'hono'
+import { bodyLimit } from 'hono/body-limit'
+import { cors } from 'hono/cors'
+import { type AnswerCase, type FieldKey, type Version } from '#core/form'
+import type { Verdict } from '#core/journal'
+import { formAgainPage, type WayBack } from '#core/render'
+import { judge, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
+import { addressProblem } from '#core/site'
+import type { Spot } from '#core/spot'
+import type { Limiter } from '../limiter'
+import { sendPage } from '../pages'
+import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
+import { readBody } from '../read-body'
+import type { Settings } from '../settings'
+import type { Store } from '../store'
+import { visitorAddress } from '../visitor-address'
+
+export interface JoinParts {
+  store: Store
+  settings: Settings
+  limiter: Limiter
+}
+
+/**
+ * `POST /join/:spot`: takes in one sign-up, by the public contract. The way of every sign-up is here from
+ * top to bottom: limits, the spot, the body, the verdict, the store, the answer.
+ */
+export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
+  const routes = new Hono()
+  routes.use('/join/*', cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], exposeHeaders: ['Retry-After'], maxAge: 86_400 }))
+  routes.use('/join/*', bodyLimit({ maxSize: settings.bodyLimit, onError: (c) => refuse(c, tooLarge) }))
+
+  routes.post('/join/:spot', async (c) => {
+    const visitor = visitorAddress(c, settings.trustedProxies)
+    const waitSeconds = await limiter.take(visitor)
+    if (waitSeconds > 0) return refuse(c, tooMany(waitSeconds))
+
+    const published = store.published()
+    const spot = published.spot(c.req.param('spot'))
+    const latest = spot && published.latestVersion(spot.form)
+    if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
+    if (spot.state === 'retired') return refuse(c, retiredSpot)
+
+    const body = await readBody(c.req.raw)
+    if (!body.ok) return body.code === 'wrong-type' ? refuse(c, wrongType) : refuse(c, invalid([{ field: '', code: body.code, message: body.message }]))
+    const posted = readPosted(body.pairs)
+    if (!posted.ok) return refuse(c, invalid(posted.problems))
+
+    const version = published.version(spot.form, Number(posted.values['askbox-version'])) ?? latest
+    const page = pageOf(posted.values['askbox-page'] ?? c.req.header('Referer') ?? null, spot)
+    const judgement = judge(spot, version, posted.values, page)
+    if (!judgement.ok) {
+      return wantsJson(c) ? refuse(c, invalid(judgement.errors)) : showAgain(c, { spot, version, posted: posted.values, errors: judgement.errors, page })
+    }
+
+    const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
+    const { verdict } = await store.signUp(judgement.signUp, retryKey)
+    const outcome = outcomeOf(verdict)
+    return wantsJson(c) ? c.json({ outcome }, 200, { 'Cache-Control': 'no-store' }) : c.redirect(answerAddress(spot, version, outcome), 303)
+  })
+
+  routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
+    refuse(c, { status: 405, title: 'Sign-ups are posted', detail: 'This address takes a form’s answers and shows nothing by itself.', headers: { Allow: 'POST, OPTIONS' } }),
+  )
+  return routes
+
+  function showAgain(
+    c: Context,
+    { spot, version, posted, errors, page }: { spot: Spot; version: Version; posted: PostedValues; errors: FieldError[]; page: string },
+  ): Response {
+    const keys = version.content.fields.map((field) => field.key)
+    const placed = { content: version.content, form: version.form, version: version.number, spot: spot.id, receiver: settings.publicUrl }
+    const state = {
+      values: Object.fromEntries(keys.map((key) => [key, posted[key]])) as Partial<Record<FieldKey, string>>,
+      errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
+      page,
+    }
+    const ownAddresses = Object.values(version.content.answers).flatMap((answer) =>
+      answer.show === 'address' && addressProblem(answer.address) === null ? [new URL(answer.address).origin] : [],
+    )
+    return sendPage(c, formAgainPage(placed, state, wayBack(store, spot)), 422, {}, [settings.publicUrl, ...ownAddresses])
+  }
+}
+
+/** A bot is told that it joined, so that it learns nothing. */
+function outcomeOf(verdict: Verdict): AnswerCase {
+  return verdict === 'bot' ? 'joined' : verdict
+}
+
+/** Where a form post is sent on: the owner's published address, or the answer's page of ours. Nothing a visitor sends has a say. */
+function answerAddress(spot: Spot, version: Version, outcome: AnswerCase): string {
+  const answer = version.content.answers[outcome]
+  return answer.show === 'address' && addressProblem(answer.address) === null
+    ? new URL(answer.address.trim()).href
+    : `/answer/${spot.id}/${outcome}?version=${version.number}`
+}
+
+/** Back to the spot's own page, or to its site. */
+export function wayBack(store: Store, spot: Spot): WayBack | null {
+  const site = store.published().site(spot.site)
+  if (site === undefined) return null
+  const address = addressProblem(spot.page) === null ? spot.page : site.address
+  return addressProblem(address) === null ? { name: site.name, address: new URL(address.trim()).href } : null
+}
+
+function wantsJson(c: Context): boolean {
+  const accept = c.req.header('Accept')
+  const type = c.req.header('Content-Type') ?? ''
+  return /\bapplication\/(problem\+)?json\b/i.test(accept ?? '') || /^\s*application\/json\b/i.test(type)
+}
+
+function refuse(c: Context, problem: Problem): Response {
+  const postedByForm = /^\s*(application\/x-www-form-urlencoded|multipart\/form-data)\b/i.test(c.req.header('Content-Type') ?? '')
+  return postedByForm && !wantsJson(c) ? sendProblemPage(c, problem) : sendProblem(c, problem)
+}
+
+const unknownSpot: Problem = { status: 404, title: 'No such form', detail: 'There is no form at this address. The owner of the page may have pasted incomplete code.' }
+const retiredSpot: Problem = { status: 410, title: 'This form is closed', detail: 'The owner has closed this form. It takes no more sign-ups.' }
+const tooLarge: Problem = { status: 413, title: 'Too much at once', detail: 'This is more than a sign-up form can take. Nothing was stored.' }
+const wrongType: Problem = {
+  status: 415,
+  title: 'Not a form’s answers',
+  detail: 'Send application/x-www-form-urlencoded, multipart/form-data or application/json.',
+}
+
+function tooMany(seconds: number): Problem {
+  return {
+    status: 429,
+    title: 'Too many sign-ups from one place',
+    detail: `Too many sign-ups came from this address. Try again in ${seconds} seconds.`,
+    headers: { 'Retry-After': String(seconds) },
+  }
+}
+
+function invalid(errors: ProblemError[]): Problem {
+  return { status: 422, title: 'The answers cannot be taken', detail: errors.map((error) => error.message).join(' '), errors }
+}

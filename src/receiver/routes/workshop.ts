@@ -1,0 +1,41 @@
+import { Hono } from 'hono'
+import { compress } from 'hono/compress'
+import { serveStatic } from '@hono/node-server/serve-static'
+
+/** Scripts and data from here only; the receiver may be elsewhere, and pictures of forms are frames without scripts. */
+const POLICY = [
+  "default-src 'self'",
+  "script-src 'self'",
+  "style-src 'self' 'unsafe-inline'",
+  "img-src 'self' data: blob:",
+  "connect-src 'self' https: http://localhost:* http://127.0.0.1:*",
+  "frame-src 'self'",
+  "object-src 'none'",
+  "base-uri 'none'",
+  "form-action 'none'",
+  "frame-ancestors 'none'",
+].join('; ')
+
+/** The workshop's own files. It belongs to one origin: its data would not be found under another spelling. */
+export function workshopRoutes(folder: string, publicUrl: string): Hono {
+  const routes = new Hono()
+  const { host } = new URL(publicUrl)
+  routes.use('*', async (c, next) => {
+    const { pathname, search } = new URL(c.req.url)
+    if (c.req.header('Host') !== host) return c.redirect(`${publicUrl}${pathname}${search}`, 302)
+    await next()
+    c.header('Content-Security-Policy', POLICY)
+    c.header('X-Content-Type-Options', 'nosniff')
+    c.header('Referrer-Policy', 'no-referrer')
+  })
+  routes.use('*', compress())
+  routes.use('/assets/*', async (c, next) => {
+    await next()
+    // Vite names built files after their content, so a name never changes its meaning.
+    if (c.res.ok) c.header('Cache-Control', 'public, max-age=31536000, immutable')
+  })
+  routes.get('*', serveStatic({ root: folder }))
+  routes.get('/assets/*', (c) => c.text('Not found', 404))
+  routes.get('*', serveStatic({ root: folder, path: 'index.html' }))
+  return routes
+}

@@ -1,0 +1,80 @@
+import { isLoopback } from '#core/site'
+
+export interface Settings {
+  host: string
+  port: number
+  /** Folder of the embedded store and the owner's key. */
+  dataFolder: string
+  /** How visitors and the owner reach the receiver: an origin, without a slash at the end. */
+  publicUrl: string
+  /** Number of proxies in front whose `X-Forwarded-For` entries are believed. */
+  trustedProxies: number
+  /** Given by the environment, or null when the receiver keeps its own in the data folder. */
+  ownerKey: string | null
+  /** Largest sign-up body in bytes. */
+  bodyLimit: number
+}
+
+export type SettingsReading = { ok: true; settings: Settings } | { ok: false; message: string }
+
+/** Reads the `ASKBOX_…` settings. A wrong one is named in one line and nothing starts. */
+export function readSettings(environment: Record<string, string | undefined>, defaultData: string): SettingsReading {
+  try {
+    if (environment.DATABASE_URL) throw new WrongSetting('DATABASE_URL', 'is set, but this version keeps its data in the embedded store only; unset it')
+    const port = readPort(environment, 'ASKBOX_PORT', 4310)
+    const key = environment.ASKBOX_KEY || null
+    if (key !== null && !/^[\x21-\x7e]{16,200}$/.test(key)) {
+      throw new WrongSetting('ASKBOX_KEY', 'must be 16 to 200 visible ASCII characters without spaces')
+    }
+    return {
+      ok: true,
+      settings: {
+        host: environment.ASKBOX_HOST || '127.0.0.1',
+        port,
+        dataFolder: environment.ASKBOX_DATA || defaultData,
+        publicUrl: readPublicUrl(environment.ASKBOX_PUBLIC_URL || `http://localhost:${port}`),
+        trustedProxies: readWhole(environment, 'ASKBOX_TRUST_PROXY', 0, 0, 10),
+        ownerKey: key,
+        bodyLimit: 64 * 1024,
+      },
+    }
+  } catch (error) {
+    if (error instanceof WrongSetting) return { ok: false, message: error.message }
+    throw error
+  }
+}
+
+class WrongSetting extends Error {
+  constructor(name: string, says: string) {
+    super(`${name} ${says}.`)
+  }
+}
+
+function readPort(environment: Record<string, string | undefined>, name: string, fallback: number): number {
+  return readWhole(environment, name, fallback, 0, 65_535)
+}
+
+function readWhole(environment: Record<string, string | undefined>, name: string, fallback: number, least: number, most: number): number {
+  const text = environment[name]
+  if (text === undefined || text === '') return fallback
+  const value = Number(text)
+  if (!/^\d+$/.test(text) || value < least || value > most) {
+    throw new WrongSetting(name, `must be a whole number from ${least} to ${most}, but is “${text}”`)
+  }
+  return value
+}
+
+function readPublicUrl(text: string): string {
+  let url: URL
+  try {
+    url = new URL(text)
+  } catch {
+    throw new WrongSetting('ASKBOX_PUBLIC_URL', `must be an address such as https://forms.example.org, but is “${text}”`)
+  }
+  const isSafe = url.protocol === 'https:' || (url.protocol === 'http:' && isLoopback(url.hostname))
+  if (!isSafe) throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must start with https:// (http:// is for addresses of this computer only)')
+  if (url.pathname !== '/' || url.search !== '' || url.hash !== '' || url.username !== '') {
+    throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must be a bare origin, without path, query or user name')
+  }
+  return url.origin
+}

@@ -1,0 +1,67 @@
+import Database from 'libsql'
+
+/** A value as SQLite keeps it here. Nothing else is ever bound. */
+export type Bound = string | number | null
+
+export interface Statement {
+  all(...values: unknown[]): Record<string, unknown>[]
+  get(...values: unknown[]): Record<string, unknown> | undefined
+  run(...values: unknown[]): { changes: number; lastInsertRowid: number }
+}
+
+/**
+ * The only place that touches the `libsql` package. The package aborts the whole process on a boolean
+ * parameter, loses integers beyond 2^53 and cuts text at NUL when reading, so each bound value is converted
+ * or refused here. It turns a number bound to a TEXT column into `5.0`: bind text to text columns.
+ */
+export class LibsqlDatabase {
+  private readonly database: Database.Database
+
+  constructor(file: string) {
+    this.database = new Database(file)
+  }
+
+  exec(sql: string): void {
+    this.database.exec(sql)
+  }
+
+  prepare(sql: string): Statement & { reader: boolean; iterate(values: readonly unknown[]): IterableIterator<unknown> } {
+    const statement = this.database.prepare(sql)
+    const bind = (values: unknown[]) => (values.length === 1 && Array.isArray(values[0]) ? values[0] : values).map(boundValue)
+    return {
+      reader: statement.reader,
+      all: (...values) => statement.all(...bind(values)) as Record<string, unknown>[],
+      get: (...values) => statement.get(...bind(values)) as Record<string, unknown> | undefined,
+      run: (...values) => {
+        const { changes, lastInsertRowid } = statement.run(...bind(values))
+        return { changes, lastInsertRowid: Number(lastInsertRowid) }
+      },
+      iterate: (values) => statement.iterate(...bind([values])) as IterableIterator<unknown>,
+    }
+  }
+
+  close(): void {
+    this.database.close()
+  }
+}
+
+export function boundValue(value: unknown): Bound {
+  switch (typeof value) {
+    case 'string':
+      if (value.includes('\0')) throw new TypeError('Text with NUL cannot be stored.')
+      if (/\p{Surrogate}/u.test(value)) throw new TypeError('Text with a lone surrogate cannot be stored.')
+      return value
+    case 'number':
+      if (!Number.isFinite(value) || (Number.isInteger(value) && !Number.isSafeInteger(value))) {
+        throw new TypeError(`The number ${value} cannot be stored exactly.`)
+      }
+      return value
+    case 'boolean':
+      return value ? 1 : 0
+    case 'bigint':
+      return boundValue(Number(value))
+    default:
+      if (value === null || value === undefined) return null
+      throw new TypeError(`A value of type ${typeof value} cannot be stored.`)
+  }
+}

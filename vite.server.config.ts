@@ -1,0 +1,18 @@
+import { resolve } from 'node:path'
+import { defineConfig } from 'vite'
+
+const at = (path: string) => resolve(import.meta.dirname, path)
+
+/** The Node programs: receiver and stand-ins. */
+export default defineConfig({
+  build: {
+    ssr: true,
+    outDir: at('dist/server'),
+    emptyOutDir: true,
+    target: 'node20',
+    rollupOptions: {
+      input: { receiver: at('src/receiver/main.ts'), sites: at('src/standins/sites/main.ts') },
+      output: { entryFileNames: '[name].js', chunkFileNames: 'shared-[name].js' },
+    },
+  },
+})
