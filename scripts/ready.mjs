@@ -12,7 +12,7 @@ export function installDependencies() {
   const wanted = digest([join(root, 'package-lock.json')])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Installing what Ask Box needs (once) …')
-  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])
+  run('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'])
   writeFileSync(stamp, wanted)
 }
 

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { watchEffect } from 'vue'
+import { RouterLink, RouterView } from 'vue-router'
+import Notices from './parts/Notices.vue'
+import ShortcutsHelp from './parts/ShortcutsHelp.vue'
+import { useReceiver } from './stores/receiver'
+import PairFirst from './views/PairFirst.vue'
+
+const receiver = useReceiver()
+
+const prefersDark = matchMedia('(prefers-color-scheme: dark)')
+const applyScheme = () => {
+  const scheme = receiver.scheme ?? 'system'
+  document.documentElement.classList.toggle('dark', scheme === 'dark' || (scheme === 'system' && prefersDark.matches))
+}
+watchEffect(applyScheme)
+prefersDark.addEventListener('change', applyScheme)
+</script>
+
+<template>
+  <a class="skip" href="#main">Skip to the work</a>
+  <header class="top">
+    <RouterLink class="mark" to="/">
+      <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
+        <path d="M3 27h26M12 27V10" fill="none" stroke="currentColor" stroke-width="2.5" stroke-linecap="round" />
+        <path d="M12 7.800 25 3.300l1.600 4.600L13.600 12.400z" fill="var(--moss)" />
+        <circle cx="12" cy="10" r="2.600" fill="currentColor" />
+      </svg>
+      Ask Box
+    </RouterLink>
+    <nav aria-label="Places">
+      <RouterLink to="/">Desk</RouterLink>
+      <RouterLink to="/lists">Lists</RouterLink>
+      <RouterLink to="/sites">Sites</RouterLink>
+      <RouterLink to="/settings">Settings</RouterLink>
+    </nav>
+    <RouterLink class="exchange" :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.exchange !== null }" to="/settings" role="status">
+      {{ receiver.words }}
+    </RouterLink>
+  </header>
+  <main id="main" tabindex="-1">
+    <template v-if="receiver.isLoaded">
+      <PairFirst v-if="receiver.pairing === null" />
+      <RouterView v-else />
+    </template>
+  </main>
+  <Notices />
+  <ShortcutsHelp />
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -9999px;
+}
+.skip:focus {
+  left: var(--gap-3);
+  top: var(--gap-3);
+  z-index: 10;
+  padding: var(--gap-2) var(--gap-3);
+  background: var(--sheet);
+}
+.top {
+  display: flex;
+  align-items: stretch;
+  gap: var(--gap-5);
+  height: 52px;
+  padding-inline: var(--gap-5);
+  border-bottom: 1px solid var(--hairline);
+  background: var(--sheet);
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-2);
+  color: var(--ink);
+  font-size: var(--text-l);
+  font-weight: 700;
+  text-decoration: none;
+}
+nav {
+  display: flex;
+  gap: var(--gap-4);
+}
+nav a {
+  display: flex;
+  align-items: center;
+  padding-inline: var(--gap-1);
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+  color: var(--quiet);
+  text-decoration: none;
+}
+nav a:hover {
+  color: var(--ink);
+}
+nav a.router-link-exact-active,
+nav a.router-link-active:not([href='/']) {
+  border-bottom-color: var(--moss);
+  color: var(--ink);
+  font-weight: 600;
+}
+.exchange {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-2);
+  margin-inline-start: auto;
+  color: var(--quiet);
+  font-size: var(--text-s);
+  text-decoration: none;
+}
+.exchange::before {
+  content: '';
+  width: 14px;
+  border-top: 2px dashed var(--edge);
+}
+.exchange.good::before {
+  border-top: 2px solid var(--moss);
+}
+.exchange.bad {
+  color: var(--raspberry);
+}
+.exchange.bad::before {
+  border-top-color: var(--raspberry);
+}
+main:focus {
+  outline: none;
+}
+</style>

@@ -1,0 +1,5 @@
+export { database, type ExchangeState, type Settings, readSetting, writeSetting, emptyDatabase } from './database'
+export { type QueuedCommand } from './database'
+export { takeEntries } from './journal'
+export { useLive } from './live'
+export { exportWorkspace, replaceWorkspace } from './workspace-file'

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { Form } from '#core/form'
+import { signalWords } from '#core/line'
+import type { Arrival } from '#core/journal'
+import { useLive } from '../db'
+import { useLine } from '../stores/line'
+import { arrivalsSince } from '../stores/people'
+import { useWorkspace } from '../stores/workspace'
+import SignalArm from './SignalArm.vue'
+import { stationNames } from './stations'
+
+/** One form on the Desk: its name, and its line as five signals on a track. */
+const { form } = defineProps<{ form: Form }>()
+
+const WEEK_MS = 7 * 86_400_000
+const workspace = useWorkspace()
+const line = useLine(() => form.id)
+const week = useLive(() => arrivalsSince(form.id, new Date(Date.now() - WEEK_MS).toISOString()), [] as Arrival[], [() => form.id])
+const joined = computed(() => week.value.filter(({ verdict }) => verdict === 'joined').length)
+const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
+const version = computed(() => workspace.latestVersion(form.id)?.number)
+</script>
+
+<template>
+  <li class="sheet">
+    <div class="about">
+      <h2>
+        <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
+      </h2>
+      <p class="quiet small">
+        Feeds {{ list }} · {{ version === undefined ? 'not published' : `version ${version}` }} · {{ joined }} joined in 7 days
+      </p>
+    </div>
+    <div class="track">
+      <RouterLink
+        v-for="state in line"
+        :key="state.station"
+        class="stop"
+        :to="{ name: 'form', params: { id: form.id, station: state.station } }"
+        :title="state.reason"
+      >
+        <SignalArm :signal="state.signal" :size="30" />
+        <span class="name">
+          {{ stationNames[state.station] }}
+          <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
+        </span>
+      </RouterLink>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+li {
+  padding: var(--gap-4) var(--gap-4) var(--gap-3);
+}
+h2 {
+  font-size: 1.0625rem;
+}
+h2 a {
+  color: var(--ink);
+  text-decoration: none;
+}
+h2 a:hover {
+  text-decoration: underline;
+}
+.track {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+  margin-top: var(--gap-3);
+}
+.stop {
+  display: grid;
+  color: var(--ink);
+  text-decoration: none;
+}
+.stop :deep(svg) {
+  margin-inline-start: -2px;
+}
+.name {
+  display: grid;
+  padding: var(--gap-1) var(--gap-2) 0 0;
+  border-top: 3px solid var(--ink);
+  font-size: var(--text-s);
+  font-weight: 600;
+  line-height: 1.3;
+}
+.state {
+  color: var(--quiet);
+  font-weight: 400;
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
+}
+.stop:hover .name {
+  border-top-color: var(--moss);
+}
+</style>

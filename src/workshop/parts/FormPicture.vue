@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { computed, ref, useTemplateRef } from 'vue'
+import type { FormContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import type { Draft } from '../stores/draft'
+import { useFrameDocument } from './frame-document'
+import { formDocument } from './pictures'
+import { useWritingIn } from './writing-in'
+
+/** The form as visitors get it, at one width, worked in directly: press a text to rewrite it. */
+const { content, form, draft, width, room } = defineProps<{
+  content: FormContent
+  form: FormId
+  draft: Draft
+  /** Width of the place on the page, in CSS pixels. */
+  width: number
+  /** Width there is to show it in. */
+  room: number
+}>()
+const emit = defineEmits<{ button: [] }>()
+
+const frame = useTemplateRef('frame')
+const isWriting = ref(false)
+const { first, height, loaded, onLoad, patch } = useFrameDocument(
+  frame,
+  () => formDocument(content, form),
+  () => isWriting.value,
+)
+useWritingIn(loaded, {
+  draft,
+  onWriting(is) {
+    isWriting.value = is
+    if (!is) patch()
+  },
+  onButton: () => emit('button'),
+})
+const scale = computed(() => Math.min(1, room / width))
+</script>
+
+<template>
+  <div class="form-picture" :style="{ width: `${width * scale}px`, height: `${height * scale}px` }">
+    <iframe
+      ref="frame"
+      sandbox="allow-same-origin"
+      title="The form. Press a text to rewrite it."
+      :srcdoc="first"
+      :style="{ width: `${width}px`, height: `${height}px`, transform: `scale(${scale})` }"
+      @load="onLoad"
+    />
+  </div>
+</template>
+
+<style scoped>
+.form-picture {
+  overflow: hidden;
+}
+iframe {
+  display: block;
+  border: 0;
+  transform-origin: 0 0;
+}
+</style>

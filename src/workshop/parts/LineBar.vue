@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { RouterLink } from 'vue-router'
+import type { FormContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import { type StationState, signalWords } from '#core/line'
+import type { Member } from '#core/list'
+import type { Station } from '#core/checkup'
+import { answerDocument, formDocument, pageDocument } from './pictures'
+import SignalArm from './SignalArm.vue'
+import SmallPicture from './SmallPicture.vue'
+import { stationNames } from './stations'
+
+/** The line: a form's whole round trip, each station a small picture of the real thing under its signal. */
+defineProps<{ form: FormId; content: FormContent; line: StationState[]; current: Station; newest: Member[]; listName: string }>()
+</script>
+
+<template>
+  <nav class="line" aria-label="The line: stations of this form">
+    <RouterLink
+      v-for="state in line"
+      :key="state.station"
+      class="station"
+      :class="{ current: state.station === current }"
+      :to="{ name: 'form', params: { id: form, station: state.station } }"
+      :aria-current="state.station === current ? 'page' : undefined"
+      :title="state.reason"
+      replace
+    >
+      <span class="picture">
+        <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(content, form)" :scale="0.27" :width="760" />
+        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(content, form)" :scale="0.34" :width="600" />
+        <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :scale="0.34" :width="600" />
+        <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
+        <span v-else class="rows">
+          <span v-for="member in newest" :key="member.id" class="member">{{ member.email.typed }}</span>
+          <span v-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
+        </span>
+      </span>
+      <span class="sign">
+        <SignalArm :signal="state.signal" />
+        <span class="name">
+          <b>{{ stationNames[state.station] }}</b>
+          <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
+        </span>
+      </span>
+    </RouterLink>
+  </nav>
+</template>
+
+<style scoped>
+.line {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+  gap: var(--gap-4);
+  position: relative;
+  padding-bottom: 3px;
+}
+/* The track that the stations stand on. */
+.line::after {
+  content: '';
+  position: absolute;
+  inset: auto 0 0;
+  border-bottom: 3px solid var(--ink);
+}
+.station {
+  display: block;
+  color: var(--ink);
+  text-decoration: none;
+}
+.picture {
+  display: block;
+  height: 92px;
+  overflow: hidden;
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sheet);
+}
+.station:hover .picture {
+  border-color: var(--edge);
+}
+.current .picture {
+  outline: 2px solid var(--moss);
+  outline-offset: 1px;
+}
+.sign {
+  display: flex;
+  align-items: flex-end;
+  gap: var(--gap-2);
+  padding: var(--gap-2) var(--gap-1) 0;
+}
+.name {
+  display: grid;
+  padding-bottom: 3px;
+  line-height: 1.2;
+}
+.current .name b {
+  text-decoration: underline;
+  text-decoration-thickness: 2px;
+  text-decoration-color: var(--moss);
+  text-underline-offset: 3px;
+}
+.state {
+  color: var(--quiet);
+  font-size: var(--text-s);
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
+}
+.words {
+  display: grid;
+  height: 100%;
+  padding: var(--gap-2);
+  place-content: center;
+  color: var(--quiet);
+  font-size: var(--text-s);
+  text-align: center;
+}
+.rows {
+  display: grid;
+  height: 100%;
+  padding: var(--gap-1) var(--gap-2);
+  align-content: start;
+}
+.member {
+  padding: 2px 0;
+  border-bottom: 1px solid var(--hairline);
+  font-size: 0.8125rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+@media (max-width: 800px) {
+  .line {
+    grid-template-columns: repeat(5, 150px);
+    overflow-x: auto;
+  }
+}
+</style>

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue'
+import { parseEmail } from '#core/email'
+import type { List } from '#core/list'
+import { membersOf, newMemberId, queueCommand, type ShownMember } from '../stores/people'
+
+/** Adds somebody by hand, or changes what is kept of a member. */
+const { list, member } = defineProps<{ list: List; member: ShownMember | null }>()
+const emit = defineEmits<{ close: [] }>()
+
+const dialog = useTemplateRef('dialog')
+const email = ref(member?.email.typed ?? '')
+const values = reactive<Record<string, string>>({ ...member?.values })
+const problem = ref('')
+const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
+onMounted(() => dialog.value?.showModal())
+
+async function save(): Promise<void> {
+  const parsed = parseEmail(email.value)
+  if (!parsed.ok) {
+    problem.value = parsed.problem.message
+    return
+  }
+  const holder = (await membersOf(list.id)).find((one) => one.email.compared === parsed.email.compared)
+  if (holder !== undefined && holder.id !== member?.id) {
+    problem.value = `${holder.email.typed} is in this list already (${holder.status}).`
+    return
+  }
+  const kept = Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== ''))
+  if (member === null) await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
+  else await queueCommand({ kind: 'edit-member', list: list.id, member: member.id, revision: member.revision, email: email.value, values: kept })
+  dialog.value?.close()
+}
+</script>
+
+<template>
+  <dialog ref="dialog" aria-labelledby="member-title" @close="emit('close')">
+    <form novalidate @submit.prevent="save">
+      <h2 id="member-title">{{ title }}</h2>
+      <label class="field">
+        <span class="name">Email</span>
+        <ElInput v-model="email" type="email" />
+        <span v-if="problem" class="problem small" role="alert">{{ problem }}</span>
+      </label>
+      <label v-for="column in list.columns" :key="column.key" class="field">
+        <span class="name">{{ column.label }}</span>
+        <ElInput v-model="values[column.key]" :maxlength="200" />
+      </label>
+      <p v-if="member === null" class="quiet small">Add only people who asked for it.</p>
+      <div class="row">
+        <ElButton type="primary" native-type="submit">{{ member === null ? 'Add to the list' : 'Save' }}</ElButton>
+        <ElButton text @click="dialog?.close()">Cancel</ElButton>
+      </div>
+    </form>
+  </dialog>
+</template>
+
+<style scoped>
+dialog {
+  width: min(440px, 92vw);
+  padding: var(--gap-5);
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  box-shadow: var(--shadow);
+}
+dialog::backdrop {
+  background: rgb(42 34 54 / 40%);
+}
+form {
+  display: grid;
+  gap: var(--gap-4);
+}
+</style>

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
+import { useRouter } from 'vue-router'
+
+const router = useRouter()
+const dialog = useTemplateRef('dialog')
+
+const shortcuts = [
+  ['?', 'This list'],
+  ['Ctrl+Z', 'Undo, on a form’s page'],
+  ['Ctrl+Shift+Z', 'Redo, on a form’s page'],
+  ['1 to 5', 'Go to a station of the line, on a form’s page'],
+  ['N', 'New form'],
+  ['Esc', 'Leave a text you are rewriting in the picture'],
+] as const
+
+function onKey(event: KeyboardEvent): void {
+  const target = event.target as HTMLElement
+  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable]')) return
+  if (event.key === '?') dialog.value?.showModal()
+  if (event.key.toLowerCase() === 'n') void router.push('/new')
+}
+onMounted(() => addEventListener('keydown', onKey))
+onBeforeUnmount(() => removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <dialog ref="dialog" aria-labelledby="shortcuts-title">
+    <h2 id="shortcuts-title">Keys</h2>
+    <dl>
+      <template v-for="[keys, meaning] in shortcuts" :key="keys">
+        <dt>
+          <kbd>{{ keys }}</kbd>
+        </dt>
+        <dd>{{ meaning }}</dd>
+      </template>
+    </dl>
+    <form method="dialog"><button class="el-button">Close</button></form>
+  </dialog>
+</template>
+
+<style scoped>
+dialog {
+  width: min(460px, 90vw);
+  padding: var(--gap-5);
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  color: var(--ink);
+  box-shadow: var(--shadow);
+}
+dialog::backdrop {
+  background: rgb(42 34 54 / 40%);
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: var(--gap-2) var(--gap-4);
+  margin: var(--gap-4) 0;
+}
+dd {
+  margin: 0;
+}
+kbd {
+  padding: 1px 6px;
+  border: 1px solid var(--edge);
+  border-radius: 3px;
+  font-family: var(--mono);
+  font-size: var(--text-s);
+}
+</style>

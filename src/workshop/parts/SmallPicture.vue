@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { useTemplateRef } from 'vue'
+import { useFrameDocument } from './frame-document'
+
+/** A document shown small and out of reach: the real rendering, scaled down to the place it has. */
+const { html, width = 680, scale = 0.3 } = defineProps<{ html: string; width?: number; scale?: number }>()
+
+const frame = useTemplateRef('frame')
+const { first, onLoad } = useFrameDocument(frame, () => html)
+</script>
+
+<template>
+  <div class="small-picture" aria-hidden="true">
+    <iframe
+      ref="frame"
+      sandbox="allow-same-origin"
+      tabindex="-1"
+      title="Small picture"
+      :srcdoc="first"
+      :style="{ width: `${width}px`, height: `${100 / scale}%`, transform: `scale(${scale})` }"
+      @load="onLoad"
+    />
+  </div>
+</template>
+
+<style scoped>
+.small-picture {
+  position: relative;
+  width: 100%;
+  height: 100%;
+  overflow: hidden;
+  background: #fff;
+}
+iframe {
+  border: 0;
+  transform-origin: 0 0;
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { Check, Copy, ExternalLink } from '@lucide/vue'
+import { ElButton, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import { plainCode } from '#core/embed'
+import type { Version } from '#core/form'
+import { addressProblem, siteKinds } from '#core/site'
+import type { Spot } from '#core/spot'
+import { useNotices } from '../stores/notices'
+import { useReceiver } from '../stores/receiver'
+import { useWorkspace } from '../stores/workspace'
+import { shownPage } from './moments'
+
+/** One spot: where it is, its code, and how that gets onto the page. */
+const { spot, version } = defineProps<{ spot: Spot; version: Version | null }>()
+const emit = defineEmits<{ changed: [] }>()
+
+const workspace = useWorkspace()
+const receiver = useReceiver()
+const notices = useNotices()
+const site = computed(() => workspace.site(spot.site))
+const facts = computed(() => siteKinds.find(({ kind }) => kind === site.value?.kind) ?? siteKinds.at(-1)!)
+const code = computed(() =>
+  version === null || receiver.publicUrl === null
+    ? null
+    : plainCode({ content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver: receiver.publicUrl }),
+)
+const opensAt = computed(() => [spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null)
+const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
+const isCopied = ref(false)
+
+async function copy(): Promise<void> {
+  if (code.value === null) return
+  try {
+    await navigator.clipboard.writeText(code.value)
+    isCopied.value = true
+    setTimeout(() => (isCopied.value = false), 2_000)
+  } catch {
+    notices.problem('The browser did not allow copying. Select the code and copy it by hand.')
+  }
+}
+
+async function setPage(page: string): Promise<void> {
+  await workspace.changeSpot(spot.id, { page: page.trim() })
+  emit('changed')
+}
+
+async function setState(state: Spot['state']): Promise<void> {
+  const before = spot.state
+  await workspace.changeSpot(spot.id, { state })
+  emit('changed')
+  notices.done(state === 'retired' ? 'The spot is retired: its code takes no more sign-ups.' : 'The spot is live again.', () => setState(before))
+}
+</script>
+
+<template>
+  <article class="sheet spot" :class="spot.state">
+    <header class="row">
+      <h2>
+        {{ site?.name ?? 'No site' }} <span class="quiet kind">inline · {{ spot.state }}</span>
+      </h2>
+      <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true" /></a>
+    </header>
+    <div v-if="spot.state === 'live'" class="body">
+      <div class="code">
+        <div class="row head">
+          <h3>Plain code<template v-if="version">, version {{ version.number }}</template></h3>
+          <ElButton v-if="code" @click="copy">
+            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : 'Copy the code' }}</span>
+          </ElButton>
+        </div>
+        <pre v-if="code" tabindex="0" aria-label="The code">{{ code }}</pre>
+        <p v-else class="quiet">The code appears here when the form is published.</p>
+      </div>
+      <div class="how">
+        <h3>Onto the page · {{ facts.name.toLowerCase() }}</h3>
+        <ul>
+          <li v-for="step in facts.steps" :key="step">{{ step }}</li>
+        </ul>
+        <label class="field">
+          <span class="name">Address of the page it sits on</span>
+          <ElInput :model-value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
+          <span v-if="pageProblem" class="problem small">{{ pageProblem }}</span>
+          <span v-else class="quiet small">Browsers often tell only the site; this names the page in your list.</span>
+        </label>
+      </div>
+    </div>
+    <footer class="row">
+      <ElButton v-if="spot.state === 'live'" text @click="setState('retired')">Retire this spot</ElButton>
+      <ElButton v-else @click="setState('live')">Make it live again</ElButton>
+    </footer>
+  </article>
+</template>
+
+<style scoped>
+.spot {
+  padding: var(--gap-4) var(--gap-5) var(--gap-2);
+}
+header {
+  justify-content: space-between;
+}
+.kind {
+  margin-inline-start: var(--gap-2);
+  font-size: var(--text-s);
+  font-weight: 400;
+}
+.body {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: var(--gap-6);
+  margin-top: var(--gap-3);
+}
+.code .head {
+  justify-content: space-between;
+  min-height: 40px;
+}
+pre {
+  max-height: 300px;
+  margin: var(--gap-1) 0 0;
+  padding: var(--gap-3);
+  overflow: auto;
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sunken);
+  font-size: 0.8125rem;
+  line-height: 1.5;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+.how {
+  display: grid;
+  gap: var(--gap-2);
+  align-content: start;
+}
+.how h3 {
+  line-height: 40px;
+}
+.how ul {
+  display: grid;
+  gap: var(--gap-2);
+  margin: 0 0 var(--gap-3);
+  padding-inline-start: 1.1em;
+}
+footer {
+  margin: var(--gap-2) calc(-1 * var(--gap-2)) 0;
+}
+@media (max-width: 900px) {
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

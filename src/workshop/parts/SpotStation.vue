@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { Plus } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import type { Form, FormContent } from '#core/form'
+import type { StationState } from '#core/line'
+import { useNotices } from '../stores/notices'
+import { useWorkspace } from '../stores/workspace'
+import Findings from './Findings.vue'
+import SpotCode from './SpotCode.vue'
+
+const { form, state } = defineProps<{ form: Form; content: FormContent; state?: StationState }>()
+
+const workspace = useWorkspace()
+const notices = useNotices()
+const spots = computed(() => workspace.spotsOf(form.id))
+const version = computed(() => workspace.latestVersion(form.id))
+const isAdding = ref(false)
+const siteId = ref('')
+
+async function add(): Promise<void> {
+  const site = workspace.sites.find(({ id }) => id === siteId.value)
+  if (site === undefined) return
+  await workspace.makeSpot(form.id, { site, kind: 'inline', page: '' })
+  isAdding.value = false
+  siteId.value = ''
+  await tellReceiver()
+}
+
+async function tellReceiver(): Promise<void> {
+  try {
+    await workspace.publishSurroundings(form.id)
+  } catch (error) {
+    notices.problem(`The receiver does not know of this yet: ${error instanceof Error ? error.message : 'no answer'}. It will with the next publishing.`)
+  }
+}
+</script>
+
+<template>
+  <section class="spots" aria-label="Spot">
+    <Findings :findings="state?.findings ?? []" />
+    <SpotCode v-for="spot in spots" :key="spot.id" :spot="spot" :version="version" @changed="tellReceiver" />
+    <form v-if="isAdding" class="row" @submit.prevent="add">
+      <label class="row">
+        Another spot on
+        <select v-model="siteId" class="plain-select" required>
+          <option v-for="site in workspace.sites" :key="site.id" :value="site.id">{{ site.name }}</option>
+        </select>
+      </label>
+      <ElButton native-type="submit">Add it</ElButton>
+      <ElButton text @click="isAdding = false">Cancel</ElButton>
+    </form>
+    <div v-else>
+      <ElButton text @click="isAdding = true"><Plus :size="16" /><span>Another spot for this form</span></ElButton>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.spots {
+  display: grid;
+  gap: var(--gap-4);
+}
+</style>

@@ -1,0 +1,28 @@
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import type { FormId } from '#core/ids'
+import type { Arrival } from '#core/journal'
+import { lineOf, type StationState } from '#core/line'
+import { useLive } from '../db'
+import { proofOf } from './people'
+import { useReceiver } from './receiver'
+import { useWorkspace } from './workspace'
+
+/** The states of one form's five stations, kept current. Empty while the form is not there. */
+export function useLine(id: MaybeRefOrGetter<FormId>) {
+  const workspace = useWorkspace()
+  const receiver = useReceiver()
+  const arrivals = useLive(() => proofOf(toValue(id)), [] as Arrival[], [() => toValue(id)])
+  return computed((): StationState[] => {
+    const form = workspace.form(toValue(id))
+    if (form === null) return []
+    return lineOf({
+      form,
+      list: workspace.list(form.list),
+      spots: workspace.spotsOf(form.id),
+      sites: workspace.sites,
+      receiver: receiver.publicUrl,
+      versions: workspace.versionsOf(form.id),
+      arrivals: arrivals.value,
+    })
+  })
+}

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { Redo2, Undo2 } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
+import { useRouter } from 'vue-router'
+import { stations, type Station } from '#core/checkup'
+import { sameContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import FormName from '../parts/FormName.vue'
+import LineBar from '../parts/LineBar.vue'
+import PublishButton from '../parts/PublishButton.vue'
+import type { Member } from '#core/list'
+import { useLive } from '../db'
+import { useDraft } from '../stores/draft'
+import { useLine } from '../stores/line'
+import { membersOf } from '../stores/people'
+import { useWorkspace } from '../stores/workspace'
+import Nowhere from './Nowhere.vue'
+
+const props = defineProps<{ id: string; station?: string }>()
+
+const workspace = useWorkspace()
+const router = useRouter()
+const id = computed(() => props.id as FormId)
+const current = computed<Station>(() => stations.find((one) => one === props.station) ?? 'form')
+const form = computed(() => workspace.form(id.value))
+const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
+const line = useLine(id)
+const draft = useDraft(id)
+const newest = useLive(
+  async () => (list.value === null ? [] : (await membersOf(list.value.id)).filter(({ status }) => status === 'confirmed').slice(0, 3)),
+  [] as Member[],
+  [() => list.value?.id],
+)
+const latest = computed(() => workspace.latestVersion(id.value))
+const isPublished = computed(() => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value))
+
+const panels: Record<Station, Component> = {
+  spot: defineAsyncComponent(() => import('../parts/SpotStation.vue')),
+  form: defineAsyncComponent(() => import('../parts/FormStation.vue')),
+  answer: defineAsyncComponent(() => import('../parts/AnswerStation.vue')),
+  mail: defineAsyncComponent(() => import('../parts/MailStation.vue')),
+  list: defineAsyncComponent(() => import('../parts/ListStation.vue')),
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')) return
+  const station = stations[Number(event.key) - 1]
+  if (station !== undefined) void router.replace({ name: 'form', params: { id: id.value, station } })
+}
+onMounted(() => addEventListener('keydown', onKey))
+onBeforeUnmount(() => removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <Nowhere v-if="workspace.isLoaded && form === null" />
+  <div v-else-if="form !== null && draft.content.value !== null" class="page form-page">
+    <header class="page-head">
+      <FormName :form="form" :list="list" />
+      <div class="row">
+        <ElButton text :disabled="draft.undoName.value === null" :title="`Undo: ${draft.undoName.value ?? 'nothing'}`" aria-label="Undo" @click="draft.undo()">
+          <Undo2 :size="18" />
+        </ElButton>
+        <ElButton text :disabled="draft.redoName.value === null" :title="`Redo: ${draft.redoName.value ?? 'nothing'}`" aria-label="Redo" @click="draft.redo()">
+          <Redo2 :size="18" />
+        </ElButton>
+        <PublishButton :form="form" :line="line" :is-published="isPublished" :latest="latest" />
+      </div>
+    </header>
+    <LineBar :form="form.id" :content="draft.content.value" :line="line" :current="current" :newest="newest" :list-name="list?.name ?? ''" />
+    <component
+      :is="panels[current]"
+      class="panel"
+      :form="form"
+      :draft="draft"
+      :content="draft.content.value"
+      :state="line.find(({ station }) => station === current)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.form-page {
+  padding-top: var(--gap-4);
+}
+.page-head {
+  margin-bottom: var(--gap-4);
+}
+.panel {
+  margin-top: var(--gap-5);
+}
+</style>

@@ -1,0 +1,10 @@
+<script setup lang="ts">
+import { RouterLink } from 'vue-router'
+</script>
+
+<template>
+  <div class="page">
+    <h1>Nothing is at this address</h1>
+    <p>It may have been deleted, or the address is incomplete. <RouterLink to="/">Go to the Desk</RouterLink></p>
+  </div>
+</template>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import BackupSettings from '../parts/BackupSettings.vue'
+import ReceiverSettings from '../parts/ReceiverSettings.vue'
+import Choice from '../parts/Choice.vue'
+import { computed } from 'vue'
+import { writeSetting } from '../db'
+import { useReceiver } from '../stores/receiver'
+
+const receiver = useReceiver()
+const scheme = computed({
+  get: () => receiver.scheme ?? 'system',
+  set: (value) => void writeSetting('scheme', value),
+})
+</script>
+
+<template>
+  <div class="page settings">
+    <h1>Settings</h1>
+    <BackupSettings />
+    <ReceiverSettings />
+    <section class="group" aria-labelledby="scheme-title">
+      <h2 id="scheme-title">Appearance</h2>
+      <Choice
+        v-model="scheme"
+        name="scheme"
+        :options="[
+          { value: 'system', label: 'As the computer' },
+          { value: 'light', label: 'Light' },
+          { value: 'dark', label: 'Dark' },
+        ]"
+      />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.settings {
+  display: grid;
+  gap: var(--gap-6);
+  max-width: 820px;
+}
+</style>
