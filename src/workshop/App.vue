@@ -4,9 +4,11 @@ import { RouterLink, RouterView } from 'vue-router'
 import Notices from './parts/Notices.vue'
 import ShortcutsHelp from './parts/ShortcutsHelp.vue'
 import { useReceiver } from './stores/receiver'
+import { useWorkspace } from './stores/workspace'
 import PairFirst from './views/PairFirst.vue'
 
 const receiver = useReceiver()
+const workspace = useWorkspace()
 
 const prefersDark = matchMedia('(prefers-color-scheme: dark)')
 const applyScheme = () => {
@@ -39,7 +41,7 @@ prefersDark.addEventListener('change', applyScheme)
     </RouterLink>
   </header>
   <main id="main" tabindex="-1">
-    <template v-if="receiver.isLoaded">
+    <template v-if="receiver.isLoaded && workspace.isLoaded">
       <PairFirst v-if="receiver.pairing === null" />
       <RouterView v-else />
     </template>

@@ -23,7 +23,7 @@ export function formStyles(spot: SpotId, look: Look): string {
     `${scope} p{margin:0;color:inherit;white-space:pre-line;overflow-wrap:anywhere}`,
     `${scope} p.askbox-introduction{margin:0 0 1em}`,
     `${scope} .askbox-row{display:flex;flex-wrap:wrap;align-items:flex-end;gap:.75em}`,
-    `${scope} .askbox-field{display:block;flex:1 1 12em;min-width:0;margin:0}`,
+    `${scope} .askbox-field{display:block;flex:1 1 14em;min-width:0;margin:0}`,
     `${scope} .askbox-label{display:block;margin:0 0 .25em;font-size:.9em;font-weight:600}`,
     `${scope} .askbox-optional{font-weight:400}`,
     `${scope} input[type]{width:100%;min-height:2.75em;margin:0;padding:.5em .75em;border:1px solid var(--line);border-radius:4px;background:var(--field);color:var(--text);font:inherit}`,

@@ -24,6 +24,7 @@ export type Spot = z.infer<typeof spotSchema>
 
 /** Named after where it will be used, because there will soon be several: "Volunteers’ blog, inline: Members’ letter". */
 export function suggestFormName(site: string, kind: SpotKind, purpose: string): string {
+  if (site.trim() === '' && purpose.trim() === '') return ''
   const place = spotKinds.find((one) => one.kind === kind)?.name.toLowerCase() ?? kind
   return [[site.trim(), place].filter(Boolean).join(', '), purpose.trim()].filter(Boolean).join(': ')
 }

@@ -30,7 +30,8 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
         <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
       </h2>
       <p class="quiet small">
-        Feeds {{ list }} · {{ version === undefined ? 'not published' : `version ${version}` }} · {{ joined }} joined in 7 days
+        Feeds {{ list }}<br />
+        {{ version === undefined ? 'Not published' : `Version ${version}` }} · {{ joined }} joined in 7 days
       </p>
     </div>
     <div class="track">
@@ -41,7 +42,7 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
         :to="{ name: 'form', params: { id: form.id, station: state.station } }"
         :title="state.reason"
       >
-        <SignalArm :signal="state.signal" :size="30" />
+        <SignalArm :signal="state.signal" :size="36" />
         <span class="name">
           {{ stationNames[state.station] }}
           <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
@@ -53,9 +54,13 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
 
 <style scoped>
 li {
-  padding: var(--gap-4) var(--gap-4) var(--gap-3);
+  display: grid;
+  grid-template-columns: 270px minmax(0, 1fr);
+  gap: var(--gap-4);
+  padding: var(--gap-3) var(--gap-4);
 }
 h2 {
+  margin-bottom: var(--gap-1);
   font-size: 1.0625rem;
 }
 h2 a {
@@ -68,7 +73,6 @@ h2 a:hover {
 .track {
   display: grid;
   grid-template-columns: repeat(5, minmax(0, 1fr));
-  margin-top: var(--gap-3);
 }
 .stop {
   display: grid;
@@ -76,7 +80,7 @@ h2 a:hover {
   text-decoration: none;
 }
 .stop :deep(svg) {
-  margin-inline-start: -2px;
+  margin-inline-start: -6px;
 }
 .name {
   display: grid;
@@ -99,5 +103,10 @@ h2 a:hover {
 }
 .stop:hover .name {
   border-top-color: var(--moss);
+}
+@media (max-width: 700px) {
+  li {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -31,7 +31,7 @@ async function rename(): Promise<void> {
 <template>
   <div class="form-name">
     <h1>
-      <input v-model="name" aria-label="Name of the form" maxlength="200" :size="Math.max(12, name.length)" @change="rename" @keydown.enter="($event.target as HTMLElement).blur()" />
+      <input v-model="name" aria-label="Name of the form" maxlength="200" @change="rename" @keydown.enter="($event.target as HTMLElement).blur()" />
     </h1>
     <p class="quiet small">
       Feeds <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
@@ -44,18 +44,21 @@ async function rename(): Promise<void> {
 input {
   max-width: 100%;
   margin-inline-start: -6px;
-  padding: 1px 5px;
+  min-width: 12ch;
+  padding: 1px 12px 1px 5px;
   border: 1px solid transparent;
   border-radius: var(--corner);
   background: transparent;
   color: inherit;
   font: inherit;
   field-sizing: content;
+  text-overflow: ellipsis;
 }
 input:hover {
   border-color: var(--edge);
 }
 .form-name {
+  flex: 1;
   min-width: 0;
 }
 </style>

@@ -27,9 +27,9 @@ defineProps<{ form: FormId; content: FormContent; line: StationState[]; current:
       replace
     >
       <span class="picture">
-        <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(content, form)" :scale="0.27" :width="760" />
-        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(content, form)" :scale="0.34" :width="600" />
-        <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :scale="0.34" :width="600" />
+        <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(content, form)" :width="760" />
+        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(content, form)" :width="640" />
+        <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :width="640" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else class="rows">
           <span v-for="member in newest" :key="member.id" class="member">{{ member.email.typed }}</span>

@@ -2,31 +2,38 @@
 import { type Signal, signalWords } from '#core/line'
 
 /** A railway arm: its angle says the state, its colour says it again, its title says it in words. */
-const { signal, size = 34 } = defineProps<{ signal: Signal; size?: number }>()
+const { signal, size = 42 } = defineProps<{ signal: Signal; size?: number }>()
 
 const degrees: Record<Signal, number> = { empty: 90, 'needs-work': 0, ready: -45, proven: -90, changed: -90 }
 </script>
 
 <template>
-  <svg class="arm" :class="signal" :width="size" :height="size" viewBox="0 0 34 34" role="img" :aria-label="signalWords[signal]">
+  <svg class="arm" :class="signal" :width="size" :height="size" viewBox="0 0 44 44" role="img" :aria-label="signalWords[signal]">
     <title>{{ signalWords[signal] }}</title>
-    <path class="post" d="M12 33V17" />
-    <g :transform="`rotate(${degrees[signal]} 12 17)`">
+    <path class="post" d="M14 44V20" />
+    <g :transform="`rotate(${degrees[signal]} 14 22)`">
       <template v-if="signal === 'changed'">
-        <path class="blade" d="M12 13.500h6v7h-6z" />
-        <path class="blade" d="M21.500 13.500h6v7h-6z" />
+        <path class="blade" d="M12 18.500h7.500v7H12z" />
+        <path class="blade" d="M26 17.500l9-.700v10.400l-9-.700z" />
       </template>
-      <path v-else class="blade" d="M12 13.500h16v7H12z" />
+      <template v-else>
+        <path class="blade" d="M12 18.500l23-1.700v10.400L12 25.500z" />
+        <path class="band" d="M29 16.800v10.400" />
+      </template>
     </g>
-    <circle class="pivot" cx="12" cy="17" r="3.200" />
+    <circle class="pivot" cx="14" cy="22" r="3.400" />
   </svg>
 </template>
 
 <style scoped>
+.arm {
+  display: block;
+  flex: none;
+}
 .post {
   fill: none;
   stroke: var(--ink);
-  stroke-width: 2.5;
+  stroke-width: 3;
 }
 .pivot {
   fill: var(--ink);
@@ -40,9 +47,18 @@ g {
   stroke-width: 1.5;
   stroke-linejoin: round;
 }
+.band {
+  fill: none;
+  stroke: var(--sheet);
+  stroke-width: 2.5;
+}
 .empty .blade {
-  fill: var(--paper);
+  fill: var(--sheet);
   stroke: var(--edge);
+}
+.empty .band {
+  stroke: var(--edge);
+  stroke-width: 1.5;
 }
 .needs-work .blade,
 .changed .blade {
@@ -52,5 +68,9 @@ g {
 .ready .blade {
   fill: var(--moss-wash);
   stroke: var(--moss);
+}
+.ready .band {
+  stroke: var(--moss);
+  stroke-width: 1.5;
 }
 </style>

@@ -1,23 +1,27 @@
 <script setup lang="ts">
-import { useTemplateRef } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 import { useFrameDocument } from './frame-document'
 
 /** A document shown small and out of reach: the real rendering, scaled down to the place it has. */
-const { html, width = 680, scale = 0.3 } = defineProps<{ html: string; width?: number; scale?: number }>()
+const { html, width = 680 } = defineProps<{ html: string; width?: number }>()
 
 const frame = useTemplateRef('frame')
+const place = useTemplateRef('place')
+const { width: room } = useElementSize(place)
+const scale = computed(() => (room.value || width) / width)
 const { first, onLoad } = useFrameDocument(frame, () => html)
 </script>
 
 <template>
-  <div class="small-picture" aria-hidden="true">
+  <div ref="place" class="small-picture" aria-hidden="true">
     <iframe
       ref="frame"
       sandbox="allow-same-origin"
       tabindex="-1"
       title="Small picture"
       :srcdoc="first"
-      :style="{ width: `${width}px`, height: `${100 / scale}%`, transform: `scale(${scale})` }"
+      :style="{ width: `${width}px`, height: `${Math.ceil(100 / scale)}%`, transform: `scale(${scale})` }"
       @load="onLoad"
     />
   </div>

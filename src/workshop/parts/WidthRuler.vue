@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 /** A ruler of widths: press a stop, drag the handle, or use the arrow keys. */
 const width = defineModel<number>({ required: true })
 
@@ -11,19 +13,32 @@ const stops = [
   { width: 1100, name: 'Footer' },
   { width: 1280, name: 'Page' },
 ]
-const at = (px: number) => `${((px - LEAST) / (MOST - LEAST)) * 100}%`
+const SNAP_PX = 8
+
+/** Positions from 0 to 1000 on a logarithmic scale, so that the narrow stops do not crowd each other. */
+const positionOf = (px: number) => Math.round((1000 * Math.log(px / LEAST)) / Math.log(MOST / LEAST))
+const widthAt = (position: number) => Math.round(LEAST * (MOST / LEAST) ** (position / 1000))
+const at = (px: number) => `${positionOf(px) / 10}%`
+
+const position = computed({
+  get: () => positionOf(width.value),
+  set: (moved) => {
+    const px = widthAt(moved)
+    width.value = stops.find((stop) => Math.abs(stop.width - px) < SNAP_PX)?.width ?? px
+  },
+})
 </script>
 
 <template>
   <div class="ruler">
     <div class="scale">
-      <input v-model.number="width" type="range" :min="LEAST" :max="MOST" step="10" aria-label="Width of the place, in pixels" :aria-valuetext="`${width} pixels`" />
+      <input v-model.number="position" type="range" min="0" max="1000" step="5" aria-label="Width of the place, in pixels" :aria-valuetext="`${width} pixels`" />
       <button
         v-for="(stop, index) in stops"
         :key="stop.width"
         type="button"
         class="stop"
-        :class="{ here: stop.width === width, raised: index === 0 }"
+        :class="{ here: stop.width === width, first: index === 0 }"
         :style="{ left: at(stop.width) }"
         :aria-pressed="stop.width === width"
         @click="width = stop.width"
@@ -45,7 +60,7 @@ const at = (px: number) => `${((px - LEAST) / (MOST - LEAST)) * 100}%`
   position: relative;
   flex: 1;
   height: 48px;
-  margin-inline: 34px 16px;
+  margin-inline: 8px 20px;
 }
 input {
   width: calc(100% + 14px);
@@ -76,17 +91,11 @@ input {
   height: 6px;
   border-inline-start: 1px solid var(--edge);
 }
-.stop.raised {
-  transform: translateX(-78%);
+.stop.first {
+  transform: translateX(-8px);
 }
-.stop.raised::before {
-  left: 78%;
-}
-.stop:nth-of-type(2) {
-  transform: translateX(-12%);
-}
-.stop:nth-of-type(2)::before {
-  left: 12%;
+.stop.first::before {
+  left: 8px;
 }
 .stop:hover,
 .stop.here {

@@ -137,6 +137,7 @@ fieldset:focus-within {
   border-inline-start-color: var(--moss);
 }
 legend {
+  margin-bottom: var(--gap-2);
   padding: 0;
   font-size: var(--text-l);
   font-weight: 650;

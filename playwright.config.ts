@@ -1,0 +1,14 @@
+import { defineConfig } from '@playwright/test'
+import { chromiumLaunch } from './tests/chromium'
+
+/** End-to-end tests: the real screens in Chromium against the real receiver and stand-ins, as built. */
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'dist/test-results',
+  workers: 2,
+  fullyParallel: true,
+  retries: 0,
+  timeout: 60_000,
+  reporter: process.env.ASKBOX_E2E_REPORT ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]] : 'line',
+  use: { viewport: { width: 1280, height: 800 }, launchOptions: chromiumLaunch, trace: 'retain-on-failure' },
+})

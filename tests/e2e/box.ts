@@ -1,0 +1,27 @@
+import { test as base, type Page } from '@playwright/test'
+import { type RunningBox, startBox } from '../programs'
+
+/** Every worker has an Ask Box of its own; every test a browser context of its own. */
+export const test = base.extend<{ workshop: Page }, { box: RunningBox }>({
+  box: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright wants a destructured first parameter
+    async ({}, use) => {
+      const box = await startBox()
+      await use(box)
+      await box.stop()
+    },
+    { scope: 'worker' },
+  ],
+  /** A paired workshop, on its Desk. Fails the test when anything there logs an error. */
+  workshop: async ({ page, box }, use) => {
+    const errors: string[] = []
+    page.on('pageerror', (error) => errors.push(error.message))
+    await page.goto(box.pairing)
+    await page.getByRole('heading', { name: 'Forms and their lines' }).waitFor()
+    await page.getByText('receiver connected').waitFor()
+    await use(page)
+    if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
+  },
+})
+
+export { expect } from '@playwright/test'

@@ -1,0 +1,90 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+
+const root = resolve(import.meta.dirname, '..')
+
+export interface RunningBox {
+  /** The workshop's address without a key, such as http://localhost:40123. */
+  workshop: string
+  /** The address that pairs a browser. */
+  pairing: string
+  key: string
+  sites: string
+  folder: string
+  receiver: ChildProcess
+  /** Starts the receiver again in the same folder and on the same port, after it was killed. */
+  restart(): Promise<void>
+  stop(): Promise<void>
+}
+
+/** Starts the built receiver and stand-in sites with the demo, in a folder and on ports of their own. */
+export async function startBox({ demo = true } = {}): Promise<RunningBox> {
+  const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
+  const [port, sitesPort] = [await freePort(), await freePort()]
+  const key = 'key-for-the-tests-only'
+  const environment = {
+    ...process.env,
+    ASKBOX_PORT: String(port),
+    ASKBOX_SITES_PORT: String(sitesPort),
+    ASKBOX_DATA: folder,
+    ASKBOX_KEY: key,
+    ASKBOX_HOST: '127.0.0.1',
+    ASKBOX_PUBLIC_URL: '',
+    ASKBOX_TRUST_PROXY: '1',
+  }
+  const withDemo = demo ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
+  const start = (name: string) => startProgram(name, withDemo, environment)
+  const receiver = await start('receiver')
+  const sites = await start('sites')
+  const box: RunningBox = {
+    workshop: `http://localhost:${port}`,
+    pairing: receiver.address,
+    key,
+    sites: sites.address.replace(/\/$/, ''),
+    folder,
+    receiver: receiver.child,
+    async restart() {
+      box.receiver = (await start('receiver')).child
+    },
+    async stop() {
+      await Promise.all([end(box.receiver), end(sites.child)])
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+  return box
+}
+
+function startProgram(name: string, args: string[], env: NodeJS.ProcessEnv): Promise<{ child: ChildProcess; address: string }> {
+  const child = spawn(process.execPath, [join(root, `dist/server/${name}.js`), ...args], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] })
+  return new Promise((resolve, reject) => {
+    let said = ''
+    child.stdout!.on('data', (chunk: Buffer) => {
+      said += chunk.toString()
+      const address = /^ready (\S+)$/m.exec(said)?.[1]
+      if (address !== undefined) resolve({ child, address })
+    })
+    child.once('exit', (code) => reject(new Error(`${name} ended with ${code}`)))
+  })
+}
+
+export function end(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve()
+  return new Promise((resolve) => {
+    child.once('exit', () => resolve())
+    child.kill(signal)
+  })
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const server = createServer()
+    server.once('error', reject)
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address()
+      server.close(() => resolve(typeof address === 'object' && address !== null ? address.port : 0))
+    })
+  })
+}
