@@ -17,7 +17,7 @@ export async function readBody(request: Request): Promise<BodyReading> {
   try {
     return { ok: true, bytes, pairs: await parse(utf8.decode(bytes), bytes, type) }
   } catch (error) {
-    return error instanceof TypeError && 'code' in error && error.code === 'ERR_ENCODING_INVALID_ENCODED_DATA'
+    return (error as { code?: unknown } | null)?.code === 'ERR_ENCODING_INVALID_ENCODED_DATA'
       ? { ok: false, code: 'encoding', message: 'The answers are not encoded as UTF-8.' }
       : { ok: false, code: 'malformed', message: 'The answers could not be read.' }
   }

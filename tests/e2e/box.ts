@@ -4,7 +4,7 @@ import { type RunningBox, startBox } from '../programs'
 /** Every worker has an Ask Box of its own; every test a browser context of its own. */
 export const test = base.extend<{ workshop: Page }, { box: RunningBox }>({
   box: [
-    // eslint-disable-next-line no-empty-pattern -- Playwright wants a destructured first parameter
+     
     async ({}, use) => {
       const box = await startBox()
       await use(box)

@@ -15,8 +15,8 @@ export function domainToAscii(domain: string): string | null {
   }
 }
 
-// eslint-disable-next-line no-control-regex -- the ASCII range begins with control characters
+ 
 const IS_ASCII = /^[\x00-\x7f]*$/
-// eslint-disable-next-line no-control-regex
+ 
 const URL_DELIMITER = /[\x00-\x20/\\?#@:%[\]<>^|\x7f]/
 const IPV4_ADDRESS = /^\d+\.\d+\.\d+\.\d+$/

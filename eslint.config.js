@@ -1,0 +1,64 @@
+import pluginVue from 'eslint-plugin-vue'
+import tseslint from 'typescript-eslint'
+import vueParser from 'vue-eslint-parser'
+
+/** Who may import whom: each folder of `src/` sees core and itself, never its neighbours. */
+const neighbours = (...forbidden) => ({
+  'no-restricted-imports': [
+    'error',
+    {
+      patterns: [
+        { regex: `^(\\.\\./)+(${forbidden.join('|')})(/|$)`, message: 'A layer imports core and itself, never its neighbours.' },
+        { regex: '/core/', message: 'Go through a subject’s door: #core/<subject>.' },
+      ],
+    },
+  ],
+})
+
+export default tseslint.config(
+  { ignores: ['dist/', 'node_modules/', 'data/', 'docs/'] },
+  ...tseslint.configs.recommended,
+  ...pluginVue.configs['flat/essential'],
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parser: vueParser, parserOptions: { parser: tseslint.parser, sourceType: 'module' } },
+    rules: { 'vue/multi-word-component-names': 'off', 'vue/no-v-html': 'error' },
+  },
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      eqeqeq: 'error',
+      'no-eval': 'error',
+      'no-implied-eval': 'error',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      // Within a subject by `./`, to another subject only through its door, `#core/<subject>`; outside only Zod.
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ regex: '^(?!\\./|#core/[a-z]+$|zod$)', message: 'Core imports core, by a subject’s door (#core/…), and Zod. Nothing else.' }] },
+      ],
+      'no-restricted-globals': [
+        'error',
+        ...['window', 'document', 'navigator', 'location', 'process', 'Buffer', 'crypto', 'fetch', 'setTimeout', 'setInterval', 'performance', 'console'].map((name) => ({
+          name,
+          message: 'Core has no DOM, no Node, no clock and no randomness: pass in what it needs.',
+        })),
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'Core has no clock: pass the time in.' },
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Core has no clock: pass the time in.' },
+        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'Core has no randomness: pass it in.' },
+      ],
+    },
+  },
+  { files: ['src/receiver/**/*.ts'], rules: neighbours('workshop', 'standins', 'runtime') },
+  { files: ['src/standins/**/*.ts'], rules: neighbours('workshop', 'receiver', 'runtime') },
+  { files: ['src/workshop/**/*.{ts,vue}'], rules: neighbours('receiver', 'standins', 'runtime') },
+  { files: ['demo/**/*.ts'], rules: neighbours('workshop', 'receiver', 'standins') },
+)

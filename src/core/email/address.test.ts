@@ -1,0 +1,48 @@
+import fc from 'fast-check'
+import { toASCII } from 'tr46'
+import { emailAddresses } from '../../../tests/tables/email-addresses'
+import { parseEmail } from '.'
+
+describe('HTML Living Standard 4.10.5.1.5, "valid email address"', () => {
+  test.each(emailAddresses)('$why: $address', ({ address, isValid }) => {
+    expect(parseEmail(address).ok).toBe(isValid)
+  })
+})
+
+describe('RFC 5321 section 4.5.3.1, size limits', () => {
+  const domainOf = (length: number) => Array.from({ length }, (_, at) => (at % 64 === 63 && at < length - 1 ? '.' : 'b')).join('')
+  test.each([
+    { local: 64, domain: 20, fits: true, rule: 'local part of 64 octets' },
+    { local: 65, domain: 20, fits: false, rule: 'local part of 65 octets' },
+    { local: 10, domain: 243, fits: true, rule: 'path of 256 octets with its brackets' },
+    { local: 11, domain: 243, fits: false, rule: 'path of 257 octets' },
+    { local: 1, domain: 256, fits: false, rule: 'domain of 256 octets' },
+  ])('$rule', ({ local, domain, fits }) => {
+    const address = `${'x'.repeat(local)}@${domainOf(domain)}`
+    expect(address.length).toBe(local + 1 + domain)
+    expect(parseEmail(address)).toMatchObject(fits ? { ok: true } : { ok: false, problem: { code: 'too-long' } })
+  })
+})
+
+describe('internationalized domains', () => {
+  test.each(['bücher.example', 'BÜCHER.example', 'faß.example', '例え.テスト', 'ｆｕｌｌ.example', 'a.ελληνικά.example'])('%s becomes what UTS #46 says (tr46)', (domain) => {
+    const expected = toASCII(domain, { checkHyphens: false, checkBidi: true, checkJoiners: true, useSTD3ASCIIRules: false, verifyDNSLength: false, transitionalProcessing: false })
+    expect(parseEmail(`a@${domain}`)).toMatchObject({ ok: true, email: { typed: `a@${domain}`, compared: `a@${expected}` } })
+  })
+})
+
+test('what was typed is kept, and only letter case and white space around are ignored in comparing', () => {
+  expect(parseEmail('\t Ada@Mail.EXAMPLE\n')).toEqual({ ok: true, email: { typed: 'Ada@Mail.EXAMPLE', compared: 'ada@mail.example' } })
+})
+
+test('property: any text gives an answer, and an accepted address is stable, harmless ASCII', () => {
+  fc.assert(
+    fc.property(fc.oneof(fc.string({ unit: 'binary' }), fc.emailAddress(), fc.webUrl()), (text) => {
+      const parsed = parseEmail(text)
+      if (!parsed.ok) return parsed.problem.message.length > 0
+      const { compared } = parsed.email
+      const again = parseEmail(compared)
+      return /^[\x21-\x7e]+$/.test(compared) && again.ok && again.email.compared === compared
+    }),
+  )
+})

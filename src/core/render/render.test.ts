@@ -1,0 +1,118 @@
+import { gzipSync } from 'node:zlib'
+import fc from 'fast-check'
+import { HtmlValidate } from 'html-validate'
+import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Tree, parse, parseFragment } from 'parse5'
+import { plainCode } from '#core/embed'
+import { emailField, firstNameField, type FormContent, honeypotName, startContent } from '#core/form'
+import type { FormId, SpotId } from '#core/ids'
+import { answerPage, formAgainPage, type PlacedForm, renderForm, toHtml } from '.'
+
+const placed = (content: FormContent): PlacedForm => ({
+  content,
+  form: 'someform' as FormId,
+  version: 7,
+  spot: 'somespot' as SpotId,
+  receiver: 'https://forms.example',
+})
+const twoFields: FormContent = { ...startContent('Letters'), fields: [{ ...emailField(), placeholder: 'you@mail.example' }, firstNameField(false)] }
+
+describe('plain code', () => {
+  test('parse5 reads the form that was meant', () => {
+    const [form, ...rest] = parseFragment(plainCode(placed(twoFields))).childNodes.filter(tree.isElementNode)
+    expect(rest).toEqual([])
+    expect(attributesOf(form!)).toEqual({
+      class: 'askbox askbox-somespot',
+      action: 'https://forms.example/join/somespot',
+      method: 'post',
+      'accept-charset': 'utf-8',
+    })
+    expect(all(form!, 'input').map(attributesOf)).toEqual([
+      { name: 'email', type: 'email', autocomplete: 'email', maxlength: '254', placeholder: 'you@mail.example', required: '' },
+      { name: 'first-name', type: 'text', autocomplete: 'given-name', maxlength: '200' },
+      { name: honeypotName('someform' as FormId), type: 'text', tabindex: '-1', autocomplete: 'off' },
+      { name: 'askbox-version', type: 'hidden', value: '7' },
+    ])
+    expect(all(form!, 'button').map((button) => [attributesOf(button).type, textOf(button)])).toEqual([['submit', 'Sign up']])
+    expect(all(form!, 'script')).toEqual([])
+  })
+
+  test('the honeypot is out of reach: inert, hidden from assistive technology, without autofill', () => {
+    const form = parseFragment(plainCode(placed(twoFields))).childNodes.find(tree.isElementNode)!
+    const wrapper = all(form, 'div').find((one) => 'inert' in attributesOf(one))!
+    expect(attributesOf(wrapper)).toMatchObject({ inert: '', 'aria-hidden': 'true' })
+    expect(all(wrapper, 'input')).toHaveLength(1)
+  })
+
+  test('with styles it stays at or under 2.5 KB gzipped', () => {
+    expect(gzipSync(plainCode(placed(twoFields))).length).toBeLessThanOrEqual(2560)
+  })
+})
+
+describe('html-validate (general-purpose HTML checker), preset "standard"', () => {
+  // The standard allows <style> in the head only; pasted code cannot reach there, and every browser applies it in the body.
+  const inBody = new HtmlValidate({ extends: ['html-validate:standard'], rules: { 'element-permitted-content': 'off', 'no-implicit-button-type': 'error' } })
+  const standard = new HtmlValidate({ extends: ['html-validate:standard'] })
+  const withoutStyle = (html: string) => html.replace(/<style>[\s\S]*?<\/style>\n?/, '')
+
+  test.each([
+    ['plain code on a page', inBody, `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(twoFields))}</body></html>`],
+    ['plain code but for its style', standard, `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${withoutStyle(plainCode(placed(twoFields)))}</body></html>`],
+    ['answer page', standard, answerPage(twoFields.answers.joined, twoFields.look, { name: 'the blog', address: 'https://blog.example/' })],
+    [
+      'form shown again',
+      inBody,
+      formAgainPage(placed(twoFields), { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' }, page: 'https://blog.example/a' }, null),
+    ],
+  ])('%s', async (_, checker, html) => {
+    const report = await checker.validateString(html)
+    expect(report.results.flatMap(({ messages }) => messages.map(({ ruleId, message }) => `${ruleId}: ${message}`))).toEqual([])
+  })
+})
+
+test('shown again, values are kept and each error stands beside its field and is tied to it', () => {
+  const html = formAgainPage(placed(twoFields), { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' } }, null)
+  const [email, name] = all(parse(html), 'input').map(attributesOf)
+  expect(email).toMatchObject({ value: 'x@', 'aria-invalid': 'true' })
+  expect(name).toMatchObject({ value: 'Ada' })
+  const error = all(parse(html), 'span').find((span) => attributesOf(span).id === email!['aria-describedby'])
+  expect(textOf(error!)).toBe('Not an address.')
+})
+
+test('property: any text in any place comes out as that very text, and adds no element and no attribute', () => {
+  const text = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }).map((one) => one.replace(/[\r\0]/g, '') || 'x')
+  const nasty = fc.constantFrom('"><script>alert(1)</script>', "' onfocus='x", '</style><script>', '</form>', '&amp;&lt;', '<!--', ']]>', '\n"x', 'مرحبا', '👩‍🚀')
+  const any = fc.oneof(text, nasty)
+  const shape = (html: string) => all(parseFragment(html), '*').map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
+  const plain = shape(toHtml(renderForm(placed(filled('x')))))
+
+  fc.assert(
+    fc.property(any, (typed) => {
+      const html = toHtml(renderForm(placed(filled(typed))))
+      expect(shape(html)).toEqual(plain)
+      const form = parseFragment(html)
+      expect(textOf(all(form, 'h2')[0]!)).toBe(typed)
+      expect(textOf(all(form, 'button')[0]!)).toBe(typed)
+      expect(attributesOf(all(form, 'input')[0]!).placeholder).toBe(typed)
+    }),
+  )
+})
+
+function filled(typed: string): FormContent {
+  return {
+    ...twoFields,
+    words: { heading: typed, introduction: typed, button: typed, small: typed },
+    fields: twoFields.fields.map((field) => ({ ...field, label: typed, placeholder: typed })),
+  }
+}
+
+function all(node: Tree.ParentNode, tag: string): Tree.Element[] {
+  return node.childNodes.filter(tree.isElementNode).flatMap((child) => [...(tag === '*' || child.tagName === tag ? [child] : []), ...all(child, tag)])
+}
+
+function attributesOf(node: Tree.Element): Record<string, string> {
+  return Object.fromEntries(node.attrs.map(({ name, value }) => [name, value]))
+}
+
+function textOf(node: Tree.ParentNode): string {
+  return node.childNodes.map((child) => (tree.isTextNode(child) ? child.value : tree.isElementNode(child) ? textOf(child) : '')).join('')
+}

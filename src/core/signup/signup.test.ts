@@ -1,0 +1,89 @@
+import fc from 'fast-check'
+import { honeypotName, type Version } from '#core/form'
+import type { ArrivalId, MemberId } from '#core/ids'
+import type { Member, MemberStatus } from '#core/list'
+import { form, spot, version } from '../../../tests/tables/samples'
+import { arrivalOf, judge, pageOf, readPosted, type SignUp } from '.'
+
+const requiredName: Version = {
+  ...version,
+  content: { ...version.content, fields: version.content.fields.map((field) => (field.kind === 'first-name' ? { ...field, required: true } : field)) },
+}
+
+describe('judge: is this an answer to this form?', () => {
+  test.each([
+    { posted: { email: 'Ada@mail.example', 'first-name': ' Ada ' }, of: version, gives: { 'first-name': 'Ada' } },
+    { posted: { email: 'ada@mail.example', 'first-name': '' }, of: version, gives: {} },
+    { posted: { email: 'ada@mail.example', unknown: 'kept out' }, of: version, gives: {} },
+    { posted: { email: 'ada@mail.example', 'first-name': 'Ada\r\nBcc: all@mail.example' }, of: version, gives: { 'first-name': 'Ada Bcc: all@mail.example' } },
+  ])('takes $posted', ({ posted, of, gives }) => {
+    expect(judge(spot, of, posted, '')).toMatchObject({ ok: true, signUp: { isBot: false, values: gives } })
+  })
+
+  test.each([
+    { posted: {}, of: version, errors: [['email', 'missing']] },
+    { posted: { email: 'ada' }, of: version, errors: [['email', 'invalid']] },
+    { posted: { email: `${'a'.repeat(65)}@mail.example` }, of: version, errors: [['email', 'too-long']] },
+    { posted: { email: 'ada@mail.example', 'first-name': 'x'.repeat(201) }, of: version, errors: [['first-name', 'too-long']] },
+    { posted: { email: '', 'first-name': ' ' }, of: requiredName, errors: [['email', 'missing'], ['first-name', 'missing']] },
+  ])('refuses $posted', ({ posted, of, errors }) => {
+    const judgement = judge(spot, of, posted, '')
+    expect(!judgement.ok && judgement.errors.map(({ field, code }) => [field, code])).toEqual(errors)
+  })
+
+  test('a filled honeypot is a bot’s and never refused, whatever else it sent', () => {
+    expect(judge(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({ ok: true, signUp: { isBot: true, email: null } })
+  })
+})
+
+describe('verdict against the list', () => {
+  const signUp: SignUp = { spot, version, isBot: false, email: { typed: 'A@b.example', compared: 'a@b.example' }, values: {}, page: '' }
+  const standing = (status: MemberStatus | null) => ({
+    member: status === null ? null : ({ id: 'known1' as MemberId, status } as Member),
+    newMember: 'new111' as MemberId,
+    newArrival: 'arrival1' as ArrivalId,
+    at: '2026-01-01T00:00:00.000Z',
+  })
+  test.each([
+    { status: null, isBot: false, verdict: 'joined', member: 'new111' },
+    { status: 'confirmed', isBot: false, verdict: 'already-on-list', member: 'known1' },
+    { status: 'waiting', isBot: false, verdict: 'already-on-list', member: 'known1' },
+    { status: 'left', isBot: false, verdict: 'joined', member: 'known1' },
+    { status: 'removed', isBot: false, verdict: 'joined', member: 'known1' },
+    { status: 'confirmed', isBot: true, verdict: 'bot', member: null },
+  ] as const)('$status, bot $isBot: $verdict', ({ status, isBot, verdict, member }) => {
+    expect(arrivalOf({ ...signUp, isBot }, standing(status))).toMatchObject({ verdict, member })
+  })
+})
+
+describe('readPosted: nothing but single, storable texts', () => {
+  test.each([
+    { pairs: [['email', 5]], code: 'wrong-type' },
+    { pairs: [['email', ['a']]], code: 'wrong-type' },
+    { pairs: [['email', 'a'], ['email', 'b']], code: 'repeated' },
+    { pairs: [['email', 'a\0b']], code: 'refused-character' },
+    { pairs: [['email', 'a\ud800']], code: 'refused-character' },
+  ] as { pairs: [string, unknown][]; code: string }[])('$code', ({ pairs, code }) => {
+    expect(readPosted(pairs)).toMatchObject({ ok: false, problems: [{ field: 'email', code }] })
+  })
+
+  test('property: never throws, whatever the names and values, and names such as __proto__ are plain names', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.oneof(fc.string(), fc.constantFrom('__proto__', 'constructor')), fc.anything())), (pairs) => {
+        const read = readPosted(pairs as [string, unknown][])
+        return read.ok ? Object.getPrototypeOf(read.values) === null : read.problems.length > 0
+      }),
+    )
+  })
+})
+
+test.each([
+  { referer: 'http://127.0.0.1:4320/', page: 'http://127.0.0.1:4320/posts/one', why: 'only the origin was told: the spot’s page completes it' },
+  { referer: 'http://127.0.0.1:4320/posts/two?a=1', page: 'http://127.0.0.1:4320/posts/two?a=1', why: 'the whole address was told' },
+  { referer: 'https://copy.example/', page: 'https://copy.example/', why: 'another site has the code' },
+  { referer: null, page: '', why: 'nothing was told' },
+  { referer: 'javascript:alert(1)', page: '', why: 'not a web address' },
+  { referer: 'not an address', page: '', why: 'not an address' },
+])('page: $why', ({ referer, page }) => {
+  expect(pageOf(referer, spot)).toBe(page)
+})

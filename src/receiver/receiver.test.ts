@@ -1,0 +1,202 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Hono } from 'hono'
+import { honeypotName } from '#core/form'
+import { form, published, site, spot, version } from '../../tests/tables/samples'
+import { receiverApp } from './app'
+import { addressLimiter } from './limiter'
+import { readSettings, type Settings } from './settings'
+import { openEmbeddedStore, type Store } from './store'
+
+const KEY = 'the-owner-key-for-tests'
+const FORM = 'application/x-www-form-urlencoded'
+let app: Hono
+let store: Store
+
+beforeAll(async () => {
+  store = await openEmbeddedStore(mkdtempSync(join(tmpdir(), 'ask-box-receiver-')), Date.now)
+  const ownPage = { ...version.content.answers.joined, show: 'address' as const, address: 'https://blog.example/thanks' }
+  await store.publish({
+    ...published,
+    versions: [version, { ...version, number: 2, content: { ...version.content, answers: { ...version.content.answers, joined: ownPage } } }],
+    spots: [spot, { ...spot, id: 'retiredspot' as typeof spot.id, state: 'retired' }],
+  })
+  app = receiverApp({ store, settings: settingsFor({ ASKBOX_TRUST_PROXY: '1' }), ownerKey: KEY, workshop: null, limiter: addressLimiter(3, 60) })
+})
+afterAll(() => store.close())
+
+function settingsFor(environment: Record<string, string>): Settings {
+  const reading = readSettings(environment, '/nowhere')
+  if (!reading.ok) throw new Error(reading.message)
+  return reading.settings
+}
+
+let visitors = 0
+/** A post from a visitor nobody has seen before. */
+function join_(body: BodyInit, headers: Record<string, string> = {}, at = spot.id as string) {
+  return app.request(`/join/${at}`, { method: 'POST', body, headers: { 'X-Forwarded-For': `192.0.2.${++visitors}`, ...headers } })
+}
+const asJson = { 'Content-Type': FORM, Accept: 'application/json' }
+const multipart = (fields: Record<string, string>) => {
+  const data = new FormData()
+  for (const [name, value] of Object.entries(fields)) data.set(name, value)
+  return data
+}
+
+describe('POST /join/:spot, taken', () => {
+  test.each([
+    ['urlencoded', () => join_('email=one%40m.example&first-name=%C3%85da', asJson)],
+    ['multipart', () => join_(multipart({ email: 'two@m.example' }), { Accept: 'application/json' })],
+    ['JSON', () => join_('{"email":"three@m.example","first-name":null}', { 'Content-Type': 'application/json' })],
+  ])('%s: 200 and its outcome as JSON, any origin, no cookie', async (_, send) => {
+    const response = await send()
+    expect([response.status, await response.json()]).toEqual([200, { outcome: 'joined' }])
+    expect(response.headers.get('Access-Control-Allow-Origin')).toBe('*')
+    expect(response.headers.get('Access-Control-Allow-Credentials')).toBeNull()
+    expect(response.headers.get('Set-Cookie')).toBeNull()
+  })
+
+  test.each([
+    { body: 'email=first@m.example&askbox-version=1', to: '/answer/samplespot/joined?version=1' },
+    { body: 'email=First@M.example&askbox-version=1', to: '/answer/samplespot/already-on-list?version=1' },
+    { body: 'email=own@m.example&askbox-version=2', to: 'https://blog.example/thanks' },
+    { body: 'email=own2@m.example', to: 'https://blog.example/thanks' },
+    { body: 'email=odd@m.example&askbox-version=99', to: 'https://blog.example/thanks' },
+    { body: `email=bot@m.example&askbox-version=1&${honeypotName(form.id)}=buy`, to: '/answer/samplespot/joined?version=1' },
+  ])('a form post, $body, is sent on with 303 to $to', async ({ body, to }) => {
+    const response = await join_(body, { 'Content-Type': FORM })
+    expect([response.status, response.headers.get('Location')]).toEqual([303, to])
+  })
+
+  test('judged and recorded by the version that the visitor saw, with the page as far as it is known', async () => {
+    await join_('email=seen@m.example&askbox-version=1', { ...asJson, Referer: new URL(site.address).href })
+    expect((await store.entriesAfter(store.latest() - 1, 1))[0]).toMatchObject({ version: 1, verdict: 'joined', page: spot.page })
+  })
+
+  test('a filled honeypot is recorded as a bot, and nobody joins', async () => {
+    await join_(`email=bot2@m.example&${honeypotName(form.id)}=x`, asJson)
+    expect((await store.entriesAfter(store.latest() - 1, 1))[0]).toMatchObject({ verdict: 'bot', member: null, email: { typed: 'bot2@m.example' } })
+  })
+
+  test('the same bytes from the same place are a retry; from another place they are somebody again', async () => {
+    const from = { ...asJson, 'X-Forwarded-For': '198.51.100.7' }
+    const outcomes = [await join_('email=retry@m.example', from), await join_('email=retry@m.example', from), await join_('email=retry@m.example', asJson)]
+    expect(await Promise.all(outcomes.map(async (one) => ((await one.json()) as { outcome: string }).outcome))).toEqual(['joined', 'joined', 'already-on-list'])
+  })
+})
+
+describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
+  test.each([
+    ['no address', 422, 'email', 'missing', () => join_('', asJson)],
+    ['not an address', 422, 'email', 'invalid', () => join_('email=ada', asJson)],
+    ['a number', 422, 'email', 'wrong-type', () => join_('{"email":5}', { 'Content-Type': 'application/json' })],
+    ['a list', 422, 'email', 'wrong-type', () => join_('{"email":["a@m.example"]}', { 'Content-Type': 'application/json' })],
+    ['twice', 422, 'email', 'repeated', () => join_('email=a@m.example&email=b@m.example', asJson)],
+    ['NUL', 422, 'email', 'refused-character', () => join_('email=a%00@m.example', asJson)],
+    ['a lone surrogate', 422, 'email', 'refused-character', () => join_('{"email":"\\ud800@m.example"}', { 'Content-Type': 'application/json' })],
+    ['percent-encoded bytes that are not UTF-8', 422, '', 'encoding', () => join_('email=%ff@m.example', asJson)],
+    ['raw bytes that are not UTF-8', 422, '', 'encoding', () => join_(new Uint8Array([0x65, 0x3d, 0xff]), asJson)],
+    ['broken JSON', 422, '', 'malformed', () => join_('{"email":', { 'Content-Type': 'application/json' })],
+    ['JSON that is no object', 422, '', 'malformed', () => join_('[]', { 'Content-Type': 'application/json' })],
+    ['broken multipart', 422, '', 'malformed', () => join_('nonsense', { 'Content-Type': 'multipart/form-data; boundary=x', Accept: 'application/json' })],
+    ['a file for an address', 422, 'email', 'wrong-type', () => join_(withFile(), { Accept: 'application/json' })],
+    ['an unknown spot', 404, null, null, () => join_('email=a@m.example', asJson, 'nowhere')],
+    ['a retired spot', 410, null, null, () => join_('email=a@m.example', asJson, 'retiredspot')],
+    ['1 MB', 413, null, null, () => join_(`email=${'a'.repeat(1_000_000)}`, asJson)],
+    ['another type', 415, null, null, () => join_('email=a@m.example', { 'Content-Type': 'text/plain' })],
+    ['another encoding', 415, null, null, () => join_('email=a@m.example', { ...asJson, 'Content-Type': `${FORM}; charset=iso-8859-1` })],
+    ['no type', 415, null, null, () => app.request(`/join/${spot.id}`, { method: 'POST', headers: { 'X-Forwarded-For': '203.0.113.9' } })],
+  ] as [string, number, string | null, string | null, () => Promise<Response>][])('%s: %i', async (_, status, field, code, send) => {
+    const before = store.latest()
+    const response = await send()
+    expect(response.headers.get('Content-Type')).toBe('application/problem+json')
+    const problem = (await response.json()) as { status: number; title: string; detail: string; errors?: { field: string; code: string; message: string }[] }
+    expect([response.status, problem.status]).toEqual([status, status])
+    expect(problem.title.length * problem.detail.length).toBeGreaterThan(0)
+    if (field !== null) expect(problem.errors).toMatchObject([{ field, code }])
+    expect(store.latest()).toBe(before)
+  })
+
+  function withFile(): FormData {
+    const data = new FormData()
+    data.set('email', new File(['x'], 'x.txt'))
+    return data
+  }
+
+  test('too many from one address: 429 with Retry-After', async () => {
+    const from = { ...asJson, 'X-Forwarded-For': '198.51.100.99, 203.0.113.77' }
+    const responses = []
+    for (let at = 0; at < 4; at++) responses.push(await join_(`email=n${at}@m.example`, from))
+    expect(responses.map(({ status }) => status)).toEqual([200, 200, 200, 429])
+    expect(Number(responses[3]!.headers.get('Retry-After'))).toBeGreaterThan(0)
+  })
+
+  test('a form post gets pages instead: the form again with its values, or what went wrong; scripts typed stay text', async () => {
+    const again = await join_('email=%22%3E%3Cscript%3Ealert(1)%3C%2Fscript%3E&first-name=Ada', { 'Content-Type': FORM })
+    const html = await again.text()
+    expect([again.status, again.headers.get('Content-Type')]).toEqual([422, 'text/html; charset=utf-8'])
+    expect(again.headers.get('Content-Security-Policy')).toMatch(/^sandbox [^;]*; default-src 'none'/)
+    expect(html).toContain('value="Ada"')
+    expect(html).not.toContain('<script')
+    const gone = await join_('email=a@m.example', { 'Content-Type': FORM }, 'retiredspot')
+    expect([gone.status, await gone.text()]).toEqual([410, expect.stringContaining('This form is closed')])
+  })
+
+  test('line breaks typed anywhere never become headers or another redirect', async () => {
+    const response = await join_('email=crlf@m.example&first-name=x%0d%0aLocation:%20https://evil.example&askbox-version=1%0d%0aSet-Cookie:a=b', { 'Content-Type': FORM })
+    expect(response.status).toBe(303)
+    expect(response.headers.get('Location')).toBe('https://blog.example/thanks')
+    expect(response.headers.get('Set-Cookie')).toBeNull()
+  })
+})
+
+test('OPTIONS /join/:spot allows a post from any origin, without credentials', async () => {
+  const response = await app.request(`/join/${spot.id}`, {
+    method: 'OPTIONS',
+    headers: { Origin: 'https://blog.example', 'Access-Control-Request-Method': 'POST', 'Access-Control-Request-Headers': 'content-type' },
+  })
+  expect(response.status).toBe(204)
+  expect(response.headers.get('Access-Control-Allow-Origin')).toBe('*')
+  expect(response.headers.get('Access-Control-Allow-Methods')).toContain('POST')
+})
+
+describe('the owner’s API', () => {
+  const asked = (path: string, key?: string) => app.request(`/api${path}`, { headers: key === undefined ? {} : { Authorization: `Bearer ${key}` } })
+
+  test.each(['/receiver', '/journal', '/stream', '/published', '/nowhere'])('%s needs the key', async (path) => {
+    for (const key of [undefined, '', 'wrong', `${KEY}x`]) expect((await asked(path, key)).status).toBe(401)
+  })
+
+  test('is described by OpenAPI, and what is described is there', async () => {
+    const document = (await (await asked('/openapi.json')).json()) as { openapi: string; paths: Record<string, Record<string, unknown>> }
+    expect(document.openapi).toBe('3.1.0')
+    for (const [path, methods] of Object.entries(document.paths)) {
+      for (const method of Object.keys(methods).filter((one) => one === 'get' && path !== '/api/stream')) {
+        expect((await app.request(path, { method, headers: { Authorization: `Bearer ${KEY}` } })).status).toBe(200)
+      }
+    }
+  })
+
+  test('tells what is wrong with a body, and where', async () => {
+    const response = await app.request('/api/commands', { method: 'POST', body: '{"commands":[{"kind":"dance"}]}', headers: { Authorization: `Bearer ${KEY}` } })
+    expect([response.status, await response.json()]).toMatchObject([422, { errors: [{ field: 'commands.0.kind' }] }])
+  })
+})
+
+describe('settings: a wrong one is named in one line', () => {
+  test.each([
+    [{ ASKBOX_PORT: 'x' }, 'ASKBOX_PORT'],
+    [{ ASKBOX_PORT: '70000' }, 'ASKBOX_PORT'],
+    [{ ASKBOX_PUBLIC_URL: 'http://forms.example' }, 'ASKBOX_PUBLIC_URL'],
+    [{ ASKBOX_PUBLIC_URL: 'https://forms.example/askbox' }, 'ASKBOX_PUBLIC_URL'],
+    [{ ASKBOX_PUBLIC_URL: 'forms' }, 'ASKBOX_PUBLIC_URL'],
+    [{ ASKBOX_TRUST_PROXY: 'yes' }, 'ASKBOX_TRUST_PROXY'],
+    [{ ASKBOX_KEY: 'short' }, 'ASKBOX_KEY'],
+    [{ DATABASE_URL: 'postgres://x' }, 'DATABASE_URL'],
+  ])('%p', (environment, name) => {
+    const reading = readSettings(environment as Record<string, string>, '/nowhere')
+    expect(reading.ok).toBe(false)
+    expect(!reading.ok && reading.message).toMatch(new RegExp(`^${name} [^\n]+\\.$`))
+  })
+})

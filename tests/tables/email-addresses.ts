@@ -1,0 +1,37 @@
+/**
+ * Addresses with the verdict that HTML's "valid email address" gives (HTML Living Standard, 4.10.5.1.5).
+ * Unit tests hold the core against it, an end-to-end test holds Chromium's own `<input type=email>` against it.
+ */
+export const emailAddresses: { address: string; isValid: boolean; why: string }[] = [
+  { address: 'ada@mail.example', isValid: true, why: 'plain' },
+  { address: '  ada@mail.example  ', isValid: true, why: 'white space around is stripped' },
+  { address: 'ADA.Byron+sky@Mail.Example', isValid: true, why: 'upper case, dots and a plus' },
+  { address: 'a@b', isValid: true, why: 'a host without a dot' },
+  { address: 'a@localhost', isValid: true, why: 'a host without a dot' },
+  { address: '.ada..b.@mail.example', isValid: true, why: 'dots anywhere in the local part' },
+  { address: "!#$%&'*+/=?^_`{|}~-@mail.example", isValid: true, why: 'every special character that is allowed' },
+  { address: 'a@1.2.3.4', isValid: true, why: 'labels of digits' },
+  { address: 'a@xn--bcher-kva.example', isValid: true, why: 'punycode' },
+  { address: 'a@bücher.example', isValid: true, why: 'internationalized domain' },
+  { address: 'a@例え.example', isValid: true, why: 'internationalized domain' },
+  { address: `a@${'b'.repeat(63)}.example`, isValid: true, why: 'longest label' },
+  { address: '', isValid: false, why: 'empty' },
+  { address: 'ada', isValid: false, why: 'no @' },
+  { address: '@mail.example', isValid: false, why: 'no local part' },
+  { address: 'ada@', isValid: false, why: 'no domain' },
+  { address: 'ada@@mail.example', isValid: false, why: 'two @' },
+  { address: 'a b@mail.example', isValid: false, why: 'a space inside' },
+  { address: '"a b"@mail.example', isValid: false, why: 'quoted local part' },
+  { address: 'ada(comment)@mail.example', isValid: false, why: 'comment' },
+  { address: 'ada@[192.0.2.1]', isValid: false, why: 'address literal' },
+  { address: 'ada@-mail.example', isValid: false, why: 'label begins with a hyphen' },
+  { address: 'ada@mail-.example', isValid: false, why: 'label ends with a hyphen' },
+  { address: 'ada@mail..example', isValid: false, why: 'empty label' },
+  { address: 'ada@mail.example.', isValid: false, why: 'dot at the end' },
+  { address: 'ada@mail_box.example', isValid: false, why: 'underscore in the domain' },
+  { address: `a@${'b'.repeat(64)}.example`, isValid: false, why: 'label too long' },
+  { address: 'äda@mail.example', isValid: false, why: 'the local part is ASCII only' },
+  { address: 'ada@mail.example, bob@mail.example', isValid: false, why: 'two addresses' },
+  { address: 'Ada <ada@mail.example>', isValid: false, why: 'a name in front' },
+  { address: 'ada@mail.example%0d', isValid: false, why: 'percent-encoding in the domain' },
+]
