@@ -36,9 +36,9 @@ prefersDark.addEventListener('change', applyScheme)
       <RouterLink to="/sites">Sites</RouterLink>
       <RouterLink to="/settings">Settings</RouterLink>
     </nav>
-    <RouterLink class="exchange" :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.exchange !== null }" to="/settings" role="status">
-      {{ receiver.words }}
-    </RouterLink>
+    <div class="exchange" :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.exchange !== null }" role="status">
+      <RouterLink to="/settings">{{ receiver.words }}</RouterLink>
+    </div>
   </header>
   <main id="main" tabindex="-1">
     <template v-if="receiver.isLoaded && workspace.isLoaded">
@@ -109,7 +109,13 @@ nav a.router-link-active:not([href='/']) {
   margin-inline-start: auto;
   color: var(--quiet);
   font-size: var(--text-s);
+}
+.exchange a {
+  color: inherit;
   text-decoration: none;
+}
+.exchange a:hover {
+  text-decoration: underline;
 }
 .exchange::before {
   content: '';

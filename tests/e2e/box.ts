@@ -15,7 +15,7 @@ export const test = base.extend<{ workshop: Page }, { box: RunningBox }>({
   /** A paired workshop, on its Desk. Fails the test when anything there logs an error. */
   workshop: async ({ page, box }, use) => {
     const errors: string[] = []
-    page.on('pageerror', (error) => errors.push(error.message))
+    page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
     await page.goto(box.pairing)
     await page.getByRole('heading', { name: 'Forms and their lines' }).waitFor()
     await page.getByText('receiver connected').waitFor()

@@ -3,7 +3,7 @@ import { honeypotName, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { Member, MemberStatus } from '#core/list'
 import { form, spot, version } from '../../../tests/tables/samples'
-import { arrivalOf, judge, pageOf, readPosted, type SignUp } from '.'
+import { arrivalOf, judge, pageOf, type PostedValues, readPosted, type SignUp } from '.'
 
 const requiredName: Version = {
   ...version,
@@ -16,7 +16,7 @@ describe('judge: is this an answer to this form?', () => {
     { posted: { email: 'ada@mail.example', 'first-name': '' }, of: version, gives: {} },
     { posted: { email: 'ada@mail.example', unknown: 'kept out' }, of: version, gives: {} },
     { posted: { email: 'ada@mail.example', 'first-name': 'Ada\r\nBcc: all@mail.example' }, of: version, gives: { 'first-name': 'Ada Bcc: all@mail.example' } },
-  ])('takes $posted', ({ posted, of, gives }) => {
+  ] as { posted: PostedValues; of: Version; gives: PostedValues }[])('takes $posted', ({ posted, of, gives }) => {
     expect(judge(spot, of, posted, '')).toMatchObject({ ok: true, signUp: { isBot: false, values: gives } })
   })
 
@@ -26,7 +26,7 @@ describe('judge: is this an answer to this form?', () => {
     { posted: { email: `${'a'.repeat(65)}@mail.example` }, of: version, errors: [['email', 'too-long']] },
     { posted: { email: 'ada@mail.example', 'first-name': 'x'.repeat(201) }, of: version, errors: [['first-name', 'too-long']] },
     { posted: { email: '', 'first-name': ' ' }, of: requiredName, errors: [['email', 'missing'], ['first-name', 'missing']] },
-  ])('refuses $posted', ({ posted, of, errors }) => {
+  ] as { posted: PostedValues; of: Version; errors: string[][] }[])('refuses $posted', ({ posted, of, errors }) => {
     const judgement = judge(spot, of, posted, '')
     expect(!judgement.ok && judgement.errors.map(({ field, code }) => [field, code])).toEqual(errors)
   })

@@ -78,13 +78,14 @@ class EmbeddedStore implements Store {
       const now = this.now()
       const repeated = this.statements.retry.get(retryKey, now - RETRY_WINDOW_MS)
       if (repeated !== undefined) return { verdict: repeated.verdict as Verdict, repeated: true }
+      const member = signUp.email === null ? null : this.withAddress(signUp.version.list, signUp.email.compared)
       const arrival = arrivalOf(signUp, {
-        member: signUp.email === null ? null : this.withAddress(signUp.version.list, signUp.email.compared),
+        member,
         newMember: newId(),
         newArrival: newId(),
         at: new Date(now).toISOString(),
       })
-      this.append(arrival)
+      this.append(arrival, member)
       this.statements.remember.run(retryKey, now, arrival.verdict)
       this.pruneRetries(now)
       return { verdict: arrival.verdict, repeated: false }
@@ -166,13 +167,13 @@ class EmbeddedStore implements Store {
     this.database.close()
   }
 
-  /** Appends one entry and brings its member up to date. Only inside a commit. */
-  private append(entry: NewEntry): number {
+  /** Appends one entry and brings its member, looked up where not given, up to date. Only inside a commit. */
+  private append(entry: NewEntry, known?: Member | null): number {
     const n = this.statements.append.run(JSON.stringify(entry)).lastInsertRowid
     const numbered = { n, ...entry } as Entry
     const id = affectedMember(numbered)
     if (id !== null) {
-      const member = applyToMember(this.member(id), numbered)
+      const member = applyToMember(known === undefined ? this.member(id) : known, numbered)
       if (member !== null) this.statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member))
     }
     this.newest = n

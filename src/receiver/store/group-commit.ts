@@ -1,6 +1,6 @@
-/** What the group commit needs of a database: SQL texts carried out at once. */
+/** What the group commit needs of a database: statements prepared once. */
 export interface Transactional {
-  exec(sql: string): void
+  prepare(sql: string): { run(): unknown }
 }
 
 interface Waiting {
@@ -17,11 +17,25 @@ export class GroupCommit {
   private waiting: Waiting[] = []
   private isScheduled = false
 
+  private readonly begin: { run(): unknown }
+  private readonly savepoint: { run(): unknown }
+  private readonly release: { run(): unknown }
+  private readonly rollbackOne: { run(): unknown }
+  private readonly commit: { run(): unknown }
+  private readonly rollback: { run(): unknown }
+
   constructor(
-    private readonly database: Transactional,
+    database: Transactional,
     /** `committed` after each commit; `undone` whenever work was rolled back, so that what is kept in memory can be read anew. */
     private readonly told: { committed(): void; undone(): void },
-  ) {}
+  ) {
+    this.begin = database.prepare('BEGIN IMMEDIATE')
+    this.savepoint = database.prepare('SAVEPOINT one')
+    this.release = database.prepare('RELEASE one')
+    this.rollbackOne = database.prepare('ROLLBACK TO one')
+    this.commit = database.prepare('COMMIT')
+    this.rollback = database.prepare('ROLLBACK')
+  }
 
   /** Runs `work` inside the next shared transaction and resolves with its result once that is on disk. */
   run<T>(work: () => T): Promise<T> {
@@ -40,24 +54,24 @@ export class GroupCommit {
     this.waiting = []
     const settle: (() => void)[] = []
     try {
-      this.database.exec('BEGIN IMMEDIATE')
+      this.begin.run()
       for (const { work, resolve, reject } of group) {
-        this.database.exec('SAVEPOINT one')
+        this.savepoint.run()
         try {
           const result = work()
-          this.database.exec('RELEASE one')
+          this.release.run()
           settle.push(() => resolve(result as never))
         } catch (error) {
-          this.database.exec('ROLLBACK TO one')
-          this.database.exec('RELEASE one')
+          this.rollbackOne.run()
+          this.release.run()
           this.told.undone()
           settle.push(() => reject(error))
         }
       }
-      this.database.exec('COMMIT')
+      this.commit.run()
     } catch (error) {
       try {
-        this.database.exec('ROLLBACK')
+        this.rollback.run()
       } catch {
         // The failed statement has already ended the transaction.
       }

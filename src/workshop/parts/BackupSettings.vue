@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Download, Upload } from '@lucide/vue'
 import { ElButton } from 'element-plus'
-import { onMounted, ref, useTemplateRef } from 'vue'
+import { onMounted, ref, shallowRef, useTemplateRef } from 'vue'
 import { readWorkspace, type Workspace, type WorkspaceProblem } from '#core/workspace'
 import { replaceWorkspace } from '../db'
 import { now } from '../moment'
@@ -14,8 +14,8 @@ const receiver = useReceiver()
 const notices = useNotices()
 const chooser = useTemplateRef('chooser')
 const isPersistent = ref<boolean | null>(null)
-const problem = ref<{ file: string; problem: WorkspaceProblem } | null>(null)
-const waiting = ref<{ file: string; workspace: Workspace } | null>(null)
+const problem = shallowRef<{ file: string; problem: WorkspaceProblem } | null>(null)
+const waiting = shallowRef<{ file: string; workspace: Workspace } | null>(null)
 onMounted(async () => (isPersistent.value = (await navigator.storage?.persisted?.()) ?? null))
 
 async function askForPersistence(): Promise<void> {

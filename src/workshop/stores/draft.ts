@@ -1,4 +1,4 @@
-import { computed, onScopeDispose, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { type FormContent, sameContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { useWorkspace } from './workspace'
@@ -24,8 +24,9 @@ const MOST_STEPS = 200
 export function useDraft(id: MaybeRefOrGetter<FormId>) {
   const workspace = useWorkspace()
   const content = shallowRef<FormContent | null>(null)
-  const done = ref<Step[]>([])
-  const undone = ref<Step[]>([])
+  // Shallow: a content inside a deep proxy could neither be copied nor stored.
+  const done = shallowRef<Step[]>([])
+  const undone = shallowRef<Step[]>([])
   let saving = 0
 
   watch(

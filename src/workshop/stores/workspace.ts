@@ -57,6 +57,8 @@ export const useWorkspace = defineStore('workspace', () => {
       await database.forms.add(made)
       await makeSpot(made.id, facts)
     })
+    // From now on there is something to lose: ask the browser to keep it. It may refuse; Settings tells.
+    void navigator.storage?.persist?.()
     return made
   }
 

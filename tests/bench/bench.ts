@@ -1,0 +1,66 @@
+import { mkdtempSync, readFileSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { plainCode } from '#core/embed'
+import type { SpotId } from '#core/ids'
+import { version } from '../tables/samples'
+import { load } from './load'
+import { end, startBox } from '../programs'
+import { build } from '../../scripts/ready.mjs'
+
+/** `npm run bench`: every figure a ratio, a share or a size, taken in one run on one machine. */
+const ROUNDS = 9
+const SECONDS = 2
+const CONNECTIONS = 64
+
+build()
+const bare = await startBare()
+const box = await startBox()
+const targets = { receiver: `${box.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`, bare: `${bare.address}/join/firstfrost` }
+
+try {
+  await load(targets.receiver, { seconds: 2, connections: CONNECTIONS })
+  await load(targets.bare, { seconds: 2, connections: CONNECTIONS })
+  const ratios: number[] = []
+  for (let round = 1; round <= ROUNDS; round++) {
+    // Taken in turns, so that a machine that slows down slows down both.
+    const ours = await load(targets.receiver, { seconds: SECONDS, connections: CONNECTIONS })
+    const theirs = await load(targets.bare, { seconds: SECONDS, connections: CONNECTIONS })
+    if (ours.failed + theirs.failed > 0) throw new Error('Not every sign-up was answered with success.')
+    ratios.push(ours.perSecond / theirs.perSecond)
+    console.log(`round ${round}: receiver ${Math.round(ours.perSecond)}/s, bare route ${Math.round(theirs.perSecond)}/s`)
+  }
+  ratios.sort((one, other) => one - other)
+  console.log(`durable sign-ups a second, receiver : bare route with one row and one commit each = ${ratios[Math.floor(ROUNDS / 2)]!.toFixed(2)} : 1 (aim 1.0 or better)`)
+
+  const calm = await load(targets.receiver, { seconds: 10, connections: 20, rate: 200 })
+  console.log(`at 200 sign-ups a second: 99 in 100 answered within ${calm.percentile(99).toFixed(1)} ms (aim 20), the middle one within ${calm.percentile(50).toFixed(1)} ms`)
+} finally {
+  await box.stop()
+  await end(bare.child)
+}
+
+const code = plainCode({ content: version.content, form: version.form, version: 1, spot: 'benchspot' as SpotId, receiver: 'https://forms.example' })
+console.log(`plain code with two fields and its styles: ${gzipSync(code).length} bytes gzipped (aim 2560 or less)`)
+console.log(`workshop, JavaScript of the first screen: ${Math.round(firstScreenBytes() / 1024)} KB gzipped (at most 250)`)
+
+function startBare(): Promise<{ address: string; child: ReturnType<typeof spawn> }> {
+  const file = join(mkdtempSync(join(tmpdir(), 'ask-box-bare-')), 'bare.sqlite')
+  const child = spawn(process.execPath, ['--import', 'tsx', resolve(import.meta.dirname, 'bare.ts'), file, '0'], { stdio: ['ignore', 'pipe', 'inherit'] })
+  return new Promise((done, reject) => {
+    child.stdout.on('data', (chunk: Buffer) => {
+      const address = /ready (\S+)/.exec(chunk.toString())?.[1]
+      if (address !== undefined) done({ address, child })
+    })
+    child.once('exit', (code) => reject(new Error(`the bare route ended with ${code}`)))
+  })
+}
+
+/** The entry script and everything it imports statically, as index.html names them. */
+function firstScreenBytes(): number {
+  const folder = resolve(import.meta.dirname, '../../dist/workshop')
+  const scripts = [...readFileSync(join(folder, 'index.html'), 'utf8').matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g)].map(([, path]) => path!)
+  return scripts.reduce((sum, path) => sum + gzipSync(readFileSync(join(folder, path))).length, 0)
+}

@@ -1,0 +1,58 @@
+import { end } from '../programs'
+import { expect, test } from './box'
+
+test('killed under load, the receiver keeps every sign-up that it answered with success', async ({ box }) => {
+  const answered: string[] = []
+  let isKilled = false
+  const post = async (email: string) => {
+    const response = await fetch(`${box.workshop}/join/opennights`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+      body: `email=${encodeURIComponent(email)}&askbox-version=2`,
+    })
+    if (response.status === 200) answered.push(email)
+  }
+  // Thirty visitors at a time, each with one sign-up after the other, until the process is gone.
+  const load = Promise.all(
+    Array.from({ length: 30 }, async (_, visitor) => {
+      for (let at = 0; !isKilled && at < 2_000; at++) await post(`load-${visitor}-${at}@mail.example`).catch(() => {})
+    }),
+  )
+  await expect.poll(() => answered.length).toBeGreaterThan(300)
+  await end(box.receiver, 'SIGKILL')
+  isKilled = true
+  await load
+
+  await box.restart()
+  const stored = new Set<string>()
+  for (let after = 0; ; ) {
+    const response = await fetch(`${box.workshop}/api/journal?after=${after}`, { headers: { Authorization: `Bearer ${box.key}` } })
+    const { entries, latest } = (await response.json()) as { entries: { n: number; email?: { typed: string } }[]; latest: number }
+    for (const { email } of entries) if (email) stored.add(email.typed)
+    after = entries.at(-1)?.n ?? latest
+    if (after >= latest) break
+  }
+  expect(answered.filter((email) => !stored.has(email))).toEqual([])
+})
+
+test('health says when sign-ups can be stored; another spelling of the workshop’s address leads to the one that was printed', async ({ box, page }) => {
+  const health = await fetch(`${box.workshop}/health`)
+  expect([health.status, await health.json()]).toEqual([200, { status: 'ok' }])
+  await page.goto(`${box.workshop.replace('localhost', '127.0.0.1')}/lists#x`)
+  await expect(page).toHaveURL(`${box.workshop}/lists#x`)
+})
+
+test('Chromium’s own verdict on every address of the table is ours too', async ({ page }) => {
+  const { emailAddresses } = await import('../tables/email-addresses')
+  await page.setContent('<input type="email" required>')
+  const input = page.locator('input')
+  const verdicts: boolean[] = []
+  for (const { address } of emailAddresses) {
+    // Typed, not set: Chromium turns internationalized domains into ASCII as somebody types them.
+    await input.fill('')
+    await input.focus()
+    await page.keyboard.insertText(address)
+    verdicts.push(await input.evaluate((field: HTMLInputElement) => field.checkValidity()))
+  }
+  expect(emailAddresses.filter(({ isValid }, at) => verdicts[at] !== isValid)).toEqual([])
+})

@@ -1,0 +1,113 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { expect, test } from './box'
+
+const SCRIPT = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>'
+
+/** Whether any script that somebody typed has run on the page or in one of its frames. */
+async function hasRun(page: Page): Promise<boolean> {
+  const flags = await Promise.all(page.frames().map((frame) => frame.evaluate(() => 'ran' in window).catch(() => false)))
+  return flags.includes(true)
+}
+
+test('script typed into every text by owner and visitor stays text: workshop, stand-in site, result pages', async ({ workshop, box, browser }) => {
+  await workshop.getByRole('button', { name: 'New form' }).click()
+  await workshop.getByLabel('A new list').check()
+  await workshop.getByLabel('Name of the list, as its members will know it').fill(`List ${SCRIPT}`)
+  await workshop.getByLabel('A new site').check()
+  await workshop.getByLabel('Name of the site').fill(`Site ${SCRIPT}`)
+  await workshop.getByLabel('Address', { exact: true }).fill(box.sites)
+  await workshop.getByLabel('Name, for your eyes only').fill(`Form ${SCRIPT}`)
+  await workshop.getByRole('button', { name: 'Make the form' }).click()
+
+  const form = workshop.frameLocator('iframe[title^="The form."]')
+  for (const part of ['.askbox-heading', '.askbox-introduction', '.askbox-small', '.askbox-button', '.askbox-label']) {
+    await form.locator(part).click()
+    await form.locator(part).press('ControlOrMeta+a')
+    await workshop.keyboard.insertText(SCRIPT)
+    await form.locator(part).press('Escape')
+    await expect(form.locator(part)).toHaveText(SCRIPT)
+  }
+  await form.locator('input[name=email]').fill(SCRIPT)
+  await form.locator('input[name=email]').blur()
+  await workshop.getByLabel('Email and first name').check()
+  await workshop.getByLabel('The line').getByRole('link', { name: 'Answer' }).click()
+  for (const answer of ['Someone joined', 'Already on the list']) {
+    await workshop.getByLabel(answer).check()
+    await workshop.getByRole('textbox', { name: 'Heading' }).fill(SCRIPT)
+    await workshop.getByRole('textbox', { name: 'Message' }).fill(SCRIPT)
+  }
+  await workshop.getByRole('button', { name: 'Publish version 1' }).click()
+  const code = (await workshop.getByLabel('The code').textContent()) ?? ''
+
+  const visitor = await (await browser.newContext()).newPage()
+  await visitor.goto(`${box.sites}/editor/new-mirror`)
+  await visitor.getByLabel('HTML below the text').fill(code)
+  await visitor.getByRole('button', { name: 'Save post' }).click()
+  expect(await hasRun(visitor)).toBe(false)
+  await visitor.getByRole('link', { name: 'See the post' }).first().click()
+  await expect(visitor.locator('.askbox-heading')).toHaveText(SCRIPT)
+  expect(await hasRun(visitor)).toBe(false)
+
+  // A wrong address, with script in the name: the form again. Then a right one: the answer.
+  await visitor.locator('input[name=email]').evaluate((input: HTMLInputElement) => (input.type = 'text'))
+  await visitor.locator('input[name=email]').fill(SCRIPT)
+  await visitor.locator('input[name=first-name]').fill(SCRIPT)
+  await visitor.locator('.askbox-button').click()
+  await expect(visitor.locator('input[name=first-name]')).toHaveValue(SCRIPT)
+  expect(await hasRun(visitor)).toBe(false)
+  await visitor.locator('input[name=email]').fill('mallory@mail.example')
+  await visitor.locator('.askbox-button').click()
+  await expect(visitor.getByRole('heading')).toHaveText(SCRIPT)
+  expect(await hasRun(visitor)).toBe(false)
+
+  await workshop.getByLabel('The line').getByRole('link', { name: 'List' }).click()
+  await expect(workshop.getByRole('row', { name: /mallory/ })).toContainText(SCRIPT)
+  for (const place of ['Desk', 'Lists', 'Sites', 'Settings']) {
+    await workshop.getByLabel('Places').getByRole('link', { name: place }).click()
+    expect(await hasRun(workshop)).toBe(false)
+  }
+  await visitor.context().close()
+})
+
+test('what a wrong sign-up brings is the form with the visitor’s page still known', async ({ box, page, workshop }) => {
+  await page.goto(`${box.sites}/posts/first-frost`)
+  await page.locator('input[name=email]').evaluate((input: HTMLInputElement) => (input.type = 'text'))
+  await page.locator('input[name=email]').fill('not an address')
+  await page.locator('.askbox-button').click()
+  await expect(page.locator('.askbox-error')).toHaveText('An email address needs an @ sign, as in name@example.org.')
+  await page.locator('input[name=email]').fill('second-try@mail.example')
+  await page.locator('.askbox-button').click()
+  await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await expect(workshop.getByRole('row', { name: /second-try/ })).toContainText('/posts/first-frost')
+})
+
+test.describe('axe-core finds nothing (WCAG 2.2 A and AA)', () => {
+  const check = async (page: Page) => {
+    const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).exclude('iframe').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze()
+    return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)
+  }
+  for (const scheme of ['light', 'dark'] as const) {
+    test(`workshop, ${scheme}`, async ({ workshop, box }) => {
+      test.slow()
+      await workshop.emulateMedia({ colorScheme: scheme })
+      for (const path of ['/', '/new', '/lists', '/lists/membersletter', '/sites', '/settings', ...['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/blogletterform/${station}`)]) {
+        await workshop.goto(box.workshop + path)
+        await workshop.locator('h1').first().waitFor()
+        expect([path, await check(workshop)]).toEqual([path, []])
+      }
+    })
+  }
+  test('what visitors see, on a phone', async ({ page, box }) => {
+    await page.setViewportSize({ width: 320, height: 640 })
+    await page.goto(`${box.sites}/posts/first-frost`)
+    expect(await check(page)).toEqual([])
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(320)
+    // The answer pages are sandboxed without scripts, so axe looks at their HTML on a page where it can run.
+    for (const path of ['/answer/firstfrost/joined', '/answer/schoolvisit/already-on-list', '/answer/nowhere/joined']) {
+      await page.setContent(await (await fetch(box.workshop + path)).text())
+      expect([path, await check(page)]).toEqual([path, []])
+    }
+  })
+})

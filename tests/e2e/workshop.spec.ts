@@ -1,0 +1,170 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import { readWorkspace } from '#core/workspace'
+import { type RunningBox, startBox } from '../programs'
+import { expect, test } from './box'
+
+async function signUp(box: RunningBox, email: string, spot = 'firstfrost', more = ''): Promise<void> {
+  const response = await fetch(`${box.workshop}/join/${spot}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+    body: `email=${encodeURIComponent(email)}${more}`,
+  })
+  expect(response.status).toBe(200)
+}
+
+async function save(page: Page): Promise<string> {
+  await page.getByRole('link', { name: 'Settings' }).click()
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save a workspace file' }).click()
+  return (await download).path()
+}
+
+test('a browser that is not paired is told how to pair, and a wrong key is named', async ({ page, box }) => {
+  await page.goto(box.workshop)
+  await expect(page.getByRole('heading', { name: 'Pair this browser with your receiver' })).toBeVisible()
+  await page.getByLabel('Owner’s key').fill('wrong-key-wrong-key')
+  await page.getByRole('button', { name: 'Pair' }).click()
+  await expect(page.getByRole('alert')).toContainText('not its key')
+  await page.getByLabel('Owner’s key').fill(box.key)
+  await page.getByRole('button', { name: 'Pair' }).click()
+  await expect(page.getByText('Volunteers’ blog, inline: Members’ letter').first()).toBeVisible()
+})
+
+test('pairing takes the key out of the address', async ({ workshop, box }) => {
+  await expect(workshop).toHaveURL(`${box.workshop}/`)
+})
+
+test('two tabs stay in step, and the second goes on when the first is closed', async ({ workshop, box }) => {
+  const second = await workshop.context().newPage()
+  await second.goto(`${box.workshop}/forms/schoolsform`)
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  const heading = (page: Page) => page.frameLocator('iframe[title^="The form."]').locator('.askbox-heading')
+  await heading(workshop).click()
+  await heading(workshop).press('End')
+  await heading(workshop).pressSequentially(' soon')
+  await heading(workshop).press('Escape')
+  await expect(heading(second)).toHaveText('Hear of the spring dates first soon')
+  await second.getByRole('button', { name: 'Undo' }).click()
+  await expect(heading(workshop)).toHaveText('Hear of the spring dates first')
+
+  await workshop.close()
+  await signUp(box, 'second-tab@mail.example', 'schoolvisit', '&first-name=Two')
+  await expect(second.getByLabel('The line').getByText('second-tab@mail.example')).toBeVisible()
+})
+
+test('undo and redo bring back words and colours, step by step', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/linksform`)
+  const form = workshop.frameLocator('iframe[title^="The form."]').locator('form.askbox')
+  const background = workshop.getByRole('textbox', { name: 'Background' })
+  await background.fill('#336699')
+  await background.press('Enter')
+  await workshop.getByLabel('Email and first name').check()
+  await expect(form.getByLabel('First name')).toBeVisible()
+  await workshop.getByRole('heading', { name: 'Colours' }).or(workshop.getByText('Colours')).first().click()
+  await workshop.keyboard.press('ControlOrMeta+z')
+  await expect(form.getByLabel('First name')).toHaveCount(0)
+  await workshop.keyboard.press('ControlOrMeta+z')
+  await expect(form).toHaveCSS('background-color', 'rgb(28, 43, 58)')
+  await workshop.keyboard.press('ControlOrMeta+Shift+z')
+  await expect(form).toHaveCSS('background-color', 'rgb(51, 102, 153)')
+  await workshop.getByRole('button', { name: 'Undo' }).click()
+})
+
+test('publishing for a real site is held back while visitors could not reach the receiver', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/linksform`)
+  await workshop.getByLabel('Email and first name').check()
+  await workshop.getByRole('button', { name: 'Publish version 2' }).click()
+  await expect(workshop.getByRole('log')).toContainText('ASKBOX_PUBLIC_URL')
+  await expect(workshop).toHaveURL(/\/spot$/)
+})
+
+test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({ workshop, box, context }) => {
+  await workshop.goto(`${box.workshop}/lists/schoolvisits`)
+  await workshop.getByRole('button', { name: 'Add somebody' }).click()
+  await workshop.getByLabel('Email', { exact: true }).fill('by-hand@mail')
+  await workshop.getByLabel('First name').fill('Hanne')
+  await workshop.getByRole('button', { name: 'Add to the list' }).click()
+  const row = workshop.getByRole('row', { name: /by-hand/ })
+  await expect(row).toContainText('added by hand')
+
+  await context.setOffline(true)
+  await row.getByRole('button', { name: /^Change/ }).click()
+  await workshop.getByLabel('First name').fill('Johanne')
+  await workshop.getByRole('button', { name: 'Save' }).click()
+  await expect(row).toContainText('Johanne')
+  await expect(row).toContainText('being sent')
+  await context.setOffline(false)
+  await expect(row).not.toContainText('being sent', { timeout: 20_000 })
+  await expect(row).toContainText('Johanne')
+
+  await row.getByRole('button', { name: /^Remove/ }).click()
+  await expect(row).toContainText('removed')
+  await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
+  await expect(row).toContainText('on the list')
+})
+
+test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({ workshop, box }) => {
+  test.slow()
+  const people = workshop.getByRole('status').filter({ hasText: 'people' })
+  await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
+  await expect(people).not.toHaveText('0 people')
+  const before = await people.textContent()
+  await workshop.goto(`${box.workshop}/settings`)
+  await workshop.getByRole('button', { name: 'Empty this workshop' }).click()
+  const download = workshop.waitForEvent('download')
+  await workshop.getByRole('button', { name: 'Save a file and empty' }).click()
+  const file = await (await download).path()
+  await workshop.getByRole('link', { name: 'Lists' }).click()
+  await workshop.getByRole('link', { name: 'Clear-sky alerts', exact: true }).click()
+  await expect(people).toHaveText(before ?? '')
+
+  // A new, empty receiver; the saved file is opened in a browser paired with it.
+  const fresh = await startBox({ demo: false })
+  try {
+    const page = await (await workshop.context().browser()!.newContext()).newPage()
+    await page.goto(fresh.pairing)
+    await expect(page.getByText('There is no form yet')).toBeVisible()
+    await page.goto(`${fresh.workshop}/settings`)
+    await page.getByLabel('Workspace file').setInputFiles(file)
+    await page.getByRole('button', { name: 'Replace what is here' }).click()
+    await page.getByRole('button', { name: 'Fill the receiver from here' }).click()
+    await expect(page.getByText('receiver connected').first()).toBeVisible({ timeout: 20_000 })
+    const entries = readWorkspace(readFileSync(file, 'utf8'))
+    expect(entries.ok).toBe(true)
+    const { latest } = (await (await fetch(`${fresh.workshop}/api/journal`, { headers: { Authorization: `Bearer ${fresh.key}` } })).json()) as { latest: number }
+    expect(latest).toBe(entries.ok && entries.workspace.journal.entries.length)
+    // The refilled receiver takes sign-ups for the old code, and knows who is on the list.
+    const response = await fetch(`${fresh.workshop}/join/opennights`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email: 'new-receiver@mail.example' }),
+    })
+    expect(await response.json()).toEqual({ outcome: 'joined' })
+    await page.goto(`${fresh.workshop}/lists/clearskyalerts`)
+    await expect(page.getByRole('row', { name: /new-receiver/ })).toBeVisible()
+    await page.context().close()
+  } finally {
+    await fresh.stop()
+  }
+})
+
+test('a damaged, newer or foreign file is named with its place and changes nothing', async ({ workshop }, info) => {
+  const file = await save(workshop)
+  const good = readFileSync(file, 'utf8')
+  const cases = [
+    { name: 'damaged.json', text: good.replace(/"heading": "[^"]*"/, '"heading": 5'), says: /forms\[\d\]\.draft\.words\.heading/ },
+    { name: 'cut.json', text: good.slice(0, 3000), says: /not JSON/ },
+    { name: 'newer.json', text: good.replace('"version": 1', '"version": 2'), says: /newer Ask Box/ },
+    { name: 'foreign.json', text: '{"format":"something"}', says: /not an Ask Box workspace/ },
+  ]
+  for (const { name, text, says } of cases) {
+    const path = info.outputPath(name)
+    writeFileSync(path, text)
+    await workshop.getByLabel('Workspace file').setInputFiles(path)
+    await expect(workshop.getByRole('alert')).toContainText(`${name} was not opened; nothing has changed.`)
+    await expect(workshop.getByRole('alert')).toContainText(says)
+  }
+  const same = JSON.parse(readFileSync(await save(workshop), 'utf8'))
+  expect({ ...same, exportedAt: '' }).toEqual({ ...JSON.parse(good), exportedAt: '' })
+})
