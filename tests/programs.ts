@@ -21,9 +21,9 @@ export interface RunningBox {
 }
 
 /** Starts the built receiver and stand-in sites with the demo, in a folder and on ports of their own. */
-export async function startBox({ demo = true } = {}): Promise<RunningBox> {
+export async function startBox({ demo = true, ports }: { demo?: boolean; ports?: [receiver: number, sites: number] } = {}): Promise<RunningBox> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
-  const [port, sitesPort] = [await freePort(), await freePort()]
+  const [port, sitesPort] = ports ?? [await freePort(), await freePort()]
   const key = 'key-for-the-tests-only'
   const environment = {
     ...process.env,

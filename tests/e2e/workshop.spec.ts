@@ -1,4 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs'
+import { gzipSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
 import { readWorkspace } from '#core/workspace'
 import { type RunningBox, startBox } from '../programs'
@@ -29,6 +30,19 @@ test('a browser that is not paired is told how to pair, and a wrong key is named
   await page.getByLabel('Owner’s key').fill(box.key)
   await page.getByRole('button', { name: 'Pair' }).click()
   await expect(page.getByText('Volunteers’ blog, inline: Members’ letter').first()).toBeVisible()
+})
+
+test('the first screen needs at most 250 KB of gzipped JavaScript', async ({ page, box }) => {
+  const scripts: Promise<number>[] = []
+  page.on('response', (response) => {
+    if (new URL(response.url()).pathname.endsWith('.js')) scripts.push(response.body().then((body) => gzipSync(body).length))
+  })
+  await page.goto(box.pairing)
+  await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible()
+  await expect(page.getByText('receiver connected')).toBeVisible()
+  const bytes = (await Promise.all(scripts)).reduce((sum, one) => sum + one, 0)
+  expect(bytes).toBeGreaterThan(20_000)
+  expect(bytes).toBeLessThanOrEqual(250 * 1024)
 })
 
 test('pairing takes the key out of the address', async ({ workshop, box }) => {

@@ -16,7 +16,7 @@ describe('RFC 5321 section 4.5.3.1, size limits', () => {
     { local: 65, domain: 20, fits: false, rule: 'local part of 65 octets' },
     { local: 10, domain: 243, fits: true, rule: 'path of 256 octets with its brackets' },
     { local: 11, domain: 243, fits: false, rule: 'path of 257 octets' },
-    { local: 1, domain: 256, fits: false, rule: 'domain of 256 octets' },
+    { local: 1, domain: 258, fits: false, rule: 'domain of more than 255 octets' },
   ])('$rule', ({ local, domain, fits }) => {
     const address = `${'x'.repeat(local)}@${domainOf(domain)}`
     expect(address.length).toBe(local + 1 + domain)

@@ -24,8 +24,8 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   const count = Object.keys(state.errors).length
   const title = count === 1 ? interfaceTexts.checkAgain : interfaceTexts.checkAgainSeveral
   return page(title, placed.content.look, [
-    element('h1', {}, title),
-    element('div', { role: 'alert' }, ...Object.values(state.errors).map((error) => element('p', {}, error))),
+    // One error stands beside its field and is not said twice; several are listed first.
+    element('div', { role: 'alert' }, element('h1', {}, title), count > 1 && element('ul', {}, ...Object.values(state.errors).map((error) => element('li', {}, error)))),
     renderForm(placed, state),
     wayBackNode(wayBack),
   ])

@@ -1,12 +1,6 @@
+import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
 import { type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, workspaceSchema } from './workspace'
-
-export interface WorkspaceProblem {
-  code: 'not-json' | 'not-a-workspace' | 'newer-version' | 'damaged' | 'broken-reference' | 'duplicate' | 'journal-gap'
-  /** Path to the value concerned, as in `forms[2].draft.words.heading`; empty when it is the file as a whole. */
-  place: string
-  message: string
-}
 
 export type WorkspaceReading = { ok: true; workspace: Workspace } | { ok: false; problem: WorkspaceProblem }
 

@@ -1,5 +1,5 @@
 import type { Published } from './published'
-import type { WorkspaceProblem } from './file'
+import type { WorkspaceProblem } from './problem'
 
 /** The first thing that refers to something that is not there, or null. `forms[2].list`, say. */
 export function checkReferences(all: Published): WorkspaceProblem | null {

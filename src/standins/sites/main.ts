@@ -12,6 +12,10 @@ import { openPosts, pathOf, type Posts } from './posts'
  */
 function start(): void {
   const port = Number(process.env.ASKBOX_SITES_PORT || 4320)
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) {
+    console.error(`ASKBOX_SITES_PORT must be a whole number from 0 to 65535, but is “${process.env.ASKBOX_SITES_PORT}”.`)
+    process.exit(2)
+  }
   const folder = join(process.env.ASKBOX_DATA || resolve('data/receiver'), 'stand-ins')
   mkdirSync(folder, { recursive: true })
   const file = join(folder, 'posts.json')

@@ -35,7 +35,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <dialog ref="dialog" aria-labelledby="member-title" @close="emit('close')">
+  <dialog ref="dialog" class="dialog" aria-labelledby="member-title" @close="emit('close')">
     <form novalidate @submit.prevent="save">
       <h2 id="member-title">{{ title }}</h2>
       <label class="field">
@@ -57,18 +57,6 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
-dialog {
-  width: min(440px, 92vw);
-  padding: var(--gap-5);
-  border: 1px solid var(--hairline);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  box-shadow: var(--shadow);
-}
-dialog::backdrop {
-  background: rgb(42 34 54 / 40%);
-}
 form {
   display: grid;
   gap: var(--gap-4);

@@ -25,7 +25,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
 </script>
 
 <template>
-  <dialog ref="dialog" aria-labelledby="shortcuts-title">
+  <dialog ref="dialog" class="dialog" aria-labelledby="shortcuts-title">
     <h2 id="shortcuts-title">Keys</h2>
     <dl>
       <template v-for="[keys, meaning] in shortcuts" :key="keys">
@@ -40,18 +40,6 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
 </template>
 
 <style scoped>
-dialog {
-  width: min(460px, 90vw);
-  padding: var(--gap-5);
-  border: 1px solid var(--hairline);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
-  box-shadow: var(--shadow);
-}
-dialog::backdrop {
-  background: rgb(42 34 54 / 40%);
-}
 dl {
   display: grid;
   grid-template-columns: auto 1fr;

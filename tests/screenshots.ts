@@ -1,0 +1,75 @@
+import { mkdirSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { chromium, type Page } from '@playwright/test'
+import { chromiumLaunch } from './chromium'
+import { startBox } from './programs'
+import { build } from '../scripts/ready.mjs'
+
+/** `npm run screenshots`: one current picture of each main view, made from the demo, into docs/screenshots. */
+const folder = resolve(import.meta.dirname, '../docs/screenshots')
+mkdirSync(folder, { recursive: true })
+build()
+const box = await startBox({ ports: [4310, 4320] })
+const browser = await chromium.launch(chromiumLaunch)
+
+try {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  const page = await context.newPage()
+  await page.goto(box.pairing)
+  await page.getByText('receiver connected').waitFor()
+  await page.getByText('yara69').first().waitFor()
+
+  const visit = async (path: string, ready: string) => {
+    await page.goto(box.workshop + path)
+    await page.locator(ready).first().waitFor()
+  }
+  await shoot(page, 'desk')
+  await visit('/new', 'fieldset')
+  await page.getByLabel('A new list').check()
+  await page.getByLabel('Name of the list').fill('Night-walk dates')
+  await page.getByLabel('Volunteers’ blog').check()
+  await shoot(page, 'new-form')
+  await visit('/forms/clearskyform/form', '.form-picture')
+  await page.frameLocator('iframe[title^="The form."]').locator('.askbox-heading').click()
+  await shoot(page, 'form-station')
+  await visit('/forms/blogletterform/spot', 'pre')
+  await shoot(page, 'spot-station')
+  await visit('/forms/blogletterform/answer', 'iframe[title^="The answer"]')
+  await shoot(page, 'answer-station')
+  await visit('/lists/membersletter', 'td')
+  await shoot(page, 'list')
+  await visit('/sites', 'li')
+  await shoot(page, 'sites')
+  await visit('/settings', 'dl')
+  await shoot(page, 'settings')
+  await page.emulateMedia({ colorScheme: 'dark' })
+  await visit('/forms/clearskyform/form', '.form-picture')
+  await shoot(page, 'form-station-dark')
+
+  const visitor = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+  await visitor.goto(`${box.sites}/posts/first-frost`)
+  await shoot(visitor, 'stand-in-post')
+  await visitor.goto(`${box.sites}/editor/first-frost`)
+  await shoot(visitor, 'stand-in-editor')
+  await visitor.setViewportSize({ width: 360, height: 640 })
+  await visitor.goto(`${box.sites}/observatory/posts/open-nights`)
+  await visitor.locator('form.askbox').scrollIntoViewIfNeeded()
+  await shoot(visitor, 'visitor-phone')
+  await visitor.locator('input[name=email]').evaluate((input: HTMLInputElement) => (input.type = 'text'))
+  await visitor.locator('input[name=email]').fill('wren at post.example')
+  await visitor.locator('.askbox-button').click()
+  await visitor.locator('.askbox-error').waitFor()
+  await shoot(visitor, 'visitor-form-again')
+  await visitor.locator('input[name=email]').fill('wren@post.example')
+  await visitor.locator('.askbox-button').click()
+  await visitor.getByRole('heading', { name: 'You are' }).waitFor()
+  await shoot(visitor, 'visitor-answer')
+} finally {
+  await browser.close()
+  await box.stop()
+}
+
+async function shoot(page: Page, name: string): Promise<void> {
+  await page.evaluate(() => document.fonts.ready)
+  await page.screenshot({ path: `${folder}/${name}.png`, animations: 'disabled' })
+}
