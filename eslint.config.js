@@ -16,7 +16,7 @@ const neighbours = (...forbidden) => ({
 })
 
 export default tseslint.config(
-  { ignores: ['dist/', 'node_modules/', 'data/', 'docs/'] },
+  { ignores: ['dist/', 'node_modules/', 'data/', 'docs/', 'src/workshop/public/'] },
   ...tseslint.configs.recommended,
   ...pluginVue.configs['flat/essential'],
   {

@@ -9,6 +9,8 @@ export default defineConfig({
   build: {
     outDir: resolve(import.meta.dirname, 'dist/workshop'),
     emptyOutDir: true,
+    // What was built, for the copy that opens the workshop while the receiver is out of reach.
+    manifest: 'files.json',
     target: 'es2022',
     // Fonts stay files of their own, so that only the characters in use are loaded.
     assetsInlineLimit: 0,

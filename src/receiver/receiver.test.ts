@@ -151,6 +151,15 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
   })
 })
 
+test('a sign-up that cannot be stored is not answered with success', async () => {
+  const log = jest.spyOn(console, 'error').mockImplementation(() => {})
+  const broken: Store = { ...store, published: store.published, signUp: () => Promise.reject(new Error('the disk is full')) }
+  const failing = receiverApp({ store: broken, settings: settingsFor({}), ownerKey: KEY, workshop: null })
+  const response = await failing.request(`/join/${spot.id}`, { method: 'POST', body: 'email=a@m.example', headers: asJson })
+  expect([response.status, response.headers.get('Retry-After')]).toEqual([503, '10'])
+  log.mockRestore()
+})
+
 test('OPTIONS /join/:spot allows a post from any origin, without credentials', async () => {
   const response = await app.request(`/join/${spot.id}`, {
     method: 'OPTIONS',

@@ -118,6 +118,17 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(row).toContainText('on the list')
 })
 
+test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box, context }) => {
+  await workshop.waitForFunction(async () => (await navigator.serviceWorker.ready) && (await caches.match('/')) !== undefined)
+  await context.setOffline(true)
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await expect(workshop.getByRole('heading', { name: 'Members’ letter' })).toBeVisible()
+  await expect(workshop.getByRole('row').nth(3)).toBeVisible()
+  await expect(workshop.getByText('receiver not reached')).toBeVisible()
+  await context.setOffline(false)
+  await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 20_000 })
+})
+
 test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({ workshop, box }) => {
   test.slow()
   const people = workshop.getByRole('status').filter({ hasText: 'people' })

@@ -56,8 +56,12 @@ export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
     }
 
     const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
-    const { verdict } = await store.signUp(judgement.signUp, retryKey)
-    const outcome = outcomeOf(verdict)
+    const stored = await store.signUp(judgement.signUp, retryKey).catch((error: unknown) => {
+      console.error(error)
+      return null
+    })
+    if (stored === null) return refuse(c, notStored)
+    const outcome = outcomeOf(stored.verdict)
     return wantsJson(c) ? c.json({ outcome }, 200, { 'Cache-Control': 'no-store' }) : c.redirect(answerAddress(spot, version, outcome), 303)
   })
 
@@ -125,6 +129,12 @@ const wrongType: Problem = {
   detail: 'Send application/x-www-form-urlencoded, multipart/form-data or application/json.',
 }
 
+const notStored: Problem = {
+  status: 503,
+  title: 'Not stored',
+  detail: 'The sign-up could not be stored. Nothing was lost but this try: send it again in a moment.',
+  headers: { 'Retry-After': '10' },
+}
 const bodyProblems: Partial<Record<string, Problem>> = { 'wrong-type': wrongType, 'too-large': tooLarge }
 
 function tooMany(seconds: number): Problem {
