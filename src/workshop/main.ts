@@ -13,6 +13,8 @@ import 'element-plus/theme-chalk/el-input.css'
 import './styles/element.css'
 
 await pairFromAddress(location, history)
+const COPY_AFTER_MS = 2_000
+
 const app = createApp(App).use(createPinia()).use(makeRouter())
 // What no part of the workshop expected is still said to the owner, who may have thought it was done.
 app.config.errorHandler = (error) => {
@@ -21,5 +23,6 @@ app.config.errorHandler = (error) => {
 }
 app.mount('#workshop')
 
-// Without a copy the workshop still works while the receiver answers, so a failure here is no news.
-if (import.meta.env.PROD) void keepForOffline().catch(() => {})
+// The copy waits until the first screen is long there. Without one the workshop still works while the
+// receiver answers, so a failure here is no news.
+if (import.meta.env.PROD) setTimeout(() => void keepForOffline().catch(() => {}), COPY_AFTER_MS)

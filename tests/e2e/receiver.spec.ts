@@ -35,6 +35,30 @@ test('killed under load, the receiver keeps every sign-up that it answered with 
   expect(answered.filter((email) => !stored.has(email))).toEqual([])
 })
 
+test('fifty at once with one address, and an impatient double click, make one member each', async ({ box, page }) => {
+  const post = (extra: number) =>
+    fetch(`${box.workshop}/join/opennights`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email: 'Fifty@mail.example', extra: String(extra % 25) }),
+    }).then((response) => response.json() as Promise<{ outcome: string }>)
+  const outcomes = (await Promise.all(Array.from({ length: 50 }, (_, at) => post(at)))).map(({ outcome }) => outcome)
+  // One try joined and its retry hears the same; the other 24 tries and theirs were on the list already.
+  expect([outcomes.filter((one) => one === 'joined').length, outcomes.filter((one) => one === 'already-on-list').length]).toEqual([2, 48])
+
+  await page.goto(`${box.sites}/observatory/posts/open-nights`)
+  await page.getByLabel('Email').fill('impatient@mail.example')
+  await page.getByRole('button', { name: 'Tell me at four' }).dblclick()
+  await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+
+  const { entries } = (await (await fetch(`${box.workshop}/api/journal?after=410`, { headers: { Authorization: `Bearer ${box.key}` } })).json()) as {
+    entries: { email?: { compared: string }; verdict?: string }[]
+  }
+  for (const address of ['fifty@mail.example', 'impatient@mail.example']) {
+    expect(entries.filter(({ email, verdict }) => email?.compared === address && verdict === 'joined')).toHaveLength(1)
+  }
+})
+
 test('health says when sign-ups can be stored; another spelling of the workshop’s address leads to the one that was printed', async ({ box, page }) => {
   const health = await fetch(`${box.workshop}/health`)
   expect([health.status, await health.json()]).toEqual([200, { status: 'ok' }])

@@ -35,7 +35,7 @@ test('a browser that is not paired is told how to pair, and a wrong key is named
 test('the first screen needs at most 250 KB of gzipped JavaScript', async ({ page, box }) => {
   const scripts: Promise<number>[] = []
   page.on('response', (response) => {
-    if (new URL(response.url()).pathname.endsWith('.js')) scripts.push(response.body().then((body) => gzipSync(body).length))
+    if (response.request().resourceType() === 'script') scripts.push(response.body().then((body) => gzipSync(body).length))
   })
   await page.goto(box.pairing)
   await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible()
@@ -65,6 +65,35 @@ test('two tabs stay in step, and the second goes on when the first is closed', a
   await workshop.close()
   await signUp(box, 'second-tab@mail.example', 'schoolvisit', '&first-name=Two')
   await expect(second.getByLabel('The line').getByText('second-tab@mail.example')).toBeVisible()
+})
+
+test('two browsers publish the same form: both versions are kept, one after the other', async ({ workshop, box, browser }) => {
+  const second = await (await browser.newContext()).newPage()
+  await second.goto(box.pairing)
+  await second.getByText('receiver connected').waitFor()
+  const colour = async (page: Page, background: string) => {
+    await page.getByRole('textbox', { name: 'Background' }).fill(background)
+    await page.getByRole('textbox', { name: 'Background' }).press('Enter')
+  }
+  await second.goto(`${box.workshop}/forms/blogletterform`)
+  await second.getByText('Version 1, published').waitFor()
+  await second.context().setOffline(true)
+  await colour(second, '#553311')
+
+  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await colour(workshop, '#113355')
+  await workshop.getByRole('button', { name: 'Publish version 2' }).click()
+  await expect(workshop.getByRole('heading', { name: 'Plain code, version 2' })).toBeVisible()
+
+  // The second browser knows nothing of that; its draft is kept and becomes the version after.
+  await expect(second.getByRole('button', { name: 'Publish version 2' })).toBeVisible()
+  await second.context().setOffline(false)
+  await second.getByRole('button', { name: /^Publish version/ }).click()
+  await expect(second.getByRole('heading', { name: 'Plain code, version 3' })).toBeVisible()
+  await expect(second.getByLabel('The code')).toContainText('--background:#553311')
+  await workshop.reload()
+  await expect(workshop.getByRole('heading', { name: 'Plain code, version 3' })).toBeVisible()
+  await second.context().close()
 })
 
 test('undo and redo bring back words and colours, step by step', async ({ workshop, box }) => {
@@ -101,6 +130,7 @@ test('members are added, changed, removed and brought back; offline it waits and
   await workshop.getByRole('button', { name: 'Add to the list' }).click()
   const row = workshop.getByRole('row', { name: /by-hand/ })
   await expect(row).toContainText('added by hand')
+  await expect(row).not.toContainText('being sent')
 
   await context.setOffline(true)
   await row.getByRole('button', { name: /^Change/ }).click()

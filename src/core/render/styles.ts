@@ -33,7 +33,7 @@ export function formStyles(spot: SpotId, look: Look): string {
     `${scope} :focus-visible{outline:3px solid var(--text);outline-offset:2px}`,
     `${scope} p.askbox-small{margin:.75em 0 0;font-size:.85em}`,
     `${scope} .askbox-error{display:block;margin:.25em 0 0;font-size:.9em;font-weight:600}`,
-    `${scope} [aria-invalid]{border:2px solid var(--text)}`,
+    `${scope} input[aria-invalid]{border:2px solid var(--text)}`,
     `${scope} .askbox-more{position:absolute;left:-9999px;width:1px;height:1px;overflow:hidden}`,
   ].join('\n')
 }

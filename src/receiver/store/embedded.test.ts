@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { DataFolderInUse, openEmbeddedStore } from '.'
 import { boundValue, LibsqlDatabase } from './libsql'
-import { storeSuite } from './store.suite'
+import { storeSuite } from '../../../tests/store-suite'
 
 const newPlace = () => mkdtempSync(join(tmpdir(), 'ask-box-store-'))
 

@@ -19,7 +19,7 @@ export type RefillResult = { ok: true; latest: number } | { ok: false; code: 'no
 
 /**
  * The receiver's memory. Every promise of a writing method resolves only after its change is on disk, and
- * rejects when it could not be stored. Any engine behind this door has to pass `store.suite.ts`.
+ * rejects when it could not be stored. Any engine behind this door has to pass `tests/store-suite.ts`.
  */
 export interface Store {
   readonly journalId: JournalId

@@ -1,4 +1,5 @@
-import { liveQuery } from 'dexie'
+import { liveQuery, type Table } from 'dexie'
+import { sameContent, type Version } from '#core/form'
 import { publishedOf } from '#core/workspace'
 import { database, emptyDatabase, exportWorkspace, type ExchangeState, readSetting, takeEntries, writeSetting } from '../db'
 import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
@@ -51,7 +52,7 @@ async function exchangeOnce(client: Client, signal: AbortSignal, onLinked: () =>
     return
   }
   if (here !== undefined && here.cursor === 0 && here.id !== journal) await database.settings.delete('journal')
-  if ((await database.forms.count()) === 0) await takePublished(client)
+  await takePublished(client)
   await pull(client)
   await writeSetting('exchange', { state: 'linked' })
   onLinked()
@@ -85,9 +86,11 @@ async function pull(client: Client): Promise<void> {
   }
 }
 
+const COMMANDS_AT_ONCE = 500
+
 /** Sends what is queued. A command leaves the queue only when its outcome is here, so none is lost in between. */
 async function sendCommands(client: Client): Promise<void> {
-  const waiting = (await database.commands.toArray()).filter(({ refusal }) => refusal === null)
+  const waiting = (await database.commands.toArray()).filter(({ refusal }) => refusal === null).slice(0, COMMANDS_AT_ONCE)
   if (waiting.length === 0) return
   const { outcomes } = await client.send(waiting.map(({ command }) => command))
   await pull(client)
@@ -99,19 +102,36 @@ async function sendCommands(client: Client): Promise<void> {
   })
 }
 
-/** What was published comes back into an emptied workshop; each draft starts as its newest version. */
-async function takePublished(client: Client): Promise<void> {
+/**
+ * Takes in what was published, by this browser once or by another: everything that is missing here comes
+ * (back), and a draft that nobody has touched since its newest version here moves on to the newest there is.
+ * What the owner has changed here stays.
+ */
+export async function takePublished(client: Client): Promise<void> {
   const published = await client.published()
-  await database.transaction('rw', [database.sites, database.lists, database.forms, database.versions, database.spots], async () => {
-    await database.sites.bulkPut(published.sites)
-    await database.lists.bulkPut(published.lists)
-    await database.versions.bulkPut(published.versions)
-    await database.spots.bulkPut(published.spots)
-    for (const form of published.forms) {
-      const newest = published.versions.filter((version) => version.form === form.id).sort((one, other) => other.number - one.number)[0]
-      if (newest !== undefined) await database.forms.put({ ...form, draft: newest.content })
+  const { sites, lists, forms, versions, spots } = database
+  await database.transaction('rw', [sites, lists, forms, versions, spots], async () => {
+    for (const [table, there] of [
+      [sites, published.sites],
+      [lists, published.lists],
+      [spots, published.spots],
+    ] as unknown as [Table<{ id: string }, string>, { id: string }[]][]) {
+      const here = new Set(await table.toCollection().primaryKeys())
+      await table.bulkPut(there.filter(({ id }) => !here.has(id)))
     }
+    for (const form of published.forms) {
+      const newest = newestVersion(published.versions.filter((version) => version.form === form.id))
+      const known = await forms.get(form.id)
+      const knownVersion = newestVersion(await versions.where('form').equals(form.id).toArray())
+      const isUntouched = known !== undefined && knownVersion !== undefined && sameContent(known.draft, knownVersion.content)
+      if (newest !== undefined && (known === undefined || isUntouched)) await forms.put({ ...(known ?? form), draft: newest.content })
+    }
+    await versions.bulkPut(published.versions)
   })
+}
+
+function newestVersion(versions: readonly Version[]): Version | undefined {
+  return versions.reduce<Version | undefined>((best, one) => (best === undefined || one.number > best.number ? one : best), undefined)
 }
 
 const REFILL_BATCH = 500

@@ -1,3 +1,3 @@
 export { type Client, clientFor, ReceiverProblem, Unreachable } from './client'
-export { holdExchange, refillReceiver, takeReceiversHistory } from './exchange'
+export { holdExchange, refillReceiver, takePublished, takeReceiversHistory } from './exchange'
 export { pairFromAddress } from './pairing'

@@ -7,7 +7,7 @@ import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
 import { publishedOf } from '#core/workspace'
 import { database, useLive } from '../db'
-import { clientFor } from '../exchange'
+import { type Client, clientFor, ReceiverProblem, takePublished } from '../exchange'
 import { newId, now } from '../moment'
 import { useReceiver } from './receiver'
 
@@ -76,10 +76,21 @@ export const useWorkspace = defineStore('workspace', () => {
 
   /** Publishes the draft as the next version, and with it all that the receiver needs to know of its surroundings. */
   async function publish(id: FormId): Promise<Version> {
-    const { pairing } = useReceiver()
-    const draft = form(id)
-    if (draft === null || pairing === null) throw new Error('The workshop is not paired with a receiver.')
-    const version: Version = { form: id, number: (latestVersion(id)?.number ?? 0) + 1, list: draft.list, content: draft.draft, publishedAt: now() }
+    try {
+      return await publishNext(id)
+    } catch (error) {
+      if (!(error instanceof ReceiverProblem) || error.code !== 'version-taken') throw error
+      // Another browser has published meanwhile. Its version is taken in and kept; this draft becomes the one after.
+      await takePublished(client())
+      return await publishNext(id)
+    }
+  }
+
+  async function publishNext(id: FormId): Promise<Version> {
+    const [draft, versions] = await Promise.all([database.forms.get(id), database.versions.where('form').equals(id).toArray()])
+    if (draft === undefined) throw new Error('This form does not exist any more.')
+    const number = Math.max(0, ...versions.map((version) => version.number)) + 1
+    const version: Version = { form: id, number, list: draft.list, content: draft.draft, publishedAt: now() }
     await send(id, [version])
     await database.versions.put(version)
     return version
@@ -91,8 +102,6 @@ export const useWorkspace = defineStore('workspace', () => {
   }
 
   async function send(id: FormId, more: Version[]): Promise<void> {
-    const { pairing } = useReceiver()
-    if (pairing === null) throw new Error('The workshop is not paired with a receiver.')
     const parts = {
       sites: await database.sites.toArray(),
       lists: await database.lists.toArray(),
@@ -100,7 +109,13 @@ export const useWorkspace = defineStore('workspace', () => {
       versions: [...(await database.versions.where('form').equals(id).toArray()), ...more],
       spots: await database.spots.where('form').equals(id).toArray(),
     }
-    await clientFor(pairing).publish(publishedOf(parts))
+    await client().publish(publishedOf(parts))
+  }
+
+  function client(): Client {
+    const { pairing } = useReceiver()
+    if (pairing === null) throw new Error('The workshop is not paired with a receiver.')
+    return clientFor(pairing)
   }
 
   return {

@@ -1,8 +1,8 @@
 import type { CommandId, FormId, JournalId, MemberId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { SignUp } from '#core/signup'
-import { content, list, published, site, spot, version } from '../../../tests/tables/samples'
-import { RETRY_WINDOW_MS, type Store } from './store'
+import { content, list, published, site, spot, version } from './tables/samples'
+import { RETRY_WINDOW_MS, type Store } from '../src/receiver/store/store'
 
 /** What the suite needs to know of an engine. `open` on a place that was open before finds what was stored. */
 export interface Engine {

@@ -1,0 +1,55 @@
+import 'fake-indexeddb/auto'
+import fc from 'fast-check'
+import type { JournalId } from '#core/ids'
+import type { Workspace } from '#core/workspace'
+import demo from '../../../demo/cloudberry-hill.json'
+import { database, emptyDatabase, exportWorkspace, readSetting, replaceWorkspace, takeEntries } from '.'
+
+const workspace = demo as unknown as Workspace
+const journal = workspace.journal.id as JournalId
+const entries = workspace.journal.entries.slice(0, 120)
+
+afterAll(() => database.close())
+
+test('property: however a journal is cut up and repeated on its way here, each entry and each member is here once', async () => {
+  await emptyDatabase()
+  await takeEntries(journal, entries)
+  const whole = { entries: await database.entries.toArray(), members: await database.members.toArray() }
+  expect(whole.entries).toEqual(entries)
+
+  await fc.assert(
+    fc.asyncProperty(fc.array(fc.tuple(fc.nat(119), fc.nat(60)), { maxLength: 12 }), async (pulls) => {
+      await emptyDatabase()
+      for (const [back, length] of pulls) {
+        // A pull starts at the cursor or, repeated, somewhere before it.
+        const cursor = (await readSetting('journal'))?.cursor ?? 0
+        const from = Math.max(0, cursor - back)
+        await takeEntries(journal, entries.slice(from, from + length))
+      }
+      await takeEntries(journal, entries)
+      expect({ entries: await database.entries.toArray(), members: await database.members.toArray() }).toEqual(whole)
+    }),
+    { numRuns: 15 },
+  )
+})
+
+test('a gap, or another journal, is refused and leaves everything as it was', async () => {
+  await emptyDatabase()
+  await takeEntries(journal, entries.slice(0, 10))
+  await expect(takeEntries(journal, entries.slice(11, 20))).rejects.toThrow('entry 11 is missing')
+  await expect(takeEntries('anotherjournal' as JournalId, entries)).rejects.toThrow('another journal')
+  expect([await database.entries.count(), (await readSetting('journal'))?.cursor]).toEqual([10, 10])
+})
+
+test('a workspace that is opened and saved again is the same, with the members that its journal adds up to', async () => {
+  await replaceWorkspace(workspace, '2026-01-01T00:00:00.000Z')
+  const byId = <T extends { id: string }>(all: T[]) => [...all].sort((one, other) => (one.id < other.id ? -1 : 1))
+  const saved = await exportWorkspace(workspace.exportedAt)
+  for (const kind of ['sites', 'lists', 'forms', 'spots'] as const) expect(byId(saved[kind] as { id: string }[])).toEqual(byId(workspace[kind] as { id: string }[]))
+  expect([saved.journal, saved.commands]).toEqual([workspace.journal, workspace.commands])
+
+  const members = await database.members.orderBy('id').toArray()
+  await emptyDatabase()
+  await takeEntries(journal, workspace.journal.entries)
+  expect(await database.members.orderBy('id').toArray()).toEqual(members)
+})
