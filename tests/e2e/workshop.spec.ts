@@ -149,7 +149,8 @@ test('members are added, changed, removed and brought back; offline it waits and
 })
 
 test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box, context }) => {
-  await workshop.waitForFunction(async () => (await navigator.serviceWorker.ready) && (await caches.match('/')) !== undefined)
+  const isCopied = () => workshop.evaluate(async () => (await navigator.serviceWorker.ready).active !== null && (await caches.match('/')) !== undefined)
+  await expect.poll(isCopied, { timeout: 20_000 }).toBe(true)
   await context.setOffline(true)
   await workshop.goto(`${box.workshop}/lists/membersletter`)
   await expect(workshop.getByRole('heading', { name: 'Members’ letter' })).toBeVisible()
