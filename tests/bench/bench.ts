@@ -37,6 +37,9 @@ try {
 
   const calm = await load(targets.receiver, { seconds: 10, connections: 20, rate: 200 })
   console.log(`at 200 sign-ups a second: 99 in 100 answered within ${calm.percentile(99).toFixed(1)} ms (aim 20), the middle one within ${calm.percentile(50).toFixed(1)} ms`)
+  // What the disk allows: a route that does nothing but parse and write waits for the same sync.
+  const calmBare = await load(targets.bare, { seconds: 10, connections: 20, rate: 200 })
+  console.log(`  the bare route at the same rate and on the same disk: ${calmBare.percentile(99).toFixed(1)} ms and ${calmBare.percentile(50).toFixed(1)} ms`)
 } finally {
   await box.stop()
   await end(bare.child)
