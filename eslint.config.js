@@ -40,7 +40,7 @@ export default tseslint.config(
       // Within a subject by `./`, to another subject only through its door, `#core/<subject>`; outside only Zod.
       'no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^(?!\\./|#core/[a-z]+$|zod$)', message: 'Core imports core, by a subject’s door (#core/…), and Zod. Nothing else.' }] },
+        { patterns: [{ regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|culori)$)', message: 'Core imports core, by a subject’s door (#core/…), Zod, and the readers of CSS and its colours. Nothing else.' }] },
       ],
       'no-restricted-globals': [
         'error',
@@ -60,5 +60,14 @@ export default tseslint.config(
   { files: ['src/receiver/**/*.ts'], rules: neighbours('workshop', 'standins', 'runtime') },
   { files: ['src/standins/**/*.ts'], rules: neighbours('workshop', 'receiver', 'runtime') },
   { files: ['src/workshop/**/*.{ts,vue}'], rules: neighbours('receiver', 'standins', 'runtime') },
+  {
+    files: ['src/runtime/**/*.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { patterns: [{ regex: '^(?!\\./|\\.\\./core/signup/rules$)', allowTypeImports: true, message: 'The visitors’ script takes the rules and types of core, and nothing else.' }] },
+      ],
+    },
+  },
   { files: ['demo/**/*.ts'], rules: neighbours('workshop', 'receiver', 'standins') },
 )

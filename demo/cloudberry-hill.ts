@@ -1,12 +1,16 @@
 import { parseEmail } from '#core/email'
-import { emailField, firstNameField, type Form, type FormContent, startContent, type Version } from '#core/form'
-import type { ArrivalId, CommandId, FormId, JournalId, ListId, MemberId, SiteId, SpotId } from '#core/ids'
+import { type Field, type FieldKind, newField, type Form, type FormContent, shapeOf, startContent, type Theme, type Version } from '#core/form'
+import type { ArrivalId, CommandId, FormId, JournalId, ListId, MemberId, SiteId, SpotId, ThemeId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import { type List, startList } from '#core/list'
 import type { Site } from '#core/site'
-import type { Spot } from '#core/spot'
+import type { Spot, SpotKind } from '#core/spot'
 import { emptyWorkspace, type Workspace } from '#core/workspace'
+import { type Palette, plainLook } from '#core/look'
+import { bullets, richText } from '#core/text'
+import { textsOf } from '#core/texts'
 import { chance } from './chance'
+import { nightOverTheHill } from './picture'
 
 const SEED = 20_261_120
 const DAYS = 60
@@ -25,33 +29,45 @@ export function cloudberryHill(): Workspace {
     forms: parts.map(({ form }) => form),
     versions: parts.flatMap(({ versions }) => versions),
     spots: parts.map(({ spot }) => spot),
+    themes: [nightTheme],
+    pictures: [picture],
     journal: { id: 'cloudberryhilljournal' as JournalId, entries: history(parts) },
   }
 }
 
+const picture = nightOverTheHill()
+const hill: Palette = { background: '#fbf8f1', text: '#2b2118', accent: '#7a3b1e', colours: ['#fbf8f1', '#2b2118', '#7a3b1e', '#1c2b3a', '#f0b94d', '#efe7d6'], font: '' }
+const volunteers: Palette = { background: '#fdfcf9', text: '#1f2a33', accent: '#24584f', colours: ['#fdfcf9', '#1f2a33', '#24584f', '#14283a', '#e3ebe6'], font: '' }
+
 const created = time(END - 75 * DAY_MS)
 
 const sites: Site[] = [
-  { id: 'observatorysite' as SiteId, name: 'Observatory site', address: `${STAND_INS}/observatory`, kind: 'self-hosted-blog', createdAt: created },
-  { id: 'volunteersblog' as SiteId, name: 'Volunteers’ blog', address: `${STAND_INS}/`, kind: 'self-hosted-blog', createdAt: created },
-  { id: 'pageoflinks' as SiteId, name: 'Page of links', address: 'https://links.cloudberryhill.example/', kind: 'other', createdAt: created },
+  { id: 'observatorysite' as SiteId, name: 'Observatory site', address: `${STAND_INS}/observatory`, kind: 'self-hosted-blog', palette: hill, createdAt: created },
+  { id: 'volunteersblog' as SiteId, name: 'Volunteers’ blog', address: `${STAND_INS}/`, kind: 'self-hosted-blog', palette: volunteers, createdAt: created },
+  { id: 'pageoflinks' as SiteId, name: 'Page of links', address: 'https://links.cloudberryhill.example/', kind: 'other', palette: null, createdAt: created },
 ]
 
 const lists = {
-  clearSky: { ...startList('clearskyalerts' as ListId, 'Clear-sky alerts', created), why: 'You asked Cloudberry Hill Observatory to write when the sky is clear.' },
+  clearSky: { ...startList('clearskyalerts' as ListId, 'Clear-sky alerts', created), why: 'You asked Cloudberry Hill Observatory to write when the sky is clear.', columns: [{ key: 'first-name', label: 'First name' }, { key: 'watches-from', label: 'Watches from' }] },
   letter: { ...startList('membersletter' as ListId, 'Members’ letter', created), why: 'You asked for the letter of Cloudberry Hill Observatory.' },
   schools: { ...startList('schoolvisits' as ListId, 'School visits', created), why: 'You asked Cloudberry Hill Observatory about school visits.' },
 } satisfies Record<string, List>
 
-const night = { colours: { background: '#1c2b3a', text: '#f2ecdc', button: '#f0b94d', buttonText: '#1c1a12' } }
-const sand = { colours: { background: '#efe7d6', text: '#33291d', button: '#7a3b1e', buttonText: '#ffffff' } }
-const mist = { colours: { background: '#e3ebe6', text: '#1f3230', button: '#24584f', buttonText: '#ffffff' } }
+const texts = textsOf('en')
+const field = (kind: FieldKind, changes: Partial<Field> = {}) => ({ ...newField(kind, texts), ...changes }) as Field
+
+const night = { ...plainLook, colours: { background: '#1c2b3a', text: '#f2ecdc', button: '#f0b94d', buttonText: '#1c1a12', field: null, edge: null } }
+const sand = { ...plainLook, colours: { background: '#efe7d6', text: '#33291d', button: '#7a3b1e', buttonText: '#ffffff', field: null, edge: null } }
+const mist = { ...plainLook, colours: { background: '#e3ebe6', text: '#1f3230', button: '#24584f', buttonText: '#ffffff', field: null, edge: null } }
+const nightTheme: Theme = { id: 'nighttheme' as ThemeId, name: 'Night', look: night }
 
 interface Plan {
   form: string
   name: string
   list: List
   site: Site
+  kind?: SpotKind
+  theme?: Theme
   page: string
   spot: string
   /** Sign-ups a day on an ordinary day. */
@@ -63,41 +79,77 @@ interface Plan {
 const clearSky: FormContent = {
   ...startContent('Clear-sky alerts'),
   words: {
+    ...startContent('').words,
     heading: 'Will it be clear on Friday?',
-    introduction: 'At four in the afternoon we know. Leave the address you really read and you know it too.',
+    introduction: richText('At four in the afternoon we know. Leave the address you really read and you know it too.'),
     button: 'Tell me at four',
-    small: 'One short mail on Fridays. Leave with one press.',
+    small: richText('One short mail on Fridays. Leave with one press.'),
   },
-  fields: [{ ...emailField(), placeholder: 'name@mail.example' }],
+  fields: [field('email', { placeholder: 'name@mail.example' })],
   look: night,
 }
 
 const letter: FormContent = {
   ...startContent('Members’ letter'),
   words: {
+    ...startContent('').words,
     heading: 'The letter from the hill',
-    introduction: 'Once a month: what we saw, what broke, and who brought cake.',
+    introduction: richText('Once a month: what we saw, what broke, and who brought cake.'),
     button: 'Send me the letter',
-    small: 'No spam, no selling. Every letter says how to leave.',
+    small: richText('No spam, no selling. Every letter says how to leave.'),
   },
-  fields: [emailField(), { ...firstNameField(false), placeholder: 'So that we can greet you' }],
+  fields: [field('email'), field('first-name', { placeholder: 'So that we can greet you' })],
   look: sand,
 }
 
 const schools: FormContent = {
   ...startContent('School visits'),
   words: {
+    ...startContent('').words,
     heading: 'Hear of the spring dates first',
-    introduction: 'For teachers. We write when the dates open, a day before everyone else.',
+    introduction: richText('For teachers. We write when the dates open, a day before everyone else.'),
     button: 'Put our class down',
-    small: 'Two or three mails a year.',
+    small: richText('Two or three mails a year.'),
   },
-  fields: [{ ...emailField(), label: 'School email' }, { ...firstNameField(true), label: 'Your first name' }],
+  fields: [field('email', { label: 'School email' }), field('first-name', { label: 'Your first name', required: true })],
   look: mist,
   answers: {
     joined: { show: 'address', heading: 'Thank you', message: '', address: `${STAND_INS}/observatory/posts/school-visits` },
     'already-on-list': startContent('').answers['already-on-list'],
   },
+}
+
+const landing = shapeOf('landing')!
+const starChart: FormContent = {
+  ...startContent('Clear-sky alerts', landing, hill),
+  words: {
+    heading: 'The winter sky, on one sheet of paper',
+    introduction: richText('Our star chart shows what stands above Cloudberry Hill from December to March. Leave your address and it is yours to print.'),
+    points: bullets(['Drawn for the naked eye, no telescope needed', 'One sheet, black on white, readable by red lamp', 'With the dates of every open night this winter']),
+    note: [],
+    button: 'Send me the chart',
+    small: richText('With it come our Friday alerts. Leave with one press.'),
+    quote: richText('It hangs on our fridge, and the children now argue about Aldebaran.'),
+    quoteBy: 'Oona, who brings the soup',
+    after: richText(
+      'Eleven winters ago somebody asked what the bright one over the quarry was. Ilka drew it on the back of a parking ticket. Next Friday there were four people with questions, and the ticket was full.\n\nThe chart has grown since. It is still drawn by hand, still checked on the hill, and still free.',
+    ),
+  },
+  illustration: { picture: { id: picture.id, width: picture.width, height: picture.height }, phonePicture: null, alternative: 'The dome on the hill under a sky full of stars', isDecoration: false, onPhones: true },
+  fields: [
+    field('email', { placeholder: 'name@mail.example' }),
+    field('first-name', { width: 'half' }),
+    {
+      ...(field('choose-one', { width: 'half', label: 'You watch from', column: 'watches-from' }) as Extract<Field, { kind: 'choose-one' }>),
+      choices: [
+        { key: 'town', label: 'A town' },
+        { key: 'country', label: 'The country' },
+        { key: 'hill', label: 'Your own hill' },
+      ],
+    },
+    field('consent', { wording: [{ kind: 'paragraph', spans: [{ text: 'Yes, write to me on clear Fridays. How we keep addresses: ' }, { text: 'privacy', link: 'https://cloudberryhill.example/privacy' }] }] } as Partial<Field>),
+  ],
+  page: { title: 'The winter star chart · Cloudberry Hill Observatory', description: 'A printable chart of the winter sky, free, from Cloudberry Hill Observatory.', sharePicture: { id: picture.id, width: picture.width, height: picture.height }, icon: null },
 }
 
 const [observatory, blog, links] = sites as [Site, Site, Site]
@@ -111,6 +163,7 @@ const plans: Plan[] = [
     site: observatory,
     page: `${STAND_INS}/observatory/posts/open-nights`,
     spot: 'opennights',
+    theme: nightTheme,
     pace: 3.2,
     published: [
       { daysBefore: 62, content: earlier(clearSky, 'Get our clear-sky alerts') },
@@ -144,8 +197,20 @@ const plans: Plan[] = [
     site: links,
     page: '',
     spot: 'linkspage',
+    theme: nightTheme,
     pace: 0.9,
     published: [{ daysBefore: 58, content: earlier(clearSky, 'Clear skies, by mail') }],
+  },
+  {
+    form: 'starchartform',
+    name: 'Observatory site, landing page: Star chart',
+    list: lists.clearSky,
+    site: observatory,
+    kind: 'landing',
+    page: '',
+    spot: 'starchart',
+    pace: 0.7,
+    published: [{ daysBefore: 40, content: starChart }],
   },
 ]
 
@@ -167,9 +232,9 @@ function carryOut(plan: Plan): Part {
   }))
   return {
     plan,
-    form: { id: form, name: plan.name, list: plan.list.id, draft: plan.published.at(-1)!.content, createdAt: created },
+    form: { id: form, name: plan.name, list: plan.list.id, theme: plan.theme?.id ?? null, isArchived: false, draft: plan.published.at(-1)!.content, createdAt: created },
     versions,
-    spot: { id: plan.spot as SpotId, form, site: plan.site.id, kind: 'inline', page: plan.page, state: 'live', createdAt: created },
+    spot: { id: plan.spot as SpotId, form, site: plan.site.id, kind: plan.kind ?? 'inline', page: plan.page, state: 'live', createdAt: created },
   }
 }
 

@@ -24,12 +24,14 @@ export function build() {
     join(root, 'package-lock.json'),
     join(root, 'vite.config.ts'),
     join(root, 'vite.server.config.ts'),
+    join(root, 'vite.visitors.config.ts'),
   ])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Building …')
   rmSync(stamp, { force: true })
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
   run('npx', ['vite', 'build', '--config', 'vite.server.config.ts', '--logLevel', 'warn'])
+  run('npx', ['vite', 'build', '--config', 'vite.visitors.config.ts', '--logLevel', 'warn'])
   mkdirSync(join(root, 'dist'), { recursive: true })
   writeFileSync(stamp, wanted)
 }

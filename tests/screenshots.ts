@@ -15,9 +15,10 @@ const browser = await chromium.launch(chromiumLaunch)
 try {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   const page = await context.newPage()
+  page.setDefaultTimeout(20_000)
   await page.goto(box.pairing)
   await page.getByText('receiver connected').waitFor()
-  await page.getByText('yara69').first().waitFor()
+  await page.getByText('joined in 7 days').first().waitFor()
 
   const visit = async (path: string, ready: string) => {
     await page.goto(box.workshop + path)

@@ -30,6 +30,8 @@ export function storeSuite(name: string, engine: Engine): void {
       isBot: false,
       email: { typed: address, compared: address.toLowerCase() },
       values: {},
+      tags: [],
+      consents: [],
       page: '',
       ...more,
     })

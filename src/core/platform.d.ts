@@ -13,6 +13,7 @@ declare class URL {
   readonly username: string
   readonly password: string
   readonly href: string
+  readonly searchParams: { get(name: string): string | null }
 }
 
 declare class TextEncoder {

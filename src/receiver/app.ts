@@ -4,6 +4,7 @@ import { sendProblem } from './problem'
 import { answerRoutes } from './routes/answer'
 import { apiRoutes } from './routes/api'
 import { joinRoutes } from './routes/join'
+import { pageRoutes } from './routes/page'
 import { workshopRoutes } from './routes/workshop'
 import type { Settings } from './settings'
 import type { Store } from './store'
@@ -14,11 +15,13 @@ export interface ReceiverParts {
   ownerKey: string
   /** Folder of the built workshop; null to serve none. */
   workshop: string | null
+  /** Folder with the visitors' script and font; null to serve none. */
+  files?: string | null
   limiter?: Limiter
 }
 
 /** The whole receiver as one Hono app. */
-export function receiverApp({ store, settings, ownerKey, workshop, limiter = addressLimiter() }: ReceiverParts): Hono {
+export function receiverApp({ store, settings, ownerKey, workshop, files = null, limiter = addressLimiter() }: ReceiverParts): Hono {
   const app = new Hono()
   app.get('/health', (c) => {
     try {
@@ -29,7 +32,8 @@ export function receiverApp({ store, settings, ownerKey, workshop, limiter = add
     }
   })
   app.route('/', joinRoutes({ store, settings, limiter }))
-  app.route('/', answerRoutes(store))
+  app.route('/', answerRoutes(store, settings))
+  app.route('/', pageRoutes(store, settings, files))
   app.route('/', apiRoutes(store, settings, ownerKey))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.onError((error, c) => {

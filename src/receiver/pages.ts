@@ -1,25 +1,40 @@
 import type { Context } from 'hono'
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
 
+export interface PageFreedoms {
+  /** Origins besides our own to which a form on the page may lead, after redirects too. */
+  formTargets?: string[]
+  /** Origins of frames on the page: the videos that its owner put there. */
+  frames?: string[]
+  /** Whether our own script may run on it. */
+  withScript?: boolean
+}
+
 /**
- * Sends a public page. Sandboxed without its origin and without scripts, so even a slip in the rendering
- * could not reach the workshop, which is served from the same address.
+ * Sends a public page. Sandboxed without its origin, so even a slip in the rendering could not reach the
+ * workshop, which is served from the same address. Because it has no origin, our own is named: `'self'` would
+ * match nothing.
  *
- * @param formTargets origins besides our own to which a form on the page may lead, after redirects too
+ * @param ownOrigin where visitors reach the receiver
  */
 export function sendPage(
   c: Context,
+  ownOrigin: string,
   html: string,
   status: ContentfulStatusCode = 200,
   headers: Record<string, string> = {},
-  formTargets: string[] = [],
+  { formTargets = [], frames = [], withScript = false }: PageFreedoms = {},
 ): Response {
   return c.body(html, status, {
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Security-Policy': [
-      'sandbox allow-forms allow-popups allow-popups-to-escape-sandbox allow-top-navigation-by-user-activation',
+      `sandbox allow-forms allow-popups allow-popups-to-escape-sandbox allow-top-navigation-by-user-activation${withScript ? ' allow-scripts' : ''}`,
       "default-src 'none'",
       "style-src 'unsafe-inline'",
+      `img-src 'self' ${ownOrigin}`,
+      `font-src 'self' ${ownOrigin}`,
+      ...(withScript ? [`script-src 'self' ${ownOrigin}`, `connect-src 'self' ${ownOrigin}`] : []),
+      ...(frames.length > 0 ? [`frame-src ${frames.join(' ')}`] : []),
       "base-uri 'none'",
       `form-action ${["'self'", ...formTargets].join(' ')}`,
     ].join('; '),

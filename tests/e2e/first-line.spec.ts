@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
+import { ask, colour, drawer, picture as pictureOf, rewrite } from './form-station'
 
 for (const scripts of [true, false]) {
   test(`from idea to mailing list, visitor with scripts ${scripts ? 'on' : 'off'}`, async ({ workshop, box, browser }) => {
@@ -18,7 +19,7 @@ for (const scripts of [true, false]) {
       await expect(workshop.getByLabel('Name of the form')).toHaveValue(`Volunteers’ blog, inline: ${letter}`)
     })
 
-    const picture = workshop.frameLocator('iframe[title^="The form."]')
+    const picture = pictureOf(workshop)
     await test.step('rewrite its words in the picture', async () => {
       await rewrite(picture.locator('.askbox-heading'), 'Count meteors with us')
       await rewrite(picture.locator('.askbox-introduction'), 'Once a month, on the darkest night.')
@@ -31,13 +32,14 @@ for (const scripts of [true, false]) {
     })
 
     await test.step('ask for the first name, and colour it', async () => {
-      await workshop.getByLabel('Email and first name').check()
-      await workshop.getByLabel('Required').check()
+      await ask(workshop, 'First name')
+      await workshop.getByLabel('Must be answered').check()
       await expect(picture.locator('input[name=first-name]')).toHaveAttribute('required', '')
-      await setColour(workshop, 'Background', '#102030')
-      await setColour(workshop, 'Text', '#fff4dd')
-      await setColour(workshop, 'Button', '#ffcc44')
-      await setColour(workshop, 'Button text', '#201000')
+      await drawer(workshop, 'Look')
+      await colour(workshop, 'Background', '#102030')
+      await colour(workshop, 'Text', '#fff4dd')
+      await colour(workshop, 'Button', '#ffcc44')
+      await colour(workshop, 'Button text', '#201000')
       await expect(picture.locator('form.askbox')).toHaveCSS('background-color', 'rgb(16, 32, 48)')
       await expect(picture.locator('.askbox-button')).toHaveCSS('background-color', 'rgb(255, 204, 68)')
       await expect(picture.locator('.askbox-button')).toHaveText('Count me in')
@@ -84,19 +86,6 @@ for (const scripts of [true, false]) {
     })
     await visitor.context().close()
   })
-}
-
-async function rewrite(place: ReturnType<Page['locator']>, text: string): Promise<void> {
-  await place.click()
-  await place.press('ControlOrMeta+a')
-  await place.pressSequentially(text)
-  await place.press('Escape')
-  await expect(place).toHaveText(text)
-}
-
-async function setColour(page: Page, name: string, colour: string): Promise<void> {
-  await page.getByRole('textbox', { name, exact: true }).fill(colour)
-  await page.getByRole('textbox', { name, exact: true }).press('Enter')
 }
 
 async function station(page: Page, name: string): Promise<void> {

@@ -1,1 +1,6 @@
-export { checkup, type CheckupSubject, type Finding, type Station, stations } from './checkup'
+export { checkup, type CheckupSubject } from './checkup'
+export { type Finding, type Mend, type Station, stations, type Weight } from './finding'
+export { type Measures, nothingMeasured } from './measures'
+export { contrastFindings, groundsOf } from './contrast'
+export { assumedTyping, type Effort, fieldEffort, formEffort, operators, phoneOperators } from './effort'
+export { type Area, coloursBehind, type Pixels } from './pixels'

@@ -1,16 +1,31 @@
 import { z } from 'zod'
 import { lookSchema } from '#core/look'
-import { harmlessText } from '#core/text'
-import { fieldSchema } from './field'
+import { pictureUseSchema } from '#core/picture'
+import { harmlessText, richTextSchema } from '#core/text'
+import { languages, textKeys } from '#core/texts'
+import { videoSchema } from '#core/video'
+import { answersToDependOn, fieldSchema } from './field'
 
+/** Every place in a form where its owner writes. An empty one does not appear. */
 const wordsSchema = z.strictObject({
   heading: harmlessText,
-  introduction: harmlessText,
+  introduction: richTextSchema,
+  /** What the visitor gets, point by point. */
+  points: richTextSchema,
+  /** Just before the fields. */
+  note: richTextSchema,
   button: harmlessText,
-  /** The small line below the button. */
-  small: harmlessText,
+  /** The small line under the button. */
+  small: richTextSchema,
+  quote: richTextSchema,
+  quoteBy: harmlessText,
+  /** A longer text: below the form, or a section of its own on a landing page. */
+  after: richTextSchema,
 })
-export type WordKey = keyof z.infer<typeof wordsSchema>
+export type Words = z.infer<typeof wordsSchema>
+export type WordKey = keyof Words
+export const plainWordKeys = ['heading', 'button', 'quoteBy'] as const satisfies WordKey[]
+export const richWordKeys = ['introduction', 'points', 'note', 'small', 'quote', 'after'] as const satisfies WordKey[]
 
 /** What a visitor is shown after pressing the button. Both ways are kept, so changing one's mind loses no words. */
 const answerSchema = z.strictObject({
@@ -26,31 +41,76 @@ export type Answer = z.infer<typeof answerSchema>
 export const answerCases = ['joined', 'already-on-list'] as const
 export type AnswerCase = (typeof answerCases)[number]
 
+/** The form's picture, its words for those who cannot see it, and another for phones if wanted. Where it stands is the look's. */
+const illustrationSchema = z.strictObject({
+  picture: pictureUseSchema,
+  phonePicture: pictureUseSchema.nullable(),
+  alternative: harmlessText,
+  /** It only decorates: screen readers pass over it. */
+  isDecoration: z.boolean(),
+  onPhones: z.boolean(),
+})
+export type Illustration = z.infer<typeof illustrationSchema>
+
+/** What a landing page says of itself: to search engines, to those who share its link, and in the browser's tab. */
+const pageSchema = z.strictObject({
+  title: harmlessText,
+  description: harmlessText,
+  sharePicture: pictureUseSchema.nullable(),
+  icon: pictureUseSchema.nullable(),
+})
+
 /** All of a form that a visitor can notice. The draft is one of these; a version is one that never changes again. */
 export const formContentSchema = z.strictObject({
-  /** BCP 47 language of the form's own texts. */
-  language: z.literal('en'),
+  /** Which start shape it has; says which of its words are still samples. */
+  shape: z.string().max(40),
+  language: z.enum(languages),
+  /** Interface texts that the owner rewrote. */
+  texts: z.partialRecord(z.enum(textKeys), harmlessText),
   words: wordsSchema,
-  /** In the order asked. The first is always the email address; no key occurs twice. */
+  illustration: illustrationSchema.nullable(),
+  video: videoSchema.nullable(),
+  /** In the order asked. The email address is always among them; no key occurs twice. */
   fields: z
     .array(fieldSchema)
     .min(1)
-    .refine((fields) => fields[0]?.kind === 'email', 'must begin with the email address')
-    .refine((fields) => new Set(fields.map((field) => field.key)).size === fields.length, 'must not ask the same thing twice'),
+    .max(100)
+    .refine((fields) => fields.filter((field) => field.kind === 'email').length === 1, 'must ask for the email address once')
+    .refine((fields) => new Set(fields.map((field) => field.key)).size === fields.length, 'must not ask the same thing twice')
+    .refine(
+      (fields) =>
+        fields.every(({ key, showWhen }) => showWhen === null || fields.some((other) => other.key !== key && other.key === showWhen.field && answersToDependOn(other).length > 0)),
+      'must not depend on what is not asked',
+    ),
   look: lookSchema,
   answers: z.strictObject({ joined: answerSchema, 'already-on-list': answerSchema }),
+  page: pageSchema,
 })
 export type FormContent = z.infer<typeof formContentSchema>
 
-/** Whether two contents are the same to a visitor. */
-export function sameContent(one: FormContent, other: FormContent): boolean {
-  return canonical(one) === canonical(other)
+/** Every picture that the content shows, by id. */
+export function picturesIn(content: FormContent): string[] {
+  const { illustration, page } = content
+  const uses = [illustration?.picture, illustration?.phonePicture, page.sharePicture, page.icon]
+  return [...new Set(uses.flatMap((use) => (use ? [use.id as string] : [])))]
 }
 
-/** JSON with sorted keys: equal values give equal text, in whatever order their keys were set. */
+/** Whether two contents are the same to a visitor. */
+export function sameContent(one: FormContent, other: FormContent): boolean {
+  return sameValue(one, other)
+}
+
+/** Whether two values made of JSON are equal, in whatever order their keys were set. */
+export function sameValue(one: unknown, other: unknown): boolean {
+  return one === other || canonical(one) === canonical(other)
+}
+
+/** JSON with sorted keys: equal values give equal text. A key that is `undefined` counts as missing. */
 function canonical(value: unknown): string {
   if (Array.isArray(value)) return `[${value.map(canonical).join()}]`
-  if (value === null || typeof value !== 'object') return JSON.stringify(value)
-  const entries = Object.entries(value).sort(([one], [other]) => (one < other ? -1 : 1))
+  if (value === null || typeof value !== 'object') return JSON.stringify(value) ?? 'null'
+  const entries = Object.entries(value)
+    .filter(([, inner]) => inner !== undefined)
+    .sort(([one], [other]) => (one < other ? -1 : 1))
   return `{${entries.map(([key, inner]) => `${JSON.stringify(key)}:${canonical(inner)}`).join()}}`
 }

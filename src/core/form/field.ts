@@ -1,29 +1,162 @@
 import { z } from 'zod'
-import { harmlessText } from '#core/text'
+import { harmlessText, type RichText, richText, richTextSchema } from '#core/text'
+import type { InterfaceTexts, TextKey } from '#core/texts'
+import { isAutofillToken } from './autofill'
+import { PLAUSIBLE_NAMES } from './honeypot'
 
-const shared = { label: harmlessText, placeholder: harmlessText }
+/** Name of a field in posts. Parts of a field are named `<key>-<part>`, its choices `<key>--<choice>`. */
+export const fieldKeySchema = z
+  .string()
+  .regex(/^[a-z][a-z0-9]*(-[a-z0-9]+)*$/, 'must be small letters, digits and single hyphens')
+  .max(40)
+  .refine((key) => !key.startsWith('askbox'), 'must not begin like one of our own names')
+  .refine((key) => !PLAUSIBLE_NAMES.includes(key), 'must not be a name that only programs fill in')
+export type FieldKey = string
 
-/**
- * One question of a form. `key` is its name in posts and never begins with `askbox-`; `column` is the list's
- * column that it fills.
- */
-export const fieldSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('email'), key: z.literal('email'), column: z.literal('email'), required: z.literal(true), ...shared }),
-  z.strictObject({
-    kind: z.literal('first-name'),
-    key: z.literal('first-name'),
-    column: z.literal('first-name'),
-    required: z.boolean(),
-    ...shared,
-  }),
-])
-export type Field = z.infer<typeof fieldSchema>
-export type FieldKey = Field['key']
+const choiceSchema = z.strictObject({
+  key: z.string().regex(/^[a-z0-9]{1,20}$/, 'must be small letters and digits'),
+  label: harmlessText,
+})
+export type Choice = z.infer<typeof choiceSchema>
 
-export function emailField(): Field {
-  return { kind: 'email', key: 'email', column: 'email', required: true, label: 'Email', placeholder: 'The address you really read' }
+const choices = z
+  .array(choiceSchema)
+  .min(1)
+  .max(100)
+  .refine((all) => new Set(all.map(({ key }) => key)).size === all.length, 'must not offer the same choice twice')
+
+/** The field is asked only while another one's answer is among these choices. */
+const showWhenSchema = z.strictObject({ field: z.string(), is: z.array(z.string()).min(1).max(100) })
+
+const shared = {
+  key: fieldKeySchema,
+  label: harmlessText,
+  /** Otherwise the label is for screen readers only. */
+  labelShown: z.boolean(),
+  placeholder: harmlessText,
+  /** Stands below the label. */
+  hint: harmlessText,
+  /** The owner's wording when the answer cannot be taken; empty for our own. */
+  error: harmlessText,
+  required: z.boolean(),
+  width: z.enum(['full', 'half']),
+  /** What browsers may fill in by themselves; empty for what the kind of field suggests. */
+  autofill: z.string().refine((token) => token === '' || isAutofillToken(token), 'must be an autofill token of the HTML standard'),
+  /** The list's column that keeps the answer; empty when none does. */
+  column: z.string().max(40),
+  step: z.int().min(1).max(9),
+  showWhen: showWhenSchema.nullable(),
 }
 
-export function firstNameField(required: boolean): Field {
-  return { kind: 'first-name', key: 'first-name', column: 'first-name', required, label: 'First name', placeholder: '' }
+export const fieldSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...shared, kind: z.literal('email'), key: z.literal('email'), column: z.literal('email'), required: z.literal(true), showWhen: z.null() }),
+  z.strictObject({ ...shared, kind: z.enum(['first-name', 'last-name', 'full-name', 'phone', 'website', 'address', 'date', 'line', 'text']) }),
+  /** `withYear` or day and month alone. */
+  z.strictObject({ ...shared, kind: z.literal('birthday'), withYear: z.boolean() }),
+  z.strictObject({ ...shared, kind: z.literal('number'), least: z.number().nullable(), most: z.number().nullable() }),
+  z.strictObject({ ...shared, kind: z.literal('choose-one'), choices, shownAs: z.enum(['menu', 'buttons']) }),
+  z.strictObject({ ...shared, kind: z.literal('choose-several'), choices }),
+  /** Every choice is a tag that its member gets. */
+  z.strictObject({ ...shared, kind: z.literal('topics'), choices }),
+  /** Never ticked beforehand. `wording` is kept with the receipt as the visitor read it. */
+  z.strictObject({ ...shared, kind: z.literal('consent'), wording: richTextSchema }),
+  /** Not seen by visitors: a fixed value, or one taken from the page's address (`?from=…`). */
+  z.strictObject({ ...shared, kind: z.literal('hidden'), source: z.enum(['fixed', 'page-address']), value: harmlessText }),
+])
+export type Field = z.infer<typeof fieldSchema>
+export type FieldKind = Field['kind']
+export type FieldOf<Kind extends FieldKind> = Extract<Field, { kind: Kind }>
+
+/** Every kind, in the order in which owners need them, with the list column it usually fills. */
+export const fieldKinds: readonly { kind: FieldKind; name: string; column: string; text: TextKey | null }[] = [
+  { kind: 'email', name: 'Email', column: 'email', text: 'email' },
+  { kind: 'first-name', name: 'First name', column: 'first-name', text: 'firstName' },
+  { kind: 'last-name', name: 'Last name', column: 'last-name', text: 'lastName' },
+  { kind: 'full-name', name: 'Full name', column: 'full-name', text: 'fullName' },
+  { kind: 'topics', name: 'Topics', column: '', text: 'topics' },
+  { kind: 'choose-one', name: 'Choose one', column: '', text: 'chooseOne' },
+  { kind: 'choose-several', name: 'Choose several', column: '', text: 'chooseSeveral' },
+  { kind: 'line', name: 'One line of text', column: '', text: 'line' },
+  { kind: 'text', name: 'Long text', column: '', text: 'text' },
+  { kind: 'consent', name: 'Consent box', column: '', text: null },
+  { kind: 'phone', name: 'Telephone', column: 'phone', text: 'phone' },
+  { kind: 'website', name: 'Website', column: 'website', text: 'website' },
+  { kind: 'address', name: 'Postal address', column: 'address', text: 'address' },
+  { kind: 'birthday', name: 'Birthday', column: 'birthday', text: 'birthday' },
+  { kind: 'date', name: 'Date', column: '', text: 'date' },
+  { kind: 'number', name: 'Number', column: '', text: 'number' },
+  { kind: 'hidden', name: 'Hidden value', column: '', text: null },
+]
+
+export function kindName(kind: FieldKind): string {
+  return fieldKinds.find((one) => one.kind === kind)?.name ?? kind
+}
+
+/** A new field of a kind, worded in the form's language. `taken` are the keys that the form has already. */
+export function newField(kind: FieldKind, texts: InterfaceTexts, taken: readonly FieldKey[] = []): Field {
+  const facts = fieldKinds.find((one) => one.kind === kind)!
+  const common = {
+    key: freeKey(kind, taken),
+    label: facts.text === null ? '' : texts[facts.text],
+    labelShown: true,
+    placeholder: '',
+    hint: '',
+    error: '',
+    required: false,
+    width: 'full',
+    autofill: '',
+    column: facts.column,
+    step: 1,
+    showWhen: null,
+  } as const
+  const twoChoices = { choices: [1, 2].map((at) => ({ key: `c${at}`, label: `${facts.name} ${at}` })) }
+  switch (kind) {
+    case 'email':
+      return { ...common, kind, key: 'email', column: 'email', required: true, placeholder: '' }
+    case 'birthday':
+      return { ...common, kind, withYear: false }
+    case 'number':
+      return { ...common, kind, least: null, most: null }
+    case 'choose-one':
+      return { ...common, ...twoChoices, kind, shownAs: 'menu' }
+    case 'choose-several':
+    case 'topics':
+      return { ...common, ...twoChoices, kind }
+    case 'consent':
+      return { ...common, kind, required: true, wording: richText(texts.consent) }
+    case 'hidden':
+      return { ...common, kind, label: 'Where from', source: 'fixed', value: '' }
+    default:
+      return { ...common, kind }
+  }
+}
+
+function freeKey(kind: FieldKind, taken: readonly FieldKey[]): FieldKey {
+  if (!taken.includes(kind)) return kind
+  for (let count = 2; ; count++) if (!taken.includes(`${kind}-${count}`)) return `${kind}-${count}`
+}
+
+/** A key for one more choice. */
+export function freeChoiceKey(taken: readonly Choice[]): string {
+  for (let count = taken.length + 1; ; count++) if (!taken.some(({ key }) => key === `c${count}`)) return `c${count}`
+}
+
+/** Fields whose answer others can depend on, with the answers there are. */
+export function answersToDependOn(field: Field): Choice[] {
+  if (field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics') return field.choices
+  return field.kind === 'consent' ? [{ key: 'on', label: 'ticked' }] : []
+}
+
+/** What a field asks, for the owner: its label, or a consent box's wording. */
+export function fieldTitle(field: Field): string {
+  return field.label.trim() || (field.kind === 'consent' ? wordsOf(field.wording) : '') || kindName(field.kind)
+}
+
+function wordsOf(rich: RichText): string {
+  const [block] = rich
+  const spans = block === undefined ? [] : block.kind === 'paragraph' ? block.spans : block.items.flat()
+  return spans
+    .map(({ text }) => text)
+    .join('')
+    .trim()
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { formIdSchema, listIdSchema } from '#core/ids'
+import { formIdSchema, listIdSchema, themeIdSchema } from '#core/ids'
+import { lookSchema } from '#core/look'
 import { plainLine } from '#core/text'
 import { formContentSchema } from './content'
 
@@ -8,6 +9,10 @@ export const formSchema = z.strictObject({
   id: formIdSchema,
   name: plainLine,
   list: listIdSchema,
+  /** The look it shares with other forms; null for one of its own. */
+  theme: themeIdSchema.nullable(),
+  /** Put away: kept and still taking sign-ups, but off the Desk. */
+  isArchived: z.boolean(),
   draft: formContentSchema,
   createdAt: z.iso.datetime(),
 })
@@ -22,3 +27,7 @@ export const versionSchema = z.strictObject({
   publishedAt: z.iso.datetime(),
 })
 export type Version = z.infer<typeof versionSchema>
+
+/** A look under a name, shared by forms. */
+export const themeSchema = z.strictObject({ id: themeIdSchema, name: plainLine, look: lookSchema })
+export type Theme = z.infer<typeof themeSchema>

@@ -1,13 +1,37 @@
-export { type Form, formSchema, type Version, versionSchema } from './form'
+export { type Form, formSchema, type Theme, themeSchema, type Version, versionSchema } from './form'
 export {
   type Answer,
   type AnswerCase,
   answerCases,
   type FormContent,
   formContentSchema,
+  type Illustration,
+  picturesIn,
+  plainWordKeys,
+  richWordKeys,
   sameContent,
+  sameValue,
   type WordKey,
+  type Words,
 } from './content'
-export { type Field, type FieldKey, fieldSchema, emailField, firstNameField } from './field'
-export { startContent } from './start'
+export {
+  answersToDependOn,
+  type Choice,
+  type Field,
+  type FieldKey,
+  fieldKinds,
+  type FieldKind,
+  type FieldOf,
+  fieldSchema,
+  fieldTitle,
+  freeChoiceKey,
+  kindName,
+  newField,
+} from './field'
+export { autofillTokens, isAutofillToken, suggestedAutofill } from './autofill'
+export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
+export { reshaped, sampleWords, type Shape, shapeOf, shapes } from './shapes'
+export { shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'
+export { sampleAnswers } from './samples'
+export { type Difference, differences } from './compare'

@@ -1,19 +1,21 @@
-import { plainLook } from '#core/look'
+import { type Palette, quietPalette } from '#core/look'
+import { textsOf } from '#core/texts'
 import type { FormContent } from './content'
-import { emailField } from './field'
+import { newField } from './field'
+import { sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
 /** What a new form says before its owner rewrites it: whole sentences that could go live, named after its list. */
-export function startContent(listName: string): FormContent {
+export function startContent(listName: string, shape: Shape = shapes[0]!, palette: Palette = quietPalette): FormContent {
+  const words = sampleWords(shape)
   return {
+    shape: shape.key,
     language: 'en',
-    words: {
-      heading: listName,
-      introduction: 'Leave your address and we will write when there is something worth telling.',
-      button: 'Sign up',
-      small: 'No spam. Every message says how to leave.',
-    },
-    fields: [emailField()],
-    look: plainLook,
+    texts: {},
+    words: { ...words, heading: words.heading || listName },
+    illustration: null,
+    video: null,
+    fields: [{ ...newField('email', textsOf('en')), placeholder: 'The address you really read' }],
+    look: shape.look(palette),
     answers: {
       joined: {
         show: 'message',
@@ -28,5 +30,12 @@ export function startContent(listName: string): FormContent {
         address: '',
       },
     },
+    page: { title: '', description: '', sharePicture: null, icon: null },
   }
+}
+
+/** The shape that suits a kind of spot. */
+export function shapeForSpot(kind: string): Shape {
+  const key = { inline: 'band', sidebar: 'side-card', footer: 'footer-line', landing: 'landing' }[kind] ?? 'band'
+  return shapeOf(key) ?? shapes[0]!
 }

@@ -13,6 +13,8 @@ export const spotIdSchema = id().brand<'SpotId'>()
 export const memberIdSchema = id().brand<'MemberId'>()
 export const arrivalIdSchema = id().brand<'ArrivalId'>()
 export const commandIdSchema = id().brand<'CommandId'>()
+export const themeIdSchema = id().brand<'ThemeId'>()
+export const pictureIdSchema = id().brand<'PictureId'>()
 /** One history of what happened to people; a copy of a journal keeps its id, a new one gets its own. */
 export const journalIdSchema = id().brand<'JournalId'>()
 
@@ -23,6 +25,8 @@ export type SpotId = z.infer<typeof spotIdSchema>
 export type MemberId = z.infer<typeof memberIdSchema>
 export type ArrivalId = z.infer<typeof arrivalIdSchema>
 export type CommandId = z.infer<typeof commandIdSchema>
+export type ThemeId = z.infer<typeof themeIdSchema>
+export type PictureId = z.infer<typeof pictureIdSchema>
 export type JournalId = z.infer<typeof journalIdSchema>
 
 /** Without vowels, so that no word appears by chance, and without look-alikes (0/o, 1/l). */

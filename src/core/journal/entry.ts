@@ -14,6 +14,10 @@ const values = z.record(z.string(), z.string())
 /** `n` is the entry's place in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. */
 const place = { n: z.int().min(1), at: z.iso.datetime() }
 
+const consentSchema = z.strictObject({ field: z.string(), wording: z.string() })
+/** One box that was ticked, in the words that stood beside it. */
+export type Consent = z.infer<typeof consentSchema>
+
 /** One sign-up as the receiver got it, with its verdict. */
 export const arrivalSchema = z.strictObject({
   ...place,
@@ -30,6 +34,9 @@ export const arrivalSchema = z.strictObject({
   /** Null only for a bot that left no readable address. */
   email: email.nullable(),
   values,
+  /** Topics chosen. Missing in entries from before there were any, as are `consents`. */
+  tags: z.array(z.string()).optional(),
+  consents: z.array(consentSchema).optional(),
   /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
   page: z.string(),
 })

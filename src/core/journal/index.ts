@@ -1,2 +1,2 @@
-export { type Arrival, arrivalSchema, type Entry, entrySchema, type NewEntry, type Verdict } from './entry'
+export { type Arrival, arrivalSchema, type Consent, type Entry, entrySchema, type NewEntry, type Verdict } from './entry'
 export { type Command, commandSchema } from './command'

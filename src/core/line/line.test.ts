@@ -3,7 +3,7 @@ import type { Arrival } from '#core/journal'
 import { content, form, list, site, spot, version } from '../../../tests/tables/samples'
 import { lineOf, type LineSubject } from '.'
 
-const subject: LineSubject = { form, list, spots: [spot], sites: [site], receiver: 'http://localhost:4310', versions: [], arrivals: [] }
+const subject: LineSubject = { form, list, spots: [spot], sites: [site], receiver: 'http://localhost:4310', versions: [], pictures: [], videoHosts: null, arrivals: [] }
 const arrival = { version: 1, verdict: 'joined', at: '2026-02-01T00:00:00.000Z', spot: spot.id } as Arrival
 const reworded = { ...content, words: { ...content.words, heading: 'Other words' } }
 const second: Version = { ...version, number: 2, content: reworded }

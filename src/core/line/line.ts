@@ -1,5 +1,5 @@
 import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
-import { sameContent, type FormContent, type Version } from '#core/form'
+import { sameValue, type FormContent, type Version } from '#core/form'
 import type { Arrival } from '#core/journal'
 
 /** A station's state. The workshop draws it as a railway arm; these words say the same. */
@@ -39,7 +39,9 @@ export function lineOf(subject: LineSubject): StationState[] {
   const proven = subject.versions.find((version) => version.number === proof?.version)
   return stations.map((station) => {
     const own = findings.filter((finding) => finding.station === station)
-    const [signal, reason] = own[0] ? (['needs-work', own[0].message] as const) : stateOf(station, subject, latest, proven)
+    // A hint is worth a thought and no more: it changes no signal.
+    const work = own.find(({ weight }) => weight !== 'hint')
+    const [signal, reason] = work ? (['needs-work', work.message] as const) : stateOf(station, subject, latest, proven)
     return { station, signal, reason, findings: own }
   })
 }
@@ -60,12 +62,12 @@ function stateOf(
         : ['changed', `The newest sign-up came through the code of version ${proven.number}; version ${latest.number} is published.`]
     case 'form':
       if (proven === undefined) return ['ready', latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.']
-      return sameContent(asked(draft), asked(proven.content))
+      return sameValue(asked(draft), asked(proven.content))
         ? ['proven', 'A visitor filled in exactly this form.']
         : ['changed', `Changed since version ${proven.number}, which the newest visitor saw.`]
     case 'answer':
       if (proven === undefined) return ['ready', 'Both answers are written.']
-      return sameContent(answered(draft), answered(proven.content))
+      return sameValue(answered(draft), answered(proven.content))
         ? ['proven', 'A visitor was sent to exactly this answer.']
         : ['changed', `Changed since version ${proven.number}, which the newest visitor saw.`]
     case 'mail':
@@ -80,19 +82,14 @@ function stateOf(
   }
 }
 
-/** The content with nothing but what the Form station shows. */
-function asked(content: FormContent): FormContent {
-  return { ...content, answers: BLANK }
+/** What the Form station shows. */
+function asked({ answers: _, shape: _shape, ...rest }: FormContent) {
+  return rest
 }
 
-/** The content with nothing but what the Answer station shows: the answers, in the form's look. */
-function answered(content: FormContent): FormContent {
-  return { ...content, words: { heading: '', introduction: '', button: '', small: '' }, fields: [] }
-}
-
-const BLANK: FormContent['answers'] = {
-  joined: { show: 'message', heading: '', message: '', address: '' },
-  'already-on-list': { show: 'message', heading: '', message: '', address: '' },
+/** What the Answer station shows: the answers, in the form's look and language. */
+function answered({ answers, look, language, texts }: FormContent) {
+  return { answers, look, language, texts }
 }
 
 function newest<T>(all: readonly T[], order: (one: T) => number): T | undefined {

@@ -25,6 +25,7 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
         list: entry.list,
         email: entry.email,
         values: { ...member?.values, ...entry.values },
+        tags: [...new Set([...(member?.tags ?? []), ...(entry.tags ?? [])])],
         status: 'confirmed',
         joinedAt: entry.at,
         from: { form: entry.form, version: entry.version, spot: entry.spot, page: entry.page },

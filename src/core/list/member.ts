@@ -11,6 +11,8 @@ export const memberSchema = z.strictObject({
   email: z.strictObject({ typed: z.string(), compared: z.string() }),
   /** By column key, the address left out. */
   values: z.record(z.string(), z.string()),
+  /** What the person asked to hear about; missing is none. */
+  tags: z.array(z.string()).optional(),
   status: z.enum(memberStatuses),
   joinedAt: z.iso.datetime(),
   /** Where the person signed up; null for someone the owner added by hand. */

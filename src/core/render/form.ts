@@ -1,8 +1,13 @@
-import { type Field, type FieldKey, type FormContent, honeypotName } from '#core/form'
+import { type FormContent, honeypotName } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
+import type { PictureUse } from '#core/picture'
+import { saysNothing } from '#core/text'
+import { directionOf, filledIn, type InterfaceTexts, textsOf } from '#core/texts'
+import type { Video } from '#core/video'
+import { type FormState, renderField } from './field'
 import { type Element, element, type Node } from './node'
-import { formStyles, scopeOf } from './styles'
-import { interfaceTexts } from './texts'
+import { richNode } from './rich'
+import { formStyles, PHONE_WIDTH, scopeOf } from './styles'
 
 /** A form's content at one place, with all that the code on the page has to say about itself. */
 export interface PlacedForm {
@@ -13,23 +18,40 @@ export interface PlacedForm {
   spot: SpotId
   /** Where the receiver is reached by visitors, without a slash at the end. */
   receiver: string
+  /** Where a picture is found; at the receiver, unless a preview says otherwise. */
+  pictureAddress?: (picture: PictureUse) => string
 }
 
-/** What a visitor already typed, and what was wrong with it. Empty for a form nobody has touched. */
-export interface FormState {
-  values: Partial<Record<FieldKey, string>>
-  errors: Partial<Record<FieldKey, string>>
-  /** The page the visitor came from, carried along when the form is shown again on a page of ours. */
-  page?: string
-}
+const UNTOUCHED: FormState = { values: {}, errors: {} }
 
 /**
  * The one renderer: pages, previews and code all show what this returns. A complete plain `<form>` that
  * works without scripts.
  */
-export function renderForm(placed: PlacedForm, state: FormState = { values: {}, errors: {} }): Element {
+export function renderForm(placed: PlacedForm, state: FormState = UNTOUCHED): Element {
   const { content } = placed
-  const { words } = content
+  const { words, look } = content
+  const picture = look.picture.place
+  const body = [
+    ...(picture === 'above' ? [renderPicture(placed)] : []),
+    words.heading !== '' && element('h2', { class: 'askbox-heading' }, words.heading),
+    richNode(words.introduction, 'askbox-introduction'),
+    richNode(words.points, 'askbox-points'),
+    content.video !== null && renderVideo(content.video),
+    ...askingParts(placed, state),
+    renderQuote(content),
+    richNode(words.after, 'askbox-after'),
+  ]
+  const isAside = content.illustration !== null && (picture === 'start' || picture === 'end')
+  return formElement(placed, state, [
+    ...(picture === 'behind' ? [renderPicture(placed)] : []),
+    ...(isAside ? [element('div', { class: `askbox-sides askbox-sides-${picture}` }, renderPicture(placed), element('div', { class: 'askbox-body' }, ...body))] : body),
+  ])
+}
+
+/** The form around whatever stands in it: styles first, then the inner nodes, then what visitors never see. */
+export function formElement(placed: PlacedForm, state: FormState, inner: (Node | null | false)[]): Element {
+  const { content } = placed
   return element(
     'form',
     {
@@ -37,62 +59,94 @@ export function renderForm(placed: PlacedForm, state: FormState = { values: {}, 
       action: `${placed.receiver}/join/${placed.spot}`,
       method: 'post',
       'accept-charset': 'utf-8',
+      lang: content.language,
+      dir: directionOf(content.language) === 'rtl' ? 'rtl' : undefined,
     },
-    element('style', {}, formStyles(placed.spot, content.look)),
-    words.heading !== '' && element('h2', { class: 'askbox-heading' }, words.heading),
-    words.introduction !== '' && element('p', { class: 'askbox-introduction' }, words.introduction),
-    element(
-      'div',
-      { class: 'askbox-row' },
-      ...content.fields.map((field) => renderField(field, placed.spot, state)),
-      element('button', { class: 'askbox-button', type: 'submit' }, words.button),
-    ),
-    words.small !== '' && element('p', { class: 'askbox-small' }, words.small),
-    honeypot(placed.form),
+    element('style', {}, formStyles(placed)),
+    ...inner,
+    honeypot(placed.form, textsOf(content.language, content.texts)),
     element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
     state.page !== undefined && state.page !== '' && element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
   )
 }
 
-function renderField(field: Field, spot: SpotId, state: FormState): Node {
-  const error = state.errors[field.key]
-  const errorId = `${scopeOf(spot)}-${field.key}-error`
-  return element(
-    'label',
-    { class: `askbox-field askbox-field-${field.key}` },
+/** Note, fields, button and the small line below: what every kind of place has. */
+export function askingParts(placed: PlacedForm, state: FormState): Node[] {
+  const { words } = placed.content
+  return [richNode(words.note, 'askbox-note'), ...fieldRows(placed, state), richNode(words.small, 'askbox-small')].filter((node) => node !== false)
+}
+
+/** Several steps are several groups, one below the other; where scripts run, one is shown at a time. */
+function fieldRows(placed: PlacedForm, state: FormState): Node[] {
+  const { content } = placed
+  const texts = textsOf(content.language, content.texts)
+  const place = { scope: scopeOf(placed.spot), language: content.language, texts, state }
+  const button = element('button', { class: 'askbox-button', type: 'submit' }, content.words.button)
+  const steps = [...new Set(content.fields.map((field) => field.step))].sort((one, other) => one - other)
+  const rows = steps.map((step) => content.fields.filter((field) => field.step === step).map((field) => renderField(field, place)))
+  if (rows.length === 1) return [element('div', { class: 'askbox-row' }, ...rows[0]!, button)]
+  return rows.map((fields, at) =>
     element(
-      'span',
-      { class: 'askbox-label' },
-      field.label,
-      !field.required && element('span', { class: 'askbox-optional' }, ` ${interfaceTexts.optional}`),
+      'fieldset',
+      { class: 'askbox-step' },
+      element('legend', { class: 'askbox-step-name' }, filledIn(texts.step, { step: at + 1, steps: rows.length })),
+      element('div', { class: 'askbox-row' }, ...fields, at === rows.length - 1 && button),
     ),
-    element('input', {
-      name: field.key,
-      ...inputAttributes[field.kind],
-      placeholder: field.placeholder || undefined,
-      required: field.required,
-      value: state.values[field.key],
-      'aria-invalid': error === undefined ? undefined : 'true',
-      'aria-describedby': error === undefined ? undefined : errorId,
-    }),
-    error !== undefined && element('span', { class: 'askbox-error', id: errorId }, error),
   )
 }
 
-/** `autocomplete` tokens: HTML Living Standard, section 4.10.18.7 (Autofill). */
-const inputAttributes: Record<Field['kind'], Record<string, string>> = {
-  email: { type: 'email', autocomplete: 'email', maxlength: '254' },
-  'first-name': { type: 'text', autocomplete: 'given-name', maxlength: '200' },
+export function renderPicture({ content, receiver, pictureAddress = ({ id }) => `${receiver}/picture/${id}` }: PlacedForm): Node | false {
+  const { illustration, look } = content
+  if (illustration === null) return false
+  const { picture, phonePicture, alternative, isDecoration } = illustration
+  return element(
+    'picture',
+    { class: look.picture.place === 'behind' ? 'askbox-behind' : 'askbox-picture' },
+    phonePicture !== null && element('source', { media: `(max-width:${PHONE_WIDTH}px)`, srcset: pictureAddress(phonePicture), width: String(phonePicture.width), height: String(phonePicture.height) }),
+    element('img', {
+      src: pictureAddress(picture),
+      alt: isDecoration ? '' : alternative,
+      width: String(picture.width),
+      height: String(picture.height),
+      decoding: 'async',
+    }),
+  )
+}
+
+/** A frame that loads when it comes near, cannot reach the page around it, and says what it is. */
+export function renderVideo(video: Video): Node {
+  return element(
+    'div',
+    { class: 'askbox-video' },
+    element('iframe', {
+      src: video.address,
+      title: video.title || 'Video',
+      loading: 'lazy',
+      sandbox: 'allow-scripts allow-same-origin allow-presentation allow-popups',
+      allow: 'fullscreen; picture-in-picture',
+      referrerpolicy: 'strict-origin-when-cross-origin',
+    }),
+  )
+}
+
+export function renderQuote({ words }: FormContent): Node | false {
+  if (saysNothing(words.quote)) return false
+  return element(
+    'figure',
+    { class: 'askbox-quote' },
+    element('blockquote', {}, richNode(words.quote, 'askbox-quoted')),
+    words.quoteBy !== '' && element('figcaption', {}, words.quoteBy),
+  )
 }
 
 /**
  * A field for programs only: moved out of sight by the styles, `inert` so that neither keyboard, assistive
  * technology nor autofill reaches it. Its words are for the case that a site strips all of that.
  */
-function honeypot(form: FormId): Node {
+function honeypot(form: FormId, texts: InterfaceTexts): Node {
   return element(
     'div',
     { class: 'askbox-more', inert: true, 'aria-hidden': 'true' },
-    element('label', {}, interfaceTexts.leaveEmpty, element('input', { type: 'text', name: honeypotName(form), tabindex: '-1', autocomplete: 'off' })),
+    element('label', {}, texts.leaveEmpty, element('input', { type: 'text', name: honeypotName(form), tabindex: '-1', autocomplete: 'off' })),
   )
 }

@@ -1,8 +1,9 @@
-import type { Answer } from '#core/form'
-import { type Look, plainLook } from '#core/look'
-import { type FormState, type PlacedForm, renderForm } from './form'
+import type { Answer, FormContent } from '#core/form'
+import { fontStack, type Look, plainLook, SHIPPED_FONT_PATH } from '#core/look'
+import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
+import type { FormState } from './field'
+import { type PlacedForm, renderForm } from './form'
 import { element, type Node, toHtml } from './node'
-import { interfaceTexts } from './texts'
 
 /** Where a page of ours leads back to. */
 export interface WayBack {
@@ -11,70 +12,95 @@ export interface WayBack {
 }
 
 /** The page a visitor is sent to after pressing the button: the answer's own words in the form's look. */
-export function answerPage(answer: Answer, look: Look, wayBack: WayBack | null): string {
-  return page(answer.heading, look, [
+export function answerPage(answer: Answer, content: FormContent, wayBack: WayBack | null): string {
+  const { look } = content
+  const main = { plain: '', framed: 'main{border:2px solid var(--button);border-radius:8px}', barred: 'main{border-inline-start:6px solid var(--button)}' }[look.result]
+  return page(answer.heading, content, main, [
     answer.heading !== '' && element('h1', {}, answer.heading),
     answer.message !== '' && element('p', {}, answer.message),
-    wayBackNode(wayBack),
+    wayBackNode(wayBack, content),
   ])
 }
 
 /** The form shown again after an answer that could not be taken: values kept, each error beside its field. */
 export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: WayBack | null): string {
-  const count = Object.keys(state.errors).length
-  const title = count === 1 ? interfaceTexts.checkAgain : interfaceTexts.checkAgainSeveral
-  return page(title, placed.content.look, [
+  const { content } = placed
+  const texts = textsOf(content.language, content.texts)
+  const errors = Object.values(state.errors).filter((error) => error !== undefined)
+  const title = errors.length === 1 ? texts.checkAgain : texts.checkAgainSeveral
+  return page(title, content, 'form.askbox{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}', [
     // One error stands beside its field and is not said twice; several are listed first.
-    element('div', { role: 'alert' }, element('h1', {}, title), count > 1 && element('ul', {}, ...Object.values(state.errors).map((error) => element('li', {}, error)))),
+    element('div', { role: 'alert' }, element('h1', {}, title), errors.length > 1 && element('ul', {}, ...errors.map((error) => element('li', {}, error)))),
     renderForm(placed, state),
-    wayBackNode(wayBack),
+    wayBackNode(wayBack, content),
   ])
 }
 
 /** A plain page that says one thing: what happened, and what to do. For visitors who met a dead end. */
 export function noticePage(title: string, message: string): string {
-  return page(title, plainLook, [element('h1', {}, title), element('p', {}, message)])
+  return page(title, { look: plainLook, language: 'en' }, '', [element('h1', {}, title), element('p', {}, message)])
 }
 
-/** A bare page around a form for the workshop's pictures: the surroundings are the site's, here as quiet as can be. */
-export function previewPage(body: Node[], padding: string): string {
-  return documentOf('Preview', `html{overflow:hidden}body{margin:0;padding:${padding};background:transparent;font:16px/1.6 system-ui,sans-serif;color:#222}form.askbox{margin:0!important}`, body)
+/** A bare page around a form for the workshop's pictures; `css` is what the surroundings say. */
+export function previewPage(body: Node[], padding: string, css = ''): string {
+  return documentOf({
+    title: 'Preview',
+    css: `html{overflow:hidden}body{margin:0;padding:${padding};background:transparent;font:16px/1.6 system-ui,sans-serif;color:#222}${css}`,
+    body,
+  })
 }
 
-function wayBackNode(wayBack: WayBack | null): Node | false {
-  return wayBack !== null && element('p', { class: 'back' }, element('a', { href: wayBack.address }, interfaceTexts.backTo(wayBack.name)))
+function wayBackNode(wayBack: WayBack | null, { language, texts }: FormContent): Node | false {
+  return wayBack !== null && element('p', { class: 'back' }, element('a', { href: wayBack.address }, filledIn(textsOf(language, texts).backTo, { place: wayBack.name })))
 }
 
-function page(title: string, look: Look, body: (Node | false)[]): string {
-  const { background, text } = look.colours
-  return documentOf(
-    title,
-    [
-      `body{margin:0;min-height:100vh;display:grid;place-content:center;background:${background};color:${text};font:1.0625rem/1.6 system-ui,sans-serif}`,
+function page(title: string, { look, language }: { look: Look; language: Language }, more: string, body: (Node | false)[]): string {
+  const { background, text, button } = look.colours
+  const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
+  return documentOf({
+    title: title || 'Sign up',
+    language,
+    css: [
+      look.type.font === 'shipped' ? `@font-face{font-family:"Ask Box Sans";src:url(${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}` : '',
+      `body{--button:${button};margin:0;min-height:100vh;display:grid;place-content:center;background:${background};color:${text};font:1.0625rem/1.6 ${font}}`,
       'main{box-sizing:border-box;width:min(40rem,100vw);padding:2rem 1.5rem;overflow-wrap:anywhere}',
       'h1{margin:0 0 .5rem;font-size:1.75rem;line-height:1.2;text-wrap:balance}',
       'p{margin:0 0 1rem;white-space:pre-line}',
       'a{color:inherit}',
       '.back{margin-top:2rem}',
       ':focus-visible{outline:3px solid;outline-offset:2px}',
-      'form.askbox{padding:0!important}',
-    ].join('\n'),
-    [element('main', {}, ...body.filter((node): node is Node => node !== false))],
-  )
+      more,
+    ]
+      .filter(Boolean)
+      .join('\n'),
+    body: [element('main', {}, ...body.filter((node): node is Node => node !== false))],
+  })
 }
 
-function documentOf(title: string, css: string, body: Node[]): string {
+export interface DocumentParts {
+  title: string
+  language?: Language
+  css: string
+  body: Node[]
+  /** More for the head. */
+  head?: (Node | false)[]
+  /** Whether search engines may list it. */
+  isListed?: boolean
+}
+
+export function documentOf({ title, language = 'en', css, body, head = [], isListed = false }: DocumentParts): string {
   return `<!DOCTYPE html>\n${toHtml(
     element(
       'html',
-      { lang: 'en' },
+      { lang: language, dir: directionOf(language) === 'rtl' ? 'rtl' : undefined },
       element(
         'head',
         {},
         element('meta', { charset: 'utf-8' }),
         element('meta', { name: 'viewport', content: 'width=device-width, initial-scale=1' }),
-        element('meta', { name: 'robots', content: 'noindex' }),
-        element('title', {}, title || 'Sign up'),
+        !isListed && element('meta', { name: 'robots', content: 'noindex' }),
+        element('title', {}, title),
+        ...head,
         element('style', {}, css),
       ),
       element('body', {}, ...body),

@@ -3,8 +3,10 @@ import fc from 'fast-check'
 import { HtmlValidate } from 'html-validate'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Tree, parse, parseFragment } from 'parse5'
 import { plainCode } from '#core/embed'
-import { emailField, firstNameField, type FormContent, honeypotName, startContent } from '#core/form'
+import { type FormContent, honeypotName, newField, startContent } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
+import type { RichText } from '#core/text'
+import { textsOf } from '#core/texts'
 import { answerPage, formAgainPage, type PlacedForm, renderForm, toHtml } from '.'
 
 const placed = (content: FormContent): PlacedForm => ({
@@ -14,21 +16,22 @@ const placed = (content: FormContent): PlacedForm => ({
   spot: 'somespot' as SpotId,
   receiver: 'https://forms.example',
 })
-const twoFields: FormContent = { ...startContent('Letters'), fields: [{ ...emailField(), placeholder: 'you@mail.example' }, firstNameField(false)] }
+const twoFields: FormContent = { ...startContent('Letters'), fields: [{ ...newField('email', textsOf('en')), placeholder: 'you@mail.example' }, newField('first-name', textsOf('en'))] }
 
 describe('plain code', () => {
   test('parse5 reads the form that was meant', () => {
     const [form, ...rest] = parseFragment(plainCode(placed(twoFields))).childNodes.filter(tree.isElementNode)
     expect(rest).toEqual([])
     expect(attributesOf(form!)).toEqual({
-      class: 'askbox askbox-somespot',
+      class: 'askbox askbox-at-somespot',
       action: 'https://forms.example/join/somespot',
       method: 'post',
       'accept-charset': 'utf-8',
+      lang: 'en',
     })
     expect(all(form!, 'input').map(attributesOf)).toEqual([
-      { name: 'email', type: 'email', autocomplete: 'email', maxlength: '254', placeholder: 'you@mail.example', required: '' },
-      { name: 'first-name', type: 'text', autocomplete: 'given-name', maxlength: '200' },
+      { class: 'askbox-input', id: 'askbox-at-somespot-email', name: 'email', type: 'email', autocomplete: 'email', maxlength: '254', placeholder: 'you@mail.example', required: '' },
+      { class: 'askbox-input', id: 'askbox-at-somespot-first-name', name: 'first-name', type: 'text', autocomplete: 'given-name', maxlength: '200' },
       { name: honeypotName('someform' as FormId), type: 'text', tabindex: '-1', autocomplete: 'off' },
       { name: 'askbox-version', type: 'hidden', value: '7' },
     ])
@@ -57,7 +60,7 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
   test.each([
     ['plain code on a page', inBody, `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(twoFields))}</body></html>`],
     ['plain code but for its style', standard, `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${withoutStyle(plainCode(placed(twoFields)))}</body></html>`],
-    ['answer page', standard, answerPage(twoFields.answers.joined, twoFields.look, { name: 'the blog', address: 'https://blog.example/' })],
+    ['answer page', standard, answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' })],
     [
       'form shown again',
       inBody,
@@ -82,7 +85,8 @@ test('property: any text in any place comes out as that very text, and adds no e
   const text = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }).map((one) => one.replace(/[\r\0]/g, '') || 'x')
   const nasty = fc.constantFrom('"><script>alert(1)</script>', "' onfocus='x", '</style><script>', '</form>', '&amp;&lt;', '<!--', ']]>', '\n"x', 'مرحبا', '👩‍🚀')
   const any = fc.oneof(text, nasty)
-  const shape = (html: string) => all(parseFragment(html), '*').map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
+  // Line breaks are the one thing in a text that is an element in HTML.
+  const shape = (html: string) => all(parseFragment(html), '*').filter(({ tagName }) => tagName !== 'br').map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
   const plain = shape(toHtml(renderForm(placed(filled('x')))))
 
   fc.assert(
@@ -92,15 +96,21 @@ test('property: any text in any place comes out as that very text, and adds no e
       const form = parseFragment(html)
       expect(textOf(all(form, 'h2')[0]!)).toBe(typed)
       expect(textOf(all(form, 'button')[0]!)).toBe(typed)
+      for (const place of ['askbox-introduction', 'askbox-points', 'askbox-note', 'askbox-small', 'askbox-after']) {
+        expect(textOf(all(form, 'div').find((one) => attributesOf(one).class === place)!).trim()).toBe(typed.trim())
+      }
+      expect(textOf(all(form, 'blockquote')[0]!).trim()).toBe(typed.trim())
       expect(attributesOf(all(form, 'input')[0]!).placeholder).toBe(typed)
     }),
   )
 })
 
+const oneSpan = (text: string): RichText => [{ kind: 'paragraph', spans: [{ text, italic: true }] }]
+
 function filled(typed: string): FormContent {
   return {
     ...twoFields,
-    words: { heading: typed, introduction: typed, button: typed, small: typed },
+    words: { heading: typed, introduction: oneSpan(typed), points: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }], note: oneSpan(typed), button: typed, small: oneSpan(typed), quote: oneSpan(typed), quoteBy: typed, after: oneSpan(typed) },
     fields: twoFields.fields.map((field) => ({ ...field, label: typed, placeholder: typed })),
   }
 }
@@ -114,5 +124,5 @@ function attributesOf(node: Tree.Element): Record<string, string> {
 }
 
 function textOf(node: Tree.ParentNode): string {
-  return node.childNodes.map((child) => (tree.isTextNode(child) ? child.value : tree.isElementNode(child) ? textOf(child) : '')).join('')
+  return node.childNodes.map((child) => (tree.isTextNode(child) ? child.value : tree.isElementNode(child) ? (child.tagName === 'br' ? '\n' : textOf(child)) : '')).join('')
 }

@@ -1,39 +1,204 @@
+import type { Field, FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { isDark, type Look, mix } from '#core/look'
+import { type CustomRule, fieldColours, fontStack, type Look, SHIPPED_FONT_PATH } from '#core/look'
+import { saysNothing } from '#core/text'
+import type { PlacedForm } from './form'
+
+/** Up to this page width, in CSS pixels, a visitor counts as being on a phone. */
+export const PHONE_WIDTH = 480
 
 /** The class that keeps one spot's styles apart from every other form on the page. */
 export function scopeOf(spot: SpotId): string {
-  return `askbox-${spot}`
+  return `askbox-at-${spot}`
 }
 
 /**
- * The form's style sheet, scoped to its spot. Custom properties first, so that pasted code can be recoloured
- * by hand. Sizes are in em of the page's own text size. Colours are checked `#rrggbb` (see `core/look`), so
- * nothing anybody typed can add a rule.
+ * The form's style sheet, scoped to its spot. It begins by taking back whatever the site says about the
+ * form's elements (`all:revert`), and no element has the two ids in `:not()`, so they only give the rules
+ * more weight than those of a site that styles by id. Custom properties come first, so that pasted code can
+ * be recoloured by hand. Only rules that the content needs are written. Colours and lengths are checked
+ * tokens (see `core/look`), so nothing anybody typed can add a rule.
  */
-export function formStyles(spot: SpotId, look: Look): string {
-  const { background, text, button, buttonText } = look.colours
-  const scope = `.${scopeOf(spot)}`
-  const field = isDark(background) ? mix('#000000', background, 0.25) : '#ffffff'
+export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'content' | 'spot' | 'receiver'>): string {
+  const { look } = content
+  const scope = `.${scopeOf(spot)}:not(#a#b)`
+  const rules = [...formRules(look), ...wordRules(content), ...fieldRules(content), ...buttonRules(look)]
   return [
-    `form${scope}{--background:${background};--text:${text};--button:${button};--button-text:${buttonText};--field:${field};--line:${mix(text, field, 0.6)};` +
-      'position:relative;box-sizing:border-box;max-width:45em;margin:1.5em 0;padding:1.5em;border-radius:6px;background:var(--background);color:var(--text);font:inherit;line-height:1.5;text-align:start}',
-    `${scope} *{box-sizing:border-box}`,
-    `${scope} h2.askbox-heading{margin:0 0 .35em;color:inherit;font-size:1.4em;line-height:1.25;text-wrap:balance}`,
-    `${scope} p{margin:0;color:inherit;white-space:pre-line;overflow-wrap:anywhere}`,
-    `${scope} p.askbox-introduction{margin:0 0 1em}`,
-    `${scope} .askbox-row{display:flex;flex-wrap:wrap;align-items:flex-end;gap:.75em}`,
-    `${scope} .askbox-field{display:block;flex:1 1 14em;min-width:0;margin:0}`,
-    `${scope} .askbox-label{display:block;margin:0 0 .25em;font-size:.9em;font-weight:600}`,
-    `${scope} .askbox-optional{font-weight:400}`,
-    `${scope} input[type]{width:100%;min-height:2.75em;margin:0;padding:.5em .75em;border:1px solid var(--line);border-radius:4px;background:var(--field);color:var(--text);font:inherit}`,
-    `${scope} input::placeholder{color:var(--text);opacity:.72}`,
-    `${scope} .askbox-button{flex:0 1 auto;min-height:2.75em;margin:0;padding:.5em 1.25em;border:1px solid transparent;border-radius:4px;background:var(--button);color:var(--button-text);font:inherit;font-weight:600;cursor:pointer}`,
-    `${scope} .askbox-button:hover{filter:brightness(1.08)}`,
-    `${scope} :focus-visible{outline:3px solid var(--text);outline-offset:2px}`,
-    `${scope} p.askbox-small{margin:.75em 0 0;font-size:.85em}`,
-    `${scope} .askbox-error{display:block;margin:.25em 0 0;font-size:.9em;font-weight:600}`,
-    `${scope} input[aria-invalid]{border:2px solid var(--text)}`,
-    `${scope} .askbox-more{position:absolute;left:-9999px;width:1px;height:1px;overflow:hidden}`,
-  ].join('\n')
+    look.type.font === 'shipped' && `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`,
+    `${scope},${scope} *{all:revert;box-sizing:border-box}`,
+    `${scope} *::before,${scope} *::after{content:none}`,
+    ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${declarations}}`),
+    ...phoneRules(content, scope),
+    ...conditionRules(content.fields, scope),
+    ...entranceRules(look, scope),
+    ...customRules(look.custom.rules, scope),
+  ]
+    .filter(Boolean)
+    .join('\n')
+}
+
+type Rule = [selector: string, declarations: string]
+
+/** Each of several selectors, separated by commas, within the form. An empty one is the form itself. */
+function selectorIn(scope: string, selectors: string): string {
+  return selectors
+    .split(',')
+    .map((selector) => (selector === '' ? scope : `${scope} ${selector}`))
+    .join()
+}
+
+/** CSS pixels as `em`, so that all of it grows with the page's text. */
+function em(px: number): string {
+  return px === 0 ? '0' : `${Number((px / 16).toFixed(3))}em`
+}
+
+function formRules(look: Look): Rule[] {
+  const { colours, space, border, ground, type } = look
+  const { field, edge } = fieldColours(look)
+  const background = ground.kind === 'none' ? '' : `background:${ground.kind === 'gradient' ? `linear-gradient(${ground.angle}deg,var(--background),${ground.to})` : 'var(--background)'};`
+  const shadow = { none: '', soft: 'box-shadow:0 2px 14px rgb(0 0 0/.14);', lifted: 'box-shadow:0 12px 36px rgb(0 0 0/.24);' }[look.shadow]
+  return [
+    [
+      '',
+      `--background:${colours.background};--text:${colours.text};--button:${colours.button};--button-text:${colours.buttonText};--field:${field};--edge:${edge};` +
+        `display:block;position:relative;isolation:isolate;max-width:${em(space.width)};margin:${em(space.outside)} auto;padding:${em(space.inside)};` +
+        (border.width > 0 ? `border:${border.width}px solid ${border.colour};` : '') +
+        (border.corner > 0 ? `border-radius:${em(border.corner)};` : '') +
+        `${background}${shadow}color:var(--text);font-family:${fontStack(type.font)};font-size:${type.size}%;font-weight:${type.weight};font-style:normal;line-height:1.5;text-align:${look.align};` +
+        'letter-spacing:normal;word-spacing:normal;text-transform:none;text-indent:0;text-shadow:none;white-space:normal;overflow-wrap:anywhere',
+    ],
+    ['p,ul,ol,figure,blockquote', 'margin:0 0 .75em'],
+    ['p:last-child,ul:last-child,ol:last-child', 'margin-bottom:0'],
+    ['.askbox-introduction,.askbox-points,.askbox-note', 'margin:0 0 1em'],
+    ['fieldset', 'min-width:0;margin:0;padding:0;border:0'],
+    ['a', 'color:inherit'],
+  ]
+}
+
+function wordRules(content: FormContent): Rule[] {
+  const { words, look, illustration, video } = content
+  const { picture, space, border } = look
+  const rules: (Rule | false)[] = [
+    words.heading !== '' && ['.askbox-heading', `margin:0 0 .35em;font-size:${look.type.headingSize / 100}em;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance;white-space:pre-line`],
+    (words.points.length > 0 || [words.introduction, words.note, words.small, words.after, words.quote].flat().some(({ kind }) => kind !== 'paragraph')) && ['ul,ol', 'padding-inline-start:1.25em;text-align:start'],
+    words.small.length > 0 && ['.askbox-small', 'margin:.75em 0 0;font-size:.85em'],
+    words.after.length > 0 && ['.askbox-after', 'margin:1em 0 0'],
+    !saysNothing(words.quote) && ['.askbox-quote', 'margin:1.25em 0 0;padding-inline-start:1em;border-inline-start:3px solid var(--button)'],
+    !saysNothing(words.quote) && ['blockquote', 'margin:0 0 .25em;font-style:italic'],
+    !saysNothing(words.quote) && ['figcaption', 'font-size:.85em'],
+    video !== null && ['.askbox-video', 'margin:0 0 1em'],
+    video !== null && ['iframe', `display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003`],
+  ]
+  if (illustration !== null) {
+    rules.push(['img', 'display:block;width:100%;height:auto'])
+    if (picture.place === 'above') {
+      rules.push(['.askbox-picture', `display:block;margin:${em(-space.inside)} ${em(-space.inside)} ${em(space.inside)};overflow:hidden${border.corner > 0 ? `;border-radius:${em(border.corner)} ${em(border.corner)} 0 0` : ''}`])
+    } else if (picture.place === 'behind') {
+      rules.push(['.askbox-behind', `position:absolute;inset:0;z-index:-1;overflow:hidden;border-radius:inherit`])
+      rules.push(['.askbox-behind img', `height:100%;object-fit:cover;opacity:${picture.strength / 100}`])
+    } else {
+      rules.push(['.askbox-sides', `display:flex;flex-wrap:wrap;align-items:center;gap:${em(space.inside)}`])
+      rules.push(['.askbox-picture', `flex:1 1 13em;min-width:0${picture.place === 'end' ? ';order:1' : ''}`])
+      rules.push(['.askbox-picture img', `max-height:32em;object-fit:cover;border-radius:${em(Math.min(border.corner, 12))}`])
+      rules.push(['.askbox-body', 'flex:2 1 17em;min-width:0'])
+    }
+  }
+  return rules.filter((rule) => rule !== false)
+}
+
+const controlSizes = { small: [2.25, 0.3, 0.6], medium: [2.75, 0.5, 0.75], large: [3.25, 0.65, 1] } as const
+
+function fieldRules(content: FormContent): Rule[] {
+  const { look, fields } = content
+  const { field, space, arrangement, align } = look
+  const [height, above, beside] = controlSizes[field.size]
+  const kinds = new Set(fields.map(({ kind }) => kind))
+  const has = (...some: Field['kind'][]) => some.some((kind) => kinds.has(kind))
+  const hasBoxes = has('choose-several', 'topics', 'consent') || fields.some((one) => one.kind === 'choose-one' && one.shownAs === 'buttons')
+  const hasParts = has('address', 'birthday')
+  const isLine = arrangement === 'line'
+  const box = field.shape === 'box' ? `border:1px solid var(--edge);border-radius:${em(field.corner)};background:var(--field)` : 'border:0;border-bottom:2px solid var(--edge);border-radius:0;background:transparent'
+  const rules: (Rule | false)[] = [
+    ['.askbox-row', `display:flex;flex-wrap:wrap;gap:${em(space.gap)};align-items:flex-end${align === 'start' ? '' : `;justify-content:${align}`}`],
+    ['.askbox-field', `flex:1 1 ${isLine ? '14em' : '100%'};min-width:0;text-align:start`],
+    fields.some(({ width }) => width === 'half') && [`.askbox-half`, `flex:1 1 calc(50% - ${em(space.gap)});min-width:min(100%,9em)`],
+    ['.askbox-label', 'display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:600'],
+    fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && ['.askbox-optional', 'font-weight:400'],
+    fields.some(({ labelShown }) => !labelShown) && ['.askbox-heard', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap'],
+    fields.some(({ hint }) => hint !== '') && ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],
+    ['.askbox-input', `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:var(--text);font:inherit`],
+    ['::placeholder', 'color:var(--text);opacity:.72'],
+    hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
+    hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--button)'],
+    hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
+    hasParts && ['.askbox-part', 'flex:1 1 7em;min-width:0'],
+    kinds.has('address') && ['.askbox-part-street,.askbox-part-country', 'flex-basis:100%'],
+    hasParts && ['.askbox-part-label', 'display:block;margin:0 0 .15em;font-size:.85em'],
+    fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step', `margin:0 0 ${em(space.gap * 1.5)}`],
+    fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step-name', 'margin:0 0 .5em;padding:0;font-size:.85em;font-weight:600'],
+    [':focus-visible', 'outline:3px solid var(--text);outline-offset:2px'],
+    ['.askbox-error', 'display:block;margin:.25em 0 0;font-size:.9em;font-weight:600'],
+    ['[aria-invalid]', 'border:2px solid var(--text)'],
+    ['.askbox-more', 'position:absolute;left:-9999px;width:1px;height:1px;overflow:hidden'],
+  ]
+  return rules.filter((rule) => rule !== false)
+}
+
+function buttonRules({ button, arrangement, field }: Look): Rule[] {
+  const [height, above] = controlSizes[button.size]
+  const inLine = arrangement === 'line' && button.width === 'text'
+  const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
+  const fill = button.fill === 'full' ? 'border:1px solid transparent;background:var(--button);color:var(--button-text)' : 'border:2px solid var(--button);background:transparent;color:var(--button)'
+  return [
+    [
+      '.askbox-button',
+      `flex:${button.width === 'row' ? '1 1 100%' : '0 1 auto'};min-height:${least}em;max-width:100%;margin:0;padding:${above}em 1.25em;${fill};border-radius:${em(button.corner)};font:inherit;font-weight:600;white-space:pre-line;cursor:pointer`,
+    ],
+    ['.askbox-button:hover', 'filter:brightness(1.08)'],
+  ]
+}
+
+function phoneRules({ illustration }: FormContent, scope: string): string[] {
+  if (illustration === null || illustration.onPhones) return []
+  return [`@media(max-width:${PHONE_WIDTH}px){${selectorIn(scope, '.askbox-picture,.askbox-behind')}{display:none}}`]
+}
+
+/**
+ * A field with a condition is out of sight until it holds; the browser's own selectors see to it, so it needs
+ * no script. Where `:has()` is not known, it is simply asked of everybody.
+ */
+function conditionRules(fields: readonly Field[], scope: string): string[] {
+  const rules = fields.flatMap((field) => conditionsOf(field, fields).map((condition) => `${scope}:not(:has(${condition})) .askbox-field-${field.key}{display:none}`))
+  return rules.length === 0 ? [] : [`@supports selector(:has(a)){${rules.join('')}}`]
+}
+
+/** Its own condition and those of what it depends on, as selectors of the answers that fulfil them. */
+function conditionsOf(field: Field, fields: readonly Field[], seen: readonly string[] = []): string[] {
+  const rule = field.showWhen
+  const other = rule === null ? undefined : fields.find(({ key }) => key === rule.field)
+  if (rule === null || other === undefined || seen.includes(other.key)) return []
+  const answered = rule.is.map((answer) => {
+    if (other.kind === 'choose-one') return other.shownAs === 'menu' ? `[name="${other.key}"] [value="${answer}"]:checked` : `[name="${other.key}"][value="${answer}"]:checked`
+    return other.kind === 'consent' ? `[name="${other.key}"]:checked` : `[name="${other.key}--${answer}"]:checked`
+  })
+  return [answered.join(), ...conditionsOf(other, fields, [...seen, field.key])]
+}
+
+function entranceRules({ entrance }: Look, scope: string): string[] {
+  if (entrance === 'none') return []
+  return [
+    `@media(prefers-reduced-motion:no-preference){${scope}{animation:askbox-${entrance} .5s ease-out both}}`,
+    `@keyframes askbox-${entrance}{from{opacity:0${entrance === 'rise' ? ';transform:translateY(1em)' : ''}}}`,
+  ]
+}
+
+/** The owner's own rules, each selector within the form; `form` or `:scope` is the form itself. */
+function customRules(rules: readonly CustomRule[], scope: string): string[] {
+  return rules.map(({ media, selectors, declarations }) => {
+    const placed = selectors.map((selector) => (/^(form|:scope)(?![\w-])/.test(selector) ? selector.replace(/^(form|:scope)/, scope) : `${scope} ${selector}`))
+    const rule = `${placed.join()}{${declarations.map(({ property, value }) => `${property}:${value}`).join(';')}}`
+    if (media === null) return rule
+    const bounds = [media.from !== null && `(min-width:${media.from}px)`, media.upTo !== null && `(max-width:${media.upTo}px)`].filter(Boolean)
+    return bounds.length === 0 ? rule : `@media ${bounds.join(' and ')}{${rule}}`
+  })
 }

@@ -1,4 +1,17 @@
-export { fieldErrors, type FieldError, type PostedValues } from './rules'
+export {
+  addressParts,
+  answerIn,
+  birthdayParts,
+  chosenIn,
+  controlNames,
+  errorIn,
+  fieldErrors,
+  type FieldError,
+  isAsked,
+  MAX_LINE_LENGTH,
+  MAX_LONG_LENGTH,
+  type PostedValues,
+} from './rules'
 export { arrivalOf, judge, type Judgement, type SignUp, type Standing } from './judge'
 export { readPosted, type PostedProblem } from './posted'
 export { pageOf } from './page'

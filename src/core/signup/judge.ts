@@ -1,10 +1,12 @@
 import { parseEmail, type EmailAddress } from '#core/email'
-import { honeypotName, type Version } from '#core/form'
+import { type Field, honeypotName, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
-import type { NewEntry, Verdict } from '#core/journal'
+import type { Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Spot } from '#core/spot'
-import { fieldErrors, type FieldError, type PostedValues } from './rules'
+import { plainText } from '#core/text'
+import { textsOf } from '#core/texts'
+import { answerIn, chosenIn, fieldErrors, type FieldError, isAsked, type PostedValues } from './rules'
 
 /** One sign-up, checked against the version that the visitor saw but not yet against the list. */
 export interface SignUp {
@@ -14,6 +16,8 @@ export interface SignUp {
   email: EmailAddress | null
   /** By list column, empty answers left out. */
   values: Record<string, string>
+  tags: string[]
+  consents: Consent[]
   page: string
 }
 
@@ -24,20 +28,42 @@ export type Judgement = { ok: true; signUp: SignUp } | { ok: false; errors: Fiel
  * never refused, so that the bot learns nothing.
  */
 export function judge(spot: Spot, version: Version, posted: PostedValues, page: string): Judgement {
-  const { fields } = version.content
+  const { fields, language, texts } = version.content
   const parsed = parseEmail(posted.email ?? '')
-  const email = parsed.ok ? parsed.email : null
+  const shared = { spot, version, email: parsed.ok ? parsed.email : null, page }
   if ((posted[honeypotName(version.form)] ?? '') !== '') {
-    return { ok: true, signUp: { spot, version, isBot: true, email, values: {}, page } }
+    return { ok: true, signUp: { ...shared, isBot: true, values: {}, tags: [], consents: [] } }
   }
-  const errors = fieldErrors(fields, posted)
+  const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0) return { ok: false, errors }
+  const asked = fields.filter((field) => isAsked(field, fields, posted))
+  return { ok: true, signUp: { ...shared, isBot: false, values: valuesOf(asked, posted, page), tags: tagsOf(asked, posted), consents: consentsOf(asked, posted) } }
+}
+
+/** By column. Two fields that fill one column give one text. */
+function valuesOf(asked: readonly Field[], posted: PostedValues, page: string): Record<string, string> {
   const values: Record<string, string> = {}
-  for (const field of fields) {
-    const value = oneLine(posted[field.key] ?? '')
-    if (field.kind !== 'email' && value !== '') values[field.column] = value
+  for (const field of asked) {
+    if (field.kind === 'email' || field.column === '') continue
+    const value = field.kind === 'consent' ? (posted[field.key] ? 'yes' : '') : answerIn(field, fromPage(field, posted, page))
+    if (value !== '') values[field.column] = values[field.column] === undefined ? value : `${values[field.column]}, ${value}`
   }
-  return { ok: true, signUp: { spot, version, isBot: false, email, values, page } }
+  return values
+}
+
+/** A value that the page's address carries is read from there where no script could fill it in. */
+function fromPage(field: Field, posted: PostedValues, page: string): PostedValues {
+  if (field.kind !== 'hidden' || field.source !== 'page-address' || posted[field.key] || page === '') return posted
+  return { ...posted, [field.key]: new URL(page).searchParams.get(field.value) ?? '' }
+}
+
+function tagsOf(asked: readonly Field[], posted: PostedValues): string[] {
+  const labels = asked.flatMap((field) => (field.kind === 'topics' ? field.choices.filter(({ key }) => chosenIn(field, posted).includes(key)).map(({ label }) => label.trim()) : []))
+  return [...new Set(labels.filter(Boolean))]
+}
+
+function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
+  return asked.flatMap((field) => (field.kind === 'consent' && posted[field.key] ? [{ field: field.key, wording: plainText(field.wording) }] : []))
 }
 
 /** How the list stands towards a sign-up at the moment it is stored, and the ids to use if it is new. */
@@ -68,11 +94,8 @@ export function arrivalOf(signUp: SignUp, standing: Standing): NewEntry & { kind
     member: verdict === 'bot' ? null : (member?.id ?? standing.newMember),
     email: signUp.email,
     values: signUp.values,
+    tags: signUp.tags,
+    consents: signUp.consents,
     page: signUp.page,
   }
-}
-
-/** An answer to a one-line question is one line: line breaks, which could start a header elsewhere, become spaces. */
-function oneLine(text: string): string {
-  return text.replace(/[\r\n\v\f\u0085\u2028\u2029]+/g, ' ').trim()
 }

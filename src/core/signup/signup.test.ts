@@ -37,7 +37,7 @@ describe('judge: is this an answer to this form?', () => {
 })
 
 describe('verdict against the list', () => {
-  const signUp: SignUp = { spot, version, isBot: false, email: { typed: 'A@b.example', compared: 'a@b.example' }, values: {}, page: '' }
+  const signUp: SignUp = { spot, version, isBot: false, email: { typed: 'A@b.example', compared: 'a@b.example' }, values: {}, tags: [], consents: [], page: '' }
   const standing = (status: MemberStatus | null) => ({
     member: status === null ? null : ({ id: 'known1' as MemberId, status } as Member),
     newMember: 'new111' as MemberId,

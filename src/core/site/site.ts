@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { siteIdSchema } from '#core/ids'
+import { paletteSchema } from '#core/look'
 import { harmlessText, plainLine } from '#core/text'
 
 /** What the site is built with: it decides where code goes and in which words that is explained. */
@@ -13,6 +14,8 @@ export const siteSchema = z.strictObject({
   /** Where it is reached, as typed; `addressProblem` says whether that can work. */
   address: harmlessText,
   kind: siteKindSchema,
+  /** Taken from its pages or set by hand; null until then. */
+  palette: paletteSchema.nullable(),
   createdAt: z.iso.datetime(),
 })
 export type Site = z.infer<typeof siteSchema>

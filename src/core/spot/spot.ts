@@ -2,11 +2,15 @@ import { z } from 'zod'
 import { formIdSchema, siteIdSchema, spotIdSchema } from '#core/ids'
 import { harmlessText } from '#core/text'
 
-export const spotKindSchema = z.enum(['inline'])
+export const spotKindSchema = z.enum(['inline', 'sidebar', 'footer', 'landing'])
 export type SpotKind = z.infer<typeof spotKindSchema>
 
-export const spotKinds: readonly { kind: SpotKind; name: string; explanation: string }[] = [
-  { kind: 'inline', name: 'Inline', explanation: 'In the text of a page, as wide as the text column.' },
+/** `widths` are those at which a form has to hold there, narrowest first, in CSS pixels: 280 is a side column, 320 a small phone. */
+export const spotKinds: readonly { kind: SpotKind; name: string; explanation: string; widths: readonly number[] }[] = [
+  { kind: 'inline', name: 'Inline', explanation: 'In the text of a page, as wide as the text column.', widths: [320, 360, 680] },
+  { kind: 'sidebar', name: 'Sidebar', explanation: 'In the narrow column beside the text.', widths: [280, 360] },
+  { kind: 'footer', name: 'Footer', explanation: 'Below everything, across the page.', widths: [320, 360, 1100] },
+  { kind: 'landing', name: 'Landing page', explanation: 'A page of its own, with an address to link to.', widths: [320, 360, 1280] },
 ]
 
 /** One place on one site where one form sits. */

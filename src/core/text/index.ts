@@ -1,1 +1,14 @@
 export { harmlessText, plainLine, refusedCharacter } from './text'
+export {
+  type Block,
+  bullets,
+  FOLLOWABLE_LINK,
+  linksIn,
+  plainText,
+  type RichText,
+  richText,
+  richTextSchema,
+  saysNothing,
+  type Span,
+  tidied,
+} from './rich'

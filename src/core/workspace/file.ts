@@ -1,3 +1,5 @@
+import { picturesIn } from '#core/form'
+import { migrations } from './migrations'
 import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
 import { type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, workspaceSchema } from './workspace'
@@ -25,14 +27,25 @@ export function readWorkspace(text: string): WorkspaceReading {
     return fail('newer-version', 'version', `This file was made by a newer Ask Box (file version ${version}; this one reads up to ${WORKSPACE_VERSION}).`)
   }
 
-  const parsed = workspaceSchema.safeParse(value)
+  const parsed = workspaceSchema.safeParse(migrated(value as Record<string, unknown>))
   if (!parsed.success) {
     const issue = parsed.error.issues[0]
     return fail('damaged', pathOf(issue?.path ?? []), issue?.message ?? 'cannot be read')
   }
   const workspace = parsed.data
-  const problem = duplicateIn(workspace) ?? checkReferences({ ...workspace }) ?? journalGap(workspace)
+  const problem = duplicateIn(workspace) ?? checkReferences(workspace) ?? ownReferences(workspace) ?? journalGap(workspace)
   return problem === null ? { ok: true, workspace } : { ok: false, problem }
+}
+
+/** A file of an older version as it would be today. */
+function migrated(value: Record<string, unknown>): unknown {
+  let workspace = value
+  while (typeof workspace.version === 'number') {
+    const next = migrations[workspace.version]
+    if (next === undefined) break
+    workspace = next(workspace)
+  }
+  return workspace
 }
 
 function duplicateIn(workspace: Workspace): WorkspaceProblem | null {
@@ -41,6 +54,8 @@ function duplicateIn(workspace: Workspace): WorkspaceProblem | null {
     lists: workspace.lists.map((list) => list.id),
     forms: workspace.forms.map((form) => form.id),
     spots: workspace.spots.map((spot) => spot.id),
+    themes: workspace.themes.map((theme) => theme.id),
+    pictures: workspace.pictures.map((picture) => picture.id),
     versions: workspace.versions.map((version) => `${version.form} version ${version.number}`),
   }
   for (const [kind, ids] of Object.entries(names)) {
@@ -49,6 +64,17 @@ function duplicateIn(workspace: Workspace): WorkspaceProblem | null {
       if (seen.has(id)) return { code: 'duplicate', place: `${kind}[${at}]`, message: `“${id}” occurs a second time` }
       seen.add(id)
     }
+  }
+  return null
+}
+
+/** What only the owner's side refers to: themes, and the pictures of drafts. */
+function ownReferences({ forms, themes, pictures }: Workspace): WorkspaceProblem | null {
+  const kept = { theme: new Set<string>(themes.map(({ id }) => id)), picture: new Set<string>(pictures.map(({ id }) => id)) }
+  for (const [at, form] of forms.entries()) {
+    if (form.theme !== null && !kept.theme.has(form.theme)) return { code: 'broken-reference', place: `forms[${at}].theme`, message: `refers to “${form.theme}”, which does not exist` }
+    const missing = picturesIn(form.draft).find((id) => !kept.picture.has(id))
+    if (missing !== undefined) return { code: 'broken-reference', place: `forms[${at}].draft`, message: `shows the picture “${missing}”, which is not in the file` }
   }
   return null
 }

@@ -1,8 +1,9 @@
+import { picturesIn } from '#core/form'
 import type { Published } from './published'
 import type { WorkspaceProblem } from './problem'
 
 /** The first thing that refers to something that is not there, or null. `forms[2].list`, say. */
-export function checkReferences(all: Published): WorkspaceProblem | null {
+export function checkReferences(all: Pick<Published, 'sites' | 'lists' | 'forms' | 'versions' | 'spots' | 'pictures'>): WorkspaceProblem | null {
   const ids = { site: idsOf(all.sites), list: idsOf(all.lists), form: idsOf(all.forms) }
   const references = [
     ...all.forms.map((form, at) => ({ place: `forms[${at}].list`, to: form.list, among: ids.list })),
@@ -15,6 +16,11 @@ export function checkReferences(all: Published): WorkspaceProblem | null {
       { place: `spots[${at}].site`, to: spot.site, among: ids.site },
     ]),
   ] as { place: string; to: string; among: Set<string> }[]
+  const kept = idsOf(all.pictures)
+  for (const [at, version] of all.versions.entries()) {
+    const missing = picturesIn(version.content).find((id) => !kept.has(id))
+    if (missing !== undefined) return { code: 'broken-reference', place: `versions[${at}].content`, message: `shows the picture “${missing}”, which does not exist` }
+  }
   const broken = references.find((reference) => !reference.among.has(reference.to))
   return broken ? { code: 'broken-reference', place: broken.place, message: `refers to “${broken.to}”, which does not exist` } : null
 }

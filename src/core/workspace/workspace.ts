@@ -1,14 +1,15 @@
 import { z } from 'zod'
-import { formSchema, versionSchema } from '#core/form'
+import { formSchema, themeSchema, versionSchema } from '#core/form'
 import { journalIdSchema } from '#core/ids'
 import { commandSchema, entrySchema } from '#core/journal'
 import { listSchema } from '#core/list'
+import { pictureSchema } from '#core/picture'
 import { siteSchema } from '#core/site'
 import { spotSchema } from '#core/spot'
 
 export const WORKSPACE_FORMAT = 'askbox-workspace'
 /** Raised whenever a file of the older version needs a migration to be read. */
-export const WORKSPACE_VERSION = 1
+export const WORKSPACE_VERSION = 2
 
 /** Everything a workshop holds: the content of an exported file. See docs/workspace-file.md. */
 export const workspaceSchema = z.strictObject({
@@ -20,6 +21,9 @@ export const workspaceSchema = z.strictObject({
   forms: z.array(formSchema),
   versions: z.array(versionSchema),
   spots: z.array(spotSchema),
+  /** Looks that forms share. */
+  themes: z.array(themeSchema),
+  pictures: z.array(pictureSchema),
   /** What happened to people, in order. `id` names this history; null before the first pairing. */
   journal: z.strictObject({ id: journalIdSchema.nullable(), entries: z.array(entrySchema) }),
   /** Changes to people that the receiver has not answered yet. */
@@ -37,6 +41,8 @@ export function emptyWorkspace(exportedAt: string): Workspace {
     forms: [],
     versions: [],
     spots: [],
+    themes: [],
+    pictures: [],
     journal: { id: null, entries: [] },
     commands: [],
   }

@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto'
 import { type Context, Hono } from 'hono'
 import { cors } from 'hono/cors'
-import { type AnswerCase, type FieldKey, type Version } from '#core/form'
+import { type AnswerCase, type FormContent, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
 import { formAgainPage, type WayBack } from '#core/render'
-import { judge, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
+import { controlNames, judge, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import type { Limiter } from '../limiter'
@@ -74,18 +74,26 @@ export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
     c: Context,
     { spot, version, posted, errors, page }: { spot: Spot; version: Version; posted: PostedValues; errors: FieldError[]; page: string },
   ): Response {
-    const keys = version.content.fields.map((field) => field.key)
+    const names = version.content.fields.flatMap(controlNames)
     const placed = { content: version.content, form: version.form, version: version.number, spot: spot.id, receiver: settings.publicUrl }
     const state = {
-      values: Object.fromEntries(keys.map((key) => [key, posted[key]])) as Partial<Record<FieldKey, string>>,
+      values: Object.fromEntries(names.map((name) => [name, posted[name]])),
       errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
       page,
     }
-    const ownAddresses = Object.values(version.content.answers).flatMap((answer) =>
-      answer.show === 'address' && addressProblem(answer.address) === null ? [new URL(answer.address).origin] : [],
-    )
-    return sendPage(c, formAgainPage(placed, state, wayBack(store, spot)), 422, {}, [settings.publicUrl, ...ownAddresses])
+    const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
+    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(store, spot)), 422, {}, { formTargets, frames: framesOf(version.content) })
   }
+}
+
+/** Origins of the owner's own answer pages, to which a form on a page of ours may be sent on. */
+export function ownAddresses({ answers }: FormContent): string[] {
+  return Object.values(answers).flatMap((answer) => (answer.show === 'address' && addressProblem(answer.address) === null ? [new URL(answer.address.trim()).origin] : []))
+}
+
+/** Origins of the frames that a form shows. */
+export function framesOf({ video }: FormContent): string[] {
+  return video === null ? [] : [new URL(video.address).origin]
 }
 
 /** A bot is told that it joined, so that it learns nothing. */

@@ -197,7 +197,7 @@ class EmbeddedStore implements Store {
   private readPublished(): Published {
     const rows = this.statements.published.all()
     const of = <T>(kind: string): T[] => rows.filter((row) => row.kind === kind).map((row) => JSON.parse(String(row.body)) as T)
-    return { sites: of('site'), lists: of('list'), forms: of('form'), versions: of('version'), spots: of('spot') }
+    return { sites: of('site'), lists: of('list'), forms: of('form'), versions: of('version'), spots: of('spot'), pictures: of('picture') }
   }
 
   /** What is kept in memory, as the file has it. */
@@ -272,5 +272,6 @@ function rowsOf(published: Published): [kind: string, id: string, body: unknown]
     ...published.forms.map((form): [string, string, unknown] => ['form', form.id, form]),
     ...published.versions.map((version): [string, string, unknown] => ['version', versionKey(version), version]),
     ...published.spots.map((spot): [string, string, unknown] => ['spot', spot.id, spot]),
+    ...published.pictures.map((picture): [string, string, unknown] => ['picture', picture.id, picture]),
   ]
 }

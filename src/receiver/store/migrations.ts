@@ -1,4 +1,6 @@
 import type { Kysely, Migration } from 'kysely'
+import { siteFrom1, versionFrom1 } from '#core/workspace'
+import type { Tables } from './tables'
 
 /** Numbered, and never changed once landed: a data folder of any age is brought up step by step. */
 export const migrations: Record<string, Migration> = {
@@ -41,6 +43,16 @@ export const migrations: Record<string, Migration> = {
         .addColumn('body', 'text', (column) => column.notNull())
         .addPrimaryKeyConstraint('published_key', ['kind', 'id'])
         .execute()
+    },
+  },
+  '002-rich-words-and-looks': {
+    async up(db: Kysely<unknown>) {
+      const tables = db as Kysely<Tables>
+      for (const [kind, change] of [['site', siteFrom1], ['version', versionFrom1]] as const) {
+        for (const { id, body } of await tables.selectFrom('published').selectAll().where('kind', '=', kind).execute()) {
+          await tables.updateTable('published').set({ body: JSON.stringify(change(JSON.parse(body))) }).where('kind', '=', kind).where('id', '=', id).execute()
+        }
+      }
     },
   },
 }

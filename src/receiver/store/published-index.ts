@@ -1,7 +1,7 @@
 import type { Published } from '#core/workspace'
 import type { PublishedIndex } from './store'
 
-const EMPTY: Published = { sites: [], lists: [], forms: [], versions: [], spots: [] }
+const EMPTY: Published = { sites: [], lists: [], forms: [], versions: [], spots: [], pictures: [] }
 
 /** Key of a version among all versions of all forms. */
 export function versionKey(version: { form: string; number: number }): string {
@@ -19,6 +19,7 @@ export function indexPublished(published: Published = EMPTY): GrowingIndex {
   const lists = new Map(published.lists.map((list) => [list.id as string, list]))
   const forms = new Map(published.forms.map((form) => [form.id as string, form]))
   const spots = new Map(published.spots.map((spot) => [spot.id as string, spot]))
+  const pictures = new Map(published.pictures.map((picture) => [picture.id as string, picture]))
   const versions = new Map(published.versions.map((version) => [versionKey(version), version]))
   const latest = new Map<string, Published['versions'][number]>()
   for (const version of published.versions) {
@@ -31,11 +32,13 @@ export function indexPublished(published: Published = EMPTY): GrowingIndex {
     forms: [...forms.values()],
     versions: [...versions.values()],
     spots: [...spots.values()],
+    pictures: [...pictures.values()],
   })
   return {
     all,
     spot: (id) => spots.get(id),
     site: (id) => sites.get(id),
+    picture: (id) => pictures.get(id),
     version: (form, number) => versions.get(versionKey({ form, number })),
     latestVersion: (form) => latest.get(form),
     with: (more) => {
@@ -47,6 +50,7 @@ export function indexPublished(published: Published = EMPTY): GrowingIndex {
         forms: [...before.forms, ...more.forms],
         versions: [...more.versions, ...before.versions],
         spots: [...before.spots, ...more.spots],
+        pictures: [...before.pictures, ...more.pictures],
       })
     },
   }

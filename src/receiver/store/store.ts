@@ -49,6 +49,7 @@ export interface PublishedIndex {
   all(): Published
   spot(id: string): Published['spots'][number] | undefined
   site(id: string): Published['sites'][number] | undefined
+  picture(id: string): Published['pictures'][number] | undefined
   version(form: string, number: number): Published['versions'][number] | undefined
   latestVersion(form: string): Published['versions'][number] | undefined
 }

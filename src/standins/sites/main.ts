@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { plainCode } from '#core/embed'
+import { element, toHtml } from '#core/render'
 import { readWorkspace } from '#core/workspace'
 import { blogApp } from './blog'
 import { openPosts, pathOf, type Posts } from './posts'
@@ -37,8 +38,15 @@ function pasteDemo(posts: Posts, file: string, address: string): void {
   const receiver = process.env.ASKBOX_PUBLIC_URL || `http://localhost:${process.env.ASKBOX_PORT || 4310}`
   const reading = readWorkspace(readFileSync(file, 'utf8').replaceAll('http://127.0.0.1:4320', address))
   if (!reading.ok) return
-  const { spots, versions } = reading.workspace
+  const { sites, spots, versions } = reading.workspace
   for (const spot of spots) {
+    if (spot.kind === 'landing') {
+      const site = sites.find(({ id }) => id === spot.site)
+      const home = posts.all().find((one) => `${address}${one.site}` === site?.address.replace(/\/$/, ''))
+      const words = versions.find(({ form }) => form === spot.form)?.content.words.heading
+      if (home !== undefined && words !== undefined) posts.save({ ...home, code: `${home.code}${toHtml(element('p', {}, element('a', { href: `${receiver}/page/${spot.id}` }, words)))}\n` })
+      continue
+    }
     const post = posts.all().find((one) => spot.page === address + pathOf(one))
     const version = versions.filter(({ form }) => form === spot.form).at(-1)
     if (post === undefined || version === undefined) continue

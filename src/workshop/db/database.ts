@@ -1,10 +1,12 @@
 import Dexie, { type EntityTable, type Table } from 'dexie'
-import type { Form, Version } from '#core/form'
+import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { List, Member, Refusal } from '#core/list'
+import type { Picture } from '#core/picture'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
+import { formFrom1, siteFrom1, versionFrom1 } from '#core/workspace'
 
 /** A change to people on its way to the receiver, or refused by it and waiting to be read by the owner. */
 export interface QueuedCommand {
@@ -26,6 +28,8 @@ export interface Settings {
   exchange: ExchangeState
   backupAt: string
   scheme: 'system' | 'light' | 'dark'
+  /** Hosts whose videos the owner lets onto forms. */
+  videoHosts: string[]
 }
 export type Setting = keyof Settings
 
@@ -43,6 +47,8 @@ class WorkshopDatabase extends Dexie {
   forms!: EntityTable<Form, 'id'>
   versions!: Table<Version, [FormId, number]>
   spots!: EntityTable<Spot, 'id'>
+  themes!: EntityTable<Theme, 'id'>
+  pictures!: EntityTable<Picture, 'id'>
   entries!: EntityTable<Entry, 'n'>
   members!: EntityTable<Member, 'id'>
   commands!: EntityTable<QueuedCommand, 'id'>
@@ -61,6 +67,16 @@ class WorkshopDatabase extends Dexie {
       commands: 'id',
       settings: 'key',
     })
+    this.version(2)
+      .stores({ themes: 'id', pictures: 'id' })
+      .upgrade(async (transaction) => {
+        // The same steps that bring up a file of version 1.
+        for (const [table, change] of [['sites', siteFrom1], ['forms', formFrom1], ['versions', versionFrom1]] as const) {
+          await transaction.table(table).toCollection().modify((value, place) => {
+            place.value = change(value as Record<string, unknown>)
+          })
+        }
+      })
   }
 }
 

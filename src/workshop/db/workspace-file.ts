@@ -11,6 +11,8 @@ export async function exportWorkspace(now: string): Promise<Workspace> {
     forms: await database.forms.toArray(),
     versions: await database.versions.toArray(),
     spots: await database.spots.toArray(),
+    themes: await database.themes.toArray(),
+    pictures: await database.pictures.toArray(),
     journal: { id: (await readSetting('journal'))?.id ?? null, entries: await database.entries.orderBy('n').toArray() },
     commands: (await database.commands.toArray()).filter(({ refusal }) => refusal === null).map(({ command }) => command),
   }))
@@ -30,6 +32,8 @@ export async function replaceWorkspace(workspace: Workspace, now: string): Promi
     await database.forms.bulkPut(workspace.forms)
     await database.versions.bulkPut(workspace.versions)
     await database.spots.bulkPut(workspace.spots)
+    await database.themes.bulkPut(workspace.themes)
+    await database.pictures.bulkPut(workspace.pictures)
     await database.entries.bulkPut(workspace.journal.entries)
     await database.members.bulkPut([...members.values()].filter((member) => member !== null))
     await database.commands.bulkPut(workspace.commands.map((command) => ({ id: command.id, command, queuedAt: now, refusal: null })))

@@ -109,24 +109,27 @@ async function sendCommands(client: Client): Promise<void> {
  */
 export async function takePublished(client: Client): Promise<void> {
   const published = await client.published()
-  const { sites, lists, forms, versions, spots } = database
-  await database.transaction('rw', [sites, lists, forms, versions, spots], async () => {
+  const { sites, lists, forms, versions, spots, pictures } = database
+  const deleted = new Set(published.forms.filter(({ deletedAt }) => deletedAt).map(({ id }) => id as string))
+  await database.transaction('rw', [sites, lists, forms, versions, spots, pictures], async () => {
     for (const [table, there] of [
       [sites, published.sites],
       [lists, published.lists],
-      [spots, published.spots],
+      [spots, published.spots.filter(({ form }) => !deleted.has(form))],
+      [pictures, published.pictures],
     ] as unknown as [Table<{ id: string }, string>, { id: string }[]][]) {
       const here = new Set(await table.toCollection().primaryKeys())
       await table.bulkPut(there.filter(({ id }) => !here.has(id)))
     }
-    for (const form of published.forms) {
+    for (const { deletedAt, ...form } of published.forms) {
+      if (deletedAt) continue
       const newest = newestVersion(published.versions.filter((version) => version.form === form.id))
       const known = await forms.get(form.id)
       const knownVersion = newestVersion(await versions.where('form').equals(form.id).toArray())
       const isUntouched = known !== undefined && knownVersion !== undefined && sameContent(known.draft, knownVersion.content)
-      if (newest !== undefined && (known === undefined || isUntouched)) await forms.put({ ...(known ?? form), draft: newest.content })
+      if (newest !== undefined && (known === undefined || isUntouched)) await forms.put({ ...(known ?? { ...form, theme: null, isArchived: false }), draft: newest.content })
     }
-    await versions.bulkPut(published.versions)
+    await versions.bulkPut(published.versions.filter(({ form }) => !deleted.has(form)))
   })
 }
 

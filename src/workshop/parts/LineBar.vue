@@ -1,17 +1,21 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
 import type { Station } from '#core/checkup'
+import { usePictures } from '../stores/pictures'
 import { answerDocument, formDocument, pageDocument } from './pictures'
 import SignalArm from './SignalArm.vue'
 import SmallPicture from './SmallPicture.vue'
 import { stationNames } from './stations'
 
 /** The line: a form's whole round trip, each station a small picture of the real thing under its signal. */
-defineProps<{ form: FormId; content: FormContent; line: StationState[]; current: Station; newest: Member[]; listName: string }>()
+const { form, content, isLanding } = defineProps<{ form: FormId; content: FormContent; line: StationState[]; current: Station; newest: Member[]; listName: string; isLanding: boolean }>()
+const pictures = usePictures()
+const scene = computed(() => ({ content, form, pictureAddress: pictures.addressOf, isLanding }))
 </script>
 
 <template>
@@ -27,8 +31,8 @@ defineProps<{ form: FormId; content: FormContent; line: StationState[]; current:
       replace
     >
       <span class="picture">
-        <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(content, form)" :width="760" />
-        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(content, form)" :width="640" />
+        <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(scene)" :width="isLanding ? 1280 : 760" />
+        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(scene)" :width="640" />
         <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :width="640" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else class="rows">

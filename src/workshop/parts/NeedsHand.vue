@@ -5,6 +5,7 @@ import { checkup, type Finding } from '#core/checkup'
 import { sameContent, type Form } from '#core/form'
 import { useLive } from '../db'
 import { database } from '../db'
+import { useMeasured } from '../stores/measures'
 import { arrivalsSince } from '../stores/people'
 import { useReceiver } from '../stores/receiver'
 import { useWorkspace } from '../stores/workspace'
@@ -16,6 +17,8 @@ const BACKUP_AFTER_DAYS = 14
 
 const workspace = useWorkspace()
 const receiver = useReceiver()
+const measured = useMeasured()
+const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
 const oldCode = useLive(
   async () => {
@@ -46,8 +49,8 @@ const needs = computed((): Need[] => [
     to: { name: 'list', params: { id: one.command.list } },
     about: 'A change was not made',
   })),
-  ...workspace.forms.flatMap((form) => findingsOf(form).map((finding) => need(form, finding))),
-  ...workspace.forms.filter(hasUnpublishedChanges).map((form) => ({
+  ...forms.value.flatMap((form) => findingsOf(form).map((finding) => need(form, finding))),
+  ...forms.value.filter(hasUnpublishedChanges).map((form) => ({
     key: `${form.id} draft`,
     text: 'Has changes that are not published.',
     to: { name: 'form', params: { id: form.id } },
@@ -72,7 +75,16 @@ const isBackupDue = computed(() => {
 })
 
 function findingsOf(form: Form): Finding[] {
-  return checkup({ form, list: workspace.list(form.list), spots: workspace.spotsOf(form.id), sites: workspace.sites, receiver: receiver.publicUrl })
+  return checkup({
+    form,
+    list: workspace.list(form.list),
+    spots: workspace.spotsOf(form.id),
+    sites: workspace.sites,
+    receiver: receiver.publicUrl,
+    pictures: workspace.pictures,
+    videoHosts: receiver.videoHosts ?? [],
+    measures: measured.of(form.id),
+  }).filter(({ weight }) => weight !== 'hint')
 }
 
 function hasUnpublishedChanges(form: Form): boolean {

@@ -14,7 +14,7 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const router = useRouter()
 const isBusy = ref(false)
-const findings = computed(() => line.flatMap((state) => state.findings))
+const findings = computed(() => line.flatMap((state) => state.findings).filter(({ weight }) => weight === 'stops'))
 
 async function publish(): Promise<void> {
   const [first] = findings.value

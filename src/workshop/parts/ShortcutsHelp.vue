@@ -10,6 +10,8 @@ const shortcuts = [
   ['Ctrl+Z', 'Undo, on a form’s page'],
   ['Ctrl+Shift+Z', 'Redo, on a form’s page'],
   ['1 to 5', 'Go to a station of the line, on a form’s page'],
+  ['Ctrl+B, Ctrl+I', 'Bold and italic, in a text of the picture'],
+  ['Alt+↑, Alt+↓', 'Move a field, in the list of fields'],
   ['N', 'New form'],
   ['Esc', 'Leave a text you are rewriting in the picture'],
 ] as const

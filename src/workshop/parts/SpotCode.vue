@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import { addressProblem, siteKinds } from '#core/site'
-import type { Spot } from '#core/spot'
+import { type Spot, spotKinds } from '#core/spot'
 import { useNotices } from '../stores/notices'
 import { useReceiver } from '../stores/receiver'
 import { useWorkspace } from '../stores/workspace'
@@ -25,14 +25,18 @@ const code = computed(() =>
     ? null
     : plainCode({ content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver: receiver.publicUrl }),
 )
-const opensAt = computed(() => [spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null)
+const isLanding = computed(() => spot.kind === 'landing')
+const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
+const pageAddress = computed(() => (receiver.publicUrl === null ? null : `${receiver.publicUrl}/page/${spot.id}`))
+const opensAt = computed(() => isLanding.value ? (version === null ? null : pageAddress.value) : [spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null)
 const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
 const isCopied = ref(false)
 
 async function copy(): Promise<void> {
-  if (code.value === null) return
+  const wanted = isLanding.value ? pageAddress.value : code.value
+  if (wanted === null) return
   try {
-    await navigator.clipboard.writeText(code.value)
+    await navigator.clipboard.writeText(wanted)
     isCopied.value = true
     setTimeout(() => (isCopied.value = false), 2_000)
   } catch {
@@ -57,12 +61,29 @@ async function setState(state: Spot['state']): Promise<void> {
   <article class="sheet spot" :class="spot.state">
     <header class="row">
       <h2>
-        {{ site?.name ?? 'No site' }} <span class="quiet kind">inline · {{ spot.state }}</span>
+        {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
       </h2>
       <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true" /></a>
     </header>
     <div v-if="spot.state === 'live'" class="body">
-      <div class="code">
+      <div v-if="isLanding" class="code">
+        <div class="row head">
+          <h3>Its address<template v-if="version">, version {{ version.number }}</template></h3>
+          <ElButton v-if="version" @click="copy">
+            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : 'Copy the address' }}</span>
+          </ElButton>
+        </div>
+        <pre v-if="version" tabindex="0" aria-label="The address">{{ pageAddress }}</pre>
+        <p v-else class="quiet">The page opens when the form is published.</p>
+      </div>
+      <div v-if="isLanding" class="how">
+        <h3>To the page</h3>
+        <ul>
+          <li>Link to it from {{ site?.name ?? 'your site' }}, from messages, from a page of links, or print it.</li>
+          <li>Nothing is pasted anywhere: each publishing changes the page at once.</li>
+        </ul>
+      </div>
+      <div v-if="!isLanding" class="code">
         <div class="row head">
           <h3>Plain code<template v-if="version">, version {{ version.number }}</template></h3>
           <ElButton v-if="code" @click="copy">
@@ -72,7 +93,7 @@ async function setState(state: Spot['state']): Promise<void> {
         <pre v-if="code" tabindex="0" aria-label="The code">{{ code }}</pre>
         <p v-else class="quiet">The code appears here when the form is published.</p>
       </div>
-      <div class="how">
+      <div v-if="!isLanding" class="how">
         <h3>Onto the page · {{ facts.name.toLowerCase() }}</h3>
         <ul>
           <li v-for="step in facts.steps" :key="step">{{ step }}</li>

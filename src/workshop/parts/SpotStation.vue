@@ -4,6 +4,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
+import { type SpotKind, spotKinds } from '#core/spot'
 import { useNotices } from '../stores/notices'
 import { useWorkspace } from '../stores/workspace'
 import Findings from './Findings.vue'
@@ -17,11 +18,12 @@ const spots = computed(() => workspace.spotsOf(form.id))
 const version = computed(() => workspace.latestVersion(form.id))
 const isAdding = ref(false)
 const siteId = ref('')
+const kind = ref<SpotKind>('inline')
 
 async function add(): Promise<void> {
   const site = workspace.sites.find(({ id }) => id === siteId.value)
   if (site === undefined) return
-  await workspace.makeSpot(form.id, { site, kind: 'inline', page: '' })
+  await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
   isAdding.value = false
   siteId.value = ''
   await tellReceiver()
@@ -45,6 +47,12 @@ async function tellReceiver(): Promise<void> {
         Another spot on
         <select v-model="siteId" class="plain-select" required>
           <option v-for="site in workspace.sites" :key="site.id" :value="site.id">{{ site.name }}</option>
+        </select>
+      </label>
+      <label class="row">
+        as
+        <select v-model="kind" class="plain-select">
+          <option v-for="one in spotKinds" :key="one.kind" :value="one.kind">{{ one.name.toLowerCase() }}</option>
         </select>
       </label>
       <ElButton native-type="submit">Add it</ElButton>

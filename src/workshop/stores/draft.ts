@@ -16,6 +16,8 @@ interface Step {
 /** Typing goes on as one step while pauses stay below this. */
 const SAME_STEP_MS = 1_500
 const MOST_STEPS = 200
+/** The database tells of a write long before this, on a busy machine too. */
+const OURS_FOR_MS = 10_000
 
 /**
  * A form's draft in hand: every change is saved at once and can be undone and redone. Changes that another
@@ -27,7 +29,8 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   // Shallow: a content inside a deep proxy could neither be copied nor stored.
   const done = shallowRef<Step[]>([])
   const undone = shallowRef<Step[]>([])
-  let saving = 0
+  /** What was written here lately, by its text: the database tells of it some time after. */
+  const written = new Map<string, number>()
 
   watch(
     () => toValue(id),
@@ -40,9 +43,9 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   watch(
     () => workspace.form(toValue(id))?.draft ?? null,
     (saved) => {
-      if (saved === null || saving > 0) return
+      if (saved === null) return
       if (content.value === null) content.value = saved
-      else if (!sameContent(content.value, saved)) remember('Change made in another tab', saved, 'elsewhere')
+      else if (!isOurs(saved) && !sameContent(content.value, saved)) remember('Change made in another tab', saved, 'elsewhere')
     },
     { immediate: true },
   )
@@ -90,13 +93,13 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
 
   async function save(): Promise<void> {
     if (content.value === null) return
-    saving += 1
-    try {
-      await workspace.saveDraft(toValue(id), content.value)
-    } finally {
-      // The database tells of the change after the write; what it tells then is what we just wrote.
-      setTimeout(() => (saving -= 1), 100)
-    }
+    written.set(JSON.stringify(content.value), Date.now())
+    await workspace.saveDraft(toValue(id), content.value)
+  }
+
+  function isOurs(saved: FormContent): boolean {
+    for (const [text, at] of written) if (Date.now() - at > OURS_FOR_MS) written.delete(text)
+    return written.has(JSON.stringify(saved))
   }
 
   const onKey = (event: KeyboardEvent) => {

@@ -1,26 +1,33 @@
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import { lineOf, type StationState } from '#core/line'
 import { useLive } from '../db'
+import { useMeasured } from './measures'
 import { proofOf } from './people'
 import { useReceiver } from './receiver'
 import { useWorkspace } from './workspace'
 
 /** The states of one form's five stations, kept current. Empty while the form is not there. */
-export function useLine(id: MaybeRefOrGetter<FormId>) {
+export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent | null = () => null) {
   const workspace = useWorkspace()
   const receiver = useReceiver()
+  const measured = useMeasured()
   const arrivals = useLive(() => proofOf(toValue(id)), [] as Arrival[], [() => toValue(id)])
   return computed((): StationState[] => {
     const form = workspace.form(toValue(id))
     if (form === null) return []
     return lineOf({
-      form,
+      // What is in hand is ahead of what the database has told.
+      form: { ...form, draft: draft() ?? form.draft },
       list: workspace.list(form.list),
       spots: workspace.spotsOf(form.id),
       sites: workspace.sites,
       receiver: receiver.publicUrl,
+      pictures: workspace.pictures,
+      videoHosts: receiver.isLoaded ? (receiver.videoHosts ?? []) : null,
+      measures: measured.of(form.id),
       versions: workspace.versionsOf(form.id),
       arrivals: arrivals.value,
     })

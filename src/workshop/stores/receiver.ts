@@ -19,6 +19,7 @@ export const useReceiver = defineStore('receiver', () => {
   const journal = value('journal')
   const backupAt = value('backupAt')
   const scheme = value('scheme')
+  const videoHosts = value('videoHosts')
 
   const words = computed(() => (pairing.value === null ? 'not paired' : wordsFor(exchange.value)))
   const isLinked = computed(() => exchange.value?.state === 'linked')
@@ -31,7 +32,7 @@ export const useReceiver = defineStore('receiver', () => {
   }
   watch(() => JSON.stringify(pairing.value), reconnect)
 
-  return { isLoaded, pairing, exchange, publicUrl, journal, backupAt, scheme, words, isLinked, reconnect }
+  return { isLoaded, pairing, exchange, publicUrl, journal, backupAt, scheme, videoHosts, words, isLinked, reconnect }
 })
 
 function wordsFor(exchange: ExchangeState | null): string {

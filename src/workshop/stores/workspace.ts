@@ -1,11 +1,13 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { type Form, type FormContent, startContent, type Version } from '#core/form'
-import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
+import { type Form, type FormContent, type Shape, shapeForSpot, startContent, type Theme, type Version } from '#core/form'
+import type { FormId, ListId, SiteId, SpotId, ThemeId } from '#core/ids'
 import { type List, startList } from '#core/list'
+import { type Look, type Palette, quietPalette } from '#core/look'
+import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
-import { publishedOf } from '#core/workspace'
+import { type Published, publishedOf } from '#core/workspace'
 import { database, useLive } from '../db'
 import { type Client, clientFor, ReceiverProblem, takePublished } from '../exchange'
 import { newId, now } from '../moment'
@@ -21,13 +23,27 @@ export const useWorkspace = defineStore('workspace', () => {
       forms: await database.forms.toArray(),
       versions: await database.versions.toArray(),
       spots: await database.spots.toArray(),
+      themes: await database.themes.toArray(),
+      pictures: await database.pictures.toArray(),
     }),
-    { isLoaded: false, sites: [] as Site[], lists: [] as List[], forms: [] as Form[], versions: [] as Version[], spots: [] as Spot[] },
+    {
+      isLoaded: false,
+      sites: [] as Site[],
+      lists: [] as List[],
+      forms: [] as Form[],
+      versions: [] as Version[],
+      spots: [] as Spot[],
+      themes: [] as Theme[],
+      pictures: [] as Picture[],
+    },
   )
   const isLoaded = computed(() => all.value.isLoaded)
   const sites = computed(() => byName(all.value.sites))
   const lists = computed(() => byName(all.value.lists))
   const forms = computed(() => [...all.value.forms].sort((one, other) => other.createdAt.localeCompare(one.createdAt)))
+
+  const themes = computed(() => byName(all.value.themes))
+  const pictures = computed(() => all.value.pictures)
 
   const site = (id: SiteId) => all.value.sites.find((one) => one.id === id) ?? null
   const list = (id: ListId) => all.value.lists.find((one) => one.id === id) ?? null
@@ -35,11 +51,17 @@ export const useWorkspace = defineStore('workspace', () => {
   const spot = (id: SpotId) => all.value.spots.find((one) => one.id === id) ?? null
   const spotsOf = (id: FormId) => all.value.spots.filter((one) => one.form === id)
   const versionsOf = (id: FormId) => all.value.versions.filter((one) => one.form === id)
+  const theme = (id: ThemeId | null) => all.value.themes.find((one) => one.id === id) ?? null
+  /** Colours of the site where a form sits first. */
+  const paletteOf = (id: FormId): Palette => {
+    const [first] = spotsOf(id)
+    return (first && site(first.site)?.palette) ?? quietPalette
+  }
   const latestVersion = (id: FormId): Version | null =>
     versionsOf(id).reduce<Version | null>((best, one) => (best === null || one.number > best.number ? one : best), null)
 
   async function makeSite(facts: { name: string; address: string; kind: SiteKind }): Promise<Site> {
-    const made: Site = { id: newId<SiteId>(), ...facts, createdAt: now() }
+    const made: Site = { id: newId<SiteId>(), ...facts, palette: null, createdAt: now() }
     await database.sites.add(made)
     return made
   }
@@ -51,8 +73,16 @@ export const useWorkspace = defineStore('workspace', () => {
   }
 
   /** A form with its first spot. */
-  async function makeForm(facts: { name: string; list: List; site: Site; kind: SpotKind; page: string }): Promise<Form> {
-    const made: Form = { id: newId<FormId>(), name: facts.name, list: facts.list.id, draft: startContent(facts.list.name), createdAt: now() }
+  async function makeForm(facts: { name: string; list: List; site: Site; kind: SpotKind; page: string; shape?: Shape }): Promise<Form> {
+    const made: Form = {
+      id: newId<FormId>(),
+      name: facts.name,
+      list: facts.list.id,
+      theme: null,
+      isArchived: false,
+      draft: startContent(facts.list.name, facts.shape ?? shapeForSpot(facts.kind), facts.site.palette ?? quietPalette),
+      createdAt: now(),
+    }
     await database.transaction('rw', database.forms, database.spots, async () => {
       await database.forms.add(made)
       await makeSpot(made.id, facts)
@@ -70,9 +100,80 @@ export const useWorkspace = defineStore('workspace', () => {
 
   const saveDraft = (id: FormId, draft: FormContent) => database.forms.update(id, { draft })
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
-  const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind'>>) => database.sites.update(id, changes)
-  const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why'>>) => database.lists.update(id, changes)
+  const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) => database.sites.update(id, changes)
+  const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) => database.lists.update(id, changes)
   const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state'>>) => database.spots.update(id, changes)
+
+  const keepPicture = (picture: Picture) => database.pictures.put(picture)
+
+  /** A copy with its own draft and spots of the same kind on the same sites, nothing published. */
+  async function duplicateForm(id: FormId): Promise<Form> {
+    const original = form(id)
+    if (original === null) throw new Error('This form does not exist any more.')
+    const made: Form = { ...original, id: newId<FormId>(), name: `${original.name}, copy`.slice(0, 200), isArchived: false, createdAt: now() }
+    await database.transaction('rw', database.forms, database.spots, async () => {
+      await database.forms.add(made)
+      for (const one of spotsOf(id)) await database.spots.add({ ...one, id: newId<SpotId>(), form: made.id, page: '', state: 'live', createdAt: now() })
+    })
+    return made
+  }
+
+  const archiveForm = (id: FormId, isArchived: boolean) => database.forms.update(id, { isArchived })
+
+  /** Takes a form away, here and at the receiver, where its spots close. Resolves with what brings it back. */
+  async function deleteForm(id: FormId): Promise<() => Promise<void>> {
+    const [kept, versions, spots] = [form(id), versionsOf(id), spotsOf(id)]
+    if (kept === null) throw new Error('This form does not exist any more.')
+    const tell = async (deletedAt: string | null) => {
+      if (versions.length === 0) return
+      const parts = publishedOf({ sites: all.value.sites, lists: all.value.lists, forms: [kept], versions, spots, pictures: all.value.pictures })
+      const closed = parts.spots.map((one): Spot => ({ ...one, state: deletedAt === null ? one.state : 'retired' }))
+      await client().publish({ ...parts, spots: closed, forms: parts.forms.map((one): Published['forms'][number] => ({ ...one, deletedAt })) })
+    }
+    const tables = [database.forms, database.versions, database.spots]
+    await tell(now())
+    await database.transaction('rw', tables, async () => {
+      await database.forms.delete(id)
+      await database.versions.where('form').equals(id).delete()
+      await database.spots.where('form').equals(id).delete()
+    })
+    return async () => {
+      await tell(null)
+      await database.transaction('rw', tables, async () => {
+        await database.forms.put(kept)
+        await database.versions.bulkPut(versions)
+        await database.spots.bulkPut(spots)
+      })
+    }
+  }
+
+  async function makeTheme(name: string, look: Look): Promise<Theme> {
+    const made: Theme = { id: newId<ThemeId>(), name, look }
+    await database.themes.add(made)
+    return made
+  }
+
+  const useTheme = (id: FormId, theme: ThemeId | null) => database.forms.update(id, { theme })
+  const renameTheme = (id: ThemeId, name: string) => database.themes.update(id, { name })
+  const formsWith = (id: ThemeId) => all.value.forms.filter((one) => one.theme === id)
+
+  /** Gives a theme another look, and with it the drafts of all forms that share it. */
+  async function changeTheme(id: ThemeId, look: Look): Promise<void> {
+    await database.transaction('rw', database.themes, database.forms, async () => {
+      await database.themes.update(id, { look })
+      for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
+        await database.forms.update(one.id, { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } } })
+      }
+    })
+  }
+
+  /** Forgets a theme; its forms keep their look as their own. */
+  async function deleteTheme(id: ThemeId): Promise<void> {
+    await database.transaction('rw', database.themes, database.forms, async () => {
+      await database.themes.delete(id)
+      await database.forms.filter((kept) => kept.theme === id).modify({ theme: null })
+    })
+  }
 
   /** Publishes the draft as the next version, and with it all that the receiver needs to know of its surroundings. */
   async function publish(id: FormId): Promise<Version> {
@@ -108,6 +209,7 @@ export const useWorkspace = defineStore('workspace', () => {
       forms: await database.forms.where('id').equals(id).toArray(),
       versions: [...(await database.versions.where('form').equals(id).toArray()), ...more],
       spots: await database.spots.where('form').equals(id).toArray(),
+      pictures: await database.pictures.toArray(),
     }
     await client().publish(publishedOf(parts))
   }
@@ -139,6 +241,20 @@ export const useWorkspace = defineStore('workspace', () => {
     changeSite,
     changeList,
     changeSpot,
+    themes,
+    pictures,
+    theme,
+    paletteOf,
+    keepPicture,
+    duplicateForm,
+    archiveForm,
+    deleteForm,
+    makeTheme,
+    useTheme,
+    renameTheme,
+    formsWith,
+    changeTheme,
+    deleteTheme,
     publish,
     publishSurroundings,
   }

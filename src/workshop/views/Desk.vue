@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
+import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import ArrivalList from '../parts/ArrivalList.vue'
 import DeskLine from '../parts/DeskLine.vue'
@@ -9,6 +10,8 @@ import { useWorkspace } from '../stores/workspace'
 
 const workspace = useWorkspace()
 const router = useRouter()
+const inUse = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
+const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArchived))
 </script>
 
 <template>
@@ -23,8 +26,14 @@ const router = useRouter()
         <RouterLink to="/new">Make the first form</RouterLink>
       </p>
       <ul v-else>
-        <DeskLine v-for="form in workspace.forms" :key="form.id" :form="form" />
+        <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
       </ul>
+      <details v-if="archived.length > 0" class="archived">
+        <summary>Archived, {{ archived.length }}</summary>
+        <ul>
+          <DeskLine v-for="form in archived" :key="form.id" :form="form" />
+        </ul>
+      </details>
     </section>
     <aside>
       <NeedsHand />
@@ -52,6 +61,11 @@ ul {
 .empty {
   padding: var(--gap-6);
   text-align: center;
+}
+summary {
+  padding: var(--gap-3) 0;
+  color: var(--quiet);
+  cursor: pointer;
 }
 aside {
   display: grid;

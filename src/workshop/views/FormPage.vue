@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { stations, type Station } from '#core/checkup'
 import { sameContent } from '#core/form'
 import type { FormId } from '#core/ids'
+import FormMenu from '../parts/form/FormMenu.vue'
 import FormName from '../parts/FormName.vue'
 import LineBar from '../parts/LineBar.vue'
 import PublishButton from '../parts/PublishButton.vue'
@@ -25,19 +26,20 @@ const id = computed(() => props.id as FormId)
 const current = computed<Station>(() => stations.find((one) => one === props.station) ?? 'form')
 const form = computed(() => workspace.form(id.value))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
-const line = useLine(id)
 const draft = useDraft(id)
+const line = useLine(id, () => draft.content.value)
 const newest = useLive(
   async () => (list.value === null ? [] : (await membersOf(list.value.id)).filter(({ status }) => status === 'confirmed').slice(0, 3)),
   [] as Member[],
   [() => list.value?.id],
 )
+const isLanding = computed(() => workspace.spotsOf(id.value).some(({ kind, state }) => kind === 'landing' && state === 'live'))
 const latest = computed(() => workspace.latestVersion(id.value))
 const isPublished = computed(() => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value))
 
 const panels: Record<Station, Component> = {
   spot: defineAsyncComponent(() => import('../parts/SpotStation.vue')),
-  form: defineAsyncComponent(() => import('../parts/FormStation.vue')),
+  form: defineAsyncComponent(() => import('../parts/form/FormStation.vue')),
   answer: defineAsyncComponent(() => import('../parts/AnswerStation.vue')),
   mail: defineAsyncComponent(() => import('../parts/MailStation.vue')),
   list: defineAsyncComponent(() => import('../parts/ListStation.vue')),
@@ -64,10 +66,11 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <ElButton text :disabled="draft.redoName.value === null" :title="`Redo: ${draft.redoName.value ?? 'nothing'}`" aria-label="Redo" @click="draft.redo()">
           <Redo2 :size="18" />
         </ElButton>
+        <FormMenu :form="form" :draft="draft" />
         <PublishButton :form="form" :line="line" :is-published="isPublished" :latest="latest" />
       </div>
     </header>
-    <LineBar :form="form.id" :content="draft.content.value" :line="line" :current="current" :newest="newest" :list-name="list?.name ?? ''" />
+    <LineBar :form="form.id" :is-landing="isLanding" :content="draft.content.value" :line="line" :current="current" :newest="newest" :list-name="list?.name ?? ''" />
     <component
       :is="panels[current]"
       class="panel"

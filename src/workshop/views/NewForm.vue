@@ -3,7 +3,8 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import { addressProblem, siteKinds, type SiteKind } from '#core/site'
-import { spotKinds, suggestFormName } from '#core/spot'
+import { shapeForSpot, shapeOf, shapes as startShapes } from '#core/form'
+import { type SpotKind, spotKinds, suggestFormName } from '#core/spot'
 import Choice from '../parts/Choice.vue'
 import { useWorkspace } from '../stores/workspace'
 
@@ -24,10 +25,14 @@ const hasTried = ref(false)
 
 const chosenList = computed(() => workspace.lists.find(({ id }) => id === list.value))
 const chosenSite = computed(() => workspace.sites.find(({ id }) => id === site.value))
-const spotKind = spotKinds[0]!
+const kind = ref<SpotKind>('inline')
+const spotKind = computed(() => spotKinds.find((one) => one.kind === kind.value)!)
+const kindChoices = spotKinds.map((one) => ({ value: one.kind, label: one.name }))
+const shape = ref('')
+const suggested = computed(() => shapeForSpot(kind.value).key)
 
 watchEffect(() => {
-  if (!isNameOwn.value) name.value = suggestFormName(chosenSite.value?.name ?? siteName.value, spotKind.kind, chosenList.value?.name ?? listName.value)
+  if (!isNameOwn.value) name.value = suggestFormName(chosenSite.value?.name ?? siteName.value, kind.value, chosenList.value?.name ?? listName.value)
 })
 watch(name, (value) => value === '' && (isNameOwn.value = false))
 
@@ -49,7 +54,7 @@ async function make(): Promise<void> {
   if (!isComplete.value) return
   const feeds = chosenList.value ?? (await workspace.makeList(listName.value.trim()))
   const on = chosenSite.value ?? (await workspace.makeSite({ name: siteName.value.trim(), address: siteAddress.value.trim(), kind: siteKind.value }))
-  const form = await workspace.makeForm({ name: name.value.trim(), list: feeds, site: on, kind: spotKind.kind, page: page.value.trim() })
+  const form = await workspace.makeForm({ name: name.value.trim(), list: feeds, site: on, kind: kind.value, page: kind.value === 'landing' ? '' : page.value.trim(), shape: shapeOf(shape.value || suggested.value) ?? undefined })
   await router.push({ name: 'form', params: { id: form.id, station: 'form' } })
 }
 </script>
@@ -93,13 +98,22 @@ async function make(): Promise<void> {
 
     <fieldset>
       <legend>Where on the site?</legend>
-      <p v-for="{ kind, name: kindName, explanation } in spotKinds" :key="kind">
-        <b>{{ kindName }}.</b> {{ explanation }}
-      </p>
-      <label class="field">
+      <Choice v-model="kind" name="kind" :options="kindChoices" />
+      <p class="quiet small">{{ spotKind.explanation }}</p>
+      <label v-if="kind !== 'landing'" class="field">
         <span class="name">Address of the page, if you know it already</span>
         <ElInput v-model="page" type="url" :placeholder="chosenSite?.address ?? 'https://'" />
         <span v-if="hasTried && problems.page" class="problem small">{{ problems.page }}</span>
+      </label>
+    </fieldset>
+
+    <fieldset>
+      <legend>What is it for?</legend>
+      <label class="field">
+        <span class="name">Start shape; you can change it later</span>
+        <select class="plain-select" :value="shape || suggested" @change="shape = ($event.target as HTMLSelectElement).value">
+          <option v-for="one in startShapes" :key="one.key" :value="one.key">{{ one.name }}: {{ one.purpose.toLowerCase().replace(/\.$/, '') }}</option>
+        </select>
       </label>
     </fieldset>
 

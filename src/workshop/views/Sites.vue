@@ -48,6 +48,13 @@ function formsOn(site: Site) {
             <option v-for="one in siteKinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
           </select>
         </label>
+        <p class="palette small">
+          <template v-if="site.palette">
+            <span v-for="colour in site.palette.colours.slice(0, 10)" :key="colour" class="swatch" :style="{ background: colour }" :title="colour" />
+            <span class="quiet">{{ site.palette.font }}</span>
+          </template>
+          <span v-else class="quiet">Its colours are not known yet: read them in a form’s Look.</span>
+        </p>
         <p class="forms small">
           <span v-if="formsOn(site).length === 0" class="quiet">No form sits here.</span>
           <template v-for="(form, at) in formsOn(site)" :key="form.id">
@@ -74,6 +81,19 @@ li {
   gap: var(--gap-2) var(--gap-4);
   padding: var(--gap-4);
   align-items: start;
+}
+.palette {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  align-items: center;
+  grid-column: 1 / -1;
+}
+.swatch {
+  width: 18px;
+  height: 18px;
+  border: 1px solid var(--edge);
+  border-radius: 2px;
 }
 .forms {
   grid-column: 1 / -1;

@@ -1,39 +1,40 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue'
-import type { FormContent } from '#core/form'
-import type { FormId } from '#core/ids'
-import type { Draft } from '../stores/draft'
-import { useFrameDocument } from './frame-document'
-import { formDocument } from './pictures'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import type { FieldKey } from '#core/form'
+import type { Draft } from '../../stores/draft'
+import { useFrameDocument } from '../frame-document'
+import { type PictureScene, sceneDocument } from '../pictures'
 import { useWritingIn } from './writing-in'
 
 /** The form as visitors get it, at one width, worked in directly: press a text to rewrite it. */
-const { content, form, draft, width, room } = defineProps<{
-  content: FormContent
-  form: FormId
+const { scene, draft, width, room } = defineProps<{
+  scene: PictureScene
   draft: Draft
   /** Width of the place on the page, in CSS pixels. */
   width: number
   /** Width there is to show it in. */
   room: number
 }>()
-const emit = defineEmits<{ button: [] }>()
+const emit = defineEmits<{ button: []; field: [key: FieldKey]; rich: [place: HTMLElement | null]; shown: [page: Document | null] }>()
 
 const frame = useTemplateRef('frame')
 const isWriting = ref(false)
 const { first, height, loaded, onLoad, patch } = useFrameDocument(
   frame,
-  () => formDocument(content, form),
+  () => sceneDocument(scene),
   () => isWriting.value,
 )
-useWritingIn(loaded, {
+const { richPlace } = useWritingIn(loaded, {
   draft,
   onWriting(is) {
     isWriting.value = is
     if (!is) patch()
   },
   onButton: () => emit('button'),
+  onField: (key) => emit('field', key),
 })
+watch(richPlace, (place) => emit('rich', place))
+watch(loaded, (page) => emit('shown', page))
 const scale = computed(() => Math.min(1, room / width))
 </script>
 

@@ -1,0 +1,136 @@
+import type { FormContent } from '#core/form'
+import { contrast, fieldColours, LARGE_TEXT_CONTRAST, type Look, mended, mix, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
+import type { Finding } from './finding'
+import type { Measures } from './measures'
+
+type ColourKey = keyof Look['colours']
+
+interface Pair {
+  code: string
+  what: string
+  place: string
+  /** The colour that would be mended, and how it looks where it stands. */
+  key: ColourKey
+  colour: string
+  grounds: string[]
+  wanted: number
+  /** Where the grounds come from, for the message. */
+  at?: string
+  isPart?: boolean
+  /** Opacity of a see-through text. */
+  share?: number
+}
+
+/** As the renderer writes it for placeholders. */
+const PLACEHOLDER_OPACITY = 0.72
+
+const TEXT_SOURCE = 'WCAG 2.2, 1.4.3 Contrast (Minimum)'
+const PART_SOURCE = 'WCAG 2.2, 1.4.11 Non-text Contrast'
+
+/**
+ * Contrast of every text, of field borders and of the button, against what is really behind them.
+ *
+ * @param siteBackground what stands behind a form without a ground of its own, `#rrggbb`
+ */
+export function contrastFindings(content: FormContent, siteBackground: string, { behind }: Measures): Finding[] {
+  const { look } = content
+  const { colours } = look
+  const grounds = groundsOf(look, siteBackground)
+  const { field, edge } = fieldColours(look)
+  // A field drawn as a line lets the ground through.
+  const inField = look.field.shape === 'line' ? grounds : [field]
+  const filled = look.button.fill === 'full'
+  const pairs: Pair[] = [
+    ...textPairs(content, grounds, behind),
+    filled
+      ? { code: 'contrast-button-text', what: 'The button’s words', place: '.askbox-button', key: 'buttonText', colour: colours.buttonText, grounds: [colours.button], wanted: TEXT_CONTRAST }
+      : { code: 'contrast-button-text', what: 'The button’s words', place: '.askbox-button', key: 'button', colour: colours.button, grounds, wanted: TEXT_CONTRAST },
+    ...(filled ? [{ code: 'contrast-button', what: 'The button', place: '.askbox-button', key: 'button' as const, colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true }] : []),
+    { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds: inField, wanted: TEXT_CONTRAST },
+    ...(content.fields.some(({ placeholder }) => placeholder !== '')
+      ? [{ code: 'contrast-placeholder', what: 'The example in a field', place: '.askbox-input', key: 'text' as const, colour: colours.text, share: PLACEHOLDER_OPACITY, grounds: inField, wanted: TEXT_CONTRAST }]
+      : []),
+    // A border is enough on either of its sides; fields that differ from their ground need none.
+    ...(worstContrast(field, grounds).ratio >= PART_CONTRAST && look.field.shape === 'box'
+      ? []
+      : [{ code: 'contrast-field-edge', what: 'The edge of the fields', place: '.askbox-input', key: 'edge' as const, colour: edge, grounds: look.field.shape === 'box' ? [...grounds, field] : grounds, wanted: PART_CONTRAST, isPart: true }]),
+  ]
+  const seen = new Set<string>()
+  return pairs.flatMap((pair) => {
+    const { ratio, ground } = worstThrough(pair)
+    // The same colour on the same ground is one fault, however many texts it meets.
+    const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
+    if (ratio >= pair.wanted || seen.has(same)) return []
+    seen.add(same)
+    return [findingOf(pair, ratio)]
+  })
+}
+
+function textPairs({ words, look }: FormContent, grounds: string[], behind: Measures['behind']): Pair[] {
+  const { text } = look.colours
+  const headingPx = 16 * (look.type.size / 100) * (look.type.headingSize / 100)
+  const isLarge = headingPx >= 24 || (headingPx >= 18.66 && Number(look.type.headingWeight) >= 700)
+  const measured = (place: string) => behind.filter((one) => one.place === place)
+  const pair = (code: string, what: string, place: string, wanted: number): Pair[] => {
+    const over = measured(place)
+    if (over.length === 0) return [{ code, what, place, key: 'text', colour: text, grounds, wanted }]
+    const worst = over.reduce((one, other) => (worstContrast(text, other.colours).ratio < worstContrast(text, one.colours).ratio ? other : one))
+    return [{ code: `${code}-over-picture`, what, place, key: 'text', colour: text, grounds: [...worst.colours], wanted, at: `over the picture at ${worst.width} px` }]
+  }
+  return [
+    ...pair('contrast-text', 'The text', '.askbox-introduction', TEXT_CONTRAST),
+    ...(words.heading === '' ? [] : pair('contrast-heading', 'The heading', '.askbox-heading', isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST)),
+    ...(behind.length === 0 ? [] : [...pair('contrast-label', 'A label', '.askbox-label', TEXT_CONTRAST), ...pair('contrast-small', 'The small line', '.askbox-small', TEXT_CONTRAST)]),
+  ]
+}
+
+/** Every colour that can be behind the form's parts: its own, those along a gradient, or the site's. */
+export function groundsOf({ ground, colours }: Look, siteBackground: string): string[] {
+  if (ground.kind === 'none') return [siteBackground]
+  if (ground.kind === 'colour') return [colours.background]
+  return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
+}
+
+function findingOf({ code, what, place, key, colour, grounds, wanted, at, isPart, share }: Pair, ratio: number): Finding {
+  // A see-through text is mended by the colour it is made of, to the point where it reads when see-through.
+  const mend = share === undefined ? mended(colour, grounds, wanted) : mendedThrough(colour, grounds, wanted, share)
+  return {
+    station: 'form',
+    code,
+    weight: 'fault',
+    message: `${what} ${isPart ? 'stands out' : 'reads'} at ${ratio.toFixed(2)} : 1 ${at ?? 'against what is behind it'}; it needs ${wanted} : 1.`,
+    reason: isPart ? 'People with low vision miss a part that is too like its surroundings.' : 'People with low vision, or a screen in the sun, cannot read it.',
+    source: isPart ? PART_SOURCE : TEXT_SOURCE,
+    place,
+    ...(mend !== null && {
+      mend: {
+        name: `${contrast(mend, '#000000') > contrast(colour, '#000000') ? 'Lighten' : 'Darken'} ${colourNames[key]}`,
+        apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [key]: mend } } }),
+      },
+    }),
+  }
+}
+
+/** Contrast of a colour as it looks through its opacity. */
+function worstThrough({ colour, grounds, share = 1 }: Pick<Pair, 'colour' | 'grounds' | 'share'>): { ratio: number; ground: string } {
+  const each = grounds.map((ground) => ({ ground, ratio: contrast(mix(colour, ground, share), ground) }))
+  return each.reduce((worst, one) => (one.ratio < worst.ratio ? one : worst))
+}
+
+/** Asks for more and more of the solid colour until what is seen through its opacity is enough. */
+function mendedThrough(colour: string, grounds: string[], wanted: number, share: number): string | null {
+  for (let more = wanted; more <= 21; more += 0.25) {
+    const found = mended(colour, grounds, more)
+    if (found !== null && worstThrough({ colour: found, grounds, share }).ratio >= wanted) return found
+  }
+  return null
+}
+
+const colourNames: Record<ColourKey, string> = {
+  background: 'the background',
+  text: 'the text',
+  button: 'the button',
+  buttonText: 'the button’s words',
+  field: 'the fields',
+  edge: 'the edge of the fields',
+}

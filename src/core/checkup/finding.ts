@@ -1,0 +1,32 @@
+import type { FormContent } from '#core/form'
+
+/** The line, left to right. */
+export const stations = ['spot', 'form', 'answer', 'mail', 'list'] as const
+export type Station = (typeof stations)[number]
+
+/** How much it matters: `stops` publishing, is a `fault` that visitors meet, or a `hint` worth a thought. */
+export type Weight = 'stops' | 'fault' | 'hint'
+
+/** What a look at a form found, with what to do about it. */
+export interface Finding {
+  station: Station
+  code: string
+  weight: Weight
+  /** What is wrong, in one short sentence. */
+  message: string
+  /** Why it matters, and the published source of the rule; none for what speaks for itself. */
+  reason?: string
+  source?: string
+  /** What it is about: a spot's id, a field's key, an answer's case. */
+  about?: string
+  /** Where it is in the picture, as a selector of the rendering. */
+  place?: string
+  /** The change that puts it right, where one can be computed. */
+  mend?: Mend
+}
+
+export interface Mend {
+  /** What it does, as an undo step: "Darken the button’s text". */
+  name: string
+  apply(content: FormContent): FormContent
+}

@@ -1,0 +1,109 @@
+import { plainText, type RichText } from '#core/text'
+import { languageNames } from '#core/texts'
+import { answerCases, type FormContent, plainWordKeys, richWordKeys, sameValue } from './content'
+import { type Field, fieldTitle, kindName } from './field'
+
+/** One thing that differs between two contents, in words for the owner. Empty is "not there". */
+export interface Difference {
+  about: 'words' | 'fields' | 'look' | 'answers'
+  what: string
+  before: string
+  after: string
+}
+
+const wordNames: Record<string, string> = {
+  heading: 'Heading',
+  introduction: 'Introduction',
+  points: 'Points',
+  note: 'Note before the fields',
+  button: 'Button',
+  small: 'Small line',
+  quote: 'A reader’s words',
+  quoteBy: 'Who said it',
+  after: 'Text after the form',
+}
+
+/** Everything that differs, in the order of the Form station. Equal contents give an empty list. */
+export function differences(before: FormContent, after: FormContent): Difference[] {
+  const words = [...plainWordKeys, ...richWordKeys]
+    .filter((key) => !sameValue(before.words[key], after.words[key]))
+    .map((key): Difference => ({ about: 'words', what: wordNames[key] ?? key, before: wordsOf(before.words[key]), after: wordsOf(after.words[key]) }))
+  return [
+    ...words,
+    ...changed('words', 'Language', languageNames[before.language], languageNames[after.language]),
+    ...changed('words', 'Texts rewritten', Object.values(before.texts).join(' · '), Object.values(after.texts).join(' · ')),
+    ...changed('words', 'Picture', pictureOf(before), pictureOf(after)),
+    ...changed('words', 'Video', before.video?.address ?? '', after.video?.address ?? ''),
+    ...changed('words', 'Page', pageOf(before), pageOf(after)),
+    ...fieldDifferences(before.fields, after.fields),
+    ...lookDifferences(before.look, after.look),
+    ...answerCases.flatMap((one) => changed('answers', one === 'joined' ? 'Answer for who joined' : 'Answer for who is on the list', answerOf(before, one), answerOf(after, one))),
+  ]
+}
+
+function changed(about: Difference['about'], what: string, before: string, after: string): Difference[] {
+  return before === after ? [] : [{ about, what, before, after }]
+}
+
+function wordsOf(words: string | RichText): string {
+  if (typeof words === 'string') return words
+  const plain = plainText(words)
+  const formats = words.flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat())).some(({ bold, italic, link }) => bold || italic || link)
+  // Texts that differ in formats only still have to look different.
+  return formats
+    ? words
+        .flatMap((block) => (block.kind === 'paragraph' ? [block.spans] : block.items))
+        .map((spans) => spans.map(({ text, bold, italic, link }) => `${bold ? 'bold ' : ''}${italic ? 'italic ' : ''}${bold || italic || link ? `“${text}”` : text}${link ? ` → ${link}` : ''}`).join(''))
+        .join('\n')
+    : plain
+}
+
+function pictureOf({ illustration }: FormContent): string {
+  if (illustration === null) return ''
+  const { picture, phonePicture, alternative, isDecoration, onPhones } = illustration
+  return [`${picture.id.slice(0, 6)}, ${picture.width} × ${picture.height}`, isDecoration ? 'decoration' : alternative, onPhones ? '' : 'not on phones', phonePicture ? `on phones ${phonePicture.id.slice(0, 6)}` : ''].filter(Boolean).join(', ')
+}
+
+function pageOf({ page }: FormContent): string {
+  return [page.title, page.description, page.sharePicture?.id.slice(0, 6) ?? '', page.icon?.id.slice(0, 6) ?? ''].filter(Boolean).join(' · ')
+}
+
+function answerOf({ answers }: FormContent, one: (typeof answerCases)[number]): string {
+  const { show, heading, message, address } = answers[one]
+  return show === 'address' ? address : `${heading}\n${message}`
+}
+
+function fieldDifferences(before: readonly Field[], after: readonly Field[]): Difference[] {
+  const order = (fields: readonly Field[], others: readonly Field[]) => fields.filter(({ key }) => others.some((other) => other.key === key)).map(fieldTitle)
+  return [
+    ...before.filter(({ key }) => !after.some((field) => field.key === key)).map((field): Difference => ({ about: 'fields', what: fieldTitle(field), before: kindName(field.kind), after: '' })),
+    ...after.flatMap((field): Difference[] => {
+      const known = before.find(({ key }) => key === field.key)
+      if (known === undefined) return [{ about: 'fields', what: fieldTitle(field), before: '', after: kindName(field.kind) }]
+      return leaves(known, field).map(({ path, one, other }) => ({ about: 'fields', what: `${fieldTitle(field)}: ${path}`, before: one, after: other }))
+    }),
+    ...changed('fields', 'Order', order(before, after).join(', '), order(after, before).join(', ')).filter(() => !sameValue(before.map(({ key }) => key).filter((key) => after.some((field) => field.key === key)), after.map(({ key }) => key).filter((key) => before.some((field) => field.key === key)))),
+  ]
+}
+
+function lookDifferences(before: FormContent['look'], after: FormContent['look']): Difference[] {
+  const plain = ({ custom, ...look }: FormContent['look']) => ({ ...look, css: custom.typed })
+  return leaves(plain(before), plain(after)).map(({ path, one, other }) => ({ about: 'look', what: path, before: one, after: other }))
+}
+
+/** Every single value that differs, by its path in words: `space inside`. */
+function leaves(one: unknown, other: unknown, path = ''): { path: string; one: string; other: string }[] {
+  if (sameValue(one, other)) return []
+  const isPlain = (value: unknown): value is Record<string, unknown> => value !== null && typeof value === 'object' && !Array.isArray(value)
+  if (isPlain(one) && isPlain(other)) {
+    return [...new Set([...Object.keys(one), ...Object.keys(other)])].flatMap((key) => leaves(one[key], other[key], `${path} ${key.replace(/([A-Z])/g, ' $1').toLowerCase()}`.trim()))
+  }
+  return [{ path, one: shown(one), other: shown(other) }]
+}
+
+function shown(value: unknown): string {
+  if (value === null || value === undefined || value === '') return ''
+  if (Array.isArray(value)) return value.map((one) => (one !== null && typeof one === 'object' && 'label' in one ? String(one.label) : shown(one))).join(', ')
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  return typeof value === 'object' ? JSON.stringify(value) : String(value)
+}

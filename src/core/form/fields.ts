@@ -1,0 +1,38 @@
+import { answersToDependOn, type Field, type FieldKey } from './field'
+
+/** The fields with one more, after all that are seen by visitors and before a consent box, which stands last. */
+export function fieldAdded(fields: readonly Field[], field: Field): Field[] {
+  const last = fields.findIndex((one) => one.kind === 'consent')
+  const at = field.kind === 'consent' || last < 0 ? fields.length : last
+  const step = Math.max(1, ...fields.map((one) => one.step))
+  return [...fields.slice(0, at), { ...field, step }, ...fields.slice(at)]
+}
+
+/** The fields without one. Those that depended on it are asked of everybody from then on. The email address stays. */
+export function fieldRemoved(fields: readonly Field[], key: FieldKey): Field[] {
+  return withoutBrokenRules(fields.filter((field) => field.kind === 'email' || field.key !== key))
+}
+
+/** One field changed in place; rules that named a choice it no longer has are dropped. */
+export function fieldChanged(fields: readonly Field[], key: FieldKey, changes: Partial<Field>): Field[] {
+  return withoutBrokenRules(fields.map((field) => (field.key === key ? ({ ...field, ...changes } as Field) : field)))
+}
+
+/** The field moved to another place in the order asked; it joins the step of its new neighbour. */
+export function fieldMoved(fields: readonly Field[], from: number, to: number): Field[] {
+  const field = fields[from]
+  if (field === undefined || to < 0 || to >= fields.length || from === to) return [...fields]
+  const rest = fields.filter((_, at) => at !== from)
+  const neighbour = rest[to > from ? to - 1 : to]
+  return [...rest.slice(0, to), { ...field, step: neighbour?.step ?? field.step }, ...rest.slice(to)]
+}
+
+function withoutBrokenRules(fields: Field[]): Field[] {
+  return fields.map((field) => {
+    if (field.showWhen === null) return field
+    const other = fields.find(({ key }) => key === field.showWhen?.field && key !== field.key)
+    const there = other === undefined ? [] : answersToDependOn(other).map(({ key }) => key)
+    const is = field.showWhen.is.filter((answer) => there.includes(answer))
+    return { ...field, showWhen: is.length === 0 ? null : { ...field.showWhen, is } } as Field
+  })
+}

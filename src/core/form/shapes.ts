@@ -1,0 +1,197 @@
+import { coloursFrom, type Look, type Palette, plainLook } from '#core/look'
+import { bullets, richText } from '#core/text'
+import { sameValue, type FormContent, type WordKey, type Words } from './content'
+
+/** A start shape: what a form for one purpose looks like and might say. */
+export interface Shape {
+  key: string
+  name: string
+  purpose: string
+  /** Sample words; places it does not name stay empty. */
+  words: Partial<Words>
+  look(palette: Palette): Look
+}
+
+const noWords: Words = { heading: '', introduction: [], points: [], note: [], button: 'Sign up', small: [], quote: [], quoteBy: '', after: [] }
+
+/** All of our own, by purpose. */
+export const shapes: readonly Shape[] = [
+  {
+    key: 'band',
+    name: 'Inline band',
+    purpose: 'In the text of a post: one question, one line.',
+    words: {
+      introduction: richText('Leave your address and we will write when there is something worth telling.'),
+      small: richText('No spam. Every message says how to leave.'),
+    },
+    look: (palette) => ({ ...plainLook, colours: coloursFrom(palette, 'tint') }),
+  },
+  {
+    key: 'footer-line',
+    name: 'Quiet one-liner',
+    purpose: 'For a footer: no ground of its own, everything in a row.',
+    words: { heading: 'Now and then, a letter', small: richText('Leave whenever you like.'), button: 'Send it to me' },
+    look: (palette) => ({
+      ...plainLook,
+      colours: coloursFrom(palette, 'page'),
+      ground: { kind: 'none' },
+      type: { ...plainLook.type, headingSize: 110, size: 95 },
+      space: { inside: 8, gap: 10, outside: 8, width: 1100 },
+      field: { corner: 0, size: 'small', shape: 'line' },
+      button: { corner: 0, size: 'small', fill: 'outline', width: 'text' },
+      border: { ...plainLook.border, corner: 0 },
+    }),
+  },
+  {
+    key: 'side-card',
+    name: 'Side-column card',
+    purpose: 'Narrow and upright, beside the text.',
+    words: {
+      heading: 'Not here every day?',
+      introduction: richText('We write when something new is up.'),
+      small: richText('One mail a month, no more.'),
+      button: 'Write to me',
+    },
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: coloursFrom(palette, 'page'),
+      space: { inside: 20, gap: 10, outside: 16, width: 340 },
+      border: { width: 2, colour: coloursFrom(palette, 'page').button, corner: 8 },
+      type: { ...plainLook.type, headingSize: 125 },
+      button: { ...plainLook.button, width: 'row' },
+    }),
+  },
+  {
+    key: 'picture-side',
+    name: 'With picture at the side',
+    purpose: 'For a page with room: a picture sets the mood, words and fields stand beside it.',
+    words: {
+      heading: 'See it before everyone else',
+      introduction: richText('A letter with pictures, once a month.'),
+      small: richText('You can leave with one press.'),
+      button: 'Show me',
+    },
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: coloursFrom(palette, 'tint'),
+      picture: { place: 'start', strength: 30 },
+      space: { inside: 28, gap: 14, outside: 24, width: 900 },
+      border: { ...plainLook.border, corner: 2 },
+      type: { ...plainLook.type, headingSize: 165 },
+    }),
+  },
+  {
+    key: 'gift',
+    name: 'Gift offer',
+    purpose: 'Something useful in exchange for an address, with what is in it.',
+    words: {
+      heading: 'The printable guide, yours to keep',
+      introduction: richText('Leave your address and it is in your inbox in a minute.'),
+      points: bullets(['Twelve pages, ready to print', 'Made by people who use it themselves', 'Free, and it stays free']),
+      small: richText('With it you join our letter, once a month. Leave whenever you like.'),
+      button: 'Send me the guide',
+    },
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: coloursFrom(palette, 'night'),
+      picture: { place: 'end', strength: 30 },
+      space: { inside: 32, gap: 14, outside: 24, width: 900 },
+      border: { ...plainLook.border, corner: 12 },
+      field: { corner: 6, size: 'large', shape: 'box' },
+      button: { corner: 6, size: 'large', fill: 'full', width: 'row' },
+      type: { ...plainLook.type, headingSize: 170 },
+    }),
+  },
+  {
+    key: 'landing',
+    name: 'Landing page',
+    purpose: 'A page of its own: story, points, video and a reader’s words around the form.',
+    words: {
+      heading: 'A letter worth opening',
+      introduction: richText('What we find, what we make and what goes wrong, told once a month by the people who did it.'),
+      points: bullets(['One story, told properly', 'Dates before they are public', 'Never more than twelve letters a year']),
+      quote: richText('The only letter that I read on the day it comes.'),
+      quoteBy: 'A reader',
+      after: richText('It began with a note to eleven friends. The note grew, the friends passed it on, and we never saw a reason to stop.\n\nWe still write it by hand, and we answer every reply.'),
+      small: richText('Once a month. Leave with one press.'),
+      button: 'Send me the letter',
+    },
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: coloursFrom(palette, 'page'),
+      picture: { place: 'end', strength: 30 },
+      space: { inside: 32, gap: 16, outside: 0, width: 1100 },
+      field: { corner: 6, size: 'large', shape: 'box' },
+      button: { corner: 6, size: 'large', fill: 'full', width: 'row' },
+      type: { ...plainLook.type, headingSize: 240, headingWeight: '800' },
+      shadow: 'soft',
+      border: { ...plainLook.border, corner: 10 },
+    }),
+  },
+  {
+    key: 'event',
+    name: 'Event notice',
+    purpose: 'A date, a place, and a seat to ask for.',
+    words: {
+      heading: 'Friday at dusk, on the hill',
+      introduction: richText('Places are few. Leave your address and you hear first whether it takes place.'),
+      note: richText('Gates open half an hour before.'),
+      small: richText('We use your address for this event and its dates only.'),
+      button: 'Keep me a place',
+    },
+    look: (palette) => ({
+      ...plainLook,
+      align: 'center',
+      colours: coloursFrom(palette, 'accent'),
+      space: { inside: 36, gap: 14, outside: 24, width: 640 },
+      border: { ...plainLook.border, corner: 0 },
+      field: { corner: 0, size: 'large', shape: 'box' },
+      button: { corner: 0, size: 'large', fill: 'full', width: 'text' },
+      type: { ...plainLook.type, headingSize: 180, headingWeight: '800' },
+    }),
+  },
+  {
+    key: 'bare',
+    name: 'Plain, unstyled',
+    purpose: 'Nothing but the fields, for a site that styles forms itself.',
+    words: { heading: 'Get our letter', button: 'Sign up' },
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: { ...coloursFrom(palette, 'page'), edge: null },
+      ground: { kind: 'none' },
+      space: { inside: 0, gap: 12, outside: 16, width: 640 },
+      border: { ...plainLook.border, corner: 0 },
+      field: { corner: 0, size: 'medium', shape: 'box' },
+      button: { corner: 0, size: 'medium', fill: 'outline', width: 'text' },
+      type: { ...plainLook.type, headingSize: 120 },
+    }),
+  },
+]
+
+export function shapeOf(key: string): Shape | null {
+  return shapes.find((shape) => shape.key === key) ?? null
+}
+
+/** The words a shape starts with. */
+export function sampleWords(shape: Shape | null): Words {
+  return { ...noWords, ...shape?.words }
+}
+
+/**
+ * The content in another shape: its look, and its sample words in the place of those samples that the owner
+ * has not touched. What the owner wrote, all fields, pictures and answers stay.
+ */
+export function reshaped(content: FormContent, shape: Shape, palette: Palette): FormContent {
+  const before = sampleWords(shapeOf(content.shape))
+  const after = sampleWords(shape)
+  const words = { ...content.words }
+  for (const key of Object.keys(before) as WordKey[]) {
+    if (sameValue(content.words[key], before[key]) || sameValue(content.words[key], noWords[key])) Object.assign(words, { [key]: after[key] })
+  }
+  return { ...content, shape: shape.key, words, look: { ...shape.look(palette), custom: content.look.custom } }
+}

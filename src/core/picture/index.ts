@@ -1,0 +1,10 @@
+export {
+  bytesIn,
+  HEAVY_PICTURE_BYTES,
+  MAX_PICTURE_BYTES,
+  type Picture,
+  pictureSchema,
+  pictureTypes,
+  type PictureUse,
+  pictureUseSchema,
+} from './picture'

@@ -1,0 +1,177 @@
+import { type Field, suggestedAutofill } from '#core/form'
+import { addressParts, birthdayParts, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
+import { type InterfaceTexts, type Language } from '#core/texts'
+import { type Element, element, type Node } from './node'
+import { richLine } from './rich'
+
+/** What a visitor already typed, and what was wrong with it. Empty for a form nobody has touched. */
+export interface FormState {
+  /** By name of the control. */
+  values: Record<string, string | undefined>
+  /** By key of the field. */
+  errors: Record<string, string | undefined>
+  /** The page the visitor came from, carried along when the form is shown again on a page of ours. */
+  page?: string
+}
+
+export interface FieldPlace {
+  /** Begins every id, so that two forms on a page have none in common. */
+  scope: string
+  language: Language
+  texts: InterfaceTexts
+  state: FormState
+}
+
+/** One field with its label, hint and error; null for one that nobody sees. */
+export function renderField(field: Field, place: FieldPlace): Node | null {
+  const { state, scope } = place
+  if (field.kind === 'hidden') {
+    return field.source === 'fixed' ? null : element('input', { type: 'hidden', name: field.key, 'data-askbox-from': field.value, value: state.values[field.key] })
+  }
+  const error = state.errors[field.key]
+  const ids = {
+    control: `${scope}-${field.key}`,
+    hint: field.hint === '' ? null : `${scope}-${field.key}-hint`,
+    error: error === undefined ? null : `${scope}-${field.key}-error`,
+  }
+  const described = [ids.hint, ids.error].filter((id) => id !== null).join(' ') || undefined
+  const hint = ids.hint !== null && element('span', { class: 'askbox-hint', id: ids.hint }, field.hint)
+  const problem = ids.error !== null && element('span', { class: 'askbox-error', id: ids.error }, error ?? '')
+  const classes = `askbox-field askbox-field-${field.key}${field.width === 'half' ? ' askbox-half' : ''}`
+
+  if (field.kind === 'consent') {
+    const box = control(field, place, { type: 'checkbox', value: 'on', id: ids.control, 'aria-describedby': described }, 'input')
+    return element('div', { class: classes }, element('label', { class: 'askbox-option' }, box, element('span', {}, ...richLine(field.wording))), hint, problem)
+  }
+  const parts = partsOf(field, place, ids.control)
+  if (parts !== null) {
+    return element(
+      'fieldset',
+      { class: classes, 'aria-describedby': described },
+      element('legend', { class: labelClass(field) }, ...labelWords(field, place.texts)),
+      hint,
+      element('div', { class: isOptions(field) ? 'askbox-options' : 'askbox-parts' }, ...parts),
+      problem,
+    )
+  }
+  return element(
+    'div',
+    { class: classes },
+    element('label', { class: labelClass(field), for: ids.control }, ...labelWords(field, place.texts)),
+    hint,
+    singleControl(field, place, { id: ids.control, 'aria-describedby': described }),
+    problem,
+  )
+}
+
+function labelWords(field: Field, texts: InterfaceTexts): Node[] {
+  return [element('span', { class: 'askbox-words' }, field.label), ...(field.required ? [] : [element('span', { class: 'askbox-optional' }, ` ${texts.optional}`)])]
+}
+
+function labelClass(field: Field): string {
+  return field.labelShown ? 'askbox-label' : 'askbox-heard'
+}
+
+function isOptions(field: Field): boolean {
+  return field.kind !== 'address' && field.kind !== 'birthday'
+}
+
+/** A required control is not marked so where it may be out of sight: browsers would refuse to send the form without saying why. */
+function control(field: Field, { state }: FieldPlace, attributes: Record<string, string | undefined>, tag: 'input' | 'textarea' | 'select', name = field.key, isNeeded = field.required): Element {
+  const value = state.values[name]
+  const isBox = attributes.type === 'checkbox' || attributes.type === 'radio'
+  return element(
+    tag,
+    {
+      class: isBox ? 'askbox-box' : 'askbox-input',
+      name,
+      ...attributes,
+      ...(isBox ? { checked: value !== undefined && value === attributes.value } : tag === 'input' ? { value } : {}),
+      required: isNeeded && field.showWhen === null,
+      'aria-required': isNeeded && field.showWhen !== null && attributes.type !== 'checkbox' && attributes.type !== 'radio' ? 'true' : undefined,
+      'aria-invalid': state.errors[field.key] === undefined ? undefined : 'true',
+    },
+    ...(tag === 'textarea' && value ? [value] : []),
+  )
+}
+
+function singleControl(field: Field, place: FieldPlace, ids: Record<string, string | undefined>): Element {
+  const common = { ...ids, placeholder: field.placeholder || undefined, autocomplete: field.autofill || suggestedAutofill[field.kind] || undefined }
+  const line = { maxlength: String(MAX_LINE_LENGTH) }
+  switch (field.kind) {
+    case 'email':
+      return control(field, place, { type: 'email', ...common, maxlength: '254' }, 'input')
+    case 'phone':
+      return control(field, place, { type: 'tel', ...common, maxlength: '40' }, 'input')
+    case 'website':
+      return control(field, place, { type: 'url', ...common, ...line }, 'input')
+    case 'date':
+      return control(field, place, { type: 'date', ...common, placeholder: undefined }, 'input')
+    case 'number':
+      return control(
+        field,
+        place,
+        { type: 'number', ...common, inputmode: 'decimal', step: 'any', min: field.least === null ? undefined : String(field.least), max: field.most === null ? undefined : String(field.most) },
+        'input',
+      )
+    case 'text':
+      return control(field, place, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, 'textarea')
+    case 'choose-one': {
+      const select = control(field, place, { ...ids, autocomplete: field.autofill || undefined }, 'select')
+      const chosen = place.state.values[field.key]
+      const options = field.choices.map(({ key, label }) => element('option', { value: key, selected: key === chosen }, label))
+      return { ...select, children: [element('option', { value: '' }, place.texts.choose), ...options] }
+    }
+    default:
+      return control(field, place, { type: 'text', ...common, ...line }, 'input')
+  }
+}
+
+/** The controls of a field that has several, or null. */
+function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
+  const { texts, state } = place
+  const part = (name: string, words: string, inner: Element, className = '') =>
+    element('div', { class: `askbox-part${className}` }, element('label', { class: 'askbox-part-label', for: `${id}-${name}` }, words), inner)
+  switch (field.kind) {
+    case 'address':
+      return addressParts.map(({ part: name, autofill, text, isNeeded }) =>
+        part(
+          name,
+          texts[text],
+          control(field, place, { type: 'text', id: `${id}-${name}`, autocomplete: autofill, maxlength: String(MAX_LINE_LENGTH) }, 'input', `${field.key}-${name}`, field.required && isNeeded),
+          ` askbox-part-${name}`,
+        ),
+      )
+    case 'birthday':
+      return birthdayParts
+        .filter((one) => field.withYear || one.part !== 'year')
+        .map(({ part: name, autofill, text }) => {
+          const ids = { id: `${id}-${name}`, autocomplete: autofill }
+          const full = `${field.key}-${name}`
+          if (name !== 'month') {
+            const most = name === 'day' ? '31' : undefined
+            return part(name, texts[text], control(field, place, { type: 'number', ...ids, min: name === 'day' ? '1' : '1900', max: most, inputmode: 'numeric' }, 'input', full))
+          }
+          const select = control(field, place, ids, 'select', full)
+          const months = monthNames(place.language).map((words, at) => element('option', { value: String(at + 1), selected: state.values[full] === String(at + 1) }, words))
+          return part(name, texts[text], { ...select, children: [element('option', { value: '' }, texts.choose), ...months] })
+        })
+    case 'choose-one':
+      if (field.shownAs === 'menu') return null
+      return field.choices.map(({ key, label }) =>
+        element('label', { class: 'askbox-option' }, control(field, place, { type: 'radio', value: key }, 'input'), element('span', {}, label)),
+      )
+    case 'choose-several':
+    case 'topics':
+      return field.choices.map(({ key, label }) =>
+        element('label', { class: 'askbox-option' }, control(field, place, { type: 'checkbox', value: 'on' }, 'input', `${field.key}--${key}`, false), element('span', {}, label)),
+      )
+    default:
+      return null
+  }
+}
+
+function monthNames(language: Language): string[] {
+  const format = new Intl.DateTimeFormat(language, { month: 'long', timeZone: 'UTC' })
+  return Array.from({ length: 12 }, (_, month) => format.format(Date.UTC(2000, month, 15)))
+}

@@ -1,0 +1,111 @@
+import { fontStack } from '#core/look'
+import { plainText } from '#core/text'
+import { textsOf } from '#core/texts'
+import type { FormState } from './field'
+import { askingParts, formElement, type PlacedForm, renderPicture, renderQuote, renderVideo } from './form'
+import { element, type Node } from './node'
+import { documentOf } from './page'
+import { richNode } from './rich'
+
+/**
+ * The form as a page of its own: full-width sections around it, each there only when it says something.
+ * One column on phones. Where scripts run, `askbox.js` makes it answer in place; without it, it is plain.
+ */
+export function landingPage(placed: PlacedForm, state: FormState = { values: {}, errors: {} }, { withScript = true } = {}): string {
+  const { content, receiver } = placed
+  const { words, page, look, illustration } = content
+  const picture = illustration === null ? false : renderPicture(placed)
+  const address = `${receiver}/page/${placed.spot}`
+  const description = page.description || plainText(words.introduction).slice(0, 200)
+  const title = page.title || words.heading || 'Sign up'
+  const pictureOf = (use: typeof page.icon) => use !== null && (placed.pictureAddress?.(use) ?? `${receiver}/picture/${use.id}`)
+  const share = pictureOf(page.sharePicture)
+  const icon = pictureOf(page.icon)
+  const isBehind = look.picture.place === 'behind'
+
+  return documentOf({
+    title,
+    language: content.language,
+    isListed: true,
+    css: landingStyles(placed),
+    head: [
+      description !== '' && element('meta', { name: 'description', content: description }),
+      element('meta', { property: 'og:title', content: title }),
+      description !== '' && element('meta', { property: 'og:description', content: description }),
+      element('meta', { property: 'og:url', content: address }),
+      share !== false && element('meta', { property: 'og:image', content: share }),
+      element('link', { rel: 'canonical', href: address }),
+      icon !== false && element('link', { rel: 'icon', href: icon }),
+      withScript && element('script', { src: `${receiver}/askbox.js`, defer: true }),
+    ],
+    body: [
+      element(
+        'main',
+        {},
+        element(
+          'section',
+          { class: `first${picture === false || isBehind ? '' : ' with-picture'}` },
+          isBehind && picture,
+          element(
+            'div',
+            { class: 'opening' },
+            words.heading !== '' && element('h1', { class: 'askbox-heading' }, words.heading),
+            richNode(words.introduction, 'askbox-introduction'),
+            !isBehind && picture,
+          ),
+          element(
+            'div',
+            { class: 'asking' },
+            formElement(placed, state, [withScript && element('script', { type: 'application/json', class: 'askbox-settings' }, settingsFor(placed)), ...askingParts(placed, state)]),
+          ),
+        ),
+        section('points', richNode(words.points, 'askbox-points')),
+        section('story', richNode(words.after, 'askbox-after')),
+        section('video', content.video !== null && renderVideo(content.video)),
+        section('quote', renderQuote(content)),
+      ),
+    ],
+  })
+}
+
+/** What the visitor's browser checks answers by, as JSON. */
+function settingsFor({ content }: PlacedForm): string {
+  return JSON.stringify({ fields: content.fields, texts: textsOf(content.language, content.texts), answers: content.answers })
+}
+
+function section(name: string, inner: Node | false): Node | false {
+  return inner !== false && element('section', { class: name }, element('div', { class: 'inner' }, inner))
+}
+
+function landingStyles({ content, receiver }: PlacedForm): string {
+  const { look, video } = content
+  const { background, text, button } = look.colours
+  const ground = look.ground.kind === 'gradient' ? `linear-gradient(${look.ground.angle}deg,${background},${look.ground.to})` : background
+  const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
+  return [
+    look.type.font === 'shipped' ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}/font/ask-box-sans.woff2) format("woff2");font-weight:200 900;font-display:swap}` : '',
+    '*{box-sizing:border-box}',
+    `body{--button:${button};margin:0;background:${background};color:${text};font:${look.type.weight} clamp(1rem,.94rem + .25vw,1.15rem)/1.6 ${font};overflow-wrap:anywhere}`,
+    `section{padding:clamp(1.5rem,5vw,4.5rem) clamp(1rem,5vw,4rem)}`,
+    `.first{position:relative;isolation:isolate;display:grid;gap:clamp(1.5rem,4vw,4rem);align-items:center;max-width:84rem;min-height:min(78vh,46rem);margin:0 auto}`,
+    `body{background:${ground}}`,
+    '.first>*,.inner{width:100%;max-width:44rem;margin-inline:auto;min-width:0}',
+    '@media(min-width:62rem){.first{grid-template-columns:minmax(0,1.15fr) minmax(0,1fr)}.opening{margin-inline:0}}',
+    `h1{margin:0 0 .4em;font-size:clamp(1.9rem,1.2rem + 3vw,${(look.type.headingSize / 100) * 1.35}rem);font-weight:${look.type.headingWeight};line-height:1.08;letter-spacing:-.012em;text-wrap:balance}`,
+    'p{margin:0 0 1em}',
+    '.opening .askbox-introduction{font-size:1.15em}',
+    '.opening .askbox-picture img{display:block;width:100%;height:auto;margin-top:1.5rem;border-radius:8px}',
+    `.askbox-behind{position:absolute;inset:0;z-index:-1;max-width:none!important;overflow:hidden}.askbox-behind img{display:block;width:100%;height:100%;object-fit:cover;opacity:${look.picture.strength / 100}}`,
+    '.points,.video{border-block:1px solid color-mix(in srgb,currentColor 18%,transparent)}.points+.video{border-top:0}',
+    '.points ul,.points ol{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,13rem),1fr));gap:1rem 2rem;max-width:none;margin:0;padding:0;list-style:none}.points .inner{max-width:66rem}',
+    '.points li{padding-top:.75rem;border-top:3px solid var(--button);font-weight:600}',
+    '.story p,.story ul,.story ol{max-width:38rem}',
+    video === null ? '' : `.video iframe{display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003}.video .inner{max-width:60rem}`,
+    '.quote figure{margin:0}.quote blockquote{margin:0 0 .5em;font-size:clamp(1.25rem,1rem + 1.4vw,1.9rem);line-height:1.35;text-wrap:balance}.quote p{margin:0}',
+    'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
+    '.asking form.askbox{max-width:34rem!important;margin:0 auto!important}',
+    '@media(max-width:480px){section{padding-inline:1rem}}',
+  ]
+    .filter(Boolean)
+    .join('\n')
+}

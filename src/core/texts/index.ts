@@ -1,0 +1,2 @@
+export { type InterfaceTexts, type TextKey } from './english'
+export { directionOf, filledIn, type Language, languageNames, languages, textKeys, textsOf } from './languages'

@@ -1,0 +1,1 @@
+export { readVideo, type Video, videoHost, videoSchema } from './video'

@@ -1,0 +1,179 @@
+import type { Answer, AnswerCase, Field } from '#core/form'
+import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
+import type { InterfaceTexts } from '#core/texts'
+
+/** What the form carries with it as JSON. */
+export interface FormSettings {
+  fields: Field[]
+  texts: InterfaceTexts
+  answers: Record<AnswerCase, Answer>
+}
+
+/**
+ * Makes one plain form check answers beside their fields, show one step at a time, and answer in place. The
+ * rules are those of the receiver, so the two never disagree.
+ */
+export function enhance(form: HTMLFormElement, settings: FormSettings): void {
+  const { fields, texts, answers } = settings
+  const scope = form.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
+  const button = form.querySelector<HTMLButtonElement>('.askbox-button')
+  const steps = [...form.querySelectorAll<HTMLElement>('.askbox-step')]
+  let current = 0
+  if (button === null) return
+  // Our own checks take the place of the browser's, which cannot use the owner's words.
+  form.noValidate = true
+  fillFromAddress()
+
+  form.addEventListener('submit', (event) => {
+    event.preventDefault()
+    const step = steps.length > 0 && current < steps.length - 1 ? current : null
+    if (step === null) void send()
+    else forward(step)
+  })
+  form.addEventListener('change', () => {
+    for (const field of fields) if (!isAsked(field, fields, values())) show(field, '')
+  })
+  if (steps.length > 0) prepareSteps()
+
+  function values(): PostedValues {
+    return Object.fromEntries([...new FormData(form)].map(([name, value]) => [name, String(value)]))
+  }
+
+  function prepareSteps(): void {
+    for (const [at, step] of steps.entries()) {
+      const row = document.createElement('div')
+      row.className = 'askbox-row askbox-turns'
+      row.style.marginTop = '.75em'
+      if (at > 0) row.append(turn(texts.back, () => open(at - 1)))
+      if (at < steps.length - 1) row.append(turn(texts.next, () => forward(at)))
+      step.append(row)
+    }
+    open(0, false)
+  }
+
+  function turn(words: string, act: () => void): HTMLButtonElement {
+    const made = document.createElement('button')
+    made.type = 'button'
+    made.className = 'askbox-button'
+    made.textContent = words
+    made.addEventListener('click', act)
+    return made
+  }
+
+  function forward(at: number): void {
+    const wrong = errors().filter(({ field }) => stepOf(field) === at)
+    report(wrong)
+    if (wrong.length === 0) open(at + 1)
+  }
+
+  function open(at: number, isFocused = true): void {
+    current = at
+    for (const [index, step] of steps.entries()) step.hidden = index !== at
+    for (const step of steps) step.style.display = step.hidden ? 'none' : ''
+    if (isFocused) firstControl(steps[at]!)?.focus()
+  }
+
+  function stepOf(key: string): number {
+    return steps.findIndex((step) => step.querySelector(`.askbox-field-${key}`) !== null)
+  }
+
+  function errors() {
+    return fieldErrors(fields, values(), texts)
+  }
+
+  /** Each message beside its field and tied to it; the first wrong one gets the focus. */
+  function report(wrong: { field: string; message: string }[]): void {
+    for (const field of fields) show(field, wrong.find((one) => one.field === field.key)?.message ?? '')
+    const first = wrong[0]
+    if (first === undefined) return
+    if (steps.length > 0 && stepOf(first.field) !== current && stepOf(first.field) >= 0) open(stepOf(first.field), false)
+    firstControl(form.querySelector(`.askbox-field-${first.field}`))?.focus()
+  }
+
+  function show(field: Field, message: string): void {
+    const place = form.querySelector(`.askbox-field-${field.key}`)
+    if (place === null) return
+    const id = `${scope}-${field.key}-error`
+    place.querySelector('.askbox-error')?.remove()
+    for (const name of controlNames(field)) {
+      for (const control of form.querySelectorAll(`[name="${name}"]`)) {
+        if (message === '') control.removeAttribute('aria-invalid')
+        else control.setAttribute('aria-invalid', 'true')
+        const others = (control.getAttribute('aria-describedby') ?? '').split(' ').filter((other) => other !== '' && other !== id)
+        const described = [...others, ...(message === '' ? [] : [id])].join(' ')
+        if (described === '') control.removeAttribute('aria-describedby')
+        else control.setAttribute('aria-describedby', described)
+      }
+    }
+    if (message === '') return
+    const error = document.createElement('span')
+    error.className = 'askbox-error'
+    error.id = id
+    error.textContent = message
+    place.append(error)
+  }
+
+  async function send(): Promise<void> {
+    const wrong = errors()
+    report(wrong)
+    if (wrong.length > 0) return
+    const words = button!.textContent
+    button!.disabled = true
+    button!.textContent = texts.sending
+    try {
+      const response = await fetch(form.action, { method: 'POST', headers: { Accept: 'application/json' }, body: new URLSearchParams(values()) })
+      const body = (await response.json()) as { outcome?: AnswerCase; errors?: { field: string; message: string }[]; detail?: string }
+      if (response.ok && body.outcome !== undefined) return answer(body.outcome)
+      const known = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
+      report(known)
+      if (known.length === 0) tell(body.detail ?? texts.notSent)
+    } catch {
+      tell(texts.notSent)
+    }
+    button!.disabled = false
+    button!.textContent = words
+  }
+
+  /** Goes where the owner published, or shows the owner's words in the form's place. */
+  function answer(outcome: AnswerCase): void {
+    const { show, heading, message, address } = answers[outcome]
+    if (show === 'address' && /^https?:\/\//.test(address.trim())) {
+      location.assign(address.trim())
+      return
+    }
+    for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
+    const result = document.createElement('div')
+    result.setAttribute('role', 'status')
+    result.tabIndex = -1
+    const title = document.createElement('h2')
+    title.className = 'askbox-heading'
+    title.textContent = heading
+    const text = document.createElement('p')
+    text.style.whiteSpace = 'pre-line'
+    text.textContent = message
+    result.append(title, text)
+    form.append(result)
+    result.focus()
+  }
+
+  function tell(message: string): void {
+    const place = form.querySelector('.askbox-trouble') ?? document.createElement('p')
+    place.className = 'askbox-trouble askbox-error'
+    place.setAttribute('role', 'alert')
+    place.textContent = message
+    button!.after(place)
+  }
+
+  /** Hidden values that the page's address carries. */
+  function fillFromAddress(): void {
+    const carried = new URLSearchParams(location.search)
+    for (const input of form.querySelectorAll<HTMLInputElement>('input[data-askbox-from]')) {
+      if (input.value === '') input.value = (carried.get(input.dataset.askboxFrom ?? '') ?? '').slice(0, 200)
+    }
+  }
+}
+
+function firstControl(place: Element | null): HTMLElement | null {
+  return place?.querySelector<HTMLElement>('input, select, textarea') ?? null
+}
+

@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { Plus, X } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { nextTick, useTemplateRef } from 'vue'
+import { type Choice, freeChoiceKey } from '#core/form'
+
+/** The answers there are to choose from. Enter adds the next one. */
+const { choices, areTags } = defineProps<{ choices: readonly Choice[]; areTags: boolean }>()
+const emit = defineEmits<{ change: [choices: Choice[]] }>()
+const place = useTemplateRef('place')
+
+function rename(at: number, label: string): void {
+  emit('change', choices.map((choice, index) => (index === at ? { ...choice, label } : choice)))
+}
+
+async function add(after = choices.length - 1): Promise<void> {
+  emit('change', [...choices.slice(0, after + 1), { key: freeChoiceKey(choices), label: '' }, ...choices.slice(after + 1)])
+  await nextTick()
+  place.value?.querySelectorAll('input')[after + 1]?.focus()
+}
+
+function remove(at: number): void {
+  emit('change', choices.filter((_, index) => index !== at))
+}
+</script>
+
+<template>
+  <fieldset ref="place" class="choices">
+    <legend class="small">{{ areTags ? 'Choices, each a tag of those who choose it' : 'Choices' }}</legend>
+    <div v-for="(choice, at) in choices" :key="choice.key" class="choice">
+      <input class="plain-input" :value="choice.label" :aria-label="`Choice ${at + 1}`" @input="rename(at, ($event.target as HTMLInputElement).value)" @keydown.enter.prevent="add(at)" />
+      <button type="button" class="tool" :disabled="choices.length === 1" :aria-label="`Take off ${choice.label || `choice ${at + 1}`}`" @click="remove(at)"><X :size="15" /></button>
+    </div>
+    <div>
+      <ElButton size="small" text @click="add()"><Plus :size="14" /><span>One choice more</span></ElButton>
+    </div>
+  </fieldset>
+</template>
+
+<style scoped>
+.choices {
+  display: grid;
+  gap: var(--gap-1);
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  margin-bottom: var(--gap-1);
+  padding: 0;
+  font-weight: 600;
+}
+.choice {
+  display: grid;
+  grid-template-columns: 1fr 30px;
+}
+.tool {
+  border: 0;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
+}
+.tool:disabled {
+  opacity: 0.35;
+}
+</style>

@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { useElementSize, useLocalStorage } from '@vueuse/core'
+import { computed, ref, shallowRef, useTemplateRef, watchEffect } from 'vue'
+import type { FieldKey, Form, FormContent } from '#core/form'
+import type { StationState } from '#core/line'
+import type { Draft } from '../../stores/draft'
+import { useMeasures } from '../../stores/measures'
+import { usePictures } from '../../stores/pictures'
+import { useWorkspace } from '../../stores/workspace'
+import type { PictureScene, Surroundings, Visitor } from '../pictures'
+import AllWidths from './AllWidths.vue'
+import CheckupPanel from './CheckupPanel.vue'
+import FieldsPanel from './FieldsPanel.vue'
+import FormPicture from './FormPicture.vue'
+import LookPanel from './LookPanel.vue'
+import PagePanel from './PagePanel.vue'
+import PictureOptions from './PictureOptions.vue'
+import RichBar from './RichBar.vue'
+import ShapePanel from './ShapePanel.vue'
+import WidthRuler from './WidthRuler.vue'
+import WordsPanel from './WordsPanel.vue'
+
+/** Where the form itself is worked on: the picture on one side, the drawers of its controls on the other. */
+const { form, draft, content, state } = defineProps<{ form: Form; draft: Draft; content: FormContent; state?: StationState }>()
+
+type Drawer = 'shape' | 'words' | 'fields' | 'look' | 'page' | 'checkup'
+const workspace = useWorkspace()
+const pictures = usePictures()
+const drawer = ref<Drawer>('words')
+const field = ref<FieldKey | null>(null)
+const lookPart = ref('')
+const isLanding = computed(() => workspace.spotsOf(form.id).some(({ kind, state: spotState }) => kind === 'landing' && spotState === 'live'))
+const drawers = computed<{ value: Drawer; label: string }[]>(() => [
+  { value: 'shape', label: 'Shape' },
+  { value: 'words', label: 'Words' },
+  { value: 'fields', label: 'Fields' },
+  { value: 'look', label: 'Look' },
+  ...(isLanding.value ? [{ value: 'page' as const, label: 'Page' }] : []),
+  { value: 'checkup', label: `Checkup ${state?.findings.length ? `(${state.findings.length})` : ''}` },
+])
+
+const width = ref(680)
+watchEffect(() => {
+  if (isLanding.value && width.value === 680) width.value = 1280
+})
+const showsAll = ref(false)
+const visitor = ref<Visitor>('new')
+const surroundings = useLocalStorage<Surroundings>('askbox-surroundings', 'site')
+const isMeddlesome = ref(false)
+const richPlace = shallowRef<HTMLElement | null>(null)
+const stage = useTemplateRef('stage')
+const { width: room } = useElementSize(stage)
+
+const grounds = computed(() => {
+  const { background, text } = workspace.paletteOf(form.id)
+  return { site: { background, text }, light: { background: '#ffffff', text: '#222222' }, dark: { background: '#16181d', text: '#e6e6e6' } }
+})
+const scene = computed((): PictureScene => ({
+  content,
+  form: form.id,
+  pictureAddress: pictures.addressOf,
+  visitor: visitor.value,
+  surroundings: grounds.value[surroundings.value],
+  isMeddlesome: isMeddlesome.value,
+  isLanding: isLanding.value,
+}))
+useMeasures(() => form.id, () => content)
+
+function openField(key: FieldKey): void {
+  field.value = key
+  if (drawer.value !== 'look') drawer.value = 'fields'
+}
+function openButton(): void {
+  if (drawer.value === 'look') lookPart.value = 'button'
+}
+</script>
+
+<template>
+  <section class="station" aria-label="Form">
+    <div class="work">
+      <WidthRuler v-model="width" />
+      <div class="row bars">
+        <RichBar :place="richPlace" />
+        <PictureOptions v-model:visitor="visitor" v-model:surroundings="surroundings" v-model:is-meddlesome="isMeddlesome" v-model:shows-all="showsAll" />
+      </div>
+      <AllWidths v-if="showsAll" :scene="scene" />
+      <div v-else ref="stage" class="stage" :style="{ background: grounds[surroundings].background }">
+        <FormPicture
+          v-if="room > 0"
+          :key="`${form.id} ${isLanding} ${visitor === 'known'}`"
+          :scene="scene"
+          :draft="draft"
+          :width="width"
+          :room="room"
+          @field="openField"
+          @button="openButton"
+          @rich="richPlace = $event"
+        />
+      </div>
+      <p class="quiet small">
+        This is the form itself. Press any text in it to rewrite it; type into a field to change its example.
+        <span v-if="!showsAll && room > 0 && room < width">Shown at {{ Math.round((room / width) * 100) }} % of its size.</span>
+      </p>
+    </div>
+    <div class="controls">
+      <div class="drawers" role="tablist" aria-label="What to work on">
+        <button
+          v-for="one in drawers"
+          :id="`drawer-${one.value}`"
+          :key="one.value"
+          type="button"
+          role="tab"
+          :aria-selected="drawer === one.value"
+          :class="{ chosen: drawer === one.value, alert: one.value === 'checkup' && state?.findings.some(({ weight }) => weight !== 'hint') }"
+          @click="drawer = one.value"
+        >
+          {{ one.label }}
+        </button>
+      </div>
+      <div role="tabpanel" class="drawer" :aria-labelledby="`drawer-${drawer}`">
+        <ShapePanel v-if="drawer === 'shape'" :form="form" :content="content" :draft="draft" />
+        <WordsPanel v-else-if="drawer === 'words'" :content="content" :draft="draft" />
+        <FieldsPanel v-else-if="drawer === 'fields'" v-model:current="field" :form="form" :content="content" :draft="draft" />
+        <LookPanel v-else-if="drawer === 'look'" v-model:part="lookPart" :form="form" :content="content" :draft="draft" />
+        <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
+        <CheckupPanel v-else :content="content" :draft="draft" :findings="state?.findings ?? []" @field="openField" />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.station {
+  grid-template-columns: minmax(0, 1fr) 372px;
+  gap: var(--gap-5);
+}
+.bars {
+  justify-content: space-between;
+}
+.stage {
+  display: flex;
+  justify-content: center;
+  padding-block: var(--gap-2);
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+}
+.drawers {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  border-bottom: 1px solid var(--edge);
+}
+.drawers button {
+  min-height: 36px;
+  margin-bottom: -1px;
+  padding: 0 2px;
+  border: 0;
+  border-bottom: 3px solid transparent;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
+}
+.drawers button:hover {
+  color: var(--ink);
+}
+.drawers .chosen {
+  border-bottom-color: var(--moss);
+  color: var(--ink);
+  font-weight: 650;
+}
+.drawers .alert {
+  color: var(--raspberry);
+}
+.drawer {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-5);
+  align-content: start;
+}
+@media (max-width: 1000px) {
+  .station {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import type { Form } from '#core/form'
+import { coloursFrom, type Palette, quietPalette } from '#core/look'
+import type { Draft } from '../../stores/draft'
+import { useNotices } from '../../stores/notices'
+import { useWorkspace } from '../../stores/workspace'
+
+/** Takes colours and type from the site: its owner pastes a page or a style sheet and says which colour is for what. */
+const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
+
+const workspace = useWorkspace()
+const notices = useNotices()
+const isOpen = ref(false)
+const pasted = ref('')
+const problem = ref('')
+const found = ref<{ colour: string; uses: number }[]>([])
+const palette = ref<Palette | null>(null)
+const site = computed(() => {
+  const [spot] = workspace.spotsOf(form.id)
+  return spot ? workspace.site(spot.site) : null
+})
+const roles = [
+  { key: 'background', name: 'Background' },
+  { key: 'text', name: 'Text' },
+  { key: 'accent', name: 'Emphasis' },
+] as const
+
+async function read(): Promise<void> {
+  const { paletteIn } = await import('#core/css')
+  const reading = paletteIn(pasted.value)
+  problem.value = reading.ok ? '' : reading.message
+  found.value = reading.ok ? reading.found.slice(0, 24) : []
+  palette.value = reading.ok ? reading.palette : null
+}
+
+async function keep(): Promise<void> {
+  if (site.value === null || palette.value === null) return
+  const { id, name, palette: before } = site.value
+  const taken: Palette = { ...palette.value, colours: [...palette.value.colours] }
+  await workspace.changeSite(id, { palette: taken })
+  isOpen.value = false
+  notices.done(`The colours of ${name} are kept with the site.`, () => workspace.changeSite(id, { palette: before }))
+}
+
+function wear(): void {
+  const colours = coloursFrom(site.value?.palette ?? quietPalette, 'tint')
+  draft.change('Take the site’s colours', 'site colours', (changed) => (changed.look.colours = colours))
+}
+</script>
+
+<template>
+  <div class="site">
+    <div class="row">
+      <ElButton v-if="site?.palette" size="small" @click="wear">Take the site’s colours</ElButton>
+      <ElButton size="small" text @click="isOpen = !isOpen">{{ site?.palette ? 'Read them anew' : 'Read colours from the site' }}</ElButton>
+    </div>
+    <template v-if="isOpen">
+      <label class="field">
+        <span class="name">Paste the page’s source, or its style sheet</span>
+        <textarea v-model="pasted" class="plain-input code" rows="4" spellcheck="false" @change="read" />
+      </label>
+      <div><ElButton size="small" :disabled="pasted.trim() === ''" @click="read">Find the colours</ElButton></div>
+      <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+      <template v-if="palette">
+        <div v-for="role in roles" :key="role.key" class="field">
+          <span class="name">{{ role.name }}</span>
+          <div class="swatches" role="group" :aria-label="role.name">
+            <button
+              v-for="{ colour, uses } in found"
+              :key="colour"
+              type="button"
+              :style="{ background: colour }"
+              :title="`${colour}, used ${uses === 1 ? 'once' : `${uses} times`}`"
+              :aria-label="`${role.name}: ${colour}`"
+              :aria-pressed="palette[role.key] === colour"
+              @click="palette[role.key] = colour"
+            />
+          </div>
+        </div>
+        <p v-if="palette.font" class="quiet small">Its text is set in {{ palette.font }}; forms set in the site’s own font take that over.</p>
+        <div><ElButton size="small" type="primary" @click="keep">Keep them for {{ site?.name ?? 'the site' }}</ElButton></div>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.site {
+  display: grid;
+  gap: var(--gap-2);
+}
+.code {
+  font-family: var(--mono);
+  font-size: var(--text-s);
+}
+.swatches {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.swatches button {
+  width: 24px;
+  height: 24px;
+  padding: 0;
+  border: 1px solid var(--edge);
+  border-radius: 2px;
+  cursor: pointer;
+}
+.swatches button[aria-pressed='true'] {
+  outline: 2px solid var(--moss);
+  outline-offset: 1px;
+}
+</style>

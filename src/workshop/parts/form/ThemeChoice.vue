@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import { type Form, type FormContent, sameValue } from '#core/form'
+import type { ThemeId } from '#core/ids'
+import type { Draft } from '../../stores/draft'
+import { useNotices } from '../../stores/notices'
+import { useWorkspace } from '../../stores/workspace'
+
+/** A look under a name that forms share. What a change to it reaches is shown before it is made. */
+const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
+
+const workspace = useWorkspace()
+const notices = useNotices()
+const name = ref('')
+const isNaming = ref(false)
+const theme = computed(() => workspace.theme(form.theme))
+const withoutCss = (look: FormContent['look']) => ({ ...look, custom: null })
+const differs = computed(() => theme.value !== null && !sameValue(withoutCss(theme.value.look), withoutCss(content.look)))
+const others = computed(() => (theme.value === null ? [] : workspace.formsWith(theme.value.id).filter(({ id }) => id !== form.id)))
+/** Forms that show visitors another look than the theme's, until they are published. */
+const waiting = computed(() =>
+  theme.value === null ? [] : workspace.formsWith(theme.value.id).filter((one) => workspace.latestVersion(one.id) !== null && !sameValue(withoutCss(workspace.latestVersion(one.id)!.content.look), withoutCss(one.draft.look))),
+)
+
+function wear(look: FormContent['look'], step: string): void {
+  draft.change(step, 'theme', (changed) => (changed.look = { ...look, custom: changed.look.custom }))
+}
+
+async function choose(id: string): Promise<void> {
+  const chosen = workspace.themes.find((one) => one.id === id) ?? null
+  await workspace.useTheme(form.id, chosen?.id ?? null)
+  if (chosen !== null) wear(chosen.look, `Take the theme “${chosen.name}”`)
+}
+
+async function keep(): Promise<void> {
+  if (name.value.trim() === '') return
+  const made = await workspace.makeTheme(name.value.trim().slice(0, 200), content.look)
+  await workspace.useTheme(form.id, made.id)
+  isNaming.value = false
+  name.value = ''
+  notices.done(`The look is kept as the theme “${made.name}”.`)
+}
+
+async function changeTheme(id: ThemeId, before: FormContent['look']): Promise<void> {
+  await workspace.changeTheme(id, content.look)
+  notices.done(`The theme is changed, and with it ${countOf(others.value.length + 1)}. Visitors see it when they are published.`, () => workspace.changeTheme(id, before))
+}
+
+async function publishAll(): Promise<void> {
+  for (const one of [...waiting.value]) {
+    try {
+      await workspace.publish(one.id)
+    } catch (error) {
+      notices.problem(`“${one.name}” was not published: ${error instanceof Error ? error.message : 'no answer'}`)
+      return
+    }
+  }
+  notices.done('All forms with this theme are published.')
+}
+
+function countOf(forms: number): string {
+  return forms === 1 ? 'one form' : `${forms} forms`
+}
+</script>
+
+<template>
+  <div class="theme">
+    <label class="field">
+      <span class="name">Theme</span>
+      <select class="plain-select" :value="form.theme ?? ''" @change="choose(($event.target as HTMLSelectElement).value)">
+        <option value="">a look of its own</option>
+        <option v-for="one in workspace.themes" :key="one.id" :value="one.id">{{ one.name }}</option>
+      </select>
+    </label>
+    <template v-if="theme">
+      <template v-if="differs">
+        <p class="small">
+          This form’s look differs from “{{ theme.name }}”.
+          <template v-if="others.length"> Putting it into the theme also changes: {{ others.map((one) => one.name).join('; ') }}.</template>
+        </p>
+        <div class="row">
+          <ElButton size="small" type="primary" @click="changeTheme(theme.id, theme.look)">Put it into the theme</ElButton>
+          <ElButton size="small" @click="wear(theme.look, `Go back to the theme “${theme.name}”`)">Go back to the theme</ElButton>
+        </div>
+      </template>
+      <p v-else class="quiet small">{{ others.length ? `Shared with ${others.map((one) => one.name).join('; ')}.` : 'No other form shares it yet.' }}</p>
+      <div v-if="!differs && waiting.length" class="row">
+        <ElButton size="small" @click="publishAll">Publish {{ countOf(waiting.length) }} with this theme</ElButton>
+      </div>
+    </template>
+    <form v-else-if="isNaming" class="row" @submit.prevent="keep">
+      <input v-model="name" class="plain-input" aria-label="Name of the theme" placeholder="Name of the theme" />
+      <ElButton size="small" type="primary" native-type="submit">Keep it</ElButton>
+      <ElButton size="small" text @click="isNaming = false">Cancel</ElButton>
+    </form>
+    <div v-else><ElButton size="small" @click="isNaming = true">Keep this look as a theme</ElButton></div>
+  </div>
+</template>
+
+<style scoped>
+.theme {
+  display: grid;
+  gap: var(--gap-2);
+  padding-bottom: var(--gap-3);
+  border-bottom: 1px solid var(--hairline);
+}
+.plain-input {
+  flex: 1;
+  width: auto;
+}
+</style>
