@@ -18,7 +18,7 @@ interface Pair {
   at?: string
   isPart?: boolean
   /** Opacity of a see-through text. */
-  share?: number
+  opacity?: number
 }
 
 /** As the renderer writes it for placeholders. */
@@ -48,7 +48,7 @@ export function contrastFindings(content: FormContent, siteBackground: string, {
     ...(filled ? [{ code: 'contrast-button', what: 'The button', place: '.askbox-button', key: 'button' as const, colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true }] : []),
     { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds: inField, wanted: TEXT_CONTRAST },
     ...(content.fields.some(({ placeholder }) => placeholder !== '')
-      ? [{ code: 'contrast-placeholder', what: 'The example in a field', place: '.askbox-input', key: 'text' as const, colour: colours.text, share: PLACEHOLDER_OPACITY, grounds: inField, wanted: TEXT_CONTRAST }]
+      ? [{ code: 'contrast-placeholder', what: 'The example in a field', place: '.askbox-input', key: 'text' as const, colour: colours.text, opacity: PLACEHOLDER_OPACITY, grounds: inField, wanted: TEXT_CONTRAST }]
       : []),
     // A border is enough on either of its sides; fields that differ from their ground need none.
     ...(worstContrast(field, grounds).ratio >= PART_CONTRAST && look.field.shape === 'box'
@@ -57,7 +57,7 @@ export function contrastFindings(content: FormContent, siteBackground: string, {
   ]
   const seen = new Set<string>()
   return pairs.flatMap((pair) => {
-    const { ratio, ground } = worstThrough(pair)
+    const { ratio, ground } = worstContrast(pair.colour, pair.grounds, pair.opacity)
     // The same colour on the same ground is one fault, however many texts it meets.
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
     if (ratio >= pair.wanted || seen.has(same)) return []
@@ -91,9 +91,9 @@ export function groundsOf({ ground, colours }: Look, siteBackground: string): st
   return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
 }
 
-function findingOf({ code, what, place, key, colour, grounds, wanted, at, isPart, share }: Pair, ratio: number): Finding {
-  // A see-through text is mended by the colour it is made of, to the point where it reads when see-through.
-  const mend = share === undefined ? mended(colour, grounds, wanted) : mendedThrough(colour, grounds, wanted, share)
+function findingOf({ code, what, place, key, colour, grounds, wanted, at, isPart, opacity }: Pair, ratio: number): Finding {
+  // A see-through text is mended by the colour it is made of.
+  const mend = mended(colour, grounds, wanted, opacity)
   return {
     station: 'form',
     code,
@@ -109,21 +109,6 @@ function findingOf({ code, what, place, key, colour, grounds, wanted, at, isPart
       },
     }),
   }
-}
-
-/** Contrast of a colour as it looks through its opacity. */
-function worstThrough({ colour, grounds, share = 1 }: Pick<Pair, 'colour' | 'grounds' | 'share'>): { ratio: number; ground: string } {
-  const each = grounds.map((ground) => ({ ground, ratio: contrast(mix(colour, ground, share), ground) }))
-  return each.reduce((worst, one) => (one.ratio < worst.ratio ? one : worst))
-}
-
-/** Asks for more and more of the solid colour until what is seen through its opacity is enough. */
-function mendedThrough(colour: string, grounds: string[], wanted: number, share: number): string | null {
-  for (let more = wanted; more <= 21; more += 0.25) {
-    const found = mended(colour, grounds, more)
-    if (found !== null && worstThrough({ colour: found, grounds, share }).ratio >= wanted) return found
-  }
-  return null
 }
 
 const colourNames: Record<ColourKey, string> = {

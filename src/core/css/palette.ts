@@ -50,7 +50,7 @@ export function paletteIn(pasted: string): PaletteReading {
 
 const BODY = /(^|,)\s*(html|body|:root)\s*(,|$)/i
 const PARAGRAPH = /(^|[\s,>])p\s*(,|$)/i
-const BUTTON = /(^|[\s,>])(button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|\.[\w-]*(btn|button|cta)[\w-]*)(:not\([^)]*\))?\s*(,|$)/i
+const BUTTON = /(^|[\s,>])(button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(btn|button|cta)[\w-]*)(:not\([^)]*\))?\s*(,|$)/i
 const LINK = /(^|[\s,>])a(:(any-)?link)?\s*(,|$)/i
 
 /** All CSS in a page, or the pasted text itself where it is no page. */

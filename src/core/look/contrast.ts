@@ -1,4 +1,4 @@
-import { luminance } from './colour'
+import { luminance, mix } from './colour'
 import { hexOf, oklchOf } from './oklch'
 
 /** WCAG 2.2, success criterion 1.4.3 (AA): text, and text of at least 24 px or bold 18.66 px. */
@@ -13,41 +13,41 @@ export function contrast(one: string, other: string): number {
   return (lighter + 0.05) / (darker + 0.05)
 }
 
-/** Of several grounds the one on which a colour reads worst, and the contrast there. */
-export function worstContrast(colour: string, grounds: readonly string[]): { ground: string; ratio: number } {
-  return grounds.reduce<{ ground: string; ratio: number }>(
-    (worst, ground) => {
-      const ratio = contrast(colour, ground)
-      return ratio < worst.ratio ? { ground, ratio } : worst
-    },
-    { ground: grounds[0] ?? '#ffffff', ratio: Number.POSITIVE_INFINITY },
-  )
+/** Of several grounds the one on which a colour, seen through its opacity (0 to 1), reads worst, and the contrast there. */
+export function worstContrast(colour: string, grounds: readonly string[], opacity = 1): { ground: string; ratio: number } {
+  let worst = { ground: grounds[0] ?? '#ffffff', ratio: Number.POSITIVE_INFINITY }
+  for (const ground of grounds) {
+    const ratio = contrast(opacity === 1 ? colour : mix(colour, ground, opacity), ground)
+    if (ratio < worst.ratio) worst = { ground, ratio }
+  }
+  return worst
 }
 
 /**
  * The colour nearest to `colour` in OKLCH lightness, of the same hue, that reaches `wanted` against every
- * ground; null where none does (a ground that is as light as dark allows neither). Chroma is kept as far as
- * screens can show it.
+ * ground through its opacity; null where none does (a ground that is as light as dark allows neither). Chroma
+ * is kept as far as screens can show it.
  */
-export function mended(colour: string, grounds: readonly string[], wanted: number): string | null {
-  if (worstContrast(colour, grounds).ratio >= wanted) return colour
+export function mended(colour: string, grounds: readonly string[], wanted: number, opacity = 1): string | null {
+  const reachedBy = (one: string) => worstContrast(one, grounds, opacity).ratio >= wanted
+  if (reachedBy(colour)) return colour
   const start = oklchOf(colour)
-  const reaches = (lightness: number) => worstContrast(hexOf({ ...start, lightness }), grounds).ratio >= wanted
+  const reaches = (lightness: number) => reachedBy(hexOf({ ...start, lightness }))
   const found = [nearest(start.lightness, 0, reaches), nearest(start.lightness, 1, reaches)].filter((lightness) => lightness !== null)
   if (found.length === 0) return null
   const best = found.reduce((one, other) => (Math.abs(other - start.lightness) < Math.abs(one - start.lightness) ? other : one))
   return hexOf({ ...start, lightness: best })
 }
 
-const STEPS = 512
+const STEPS = 64
 
-/** First lightness on the way from `from` to `to` that fits, to a 512th and then halved: contrast is not monotonic over several grounds. */
+/** First lightness on the way from `from` to `to` that fits: stepwise, because contrast is not monotonic over several grounds, then halved. */
 function nearest(from: number, to: number, fits: (lightness: number) => boolean): number | null {
   const at = (step: number) => from + ((to - from) * step) / STEPS
   for (let step = 1; step <= STEPS; step++) {
     if (!fits(at(step))) continue
     let [misses, hits] = [at(step - 1), at(step)]
-    for (let round = 0; round < 12; round++) {
+    for (let round = 0; round < 10; round++) {
       const middle = (misses + hits) / 2
       if (fits(middle)) hits = middle
       else misses = middle

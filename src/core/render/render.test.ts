@@ -3,11 +3,11 @@ import fc from 'fast-check'
 import { HtmlValidate } from 'html-validate'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Tree, parse, parseFragment } from 'parse5'
 import { plainCode } from '#core/embed'
-import { type FormContent, honeypotName, newField, startContent } from '#core/form'
+import { type Field, fieldKinds, type FormContent, honeypotName, newField, sampleAnswers, shapes, startContent } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import type { RichText } from '#core/text'
-import { textsOf } from '#core/texts'
-import { answerPage, formAgainPage, type PlacedForm, renderForm, toHtml } from '.'
+import { languages, textsOf } from '#core/texts'
+import { answerPage, formAgainPage, landingPage, type PlacedForm, renderForm, toHtml } from '.'
 
 const placed = (content: FormContent): PlacedForm => ({
   content,
@@ -69,6 +69,33 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
   ])('%s', async (_, checker, html) => {
     const report = await checker.validateString(html)
     expect(report.results.flatMap(({ messages }) => messages.map(({ ruleId, message }) => `${ruleId}: ${message}`))).toEqual([])
+  })
+})
+
+describe('every start shape with every kind of field, in ten languages', () => {
+  const checker = new HtmlValidate({ extends: ['html-validate:standard'], rules: { 'element-permitted-content': 'off' } })
+  test.each(languages)('%s validates', async (language) => {
+    const texts = textsOf(language)
+    for (const shape of shapes) {
+      const fields = fieldKinds.map(({ kind }, at) => ({ ...newField(kind, texts), hint: 'A hint', step: at < 9 ? 1 : 2 }) as Field)
+      const content = { ...startContent('Letters', shape), language, fields, video: { address: 'https://video.example/e/7', title: 'The dome', width: 16, height: 9 } }
+      for (const html of [
+        `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(content))}</body></html>`,
+        landingPage(placed(content)),
+        landingPage(placed(content), { values: sampleAnswers(fields, 'long'), errors: { email: 'No.', topics: 'No.', address: 'No.', consent: 'No.' } }),
+      ]) {
+        const report = await checker.validateString(html)
+        expect(report.results.flatMap(({ messages }) => messages.map(({ ruleId, message, selector }) => `${shape.key} ${ruleId}: ${message} ${selector}`))).toEqual([])
+      }
+    }
+  })
+
+  test('a field that depends on an answer is hidden by selectors alone, and never required where it may be out of sight', () => {
+    const topics = newField('topics', textsOf('en'))
+    const fields = [newField('email', textsOf('en')), topics, { ...newField('line', textsOf('en')), required: true, showWhen: { field: 'topics', is: ['c1', 'c2'] } } as Field]
+    const html = plainCode(placed({ ...twoFields, fields }))
+    expect(html).toContain(':not(:has([name="topics--c1"]:checked,[name="topics--c2"]:checked)) .askbox-field-line{display:none}')
+    expect(attributesOf(all(parse(html), 'input').find((one) => attributesOf(one).name === 'line')!)).not.toHaveProperty('required')
   })
 })
 

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import fc from 'fast-check'
+import { plainText } from '#core/text'
 import { readWorkspace, shiftedTo, type Workspace, writeWorkspace } from '.'
 
 const demoText = readFileSync(resolve(__dirname, '../../../demo/cloudberry-hill.json'), 'utf8')
@@ -16,6 +17,36 @@ test('what is written can be read back and written again, without any difference
   const reading = readWorkspace(demoText)
   expect(reading).toEqual({ ok: true, workspace: demo })
   expect(writeWorkspace(demo)).toBe(demoText)
+})
+
+test('a kept file of version 1 opens: words, fields and colours are what they were', () => {
+  const text = readFileSync(resolve(__dirname, 'kept/version-1.json'), 'utf8')
+  const old = JSON.parse(text) as { forms: { draft: { words: Record<string, string>; fields: { label: string; required: boolean }[]; look: { colours: object } } }[] }
+  const reading = readWorkspace(text)
+  if (!reading.ok) throw new Error(`${reading.problem.place}: ${reading.problem.message}`)
+  for (const [at, { draft }] of reading.workspace.forms.entries()) {
+    const before = old.forms[at]!.draft
+    expect([draft.words.heading, plainText(draft.words.introduction), draft.words.button, plainText(draft.words.small)]).toEqual(Object.values(before.words))
+    expect(draft.fields.map(({ label, required }) => ({ label, required }))).toMatchObject(before.fields.map(({ label, required }) => ({ label, required })))
+    expect(draft.look.colours).toMatchObject(before.look.colours)
+  }
+  expect(readWorkspace(writeWorkspace(reading.workspace))).toEqual(reading)
+})
+
+test('property: any text in any place survives saving and opening unchanged', () => {
+  const any = fc.string({ unit: 'grapheme', maxLength: 80 }).filter((text) => !text.includes('\0'))
+  fc.assert(
+    fc.property(fc.oneof(any, fc.constant('x'.repeat(10_000)), fc.constantFrom('"><script>', 'مرحبا “x”', '👩‍🚀', '\u2028')), (typed) => {
+      const copy = structuredClone(demo)
+      const { draft } = copy.forms[0]!
+      Object.assign(draft.words, { heading: typed, button: typed, introduction: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }], quoteBy: typed })
+      Object.assign(draft.fields[0]!, { label: typed, placeholder: typed, hint: typed, error: typed })
+      copy.journal.entries = []
+      const reading = readWorkspace(writeWorkspace(copy))
+      expect(reading.ok && reading.workspace.forms[0]!.draft).toEqual(draft)
+    }),
+    { numRuns: 40 },
+  )
 })
 
 test('the demo is a workspace of three sites, three lists, at least four forms and sixty days', () => {

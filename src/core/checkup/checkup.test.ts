@@ -1,0 +1,108 @@
+import { type FormContent, newField, sampleAnswers, shapes, startContent } from '#core/form'
+import type { PictureId } from '#core/ids'
+import { quietPalette } from '#core/look'
+import type { Picture } from '#core/picture'
+import { richText } from '#core/text'
+import { textsOf } from '#core/texts'
+import { content, form, list, site, spot } from '../../../tests/tables/samples'
+import { checkup, coloursBehind, fieldEffort, type Finding, formEffort, type Measures, nothingMeasured, operators } from '.'
+
+const texts = textsOf('en')
+const picture: Picture = { id: 'somepicture' as PictureId, type: 'image/png', width: 10, height: 10, name: 'hill.png', bytes: 'AAAA' }
+const use = { id: picture.id, width: 10, height: 10 }
+const good: FormContent = { ...content, words: { ...content.words, introduction: richText('Once a month, what we saw.') } }
+
+function found(changes: (content: FormContent) => void, measures: Measures = nothingMeasured): Finding[] {
+  const draft = structuredClone(good)
+  changes(draft)
+  return findingsOf(draft, measures)
+}
+function findingsOf(draft: FormContent, measures = nothingMeasured): Finding[] {
+  const subject = { form: { ...form, draft }, list, spots: [spot], sites: [{ ...site, palette: quietPalette }], receiver: 'http://localhost:4310', pictures: [picture], videoHosts: ['allowed.example'] }
+  return checkup({ ...subject, measures })
+}
+
+test('a sound form has no finding, nor has any start shape', () => {
+  expect(findingsOf(good)).toEqual([])
+  for (const shape of shapes) {
+    const findings = findingsOf({ ...startContent('Our letter', shape), words: { ...startContent('Our letter', shape).words, heading: 'Hear from us each month' } })
+    expect([shape.key, findings]).toEqual([shape.key, []])
+  }
+})
+
+const illustration = { picture: use, phonePicture: null, alternative: '', isDecoration: false, onPhones: true }
+
+describe('each finding, with its weight; a mend, where there is one, puts it right', () => {
+  test.each([
+    { code: 'contrast-text', weight: 'fault', mends: true, change: (one) => (one.look.colours.text = '#aaa7a0') },
+    { code: 'contrast-button-text', weight: 'fault', mends: true, change: (one) => (one.look.colours.buttonText = '#4f7d70') },
+    { code: 'contrast-button', weight: 'fault', mends: true, change: (one) => Object.assign(one.look.colours, { button: '#e0ded8', buttonText: '#000000' }) },
+    { code: 'contrast-field-edge', weight: 'fault', mends: true, change: (one) => (one.look.colours.edge = '#e4e4e4') },
+    { code: 'contrast-placeholder', weight: 'fault', mends: true, change: (one) => (Object.assign(one.look.colours, { text: '#6b6b6b', background: '#ffffff' }), (one.fields[0]!.placeholder = 'name')) },
+    // From light to dark no text reads on all of it.
+    { code: 'contrast-text', weight: 'fault', mends: false, change: (one) => (one.look.ground = { kind: 'gradient', to: '#333333', angle: 0 }) },
+    { code: 'label-empty', weight: 'stops', mends: false, change: (one) => (one.fields[1]!.label = ' ') },
+    { code: 'label-hidden', weight: 'fault', mends: true, change: (one) => (one.fields[1]!.labelShown = false) },
+    { code: 'autofill-off', weight: 'fault', mends: true, change: (one) => (one.fields[0]!.autofill = 'off') },
+    { code: 'error-short', weight: 'hint', mends: false, change: (one) => (one.fields[0]!.error = 'Wrong') },
+    { code: 'required-needless', weight: 'hint', mends: true, change: (one) => Object.assign(one.fields[1]!, { required: true }) },
+    { code: 'no-column', weight: 'fault', mends: false, change: (one) => (one.fields[1]!.column = '') },
+    { code: 'column-missing', weight: 'stops', mends: false, change: (one) => (one.fields[1]!.column = 'shoe-size') },
+    { code: 'target-small', weight: 'fault', mends: true, change: (one) => (one.fields.push(newField('topics', texts)), (one.look.type.size = 80)) },
+    { code: 'consent-no-link', weight: 'hint', mends: false, change: (one) => one.fields.push(newField('consent', texts)) },
+    { code: 'consent-no-purpose', weight: 'hint', mends: false, change: (one) => one.fields.push({ ...newField('consent', texts), wording: richText('I agree') } as never) },
+    { code: 'offer-vague', weight: 'hint', mends: false, change: (one) => Object.assign(one.words, { heading: 'Newsletter', introduction: richText('Subscribe.'), small: [] }) },
+    { code: 'button-empty', weight: 'stops', mends: false, change: (one) => (one.words.button = '') },
+    { code: 'alternative-missing', weight: 'fault', mends: true, change: (one) => (one.illustration = illustration) },
+    { code: 'picture-missing', weight: 'stops', mends: false, change: (one) => (one.illustration = { ...illustration, isDecoration: true, picture: { ...use, id: 'gone' as PictureId } }) },
+    { code: 'video-title', weight: 'fault', mends: false, change: (one) => (one.video = { address: 'https://allowed.example/v', title: '', width: 16, height: 9 }) },
+    { code: 'video-host', weight: 'stops', mends: false, change: (one) => (one.video = { address: 'https://other.example/v', title: 'V', width: 16, height: 9 }) },
+    { code: 'link-insecure', weight: 'fault', mends: true, change: (one) => (one.words.small = [{ kind: 'paragraph', spans: [{ text: 'how', link: 'http://a.example/' }] }]) },
+    { code: 'order-changed', weight: 'fault', mends: false, change: (one) => (one.look.custom.rules = [{ media: null, selectors: ['.askbox-button'], declarations: [{ property: 'order', value: '-1' }] }]) },
+    { code: 'message-empty', weight: 'stops', mends: false, change: (one) => Object.assign(one.answers.joined, { heading: '', message: ' ' }) },
+  ] as { code: string; weight: string; mends: boolean; change: (content: FormContent) => void }[])('$code', ({ code, weight, mends, change }) => {
+    const finding = found(change).find((one) => one.code === code)
+    expect(finding).toMatchObject({ code, weight })
+    expect(finding?.mend !== undefined).toBe(mends)
+    if (finding?.mend === undefined) return
+    const draft = structuredClone(good)
+    change(draft)
+    expect(findingsOf(finding.mend.apply(draft)).map((one) => one.code)).not.toContain(code)
+  })
+
+  test('over a picture, the worst of what was measured counts', () => {
+    const behind = [
+      { place: '.askbox-heading', width: 360, colours: ['#f4f1ea'] },
+      { place: '.askbox-heading', width: 680, colours: ['#f4f1ea', '#55555c'] },
+    ]
+    const finding = found(() => {}, { overflows: [], behind }).find(({ code }) => code === 'contrast-heading-over-picture')
+    expect(finding?.message).toContain('at 680 px')
+    expect(found(() => {}, { overflows: [{ place: '.askbox-button', width: 280, words: 'Donaudampfschifffahrt' }], behind: [] }).map(({ code }) => code)).toEqual(['overflow'])
+  })
+})
+
+test('colours behind a text come from the very pixels, blended with what is below', () => {
+  // 8 × 4 pixels: black on the left, white on the right, half see-through over red.
+  const data = Array.from({ length: 32 }, (_, at) => (at % 8 < 4 ? [0, 0, 0, 255] : [255, 255, 255, 255])).flat()
+  const pixels = { data, width: 8, height: 4 }
+  const all = { left: 0, top: 0, width: 8, height: 4 }
+  expect(coloursBehind(pixels, all, '#ff0000', 0.5, '#000000').sort()).toEqual(['#800000', '#ff8080'])
+  expect(coloursBehind(pixels, { ...all, left: 4, width: 4 }, '#ff0000', 1, '#000000')).toEqual(['#ffffff'])
+  expect(coloursBehind(pixels, { ...all, left: 20 }, '#ff0000', 1, '#000000')).toEqual([])
+})
+
+describe('effort, by the keystroke-level model', () => {
+  test('operator times are those of Card, Moran and Newell (1980), figure 1', () => {
+    // Average non-secretary typist 0.28; typing complex codes 0.75; pointing 1.1; homing 0.4; mental preparation 1.35.
+    expect(operators).toMatchObject({ key: 0.28, code: 0.75, point: 1.1, home: 0.4, think: 1.35 })
+  })
+  test('a first name is M P B H 6K H on a desk; the total is the sum and the button’s M P B', () => {
+    const name = newField('first-name', texts)
+    expect(fieldEffort(name).desk).toBeCloseTo(1.35 + 1.1 + 0.1 + 0.4 + 6 * 0.28 + 0.4, 5)
+    expect(formEffort([name]).total.desk).toBeCloseTo(fieldEffort(name).desk + 1.35 + 1.1 + 0.1, 5)
+  })
+  test('characters assumed are near those of the sample answers', () => {
+    const email = newField('email', texts)
+    expect(Math.abs(sampleAnswers([email], 'everyday').email!.length - 22)).toBeLessThan(8)
+  })
+})

@@ -1,0 +1,74 @@
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { parse, walk, generate } from 'css-tree'
+import fc from 'fast-check'
+import { formStyles } from '#core/render'
+import { content, spot } from '../../../tests/tables/samples'
+import { paletteIn, readCustomCss } from '.'
+
+const kept = (name: string) => readFileSync(resolve(__dirname, 'kept', name), 'utf8')
+
+describe('colours of ten kept style sheets of different make', () => {
+  test.each([
+    { name: '01-custom-properties.css', background: '#fdfaf4', text: '#22303c', accent: '#b64320', font: '"Lora",Georgia,serif' },
+    { name: '02-plain-hex.css', background: '#ffffff', text: '#333333', accent: '#003366', font: 'Verdana,Arial,sans-serif' },
+    { name: '03-minified-utilities.css', background: '#f9fafb', text: '#111827', accent: '#0d9488', font: 'ui-sans-serif,system-ui,sans-serif' },
+    { name: '04-oklch.css', background: '#faf8f1', text: '#202938', accent: '#6b5dcf', font: '"Inter Tight",sans-serif' },
+    { name: '05-compiled-theme.css', background: '#ffffff', text: '#4f5d75', accent: '#ef8354', font: '"Source Serif Pro",Georgia,serif' },
+    { name: '06-night-site.css', background: '#0d1117', text: '#c9d1d9', accent: '#238636', font: '"IBM Plex Sans",sans-serif' },
+    { name: '07-named-colours.css', background: '#fffff0', text: '#2f4f4f', accent: '#800000', font: 'Georgia' },
+    { name: '08-wide-gamut.css', background: '#ffffff', text: '#322e3f', accent: '#1a66b3', font: 'Optima,Candara,sans-serif' },
+    { name: '09-page-source.html', background: '#fef6e4', text: '#172c66', accent: '#f582ae', font: '"Nunito",sans-serif' },
+    { name: '10-broken.css', background: '#faf5ff', text: '#3b0764', accent: '#7e22ce', font: '"Karla",sans-serif' },
+  ])('$name', ({ name, background, text, accent, font }) => {
+    const reading = paletteIn(kept(name))
+    expect(reading).toMatchObject({ ok: true, palette: { background, text, accent, font } })
+    const uses = reading.ok ? reading.found.map((one) => one.uses) : []
+    expect(uses).toEqual([...uses].sort((one, other) => other - one))
+  })
+
+  test('what holds no colour is said to hold none, and nothing makes reading throw', () => {
+    expect(paletteIn('Dear all, the letter is late.').ok).toBe(false)
+    const piece = fc.constantFrom('body{', '}', 'color:', '#abc', 'var(--a', ')', '--a:var(--a)', ';', '<style>', '</style>', 'color-mix(in srgb,red', '@media', '"', '/*', 'calc(')
+    fc.assert(fc.property(fc.oneof(fc.string(), fc.array(piece, { maxLength: 30 }).map((all) => all.join(''))), (text) => typeof paletteIn(text).ok === 'boolean'))
+  })
+})
+
+describe('an owner’s own CSS', () => {
+  test.each([
+    { typed: '.askbox-button{text-transform:uppercase}', rules: 1, leftOut: 0 },
+    { typed: '@media (max-width:480px){form{padding:4px}}', rules: 1, leftOut: 0 },
+    { typed: 'p{background:url(https://evil.example/x.png)}', rules: 0, leftOut: 1 },
+    { typed: 'form{position:fixed;inset:0}', rules: 1, leftOut: 1 },
+    { typed: '@import url(x.css); @font-face{src:url(y)}', rules: 0, leftOut: 2 },
+    { typed: 'form + p{display:none} ~ *{color:red}', rules: 0, leftOut: 2 },
+    { typed: 'p{behavior:url(#x);-moz-binding:url(x)}', rules: 0, leftOut: 2 },
+    { typed: 'a[href="</style><script>"]{color:red}', rules: 0, leftOut: 1 },
+    { typed: 'p{color:expression(alert(1))}', rules: 0, leftOut: 1 },
+  ])('$typed', ({ typed, rules, leftOut }) => {
+    const reading = readCustomCss(typed)
+    expect([reading.rules.length, reading.leftOut.length]).toEqual([rules, leftOut])
+  })
+
+  test('property: whatever is typed, every rule stays within the form and loads nothing', () => {
+    const piece = fc.constantFrom('p', 'form', ':scope', '+', '~', '>', '*', '{', '}', ';', 'color:red', 'background:url(x)', 'position:fixed', '@media (min-width:3px)', '@import "a"', '</style>', '\\', '"', '/*', '*/', ',', ':is(', ')', '[a=b]', '--x:1', '!important', 'html', ':root')
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 25 }).map((all) => all.join(' ')), (typed) => {
+        const { rules } = readCustomCss(typed)
+        const css = formStyles({ content: { ...content, look: { ...content.look, custom: { typed, rules } } }, spot: spot.id, receiver: 'https://forms.example' })
+        expect(css).not.toMatch(/url\(|@import|<\/|position:\s*fixed/)
+        walk(parse(css), {
+          visit: 'Rule',
+          enter(rule) {
+            if (this.atrule?.name === 'keyframes') return
+            for (const selector of generate(rule.prelude).split(/,(?![^(]*\))/)) expect(selector).toMatch(/^\.askbox-at-samplespot:not\(#a#b\)/)
+            // Nothing beside the form: no sibling of the form itself.
+            expect(generate(rule.prelude)).not.toMatch(/:not\(#a#b\)\s*[+~]/)
+          },
+        })
+      }),
+      { numRuns: 300 },
+    )
+  })
+})
+
