@@ -10,5 +10,5 @@ export default defineConfig({
   retries: 0,
   timeout: 60_000,
   reporter: process.env.ASKBOX_E2E_REPORT ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]] : 'line',
-  use: { viewport: { width: 1280, height: 800 }, launchOptions: chromiumLaunch, screenshot: 'only-on-failure' },
+  use: { actionTimeout: 15_000, viewport: { width: 1280, height: 800 }, launchOptions: chromiumLaunch, screenshot: 'only-on-failure' },
 })

@@ -14,6 +14,7 @@ export async function drawer(page: Page, name: 'Shape' | 'Words' | 'Fields' | 'L
 export async function ask(page: Page, kind: string): Promise<void> {
   await drawer(page, 'Fields')
   await page.getByLabel('Ask one thing more').selectOption(kind)
+  await page.getByRole('button', { name: 'Add it' }).click()
 }
 
 /** Sets one of the colours, whose drawer has to be open. */

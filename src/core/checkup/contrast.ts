@@ -62,7 +62,9 @@ export function contrastFindings(content: FormContent, siteBackground: string, {
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
     if (ratio >= pair.wanted || seen.has(same)) return []
     seen.add(same)
-    return [findingOf(pair, ratio)]
+    // One colour stands in several places: a mend that is enough for all of them comes before one for this place.
+    const together = pairs.filter(({ key, colour }) => key === pair.key && colour === pair.colour)
+    return [findingOf(pair, ratio, mended(pair.colour, together) ?? mended(pair.colour, [pair]))]
   })
 }
 
@@ -91,9 +93,7 @@ export function groundsOf({ ground, colours }: Look, siteBackground: string): st
   return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
 }
 
-function findingOf({ code, what, place, key, colour, grounds, wanted, at, isPart, opacity }: Pair, ratio: number): Finding {
-  // A see-through text is mended by the colour it is made of.
-  const mend = mended(colour, grounds, wanted, opacity)
+function findingOf({ code, what, place, key, colour, wanted, at, isPart }: Pair, ratio: number, mend: string | null): Finding {
   return {
     station: 'form',
     code,

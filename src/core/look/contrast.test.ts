@@ -39,7 +39,7 @@ test('OKLCH is culori’s, and there and back is the same colour', () => {
 test('property: a mend reaches what was wanted, keeps the hue, and moves lightness no more than is needed', () => {
   fc.assert(
     fc.property(hex, fc.array(hex, { minLength: 1, maxLength: 3 }), fc.constantFrom(3, 4.5), (colour, grounds, wanted) => {
-      const found = mended(colour, grounds, wanted)
+      const found = mended(colour, [{ grounds, wanted }])
       if (found === null) return expect(Math.max(worstContrast('#000000', grounds).ratio, worstContrast('#ffffff', grounds).ratio)).toBeLessThan(wanted + 0.05)
       expect(worstContrast(found, grounds).ratio).toBeGreaterThanOrEqual(wanted)
       if (worstContrast(colour, grounds).ratio >= wanted) return expect(found).toBe(colour)

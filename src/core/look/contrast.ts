@@ -23,16 +23,22 @@ export function worstContrast(colour: string, grounds: readonly string[], opacit
   return worst
 }
 
+/** What a colour has to reach: a contrast against each of some grounds, seen through its opacity. */
+export interface Demand {
+  grounds: readonly string[]
+  wanted: number
+  opacity?: number
+}
+
 /**
- * The colour nearest to `colour` in OKLCH lightness, of the same hue, that reaches `wanted` against every
- * ground through its opacity; null where none does (a ground that is as light as dark allows neither). Chroma
- * is kept as far as screens can show it.
+ * The colour nearest to `colour` in OKLCH lightness, of the same hue, that meets every demand; null where none
+ * does (a ground that is as light as dark allows neither). Chroma is kept as far as screens can show it.
  */
-export function mended(colour: string, grounds: readonly string[], wanted: number, opacity = 1): string | null {
-  const reachedBy = (one: string) => worstContrast(one, grounds, opacity).ratio >= wanted
-  if (reachedBy(colour)) return colour
+export function mended(colour: string, demands: readonly Demand[]): string | null {
+  const meets = (one: string) => demands.every(({ grounds, wanted, opacity }) => worstContrast(one, grounds, opacity).ratio >= wanted)
+  if (meets(colour)) return colour
   const start = oklchOf(colour)
-  const reaches = (lightness: number) => reachedBy(hexOf({ ...start, lightness }))
+  const reaches = (lightness: number) => meets(hexOf({ ...start, lightness }))
   const found = [nearest(start.lightness, 0, reaches), nearest(start.lightness, 1, reaches)].filter((lightness) => lightness !== null)
   if (found.length === 0) return null
   const best = found.reduce((one, other) => (Math.abs(other - start.lightness) < Math.abs(one - start.lightness) ? other : one))

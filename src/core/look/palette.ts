@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { contrast, mended, TEXT_CONTRAST } from './contrast'
+import { contrast, mended, PART_CONTRAST, TEXT_CONTRAST } from './contrast'
 import { colourSchema, type Look } from './look'
 import { hexOf, oklchOf } from './oklch'
 
@@ -22,7 +22,7 @@ export const quietPalette: Palette = { background: '#ffffff', text: '#2b2b33', a
 /** White or the palette's darkest, whichever reads better on a colour. */
 export function textOn(colour: string, { text, background }: Palette): string {
   const best = [text, background, '#ffffff', '#1b1b1f'].sort((one, other) => contrast(other, colour) - contrast(one, colour))[0]!
-  return mended(best, [colour], TEXT_CONTRAST) ?? best
+  return mended(best, [{ grounds: [colour], wanted: TEXT_CONTRAST }]) ?? best
 }
 
 /** Colours for a form on its own ground: on the site's background, on a tint of its accent, or on the accent itself. */
@@ -31,7 +31,7 @@ export function coloursFrom(palette: Palette, ground: 'page' | 'tint' | 'accent'
   const text = textOn(background, palette)
   const wanted = ground === 'accent' || ground === 'night' ? textOn(background, palette) : palette.accent
   // A button that its ground swallows is no button: it needs the contrast of a part.
-  const button = mended(wanted, [background], 3) ?? text
+  const button = mended(wanted, [{ grounds: [background], wanted: PART_CONTRAST }]) ?? text
   return { background, text, button, buttonText: textOn(button, palette), field: null, edge: null }
 }
 

@@ -11,6 +11,7 @@ const shortcuts = [
   ['Ctrl+Shift+Z', 'Redo, on a form’s page'],
   ['1 to 5', 'Go to a station of the line, on a form’s page'],
   ['Ctrl+B, Ctrl+I', 'Bold and italic, in a text of the picture'],
+  ['Ctrl+K, Ctrl+Shift+L', 'Link and list, in a text of the picture'],
   ['Alt+↑, Alt+↓', 'Move a field, in the list of fields'],
   ['N', 'New form'],
   ['Esc', 'Leave a text you are rewriting in the picture'],

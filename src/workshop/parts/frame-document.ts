@@ -1,4 +1,5 @@
 import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
+import { follow } from './follow'
 
 /**
  * Shows an HTML document in a sandboxed frame and keeps it current without reloading: after the first load,
@@ -24,7 +25,7 @@ export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () 
     const shown = loaded.value
     if (shown === null) return
     const wanted = new DOMParser().parseFromString(html(), 'text/html')
-    replaceWhereDifferent(shown.head, wanted.head)
+    follow(shown.head, wanted.head)
     if (isHeld()) {
       const styles = [...wanted.body.querySelectorAll('style')]
       for (const [at, style] of [...shown.body.querySelectorAll('style')].entries()) {
@@ -32,7 +33,7 @@ export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () 
         if (style.textContent !== text) style.textContent = text
       }
     } else {
-      replaceWhereDifferent(shown.body, wanted.body)
+      follow(shown.body, wanted.body)
     }
     measure()
   }
@@ -44,8 +45,4 @@ export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () 
 
   watch(html, patch, { flush: 'post' })
   return { first, height, loaded, onLoad, patch }
-}
-
-function replaceWhereDifferent(shown: HTMLElement, wanted: HTMLElement): void {
-  if (shown.innerHTML !== wanted.innerHTML) shown.replaceChildren(...[...wanted.childNodes].map((node) => shown.ownerDocument.importNode(node, true)))
 }

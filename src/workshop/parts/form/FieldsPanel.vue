@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ChevronDown, ChevronUp, GripVertical, Plus, Trash2 } from '@lucide/vue'
+import { ElButton } from 'element-plus'
 import Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue'
 import { formEffort } from '#core/checkup'
@@ -86,14 +87,13 @@ onBeforeUnmount(() => sortable?.destroy())
         <FieldEditor v-if="current === field.key" :form="form" :field="field" :fields="content.fields" :draft="draft" />
       </li>
     </ol>
-    <label class="row add">
-      <Plus :size="16" aria-hidden="true" />
-      <span class="only-heard">Ask one thing more</span>
-      <select v-model="kind" class="plain-select" @change="add">
+    <form class="row add" @submit.prevent="add">
+      <select v-model="kind" class="plain-select" aria-label="Ask one thing more">
         <option value="">Ask one thing more …</option>
         <option v-for="one in addable" :key="one.kind" :value="one.kind">{{ one.name }}</option>
       </select>
-    </label>
+      <ElButton native-type="submit" :disabled="kind === ''"><Plus :size="16" /><span>Add it</span></ElButton>
+    </form>
     <p class="quiet small">About {{ Math.round(seconds.desk) }} s to fill in at a desk, {{ Math.round(seconds.phone) }} s on a phone. Every question costs sign-ups: ask what you will use.</p>
   </div>
 </template>

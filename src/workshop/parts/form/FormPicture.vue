@@ -15,7 +15,7 @@ const { scene, draft, width, room } = defineProps<{
   /** Width there is to show it in. */
   room: number
 }>()
-const emit = defineEmits<{ button: []; field: [key: FieldKey]; rich: [place: HTMLElement | null]; shown: [page: Document | null] }>()
+const emit = defineEmits<{ button: []; field: [key: FieldKey]; rich: [place: HTMLElement | null]; link: [] }>()
 
 const frame = useTemplateRef('frame')
 const isWriting = ref(false)
@@ -32,9 +32,9 @@ const { richPlace } = useWritingIn(loaded, {
   },
   onButton: () => emit('button'),
   onField: (key) => emit('field', key),
+  onLink: () => emit('link'),
 })
 watch(richPlace, (place) => emit('rich', place))
-watch(loaded, (page) => emit('shown', page))
 const scale = computed(() => Math.min(1, room / width))
 </script>
 

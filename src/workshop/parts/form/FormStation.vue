@@ -48,6 +48,7 @@ const visitor = ref<Visitor>('new')
 const surroundings = useLocalStorage<Surroundings>('askbox-surroundings', 'site')
 const isMeddlesome = ref(false)
 const richPlace = shallowRef<HTMLElement | null>(null)
+const richBar = useTemplateRef('richBar')
 const stage = useTemplateRef('stage')
 const { width: room } = useElementSize(stage)
 
@@ -80,7 +81,7 @@ function openButton(): void {
     <div class="work">
       <WidthRuler v-model="width" />
       <div class="row bars">
-        <RichBar :place="richPlace" />
+        <RichBar ref="richBar" :place="richPlace" />
         <PictureOptions v-model:visitor="visitor" v-model:surroundings="surroundings" v-model:is-meddlesome="isMeddlesome" v-model:shows-all="showsAll" />
       </div>
       <AllWidths v-if="showsAll" :scene="scene" />
@@ -95,6 +96,7 @@ function openButton(): void {
           @field="openField"
           @button="openButton"
           @rich="richPlace = $event"
+          @link="richBar?.startLink()"
         />
       </div>
       <p class="quiet small">

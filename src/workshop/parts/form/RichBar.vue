@@ -2,6 +2,7 @@
 import { Bold, Italic, Link, List, ListOrdered, Unlink } from '@lucide/vue'
 import { nextTick, ref, useTemplateRef } from 'vue'
 import { FOLLOWABLE_LINK } from '#core/text'
+import { keepSelection, type KeptSelection, restoreSelection } from './rich-writing'
 
 /** Formats the rich text in hand. Pressing it leaves the text in hand; Ctrl+B, Ctrl+I work in the text as well. */
 const { place } = defineProps<{ place: HTMLElement | null }>()
@@ -10,18 +11,18 @@ const isLinking = ref(false)
 const address = ref('')
 const problem = ref(false)
 const input = useTemplateRef('input')
-let kept: { page: Document; range: Range } | null = null
+let kept: { page: Document; selection: KeptSelection } | null = null
 
 function run(command: string, value?: string): void {
   place?.ownerDocument.execCommand(command, false, value)
 }
 
 async function startLink(): Promise<void> {
-  const page = place?.ownerDocument
-  const selection = page?.getSelection()
-  if (!page || !selection || selection.rangeCount === 0) return
-  kept = { page, range: selection.getRangeAt(0).cloneRange() }
-  const node = selection.anchorNode
+  const selection = place === null ? null : keepSelection(place)
+  if (place === null || selection === null) return
+  const page = place.ownerDocument
+  kept = { page, selection }
+  const node = page.getSelection()?.anchorNode
   address.value = (node instanceof page.defaultView!.Element ? node : node?.parentElement)?.closest('a')?.getAttribute('href') ?? 'https://'
   isLinking.value = true
   problem.value = false
@@ -36,18 +37,17 @@ function link(): void {
     problem.value = true
     return
   }
-  const { page, range } = kept
-  const start = range.startContainer
-  const host = (start instanceof page.defaultView!.Element ? start : start.parentElement)?.closest<HTMLElement>('[contenteditable]')
+  const { page, selection } = kept
   isLinking.value = false
-  host?.focus()
-  const selection = page.getSelection()
-  selection?.removeAllRanges()
-  selection?.addRange(range)
-  if (range.collapsed) page.execCommand('insertHTML', false, `<a href="${encodeURI(wanted)}">${wanted.replace(/^https?:\/\//, '').replace(/[<>&]/g, '')}</a>`)
-  else page.execCommand('createLink', false, wanted)
   kept = null
+  // Leaving the text has rendered it anew, so the selection is found again by its letters.
+  if (restoreSelection(page, selection) === null) return
+  if (selection.start === selection.end) page.execCommand('insertText', false, wanted.replace(/^https?:\/\//, ''))
+  if (selection.start === selection.end) restoreSelection(page, { ...selection, end: selection.start + wanted.replace(/^https?:\/\//, '').length })
+  page.execCommand('createLink', false, wanted)
 }
+
+defineExpose({ startLink })
 </script>
 
 <template>

@@ -120,3 +120,50 @@ function nodeOf(block: Block, page: Document): HTMLElement {
   for (const item of block.items) list.append(fill(page.createElement('li'), item))
   return list
 }
+
+/** A selection that outlives a new rendering: the element's place in the page, and letters counted in it. */
+export interface KeptSelection {
+  path: number[]
+  start: number
+  end: number
+}
+
+export function keepSelection(place: HTMLElement): KeptSelection | null {
+  const page = place.ownerDocument
+  const selection = page.getSelection()
+  if (selection === null || selection.rangeCount === 0) return null
+  const range = selection.getRangeAt(0)
+  const path: number[] = []
+  for (let node: Element = place; node.parentElement !== null && node !== page.body; node = node.parentElement) path.unshift([...node.parentElement.children].indexOf(node))
+  const before = page.createRange()
+  before.selectNodeContents(place)
+  before.setEnd(range.startContainer, range.startOffset)
+  const start = before.toString().length
+  return { path, start, end: start + range.toString().length }
+}
+
+/** Selects again what was kept, and resolves with the element that holds it. */
+export function restoreSelection(page: Document, { path, start, end }: KeptSelection): HTMLElement | null {
+  let place: Element | undefined = page.body
+  for (const at of path) place = place?.children[at]
+  if (place === undefined) return null
+  const range = page.createRange()
+  range.selectNodeContents(place)
+  range.collapse(true)
+  let passed = 0
+  const walker = page.createTreeWalker(place, NodeFilter.SHOW_TEXT)
+  for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
+    const length = node.textContent?.length ?? 0
+    if (start >= passed && start <= passed + length) range.setStart(node, start - passed)
+    if (end >= passed && end <= passed + length) {
+      range.setEnd(node, end - passed)
+      break
+    }
+    passed += length
+  }
+  ;(place as HTMLElement).focus()
+  const selection = page.getSelection()
+  selection?.removeAllRanges()
+  selection?.addRange(range)
+  return place as HTMLElement
+}

@@ -33,13 +33,15 @@ export interface WritingHooks {
   onWriting(is: boolean): void
   onButton(): void
   onField(key: FieldKey): void
+  /** Ctrl+K in a rich text. */
+  onLink(): void
 }
 
 /**
  * Makes the texts of a form's picture writable in place. The picture's document has no scripts of its own;
  * everything here is done from outside, on the nodes that the one renderer made.
  */
-export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onWriting, onButton, onField }: WritingHooks) {
+export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onWriting, onButton, onField, onLink }: WritingHooks) {
   const stop = new AbortController()
   onScopeDispose(() => stop.abort())
   /** The rich text in hand, for the bar that formats it. */
@@ -69,8 +71,6 @@ export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onW
         onWriting(true)
         richPlace.value = place.isRich ? (target as HTMLElement) : null
       }
-      const key = fieldOf(target)
-      if (key !== null) onField(key)
       const input = inputOf(target)
       if (input === null) return
       onWriting(true)
@@ -102,7 +102,11 @@ export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onW
       const target = event.target as HTMLElement
       if (event.ctrlKey || event.metaKey) {
         if (event.key.toLowerCase() === 'z') target.blur()
-        if (event.key.toLowerCase() === 'u') event.preventDefault()
+        const key = event.key.toLowerCase()
+        // Underlined text that is no link misleads; the other two have no key of the browser's.
+        if (key === 'u' || key === 'k' || (key === 'l' && event.shiftKey)) event.preventDefault()
+        if (key === 'k' && richPlace.value !== null) onLink()
+        if (key === 'l' && event.shiftKey && richPlace.value !== null) page.execCommand('insertUnorderedList')
         return
       }
       const place = placeOf(target)

@@ -1,0 +1,217 @@
+import { readFileSync } from 'node:fs'
+import { resolve } from 'node:path'
+import type { Workspace } from '#core/workspace'
+import { expect, test } from './box'
+import { ask, colour, drawer, picture, rewrite } from './form-station'
+import { keyboardHands, mouseHands } from './hands'
+
+const demo = JSON.parse(readFileSync(resolve(import.meta.dirname, '../../demo/cloudberry-hill.json'), 'utf8')) as Workspace
+const hill = { name: 'hill.png', mimeType: 'image/png', buffer: Buffer.from(demo.pictures[0]!.bytes, 'base64') }
+
+for (const by of ['mouse', 'keyboard alone'] as const) {
+  test(`a landing page from the gift shape, mended, undone, published, restored, by ${by}`, async ({ workshop, browser }) => {
+    test.setTimeout(150_000)
+    const hands = by === 'mouse' ? mouseHands(workshop) : keyboardHands(workshop)
+    const form = picture(workshop)
+    const tab = (name: string) => workshop.getByRole('tab', { name })
+    const email = `gift-${by === 'mouse' ? 'm' : 'k'}@mail.example`
+
+    await test.step('make it', async () => {
+      await hands.press(workshop.getByRole('button', { name: 'New form' }))
+      await hands.check(workshop.getByRole('radio', { name: 'Landing page' }))
+      await hands.choose(workshop.getByLabel('Start shape'), 'Gift offer')
+      await hands.fill(workshop.getByLabel('Name, for your eyes only'), `Gift by ${by}`)
+      await hands.press(workshop.getByRole('button', { name: 'Make the form' }))
+      await expect(form.getByRole('heading', { name: 'The printable guide' })).toBeVisible()
+    })
+
+    await test.step('words and picture', async () => {
+      await hands.rewrite(form.locator('.askbox-heading'), 'The star chart, yours to print')
+      await expect(form.locator('.askbox-heading')).toHaveText('The star chart, yours to print')
+      await hands.file(workshop.getByLabel('Picture', { exact: true }), hill)
+      await hands.fill(workshop.getByLabel('What it shows, for people who cannot see it'), 'The dome under stars')
+      await expect(form.getByRole('img', { name: 'The dome under stars' })).toBeVisible()
+    })
+
+    await test.step('three fields, one of them sometimes, and consent', async () => {
+      const add = async (kind: string) => {
+        await hands.choose(workshop.getByLabel('Ask one thing more'), kind)
+        await hands.press(workshop.getByRole('button', { name: 'Add it' }))
+      }
+      await hands.press(tab('Fields'))
+      await add('Choose one')
+      await hands.fill(workshop.getByLabel('Label', { exact: true }), 'You watch from')
+      await hands.fill(workshop.getByLabel('Choice 1'), 'A town')
+      await hands.fill(workshop.getByLabel('Choice 2'), 'A hill')
+      await hands.choose(workshop.getByLabel('Kept in the list’s column'), 'a new column')
+      await hands.press(workshop.getByRole('button', { name: 'Make it' }))
+      await add('One line of text')
+      await hands.fill(workshop.getByLabel('Label', { exact: true }), 'Which hill?')
+      await hands.choose(workshop.getByLabel('Ask it'), 'when “You watch from” is')
+      await hands.check(workshop.getByRole('checkbox', { name: 'A hill' }))
+      const town = workshop.getByRole('checkbox', { name: 'A town' })
+      if (by === 'mouse') await town.uncheck()
+      else {
+        await hands.press(town)
+        await workshop.keyboard.press('Space')
+      }
+      await hands.choose(workshop.getByLabel('Kept in the list’s column'), 'First name')
+      await add('Consent box')
+      await expect(form.locator('.askbox-field-line')).toBeHidden()
+      await expect(form.getByRole('checkbox')).not.toBeChecked()
+    })
+
+    await test.step('mend two contrast findings by one press each', async () => {
+      await hands.press(tab('Look'))
+      await hands.fill(workshop.getByRole('textbox', { name: 'Text', exact: true }), '#5a5f6b')
+      await hands.fill(workshop.getByRole('textbox', { name: 'Button text', exact: true }), await workshop.getByRole('textbox', { name: 'Button', exact: true }).inputValue())
+      await hands.press(tab('Checkup'))
+      for (const mend of ['the text', 'the button’s words']) {
+        await hands.press(workshop.getByRole('button', { name: new RegExp(`^(Lighten|Darken) ${mend}$`) }).first())
+      }
+      await expect(workshop.getByText(/WCAG 2.2, 1.4/)).toHaveCount(0)
+    })
+
+    await test.step('undo ten steps, and redo them', async () => {
+      const before = await form.locator('form.askbox').evaluate((node) => node.outerHTML)
+      for (let step = 0; step < 10; step++) await workshop.keyboard.press('ControlOrMeta+z')
+      await expect.poll(() => form.locator('form.askbox').evaluate((node) => node.outerHTML)).not.toBe(before)
+      await expect(form.locator('.askbox-field-consent')).toHaveCount(0)
+      for (let step = 0; step < 10; step++) await workshop.keyboard.press('ControlOrMeta+Shift+z')
+      await expect.poll(() => form.locator('form.askbox').evaluate((node) => node.outerHTML)).toBe(before)
+    })
+
+    await test.step('publish, and sign up on the page', async () => {
+      await hands.press(workshop.getByRole('button', { name: 'Publish version 1' }))
+      const address = (await workshop.getByLabel('The address').textContent())!
+      expect(address).toMatch(/\/page\/\w+$/)
+      const visitor = await (await browser.newContext()).newPage()
+      await visitor.goto(address)
+      await expect(visitor.getByRole('heading', { level: 1, name: 'The star chart, yours to print' })).toBeVisible()
+      await expect.poll(() => visitor.getByRole('img').evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(100)
+      await visitor.getByLabel('Email').fill(email)
+      await expect(visitor.getByLabel('Which hill?')).toBeHidden()
+      await visitor.getByLabel('You watch from').selectOption('A hill')
+      await visitor.getByLabel('Which hill?').fill('Quarry Hill')
+      await visitor.getByRole('button', { name: 'Send me the guide' }).click()
+      // Checked beside its field, by the rules the receiver has: nothing was sent.
+      await expect(visitor.getByText('Please tick this box to go on.')).toBeVisible()
+      await visitor.getByRole('checkbox').check()
+      await visitor.getByRole('button', { name: 'Send me the guide' }).click()
+      await expect(visitor.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+      await visitor.context().close()
+      await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'List' }))
+      await expect(workshop.getByRole('row', { name: new RegExp(email) })).toContainText('Quarry Hill')
+    })
+
+    await test.step('publish other words, and bring the first version back', async () => {
+      await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
+      await hands.rewrite(form.locator('.askbox-heading'), 'Other words')
+      await hands.press(workshop.getByRole('button', { name: 'Publish version 2' }))
+      await expect(workshop.getByText('Version 2, published')).toBeVisible()
+      await hands.press(workshop.getByLabel('More for this form'))
+      await hands.press(workshop.getByRole('button', { name: 'Published versions' }))
+      await expect(workshop.getByRole('row', { name: /Heading/ })).toContainText('Other words')
+      await hands.press(workshop.getByRole('button', { name: 'Bring back version 1' }))
+      await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
+      await expect(form.locator('.askbox-heading')).toHaveText('The star chart, yours to print')
+    })
+  })
+}
+
+test('a theme is shared by two forms: changing it says which others change, and publishing shows it', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await drawer(workshop, 'Look')
+  await workshop.getByRole('button', { name: 'Keep this look as a theme' }).click()
+  await workshop.getByLabel('Name of the theme').fill('Sand')
+  await workshop.getByRole('button', { name: 'Keep it' }).click()
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await drawer(workshop, 'Look')
+  await workshop.getByLabel('Theme').selectOption('Sand')
+  const sheet = picture(workshop).locator('form.askbox')
+  await expect(sheet).toHaveCSS('background-color', 'rgb(239, 231, 214)')
+  await colour(workshop, 'Background', '#dfe7ff')
+  await expect(workshop.getByText('also changes: Volunteers’ blog, inline: Members’ letter')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Put it into the theme' }).click()
+  await workshop.getByRole('button', { name: 'Publish 2 forms with this theme' }).click()
+  await expect(workshop.getByText('All forms with this theme are published.')).toBeVisible()
+  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await expect(sheet).toHaveCSS('background-color', 'rgb(223, 231, 255)')
+  await expect(workshop.getByText('Version 2, published')).toBeVisible()
+})
+
+test('rich text: bold, links and lists in the picture, and whatever is pasted comes out as words', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/clearskyform`)
+  const place = picture(workshop).locator('.askbox-introduction')
+  await rewrite(place, 'Dark skies')
+  await place.click()
+  await place.press('ControlOrMeta+a')
+  await workshop.getByRole('button', { name: 'Bold' }).click()
+  await place.press('Escape')
+  await expect(place.locator('strong')).toHaveText('Dark skies')
+  await place.click()
+  await place.press('ControlOrMeta+a')
+  await workshop.getByRole('button', { name: 'Link', exact: true }).click()
+  await workshop.getByLabel('Link to').fill('javascript:alert(1)')
+  await workshop.getByRole('button', { name: 'Set' }).click()
+  await expect(workshop.getByText('Begin with https://')).toBeVisible()
+  await workshop.getByLabel('Link to').fill('https://cloudberryhill.example/dark')
+  await workshop.getByRole('button', { name: 'Set' }).click()
+  await expect(place.locator('a')).toHaveAttribute('href', 'https://cloudberryhill.example/dark')
+  await place.click()
+  await place.evaluate((node) => {
+    const data = new DataTransfer()
+    data.setData('text/html', '<h1 onclick="x">Big</h1><script>window.ran=1</script><img src=x onerror="window.ran=1"><ul><li><b>one</b><li>two</ul><a href="javascript:1">no</a>')
+    node.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  })
+  await place.press('Escape')
+  await expect(place.locator('li')).toHaveText(['one', 'two'])
+  await expect(place.locator('script, img, h1, [onclick], a[href^="javascript"]')).toHaveCount(0)
+  await expect(place).toContainText('Big')
+})
+
+test('fields are ordered by drag, by buttons and by Alt with the arrows', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await ask(workshop, 'Telephone')
+  const order = () => workshop.getByLabel('Fields, in the order asked').locator('.label').allTextContents()
+  await workshop.getByRole('button', { name: 'Move Telephone up' }).click()
+  await expect.poll(order).toEqual(['Email', 'Telephone', 'First name'])
+  await workshop.locator('[data-key=phone] .title').press('Alt+ArrowUp')
+  await expect.poll(order).toEqual(['Telephone', 'Email', 'First name'])
+  await workshop.locator('[data-key=phone] .title').click()
+  await workshop.locator('[data-key=phone] .grip').dragTo(workshop.locator('[data-key=first-name]'), { targetPosition: { x: 30, y: 40 } })
+  await expect.poll(order).toEqual(['Email', 'First name', 'Telephone'])
+  expect(await picture(workshop).locator('.askbox-input').evaluateAll((all) => all.map((one) => (one as HTMLInputElement).name))).toEqual(['email', 'first-name', 'phone'])
+})
+
+test('duplicated, archived, deleted, and brought back', async ({ workshop, box, request }) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  const name = workshop.getByLabel('Name of the form')
+  await workshop.getByLabel('More for this form').click()
+  await workshop.getByRole('button', { name: 'Duplicate' }).click()
+  await expect(name).toHaveValue('Observatory site, inline: School visits, copy')
+  await workshop.getByLabel('More for this form').click()
+  await workshop.getByRole('button', { name: 'Archive' }).click()
+  await expect(workshop.getByText('Archived, 1')).toBeVisible()
+  const post = () => request.post(`${box.workshop}/join/schoolvisit`, { form: { email: 'class@school.example', 'first-name': 'Ines' }, headers: { Accept: 'application/json' } })
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await workshop.getByLabel('More for this form').click()
+  await workshop.getByRole('button', { name: 'Delete' }).click()
+  await expect(workshop.getByText('is deleted, and its code takes no more sign-ups')).toBeVisible()
+  expect((await post()).status()).toBe(410)
+  await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
+  await expect(workshop.getByRole('link', { name: 'Observatory site, inline: School visits', exact: true })).toBeVisible()
+  expect((await post()).status()).toBe(200)
+})
+
+test('colours are taken from the site’s own style sheet', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await drawer(workshop, 'Look')
+  await workshop.getByRole('button', { name: 'Read them anew' }).click()
+  await workshop.getByLabel('Paste the page’s source, or its style sheet').fill(readFileSync(resolve(import.meta.dirname, '../../src/core/css/kept/04-oklch.css'), 'utf8'))
+  await workshop.getByRole('button', { name: 'Find the colours' }).click()
+  await expect(workshop.getByRole('button', { name: 'Emphasis: #6b5dcf' })).toHaveAttribute('aria-pressed', 'true')
+  await workshop.getByRole('button', { name: 'Keep them for Volunteers’ blog' }).click()
+  await workshop.getByRole('button', { name: 'Take the site’s colours' }).click()
+  await expect(picture(workshop).locator('.askbox-button')).toHaveCSS('background-color', 'rgb(107, 93, 207)')
+})

@@ -1,0 +1,92 @@
+import type { Locator, Page } from '@playwright/test'
+
+/** What an owner's hands can do, with mouse and keyboard or by keyboard alone. */
+export interface Hands {
+  press(what: Locator): Promise<void>
+  /** Chooses one of a menu's options by its words. */
+  choose(menu: Locator, words: string): Promise<void>
+  /** Turns a box or a radio button on. */
+  check(box: Locator): Promise<void>
+  fill(input: Locator, text: string): Promise<void>
+  /** Rewrites a text that is written in place. */
+  rewrite(place: Locator, text: string): Promise<void>
+  file(input: Locator, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void>
+}
+
+export function mouseHands(page: Page): Hands {
+  return {
+    press: (what) => what.click(),
+    async choose(menu, words) {
+      const option = menu.locator('option').filter({ hasText: words }).first()
+      await menu.selectOption(await option.evaluate((node: HTMLOptionElement) => node.value))
+    },
+    check: (box) => box.check(),
+    async fill(input, text) {
+      await input.fill(text)
+      await input.blur()
+    },
+    async rewrite(place, text) {
+      await place.click()
+      await place.press('ControlOrMeta+a')
+      await page.keyboard.insertText(text)
+      await page.keyboard.press('Escape')
+    },
+    file: (input, file) => input.setInputFiles(file),
+  }
+}
+
+const MOST_TABS = 220
+
+/** Reaches everything with Tab, and works it with the keys that browsers give it. */
+export function keyboardHands(page: Page): Hands {
+  async function reach(what: Locator): Promise<void> {
+    await what.waitFor()
+    for (let count = 0; count < MOST_TABS; count++) {
+      if (await what.evaluate((node) => node.ownerDocument.hasFocus() && node.ownerDocument.activeElement === node)) return
+      await page.keyboard.press('Tab')
+    }
+    throw new Error(`Not reached with the Tab key: ${what}`)
+  }
+  return {
+    async press(what) {
+      await reach(what)
+      await page.keyboard.press('Enter')
+    },
+    async choose(menu, words) {
+      await reach(menu)
+      await page.keyboard.press('Home')
+      const chosen = () => menu.evaluate((node: HTMLSelectElement) => node.selectedOptions[0]?.textContent ?? '')
+      for (let count = 0; count < 80 && !(await chosen()).includes(words); count++) await page.keyboard.press('ArrowDown')
+    },
+    async check(box) {
+      if (await box.isChecked()) return
+      if ((await box.getAttribute('type')) === 'checkbox') {
+        await reach(box)
+        await page.keyboard.press('Space')
+        return
+      }
+      // Tab goes to the chosen one of a group; the arrows go on from there.
+      const name = await box.getAttribute('name')
+      const chosen = page.locator(`input[type=radio][name="${name}"]:checked`)
+      await reach(chosen)
+      for (let count = 0; count < 30 && !(await box.isChecked()); count++) await page.keyboard.press('ArrowDown')
+    },
+    async fill(input, text) {
+      await reach(input)
+      await page.keyboard.press('ControlOrMeta+a')
+      await page.keyboard.insertText(text)
+      await page.keyboard.press('Tab')
+    },
+    async rewrite(place, text) {
+      await reach(place)
+      await page.keyboard.press('ControlOrMeta+a')
+      await page.keyboard.insertText(text)
+      await page.keyboard.press('Escape')
+    },
+    async file(input, file) {
+      await reach(input)
+      const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.keyboard.press('Enter')])
+      await chooser.setFiles(file)
+    },
+  }
+}
