@@ -100,17 +100,13 @@ export function sameContent(one: FormContent, other: FormContent): boolean {
   return sameValue(one, other)
 }
 
-/** Whether two values made of JSON are equal, in whatever order their keys were set. */
+/** Whether two values made of JSON are equal, in whatever order their keys were set. A key that is `undefined` counts as missing. */
 export function sameValue(one: unknown, other: unknown): boolean {
-  return one === other || canonical(one) === canonical(other)
-}
-
-/** JSON with sorted keys: equal values give equal text. A key that is `undefined` counts as missing. */
-function canonical(value: unknown): string {
-  if (Array.isArray(value)) return `[${value.map(canonical).join()}]`
-  if (value === null || typeof value !== 'object') return JSON.stringify(value) ?? 'null'
-  const entries = Object.entries(value)
-    .filter(([, inner]) => inner !== undefined)
-    .sort(([one], [other]) => (one < other ? -1 : 1))
-  return `{${entries.map(([key, inner]) => `${JSON.stringify(key)}:${canonical(inner)}`).join()}}`
+  if (one === other) return true
+  if (one === null || other === null || typeof one !== 'object' || typeof other !== 'object') return false
+  if (Array.isArray(one) || Array.isArray(other)) {
+    return Array.isArray(one) && Array.isArray(other) && one.length === other.length && one.every((value, at) => sameValue(value, other[at]))
+  }
+  const [left, right] = [one as Record<string, unknown>, other as Record<string, unknown>]
+  return Object.keys(left).every((key) => sameValue(left[key], right[key])) && Object.keys(right).every((key) => right[key] === undefined || left[key] !== undefined)
 }

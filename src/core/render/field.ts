@@ -171,7 +171,14 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
   }
 }
 
+/** By language: asking for a format takes longer than rendering the rest of a form. */
+const months = new Map<Language, string[]>()
+
 function monthNames(language: Language): string[] {
+  const known = months.get(language)
+  if (known !== undefined) return known
   const format = new Intl.DateTimeFormat(language, { month: 'long', timeZone: 'UTC' })
-  return Array.from({ length: 12 }, (_, month) => format.format(Date.UTC(2000, month, 15)))
+  const names = Array.from({ length: 12 }, (_, month) => format.format(Date.UTC(2000, month, 15)))
+  months.set(language, names)
+  return names
 }

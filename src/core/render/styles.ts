@@ -139,7 +139,7 @@ function fieldRules(content: FormContent): Rule[] {
     [':focus-visible', 'outline:3px solid var(--text);outline-offset:2px'],
     ['.askbox-error', 'display:block;margin:.25em 0 0;font-size:.9em;font-weight:600'],
     ['[aria-invalid]', 'border:2px solid var(--text)'],
-    ['.askbox-more', 'position:absolute;left:-9999px;width:1px;height:1px;overflow:hidden'],
+    ['.askbox-more', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)'],
   ]
   return rules.filter((rule) => rule !== false)
 }

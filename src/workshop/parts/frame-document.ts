@@ -1,4 +1,4 @@
-import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { follow } from './follow'
 
 /**
@@ -7,7 +7,8 @@ import { follow } from './follow'
  * alone and only the styles follow.
  */
 export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () => string, isHeld: () => boolean = () => false) {
-  const first = shallowRef(html())
+  const wanted = computed(html)
+  const first = shallowRef(wanted.value)
   const height = ref(0)
   const loaded = shallowRef<Document | null>(null)
   const observer = new ResizeObserver(() => measure())
@@ -24,16 +25,17 @@ export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () 
   function patch(): void {
     const shown = loaded.value
     if (shown === null) return
-    const wanted = new DOMParser().parseFromString(html(), 'text/html')
-    follow(shown.head, wanted.head)
     if (isHeld()) {
-      const styles = [...wanted.body.querySelectorAll('style')]
-      for (const [at, style] of [...shown.body.querySelectorAll('style')].entries()) {
-        const text = styles[at]?.textContent ?? ''
-        if (style.textContent !== text) style.textContent = text
+      // Reading the whole page anew at every key would be work for nothing: its words are on the page already.
+      const styles = [...wanted.value.matchAll(/<style>\n([\s\S]*?)\n<\/style>/g)].map(([, css]) => css ?? '')
+      for (const [at, style] of [...shown.querySelectorAll('head style, body style')].entries()) {
+        const text = `\n${styles[at] ?? ''}\n`
+        if (styles[at] !== undefined && style.textContent !== text) style.textContent = text
       }
     } else {
-      follow(shown.body, wanted.body)
+      const { head, body } = new DOMParser().parseFromString(wanted.value, 'text/html')
+      follow(shown.head, head)
+      follow(shown.body, body)
     }
     measure()
   }
@@ -43,6 +45,6 @@ export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () 
     if (body) height.value = Math.ceil(body.getBoundingClientRect().height)
   }
 
-  watch(html, patch, { flush: 'post' })
+  watch(wanted, patch, { flush: 'post' })
   return { first, height, loaded, onLoad, patch }
 }

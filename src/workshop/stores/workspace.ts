@@ -15,43 +15,40 @@ import { useReceiver } from './receiver'
 
 /** Everything the owner makes: small, so all of it is at hand. Every action is saved when its promise resolves. */
 export const useWorkspace = defineStore('workspace', () => {
-  const all = useLive(
-    async () => ({
-      isLoaded: true,
-      sites: await database.sites.toArray(),
-      lists: await database.lists.toArray(),
-      forms: await database.forms.toArray(),
-      versions: await database.versions.toArray(),
-      spots: await database.spots.toArray(),
-      themes: await database.themes.toArray(),
-      pictures: await database.pictures.toArray(),
-    }),
-    {
-      isLoaded: false,
-      sites: [] as Site[],
-      lists: [] as List[],
-      forms: [] as Form[],
-      versions: [] as Version[],
-      spots: [] as Spot[],
-      themes: [] as Theme[],
-      pictures: [] as Picture[],
-    },
-  )
-  const isLoaded = computed(() => all.value.isLoaded)
-  const sites = computed(() => byName(all.value.sites))
-  const lists = computed(() => byName(all.value.lists))
-  const forms = computed(() => [...all.value.forms].sort((one, other) => other.createdAt.localeCompare(one.createdAt)))
+  // One query a table: a keystroke writes a form, and reads forms alone.
+  const tables = {
+    sites: useLive(() => database.sites.toArray(), null as Site[] | null),
+    lists: useLive(() => database.lists.toArray(), null as List[] | null),
+    forms: useLive(() => database.forms.toArray(), null as Form[] | null),
+    versions: useLive(() => database.versions.toArray(), null as Version[] | null),
+    spots: useLive(() => database.spots.toArray(), null as Spot[] | null),
+    themes: useLive(() => database.themes.toArray(), null as Theme[] | null),
+    pictures: useLive(() => database.pictures.toArray(), null as Picture[] | null),
+  }
+  const all = {
+    sites: computed(() => tables.sites.value ?? []),
+    lists: computed(() => tables.lists.value ?? []),
+    forms: computed(() => tables.forms.value ?? []),
+    versions: computed(() => tables.versions.value ?? []),
+    spots: computed(() => tables.spots.value ?? []),
+    themes: computed(() => tables.themes.value ?? []),
+    pictures: computed(() => tables.pictures.value ?? []),
+  }
+  const isLoaded = computed(() => Object.values(tables).every((table) => table.value !== null))
+  const sites = computed(() => byName(all.sites.value))
+  const lists = computed(() => byName(all.lists.value))
+  const forms = computed(() => [...all.forms.value].sort((one, other) => other.createdAt.localeCompare(one.createdAt)))
 
-  const themes = computed(() => byName(all.value.themes))
-  const pictures = computed(() => all.value.pictures)
+  const themes = computed(() => byName(all.themes.value))
+  const pictures = computed(() => all.pictures.value)
 
-  const site = (id: SiteId) => all.value.sites.find((one) => one.id === id) ?? null
-  const list = (id: ListId) => all.value.lists.find((one) => one.id === id) ?? null
-  const form = (id: FormId) => all.value.forms.find((one) => one.id === id) ?? null
-  const spot = (id: SpotId) => all.value.spots.find((one) => one.id === id) ?? null
-  const spotsOf = (id: FormId) => all.value.spots.filter((one) => one.form === id)
-  const versionsOf = (id: FormId) => all.value.versions.filter((one) => one.form === id)
-  const theme = (id: ThemeId | null) => all.value.themes.find((one) => one.id === id) ?? null
+  const site = (id: SiteId) => all.sites.value.find((one) => one.id === id) ?? null
+  const list = (id: ListId) => all.lists.value.find((one) => one.id === id) ?? null
+  const form = (id: FormId) => all.forms.value.find((one) => one.id === id) ?? null
+  const spot = (id: SpotId) => all.spots.value.find((one) => one.id === id) ?? null
+  const spotsOf = (id: FormId) => all.spots.value.filter((one) => one.form === id)
+  const versionsOf = (id: FormId) => all.versions.value.filter((one) => one.form === id)
+  const theme = (id: ThemeId | null) => all.themes.value.find((one) => one.id === id) ?? null
   /** Colours of the site where a form sits first. */
   const paletteOf = (id: FormId): Palette => {
     const [first] = spotsOf(id)
@@ -126,7 +123,7 @@ export const useWorkspace = defineStore('workspace', () => {
     if (kept === null) throw new Error('This form does not exist any more.')
     const tell = async (deletedAt: string | null) => {
       if (versions.length === 0) return
-      const parts = publishedOf({ sites: all.value.sites, lists: all.value.lists, forms: [kept], versions, spots, pictures: all.value.pictures })
+      const parts = publishedOf({ sites: all.sites.value, lists: all.lists.value, forms: [kept], versions, spots, pictures: all.pictures.value })
       const closed = parts.spots.map((one): Spot => ({ ...one, state: deletedAt === null ? one.state : 'retired' }))
       await client().publish({ ...parts, spots: closed, forms: parts.forms.map((one): Published['forms'][number] => ({ ...one, deletedAt })) })
     }
@@ -155,7 +152,7 @@ export const useWorkspace = defineStore('workspace', () => {
 
   const useTheme = (id: FormId, theme: ThemeId | null) => database.forms.update(id, { theme })
   const renameTheme = (id: ThemeId, name: string) => database.themes.update(id, { name })
-  const formsWith = (id: ThemeId) => all.value.forms.filter((one) => one.theme === id)
+  const formsWith = (id: ThemeId) => all.forms.value.filter((one) => one.theme === id)
 
   /** Gives a theme another look, and with it the drafts of all forms that share it. */
   async function changeTheme(id: ThemeId, look: Look): Promise<void> {

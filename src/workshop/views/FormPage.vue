@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Redo2, Undo2 } from '@lucide/vue'
 import { ElButton } from 'element-plus'
+import { refDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { stations, type Station } from '#core/checkup'
@@ -27,7 +28,10 @@ const current = computed<Station>(() => stations.find((one) => one === props.sta
 const form = computed(() => workspace.form(id.value))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
 const draft = useDraft(id)
-const line = useLine(id, () => draft.content.value)
+/** What need not follow at every key: the checkup and the small pictures, which follow when the hands rest. */
+const rested = refDebounced(draft.content, 200)
+const resting = computed(() => rested.value ?? draft.content.value)
+const line = useLine(id, () => resting.value)
 const newest = useLive(
   async () => (list.value === null ? [] : (await membersOf(list.value.id)).filter(({ status }) => status === 'confirmed').slice(0, 3)),
   [] as Member[],
@@ -70,7 +74,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <PublishButton :form="form" :line="line" :is-published="isPublished" :latest="latest" />
       </div>
     </header>
-    <LineBar :form="form.id" :is-landing="isLanding" :content="draft.content.value" :line="line" :current="current" :newest="newest" :list-name="list?.name ?? ''" />
+    <LineBar :form="form.id" :is-landing="isLanding" v-if="resting" :content="resting" :line="line" :current="current" :newest="newest" :list-name="list?.name ?? ''" />
     <component
       :is="panels[current]"
       class="panel"

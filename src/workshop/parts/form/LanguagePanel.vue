@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { FormContent } from '#core/form'
 import { type Language, languageNames, languages, type TextKey, textKeys, textsOf } from '#core/texts'
 import type { Draft } from '../../stores/draft'
@@ -7,6 +7,7 @@ import type { Draft } from '../../stores/draft'
 /** The form's own texts: which language they are in, and each in the owner's wording if wanted. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
+const isOpen = ref(false)
 const ours = computed(() => textsOf(content.language))
 const rewritten = computed(() => Object.values(content.texts).filter((text) => text !== undefined && text.trim() !== '').length)
 
@@ -39,9 +40,9 @@ function rewrite(key: TextKey, text: string): void {
         <option v-for="language in languages" :key="language" :value="language">{{ languageNames[language] }}</option>
       </select>
     </label>
-    <details>
+    <details @toggle="isOpen = ($event.target as HTMLDetailsElement).open">
       <summary>The form’s own texts<template v-if="rewritten">, {{ rewritten }} rewritten</template></summary>
-      <label v-for="key in textKeys" :key="key" class="field">
+      <label v-for="key in isOpen ? textKeys : []" :key="key" class="field">
         <span class="quiet small">{{ ours[key] }}</span>
         <input class="plain-input" :lang="content.language" :value="content.texts[key] ?? ''" :placeholder="ours[key]" :aria-label="`In place of: ${ours[key]}`" @change="rewrite(key, ($event.target as HTMLInputElement).value)" />
       </label>

@@ -1,0 +1,121 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { type Field, fieldKinds, type FormContent, newField, sampleAnswers, shapes, startContent } from '#core/form'
+import type { FormId, SpotId } from '#core/ids'
+import { bullets, richText } from '#core/text'
+import { directionOf, languages, textsOf } from '#core/texts'
+import { landingPage, meddlesomeStyles, type PlacedForm, renderForm, toHtml } from '#core/render'
+import { expect, test } from './box'
+
+const placed = (content: FormContent, spot: string): PlacedForm => ({ content, form: 'someform' as FormId, version: 1, spot: spot as SpotId, receiver: 'https://forms.example' })
+
+/** Every kind of field in every shape, so that nothing the renderer can make is left out. */
+function full(shape: (typeof shapes)[number], language: (typeof languages)[number]): FormContent {
+  const texts = textsOf(language)
+  const fields = fieldKinds.map(({ kind }, at) => ({ ...newField(kind, texts), hint: at === 3 ? texts.street : '', width: at === 1 || at === 2 ? 'half' : 'full' }) as Field)
+  return { ...startContent(texts.topics, shape), language, fields }
+}
+
+for (const language of languages) {
+  test(`rendered forms of all start shapes pass axe-core, in ${language}, untouched and with errors, at 280 px`, async ({ page }) => {
+    await page.setViewportSize({ width: 280, height: 900 })
+    const forms = shapes.flatMap((shape, at) => {
+      const content = full(shape, language)
+      const errors = Object.fromEntries(content.fields.map(({ key }) => [key, textsOf(language).missingConsent]))
+      return [renderForm(placed(content, `untouched${at}`)), renderForm(placed(content, `wrong${at}`), { values: sampleAnswers(content.fields, 'long'), errors })]
+    })
+    await page.setContent(`<!DOCTYPE html><html lang="${language}" dir="${directionOf(language)}"><head><title>All shapes</title></head><body style="margin:0"><main><h1>All</h1>${forms.map(toHtml).join('')}</main></body></html>`)
+    const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`)).toEqual([])
+    // Nothing is wider than the place, and Arabic begins at the right.
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(280)
+    const label = await page.locator('.askbox-label').first().boundingBox()
+    if (directionOf(language) === 'rtl') expect(await page.locator('.askbox-label').first().evaluate((node) => getComputedStyle(node).direction)).toBe('rtl')
+    expect(label!.width).toBeGreaterThan(0)
+  })
+}
+
+test('a landing page with everything passes axe-core, at 320 px and wide', async ({ page }) => {
+  const shape = shapes.find(({ key }) => key === 'landing')!
+  for (const width of [320, 1280]) {
+    await page.setViewportSize({ width, height: 900 })
+    await page.setContent(landingPage(placed(full(shape, 'en'), 'landing'), undefined, { withScript: false }))
+    const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160)}`)).toEqual([])
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
+  }
+})
+
+test('plain code withstands a meddlesome site: every part looks as it does without its styles', async ({ page }) => {
+  const properties = 'color,background-color,font-size,font-weight,font-style,line-height,letter-spacing,word-spacing,text-transform,text-indent,text-shadow,width,height,margin-top,margin-left,padding-top,padding-left,border-top-width,border-top-style,border-top-color,border-top-left-radius,box-shadow,float,display,position,list-style-type,transition-duration'.split(',')
+  const looks = async (css: string) => {
+    const results: string[][] = []
+    for (const shape of shapes) {
+      const content = full(shape, 'en')
+      const body = { ...content, words: { ...content.words, points: bullets(['one', 'two']), quote: richText('Said.'), quoteBy: 'A reader', note: richText('Note.'), after: richText('After.') } }
+      await page.setContent(`<!DOCTYPE html><html lang="en"><head><style>body{margin:0;font:16px/1.6 sans-serif}${css}</style></head><body><div id="page">${toHtml(renderForm(placed(body, 'meddled')))}</div></body></html>`)
+      results.push(
+        await page.locator('form.askbox, form.askbox *:not(style, option)').evaluateAll((nodes, names) => nodes.map((node) => `${node.className || node.tagName}: ${names.map((name) => `${name} ${getComputedStyle(node).getPropertyValue(name)}`).join('; ')}`), properties),
+      )
+    }
+    return results
+  }
+  await page.setViewportSize({ width: 680, height: 900 })
+  expect(await looks(meddlesomeStyles)).toEqual(await looks(''))
+})
+
+test.describe('several steps and conditions', () => {
+  const texts = textsOf('en')
+  const fields = [
+    newField('email', texts),
+    { ...newField('choose-one', texts), label: 'You watch from', shownAs: 'buttons', required: true, choices: [{ key: 'town', label: 'A town' }, { key: 'hill', label: 'A hill' }], column: '', step: 1 },
+    { ...newField('line', texts), label: 'Which hill?', required: true, showWhen: { field: 'choose-one', is: ['hill'] }, column: 'first-name', step: 2 },
+  ] as Field[]
+
+  async function publish(box: { workshop: string; key: string }): Promise<string> {
+    const api = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
+    const published = (await (await fetch(`${box.workshop}/api/published`, { headers: api })).json()) as { forms: object[]; versions: { form: string; number: number; content: FormContent }[] }
+    const form = published.forms.find((one) => (one as { id: string }).id === 'starchartform')
+    const version = published.versions.find((one) => one.form === 'starchartform')!
+    const number = Math.max(...published.versions.filter((one) => one.form === 'starchartform').map((one) => one.number)) + 1
+    const content = { ...version.content, fields }
+    const body = JSON.stringify({ sites: [], lists: [], forms: [form], versions: [{ ...version, number, content }], spots: [], pictures: [] })
+    expect((await fetch(`${box.workshop}/api/published`, { method: 'PUT', headers: api, body })).status).toBe(200)
+    return `${box.workshop}/page/starchart`
+  }
+
+  test('with scripts, one step at a time, checked by the same rules before going on', async ({ page, box }) => {
+    await page.goto(await publish(box))
+    await expect(page.getByText('Step 1 of 2')).toBeVisible()
+    await expect(page.getByLabel('Which hill?')).toBeHidden()
+    await page.getByRole('button', { name: 'Next' }).click()
+    await expect(page.getByText('Please fill in your email address.')).toBeVisible()
+    await expect(page.getByLabel('Email')).toBeFocused()
+    await page.getByLabel('Email').fill('steps@mail.example')
+    await page.getByLabel('A hill').check()
+    await page.getByRole('button', { name: 'Next' }).click()
+    await expect(page.getByText('Step 2 of 2')).toBeVisible()
+    await page.getByRole('button', { name: 'Send me the chart' }).click()
+    await expect(page.getByText('Please fill in “Which hill?”.')).toBeVisible()
+    await page.getByRole('button', { name: 'Back' }).click()
+    await expect(page.getByLabel('Email')).toHaveValue('steps@mail.example')
+    await page.getByRole('button', { name: 'Next' }).click()
+    await page.getByLabel('Which hill?').fill('Quarry Hill')
+    await page.getByRole('button', { name: 'Send me the chart' }).click()
+    await expect(page.getByRole('status')).toContainText('You are on the list')
+  })
+
+  test('without scripts, one plain page; what depends on an answer still does', async ({ browser, box }) => {
+    const page: Page = await (await browser.newContext({ javaScriptEnabled: false })).newPage()
+    await page.goto(await publish(box))
+    await expect(page.getByLabel('Email')).toBeVisible()
+    await expect(page.getByText('Step 2 of 2')).toBeVisible()
+    await expect(page.getByLabel('Which hill?')).toBeHidden()
+    await page.getByLabel('Email').fill('plain@mail.example')
+    await page.getByLabel('A hill').check()
+    await page.getByLabel('Which hill?').fill('Quarry Hill')
+    await page.getByRole('button', { name: 'Send me the chart' }).click()
+    await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+    await page.context().close()
+  })
+})
