@@ -1,6 +1,8 @@
 /** Unit tests stand beside the code; the screens are tested by Playwright (playwright.config.ts). */
 export default {
   testEnvironment: 'node',
+  // Property tests share two cores with whatever else runs.
+  testTimeout: 30_000,
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
   transform: {
     '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' } }],

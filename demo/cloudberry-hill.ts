@@ -7,7 +7,7 @@ import type { Site } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
 import { emptyWorkspace, type Workspace } from '#core/workspace'
 import { type Palette, plainLook } from '#core/look'
-import { bullets, richText } from '#core/text'
+import { bullets, plainText, richText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { chance } from './chance'
 import { nightOverTheHill } from './picture'
@@ -268,6 +268,9 @@ function history(parts: Part[]): Entry[] {
     const version = part.versions.filter((one) => Date.parse(one.publishedAt) <= at).at(-1) ?? part.versions[0]!
     const asksName = version.content.fields.some((field) => field.kind === 'first-name')
     const givesName = asksName && dice.happens(version.content.fields.some((field) => field.kind === 'first-name' && field.required) ? 1 : 0.6)
+    const asked = version.content.fields.find((one) => one.kind === 'choose-one')
+    const watches = asked?.kind === 'choose-one' && dice.happens(0.7) ? dice.pick(asked.choices).label : null
+    const consents = version.content.fields.flatMap((one) => (one.kind === 'consent' ? [{ field: one.key, wording: plainText(one.wording) }] : []))
     const parsed = parseEmail(isBot ? `promo${n}@bulk.example` : person.email)
     entries.push({
       n,
@@ -281,7 +284,8 @@ function history(parts: Part[]): Entry[] {
       verdict: isBot ? 'bot' : isThere ? 'already-on-list' : 'joined',
       member: isBot ? null : member,
       email: parsed.ok ? parsed.email : null,
-      values: !isBot && givesName ? { 'first-name': person.firstName } : {},
+      values: isBot ? {} : { ...(givesName && { 'first-name': person.firstName }), ...(watches !== null && { 'watches-from': watches }) },
+      ...(consents.length > 0 && !isBot && { consents }),
       page: part.plan.page || part.plan.site.address,
     })
     if (!isBot) removed.delete(key)

@@ -11,5 +11,6 @@ const children = [
   start('tsx', ['watch', 'src/receiver/main.ts', '--demo', demo], { ASKBOX_PORT: '4311' }),
   start('tsx', ['watch', 'src/standins/sites/main.ts', '--demo', demo]),
   start('vite', []),
+  start('vite', ['build', '--config', 'vite.visitors.config.ts', '--watch', '--logLevel', 'warn']),
 ]
 process.once('SIGINT', () => children.forEach((child) => child.kill('SIGTERM')))

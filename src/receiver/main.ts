@@ -29,7 +29,7 @@ async function start(): Promise<void> {
   if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(store, demo)
 
   const workshop = resolve(import.meta.dirname, '../workshop')
-  const app = receiverApp({ store, settings, ownerKey, workshop: existsSync(workshop) ? workshop : null, files: resolve(import.meta.dirname, '../visitors') })
+  const app = receiverApp({ store, settings, ownerKey, workshop: existsSync(workshop) ? workshop : null, files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null })
   const server = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }, () => {
     console.log(`ready ${pairingAddress(settings, ownerKey)}`)
   })

@@ -125,6 +125,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await workshop.getByRole('button', { name: 'Keep this look as a theme' }).click()
   await workshop.getByLabel('Name of the theme').fill('Sand')
   await workshop.getByRole('button', { name: 'Keep it' }).click()
+  await expect(workshop.getByText('The look is kept as the theme “Sand”.')).toBeVisible()
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await drawer(workshop, 'Look')
   await workshop.getByLabel('Theme').selectOption('Sand')

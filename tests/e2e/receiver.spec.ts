@@ -18,7 +18,7 @@ test('killed under load, the receiver keeps every sign-up that it answered with 
       for (let at = 0; !isKilled && at < 2_000; at++) await post(`load-${visitor}-${at}@mail.example`).catch(() => {})
     }),
   )
-  await expect.poll(() => answered.length).toBeGreaterThan(300)
+  await expect.poll(() => answered.length, { timeout: 40_000 }).toBeGreaterThan(300)
   await end(box.receiver, 'SIGKILL')
   isKilled = true
   await load

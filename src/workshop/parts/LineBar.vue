@@ -32,7 +32,7 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
     >
       <span class="picture">
         <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(scene)" :width="isLanding ? 1280 : 760" />
-        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(scene)" :width="640" />
+        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(scene)" :width="isLanding ? 1000 : 640" />
         <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :width="640" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else class="rows">

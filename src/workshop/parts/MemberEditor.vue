@@ -3,7 +3,9 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue'
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
-import { membersOf, newMemberId, queueCommand, type ShownMember } from '../stores/people'
+import { useLive } from '../db'
+import { consentsOf, type GivenConsent, membersOf, newMemberId, queueCommand, type ShownMember } from '../stores/people'
+import { shownMoment } from './moments'
 
 /** Adds somebody by hand, or changes what is kept of a member. */
 const { list, member } = defineProps<{ list: List; member: ShownMember | null }>()
@@ -15,6 +17,7 @@ const values = reactive<Record<string, string>>({ ...member?.values })
 const problem = ref('')
 const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
 onMounted(() => dialog.value?.showModal())
+const consents = useLive(() => (member === null ? Promise.resolve([]) : consentsOf(member.id)), [] as GivenConsent[])
 
 async function save(): Promise<void> {
   const parsed = parseEmail(email.value)
@@ -47,6 +50,10 @@ async function save(): Promise<void> {
         <span class="name">{{ column.label }}</span>
         <ElInput v-model="values[column.key]" :maxlength="200" />
       </label>
+      <div v-if="consents.length > 0" class="field">
+        <span class="name">Agreed to, in the words that stood there</span>
+        <p v-for="consent in consents" :key="consent.at + consent.field" class="small">“{{ consent.wording }}” <span class="quiet">{{ shownMoment(consent.at) }}, version {{ consent.version }}</span></p>
+      </div>
       <p v-if="member === null" class="quiet small">Add only people who asked for it.</p>
       <div class="row">
         <ElButton type="primary" native-type="submit">{{ member === null ? 'Add to the list' : 'Save' }}</ElButton>

@@ -4,6 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { columnsOf, memberStatuses, type List, type MemberStatus } from '#core/list'
 import type { FormId } from '#core/ids'
+import { spotKinds } from '#core/spot'
 import { useLive } from '../db'
 import { useNotices } from '../stores/notices'
 import { membersOf, queueCommand, type ShownMember } from '../stores/people'
@@ -27,13 +28,14 @@ watch([search, status, () => list.id], () => (shownCount.value = STEP))
 
 const statusNames: Record<MemberStatus, string> = { waiting: 'waiting', confirmed: 'on the list', left: 'left', removed: 'removed', bounced: 'bounced' }
 const columns = computed(() => columnsOf(list).slice(1))
+const hasTags = computed(() => (members.value ?? []).some(({ tags }) => tags !== undefined && tags.length > 0))
 const found = computed(() => {
   const wanted = search.value.trim().toLowerCase()
   const all = (members.value ?? []).filter(
     (member) =>
       (form === undefined || member.from?.form === form) &&
       (status.value === 'all' || member.status === status.value) &&
-      (wanted === '' || [member.email.typed, member.email.compared, ...Object.values(member.values)].some((text) => text.toLowerCase().includes(wanted))),
+      (wanted === '' || [member.email.typed, member.email.compared, ...Object.values(member.values), ...(member.tags ?? [])].some((text) => text.toLowerCase().includes(wanted))),
   )
   return isOldestFirst.value ? all.reverse() : all
 })
@@ -42,7 +44,7 @@ function whereFrom(member: ShownMember): string {
   if (member.from === null) return 'added by hand'
   const spot = workspace.spot(member.from.spot)
   const site = spot && workspace.site(spot.site)
-  return `${site?.name ?? 'a deleted site'}, ${spot?.kind ?? 'spot'}`
+  return `${site?.name ?? 'a deleted site'}, ${spotKinds.find(({ kind }) => kind === spot?.kind)?.name.toLowerCase() ?? 'spot'}`
 }
 
 async function remove(member: ShownMember): Promise<void> {
@@ -85,6 +87,7 @@ async function restore(member: ShownMember): Promise<void> {
           <tr>
             <th scope="col">Email</th>
             <th v-for="column in columns" :key="column.key" scope="col">{{ column.label }}</th>
+            <th v-if="hasTags" scope="col">Tags</th>
             <th scope="col">Status</th>
             <th scope="col" :aria-sort="isOldestFirst ? 'ascending' : 'descending'">
               <button type="button" @click="isOldestFirst = !isOldestFirst">Since {{ isOldestFirst ? '↑' : '↓' }}</button>
@@ -98,6 +101,7 @@ async function restore(member: ShownMember): Promise<void> {
           <tr v-for="member in found.slice(0, shownCount)" :key="member.id" :class="{ pending: member.isPending }">
             <td class="email">{{ member.email.typed }}</td>
             <td v-for="column in columns" :key="column.key">{{ member.values[column.key] ?? '' }}</td>
+            <td v-if="hasTags">{{ member.tags?.join(', ') }}</td>
             <td class="status" :class="member.status">{{ statusNames[member.status] }}<template v-if="member.isPending">, being sent</template></td>
             <td class="moment">{{ shownMoment(member.joinedAt) }}</td>
             <td>{{ whereFrom(member) }}</td>

@@ -29,8 +29,8 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   // Shallow: a content inside a deep proxy could neither be copied nor stored.
   const done = shallowRef<Step[]>([])
   const undone = shallowRef<Step[]>([])
-  /** What was written here lately, by its text: the database tells of it some time after. */
-  const written = new Map<string, number>()
+  /** What this draft was lately, by its text: the database tells of it some time after it is so no more. */
+  const lately = new Map<string, number>()
 
   watch(
     () => toValue(id),
@@ -70,7 +70,13 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       done.value = [...done.value, { name, before, after, place, at }].slice(-MOST_STEPS)
     }
     undone.value = []
-    content.value = after
+    become(after)
+  }
+
+  function become(next: FormContent): void {
+    const now = Date.now()
+    for (const one of [content.value, next]) if (one !== null) lately.set(JSON.stringify(one), now)
+    content.value = next
   }
 
   function undo(): void {
@@ -78,7 +84,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     if (step === undefined) return
     done.value = done.value.slice(0, -1)
     undone.value = [...undone.value, step]
-    content.value = step.before
+    become(step.before)
     save()
   }
 
@@ -87,19 +93,18 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     if (step === undefined) return
     undone.value = undone.value.slice(0, -1)
     done.value = [...done.value, { ...step, at: 0 }]
-    content.value = step.after
+    become(step.after)
     save()
   }
 
   async function save(): Promise<void> {
     if (content.value === null) return
-    written.set(JSON.stringify(content.value), Date.now())
     await workspace.saveDraft(toValue(id), content.value)
   }
 
   function isOurs(saved: FormContent): boolean {
-    for (const [text, at] of written) if (Date.now() - at > OURS_FOR_MS) written.delete(text)
-    return written.has(JSON.stringify(saved))
+    for (const [text, at] of lately) if (Date.now() - at > OURS_FOR_MS) lately.delete(text)
+    return lately.has(JSON.stringify(saved))
   }
 
   const onKey = (event: KeyboardEvent) => {

@@ -1,6 +1,6 @@
 import Dexie from 'dexie'
 import type { FormId, ListId, MemberId } from '#core/ids'
-import type { Arrival, Command } from '#core/journal'
+import type { Arrival, Command, Consent } from '#core/journal'
 import { applyToMember, decide, type Member } from '#core/list'
 import { database, type QueuedCommand } from '../db'
 import { newId, now } from '../moment'
@@ -69,4 +69,17 @@ export async function arrivalsSince(form: FormId, since: string): Promise<Arriva
     .until((entry) => entry.at < since)
     .filter((entry) => entry.kind === 'arrival' && entry.verdict !== 'bot')
     .toArray()) as Arrival[]
+}
+
+export interface GivenConsent extends Consent {
+  at: string
+  version: number
+}
+
+/** Every box that a member ticked, with the words beside it, newest first. */
+export async function consentsOf(member: MemberId): Promise<GivenConsent[]> {
+  const entries = await database.entries.where('member').equals(member).toArray()
+  return entries
+    .flatMap((entry) => (entry.kind === 'arrival' ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version })) : []))
+    .reverse()
 }
