@@ -5,7 +5,7 @@ import { saysNothing } from '#core/text'
 import { directionOf, filledIn, type InterfaceTexts, textsOf } from '#core/texts'
 import type { Video } from '#core/video'
 import { type FormState, renderField } from './field'
-import { type Element, element, type Node } from './node'
+import { type Element, element, type Node, toHtml } from './node'
 import { richNode } from './rich'
 import { formStyles, PHONE_WIDTH, scopeOf } from './styles'
 
@@ -20,6 +20,8 @@ export interface PlacedForm {
   receiver: string
   /** Where a picture is found; at the receiver, unless a preview says otherwise. */
   pictureAddress?: (picture: PictureUse) => string
+  /** For pictures of the form, which load nothing from other hosts: words take the video's place in its frame. */
+  showsNoVideo?: boolean
 }
 
 const UNTOUCHED: FormState = { values: {}, errors: {} }
@@ -37,7 +39,7 @@ export function renderForm(placed: PlacedForm, state: FormState = UNTOUCHED): El
     words.heading !== '' && element('h2', { class: 'askbox-heading' }, words.heading),
     richNode(words.introduction, 'askbox-introduction'),
     richNode(words.points, 'askbox-points'),
-    content.video !== null && renderVideo(content.video),
+    content.video !== null && renderVideo(content.video, placed.showsNoVideo),
     ...askingParts(placed, state),
     renderQuote(content),
     richNode(words.after, 'askbox-after'),
@@ -114,12 +116,12 @@ export function renderPicture({ content, receiver, pictureAddress = ({ id }) => 
 }
 
 /** A frame that loads when it comes near, cannot reach the page around it, and says what it is. */
-export function renderVideo(video: Video): Node {
+export function renderVideo(video: Video, showsNoVideo = false): Node {
   return element(
     'div',
     { class: 'askbox-video' },
     element('iframe', {
-      src: video.address,
+      ...(showsNoVideo ? { srcdoc: standsInForVideo(video) } : { src: video.address }),
       title: video.title || 'Video',
       loading: 'lazy',
       sandbox: 'allow-scripts allow-same-origin allow-presentation allow-popups',
@@ -127,6 +129,11 @@ export function renderVideo(video: Video): Node {
       referrerpolicy: 'strict-origin-when-cross-origin',
     }),
   )
+}
+
+function standsInForVideo({ title, address }: Video): string {
+  const words = element('p', { style: 'margin:0' }, title || 'Video', element('br'), element('small', {}, new URL(address).host))
+  return toHtml(element('body', { style: 'margin:0;height:100vh;display:grid;place-content:center;text-align:center;background:#22242b;color:#fff;font:16px/1.5 system-ui,sans-serif' }, words))
 }
 
 export function renderQuote({ words }: FormContent): Node | false {

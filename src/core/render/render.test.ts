@@ -116,8 +116,10 @@ test('property: any text in any place comes out as that very text, and adds no e
   const shape = (html: string) => all(parseFragment(html), '*').filter(({ tagName }) => tagName !== 'br').map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
   const plain = shape(toHtml(renderForm(placed(filled('x')))))
 
+  const plainPage = shape(landingPage(placed(filled('x'))))
   fc.assert(
     fc.property(any, (typed) => {
+      expect(shape(landingPage(placed(filled(typed))))).toEqual(plainPage)
       const html = toHtml(renderForm(placed(filled(typed))))
       expect(shape(html)).toEqual(plain)
       const form = parseFragment(html)
@@ -138,6 +140,7 @@ function filled(typed: string): FormContent {
   return {
     ...twoFields,
     words: { heading: typed, introduction: oneSpan(typed), points: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }], note: oneSpan(typed), button: typed, small: oneSpan(typed), quote: oneSpan(typed), quoteBy: typed, after: oneSpan(typed) },
+    page: { title: typed, description: typed, sharePicture: null, icon: null },
     fields: twoFields.fields.map((field) => ({ ...field, label: typed, placeholder: typed })),
   }
 }

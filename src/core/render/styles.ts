@@ -136,6 +136,8 @@ function fieldRules(content: FormContent): Rule[] {
     hasParts && ['.askbox-part-label', 'display:block;margin:0 0 .15em;font-size:.85em'],
     fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step', `margin:0 0 ${em(space.gap * 1.5)}`],
     fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step-name', 'margin:0 0 .5em;padding:0;font-size:.85em;font-weight:600'],
+    // With a message below one of them, fields stand level by their labels.
+    ['.askbox-row:has(.askbox-error) .askbox-field', 'align-self:flex-start'],
     [':focus-visible', 'outline:3px solid var(--text);outline-offset:2px'],
     ['.askbox-error', 'display:block;margin:.25em 0 0;font-size:.9em;font-weight:600'],
     ['[aria-invalid]', 'border:2px solid var(--text)'],

@@ -51,7 +51,7 @@ export function answerDocument(answer: Answer, content: FormContent, wayBack: Wa
 }
 
 function placedIn({ content, form, pictureAddress }: PictureScene): PlacedForm {
-  return { content, form, version: 1, spot: NO_SPOT, receiver: '', pictureAddress }
+  return { content, form, version: 1, spot: NO_SPOT, receiver: '', pictureAddress, showsNoVideo: true }
 }
 
 /** Answers typed, and what is wrong with them, by the rules that visitor's browser and receiver keep to as well. */
