@@ -216,3 +216,54 @@ test('colours are taken from the site’s own style sheet', async ({ workshop, b
   await workshop.getByRole('button', { name: 'Take the site’s colours' }).click()
   await expect(picture(workshop).locator('.askbox-button')).toHaveCSS('background-color', 'rgb(107, 93, 207)')
 })
+
+test('any text written in any place of the picture is, letter for letter, what visitors get', async ({ workshop, box, page }) => {
+  const nasty = ['"><b>x</b> & <script>', 'مرحبا “x” 👩‍🚀', 'two  spaces, a\u00a0hard one', `${'long '.repeat(60)}end`, "it's {label} \\ ${1}"]
+  await workshop.goto(`${box.workshop}/forms/clearskyform`)
+  const form = picture(workshop)
+  for (const place of ['A reader’s words', 'Note before the fields', 'Text after the form']) await workshop.getByLabel(place).check()
+  const places = ['.askbox-heading', '.askbox-introduction', '.askbox-note', '.askbox-small', '.askbox-after', '.askbox-quote blockquote > div', '.askbox-button', '.askbox-words']
+  const written: [string, string][] = []
+  for (const [at, place] of places.entries()) {
+    const text = nasty[at % nasty.length]!
+    await form.locator(place).first().click()
+    await form.locator(place).first().press('ControlOrMeta+a')
+    await workshop.keyboard.insertText(text)
+    await workshop.keyboard.press('Escape')
+    written.push([place, text.trim()])
+  }
+  await workshop.getByRole('button', { name: /^Publish version/ }).click()
+  await workshop.getByLabel('The code').waitFor()
+  const code = (await workshop.getByLabel('The code').textContent())!
+  await page.goto(`${box.sites}/`)
+  await page.evaluate((html) => (document.body.innerHTML = html), code)
+  for (const [place, text] of written) expect((await page.locator(place).first().evaluate((node) => node.textContent))!.trim()).toBe(text)
+  expect(await page.evaluate(() => document.querySelectorAll('.askbox b, .askbox script').length)).toBe(0)
+})
+
+test('another language turns the form around; over a picture, contrast is measured on its pixels', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/clearskyform`)
+  const form = picture(workshop)
+  await workshop.getByLabel('The form speaks').selectOption('Arabic')
+  await expect(form.locator('form.askbox')).toHaveCSS('direction', 'rtl')
+  await expect(form.locator('.askbox-words')).toHaveText('البريد الإلكتروني')
+  await workshop.getByLabel('The form speaks').selectOption('English')
+  await workshop.getByLabel('Picture', { exact: true }).setInputFiles(hill)
+  await workshop.getByLabel('Behind').check()
+  await workshop.getByRole('slider', { name: 'Strength' }).fill('100')
+  await drawer(workshop, 'Look')
+  await colour(workshop, 'Text', '#26354a')
+  await drawer(workshop, 'Checkup')
+  await expect(workshop.getByText(/The heading: .* over the picture at \d+ px/)).toBeVisible()
+  await workshop.getByRole('button', { name: 'Lighten the text' }).first().click()
+  await expect(workshop.getByText(/over the picture at/)).toHaveCount(0)
+})
+
+test('an owner’s own CSS holds for the form, and what is left out is named', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await drawer(workshop, 'Look')
+  await workshop.getByText('Your own CSS').click()
+  await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill('.askbox-heading { text-transform: uppercase } form { background: url(https://evil.example/x) }')
+  await expect(picture(workshop).locator('.askbox-heading')).toHaveCSS('text-transform', 'uppercase')
+  await expect(workshop.getByText('is left out')).toContainText('background')
+})

@@ -5,10 +5,13 @@ import { quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import { addressProblem, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
+import { askingFindings } from './asking'
+import { brokenFindings } from './broken'
 import { contrastFindings } from './contrast'
 import { type Finding, stations, type Weight } from './finding'
+import { fitFindings, lookFindings } from './fit'
 import { type Measures, nothingMeasured } from './measures'
-import { askingFindings, brokenFindings, fitFindings, lookFindings, offerFindings } from './words'
+import { offerFindings } from './offer'
 
 export interface CheckupSubject {
   form: Form

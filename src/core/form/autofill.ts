@@ -1,5 +1,3 @@
-import type { FieldKind } from './field'
-
 /** Autofill field names of the HTML Living Standard, section 4.10.18.7.1 ("Autofilling form controls: the autocomplete attribute"). */
 const GENERAL =
   'name,honorific-prefix,given-name,additional-name,family-name,honorific-suffix,nickname,organization-title,username,new-password,current-password,one-time-code,organization,street-address,address-line1,address-line2,address-line3,address-level4,address-level3,address-level2,address-level1,country,country-name,postal-code,cc-name,cc-given-name,cc-additional-name,cc-family-name,cc-number,cc-exp,cc-exp-month,cc-exp-year,cc-csc,cc-type,transaction-currency,transaction-amount,language,bday,bday-day,bday-month,bday-year,sex,url,photo'
@@ -15,25 +13,4 @@ export function isAutofillToken(value: string): boolean {
   if (rest.length > 0) return false
   if (second === undefined) return first === 'off' || first === 'on' || autofillTokens.includes(first)
   return CONTACT_KINDS.includes(first) && CONTACT.split(',').includes(second)
-}
-
-/** What a kind of field asks for, in the standard's words; empty where the standard has none (`off` would turn help off for people). */
-export const suggestedAutofill: Record<FieldKind, string> = {
-  email: 'email',
-  'first-name': 'given-name',
-  'last-name': 'family-name',
-  'full-name': 'name',
-  phone: 'tel',
-  website: 'url',
-  address: 'street-address',
-  birthday: 'bday',
-  date: '',
-  number: '',
-  line: '',
-  text: '',
-  'choose-one': '',
-  'choose-several': '',
-  topics: '',
-  consent: '',
-  hidden: '',
 }

@@ -67,26 +67,30 @@ export type Field = z.infer<typeof fieldSchema>
 export type FieldKind = Field['kind']
 export type FieldOf<Kind extends FieldKind> = Extract<Field, { kind: Kind }>
 
-/** Every kind, in the order in which owners need them, with the list column it usually fills. */
-export const fieldKinds: readonly { kind: FieldKind; name: string; column: string; text: TextKey | null }[] = [
-  { kind: 'email', name: 'Email', column: 'email', text: 'email' },
-  { kind: 'first-name', name: 'First name', column: 'first-name', text: 'firstName' },
-  { kind: 'last-name', name: 'Last name', column: 'last-name', text: 'lastName' },
-  { kind: 'full-name', name: 'Full name', column: 'full-name', text: 'fullName' },
+/** Every kind, in the order in which owners need them, with the list column it usually fills and the autofill token for what it asks; none where the standard has none. */
+export const fieldKinds: readonly { kind: FieldKind; name: string; column: string; text: TextKey | null; autofill?: string }[] = [
+  { kind: 'email', name: 'Email', column: 'email', text: 'email', autofill: 'email' },
+  { kind: 'first-name', name: 'First name', column: 'first-name', text: 'firstName', autofill: 'given-name' },
+  { kind: 'last-name', name: 'Last name', column: 'last-name', text: 'lastName', autofill: 'family-name' },
+  { kind: 'full-name', name: 'Full name', column: 'full-name', text: 'fullName', autofill: 'name' },
   { kind: 'topics', name: 'Topics', column: '', text: 'topics' },
   { kind: 'choose-one', name: 'Choose one', column: '', text: 'chooseOne' },
   { kind: 'choose-several', name: 'Choose several', column: '', text: 'chooseSeveral' },
   { kind: 'line', name: 'One line of text', column: '', text: 'line' },
   { kind: 'text', name: 'Long text', column: '', text: 'text' },
   { kind: 'consent', name: 'Consent box', column: '', text: null },
-  { kind: 'phone', name: 'Telephone', column: 'phone', text: 'phone' },
-  { kind: 'website', name: 'Website', column: 'website', text: 'website' },
-  { kind: 'address', name: 'Postal address', column: 'address', text: 'address' },
-  { kind: 'birthday', name: 'Birthday', column: 'birthday', text: 'birthday' },
+  { kind: 'phone', name: 'Telephone', column: 'phone', text: 'phone', autofill: 'tel' },
+  { kind: 'website', name: 'Website', column: 'website', text: 'website', autofill: 'url' },
+  { kind: 'address', name: 'Postal address', column: 'address', text: 'address', autofill: 'street-address' },
+  { kind: 'birthday', name: 'Birthday', column: 'birthday', text: 'birthday', autofill: 'bday' },
   { kind: 'date', name: 'Date', column: '', text: 'date' },
   { kind: 'number', name: 'Number', column: '', text: 'number' },
   { kind: 'hidden', name: 'Hidden value', column: '', text: null },
 ]
+
+export function suggestedAutofill(kind: FieldKind): string {
+  return fieldKinds.find((one) => one.kind === kind)?.autofill ?? ''
+}
 
 export function kindName(kind: FieldKind): string {
   return fieldKinds.find((one) => one.kind === kind)?.name ?? kind

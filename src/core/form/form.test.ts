@@ -5,7 +5,7 @@ import { readVideo } from '#core/video'
 import { bullets, plainText, richText } from '#core/text'
 import { languages, textKeys, textsOf } from '#core/texts'
 import { content } from '../../../tests/tables/samples'
-import { autofillTokens, differences, formContentSchema, isAutofillToken, reshaped, shapes, startContent, suggestedAutofill } from '.'
+import { autofillTokens, differences, fieldKinds, formContentSchema, isAutofillToken, reshaped, shapes, startContent, suggestedAutofill } from '.'
 
 describe('autofill tokens are those of the HTML Living Standard, section 4.10.18.7.1, as html-validate judges', () => {
   const judge = new HtmlValidate({ rules: { 'valid-autocomplete': 'error' } })
@@ -15,7 +15,7 @@ describe('autofill tokens are those of the HTML Living Standard, section 4.10.18
   test('each token is one', async () => {
     expect(new Set(autofillTokens).size).toBe(54)
     for (const token of [...autofillTokens, 'off', 'work email', 'mobile tel']) expect([token, await isTaken(token), isAutofillToken(token)]).toEqual([token, true, true])
-    for (const token of Object.values(suggestedAutofill)) expect(token === '' || isAutofillToken(token)).toBe(true)
+    for (const token of fieldKinds.map(({ kind }) => suggestedAutofill(kind))) expect(token === '' || isAutofillToken(token)).toBe(true)
   })
   test.each(['first-name', 'e-mail', 'phone', 'home name', 'on off', 'zip'])('%s is none', async (token) => {
     expect([await isTaken(token), isAutofillToken(token)]).toEqual([false, false])

@@ -27,8 +27,9 @@ export {
   freeChoiceKey,
   kindName,
   newField,
+  suggestedAutofill,
 } from './field'
-export { autofillTokens, isAutofillToken, suggestedAutofill } from './autofill'
+export { autofillTokens, isAutofillToken } from './autofill'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
 export { reshaped, sampleWords, type Shape, shapeOf, shapes } from './shapes'
 export { shapeForSpot, startContent } from './start'

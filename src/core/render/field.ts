@@ -96,7 +96,7 @@ function control(field: Field, { state }: FieldPlace, attributes: Record<string,
 }
 
 function singleControl(field: Field, place: FieldPlace, ids: Record<string, string | undefined>): Element {
-  const common = { ...ids, placeholder: field.placeholder || undefined, autocomplete: field.autofill || suggestedAutofill[field.kind] || undefined }
+  const common = { ...ids, placeholder: field.placeholder || undefined, autocomplete: field.autofill || suggestedAutofill(field.kind) || undefined }
   const line = { maxlength: String(MAX_LINE_LENGTH) }
   switch (field.kind) {
     case 'email':

@@ -1,6 +1,7 @@
 export { type Node, type Element, element, toHtml, escapeText } from './node'
 export type { FormState } from './field'
-export { renderForm, type PlacedForm } from './form'
+export { renderForm } from './form'
+export type { PlacedForm } from './placed'
 export { formStyles, PHONE_WIDTH, scopeOf } from './styles'
 export { answerPage, formAgainPage, noticePage, previewPage, type WayBack } from './page'
 export { landingPage } from './landing'

@@ -2,9 +2,10 @@ import { fontStack } from '#core/look'
 import { plainText } from '#core/text'
 import { textsOf } from '#core/texts'
 import type { FormState } from './field'
-import { askingParts, formElement, type PlacedForm, renderPicture, renderQuote, renderVideo } from './form'
+import { askingParts, formElement, renderPicture, renderQuote, renderVideo } from './form'
 import { element, type Node } from './node'
 import { documentOf } from './page'
+import type { PlacedForm } from './placed'
 import { richNode } from './rich'
 
 /**

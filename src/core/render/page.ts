@@ -2,8 +2,9 @@ import type { Answer, FormContent } from '#core/form'
 import { fontStack, type Look, plainLook, SHIPPED_FONT_PATH } from '#core/look'
 import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
-import { type PlacedForm, renderForm } from './form'
+import { renderForm } from './form'
 import { element, type Node, toHtml } from './node'
+import type { PlacedForm } from './placed'
 
 /** Where a page of ours leads back to. */
 export interface WayBack {

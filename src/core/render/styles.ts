@@ -2,7 +2,7 @@ import type { Field, FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { type CustomRule, fieldColours, fontStack, type Look, SHIPPED_FONT_PATH } from '#core/look'
 import { saysNothing } from '#core/text'
-import type { PlacedForm } from './form'
+import type { PlacedForm } from './placed'
 
 /** Up to this page width, in CSS pixels, a visitor counts as being on a phone. */
 export const PHONE_WIDTH = 480

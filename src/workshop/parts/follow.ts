@@ -12,12 +12,17 @@ export function follow(shown: Element, wanted: Element): void {
   for (const [at, node] of [...wanted.childNodes].entries()) {
     const here = shown.childNodes[at]
     if (here === undefined) shown.append(page.importNode(node, true))
-    else if (here.nodeName !== node.nodeName) here.replaceWith(page.importNode(node, true))
+    else if (!isSameThing(here, node)) here.replaceWith(page.importNode(node, true))
     else if (node.nodeType === Node.ELEMENT_NODE) follow(here as Element, node as Element)
     else if (here.nodeValue !== node.nodeValue) here.nodeValue = node.nodeValue
   }
   while (shown.childNodes.length > wanted.childNodes.length) shown.lastChild!.remove()
   followState(shown, wanted)
+}
+
+/** An element of another class is another thing: turned into it, it would keep what was added to the old one. */
+function isSameThing(here: Node, wanted: Node): boolean {
+  return here.nodeName === wanted.nodeName && (here.nodeType !== Node.ELEMENT_NODE || (here as Element).className === (wanted as Element).className)
 }
 
 /** What was typed or ticked is no attribute any more, so it follows by itself. */

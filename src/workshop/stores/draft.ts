@@ -45,7 +45,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     (saved) => {
       if (saved === null) return
       if (content.value === null) content.value = saved
-      else if (!isOurs(saved) && !sameContent(content.value, saved)) remember('Change made in another tab', saved, 'elsewhere')
+      else if (!isOurs(saved) && !sameContent(content.value, saved)) remember('Change made elsewhere', saved, 'elsewhere')
     },
     { immediate: true },
   )

@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { type Form, type FormContent, type Shape, shapeForSpot, startContent, type Theme, type Version } from '#core/form'
-import type { FormId, ListId, SiteId, SpotId, ThemeId } from '#core/ids'
+import { type Form, type FormContent, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
+import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
 import { type List, startList } from '#core/list'
-import { type Look, type Palette, quietPalette } from '#core/look'
+import { type Palette, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
@@ -22,7 +22,6 @@ export const useWorkspace = defineStore('workspace', () => {
     forms: useLive(() => database.forms.toArray(), null as Form[] | null),
     versions: useLive(() => database.versions.toArray(), null as Version[] | null),
     spots: useLive(() => database.spots.toArray(), null as Spot[] | null),
-    themes: useLive(() => database.themes.toArray(), null as Theme[] | null),
     pictures: useLive(() => database.pictures.toArray(), null as Picture[] | null),
   }
   const all = {
@@ -31,7 +30,6 @@ export const useWorkspace = defineStore('workspace', () => {
     forms: computed(() => tables.forms.value ?? []),
     versions: computed(() => tables.versions.value ?? []),
     spots: computed(() => tables.spots.value ?? []),
-    themes: computed(() => tables.themes.value ?? []),
     pictures: computed(() => tables.pictures.value ?? []),
   }
   const isLoaded = computed(() => Object.values(tables).every((table) => table.value !== null))
@@ -39,7 +37,6 @@ export const useWorkspace = defineStore('workspace', () => {
   const lists = computed(() => byName(all.lists.value))
   const forms = computed(() => [...all.forms.value].sort((one, other) => other.createdAt.localeCompare(one.createdAt)))
 
-  const themes = computed(() => byName(all.themes.value))
   const pictures = computed(() => all.pictures.value)
 
   const site = (id: SiteId) => all.sites.value.find((one) => one.id === id) ?? null
@@ -48,7 +45,6 @@ export const useWorkspace = defineStore('workspace', () => {
   const spot = (id: SpotId) => all.spots.value.find((one) => one.id === id) ?? null
   const spotsOf = (id: FormId) => all.spots.value.filter((one) => one.form === id)
   const versionsOf = (id: FormId) => all.versions.value.filter((one) => one.form === id)
-  const theme = (id: ThemeId | null) => all.themes.value.find((one) => one.id === id) ?? null
   /** Colours of the site where a form sits first. */
   const paletteOf = (id: FormId): Palette => {
     const [first] = spotsOf(id)
@@ -144,34 +140,6 @@ export const useWorkspace = defineStore('workspace', () => {
     }
   }
 
-  async function makeTheme(name: string, look: Look): Promise<Theme> {
-    const made: Theme = { id: newId<ThemeId>(), name, look }
-    await database.themes.add(made)
-    return made
-  }
-
-  const useTheme = (id: FormId, theme: ThemeId | null) => database.forms.update(id, { theme })
-  const renameTheme = (id: ThemeId, name: string) => database.themes.update(id, { name })
-  const formsWith = (id: ThemeId) => all.forms.value.filter((one) => one.theme === id)
-
-  /** Gives a theme another look, and with it the drafts of all forms that share it. */
-  async function changeTheme(id: ThemeId, look: Look): Promise<void> {
-    await database.transaction('rw', database.themes, database.forms, async () => {
-      await database.themes.update(id, { look })
-      for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        await database.forms.update(one.id, { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } } })
-      }
-    })
-  }
-
-  /** Forgets a theme; its forms keep their look as their own. */
-  async function deleteTheme(id: ThemeId): Promise<void> {
-    await database.transaction('rw', database.themes, database.forms, async () => {
-      await database.themes.delete(id)
-      await database.forms.filter((kept) => kept.theme === id).modify({ theme: null })
-    })
-  }
-
   /** Publishes the draft as the next version, and with it all that the receiver needs to know of its surroundings. */
   async function publish(id: FormId): Promise<Version> {
     try {
@@ -238,25 +206,17 @@ export const useWorkspace = defineStore('workspace', () => {
     changeSite,
     changeList,
     changeSpot,
-    themes,
     pictures,
-    theme,
     paletteOf,
     keepPicture,
     duplicateForm,
     archiveForm,
     deleteForm,
-    makeTheme,
-    useTheme,
-    renameTheme,
-    formsWith,
-    changeTheme,
-    deleteTheme,
     publish,
     publishSurroundings,
   }
 })
 
-function byName<T extends { name: string }>(all: readonly T[]): T[] {
+export function byName<T extends { name: string }>(all: readonly T[]): T[] {
   return [...all].sort((one, other) => one.name.localeCompare(other.name))
 }

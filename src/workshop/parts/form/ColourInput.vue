@@ -3,6 +3,7 @@ import { ElColorPicker } from 'element-plus'
 import 'element-plus/theme-chalk/el-color-picker.css'
 import 'element-plus/theme-chalk/el-popper.css'
 import { ref } from 'vue'
+import Swatches from './Swatches.vue'
 
 /** A colour: from the site's palette, from a colour field, or as hex. */
 const { name, value, palette, canBeNone } = defineProps<{ name: string; value: string | null; /** What it is while none is chosen. */ effective: string; palette: readonly string[]; canBeNone?: boolean }>()
@@ -24,18 +25,15 @@ function set(typed: string | null): void {
     <input :id="`colour-${name}`" :value="value ?? ''" :placeholder="canBeNone ? 'as it goes' : effective" spellcheck="false" :aria-invalid="problem" @change="set(($event.target as HTMLInputElement).value)" />
     <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="emit('change', null)">as it goes</button>
     <p v-if="problem" class="problem small" role="alert">Write a colour as #2a2236.</p>
-    <div v-if="palette.length > 0" class="palette" role="group" :aria-label="`${name}: colours of the site`">
-      <button
-        v-for="colour in palette"
-        :key="colour"
-        type="button"
-        :style="{ background: colour }"
-        :aria-label="`${name}: ${colour}`"
-        :title="colour"
-        :aria-pressed="colour === value"
-        @click="emit('change', colour)"
-      />
-    </div>
+    <Swatches
+      v-if="palette.length > 0"
+      class="palette"
+      :name="name"
+      :label="`${name}: colours of the site`"
+      :colours="palette.map((colour) => ({ colour, hint: colour }))"
+      :chosen="value"
+      @choose="emit('change', $event)"
+    />
   </div>
 </template>
 
@@ -64,23 +62,6 @@ function set(typed: string | null): void {
 }
 .none {
   justify-self: end;
-}
-.palette {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-}
-.palette button {
-  width: 24px;
-  height: 24px;
-  padding: 0;
-  border: 1px solid var(--edge);
-  border-radius: 2px;
-  cursor: pointer;
-}
-.palette button[aria-pressed='true'] {
-  outline: 2px solid var(--moss);
-  outline-offset: 1px;
 }
 .colour :deep(.el-color-picker__trigger) {
   width: 36px;

@@ -147,7 +147,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
       <label v-if="hasAutofill" class="field">
         <span class="name">Browsers may fill in</span>
         <select class="plain-select" :value="field.autofill" @change="change('Set autofill', { autofill: textOf($event) })">
-          <option v-for="token in tokens" :key="token" :value="token">{{ token === '' ? `the usual${suggestedAutofill[field.kind] ? ` (${suggestedAutofill[field.kind]})` : ' (nothing)'}` : token === 'off' ? 'nothing (off)' : token }}</option>
+          <option v-for="token in tokens" :key="token" :value="token">{{ token === '' ? `the usual${suggestedAutofill(field.kind) ? ` (${suggestedAutofill(field.kind)})` : ' (nothing)'}` : token === 'off' ? 'nothing (off)' : token }}</option>
         </select>
       </label>
     </template>

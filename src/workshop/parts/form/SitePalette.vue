@@ -6,6 +6,7 @@ import { coloursFrom, type Palette, quietPalette } from '#core/look'
 import type { Draft } from '../../stores/draft'
 import { useNotices } from '../../stores/notices'
 import { useWorkspace } from '../../stores/workspace'
+import Swatches from './Swatches.vue'
 
 /** Takes colours and type from the site: its owner pastes a page or a style sheet and says which colour is for what. */
 const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
@@ -66,18 +67,12 @@ function wear(): void {
       <template v-if="palette">
         <div v-for="role in roles" :key="role.key" class="field">
           <span class="name">{{ role.name }}</span>
-          <div class="swatches" role="group" :aria-label="role.name">
-            <button
-              v-for="{ colour, uses } in found"
-              :key="colour"
-              type="button"
-              :style="{ background: colour }"
-              :title="`${colour}, used ${uses === 1 ? 'once' : `${uses} times`}`"
-              :aria-label="`${role.name}: ${colour}`"
-              :aria-pressed="palette[role.key] === colour"
-              @click="palette[role.key] = colour"
-            />
-          </div>
+          <Swatches
+            :name="role.name"
+            :colours="found.map(({ colour, uses }) => ({ colour, hint: `${colour}, used ${uses === 1 ? 'once' : `${uses} times`}` }))"
+            :chosen="palette[role.key]"
+            @choose="palette[role.key] = $event"
+          />
         </div>
         <p v-if="palette.font" class="quiet small">Its text is set in {{ palette.font }}; forms set in the site’s own font take that over.</p>
         <div><ElButton size="small" type="primary" @click="keep">Keep them for {{ site?.name ?? 'the site' }}</ElButton></div>
@@ -94,22 +89,5 @@ function wear(): void {
 .code {
   font-family: var(--mono);
   font-size: var(--text-s);
-}
-.swatches {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-}
-.swatches button {
-  width: 24px;
-  height: 24px;
-  padding: 0;
-  border: 1px solid var(--edge);
-  border-radius: 2px;
-  cursor: pointer;
-}
-.swatches button[aria-pressed='true'] {
-  outline: 2px solid var(--moss);
-  outline-offset: 1px;
 }
 </style>

@@ -5,22 +5,24 @@ import { type Form, type FormContent, sameValue } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import type { Draft } from '../../stores/draft'
 import { useNotices } from '../../stores/notices'
+import { useThemes } from '../../stores/themes'
 import { useWorkspace } from '../../stores/workspace'
 
 /** A look under a name that forms share. What a change to it reaches is shown before it is made. */
 const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
 
 const workspace = useWorkspace()
+const themes = useThemes()
 const notices = useNotices()
 const name = ref('')
 const isNaming = ref(false)
-const theme = computed(() => workspace.theme(form.theme))
+const theme = computed(() => themes.theme(form.theme))
 const withoutCss = (look: FormContent['look']) => ({ ...look, custom: null })
 const differs = computed(() => theme.value !== null && !sameValue(withoutCss(theme.value.look), withoutCss(content.look)))
-const others = computed(() => (theme.value === null ? [] : workspace.formsWith(theme.value.id).filter(({ id }) => id !== form.id)))
+const others = computed(() => (theme.value === null ? [] : themes.formsWith(theme.value.id).filter(({ id }) => id !== form.id)))
 /** Forms that show visitors another look than the theme's, until they are published. */
 const waiting = computed(() =>
-  theme.value === null ? [] : workspace.formsWith(theme.value.id).filter((one) => workspace.latestVersion(one.id) !== null && !sameValue(withoutCss(workspace.latestVersion(one.id)!.content.look), withoutCss(one.draft.look))),
+  theme.value === null ? [] : themes.formsWith(theme.value.id).filter((one) => workspace.latestVersion(one.id) !== null && !sameValue(withoutCss(workspace.latestVersion(one.id)!.content.look), withoutCss(one.draft.look))),
 )
 
 function wear(look: FormContent['look'], step: string): void {
@@ -28,23 +30,28 @@ function wear(look: FormContent['look'], step: string): void {
 }
 
 async function choose(id: string): Promise<void> {
-  const chosen = workspace.themes.find((one) => one.id === id) ?? null
-  await workspace.useTheme(form.id, chosen?.id ?? null)
+  const chosen = themes.themes.find((one) => one.id === id) ?? null
+  await themes.useTheme(form.id, chosen?.id ?? null)
   if (chosen !== null) wear(chosen.look, `Take the theme “${chosen.name}”`)
 }
 
 async function keep(): Promise<void> {
   if (name.value.trim() === '') return
-  const made = await workspace.makeTheme(name.value.trim().slice(0, 200), content.look)
-  await workspace.useTheme(form.id, made.id)
+  const made = await themes.makeTheme(name.value.trim().slice(0, 200), content.look)
+  await themes.useTheme(form.id, made.id)
   isNaming.value = false
   name.value = ''
   notices.done(`The look is kept as the theme “${made.name}”.`)
 }
 
 async function changeTheme(id: ThemeId, before: FormContent['look']): Promise<void> {
-  await workspace.changeTheme(id, content.look)
-  notices.done(`The theme is changed, and with it ${countOf(others.value.length + 1)}. Visitors see it when they are published.`, () => workspace.changeTheme(id, before))
+  await themes.changeTheme(id, content.look)
+  notices.done(`The theme is changed, and with it ${countOf(others.value.length + 1)}. Visitors see it when they are published.`, () => themes.changeTheme(id, before))
+}
+
+async function forget(id: ThemeId, called: string): Promise<void> {
+  const bringBack = await themes.deleteTheme(id)
+  notices.done(`The theme “${called}” is forgotten. Its forms keep their look as their own.`, bringBack)
 }
 
 async function publishAll(): Promise<void> {
@@ -70,7 +77,7 @@ function countOf(forms: number): string {
       <span class="name">Theme</span>
       <select class="plain-select" :value="form.theme ?? ''" @change="choose(($event.target as HTMLSelectElement).value)">
         <option value="">a look of its own</option>
-        <option v-for="one in workspace.themes" :key="one.id" :value="one.id">{{ one.name }}</option>
+        <option v-for="one in themes.themes" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
     </label>
     <template v-if="theme">
@@ -85,8 +92,9 @@ function countOf(forms: number): string {
         </div>
       </template>
       <p v-else class="quiet small">{{ others.length ? `Shared with ${others.map((one) => one.name).join('; ')}.` : 'No other form shares it yet.' }}</p>
-      <div v-if="!differs && waiting.length" class="row">
-        <ElButton size="small" @click="publishAll">Publish {{ countOf(waiting.length) }} with this theme</ElButton>
+      <div v-if="!differs" class="row">
+        <ElButton v-if="waiting.length" size="small" @click="publishAll">Publish {{ countOf(waiting.length) }} with this theme</ElButton>
+        <ElButton size="small" text @click="forget(theme.id, theme.name)">Forget this theme</ElButton>
       </div>
     </template>
     <form v-else-if="isNaming" class="row" @submit.prevent="keep">

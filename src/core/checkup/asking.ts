@@ -1,0 +1,87 @@
+import { type Field, fieldChanged, fieldTitle, type FormContent, isAutofillToken } from '#core/form'
+import { columnsOf, type List } from '#core/list'
+import { plainText } from '#core/text'
+import type { Finding } from './finding'
+
+/** Labels, autofill, errors, sizes and order: whether everybody can fill it in. */
+export function askingFindings(content: FormContent, list: List | null): Finding[] {
+  const columns = new Set(list === null ? [] : columnsOf(list).map(({ key }) => key))
+  return content.fields.flatMap((field): Finding[] => {
+    if (field.kind === 'hidden') return []
+    const about = field.key
+    const place = `.askbox-field-${field.key}`
+    const title = fieldTitle(field)
+    const at = { station: 'form' as const, about, place }
+    const findings: (Finding | false)[] = [
+      field.kind !== 'consent' &&
+        field.label.trim() === '' && {
+          ...at,
+          code: 'label-empty',
+          weight: 'stops',
+          message: 'A field has no label, so screen readers cannot say what it asks.',
+          source: 'WCAG 2.2, 3.3.2 Labels or Instructions; 4.1.2 Name, Role, Value',
+        },
+      field.kind === 'consent' && plainText(field.wording).trim() === '' && { ...at, code: 'consent-empty', weight: 'stops', message: 'A consent box has no words: nobody knows what they agree to.' },
+      !field.labelShown &&
+        field.placeholder.trim() === '' && {
+          ...at,
+          code: 'label-hidden',
+          weight: 'fault',
+          message: `“${title}” shows neither label nor example, so people who see the form do not know what it asks.`,
+          source: 'WCAG 2.2, 3.3.2 Labels or Instructions',
+          mend: changeField('Show the label', field, { labelShown: true }),
+        },
+      field.autofill !== '' &&
+        !isAutofillToken(field.autofill) && {
+          ...at,
+          code: 'autofill-unknown',
+          weight: 'fault',
+          message: `“${field.autofill}” is no autofill token of the HTML standard.`,
+          source: 'WCAG 2.2, 1.3.5 Identify Input Purpose',
+          mend: changeField('Take the usual autofill', field, { autofill: '' }),
+        },
+      field.autofill === 'off' &&
+        ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'birthday', 'address'].includes(field.kind) && {
+          ...at,
+          code: 'autofill-off',
+          weight: 'fault',
+          message: `Browsers may not fill in “${title}”, so everybody has to type it.`,
+          source: 'WCAG 2.2, 1.3.5 Identify Input Purpose',
+          mend: changeField('Let browsers fill it in', field, { autofill: '' }),
+        },
+      field.error.trim() !== '' &&
+        field.error.trim().length < 8 && { ...at, code: 'error-short', weight: 'hint', message: `The error of “${title}” says too little to put it right: “${field.error.trim()}”.`, source: 'WCAG 2.2, 3.3.1 Error Identification; 3.3.3 Error Suggestion' },
+      (field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics') &&
+        field.choices.some(({ label }) => label.trim() === '') && { ...at, code: 'choice-empty', weight: 'stops', message: `“${title}” offers a choice without words.` },
+      field.kind !== 'topics' &&
+        field.kind !== 'consent' &&
+        field.column === '' && {
+          ...at,
+          code: 'no-column',
+          weight: 'fault',
+          message: `“${title}” is asked, but no column of the list keeps the answer.`,
+          reason: 'Ask only what will be used: every question costs sign-ups.',
+        },
+      list !== null && field.column !== '' && !columns.has(field.column) && { ...at, station: 'list', code: 'column-missing', weight: 'stops', message: `“${title}” fills the column “${field.column}”, which the list does not have.` },
+      field.required &&
+        field.kind !== 'email' &&
+        field.kind !== 'consent' && {
+          ...at,
+          code: 'required-needless',
+          weight: 'hint',
+          message: `“${title}” must be answered. Does the list need it from everybody?`,
+          reason: 'Every question that has to be answered turns some people away (common practice, no published source).',
+          mend: changeField('Make it optional', field, { required: false }),
+        },
+      field.kind === 'number' &&
+        field.least !== null &&
+        field.most !== null &&
+        field.least > field.most && { ...at, code: 'number-range', weight: 'stops', message: `“${title}” takes no number at all: its least is above its most.` },
+    ]
+    return findings.filter((finding) => finding !== false)
+  })
+}
+
+function changeField(name: string, field: Field, changes: Partial<Field>) {
+  return { name, apply: (content: FormContent): FormContent => ({ ...content, fields: fieldChanged(content.fields, field.key, changes) }) }
+}

@@ -1,0 +1,47 @@
+import type { FormContent } from '#core/form'
+import { linksIn, plainText } from '#core/text'
+import type { Finding } from './finding'
+
+/** The offer and the consent. Hints where a machine can only guess. */
+export function offerFindings({ words, fields, language }: FormContent): Finding[] {
+  const offer = [words.heading, plainText(words.introduction), plainText(words.points), plainText(words.note), plainText(words.small)].join(' ')
+  const consents = fields.filter((field) => field.kind === 'consent')
+  const findings: (Finding | false)[] = [
+    // Only English is read for it: of other languages nothing is claimed.
+    language === 'en' &&
+      !/\b(daily|weekly|monthly|yearly|quarterly|fridays?|mondays?|tuesdays?|wednesdays?|thursdays?|saturdays?|sundays?|once|twice|every|each|month|week|year|when|first|before|free|guide|chart|print|pdf|download|offer|discount|dates?|news|learn|hear|know|tell)\b/i.test(offer) && {
+        station: 'form',
+        code: 'offer-vague',
+        weight: 'hint',
+        message: 'The words name no benefit, no rhythm and no gift. What does somebody get, and how often?',
+        reason: 'People join for something (common practice, no published source). Only you know whether it is said.',
+        place: '.askbox-introduction',
+      },
+    ...consents.map(
+      (field): Finding | false =>
+        linksIn(field.wording).length === 0 && {
+          station: 'form',
+          code: 'consent-no-link',
+          weight: 'hint',
+          message: 'The consent box links to no page that says how addresses are kept.',
+          reason: 'Consent is to be informed (in the European Union: Regulation 2016/679, articles 4(11) and 13).',
+          about: field.key,
+          place: `.askbox-field-${field.key}`,
+        },
+    ),
+    ...consents.map(
+      (field): Finding | false =>
+        plainText(field.wording).trim().length > 0 &&
+        plainText(field.wording).trim().split(/\s+/).length < 4 && {
+          station: 'form',
+          code: 'consent-no-purpose',
+          weight: 'hint',
+          message: `“${plainText(field.wording).trim()}” does not say what for.`,
+          reason: 'Consent is given for a purpose that is named (in the European Union: Regulation 2016/679, article 4(11)).',
+          about: field.key,
+          place: `.askbox-field-${field.key}`,
+        },
+    ),
+  ]
+  return findings.filter((finding) => finding !== false)
+}

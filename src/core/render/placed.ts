@@ -1,0 +1,18 @@
+import type { FormContent } from '#core/form'
+import type { FormId, SpotId } from '#core/ids'
+import type { PictureUse } from '#core/picture'
+
+/** A form's content at one place, with all that the code on the page has to say about itself. */
+export interface PlacedForm {
+  content: FormContent
+  form: FormId
+  /** The version that the content is, or is going to be. */
+  version: number
+  spot: SpotId
+  /** Where the receiver is reached by visitors, without a slash at the end. */
+  receiver: string
+  /** Where a picture is found; at the receiver, unless a preview says otherwise. */
+  pictureAddress?: (picture: PictureUse) => string
+  /** For pictures of the form, which load nothing from other hosts: words take the video's place in its frame. */
+  showsNoVideo?: boolean
+}

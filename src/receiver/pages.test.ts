@@ -1,0 +1,104 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Hono } from 'hono'
+import { type Field, type FormContent, newField } from '#core/form'
+import type { PictureId, SpotId } from '#core/ids'
+import type { Arrival } from '#core/journal'
+import type { Picture } from '#core/picture'
+import { textsOf } from '#core/texts'
+import { published, spot, version } from '../../tests/tables/samples'
+import { receiverApp } from './app'
+import { addressLimiter } from './limiter'
+import { readSettings } from './settings'
+import { openEmbeddedStore, type Store } from './store'
+
+const texts = textsOf('en')
+const picture: Picture = { id: 'pictureid' as PictureId, type: 'image/png', width: 2, height: 1, name: 'x.png', bytes: Buffer.from('not really a picture').toString('base64') }
+const fields = [
+  newField('email', texts),
+  { ...newField('topics', texts), choices: [{ key: 'a', label: 'Comets' }, { key: 'b', label: 'Moons' }] },
+  { ...newField('consent', texts), key: 'consent', required: false },
+  { ...newField('hidden', texts), column: 'first-name', source: 'page-address', value: 'from' },
+] as Field[]
+const content: FormContent = {
+  ...version.content,
+  fields,
+  video: { address: 'https://video.example/e/7', title: 'The dome', width: 16, height: 9 },
+  illustration: { picture: { id: picture.id, width: 2, height: 1 }, phonePicture: null, alternative: 'x', isDecoration: false, onPhones: true },
+}
+const closed = { ...spot, id: 'closedpage' as SpotId, kind: 'landing' as const, state: 'retired' as const }
+let store: Store
+let app: Hono
+
+beforeAll(async () => {
+  store = await openEmbeddedStore(mkdtempSync(join(tmpdir(), 'ask-box-pages-')), Date.now)
+  const result = await store.publish({ ...published, versions: [{ ...version, content }], spots: [{ ...spot, kind: 'landing' }, closed], pictures: [picture] })
+  expect(result).toEqual({ ok: true })
+  const reading = readSettings({}, '/nowhere')
+  if (!reading.ok) throw new Error(reading.message)
+  const files = mkdtempSync(join(tmpdir(), 'ask-box-files-'))
+  mkdirSync(files, { recursive: true })
+  writeFileSync(join(files, 'askbox.js'), '/* the script */')
+  app = receiverApp({ store, settings: reading.settings, ownerKey: 'the-owner-key-for-tests', workshop: null, files, limiter: addressLimiter() })
+})
+afterAll(() => store.close())
+
+test('a landing page is sandboxed, may run our script and its video’s host, and nothing else', async () => {
+  const response = await app.request(`/page/${spot.id}`)
+  expect(response.status).toBe(200)
+  const policy = response.headers.get('Content-Security-Policy')!
+  expect(policy).toContain('sandbox allow-forms')
+  expect(policy).toContain('allow-scripts')
+  expect(policy).not.toContain('allow-same-origin')
+  expect(policy).toContain("script-src 'self' http://localhost:4310;")
+  expect(policy).toContain('frame-src https://video.example;')
+  expect(response.headers.get('Set-Cookie')).toBeNull()
+  expect(await response.text()).toContain('<h1 class="askbox-heading">')
+})
+
+test.each([
+  ['/page/nosuchspot', 404],
+  ['/page/closedpage', 410],
+  ['/picture/nosuchpicture', 404],
+  ['/form/nosuchspot.json', 404],
+  ['/font/ask-box-sans.woff2', 404],
+])('%s is %d', async (path, status) => {
+  expect((await app.request(path)).status).toBe(status)
+})
+
+test('a picture is its bytes, kept for ever, and can never run', async () => {
+  const response = await app.request(`/picture/${picture.id}`)
+  expect(Buffer.from(await response.arrayBuffer()).toString()).toBe('not really a picture')
+  expect(Object.fromEntries(response.headers)).toMatchObject({
+    'content-type': 'image/png',
+    'x-content-type-options': 'nosniff',
+    'cache-control': expect.stringContaining('immutable'),
+    'content-security-policy': "default-src 'none'; sandbox",
+  })
+})
+
+test('the script and the published form are there for other origins', async () => {
+  const script = await app.request('/askbox.js')
+  expect([script.headers.get('Content-Type'), await script.text()]).toEqual(['text/javascript; charset=utf-8', '/* the script */'])
+  const form = await app.request(`/form/${spot.id}.json`)
+  expect(form.headers.get('Access-Control-Allow-Origin')).toBe('*')
+  expect(await form.json()).toEqual({ spot: spot.id, kind: 'landing', version: 1, content })
+})
+
+test('topics become tags, a ticked consent is kept in its words, and the page’s address fills the hidden value', async () => {
+  const page = await (await app.request(`/page/${spot.id}?from=poster%22%3E`)).text()
+  expect(page).toContain('value="poster&quot;&gt;"')
+  const post = (body: string) => app.request(`/join/${spot.id}`, { method: 'POST', body, headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json', Referer: 'https://blog.example/a?from=flyer' } })
+  expect((await post('email=tags%40m.example&topics--a=on&consent=on')).status).toBe(200)
+  expect((await post('email=tags%40m.example&topics--b=on')).status).toBe(200)
+  const [first, second] = (await store.entriesAfter(0, 10)) as Arrival[]
+  expect(first).toMatchObject({ tags: ['Comets'], consents: [{ field: 'consent', wording: texts.consent }], values: { 'first-name': 'flyer' } })
+  expect(second).toMatchObject({ verdict: 'already-on-list', tags: ['Moons'], consents: [] })
+})
+
+test('publishing a form whose picture is not sent along is refused, and nothing changes', async () => {
+  const elsewhere = { ...content, illustration: { ...content.illustration!, picture: { id: 'otherpicture' as PictureId, width: 2, height: 1 } } }
+  expect(await store.publish({ ...published, versions: [{ ...version, number: 2, content: elsewhere }] })).toMatchObject({ ok: false, code: 'broken-reference' })
+  expect(store.published().latestVersion(version.form)?.number).toBe(1)
+})

@@ -1,0 +1,55 @@
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import type { Theme } from '#core/form'
+import type { FormId, ThemeId } from '#core/ids'
+import type { Look } from '#core/look'
+import { database, useLive } from '../db'
+import { newId } from '../moment'
+import { byName, useWorkspace } from './workspace'
+
+/** Looks under a name, and the forms that share them. */
+export const useThemes = defineStore('themes', () => {
+  const workspace = useWorkspace()
+  const all = useLive(() => database.themes.toArray(), [] as Theme[])
+  const themes = computed(() => byName(all.value))
+  const theme = (id: ThemeId | null) => all.value.find((one) => one.id === id) ?? null
+  const formsWith = (id: ThemeId) => workspace.forms.filter((one) => one.theme === id)
+
+  async function makeTheme(name: string, look: Look): Promise<Theme> {
+    const made: Theme = { id: newId<ThemeId>(), name, look }
+    await database.themes.add(made)
+    return made
+  }
+
+  const useTheme = (id: FormId, theme: ThemeId | null) => database.forms.update(id, { theme })
+
+  /** Gives a theme another look, and with it the drafts of all forms that share it. */
+  async function changeTheme(id: ThemeId, look: Look): Promise<void> {
+    await database.transaction('rw', database.themes, database.forms, async () => {
+      await database.themes.update(id, { look })
+      for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
+        await database.forms.update(one.id, { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } } })
+      }
+    })
+  }
+
+  /** Forgets a theme; its forms keep their look as their own. Resolves with what brings it back. */
+  async function deleteTheme(id: ThemeId): Promise<() => Promise<void>> {
+    const kept = theme(id)
+    const shared = formsWith(id).map((form) => form.id)
+    const link = async (to: ThemeId | null) => {
+      for (const form of shared) await database.forms.update(form, { theme: to })
+    }
+    await database.transaction('rw', database.themes, database.forms, async () => {
+      await database.themes.delete(id)
+      await link(null)
+    })
+    return () =>
+      database.transaction('rw', database.themes, database.forms, async () => {
+        if (kept !== null) await database.themes.put(kept)
+        await link(id)
+      })
+  }
+
+  return { themes, theme, formsWith, makeTheme, useTheme, changeTheme, deleteTheme }
+})
