@@ -13,10 +13,8 @@ export const fieldKeySchema = z
   .refine((key) => !PLAUSIBLE_NAMES.includes(key), 'must not be a name that only programs fill in')
 export type FieldKey = string
 
-const choiceSchema = z.strictObject({
-  key: z.string().regex(/^[a-z0-9]{1,20}$/, 'must be small letters and digits'),
-  label: harmlessText,
-})
+const choiceKeySchema = z.string().regex(/^[a-z0-9]{1,20}$/, 'must be small letters and digits')
+const choiceSchema = z.strictObject({ key: choiceKeySchema, label: harmlessText })
 export type Choice = z.infer<typeof choiceSchema>
 
 const choices = z
@@ -26,7 +24,7 @@ const choices = z
   .refine((all) => new Set(all.map(({ key }) => key)).size === all.length, 'must not offer the same choice twice')
 
 /** The field is asked only while another one's answer is among these choices. */
-const showWhenSchema = z.strictObject({ field: z.string(), is: z.array(z.string()).min(1).max(100) })
+const showWhenSchema = z.strictObject({ field: fieldKeySchema, is: z.array(choiceKeySchema).min(1).max(100) })
 
 const shared = {
   key: fieldKeySchema,
@@ -43,7 +41,7 @@ const shared = {
   /** What browsers may fill in by themselves; empty for what the kind of field suggests. */
   autofill: z.string().refine((token) => token === '' || isAutofillToken(token), 'must be an autofill token of the HTML standard'),
   /** The list's column that keeps the answer; empty when none does. */
-  column: z.string().max(40),
+  column: z.string().regex(/^([a-z][a-z0-9-]{0,39})?$/, 'must be the key of a column'),
   step: z.int().min(1).max(9),
   showWhen: showWhenSchema.nullable(),
 }

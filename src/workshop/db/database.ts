@@ -49,6 +49,8 @@ class WorkshopDatabase extends Dexie {
   spots!: EntityTable<Spot, 'id'>
   themes!: EntityTable<Theme, 'id'>
   pictures!: EntityTable<Picture, 'id'>
+  /** Who wrote a form's draft last; see drafts.ts. */
+  edits!: Table<{ form: FormId; mark: string; by: string }, FormId>
   entries!: EntityTable<Entry, 'n'>
   members!: EntityTable<Member, 'id'>
   commands!: EntityTable<QueuedCommand, 'id'>
@@ -68,7 +70,7 @@ class WorkshopDatabase extends Dexie {
       settings: 'key',
     })
     this.version(2)
-      .stores({ themes: 'id', pictures: 'id' })
+      .stores({ themes: 'id', pictures: 'id', edits: 'form' })
       .upgrade(async (transaction) => {
         // The same steps that bring up a file of version 1.
         for (const [table, change] of [['sites', siteFrom1], ['forms', formFrom1], ['versions', versionFrom1]] as const) {

@@ -2,6 +2,7 @@ import { liveQuery, type Table } from 'dexie'
 import { sameContent, type Version } from '#core/form'
 import { publishedOf } from '#core/workspace'
 import { database, emptyDatabase, exportWorkspace, type ExchangeState, readSetting, takeEntries, writeSetting } from '../db'
+import { newId } from '../moment'
 import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
 
 const FIRST_RETRY_MS = 1_000
@@ -111,7 +112,7 @@ export async function takePublished(client: Client): Promise<void> {
   const published = await client.published()
   const { sites, lists, forms, versions, spots, pictures } = database
   const deleted = new Set(published.forms.filter(({ deletedAt }) => deletedAt).map(({ id }) => id as string))
-  await database.transaction('rw', [sites, lists, forms, versions, spots, pictures], async () => {
+  await database.transaction('rw', [sites, lists, forms, versions, spots, pictures, database.edits], async () => {
     for (const [table, there] of [
       [sites, published.sites],
       [lists, published.lists],
@@ -127,7 +128,9 @@ export async function takePublished(client: Client): Promise<void> {
       const known = await forms.get(form.id)
       const knownVersion = newestVersion(await versions.where('form').equals(form.id).toArray())
       const isUntouched = known !== undefined && knownVersion !== undefined && sameContent(known.draft, knownVersion.content)
-      if (newest !== undefined && (known === undefined || isUntouched)) await forms.put({ ...(known ?? { ...form, theme: null, isArchived: false }), draft: newest.content })
+      if (newest === undefined || (known !== undefined && (!isUntouched || newest.number === knownVersion.number))) continue
+      await forms.put({ ...(known ?? { ...form, theme: null, isArchived: false }), draft: newest.content })
+      await database.edits.put({ form: form.id, mark: newId(), by: 'published' })
     }
     await versions.bulkPut(published.versions.filter(({ form }) => !deleted.has(form)))
   })

@@ -1,7 +1,8 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { type FormContent, sameContent } from '#core/form'
 import type { FormId } from '#core/ids'
-import { useWorkspace } from './workspace'
+import { type KeptDraft, readDraft, useLive, writeDraft } from '../db'
+import { newId } from '../moment'
 
 interface Step {
   /** What the step did, for people: "Rewrite the heading". */
@@ -16,21 +17,21 @@ interface Step {
 /** Typing goes on as one step while pauses stay below this. */
 const SAME_STEP_MS = 1_500
 const MOST_STEPS = 200
-/** The database tells of a write long before this, on a busy machine too. */
-const OURS_FOR_MS = 10_000
+/** This tab, among all that write drafts. */
+const ME = newId()
 
 /**
  * A form's draft in hand: every change is saved at once and can be undone and redone. Changes that another
  * tab makes come in as steps of their own.
  */
 export function useDraft(id: MaybeRefOrGetter<FormId>) {
-  const workspace = useWorkspace()
   const content = shallowRef<FormContent | null>(null)
   // Shallow: a content inside a deep proxy could neither be copied nor stored.
   const done = shallowRef<Step[]>([])
   const undone = shallowRef<Step[]>([])
-  /** What this draft was lately, by its text: the database tells of it some time after it is so no more. */
-  const lately = new Map<string, number>()
+  // The database tells of a write some time after it, when the draft is ahead again: only a new mark of somebody else's is news.
+  const kept = useLive(() => readDraft(toValue(id)), null as KeptDraft | null, [() => toValue(id)])
+  let lastMark: string | null = null
 
   watch(
     () => toValue(id),
@@ -41,11 +42,13 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     },
   )
   watch(
-    () => workspace.form(toValue(id))?.draft ?? null,
-    (saved) => {
-      if (saved === null) return
-      if (content.value === null) content.value = saved
-      else if (!isOurs(saved) && !sameContent(content.value, saved)) remember('Change made elsewhere', saved, 'elsewhere')
+    kept,
+    (news) => {
+      if (news === null || news.form !== toValue(id)) return
+      const isNew = news.mark !== lastMark
+      lastMark = news.mark
+      if (content.value === null) content.value = news.draft
+      else if (isNew && news.by !== ME && !sameContent(content.value, news.draft)) remember('Change made elsewhere', news.draft, 'elsewhere')
     },
     { immediate: true },
   )
@@ -70,13 +73,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       done.value = [...done.value, { name, before, after, place, at }].slice(-MOST_STEPS)
     }
     undone.value = []
-    become(after)
-  }
-
-  function become(next: FormContent): void {
-    const now = Date.now()
-    for (const one of [content.value, next]) if (one !== null) lately.set(JSON.stringify(one), now)
-    content.value = next
+    content.value = after
   }
 
   function undo(): void {
@@ -84,7 +81,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     if (step === undefined) return
     done.value = done.value.slice(0, -1)
     undone.value = [...undone.value, step]
-    become(step.before)
+    content.value = step.before
     save()
   }
 
@@ -93,18 +90,12 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     if (step === undefined) return
     undone.value = undone.value.slice(0, -1)
     done.value = [...done.value, { ...step, at: 0 }]
-    become(step.after)
+    content.value = step.after
     save()
   }
 
   async function save(): Promise<void> {
-    if (content.value === null) return
-    await workspace.saveDraft(toValue(id), content.value)
-  }
-
-  function isOurs(saved: FormContent): boolean {
-    for (const [text, at] of lately) if (Date.now() - at > OURS_FOR_MS) lately.delete(text)
-    return lately.has(JSON.stringify(saved))
+    if (content.value !== null) await writeDraft(toValue(id), content.value, ME)
   }
 
   const onKey = (event: KeyboardEvent) => {

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Theme } from '#core/form'
 import type { FormId, ThemeId } from '#core/ids'
 import type { Look } from '#core/look'
-import { database, useLive } from '../db'
+import { database, useLive, writeDraft } from '../db'
 import { newId } from '../moment'
 import { byName, useWorkspace } from './workspace'
 
@@ -25,10 +25,10 @@ export const useThemes = defineStore('themes', () => {
 
   /** Gives a theme another look, and with it the drafts of all forms that share it. */
   async function changeTheme(id: ThemeId, look: Look): Promise<void> {
-    await database.transaction('rw', database.themes, database.forms, async () => {
+    await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
       await database.themes.update(id, { look })
       for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        await database.forms.update(one.id, { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } } })
+        await writeDraft(one.id, { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, 'theme')
       }
     })
   }

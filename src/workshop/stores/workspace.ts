@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { type Form, type FormContent, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
+import { type Form, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
 import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
 import { type List, startList } from '#core/list'
 import { type Palette, quietPalette } from '#core/look'
@@ -91,7 +91,6 @@ export const useWorkspace = defineStore('workspace', () => {
     return made
   }
 
-  const saveDraft = (id: FormId, draft: FormContent) => database.forms.update(id, { draft })
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
   const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) => database.sites.update(id, changes)
   const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) => database.lists.update(id, changes)
@@ -201,7 +200,6 @@ export const useWorkspace = defineStore('workspace', () => {
     makeList,
     makeForm,
     makeSpot,
-    saveDraft,
     renameForm,
     changeSite,
     changeList,

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
-import { type Finding, formEffort, type Weight } from '#core/checkup'
-import { fieldTitle, type FieldKey, type FormContent } from '#core/form'
+import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
+import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
 import type { Draft } from '../../stores/draft'
 import { useNotices } from '../../stores/notices'
 
@@ -31,6 +31,12 @@ function find({ place, about }: Finding): void {
   node?.scrollIntoView({ block: 'nearest' })
   node?.animate?.([{ outline: '4px solid #a3244f', outlineOffset: '4px' }, { outline: '4px solid transparent', outlineOffset: '4px' }], { duration: 1600, easing: 'ease-in' })
 }
+/** Characters assumed: at a desk, and on a phone where that differs. */
+function typed({ kind }: Field): string {
+  const { words, codes, phoneWords = words } = assumedTyping[kind]
+  if (words + codes === 0) return '–'
+  return phoneWords === words ? String(words + codes) : `${words + codes} / ${phoneWords + codes}`
+}
 const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
 </script>
 
@@ -55,6 +61,7 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
       <thead>
         <tr>
           <th>Field</th>
+          <th class="number">Typed</th>
           <th class="number">Desk</th>
           <th class="number">Phone</th>
         </tr>
@@ -62,11 +69,13 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
       <tbody>
         <tr v-for="{ field, effort: one } in effort.each" :key="field.key">
           <td>{{ fieldTitle(field) }}</td>
+          <td class="number">{{ typed(field) }}</td>
           <td class="number">{{ seconds(one.desk) }} s</td>
           <td class="number">{{ seconds(one.phone) }} s</td>
         </tr>
         <tr class="total">
           <td>With the button</td>
+          <td />
           <td class="number">{{ seconds(effort.total.desk) }} s</td>
           <td class="number">{{ seconds(effort.total.phone) }} s</td>
         </tr>
@@ -76,8 +85,8 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
       Without “{{ fieldTitle(field) }}” it takes {{ seconds(effort.total.phone - one.phone) }} s on a phone, {{ Math.round((100 * one.phone) / effort.total.phone) }} % less.
     </p>
     <p class="quiet small">
-      Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything. Keystroke-level model of Card, Moran and Newell (1980); how many
-      characters an answer has is assumed.
+      Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything. Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many
+      characters an answer is taken to have, at a desk and, where it differs, on a phone.
     </p>
   </section>
 </template>
