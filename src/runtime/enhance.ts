@@ -143,6 +143,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
     }
     for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
     const result = document.createElement('div')
+    result.className = 'askbox-result'
     result.setAttribute('role', 'status')
     result.tabIndex = -1
     const title = document.createElement('h2')

@@ -121,6 +121,8 @@ for (const by of ['mouse', 'keyboard alone'] as const) {
 
 test('a theme is shared by two forms: changing it says which others change, and publishing shows it', async ({ workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  const sheet = picture(workshop).locator('form.askbox')
+  const sand = await sheet.evaluate((node) => getComputedStyle(node).backgroundColor)
   await drawer(workshop, 'Look')
   await workshop.getByRole('button', { name: 'Keep this look as a theme' }).click()
   await workshop.getByLabel('Name of the theme').fill('Sand')
@@ -129,8 +131,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await drawer(workshop, 'Look')
   await workshop.getByLabel('Theme').selectOption('Sand')
-  const sheet = picture(workshop).locator('form.askbox')
-  await expect(sheet).toHaveCSS('background-color', 'rgb(239, 231, 214)')
+  await expect(sheet).toHaveCSS('background-color', sand)
   await colour(workshop, 'Background', '#dfe7ff')
   await expect(workshop.getByText('also changes: Volunteers’ blog, inline: Members’ letter')).toBeVisible()
   await workshop.getByRole('button', { name: 'Put it into the theme' }).click()
@@ -138,7 +139,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await expect(workshop.getByText('All forms with this theme are published.')).toBeVisible()
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
   await expect(sheet).toHaveCSS('background-color', 'rgb(223, 231, 255)')
-  await expect(workshop.getByText('Version 2, published')).toBeVisible()
+  await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
 })
 
 test('rich text: bold, links and lists in the picture, and whatever is pasted comes out as words', async ({ workshop, box }) => {
@@ -213,7 +214,7 @@ test('colours are taken from the site’s own style sheet', async ({ workshop, b
   await workshop.getByRole('button', { name: 'Find the colours' }).click()
   await expect(workshop.getByRole('button', { name: 'Emphasis: #6b5dcf' })).toHaveAttribute('aria-pressed', 'true')
   await workshop.getByRole('button', { name: 'Keep them for Volunteers’ blog' }).click()
-  await workshop.getByRole('button', { name: 'Take the site’s colours' }).click()
+  await workshop.getByRole('button', { name: 'Take the site’s colours and type' }).click()
   await expect(picture(workshop).locator('.askbox-button')).toHaveCSS('background-color', 'rgb(107, 93, 207)')
 })
 

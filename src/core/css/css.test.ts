@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { parse, walk, generate } from 'css-tree'
 import fc from 'fast-check'
+import { nearestFont } from '#core/look'
 import { formStyles } from '#core/render'
 import { content, spot } from '../../../tests/tables/samples'
 import { paletteIn, readCustomCss } from '.'
@@ -32,6 +33,16 @@ describe('colours of ten kept style sheets of different make', () => {
     const piece = fc.constantFrom('body{', '}', 'color:', '#abc', 'var(--a', ')', '--a:var(--a)', ';', '<style>', '</style>', 'color-mix(in srgb,red', '@media', '"', '/*', 'calc(')
     fc.assert(fc.property(fc.oneof(fc.string(), fc.array(piece, { maxLength: 30 }).map((all) => all.join(''))), (text) => typeof paletteIn(text).ok === 'boolean'))
   })
+})
+
+test.each([
+  ['"Lora",Georgia,serif', 'bookish'],
+  ['"Inter Tight",sans-serif', 'system'],
+  ['Verdana,Arial,sans-serif', 'humanist'],
+  ['"IBM Plex Mono",monospace', 'typewriter'],
+  ['"Nunito",sans-serif', 'geometric'],
+])('a font like %s is %s', (family, key) => {
+  expect(nearestFont(family)).toBe(key)
 })
 
 describe('an owner’s own CSS', () => {

@@ -18,7 +18,7 @@ const declarationSchema = z.strictObject({
     .max(500)
     .regex(/^[^<>{};\\@]*$/, 'holds a character that values here may not have')
     .refine((value) => !/url\s*\(|image\s*\(|image-set\s*\(|expression\s*\(|javascript:|element\s*\(/i.test(value), 'must not load or run anything')
-    .refine((value) => !/^\s*(fixed|sticky)\s*(!important)?\s*$/i.test(value), 'must not leave its place on the page'),
+    .refine((value) => !/\b(fixed|sticky)\b/i.test(value), 'must not leave its place on the page'),
 })
 
 export const customRuleSchema = z.strictObject({

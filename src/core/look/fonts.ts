@@ -21,3 +21,13 @@ export const fontName = (key: FontKey): string => stacks[key].name
 export const fontStack = (key: FontKey): string => stacks[key].css
 /** Path at the receiver of the shipped font's file. */
 export const SHIPPED_FONT_PATH = '/font/ask-box-sans.woff2'
+
+/** The stack nearest to a site's own `font-family`, for pages that stand outside the site and cannot inherit from it. */
+export function nearestFont(family: string): FontKey {
+  if (/mono|courier|consolas|menlo/i.test(family)) return 'typewriter'
+  if (/rockwell|slab/i.test(family)) return 'slab'
+  if (/(?<!sans-)\bserif\b|georgia|times|palatino|garamond|lora|merriweather|baskerville/i.test(family)) return 'bookish'
+  if (/futura|avenir|montserrat|poppins|nunito|gothic/i.test(family)) return 'geometric'
+  if (/gill|optima|candara|calibri|seravek|verdana|tahoma/i.test(family)) return 'humanist'
+  return 'system'
+}

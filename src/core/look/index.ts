@@ -2,6 +2,6 @@ export { colourSchema, fieldColours, type Look, lookSchema, plainLook } from './
 export { isDark, luminance, mix } from './colour'
 export { contrast, type Demand, LARGE_TEXT_CONTRAST, mended, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from './contrast'
 export { hexOf, type Oklch, oklchOf } from './oklch'
-export { type FontKey, fontKeys, fontName, fontStack, SHIPPED_FONT_PATH } from './fonts'
+export { type FontKey, fontKeys, fontName, fontStack, nearestFont, SHIPPED_FONT_PATH } from './fonts'
 export { type CustomRule, customRuleSchema } from './custom'
 export { coloursFrom, type Palette, paletteSchema, quietPalette, textOn } from './palette'

@@ -22,7 +22,7 @@ export function scopeOf(spot: SpotId): string {
 export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'content' | 'spot' | 'receiver'>): string {
   const { look } = content
   const scope = `.${scopeOf(spot)}:not(#a#b)`
-  const rules = [...formRules(look), ...wordRules(content), ...fieldRules(content), ...buttonRules(look)]
+  const rules = [...formRules(look), ...wordRules(content), ...fieldRules(content), ...buttonRules(look), ...resultRules(look)]
   return [
     look.type.font === 'shipped' && `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`,
     `${scope},${scope} *{all:revert;box-sizing:border-box}`,
@@ -158,6 +158,12 @@ function buttonRules({ button, arrangement, field }: Look): Rule[] {
     ],
     ['.askbox-button:hover', 'filter:brightness(1.08)'],
   ]
+}
+
+/** For the answer that a script puts in the form's place. */
+function resultRules({ result }: Look): Rule[] {
+  if (result === 'plain') return []
+  return [['.askbox-result', result === 'framed' ? 'padding:1em;border:2px solid var(--button);border-radius:.5em' : 'padding-inline-start:1em;border-inline-start:6px solid var(--button)']]
 }
 
 function phoneRules({ illustration }: FormContent, scope: string): string[] {

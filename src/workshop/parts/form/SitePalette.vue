@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Form } from '#core/form'
-import { coloursFrom, type Palette, quietPalette } from '#core/look'
+import { coloursFrom, nearestFont, type Palette, quietPalette } from '#core/look'
 import type { Draft } from '../../stores/draft'
 import { useNotices } from '../../stores/notices'
 import { useWorkspace } from '../../stores/workspace'
@@ -46,15 +46,20 @@ async function keep(): Promise<void> {
 }
 
 function wear(): void {
-  const colours = coloursFrom(site.value?.palette ?? quietPalette, 'tint')
-  draft.change('Take the site’s colours', 'site colours', (changed) => (changed.look.colours = colours))
+  const palette = site.value?.palette ?? quietPalette
+  const isLanding = workspace.spotsOf(form.id).some(({ kind }) => kind === 'landing')
+  draft.change('Take the site’s colours and type', 'site colours', (changed) => {
+    changed.look.colours = coloursFrom(palette, isLanding ? 'page' : 'tint')
+    // On the site itself a form inherits its font; a page of ours needs one that is like it.
+    changed.look.type.font = isLanding && palette.font !== '' ? nearestFont(palette.font) : 'site'
+  })
 }
 </script>
 
 <template>
   <div class="site">
     <div class="row">
-      <ElButton v-if="site?.palette" size="small" @click="wear">Take the site’s colours</ElButton>
+      <ElButton v-if="site?.palette" size="small" @click="wear">Take the site’s colours and type</ElButton>
       <ElButton size="small" text @click="isOpen = !isOpen">{{ site?.palette ? 'Read them anew' : 'Read colours from the site' }}</ElButton>
     </div>
     <template v-if="isOpen">
