@@ -1,4 +1,4 @@
-import { fontStack } from '#core/look'
+import { fontStack, SHIPPED_FONT_PATH } from '#core/look'
 import { plainText } from '#core/text'
 import { textsOf } from '#core/texts'
 import type { FormState } from './field'
@@ -84,7 +84,7 @@ function landingStyles({ content, receiver }: PlacedForm): string {
   const ground = look.ground.kind === 'gradient' ? `linear-gradient(${look.ground.angle}deg,${background},${look.ground.to})` : background
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   return [
-    look.type.font === 'shipped' ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}/font/ask-box-sans.woff2) format("woff2");font-weight:200 900;font-display:swap}` : '',
+    look.type.font === 'shipped' ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}` : '',
     '*{box-sizing:border-box}',
     `body{--button:${button};margin:0;background:${background};color:${text};font:${look.type.weight} clamp(1rem,.94rem + .25vw,1.15rem)/1.6 ${font};overflow-wrap:anywhere}`,
     `section{padding:clamp(1.5rem,5vw,4.5rem) clamp(1rem,5vw,4rem)}`,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useElementSize, useLocalStorage } from '@vueuse/core'
-import { computed, ref, shallowRef, useTemplateRef, watchEffect } from 'vue'
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { FieldKey, Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
 import type { Draft } from '../../stores/draft'
@@ -40,9 +40,8 @@ const drawers = computed<{ value: Drawer; label: string }[]>(() => [
 ])
 
 const width = ref(680)
-watchEffect(() => {
-  if (isLanding.value && width.value === 680) width.value = 1280
-})
+// A page of its own is first looked at as a page; from then on the ruler is the owner's.
+watch(isLanding, (is) => (width.value = is ? 1280 : 680), { immediate: true })
 const showsAll = ref(false)
 const visitor = ref<Visitor>('new')
 const surroundings = useLocalStorage<Surroundings>('askbox-surroundings', 'site')
