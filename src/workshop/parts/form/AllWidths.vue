@@ -3,26 +3,17 @@ import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import { type PictureScene, sceneDocument } from '../pictures'
 import ScaledPicture from './ScaledPicture.vue'
+import { widthStops } from './widths'
 
 /** The form at every width at once: the narrow ones beside each other, the wide ones below. */
 const { scene } = defineProps<{ scene: PictureScene }>()
 
-const rows = [
-  [
-    { width: 280, name: 'Side column' },
-    { width: 360, name: 'Phone' },
-    { width: 680, name: 'Text column' },
-  ],
-  [
-    { width: 1100, name: 'Footer' },
-    { width: 1280, name: 'Page' },
-  ],
-]
+const rows = [widthStops.slice(0, 3), widthStops.slice(3)]
 const GAP = 16
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
 const html = computed(() => sceneDocument(scene))
-const scaleOf = (row: { width: number }[]) => Math.min(1, (room.value - GAP * (row.length - 1)) / row.reduce((sum, { width }) => sum + width, 0))
+const scaleOf = (row: readonly { width: number }[]) => Math.min(1, (room.value - GAP * (row.length - 1)) / row.reduce((sum, { width }) => sum + width, 0))
 </script>
 
 <template>

@@ -1,18 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { widthStops } from './widths'
 
 /** A ruler of widths: press a stop, drag the handle, or use the arrow keys. */
 const width = defineModel<number>({ required: true })
 
 const LEAST = 280
 const MOST = 1280
-const stops = [
-  { width: 280, name: 'Side column' },
-  { width: 360, name: 'Phone' },
-  { width: 680, name: 'Text column' },
-  { width: 1100, name: 'Footer' },
-  { width: 1280, name: 'Page' },
-]
 const SNAP_PX = 8
 
 /** Positions from 0 to 1000 on a logarithmic scale, so that the narrow stops do not crowd each other. */
@@ -24,7 +18,7 @@ const position = computed({
   get: () => positionOf(width.value),
   set: (moved) => {
     const px = widthAt(moved)
-    width.value = stops.find((stop) => Math.abs(stop.width - px) < SNAP_PX)?.width ?? px
+    width.value = widthStops.find((stop) => Math.abs(stop.width - px) < SNAP_PX)?.width ?? px
   },
 })
 </script>
@@ -34,7 +28,7 @@ const position = computed({
     <div class="scale">
       <input v-model.number="position" type="range" min="0" max="1000" step="5" aria-label="Width of the place, in pixels" :aria-valuetext="`${width} pixels`" />
       <button
-        v-for="(stop, index) in stops"
+        v-for="(stop, index) in widthStops"
         :key="stop.width"
         type="button"
         class="stop"
