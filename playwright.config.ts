@@ -8,7 +8,9 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   retries: 0,
-  timeout: 60_000,
+  timeout: 120_000,
+  // Nothing waits this long; a machine busy with other work may.
+  expect: { timeout: 20_000 },
   reporter: process.env.ASKBOX_E2E_REPORT ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]] : 'line',
-  use: { actionTimeout: 15_000, viewport: { width: 1280, height: 800 }, launchOptions: chromiumLaunch, screenshot: 'only-on-failure' },
+  use: { actionTimeout: 20_000, viewport: { width: 1280, height: 800 }, launchOptions: chromiumLaunch, screenshot: 'only-on-failure' },
 })

@@ -63,9 +63,36 @@ test('two tabs stay in step, and the second goes on when the first is closed', a
   await second.getByRole('button', { name: 'Undo' }).click()
   await expect(heading(workshop)).toHaveText('Hear of the spring dates first')
 
+  // News from the other tab draws the page again, and takes nothing from what is being typed here.
+  await drawer(workshop, 'Look')
+  const background = workshop.getByRole('textbox', { name: 'Background', exact: true })
+  await background.fill('#0a1')
+  await drawer(second, 'Look')
+  await colour(second, 'Text', '#101010')
+  await expect(workshop.getByRole('textbox', { name: 'Text', exact: true })).toHaveValue('#101010')
+  await expect(background).toHaveValue('#0a1')
+  await background.press('Enter')
+  await expect(background).toHaveValue('#00aa11')
+  await second.getByRole('button', { name: 'Undo' }).click()
+
   await workshop.close()
   await signUp(box, 'second-tab@mail.example', 'schoolvisit', '&first-name=Two')
   await expect(second.getByLabel('The line').getByText('second-tab@mail.example')).toBeVisible()
+})
+
+test('a form begun before the receiver’s lists arrive offers them when they do', async ({ page, box }) => {
+  let arrive = () => {}
+  const held = new Promise<void>((resolve) => (arrive = resolve))
+  await page.route('**/api/published', async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.goto(box.pairing)
+  await page.getByRole('button', { name: 'New form' }).click()
+  await expect(page.getByLabel('A new list')).toBeChecked()
+  arrive()
+  await expect(page.getByLabel('Clear-sky alerts')).toBeChecked()
+  await expect(page.getByLabel('A new list')).not.toBeChecked()
 })
 
 test('two browsers publish the same form: both versions are kept, one after the other', async ({ workshop, box, browser }) => {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { computed, ref, watch, watchEffect } from 'vue'
+import { computed, reactive, ref, watch, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import { addressProblem, siteKinds, type SiteKind } from '#core/site'
 import { shapeForSpot, shapeOf, shapes as startShapes } from '#core/form'
@@ -12,9 +12,11 @@ const NEW = 'new'
 const workspace = useWorkspace()
 const router = useRouter()
 
-const list = ref<string>(workspace.lists[0]?.id ?? NEW)
+// The first one there is, even when it arrives from the receiver after this page opened, until the owner chooses.
+const chosenKeys = reactive({ list: null as string | null, site: null as string | null })
+const list = computed({ get: () => chosenKeys.list ?? workspace.lists[0]?.id ?? NEW, set: (key) => (chosenKeys.list = key) })
+const site = computed({ get: () => chosenKeys.site ?? workspace.sites[0]?.id ?? NEW, set: (key) => (chosenKeys.site = key) })
 const listName = ref('')
-const site = ref<string>(workspace.sites[0]?.id ?? NEW)
 const siteName = ref('')
 const siteAddress = ref('')
 const siteKind = ref<SiteKind>('self-hosted-blog')

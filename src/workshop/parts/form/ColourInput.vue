@@ -3,6 +3,7 @@ import { ElColorPicker } from 'element-plus'
 import 'element-plus/theme-chalk/el-color-picker.css'
 import 'element-plus/theme-chalk/el-popper.css'
 import { ref } from 'vue'
+import TypedInput from '../TypedInput.vue'
 import Swatches from './Swatches.vue'
 
 /** A colour: from the site's palette, from a colour field, or as hex. */
@@ -22,7 +23,7 @@ function set(typed: string | null): void {
   <div class="colour">
     <ElColorPicker :model-value="value ?? effective" :aria-label="`${name} colour`" :predefine="[...palette]" @active-change="set" @change="set" />
     <label :for="`colour-${name}`">{{ name }}</label>
-    <input :id="`colour-${name}`" :value="value ?? ''" :placeholder="canBeNone ? 'as it goes' : effective" spellcheck="false" :aria-invalid="problem" @change="set(($event.target as HTMLInputElement).value)" />
+    <TypedInput :id="`colour-${name}`" :value="value" :placeholder="canBeNone ? 'as it goes' : effective" spellcheck="false" :is-refused="problem" @change="set" />
     <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="emit('change', null)">as it goes</button>
     <p v-if="problem" class="problem small" role="alert">Write a colour as #2a2236.</p>
     <Swatches

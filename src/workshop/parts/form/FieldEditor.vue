@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { answersToDependOn, autofillTokens, type Field, fieldChanged, fieldTitle, type Form, suggestedAutofill } from '#core/form'
 import type { Draft } from '../../stores/draft'
 import Choice from '../Choice.vue'
+import TypedInput from '../TypedInput.vue'
 import ChoicesEditor from './ChoicesEditor.vue'
 import ColumnChoice from './ColumnChoice.vue'
 
@@ -65,8 +66,8 @@ function setNumber(name: 'least' | 'most', text: string): void {
     >
     <label v-if="field.kind === 'birthday'" class="row"><input type="checkbox" :checked="field.withYear" @change="change('Ask the year or not', { withYear: isTicked($event) })" /> Ask the year too</label>
     <div v-if="field.kind === 'number'" class="two">
-      <label class="field"><span class="name">At least</span><input class="plain-input" type="number" :value="field.least" @change="setNumber('least', textOf($event))" /></label>
-      <label class="field"><span class="name">At most</span><input class="plain-input" type="number" :value="field.most" @change="setNumber('most', textOf($event))" /></label>
+      <label class="field"><span class="name">At least</span><TypedInput class="plain-input" type="number" :value="field.least" @change="setNumber('least', $event)" /></label>
+      <label class="field"><span class="name">At most</span><TypedInput class="plain-input" type="number" :value="field.most" @change="setNumber('most', $event)" /></label>
     </div>
     <ChoicesEditor
       v-if="field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics'"
@@ -122,7 +123,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
         </div>
         <label class="field">
           <span class="name">Step</span>
-          <input class="plain-input" type="number" min="1" max="9" :value="field.step" @change="change('Put in a step', { step: Math.min(9, Math.max(1, Math.round(Number(textOf($event)) || 1))) })" />
+          <TypedInput class="plain-input" type="number" min="1" max="9" :value="field.step" @change="change('Put in a step', { step: Math.min(9, Math.max(1, Math.round(Number($event) || 1))) })" />
         </label>
       </div>
       <div v-if="field.kind !== 'email'" class="field">

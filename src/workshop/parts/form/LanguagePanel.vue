@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { FormContent } from '#core/form'
 import { type Language, languageNames, languages, type TextKey, textKeys, textsOf } from '#core/texts'
 import type { Draft } from '../../stores/draft'
+import TypedInput from '../TypedInput.vue'
 
 /** The form's own texts: which language they are in, and each in the owner's wording if wanted. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
@@ -44,7 +45,7 @@ function rewrite(key: TextKey, text: string): void {
       <summary>The form’s own texts<template v-if="rewritten">, {{ rewritten }} rewritten</template></summary>
       <label v-for="key in isOpen ? textKeys : []" :key="key" class="field">
         <span class="quiet small">{{ ours[key] }}</span>
-        <input class="plain-input" :lang="content.language" :value="content.texts[key] ?? ''" :placeholder="ours[key]" :aria-label="`In place of: ${ours[key]}`" @change="rewrite(key, ($event.target as HTMLInputElement).value)" />
+        <TypedInput class="plain-input" :lang="content.language" :value="content.texts[key] ?? null" :placeholder="ours[key]" :aria-label="`In place of: ${ours[key]}`" @change="rewrite(key, $event)" />
       </label>
     </details>
   </fieldset>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import TypedInput from '../TypedInput.vue'
+
 /** A length or share to set by dragging, by keys, or as a number. */
-defineProps<{ name: string; unit: string; least: number; most: number; value: number; step?: number }>()
+const { least, most } = defineProps<{ name: string; unit: string; least: number; most: number; value: number; step?: number }>()
 const emit = defineEmits<{ change: [value: number] }>()
 
-function set(target: EventTarget | null, least: number, most: number): void {
-  const wanted = Math.round(Number((target as HTMLInputElement).value))
+function set(typed: string): void {
+  const wanted = typed === '' ? NaN : Math.round(Number(typed))
   if (Number.isFinite(wanted)) emit('change', Math.min(most, Math.max(least, wanted)))
 }
 </script>
@@ -12,8 +14,8 @@ function set(target: EventTarget | null, least: number, most: number): void {
 <template>
   <div class="range">
     <span class="name">{{ name }}</span>
-    <input type="range" :aria-label="name" :min="least" :max="most" :step="step ?? 1" :value="value" @input="set($event.target, least, most)" />
-    <input type="number" :aria-label="`${name}, ${unit}`" :min="least" :max="most" :step="step ?? 1" :value="value" @change="set($event.target, least, most)" />
+    <input type="range" :aria-label="name" :min="least" :max="most" :step="step ?? 1" :value="value" @input="set(($event.target as HTMLInputElement).value)" />
+    <TypedInput type="number" :aria-label="`${name}, ${unit}`" :min="least" :max="most" :step="step ?? 1" :value="value" @change="set" />
     <span class="quiet small">{{ unit }}</span>
   </div>
 </template>
