@@ -37,8 +37,7 @@ export async function startBox({ demo = true, ports }: { demo?: boolean; ports?:
   }
   const withDemo = demo ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
   const start = (name: string) => startProgram(name, withDemo, environment)
-  const receiver = await start('receiver')
-  const sites = await start('sites')
+  const [receiver, sites] = await Promise.all([start('receiver'), start('sites')])
   const box: RunningBox = {
     workshop: `http://localhost:${port}`,
     pairing: receiver.address,

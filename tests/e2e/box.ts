@@ -1,17 +1,14 @@
 import { test as base, type Page } from '@playwright/test'
 import { type RunningBox, startBox } from '../programs'
 
-/** Every worker has an Ask Box of its own; every test a browser context of its own. */
-export const test = base.extend<{ workshop: Page }, { box: RunningBox }>({
-  box: [
-     
-    async ({}, use) => {
-      const box = await startBox()
-      await use(box)
-      await box.stop()
-    },
-    { scope: 'worker' },
-  ],
+/** Every test has an Ask Box and a browser context of its own, so none can lean on what another left. */
+export const test = base.extend<{ workshop: Page; box: RunningBox }>({
+  // The first argument has to be written so: the test runner reads which fixtures it needs from it.
+  box: async ({}, use) => {
+    const box = await startBox()
+    await use(box)
+    await box.stop()
+  },
   /** A paired workshop, on its Desk. Fails the test when anything there logs an error. */
   workshop: async ({ page, box }, use) => {
     const errors: string[] = []

@@ -10,7 +10,8 @@ const hill = { name: 'hill.png', mimeType: 'image/png', buffer: Buffer.from(demo
 
 for (const by of ['mouse', 'keyboard alone'] as const) {
   test(`a landing page from the gift shape, mended, undone, published, restored, by ${by}`, async ({ workshop, browser }) => {
-    test.setTimeout(150_000)
+    // By keyboard alone it is some thousand key presses.
+    test.setTimeout(400_000)
     const hands = by === 'mouse' ? mouseHands(workshop) : keyboardHands(workshop)
     const form = picture(workshop)
     const tab = (name: string) => workshop.getByRole('tab', { name })
@@ -131,6 +132,12 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await drawer(workshop, 'Look')
   await workshop.getByLabel('Theme').selectOption('Sand')
+  await expect(sheet).toHaveCSS('background-color', sand)
+  await workshop.keyboard.press('ControlOrMeta+z')
+  await expect(workshop.getByLabel('Theme')).toHaveValue('')
+  await expect(sheet).not.toHaveCSS('background-color', sand)
+  await workshop.keyboard.press('ControlOrMeta+Shift+z')
+  await expect(workshop.getByLabel('Theme').locator('option:checked')).toHaveText('Sand')
   await expect(sheet).toHaveCSS('background-color', sand)
   await colour(workshop, 'Background', '#dfe7ff')
   await expect(workshop.getByText('also changes: Volunteers’ blog, inline: Members’ letter')).toBeVisible()

@@ -1,14 +1,20 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { type FormContent, sameContent } from '#core/form'
-import type { FormId } from '#core/ids'
-import { type KeptDraft, readDraft, useLive, writeDraft } from '../db'
+import type { FormId, ThemeId } from '#core/ids'
+import { BY_THEME, type KeptDraft, readDraft, useLive, writeDraft } from '../db'
 import { newId } from '../moment'
+
+/** What is worked on: the content, and the theme it wears. */
+interface InHand {
+  content: FormContent
+  theme: ThemeId | null
+}
 
 interface Step {
   /** What the step did, for people: "Rewrite the heading". */
   name: string
-  before: FormContent
-  after: FormContent
+  before: InHand
+  after: InHand
   /** Steps of the same place shortly after each other are one. */
   place: string
   at: number
@@ -25,8 +31,8 @@ const ME = newId()
  * tab makes come in as steps of their own.
  */
 export function useDraft(id: MaybeRefOrGetter<FormId>) {
-  const content = shallowRef<FormContent | null>(null)
   // Shallow: a content inside a deep proxy could neither be copied nor stored.
+  const inHand = shallowRef<InHand | null>(null)
   const done = shallowRef<Step[]>([])
   const undone = shallowRef<Step[]>([])
   // The database tells of a write some time after it, when the draft is ahead again: only a new mark of somebody else's is news.
@@ -36,7 +42,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   watch(
     () => toValue(id),
     () => {
-      content.value = null
+      inHand.value = null
       done.value = []
       undone.value = []
     },
@@ -47,24 +53,25 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       if (news === null || news.form !== toValue(id)) return
       const isNew = news.mark !== lastMark
       lastMark = news.mark
-      if (content.value === null) content.value = news.draft
-      else if (isNew && news.by !== ME && !sameContent(content.value, news.draft)) remember('Change made elsewhere', news.draft, 'elsewhere')
+      const kept = { content: news.draft, theme: news.theme }
+      if (inHand.value === null) inHand.value = kept
+      else if (isNew && news.by !== ME && !isSame(inHand.value, kept)) remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
     },
     { immediate: true },
   )
 
-  /** Makes one change to a copy and keeps it. `place` groups changes that belong to one step. */
-  function change(name: string, place: string, recipe: (draft: FormContent) => void): void {
-    if (content.value === null) return
-    const after = structuredClone(content.value)
-    recipe(after)
-    if (sameContent(after, content.value)) return
+  /** Makes one change to a copy and keeps it. `place` groups changes that belong to one step; `theme` is put on with it. Resolves when it is kept. */
+  function change(name: string, place: string, recipe: (draft: FormContent) => void, theme = inHand.value?.theme ?? null): Promise<void> {
+    if (inHand.value === null) return Promise.resolve()
+    const after = { content: structuredClone(inHand.value.content), theme }
+    recipe(after.content)
+    if (isSame(after, inHand.value)) return Promise.resolve()
     remember(name, after, place)
-    save()
+    return save()
   }
 
-  function remember(name: string, after: FormContent, place: string): void {
-    const before = content.value!
+  function remember(name: string, after: InHand, place: string): void {
+    const before = inHand.value!
     const last = done.value.at(-1)
     const at = Date.now()
     if (last !== undefined && last.place === place && at - last.at < SAME_STEP_MS && undone.value.length === 0) {
@@ -73,7 +80,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       done.value = [...done.value, { name, before, after, place, at }].slice(-MOST_STEPS)
     }
     undone.value = []
-    content.value = after
+    inHand.value = after
   }
 
   function undo(): void {
@@ -81,7 +88,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     if (step === undefined) return
     done.value = done.value.slice(0, -1)
     undone.value = [...undone.value, step]
-    content.value = step.before
+    inHand.value = step.before
     save()
   }
 
@@ -90,12 +97,12 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     if (step === undefined) return
     undone.value = undone.value.slice(0, -1)
     done.value = [...done.value, { ...step, at: 0 }]
-    content.value = step.after
+    inHand.value = step.after
     save()
   }
 
   async function save(): Promise<void> {
-    if (content.value !== null) await writeDraft(toValue(id), content.value, ME)
+    if (inHand.value !== null) await writeDraft(toValue(id), { draft: inHand.value.content, theme: inHand.value.theme }, ME)
   }
 
   const onKey = (event: KeyboardEvent) => {
@@ -108,7 +115,8 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   onScopeDispose(() => removeEventListener('keydown', onKey))
 
   return {
-    content,
+    content: computed(() => inHand.value?.content ?? null),
+    theme: computed(() => inHand.value?.theme ?? null),
     change,
     undo,
     redo,
@@ -116,6 +124,10 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     undoName: computed(() => done.value.at(-1)?.name ?? null),
     redoName: computed(() => undone.value.at(-1)?.name ?? null),
   }
+}
+
+function isSame(one: InHand, other: InHand): boolean {
+  return one.theme === other.theme && sameContent(one.content, other.content)
 }
 
 export type Draft = ReturnType<typeof useDraft>

@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
 import type { Theme } from '#core/form'
-import type { FormId, ThemeId } from '#core/ids'
+import type { ThemeId } from '#core/ids'
 import type { Look } from '#core/look'
-import { database, useLive, writeDraft } from '../db'
+import { BY_THEME, database, useLive, writeDraft } from '../db'
 import { newId } from '../moment'
 import { byName, useWorkspace } from './workspace'
 
@@ -21,14 +21,12 @@ export const useThemes = defineStore('themes', () => {
     return made
   }
 
-  const useTheme = (id: FormId, theme: ThemeId | null) => database.forms.update(id, { theme })
-
   /** Gives a theme another look, and with it the drafts of all forms that share it. */
   async function changeTheme(id: ThemeId, look: Look): Promise<void> {
     await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
       await database.themes.update(id, { look })
       for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        await writeDraft(one.id, { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, 'theme')
+        await writeDraft(one.id, { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, theme: id }, BY_THEME)
       }
     })
   }
@@ -37,19 +35,19 @@ export const useThemes = defineStore('themes', () => {
   async function deleteTheme(id: ThemeId): Promise<() => Promise<void>> {
     const kept = theme(id)
     const shared = formsWith(id).map((form) => form.id)
-    const link = async (to: ThemeId | null) => {
-      for (const form of shared) await database.forms.update(form, { theme: to })
+    const link = async (theme: ThemeId | null) => {
+      for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined)) await writeDraft(id, { draft, theme }, BY_THEME)
     }
-    await database.transaction('rw', database.themes, database.forms, async () => {
+    await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
       await database.themes.delete(id)
       await link(null)
     })
     return () =>
-      database.transaction('rw', database.themes, database.forms, async () => {
+      database.transaction('rw', database.themes, database.forms, database.edits, async () => {
         if (kept !== null) await database.themes.put(kept)
         await link(id)
       })
   }
 
-  return { themes, theme, formsWith, makeTheme, useTheme, changeTheme, deleteTheme }
+  return { themes, theme, formsWith, makeTheme, changeTheme, deleteTheme }
 })

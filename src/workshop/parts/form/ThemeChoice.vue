@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { type Form, type FormContent, sameValue } from '#core/form'
+import { type Form, type FormContent, sameValue, type Theme } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import type { Draft } from '../../stores/draft'
 import { useNotices } from '../../stores/notices'
@@ -16,7 +16,7 @@ const themes = useThemes()
 const notices = useNotices()
 const name = ref('')
 const isNaming = ref(false)
-const theme = computed(() => themes.theme(form.theme))
+const theme = computed(() => themes.theme(draft.theme.value))
 const withoutCss = (look: FormContent['look']) => ({ ...look, custom: null })
 const differs = computed(() => theme.value !== null && !sameValue(withoutCss(theme.value.look), withoutCss(content.look)))
 const others = computed(() => (theme.value === null ? [] : themes.formsWith(theme.value.id).filter(({ id }) => id !== form.id)))
@@ -25,20 +25,21 @@ const waiting = computed(() =>
   theme.value === null ? [] : themes.formsWith(theme.value.id).filter((one) => workspace.latestVersion(one.id) !== null && !sameValue(withoutCss(workspace.latestVersion(one.id)!.content.look), withoutCss(one.draft.look))),
 )
 
-function wear(look: FormContent['look'], step: string): void {
-  draft.change(step, 'theme', (changed) => (changed.look = { ...look, custom: changed.look.custom }))
+/** Puts a look on; the form's own CSS stays. */
+function wear({ id, look }: Theme, step: string): void {
+  draft.change(step, 'theme', (changed) => (changed.look = { ...look, custom: changed.look.custom }), id)
 }
 
-async function choose(id: string): Promise<void> {
-  const chosen = themes.themes.find((one) => one.id === id) ?? null
-  await themes.useTheme(form.id, chosen?.id ?? null)
-  if (chosen !== null) wear(chosen.look, `Take the theme “${chosen.name}”`)
+function choose(id: string): void {
+  const chosen = themes.themes.find((one) => one.id === id)
+  if (chosen === undefined) draft.change('Have a look of its own', 'theme', () => {}, null)
+  else wear(chosen, `Take the theme “${chosen.name}”`)
 }
 
 async function keep(): Promise<void> {
   if (name.value.trim() === '') return
   const made = await themes.makeTheme(name.value.trim().slice(0, 200), content.look)
-  await themes.useTheme(form.id, made.id)
+  await draft.change(`Keep the look as the theme “${made.name}”`, 'theme', () => {}, made.id)
   isNaming.value = false
   name.value = ''
   notices.done(`The look is kept as the theme “${made.name}”.`)
@@ -75,7 +76,7 @@ function countOf(forms: number): string {
   <div class="theme">
     <label class="field">
       <span class="name">Theme</span>
-      <select class="plain-select" :value="form.theme ?? ''" @change="choose(($event.target as HTMLSelectElement).value)">
+      <select class="plain-select" :value="theme?.id ?? ''" @change="choose(($event.target as HTMLSelectElement).value)">
         <option value="">a look of its own</option>
         <option v-for="one in themes.themes" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
@@ -88,7 +89,7 @@ function countOf(forms: number): string {
         </p>
         <div class="row">
           <ElButton size="small" type="primary" @click="changeTheme(theme.id, theme.look)">Put it into the theme</ElButton>
-          <ElButton size="small" @click="wear(theme.look, `Go back to the theme “${theme.name}”`)">Go back to the theme</ElButton>
+          <ElButton size="small" @click="wear(theme, `Go back to the theme “${theme.name}”`)">Go back to the theme</ElButton>
         </div>
       </template>
       <p v-else class="quiet small">{{ others.length ? `Shared with ${others.map((one) => one.name).join('; ')}.` : 'No other form shares it yet.' }}</p>

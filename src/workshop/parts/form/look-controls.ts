@@ -1,0 +1,168 @@
+import { fieldColours, fontKeys, fontName, type Look } from '#core/look'
+
+/** One token of a look and how its owner sets it. */
+export interface LookControl {
+  name: string
+  /** What changing it is called among the steps that can be undone. */
+  step: string
+  /** Changes of the same place shortly after each other are one step. */
+  place: string
+  as:
+    | { kind: 'choice' | 'menu'; options: readonly { value: string; label: string }[] }
+    | { kind: 'range'; unit: string; least: number; most: number; by?: number }
+    /** `without` is what the colour is while none is chosen; without it, one always is. */
+    | { kind: 'colour'; without?: (look: Look) => string }
+  read(look: Look): string | number | null
+  write(look: Look, value: string | number | null): void
+  /** Whether it means anything for this look; always, if left out. */
+  applies?(look: Look): boolean
+  hint?: string
+}
+
+export interface LookGroup {
+  key: 'colours' | 'ground' | 'arrangement' | 'type' | 'field' | 'button' | 'border' | 'answer'
+  title: string
+  controls: readonly LookControl[]
+  hint?: string
+}
+
+type Grouped = 'colours' | 'type' | 'space' | 'border' | 'field' | 'button'
+type Single = 'arrangement' | 'align' | 'shadow' | 'result' | 'entrance'
+type Gradient = Extract<Look['ground'], { kind: 'gradient' }>
+
+const colour = (key: keyof Look['colours'], name: string, step: string, without?: (look: Look) => string): LookControl => ({ name, step, ...tokenOf('colours', key), as: { kind: 'colour', without } })
+const length = <Group extends Grouped>(group: Group, key: keyof Look[Group], name: string, step: string, [least, most, unit, by]: [number, number, string?, number?]): LookControl => ({
+  name,
+  step,
+  ...tokenOf(group, key),
+  as: { kind: 'range', unit: unit ?? 'px', least, most, by },
+})
+const choice = (name: string, step: string, token: Token, options: Record<string, string>): LookControl => ({ name, step, ...token, as: { kind: 'choice', options: optionsOf(options) } })
+const menu = (name: string, step: string, token: Token, options: LookOptions): LookControl => ({ name, step, ...token, as: { kind: 'menu', options } })
+
+const sizes = { small: 'Small', medium: 'Medium', large: 'Large' }
+const weights = (...all: string[]): LookOptions => all.map((weight) => ({ value: weight, label: weight }))
+
+/** Every token that the look drawer sets, in its order. */
+export const lookGroups: readonly LookGroup[] = [
+  {
+    key: 'colours',
+    title: 'Colours',
+    controls: [
+      colour('background', 'Background', 'Colour the background'),
+      colour('text', 'Text', 'Colour the text'),
+      colour('button', 'Button', 'Colour the button'),
+      colour('buttonText', 'Button text', 'Colour the button’s words'),
+      colour('field', 'Fields', 'Colour the fields', (look) => fieldColours(look).field),
+      colour('edge', 'Field edge', 'Colour the edge of the fields', (look) => fieldColours(look).edge),
+    ],
+  },
+  {
+    key: 'ground',
+    title: 'Ground',
+    hint: 'A picture behind the form is set with the picture, under Words.',
+    controls: [
+      {
+        name: 'The ground is',
+        step: 'Change the ground',
+        place: 'ground',
+        as: { kind: 'choice', options: optionsOf({ colour: 'Colour', gradient: 'Gradient', none: 'None' }) },
+        read: (look) => look.ground.kind,
+        write: (look, kind) => (look.ground = kind === 'gradient' ? { kind, to: look.colours.button, angle: 160 } : { kind: kind as 'colour' | 'none' }),
+      },
+      { name: 'Gradient to', step: 'Colour the gradient', ...gradientToken('to'), as: { kind: 'colour' } },
+      { name: 'Angle', step: 'Turn the gradient', ...gradientToken('angle'), as: { kind: 'range', unit: '°', least: 0, most: 360 } },
+    ],
+  },
+  {
+    key: 'arrangement',
+    title: 'Arrangement and space',
+    controls: [
+      choice('Fields stand', 'Arrange the fields', single('arrangement'), { stacked: 'Under each other', line: 'In one line' }),
+      choice('Text stands at the', 'Align the text', single('align'), { start: 'Start', center: 'Centre', end: 'End' }),
+      length('space', 'inside', 'Inside', 'Change the space inside', [0, 80]),
+      length('space', 'gap', 'Between', 'Change the gaps', [2, 40]),
+      length('space', 'outside', 'Around', 'Change the space around', [0, 96]),
+      length('space', 'width', 'Widest', 'Change the greatest width', [240, 1280, 'px', 10]),
+    ],
+  },
+  {
+    key: 'type',
+    title: 'Type',
+    controls: [
+      menu('Font', 'Change the font', tokenOf('type', 'font'), fontKeys.map((key) => ({ value: key, label: fontName(key) }))),
+      length('type', 'size', 'Size', 'Change the text size', [75, 150, '%']),
+      length('type', 'headingSize', 'Heading', 'Change the heading’s size', [100, 300, '%']),
+      menu('Weight', 'Change the weight', tokenOf('type', 'weight'), weights('400', '500', '600', '700')),
+      menu('Heading’s weight', 'Change the heading’s weight', tokenOf('type', 'headingWeight'), weights('400', '500', '600', '700', '800')),
+    ],
+  },
+  {
+    key: 'field',
+    title: 'Fields',
+    controls: [
+      choice('Fields are', 'Shape the fields', tokenOf('field', 'shape'), { box: 'Boxes', line: 'Lines' }),
+      choice('Size of the fields', 'Size the fields', tokenOf('field', 'size'), sizes),
+      length('field', 'corner', 'Corners', 'Round the fields', [0, 40]),
+    ],
+  },
+  {
+    key: 'button',
+    title: 'Button',
+    controls: [
+      choice('The button is', 'Fill the button', tokenOf('button', 'fill'), { full: 'Filled', outline: 'Outlined' }),
+      choice('Size of the button', 'Size the button', tokenOf('button', 'size'), sizes),
+      choice('Width of the button', 'Widen the button', tokenOf('button', 'width'), { text: 'As wide as its words', row: 'A whole row' }),
+      length('button', 'corner', 'Corners', 'Round the button', [0, 40]),
+    ],
+  },
+  {
+    key: 'border',
+    title: 'Border and shadow',
+    controls: [
+      length('border', 'width', 'Border', 'Change the border', [0, 8]),
+      { name: 'Border', step: 'Colour the border', ...tokenOf('border', 'colour'), as: { kind: 'colour' } },
+      length('border', 'corner', 'Corners', 'Round the form', [0, 40]),
+      choice('Shadow', 'Change the shadow', single('shadow'), { none: 'No shadow', soft: 'Soft', lifted: 'Lifted' }),
+    ],
+  },
+  {
+    key: 'answer',
+    title: 'Answer and entrance',
+    controls: [
+      choice('The answer is', 'Style the answer', single('result'), { plain: 'Plain', framed: 'Framed', barred: 'With a bar' }),
+      {
+        ...choice('The form appears', 'Change the entrance', single('entrance'), { none: 'At once', fade: 'Fading in', rise: 'Rising' }),
+        hint: 'Still for people who asked their system for less motion.',
+      },
+    ],
+  },
+]
+
+type Token = Pick<LookControl, 'place' | 'read' | 'write' | 'applies'>
+type LookOptions = readonly { value: string; label: string }[]
+
+function tokenOf<Group extends Grouped>(group: Group, key: keyof Look[Group]): Token {
+  return {
+    place: `${group} ${String(key)}`,
+    read: (look) => look[group][key] as string | number | null,
+    write: (look, value) => Object.assign(look[group], { [key]: value }),
+  }
+}
+
+function single(key: Single): Token {
+  return { place: key, read: (look) => look[key], write: (look, value) => Object.assign(look, { [key]: value }) }
+}
+
+function gradientToken(key: keyof Omit<Gradient, 'kind'>): Token {
+  return {
+    place: `ground ${key}`,
+    applies: ({ ground }) => ground.kind === 'gradient',
+    read: ({ ground }) => (ground as Gradient)[key],
+    write: ({ ground }, value) => ground.kind === 'gradient' && Object.assign(ground, { [key]: value }),
+  }
+}
+
+function optionsOf(labels: Record<string, string>): LookOptions {
+  return Object.entries(labels).map(([value, label]) => ({ value, label }))
+}
