@@ -2,11 +2,26 @@ import type { FormContent } from '#core/form'
 import { linksIn, plainText } from '#core/text'
 import type { Finding } from './finding'
 
+/** English words for what is had at once, rather than letter by letter (from memory). */
+const GIFTS = /\b(guide|checklist|workbook|e-?book|pdf|printable \w+|download|voucher|template|free (?:copy|chapter|chart|map|sample))\b/i
+
 /** The offer and the consent. Hints where a machine can only guess. */
-export function offerFindings({ words, fields, language }: FormContent): Finding[] {
+export function offerFindings({ words, fields, language, answers }: FormContent): Finding[] {
   const offer = [words.heading, plainText(words.introduction), plainText(words.points), plainText(words.note), plainText(words.small)].join(' ')
   const consents = fields.filter((field) => field.kind === 'consent')
+  const promised = language === 'en' ? GIFTS.exec([words.heading, plainText(words.introduction), words.button].join(' ')) : null
+  const { show, message } = answers.joined
   const findings: (Finding | false)[] = [
+    promised !== null &&
+      show === 'message' &&
+      !/https?:/i.test(message) && {
+        station: 'answer',
+        code: 'gift-not-given',
+        weight: 'hint',
+        message: `The form promises “${promised[0]}”, and nothing after the button gives it.`,
+        reason: 'Who joined for a gift looks for it at once (common practice, no published source). Send people on to the page that has it, or name its address in the answer.',
+        about: 'joined',
+      },
     // Only English is read for it: of other languages nothing is claimed.
     language === 'en' &&
       !/\b(daily|weekly|monthly|yearly|quarterly|fridays?|mondays?|tuesdays?|wednesdays?|thursdays?|saturdays?|sundays?|once|twice|every|each|month|week|year|when|first|before|free|guide|chart|print|pdf|download|offer|discount|dates?|news|learn|hear|know|tell)\b/i.test(offer) && {

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import type { Finding } from '#core/checkup'
 
-/** What has to be mended at a station before the form can be published. Nothing when all is well. */
+/** What a look at a station found: what has to be mended, and what is worth a thought. Nothing when all is well. */
 defineProps<{ findings: Finding[] }>()
 </script>
 
 <template>
-  <ul v-if="findings.length > 0" role="alert">
-    <li v-for="finding in findings" :key="finding.code + finding.about">{{ finding.message }}</li>
+  <ul v-if="findings.length > 0" :class="{ work: findings.some(({ weight }) => weight !== 'hint') }" role="status">
+    <li v-for="finding in findings" :key="finding.code + finding.about">
+      {{ finding.message }} <span v-if="finding.reason" class="quiet small">{{ finding.reason }}</span>
+    </li>
   </ul>
 </template>
 
@@ -17,8 +19,12 @@ ul {
   gap: var(--gap-2);
   margin: 0;
   padding: var(--gap-3) var(--gap-4);
-  border-inline-start: 4px solid var(--raspberry);
-  background: var(--raspberry-wash);
+  border-inline-start: 4px solid var(--edge);
+  background: var(--sheet);
   list-style: none;
+}
+.work {
+  border-color: var(--raspberry);
+  background: var(--raspberry-wash);
 }
 </style>
