@@ -1,22 +1,28 @@
-import { spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { mkdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { build, findChromium, installDependencies, root, run } from './ready.mjs'
+import { build, findChromium, installDependencies, root } from './ready.mjs'
 
 /** `npm test`: types, lint, unit and end-to-end tests. The last line counts them all. */
 installDependencies()
 const chromium = findChromium()
 build()
-console.log('Types and lint …')
-run('npm', ['run', '--silent', 'types'])
-run('npm', ['run', '--silent', 'lint'])
-
 const reports = join(root, 'dist/reports')
 mkdirSync(reports, { recursive: true })
 const unitReport = join(reports, 'unit.json')
 const e2eReport = join(reports, 'e2e.json')
-const unit = spawn('npx', ['jest', '--json', `--outputFile=${unitReport}`])
-const e2e = spawn('npx', ['playwright', 'test'], { CHROMIUM: chromium, ASKBOX_E2E_REPORT: e2eReport })
+
+console.log('Types, lint and unit tests …')
+const [types, lint, unit] = await Promise.all([
+  start('npm', ['run', '--silent', 'types']),
+  start('npm', ['run', '--silent', 'lint']),
+  start('npx', ['jest', '--json', `--outputFile=${unitReport}`]),
+])
+if (types !== 0 || lint !== 0) {
+  console.error(types !== 0 ? 'The types do not hold.' : 'The linter found something.')
+  process.exit(1)
+}
+const e2e = await start('npx', ['playwright', 'test'], { CHROMIUM: chromium, ASKBOX_E2E_REPORT: e2eReport })
 
 const units = JSON.parse(readFileSync(unitReport, 'utf8'))
 const { stats } = JSON.parse(readFileSync(e2eReport, 'utf8'))
@@ -25,6 +31,8 @@ const failed = units.numFailedTests + units.numRuntimeErrorTestSuites + stats.un
 if (unit !== 0 || e2e !== 0 || failed > 0 || passed === 0) process.exitCode = 1
 console.log(`${passed} passed, ${failed} failed`)
 
-function spawn(command, args, environment = {}) {
-  return spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...environment } }).status
+/** Runs a command beside others; resolves with its exit code. */
+function start(command, args, environment = {}) {
+  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...environment } })
+  return new Promise((resolve) => child.once('close', resolve))
 }

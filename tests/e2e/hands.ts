@@ -42,8 +42,9 @@ export function keyboardHands(page: Page): Hands {
   async function reach(what: Locator): Promise<void> {
     await what.waitFor()
     for (let count = 0; count < MOST_TABS; count++) {
-      if (await what.evaluate((node) => node.ownerDocument.hasFocus() && node.ownerDocument.activeElement === node)) return
-      await page.keyboard.press('Tab')
+      const way = await what.evaluate(wayFromFocus)
+      if (way === 'here') return
+      await page.keyboard.press(way === 'before' ? 'Shift+Tab' : 'Tab')
     }
     throw new Error(`Not reached with the Tab key: ${what}`)
   }
@@ -89,4 +90,20 @@ export function keyboardHands(page: Page): Hands {
       await chooser.setFiles(file)
     },
   }
+}
+
+/** Where an element stands from what has the focus, in the order of the page and the frames in it. */
+function wayFromFocus(node: Node): 'here' | 'before' | 'after' {
+  let active = node.ownerDocument!.defaultView!.top!.document.activeElement!
+  while (active.tagName === 'IFRAME') active = (active as HTMLIFrameElement).contentDocument?.activeElement ?? active.ownerDocument.body
+  if (active === node) return active.ownerDocument.hasFocus() ? 'here' : 'after'
+  const withFrames = (one: Node): Node[] => {
+    const frame = one.ownerDocument!.defaultView!.frameElement
+    return frame === null ? [one] : [...withFrames(frame), one]
+  }
+  const [to, from] = [withFrames(node), withFrames(active)]
+  const level = to.findIndex((one, at) => one !== from[at])
+  // One of them is the frame that the other is in.
+  if (level === -1 || to[level] === undefined || from[level] === undefined) return to.length > from.length ? 'after' : 'before'
+  return from[level]!.compareDocumentPosition(to[level]!) & Node.DOCUMENT_POSITION_PRECEDING ? 'before' : 'after'
 }
