@@ -1,9 +1,11 @@
-import { type FormContent, newField, sampleAnswers, shapes, startContent } from '#core/form'
+import fc from 'fast-check'
+import { type FormContent, formContentSchema, newField, sampleAnswers, shapes, startContent } from '#core/form'
 import type { PictureId } from '#core/ids'
 import { quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import { richText } from '#core/text'
 import { textsOf } from '#core/texts'
+import { anyContent } from '../../../tests/tables/any-form'
 import { content, form, list, site, spot } from '../../../tests/tables/samples'
 import { checkup, coloursBehind, fieldEffort, type Finding, formEffort, type Measures, nothingMeasured, operators } from '.'
 
@@ -72,6 +74,15 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     expect(findingsOf(finding.mend.apply(draft)).map((one) => one.code)).not.toContain(code)
   })
 
+  test('where no text reads both on the ground and in the fields, the fields give way', () => {
+    // Light words on a ground of middle lightness, in white fields.
+    const draft = structuredClone(good)
+    Object.assign(draft.look.colours, { background: '#6b6b6b', text: '#ffffff', field: '#ffffff' })
+    const finding = findingsOf(draft).find(({ code }) => code === 'contrast-field-text')
+    expect(finding?.mend?.name).toBe('Darken the fields')
+    expect(findingsOf(finding!.mend!.apply(draft)).filter(({ code }) => /text|placeholder/.test(code))).toEqual([])
+  })
+
   test('over a picture, the worst of what was measured counts', () => {
     const behind = [
       { place: '.askbox-heading', width: 360, colours: ['#f4f1ea'] },
@@ -81,6 +92,29 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     expect(finding?.message).toContain('at 680 px')
     expect(found(() => {}, { overflows: [{ place: '.askbox-button', width: 280, words: 'Donaudampfschifffahrt' }], behind: [] }).map(({ code }) => code)).toEqual(['overflow'])
   })
+})
+
+test('property: of any form, each mend puts its finding right, brings none that stops, and all mends together come to an end', () => {
+  const same = (one: Finding) => (other: Finding) => other.code === one.code && other.about === one.about
+  fc.assert(
+    fc.property(anyContent, (start) => {
+      let content = start
+      for (let mends = 0; ; mends++) {
+        const findings = findingsOf(content)
+        const finding = findings.find(({ mend }) => mend !== undefined)
+        if (finding === undefined) break
+        expect([finding.code, mends < 60]).toEqual([finding.code, true])
+        const mended = finding.mend!.apply(content)
+        expect(formContentSchema.safeParse(mended).error).toBeUndefined()
+        const after = findingsOf(mended)
+        expect([finding.code, after.some(same(finding))]).toEqual([finding.code, false])
+        expect(after.filter((one) => one.weight === 'stops' && !findings.some(same(one)))).toEqual([])
+        content = mended
+      }
+      for (const { message, code, place } of findingsOf(content)) expect([code, message.trim() !== '', place === undefined || place.startsWith('.askbox')]).toEqual([code, true, true])
+    }),
+    { numRuns: 25, endOnFailure: true },
+  )
 })
 
 test('colours behind a text come from the very pixels, blended with what is below', () => {

@@ -1,5 +1,5 @@
 import type { FormContent } from '#core/form'
-import { contrast, fieldColours, LARGE_TEXT_CONTRAST, type Look, mended, mix, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
+import { contrast, type Demand, fieldColours, LARGE_TEXT_CONTRAST, type Look, mended, mix, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
 
@@ -17,6 +17,8 @@ interface Pair {
   /** Where the grounds come from, for the message. */
   at?: string
   isPart?: boolean
+  /** Inside of fields, whose colour could give way instead. */
+  isInField?: boolean
   /** Opacity of a see-through text. */
   opacity?: number
 }
@@ -46,9 +48,9 @@ export function contrastFindings(content: FormContent, siteBackground: string, {
       ? { code: 'contrast-button-text', what: 'The button’s words', place: '.askbox-button', key: 'buttonText', colour: colours.buttonText, grounds: [colours.button], wanted: TEXT_CONTRAST }
       : { code: 'contrast-button-text', what: 'The button’s words', place: '.askbox-button', key: 'button', colour: colours.button, grounds, wanted: TEXT_CONTRAST },
     ...(filled ? [{ code: 'contrast-button', what: 'The button', place: '.askbox-button', key: 'button' as const, colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true }] : []),
-    { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds: inField, wanted: TEXT_CONTRAST },
+    { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds: inField, wanted: TEXT_CONTRAST, isInField: look.field.shape === 'box' },
     ...(content.fields.some(({ placeholder }) => placeholder !== '')
-      ? [{ code: 'contrast-placeholder', what: 'The example in a field', place: '.askbox-input', key: 'text' as const, colour: colours.text, opacity: PLACEHOLDER_OPACITY, grounds: inField, wanted: TEXT_CONTRAST }]
+      ? [{ code: 'contrast-placeholder', what: 'The example in a field', place: '.askbox-input', key: 'text' as const, colour: colours.text, opacity: PLACEHOLDER_OPACITY, grounds: inField, wanted: TEXT_CONTRAST, isInField: look.field.shape === 'box' }]
       : []),
     // A border is enough on either of its sides; fields that differ from their ground need none.
     ...(worstContrast(field, grounds).ratio >= PART_CONTRAST && look.field.shape === 'box'
@@ -62,10 +64,33 @@ export function contrastFindings(content: FormContent, siteBackground: string, {
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
     if (ratio >= pair.wanted || seen.has(same)) return []
     seen.add(same)
-    // One colour stands in several places: a mend that is enough for all of them comes before one for this place.
-    const together = pairs.filter(({ key, colour }) => key === pair.key && colour === pair.colour)
-    return [findingOf(pair, ratio, mended(pair.colour, together) ?? mended(pair.colour, [pair]))]
+    return [findingOf(pair, ratio, mendOf(pair, pairs, field))]
   })
+}
+
+/**
+ * The colour to change, and to what. One colour stands in several places: what is enough for all of them comes
+ * first. Where nothing is, fields take a colour that suits what is typed in them, and no mend spoils what is
+ * well: each leaves less to mend.
+ */
+function mendOf(pair: Pair, pairs: readonly Pair[], field: string): { key: ColourKey; from: string; to: string } | null {
+  const together = pairs.filter(({ key, colour }) => key === pair.key && colour === pair.colour)
+  const demands = (all: readonly Pair[]): Demand[] => [
+    ...all,
+    // A text that no field could hold would have to be changed again.
+    ...together.filter(({ isInField }) => isInField).map(({ wanted, opacity }): Demand => ({ grounds: ['#ffffff', '#000000'], wanted, opacity, on: 'one' })),
+  ]
+  const all = mended(pair.colour, together)
+  if (all !== null) return { key: pair.key, from: pair.colour, to: all }
+  if (pair.isInField) {
+    const inField = together.filter(({ isInField }) => isInField).map(({ colour, wanted, opacity }): Demand => ({ grounds: [colour], wanted, opacity, on: 'under' }))
+    const to = mended(field, inField)
+    return to === null ? null : { key: 'field', from: field, to }
+  }
+  const outside = together.filter(({ isInField }) => !isInField)
+  const isWell = ({ colour, grounds, opacity, wanted }: Pair) => worstContrast(colour, grounds, opacity).ratio >= wanted
+  const to = mended(pair.colour, demands(outside)) ?? mended(pair.colour, demands([pair, ...outside.filter(isWell)]))
+  return to === null ? null : { key: pair.key, from: pair.colour, to }
 }
 
 function textPairs({ words, look }: FormContent, grounds: string[], behind: Measures['behind']): Pair[] {
@@ -93,7 +118,7 @@ export function groundsOf({ ground, colours }: Look, siteBackground: string): st
   return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
 }
 
-function findingOf({ code, what, place, key, colour, wanted, at, isPart }: Pair, ratio: number, mend: string | null): Finding {
+function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: number, mend: ReturnType<typeof mendOf>): Finding {
   return {
     station: 'form',
     code,
@@ -104,8 +129,8 @@ function findingOf({ code, what, place, key, colour, wanted, at, isPart }: Pair,
     place,
     ...(mend !== null && {
       mend: {
-        name: `${contrast(mend, '#000000') > contrast(colour, '#000000') ? 'Lighten' : 'Darken'} ${colourNames[key]}`,
-        apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [key]: mend } } }),
+        name: `${contrast(mend.to, '#000000') > contrast(mend.from, '#000000') ? 'Lighten' : 'Darken'} ${colourNames[mend.key]}`,
+        apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [mend.key]: mend.to } } }),
       },
     }),
   }

@@ -19,7 +19,7 @@ export function offerFindings({ words, fields, language, answers }: FormContent)
         code: 'gift-not-given',
         weight: 'hint',
         message: `The form promises “${promised[0]}”, and nothing after the button gives it.`,
-        reason: 'Who joined for a gift looks for it at once (common practice, no published source). Send people on to the page that has it, or name its address in the answer.',
+        reason: 'Who joined for a gift looks for it at once (common practice, no published source). Send people on to the page that has it.',
         about: 'joined',
       },
     // Only English is read for it: of other languages nothing is claimed.

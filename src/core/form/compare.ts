@@ -1,6 +1,7 @@
+import type { PictureUse } from '#core/picture'
 import { plainText, type RichText } from '#core/text'
 import { languageNames } from '#core/texts'
-import { answerCases, type FormContent, plainWordKeys, richWordKeys, sameValue } from './content'
+import { answerCases, type FormContent, picturesIn, plainWordKeys, richWordKeys, sameValue } from './content'
 import { type Field, fieldTitle, kindName } from './field'
 
 /** One thing that differs between two contents, in words for the owner. Empty is "not there". */
@@ -25,20 +26,33 @@ const wordNames: Record<string, string> = {
 
 /** Everything that differs, in the order of the Form station. Equal contents give an empty list. */
 export function differences(before: FormContent, after: FormContent): Difference[] {
+  // Pictures have no names of their own here: they are told apart by the order in which they appear.
+  const pictures = [...new Set([...picturesIn(before), ...picturesIn(after)])]
+  const named: NamedPicture = (use) => (use === null ? '' : `picture ${pictures.indexOf(use.id) + 1}, ${use.width} × ${use.height}`)
   const words = [...plainWordKeys, ...richWordKeys]
     .filter((key) => !sameValue(before.words[key], after.words[key]))
     .map((key): Difference => ({ about: 'words', what: wordNames[key] ?? key, before: wordsOf(before.words[key]), after: wordsOf(after.words[key]) }))
   return [
     ...words,
     ...changed('words', 'Language', languageNames[before.language], languageNames[after.language]),
-    ...changed('words', 'Texts rewritten', Object.values(before.texts).join(' · '), Object.values(after.texts).join(' · ')),
-    ...changed('words', 'Picture', pictureOf(before), pictureOf(after)),
-    ...changed('words', 'Video', before.video?.address ?? '', after.video?.address ?? ''),
-    ...changed('words', 'Page', pageOf(before), pageOf(after)),
+    ...parts('Text', before.texts, after.texts),
+    ...parts('Picture', pictureParts(before, named), pictureParts(after, named)),
+    ...parts('Video', videoParts(before), videoParts(after)),
+    ...parts('Page', pageParts(before, named), pageParts(after, named)),
     ...fieldDifferences(before.fields, after.fields),
     ...lookDifferences(before.look, after.look),
     ...answerCases.flatMap((one) => changed('answers', one === 'joined' ? 'Answer for who joined' : 'Answer for who is on the list', answerOf(before, one), answerOf(after, one))),
   ]
+}
+
+type NamedPicture = (use: PictureUse | null) => string
+type Parts = Partial<Record<string, string | boolean>>
+
+/** What differs between the parts of one thing; one line when it is there on one side only. */
+function parts(what: string, before: Parts, after: Parts): Difference[] {
+  const all = ({ ...values }: Parts) => Object.values(values).filter((value) => typeof value === 'string' && value !== '').join(', ')
+  if (what !== 'Text' && (Object.keys(before).length === 0 || Object.keys(after).length === 0)) return changed('words', what, all(before), all(after))
+  return leaves(before, after).map(({ path, one, other }) => ({ about: 'words', what: `${what}: ${path}`, before: one, after: other }))
 }
 
 function changed(about: Difference['about'], what: string, before: string, after: string): Difference[] {
@@ -58,19 +72,23 @@ function wordsOf(words: string | RichText): string {
     : plain
 }
 
-function pictureOf({ illustration }: FormContent): string {
-  if (illustration === null) return ''
+function pictureParts({ illustration }: FormContent, named: NamedPicture): Parts {
+  if (illustration === null) return {}
   const { picture, phonePicture, alternative, isDecoration, onPhones } = illustration
-  return [`${picture.id.slice(0, 6)}, ${picture.width} × ${picture.height}`, isDecoration ? 'decoration' : alternative, onPhones ? '' : 'not on phones', phonePicture ? `on phones ${phonePicture.id.slice(0, 6)}` : ''].filter(Boolean).join(', ')
+  return { shown: named(picture), 'for phones': named(phonePicture), 'in words': alternative, 'only decorates': isDecoration, 'on phones': onPhones }
 }
 
-function pageOf({ page }: FormContent): string {
-  return [page.title, page.description, page.sharePicture?.id.slice(0, 6) ?? '', page.icon?.id.slice(0, 6) ?? ''].filter(Boolean).join(' · ')
+function videoParts({ video }: FormContent): Parts {
+  return video === null ? {} : { address: video.address, title: video.title, proportions: `${video.width} × ${video.height}` }
+}
+
+function pageParts({ page }: FormContent, named: NamedPicture): Parts {
+  return { title: page.title, description: page.description, 'picture shared with its link': named(page.sharePicture), icon: named(page.icon) }
 }
 
 function answerOf({ answers }: FormContent, one: (typeof answerCases)[number]): string {
   const { show, heading, message, address } = answers[one]
-  return show === 'address' ? address : `${heading}\n${message}`
+  return show === 'address' ? `goes to ${address}` : `${heading}\n${message}`
 }
 
 function fieldDifferences(before: readonly Field[], after: readonly Field[]): Difference[] {

@@ -1,11 +1,13 @@
 import fc from 'fast-check'
 import { HtmlValidate } from 'html-validate'
+import type { PictureId } from '#core/ids'
 import { quietPalette } from '#core/look'
 import { readVideo } from '#core/video'
 import { bullets, plainText, richText } from '#core/text'
 import { languages, textKeys, textsOf } from '#core/texts'
+import { anyContent } from '../../../tests/tables/any-form'
 import { content } from '../../../tests/tables/samples'
-import { autofillTokens, differences, fieldKinds, formContentSchema, isAutofillToken, reshaped, shapes, startContent, suggestedAutofill } from '.'
+import { autofillTokens, differences, fieldAdded, fieldChanged, fieldKinds, fieldMoved, fieldRemoved, type FormContent, formContentSchema, isAutofillToken, newField, reshaped, sameContent, shapes, startContent, suggestedAutofill } from '.'
 
 describe('autofill tokens are those of the HTML Living Standard, section 4.10.18.7.1, as html-validate judges', () => {
   const judge = new HtmlValidate({ rules: { 'valid-autocomplete': 'error' } })
@@ -77,3 +79,61 @@ test('property: plain text to rich text and back is the same text', () => {
   fc.assert(fc.property(fc.string({ unit: 'grapheme' }).map((text) => text.replace(/\n{3,}/g, '\n\n')), (text) => plainText(richText(text)) === text))
 })
 
+
+test('property: whatever is added, moved, changed and taken off, in whatever order, a form comes out that can be published', () => {
+  const kinds = fieldKinds.slice(1).map(({ kind }) => kind)
+  const act = fc.record({ does: fc.constantFrom('add', 'move', 'take off', 'change choices'), kind: fc.constantFrom(...kinds), from: fc.nat(20), to: fc.nat(20) })
+  fc.assert(
+    fc.property(anyContent, fc.array(act, { maxLength: 12 }), (start, acts) => {
+      let fields = start.fields
+      for (const { does, kind, from, to } of acts) {
+        const field = fields[from % fields.length]!
+        const before = fields
+        if (does === 'add') fields = fieldAdded(fields, newField(kind, textsOf(start.language), fields.map(({ key }) => key)))
+        if (does === 'move') fields = fieldMoved(fields, from % fields.length, to % fields.length)
+        if (does === 'take off') fields = fieldRemoved(fields, field.key)
+        if (does === 'change choices' && 'choices' in field) fields = fieldChanged(fields, field.key, { choices: [{ key: `new${to}`, label: 'Another' }] })
+        expect(formContentSchema.safeParse({ ...start, fields }).error).toBeUndefined()
+        const asked = (all: FormContent['fields']) => all.map(({ key }) => key).sort()
+        if (does === 'move') expect(asked(fields)).toEqual(asked(before))
+        if (does === 'take off') expect(asked(fields)).toEqual(asked(before).filter((key) => key === 'email' || key !== field.key))
+      }
+    }),
+  )
+})
+
+test('property: in another shape, what the owner wrote is kept; the same shape again changes nothing', () => {
+  fc.assert(
+    fc.property(anyContent, fc.constantFrom(...shapes), (before, shape) => {
+      const after = reshaped(before, shape, quietPalette)
+      expect({ ...after, shape: '', words: null, look: null }).toEqual({ ...before, shape: '', words: null, look: null })
+      expect(formContentSchema.safeParse(after).success).toBe(true)
+      expect(sameContent(reshaped(after, shape, quietPalette), after)).toBe(true)
+    }),
+  )
+})
+
+test('property: any one value changed is a difference, and nothing changed is none', () => {
+  const use = { id: 'somepicture' as PictureId, width: 40, height: 30 }
+  const illustration = { picture: use, phonePicture: { ...use, id: 'phones' as PictureId }, alternative: 'A hill', isDecoration: false, onPhones: true }
+  /** Every single value with its path, but for what no visitor can notice and what follows from another. */
+  const leavesOf = (value: unknown, path: (string | number)[] = []): (string | number)[][] =>
+    value !== null && typeof value === 'object' ? Object.entries(value).flatMap(([key, inner]) => leavesOf(inner, [...path, Array.isArray(value) ? Number(key) : key])) : value === null ? [] : [path]
+  const isNoticed = (path: string, content: FormContent) =>
+    !/^(shape|look\.custom\.rules)|\.kind$|choices\.\d+\.key$/.test(path) && !(content.answers.joined.show === 'message' && path.endsWith('.address') && path.startsWith('answers'))
+  const other = (value: unknown, path: string) => (path === 'language' ? (value === 'en' ? 'de' : 'en') : path.endsWith('.show') ? 'address' : typeof value === 'boolean' ? !value : typeof value === 'number' ? value + 1 : `${String(value)}x`)
+  fc.assert(
+    fc.property(anyContent, fc.nat(), (content, which) => {
+      const before = { ...content, illustration, page: { ...content.page, icon: use } }
+      const paths = leavesOf(before).filter((path) => isNoticed(path.join('.'), before))
+      const path = paths[which % paths.length]!
+      const after = structuredClone(before)
+      const holder = path.slice(0, -1).reduce<Record<string | number, unknown>>((inner, key) => inner[key] as Record<string | number, unknown>, after)
+      holder[path.at(-1)!] = other(holder[path.at(-1)!], path.join('.'))
+      expect(differences(before, structuredClone(before))).toEqual([])
+      expect([path.join('.'), differences(before, after).length]).not.toEqual([path.join('.'), 0])
+      for (const { before: one, after: another } of differences(before, after)) expect([path.join('.'), one]).not.toEqual([path.join('.'), another])
+    }),
+    { numRuns: 600 },
+  )
+})

@@ -28,6 +28,13 @@ export interface Demand {
   grounds: readonly string[]
   wanted: number
   opacity?: number
+  /** `one`: it is enough on one of the grounds. `under`: the colour is the ground, and these are what is read on it. */
+  on?: 'each' | 'one' | 'under'
+}
+
+function isMet(colour: string, { grounds, wanted, opacity, on = 'each' }: Demand): boolean {
+  if (on === 'under') return grounds.every((text) => worstContrast(text, [colour], opacity).ratio >= wanted)
+  return on === 'one' ? grounds.some((ground) => worstContrast(colour, [ground], opacity).ratio >= wanted) : worstContrast(colour, grounds, opacity).ratio >= wanted
 }
 
 /**
@@ -35,7 +42,7 @@ export interface Demand {
  * does (a ground that is as light as dark allows neither). Chroma is kept as far as screens can show it.
  */
 export function mended(colour: string, demands: readonly Demand[]): string | null {
-  const meets = (one: string) => demands.every(({ grounds, wanted, opacity }) => worstContrast(one, grounds, opacity).ratio >= wanted)
+  const meets = (one: string) => demands.every((demand) => isMet(one, demand))
   if (meets(colour)) return colour
   const start = oklchOf(colour)
   const reaches = (lightness: number) => meets(hexOf({ ...start, lightness }))

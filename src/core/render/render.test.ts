@@ -7,6 +7,8 @@ import { type Field, fieldKinds, type FormContent, honeypotName, newField, sampl
 import type { FormId, SpotId } from '#core/ids'
 import type { RichText } from '#core/text'
 import { languages, textsOf } from '#core/texts'
+import { controlNames } from '#core/signup'
+import { anyContent } from '../../../tests/tables/any-form'
 import { answerPage, formAgainPage, landingPage, type PlacedForm, renderForm, toHtml } from '.'
 
 const placed = (content: FormContent): PlacedForm => ({
@@ -131,6 +133,32 @@ test('property: any text in any place comes out as that very text, and adds no e
       expect(textOf(all(form, 'blockquote')[0]!).trim()).toBe(typed.trim())
       expect(attributesOf(all(form, 'input')[0]!).placeholder).toBe(typed)
     }),
+  )
+})
+
+test('property: of any form, what belongs together is tied together, and nothing else can be posted than what is asked', () => {
+  fc.assert(
+    fc.property(anyContent, fc.boolean(), (content, isShownAgain) => {
+      const state = isShownAgain ? { values: sampleAnswers(content.fields, 'long'), errors: Object.fromEntries(content.fields.filter(({ kind }) => kind !== 'hidden').map(({ key }) => [key, 'Wrong.'])) } : undefined
+      const form = parseFragment(toHtml(renderForm(placed(content), state)))
+      const nodes = all(form, '*').map((one) => ({ tag: one.tagName, ...attributesOf(one) })) as Record<string, string>[]
+      const ids = nodes.flatMap(({ id }) => id ?? [])
+      expect(new Set(ids).size).toBe(ids.length)
+      for (const node of nodes) for (const id of [node.for, ...(node['aria-describedby'] ?? '').split(' '), ...(node['aria-labelledby'] ?? '').split(' ')]) if (id) expect(ids).toContain(id)
+      expect(nodes.filter(({ tag }) => tag === 'script' || tag === 'iframe').map(({ src }) => src)).toEqual(content.video === null ? [] : [content.video.address])
+      expect(nodes.flatMap((node) => Object.keys(node)).filter((name) => name.startsWith('on'))).toEqual([])
+
+      const names = new Set(nodes.flatMap(({ name }) => name ?? []))
+      const hidden = content.fields.filter((field) => field.kind === 'hidden' && field.source === 'fixed').map(({ key }) => key)
+      const asked = [...content.fields.flatMap(controlNames), honeypotName('someform' as FormId), 'askbox-version']
+      expect([...names].filter((name) => !asked.includes(name))).toEqual([])
+      expect(asked.filter((name) => !names.has(name) && !hidden.includes(name))).toEqual([])
+      // Each control that people can reach has a label, which names it or stands around it.
+      const labels = all(form, 'label')
+      const labelled = [...labels.map((label) => attributesOf(label).for), ...labels.flatMap((label) => all(label, 'input').map((input) => attributesOf(input).id))]
+      for (const { tag, id, type, tabindex, name } of nodes) if (['input', 'select', 'textarea'].includes(tag!) && type !== 'hidden' && tabindex !== '-1') expect([name, labelled.includes(id)]).toEqual([name, true])
+    }),
+    { numRuns: 150 },
   )
 })
 

@@ -1,9 +1,10 @@
 import fc from 'fast-check'
-import { honeypotName, type Version } from '#core/form'
+import { honeypotName, sampleAnswers, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { Member, MemberStatus } from '#core/list'
+import { anyContent } from '../../../tests/tables/any-form'
 import { form, spot, version } from '../../../tests/tables/samples'
-import { arrivalOf, judge, pageOf, type PostedValues, readPosted, type SignUp } from '.'
+import { arrivalOf, controlNames, isAsked, judge, pageOf, type PostedValues, readPosted, type SignUp } from '.'
 
 const requiredName: Version = {
   ...version,
@@ -33,6 +34,50 @@ describe('judge: is this an answer to this form?', () => {
 
   test('a filled honeypot is a bot’s and never refused, whatever else it sent', () => {
     expect(judge(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({ ok: true, signUp: { isBot: true, email: null } })
+  })
+})
+
+describe('property: any form', () => {
+  const of = (content: Version['content']): Version => ({ ...version, content })
+
+  test('takes an everyday answer and a long one, and keeps nothing but what it asked', () => {
+    fc.assert(
+      fc.property(anyContent, fc.constantFrom('everyday' as const, 'long' as const), (content, kind) => {
+        const posted = { ...sampleAnswers(content.fields, kind), stranger: 'not asked', 'askbox-seconds': '12' }
+        const judgement = judge(spot, of(content), posted, '')
+        if (!judgement.ok) throw new Error(judgement.errors.map(({ field, message }) => `${field}: ${message}`).join())
+        const asked = content.fields.filter((field) => isAsked(field, content.fields, posted))
+        const { values, tags, consents } = judgement.signUp
+        expect(Object.keys(values).filter((column) => !asked.some((field) => field.column === column))).toEqual([])
+        expect(tags.length > 0).toBe(asked.some(({ kind }) => kind === 'topics'))
+        expect(consents.map(({ field }) => field)).toEqual(asked.filter((field) => field.kind === 'consent').map(({ key }) => key))
+      }),
+    )
+  })
+
+  test('left empty, names just what must be answered, each by one error in the form’s order', () => {
+    fc.assert(
+      fc.property(anyContent, (content) => {
+        const judgement = judge(spot, of(content), {}, '')
+        const errors = judgement.ok ? [] : judgement.errors.map(({ field, code }) => [field, code])
+        expect(errors).toEqual(content.fields.filter((field) => field.kind !== 'hidden' && field.required && isAsked(field, content.fields, {})).map(({ key }) => [key, 'missing']))
+      }),
+    )
+  })
+
+  test('judges any nonsense without throwing, and what it takes is one line, but for long texts', () => {
+    const nonsense = fc.oneof(fc.string({ maxLength: 300 }), fc.constantFrom('on', '1e999', '-0', '2026-02-30', '31', 'javascript:alert(1)', 'a\r\nBcc: b@mail.example', ' '))
+    fc.assert(
+      fc.property(
+        anyContent.chain((content) => fc.tuple(fc.constant(content), fc.dictionary(fc.constantFrom(...content.fields.flatMap(controlNames)), nonsense))),
+        ([content, typed]) => {
+          const judgement = judge(spot, of(content), { ...typed, email: 'ada@mail.example' }, '')
+          if (!judgement.ok) return expect(judgement.errors.length).toBeGreaterThan(0)
+          const long = content.fields.filter(({ kind }) => kind === 'text').map(({ column }) => column)
+          for (const [column, value] of Object.entries(judgement.signUp.values)) if (!long.includes(column)) expect([column, /[\r\n]/.test(value)]).toEqual([column, false])
+        },
+      ),
+    )
   })
 })
 

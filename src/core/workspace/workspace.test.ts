@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import fc from 'fast-check'
 import { plainText } from '#core/text'
+import { anyContent } from '../../../tests/tables/any-form'
 import { readWorkspace, shiftedTo, type Workspace, writeWorkspace } from '.'
 
 const demoText = readFileSync(resolve(__dirname, '../../../demo/cloudberry-hill.json'), 'utf8')
@@ -44,6 +45,19 @@ test('property: any text in any place survives saving and opening unchanged', ()
       copy.journal.entries = []
       const reading = readWorkspace(writeWorkspace(copy))
       expect(reading.ok && reading.workspace.forms[0]!.draft).toEqual(draft)
+    }),
+    { numRuns: 40 },
+  )
+})
+
+test('property: any form survives saving and opening unchanged', () => {
+  const empty = structuredClone(demo)
+  empty.journal.entries = []
+  fc.assert(
+    fc.property(anyContent, (content) => {
+      empty.forms[0]!.draft = content
+      const reading = readWorkspace(writeWorkspace(empty))
+      expect(reading.ok ? reading.workspace.forms[0]!.draft : reading.problem).toEqual(content)
     }),
     { numRuns: 40 },
   )
