@@ -1,11 +1,14 @@
 <script setup lang="ts" generic="Value extends string">
-/** A few options to choose one of, all in sight. Plain radio buttons, so keys and screen readers know them. */
+/**
+ * A few options to choose one of, all in sight. Plain radio buttons, so keys and screen readers know them. Give a
+ * `label`, what is chosen here, wherever no fieldset around it says so.
+ */
 const value = defineModel<Value>({ required: true })
-defineProps<{ name: string; options: { value: Value; label: string }[] }>()
+defineProps<{ name: string; label?: string; options: { value: Value; label: string }[] }>()
 </script>
 
 <template>
-  <div class="choice">
+  <div class="choice" :role="label === undefined ? undefined : 'radiogroup'" :aria-label="label">
     <label v-for="option in options" :key="option.value" :class="{ chosen: option.value === value }">
       <input v-model="value" type="radio" :name="name" :value="option.value" />
       {{ option.label }}

@@ -11,7 +11,7 @@ const emit = defineEmits<{ change: [text: string] }>()
 
 const typed = ref('')
 const follow = () => (typed.value = String(value ?? ''))
-watch(() => value, follow, { immediate: true })
+watch([() => value, () => isRefused], () => isRefused || follow(), { immediate: true })
 
 async function finish(): Promise<void> {
   emit('change', String(typed.value))

@@ -11,11 +11,17 @@ const { name, value, palette, canBeNone } = defineProps<{ name: string; value: s
 const emit = defineEmits<{ change: [colour: string | null] }>()
 const problem = ref(false)
 
+function take(colour: string | null): void {
+  problem.value = false
+  emit('change', colour)
+}
+
 function set(typed: string | null): void {
+  if (canBeNone && (typed ?? '').trim() === '') return take(null)
   const colour = (typed ?? '').trim().toLowerCase().replace(/^#?/, '#')
   const long = /^#[0-9a-f]{3}$/.test(colour) ? colour.replace(/[0-9a-f]/g, '$&$&') : colour
-  problem.value = !/^#[0-9a-f]{6}$/.test(long)
-  if (!problem.value) emit('change', long)
+  if (/^#[0-9a-f]{6}$/.test(long)) take(long)
+  else problem.value = true
 }
 </script>
 
@@ -24,7 +30,7 @@ function set(typed: string | null): void {
     <ElColorPicker :model-value="value ?? effective" :aria-label="`${name} colour`" :predefine="[...palette]" @active-change="set" @change="set" />
     <label :for="`colour-${name}`">{{ name }}</label>
     <TypedInput :id="`colour-${name}`" :value="value" :placeholder="canBeNone ? 'as it goes' : effective" spellcheck="false" :is-refused="problem" @change="set" />
-    <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="emit('change', null)">as it goes</button>
+    <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="take(null)">as it goes</button>
     <p v-if="problem" class="problem small" role="alert">Write a colour as #2a2236.</p>
     <Swatches
       v-if="palette.length > 0"
@@ -33,7 +39,7 @@ function set(typed: string | null): void {
       :label="`${name}: colours of the site`"
       :colours="palette.map((colour) => ({ colour, hint: colour }))"
       :chosen="value"
-      @choose="emit('change', $event)"
+      @choose="take"
     />
   </div>
 </template>

@@ -78,6 +78,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
     <div v-if="field.kind === 'choose-one'" class="field">
       <span class="name">Shown as</span>
       <Choice
+        label="Shown as"
         :model-value="field.shownAs"
         :name="`shown-${field.key}`"
         :options="[
@@ -92,6 +93,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
       <div class="field">
         <span class="name">Its value</span>
         <Choice
+          label="Its value"
           :model-value="field.source"
           :name="`source-${field.key}`"
           :options="[
@@ -112,6 +114,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
         <div class="field">
           <span class="name">Width</span>
           <Choice
+            label="Width"
             :model-value="field.width"
             :name="`width-${field.key}`"
             :options="[

@@ -46,10 +46,9 @@ function setColour(control: LookControl, colour: string | null): void {
           </select>
         </label>
         <div v-else class="named">
-          <span :id="`look-${group.key}-${control.place}`">{{ control.name }}</span>
+          <span>{{ control.name }}</span>
           <Choice
-            role="radiogroup"
-            :aria-labelledby="`look-${group.key}-${control.place}`"
+            :label="control.name"
             :model-value="String(control.read(look))"
             :name="`look-${control.place}`"
             :options="[...control.as.options]"

@@ -41,6 +41,7 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
         <span class="name">Stands</span>
         <Choice
           v-model="stands"
+          label="Stands"
           name="picture-place"
           :options="[
             { value: 'above', label: 'Above' },
