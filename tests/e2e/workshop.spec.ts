@@ -168,9 +168,33 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(row).toContainText('Johanne')
 
   await row.getByRole('button', { name: /^Remove/ }).click()
-  await expect(row).toContainText('removed')
   await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
   await expect(row).toContainText('on the list')
+  await expect(row).not.toContainText('being sent')
+
+  // Taken back while there is no way to the receiver, and taken back on its way there.
+  await context.setOffline(true)
+  await row.getByRole('button', { name: /^Remove/ }).click()
+  await expect(row).toContainText('removed')
+  await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
+  await context.setOffline(false)
+  await expect(row).toContainText('on the list')
+  await expect(row).not.toContainText('being sent')
+  let pass = () => {}
+  const held = new Promise<void>((resolve) => (pass = resolve))
+  const isHeld = workshop.waitForRequest('**/api/commands')
+  await context.route('**/api/commands', async (route) => {
+    await held
+    await route.continue()
+  })
+  await expect(workshop.getByText('receiver connected')).toBeVisible()
+  await row.getByRole('button', { name: /^Remove/ }).click()
+  await isHeld
+  await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
+  pass()
+  await expect(row).toContainText('on the list')
+  await expect(row).not.toContainText('being sent')
+  await expect(workshop.getByText('Not done')).toHaveCount(0)
 })
 
 test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box, context }) => {

@@ -13,6 +13,8 @@ export interface QueuedCommand {
   id: Command['id']
   command: Command
   queuedAt: string
+  /** When it was first sent; from then on the receiver may know of it. */
+  sentAt?: string
   refusal: Refusal | null
 }
 

@@ -2,7 +2,7 @@ import { liveQuery, type Table } from 'dexie'
 import { sameContent, type Version } from '#core/form'
 import { publishedOf } from '#core/workspace'
 import { database, emptyDatabase, exportWorkspace, type ExchangeState, readSetting, takeEntries, writeSetting } from '../db'
-import { newId } from '../moment'
+import { newId, now } from '../moment'
 import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
 
 const FIRST_RETRY_MS = 1_000
@@ -91,7 +91,11 @@ const COMMANDS_AT_ONCE = 500
 
 /** Sends what is queued. A command leaves the queue only when its outcome is here, so none is lost in between. */
 async function sendCommands(client: Client): Promise<void> {
-  const waiting = (await database.commands.toArray()).filter(({ refusal }) => refusal === null).slice(0, COMMANDS_AT_ONCE)
+  const waiting = await database.transaction('rw', database.commands, async () => {
+    const all = (await database.commands.toArray()).filter(({ refusal }) => refusal === null).slice(0, COMMANDS_AT_ONCE)
+    await database.commands.bulkPut(all.filter(({ sentAt }) => sentAt === undefined).map((queued) => ({ ...queued, sentAt: now() })))
+    return all
+  })
   if (waiting.length === 0) return
   const { outcomes } = await client.send(waiting.map(({ command }) => command))
   await pull(client)

@@ -7,7 +7,7 @@ import type { FormId } from '#core/ids'
 import { spotKinds } from '#core/spot'
 import { useLive } from '../db'
 import { useNotices } from '../stores/notices'
-import { membersOf, queueCommand, type ShownMember } from '../stores/people'
+import { membersOf, queueCommand, type ShownMember, takeBack } from '../stores/people'
 import { useWorkspace } from '../stores/workspace'
 import MemberEditor from './MemberEditor.vue'
 import { shownMoment, shownPage } from './moments'
@@ -49,13 +49,13 @@ function whereFrom(member: ShownMember): string {
 
 async function remove(member: ShownMember): Promise<void> {
   const { id, revision, status: before } = member
-  await queueCommand({ kind: 'remove-member', list: list.id, member: id, revision })
-  notices.done(`${member.email.typed} is removed from the list.`, async () => {
-    const now = (await membersOf(list.id)).find((one) => one.id === id)
-    if (now !== undefined && before !== 'removed') {
-      await queueCommand({ kind: 'restore-member', list: list.id, member: id, revision: now.revision, status: before })
-    }
-  })
+  const removal = await queueCommand({ kind: 'remove-member', list: list.id, member: id, revision })
+  notices.done(`${member.email.typed} is removed from the list.`, () =>
+    takeBack(removal, async () => {
+      const now = (await membersOf(list.id)).find((one) => one.id === id)
+      if (now?.status === 'removed' && before !== 'removed') await queueCommand({ kind: 'restore-member', list: list.id, member: id, revision: now.revision, status: before })
+    }),
+  )
 }
 
 async function restore(member: ShownMember): Promise<void> {

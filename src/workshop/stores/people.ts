@@ -1,4 +1,4 @@
-import Dexie from 'dexie'
+import Dexie, { liveQuery } from 'dexie'
 import type { FormId, ListId, MemberId } from '#core/ids'
 import type { Arrival, Command, Consent } from '#core/journal'
 import { applyToMember, decide, type Member } from '#core/list'
@@ -33,10 +33,40 @@ function withQueued(members: Member[], queued: QueuedCommand[]): ShownMember[] {
 
 type WithoutId<T> = T extends unknown ? Omit<T, 'id'> : never
 
-/** Puts a change to people on its way to the receiver. It is kept until the receiver has answered. */
-export async function queueCommand(command: WithoutId<Command>): Promise<void> {
+/** Puts a change to people on its way to the receiver. It is kept until the receiver has answered. Resolves with its id. */
+export async function queueCommand(command: WithoutId<Command>): Promise<Command['id']> {
   const whole = { id: newId(), ...command } as Command
   await database.commands.add({ id: whole.id, command: whole, queuedAt: now(), refusal: null })
+  return whole.id
+}
+
+/**
+ * Takes a change back. One that still waits here is never sent. For one that is on its way, `undo` is called when
+ * the receiver has done it and this workshop knows: made any sooner, it would be on a member as it no longer is.
+ */
+export async function takeBack(id: Command['id'], undo: () => Promise<unknown>): Promise<void> {
+  const wasHere = await database.transaction('rw', database.commands, async () => {
+    const queued = await database.commands.get(id)
+    if (queued === undefined || queued.sentAt !== undefined) return false
+    await database.commands.delete(id)
+    return true
+  })
+  if (!wasHere && (await isDone(id))) await undo()
+}
+
+/** Resolves when the receiver has answered a command: whether it did what was asked. */
+function isDone(id: Command['id']): Promise<boolean> {
+  return new Promise((resolve, reject) => {
+    const subscription = liveQuery(() => database.commands.get(id)).subscribe({
+      next: (queued) => {
+        if (queued !== undefined && queued.refusal === null) return
+        resolve(queued === undefined)
+        // It may be known before there is a subscription to end.
+        queueMicrotask(() => subscription.unsubscribe())
+      },
+      error: reject,
+    })
+  })
 }
 
 export function newMemberId(): MemberId {
