@@ -1,6 +1,6 @@
 export { database, type ExchangeState, type Settings, readSetting, writeSetting, emptyDatabase } from './database'
 export { type QueuedCommand } from './database'
 export { takeEntries } from './journal'
-export { useLive } from './live'
+export { useLive, useLiveTogether } from './live'
 export { exportWorkspace, replaceWorkspace } from './workspace-file'
 export { BY_THEME, type KeptDraft, readDraft, writeDraft } from './drafts'

@@ -23,3 +23,36 @@ export function useLive<T>(query: () => Promise<T>, initial: T, sources: WatchSo
   onScopeDispose(() => stop())
   return result
 }
+
+/**
+ * Several queries whose results are shown together: what one transaction changed in several tables is never
+ * seen in one of them before the others. A change runs only the queries that read what it changed.
+ */
+export function useLiveTogether<T extends Record<string, unknown>>(queries: { [Key in keyof T]: () => Promise<T[Key]> }): { [Key in keyof T]: Readonly<ShallowRef<T[Key] | null>> } {
+  let running = 0
+  const arrived = new Map<keyof T, () => void>()
+  const entries = (Object.keys(queries) as (keyof T)[]).map((key) => {
+    const result = shallowRef<T[typeof key] | null>(null)
+    let newest = 0
+    // Dexie starts every query that a transaction concerns before the first has read anything.
+    const subscription = liveQuery(async () => {
+      const mine = ++newest
+      running += 1
+      try {
+        const value = await queries[key]()
+        if (mine === newest) arrived.set(key, () => (result.value = value))
+      } finally {
+        running -= 1
+        if (running === 0) showArrived()
+      }
+    }).subscribe({ error: (error: unknown) => console.error(error) })
+    onScopeDispose(() => subscription.unsubscribe())
+    return [key, result]
+  })
+
+  function showArrived(): void {
+    for (const show of arrived.values()) show()
+    arrived.clear()
+  }
+  return Object.fromEntries(entries) as { [Key in keyof T]: Readonly<ShallowRef<T[Key] | null>> }
+}

@@ -8,7 +8,7 @@ import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
 import { type Published, publishedOf } from '#core/workspace'
-import { database, useLive } from '../db'
+import { database, useLiveTogether } from '../db'
 import { type Client, clientFor, ReceiverProblem, takePublished } from '../exchange'
 import { newId, now } from '../moment'
 import { useReceiver } from './receiver'
@@ -16,14 +16,14 @@ import { useReceiver } from './receiver'
 /** Everything the owner makes: small, so all of it is at hand. Every action is saved when its promise resolves. */
 export const useWorkspace = defineStore('workspace', () => {
   // One query a table: a keystroke writes a form, and reads forms alone.
-  const tables = {
-    sites: useLive(() => database.sites.toArray(), null as Site[] | null),
-    lists: useLive(() => database.lists.toArray(), null as List[] | null),
-    forms: useLive(() => database.forms.toArray(), null as Form[] | null),
-    versions: useLive(() => database.versions.toArray(), null as Version[] | null),
-    spots: useLive(() => database.spots.toArray(), null as Spot[] | null),
-    pictures: useLive(() => database.pictures.toArray(), null as Picture[] | null),
-  }
+  const tables = useLiveTogether({
+    sites: () => database.sites.toArray(),
+    lists: () => database.lists.toArray(),
+    forms: () => database.forms.toArray(),
+    versions: () => database.versions.toArray(),
+    spots: () => database.spots.toArray(),
+    pictures: () => database.pictures.toArray(),
+  })
   const all = {
     sites: computed(() => tables.sites.value ?? []),
     lists: computed(() => tables.lists.value ?? []),
