@@ -266,8 +266,14 @@ test('another language turns the form around; over a picture, contrast is measur
   await colour(workshop, 'Text', '#26354a')
   await drawer(workshop, 'Checkup')
   await expect(workshop.getByText(/The heading: .* over the picture at \d+ px/)).toBeVisible()
-  await workshop.getByRole('button', { name: 'Lighten the text' }).first().click()
-  await expect(workshop.getByText(/over the picture at/)).toHaveCount(0)
+  // The text is lightened first; the edge of the fields, which goes with it, may then need its own.
+  const mends = workshop.getByRole('button', { name: /^Lighten the (text|edge of the fields)$/ })
+  await mends.first().click()
+  await expect(workshop.getByText(/^(The|A) (text|heading|label|small line): .* over the picture at/)).toHaveCount(0)
+  await expect(async () => {
+    if ((await mends.count()) > 0) await mends.first().click()
+    expect(await workshop.getByText(/over the picture at/).count()).toBe(0)
+  }).toPass()
 })
 
 test('an owner’s own CSS holds for the form, and what is left out is named', async ({ workshop, box }) => {
@@ -277,6 +283,20 @@ test('an owner’s own CSS holds for the form, and what is left out is named', a
   await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill('.askbox-heading { text-transform: uppercase } form { background: url(https://evil.example/x) }')
   await expect(picture(workshop).locator('.askbox-heading')).toHaveCSS('text-transform', 'uppercase')
   await expect(workshop.getByText('is left out')).toContainText('background')
+
+  // What it does to the form is measured as it is drawn, and mended by rules that its owner can read.
+  await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill('.askbox-heading { color: #8aa8a0 } @media (max-width: 340px) { .askbox-button { display: none } }')
+  await drawer(workshop, 'Checkup')
+  const pale = workshop.getByText('The heading: 2.11 : 1 as your own CSS draws it, where 3 : 1 is needed.')
+  await expect(workshop.getByText('Your own CSS hides the button at 320 px: nobody could sign up there.')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Give the heading a colour that reads' }).click()
+  await expect(pale).toHaveCount(0)
+  await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).click()
+  await expect(pale).toBeVisible()
+  await workshop.getByRole('button', { name: 'Give the heading a colour that reads' }).click()
+  await drawer(workshop, 'Look')
+  await workshop.getByText('Your own CSS').click()
+  await expect(workshop.getByRole('textbox', { name: 'Your own CSS' })).toHaveValue(/\.askbox-heading \{ color: #[0-9a-f]{6} !important; \}/)
 })
 
 test('a colour that is none is refused and stands to be mended; one chosen beside it takes its place; an emptied one goes with the rest', async ({ workshop, box }) => {

@@ -33,6 +33,7 @@ const anyLook: fc.Arbitrary<Look> = fc
     align: fc.constantFrom('start' as const, 'center' as const, 'end' as const),
     shadow: fc.constantFrom('none' as const, 'soft' as const, 'lifted' as const),
     colours: fc.array(fc.integer({ min: 0, max: 0xffffff }), { minLength: 4, maxLength: 4 }).map((all) => all.map((number) => `#${number.toString(16).padStart(6, '0')}`)),
+    custom: fc.constantFrom<Look['custom'][]>({ typed: '', rules: [] }, { typed: '.askbox-input { outline: none }', rules: [{ media: null, selectors: ['.askbox-input'], declarations: [{ property: 'outline', value: 'none' }] }] }),
     ground: fc.constantFrom<Look['ground'][]>({ kind: 'colour' }, { kind: 'none' }, { kind: 'gradient', to: '#446688', angle: 20 }),
   })
   .map(({ colours: [background, text, button, buttonText], ...rest }) => ({ ...plainLook, ...rest, colours: { ...plainLook.colours, background: background!, text: text!, button: button!, buttonText: buttonText! } }))

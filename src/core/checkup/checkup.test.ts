@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { readCustomCss } from '#core/css'
 import { type FormContent, formContentSchema, newField, sampleAnswers, shapes, startContent } from '#core/form'
 import type { PictureId } from '#core/ids'
 import { quietPalette } from '#core/look'
@@ -7,7 +8,7 @@ import { richText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { anyContent } from '../../../tests/tables/any-form'
 import { content, form, list, site, spot } from '../../../tests/tables/samples'
-import { checkup, coloursBehind, fieldEffort, type Finding, formEffort, type Measures, nothingMeasured, operators } from '.'
+import { checkup, colourBehind, coloursBehind, type Drawn, fieldEffort, type Finding, formEffort, type Measures, nothingMeasured, operators } from '.'
 
 const texts = textsOf('en')
 const picture: Picture = { id: 'somepicture' as PictureId, type: 'image/png', width: 10, height: 10, name: 'hill.png', bytes: 'AAAA' }
@@ -85,12 +86,59 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
 
   test('over a picture, the worst of what was measured counts', () => {
     const behind = [
-      { place: '.askbox-heading', width: 360, colours: ['#f4f1ea'] },
-      { place: '.askbox-heading', width: 680, colours: ['#f4f1ea', '#55555c'] },
+      { place: '.askbox-heading', width: 360, is: 'text' as const, colours: ['#f4f1ea'] },
+      { place: '.askbox-heading', width: 680, is: 'text' as const, colours: ['#f4f1ea', '#55555c'] },
+      { place: '.askbox-button', width: 680, is: 'part' as const, colours: ['#3c6a5d'] },
     ]
-    const finding = found(() => {}, { overflows: [], behind }).find(({ code }) => code === 'contrast-heading-over-picture')
+    const finding = found(() => {}, { ...nothingMeasured, behind }).find(({ code }) => code === 'contrast-heading-over-picture')
     expect(finding?.message).toContain('at 680 px')
-    expect(found(() => {}, { overflows: [{ place: '.askbox-button', width: 280, words: 'Donaudampfschifffahrt' }], behind: [] }).map(({ code }) => code)).toEqual(['overflow'])
+    expect(found(() => {}, { ...nothingMeasured, behind }).find(({ code }) => code === 'contrast-button-over-picture')?.message).toContain('at 680 px')
+    // Words over the picture are measured there; those beside it, on the form's own ground as well.
+    const pale = (measures: Measures) => found((one) => (one.look.colours.background = '#55555c'), measures).some(({ code }) => code === 'contrast-text')
+    const introduction = [{ place: '.askbox-introduction', width: 680, is: 'text' as const, colours: ['#ffffff'] }]
+    expect([true, false].map((isOnGround) => pale({ ...nothingMeasured, behind: introduction, isOnGround }))).toEqual([true, false])
+    expect(found(() => {}, { ...nothingMeasured, overflows: [{ place: '.askbox-button', width: 280, words: 'Donaudampfschifffahrt' }] }).map(({ code }) => code)).toEqual(['overflow'])
+  })
+})
+
+describe('what the owner’s own CSS does, by its rules and as it is drawn', () => {
+  const rule = (selector: string, property: string, value: string) => ({ media: null, selectors: [selector], declarations: [{ property, value }] })
+  const withCss = (...rules: ReturnType<typeof rule>[]) => ({ ...good, look: { ...good.look, custom: { typed: 'as typed', rules } } })
+  const text = { place: '.askbox-heading', width: 320, colour: '#c8c4bc', opacity: 1, grounds: ['#f4f1ea'], isLarge: false }
+  const edge = { place: '.askbox-input', width: 320, edge: '#e0ddd6', fill: '#f4f1ea', grounds: ['#f4f1ea'] }
+  type Case = { code: string; says: string; weight?: string; css?: ReturnType<typeof rule>[]; drawn?: Partial<Drawn>; mendSets?: RegExp }
+  test.each<Case>([
+    { code: 'order-changed', says: 'another order', css: [rule('.askbox-row', 'flex-flow', 'row-reverse wrap')] },
+    { code: 'focus-hidden', says: 'outline', css: [rule('.askbox-input', 'outline', '0 !important')], mendSets: /^:focus-visible outline: 3px solid/ },
+    { code: 'message-hidden', says: 'told after', css: [rule('.askbox-result p', 'opacity', '0.0')] },
+    { code: 'css-contrast', says: 'The heading: 1.54 : 1', drawn: { texts: [text, { ...text, width: 680, grounds: ['#ffffff'] }] }, mendSets: /^\.askbox-heading color: #[0-9a-f]{6} !important$/ },
+    { code: 'css-contrast', says: 'The small line', drawn: { texts: [{ ...text, place: '.askbox-small a', colour: '#2b2b33', opacity: 0.3 }] }, mendSets: /^\.askbox-small a color: #2b2b33 !important; opacity: 1/ },
+    { code: 'css-edge', says: 'The fields: 1.20 : 1', drawn: { edges: [edge] }, mendSets: /^\.askbox-input border: 1px solid #/ },
+    { code: 'css-target', says: 'The button: 105 × 12 px', drawn: { small: [{ place: '.askbox-button', width: 320, across: 105, down: 12 }] }, mendSets: /^\.askbox-button min-width: 24px/ },
+    { code: 'css-hidden', says: 'a label at 320 and 680 px', drawn: { hidden: [320, 680].map((width) => ({ place: '.askbox-label', width, is: 'label' as const })) } },
+    { code: 'css-hidden', says: 'the button at 320 px', weight: 'stops', drawn: { hidden: [{ place: '.askbox-button', width: 320, is: 'button' }] } },
+    { code: 'css-covered', says: 'over the fields', drawn: { covered: [{ place: '.askbox-input', width: 320 }] } },
+  ])('$code: $says', ({ code, says, weight = 'fault', css = [rule('.askbox-note', 'color', 'red')], drawn, mendSets }) => {
+    const draft = withCss(...css)
+    const facts: Drawn = { look: draft.look, texts: [], edges: [], small: [], hidden: [], covered: [], ...drawn }
+    const findings = findingsOf(draft, { ...nothingMeasured, drawn: facts })
+    expect(findings.map((one) => [one.code, one.weight])).toEqual([[code, weight]])
+    expect(findings[0]!.message).toContain(says)
+    const mended = findings[0]!.mend?.apply(draft)
+    const added = mended?.look.custom.rules.at(-1)
+    expect(added === undefined ? '' : `${added.selectors} ${added.declarations.map(({ property, value }) => `${property}: ${value}`).join('; ')}`).toMatch(mendSets ?? /^$/)
+    if (mended === undefined) return
+    // What the owner typed stands, and what is rendered is what they can read.
+    expect(mended.look.custom.typed.startsWith('as typed\n')).toBe(true)
+    expect(readCustomCss(mended.look.custom.typed.replace('as typed', '')).rules).toEqual([added])
+    expect(formContentSchema.safeParse(mended).error).toBeUndefined()
+    // Drawn with another look, nothing is known.
+    expect(findingsOf({ ...mended, look: { ...mended.look, shadow: 'soft' } }, { ...nothingMeasured, drawn: facts })).toEqual([])
+  })
+  test('what is well as it is drawn is no finding', () => {
+    const draft = withCss(rule('.askbox-heading', 'color', '#555'))
+    const fine: Drawn = { look: draft.look, texts: [{ ...text, colour: '#333333' }], edges: [{ ...edge, edge: '#555555' }, { ...edge, edge: null, fill: '#333333' }], small: [], hidden: [], covered: [] }
+    expect(findingsOf(draft, { ...nothingMeasured, drawn: fine })).toEqual([])
   })
 })
 
@@ -125,6 +173,8 @@ test('colours behind a text come from the very pixels, blended with what is belo
   expect(coloursBehind(pixels, all, '#ff0000', 0.5, '#000000').sort()).toEqual(['#800000', '#ff8080'])
   expect(coloursBehind(pixels, { ...all, left: 4, width: 4 }, '#ff0000', 1, '#000000')).toEqual(['#ffffff'])
   expect(coloursBehind(pixels, { ...all, left: 20 }, '#ff0000', 1, '#000000')).toEqual([])
+  // On the whole: half black, half white; outside the picture, none.
+  expect([colourBehind(pixels, all, '#ff0000', 1), colourBehind(pixels, { ...all, top: 9 }, '#ff0000', 1)]).toEqual([['#808080'], []])
 })
 
 describe('effort, by the keystroke-level model', () => {

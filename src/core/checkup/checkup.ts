@@ -1,5 +1,5 @@
 import { codeReachProblem } from '#core/embed'
-import { answerCases, type AnswerCase, type Form } from '#core/form'
+import { answerCases, type AnswerCase, type Form, type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import { quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
@@ -12,6 +12,7 @@ import { type Finding, stations, type Weight } from './finding'
 import { fitFindings, lookFindings } from './fit'
 import { type Measures, nothingMeasured } from './measures'
 import { offerFindings } from './offer'
+import { ownCssFindings } from './own-css'
 
 export interface CheckupSubject {
   form: Form
@@ -53,15 +54,22 @@ function spotFindings({ spots, sites, receiver }: CheckupSubject): Finding[] {
 
 function formFindings({ form, list, sites, spots, pictures, videoHosts, measures = nothingMeasured }: CheckupSubject): Finding[] {
   const { draft } = form
-  const palette = sites.find(({ id }) => id === spots[0]?.site)?.palette ?? quietPalette
   return [
     ...brokenFindings(draft, pictures, videoHosts),
     ...askingFindings(draft, list),
-    ...contrastFindings(draft, palette.background, measures),
+    ...contrastFindings(draft, standsOn(draft, spots, sites), measures),
     ...lookFindings(draft),
+    ...ownCssFindings(draft, measures.drawn),
     ...fitFindings(measures),
     ...offerFindings(draft),
   ]
+}
+
+/** What is behind a form without a ground of its own, at each place where it sits. A landing page has the form's own background. */
+function standsOn({ look }: FormContent, spots: readonly Spot[], sites: readonly Site[]): string[] {
+  const live = spots.filter(({ state }) => state === 'live')
+  const grounds = live.map(({ kind, site }) => (kind === 'landing' ? look.colours.background : (sites.find(({ id }) => id === site)?.palette ?? quietPalette).background))
+  return grounds.length === 0 ? [quietPalette.background] : [...new Set(grounds)]
 }
 
 function answerFindings({ form }: CheckupSubject): Finding[] {

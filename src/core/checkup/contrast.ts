@@ -2,6 +2,7 @@ import type { FormContent } from '#core/form'
 import { contrast, type Demand, fieldColours, LARGE_TEXT_CONTRAST, type Look, mended, mix, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
+import { textPlaces } from './places'
 
 type ColourKey = keyof Look['colours']
 
@@ -32,30 +33,30 @@ const PART_SOURCE = 'WCAG 2.2, 1.4.11 Non-text Contrast'
 /**
  * Contrast of every text, of field borders and of the button, against what is really behind them.
  *
- * @param siteBackground what stands behind a form without a ground of its own, `#rrggbb`
+ * @param standsOn what can be behind a form without a ground of its own, `#rrggbb`
  */
-export function contrastFindings(content: FormContent, siteBackground: string, { behind }: Measures): Finding[] {
+export function contrastFindings(content: FormContent, standsOn: readonly string[], measures: Measures): Finding[] {
   const { look } = content
   const { colours } = look
-  const grounds = groundsOf(look, siteBackground)
+  const grounds = groundsOf(look, standsOn)
   const { field, edge } = fieldColours(look)
-  // A field drawn as a line lets the ground through.
-  const inField = look.field.shape === 'line' ? grounds : [field]
+  const isBox = look.field.shape === 'box'
+  // A field drawn as a line lets through what is behind it.
+  const inField = (pair: Pair): Pair => (isBox ? { ...pair, grounds: [field], isInField: true } : overPicture(pair, measures.behind))
   const filled = look.button.fill === 'full'
+  const button: Pair = { code: 'contrast-button', what: 'The button', place: '.askbox-button', key: 'button', colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true }
+  const typed: Pair = { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds, wanted: TEXT_CONTRAST }
+  const edges = overPicture({ code: 'contrast-field-edge', what: 'The edge of the fields', place: '.askbox-input', key: 'edge', colour: edge, grounds, wanted: PART_CONTRAST, isPart: true }, measures.behind)
   const pairs: Pair[] = [
-    ...textPairs(content, grounds, behind),
+    ...textPairs(content, grounds, measures),
     filled
-      ? { code: 'contrast-button-text', what: 'The button’s words', place: '.askbox-button', key: 'buttonText', colour: colours.buttonText, grounds: [colours.button], wanted: TEXT_CONTRAST }
-      : { code: 'contrast-button-text', what: 'The button’s words', place: '.askbox-button', key: 'button', colour: colours.button, grounds, wanted: TEXT_CONTRAST },
-    ...(filled ? [{ code: 'contrast-button', what: 'The button', place: '.askbox-button', key: 'button' as const, colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true }] : []),
-    { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds: inField, wanted: TEXT_CONTRAST, isInField: look.field.shape === 'box' },
-    ...(content.fields.some(({ placeholder }) => placeholder !== '')
-      ? [{ code: 'contrast-placeholder', what: 'The example in a field', place: '.askbox-input', key: 'text' as const, colour: colours.text, opacity: PLACEHOLDER_OPACITY, grounds: inField, wanted: TEXT_CONTRAST, isInField: look.field.shape === 'box' }]
-      : []),
+      ? { ...button, code: 'contrast-button-text', what: 'The button’s words', key: 'buttonText', colour: colours.buttonText, grounds: [colours.button], wanted: TEXT_CONTRAST, isPart: false }
+      : overPicture({ ...button, code: 'contrast-button-text', what: 'The button’s words', wanted: TEXT_CONTRAST, isPart: false }, measures.behind),
+    ...(filled ? [overPicture(button, measures.behind)] : []),
+    inField(typed),
+    ...(content.fields.some(({ placeholder }) => placeholder !== '') ? [inField({ ...typed, code: 'contrast-placeholder', what: 'The example in a field', opacity: PLACEHOLDER_OPACITY })] : []),
     // A border is enough on either of its sides; fields that differ from their ground need none.
-    ...(worstContrast(field, grounds).ratio >= PART_CONTRAST && look.field.shape === 'box'
-      ? []
-      : [{ code: 'contrast-field-edge', what: 'The edge of the fields', place: '.askbox-input', key: 'edge' as const, colour: edge, grounds: look.field.shape === 'box' ? [...grounds, field] : grounds, wanted: PART_CONTRAST, isPart: true }]),
+    ...(isBox && worstContrast(field, edges.grounds).ratio >= PART_CONTRAST ? [] : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
   ]
   const seen = new Set<string>()
   return pairs.flatMap((pair) => {
@@ -93,27 +94,33 @@ function mendOf(pair: Pair, pairs: readonly Pair[], field: string): { key: Colou
   return to === null ? null : { key: pair.key, from: pair.colour, to }
 }
 
-function textPairs({ words, look }: FormContent, grounds: string[], behind: Measures['behind']): Pair[] {
-  const { text } = look.colours
+/** Every text has one colour, so on the form's own ground one pair stands for all; a picture is another ground for each. */
+function textPairs({ words, look }: FormContent, grounds: string[], { behind, isOnGround }: Measures): Pair[] {
   const headingPx = 16 * (look.type.size / 100) * (look.type.headingSize / 100)
   const isLarge = headingPx >= 24 || (headingPx >= 18.66 && Number(look.type.headingWeight) >= 700)
-  const measured = (place: string) => behind.filter((one) => one.place === place)
-  const pair = (code: string, what: string, place: string, wanted: number): Pair[] => {
-    const over = measured(place)
-    if (over.length === 0) return [{ code, what, place, key: 'text', colour: text, grounds, wanted }]
-    const worst = over.reduce((one, other) => (worstContrast(text, other.colours).ratio < worstContrast(text, one.colours).ratio ? other : one))
-    return [{ code: `${code}-over-picture`, what, place, key: 'text', colour: text, grounds: [...worst.colours], wanted, at: `over the picture at ${worst.width} px` }]
-  }
+  const text: Pair = { code: 'contrast-text', what: 'The text', place: '.askbox-introduction', key: 'text', colour: look.colours.text, grounds, wanted: TEXT_CONTRAST }
+  const heading: Pair = { ...text, code: 'contrast-heading', what: 'The heading', place: '.askbox-heading', wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST }
+  const overIt = textPlaces.filter(({ place }) => ![heading.place, '.askbox-button', '.askbox-input'].includes(place) && behind.some((one) => one.place === place && one.is === 'text'))
   return [
-    ...pair('contrast-text', 'The text', '.askbox-introduction', TEXT_CONTRAST),
-    ...(words.heading === '' ? [] : pair('contrast-heading', 'The heading', '.askbox-heading', isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST)),
-    ...(behind.length === 0 ? [] : [...pair('contrast-label', 'A label', '.askbox-label', TEXT_CONTRAST), ...pair('contrast-small', 'The small line', '.askbox-small', TEXT_CONTRAST)]),
+    ...overIt.map(({ place, what }) => overPicture({ ...text, code: `contrast-${place.slice('.askbox-'.length)}`, what, place }, behind)),
+    ...(overIt.length === 0 || isOnGround ? [text] : []),
+    ...(words.heading === '' ? [] : [overPicture(heading, behind)]),
   ]
 }
 
+/** The same, where it stands over a picture: against what is behind it at every width, so that a mend holds at all of them. */
+function overPicture(pair: Pair, behind: Measures['behind']): Pair {
+  const over = behind.filter(({ place, is }) => place === pair.place && (is === 'part') === (pair.isPart ?? false))
+  if (over.length === 0) return pair
+  const grounds = [...new Set(over.flatMap(({ colours }) => colours))]
+  const { ground } = worstContrast(pair.colour, grounds, pair.opacity)
+  const width = over.find(({ colours }) => colours.includes(ground))?.width
+  return { ...pair, code: `${pair.code}-over-picture`, grounds, at: `over the picture at ${width} px` }
+}
+
 /** Every colour that can be behind the form's parts: its own, those along a gradient, or the site's. */
-export function groundsOf({ ground, colours }: Look, siteBackground: string): string[] {
-  if (ground.kind === 'none') return [siteBackground]
+export function groundsOf({ ground, colours }: Look, standsOn: readonly string[]): string[] {
+  if (ground.kind === 'none') return [...standsOn]
   if (ground.kind === 'colour') return [colours.background]
   return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
 }

@@ -1,14 +1,14 @@
 import type { FormContent } from '#core/form'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
+import { placeName } from './places'
 
-/** Sizes and order, from the look. */
+/** Sizes, from the look. */
 export function lookFindings(content: FormContent): Finding[] {
   const { look, fields } = content
   const hasBoxes = fields.some((field) => field.kind === 'consent' || field.kind === 'topics' || field.kind === 'choose-several' || (field.kind === 'choose-one' && field.shownAs === 'buttons'))
   // A box is 1.5 em of the form's text.
   const box = 24 * (look.type.size / 100)
-  const reorders = look.custom.rules.some(({ declarations }) => declarations.some(({ property, value }) => property === 'order' || /-reverse/.test(value)))
   const findings: (Finding | false)[] = [
     hasBoxes &&
       box < 24 && {
@@ -21,25 +21,17 @@ export function lookFindings(content: FormContent): Finding[] {
         place: '.askbox-box',
         mend: { name: 'Enlarge the text', apply: (changed) => ({ ...changed, look: { ...changed.look, type: { ...changed.look.type, size: 100 } } }) },
       },
-    reorders && {
-      station: 'form',
-      code: 'order-changed',
-      weight: 'fault',
-      message: 'Your own CSS shows things in another order than they are read out and reached by keyboard.',
-      source: 'WCAG 2.2, 1.3.2 Meaningful Sequence; 2.4.3 Focus Order',
-    },
   ]
   return findings.filter((finding) => finding !== false)
 }
 
 /** What the rendering showed: words that do not fit. */
 export function fitFindings({ overflows }: Measures): Finding[] {
-  const names: Record<string, string> = { '.askbox-button': 'The button', '.askbox-heading': 'The heading', '.askbox-label': 'A label' }
   return overflows.map(({ place, width, words }) => ({
     station: 'form',
     code: 'overflow',
     weight: 'fault',
-    message: `${names[place] ?? 'A part'} does not fit at ${width} px: “${words.length > 40 ? `${words.slice(0, 39)}…` : words}”.`,
+    message: `${place === '.askbox-button' ? 'The button' : placeName(place)} does not fit at ${width} px: “${words.length > 40 ? `${words.slice(0, 39)}…` : words}”.`,
     reason: 'What runs out of its place is cut off, or makes the page scroll sideways.',
     source: 'WCAG 2.2, 1.4.10 Reflow',
     place,

@@ -1,8 +1,54 @@
+import type { Look } from '#core/look'
+
 /** What only a real rendering can tell. Taken by the workshop at every width that the form's spots have. */
 export interface Measures {
   /** Places whose words are wider than their room, at the narrowest width where they are. */
   overflows: readonly { place: string; width: number; words: string }[]
-  /** What is really behind a text that stands over a picture: the colours on which it could read worst, `#rrggbb`. */
-  behind: readonly { place: string; width: number; colours: readonly string[] }[]
+  /**
+   * What is really behind something that stands over a picture, `#rrggbb`: the colours on which a text could
+   * read worst, or, for a control as a part of the form, the one around it on the whole.
+   */
+  behind: readonly { place: string; width: number; is: 'text' | 'part'; colours: readonly string[] }[]
+  /** Whether some text stands on the form's own ground, and not over its picture. */
+  isOnGround: boolean
+  /** What the owner's own CSS does to the rendering; null where there is none. */
+  drawn: Drawn | null
 }
-export const nothingMeasured: Measures = { overflows: [], behind: [] }
+export const nothingMeasured: Measures = { overflows: [], behind: [], isOnGround: true, drawn: null }
+
+/** Only what is drawn otherwise than without the owner's own CSS. */
+export interface Drawn {
+  /** The look it was drawn with: of any other, these tell nothing. */
+  look: Look
+  texts: readonly DrawnText[]
+  edges: readonly DrawnEdge[]
+  /** Controls smaller than a target may be, in CSS pixels. */
+  small: readonly { place: string; width: number; across: number; down: number }[]
+  /** Out of sight: a label or an error whose control is in sight, a control that has to be answered, the button. */
+  hidden: readonly { place: string; width: number; is: 'label' | 'error' | 'control' | 'button' }[]
+  /** Controls that something else lies over. */
+  covered: readonly { place: string; width: number }[]
+}
+
+export interface DrawnText {
+  /** Selector of the elements that have this text. */
+  place: string
+  /** Width of the place on the page, in CSS pixels. */
+  width: number
+  /** `#rrggbb`, seen through `opacity`, 0 to 1. */
+  colour: string
+  opacity: number
+  /** Every colour that is behind it, `#rrggbb`. */
+  grounds: readonly string[]
+  /** At least 24 px, or bold from 18.66 px: WCAG 2.2, "large scale". */
+  isLarge: boolean
+}
+
+/** What sets a control off from its surroundings; null for an edge or a fill that is not there. */
+export interface DrawnEdge {
+  place: string
+  width: number
+  edge: string | null
+  fill: string | null
+  grounds: readonly string[]
+}

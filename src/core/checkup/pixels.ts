@@ -24,13 +24,12 @@ const SQUARE = 4
  * @returns up to three `#rrggbb`, none for an area outside the picture
  */
 export function coloursBehind({ data, width, height }: Pixels, area: Area, background: string, strength: number, text: string): string[] {
-  const under = [1, 3, 5].map((at) => Number.parseInt(background.slice(at, at + 2), 16))
+  const under = channelsOf(background)
   const wanted = luminance(text)
   let darkest: Found | null = null
   let lightest: Found | null = null
   let nearest: Found | null = null
-  const [fromX, fromY] = [Math.max(0, Math.floor(area.left)), Math.max(0, Math.floor(area.top))]
-  const [toX, toY] = [Math.min(width, Math.ceil(area.left + area.width)), Math.min(height, Math.ceil(area.top + area.height))]
+  const { x: fromX, y: fromY, toX, toY } = squareOf(area, width, height)
   for (let y = fromY; y < toY; y += SQUARE) {
     for (let x = fromX; x < toX; x += SQUARE) {
       const colour = hex(averageOf(data, width, { x, y, toX: Math.min(x + SQUARE, toX), toY: Math.min(y + SQUARE, toY) }, under, strength))
@@ -43,12 +42,34 @@ export function coloursBehind({ data, width, height }: Pixels, area: Area, backg
   return [...new Set([nearest, darkest, lightest].filter((one) => one !== null).map((one) => one.colour))]
 }
 
+/** The colour behind an area on the whole, `#rrggbb`; none for an area outside the picture. */
+export function colourBehind({ data, width, height }: Pixels, area: Area, background: string, strength: number): string[] {
+  const square = squareOf(area, width, height)
+  return square.x >= square.toX || square.y >= square.toY ? [] : [hex(averageOf(data, width, square, channelsOf(background), strength))]
+}
+
+function channelsOf(colour: string): number[] {
+  return [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16))
+}
+
+/** The pixels of an area that are within the picture. */
+function squareOf({ left, top, width, height }: Area, most: number, mostDown: number): Square {
+  return { x: Math.max(0, Math.floor(left)), y: Math.max(0, Math.floor(top)), toX: Math.min(most, Math.ceil(left + width)), toY: Math.min(mostDown, Math.ceil(top + height)) }
+}
+
+interface Square {
+  x: number
+  y: number
+  toX: number
+  toY: number
+}
+
 interface Found {
   colour: string
   luminance: number
 }
 
-function averageOf(data: ArrayLike<number>, width: number, { x, y, toX, toY }: { x: number; y: number; toX: number; toY: number }, under: readonly number[], strength: number): number[] {
+function averageOf(data: ArrayLike<number>, width: number, { x, y, toX, toY }: Square, under: readonly number[], strength: number): number[] {
   const sums = [0, 0, 0]
   let count = 0
   for (let row = y; row < toY; row++) {

@@ -92,6 +92,12 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     save()
   }
 
+  /** Whether the step made last now is still the last whenever it is asked: until then, undo takes back just that. */
+  function isStillLast(): () => boolean {
+    const step = done.value.at(-1)
+    return () => step !== undefined && done.value.at(-1) === step
+  }
+
   function redo(): void {
     const step = undone.value.at(-1)
     if (step === undefined) return
@@ -119,6 +125,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     theme: computed(() => inHand.value?.theme ?? null),
     change,
     undo,
+    isStillLast,
     redo,
     onKey,
     undoName: computed(() => done.value.at(-1)?.name ?? null),

@@ -7,6 +7,8 @@ export interface Notice {
   kind: 'done' | 'problem'
   /** Takes back what the notice tells of. */
   undo?: () => unknown
+  /** Whether that can still be done. Where it is not said, it can. */
+  canUndo?: () => boolean
 }
 
 const DONE_STAYS_MS = 8_000
@@ -21,7 +23,7 @@ export const useNotices = defineStore('notices', () => {
     notices.value = [...notices.value.slice(-2), { id, ...notice }]
     if (notice.kind === 'done') setTimeout(() => close(id), DONE_STAYS_MS)
   }
-  const done = (text: string, undo?: () => unknown) => show({ text, kind: 'done', undo })
+  const done = (text: string, undo?: () => unknown, canUndo?: () => boolean) => show({ text, kind: 'done', undo, canUndo })
   const problem = (text: string) => show({ text, kind: 'problem' })
   const close = (id: number) => {
     notices.value = notices.value.filter((notice) => notice.id !== id)

@@ -1,18 +1,20 @@
-import { type Area, coloursBehind } from '#core/checkup'
+import { type Area, colourBehind, coloursBehind } from '#core/checkup'
 
 export interface BehindWish {
   picture: Blob
-  /** The form's size at this width; the picture covers it, as `object-fit: cover` does. */
+  /** The size of what the picture covers at this width, as `object-fit: cover` does, in CSS pixels. */
   width: number
   height: number
+  /** What is behind the picture, `#rrggbb`, and how strongly the picture is drawn, 0 to 1. */
   background: string
   strength: number
-  text: string
-  areas: { place: string; area: Area }[]
+  /** What stands over it: a text of some colour, `#rrggbb`, or a part. */
+  things: { is: 'text' | 'part'; area: Area; text: string }[]
 }
-export type BehindAnswer = { place: string; colours: string[] }[]
+/** Colours behind each thing, in the order of the wish. */
+export type BehindAnswer = string[][]
 
-/** Draws the picture as the form shows it and tells what is really behind each text. */
+/** Draws the picture as the form shows it and tells what is really behind each thing. */
 self.addEventListener('message', (event: MessageEvent<BehindWish>) => {
   look(event.data).then(
     (answer) => self.postMessage(answer),
@@ -20,7 +22,7 @@ self.addEventListener('message', (event: MessageEvent<BehindWish>) => {
   )
 })
 
-async function look({ picture, width, height, background, strength, text, areas }: BehindWish): Promise<BehindAnswer> {
+async function look({ picture, width, height, background, strength, things }: BehindWish): Promise<BehindAnswer> {
   const bitmap = await createImageBitmap(picture)
   const canvas = new OffscreenCanvas(width, height)
   const context = canvas.getContext('2d', { willReadFrequently: true })
@@ -30,5 +32,5 @@ async function look({ picture, width, height, background, strength, text, areas 
   context.drawImage(bitmap, (width - drawnWidth) / 2, (height - drawnHeight) / 2, drawnWidth, drawnHeight)
   bitmap.close()
   const pixels = context.getImageData(0, 0, width, height)
-  return areas.map(({ place, area }) => ({ place, colours: coloursBehind(pixels, area, background, strength, text) }))
+  return things.map(({ is, area, text }) => (is === 'text' ? coloursBehind(pixels, area, background, strength, text) : colourBehind(pixels, area, background, strength)))
 }

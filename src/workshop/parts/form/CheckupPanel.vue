@@ -18,10 +18,10 @@ const groups = computed(() => {
 })
 const saving = computed(() => effort.value.each.filter(({ field }) => !field.required))
 
-function mend({ mend: wanted, code }: Finding): void {
+function mend({ mend: wanted, code, about }: Finding): void {
   if (wanted === undefined) return
-  draft.change(wanted.name, `mend ${code}`, (changed) => Object.assign(changed, wanted.apply(changed)))
-  notices.done(`Done: ${wanted.name.toLowerCase()}.`, draft.undo)
+  draft.change(wanted.name, `mend ${code} ${about ?? ''}`, (changed) => Object.assign(changed, wanted.apply(changed)))
+  notices.done(`Done: ${wanted.name[0]?.toLowerCase()}${wanted.name.slice(1)}.`, draft.undo, draft.isStillLast())
 }
 
 function find({ place, about }: Finding): void {

@@ -37,7 +37,7 @@ const groups = { words: 'Words', fields: 'Fields', look: 'Look', answers: 'Answe
 function restore(number: number): void {
   const content = contentOf(number)
   draft.change(`Bring back version ${number}`, 'restore', (changed) => Object.assign(changed, structuredClone(content)))
-  notices.done(`The draft is version ${number} again. Publish it to show it to visitors.`, draft.undo)
+  notices.done(`The draft is version ${number} again. Publish it to show it to visitors.`, draft.undo, draft.isStillLast())
   dialog.value?.close()
 }
 </script>

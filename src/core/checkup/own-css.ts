@@ -1,0 +1,165 @@
+import { type FormContent, sameValue } from '#core/form'
+import { type CustomRule, type Demand, LARGE_TEXT_CONTRAST, type Look, mended, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
+import type { Finding, Mend } from './finding'
+import type { Drawn, DrawnEdge, DrawnText } from './measures'
+import { placeName } from './places'
+
+/** WCAG 2.2, success criterion 2.5.8 (AA), in CSS pixels either way. */
+export const LEAST_TARGET = 24
+
+/**
+ * What the owner's own CSS does to the form: by its rules, and by what a rendering with them shows. Mends are
+ * rules after all others, so that what the owner wrote stays as it was written.
+ */
+export function ownCssFindings({ look }: FormContent, drawn: Drawn | null): Finding[] {
+  const { rules } = look.custom
+  if (rules.length === 0) return []
+  return [...ruleFindings(rules), ...(drawn !== null && sameValue(drawn.look, look) ? drawnFindings(drawn) : [])]
+}
+
+function ruleFindings(rules: readonly CustomRule[]): Finding[] {
+  const sets = (test: (property: string, value: string, selector: string) => boolean) =>
+    rules.some(({ selectors, declarations }) => declarations.some(({ property, value }) => selectors.some((selector) => test(property, value.replace(/\s*!important$/i, '').toLowerCase(), selector))))
+  // The last rule for the focus decides, as a mend of ours does.
+  const focus = rules.flatMap(({ declarations }) => declarations.filter(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
+  const findings: (Finding | false)[] = [
+    sets((property, value) => property === 'order' || (property.startsWith('flex') && /-reverse/.test(value))) && {
+      ...fault('order-changed'),
+      message: 'Your own CSS shows things in another order than they are read out and reached by keyboard.',
+      source: 'WCAG 2.2, 1.3.2 Meaningful Sequence; 2.4.3 Focus Order',
+    },
+    focus !== undefined &&
+      /^(none|0|0px|0 .*|.* none)$/.test(focus.value.replace(/\s*!important$/i, '').toLowerCase()) && {
+        ...fault('focus-hidden'),
+        message: 'Your own CSS takes away the outline that shows where the keyboard is.',
+        source: 'WCAG 2.2, 2.4.7 Focus Visible',
+        place: '.askbox-input',
+        mend: withRule('Show the outline again', ':focus-visible', { outline: '3px solid var(--text)', 'outline-offset': '2px' }),
+      },
+    sets((property, value, selector) => /\.askbox-(result|trouble)\b/.test(selector) && hides(property, value)) && {
+      ...fault('message-hidden'),
+      message: 'Your own CSS hides what visitors are told after pressing the button.',
+      source: 'WCAG 2.2, 4.1.3 Status Messages',
+    },
+  ]
+  return findings.filter((finding) => finding !== false)
+}
+
+function hides(property: string, value: string): boolean {
+  return (property === 'display' && value === 'none') || (property === 'visibility' && value === 'hidden') || (property === 'opacity' && Number(value) === 0)
+}
+
+function drawnFindings({ texts, edges, small, hidden, covered }: Drawn): Finding[] {
+  return [...textFindings(texts), ...edgeFindings(edges), ...smallFindings(small), ...hiddenFindings(hidden), ...coveredFindings(covered)]
+}
+
+function textFindings(texts: readonly DrawnText[]): Finding[] {
+  const demandOf = ({ grounds, opacity, isLarge }: DrawnText): Demand => ({ grounds, opacity, wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST })
+  const ratioOf = ({ colour, grounds, opacity }: DrawnText) => worstContrast(colour, grounds, opacity).ratio
+  const failing = texts.filter((text) => ratioOf(text) < demandOf(text).wanted).sort((one, other) => ratioOf(one) - ratioOf(other))
+  return onePerPlace(failing).map((text): Finding => {
+    const { place, colour, opacity, width } = text
+    const demands = texts.filter((other) => other.place === place).map(demandOf)
+    const to = mended(colour, demands)
+    // What is too faint to be helped by another colour is shown in full.
+    const inFull = to === null && opacity < 1 ? mended(colour, demands.map((demand) => ({ ...demand, opacity: 1 }))) : null
+    const declarations: Record<string, string> | null = to !== null ? { color: to } : inFull !== null ? { color: inFull, opacity: '1' } : null
+    return {
+      ...fault('css-contrast', place, width),
+      message: `${placeName(place)}: ${ratioOf(text).toFixed(2)} : 1 as your own CSS draws it, where ${demandOf(text).wanted} : 1 is needed.`,
+      reason: 'People with low vision, or a screen in the sun, cannot read it.',
+      source: 'WCAG 2.2, 1.4.3 Contrast (Minimum)',
+      ...(declarations !== null && { mend: withRule(`Give ${lower(placeName(place))} a colour that reads`, place, declarations) }),
+    }
+  })
+}
+
+function edgeFindings(edges: readonly DrawnEdge[]): Finding[] {
+  const failing = edges.filter((one) => setOff(one) < PART_CONTRAST).sort((one, other) => setOff(one) - setOff(other))
+  return onePerPlace(failing).map((one): Finding => {
+    const { place, edge, fill, width } = one
+    const grounds = edges.filter((other) => other.place === place).flatMap((other) => other.grounds)
+    const to = mended(edge ?? fill ?? '#808080', [{ grounds, wanted: PART_CONTRAST }])
+    const what = controlName(place)
+    return {
+      ...fault('css-edge', place, width),
+      message: `${what}: ${setOff(one).toFixed(2)} : 1 as your own CSS draws it, where ${PART_CONTRAST} : 1 is needed.`,
+      reason: 'People with low vision miss a part that is too like its surroundings.',
+      source: 'WCAG 2.2, 1.4.11 Non-text Contrast',
+      ...(to !== null && { mend: withRule(`Give ${lower(what)} an edge that shows`, place, { border: `1px solid ${to}` }) }),
+    }
+  })
+}
+
+/** How well a control stands out, by its edge or its fill: an edge is enough on either of its sides. */
+function setOff({ edge, fill, grounds }: DrawnEdge): number {
+  const against = (colour: string, others: readonly string[]) => worstContrast(colour, others).ratio
+  return Math.max(1, edge === null ? 1 : against(edge, grounds), edge === null || fill === null ? 1 : against(edge, [fill]), fill === null ? 1 : against(fill, grounds))
+}
+
+function smallFindings(small: Drawn['small']): Finding[] {
+  return onePerPlace(small).map(({ place, width, across, down }) => ({
+    ...fault('css-target', place, width),
+    message: `${controlName(place)}: ${across} × ${down} px as your own CSS draws it, where ${LEAST_TARGET} × ${LEAST_TARGET} are needed.`,
+    reason: 'Small targets are missed by unsteady hands and thumbs.',
+    source: 'WCAG 2.2, 2.5.8 Target Size (Minimum)',
+    mend: withRule(`Make ${lower(controlName(place))} large enough to hit`, place, { 'min-width': `${LEAST_TARGET}px`, 'min-height': `${LEAST_TARGET}px` }),
+  }))
+}
+
+function hiddenFindings(hidden: Drawn['hidden']): Finding[] {
+  return onePerPlace(hidden).map(({ place, width, is }): Finding => {
+    const widths = widthsOf(hidden, place)
+    const at = fault('css-hidden', place, width)
+    switch (is) {
+      case 'label':
+        return { ...at, message: `Your own CSS hides a label at ${widths}: nobody is told what is asked.`, source: 'WCAG 2.2, 3.3.2 Labels or Instructions; 4.1.2 Name, Role, Value' }
+      case 'error':
+        return { ...at, message: `Your own CSS hides what is wrong with an answer at ${widths}.`, source: 'WCAG 2.2, 3.3.1 Error Identification; 4.1.3 Status Messages' }
+      case 'control':
+        return { ...at, weight: 'stops', message: `Your own CSS hides a field that has to be answered, at ${widths}: nobody could sign up there.` }
+      case 'button':
+        return { ...at, weight: 'stops', message: `Your own CSS hides the button at ${widths}: nobody could sign up there.` }
+    }
+  })
+}
+
+function coveredFindings(covered: Drawn['covered']): Finding[] {
+  return onePerPlace(covered).map(({ place, width }) => ({
+    ...fault('css-covered', place, width),
+    message: `Something lies over ${lower(controlName(place))} at ${widthsOf(covered, place)}, as your own CSS draws it.`,
+    reason: 'What is covered can be reached by keyboard, and not be seen.',
+    source: 'WCAG 2.2, 2.4.11 Focus Not Obscured (Minimum)',
+  }))
+}
+
+function fault(code: string, place?: string, width?: number) {
+  return { station: 'form' as const, code, weight: 'fault' as const, ...(place !== undefined && { place, about: `${place} ${width}` }) }
+}
+
+function controlName(place: string): string {
+  return { '.askbox-button': 'The button', '.askbox-box': 'The boxes to tick' }[place] ?? 'The fields'
+}
+
+function lower(name: string): string {
+  return `${name[0]!.toLowerCase()}${name.slice(1)}`
+}
+
+/** "320, 360 and 680 px", narrowest first. */
+function widthsOf(all: readonly { place: string; width: number }[], place: string): string {
+  const widths = [...new Set(all.filter((one) => one.place === place).map(({ width }) => width))].sort((one, other) => one - other)
+  return `${[widths.slice(0, -1).join(', '), widths.at(-1)].filter(Boolean).join(' and ')} px`
+}
+
+/** The first of each place, which is the worst where they are sorted so. */
+function onePerPlace<T extends { place: string }>(all: readonly T[]): T[] {
+  return all.filter((one, at) => all.findIndex(({ place }) => place === one.place) === at)
+}
+
+/** A rule after all others that outweighs them, in what is rendered and in what the owner reads. */
+function withRule(name: string, selector: string, declarations: Record<string, string>): Mend {
+  const added = Object.entries(declarations).map(([property, value]) => ({ property, value: `${value} !important` }))
+  const typed = `${selector} { ${added.map(({ property, value }) => `${property}: ${value};`).join(' ')} }`
+  const withIt = ({ custom, ...look }: Look): Look => ({ ...look, custom: { typed: `${custom.typed.trimEnd()}\n${typed}\n`, rules: [...custom.rules, { media: null, selectors: [selector], declarations: added }] } })
+  return { name, apply: (content) => ({ ...content, look: withIt(content.look) }) }
+}

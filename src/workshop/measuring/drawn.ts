@@ -1,0 +1,94 @@
+import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET } from '#core/checkup'
+import { contrast, mix } from '#core/look'
+import { standsOver } from './behind'
+import { groundsUnder, seenColour, styleOf } from './colours'
+import { isSeen, textsIn } from './texts'
+
+type Facts = Omit<Drawn, 'look'>
+type Hidden = Drawn['hidden'][number]
+
+/** Everything about one rendering that an owner's own CSS could spoil. */
+export interface Rendered {
+  texts: DrawnText[]
+  edges: DrawnEdge[]
+  small: Drawn['small'][number][]
+  /** In document order, so that two renderings of one form can be held against each other. */
+  sights: { is: Hidden['is']; place: string; isSeen: boolean; matters: boolean }[]
+  controls: { place: string; isCovered: boolean }[]
+}
+
+/** @param base what is behind the page, `#rrggbb` */
+export function readRendering(page: Document, width: number, base: string): Rendered {
+  const layer = page.querySelector('.askbox-behind')
+  const controls = [...page.querySelectorAll<HTMLElement>('.askbox-input, .askbox-box, .askbox-button')]
+  const seen = controls.filter(isSeen)
+  return {
+    texts: textsIn(page).flatMap(({ place, element, colour, opacity, isLarge }) =>
+      layer !== null && standsOver(element, layer) ? [] : [{ place, width, colour, opacity, grounds: groundsUnder(element, base), isLarge }],
+    ),
+    edges: seen.flatMap((control) => edgeOf(control, width, base, layer)),
+    small: seen.flatMap((control) => smallOf(control, width)),
+    sights: sightsIn(page, controls),
+    controls: controls.map((control) => ({ place: placeOf(control), isCovered: seen.includes(control) && isCovered(control) })),
+  }
+}
+
+/** What is otherwise in `now`, with the owner's own CSS, than in `before`, without it. */
+export function changesOf(now: Rendered, before: Rendered, width: number): Facts {
+  const isNew = <T>(all: readonly T[]) => {
+    const known = new Set(all.map((one) => JSON.stringify(one)))
+    return (one: T) => !known.has(JSON.stringify(one))
+  }
+  return {
+    texts: now.texts.filter(isNew(before.texts)),
+    edges: now.edges.filter(isNew(before.edges)),
+    small: now.small.filter(isNew(before.small)),
+    hidden: now.sights.flatMap(({ is, place, isSeen, matters }, at): Hidden[] => (matters && !isSeen && before.sights[at]?.isSeen ? [{ is, place, width }] : [])),
+    covered: now.controls.flatMap(({ place, isCovered }, at) => (isCovered && !before.controls[at]?.isCovered ? [{ place, width }] : [])),
+  }
+}
+
+function placeOf(control: Element): string {
+  return control.matches('.askbox-button') ? '.askbox-button' : control.matches('.askbox-box') ? '.askbox-box' : '.askbox-input'
+}
+
+/** Boxes to tick are drawn by the browser; what a shadow sets off, nobody can say from its style. */
+function edgeOf(control: Element, width: number, base: string, layer: Element | null): DrawnEdge[] {
+  const style = styleOf(control)
+  const around = control.parentElement
+  if (control.matches('.askbox-box') || style.boxShadow !== 'none' || (layer !== null && around !== null && standsOver(around, layer))) return []
+  const grounds = groundsUnder(around, base)
+  const edges = (['Bottom', 'Top', 'Left', 'Right'] as const).filter((side) => Number.parseFloat(style[`border${side}Width`]) > 0).map((side) => seenColour(style[`border${side}Color`]))
+  const edge = edges.find(({ opacity }) => opacity > 0)
+  // Of a fill in several colours, the one that is most like its surroundings.
+  const [fill] = groundsUnder(control, base).sort((one, other) => contrast(one, grounds[0]!) - contrast(other, grounds[0]!))
+  return [{ place: placeOf(control), width, edge: edge === undefined ? null : mix(edge.hex, grounds[0]!, edge.opacity), fill: fill ?? null, grounds }]
+}
+
+/** A box's words can be pressed as well as the box. */
+function smallOf(control: Element, width: number): Drawn['small'][number][] {
+  const box = (control.closest('.askbox-option') ?? control).getBoundingClientRect()
+  const [across, down] = [Math.round(box.width), Math.round(box.height)]
+  return across < LEAST_TARGET || down < LEAST_TARGET ? [{ place: placeOf(control), width, across, down }] : []
+}
+
+function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['sights'] {
+  const withControl = (is: 'label' | 'error', place: string) =>
+    [...page.querySelectorAll(place)].map((node) => ({ is, place, isSeen: isSeen(node), matters: controls.some((control) => node.closest('.askbox-field')?.contains(control) && isSeen(control)) }))
+  return [
+    ...withControl('label', '.askbox-label'),
+    ...withControl('error', '.askbox-error'),
+    ...controls.map((control) => {
+      const isButton = control.matches('.askbox-button')
+      const mustBeAnswered = (control as HTMLInputElement).required || control.getAttribute('aria-required') === 'true'
+      return { is: isButton ? ('button' as const) : ('control' as const), place: placeOf(control), isSeen: isSeen(control), matters: isButton || mustBeAnswered }
+    }),
+  ]
+}
+
+/** Whether something else is met at its middle. */
+function isCovered(control: Element): boolean {
+  const { left, top, width, height } = control.getBoundingClientRect()
+  const met = control.ownerDocument.elementFromPoint(left + width / 2, top + height / 2)
+  return met !== null && !control.contains(met) && !met.closest('.askbox-option')?.contains(control)
+}

@@ -1,0 +1,1 @@
+export { useMeasures } from './measure'

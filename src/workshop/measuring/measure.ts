@@ -1,0 +1,143 @@
+import { useDebounceFn } from '@vueuse/core'
+import { onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import type { Drawn, Measures } from '#core/checkup'
+import type { FormContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import { spotKinds } from '#core/spot'
+import { type PictureScene, sceneDocument } from '../parts/pictures'
+import { useMeasured } from '../stores/measures'
+import { blobOf, usePictures } from '../stores/pictures'
+import { useWorkspace } from '../stores/workspace'
+import { type OverPicture, overPicture } from './behind'
+import { changesOf, readRendering } from './drawn'
+import { overflowsIn } from './overflows'
+
+const AFTER_MS = 350
+
+/**
+ * Measures a form's renderings, out of sight, some time after each change: as it stands in a page and as a
+ * page of its own, whichever its spots are, at every width that they have.
+ */
+export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormContent): void {
+  const workspace = useWorkspace()
+  const pictures = usePictures()
+  const measured = useMeasured()
+  const frame = frameOutOfSight()
+  let round = 0
+  onScopeDispose(() => {
+    round = Number.POSITIVE_INFINITY
+    frame.remove()
+  })
+
+  const measure = useDebounceFn(async () => {
+    const mine = ++round
+    const form = toValue(id)
+    const now = content()
+    const found: Found = { overflows: [], over: [], changes: [] }
+    /** The page as a visitor gets it; null once another measuring has the frame. */
+    const rendered = async (scene: PictureScene) => {
+      if (mine === round) await load(frame, sceneDocument(scene))
+      return mine === round ? frame.contentDocument : null
+    }
+    for (const { isLanding, widths } of placesOf(form)) {
+      const scene: PictureScene = { content: now, form, pictureAddress: pictures.addressOf, isLanding }
+      // Behind a landing page there is nothing but the browser's own white.
+      const base = isLanding ? '#ffffff' : workspace.paletteOf(form).background
+      const page = await rendered(scene)
+      for (const width of widths) {
+        if (page === null || mine !== round) return
+        frame.style.width = `${width}px`
+        found.overflows.push(...overflowsIn(page, width))
+        found.over.push(await overPicture(page, width, now.look, pictureBehind(now, width), base))
+      }
+      if (now.look.custom.rules.length === 0) continue
+      for (const visitor of ['new', 'errors'] as const) {
+        const read = async (one: PictureScene) => {
+          const shown = await rendered({ ...one, visitor })
+          return widths.flatMap((width) => {
+            if (shown === null) return []
+            frame.style.width = `${width}px`
+            return [readRendering(shown, width, base)]
+          })
+        }
+        const [after, before] = [await read(scene), await read(withoutOwnCss(scene))]
+        for (const [at, width] of widths.entries()) if (after[at] && before[at]) found.changes.push(changesOf(after[at], before[at], width))
+      }
+    }
+    if (mine === round) measured.set(form, measuresFrom(now, found))
+  }, AFTER_MS)
+  watch([() => toValue(id), content], () => void measure(), { immediate: true })
+
+  /** The kinds of places where the form sits, each with its widths, narrowest first. */
+  function placesOf(form: FormId): { isLanding: boolean; widths: number[] }[] {
+    const live = spotKinds.filter(({ kind }) => workspace.spotsOf(form).some((spot) => spot.state === 'live' && spot.kind === kind))
+    return [false, true]
+      .map((isLanding) => ({ isLanding, widths: [...new Set(live.filter(({ kind }) => (kind === 'landing') === isLanding).flatMap(({ widths }) => widths))].sort((one, other) => one - other) }))
+      .filter(({ widths }) => widths.length > 0)
+  }
+
+  function pictureBehind({ look, illustration }: FormContent, width: number): Blob | null {
+    if (illustration === null || look.picture.place !== 'behind') return null
+    const use = width <= 480 && illustration.phonePicture !== null ? illustration.phonePicture : illustration.picture
+    const picture = workspace.pictures.find((one) => one.id === use.id)
+    return picture === undefined ? null : blobOf(picture)
+  }
+}
+
+interface Found {
+  overflows: Measures['overflows'][number][]
+  over: OverPicture[]
+  changes: Omit<Drawn, 'look'>[]
+}
+
+function measuresFrom({ look }: FormContent, { overflows, over, changes }: Found): Measures {
+  return {
+    // Widths come narrowest first, for each kind of place.
+    overflows: overflows.filter(({ place }, at) => overflows.findIndex((one) => one.place === place) === at),
+    behind: over.flatMap(({ behind }) => behind),
+    isOnGround: over.some(({ isOnGround }) => isOnGround),
+    drawn:
+      look.custom.rules.length === 0
+        ? null
+        : {
+            look,
+            texts: [...over, ...changes].flatMap(({ texts }) => texts),
+            edges: changes.flatMap(({ edges }) => edges),
+            small: changes.flatMap(({ small }) => small),
+            hidden: changes.flatMap(({ hidden }) => hidden),
+            covered: changes.flatMap(({ covered }) => covered),
+          },
+  }
+}
+
+function withoutOwnCss(scene: PictureScene): PictureScene {
+  return { ...scene, content: { ...scene.content, look: { ...scene.content.look, custom: { typed: '', rules: [] } } } }
+}
+
+function frameOutOfSight(): HTMLIFrameElement {
+  const frame = document.createElement('iframe')
+  frame.setAttribute('sandbox', 'allow-same-origin')
+  frame.setAttribute('aria-hidden', 'true')
+  frame.tabIndex = -1
+  Object.assign(frame.style, { position: 'fixed', left: '-9999px', top: '0', width: '320px', height: '2000px', visibility: 'hidden', border: '0' })
+  document.body.append(frame)
+  return frame
+}
+
+/** What moves is measured where it comes to rest. */
+const AT_REST = '<style>*{animation:none!important;transition:none!important}</style></head>'
+let loads = 0
+
+/** Resolves once the frame shows this document, or a later one: the event of the one before may still be on its way. */
+function load(frame: HTMLIFrameElement, html: string): Promise<void> {
+  const number = ++loads
+  return new Promise((resolve) => {
+    const onLoad = () => {
+      if (Number(frame.contentDocument?.documentElement.dataset.load) < number) return
+      frame.removeEventListener('load', onLoad)
+      resolve()
+    }
+    frame.addEventListener('load', onLoad)
+    frame.srcdoc = html.replace('<html', `<html data-load="${number}"`).replace('</head>', AT_REST)
+  })
+}

@@ -1,0 +1,67 @@
+import { textPlaces } from '#core/checkup'
+import { opacityOf, seenColour, styleOf } from './colours'
+
+/** One text as a rendering shows it. */
+export interface SeenText {
+  /** Selector of the elements that have this text. */
+  place: string
+  element: Element
+  /** `#rrggbb`, seen through `opacity`. */
+  colour: string
+  opacity: number
+  /** "Large scale" as WCAG 2.2 has it. */
+  isLarge: boolean
+  box: DOMRect
+}
+
+const anyPlace = textPlaces.map(({ place }) => place).filter((place) => !place.startsWith('::'))
+
+/** Every text that is in sight, and what visitors type or read in fields. */
+export function textsIn(page: Document): SeenText[] {
+  const root = page.querySelector('main') ?? page.querySelector('form.askbox')
+  if (root === null) return []
+  const found: SeenText[] = []
+  const walker = page.createTreeWalker(root, NodeFilter.SHOW_TEXT)
+  for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
+    const element = node.parentElement
+    if (element === null || node.textContent?.trim() === '' || element.closest('style, script, select, textarea, iframe')) continue
+    const holder = element.closest(anyPlace.join())
+    if (holder === null || !isSeen(element)) continue
+    const range = page.createRange()
+    range.selectNodeContents(node)
+    found.push(seenText(element, placeOf(element, holder), range.getBoundingClientRect()))
+  }
+  for (const control of page.querySelectorAll<HTMLInputElement>('.askbox-input')) {
+    if (!isSeen(control)) continue
+    const box = control.getBoundingClientRect()
+    found.push(seenText(control, '.askbox-input', box))
+    if (control.placeholder) found.push(seenText(control, '::placeholder', box, '::placeholder'))
+  }
+  return found
+}
+
+/** In sight, and more than what is kept for screen readers. */
+export function isSeen(element: Element): boolean {
+  const { width, height } = element.getBoundingClientRect()
+  return width > 1 && height > 1 && opacityOf(element) > 0 && element.checkVisibility({ visibilityProperty: true })
+}
+
+function seenText(element: Element, place: string, box: DOMRect, pseudo?: string): SeenText {
+  const style = styleOf(element, pseudo)
+  const { hex, opacity } = seenColour(style.color)
+  const size = Number.parseFloat(style.fontSize)
+  return {
+    place,
+    element,
+    colour: hex,
+    opacity: Number((opacity * opacityOf(element) * (pseudo === undefined ? 1 : Number(style.opacity))).toFixed(3)),
+    isLarge: size >= 24 || (size >= 18.66 && Number(style.fontWeight) >= 700),
+    box,
+  }
+}
+
+/** The place, or the kind of element in it that has a colour of its own. */
+function placeOf(element: Element, holder: Element): string {
+  const place = anyPlace.find((one) => holder.matches(one))!
+  return element === holder || styleOf(element).color === styleOf(holder).color ? place : `${place} ${element.localName}`
+}
