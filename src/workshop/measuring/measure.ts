@@ -25,11 +25,12 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
   const frame = frameOutOfSight()
   let round = 0
   onScopeDispose(() => {
-    round = Number.POSITIVE_INFINITY
+    round += 1
     frame.remove()
   })
 
   const measure = useDebounceFn(async () => {
+    if (!frame.isConnected) return
     const mine = ++round
     const form = toValue(id)
     const now = content()
