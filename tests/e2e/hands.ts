@@ -39,6 +39,8 @@ const MOST_TABS = 220
 
 /** Reaches everything with Tab, and works it with the keys that browsers give it. */
 export function keyboardHands(page: Page): Hands {
+  // Somebody listening from the start: asking for the chooser together with the key that opens it comes too late at times.
+  page.on('filechooser', () => {})
   async function reach(what: Locator): Promise<void> {
     await what.waitFor()
     for (let count = 0; count < MOST_TABS; count++) {
