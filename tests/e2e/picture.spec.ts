@@ -1,6 +1,4 @@
-import { resolve } from 'node:path'
 import fc from 'fast-check'
-import { build, type Rolldown } from 'vite'
 import { sampleAnswers } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import { previewPage, renderForm } from '#core/render'
@@ -8,14 +6,9 @@ import { type RichText, type Span, tidied } from '#core/text'
 import { anyContent, anyRich } from '../tables/any-form'
 import type * as parts from './picture-parts'
 import { expect, test } from './box'
+import { pageScript } from './page-script'
 
 declare const Picture: typeof parts
-
-/** The parts of the workshop that work on a picture's nodes, as one script. */
-async function script(): Promise<string> {
-  const built = await build({ configFile: false, logLevel: 'silent', build: { write: false, lib: { entry: resolve(import.meta.dirname, 'picture-parts.ts'), formats: ['iife'], name: 'Picture' } } })
-  return (built as Rolldown.RolldownOutput[])[0]!.output[0].code
-}
 
 test('property: from any form to any other, the picture becomes what was rendered, and stays that without being touched again', async ({ page }) => {
   const contents = fc.sample(fc.tuple(anyContent, fc.constantFrom(null, 'everyday' as const, 'long' as const)), 60)
@@ -23,7 +16,7 @@ test('property: from any form to any other, the picture becomes what was rendere
     previewPage([renderForm({ content, form: 'someform' as FormId, version: 1, spot: 'somespot' as SpotId, receiver: 'https://forms.example', showsNoVideo: true }, filled ? { values: sampleAnswers(content.fields, filled), errors: {} } : undefined)], '0'),
   )
   await page.goto('about:blank')
-  await page.addScriptTag({ content: await script() })
+  await page.addScriptTag({ content: await pageScript('picture-parts.ts', 'Picture') })
   const wrong = await page.evaluate((all) => {
     const wrong: string[] = []
     const parse = (html: string) => new DOMParser().parseFromString(html, 'text/html')
@@ -63,7 +56,7 @@ test('property: any rich text, shown and read again, is the same text', async ({
   const content = fc.sample(anyContent, 1)[0]!
   const pages = all.map((introduction) => previewPage([renderForm({ content: { ...content, words: { ...content.words, introduction } }, form: 'someform' as FormId, version: 1, spot: 'somespot' as SpotId, receiver: 'https://forms.example', showsNoVideo: true })], '0'))
   await page.goto('about:blank')
-  await page.addScriptTag({ content: await script() })
+  await page.addScriptTag({ content: await pageScript('picture-parts.ts', 'Picture') })
   const read = await page.evaluate(
     (htmls) =>
       htmls.map((html) => {

@@ -104,14 +104,14 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
 describe('what the owner’s own CSS does, by its rules and as it is drawn', () => {
   const rule = (selector: string, property: string, value: string) => ({ media: null, selectors: [selector], declarations: [{ property, value }] })
   const withCss = (...rules: ReturnType<typeof rule>[]) => ({ ...good, look: { ...good.look, custom: { typed: 'as typed', rules } } })
-  const text = { place: '.askbox-heading', width: 320, colour: '#c8c4bc', opacity: 1, grounds: ['#f4f1ea'], isLarge: false }
+  const text = { place: '.askbox-heading', width: 320, colour: '#c8c4bc', opacity: 1, grounds: ['#f4f1ea'], under: ['#f4f1ea'], isLarge: false }
   const edge = { place: '.askbox-input', width: 320, edge: '#e0ddd6', fill: '#f4f1ea', grounds: ['#f4f1ea'] }
   type Case = { code: string; says: string; weight?: string; css?: ReturnType<typeof rule>[]; drawn?: Partial<Drawn>; mendSets?: RegExp }
   test.each<Case>([
     { code: 'order-changed', says: 'another order', css: [rule('.askbox-row', 'flex-flow', 'row-reverse wrap')] },
     { code: 'focus-hidden', says: 'outline', css: [rule('.askbox-input', 'outline', '0 !important')], mendSets: /^:focus-visible outline: 3px solid/ },
     { code: 'message-hidden', says: 'told after', css: [rule('.askbox-result p', 'opacity', '0.0')] },
-    { code: 'css-contrast', says: 'The heading: 1.54 : 1', drawn: { texts: [text, { ...text, width: 680, grounds: ['#ffffff'] }] }, mendSets: /^\.askbox-heading color: #[0-9a-f]{6} !important$/ },
+    { code: 'css-contrast', says: 'The heading: 1.54 : 1', drawn: { texts: [text, { ...text, width: 680, grounds: ['#ffffff'], under: ['#ffffff'] }] }, mendSets: /^\.askbox-heading color: #[0-9a-f]{6} !important$/ },
     { code: 'css-contrast', says: 'The small line', drawn: { texts: [{ ...text, place: '.askbox-small a', colour: '#2b2b33', opacity: 0.3 }] }, mendSets: /^\.askbox-small a color: #2b2b33 !important; opacity: 1/ },
     { code: 'css-edge', says: 'The fields: 1.20 : 1', drawn: { edges: [edge] }, mendSets: /^\.askbox-input border: 1px solid #/ },
     { code: 'css-target', says: 'The button: 105 × 12 px', drawn: { small: [{ place: '.askbox-button', width: 320, across: 105, down: 12 }] }, mendSets: /^\.askbox-button min-width: 24px/ },

@@ -35,11 +35,13 @@ export interface DrawnText {
   place: string
   /** Width of the place on the page, in CSS pixels. */
   width: number
-  /** `#rrggbb`, seen through `opacity`, 0 to 1. */
+  /** `#rrggbb`. */
   colour: string
+  /** 0 to 1. */
   opacity: number
-  /** Every colour that is behind it, `#rrggbb`. */
+  /** Every colour that is behind it, `#rrggbb`, and for each what the text's own is laid over with its opacity. */
   grounds: readonly string[]
+  under: readonly string[]
   /** At least 24 px, or bold from 18.66 px: WCAG 2.2, "large scale". */
   isLarge: boolean
 }

@@ -54,8 +54,8 @@ function drawnFindings({ texts, edges, small, hidden, covered }: Drawn): Finding
 }
 
 function textFindings(texts: readonly DrawnText[]): Finding[] {
-  const demandOf = ({ grounds, opacity, isLarge }: DrawnText): Demand => ({ grounds, opacity, wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST })
-  const ratioOf = ({ colour, grounds, opacity }: DrawnText) => worstContrast(colour, grounds, opacity).ratio
+  const demandOf = ({ grounds, opacity, under, isLarge }: DrawnText): Demand => ({ grounds, opacity, under, wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST })
+  const ratioOf = ({ colour, grounds, opacity, under }: DrawnText) => worstContrast(colour, grounds, opacity, under).ratio
   const failing = texts.filter((text) => ratioOf(text) < demandOf(text).wanted).sort((one, other) => ratioOf(one) - ratioOf(other))
   return onePerPlace(failing).map((text): Finding => {
     const { place, colour, opacity, width } = text

@@ -13,28 +13,32 @@ export function contrast(one: string, other: string): number {
   return (lighter + 0.05) / (darker + 0.05)
 }
 
-/** Of several grounds the one on which a colour, seen through its opacity (0 to 1), reads worst, and the contrast there. */
-export function worstContrast(colour: string, grounds: readonly string[], opacity = 1): { ground: string; ratio: number } {
+/**
+ * Of several grounds the one on which a colour reads worst, and the contrast there. A colour with an opacity
+ * (0 to 1) is laid over `under`: the grounds themselves, but for something that fades together with its ground.
+ */
+export function worstContrast(colour: string, grounds: readonly string[], opacity = 1, under = grounds): { ground: string; ratio: number } {
   let worst = { ground: grounds[0] ?? '#ffffff', ratio: Number.POSITIVE_INFINITY }
-  for (const ground of grounds) {
-    const ratio = contrast(opacity === 1 ? colour : mix(colour, ground, opacity), ground)
+  for (const [at, ground] of grounds.entries()) {
+    const ratio = contrast(opacity === 1 ? colour : mix(colour, under[at] ?? ground, opacity), ground)
     if (ratio < worst.ratio) worst = { ground, ratio }
   }
   return worst
 }
 
-/** What a colour has to reach: a contrast against each of some grounds, seen through its opacity. */
+/** What a colour has to reach: a contrast against each of some grounds, seen through its opacity (see `worstContrast`). */
 export interface Demand {
   grounds: readonly string[]
   wanted: number
   opacity?: number
+  under?: readonly string[]
   /** `one`: it is enough on one of the grounds. `under`: the colour is the ground, and these are what is read on it. */
   on?: 'each' | 'one' | 'under'
 }
 
-function isMet(colour: string, { grounds, wanted, opacity, on = 'each' }: Demand): boolean {
+function isMet(colour: string, { grounds, wanted, opacity, under, on = 'each' }: Demand): boolean {
   if (on === 'under') return grounds.every((text) => worstContrast(text, [colour], opacity).ratio >= wanted)
-  return on === 'one' ? grounds.some((ground) => worstContrast(colour, [ground], opacity).ratio >= wanted) : worstContrast(colour, grounds, opacity).ratio >= wanted
+  return on === 'one' ? grounds.some((ground) => worstContrast(colour, [ground], opacity).ratio >= wanted) : worstContrast(colour, grounds, opacity, under).ratio >= wanted
 }
 
 /**

@@ -1,7 +1,7 @@
 import type { DrawnText, Measures } from '#core/checkup'
 import type { Look } from '#core/look'
 import type { BehindAnswer, BehindWish } from '../workers/behind'
-import { groundsUnder, isOpaque } from './colours'
+import { groundsUnder, isOpaque, opacityOf } from './colours'
 import { isSeen, type SeenText, textsIn } from './texts'
 
 export interface OverPicture {
@@ -24,27 +24,27 @@ export async function overPicture(page: Document, width: number, look: Look, pic
   const over = texts.filter(({ element }) => standsOver(element, layer))
   const parts = [...page.querySelectorAll('.askbox-input, .askbox-button')].filter((part) => isSeen(part) && part.parentElement !== null && standsOver(part.parentElement, layer))
   const things = [
-    ...over.map(({ box: rect, colour }) => ({ is: 'text' as const, area: areaOf(rect), text: colour })),
+    ...over.map(({ box: rect, colour }) => ({ is: 'text' as const, area: areaOf(rect), text: colour.hex })),
     ...parts.map((part) => ({ is: 'part' as const, area: areaOf(part.getBoundingClientRect(), AROUND), text: look.colours.text })),
   ]
   const colours = await inWorker({
     picture,
     width: Math.max(1, Math.round(box.width)),
     height: Math.max(1, Math.round(box.height)),
-    background: groundsUnder(layer.parentElement, base)[0] ?? base,
+    background: (layer.parentElement && groundsUnder(layer.parentElement, base)[0]) ?? base,
     strength: look.picture.strength / 100,
     things,
   })
   const seen = (at: number) => colours[at] ?? []
-  const wears = ({ colour, place }: SeenText) => colour === look.colours.text || (place === '.askbox-button' && colour === look.colours.button)
+  const wears = ({ colour: { hex }, place }: SeenText) => hex === look.colours.text || (place === '.askbox-button' && hex === look.colours.button)
   return {
     behind: [
       ...over.flatMap((text, at) => (wears(text) && seen(at).length > 0 ? [{ place: text.place === '::placeholder' ? '.askbox-input' : text.place, width, is: 'text' as const, colours: seen(at) }] : [])),
       ...parts.flatMap((part, at) => (seen(over.length + at).length > 0 ? [{ place: part.matches('.askbox-button') ? '.askbox-button' : '.askbox-input', width, is: 'part' as const, colours: seen(over.length + at) }] : [])),
     ],
     texts: over.flatMap((text, at) => {
-      const { place, colour, opacity, isLarge } = text
-      return wears(text) || seen(at).length === 0 ? [] : [{ place, width, colour, opacity, grounds: seen(at), isLarge }]
+      const { place, element, colour, isLarge } = text
+      return wears(text) || seen(at).length === 0 ? [] : [{ place, width, colour: colour.hex, opacity: colour.opacity * opacityOf(element), grounds: seen(at), under: seen(at), isLarge }]
     }),
     isOnGround: texts.some((text) => !text.element.matches('.askbox-input, .askbox-button') && !over.includes(text)),
   }

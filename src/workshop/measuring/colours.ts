@@ -28,33 +28,63 @@ export function seenColour(computed: string): SeenColour {
 
 /** Share of an element that is seen, with all it stands in. */
 export function opacityOf(element: Element): number {
-  let share = 1
-  for (let one: Element | null = element; one !== null; one = one.parentElement) share *= Number(styleOf(one).opacity)
-  return share
+  return chainOf(element).reduce((share, one) => share * Number(styleOf(one).opacity), 1)
 }
 
 /** Every colour that is behind what stands in an element, `#rrggbb`; `base` is behind the page. */
-export function groundsUnder(element: Element | null, base: string): string[] {
-  if (element === null) return [base]
-  const { layers, isOpaque } = layersOf(element)
-  const under = isOpaque ? [base] : groundsUnder(element.parentElement, base)
-  return layers.length === 0 ? under : [...new Set(under.flatMap((ground) => layers.map(({ hex, opacity }) => mix(hex, ground, opacity))))]
+export function groundsUnder(element: Element, base: string): string[] {
+  return [...new Set(paint(chainOf(element), base).map(({ out }) => out))]
+}
+
+/**
+ * A colour of an element's text as it comes out: `colour` laid over `under` with `opacity`, on `grounds`. An
+ * element that is seen through fades with all that is in it, so a text in it may be laid over something else
+ * than what it is read on: CSS Compositing Level 1, section 3.4, for one group in another.
+ */
+export function laidOn(element: Element, { hex, opacity: own }: SeenColour, base: string): { colour: string; opacity: number; grounds: string[]; under: string[] } {
+  const opacity = Number((own * opacityOf(element)).toFixed(3))
+  const painted = paint(chainOf(element), base)
+  return { colour: hex, opacity, grounds: painted.map(({ out }) => out), under: painted.map(({ inside, out }) => (opacity > 0.99 ? out : without(inside, opacity, out))) }
+}
+
+/** What is below, of which `over` with this opacity makes `made`. */
+function without(over: string, opacity: number, made: string): string {
+  const channel = (colour: string, at: number) => Number.parseInt(colour.slice(at, at + 2), 16)
+  return `#${[1, 3, 5]
+    .map((at) => Math.round((channel(made, at) - opacity * channel(over, at)) / (1 - opacity)))
+    .map((value) => Math.min(255, Math.max(0, value)).toString(16).padStart(2, '0'))
+    .join('')}`
+}
+
+/** An element and all it stands in, the outermost first. */
+function chainOf(element: Element): Element[] {
+  const chain: Element[] = []
+  for (let one: Element | null = element; one !== null; one = one.parentElement) chain.unshift(one)
+  return chain
+}
+
+/** The ground in the last element, as it is there and as it comes out: every element fades, with what is in it, into what is behind it. */
+function paint([first, ...rest]: readonly Element[], behind: string): { inside: string; out: string }[] {
+  if (first === undefined) return [{ inside: behind, out: behind }]
+  const share = Number(styleOf(first).opacity)
+  const layers = layersOf(first)
+  const grounds = layers.length === 0 ? [behind] : [...new Set(layers.map(({ hex, opacity }) => mix(hex, behind, opacity)))]
+  return grounds.flatMap((ground) => paint(rest, ground).map(({ inside, out }) => ({ inside, out: mix(out, behind, share) })))
 }
 
 /** Whether an element is drawn on something of its own that lets nothing through. */
 export function isOpaque(element: Element): boolean {
-  return layersOf(element).isOpaque
+  const layers = layersOf(element)
+  return layers.length > 0 && layers.every(({ opacity }) => opacity > 0.99) && Number(styleOf(element).opacity) > 0.99
 }
 
-/** An element's own background: one colour, or those along its gradients. */
-function layersOf(element: Element): { layers: SeenColour[]; isOpaque: boolean } {
+/** An element's own background: one colour, or those along its gradients; none where it has none. */
+function layersOf(element: Element): SeenColour[] {
   const style = styleOf(element)
-  const share = Number(style.opacity)
   const colour = seenColour(style.backgroundColor)
   const along = style.backgroundImage === 'none' ? [] : gradientColours(style.backgroundImage)
-  const under = along.length === 0 ? [colour] : along.map((one) => ({ hex: mix(one.hex, colour.opacity === 0 ? one.hex : colour.hex, one.opacity), opacity: Math.max(one.opacity, colour.opacity) }))
-  const layers = under.map((one) => ({ ...one, opacity: one.opacity * share })).filter(({ opacity }) => opacity > 0)
-  return { layers, isOpaque: layers.length > 0 && layers.every(({ opacity }) => opacity > 0.99) }
+  const layers = along.length === 0 ? [colour] : along.map((one) => ({ hex: mix(one.hex, colour.opacity === 0 ? one.hex : colour.hex, one.opacity), opacity: Math.max(one.opacity, colour.opacity) }))
+  return layers.filter(({ opacity }) => opacity > 0)
 }
 
 /** Steps from one colour of a gradient to the next. */

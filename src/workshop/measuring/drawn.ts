@@ -1,7 +1,7 @@
 import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET } from '#core/checkup'
 import { contrast, mix } from '#core/look'
 import { standsOver } from './behind'
-import { groundsUnder, seenColour, styleOf } from './colours'
+import { groundsUnder, laidOn, type SeenColour, seenColour, styleOf } from './colours'
 import { isSeen, textsIn } from './texts'
 
 type Facts = Omit<Drawn, 'look'>
@@ -23,9 +23,7 @@ export function readRendering(page: Document, width: number, base: string): Rend
   const controls = [...page.querySelectorAll<HTMLElement>('.askbox-input, .askbox-box, .askbox-button')]
   const seen = controls.filter(isSeen)
   return {
-    texts: textsIn(page).flatMap(({ place, element, colour, opacity, isLarge }) =>
-      layer !== null && standsOver(element, layer) ? [] : [{ place, width, colour, opacity, grounds: groundsUnder(element, base), isLarge }],
-    ),
+    texts: textsIn(page).flatMap(({ place, element, colour, isLarge }) => (layer !== null && standsOver(element, layer) ? [] : [{ place, width, ...laidOn(element, colour, base), isLarge }])),
     edges: seen.flatMap((control) => edgeOf(control, width, base, layer)),
     small: seen.flatMap((control) => smallOf(control, width)),
     sights: sightsIn(page, controls),
@@ -56,13 +54,19 @@ function placeOf(control: Element): string {
 function edgeOf(control: Element, width: number, base: string, layer: Element | null): DrawnEdge[] {
   const style = styleOf(control)
   const around = control.parentElement
-  if (control.matches('.askbox-box') || style.boxShadow !== 'none' || (layer !== null && around !== null && standsOver(around, layer))) return []
+  if (around === null || control.matches('.askbox-box') || style.boxShadow !== 'none' || (layer !== null && standsOver(around, layer))) return []
   const grounds = groundsUnder(around, base)
   const edges = (['Bottom', 'Top', 'Left', 'Right'] as const).filter((side) => Number.parseFloat(style[`border${side}Width`]) > 0).map((side) => seenColour(style[`border${side}Color`]))
   const edge = edges.find(({ opacity }) => opacity > 0)
   // Of a fill in several colours, the one that is most like its surroundings.
   const [fill] = groundsUnder(control, base).sort((one, other) => contrast(one, grounds[0]!) - contrast(other, grounds[0]!))
-  return [{ place: placeOf(control), width, edge: edge === undefined ? null : mix(edge.hex, grounds[0]!, edge.opacity), fill: fill ?? null, grounds }]
+  return [{ place: placeOf(control), width, edge: edge === undefined ? null : seenAt(control, edge, base), fill: fill ?? null, grounds }]
+}
+
+/** A colour of a control as it comes out. */
+function seenAt(control: Element, colour: SeenColour, base: string): string {
+  const { colour: hex, under, opacity } = laidOn(control, colour, base)
+  return mix(hex, under[0]!, opacity)
 }
 
 /** A box's words can be pressed as well as the box. */

@@ -1,14 +1,13 @@
 import { textPlaces } from '#core/checkup'
-import { opacityOf, seenColour, styleOf } from './colours'
+import { opacityOf, type SeenColour, seenColour, styleOf } from './colours'
 
 /** One text as a rendering shows it. */
 export interface SeenText {
   /** Selector of the elements that have this text. */
   place: string
   element: Element
-  /** `#rrggbb`, seen through `opacity`. */
-  colour: string
-  opacity: number
+  /** Its own colour, before all it stands in fades it. */
+  colour: SeenColour
   /** "Large scale" as WCAG 2.2 has it. */
   isLarge: boolean
   box: DOMRect
@@ -53,8 +52,7 @@ function seenText(element: Element, place: string, box: DOMRect, pseudo?: string
   return {
     place,
     element,
-    colour: hex,
-    opacity: Number((opacity * opacityOf(element) * (pseudo === undefined ? 1 : Number(style.opacity))).toFixed(3)),
+    colour: { hex, opacity: pseudo === undefined ? opacity : opacity * Number(style.opacity) },
     isLarge: size >= 24 || (size >= 18.66 && Number(style.fontWeight) >= 700),
     box,
   }
