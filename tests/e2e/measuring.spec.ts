@@ -7,7 +7,7 @@ import { previewPage, renderForm } from '#core/render'
 import { bullets, richText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { expect, test } from './box'
-import { drawer } from './form-station'
+import { drawer, picture } from './form-station'
 import type * as parts from './measuring-parts'
 import { pageScript } from './page-script'
 
@@ -119,4 +119,14 @@ test('on a landing page with its picture behind, the words over it are measured 
   await expect(workshop.getByText(/^The heading: .* over the picture at/)).toBeVisible()
   await expect(workshop.getByText(/^The text: .* over the picture at/)).toBeVisible()
   await expect(workshop.getByText(/^(A label|A choice|The small line|The button): .* over the picture/)).toHaveCount(0)
+
+  // An owner's own CSS reaches what stands around the form there, and is measured over the picture as well.
+  await drawer(workshop, 'Look')
+  await workshop.getByText('Your own CSS').click()
+  await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill('.askbox-heading { color: #1d2433 } form { border: 2px dashed }')
+  await expect(picture(workshop).locator('.askbox-heading')).toHaveCSS('color', 'rgb(29, 36, 51)')
+  await expect(picture(workshop).locator('form')).toHaveCSS('border-top-width', '2px')
+  await expect(picture(workshop).locator('main')).toHaveCSS('border-top-width', '0px')
+  await drawer(workshop, 'Checkup')
+  await expect(workshop.getByText(/^The heading: \d\.\d\d : 1 as your own CSS draws it/)).toBeVisible()
 })

@@ -7,6 +7,7 @@ import { element, type Node } from './node'
 import { documentOf } from './page'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
+import { customRulesAround } from './styles'
 
 /**
  * The form as a page of its own: full-width sections around it, each there only when it says something.
@@ -106,6 +107,7 @@ function landingStyles({ content, receiver }: PlacedForm): string {
     'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
     '.asking form.askbox{max-width:34rem!important;margin:0 auto!important}',
     '@media(max-width:480px){section{padding-inline:1rem}}',
+    ...customRulesAround(look.custom.rules, 'main:not(#a#b)'),
   ]
     .filter(Boolean)
     .join('\n')

@@ -202,11 +202,26 @@ function entranceRules({ entrance }: Look, scope: string): string[] {
 
 /** The owner's own rules, each selector within the form; `form` or `:scope` is the form itself. */
 function customRules(rules: readonly CustomRule[], scope: string): string[] {
-  return rules.map(({ media, selectors, declarations }) => {
-    const placed = selectors.map((selector) => (/^(form|:scope)(?![\w-])/.test(selector) ? selector.replace(/^(form|:scope)/, scope) : `${scope} ${selector}`))
-    const rule = `${placed.join()}{${declarations.map(({ property, value }) => `${property}:${value}`).join(';')}}`
-    if (media === null) return rule
-    const bounds = [media.from !== null && `(min-width:${media.from}px)`, media.upTo !== null && `(max-width:${media.upTo}px)`].filter(Boolean)
-    return bounds.length === 0 ? rule : `@media ${bounds.join(' and ')}{${rule}}`
+  return rules.map(({ selectors, ...rest }) => ruleText({ ...rest, selectors: selectors.map((selector) => (isForm(selector) ? selector.replace(FORM, scope) : `${scope} ${selector}`)) }))
+}
+
+/** The same for what stands outside the form on a page that is all the form's own. */
+export function customRulesAround(rules: readonly CustomRule[], scope: string): string[] {
+  return rules.flatMap(({ selectors, ...rest }) => {
+    const around = selectors.filter((selector) => !isForm(selector)).map((selector) => `${scope} ${selector}`)
+    return around.length === 0 ? [] : [ruleText({ ...rest, selectors: around })]
   })
+}
+
+const FORM = /^(form|:scope)(?![\w-])/
+
+function isForm(selector: string): boolean {
+  return FORM.test(selector)
+}
+
+function ruleText({ media, selectors, declarations }: CustomRule): string {
+  const rule = `${selectors.join()}{${declarations.map(({ property, value }) => `${property}:${value}`).join(';')}}`
+  if (media === null) return rule
+  const bounds = [media.from !== null && `(min-width:${media.from}px)`, media.upTo !== null && `(max-width:${media.upTo}px)`].filter(Boolean)
+  return bounds.length === 0 ? rule : `@media ${bounds.join(' and ')}{${rule}}`
 }
