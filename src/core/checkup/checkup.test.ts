@@ -139,6 +139,9 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     const draft = withCss(rule('.askbox-heading', 'color', '#555'))
     const fine: Drawn = { look: draft.look, texts: [{ ...text, colour: '#333333' }], edges: [{ ...edge, edge: '#555555' }, { ...edge, edge: null, fill: '#333333' }], small: [], hidden: [], covered: [] }
     expect(findingsOf(draft, { ...nothingMeasured, drawn: fine })).toEqual([])
+    // The focus may show by something else than an outline.
+    const shadow = { ...rule('.askbox-input:focus', 'outline', 'none'), declarations: [{ property: 'outline', value: 'none' }, { property: 'box-shadow', value: '0 0 0 3px #123' }] }
+    expect(findingsOf(withCss(shadow))).toEqual([])
   })
 })
 

@@ -20,22 +20,19 @@ export function ownCssFindings({ look }: FormContent, drawn: Drawn | null): Find
 function ruleFindings(rules: readonly CustomRule[]): Finding[] {
   const sets = (test: (property: string, value: string, selector: string) => boolean) =>
     rules.some(({ selectors, declarations }) => declarations.some(({ property, value }) => selectors.some((selector) => test(property, value.replace(/\s*!important$/i, '').toLowerCase(), selector))))
-  // The last rule for the focus decides, as a mend of ours does.
-  const focus = rules.flatMap(({ declarations }) => declarations.filter(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
   const findings: (Finding | false)[] = [
     sets((property, value) => property === 'order' || (property.startsWith('flex') && /-reverse/.test(value))) && {
       ...fault('order-changed'),
       message: 'Your own CSS shows things in another order than they are read out and reached by keyboard.',
       source: 'WCAG 2.2, 1.3.2 Meaningful Sequence; 2.4.3 Focus Order',
     },
-    focus !== undefined &&
-      /^(none|0|0px|0 .*|.* none)$/.test(focus.value.replace(/\s*!important$/i, '').toLowerCase()) && {
-        ...fault('focus-hidden'),
-        message: 'Your own CSS takes away the outline that shows where the keyboard is.',
-        source: 'WCAG 2.2, 2.4.7 Focus Visible',
-        place: '.askbox-input',
-        mend: withRule('Show the outline again', ':focus-visible', { outline: '3px solid var(--text)', 'outline-offset': '2px' }),
-      },
+    hidesFocus(rules) && {
+      ...fault('focus-hidden'),
+      message: 'Your own CSS takes away the outline that shows where the keyboard is.',
+      source: 'WCAG 2.2, 2.4.7 Focus Visible',
+      place: '.askbox-input',
+      mend: withRule('Show the outline again', ':focus-visible', { outline: '3px solid var(--text)', 'outline-offset': '2px' }),
+    },
     sets((property, value, selector) => /\.askbox-(result|trouble)\b/.test(selector) && hides(property, value)) && {
       ...fault('message-hidden'),
       message: 'Your own CSS hides what visitors are told after pressing the button.',
@@ -43,6 +40,14 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
     },
   ]
   return findings.filter((finding) => finding !== false)
+}
+
+/** The last rule about outlines decides, as a mend does. One that shows the focus by something else may go without. */
+function hidesFocus(rules: readonly CustomRule[]): boolean {
+  const last = rules.filter(({ declarations }) => declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
+  if (last === undefined) return false
+  const showsElse = last.selectors.every((selector) => /:focus/.test(selector)) && last.declarations.some(({ property }) => /^(box-shadow|border|background)/.test(property))
+  return !showsElse && last.declarations.some(({ property, value }) => /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(value.replace(/\s*!important$/i, '').toLowerCase()))
 }
 
 function hides(property: string, value: string): boolean {
