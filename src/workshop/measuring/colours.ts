@@ -39,7 +39,7 @@ export function groundsUnder(element: Element, base: string): string[] {
 /**
  * A colour of an element's text as it comes out: `colour` laid over `under` with `opacity`, on `grounds`. An
  * element that is seen through fades with all that is in it, so a text in it may be laid over something else
- * than what it is read on: CSS Compositing Level 1, section 3.4, for one group in another.
+ * than what it is read on: CSS Color Module Level 3, section 3.2, "opacity", for one element in another.
  */
 export function laidOn(element: Element, { hex, opacity: own }: SeenColour, base: string): { colour: string; opacity: number; grounds: string[]; under: string[] } {
   const opacity = Number((own * opacityOf(element)).toFixed(3))
