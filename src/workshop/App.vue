@@ -64,10 +64,11 @@ prefersDark.addEventListener('change', applyScheme)
 }
 .top {
   display: flex;
+  flex-wrap: wrap;
   align-items: stretch;
-  gap: var(--gap-5);
-  height: 52px;
-  padding-inline: var(--gap-5);
+  gap: 0 var(--gap-5);
+  min-height: 52px;
+  padding-inline: var(--page-edge);
   border-bottom: 1px solid var(--hairline);
   background: var(--sheet);
 }
@@ -79,6 +80,7 @@ prefersDark.addEventListener('change', applyScheme)
   font-size: var(--text-l);
   font-weight: 700;
   text-decoration: none;
+  white-space: nowrap;
 }
 nav {
   display: flex;
@@ -133,5 +135,16 @@ nav a.router-link-active:not([href='/']) {
 }
 main:focus {
   outline: none;
+}
+@media (max-width: 640px) {
+  .mark {
+    min-height: 44px;
+  }
+  nav {
+    order: 1;
+    width: 100%;
+    min-height: 40px;
+    justify-content: space-between;
+  }
 }
 </style>

@@ -259,6 +259,7 @@ test('another language turns the form around; over a picture, contrast is measur
   await expect(form.locator('form.askbox')).toHaveCSS('direction', 'rtl')
   await expect(form.locator('.askbox-words')).toHaveText('البريد الإلكتروني')
   await workshop.getByLabel('The form speaks').selectOption('English')
+  await expect(form.locator('.askbox-words')).toHaveText('Email')
   await workshop.getByLabel('Picture', { exact: true }).setInputFiles(hill)
   await workshop.getByLabel('Behind').check()
   await workshop.getByRole('slider', { name: 'Strength' }).fill('100')
@@ -274,6 +275,23 @@ test('another language turns the form around; over a picture, contrast is measur
     if ((await mends.count()) > 0) await mends.first().click()
     expect(await workshop.getByText(/over the picture at/).count()).toBe(0)
   }).toPass()
+})
+
+test('a new form speaks what the newest on its site speaks, and its own words follow to another language', async ({ workshop, box }) => {
+  const make = async (shape: string) => {
+    await workshop.goto(`${box.workshop}/new`)
+    await workshop.getByLabel('Volunteers’ blog').check()
+    await workshop.getByLabel('Start shape').selectOption({ label: shape })
+    await workshop.getByRole('button', { name: 'Make the form' }).click()
+  }
+  await make('Inline band: in the text of a post: one question, one line')
+  await workshop.getByLabel('The form speaks').selectOption('German')
+  await expect(picture(workshop).locator('.askbox-button')).toHaveText('Anmelden')
+  await make('Event notice: a date, a place, and a seat to ask for')
+  await expect(picture(workshop).locator('.askbox-label')).toHaveText('E-Mail')
+  await expect(picture(workshop).locator('.askbox-button')).toHaveText('Keep me a place')
+  await drawer(workshop, 'Checkup')
+  await expect(workshop.getByText('The form speaks German; still in English: heading, introduction, note before the fields, button, small line below.')).toBeVisible()
 })
 
 test('an owner’s own CSS holds for the form, and what is left out is named', async ({ workshop, box }) => {
@@ -333,4 +351,23 @@ test('a colour that is none is refused and stands to be mended; one chosen besid
   await inside.fill('800')
   await inside.press('Enter')
   await expect(inside).toHaveValue('80')
+})
+
+test('a form that is a page of its own and stands in a page as well is looked at as either', async ({ workshop, box }) => {
+  const around = workshop.getByRole('combobox', { name: 'Surroundings' })
+  await workshop.goto(`${box.workshop}/forms/starchartform/form`)
+  await expect(picture(workshop).locator('main .askbox-heading')).toBeVisible()
+  await expect(around).toHaveCount(0)
+  await workshop.goto(`${box.workshop}/forms/starchartform/spot`)
+  await workshop.getByRole('button', { name: 'Another spot for this form' }).click()
+  await workshop.getByLabel('Another spot on').selectOption('Observatory site')
+  await workshop.getByRole('button', { name: 'Add it' }).click()
+  await workshop.goto(`${box.workshop}/forms/starchartform/form`)
+  await expect(workshop.getByLabel('Meddlesome styles')).toHaveCount(0)
+  await around.selectOption('On dark')
+  await expect(picture(workshop).locator('#page .askbox-heading')).toBeVisible()
+  await expect(workshop.getByText('680 px', { exact: true })).toBeVisible()
+  await expect(workshop.getByLabel('Meddlesome styles')).toBeVisible()
+  await around.selectOption('As a page of its own')
+  await expect(picture(workshop).locator('main .askbox-heading')).toBeVisible()
 })

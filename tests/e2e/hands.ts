@@ -52,7 +52,11 @@ export function keyboardHands(page: Page): Hands {
   }
   return {
     async press(what) {
-      await reach(what)
+      if ((await what.getAttribute('role')) === 'tab') {
+        // Tab goes to the chosen one of a row; the arrows go on from there.
+        await reach(page.locator('[role=tab][aria-selected=true]'))
+        for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++) await page.keyboard.press('ArrowRight')
+      } else await reach(what)
       await page.keyboard.press('Enter')
     },
     async choose(menu, words) {

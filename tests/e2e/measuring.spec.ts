@@ -12,10 +12,13 @@ import type * as parts from './measuring-parts'
 import { pageScript } from './page-script'
 
 declare const Measuring: typeof parts
+const script = pageScript('measuring-parts.ts', 'Measuring')
 
 const anyColour = fc.integer({ min: 0, max: 0xffffff }).map((number) => `#${number.toString(16).padStart(6, '0')}`)
+/** Within sRGB at every hue, by culori: what lies beyond it is cut off before it fades or after, as Chromium likes. */
+const anyOklch = fc.tuple(fc.integer({ min: 24, max: 91 }), fc.nat(360)).map(([lightness, hue]) => `oklch(${lightness}% 0.04 ${hue})`)
 /** Colours in several syntaxes, some seen through; grounds likewise. */
-const anySeen = fc.oneof(anyColour, fc.tuple(anyColour, fc.integer({ min: 20, max: 100 })).map(([hex, share]) => `color-mix(in srgb, ${hex} ${share}%, transparent)`), fc.tuple(fc.nat(100), fc.nat(360)).map(([lightness, hue]) => `oklch(${lightness}% 0.1 ${hue})`))
+const anySeen = fc.oneof(anyColour, fc.tuple(anyColour, fc.integer({ min: 20, max: 100 })).map(([hex, share]) => `color-mix(in srgb, ${hex} ${share}%, transparent)`), anyOklch)
 const places = ['.askbox-heading', '.askbox-introduction', '.askbox-introduction a', '.askbox-points li', '.askbox-label', '.askbox-option', '.askbox-small'] as const
 const anyRule = fc
   .oneof(
@@ -51,12 +54,11 @@ test('texts that read too badly under an owner’s own CSS are those that axe-co
     const theirs = violations.flatMap(({ nodes }) => nodes.map(({ html }) => /data-number="(\d+)"/.exec(html)?.[1]))
     // Where a rounded colour decides, the two may differ; of a text in the colour of its ground, axe-core says nothing.
     const sure = ours.filter(({ ratio, wanted }) => Math.abs(ratio - wanted) > 0.1 && ratio > 1.05)
-        expect([css, sure.filter(({ ratio, wanted }) => ratio < wanted).map(({ number }) => number)]).toEqual([css, sure.map(({ number }) => number).filter((number) => theirs.includes(number!))])
+    expect([css, sure.filter(({ ratio, wanted }) => ratio < wanted).map(({ number }) => number)]).toEqual([css, sure.map(({ number }) => number).filter((number) => theirs.includes(number!))])
     failing += theirs.length
   }
   expect(failing).toBeGreaterThan(10)
 })
-const script = pageScript('measuring-parts.ts', 'Measuring')
 
 test('property: a text’s colour and ground, through whatever it stands in, are the pixels that Chromium draws', async ({ page }) => {
   const anyBox = fc.tuple(anySeen, fc.boolean(), fc.integer({ min: 2, max: 10 })).map(([colour, hasGround, tenths]) => `${hasGround ? `background: ${colour}; ` : ''}opacity: ${tenths / 10}`)
@@ -82,8 +84,8 @@ test('property: a text’s colour and ground, through whatever it stands in, are
     })
   }, picture)
   expect(differences).toHaveLength(60)
-  // Every box rounds once.
-  expect(Math.max(...differences)).toBeLessThanOrEqual(4)
+  // Each of four boxes rounds its ground and its fading, in Chromium to whole steps below.
+  expect(Math.max(...differences)).toBeLessThanOrEqual(8)
 })
 
 test('what an owner’s own CSS spoils is found as it is drawn, and not what it does well', async ({ workshop, box }) => {
@@ -98,6 +100,9 @@ test('what an owner’s own CSS spoils is found as it is drawn, and not what it 
     ['@media (min-width: 600px) { .askbox-button { visibility: hidden } }', [/^Your own CSS hides the button at 680 px: nobody/]],
     ['.askbox-button { min-height: 0; padding: 0; font-size: .6em; line-height: 1 }', [/^The button: \d+ × 1\d px as your own CSS draws it, where 24 × 24/]],
     ['.askbox-introduction { position: absolute; inset: 0; background: #dee }', [/^Something lies over the fields at 320, 360 and 680 px/, /^Something lies over the button/]],
+    ['.askbox-button:hover { background: #fdfdfd; color: #ddd }', [/^The button’s words under the pointer: 1\.\d\d : 1 as your own CSS draws it/, /^The button under the pointer: 1\.\d\d : 1 as your own CSS draws it/]],
+    ['.askbox-input:focus { outline: 2px solid #e0e8e2 }', [/^The fields with the keyboard there: 1\.\d\d : 1 for the outline/]],
+    ['.askbox-button:hover { background: #123; color: #fff } .askbox-input:focus-visible { outline: 3px solid #245; background: #fffff0 }', []],
     ['.askbox-input { outline: none } .askbox-result { visibility: hidden }', [/takes away the outline/, /hides what visitors are told/]],
   ]
   for (const [css, findings] of cases) {

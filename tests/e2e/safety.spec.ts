@@ -1,6 +1,5 @@
 import type { Page } from '@playwright/test'
 import { expect, test } from './box'
-import { violationsOn } from './axe'
 import { ask, picture } from './form-station'
 
 const SCRIPT = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>'
@@ -82,35 +81,4 @@ test('what a wrong sign-up brings is the form with the visitor’s page still kn
   await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
   await workshop.goto(`${box.workshop}/lists/membersletter`)
   await expect(workshop.getByRole('row', { name: /second-try/ })).toContainText('/posts/first-frost')
-})
-
-test.describe('axe-core finds nothing (WCAG 2.2 A and AA)', () => {
-  const check = (page: Page) => violationsOn(page, { exclude: 'iframe' })
-  const stations = ['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/schoolsform/${station}`)
-  const cases = [
-    { scheme: 'light', places: 'the form page', paths: stations },
-    { scheme: 'light', places: 'the other places', paths: ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/settings'] },
-    { scheme: 'dark', places: 'one of each kind', paths: ['/', '/new', '/lists/schoolvisits', '/settings', stations[0]!, stations[1]!] },
-  ] as const
-  for (const { scheme, places, paths } of cases) {
-    test(`workshop, ${scheme}, ${places}`, async ({ workshop, box }) => {
-      await workshop.emulateMedia({ colorScheme: scheme })
-      for (const path of paths) {
-        await workshop.goto(box.workshop + path)
-        await workshop.locator('h1').first().waitFor()
-        expect([path, await check(workshop)]).toEqual([path, []])
-      }
-    })
-  }
-  test('what visitors see, on a phone', async ({ page, box }) => {
-    await page.setViewportSize({ width: 320, height: 640 })
-    await page.goto(`${box.sites}/posts/first-frost`)
-    expect(await check(page)).toEqual([])
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(320)
-    // The answer pages are sandboxed without scripts, so axe looks at their HTML on a page where it can run.
-    for (const path of ['/answer/firstfrost/joined', '/answer/schoolvisit/already-on-list', '/answer/nowhere/joined']) {
-      await page.setContent(await (await fetch(box.workshop + path)).text())
-      expect([path, await check(page)]).toEqual([path, []])
-    }
-  })
 })

@@ -22,6 +22,12 @@ async function save(page: Page): Promise<string> {
   return (await download).path()
 }
 
+/** Waits until the workshop can be opened without the receiver. */
+async function copied(page: Page): Promise<void> {
+  const isCopied = () => page.evaluate(async () => (await navigator.serviceWorker.ready).active !== null && (await caches.match('/')) !== undefined)
+  await expect.poll(isCopied, { timeout: 20_000 }).toBe(true)
+}
+
 test('a browser that is not paired is told how to pair, and a wrong key is named', async ({ page, box }) => {
   await page.goto(box.workshop)
   await expect(page.getByRole('heading', { name: 'Pair this browser with your receiver' })).toBeVisible()
@@ -156,6 +162,7 @@ test('members are added, changed, removed and brought back; offline it waits and
   const row = workshop.getByRole('row', { name: /by-hand/ })
   await expect(row).toContainText('added by hand')
   await expect(row).not.toContainText('being sent')
+  await copied(workshop)
 
   await context.setOffline(true)
   await row.getByRole('button', { name: /^Change/ }).click()
@@ -172,14 +179,16 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(row).toContainText('on the list')
   await expect(row).not.toContainText('being sent')
 
-  // Taken back while there is no way to the receiver, and taken back on its way there.
+  // Taken back while there is no way to the receiver, in a workshop that was closed in between; and on its way there.
   await context.setOffline(true)
   await row.getByRole('button', { name: /^Remove/ }).click()
-  await expect(row).toContainText('removed')
-  await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
-  await context.setOffline(false)
+  await expect(row).toContainText('removed, being sent')
+  await workshop.reload()
+  await row.getByRole('button', { name: 'Take back' }).click()
   await expect(row).toContainText('on the list')
-  await expect(row).not.toContainText('being sent')
+  await context.setOffline(false)
+  await expect(row).not.toContainText('being sent', { timeout: 20_000 })
+  await expect(row).toContainText('on the list')
   let pass = () => {}
   const held = new Promise<void>((resolve) => (pass = resolve))
   const isHeld = workshop.waitForRequest('**/api/commands')
@@ -198,8 +207,7 @@ test('members are added, changed, removed and brought back; offline it waits and
 })
 
 test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box, context }) => {
-  const isCopied = () => workshop.evaluate(async () => (await navigator.serviceWorker.ready).active !== null && (await caches.match('/')) !== undefined)
-  await expect.poll(isCopied, { timeout: 20_000 }).toBe(true)
+  await copied(workshop)
   await context.setOffline(true)
   await workshop.goto(`${box.workshop}/lists/membersletter`)
   await expect(workshop.getByRole('heading', { name: 'Members’ letter' })).toBeVisible()

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { readCustomCss } from '#core/css'
-import { type FormContent, formContentSchema, newField, sampleAnswers, shapes, startContent } from '#core/form'
+import { type FormContent, formContentSchema, newField, openedWords, sampleAnswers, sampleWords, shapeOf, shapes, startContent } from '#core/form'
 import type { PictureId } from '#core/ids'
 import { quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
@@ -25,12 +25,11 @@ function findingsOf(draft: FormContent, measures = nothingMeasured): Finding[] {
   return checkup({ ...subject, measures })
 }
 
-test('a sound form has no finding, nor has any start shape but for the gift to be given', () => {
+test('a sound form has no finding, nor has any start shape but for what only its owner can say', () => {
   expect(findingsOf(good)).toEqual([])
   for (const shape of shapes) {
     const findings = findingsOf({ ...startContent('Our letter', shape), words: { ...startContent('Our letter', shape).words, heading: 'Hear from us each month' } })
-    // The gift's shape promises one, and only its owner knows where it is had.
-    expect([shape.key, findings.map(({ code }) => code)]).toEqual([shape.key, shape.key === 'gift' ? ['gift-not-given'] : []])
+    expect([shape.key, findings.map(({ code }) => code)]).toEqual([shape.key, { gift: ['words-sample', 'gift-not-given'], landing: ['quote-sample', 'words-sample'], event: ['words-sample'] }[shape.key] ?? []])
   }
 })
 
@@ -57,6 +56,10 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     { code: 'consent-no-purpose', weight: 'hint', mends: false, change: (one) => one.fields.push({ ...newField('consent', texts), wording: richText('I agree') } as never) },
     { code: 'offer-vague', weight: 'hint', mends: false, change: (one) => Object.assign(one.words, { heading: 'Newsletter', introduction: richText('Subscribe.'), small: [] }) },
     { code: 'gift-not-given', weight: 'hint', mends: false, change: (one) => (one.words.button = 'Send me the guide') },
+    { code: 'quote-sample', weight: 'fault', mends: true, change: (one) => Object.assign(one, { shape: 'landing', words: { ...one.words, quote: sampleWords(shapeOf('landing')).quote } }) },
+    { code: 'words-sample', weight: 'hint', mends: false, change: (one) => Object.assign(one, { shape: 'landing', words: { ...one.words, after: sampleWords(shapeOf('landing')).after } }) },
+    { code: 'words-foreign', weight: 'fault', mends: false, change: (one) => Object.assign(one, { shape: 'landing', language: 'de', words: { ...one.words, after: sampleWords(shapeOf('landing')).after } }) },
+    { code: 'words-unwritten', weight: 'fault', mends: true, change: (one) => Object.assign(one.words, { heading: openedWords.heading, note: openedWords.note }) },
     { code: 'button-empty', weight: 'stops', mends: false, change: (one) => (one.words.button = '') },
     { code: 'alternative-missing', weight: 'fault', mends: true, change: (one) => (one.illustration = illustration) },
     { code: 'picture-missing', weight: 'stops', mends: false, change: (one) => (one.illustration = { ...illustration, isDecoration: true, picture: { ...use, id: 'gone' as PictureId } }) },
@@ -110,17 +113,23 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
   test.each<Case>([
     { code: 'order-changed', says: 'another order', css: [rule('.askbox-row', 'flex-flow', 'row-reverse wrap')] },
     { code: 'focus-hidden', says: 'outline', css: [rule('.askbox-input', 'outline', '0 !important')], mendSets: /^:focus-visible outline: 3px solid/ },
+    { code: 'focus-hidden', says: 'at all times', css: [rule('.askbox-row > input', 'outline', '1px solid #245')], mendSets: /^:focus-visible outline: 3px solid/ },
     { code: 'message-hidden', says: 'told after', css: [rule('.askbox-result p', 'opacity', '0.0')] },
+    { code: 'css-filtered', says: 'cannot be measured', weight: 'hint', css: [rule('form', 'filter', 'sepia(1)')] },
     { code: 'css-contrast', says: 'The heading: 1.54 : 1', drawn: { texts: [text, { ...text, width: 680, grounds: ['#ffffff'], under: ['#ffffff'] }] }, mendSets: /^\.askbox-heading color: #[0-9a-f]{6} !important$/ },
     { code: 'css-contrast', says: 'The small line', drawn: { texts: [{ ...text, place: '.askbox-small a', colour: '#2b2b33', opacity: 0.3 }] }, mendSets: /^\.askbox-small a color: #2b2b33 !important; opacity: 1/ },
     { code: 'css-edge', says: 'The fields: 1.20 : 1', drawn: { edges: [edge] }, mendSets: /^\.askbox-input border: 1px solid #/ },
+    { code: 'css-contrast', says: 'The button’s words under the pointer: 1.54 : 1', drawn: { texts: [{ ...text, place: '.askbox-button:hover' }] }, mendSets: /^\.askbox-button:hover color: #/ },
+    { code: 'css-contrast', says: 'The example in a field with the keyboard there: 1.54', drawn: { texts: [{ ...text, place: '.askbox-input:focus::placeholder' }] }, mendSets: /^\.askbox-input:focus::placeholder color: #/ },
+    { code: 'css-edge', says: 'The button while pressed: 1.20 : 1', drawn: { edges: [{ ...edge, place: '.askbox-button:active' }] }, mendSets: /^\.askbox-button:active border: 1px solid #/ },
+    { code: 'css-outline', says: 'The fields with the keyboard there: 1.20 : 1', drawn: { outlines: [{ place: '.askbox-input:focus', width: 320, colour: '#e0ddd6', grounds: ['#f4f1ea'] }] }, mendSets: /^\.askbox-input:focus outline-color: #/ },
     { code: 'css-target', says: 'The button: 105 × 12 px', drawn: { small: [{ place: '.askbox-button', width: 320, across: 105, down: 12 }] }, mendSets: /^\.askbox-button min-width: 24px/ },
     { code: 'css-hidden', says: 'a label at 320 and 680 px', drawn: { hidden: [320, 680].map((width) => ({ place: '.askbox-label', width, is: 'label' as const })) } },
     { code: 'css-hidden', says: 'the button at 320 px', weight: 'stops', drawn: { hidden: [{ place: '.askbox-button', width: 320, is: 'button' }] } },
     { code: 'css-covered', says: 'over the fields', drawn: { covered: [{ place: '.askbox-input', width: 320 }] } },
   ])('$code: $says', ({ code, says, weight = 'fault', css = [rule('.askbox-note', 'color', 'red')], drawn, mendSets }) => {
     const draft = withCss(...css)
-    const facts: Drawn = { look: draft.look, texts: [], edges: [], small: [], hidden: [], covered: [], ...drawn }
+    const facts: Drawn = { look: draft.look, texts: [], edges: [], outlines: [], small: [], hidden: [], covered: [], ...drawn }
     const findings = findingsOf(draft, { ...nothingMeasured, drawn: facts })
     expect(findings.map((one) => [one.code, one.weight])).toEqual([[code, weight]])
     expect(findings[0]!.message).toContain(says)
@@ -137,11 +146,13 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
   })
   test('what is well as it is drawn is no finding', () => {
     const draft = withCss(rule('.askbox-heading', 'color', '#555'))
-    const fine: Drawn = { look: draft.look, texts: [{ ...text, colour: '#333333' }], edges: [{ ...edge, edge: '#555555' }, { ...edge, edge: null, fill: '#333333' }], small: [], hidden: [], covered: [] }
+    const fine: Drawn = { look: draft.look, texts: [{ ...text, colour: '#333333' }], edges: [{ ...edge, edge: '#555555' }, { ...edge, edge: null, fill: '#333333' }], outlines: [{ place: '.askbox-input:focus', width: 320, colour: '#555555', grounds: ['#ffffff'] }], small: [], hidden: [], covered: [] }
     expect(findingsOf(draft, { ...nothingMeasured, drawn: fine })).toEqual([])
     // The focus may show by something else than an outline.
     const shadow = { ...rule('.askbox-input:focus', 'outline', 'none'), declarations: [{ property: 'outline', value: 'none' }, { property: 'box-shadow', value: '0 0 0 3px #123' }] }
     expect(findingsOf(withCss(shadow))).toEqual([])
+    // An outline around what never has it, under the pointer, or at all times and another in focus, takes nothing from it.
+    for (const css of [[rule('.askbox-quote', 'outline', '1px solid red')], [rule('.askbox-button:hover', 'outline', '1px solid red')], [rule('input', 'outline', '1px solid red'), rule('input:focus', 'outline', '3px solid #123')]]) expect(findingsOf(withCss(...css))).toEqual([])
   })
 })
 

@@ -16,12 +16,17 @@ export interface Measures {
 }
 export const nothingMeasured: Measures = { overflows: [], behind: [], isOnGround: true, drawn: null }
 
-/** Only what is drawn otherwise than without the owner's own CSS. */
+/**
+ * Only what is drawn otherwise than without the owner's own CSS. What is so only in a state names it in its
+ * place: `.askbox-button:hover`.
+ */
 export interface Drawn {
   /** The look it was drawn with: of any other, these tell nothing. */
   look: Look
   texts: readonly DrawnText[]
   edges: readonly DrawnEdge[]
+  /** What shows where the keyboard is, where rules say something of it. */
+  outlines: readonly { place: string; width: number; colour: string; grounds: readonly string[] }[]
   /** Controls smaller than a target may be, in CSS pixels. */
   small: readonly { place: string; width: number; across: number; down: number }[]
   /** Out of sight: a label or an error whose control is in sight, a control that has to be answered, the button. */

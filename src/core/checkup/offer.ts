@@ -1,17 +1,57 @@
-import type { FormContent } from '#core/form'
+import { foreignSamples, type FormContent, openedWords, sameValue, shapeOf, untouchedSamples, type WordKey, wordNames } from '#core/form'
 import { linksIn, plainText } from '#core/text'
+import { languageNames } from '#core/texts'
 import type { Finding } from './finding'
 
 /** English words for what is had at once, rather than letter by letter (from memory). */
 const GIFTS = /\b(guide|checklist|workbook|e-?book|pdf|printable \w+|download|voucher|template|free (?:copy|chapter|chart|map|sample))\b/i
 
 /** The offer and the consent. Hints where a machine can only guess. */
-export function offerFindings({ words, fields, language, answers }: FormContent): Finding[] {
+export function offerFindings(content: FormContent): Finding[] {
+  const { words, fields, language, answers } = content
+  const samples = untouchedSamples(content)
+  const foreign = foreignSamples(content)
+  const claims = samples.filter((key) => shapeOf(content.shape)?.claims.includes(key) && !foreign.includes(key))
   const offer = [words.heading, plainText(words.introduction), plainText(words.points), plainText(words.note), plainText(words.small)].join(' ')
   const consents = fields.filter((field) => field.kind === 'consent')
   const promised = language === 'en' ? GIFTS.exec([words.heading, plainText(words.introduction), words.button].join(' ')) : null
   const { show, message } = answers.joined
+  const unwritten = (Object.keys(openedWords) as (keyof typeof openedWords)[]).filter((key) => key !== 'quoteBy' && sameValue(words[key], openedWords[key]))
   const findings: (Finding | false)[] = [
+    unwritten.length > 0 && {
+      station: 'form',
+      code: 'words-unwritten',
+      weight: 'fault',
+      message: `Still to be written: ${named(unwritten)}.`,
+      place: `.askbox-${unwritten[0]}`,
+      mend: { name: 'Take off what is not written', apply: (changed) => ({ ...changed, words: { ...changed.words, ...Object.fromEntries(unwritten.map((key) => [key, key === 'heading' ? '' : []])) } }) },
+    },
+    samples.includes('quote') && {
+      station: 'form',
+      code: 'quote-sample',
+      weight: 'fault',
+      message: 'Nobody said this: the reader’s words are still the sample’s.',
+      reason: 'Made-up praise misleads people, and in the European Union it is forbidden.',
+      source: 'Directive 2005/29/EC, annex I, point 23c',
+      place: '.askbox-quote',
+      mend: { name: 'Take the reader’s words off', apply: (changed) => ({ ...changed, words: { ...changed.words, quote: [], quoteBy: '' } }) },
+    },
+    foreign.length > 0 && {
+      station: 'form',
+      code: 'words-foreign',
+      weight: 'fault',
+      message: `The form speaks ${languageNames[language]}; still in English: ${named(foreign)}.`,
+      reason: 'Screen readers read it out as if it were the form’s own language.',
+      source: 'WCAG 2.2, 3.1.2 Language of Parts',
+      place: `.askbox-${foreign[0]}`,
+    },
+    claims.length > 0 && {
+      station: 'form',
+      code: 'words-sample',
+      weight: 'hint',
+      message: `Still the sample’s: ${named(claims)}. Is all of it true of you?`,
+      place: `.askbox-${claims[0]}`,
+    },
     promised !== null &&
       show === 'message' &&
       !/https?:/i.test(message) && {
@@ -59,4 +99,8 @@ export function offerFindings({ words, fields, language, answers }: FormContent)
     ),
   ]
   return findings.filter((finding) => finding !== false)
+}
+
+function named(places: readonly WordKey[]): string {
+  return places.map((key) => wordNames[key].toLowerCase()).join(', ')
 }

@@ -2,7 +2,7 @@ import { type FormContent, sameValue } from '#core/form'
 import { type CustomRule, type Demand, LARGE_TEXT_CONTRAST, type Look, mended, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
 import type { Finding, Mend } from './finding'
 import type { Drawn, DrawnEdge, DrawnText } from './measures'
-import { placeName } from './places'
+import { placeName, withoutState } from './places'
 
 /** WCAG 2.2, success criterion 2.5.8 (AA), in CSS pixels either way. */
 export const LEAST_TARGET = 24
@@ -20,18 +20,25 @@ export function ownCssFindings({ look }: FormContent, drawn: Drawn | null): Find
 function ruleFindings(rules: readonly CustomRule[]): Finding[] {
   const sets = (test: (property: string, value: string, selector: string) => boolean) =>
     rules.some(({ selectors, declarations }) => declarations.some(({ property, value }) => selectors.some((selector) => test(property, value.replace(/\s*!important$/i, '').toLowerCase(), selector))))
+  const lost = focusLost(rules)
   const findings: (Finding | false)[] = [
     sets((property, value) => property === 'order' || (property.startsWith('flex') && /-reverse/.test(value))) && {
       ...fault('order-changed'),
       message: 'Your own CSS shows things in another order than they are read out and reached by keyboard.',
       source: 'WCAG 2.2, 1.3.2 Meaningful Sequence; 2.4.3 Focus Order',
     },
-    hidesFocus(rules) && {
+    lost !== null && {
       ...fault('focus-hidden'),
-      message: 'Your own CSS takes away the outline that shows where the keyboard is.',
+      message: lost === 'gone' ? 'Your own CSS takes away the outline that shows where the keyboard is.' : 'Your own CSS draws an outline at all times, so that it no longer shows where the keyboard is.',
       source: 'WCAG 2.2, 2.4.7 Focus Visible',
       place: '.askbox-input',
       mend: withRule('Show the outline again', ':focus-visible', { outline: '3px solid var(--text)', 'outline-offset': '2px' }),
+    },
+    sets((property, value) => /^(filter|mix-blend-mode|background-blend-mode)$/.test(property) && !/^(none|normal)$/.test(value)) && {
+      ...fault('css-filtered'),
+      weight: 'hint',
+      message: 'Your own CSS draws through a filter or a blend, which cannot be measured. Look whether all of it still reads.',
+      source: 'WCAG 2.2, 1.4.3 Contrast (Minimum)',
     },
     sets((property, value, selector) => /\.askbox-(result|trouble)\b/.test(selector) && hides(property, value)) && {
       ...fault('message-hidden'),
@@ -42,20 +49,27 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
   return findings.filter((finding) => finding !== false)
 }
 
-/** The last rule about outlines decides, as a mend does. One that shows the focus by something else may go without. */
-function hidesFocus(rules: readonly CustomRule[]): boolean {
-  const last = rules.filter(({ declarations }) => declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
-  if (last === undefined) return false
+/**
+ * How the sign of the focus is lost: the last rule about the outlines of what can have it decides, as a mend does.
+ * One that shows the focus by something else may go without an outline.
+ */
+function focusLost(rules: readonly CustomRule[]): 'gone' | 'always there' | null {
+  const last = rules.filter(({ selectors, declarations }) => selectors.some((selector) => MAY_HAVE_FOCUS.test(selector)) && declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
+  if (last === undefined) return null
   const showsElse = last.selectors.every((selector) => /:focus/.test(selector)) && last.declarations.some(({ property }) => /^(box-shadow|border|background)/.test(property))
-  return !showsElse && last.declarations.some(({ property, value }) => /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(value.replace(/\s*!important$/i, '').toLowerCase()))
+  if (last.declarations.some(({ property, value }) => /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(value.replace(/\s*!important$/i, '').toLowerCase()))) return showsElse ? null : 'gone'
+  return last.selectors.some((selector) => MAY_HAVE_FOCUS.test(selector) && !/:(focus|hover|active)/.test(selector)) ? 'always there' : null
 }
+
+/** Ends in a control, a link or anything at all, in whatever state. */
+const MAY_HAVE_FOCUS = /(\.askbox-(input|box|button)|\*|(^|[\s>+~])(input|select|textarea|button|a)(?![\w-])|(^|[\s>+~]):[\w-]+)[^\s>+~]*$/
 
 function hides(property: string, value: string): boolean {
   return (property === 'display' && value === 'none') || (property === 'visibility' && value === 'hidden') || (property === 'opacity' && Number(value) === 0)
 }
 
-function drawnFindings({ texts, edges, small, hidden, covered }: Drawn): Finding[] {
-  return [...textFindings(texts), ...edgeFindings(edges), ...smallFindings(small), ...hiddenFindings(hidden), ...coveredFindings(covered)]
+function drawnFindings({ texts, edges, outlines, small, hidden, covered }: Drawn): Finding[] {
+  return [...textFindings(texts), ...edgeFindings(edges), ...outlineFindings(outlines), ...smallFindings(small), ...hiddenFindings(hidden), ...coveredFindings(covered)]
 }
 
 function textFindings(texts: readonly DrawnText[]): Finding[] {
@@ -92,6 +106,22 @@ function edgeFindings(edges: readonly DrawnEdge[]): Finding[] {
       reason: 'People with low vision miss a part that is too like its surroundings.',
       source: 'WCAG 2.2, 1.4.11 Non-text Contrast',
       ...(to !== null && { mend: withRule(`Give ${lower(what)} an edge that shows`, place, { border: `1px solid ${to}` }) }),
+    }
+  })
+}
+
+function outlineFindings(outlines: Drawn['outlines']): Finding[] {
+  const ratioOf = ({ colour, grounds }: Drawn['outlines'][number]) => worstContrast(colour, grounds).ratio
+  const failing = outlines.filter((one) => ratioOf(one) < PART_CONTRAST).sort((one, other) => ratioOf(one) - ratioOf(other))
+  return onePerPlace(failing).map((one): Finding => {
+    const { place, colour, width } = one
+    const to = mended(colour, [{ grounds: outlines.filter((other) => other.place === place).flatMap(({ grounds }) => grounds), wanted: PART_CONTRAST }])
+    return {
+      ...fault('css-outline', place, width),
+      message: `${controlName(place)}: ${ratioOf(one).toFixed(2)} : 1 for the outline that your own CSS draws, where ${PART_CONTRAST} : 1 is needed.`,
+      reason: 'Who goes by keyboard has to see where they are.',
+      source: 'WCAG 2.2, 1.4.11 Non-text Contrast; 2.4.7 Focus Visible',
+      ...(to !== null && { mend: withRule('Give the outline a colour that shows', place, { 'outline-color': to }) }),
     }
   })
 }
@@ -139,11 +169,12 @@ function coveredFindings(covered: Drawn['covered']): Finding[] {
 }
 
 function fault(code: string, place?: string, width?: number) {
-  return { station: 'form' as const, code, weight: 'fault' as const, ...(place !== undefined && { place, about: `${place} ${width}` }) }
+  return { station: 'form' as const, code, weight: 'fault' as const, ...(place !== undefined && { place: withoutState(place).place, about: `${place} ${width}` }) }
 }
 
-function controlName(place: string): string {
-  return { '.askbox-button': 'The button', '.askbox-box': 'The boxes to tick' }[place] ?? 'The fields'
+function controlName(selector: string): string {
+  const { place, words } = withoutState(selector)
+  return `${{ '.askbox-button': 'The button', '.askbox-box': 'The boxes to tick' }[place] ?? 'The fields'}${words}`
 }
 
 function lower(name: string): string {

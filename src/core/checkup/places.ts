@@ -1,3 +1,5 @@
+import type { State } from '#core/css'
+
 /** Where words stand in the rendering, as selectors, with what people call them. The first that holds a text names it. */
 export const textPlaces: readonly { place: string; what: string }[] = [
   { place: '.askbox-heading', what: 'The heading' },
@@ -18,7 +20,23 @@ export const textPlaces: readonly { place: string; what: string }[] = [
   { place: '::placeholder', what: 'The example in a field' },
 ]
 
-/** What people call the place that a selector of the rendering begins with. */
+/** What people call the place that a selector of the rendering begins with, and the state it is in. */
 export function placeName(selector: string): string {
-  return textPlaces.find(({ place }) => selector === place || selector.startsWith(`${place} `))?.what ?? 'A part'
+  const { place: bare, words } = withoutState(selector)
+  return `${textPlaces.find(({ place }) => bare === place || bare.startsWith(`${place} `))?.what ?? 'A part'}${words}`
+}
+
+const stateWords: Record<State, string> = { hover: ' under the pointer', focus: ' with the keyboard there', active: ' while pressed' }
+const STATE = /:(hover|focus|active)\b/
+
+/** The selector of a place in a state, as rules have it. */
+export function placeInState(place: string, state: State): string {
+  return place === '::placeholder' ? `.askbox-input:${state}::placeholder` : `${place}:${state}`
+}
+
+/** The place alone, and its state in words, empty where it is in none. */
+export function withoutState(selector: string): { place: string; words: string } {
+  const state = STATE.exec(selector)?.[1] as State | undefined
+  const place = selector.replace(STATE, '')
+  return { place: place === '.askbox-input::placeholder' ? '::placeholder' : place, words: state === undefined ? '' : stateWords[state] }
 }

@@ -5,7 +5,7 @@ import fc from 'fast-check'
 import { nearestFont } from '#core/look'
 import { formStyles, landingPage } from '#core/render'
 import { content, form, spot } from '../../../tests/tables/samples'
-import { paletteIn, readCustomCss } from '.'
+import { paletteIn, readCustomCss, rulesHeld, statesIn } from '.'
 
 const kept = (name: string) => readFileSync(resolve(__dirname, 'kept', name), 'utf8')
 
@@ -59,6 +59,19 @@ describe('an owner’s own CSS', () => {
   ])('$typed', ({ typed, rules, leftOut }) => {
     const reading = readCustomCss(typed)
     expect([reading.rules.length, reading.leftOut.length]).toEqual([rules, leftOut])
+  })
+
+  // Held, a rule weighs what it weighed: a pseudo-class for a pseudo-class.
+  test.each([
+    { selector: '.askbox-button:hover', says: ['hover'], held: { hover: '.askbox-button:not(._)', focus: '.askbox-button:hover', active: '.askbox-button:not(._)' } },
+    { selector: 'form:focus-within .askbox-label', says: ['focus'], held: { hover: 'form:focus-within .askbox-label', focus: 'form:not(._) .askbox-label', active: 'form:not(._) .askbox-label' } },
+    { selector: '.askbox-input:not(:focus-visible)', says: ['focus'], held: { hover: '.askbox-input:not(:focus-visible)', focus: '.askbox-input:not(:not(._))', active: '.askbox-input:not(:focus-visible)' } },
+    { selector: 'a:active', says: ['active'], held: { hover: 'a:active', focus: 'a:active', active: 'a:not(._)' } },
+    { selector: '.is-hover:checked', says: [], held: { hover: '.is-hover:checked', focus: '.is-hover:checked', active: '.is-hover:checked' } },
+  ] as const)('the states of $selector', ({ selector, says, held }) => {
+    const { rules } = readCustomCss(`${selector}{color:red}`)
+    expect(statesIn(rules)).toEqual(says)
+    for (const state of ['hover', 'focus', 'active'] as const) expect(rulesHeld(rules, state)[0]!.selectors).toEqual([held[state]])
   })
 
   test('property: whatever is typed, every rule stays within the form and loads nothing', () => {

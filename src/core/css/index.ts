@@ -1,2 +1,3 @@
 export { readCustomCss, type CustomCssReading } from './custom'
+export { rulesHeld, type State, statesIn } from './states'
 export { type FoundColour, paletteIn, type PaletteReading } from './palette'

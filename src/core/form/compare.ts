@@ -1,7 +1,7 @@
 import type { PictureUse } from '#core/picture'
 import { plainText, type RichText } from '#core/text'
 import { languageNames } from '#core/texts'
-import { answerCases, type FormContent, picturesIn, plainWordKeys, richWordKeys, sameValue } from './content'
+import { answerCases, type FormContent, picturesIn, plainWordKeys, richWordKeys, sameValue, wordNames } from './content'
 import { type Field, fieldTitle, kindName } from './field'
 
 /** One thing that differs between two contents, in words for the owner. Empty is "not there". */
@@ -12,18 +12,6 @@ export interface Difference {
   after: string
 }
 
-const wordNames: Record<string, string> = {
-  heading: 'Heading',
-  introduction: 'Introduction',
-  points: 'Points',
-  note: 'Note before the fields',
-  button: 'Button',
-  small: 'Small line',
-  quote: 'A reader’s words',
-  quoteBy: 'Who said it',
-  after: 'Text after the form',
-}
-
 /** Everything that differs, in the order of the Form station. Equal contents give an empty list. */
 export function differences(before: FormContent, after: FormContent): Difference[] {
   // Pictures have no names of their own here: they are told apart by the order in which they appear.
@@ -31,7 +19,7 @@ export function differences(before: FormContent, after: FormContent): Difference
   const named: NamedPicture = (use) => (use === null ? '' : `picture ${pictures.indexOf(use.id) + 1}, ${use.width} × ${use.height}`)
   const words = [...plainWordKeys, ...richWordKeys]
     .filter((key) => !sameValue(before.words[key], after.words[key]))
-    .map((key): Difference => ({ about: 'words', what: wordNames[key] ?? key, before: wordsOf(before.words[key]), after: wordsOf(after.words[key]) }))
+    .map((key): Difference => ({ about: 'words', what: wordNames[key], before: wordsOf(before.words[key]), after: wordsOf(after.words[key]) }))
   return [
     ...words,
     ...changed('words', 'Language', languageNames[before.language], languageNames[after.language]),

@@ -27,6 +27,19 @@ export type WordKey = keyof Words
 export const plainWordKeys = ['heading', 'button', 'quoteBy'] as const satisfies WordKey[]
 export const richWordKeys = ['introduction', 'points', 'note', 'small', 'quote', 'after'] as const satisfies WordKey[]
 
+/** What the places are called. */
+export const wordNames: Record<WordKey, string> = {
+  heading: 'Heading',
+  introduction: 'Introduction',
+  points: 'Points',
+  note: 'Note before the fields',
+  button: 'Button',
+  small: 'Small line below',
+  quote: 'A reader’s words',
+  quoteBy: 'Who said it',
+  after: 'Text after the form',
+}
+
 /** What a visitor is shown after pressing the button. Both ways are kept, so changing one's mind loses no words. */
 const answerSchema = z.strictObject({
   show: z.enum(['message', 'address']),

@@ -7,7 +7,7 @@ import { bullets, plainText, richText } from '#core/text'
 import { languages, textKeys, textsOf } from '#core/texts'
 import { anyContent } from '../../../tests/tables/any-form'
 import { content } from '../../../tests/tables/samples'
-import { autofillTokens, differences, fieldAdded, fieldChanged, fieldKinds, fieldMoved, fieldRemoved, type FormContent, formContentSchema, isAutofillToken, newField, reshaped, sameContent, shapes, startContent, suggestedAutofill } from '.'
+import { autofillTokens, differences, fieldAdded, fieldChanged, fieldKinds, fieldMoved, fieldRemoved, foreignSamples, type FormContent, formContentSchema, inLanguage, isAutofillToken, newField, reshaped, sameContent, sameValue, shapes, startContent, suggestedAutofill, untouchedSamples } from '.'
 
 describe('autofill tokens are those of the HTML Living Standard, section 4.10.18.7.1, as html-validate judges', () => {
   const judge = new HtmlValidate({ rules: { 'valid-autocomplete': 'error' } })
@@ -72,7 +72,7 @@ test('differences name what changed, and nothing else', () => {
   after.look.space.inside = 40
   after.fields = [after.fields[0]!, { ...after.fields[1]!, required: true } as never]
   expect(differences(content, content)).toEqual([])
-  expect(differences(content, after).map(({ about, what }) => `${about} ${what}`)).toEqual(['words Heading', 'words Small line', 'fields First name: required', 'look space inside'])
+  expect(differences(content, after).map(({ about, what }) => `${about} ${what}`)).toEqual(['words Heading', 'words Small line below', 'fields First name: required', 'look space inside'])
 })
 
 test('property: plain text to rich text and back is the same text', () => {
@@ -100,6 +100,26 @@ test('property: whatever is added, moved, changed and taken off, in whatever ord
       }
     }),
   )
+})
+
+test('in another language, all that is ours follows, and comes back; what the owner wrote stays', () => {
+  for (const shape of shapes) {
+    const start = startContent('Our letter', shape)
+    const ours = { ...start, fields: fieldKinds.map(({ kind }) => (kind === 'email' ? start.fields[0]! : newField(kind, textsOf('en')))) }
+    for (const language of languages) {
+      const there = inLanguage(ours, language)
+      expect(there.fields.map(({ label }) => label)).toEqual(fieldKinds.map(({ kind }) => newField(kind, textsOf(language)).label))
+      expect([there.answers, there.fields[0]!.placeholder]).toEqual([startContent('', shape, quietPalette, language).answers, startContent('', shape, quietPalette, language).fields[0]!.placeholder])
+      // What a shape says for its purpose alone is there in English only, and named so.
+      const named = foreignSamples(there)
+      expect([language, shape.key, named]).toEqual([language, shape.key, language === 'en' ? [] : untouchedSamples(there).filter((key) => sameValue(there.words[key], ours.words[key]))])
+      if (shape.key === 'band') expect(named).toEqual([])
+      expect(inLanguage(there, 'en')).toEqual(ours)
+    }
+  }
+  const own = { ...startContent('Our letter'), words: { ...startContent('Our letter').words, button: 'Count me in' }, fields: [{ ...newField('email', textsOf('en')), label: 'Where to?' }] }
+  const there = inLanguage({ ...own, answers: { ...own.answers, joined: { ...own.answers.joined, message: 'See you there.' } } }, 'de')
+  expect([there.words.heading, there.words.button, there.fields[0]!.label, there.answers.joined.message, there.answers.joined.heading]).toEqual(['Our letter', 'Count me in', 'Where to?', 'See you there.', 'Sie stehen auf der Liste'])
 })
 
 test('property: in another shape, what the owner wrote is kept; the same shape again changes nothing', () => {

@@ -12,6 +12,7 @@ export {
   sameContent,
   sameValue,
   type WordKey,
+  wordNames,
   type Words,
 } from './content'
 export {
@@ -31,8 +32,9 @@ export {
 } from './field'
 export { autofillTokens, isAutofillToken } from './autofill'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
-export { reshaped, sampleWords, type Shape, shapeOf, shapes } from './shapes'
-export { shapeForSpot, startContent } from './start'
+export { inLanguage } from './language'
+export { foreignSamples, reshaped, sampleWords, type Shape, shapeOf, shapes, untouchedSamples } from './shapes'
+export { openedWords, shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'
 export { sampleAnswers } from './samples'
 export { type Difference, differences } from './compare'

@@ -1,5 +1,6 @@
 import { coloursFrom, type Look, type Palette, plainLook } from '#core/look'
 import { bullets, richText } from '#core/text'
+import { type Language, type StartTexts, startTextsOf } from '#core/texts'
 import { sameValue, type FormContent, type WordKey, type Words } from './content'
 
 /** A start shape: what a form for one purpose looks like and might say. */
@@ -7,12 +8,14 @@ export interface Shape {
   key: string
   name: string
   purpose: string
-  /** Sample words; places it does not name stay empty. */
-  words: Partial<Words>
+  /** Sample words; places it does not name stay empty. Those of one purpose alone are in English. */
+  words(texts: StartTexts): Partial<Words>
+  /** Places whose samples say what only the owner can know. */
+  claims: readonly WordKey[]
   look(palette: Palette): Look
 }
 
-const noWords: Words = { heading: '', introduction: [], points: [], note: [], button: 'Sign up', small: [], quote: [], quoteBy: '', after: [] }
+const noWords: Words = { heading: '', introduction: [], points: [], note: [], button: '', small: [], quote: [], quoteBy: '', after: [] }
 
 /** All of our own, by purpose. */
 export const shapes: readonly Shape[] = [
@@ -20,17 +23,16 @@ export const shapes: readonly Shape[] = [
     key: 'band',
     name: 'Inline band',
     purpose: 'In the text of a post: one question, one line.',
-    words: {
-      introduction: richText('Leave your address and we will write when there is something worth telling.'),
-      small: richText('No spam. Every message says how to leave.'),
-    },
+    words: ({ introduction, small, button }) => ({ introduction: richText(introduction), small: richText(small), button }),
+    claims: [],
     look: (palette) => ({ ...plainLook, colours: coloursFrom(palette, 'tint') }),
   },
   {
     key: 'footer-line',
     name: 'Quiet one-liner',
     purpose: 'For a footer: no ground of its own, everything in a row.',
-    words: { heading: 'Now and then, a letter', small: richText('Leave whenever you like.'), button: 'Send it to me' },
+    words: () => ({ heading: 'Now and then, a letter', small: richText('Leave whenever you like.'), button: 'Send it to me' }),
+    claims: [],
     look: (palette) => ({
       ...plainLook,
       colours: coloursFrom(palette, 'page'),
@@ -46,12 +48,13 @@ export const shapes: readonly Shape[] = [
     key: 'side-card',
     name: 'Side-column card',
     purpose: 'Narrow and upright, beside the text.',
-    words: {
+    words: () => ({
       heading: 'Not here every day?',
       introduction: richText('We write when something new is up.'),
       small: richText('One mail a month, no more.'),
       button: 'Write to me',
-    },
+    }),
+    claims: [],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -66,12 +69,13 @@ export const shapes: readonly Shape[] = [
     key: 'picture-side',
     name: 'With picture at the side',
     purpose: 'For a page with room: a picture sets the mood, words and fields stand beside it.',
-    words: {
+    words: () => ({
       heading: 'See it before everyone else',
       introduction: richText('A letter with pictures, once a month.'),
       small: richText('You can leave with one press.'),
       button: 'Show me',
-    },
+    }),
+    claims: [],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -86,13 +90,14 @@ export const shapes: readonly Shape[] = [
     key: 'gift',
     name: 'Gift offer',
     purpose: 'Something useful in exchange for an address, with what is in it.',
-    words: {
+    words: () => ({
       heading: 'The printable guide, yours to keep',
       introduction: richText('Leave your address and it is in your inbox in a minute.'),
       points: bullets(['Twelve pages, ready to print', 'Made by people who use it themselves', 'Free, and it stays free']),
       small: richText('With it you join our letter, once a month. Leave whenever you like.'),
       button: 'Send me the guide',
-    },
+    }),
+    claims: ['heading', 'points'],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -109,7 +114,7 @@ export const shapes: readonly Shape[] = [
     key: 'landing',
     name: 'Landing page',
     purpose: 'A page of its own: story, points, video and a reader’s words around the form.',
-    words: {
+    words: () => ({
       heading: 'A letter worth opening',
       introduction: richText('What we find, what we make and what goes wrong, told once a month by the people who did it.'),
       points: bullets(['One story, told properly', 'Dates before they are public', 'Never more than twelve letters a year']),
@@ -118,7 +123,8 @@ export const shapes: readonly Shape[] = [
       after: richText('It began with a note to eleven friends. The note grew, the friends passed it on, and we never saw a reason to stop.\n\nWe still write it by hand, and we answer every reply.'),
       small: richText('Once a month. Leave with one press.'),
       button: 'Send me the letter',
-    },
+    }),
+    claims: ['points', 'after'],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -136,13 +142,14 @@ export const shapes: readonly Shape[] = [
     key: 'event',
     name: 'Event notice',
     purpose: 'A date, a place, and a seat to ask for.',
-    words: {
+    words: () => ({
       heading: 'Friday at dusk, on the hill',
       introduction: richText('Places are few. Leave your address and you hear first whether it takes place.'),
       note: richText('Gates open half an hour before.'),
       small: richText('We use your address for this event and its dates only.'),
       button: 'Keep me a place',
-    },
+    }),
+    claims: ['heading', 'note'],
     look: (palette) => ({
       ...plainLook,
       align: 'center',
@@ -158,7 +165,8 @@ export const shapes: readonly Shape[] = [
     key: 'bare',
     name: 'Plain, unstyled',
     purpose: 'Nothing but the fields, for a site that styles forms itself.',
-    words: { heading: 'Get our letter', button: 'Sign up' },
+    words: ({ button }) => ({ heading: 'Get our letter', button }),
+    claims: [],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -178,8 +186,20 @@ export function shapeOf(key: string): Shape | null {
 }
 
 /** The words a shape starts with. */
-export function sampleWords(shape: Shape | null): Words {
-  return { ...noWords, ...shape?.words }
+export function sampleWords(shape: Shape | null, language: Language = 'en'): Words {
+  return { ...noWords, ...shape?.words(startTextsOf(language)) }
+}
+
+/** The places whose words are still the shape's samples. */
+export function untouchedSamples({ shape, language, words }: FormContent): WordKey[] {
+  const samples = sampleWords(shapeOf(shape), language)
+  return (Object.keys(samples) as WordKey[]).filter((key) => samples[key].length > 0 && sameValue(words[key], samples[key]))
+}
+
+/** Those of them that are in another language than the form. */
+export function foreignSamples(content: FormContent): WordKey[] {
+  const english = sampleWords(shapeOf(content.shape), 'en')
+  return content.language === 'en' ? [] : untouchedSamples(content).filter((key) => sameValue(content.words[key], english[key]))
 }
 
 /**
@@ -187,8 +207,8 @@ export function sampleWords(shape: Shape | null): Words {
  * has not touched. What the owner wrote, all fields, pictures and answers stay.
  */
 export function reshaped(content: FormContent, shape: Shape, palette: Palette): FormContent {
-  const before = sampleWords(shapeOf(content.shape))
-  const after = sampleWords(shape)
+  const before = sampleWords(shapeOf(content.shape), content.language)
+  const after = sampleWords(shape, content.language)
   const words = { ...content.words }
   for (const key of Object.keys(before) as WordKey[]) {
     if (sameValue(content.words[key], before[key]) || sameValue(content.words[key], noWords[key])) Object.assign(words, { [key]: after[key] })

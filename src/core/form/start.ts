@@ -1,37 +1,42 @@
 import { type Palette, quietPalette } from '#core/look'
-import { textsOf } from '#core/texts'
-import type { FormContent } from './content'
+import { bullets, richText } from '#core/text'
+import { type Language, startTextsOf, textsOf } from '#core/texts'
+import type { FormContent, Words } from './content'
 import { newField } from './field'
 import { sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
-/** What a new form says before its owner rewrites it: whole sentences that could go live, named after its list. */
-export function startContent(listName: string, shape: Shape = shapes[0]!, palette: Palette = quietPalette): FormContent {
-  const words = sampleWords(shape)
+/** What a new form says before its owner rewrites it, named after its list. */
+export function startContent(listName: string, shape: Shape = shapes[0]!, palette: Palette = quietPalette, language: Language = 'en'): FormContent {
+  const words = sampleWords(shape, language)
   return {
     shape: shape.key,
-    language: 'en',
+    language,
     texts: {},
     words: { ...words, heading: words.heading || listName },
     illustration: null,
     video: null,
-    fields: [{ ...newField('email', textsOf('en')), placeholder: 'The address you really read' }],
+    fields: [{ ...newField('email', textsOf(language)), placeholder: startTextsOf(language).example }],
     look: shape.look(palette),
-    answers: {
-      joined: {
-        show: 'message',
-        heading: 'You are on the list',
-        message: 'Thank you. You will hear from us.',
-        address: '',
-      },
-      'already-on-list': {
-        show: 'message',
-        heading: 'You are already on the list',
-        message: 'This address is on the list, so there is nothing left to do.',
-        address: '',
-      },
-    },
+    answers: startAnswers(language),
     page: { title: '', description: '', sharePicture: null, icon: null },
   }
+}
+
+/** What visitors are told until the owner says it otherwise. */
+export function startAnswers(language: Language): FormContent['answers'] {
+  const { joined, alreadyOnList } = startTextsOf(language)
+  return { joined: { show: 'message', ...joined, address: '' }, 'already-on-list': { show: 'message', ...alreadyOnList, address: '' } }
+}
+
+/** What a place says when it is opened, until its owner writes there: what to write, nothing for visitors. */
+export const openedWords: Omit<Words, 'button' | 'small'> = {
+  heading: 'Say what they get',
+  introduction: richText('Say it in a sentence or two.'),
+  points: bullets(['What they get', 'How often', 'What it costs: nothing']),
+  note: richText('A note before the fields.'),
+  quote: richText('What a reader said about it.'),
+  quoteBy: 'A reader',
+  after: richText('More to tell, below the form.'),
 }
 
 /** The shape that suits a kind of spot. */

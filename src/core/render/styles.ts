@@ -98,7 +98,7 @@ function wordRules(content: FormContent): Rule[] {
       rules.push(['.askbox-behind img', `height:100%;object-fit:cover;opacity:${picture.strength / 100}`])
     } else {
       rules.push(['.askbox-sides', `display:flex;flex-wrap:wrap;align-items:center;gap:${em(space.inside)}`])
-      rules.push(['.askbox-picture', `flex:1 1 13em;min-width:0${picture.place === 'end' ? ';order:1' : ''}`])
+      rules.push(['.askbox-picture', `flex:1 1 13em;align-self:flex-start;min-width:0${picture.place === 'end' ? ';order:1' : ''}`])
       rules.push(['.askbox-picture img', `max-height:32em;object-fit:cover;border-radius:${em(Math.min(border.corner, 12))}`])
       rules.push(['.askbox-body', 'flex:2 1 17em;min-width:0'])
     }

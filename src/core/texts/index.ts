@@ -1,2 +1,3 @@
+export { type StartTexts, startTextsOf } from './start'
 export { type InterfaceTexts, type TextKey } from './english'
 export { directionOf, filledIn, type Language, languageNames, languages, textKeys, textsOf } from './languages'

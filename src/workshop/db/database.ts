@@ -2,7 +2,7 @@ import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
-import type { List, Member, Refusal } from '#core/list'
+import type { List, Member, MemberStatus, Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -15,8 +15,13 @@ export interface QueuedCommand {
   queuedAt: string
   /** When it was first sent; from then on the receiver may know of it. */
   sentAt?: string
+  /** Of a removal that its owner took back after it was sent: what the member is to be again. */
+  takenBack?: Standing
   refusal: Refusal | null
 }
+
+/** What somebody who is not removed can be. */
+export type Standing = Exclude<MemberStatus, 'removed'>
 
 /** Single values, by name. */
 export interface Settings {

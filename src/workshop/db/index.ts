@@ -1,5 +1,6 @@
 export { database, type ExchangeState, type Settings, readSetting, writeSetting, emptyDatabase } from './database'
-export { type QueuedCommand } from './database'
+export { type QueuedCommand, type Standing } from './database'
+export { queueCommand, settleCommands, takeBackRemoval } from './commands'
 export { takeEntries } from './journal'
 export { useLive, useLiveTogether } from './live'
 export { exportWorkspace, replaceWorkspace } from './workspace-file'

@@ -14,7 +14,7 @@ export async function exportWorkspace(now: string): Promise<Workspace> {
     themes: await database.themes.toArray(),
     pictures: await database.pictures.toArray(),
     journal: { id: (await readSetting('journal'))?.id ?? null, entries: await database.entries.orderBy('n').toArray() },
-    commands: (await database.commands.toArray()).filter(({ refusal }) => refusal === null).map(({ command }) => command),
+    commands: (await database.commands.toArray()).filter(({ refusal, takenBack }) => refusal === null && takenBack === undefined).map(({ command }) => command),
   }))
 }
 

@@ -1,7 +1,7 @@
 import { liveQuery, type Table } from 'dexie'
 import { sameContent, type Version } from '#core/form'
 import { publishedOf } from '#core/workspace'
-import { database, emptyDatabase, exportWorkspace, type ExchangeState, readSetting, takeEntries, writeSetting } from '../db'
+import { database, emptyDatabase, exportWorkspace, type ExchangeState, readSetting, settleCommands, takeEntries, writeSetting } from '../db'
 import { newId, now } from '../moment'
 import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
 
@@ -99,12 +99,7 @@ async function sendCommands(client: Client): Promise<void> {
   if (waiting.length === 0) return
   const { outcomes } = await client.send(waiting.map(({ command }) => command))
   await pull(client)
-  await database.transaction('rw', database.commands, async () => {
-    for (const outcome of outcomes) {
-      if (outcome.ok) await database.commands.delete(outcome.id)
-      else await database.commands.update(outcome.id, { refusal: outcome.problem })
-    }
-  })
+  await settleCommands(outcomes)
 }
 
 /**

@@ -1,4 +1,5 @@
-import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET } from '#core/checkup'
+import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET, placeInState } from '#core/checkup'
+import type { State } from '#core/css'
 import { contrast, mix } from '#core/look'
 import { standsOver } from './behind'
 import { groundsUnder, laidOn, type SeenColour, seenColour, styleOf } from './colours'
@@ -11,6 +12,7 @@ type Hidden = Drawn['hidden'][number]
 export interface Rendered {
   texts: DrawnText[]
   edges: DrawnEdge[]
+  outlines: Drawn['outlines'][number][]
   small: Drawn['small'][number][]
   /** In document order, so that two renderings of one form can be held against each other. */
   sights: { is: Hidden['is']; place: string; isSeen: boolean; matters: boolean }[]
@@ -25,6 +27,7 @@ export function readRendering(page: Document, width: number, base: string): Rend
   return {
     texts: textsIn(page).flatMap(({ place, element, colour, isLarge }) => (layer !== null && standsOver(element, layer) ? [] : [{ place, width, ...laidOn(element, colour, base), isLarge }])),
     edges: seen.flatMap((control) => edgeOf(control, width, base, layer)),
+    outlines: seen.flatMap((control) => outlineOf(control, width, base, layer)),
     small: seen.flatMap((control) => smallOf(control, width)),
     sights: sightsIn(page, controls),
     controls: controls.map((control) => ({ place: placeOf(control), isCovered: seen.includes(control) && isCovered(control) })),
@@ -40,10 +43,19 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
   return {
     texts: now.texts.filter(isNew(before.texts)),
     edges: now.edges.filter(isNew(before.edges)),
+    // One that is always there shows no focus: that is told from the rules.
+    outlines: [],
     small: now.small.filter(isNew(before.small)),
     hidden: now.sights.flatMap(({ is, place, isSeen, matters }, at): Hidden[] => (matters && !isSeen && before.sights[at]?.isSeen ? [{ is, place, width }] : [])),
     covered: now.controls.flatMap(({ place, isCovered }, at) => (isCovered && !before.controls[at]?.isCovered ? [{ place, width }] : [])),
   }
+}
+
+/** What a state does to texts, edges and, as the sign of where the keyboard is, outlines; what it puts out of sight or over others is there for who calls it up. */
+export function changesIn(state: State, now: Rendered, before: Rendered, width: number): Facts {
+  const { texts, edges } = changesOf(now, before, width)
+  const inState = <T extends { place: string }>(all: readonly T[]) => all.map((one) => ({ ...one, place: placeInState(one.place, state) }))
+  return { texts: inState(texts), edges: inState(edges), outlines: state === 'focus' ? inState(now.outlines) : [], small: [], hidden: [], covered: [] }
 }
 
 function placeOf(control: Element): string {
@@ -61,6 +73,15 @@ function edgeOf(control: Element, width: number, base: string, layer: Element | 
   // Of a fill in several colours, the one that is most like its surroundings.
   const [fill] = groundsUnder(control, base).sort((one, other) => contrast(one, grounds[0]!) - contrast(other, grounds[0]!))
   return [{ place: placeOf(control), width, edge: edge === undefined ? null : seenAt(control, edge, base), fill: fill ?? null, grounds }]
+}
+
+/** Where a shadow is drawn as well, nobody can say from the style how the focus shows. */
+function outlineOf(control: Element, width: number, base: string, layer: Element | null): Rendered['outlines'] {
+  const style = styleOf(control)
+  const around = control.parentElement
+  if (around === null || style.outlineStyle === 'none' || Number.parseFloat(style.outlineWidth) === 0 || style.boxShadow !== 'none' || (layer !== null && standsOver(around, layer))) return []
+  const colour = seenColour(style.outlineColor)
+  return colour.opacity === 0 ? [] : [{ place: placeOf(control), width, colour: seenAt(control, colour, base), grounds: groundsUnder(around, base) }]
 }
 
 /** A colour of a control as it comes out. */

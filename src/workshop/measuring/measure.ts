@@ -1,15 +1,16 @@
 import { useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Drawn, Measures } from '#core/checkup'
+import { rulesHeld, statesIn } from '#core/css'
 import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { spotKinds } from '#core/spot'
-import { type PictureScene, sceneDocument } from '../parts/pictures'
+import { type PictureScene, sceneDocument, type Visitor } from '../parts/pictures'
 import { useMeasured } from '../stores/measures'
 import { blobOf, usePictures } from '../stores/pictures'
 import { useWorkspace } from '../stores/workspace'
 import { type OverPicture, overPicture } from './behind'
-import { changesOf, readRendering } from './drawn'
+import { changesIn, changesOf, readRendering, type Rendered } from './drawn'
 import { overflowsIn } from './overflows'
 
 const AFTER_MS = 350
@@ -51,19 +52,23 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
         found.overflows.push(...overflowsIn(page, width))
         found.over.push(await overPicture(page, width, now.look, pictureBehind(now, width), base))
       }
-      if (now.look.custom.rules.length === 0) continue
-      for (const visitor of ['new', 'errors'] as const) {
-        const read = async (one: PictureScene) => {
-          const shown = await rendered({ ...one, visitor })
-          return widths.flatMap((width) => {
-            if (shown === null) return []
-            frame.style.width = `${width}px`
-            return [readRendering(shown, width, base)]
-          })
-        }
-        const [after, before] = [await read(scene), await read(withoutOwnCss(scene))]
-        for (const [at, width] of widths.entries()) if (after[at] && before[at]) found.changes.push(changesOf(after[at], before[at], width))
+      const { rules } = now.look.custom
+      if (rules.length === 0) continue
+      const read = async (ownRules: typeof rules, visitor: Visitor) => {
+        const shown = await rendered({ ...scene, content: withOwnRules(now, ownRules), visitor })
+        return widths.flatMap((width) => {
+          if (shown === null) return []
+          frame.style.width = `${width}px`
+          return [readRendering(shown, width, base)]
+        })
       }
+      const compare = (after: Rendered[], before: Rendered[], changes: typeof changesOf) => {
+        for (const [at, width] of widths.entries()) if (after[at] && before[at]) found.changes.push(changes(after[at], before[at], width))
+      }
+      const asItStands = await read(rules, 'new')
+      compare(asItStands, await read([], 'new'), changesOf)
+      compare(await read(rules, 'errors'), await read([], 'errors'), changesOf)
+      for (const state of statesIn(rules)) compare(await read(rulesHeld(rules, state), 'new'), asItStands, (...both) => changesIn(state, ...both))
     }
     if (mine === round) measured.set(form, measuresFrom(now, found))
   }, AFTER_MS)
@@ -104,6 +109,7 @@ function measuresFrom({ look }: FormContent, { overflows, over, changes }: Found
             look,
             texts: [...over, ...changes].flatMap(({ texts }) => texts),
             edges: changes.flatMap(({ edges }) => edges),
+            outlines: changes.flatMap(({ outlines }) => outlines),
             small: changes.flatMap(({ small }) => small),
             hidden: changes.flatMap(({ hidden }) => hidden),
             covered: changes.flatMap(({ covered }) => covered),
@@ -111,8 +117,8 @@ function measuresFrom({ look }: FormContent, { overflows, over, changes }: Found
   }
 }
 
-function withoutOwnCss(scene: PictureScene): PictureScene {
-  return { ...scene, content: { ...scene.content, look: { ...scene.content.look, custom: { typed: '', rules: [] } } } }
+function withOwnRules(content: FormContent, rules: FormContent['look']['custom']['rules']): FormContent {
+  return { ...content, look: { ...content.look, custom: { typed: '', rules } } }
 }
 
 function frameOutOfSight(): HTMLIFrameElement {

@@ -20,8 +20,8 @@ const sites = computed(() => workspace.spotsOf(form.id).map((spot) => workspace.
 
 async function rename(): Promise<void> {
   const before = form.name
-  const after = name.value.trim()
-  if (after === '') name.value = before
+  const after = name.value.replaceAll(/\s+/g, ' ').trim()
+  name.value = after === '' ? before : after
   if (after === '' || after === before) return
   await workspace.renameForm(form.id, after)
   notices.done('The form has a new name.', () => workspace.renameForm(form.id, before))
@@ -31,7 +31,7 @@ async function rename(): Promise<void> {
 <template>
   <div class="form-name">
     <h1>
-      <input v-model="name" aria-label="Name of the form" maxlength="200" @change="rename" @keydown.enter="($event.target as HTMLElement).blur()" />
+      <textarea v-model="name" aria-label="Name of the form" rows="1" maxlength="200" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" />
     </h1>
     <p class="quiet small">
       Feeds <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
@@ -41,24 +41,26 @@ async function rename(): Promise<void> {
 </template>
 
 <style scoped>
-input {
-  max-width: 100%;
+textarea {
+  display: block;
+  width: 100%;
+  max-width: max-content;
   margin-inline-start: -6px;
-  min-width: 12ch;
+  min-width: min(12ch, 100%);
   padding: 1px 12px 1px 5px;
   border: 1px solid transparent;
   border-radius: var(--corner);
   background: transparent;
   color: inherit;
   font: inherit;
+  resize: none;
   field-sizing: content;
-  text-overflow: ellipsis;
 }
-input:hover {
+textarea:hover {
   border-color: var(--edge);
 }
 .form-name {
-  flex: 1;
+  flex: 1 1 280px;
   min-width: 0;
 }
 </style>

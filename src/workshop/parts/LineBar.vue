@@ -35,9 +35,9 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(scene)" :width="isLanding ? 1000 : 640" />
         <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :width="640" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
+        <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
         <span v-else class="rows">
           <span v-for="member in newest" :key="member.id" class="member">{{ member.email.typed }}</span>
-          <span v-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
         </span>
       </span>
       <span class="sign">
@@ -137,10 +137,26 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-@media (max-width: 800px) {
+/* Where there is no room for pictures, the line stays whole: signals and names side by side. */
+@media (max-width: 640px) {
   .line {
-    grid-template-columns: repeat(5, 150px);
-    overflow-x: auto;
+    gap: var(--gap-1);
+  }
+  .picture {
+    display: none;
+  }
+  .sign {
+    display: grid;
+    padding: var(--gap-1) 0 0;
+    gap: 0;
+  }
+  .sign :deep(svg) {
+    margin-inline-start: -6px;
+  }
+  .name {
+    order: -1;
+    align-content: start;
+    min-height: 3.2rem;
   }
 }
 </style>

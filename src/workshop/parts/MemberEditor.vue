@@ -3,8 +3,8 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue'
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
-import { useLive } from '../db'
-import { consentsOf, type GivenConsent, membersOf, newMemberId, queueCommand, type ShownMember } from '../stores/people'
+import { queueCommand, useLive } from '../db'
+import { consentsOf, type GivenConsent, membersOf, newMemberId, type ShownMember } from '../stores/people'
 import { shownMoment } from './moments'
 
 /** Adds somebody by hand, or changes what is kept of a member. */

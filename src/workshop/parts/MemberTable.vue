@@ -3,11 +3,12 @@ import { Pencil, Trash2 } from '@lucide/vue'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { columnsOf, memberStatuses, type List, type MemberStatus } from '#core/list'
-import type { FormId } from '#core/ids'
+import type { FormId, MemberId } from '#core/ids'
+import type { Command } from '#core/journal'
 import { spotKinds } from '#core/spot'
-import { useLive } from '../db'
+import { queueCommand, takeBackRemoval, useLive } from '../db'
 import { useNotices } from '../stores/notices'
-import { membersOf, queueCommand, type ShownMember, takeBack } from '../stores/people'
+import { membersOf, type ShownMember } from '../stores/people'
 import { useWorkspace } from '../stores/workspace'
 import MemberEditor from './MemberEditor.vue'
 import { shownMoment, shownPage } from './moments'
@@ -47,15 +48,13 @@ function whereFrom(member: ShownMember): string {
   return `${site?.name ?? 'a deleted site'}, ${spotKinds.find(({ kind }) => kind === spot?.kind)?.name.toLowerCase() ?? 'spot'}`
 }
 
-async function remove(member: ShownMember): Promise<void> {
-  const { id, revision, status: before } = member
+async function remove({ id, revision, status: before, email }: ShownMember): Promise<void> {
   const removal = await queueCommand({ kind: 'remove-member', list: list.id, member: id, revision })
-  notices.done(`${member.email.typed} is removed from the list.`, () =>
-    takeBack(removal, async () => {
-      const now = (await membersOf(list.id)).find((one) => one.id === id)
-      if (now?.status === 'removed' && before !== 'removed') await queueCommand({ kind: 'restore-member', list: list.id, member: id, revision: now.revision, status: before })
-    }),
-  )
+  notices.done(`${email.typed} is removed from the list.`, () => keep(id, removal, before))
+}
+
+async function keep(id: MemberId, removal: Command['id'], before: MemberStatus): Promise<void> {
+  if (before !== 'removed') await takeBackRemoval(removal, id, before)
 }
 
 async function restore(member: ShownMember): Promise<void> {
@@ -108,7 +107,8 @@ async function restore(member: ShownMember): Promise<void> {
             <td class="page-cell" :title="member.from?.page">{{ member.from?.page ? shownPage(member.from.page) : '' }}</td>
             <td class="act">
               <ElButton text :disabled="member.isPending" :aria-label="`Change ${member.email.typed}`" @click="edited = member"><Pencil :size="16" /></ElButton>
-              <ElButton v-if="member.status === 'removed'" text :disabled="member.isPending" @click="restore(member)">Put back</ElButton>
+              <ElButton v-if="member.removal" text :aria-label="`Take back the removal of ${member.email.typed}`" @click="keep(member.id, member.removal.command, member.removal.before)">Take back</ElButton>
+              <ElButton v-else-if="member.status === 'removed'" text :disabled="member.isPending" :aria-label="`Put back ${member.email.typed}`" @click="restore(member)">Put back</ElButton>
               <ElButton v-else text :disabled="member.isPending" :aria-label="`Remove ${member.email.typed} from the list`" @click="remove(member)">
                 <Trash2 :size="16" />
               </ElButton>
@@ -127,6 +127,7 @@ async function restore(member: ShownMember): Promise<void> {
 <style scoped>
 .members {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
 }
 .tools {
@@ -151,6 +152,7 @@ th button {
   cursor: pointer;
 }
 .email {
+  min-width: 190px;
   max-width: 300px;
   overflow-wrap: anywhere;
 }
@@ -176,6 +178,7 @@ th button {
   font-style: italic;
 }
 .act {
+  font-style: normal;
   white-space: nowrap;
   text-align: end;
 }

@@ -102,7 +102,7 @@ async function unpair(): Promise<void> {
 <style scoped>
 dl {
   display: grid;
-  grid-template-columns: max-content 1fr;
+  grid-template-columns: minmax(min-content, max-content) minmax(0, 1fr);
   gap: var(--gap-1) var(--gap-5);
   margin: 0;
 }
@@ -111,6 +111,7 @@ dt {
 }
 dd {
   margin: 0;
+  overflow-wrap: anywhere;
 }
 .ask {
   display: grid;

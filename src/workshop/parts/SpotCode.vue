@@ -115,10 +115,11 @@ async function setState(state: Spot['state']): Promise<void> {
 
 <style scoped>
 .spot {
-  padding: var(--gap-4) var(--gap-5) var(--gap-2);
+  padding: var(--gap-4) var(--page-edge) var(--gap-2);
 }
 header {
   justify-content: space-between;
+  overflow-wrap: anywhere;
 }
 .kind {
   margin-inline-start: var(--gap-2);

@@ -67,6 +67,7 @@ async function tellReceiver(): Promise<void> {
 <style scoped>
 .spots {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
 </style>

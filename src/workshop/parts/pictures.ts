@@ -10,7 +10,8 @@ const NO_SPOT = 'preview' as SpotId
 
 /** As which visitor the form is looked at. */
 export type Visitor = 'new' | 'everyday' | 'long' | 'errors' | 'known'
-export type Surroundings = 'site' | 'light' | 'dark'
+/** What stands around it: nothing, where it is a page of its own, or a page in the site's colours, a white or a dark one. */
+export type Surroundings = 'none' | 'site' | 'light' | 'dark'
 
 export interface PictureScene {
   content: FormContent
@@ -29,7 +30,7 @@ export function sceneDocument(scene: PictureScene): string {
   if (visitor === 'known') return answerPage(content.answers['already-on-list'], content, null)
   const placed = placedIn(scene)
   const state = stateOf(content, visitor)
-  if (scene.isLanding) return landingPage(placed, state, { withScript: false }).replace('</head>', '<style>html{overflow:hidden}</style></head>')
+  if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false }))
   const css = `body{background:${surroundings.background};color:${surroundings.text}}${scene.isMeddlesome ? meddlesomeStyles : ''}`
   return previewPage([element('div', { id: 'page' }, ...greyLines(2, surroundings.text), renderForm(placed, state), ...greyLines(2, surroundings.text))], '14px 0', css)
 }
@@ -41,7 +42,7 @@ export function formDocument(scene: PictureScene): string {
 
 /** The form in the text of some page. */
 export function pageDocument(scene: PictureScene): string {
-  if (scene.isLanding) return landingPage(placedIn(scene), undefined, { withScript: false }).replace('</head>', '<style>html{overflow:hidden}</style></head>')
+  if (scene.isLanding) return wholePage(landingPage(placedIn(scene), undefined, { withScript: false }))
   const title = element('div', { style: 'height:24px;width:55%;margin:0 0 22px;border-radius:6px;background:#b9b5ab' })
   return previewPage([title, ...greyLines(3, '#222222'), element('div', { style: 'margin:22px 0' }, renderForm(placedIn(scene))), ...greyLines(3, '#222222')], '24px')
 }
@@ -60,6 +61,11 @@ function stateOf({ fields, language, texts }: FormContent, visitor: Visitor): Fo
   if (visitor !== 'errors') return { values: {}, errors: {} }
   const values = { email: 'wren at post.example' }
   return { values, errors: Object.fromEntries(fieldErrors(fields, values, textsOf(language, texts)).map(({ field, message }) => [field, message])) }
+}
+
+/** A page shown in full, without a window to scroll it in: what it makes as high as the window is as in one of 800 px. */
+function wholePage(html: string): string {
+  return html.replace('</head>', '<style>html{overflow:hidden}.first{min-height:min(624px,46rem)!important}</style></head>')
 }
 
 /** Lines of some text: what stands around a form on its page. */

@@ -1,13 +1,15 @@
-import Dexie, { liveQuery } from 'dexie'
+import Dexie from 'dexie'
 import type { FormId, ListId, MemberId } from '#core/ids'
 import type { Arrival, Command, Consent } from '#core/journal'
-import { applyToMember, decide, type Member } from '#core/list'
+import { applyToMember, decide, type Member, type MemberStatus } from '#core/list'
 import { database, type QueuedCommand } from '../db'
-import { newId, now } from '../moment'
+import { newId } from '../moment'
 
 /** A member as the owner sees it: the journal's state, with what is still on its way to the receiver laid over. */
 export interface ShownMember extends Member {
   isPending: boolean
+  /** Their removal, while it is on its way, and what they were before. */
+  removal?: { command: Command['id']; before: MemberStatus }
 }
 
 /** Everybody on a list, newest first. */
@@ -20,53 +22,19 @@ export async function membersOf(list: ListId): Promise<ShownMember[]> {
 function withQueued(members: Member[], queued: QueuedCommand[]): ShownMember[] {
   const shown = new Map<string, ShownMember>(members.map((member) => [member.id, { ...member, isPending: false }]))
   const added: ShownMember[] = []
-  for (const { command, queuedAt } of queued) {
+  for (const { command, queuedAt, takenBack } of queued) {
     const member = shown.get(command.member) ?? null
+    if (member !== null && takenBack !== undefined) {
+      shown.set(member.id, { ...member, status: takenBack, isPending: true })
+      continue
+    }
     const decision = decide(command, { member, withAddress: (compared) => members.find((one) => one.email.compared === compared) ?? null }, queuedAt)
     const after = decision.ok ? applyToMember(member, { n: (member?.revision ?? 0) + 1, ...decision.entry }) : null
     if (after === null) continue
     if (member === null) added.push({ ...after, isPending: true })
-    else shown.set(after.id, { ...after, revision: member.revision, isPending: true })
+    else shown.set(after.id, { ...after, revision: member.revision, isPending: true, ...(command.kind === 'remove-member' && { removal: { command: command.id, before: member.status } }) })
   }
   return [...added, ...shown.values()]
-}
-
-type WithoutId<T> = T extends unknown ? Omit<T, 'id'> : never
-
-/** Puts a change to people on its way to the receiver. It is kept until the receiver has answered. Resolves with its id. */
-export async function queueCommand(command: WithoutId<Command>): Promise<Command['id']> {
-  const whole = { id: newId(), ...command } as Command
-  await database.commands.add({ id: whole.id, command: whole, queuedAt: now(), refusal: null })
-  return whole.id
-}
-
-/**
- * Takes a change back. One that still waits here is never sent. For one that is on its way, `undo` is called when
- * the receiver has done it and this workshop knows: made any sooner, it would be on a member as it no longer is.
- */
-export async function takeBack(id: Command['id'], undo: () => Promise<unknown>): Promise<void> {
-  const wasHere = await database.transaction('rw', database.commands, async () => {
-    const queued = await database.commands.get(id)
-    if (queued === undefined || queued.sentAt !== undefined) return false
-    await database.commands.delete(id)
-    return true
-  })
-  if (!wasHere && (await isDone(id))) await undo()
-}
-
-/** Resolves when the receiver has answered a command: whether it did what was asked. */
-function isDone(id: Command['id']): Promise<boolean> {
-  return new Promise((resolve, reject) => {
-    const subscription = liveQuery(() => database.commands.get(id)).subscribe({
-      next: (queued) => {
-        if (queued !== undefined && queued.refusal === null) return
-        resolve(queued === undefined)
-        // It may be known before there is a subscription to end.
-        queueMicrotask(() => subscription.unsubscribe())
-      },
-      error: reject,
-    })
-  })
 }
 
 export function newMemberId(): MemberId {

@@ -7,6 +7,7 @@ import { type Palette, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
+import type { Language } from '#core/texts'
 import { type Published, publishedOf } from '#core/workspace'
 import { database, useLiveTogether } from '../db'
 import { type Client, clientFor, ReceiverProblem, takePublished } from '../exchange'
@@ -65,6 +66,13 @@ export const useWorkspace = defineStore('workspace', () => {
     return made
   }
 
+  /** What the newest form on a site speaks, which the next one there will speak as well. */
+  function languageOf(site: SiteId): Language {
+    const there = all.spots.value.filter((spot) => spot.site === site)
+    const newest = there.sort((one, other) => other.createdAt.localeCompare(one.createdAt)).flatMap((spot) => form(spot.form) ?? [])[0]
+    return newest?.draft.language ?? 'en'
+  }
+
   /** A form with its first spot. */
   async function makeForm(facts: { name: string; list: List; site: Site; kind: SpotKind; page: string; shape?: Shape }): Promise<Form> {
     const made: Form = {
@@ -73,7 +81,7 @@ export const useWorkspace = defineStore('workspace', () => {
       list: facts.list.id,
       theme: null,
       isArchived: false,
-      draft: startContent(facts.list.name, facts.shape ?? shapeForSpot(facts.kind), facts.site.palette ?? quietPalette),
+      draft: startContent(facts.list.name, facts.shape ?? shapeForSpot(facts.kind), facts.site.palette ?? quietPalette, languageOf(facts.site.id)),
       createdAt: now(),
     }
     await database.transaction('rw', database.forms, database.spots, async () => {
@@ -84,6 +92,11 @@ export const useWorkspace = defineStore('workspace', () => {
     void navigator.storage?.persist?.()
     return made
   }
+
+  const liveSpotsOf = (id: FormId) => spotsOf(id).filter(({ state }) => state === 'live')
+  /** Whether a form is a page of its own somewhere, and whether it stands within pages of a site. It can be both. */
+  const isPage = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind === 'landing')
+  const isWithinPages = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind !== 'landing')
 
   async function makeSpot(formId: FormId, facts: { site: Site; kind: SpotKind; page: string }): Promise<Spot> {
     const made: Spot = { id: newId<SpotId>(), form: formId, site: facts.site.id, kind: facts.kind, page: facts.page, state: 'live', createdAt: now() }
@@ -212,6 +225,8 @@ export const useWorkspace = defineStore('workspace', () => {
     deleteForm,
     publish,
     publishSurroundings,
+    isPage,
+    isWithinPages,
   }
 })
 

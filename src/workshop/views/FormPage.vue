@@ -37,7 +37,7 @@ const newest = useLive(
   [] as Member[],
   [() => list.value?.id],
 )
-const isLanding = computed(() => workspace.spotsOf(id.value).some(({ kind, state }) => kind === 'landing' && state === 'live'))
+const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
 const isPublished = computed(() => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value))
 

@@ -51,6 +51,7 @@ const refused = useLive(
 <style scoped>
 .list {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
 .page-head {
@@ -58,7 +59,8 @@ const refused = useLive(
 }
 .facts {
   display: grid;
-  grid-template-columns: minmax(200px, 1fr) 2fr;
+  grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
+  align-items: end;
   gap: var(--gap-4);
 }
 .refused {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref, watch, watchEffect } from 'vue'
+import { computed, nextTick, reactive, ref, useTemplateRef, watch, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import { addressProblem, siteKinds, type SiteKind } from '#core/site'
 import { shapeForSpot, shapeOf, shapes as startShapes } from '#core/form'
@@ -24,6 +24,7 @@ const page = ref('')
 const name = ref('')
 const isNameOwn = ref(false)
 const hasTried = ref(false)
+const asked = useTemplateRef('asked')
 
 const chosenList = computed(() => workspace.lists.find(({ id }) => id === list.value))
 const chosenSite = computed(() => workspace.sites.find(({ id }) => id === site.value))
@@ -53,7 +54,11 @@ function leave(): void {
 
 async function make(): Promise<void> {
   hasTried.value = true
-  if (!isComplete.value) return
+  if (!isComplete.value) {
+    await nextTick()
+    asked.value?.querySelector('.problem')?.closest('label')?.querySelector('input')?.focus()
+    return
+  }
   const feeds = chosenList.value ?? (await workspace.makeList(listName.value.trim()))
   const on = chosenSite.value ?? (await workspace.makeSite({ name: siteName.value.trim(), address: siteAddress.value.trim(), kind: siteKind.value }))
   const form = await workspace.makeForm({ name: name.value.trim(), list: feeds, site: on, kind: kind.value, page: kind.value === 'landing' ? '' : page.value.trim(), shape: shapeOf(shape.value || suggested.value) ?? undefined })
@@ -62,7 +67,7 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <form class="page new" novalidate @submit.prevent="make">
+  <form ref="asked" class="page new" novalidate @submit.prevent="make">
     <h1>New form</h1>
 
     <fieldset>
@@ -138,12 +143,15 @@ async function make(): Promise<void> {
 <style scoped>
 .new {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-5);
-  max-width: 720px;
+  max-width: 768px;
 }
 fieldset {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
+  min-width: 0;
   margin: 0;
   padding: 0 0 0 var(--gap-4);
   border: 0;
@@ -160,7 +168,8 @@ legend {
 }
 .fields {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(min(220px, 100%), 1fr));
+  align-items: start;
   gap: var(--gap-3);
 }
 </style>

@@ -36,6 +36,7 @@ const scheme = computed({
 <style scoped>
 .settings {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-6);
   max-width: 820px;
 }

@@ -70,6 +70,7 @@ function formsOn(site: Site) {
 <style scoped>
 ul {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
   margin: 0;
   padding: 0;
@@ -104,7 +105,7 @@ li {
 }
 @media (max-width: 800px) {
   li {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>

@@ -113,6 +113,10 @@ li.hint {
   border-inline-start: 3px solid var(--moss);
   background: var(--moss-wash);
 }
+/* A button without a ground begins where the words above it begin. */
+.row :deep(.is-text:first-child) {
+  margin-inline-start: -8px;
+}
 .number {
   text-align: end;
 }

@@ -167,8 +167,11 @@ function setNumber(name: 'least' | 'most', text: string): void {
 }
 .two {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(min(130px, 100%), 1fr));
   gap: var(--gap-3);
+}
+.editor .plain-select {
+  width: 100%;
 }
 input[type='checkbox'] {
   width: 16px;

@@ -19,6 +19,7 @@ import RichBar from './RichBar.vue'
 import ShapePanel from './ShapePanel.vue'
 import WidthRuler from './WidthRuler.vue'
 import WordsPanel from './WordsPanel.vue'
+import { useKeptInView } from './keep-in-view'
 
 /** Where the form itself is worked on: the picture on one side, the drawers of its controls on the other. */
 const { form, draft, content, state } = defineProps<{ form: Form; draft: Draft; content: FormContent; state?: StationState }>()
@@ -29,7 +30,8 @@ const pictures = usePictures()
 const drawer = ref<Drawer>('words')
 const field = ref<FieldKey | null>(null)
 const lookPart = ref('')
-const isLanding = computed(() => workspace.spotsOf(form.id).some(({ kind, state: spotState }) => kind === 'landing' && spotState === 'live'))
+const isLanding = computed(() => workspace.isPage(form.id))
+const isWithinPages = computed(() => workspace.isWithinPages(form.id))
 const drawers = computed<{ value: Drawer; label: string }[]>(() => [
   { value: 'shape', label: 'Shape' },
   { value: 'words', label: 'Words' },
@@ -40,16 +42,33 @@ const drawers = computed<{ value: Drawer; label: string }[]>(() => [
 ])
 
 const width = ref(680)
+const showsPage = ref(false)
 // A page of its own is first looked at as a page; from then on the ruler is the owner's.
-watch(isLanding, (is) => (width.value = is ? 1280 : 680), { immediate: true })
+watch(isLanding, (is) => (showsPage.value = is), { immediate: true })
+watch(showsPage, (shows) => (width.value = shows ? 1280 : 680), { immediate: true })
 const showsAll = ref(false)
 const visitor = ref<Visitor>('new')
-const surroundings = useLocalStorage<Surroundings>('askbox-surroundings', 'site')
+const around = useLocalStorage<Exclude<Surroundings, 'none'>>('askbox-surroundings', 'site')
+const surroundings = computed<Surroundings>({
+  get: () => (showsPage.value ? 'none' : around.value),
+  set(chosen) {
+    showsPage.value = chosen === 'none'
+    if (chosen !== 'none') around.value = chosen
+  },
+})
+const surroundingsOffered = computed<Surroundings[]>(() => [
+  ...(isLanding.value ? ['none' as const] : []),
+  ...(isLanding.value && !isWithinPages.value ? [] : ['site' as const, 'light' as const, 'dark' as const]),
+])
 const isMeddlesome = ref(false)
 const richPlace = shallowRef<HTMLElement | null>(null)
 const richBar = useTemplateRef('richBar')
 const stage = useTemplateRef('stage')
 const { width: room } = useElementSize(stage)
+const work = useTemplateRef('work')
+const controls = useTemplateRef('controls')
+const workTop = useKeptInView(work)
+const controlsTop = useKeptInView(controls)
 
 const grounds = computed(() => {
   const { background, text } = workspace.paletteOf(form.id)
@@ -60,11 +79,21 @@ const scene = computed((): PictureScene => ({
   form: form.id,
   pictureAddress: pictures.addressOf,
   visitor: visitor.value,
-  surroundings: grounds.value[surroundings.value],
+  surroundings: grounds.value[around.value],
   isMeddlesome: isMeddlesome.value,
-  isLanding: isLanding.value,
+  isLanding: showsPage.value,
 }))
 useMeasures(() => form.id, () => content)
+
+/** Arrows go along the drawers, as in any row of tabs; Enter opens the one that has the focus. */
+function moveAlong(event: KeyboardEvent): void {
+  const tabs = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('[role=tab]')]
+  const at = tabs.indexOf(event.target as HTMLElement)
+  const to = { ArrowRight: at + 1, ArrowLeft: at - 1, Home: 0, End: -1 }[event.key]
+  if (to === undefined) return
+  event.preventDefault()
+  tabs.at(to % tabs.length)?.focus()
+}
 
 function openField(key: FieldKey): void {
   field.value = key
@@ -77,17 +106,17 @@ function openButton(): void {
 
 <template>
   <section class="station" aria-label="Form">
-    <div class="work">
+    <div ref="work" class="work" :style="{ top: workTop }">
       <WidthRuler v-model="width" />
       <div class="row bars">
         <RichBar ref="richBar" :place="richPlace" />
-        <PictureOptions v-model:visitor="visitor" v-model:surroundings="surroundings" v-model:is-meddlesome="isMeddlesome" v-model:shows-all="showsAll" />
+        <PictureOptions v-model:visitor="visitor" v-model:surroundings="surroundings" :surroundings-offered="surroundingsOffered" v-model:is-meddlesome="isMeddlesome" v-model:shows-all="showsAll" />
       </div>
       <AllWidths v-if="showsAll" :scene="scene" />
-      <div v-else ref="stage" class="stage" :style="{ background: grounds[surroundings].background }">
+      <div v-else ref="stage" class="stage" :style="{ background: grounds[around].background }">
         <FormPicture
           v-if="room > 0"
-          :key="`${form.id} ${isLanding} ${visitor === 'known'}`"
+          :key="`${form.id} ${showsPage} ${visitor === 'known'}`"
           :scene="scene"
           :draft="draft"
           :width="width"
@@ -103,8 +132,8 @@ function openButton(): void {
         <span v-if="!showsAll && room > 0 && room < width">Shown at {{ Math.round((room / width) * 100) }} % of its size.</span>
       </p>
     </div>
-    <div class="controls">
-      <div class="drawers" role="tablist" aria-label="What to work on">
+    <div ref="controls" class="controls" :style="{ top: controlsTop }">
+      <div class="drawers" role="tablist" aria-label="What to work on" @keydown="moveAlong">
         <button
           v-for="one in drawers"
           :id="`drawer-${one.value}`"
@@ -112,6 +141,7 @@ function openButton(): void {
           type="button"
           role="tab"
           :aria-selected="drawer === one.value"
+          :tabindex="drawer === one.value ? 0 : -1"
           :class="{ chosen: drawer === one.value, alert: one.value === 'checkup' && state?.findings.some(({ weight }) => weight !== 'hint') }"
           @click="drawer = one.value"
         >
@@ -137,6 +167,19 @@ function openButton(): void {
 }
 .bars {
   justify-content: space-between;
+  padding-block: var(--gap-1);
+  background: var(--paper);
+}
+@media (min-width: 1001px) {
+  .bars {
+    position: sticky;
+    z-index: 1;
+    top: 0;
+  }
+  .station > * {
+    position: sticky;
+    align-self: start;
+  }
 }
 .stage {
   display: flex;

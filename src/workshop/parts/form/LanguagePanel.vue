@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { FormContent } from '#core/form'
+import { type FormContent, inLanguage } from '#core/form'
 import { type Language, languageNames, languages, type TextKey, textKeys, textsOf } from '#core/texts'
 import type { Draft } from '../../stores/draft'
 import TypedInput from '../TypedInput.vue'
@@ -13,15 +13,7 @@ const ours = computed(() => textsOf(content.language))
 const rewritten = computed(() => Object.values(content.texts).filter((text) => text !== undefined && text.trim() !== '').length)
 
 function speak(language: Language): void {
-  draft.change(`Speak ${languageNames[language]}`, 'language', (changed) => {
-    const [before, after] = [textsOf(changed.language), textsOf(language)]
-    changed.language = language
-    // A label that is still ours follows; one that the owner wrote stays.
-    for (const field of changed.fields) {
-      const key = textKeys.find((one) => before[one] === field.label)
-      if (key !== undefined) field.label = after[key]
-    }
-  })
+  draft.change(`Speak ${languageNames[language]}`, 'language', (changed) => Object.assign(changed, inLanguage(changed, language)))
 }
 
 function rewrite(key: TextKey, text: string): void {

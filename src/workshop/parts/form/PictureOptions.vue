@@ -4,6 +4,7 @@ import type { Surroundings, Visitor } from '../pictures'
 /** Who looks at the form, and what stands around it. */
 const visitor = defineModel<Visitor>('visitor', { required: true })
 const surroundings = defineModel<Surroundings>('surroundings', { required: true })
+defineProps<{ surroundingsOffered: Surroundings[] }>()
 const isMeddlesome = defineModel<boolean>('isMeddlesome', { required: true })
 const showsAll = defineModel<boolean>('showsAll', { required: true })
 
@@ -14,6 +15,7 @@ const visitors: { value: Visitor; label: string }[] = [
   { value: 'errors', label: 'With errors' },
   { value: 'known', label: 'Already on the list' },
 ]
+const surroundingsNames: Record<Surroundings, string> = { none: 'As a page of its own', site: 'On the site’s colours', light: 'On white', dark: 'On dark' }
 </script>
 
 <template>
@@ -24,15 +26,13 @@ const visitors: { value: Visitor; label: string }[] = [
         <option v-for="one in visitors" :key="one.value" :value="one.value">{{ one.label }}</option>
       </select>
     </label>
-    <label class="row small"
+    <label v-if="surroundingsOffered.length > 1" class="row small"
       ><span class="only-heard">Surroundings</span>
       <select v-model="surroundings" class="plain-select">
-        <option value="site">On the site’s colours</option>
-        <option value="light">On white</option>
-        <option value="dark">On dark</option>
+        <option v-for="one in surroundingsOffered" :key="one" :value="one">{{ surroundingsNames[one] }}</option>
       </select>
     </label>
-    <label class="row small"><input v-model="isMeddlesome" type="checkbox" /> Meddlesome styles</label>
+    <label v-if="surroundings !== 'none'" class="row small"><input v-model="isMeddlesome" type="checkbox" /> Meddlesome styles</label>
     <label class="row small"><input v-model="showsAll" type="checkbox" /> All widths</label>
   </div>
 </template>

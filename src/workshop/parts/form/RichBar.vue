@@ -51,7 +51,7 @@ defineExpose({ startLink })
 </script>
 
 <template>
-  <div class="bar" role="toolbar" aria-label="Format the text in hand">
+  <div class="bar" role="group" aria-label="Format the text in hand">
     <form v-if="isLinking" class="row" @submit.prevent="link">
       <label class="row small"
         >Link to

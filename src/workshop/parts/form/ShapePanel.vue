@@ -20,7 +20,7 @@ const palette = computed(() => workspace.paletteOf(form.id))
 const shown = computed(() =>
   shapes.map((shape) => ({
     shape,
-    html: formDocument({ content: startContent('Our letter', shape, palette.value), form: form.id, pictureAddress: pictures.addressOf }),
+    html: formDocument({ content: startContent('Our letter', shape, palette.value, content.language), form: form.id, pictureAddress: pictures.addressOf }),
   })),
 )
 

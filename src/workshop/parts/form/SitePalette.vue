@@ -47,7 +47,7 @@ async function keep(): Promise<void> {
 
 function wear(): void {
   const palette = site.value?.palette ?? quietPalette
-  const isLanding = workspace.spotsOf(form.id).some(({ kind }) => kind === 'landing')
+  const isLanding = workspace.isPage(form.id)
   draft.change('Take the site’s colours and type', 'site colours', (changed) => {
     changed.look.colours = coloursFrom(palette, isLanding ? 'page' : 'tint')
     // On the site itself a form inherits its font; a page of ours needs one that is like it.

@@ -8,14 +8,13 @@ import { useNotices } from '../../stores/notices'
 import { usePictures } from '../../stores/pictures'
 import { useWorkspace } from '../../stores/workspace'
 import { shownMoment } from '../moments'
-import { formDocument } from '../pictures'
+import { formDocument, pageDocument, type PictureScene } from '../pictures'
 import ScaledPicture from './ScaledPicture.vue'
 
 /** Published versions beside each other and beside the draft: what differs, and how each looks. Any can be brought back. */
 const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
 const emit = defineEmits<{ close: [] }>()
 
-const WIDTH = 680
 const workspace = useWorkspace()
 const pictures = usePictures()
 const notices = useNotices()
@@ -24,6 +23,9 @@ const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
 onMounted(() => dialog.value?.showModal())
 
+/** What is a page of its own is compared as one. */
+const isLanding = computed(() => workspace.isPage(form.id))
+const width = computed(() => (isLanding.value ? 1280 : 680))
 const versions = computed(() => [...workspace.versionsOf(form.id)].sort((one, other) => other.number - one.number))
 const DRAFT = 0
 const left = ref(versions.value[1]?.number ?? versions.value[0]?.number ?? DRAFT)
@@ -31,7 +33,8 @@ const right = ref(DRAFT)
 const contentOf = (number: number): FormContent => versions.value.find((one) => one.number === number)?.content ?? draft.content.value!
 const nameOf = (number: number) => (number === DRAFT ? 'The draft' : `Version ${number}`)
 const found = computed(() => differences(contentOf(left.value), contentOf(right.value)))
-const sides = computed(() => [left.value, right.value].map((number) => ({ number, html: formDocument({ content: contentOf(number), form: form.id, pictureAddress: pictures.addressOf }) })))
+const sides = computed(() => [left.value, right.value].map((number) => ({ number, html: documentOf({ content: contentOf(number), form: form.id, pictureAddress: pictures.addressOf, isLanding: isLanding.value }) })))
+const documentOf = (scene: PictureScene) => (scene.isLanding ? pageDocument : formDocument)(scene)
 const groups = { words: 'Words', fields: 'Fields', look: 'Look', answers: 'Answers' } as const
 
 function restore(number: number): void {
@@ -59,7 +62,7 @@ function restore(number: number): void {
               <option v-for="version in versions" :key="version.number" :value="version.number">Version {{ version.number }}, {{ shownMoment(version.publishedAt) }}</option>
             </select>
           </label>
-          <ScaledPicture v-if="room > 0" :html="side.html" :width="WIDTH" :scale="(room - 24) / 2 / WIDTH" :most="260" />
+          <ScaledPicture v-if="room > 0" :html="side.html" :width="width" :scale="(room - 24) / 2 / width" :most="260" />
           <div>
             <ElButton v-if="side.number !== DRAFT" size="small" @click="restore(side.number)">Bring back version {{ side.number }}</ElButton>
           </div>

@@ -47,6 +47,7 @@ const position = computed({
 <style scoped>
 .ruler {
   display: flex;
+  container-type: inline-size;
   align-items: flex-start;
   gap: var(--gap-4);
 }
@@ -97,6 +98,28 @@ input {
 }
 .stop.here {
   font-weight: 650;
+}
+/* Where the names would lie on each other, they stand in rows instead of under their ticks. */
+@container (max-width: 500px) {
+  .scale {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 var(--gap-2);
+    height: auto;
+    margin-inline-end: 0;
+  }
+  input {
+    height: 24px;
+  }
+  .stop,
+  .stop.first {
+    position: static;
+    padding: 2px 0;
+    transform: none;
+  }
+  .stop::before {
+    display: none;
+  }
 }
 output {
   min-width: 58px;

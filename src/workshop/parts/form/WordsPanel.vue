@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { type FormContent, type WordKey } from '#core/form'
-import { bullets, type RichText, richText } from '#core/text'
+import { type FormContent, openedWords, type WordKey, wordNames } from '#core/form'
+import { richText } from '#core/text'
+import { startTextsOf } from '#core/texts'
 import type { Draft } from '../../stores/draft'
 import LanguagePanel from './LanguagePanel.vue'
 import PictureChoice from './PictureChoice.vue'
@@ -10,23 +11,16 @@ import VideoChoice from './VideoChoice.vue'
 /** Which places have words, picture or video; the words themselves are written in the picture. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
-const places: { key: WordKey; name: string; start: string | RichText }[] = [
-  { key: 'heading', name: 'Heading', start: 'Say what they get' },
-  { key: 'introduction', name: 'Introduction', start: richText('Say it in a sentence or two.') },
-  { key: 'points', name: 'Points', start: bullets(['What they get', 'How often', 'What it costs: nothing']) },
-  { key: 'note', name: 'Note before the fields', start: richText('A note before the fields.') },
-  { key: 'small', name: 'Small line below', start: richText('No spam. Leave with one press.') },
-  { key: 'quote', name: 'A reader’s words', start: richText('What a reader said about it.') },
-  { key: 'quoteBy', name: 'Who said it', start: 'A reader' },
-  { key: 'after', name: 'Text after the form', start: richText('More to tell, below the form.') },
-]
+const places = ['heading', 'introduction', 'points', 'note', 'small', 'quote', 'quoteBy', 'after'] as const
 const isThere = (key: WordKey) => content.words[key].length > 0
-const shown = computed(() => places.filter(({ key }) => key !== 'quoteBy' || isThere('quote')))
+const shown = computed(() => places.filter((key) => key !== 'quoteBy' || isThere('quote')))
 
-function toggle({ key, name, start }: (typeof places)[number]): void {
+function toggle(key: (typeof places)[number]): void {
   const isOn = isThere(key)
-  draft.change(isOn ? `Take off: ${name.toLowerCase()}` : `Add: ${name.toLowerCase()}`, `place ${key}`, (changed) => {
-    Object.assign(changed.words, { [key]: isOn ? (typeof start === 'string' ? '' : []) : start })
+  const name = wordNames[key].toLowerCase()
+  const opened = key === 'small' ? richText(startTextsOf(content.language).small) : openedWords[key]
+  draft.change(isOn ? `Take off: ${name}` : `Add: ${name}`, `place ${key}`, (changed) => {
+    Object.assign(changed.words, { [key]: isOn ? (typeof opened === 'string' ? '' : []) : opened })
   })
 }
 </script>
@@ -35,9 +29,9 @@ function toggle({ key, name, start }: (typeof places)[number]): void {
   <fieldset class="group">
     <legend>Places with words</legend>
     <div class="places">
-      <label v-for="place in shown" :key="place.key" class="place">
-        <input type="checkbox" :checked="isThere(place.key)" @change="toggle(place)" />
-        {{ place.name }}
+      <label v-for="key in shown" :key="key" class="place">
+        <input type="checkbox" :checked="isThere(key)" @change="toggle(key)" />
+        {{ wordNames[key] }}
       </label>
     </div>
     <p class="quiet small">Write in the picture itself. What you take off comes back with undo.</p>

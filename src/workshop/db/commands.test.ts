@@ -1,0 +1,57 @@
+import 'fake-indexeddb/auto'
+import type { MemberId } from '#core/ids'
+import type { Member } from '#core/list'
+import { list } from '../../../tests/tables/samples'
+import { database, emptyDatabase, exportWorkspace, queueCommand, settleCommands, takeBackRemoval } from '.'
+
+const id = 'somemember' as MemberId
+const member = { id, list: list.id, email: { typed: 'Wren@post.example', compared: 'wren@post.example' }, values: {}, status: 'confirmed', joinedAt: '2026-11-01T00:00:00.000Z', from: null, revision: 7 } as unknown as Member
+const queued = async () => (await database.commands.toArray()).map(({ command, takenBack, refusal }) => [command.kind, 'revision' in command && command.revision, takenBack ?? null, refusal?.message ?? null])
+
+beforeEach(async () => {
+  await emptyDatabase()
+  await database.members.add(member)
+})
+afterAll(() => database.close())
+
+describe('a removal that is taken back', () => {
+  const remove = () => queueCommand({ kind: 'remove-member', list: list.id, member: id, revision: 7 })
+  /** What a pull writes before the receiver's answer to the command is taken. */
+  const pulled = () => database.members.update(id, { status: 'removed', revision: 9 })
+
+  test('before it was sent never leaves', async () => {
+    await takeBackRemoval(await remove(), id, 'confirmed')
+    expect(await queued()).toEqual([])
+  })
+  test('on its way is undone on the member as the receiver then has it, and is not in a file', async () => {
+    const removal = await remove()
+    await database.commands.update(removal, { sentAt: '2026-11-02T00:00:00.000Z' })
+    await takeBackRemoval(removal, id, 'left')
+    expect(await queued()).toEqual([['remove-member', 7, 'left', null]])
+    expect((await exportWorkspace('2026-11-02T00:00:00.000Z')).commands).toEqual([])
+    await pulled()
+    await settleCommands([{ id: removal, ok: true }])
+    expect(await queued()).toEqual([['restore-member', 9, null, null]])
+    expect((await database.commands.toArray())[0]!.command).toMatchObject({ member: id, status: 'left' })
+  })
+  test('that the receiver refuses is nothing to tell', async () => {
+    const removal = await remove()
+    await database.commands.update(removal, { sentAt: '2026-11-02T00:00:00.000Z' })
+    await takeBackRemoval(removal, id, 'confirmed')
+    await settleCommands([{ id: removal, ok: false, problem: { message: 'Changed meanwhile.' } as never }])
+    expect(await queued()).toEqual([])
+  })
+  test('when it is done is undone now', async () => {
+    const removal = await remove()
+    await pulled()
+    await settleCommands([{ id: removal, ok: true }])
+    await takeBackRemoval(removal, id, 'confirmed')
+    expect(await queued()).toEqual([['restore-member', 9, null, null]])
+  })
+  test('and refused before that is left to be read', async () => {
+    const removal = await remove()
+    await settleCommands([{ id: removal, ok: false, problem: { message: 'Changed meanwhile.' } as never }])
+    await takeBackRemoval(removal, id, 'confirmed')
+    expect(await queued()).toEqual([['remove-member', 7, null, 'Changed meanwhile.']])
+  })
+})
