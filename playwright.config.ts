@@ -8,7 +8,7 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   retries: 0,
-  timeout: 120_000,
+  timeout: 240_000,
   // Nothing waits this long; a machine busy with other work may.
   expect: { timeout: 20_000 },
   reporter: process.env.ASKBOX_E2E_REPORT ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]] : 'line',

@@ -3,10 +3,25 @@ import type { Page } from '@playwright/test'
 
 const WCAG_22_AA = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
 
-/** What axe-core finds wrong on a page, a line each. `exclude` leaves out parts, `also` takes in more of its rules. */
-export async function violationsOn(page: Page, { exclude, also = [] }: { exclude?: string; also?: string[] } = {}): Promise<string[]> {
+interface Scope {
+  /** Looks at this part alone. */
+  within?: string
+  /** Leaves out these parts. */
+  exclude?: string
+  /** Takes in more rules, by their tags. */
+  also?: string[]
+  /** Asks for these rules alone, by name. */
+  only?: string[]
+}
+
+/** What axe-core finds wrong on a page, a line each. */
+export async function violationsOn(page: Page, { within, exclude, also = [], only }: Scope = {}): Promise<string[]> {
   // Listing all that is well takes it as long again.
-  const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'], elementRef: false }).withTags([...WCAG_22_AA, ...also])
-  const { violations } = await (exclude === undefined ? axe : axe.exclude(exclude)).analyze()
+  const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'], elementRef: false })
+  if (only === undefined) axe.withTags([...WCAG_22_AA, ...also])
+  else axe.withRules(only)
+  if (within !== undefined) axe.include(within)
+  if (exclude !== undefined) axe.exclude(exclude)
+  const { violations } = await axe.analyze()
   return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(' | ')}`)
 }
