@@ -51,6 +51,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
       expect([path, await check(workshop, { only: ['color-contrast'] })]).toEqual([path, []])
     }
   })
+
   test('every drawer of the Form station, everything unfolded, at 320 px', async ({ workshop, box }) => {
     await workshop.goto(`${box.workshop}/forms/starchartform/form`)
     await ask(workshop, 'Number')
