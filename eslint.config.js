@@ -1,3 +1,4 @@
+import * as pluginRegexp from 'eslint-plugin-regexp'
 import pluginVue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 import vueParser from 'vue-eslint-parser'
@@ -31,6 +32,16 @@ export default tseslint.config(
       eqeqeq: 'error',
       'no-eval': 'error',
       'no-implied-eval': 'error',
+    },
+  },
+  {
+    // Whatever a visitor or an owner typed may meet these patterns, so none may take longer than its text is long.
+    files: ['src/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts'],
+    plugins: { regexp: pluginRegexp },
+    rules: {
+      'regexp/no-super-linear-backtracking': ['error', { report: 'certain' }],
+      'regexp/no-super-linear-move': ['error', { report: 'certain', ignorePartial: false }],
     },
   },
   {

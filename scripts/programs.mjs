@@ -24,13 +24,15 @@ export function startProgram(name, args, environment) {
   return { child, ready }
 }
 
-/** Ends all programs when one of them ends or when somebody presses Ctrl+C. */
+/** Ends all programs when one of them ends or when somebody presses Ctrl+C. The first failure is the one that is told. */
 export function endTogether(children) {
+  let isEnding = false
   const end = (code) => {
+    if (!isEnding) process.exitCode = code
+    isEnding = true
     for (const child of children) child.kill('SIGTERM')
-    process.exitCode = code
   }
-  for (const child of children) child.once('exit', (code) => end(code ?? 0))
+  for (const child of children) child.once('exit', (code) => end(code ?? 1))
   process.once('SIGINT', () => end(0))
   process.once('SIGTERM', () => end(0))
 }

@@ -9,5 +9,5 @@ endTogether([child])
 try {
   console.log(`\n  Workshop   ${await ready}\n`)
 } catch (error) {
-  process.exitCode = error.code ?? 1
+  process.exitCode = error.code || 1
 }

@@ -19,5 +19,5 @@ try {
 `)
 } catch (error) {
   for (const { child } of programs) child.kill('SIGTERM')
-  process.exitCode = error.code ?? 1
+  process.exitCode = error.code || 1
 }

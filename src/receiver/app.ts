@@ -7,10 +7,11 @@ import { joinRoutes } from './routes/join'
 import { pageRoutes } from './routes/page'
 import { workshopRoutes } from './routes/workshop'
 import type { Settings } from './settings'
-import type { Store } from './store'
+import type { Ledger } from './ledger'
+import { proxyNotice, visitorAddress } from './visitor-address'
 
 export interface ReceiverParts {
-  store: Store
+  ledger: Ledger
   settings: Settings
   ownerKey: string
   /** Folder of the built workshop; null to serve none. */
@@ -18,23 +19,36 @@ export interface ReceiverParts {
   /** Folder with the visitors' script and font; null to serve none. */
   files?: string | null
   limiter?: Limiter
+  /** For what visitors read: pages, answers, pictures. */
+  readLimiter?: Limiter
 }
 
+/** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
+const READS_A_MINUTE = 600
+
 /** The whole receiver as one Hono app. */
-export function receiverApp({ store, settings, ownerKey, workshop, files = null, limiter = addressLimiter() }: ReceiverParts): Hono {
+export function receiverApp({ ledger, settings, ownerKey, workshop, files = null, limiter = addressLimiter(), readLimiter = addressLimiter(READS_A_MINUTE) }: ReceiverParts): Hono {
   const app = new Hono()
-  app.get('/health', (c) => {
+  app.use('*', proxyNotice(settings))
+  app.get('/health', async (c) => {
     try {
-      store.checkHealth()
+      await ledger.checkHealth()
       return c.json({ status: 'ok' })
     } catch {
       return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
     }
   })
-  app.route('/', joinRoutes({ store, settings, limiter }))
-  app.route('/', answerRoutes(store, settings))
-  app.route('/', pageRoutes(store, settings, files))
-  app.route('/', apiRoutes(store, settings, ownerKey))
+  for (const path of ['/page/*', '/answer/*', '/picture/*', '/form/*']) {
+    app.get(path, async (c, next) => {
+      const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
+      if (waitSeconds === 0) return next()
+      return sendProblem(c, { status: 429, title: 'Too many requests from one place', detail: `Try again in ${waitSeconds} seconds.`, headers: { 'Retry-After': String(waitSeconds) } })
+    })
+  }
+  app.route('/', joinRoutes({ ledger, settings, limiter }))
+  app.route('/', answerRoutes(ledger, settings))
+  app.route('/', pageRoutes(ledger, settings, files))
+  app.route('/', apiRoutes(ledger, settings, ownerKey))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.onError((error, c) => {
     console.error(error)

@@ -1,44 +1,52 @@
 import { existsSync, mkdirSync, readFileSync } from 'node:fs'
+import type { Server } from 'node:http'
 import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
-import { publishedOf, readWorkspace, shiftedTo } from '#core/workspace'
+import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
-import { keptOwnerKey } from './owner-key'
+import { type Ledger, openLedger } from './ledger'
+import { keptOwnerKey, WrongOwnerKey } from './owner-key'
 import { readSettings, type Settings } from './settings'
-import { DataFolderInUse, openEmbeddedStore, type Store } from './store'
+import { DataFolderInUse, openEmbeddedEngine } from './store'
 
 /**
  * Starts the receiver: `node receiver.js [--demo <workspace file>]`. Prints `ready <workshop address>` once
  * sign-ups can be stored. What is wrong with the surroundings is said in one line, with exit code 2.
  */
 async function start(): Promise<void> {
+  // Whatever is written from here on is this user's alone.
+  process.umask(0o077)
   const reading = readSettings(process.env, resolve('data/receiver'))
   if (!reading.ok) return fail(reading.message)
   const { settings } = reading
-  let store: Store
+  let ledger: Ledger
   let ownerKey: string
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    store = await openEmbeddedStore(settings.dataFolder, Date.now)
+    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder), Date.now)
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
-    if (error instanceof DataFolderInUse) return fail(error.message)
-    return fail(`The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message}`)
+    if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) return fail(error.message)
+    return fail(`The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
   }
   const demo = process.argv[process.argv.indexOf('--demo') + 1]
-  if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(store, demo)
+  if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(ledger, demo)
 
   const workshop = resolve(import.meta.dirname, '../workshop')
-  const app = receiverApp({ store, settings, ownerKey, workshop: existsSync(workshop) ? workshop : null, files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null })
+  const app = receiverApp({ ledger, settings, ownerKey, workshop: existsSync(workshop) ? workshop : null, files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null })
   const server = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }, () => {
     console.log(`ready ${pairingAddress(settings, ownerKey)}`)
   })
+  const http = server as Server
+  // An upload of the owner's may be large and slow; a sign-up has a shorter time of its own (see read-body.ts).
+  http.requestTimeout = 120_000
+  http.headersTimeout = 15_000
   server.on('error', (error: NodeJS.ErrnoException) => {
     fail(error.code === 'EADDRINUSE' ? `Port ${settings.port} (ASKBOX_PORT) is in use by another program.` : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${error.message}`)
   })
   const stop = () => {
     server.close()
-    void store.close().then(() => process.exit(0))
+    void ledger.close().then(() => process.exit(0))
   }
   process.once('SIGINT', stop)
   process.once('SIGTERM', stop)
@@ -53,13 +61,15 @@ function pairingAddress(settings: Settings, ownerKey: string): string {
 const DEMO_SITES = 'http://127.0.0.1:4320'
 
 /** Gives an empty store the demo's history, moved to end today. A store with anything in it stays as it is. */
-async function fillFromDemo(store: Store, file: string): Promise<void> {
-  if (store.latest() > 0 || store.published().all().lists.length > 0) return
+async function fillFromDemo(ledger: Ledger, file: string): Promise<void> {
+  if (ledger.latest() > 0 || ledger.latestChange() > 0) return
   const reading = readWorkspace(readFileSync(file, 'utf8').replaceAll(DEMO_SITES, `http://127.0.0.1:${process.env.ASKBOX_SITES_PORT || 4320}`))
   if (!reading.ok) return fail(`The demo ${file} cannot be read: ${reading.problem.place} ${reading.problem.message}`)
-  const workspace = shiftedTo(new Date().toISOString(), reading.workspace)
-  await store.publish(publishedOf(workspace))
-  if (workspace.journal.id !== null) await store.refill(workspace.journal.id, workspace.journal.entries)
+  try {
+    await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
+  } catch (error) {
+    return fail(`The demo ${file} cannot be stored: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
+  }
 }
 
 function fail(message: string): never {

@@ -2,10 +2,23 @@ import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 
+/** 16 to 200 visible ASCII characters. */
+export const OWNER_KEY = /^[\x21-\x7e]{16,200}$/
+
+export class WrongOwnerKey extends Error {
+  constructor(file: string) {
+    super(`The owner’s key in ${file} is empty or damaged. Put a saved copy back, or remove the file to have a new key made; browsers then have to be paired again.`)
+  }
+}
+
 /** The key kept in the data folder, made on the first start and readable by its owner only. */
 export function keptOwnerKey(folder: string): string {
   const file = join(folder, 'owner.key')
-  if (existsSync(file)) return readFileSync(file, 'utf8').trim()
+  if (existsSync(file)) {
+    const kept = readFileSync(file, 'utf8').trim()
+    if (!OWNER_KEY.test(kept)) throw new WrongOwnerKey(file)
+    return kept
+  }
   const key = randomBytes(24).toString('base64url')
   writeFileSync(file, `${key}\n`, { mode: 0o600 })
   return key

@@ -7,11 +7,12 @@ import type { PictureId, SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import type { Picture } from '#core/picture'
 import { textsOf } from '#core/texts'
-import { published, spot, version } from '../../tests/tables/samples'
+import { change, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limiter'
 import { readSettings } from './settings'
-import { openEmbeddedStore, type Store } from './store'
+import { type Ledger, openLedger } from './ledger'
+import { openEmbeddedEngine } from './store'
 
 const texts = textsOf('en')
 const picture: Picture = { id: 'pictureid' as PictureId, type: 'image/png', width: 2, height: 1, name: 'x.png', bytes: Buffer.from('not really a picture').toString('base64') }
@@ -28,21 +29,20 @@ const content: FormContent = {
   illustration: { picture: { id: picture.id, width: 2, height: 1 }, phonePicture: null, alternative: 'x', isDecoration: false, onPhones: true },
 }
 const closed = { ...spot, id: 'closedpage' as SpotId, kind: 'landing' as const, state: 'retired' as const }
-let store: Store
+let ledger: Ledger
 let app: Hono
 
 beforeAll(async () => {
-  store = await openEmbeddedStore(mkdtempSync(join(tmpdir(), 'ask-box-pages-')), Date.now)
-  const result = await store.publish({ ...published, versions: [{ ...version, content }], spots: [{ ...spot, kind: 'landing' }, closed], pictures: [picture] })
-  expect(result).toEqual({ ok: true })
+  ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-pages-'))), Date.now)
+  await ledger.seed({ ...workspace, versions: [{ ...version, content }], spots: [{ ...spot, kind: 'landing' }, closed], pictures: [picture] })
   const reading = readSettings({}, '/nowhere')
   if (!reading.ok) throw new Error(reading.message)
   const files = mkdtempSync(join(tmpdir(), 'ask-box-files-'))
   mkdirSync(files, { recursive: true })
   writeFileSync(join(files, 'askbox.js'), '/* the script */')
-  app = receiverApp({ store, settings: reading.settings, ownerKey: 'the-owner-key-for-tests', workshop: null, files, limiter: addressLimiter() })
+  app = receiverApp({ ledger, settings: reading.settings, ownerKey: 'the-owner-key-for-tests', workshop: null, files, limiter: addressLimiter() })
 })
-afterAll(() => store.close())
+afterAll(() => ledger.close())
 
 test('a landing page is sandboxed, may run our script and its video’s host, and nothing else', async () => {
   const response = await app.request(`/page/${spot.id}`)
@@ -92,13 +92,13 @@ test('topics become tags, a ticked consent is kept in its words, and the page’
   const post = (body: string) => app.request(`/join/${spot.id}`, { method: 'POST', body, headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json', Referer: 'https://blog.example/a?from=flyer' } })
   expect((await post('email=tags%40m.example&topics--a=on&consent=on')).status).toBe(200)
   expect((await post('email=tags%40m.example&topics--b=on')).status).toBe(200)
-  const [first, second] = (await store.entriesAfter(0, 10)) as Arrival[]
+  const [first, second] = ledger.entriesAfter(0, null, 10)!.items as Arrival[]
   expect(first).toMatchObject({ tags: ['Comets'], consents: [{ field: 'consent', wording: texts.consent }], values: { 'first-name': 'flyer' } })
   expect(second).toMatchObject({ verdict: 'already-on-list', tags: ['Moons'], consents: [] })
 })
 
 test('publishing a form whose picture is not sent along is refused, and nothing changes', async () => {
   const elsewhere = { ...content, illustration: { ...content.illustration!, picture: { id: 'otherpicture' as PictureId, width: 2, height: 1 } } }
-  expect(await store.publish({ ...published, versions: [{ ...version, number: 2, content: elsewhere }] })).toMatchObject({ ok: false, code: 'broken-reference' })
-  expect(store.published().latestVersion(version.form)?.number).toBe(1)
+  expect(await ledger.takeChanges([change('version', { ...version, number: 2, content: elsewhere })])).toMatchObject([{ ok: false, problem: { code: 'broken-reference' } }])
+  expect(ledger.published().latestVersion(version.form)?.number).toBe(1)
 })

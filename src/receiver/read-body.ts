@@ -3,7 +3,7 @@ import type { Context } from 'hono'
 
 export type BodyReading =
   | { ok: true; bytes: Uint8Array; pairs: [string, unknown][] }
-  | { ok: false; code: 'wrong-type' | 'too-large' | 'encoding' | 'malformed'; message: string }
+  | { ok: false; code: 'wrong-type' | 'too-large' | 'encoding' | 'malformed' | 'too-slow' | 'broken-off'; message: string }
 
 /**
  * Reads a sign-up's body in any of the three types of the contract into pairs of name and value. Type and
@@ -16,11 +16,11 @@ export async function readBody(c: Context, limit: number): Promise<BodyReading> 
   const type = (c.req.header('Content-Type') ?? '').trim()
   const parse = parsers.find(([pattern]) => pattern.test(type))?.[1]
   if (Number(c.req.header('Content-Length') ?? 0) > limit) return tooLarge
-  if (parse === undefined || /charset\s*=\s*"?(?!utf-?8\b)/i.test(type)) {
+  if (parse === undefined || !isUtf8(type)) {
     return { ok: false, code: 'wrong-type', message: 'This content type is not taken.' }
   }
   const bytes = await readBytes(c, limit)
-  if (bytes === null) return tooLarge
+  if (!(bytes instanceof Uint8Array)) return bytes
   try {
     return { ok: true, bytes, pairs: await parse(utf8.decode(bytes), bytes, type) }
   } catch (error) {
@@ -30,25 +30,51 @@ export async function readBody(c: Context, limit: number): Promise<BodyReading> 
   }
 }
 
-const tooLarge: BodyReading = { ok: false, code: 'too-large', message: 'This is more than a sign-up form can take.' }
+/** RFC 9110, section 8.3.1: parameters are parted by semicolons, a value may stand in quotes, names and charsets know no case. */
+function isUtf8(type: string): boolean {
+  const charset = type
+    .split(';')
+    .slice(1)
+    .map((parameter) => parameter.trim().toLowerCase())
+    .find((parameter) => parameter.startsWith('charset='))
+  return charset === undefined || /^"?utf-?8"?$/.test(charset.slice('charset='.length).trim())
+}
 
-/** The body, or null when it is over the limit. From Node's own stream where there is one: a web stream takes several times as long. */
-async function readBytes(c: Context, limit: number): Promise<Uint8Array | null> {
+type Refused = Extract<BodyReading, { ok: false }>
+const tooLarge: Refused = { ok: false, code: 'too-large', message: 'This is more than a sign-up form can take.' }
+const tooSlow: Refused = { ok: false, code: 'too-slow', message: 'The answers did not arrive in time.' }
+const brokenOff: Refused = { ok: false, code: 'broken-off', message: 'The answers broke off.' }
+
+/** How long a sign-up may take to arrive: a phone on a poor line needs a few seconds, a connection held open for ever is no visitor's. */
+const LONGEST_MS = 15_000
+/** What comes beyond the limit is read past, so that the sender can hear the answer; but not without end. */
+const READ_PAST_BYTES = 2 * 1024 * 1024
+
+/** The body, or why there is none. From Node's own stream where there is one: a web stream takes several times as long. */
+async function readBytes(c: Context, limit: number): Promise<Uint8Array | Refused> {
   const incoming = (c.env as { incoming?: IncomingMessage } | undefined)?.incoming
   if (incoming === undefined) {
     const bytes = new Uint8Array(await c.req.arrayBuffer())
-    return bytes.length > limit ? null : bytes
+    return bytes.length > limit ? tooLarge : bytes
   }
-  return new Promise((resolve, reject) => {
+  return new Promise((resolve) => {
     const chunks: Buffer[] = []
     let size = 0
+    const timer = setTimeout(() => end(tooSlow), LONGEST_MS)
+    const end = (result: Uint8Array | Refused) => {
+      clearTimeout(timer)
+      incoming.removeAllListeners('data')
+      resolve(result)
+    }
     incoming.on('data', (chunk: Buffer) => {
       size += chunk.length
-      // What comes beyond the limit is read past, so that the sender can hear the answer.
       if (size <= limit) chunks.push(chunk)
+      else if (size > limit + READ_PAST_BYTES) end(tooLarge)
     })
-    incoming.once('end', () => resolve(size > limit ? null : Buffer.concat(chunks)))
-    incoming.once('error', reject)
+    incoming.once('end', () => end(size > limit ? tooLarge : Buffer.concat(chunks)))
+    // Whoever went away needs no answer, and it is nobody's fault.
+    incoming.once('error', () => end(brokenOff))
+    incoming.once('close', () => end(brokenOff))
   })
 }
 

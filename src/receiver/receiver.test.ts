@@ -2,29 +2,31 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Hono } from 'hono'
+import type { Arrival } from '#core/journal'
 import { honeypotName } from '#core/form'
-import { form, published, site, spot, version } from '../../tests/tables/samples'
+import { change, form, site, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limiter'
 import { readSettings, type Settings } from './settings'
-import { openEmbeddedStore, type Store } from './store'
+import { type Ledger, openLedger } from './ledger'
+import { openEmbeddedEngine } from './store'
 
 const KEY = 'the-owner-key-for-tests'
 const FORM = 'application/x-www-form-urlencoded'
 let app: Hono
-let store: Store
+let ledger: Ledger
 
 beforeAll(async () => {
-  store = await openEmbeddedStore(mkdtempSync(join(tmpdir(), 'ask-box-receiver-')), Date.now)
+  ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-receiver-'))), Date.now)
   const ownPage = { ...version.content.answers.joined, show: 'address' as const, address: 'https://blog.example/thanks' }
-  await store.publish({
-    ...published,
+  await ledger.seed({
+    ...workspace,
     versions: [version, { ...version, number: 2, content: { ...version.content, answers: { ...version.content.answers, joined: ownPage } } }],
     spots: [spot, { ...spot, id: 'retiredspot' as typeof spot.id, state: 'retired' }],
   })
-  app = receiverApp({ store, settings: settingsFor({ ASKBOX_TRUST_PROXY: '1' }), ownerKey: KEY, workshop: null, limiter: addressLimiter(3, 60) })
+  app = receiverApp({ ledger, settings: settingsFor({ ASKBOX_TRUST_PROXY: '1' }), ownerKey: KEY, workshop: null, limiter: addressLimiter(3, 60) })
 })
-afterAll(() => store.close())
+afterAll(() => ledger.close())
 
 function settingsFor(environment: Record<string, string>): Settings {
   const reading = readSettings(environment, '/nowhere')
@@ -37,6 +39,7 @@ let visitors = 0
 function join_(body: BodyInit, headers: Record<string, string> = {}, at = spot.id as string) {
   return app.request(`/join/${at}`, { method: 'POST', body, headers: { 'X-Forwarded-For': `192.0.2.${++visitors}`, ...headers } })
 }
+const newest = () => ledger.entriesAfter(ledger.latest() - 1, null, 1)!.items[0]
 const asJson = { 'Content-Type': FORM, Accept: 'application/json' }
 const multipart = (fields: Record<string, string>) => {
   const data = new FormData()
@@ -71,12 +74,12 @@ describe('POST /join/:spot, taken', () => {
 
   test('judged and recorded by the version that the visitor saw, with the page as far as it is known', async () => {
     await join_('email=seen@m.example&askbox-version=1', { ...asJson, Referer: new URL(site.address).href })
-    expect((await store.entriesAfter(store.latest() - 1, 1))[0]).toMatchObject({ version: 1, verdict: 'joined', page: spot.page })
+    expect(newest()).toMatchObject({ version: 1, verdict: 'joined', page: spot.page })
   })
 
   test('a filled honeypot is recorded as a bot, and nobody joins', async () => {
     await join_(`email=bot2@m.example&${honeypotName(form.id)}=x`, asJson)
-    expect((await store.entriesAfter(store.latest() - 1, 1))[0]).toMatchObject({ verdict: 'bot', member: null, email: { typed: 'bot2@m.example' } })
+    expect(newest()).toMatchObject({ verdict: 'bot', member: null, email: { typed: 'bot2@m.example' } })
   })
 
   test('the same bytes from the same place are a retry; from another place they are somebody again', async () => {
@@ -108,14 +111,14 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
     ['another encoding', 415, null, null, () => join_('email=a@m.example', { ...asJson, 'Content-Type': `${FORM}; charset=iso-8859-1` })],
     ['no type', 415, null, null, () => app.request(`/join/${spot.id}`, { method: 'POST', headers: { 'X-Forwarded-For': '203.0.113.9' } })],
   ] as [string, number, string | null, string | null, () => Promise<Response>][])('%s: %i', async (_, status, field, code, send) => {
-    const before = store.latest()
+    const before = ledger.latest()
     const response = await send()
     expect(response.headers.get('Content-Type')).toBe('application/problem+json')
     const problem = (await response.json()) as { status: number; title: string; detail: string; errors?: { field: string; code: string; message: string }[] }
     expect([response.status, problem.status]).toEqual([status, status])
     expect(problem.title.length * problem.detail.length).toBeGreaterThan(0)
     if (field !== null) expect(problem.errors).toMatchObject([{ field, code }])
-    expect(store.latest()).toBe(before)
+    expect(ledger.latest()).toBe(before)
   })
 
   function withFile(): FormData {
@@ -153,8 +156,8 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
 
 test('a sign-up that cannot be stored is not answered with success', async () => {
   const log = jest.spyOn(console, 'error').mockImplementation(() => {})
-  const broken: Store = { ...store, published: store.published, signUp: () => Promise.reject(new Error('the disk is full')) }
-  const failing = receiverApp({ store: broken, settings: settingsFor({}), ownerKey: KEY, workshop: null })
+  const broken: Ledger = { ...ledger, signUp: () => Promise.reject(new Error('the disk is full')) }
+  const failing = receiverApp({ ledger: broken, settings: settingsFor({}), ownerKey: KEY, workshop: null })
   const response = await failing.request(`/join/${spot.id}`, { method: 'POST', body: 'email=a@m.example', headers: asJson })
   expect([response.status, response.headers.get('Retry-After')]).toEqual([503, '10'])
   log.mockRestore()
@@ -173,7 +176,7 @@ test('OPTIONS /join/:spot allows a post from any origin, without credentials', a
 describe('the owner’s API', () => {
   const asked = (path: string, key?: string) => app.request(`/api${path}`, { headers: key === undefined ? {} : { Authorization: `Bearer ${key}` } })
 
-  test.each(['/receiver', '/journal', '/stream', '/published', '/nowhere'])('%s needs the key', async (path) => {
+  test.each(['/receiver', '/journal', '/stream', '/objects', '/pictures/x', '/nowhere'])('%s needs the key', async (path) => {
     for (const key of [undefined, '', 'wrong', `${KEY}x`]) expect((await asked(path, key)).status).toBe(401)
   })
 
@@ -181,15 +184,47 @@ describe('the owner’s API', () => {
     const document = (await (await asked('/openapi.json')).json()) as { openapi: string; paths: Record<string, Record<string, unknown>> }
     expect(document.openapi).toBe('3.1.0')
     for (const [path, methods] of Object.entries(document.paths)) {
-      for (const method of Object.keys(methods).filter((one) => one === 'get' && path !== '/api/stream')) {
+      for (const method of Object.keys(methods).filter((one) => one === 'get' && path !== '/api/stream' && !path.includes('{'))) {
         expect((await app.request(path, { method, headers: { Authorization: `Bearer ${KEY}` } })).status).toBe(200)
       }
     }
   })
 
+  const sent = (path: string, body: unknown, method = 'POST') => app.request(`/api${path}`, { method, body: JSON.stringify(body), headers: { Authorization: `Bearer ${KEY}` } })
+
   test('tells what is wrong with a body, and where', async () => {
-    const response = await app.request('/api/commands', { method: 'POST', body: '{"commands":[{"kind":"dance"}]}', headers: { Authorization: `Bearer ${KEY}` } })
-    expect([response.status, await response.json()]).toMatchObject([422, { errors: [{ field: 'commands.0.kind' }] }])
+    const response = await sent('/commands', { commands: 'all' })
+    expect([response.status, await response.json()]).toMatchObject([422, { errors: [{ field: 'commands' }] }])
+  })
+
+  test('answers command by command and change by change: one that cannot be read is refused by itself', async () => {
+    const add = (id: string, values: object) => ({ id, kind: 'add-member', list: version.list, member: `member${id}`, email: `${id}@m.example`, values })
+    const commands = [add('anna', {}), { id: 'odd', kind: 'dance' }, add('null', { note: 'a\0b' }), add('last', {}), 5]
+    const { outcomes } = (await (await sent('/commands', { commands })).json()) as { outcomes: { id: string; ok: boolean; problem?: { code: string } }[] }
+    expect(outcomes.map(({ id, ok, problem }) => [id, ok, problem?.code])).toEqual([
+      ['anna', true, undefined],
+      ['odd', false, 'invalid'],
+      ['null', false, 'invalid'],
+      ['last', true, undefined],
+      ['', false, 'invalid'],
+    ])
+    const renamed = change('site', { ...site, name: 'Renamed' }, ledger.objectsAfter(0, null, 100)!.items.find(({ kind }) => kind === 'site')!.revision)
+    const answer = (await (await sent('/changes', { changes: [{ kind: 'weather', key: 'x' }, renamed] })).json()) as { outcomes: { ok: boolean }[] }
+    expect(answer.outcomes.map(({ ok }) => ok)).toEqual([false, true])
+  })
+
+  test('says when the history that a cursor belongs to is not its own', async () => {
+    for (const path of ['/journal?after=1&mark=another', '/objects?after=1&mark=another', '/journal?after=999999', '/objects?after=999999']) {
+      const response = await asked(path, KEY)
+      expect([path, response.status, await response.json()]).toMatchObject([path, 409, { errors: [{ code: 'other-history' }] }])
+    }
+  })
+
+  test('a copy with entries that cannot follow is refused with a problem, never a failure', async () => {
+    const arrival = newest() as Arrival
+    const stranger = { n: 1, at: arrival.at, kind: 'member-removed', command: 'somecommand', list: version.list, member: 'nobodyatall' }
+    const response = await sent('/refill', { journal: ledger.journalId(), entries: [{ ...stranger, n: ledger.latest() + 1 }] })
+    expect([response.status, await response.json()]).toMatchObject([409, { detail: expect.stringContaining('not here'), errors: [{ code: 'broken-reference' }] }])
   })
 })
 
@@ -197,6 +232,9 @@ describe('settings: a wrong one is named in one line', () => {
   test.each([
     [{ ASKBOX_PORT: 'x' }, 'ASKBOX_PORT'],
     [{ ASKBOX_PORT: '70000' }, 'ASKBOX_PORT'],
+    [{ ASKBOX_PORT: '0' }, 'ASKBOX_PORT'],
+    [{ ASKBOX_PUBLIC_URL: 'https://:secret@forms.example' }, 'ASKBOX_PUBLIC_URL'],
+    [{ ASKBOX_PUBLIC_URL: "https://a;script-src'x'.example" }, 'ASKBOX_PUBLIC_URL'],
     [{ ASKBOX_PUBLIC_URL: 'http://forms.example' }, 'ASKBOX_PUBLIC_URL'],
     [{ ASKBOX_PUBLIC_URL: 'https://forms.example/askbox' }, 'ASKBOX_PUBLIC_URL'],
     [{ ASKBOX_PUBLIC_URL: 'forms' }, 'ASKBOX_PUBLIC_URL'],

@@ -1,4 +1,5 @@
 import { isLoopback } from '#core/site'
+import { OWNER_KEY } from './owner-key'
 
 export interface Settings {
   host: string
@@ -23,7 +24,7 @@ export function readSettings(environment: Record<string, string | undefined>, de
     if (environment.DATABASE_URL) throw new WrongSetting('DATABASE_URL', 'is set, but this version keeps its data in the embedded store only; unset it')
     const port = readPort(environment, 'ASKBOX_PORT', 4310)
     const key = environment.ASKBOX_KEY || null
-    if (key !== null && !/^[\x21-\x7e]{16,200}$/.test(key)) {
+    if (key !== null && !OWNER_KEY.test(key)) {
       throw new WrongSetting('ASKBOX_KEY', 'must be 16 to 200 visible ASCII characters without spaces')
     }
     return {
@@ -51,7 +52,7 @@ class WrongSetting extends Error {
 }
 
 function readPort(environment: Record<string, string | undefined>, name: string, fallback: number): number {
-  return readWhole(environment, name, fallback, 0, 65_535)
+  return readWhole(environment, name, fallback, 1, 65_535)
 }
 
 function readWhole(environment: Record<string, string | undefined>, name: string, fallback: number, least: number, most: number): number {
@@ -69,12 +70,16 @@ function readPublicUrl(text: string): string {
   try {
     url = new URL(text)
   } catch {
-    throw new WrongSetting('ASKBOX_PUBLIC_URL', `must be an address such as https://forms.example.org, but is “${text}”`)
+    throw new WrongSetting('ASKBOX_PUBLIC_URL', `must be an address such as https://forms.example.org, but is “${text.slice(0, 100).replaceAll(/\s+/g, ' ')}”`)
   }
   const isSafe = url.protocol === 'https:' || (url.protocol === 'http:' && isLoopback(url.hostname))
   if (!isSafe) throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must start with https:// (http:// is for addresses of this computer only)')
-  if (url.pathname !== '/' || url.search !== '' || url.hash !== '' || url.username !== '') {
-    throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must be a bare origin, without path, query or user name')
+  if (url.pathname !== '/' || url.search !== '' || url.hash !== '' || url.username !== '' || url.password !== '') {
+    throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must be a bare origin, without path, query, user name or password')
+  }
+  // It stands in headers and in code: the URL Standard lets more through than any real host name has.
+  if (!/^(?:[a-z0-9-]+\.)*[a-z0-9-]+\.?$/.test(url.hostname) && !/^\[[0-9a-f:.]+\]$/.test(url.hostname)) {
+    throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must have a host name of letters, digits, dots and hyphens')
   }
   return url.origin
 }

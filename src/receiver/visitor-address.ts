@@ -1,5 +1,6 @@
-import type { Context } from 'hono'
+import type { Context, MiddlewareHandler } from 'hono'
 import { getConnInfo } from '@hono/node-server/conninfo'
+import type { Settings } from './settings'
 
 /**
  * The visitor's network address. Each trusted proxy appends the address it was called from to
@@ -18,4 +19,16 @@ export function visitorAddress(c: Context, hops: number): string {
 function connection(c: Context): string | undefined {
   // Requests made without a socket (tests calling the app directly) have no address.
   return c.env?.incoming ? getConnInfo(c).remote.address : undefined
+}
+
+/** Says once that a proxy seems to stand in front that the settings do not know: all visitors would then count as one. */
+export function proxyNotice({ trustedProxies }: Pick<Settings, 'trustedProxies'>, say: (line: string) => void = console.error): MiddlewareHandler {
+  let isSaid = trustedProxies > 0
+  return async (c, next) => {
+    if (!isSaid && (c.req.header('X-Forwarded-For') !== undefined || c.req.header('Forwarded') !== undefined)) {
+      isSaid = true
+      say('A proxy seems to stand in front of the receiver. Set ASKBOX_TRUST_PROXY to the number of proxies, or all visitors count as one and share one limit.')
+    }
+    await next()
+  }
 }

@@ -169,7 +169,8 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
   function fillFromAddress(): void {
     const carried = new URLSearchParams(location.search)
     for (const input of form.querySelectorAll<HTMLInputElement>('input[data-askbox-from]')) {
-      if (input.value === '') input.value = (carried.get(input.dataset.askboxFrom ?? '') ?? '').slice(0, 200)
+      // Neither NUL nor half a character can be kept, and nobody could mend what is not seen.
+      if (input.value === '') input.value = (carried.get(input.dataset.askboxFrom ?? '') ?? '').slice(0, 200).replace(/\0|[\ud800-\udbff]$/g, '')
     }
   }
 }

@@ -4,7 +4,8 @@ import { startList } from '#core/list'
 import type { Site } from '#core/site'
 import { textsOf } from '#core/texts'
 import type { Spot } from '#core/spot'
-import type { Published } from '#core/workspace'
+import { type Body, type Change, type Kind, keyOf } from '#core/sync'
+import { emptyWorkspace, type Workspace } from '#core/workspace'
 
 /** One of everything, for tests: a published form with two fields on a site of this computer. */
 export const createdAt = '2026-01-02T03:04:05.000Z'
@@ -15,5 +16,10 @@ export const form: Form = { id: 'sampleform' as FormId, name: 'Sample form', lis
 export const version: Version = { form: form.id, number: 1, list: list.id, content, publishedAt: createdAt }
 export const spot: Spot = { id: 'samplespot' as SpotId, form: form.id, site: site.id, kind: 'inline', page: 'http://127.0.0.1:4320/posts/one', state: 'live', createdAt }
 
-const { draft: _, theme: _theme, isArchived: _isArchived, ...publishedForm } = form
-export const published: Published = { sites: [site], lists: [list], forms: [publishedForm], versions: [version], spots: [spot], pictures: [] }
+/** A workspace with all of it. */
+export const workspace: Workspace = { ...emptyWorkspace(createdAt), sites: [site], lists: [list], forms: [form], versions: [version], spots: [spot] }
+
+/** One object as a change that makes it, or changes it on a revision. */
+export function change(kind: Kind, body: Body, base = 0): Change {
+  return { kind, key: keyOf(kind, body), base, body }
+}

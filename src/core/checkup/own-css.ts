@@ -19,7 +19,7 @@ export function ownCssFindings({ look }: FormContent, drawn: Drawn | null): Find
 
 function ruleFindings(rules: readonly CustomRule[]): Finding[] {
   const sets = (test: (property: string, value: string, selector: string) => boolean) =>
-    rules.some(({ selectors, declarations }) => declarations.some(({ property, value }) => selectors.some((selector) => test(property, value.replace(/\s*!important$/i, '').toLowerCase(), selector))))
+    rules.some(({ selectors, declarations }) => declarations.some(({ property, value }) => selectors.some((selector) => test(property, withoutImportance(value), selector))))
   const lost = focusLost(rules)
   const findings: (Finding | false)[] = [
     sets((property, value) => property === 'order' || (property.startsWith('flex') && /-reverse/.test(value))) && {
@@ -54,15 +54,22 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
  * One that shows the focus by something else may go without an outline.
  */
 function focusLost(rules: readonly CustomRule[]): 'gone' | 'always there' | null {
-  const last = rules.filter(({ selectors, declarations }) => selectors.some((selector) => MAY_HAVE_FOCUS.test(selector)) && declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
+  const last = rules.filter(({ selectors, declarations }) => selectors.some((selector) => mayHaveFocus(selector)) && declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
   if (last === undefined) return null
   const showsElse = last.selectors.every((selector) => /:focus/.test(selector)) && last.declarations.some(({ property }) => /^(box-shadow|border|background)/.test(property))
-  if (last.declarations.some(({ property, value }) => /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(value.replace(/\s*!important$/i, '').toLowerCase()))) return showsElse ? null : 'gone'
-  return last.selectors.some((selector) => MAY_HAVE_FOCUS.test(selector) && !/:(focus|hover|active)/.test(selector)) ? 'always there' : null
+  if (last.declarations.some(({ property, value }) => /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(withoutImportance(value)))) return showsElse ? null : 'gone'
+  return last.selectors.some((selector) => mayHaveFocus(selector) && !/:(focus|hover|active)/.test(selector)) ? 'always there' : null
 }
 
 /** Ends in a control, a link or anything at all, in whatever state. */
-const MAY_HAVE_FOCUS = /(\.askbox-(input|box|button)|\*|(^|[\s>+~])(input|select|textarea|button|a)(?![\w-])|(^|[\s>+~]):[\w-]+)[^\s>+~]*$/
+function mayHaveFocus(selector: string): boolean {
+  const subject = selector.trim().split(/[\s>+~]/).at(-1) ?? ''
+  return /\.askbox-(input|box|button)|\*|^(input|select|textarea|button|a)(?![\w-])|^:/.test(subject)
+}
+
+function withoutImportance(value: string): string {
+  return value.toLowerCase().replace('!important', '').trim()
+}
 
 function hides(property: string, value: string): boolean {
   return (property === 'display' && value === 'none') || (property === 'visibility' && value === 'hidden') || (property === 'opacity' && Number(value) === 0)

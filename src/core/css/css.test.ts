@@ -5,6 +5,7 @@ import fc from 'fast-check'
 import { nearestFont } from '#core/look'
 import { formStyles, landingPage } from '#core/render'
 import { content, form, spot } from '../../../tests/tables/samples'
+import { atTopLevel } from './commas'
 import { paletteIn, readCustomCss, rulesHeld, statesIn } from '.'
 
 const kept = (name: string) => readFileSync(resolve(__dirname, 'kept', name), 'utf8')
@@ -50,7 +51,7 @@ describe('an owner’s own CSS', () => {
     { typed: '.askbox-button{text-transform:uppercase}', rules: 1, leftOut: 0 },
     { typed: '@media (max-width:480px){form{padding:4px}}', rules: 1, leftOut: 0 },
     { typed: 'p{background:url(https://evil.example/x.png)}', rules: 0, leftOut: 1 },
-    { typed: 'form{position:fixed;inset:0}', rules: 1, leftOut: 1 },
+    { typed: 'form{position:fixed;inset:0}', rules: 0, leftOut: 2 },
     { typed: '@import url(x.css); @font-face{src:url(y)}', rules: 0, leftOut: 2 },
     { typed: 'form + p{display:none} ~ *{color:red}', rules: 0, leftOut: 2 },
     { typed: 'p{behavior:url(#x);-moz-binding:url(x)}', rules: 0, leftOut: 2 },
@@ -72,6 +73,45 @@ describe('an owner’s own CSS', () => {
     const { rules } = readCustomCss(`${selector}{color:red}`)
     expect(statesIn(rules)).toEqual(says)
     for (const state of ['hover', 'focus', 'active'] as const) expect(rulesHeld(rules, state)[0]!.selectors).toEqual([held[state]])
+  })
+
+  test.each([
+    'form:not(a b) ~ *',
+    'form:not(.a) + p',
+    ':scope:is(a) ~ p',
+    'form:is(p,q) ~ *',
+    'form:nth-child(2n + 1) ~ *',
+    '+ p',
+    '~ p',
+    'a:not(b ~ c)',
+    'a:unknown(b)',
+    ':root p',
+    ':host',
+    'a::part(x)',
+    'a:not(',
+    'a)b',
+    '[a=b',
+  ])('a selector that could leave the form, or cannot be told to stay, is left out and named, and never rendered: %s', (selector) => {
+    const { rules, leftOut } = readCustomCss(`${selector}{color:red} p{color:red}`)
+    // What is no selector at all may take the rest of the sheet with it.
+    expect(rules.flatMap(({ selectors }) => selectors).filter((one) => one !== 'p')).toEqual([])
+    expect(leftOut.length).toBeGreaterThan(0)
+    const kept = { media: null, selectors: [selector, 'p'], declarations: [{ property: 'color', value: 'red' }] }
+    const css = formStyles({ content: { ...content, look: { ...content.look, custom: { typed: '', rules: [kept] } } }, spot: spot.id, receiver: '' })
+    expect(css).not.toContain(selector)
+  })
+
+  test.each(['form', 'form > p', 'form:focus-within .askbox-label', ':scope a', 'p + p', 'a ~ b', '.askbox-input:not(:focus-visible)', 'li:nth-child(2n + 1)', '[name="email"]', 'p::first-line', '*', 'p:not(.x):hover > a'])('a selector that stays is taken: %s', (selector) => {
+    expect(readCustomCss(`${selector}{color:red}`)).toMatchObject({ rules: [{ declarations: [{ property: 'color' }] }], leftOut: [] })
+  })
+
+  test('nothing moves the form itself, and what moves within it ends at its edge', () => {
+    const { rules, leftOut } = readCustomCss('form{position:absolute;top:0;margin:-9em 1em;color:red} p{position:absolute;top:-900px}')
+    expect(rules[0]!.declarations).toEqual([{ property: 'color', value: 'red' }])
+    expect(leftOut).toHaveLength(3)
+    const placed = (own: typeof rules) => formStyles({ content: { ...content, look: { ...content.look, custom: { typed: '', rules: own } } }, spot: spot.id, receiver: '' })
+    expect(placed(rules)).toContain('overflow:clip')
+    expect(placed(rules.slice(0, 1))).not.toContain('overflow:clip')
   })
 
   test('property: whatever is typed, every rule stays within the form and loads nothing', () => {
@@ -96,9 +136,9 @@ describe('an owner’s own CSS', () => {
           visit: 'Rule',
           enter(rule) {
             if (this.atrule?.name === 'keyframes') return
-            for (const selector of generate(rule.prelude).split(/,(?![^(]*\))/)) expect(selector).toMatch(/^(\.askbox-at-samplespot|main):not\(#a#b\)/)
+            for (const selector of atTopLevel(generate(rule.prelude))) expect(selector).toMatch(/^(\.askbox-at-samplespot|main):not\(#a#b\)/)
             // Nothing beside the form: no sibling of the form itself.
-            expect(generate(rule.prelude)).not.toMatch(/:not\(#a#b\)\s*[+~]/)
+            expect(generate(rule.prelude)).not.toMatch(/:not\(#a#b\)(:[\w-]+(\([^ ]*\))?)*\s*[+~]/)
           },
         })
       }),

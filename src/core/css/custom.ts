@@ -1,5 +1,6 @@
 import { generate, parse, type Atrule, type CssNode, type Rule } from 'css-tree'
-import { type CustomRule, customRuleSchema } from '#core/look'
+import { type CustomRule, customRuleSchema, readSelector, withinForm } from '#core/look'
+import { atTopLevel } from './commas'
 
 export interface CustomCssReading {
   rules: CustomRule[]
@@ -65,9 +66,7 @@ function boundsOf(prelude: string): CustomRule['media'] {
 }
 
 function readRule(node: Rule, media: CustomRule['media'], reading: CustomCssReading): void {
-  const selectors = generate(node.prelude)
-    .split(/,(?![^(]*\))/)
-    .map((selector) => selector.trim())
+  const selectors = atTopLevel(generate(node.prelude)).map((selector) => selector.trim())
   const declarations: CustomRule['declarations'] = []
   for (const inner of node.block.children) {
     if (inner.type !== 'Declaration') {
@@ -83,8 +82,18 @@ function readRule(node: Rule, media: CustomRule['media'], reading: CustomCssRead
   }
   const rule = { media, selectors, declarations }
   if (declarations.length === 0) return
-  if (customRuleSchema.safeParse(rule).success) reading.rules.push(rule)
-  else reading.leftOut.push(`“${shortened(selectors.join(', '))}” is left out: a selector may hold names, classes, states and combinators only.`)
+  const within = customRuleSchema.safeParse(rule).success ? withinForm(rule) : null
+  for (const selector of selectors) {
+    if (within === null ? readSelector(selector) === null : !within.selectors.includes(selector)) reading.leftOut.push(`“${shortened(selector)}” is left out: a selector may hold names, classes, states and what stands within the form only.`)
+  }
+  if (within === null) {
+    if (selectors.every((selector) => readSelector(selector) !== null)) reading.leftOut.push(`“${shortened(selectors.join(', '))}” is left out: nothing of it can hold within the form.`)
+    return
+  }
+  for (const { property } of declarations) {
+    if (!within.declarations.some((one) => one.property === property)) reading.leftOut.push(`“${property}” of the form itself is left out: it would take the form to another place on the page.`)
+  }
+  reading.rules.push(within)
 }
 
 function shortened(text: string): string {

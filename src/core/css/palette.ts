@@ -1,6 +1,7 @@
 import { generate, parse as parseCss, walk, type CssNode } from 'css-tree'
 import { formatHex, interpolate, parse as parseColour, type Color } from 'culori'
 import { contrast, mix, oklchOf, type Palette, textOn } from '#core/look'
+import { atTopLevel } from './commas'
 
 export interface FoundColour {
   colour: string
@@ -135,7 +136,7 @@ function collect(value: CssNode, into: Color[]): void {
       if (COLOUR_FUNCTIONS.test(name)) add(generate(node), into)
       else if (name === 'color-mix') mixed(generate(node), into)
       else if (name === 'light-dark') {
-        const first = generate(node).slice('light-dark('.length).split(/,(?![^(]*\))/)[0] ?? ''
+        const first = atTopLevel(generate(node).slice('light-dark('.length))[0] ?? ''
         add(first, into)
       } else return undefined
       return walk.skip
@@ -153,9 +154,13 @@ const MIX_SPACES: Record<string, 'rgb' | 'oklab' | 'oklch' | 'lab' | 'lch' | 'hs
 
 /** `color-mix()`: CSS Color Module Level 5, section 3. Percentages that do not add up are scaled, as there. */
 function mixed(text: string, into: Color[]): void {
-  const [space = '', ...parts] = text.slice('color-mix('.length, -1).split(/,(?![^(]*\))/)
+  const [space = '', ...parts] = atTopLevel(text.slice('color-mix('.length, -1))
   const mode = MIX_SPACES[/in\s+([\w-]+)/.exec(space)?.[1] ?? '']
-  const [one, other] = parts.map((part) => ({ colour: parseColour(part.replace(/\s*[\d.]+%\s*/, ' ').trim()), share: /([\d.]+)%/.exec(part)?.[1] }))
+  const [one, other] = parts.map((part) => {
+    // A percentage is no longer than this in any style sheet; a bound keeps the reading in step with the text's length.
+    const share = /(?<![\d.])[\d.]{1,12}(?=%)/.exec(part)?.[0]
+    return { colour: parseColour((share === undefined ? part : part.replace(`${share}%`, ' ')).trim()), share }
+  })
   if (mode === undefined || one?.colour === undefined || other?.colour === undefined) return
   const first = one.share !== undefined ? Number(one.share) : other.share !== undefined ? 100 - Number(other.share) : 50
   const second = other.share !== undefined ? Number(other.share) : 100 - first

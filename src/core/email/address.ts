@@ -1,5 +1,5 @@
 import { domainToAscii } from './domain'
-import { MAX_DOMAIN_OCTETS, MAX_LOCAL_PART_OCTETS, MAX_PATH_OCTETS, VALID_EMAIL_ADDRESS } from './limits'
+import { MAX_DOMAIN_OCTETS, MAX_INPUT_LENGTH, MAX_LOCAL_PART_OCTETS, MAX_PATH_OCTETS, VALID_EMAIL_ADDRESS } from './limits'
 
 /** One address in the two shapes Ask Box keeps: what the person typed, and what decides who is who. */
 export interface EmailAddress {
@@ -22,12 +22,15 @@ export type ParsedEmail = { ok: true; email: EmailAddress } | { ok: false; probl
  * HTML standard's definition of a valid email address. The length limits of RFC 5321 apply on top.
  */
 export function parseEmail(input: string): ParsedEmail {
+  // Before anything else looks at it: what follows takes time with the length.
+  if (input.length > MAX_INPUT_LENGTH) return problem('too-long', 'This email address is longer than mail allows.')
   const typed = stripWhiteSpace(input)
   if (typed === '') return problem('missing', 'An email address is needed.')
 
   const at = typed.lastIndexOf('@')
   if (at < 0) return problem('invalid', 'An email address needs an @ sign, as in name@example.org.')
   const localPart = typed.slice(0, at)
+  if (typed.length - at - 1 > MAX_DOMAIN_OCTETS) return problem('too-long', 'This email address is longer than mail allows.')
   const domain = domainToAscii(typed.slice(at + 1))
   if (domain === null) return problem('invalid', 'The part after the @ sign is not a valid domain name.')
 
@@ -43,9 +46,15 @@ export function parseEmail(input: string): ParsedEmail {
   return { ok: true, email: { typed, compared: address.toLowerCase() } }
 }
 
+const ASCII_WHITE_SPACE = '\t\n\f\r '
+
 /** HTML's value sanitization for `type=email`: drop newlines, strip leading and trailing ASCII white space. */
 function stripWhiteSpace(input: string): string {
-  return input.replace(/[\n\r]/g, '').replace(/^[\t\n\f\r ]+|[\t\n\f\r ]+$/g, '')
+  const line = input.replace(/[\n\r]/g, '')
+  let [start, end] = [0, line.length]
+  while (start < end && ASCII_WHITE_SPACE.includes(line[start]!)) start += 1
+  while (end > start && ASCII_WHITE_SPACE.includes(line[end - 1]!)) end -= 1
+  return line.slice(start, end)
 }
 
 function problem(code: EmailProblem['code'], message: string): ParsedEmail {

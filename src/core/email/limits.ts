@@ -11,3 +11,9 @@ export const MAX_LOCAL_PART_OCTETS = 64
 export const MAX_DOMAIN_OCTETS = 255
 /** RFC 5321, section 4.5.3.1.3: the path, which includes the angle brackets around the address. */
 export const MAX_PATH_OCTETS = 256
+
+/**
+ * Longest input that is read at all, in UTF-16 code units, white space around it included: a few times the longest
+ * address, so that a slip is still named for what it is.
+ */
+export const MAX_INPUT_LENGTH = 1_000

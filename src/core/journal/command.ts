@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import { commandIdSchema, listIdSchema, memberIdSchema } from '#core/ids'
-import { harmlessText } from '#core/text'
+import { columnValue, harmlessText } from '#core/text'
 
 const shared = { id: commandIdSchema, list: listIdSchema, member: memberIdSchema }
 /** The revision of the member that the owner saw when deciding. */
 const revision = z.int().min(1)
-const values = z.record(z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), harmlessText)
+const values = z.record(z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), columnValue)
 
 /**
  * A change to people that the owner wants. Made in the workshop, queued while offline, and carried out at

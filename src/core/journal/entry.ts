@@ -55,6 +55,9 @@ export const entrySchema = z.discriminatedUnion('kind', [
 ])
 export type Entry = z.infer<typeof entrySchema>
 
+/** Those that this version knows. A newer receiver may have more. */
+export const entryKinds: readonly string[] = entrySchema.options.map(({ shape }) => shape.kind.value)
+
 type WithoutNumber<T> = T extends unknown ? Omit<T, 'n'> : never
 /** An entry before the store has given it its number. */
 export type NewEntry = WithoutNumber<Entry>

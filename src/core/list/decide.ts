@@ -3,7 +3,7 @@ import type { Command, NewEntry } from '#core/journal'
 import type { Member } from './member'
 
 export interface Refusal {
-  code: 'unknown-member' | 'member-changed' | 'address-taken' | 'address-invalid' | 'unknown-list'
+  code: 'unknown-member' | 'member-changed' | 'address-taken' | 'address-invalid' | 'unknown-list' | 'invalid' | 'other-receiver'
   message: string
 }
 
@@ -11,6 +11,8 @@ export type Decision = { ok: true; entry: NewEntry } | { ok: false; problem: Ref
 
 /** What the decision needs to know of the list at that moment. */
 export interface People {
+  /** Whether the command's list exists. */
+  isList: boolean
   member: Member | null
   /** Who has this compared address on the command's list, in whatever status. */
   withAddress(compared: string): Member | null
@@ -18,6 +20,7 @@ export interface People {
 
 /** Whether an owner's command can be carried out now, and the journal entry that does it. */
 export function decide(command: Command, people: People, at: string): Decision {
+  if (!people.isList) return refuse('unknown-list', 'This list does not exist any more.')
   const shared = { at, command: command.id, list: command.list, member: command.member }
   if (command.kind === 'add-member') {
     const parsed = parseEmail(command.email)

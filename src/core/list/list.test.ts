@@ -27,7 +27,7 @@ const history = fc
   })
 
 function peopleOf(state: Map<string, Member>, id: string): People {
-  return { member: state.get(id) ?? null, withAddress: (compared) => [...state.values()].find((one) => one.email.compared === compared) ?? null }
+  return { isList: true, member: state.get(id) ?? null, withAddress: (compared) => [...state.values()].find((one) => one.email.compared === compared) ?? null }
 }
 
 function fold(entries: readonly Entry[], from = new Map<string, Member>()): Map<string, Member> {

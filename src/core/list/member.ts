@@ -21,3 +21,8 @@ export const memberSchema = z.strictObject({
   revision: z.int(),
 })
 export type Member = z.infer<typeof memberSchema>
+
+/** What a column keeps of somebody. Keys of columns are the owner's to choose, `constructor` too. */
+export function valueOf({ values }: Pick<Member, 'values'>, column: string): string {
+  return Object.hasOwn(values, column) ? (values[column] ?? '') : ''
+}

@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { readSelector } from './selector'
 
 /**
  * One rule of an owner's own CSS in the only shape that is ever kept and rendered. Values hold nothing that
- * could end a declaration, load an address, name a file or close the style element; selectors hold nothing
- * that could leave the form, because the renderer puts the form's scope before each of them.
+ * could end a declaration, load an address, name a file or close the style element. Whether a rule stays within the
+ * form is judged by `withinForm`, on reading and on rendering: files from before it was so strict still open.
  */
 const selector = z
   .string()
@@ -28,3 +29,27 @@ export const customRuleSchema = z.strictObject({
   declarations: z.array(declarationSchema).max(100),
 })
 export type CustomRule = z.infer<typeof customRuleSchema>
+
+/** What would take the form itself to another place on the page. */
+const MOVES = /^(position|inset(-.+)?|top|right|bottom|left|transform|translate|rotate|scale|float|z-index)$/
+const isNegativeMargin = (property: string, value: string) => property.startsWith('margin') && /(^|[\s(,])-/.test(value)
+
+/**
+ * The rule with what stays within the form: selectors of a known structure, and nothing that moves the form itself.
+ * Null when nothing is left.
+ */
+export function withinForm(rule: CustomRule): CustomRule | null {
+  const readings = rule.selectors.flatMap((selector) => {
+    const reading = readSelector(selector)
+    return reading === null ? [] : [{ selector, ...reading }]
+  })
+  const isOfFormItself = readings.some(({ isForm }) => isForm)
+  const declarations = isOfFormItself ? rule.declarations.filter(({ property, value }) => !MOVES.test(property) && !isNegativeMargin(property, value)) : rule.declarations
+  if (readings.length === 0 || declarations.length === 0) return null
+  return { media: rule.media, selectors: readings.map(({ selector }) => selector), declarations }
+}
+
+/** Whether a rule takes boxes from where they stand, so that the form has to hold them in. */
+export function movesBoxes({ declarations }: CustomRule): boolean {
+  return declarations.some(({ property, value }) => MOVES.test(property) || isNegativeMargin(property, value))
+}

@@ -1,8 +1,11 @@
 export {
   bytesIn,
+  factsOf,
   HEAVY_PICTURE_BYTES,
   MAX_PICTURE_BYTES,
   type Picture,
+  type PictureFacts,
+  pictureFactsSchema,
   pictureSchema,
   pictureTypes,
   type PictureUse,

@@ -9,8 +9,8 @@ export const HEAVY_PICTURE_BYTES = 200_000
 
 export const pictureTypes = ['image/webp', 'image/jpeg', 'image/png'] as const
 
-/** A picture's bytes and size, kept once however many forms show it. Its id is made from its bytes. */
-export const pictureSchema = z.strictObject({
+/** What is known of a picture besides its bytes. Its id is made from its bytes: the first 12 of their SHA-256, in hexadecimal. */
+export const pictureFactsSchema = z.strictObject({
   id: pictureIdSchema,
   type: z.enum(pictureTypes),
   /** CSS pixels. */
@@ -18,10 +18,19 @@ export const pictureSchema = z.strictObject({
   height: z.int().min(1).max(10_000),
   /** The file it came from, for the owner. */
   name: harmlessText,
+})
+export type PictureFacts = z.infer<typeof pictureFactsSchema>
+
+/** A picture, kept once however many forms show it. */
+export const pictureSchema = pictureFactsSchema.extend({
   /** Base64 (RFC 4648 section 4). */
   bytes: z.base64().max(Math.ceil((MAX_PICTURE_BYTES * 4) / 3) + 4),
 })
 export type Picture = z.infer<typeof pictureSchema>
+
+export function factsOf({ bytes: _, ...facts }: Picture): PictureFacts {
+  return facts
+}
 
 /** What a form says of a picture: enough to lay it out before its bytes arrive. */
 export const pictureUseSchema = z.strictObject({

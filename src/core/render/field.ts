@@ -14,6 +14,10 @@ export interface FormState {
   page?: string
 }
 
+/** Keys are the owner's to choose, `constructor` too: only what the state has of its own counts. */
+const typedIn = ({ values }: FormState, name: string) => (Object.hasOwn(values, name) ? values[name] : undefined)
+const errorOf = ({ errors }: FormState, key: string) => (Object.hasOwn(errors, key) ? errors[key] : undefined)
+
 export interface FieldPlace {
   /** Begins every id, so that two forms on a page have none in common. */
   scope: string
@@ -26,9 +30,9 @@ export interface FieldPlace {
 export function renderField(field: Field, place: FieldPlace): Node | null {
   const { state, scope } = place
   if (field.kind === 'hidden') {
-    return field.source === 'fixed' ? null : element('input', { type: 'hidden', name: field.key, 'data-askbox-from': field.value, value: state.values[field.key] })
+    return field.source === 'fixed' ? null : element('input', { type: 'hidden', name: field.key, 'data-askbox-from': field.value, value: typedIn(state, field.key) })
   }
-  const error = state.errors[field.key]
+  const error = errorOf(state, field.key)
   const ids = {
     control: `${scope}-${field.key}`,
     hint: field.hint === '' ? null : `${scope}-${field.key}-hint`,
@@ -78,7 +82,7 @@ function isOptions(field: Field): boolean {
 
 /** A required control is not marked so where it may be out of sight: browsers would refuse to send the form without saying why. */
 function control(field: Field, { state }: FieldPlace, attributes: Record<string, string | undefined>, tag: 'input' | 'textarea' | 'select', name = field.key, isNeeded = field.required): Element {
-  const value = state.values[name]
+  const value = typedIn(state, name)
   const isBox = attributes.type === 'checkbox' || attributes.type === 'radio'
   return element(
     tag,
@@ -89,7 +93,7 @@ function control(field: Field, { state }: FieldPlace, attributes: Record<string,
       ...(isBox ? { checked: value !== undefined && value === attributes.value } : tag === 'input' ? { value } : {}),
       required: isNeeded && field.showWhen === null,
       'aria-required': isNeeded && field.showWhen !== null && attributes.type !== 'checkbox' && attributes.type !== 'radio' ? 'true' : undefined,
-      'aria-invalid': state.errors[field.key] === undefined ? undefined : 'true',
+      'aria-invalid': errorOf(state, field.key) === undefined ? undefined : 'true',
     },
     ...(tag === 'textarea' && value ? [value] : []),
   )
@@ -118,7 +122,7 @@ function singleControl(field: Field, place: FieldPlace, ids: Record<string, stri
       return control(field, place, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, 'textarea')
     case 'choose-one': {
       const select = control(field, place, { ...ids, autocomplete: field.autofill || undefined }, 'select')
-      const chosen = place.state.values[field.key]
+      const chosen = typedIn(place.state, field.key)
       const options = field.choices.map(({ key, label }) => element('option', { value: key, selected: key === chosen }, label))
       return { ...select, children: [element('option', { value: '' }, place.texts.choose), ...options] }
     }
@@ -153,7 +157,7 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
             return part(name, texts[text], control(field, place, { type: 'number', ...ids, min: name === 'day' ? '1' : '1900', max: most, inputmode: 'numeric' }, 'input', full))
           }
           const select = control(field, place, ids, 'select', full)
-          const months = monthNames(place.language).map((words, at) => element('option', { value: String(at + 1), selected: state.values[full] === String(at + 1) }, words))
+          const months = monthNames(place.language).map((words, at) => element('option', { value: String(at + 1), selected: typedIn(state, full) === String(at + 1) }, words))
           return part(name, texts[text], { ...select, children: [element('option', { value: '' }, texts.choose), ...months] })
         })
     case 'choose-one':

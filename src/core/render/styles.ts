@@ -1,6 +1,6 @@
 import type { Field, FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { type CustomRule, fieldColours, fontStack, type Look, SHIPPED_FONT_PATH } from '#core/look'
+import { type CustomRule, fieldColours, fontStack, type Look, movesBoxes, SHIPPED_FONT_PATH, withinForm } from '#core/look'
 import { saysNothing } from '#core/text'
 import type { PlacedForm } from './placed'
 
@@ -202,20 +202,25 @@ function entranceRules({ entrance }: Look, scope: string): string[] {
 
 /** The owner's own rules, each selector within the form; `form` or `:scope` is the form itself. */
 function customRules(rules: readonly CustomRule[], scope: string): string[] {
-  return rules.map(({ selectors, ...rest }) => ruleText({ ...rest, selectors: selectors.map((selector) => (isForm(selector) ? selector.replace(FORM, scope) : `${scope} ${selector}`)) }))
+  const kept = rules.flatMap((rule) => withinForm(rule) ?? [])
+  // Boxes that leave their place end at the form's edge, but for the width of a focus outline.
+  const holding = kept.some(movesBoxes) ? [`${scope}{position:relative;overflow:clip;overflow-clip-margin:6px}`] : []
+  return [...holding, ...kept.map(({ selectors, ...rest }) => ruleText({ ...rest, selectors: selectors.map((selector) => (isOfForm(selector) ? selector.replace(FORM, scope) : `${scope} ${selector}`)) }))]
 }
 
 /** The same for what stands outside the form on a page that is all the form's own. */
 export function customRulesAround(rules: readonly CustomRule[], scope: string): string[] {
-  return rules.flatMap(({ selectors, ...rest }) => {
-    const around = selectors.filter((selector) => !isForm(selector)).map((selector) => `${scope} ${selector}`)
-    return around.length === 0 ? [] : [ruleText({ ...rest, selectors: around })]
-  })
+  return rules
+    .flatMap((rule) => withinForm(rule) ?? [])
+    .flatMap(({ selectors, ...rest }) => {
+      const around = selectors.filter((selector) => !isOfForm(selector)).map((selector) => `${scope} ${selector}`)
+      return around.length === 0 ? [] : [ruleText({ ...rest, selectors: around })]
+    })
 }
 
-const FORM = /^(form|:scope)(?![\w-])/
+const FORM = /^\s*(form|:scope)(?![\w-])/
 
-function isForm(selector: string): boolean {
+function isOfForm(selector: string): boolean {
   return FORM.test(selector)
 }
 

@@ -4,9 +4,9 @@ import type { ArrivalId, MemberId } from '#core/ids'
 import type { Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Spot } from '#core/spot'
-import { plainText } from '#core/text'
+import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
-import { answerIn, chosenIn, fieldErrors, type FieldError, isAsked, type PostedValues } from './rules'
+import { answerIn, chosenIn, fieldErrors, type FieldError, isAsked, type PostedValues, valueIn } from './rules'
 
 /** One sign-up, checked against the version that the visitor saw but not yet against the list. */
 export interface SignUp {
@@ -29,9 +29,9 @@ export type Judgement = { ok: true; signUp: SignUp } | { ok: false; errors: Fiel
  */
 export function judge(spot: Spot, version: Version, posted: PostedValues, page: string): Judgement {
   const { fields, language, texts } = version.content
-  const parsed = parseEmail(posted.email ?? '')
+  const parsed = parseEmail(valueIn(posted, 'email'))
   const shared = { spot, version, email: parsed.ok ? parsed.email : null, page }
-  if ((posted[honeypotName(version.form)] ?? '') !== '') {
+  if (valueIn(posted, honeypotName(version.form)) !== '') {
     return { ok: true, signUp: { ...shared, isBot: true, values: {}, tags: [], consents: [] } }
   }
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
@@ -40,20 +40,25 @@ export function judge(spot: Spot, version: Version, posted: PostedValues, page: 
   return { ok: true, signUp: { ...shared, isBot: false, values: valuesOf(asked, posted, page), tags: tagsOf(asked, posted), consents: consentsOf(asked, posted) } }
 }
 
-/** By column. Two fields that fill one column give one text. */
+/**
+ * By column. Two fields that fill one column give one text. A value that the visitor did not type (a hidden field's,
+ * from the page's address) cannot be mended by the visitor, so what cannot be kept of it is left out here.
+ */
 function valuesOf(asked: readonly Field[], posted: PostedValues, page: string): Record<string, string> {
-  const values: Record<string, string> = {}
+  const values = new Map<string, string>()
   for (const field of asked) {
     if (field.kind === 'email' || field.column === '') continue
-    const value = field.kind === 'consent' ? (posted[field.key] ? 'yes' : '') : answerIn(field, fromPage(field, posted, page))
-    if (value !== '') values[field.column] = values[field.column] === undefined ? value : `${values[field.column]}, ${value}`
+    const value = field.kind === 'consent' ? (valueIn(posted, field.key) ? 'yes' : '') : answerIn(field, fromPage(field, posted, page))
+    if (value === '') continue
+    const before = values.get(field.column)
+    values.set(field.column, keepableText(before === undefined ? value : `${before}, ${value}`, MAX_VALUE_LENGTH))
   }
-  return values
+  return Object.fromEntries([...values].filter(([, value]) => value !== ''))
 }
 
 /** A value that the page's address carries is read from there where no script could fill it in. */
 function fromPage(field: Field, posted: PostedValues, page: string): PostedValues {
-  if (field.kind !== 'hidden' || field.source !== 'page-address' || posted[field.key] || page === '') return posted
+  if (field.kind !== 'hidden' || field.source !== 'page-address' || valueIn(posted, field.key) || page === '') return posted
   return { ...posted, [field.key]: new URL(page).searchParams.get(field.value) ?? '' }
 }
 
@@ -63,7 +68,7 @@ function tagsOf(asked: readonly Field[], posted: PostedValues): string[] {
 }
 
 function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
-  return asked.flatMap((field) => (field.kind === 'consent' && posted[field.key] ? [{ field: field.key, wording: plainText(field.wording) }] : []))
+  return asked.flatMap((field) => (field.kind === 'consent' && valueIn(posted, field.key) ? [{ field: field.key, wording: plainText(field.wording) }] : []))
 }
 
 /** How the list stands towards a sign-up at the moment it is stored, and the ids to use if it is new. */

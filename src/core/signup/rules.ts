@@ -17,6 +17,11 @@ export interface FieldError {
   message: string
 }
 
+/** The text of one control, empty for none. People name their fields as they like, `constructor` too. */
+export function valueIn(values: PostedValues, name: string): string {
+  return Object.hasOwn(values, name) ? (values[name] ?? '') : ''
+}
+
 /** Longest answer to a one-line question, in UTF-16 code units as HTML's `maxlength` counts. */
 export const MAX_LINE_LENGTH = 200
 export const MAX_LONG_LENGTH = 5_000
@@ -54,12 +59,12 @@ export function controlNames(field: Field): string[] {
 export function chosenIn(field: Field, values: PostedValues): string[] {
   switch (field.kind) {
     case 'choose-one':
-      return values[field.key] ? [values[field.key]!] : []
+      return valueIn(values, field.key) ? [valueIn(values, field.key)] : []
     case 'choose-several':
     case 'topics':
-      return field.choices.filter(({ key }) => values[`${field.key}--${key}`]).map(({ key }) => key)
+      return field.choices.filter(({ key }) => valueIn(values, `${field.key}--${key}`)).map(({ key }) => key)
     case 'consent':
-      return values[field.key] ? ['on'] : []
+      return valueIn(values, field.key) ? ['on'] : []
     default:
       return []
   }
@@ -82,11 +87,11 @@ export function answerIn(field: Field, values: PostedValues): string {
   switch (field.kind) {
     case 'address':
       return controlNames(field)
-        .map((name) => oneLine(values[name] ?? ''))
+        .map((name) => oneLine(valueIn(values, name)))
         .filter(Boolean)
         .join(', ')
     case 'birthday': {
-      const [day = '', month = '', year = ''] = controlNames(field).map((name) => (values[name] ?? '').trim())
+      const [day = '', month = '', year = ''] = controlNames(field).map((name) => valueIn(values, name).trim())
       if (day + month + year === '') return ''
       return `${field.withYear ? year.padStart(4, '0') : '-'}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
     }
@@ -97,11 +102,11 @@ export function answerIn(field: Field, values: PostedValues): string {
         .map((key) => field.choices.find((choice) => choice.key === key)?.label ?? key)
         .join(', ')
     case 'text':
-      return (values[field.key] ?? '').replace(/\r\n?/g, '\n').trim()
+      return valueIn(values, field.key).replace(/\r\n?/g, '\n').trim()
     case 'hidden':
-      return field.source === 'fixed' ? oneLine(field.value) : oneLine(values[field.key] ?? '').slice(0, MAX_LINE_LENGTH)
+      return field.source === 'fixed' ? oneLine(field.value) : oneLine(valueIn(values, field.key)).slice(0, MAX_LINE_LENGTH)
     default:
-      return oneLine(values[field.key] ?? '')
+      return oneLine(valueIn(values, field.key))
   }
 }
 
@@ -124,13 +129,13 @@ export function errorIn(field: Field, values: PostedValues, texts: InterfaceText
 
 function wrongIn(field: Field, values: PostedValues): Wrong | null {
   if (field.kind === 'email') {
-    const parsed = parseEmail(values[field.key] ?? '')
+    const parsed = parseEmail(valueIn(values, field.key))
     if (parsed.ok) return null
     return [parsed.problem.code, parsed.problem.code === 'missing' ? 'missingEmail' : parsed.problem.code === 'too-long' ? 'longEmail' : 'invalidEmail']
   }
   if (field.kind === 'hidden') return null
   const most = field.kind === 'text' ? MAX_LONG_LENGTH : MAX_LINE_LENGTH
-  if (controlNames(field).some((name) => (values[name] ?? '').length > most)) return ['too-long', 'tooLong', { most }]
+  if (controlNames(field).some((name) => valueIn(values, name).length > most)) return ['too-long', 'tooLong', { most }]
   const answer = answerIn(field, values)
   if (answer === '') return field.required ? ['missing', missingText(field)] : null
   switch (field.kind) {
@@ -150,9 +155,9 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
       return field.most !== null && Number(answer) > field.most ? ['too-large', 'tooLarge', { most: field.most }] : null
     }
     case 'choose-one':
-      return field.choices.some(({ key }) => key === values[field.key]) ? null : ['invalid', 'unknownChoice']
+      return field.choices.some(({ key }) => key === valueIn(values, field.key)) ? null : ['invalid', 'unknownChoice']
     case 'address':
-      return addressParts.some(({ part, isNeeded }) => field.required && isNeeded && !values[`${field.key}-${part}`]?.trim()) ? ['missing', 'missing'] : null
+      return addressParts.some(({ part, isNeeded }) => field.required && isNeeded && !valueIn(values, `${field.key}-${part}`).trim()) ? ['missing', 'missing'] : null
     default:
       return null
   }

@@ -1,4 +1,4 @@
-export { harmlessText, plainLine, refusedCharacter } from './text'
+export { columnValue, harmlessText, keepableText, MAX_VALUE_LENGTH, plainLine, refusedCharacter } from './text'
 export {
   type Block,
   bullets,

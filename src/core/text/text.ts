@@ -12,11 +12,34 @@ export function refusedCharacter(text: string): 'NUL' | 'lone surrogate' | null 
   return /\p{Surrogate}/u.test(text) ? 'lone surrogate' : null
 }
 
+/**
+ * Longest text in one column of a member, in UTF-16 code units: more than a sign-up's body can bring, because several
+ * answers may fill one column.
+ */
+export const MAX_VALUE_LENGTH = 100_000
+
+/**
+ * A text from outside as it can be kept: without NUL and lone surrogates, and cut to a length without cutting a
+ * character of two code units in half.
+ */
+export function keepableText(text: string, longest: number): string {
+  const cut = text.slice(0, longest)
+  const whole = /[\ud800-\udbff]$/.test(cut) && cut.length < text.length ? cut.slice(0, -1) : cut
+  return refusedCharacter(whole) === null ? whole : whole.replaceAll('\0', '').replace(/\p{Surrogate}/gu, '')
+}
+
 /** Any text, several lines allowed. It is text and nothing else until `core/render` or Vue escapes it. */
-export const harmlessText = z
-  .string()
-  .max(MAX_TEXT_LENGTH)
-  .refine((text) => refusedCharacter(text) === null, 'holds a character that cannot be kept (NUL or half of a surrogate pair)')
+export const harmlessText = textUpTo(MAX_TEXT_LENGTH)
+
+/** What one column keeps of a member. */
+export const columnValue = textUpTo(MAX_VALUE_LENGTH)
+
+function textUpTo(longest: number) {
+  return z
+    .string()
+    .max(longest)
+    .refine((text) => refusedCharacter(text) === null, 'holds a character that cannot be kept (NUL or half of a surrogate pair)')
+}
 
 /** One line that names something: not empty, without line breaks, so that it can never start a header of its own. */
 export const plainLine = harmlessText

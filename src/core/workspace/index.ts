@@ -1,7 +1,6 @@
 export { emptyWorkspace, type Workspace, workspaceSchema, WORKSPACE_FORMAT, WORKSPACE_VERSION } from './workspace'
 export { readWorkspace, writeWorkspace } from './file'
 export type { WorkspaceProblem } from './problem'
-export { type Published, publishedSchema, publishedOf } from './published'
 export { checkReferences } from './references'
 export { shiftedTo } from './shift'
 export { formFrom1, siteFrom1, versionFrom1 } from './migrations'

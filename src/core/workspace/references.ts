@@ -1,9 +1,9 @@
 import { picturesIn } from '#core/form'
-import type { Published } from './published'
 import type { WorkspaceProblem } from './problem'
+import type { Workspace } from './workspace'
 
 /** The first thing that refers to something that is not there, or null. `forms[2].list`, say. */
-export function checkReferences(all: Pick<Published, 'sites' | 'lists' | 'forms' | 'versions' | 'spots' | 'pictures'>): WorkspaceProblem | null {
+export function checkReferences(all: Pick<Workspace, 'sites' | 'lists' | 'forms' | 'versions' | 'spots' | 'pictures'>): WorkspaceProblem | null {
   const ids = { site: idsOf(all.sites), list: idsOf(all.lists), form: idsOf(all.forms) }
   const references = [
     ...all.forms.map((form, at) => ({ place: `forms[${at}].list`, to: form.list, among: ids.list })),

@@ -4,13 +4,13 @@ import { answerPage, noticePage } from '#core/render'
 import { addressProblem } from '#core/site'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
-import type { Store } from '../store'
+import type { Ledger } from '../ledger'
 import { wayBack } from './join'
 
 /** `GET /answer/:spot/:case`: the page where a form post is sent on, in the version that the visitor saw. */
-export function answerRoutes(store: Store, settings: Settings): Hono {
+export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
   return new Hono().get('/answer/:spot/:case', (c) => {
-    const published = store.published()
+    const published = ledger.published()
     const spot = published.spot(c.req.param('spot'))
     const answerCase = answerCases.find((one) => one === c.req.param('case'))
     const version = spot && (published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form))
@@ -19,6 +19,6 @@ export function answerRoutes(store: Store, settings: Settings): Hono {
     }
     const answer = version.content.answers[answerCase]
     if (answer.show === 'address' && addressProblem(answer.address) === null) return c.redirect(new URL(answer.address.trim()).href, 303)
-    return sendPage(c, settings.publicUrl, answerPage(answer, version.content, wayBack(store, spot)))
+    return sendPage(c, settings.publicUrl, answerPage(answer, version.content, wayBack(ledger, spot)))
   })
 }

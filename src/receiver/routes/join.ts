@@ -12,11 +12,11 @@ import { sendPage } from '../pages'
 import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
 import type { Settings } from '../settings'
-import type { Store } from '../store'
+import type { Ledger } from '../ledger'
 import { visitorAddress } from '../visitor-address'
 
 export interface JoinParts {
-  store: Store
+  ledger: Ledger
   settings: Settings
   limiter: Limiter
 }
@@ -25,7 +25,7 @@ export interface JoinParts {
  * `POST /join/:spot`: takes in one sign-up, by the public contract. The way of every sign-up is here from
  * top to bottom: limits, the spot, the body, the verdict, the store, the answer.
  */
-export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
+export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
   const routes = new Hono()
   routes.options('/join/:spot', cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], maxAge: 86_400 }))
 
@@ -37,7 +37,7 @@ export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
     const waitSeconds = await limiter.take(visitor)
     if (waitSeconds > 0) return refuse(c, tooMany(waitSeconds))
 
-    const published = store.published()
+    const published = ledger.published()
     const spot = published.spot(c.req.param('spot'))
     const latest = spot && published.latestVersion(spot.form)
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
@@ -56,7 +56,7 @@ export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
     }
 
     const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
-    const stored = await store.signUp(judgement.signUp, retryKey).catch((error: unknown) => {
+    const stored = await ledger.signUp(judgement.signUp, retryKey).catch((error: unknown) => {
       console.error(error)
       return null
     })
@@ -82,7 +82,7 @@ export function joinRoutes({ store, settings, limiter }: JoinParts): Hono {
       page,
     }
     const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
-    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(store, spot)), 422, {}, { formTargets, frames: framesOf(version.content) })
+    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(ledger, spot)), 422, {}, { formTargets, frames: framesOf(version.content) })
   }
 }
 
@@ -110,8 +110,8 @@ function answerAddress(spot: Spot, version: Version, outcome: AnswerCase): strin
 }
 
 /** Back to the spot's own page, or to its site. */
-export function wayBack(store: Store, spot: Spot): WayBack | null {
-  const site = store.published().site(spot.site)
+export function wayBack(ledger: Ledger, spot: Spot): WayBack | null {
+  const site = ledger.published().site(spot.site)
   if (site === undefined) return null
   const address = addressProblem(spot.page) === null ? spot.page : site.address
   return addressProblem(address) === null ? { name: site.name, address: new URL(address.trim()).href } : null
@@ -143,7 +143,14 @@ const notStored: Problem = {
   detail: 'The sign-up could not be stored. Nothing was lost but this try: send it again in a moment.',
   headers: { 'Retry-After': '10' },
 }
-const bodyProblems: Partial<Record<string, Problem>> = { 'wrong-type': wrongType, 'too-large': tooLarge }
+/** The connection ends with the answer: what is still on its way is not waited for. */
+const tooSlow: Problem = { status: 408, title: 'Too slow', detail: 'The answers did not arrive in time. Nothing was stored. Send them again.', headers: { Connection: 'close' } }
+const bodyProblems: Partial<Record<string, Problem>> = {
+  'wrong-type': wrongType,
+  'too-large': { ...tooLarge, headers: { Connection: 'close' } },
+  'too-slow': tooSlow,
+  'broken-off': { ...tooSlow, status: 400, title: 'Broken off', detail: 'The answers broke off. Nothing was stored.' },
+}
 
 function tooMany(seconds: number): Problem {
   return {

@@ -5,9 +5,10 @@ import type { FormContent } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { MAX_LINE_LENGTH } from '#core/signup'
 import { type FormState, landingPage, noticePage } from '#core/render'
+import { keepableText } from '#core/text'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
-import type { Store } from '../store'
+import type { Ledger } from '../ledger'
 import { framesOf, ownAddresses } from './join'
 
 const A_YEAR = 'public, max-age=31536000, immutable'
@@ -18,10 +19,10 @@ const A_YEAR = 'public, max-age=31536000, immutable'
  *
  * @param files folder of the built script and font; null when there is none
  */
-export function pageRoutes(store: Store, settings: Settings, files: string | null): Hono {
+export function pageRoutes(ledger: Ledger, settings: Settings, files: string | null): Hono {
   const routes = new Hono()
   const found = (id: string) => {
-    const published = store.published()
+    const published = ledger.published()
     const spot = published.spot(id)
     const version = spot && published.latestVersion(spot.form)
     return spot === undefined || version === undefined ? null : { spot, version }
@@ -41,8 +42,9 @@ export function pageRoutes(store: Store, settings: Settings, files: string | nul
   })
 
   routes.get('/picture/:id', (c) => {
-    const picture = store.published().picture(c.req.param('id'))
-    if (picture === undefined) return c.text('Not found', 404)
+    const id = c.req.param('id')
+    const picture = ledger.published().showsPicture(id) ? ledger.picture(id) : null
+    if (picture === null) return c.text('Not found', 404)
     // Named after its bytes, so the name never changes its meaning; never anything a browser would run.
     return c.body(Buffer.from(picture.bytes, 'base64'), 200, {
       'Content-Type': picture.type,
@@ -73,7 +75,7 @@ export function pageRoutes(store: Store, settings: Settings, files: string | nul
 /** Hidden values that the page's own address carries. */
 function fromAddress(c: Context, { fields }: FormContent): FormState {
   const values = fields.flatMap((field) =>
-    field.kind === 'hidden' && field.source === 'page-address' ? [[field.key, (c.req.query(field.value) ?? '').slice(0, MAX_LINE_LENGTH)] as const] : [],
+    field.kind === 'hidden' && field.source === 'page-address' ? [[field.key, keepableText(c.req.query(field.value) ?? '', MAX_LINE_LENGTH)] as const] : [],
   )
   return { values: Object.fromEntries(values), errors: {} }
 }

@@ -1,6 +1,7 @@
 import { Hono } from 'hono'
 import { compress } from 'hono/compress'
 import { serveStatic } from '@hono/node-server/serve-static'
+import { isLoopback } from '#core/site'
 
 /** Scripts and data from here only; the receiver may be elsewhere, and pictures of forms are frames without scripts. */
 const POLICY = [
@@ -19,10 +20,12 @@ const POLICY = [
 /** The workshop's own files. It belongs to one origin: its data would not be found under another spelling. */
 export function workshopRoutes(folder: string, publicUrl: string): Hono {
   const routes = new Hono()
-  const { host } = new URL(publicUrl)
+  const own = new URL(publicUrl)
   routes.use('*', async (c, next) => {
     const { pathname, search } = new URL(c.req.url)
-    if (c.req.header('Host') !== host) return c.redirect(`${publicUrl}${pathname}${search}`, 302)
+    // Only among the names of this computer, which no proxy gives to a visitor: one that rewrites `Host` would send the browser round for ever.
+    const asked = c.req.header('Host') ?? own.host
+    if (asked !== own.host && isLoopback(own.hostname) && isLoopback(hostnameOf(asked))) return c.redirect(`${publicUrl}${pathname}${search}`, 302)
     await next()
     c.header('Content-Security-Policy', POLICY)
     c.header('X-Content-Type-Options', 'nosniff')
@@ -38,4 +41,8 @@ export function workshopRoutes(folder: string, publicUrl: string): Hono {
   routes.get('/assets/*', (c) => c.text('Not found', 404))
   routes.get('*', serveStatic({ root: folder, path: 'index.html' }))
   return routes
+}
+
+function hostnameOf(host: string): string {
+  return URL.canParse(`http://${host}`) ? new URL(`http://${host}`).hostname : host
 }

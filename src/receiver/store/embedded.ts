@@ -1,18 +1,16 @@
-import { mkdirSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, statfsSync } from 'node:fs'
 import { join } from 'node:path'
-import { Kysely, Migrator, SqliteDialect, type Compilable } from 'kysely'
-import { sameContent } from '#core/form'
-import type { JournalId, MemberId } from '#core/ids'
+import { type Compilable, Kysely, Migrator, sql, SqliteDialect } from 'kysely'
+import type { JournalId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
-import { affectedMember, applyToMember, decide, type Member } from '#core/list'
-import { arrivalOf } from '#core/signup'
-import { checkReferences, type Published } from '#core/workspace'
-import { newId } from '../random'
+import type { Member } from '#core/list'
+import type { Picture } from '#core/picture'
+import type { Body, Kind } from '#core/sync'
+import type { CommandOutcome } from '../ledger/ledger'
+import type { Engine, StoredObject, Transaction } from './engine'
 import { GroupCommit } from './group-commit'
 import { LibsqlDatabase, type Statement } from './libsql'
 import { migrations } from './migrations'
-import { type GrowingIndex, indexPublished, versionKey } from './published-index'
-import { type CommandOutcome, type PublishResult, type RefillResult, RETRY_WINDOW_MS, type Store } from './store'
 import type { Tables } from './tables'
 
 /** Another process has the data folder open: two receivers on one journal would tear it apart. */
@@ -23,193 +21,124 @@ export class DataFolderInUse extends Error {
 }
 
 /**
- * The store in one SQLite file. Write-ahead log with full sync: what was answered survives the process and
+ * The engine in one SQLite file. Write-ahead log with full sync: what was answered survives the process and
  * the power. The file is held in exclusive mode, which is the lock on the data folder and ends with the
- * process, however it ends.
+ * process, however it ends. Its files are their owner's alone: they hold people's addresses.
  *
- * @param now the clock, in milliseconds since 1970
  * @throws DataFolderInUse
  */
-export async function openEmbeddedStore(folder: string, now: () => number): Promise<Store> {
+export async function openEmbeddedEngine(folder: string): Promise<Engine> {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
-  const database = new LibsqlDatabase(join(folder, 'askbox.sqlite'))
+  const file = join(folder, 'askbox.sqlite')
+  const database = new LibsqlDatabase(file)
   try {
     database.exec('PRAGMA locking_mode = EXCLUSIVE; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;')
     // Exclusive mode takes its lock with the first write.
     database.exec('BEGIN IMMEDIATE; COMMIT;')
+    for (const one of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(one)) chmodSync(one, 0o600)
   } catch (error) {
     database.close()
     if ((error as { code?: string }).code === 'SQLITE_BUSY') throw new DataFolderInUse(folder)
     throw error
   }
   const kysely = new Kysely<Tables>({ dialect: new SqliteDialect({ database: { close: () => {}, prepare: (sql) => database.prepare(sql) } }) })
-  const { error } = await new Migrator({ db: kysely, provider: { getMigrations: async () => migrations } }).migrateToLatest()
-  if (error !== undefined) throw error
-  return new EmbeddedStore(database, kysely, now)
+  try {
+    await migrate(database, kysely)
+  } catch (error) {
+    database.close()
+    throw error
+  }
+  return embeddedEngine(folder, database, kysely)
 }
 
-class EmbeddedStore implements Store {
-  journalId: JournalId
-  private readonly statements: Statements
-  private readonly commits: GroupCommit
-  private readonly listeners = new Set<() => void>()
-  private index: GrowingIndex = indexPublished()
-  private newest = 0
-  private retriesPrunedAt = 0
-
-  constructor(
-    private readonly database: LibsqlDatabase,
-    kysely: Kysely<Tables>,
-    private readonly now: () => number,
-  ) {
-    this.statements = prepareStatements(database, kysely)
-    this.commits = new GroupCommit(database, {
-      committed: () => {
-        for (const listener of this.listeners) listener()
-      },
-      undone: () => this.readMemory(),
-    })
-    this.journalId = this.makeJournalId()
-    this.readMemory()
+/** All the steps that are missing, or none: a start that is interrupted leaves the file as it was. */
+async function migrate(database: LibsqlDatabase, kysely: Kysely<Tables>): Promise<void> {
+  database.exec('BEGIN IMMEDIATE')
+  const { error } = await new Migrator({ db: kysely, provider: { getMigrations: async () => migrations } }).migrateToLatest()
+  if (error === undefined) {
+    database.exec('COMMIT')
+    return
   }
-
-  signUp: Store['signUp'] = (signUp, retryKey) =>
-    this.commits.run(() => {
-      const now = this.now()
-      const repeated = this.statements.retry.get(retryKey, now - RETRY_WINDOW_MS)
-      if (repeated !== undefined) return { verdict: repeated.verdict as Verdict, repeated: true }
-      const member = signUp.email === null ? null : this.withAddress(signUp.version.list, signUp.email.compared)
-      const arrival = arrivalOf(signUp, {
-        member,
-        newMember: newId(),
-        newArrival: newId(),
-        at: new Date(now).toISOString(),
-      })
-      this.append(arrival, member)
-      this.statements.remember.run(retryKey, now, arrival.verdict)
-      this.pruneRetries(now)
-      return { verdict: arrival.verdict, repeated: false }
-    })
-
-  carryOut: Store['carryOut'] = (commands) =>
-    Promise.all(
-      commands.map((command) =>
-        this.commits.run((): CommandOutcome => {
-          const known = this.statements.outcome.get(command.id)
-          if (known !== undefined) return JSON.parse(String(known.outcome)) as CommandOutcome
-          const decision = decide(
-            command,
-            { member: this.member(command.member), withAddress: (compared) => this.withAddress(command.list, compared) },
-            new Date(this.now()).toISOString(),
-          )
-          const outcome: CommandOutcome = decision.ok
-            ? { id: command.id, ok: true, n: this.append(decision.entry) }
-            : { id: command.id, ok: false, problem: decision.problem }
-          this.statements.keepOutcome.run(command.id, JSON.stringify(outcome))
-          return outcome
-        }),
-      ),
-    )
-
-  entriesAfter: Store['entriesAfter'] = async (after, limit) =>
-    this.statements.entriesAfter.all(after, limit).map((row) => ({ n: Number(row.n), ...(JSON.parse(String(row.body)) as NewEntry) }) as Entry)
-
-  latest = () => this.newest
-
-  publish: Store['publish'] = (published) =>
-    this.commits.run((): PublishResult => {
-      const next = this.index.with(published)
-      const broken = checkReferences(next.all())
-      if (broken !== null) return { ok: false, code: 'broken-reference', message: `${broken.place} ${broken.message}.` }
-      for (const version of published.versions) {
-        const known = this.index.version(version.form, version.number)
-        if (known !== undefined && !(sameContent(known.content, version.content) && known.list === version.list)) {
-          return { ok: false, code: 'version-taken', message: `Version ${version.number} of this form is published already, with other content.` }
-        }
-      }
-      for (const [kind, id, body] of rowsOf(published)) {
-        const keep = kind === 'version' ? this.statements.keepVersion : this.statements.keepPublished
-        keep.run(kind, id, JSON.stringify(body))
-      }
-      this.index = next
-      return { ok: true }
-    })
-
-  published = () => this.index
-
-  refill: Store['refill'] = (journal, entries) =>
-    this.commits.run((): RefillResult => {
-      if (this.newest > 0 && journal !== this.journalId) {
-        return { ok: false, code: 'not-empty', message: 'This receiver already keeps another history.' }
-      }
-      if (entries.some((entry, at) => entry.n !== this.newest + 1 + at)) {
-        return { ok: false, code: 'gap', message: `The next entry must be number ${this.newest + 1}, and none may be missing.` }
-      }
-      if (journal !== this.journalId) {
-        this.statements.keepIdentity.run('journal-id', journal)
-        this.journalId = journal
-      }
-      for (const { n: _, ...entry } of entries) this.append(entry as NewEntry)
-      return { ok: true, latest: this.newest }
-    })
-
-  onNews: Store['onNews'] = (listener) => {
-    this.listeners.add(listener)
-    return () => this.listeners.delete(listener)
+  try {
+    database.exec('ROLLBACK')
+  } catch {
+    // The failed statement has already ended the transaction.
   }
+  throw error
+}
 
-  checkHealth: Store['checkHealth'] = () => {
-    this.statements.newest.get()
+function embeddedEngine(folder: string, database: LibsqlDatabase, kysely: Kysely<Tables>): Engine {
+  const transaction = transactionOver(prepareStatements(database, kysely))
+  const told = { committed: () => {}, undone: () => {} }
+  const commits = new GroupCommit(database, { committed: () => told.committed(), undone: () => told.undone() })
+  return {
+    run: (work) => commits.run(() => work(transaction)),
+    now: transaction,
+    room() {
+      const { bavail, bsize } = statfsSync(folder)
+      return bavail * bsize
+    },
+    onCommit: (listener) => (told.committed = listener),
+    onUndo: (listener) => (told.undone = listener),
+    async close() {
+      await commits.run(() => undefined)
+      database.close()
+    },
   }
+}
 
-  close: Store['close'] = async () => {
-    await this.commits.run(() => undefined)
-    this.database.close()
-  }
+type Row = Record<string, unknown>
+const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
+const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
 
-  /** Appends one entry and brings its member, looked up where not given, up to date. Only inside a commit. */
-  private append(entry: NewEntry, known?: Member | null): number {
-    const n = this.statements.append.run(JSON.stringify(entry)).lastInsertRowid
-    const numbered = { n, ...entry } as Entry
-    const id = affectedMember(numbered)
-    if (id !== null) {
-      const member = applyToMember(known === undefined ? this.member(id) : known, numbered)
-      if (member !== null) this.statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member))
-    }
-    this.newest = n
-    return n
-  }
+function transactionOver(statements: Statements): Transaction {
+  const entryOf = (row: Row) => ({ entry: { n: Number(row.n), ...parsed<NewEntry>(row.body) } as Entry, mark: String(row.mark) })
+  const objectOf = (row: Row): StoredObject => ({
+    kind: row.kind as Kind,
+    key: String(row.key),
+    revision: Number(row.revision),
+    body: parsed<Body>(row.body),
+    isDeleted: Number(row.deleted) === 1,
+  })
+  const newestOf = (row: Row | undefined) => ({ n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') })
+  return {
+    identity: () => (statements.identity.get('journal-id')?.value as JournalId | undefined) ?? null,
+    keepIdentity: (id) => void statements.keepIdentity.run('journal-id', id),
 
-  private member(id: MemberId): Member | null {
-    return parseMember(this.statements.member.get(id))
-  }
+    newestEntry: () => newestOf(statements.newestEntry.get()),
+    append: (n, entry, mark) => void statements.append.run(n, JSON.stringify(entry), mark),
+    entriesAfter: (n, limit) => statements.entriesAfter.all(n, limit).map(entryOf),
+    markAt: (n) => (statements.markAt.get(n)?.mark as string | undefined) ?? null,
 
-  private withAddress(list: string, compared: string): Member | null {
-    return parseMember(this.statements.withAddress.get(list, compared))
-  }
+    member: (id) => bodyOf<Member>(statements.member.get(id)),
+    memberWithAddress: (list, compared) => bodyOf<Member>(statements.memberWithAddress.get(list, compared)),
+    keepMember: (member) => void statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member)),
 
-  private pruneRetries(now: number): void {
-    if (now - this.retriesPrunedAt < RETRY_WINDOW_MS) return
-    this.retriesPrunedAt = now
-    this.statements.forget.run(now - RETRY_WINDOW_MS)
-  }
+    retry: (key, since) => (statements.retry.get(key, since)?.verdict as Verdict | undefined) ?? null,
+    keepRetry: (key, at, verdict) => void statements.keepRetry.run(key, at, verdict),
+    forgetRetries: (before) => void statements.forgetRetries.run(before),
 
-  private readPublished(): Published {
-    const rows = this.statements.published.all()
-    const of = <T>(kind: string): T[] => rows.filter((row) => row.kind === kind).map((row) => JSON.parse(String(row.body)) as T)
-    return { sites: of('site'), lists: of('list'), forms: of('form'), versions: of('version'), spots: of('spot'), pictures: of('picture') }
-  }
+    outcome(id) {
+      const row = statements.outcome.get(id)
+      return row === undefined ? null : parsed<CommandOutcome>(row.outcome)
+    },
+    keepOutcome: (id, at, outcome) => void statements.keepOutcome.run(id, JSON.stringify(outcome), at),
+    forgetOutcomes: (before) => void statements.forgetOutcomes.run(before),
 
-  /** What is kept in memory, as the file has it. */
-  private readMemory(): void {
-    this.newest = Number(this.statements.newest.get()?.n ?? 0)
-    this.index = indexPublished(this.readPublished())
-    this.journalId = String(this.statements.identity.get('journal-id')?.value) as JournalId
-  }
+    object(kind, key) {
+      const row = statements.object.get(kind, key)
+      return row === undefined ? null : objectOf(row)
+    },
+    keepObject: ({ kind, key, revision, body, isDeleted }) => void statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0),
+    objectsAfter: (revision, limit) => statements.objectsAfter.all(revision, limit).map(objectOf),
+    newestChange: () => newestOf(statements.newestChange.get()),
+    keepChange: (revision, mark) => void statements.keepChange.run(revision, mark),
+    changeMark: (revision) => (statements.changeMark.get(revision)?.mark as string | undefined) ?? null,
 
-  private makeJournalId(): JournalId {
-    if (this.statements.identity.get('journal-id') === undefined) this.statements.keepIdentity.run('journal-id', newId<JournalId>())
-    return String(this.statements.identity.get('journal-id')?.value) as JournalId
+    picture: (id) => bodyOf<Picture>(statements.picture.get(id)),
+    keepPicture: (picture) => void statements.keepPicture.run(picture.id, JSON.stringify(picture)),
+
+    touch: (at) => void statements.keepIdentity.run('touched', String(at)),
   }
 }
 
@@ -220,11 +149,19 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
   const prepare = (query: Compilable): Statement => database.prepare(query.compile().sql)
   const any = '' as never
   return {
-    newest: prepare(kysely.selectFrom('journal').select((of) => of.fn.max('n').as('n'))),
-    append: prepare(kysely.insertInto('journal').values({ body: any })),
+    identity: prepare(kysely.selectFrom('identity').select('value').where('key', '=', any)),
+    keepIdentity: prepare(
+      kysely
+        .insertInto('identity')
+        .values({ key: any, value: any })
+        .onConflict((conflict) => conflict.column('key').doUpdateSet((of) => ({ value: of.ref('excluded.value') }))),
+    ),
+    newestEntry: prepare(kysely.selectFrom('journal').select(['n', 'mark']).orderBy('n', 'desc').limit(sql.lit(1))),
+    append: prepare(kysely.insertInto('journal').values({ n: any, body: any, mark: any })),
     entriesAfter: prepare(kysely.selectFrom('journal').selectAll().where('n', '>', any).orderBy('n').limit(any)),
+    markAt: prepare(kysely.selectFrom('journal').select('mark').where('n', '=', any)),
     member: prepare(kysely.selectFrom('members').select('body').where('id', '=', any)),
-    withAddress: prepare(kysely.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any)),
+    memberWithAddress: prepare(kysely.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any)),
     keepMember: prepare(
       kysely
         .insertInto('members')
@@ -234,44 +171,32 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         ),
     ),
     retry: prepare(kysely.selectFrom('retries').select('verdict').where('key', '=', any).where('at', '>=', any)),
-    remember: prepare(
+    keepRetry: prepare(
       kysely
         .insertInto('retries')
         .values({ key: any, at: any, verdict: any })
         .onConflict((conflict) => conflict.column('key').doUpdateSet((of) => ({ at: of.ref('excluded.at'), verdict: of.ref('excluded.verdict') }))),
     ),
-    forget: prepare(kysely.deleteFrom('retries').where('at', '<', any)),
+    forgetRetries: prepare(kysely.deleteFrom('retries').where('at', '<', any)),
     outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
-    keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any })),
-    published: prepare(kysely.selectFrom('published').selectAll()),
-    keepPublished: prepare(
+    keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any, at: any })),
+    forgetOutcomes: prepare(kysely.deleteFrom('commands').where('at', '<', any)),
+    object: prepare(kysely.selectFrom('objects').selectAll().where('kind', '=', any).where('key', '=', any)),
+    keepObject: prepare(
       kysely
-        .insertInto('published')
-        .values({ kind: any, id: any, body: any })
-        .onConflict((conflict) => conflict.columns(['kind', 'id']).doUpdateSet((of) => ({ body: of.ref('excluded.body') }))),
+        .insertInto('objects')
+        .values({ kind: any, key: any, revision: any, body: any, deleted: any })
+        .onConflict((conflict) =>
+          conflict
+            .columns(['kind', 'key'])
+            .doUpdateSet((of) => ({ revision: of.ref('excluded.revision'), body: of.ref('excluded.body'), deleted: of.ref('excluded.deleted') })),
+        ),
     ),
-    keepVersion: prepare(kysely.insertInto('published').values({ kind: any, id: any, body: any }).onConflict((conflict) => conflict.doNothing())),
-    identity: prepare(kysely.selectFrom('identity').select('value').where('key', '=', any)),
-    keepIdentity: prepare(
-      kysely
-        .insertInto('identity')
-        .values({ key: 'journal-id', value: any })
-        .onConflict((conflict) => conflict.column('key').doUpdateSet((of) => ({ value: of.ref('excluded.value') }))),
-    ),
+    objectsAfter: prepare(kysely.selectFrom('objects').selectAll().where('revision', '>', any).orderBy('revision').limit(any)),
+    newestChange: prepare(kysely.selectFrom('changes').select(['revision as n', 'mark']).orderBy('revision', 'desc').limit(sql.lit(1))),
+    keepChange: prepare(kysely.insertInto('changes').values({ revision: any, mark: any })),
+    changeMark: prepare(kysely.selectFrom('changes').select('mark').where('revision', '=', any)),
+    picture: prepare(kysely.selectFrom('pictures').select('body').where('id', '=', any)),
+    keepPicture: prepare(kysely.insertInto('pictures').values({ id: any, body: any }).onConflict((conflict) => conflict.doNothing())),
   }
-}
-
-function parseMember(row: Record<string, unknown> | undefined): Member | null {
-  return row === undefined ? null : (JSON.parse(String(row.body)) as Member)
-}
-
-function rowsOf(published: Published): [kind: string, id: string, body: unknown][] {
-  return [
-    ...published.sites.map((site): [string, string, unknown] => ['site', site.id, site]),
-    ...published.lists.map((list): [string, string, unknown] => ['list', list.id, list]),
-    ...published.forms.map((form): [string, string, unknown] => ['form', form.id, form]),
-    ...published.versions.map((version): [string, string, unknown] => ['version', versionKey(version), version]),
-    ...published.spots.map((spot): [string, string, unknown] => ['spot', spot.id, spot]),
-    ...published.pictures.map((picture): [string, string, unknown] => ['picture', picture.id, picture]),
-  ]
 }

@@ -1,2 +1,2 @@
-export type { Store, SignUpResult, CommandOutcome, RefillResult, PublishResult } from './store'
-export { DataFolderInUse, openEmbeddedStore } from './embedded'
+export type { Engine, Transaction } from './engine'
+export { DataFolderInUse, openEmbeddedEngine } from './embedded'

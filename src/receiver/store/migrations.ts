@@ -1,43 +1,55 @@
 import type { Kysely, Migration } from 'kysely'
+import type { Entry } from '#core/journal'
 import { siteFrom1, versionFrom1 } from '#core/workspace'
+import { markAfter } from '../ledger/journal'
+import { newId } from '../random'
 import type { Tables } from './tables'
 
-/** Numbered, and never changed once landed: a data folder of any age is brought up step by step. */
+/**
+ * Numbered, and never changed in what they lead to once landed: a data folder of any age is brought up step by step.
+ * Tables of the first step may be there already: an older build could be interrupted between them.
+ */
 export const migrations: Record<string, Migration> = {
   '001-first-tables': {
     async up(db: Kysely<unknown>) {
       await db.schema
         .createTable('identity')
+        .ifNotExists()
         .addColumn('key', 'text', (column) => column.primaryKey())
         .addColumn('value', 'text', (column) => column.notNull())
         .execute()
       await db.schema
         .createTable('journal')
+        .ifNotExists()
         .addColumn('n', 'integer', (column) => column.primaryKey())
         .addColumn('body', 'text', (column) => column.notNull())
         .execute()
       await db.schema
         .createTable('members')
+        .ifNotExists()
         .addColumn('id', 'text', (column) => column.primaryKey())
         .addColumn('list', 'text', (column) => column.notNull())
         .addColumn('compared', 'text', (column) => column.notNull())
         .addColumn('body', 'text', (column) => column.notNull())
         .execute()
-      await db.schema.createIndex('members_by_address').on('members').columns(['list', 'compared']).unique().execute()
+      await db.schema.createIndex('members_by_address').ifNotExists().on('members').columns(['list', 'compared']).unique().execute()
       await db.schema
         .createTable('commands')
+        .ifNotExists()
         .addColumn('id', 'text', (column) => column.primaryKey())
         .addColumn('outcome', 'text', (column) => column.notNull())
         .execute()
       await db.schema
         .createTable('retries')
+        .ifNotExists()
         .addColumn('key', 'text', (column) => column.primaryKey())
         .addColumn('at', 'integer', (column) => column.notNull())
         .addColumn('verdict', 'text', (column) => column.notNull())
         .execute()
-      await db.schema.createIndex('retries_by_time').on('retries').column('at').execute()
+      await db.schema.createIndex('retries_by_time').ifNotExists().on('retries').column('at').execute()
       await db.schema
         .createTable('published')
+        .ifNotExists()
         .addColumn('kind', 'text', (column) => column.notNull())
         .addColumn('id', 'text', (column) => column.notNull())
         .addColumn('body', 'text', (column) => column.notNull())
@@ -47,7 +59,7 @@ export const migrations: Record<string, Migration> = {
   },
   '002-rich-words-and-looks': {
     async up(db: Kysely<unknown>) {
-      const tables = db as Kysely<Tables>
+      const tables = db as Kysely<{ published: { kind: string; id: string; body: string } }>
       for (const [kind, change] of [['site', siteFrom1], ['version', versionFrom1]] as const) {
         for (const { id, body } of await tables.selectFrom('published').selectAll().where('kind', '=', kind).execute()) {
           await tables.updateTable('published').set({ body: JSON.stringify(change(JSON.parse(body))) }).where('kind', '=', kind).where('id', '=', id).execute()
@@ -55,4 +67,74 @@ export const migrations: Record<string, Migration> = {
       }
     },
   },
+  '003-objects-with-revisions': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('objects')
+        .addColumn('kind', 'text', (column) => column.notNull())
+        .addColumn('key', 'text', (column) => column.notNull())
+        .addColumn('revision', 'integer', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .addColumn('deleted', 'integer', (column) => column.notNull())
+        .addPrimaryKeyConstraint('objects_key', ['kind', 'key'])
+        .execute()
+      await db.schema.createIndex('objects_by_revision').on('objects').column('revision').unique().execute()
+      await db.schema
+        .createTable('changes')
+        .addColumn('revision', 'integer', (column) => column.primaryKey())
+        .addColumn('mark', 'text', (column) => column.notNull())
+        .execute()
+      await db.schema
+        .createTable('pictures')
+        .addColumn('id', 'text', (column) => column.primaryKey())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .execute()
+      await db.schema.alterTable('journal').addColumn('mark', 'text', (column) => column.notNull().defaultTo('')).execute()
+      await db.schema.alterTable('commands').addColumn('at', 'integer', (column) => column.notNull().defaultTo(0)).execute()
+      const tables = db as Kysely<Tables & { published: { kind: string; id: string; body: string } }>
+      await objectsFromPublished(tables)
+      await markJournal(tables)
+      await db.schema.dropTable('published').execute()
+    },
+  },
+}
+
+type Json = Record<string, unknown>
+
+/** What was published, as objects. A form of that time left its draft with its owner: its newest version stands in. */
+async function objectsFromPublished(tables: Kysely<Tables & { published: { kind: string; id: string; body: string } }>): Promise<void> {
+  const rows = await tables.selectFrom('published').selectAll().execute()
+  const of = (kind: string) => rows.filter((row) => row.kind === kind).map(({ body }) => JSON.parse(body) as Json)
+  const versions = of('version')
+  const newestOf = (form: unknown) => versions.filter((version) => version.form === form).sort((one, other) => Number(other.number) - Number(one.number))[0]
+  const objects: { kind: string; key: unknown; body: Json; deleted?: boolean }[] = [
+    ...of('site').map((body) => ({ kind: 'site', key: body.id, body })),
+    ...of('list').map((body) => ({ kind: 'list', key: body.id, body })),
+    ...of('picture').map(({ bytes: _, ...body }) => ({ kind: 'picture', key: body.id, body })),
+    ...of('form').flatMap(({ deletedAt, ...form }) => {
+      const newest = newestOf(form.id)
+      const body = { ...form, theme: null, isArchived: false, draft: newest?.content }
+      return newest === undefined ? [] : [{ kind: 'form', key: form.id, body, deleted: Boolean(deletedAt) }]
+    }),
+    ...versions.map((body) => ({ kind: 'version', key: `${String(body.form)}/${String(body.number)}`, body })),
+    ...of('spot').map((body) => ({ kind: 'spot', key: body.id, body })),
+  ]
+  for (const [at, { kind, key, body, deleted }] of objects.entries()) {
+    await tables.insertInto('objects').values({ kind, key: String(key), revision: at + 1, body: JSON.stringify(body), deleted: deleted ? 1 : 0 }).execute()
+    await tables.insertInto('changes').values({ revision: at + 1, mark: newId() }).execute()
+  }
+  for (const picture of of('picture')) await tables.insertInto('pictures').values({ id: String(picture.id), body: JSON.stringify(picture) }).execute()
+}
+
+async function markJournal(tables: Kysely<Tables>): Promise<void> {
+  let mark = ''
+  for (let after = 0; ; ) {
+    const page = await tables.selectFrom('journal').select(['n', 'body']).where('n', '>', after).orderBy('n').limit(1000).execute()
+    for (const { n, body } of page) {
+      mark = markAfter(mark, { n, ...(JSON.parse(body) as object) } as Entry)
+      await tables.updateTable('journal').set({ mark }).where('n', '=', n).execute()
+    }
+    if (page.length === 0) return
+    after = page.at(-1)!.n
+  }
 }

@@ -2,7 +2,7 @@
 import { Pencil, Trash2 } from '@lucide/vue'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
-import { columnsOf, memberStatuses, type List, type MemberStatus } from '#core/list'
+import { columnsOf, memberStatuses, type List, type MemberStatus, valueOf } from '#core/list'
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
 import { spotKinds } from '#core/spot'
@@ -99,7 +99,7 @@ async function restore(member: ShownMember): Promise<void> {
         <tbody>
           <tr v-for="member in found.slice(0, shownCount)" :key="member.id" :class="{ pending: member.isPending }">
             <td class="email">{{ member.email.typed }}</td>
-            <td v-for="column in columns" :key="column.key">{{ member.values[column.key] ?? '' }}</td>
+            <td v-for="column in columns" :key="column.key">{{ valueOf(member, column.key) }}</td>
             <td v-if="hasTags">{{ member.tags?.join(', ') }}</td>
             <td class="status" :class="member.status">{{ statusNames[member.status] }}<template v-if="member.isPending">, being sent</template></td>
             <td class="moment">{{ shownMoment(member.joinedAt) }}</td>

@@ -39,7 +39,8 @@ function keyFrom(label: string): string {
     .replace(/\p{M}/gu, '')
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^[^a-z]+|-+$/g, '')
+    .replace(/^[^a-z]+/, '')
+    .replace(/-$/, '')
     .slice(0, 36)
   return plain === '' ? 'answer' : plain
 }

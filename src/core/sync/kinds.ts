@@ -1,0 +1,78 @@
+import { z } from 'zod'
+import { type Form, formSchema, picturesIn, type Theme, themeSchema, type Version, versionSchema } from '#core/form'
+import { type List, listSchema } from '#core/list'
+import { type PictureFacts, pictureFactsSchema } from '#core/picture'
+import { type Site, siteSchema } from '#core/site'
+import { type Spot, spotSchema } from '#core/spot'
+
+/** What the owner chose for the workshop as a whole, whichever browser it is opened in. */
+export const preferencesSchema = z.strictObject({
+  /** Hosts whose videos the owner lets onto forms. */
+  videoHosts: z.array(z.string().max(255)).max(200),
+})
+export type Preferences = z.infer<typeof preferencesSchema>
+
+/** Everything that the owner makes, by kind. */
+export interface Bodies {
+  preferences: Preferences
+  site: Site
+  list: List
+  theme: Theme
+  picture: PictureFacts
+  form: Form
+  version: Version
+  spot: Spot
+}
+export type Kind = keyof Bodies
+export type Body = Bodies[Kind]
+
+/** In the order in which they refer to each other: what comes first is there before it is needed. */
+export const kinds = ['preferences', 'site', 'list', 'theme', 'picture', 'form', 'version', 'spot'] as const satisfies readonly Kind[]
+
+export const bodySchemas: { [One in Kind]: z.ZodType<Bodies[One]> } = {
+  preferences: preferencesSchema,
+  site: siteSchema,
+  list: listSchema,
+  theme: themeSchema,
+  picture: pictureFactsSchema,
+  form: formSchema,
+  version: versionSchema,
+  spot: spotSchema,
+}
+
+/** What never changes once it is made, and is never taken away: receipts and code on pages refer to it for ever. */
+export function isImmutable(kind: Kind): boolean {
+  return kind === 'version' || kind === 'picture'
+}
+
+/** What one object is found by among those of its kind. */
+export function keyOf(kind: Kind, body: Body): string {
+  if (kind === 'preferences') return 'workshop'
+  if (kind !== 'version') return (body as Exclude<Body, Preferences | Version>).id
+  const { form, number } = body as Version
+  return `${form}/${number}`
+}
+
+/** What an object needs to be there, each with the name of the part that refers to it. */
+export function referencesOf(kind: Kind, body: Body): { part: string; kind: Kind; key: string }[] {
+  const pictures = (of: Form['draft'], part: string) => picturesIn(of).map((key) => ({ part, kind: 'picture' as const, key }))
+  switch (kind) {
+    case 'form': {
+      const { list, theme, draft } = body as Form
+      return [{ part: 'list', kind: 'list', key: list }, ...(theme === null ? [] : [{ part: 'theme', kind: 'theme' as const, key: theme }]), ...pictures(draft, 'draft')]
+    }
+    case 'version': {
+      const { form, list, content } = body as Version
+      return [{ part: 'form', kind: 'form', key: form }, { part: 'list', kind: 'list', key: list }, ...pictures(content, 'content')]
+    }
+    case 'spot': {
+      const { form, site } = body as Spot
+      return [
+        { part: 'form', kind: 'form', key: form },
+        { part: 'site', kind: 'site', key: site },
+      ]
+    }
+    default:
+      return []
+  }
+}

@@ -1,0 +1,153 @@
+import { createHash } from 'node:crypto'
+import type { JournalId, MemberId } from '#core/ids'
+import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core/journal'
+import { affectedMember, applyToMember, decide, type Member } from '#core/list'
+import { arrivalOf, type SignUp } from '#core/signup'
+import { newId } from '../random'
+import type { Newest, Transaction } from '../store/engine'
+import { type CommandOutcome, OUTCOMES_KEPT_MS, type Recovered, type RefillResult, RETRY_WINDOW_MS, type SignUpResult } from './ledger'
+
+/** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. 22 letters are 132 bits. */
+export function markAfter(before: string, entry: Entry): string {
+  return createHash('sha256').update(before).update(skeletonOf(entry)).digest('base64url').slice(0, 22)
+}
+
+/** One writer of the journal: what each piece of work appends follows what the one before it did. */
+export class JournalWriter {
+  private prunedAt = 0
+
+  /** @param newest what the journal ends with; has to be read anew after work was undone */
+  constructor(public newest: Newest) {}
+
+  signUp(transaction: Transaction, signUp: SignUp, retryKey: string, now: number): SignUpResult {
+    const repeated = transaction.retry(retryKey, now - RETRY_WINDOW_MS)
+    if (repeated !== null) return { verdict: repeated, repeated: true }
+    const member = signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
+    const arrival = arrivalOf(signUp, { member, newMember: newId(), newArrival: newId(), at: new Date(now).toISOString() })
+    this.append(transaction, arrival, member)
+    transaction.keepRetry(retryKey, now, arrival.verdict)
+    this.prune(transaction, now)
+    return { verdict: arrival.verdict, repeated: false }
+  }
+
+  carryOut(transaction: Transaction, command: Command, now: number): CommandOutcome {
+    const known = transaction.outcome(command.id)
+    if (known !== null) return known
+    const list = transaction.object('list', command.list)
+    const decision = decide(
+      command,
+      {
+        isList: list !== null && !list.isDeleted,
+        member: transaction.member(command.member),
+        withAddress: (compared) => transaction.memberWithAddress(command.list, compared),
+      },
+      new Date(now).toISOString(),
+    )
+    const outcome: CommandOutcome = decision.ok ? { id: command.id, ok: true, n: this.append(transaction, decision.entry) } : { id: command.id, ok: false, problem: decision.problem }
+    transaction.keepOutcome(command.id, now, outcome)
+    this.prune(transaction, now)
+    return outcome
+  }
+
+  refill(transaction: Transaction, here: JournalId, journal: JournalId, entries: readonly Entry[]): RefillResult {
+    if (this.newest.n > 0 && journal !== here) return { ok: false, code: 'not-empty', message: 'This receiver already keeps another history.' }
+    for (const [at, entry] of entries.entries()) {
+      const expected = this.newest.n + 1 + at
+      if (entry.n !== expected) return { ok: false, code: 'gap', message: `The next entry must be number ${expected}, and none may be missing.` }
+    }
+    if (journal !== here) transaction.keepIdentity(journal)
+    for (const { n, ...entry } of entries) {
+      const problem = this.problemOf(transaction, { n, ...entry } as Entry)
+      // Thrown, because what was appended before it has to go as well.
+      if (problem !== null) throw new RefillProblem(problem)
+      this.append(transaction, entry as NewEntry)
+    }
+    return { ok: true, latest: this.newest.n }
+  }
+
+  recover(transaction: Transaction, common: number, entries: readonly Entry[]): Recovered {
+    const known = new Set<string>()
+    for (let after = common; ; ) {
+      const page = transaction.entriesAfter(after, 1000)
+      for (const { entry } of page) known.add(idOf(entry))
+      if (page.length === 0) break
+      after = page.at(-1)!.entry.n
+    }
+    /** People who came back under another id meanwhile. */
+    const sameAs = new Map<string, MemberId>()
+    let taken = 0
+    for (const entry of entries) {
+      if (known.has(idOf(entry))) continue
+      const again = this.again(transaction, entry, sameAs)
+      if (again === null) continue
+      this.append(transaction, again)
+      taken += 1
+    }
+    return { latest: this.newest.n, taken, left: entries.length - taken }
+  }
+
+  /** The entry as it can be appended to another history than its own; null when it cannot. */
+  private again(transaction: Transaction, { n: _, ...entry }: Entry, sameAs: Map<string, MemberId>): NewEntry | null {
+    const list = transaction.object('list', entry.list)
+    if (list === null) return null
+    const email = 'email' in entry ? entry.email : null
+    const holder = email === null ? null : transaction.memberWithAddress(entry.list, email.compared)
+    if (entry.kind === 'arrival') {
+      if (entry.member === null) return entry as NewEntry
+      if (holder === null || holder.id === entry.member) return { ...entry, member: sameAs.get(entry.member) ?? entry.member } as NewEntry
+      sameAs.set(entry.member, holder.id)
+      const isOnList = holder.status === 'confirmed' || holder.status === 'waiting'
+      return { ...entry, member: holder.id, verdict: entry.verdict === 'joined' && isOnList ? 'already-on-list' : entry.verdict } as NewEntry
+    }
+    if (entry.kind === 'member-added') {
+      if (holder === null) return entry as NewEntry
+      sameAs.set(entry.member, holder.id)
+      return null
+    }
+    const id = sameAs.get(entry.member) ?? entry.member
+    const isTaken = entry.kind === 'member-edited' && holder !== null && holder.id !== id
+    return transaction.member(id) === null || isTaken ? null : ({ ...entry, member: id } as NewEntry)
+  }
+
+  /** What keeps an entry of a copy from following this journal, or null. */
+  private problemOf(transaction: Transaction, entry: Entry): Extract<RefillResult, { ok: false }> | null {
+    const refuse = (code: 'broken-reference' | 'address-twice', message: string) => ({ ok: false as const, code, message: `Entry ${entry.n} ${message}.` })
+    if (transaction.object('list', entry.list) === null) return refuse('broken-reference', `is about the list “${entry.list}”, which is not here`)
+    const id = affectedMember(entry)
+    if (id === null) return null
+    const member = transaction.member(id)
+    if (member === null && entry.kind !== 'arrival' && entry.kind !== 'member-added') return refuse('broken-reference', `is about the member “${id}”, who is not here`)
+    const email = 'email' in entry ? entry.email : null
+    const holder = email === null ? null : transaction.memberWithAddress(entry.list, email.compared)
+    return holder !== null && holder.id !== id ? refuse('address-twice', `gives a second member the address ${holder.email.compared}`) : null
+  }
+
+  /** Appends one entry and brings its member, looked up where not given, up to date. */
+  private append(transaction: Transaction, entry: NewEntry, known?: Member | null): number {
+    const n = this.newest.n + 1
+    const numbered = { n, ...entry } as Entry
+    const mark = markAfter(this.newest.mark, numbered)
+    transaction.append(n, entry, mark)
+    const id = affectedMember(numbered)
+    if (id !== null) {
+      const member = applyToMember(known === undefined ? transaction.member(id) : known, numbered)
+      if (member !== null) transaction.keepMember(member)
+    }
+    this.newest = { n, mark }
+    return n
+  }
+
+  private prune(transaction: Transaction, now: number): void {
+    if (now - this.prunedAt < RETRY_WINDOW_MS) return
+    this.prunedAt = now
+    transaction.forgetRetries(now - RETRY_WINDOW_MS)
+    transaction.forgetOutcomes(now - OUTCOMES_KEPT_MS)
+  }
+}
+
+/** Undoes a refilling that cannot go on, and says why. */
+export class RefillProblem extends Error {
+  constructor(readonly result: Extract<RefillResult, { ok: false }>) {
+    super(result.message)
+  }
+}

@@ -1,0 +1,88 @@
+import type { JournalId } from '#core/ids'
+import type { Command, Entry, Verdict } from '#core/journal'
+import type { Refusal } from '#core/list'
+import type { Picture } from '#core/picture'
+import type { SignUp } from '#core/signup'
+import type { Change, ChangeRefusal, Kept } from '#core/sync'
+import type { Workspace } from '#core/workspace'
+import type { Published } from './published'
+
+export interface SignUpResult {
+  verdict: Verdict
+  /** True when this was a retry and the answer of the first try is repeated; nothing new was stored. */
+  repeated: boolean
+}
+
+/** What became of a command. `n` is the journal entry that carried it out. */
+export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
+
+/** What became of a change to something that the owner makes. */
+export type ChangeOutcome = { kind: Change['kind']; key: string } & (
+  | { ok: true; revision: number }
+  | { ok: false; conflict: { revision: number; body: unknown } }
+  | { ok: false; problem: ChangeRefusal }
+)
+
+export type RefillResult = { ok: true; latest: number } | { ok: false; code: 'not-empty' | 'gap' | 'broken-reference' | 'address-twice'; message: string }
+export type PictureResult = { ok: true } | { ok: false; code: 'wrong-id'; message: string }
+
+export interface Recovered {
+  latest: number
+  /** Entries that were taken in, and those that could not be any more. */
+  taken: number
+  left: number
+}
+
+/** The name for "this is not the history that you know". */
+export const OTHER_HISTORY = 'other-history'
+
+/** A stretch of an order after a cursor, and the cursor and mark from which to go on. */
+export interface Page<T> {
+  items: T[]
+  cursor: number
+  mark: string
+  latest: number
+}
+
+/** What happens to people and what the owner makes, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */
+export interface Ledger {
+  journalId(): JournalId
+  /** Stores one sign-up, in one order with all others. `retryKey` names who sent exactly what. */
+  signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
+  /** Carries out each command at most once, however often it is sent; one that is refused stops none of the others. */
+  carryOut(commands: readonly Command[]): Promise<CommandOutcome[]>
+  /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */
+  entriesAfter(after: number, mark: string | null, limit: number): Page<Entry> | null
+  /** Number of the newest entry, 0 for an empty journal. */
+  latest(): number
+
+  /** Takes in changes to what the owner makes, each by itself. */
+  takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>
+  /** Objects changed after a revision. Null when `mark` is not the one that this history has there. */
+  objectsAfter(after: number, mark: string | null, limit: number): Page<Kept> | null
+  latestChange(): number
+  picture(id: string): Picture | null
+  keepPicture(picture: Picture): Promise<PictureResult>
+  /** What visitors can meet, found by id. Kept in memory: read on every sign-up. */
+  published(): Published
+
+  /** Continues an empty or partly refilled journal from a copy of it. Entries must follow the newest one here. */
+  refill(journal: JournalId, entries: readonly Entry[]): Promise<RefillResult>
+  /** Takes in again what a copy of the journal has after `common`, its last entry in common with this one. */
+  recover(common: number, entries: readonly Entry[]): Promise<Recovered>
+  /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
+  seed(workspace: Workspace): Promise<boolean>
+
+  /** Calls `listener` after every commit that brought news, until the returned function is called. */
+  onNews(listener: () => void): () => void
+  /** Throws when sign-ups cannot be stored. */
+  checkHealth(): Promise<void>
+  close(): Promise<void>
+}
+
+/** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
+export const RETRY_WINDOW_MS = 30_000
+/** How long a command's outcome is remembered. Sent again later, its revision or its address tells that it was done. */
+export const OUTCOMES_KEPT_MS = 30 * 86_400_000
+/** With less room than this, the next sign-ups might find none. */
+export const LEAST_ROOM_BYTES = 1024 * 1024

@@ -1,0 +1,144 @@
+import { createHash } from 'node:crypto'
+import type { JournalId } from '#core/ids'
+import { factsOf } from '#core/picture'
+import { type Body, type Change, type Kind, keyOf } from '#core/sync'
+import type { Workspace } from '#core/workspace'
+import { newId } from '../random'
+import type { Engine, Newest, Transaction } from '../store/engine'
+import { JournalWriter, RefillProblem } from './journal'
+import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
+import { keptOf, ObjectWriter } from './objects'
+import { PublishedIndex } from './published'
+
+const BEGINNING: Newest = { n: 0, mark: '' }
+const HEALTH_HOLDS_MS = 2_000
+
+/**
+ * The ledger over any engine.
+ *
+ * @param now the clock, in milliseconds since 1970
+ */
+export async function openLedger(engine: Engine, now: () => number): Promise<Ledger> {
+  await engine.run((transaction) => {
+    if (transaction.identity() === null) transaction.keepIdentity(newId<JournalId>())
+  })
+  const listeners = new Set<() => void>()
+  let published = new PublishedIndex()
+  const journal = new JournalWriter(BEGINNING)
+  const objects = new ObjectWriter(BEGINNING, (object) => published.take(object))
+  let isNews = false
+  let health: { at: number; problem: unknown } = { at: 0, problem: null }
+
+  /** What is kept in memory, as the engine has it. */
+  function readMemory(): void {
+    journal.newest = engine.now.newestEntry()
+    objects.newest = engine.now.newestChange()
+    const index = new PublishedIndex()
+    for (let after = 0; ; ) {
+      const page = engine.now.objectsAfter(after, 500)
+      for (const object of page) index.take(object)
+      if (page.length === 0) break
+      after = page.at(-1)!.revision
+    }
+    published = index
+  }
+  readMemory()
+  engine.onUndo(readMemory)
+  engine.onCommit(() => {
+    if (!isNews) return
+    isNews = false
+    for (const listener of listeners) listener()
+  })
+  const run = <T>(work: (transaction: Transaction) => T) =>
+    engine.run((transaction) => {
+      isNews = true
+      return work(transaction)
+    })
+
+  const isKnown = (mark: string | null, at: number, here: string | null) => mark === null || (at === 0 ? mark === '' : mark === here)
+
+  return {
+    journalId: () => engine.now.identity()!,
+    signUp: (signUp, retryKey) => run((transaction) => journal.signUp(transaction, signUp, retryKey, now())),
+    carryOut: (commands) => Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
+    latest: () => journal.newest.n,
+    entriesAfter(after, mark, limit) {
+      const newest = engine.now.newestEntry()
+      if (after > newest.n || !isKnown(mark, after, engine.now.markAt(after))) return null
+      const page = engine.now.entriesAfter(after, limit)
+      const last = page.at(-1)
+      return { items: page.map(({ entry }) => entry), cursor: last?.entry.n ?? after, mark: last?.mark ?? engine.now.markAt(after) ?? '', latest: newest.n }
+    },
+
+    takeChanges: (changes) => Promise.all(changes.map((change) => run((transaction) => objects.take(transaction, change)))),
+    objectsAfter(after, mark, limit) {
+      const newest = engine.now.newestChange()
+      if (after > newest.n || !isKnown(mark, after, engine.now.changeMark(after))) return null
+      const page = engine.now.objectsAfter(after, limit)
+      // The last page ends at the newest change, whichever object that was.
+      const cursor = page.length < limit ? newest.n : page.at(-1)!.revision
+      return { items: page.map(keptOf), cursor, mark: engine.now.changeMark(cursor) ?? '', latest: newest.n }
+    },
+    latestChange: () => objects.newest.n,
+    picture: (id) => engine.now.picture(id),
+    keepPicture: async (picture) => {
+      const digest = createHash('sha256').update(Buffer.from(picture.bytes, 'base64')).digest('hex')
+      if (!digest.startsWith(picture.id)) return { ok: false, code: 'wrong-id', message: 'A picture is named after its bytes, and this one is not.' }
+      await run((transaction) => {
+        if (transaction.picture(picture.id) === null) transaction.keepPicture(picture)
+      })
+      return { ok: true }
+    },
+    published: () => published,
+
+    refill: (id, entries) =>
+      run((transaction) => journal.refill(transaction, transaction.identity()!, id, entries)).catch((error: unknown) => {
+        if (error instanceof RefillProblem) return error.result
+        throw error
+      }),
+    recover: (common, entries) => run((transaction) => journal.recover(transaction, common, entries)),
+    seed: (workspace) =>
+      run((transaction) => {
+        if (journal.newest.n > 0 || objects.newest.n > 0) return false
+        for (const picture of workspace.pictures) transaction.keepPicture(picture)
+        for (const change of changesOf(workspace)) {
+          const outcome = objects.take(transaction, change)
+          if (!outcome.ok) throw new Error(`${change.kind} ${change.key}: ${'problem' in outcome ? outcome.problem.message : 'is there twice'}`)
+        }
+        if (workspace.journal.id !== null) {
+          const result = journal.refill(transaction, transaction.identity()!, workspace.journal.id, workspace.journal.entries)
+          if (!result.ok) throw new RefillProblem(result)
+        }
+        return true
+      }),
+
+    onNews: (listener) => {
+      listeners.add(listener)
+      return () => listeners.delete(listener)
+    },
+    async checkHealth() {
+      if (now() - health.at >= HEALTH_HOLDS_MS) {
+        const room = engine.room()
+        health = { at: now(), problem: room !== null && room < LEAST_ROOM_BYTES ? new Error('The disk is full.') : null }
+        if (health.problem === null) await engine.run((transaction) => transaction.touch(now())).catch((error: unknown) => (health = { at: now(), problem: error }))
+      }
+      if (health.problem !== null) throw health.problem
+    },
+    close: () => engine.close(),
+  }
+}
+
+/** A workspace as the changes that make all of it, in the order of what refers to what. */
+function changesOf({ sites, lists, themes, pictures, forms, versions, spots, videoHosts }: Workspace): Change[] {
+  const all: [Kind, readonly Body[]][] = [
+    ['preferences', videoHosts === undefined ? [] : [{ videoHosts }]],
+    ['site', sites],
+    ['list', lists],
+    ['theme', themes],
+    ['picture', pictures.map(factsOf)],
+    ['form', forms],
+    ['version', versions],
+    ['spot', spots],
+  ]
+  return all.flatMap(([kind, bodies]) => bodies.map((body) => ({ kind, key: keyOf(kind, body), base: 0, body })))
+}

@@ -1,0 +1,58 @@
+import { picturesIn, type Version } from '#core/form'
+import type { Site } from '#core/site'
+import type { Spot } from '#core/spot'
+import { keyOf } from '#core/sync'
+import type { StoredObject } from '../store/engine'
+
+/** What visitors can meet, found by id. */
+export interface Published {
+  /** A spot whose owner took it away, or its form, is a retired one: its code may still stand on a page. */
+  spot(id: string): Spot | undefined
+  site(id: string): Site | undefined
+  version(form: string, number: number): Version | undefined
+  latestVersion(form: string): Version | undefined
+  /** Whether a published form shows it: pictures of drafts are their owner's alone. */
+  showsPicture(id: string): boolean
+}
+
+/** The same, kept in step with the objects. */
+export class PublishedIndex implements Published {
+  private readonly sites = new Map<string, Site>()
+  private readonly spots = new Map<string, { spot: Spot; isDeleted: boolean }>()
+  private readonly versions = new Map<string, Version>()
+  private readonly latest = new Map<string, Version>()
+  private readonly deletedForms = new Set<string>()
+  private readonly pictures = new Set<string>()
+
+  take({ kind, key, body, isDeleted }: StoredObject): void {
+    switch (kind) {
+      case 'site':
+        this.sites.set(key, body as Site)
+        break
+      case 'spot':
+        this.spots.set(key, { spot: body as Spot, isDeleted })
+        break
+      case 'form':
+        if (isDeleted) this.deletedForms.add(key)
+        else this.deletedForms.delete(key)
+        break
+      case 'version': {
+        const version = body as Version
+        this.versions.set(key, version)
+        if (version.number > (this.latest.get(version.form)?.number ?? 0)) this.latest.set(version.form, version)
+        for (const id of picturesIn(version.content)) this.pictures.add(id)
+        break
+      }
+    }
+  }
+
+  spot(id: string): Spot | undefined {
+    const found = this.spots.get(id)
+    if (found === undefined) return undefined
+    return found.isDeleted || this.deletedForms.has(found.spot.form) ? { ...found.spot, state: 'retired' } : found.spot
+  }
+  site = (id: string) => this.sites.get(id)
+  version = (form: string, number: number) => this.versions.get(keyOf('version', { form, number } as Version))
+  latestVersion = (form: string) => this.latest.get(form)
+  showsPicture = (id: string) => this.pictures.has(id)
+}

@@ -1,0 +1,73 @@
+import type { JournalId, MemberId } from '#core/ids'
+import type { Entry, NewEntry, Verdict } from '#core/journal'
+import type { Member } from '#core/list'
+import type { Picture } from '#core/picture'
+import type { Body, Kind } from '#core/sync'
+import type { CommandOutcome } from '../ledger/ledger'
+
+/** An object of the owner's. One that was taken away keeps its last body: code on pages still names it. */
+export interface StoredObject {
+  kind: Kind
+  key: string
+  revision: number
+  body: Body
+  isDeleted: boolean
+}
+
+/** The last of an order, with the mark that its history has there. */
+export interface Newest {
+  n: number
+  mark: string
+}
+
+/** What one piece of work can read and write. All of it is stored together or not at all. */
+export interface Transaction {
+  identity(): JournalId | null
+  keepIdentity(id: JournalId): void
+
+  newestEntry(): Newest
+  append(n: number, entry: NewEntry, mark: string): void
+  /** Oldest first. */
+  entriesAfter(n: number, limit: number): { entry: Entry; mark: string }[]
+  markAt(n: number): string | null
+
+  member(id: MemberId): Member | null
+  memberWithAddress(list: string, compared: string): Member | null
+  keepMember(member: Member): void
+
+  retry(key: string, since: number): Verdict | null
+  keepRetry(key: string, at: number, verdict: Verdict): void
+  forgetRetries(before: number): void
+
+  outcome(id: string): CommandOutcome | null
+  keepOutcome(id: string, at: number, outcome: CommandOutcome): void
+  forgetOutcomes(before: number): void
+
+  object(kind: Kind, key: string): StoredObject | null
+  keepObject(object: StoredObject): void
+  /** By revision, oldest first. */
+  objectsAfter(revision: number, limit: number): StoredObject[]
+  newestChange(): Newest
+  keepChange(revision: number, mark: string): void
+  changeMark(revision: number): string | null
+
+  picture(id: string): Picture | null
+  keepPicture(picture: Picture): void
+
+  /** Writes something small, so that a disk that takes nothing more is noticed. */
+  touch(at: number): void
+}
+
+/** Where it is all stored. `tests/store-suite.ts` is what any engine has to pass. */
+export interface Engine {
+  /** Runs `work` whole or not at all, and resolves with its result once that is on disk. */
+  run<T>(work: (transaction: Transaction) => T): Promise<T>
+  /** The state as of the last commit; only what reads is to be called. */
+  readonly now: Transaction
+  /** Bytes that the disk still takes; null where that cannot be told. */
+  room(): number | null
+  onCommit(listener: () => void): void
+  /** Called whenever work was rolled back, so that what is kept in memory can be read anew. */
+  onUndo(listener: () => void): void
+  close(): Promise<void>
+}
