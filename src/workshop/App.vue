@@ -1,14 +1,20 @@
 <script setup lang="ts">
-import { watchEffect } from 'vue'
+import { computed, defineAsyncComponent, watchEffect } from 'vue'
 import { RouterLink, RouterView } from 'vue-router'
 import Notices from './parts/Notices.vue'
+import PairingOffer from './parts/PairingOffer.vue'
 import ShortcutsHelp from './parts/ShortcutsHelp.vue'
 import { useReceiver } from './stores/receiver'
+import { saveAgain, savingProblem } from './db'
+import { useWaiting } from './stores/waiting'
 import { useWorkspace } from './stores/workspace'
 import PairFirst from './views/PairFirst.vue'
 
+const Contradictions = defineAsyncComponent(() => import('./parts/Contradictions.vue'))
 const receiver = useReceiver()
 const workspace = useWorkspace()
+const waiting = useWaiting()
+const onTheWay = computed(() => (waiting.count === 0 || receiver.pairing === null ? '' : `, ${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} to send`))
 
 const prefersDark = matchMedia('(prefers-color-scheme: dark)')
 const applyScheme = () => {
@@ -36,11 +42,17 @@ prefersDark.addEventListener('change', applyScheme)
       <RouterLink to="/sites">Sites</RouterLink>
       <RouterLink to="/settings">Settings</RouterLink>
     </nav>
-    <div class="exchange" :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.exchange !== null }" role="status">
-      <RouterLink to="/settings">{{ receiver.words }}</RouterLink>
+    <div class="sync" :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }" role="status">
+      <RouterLink to="/settings">{{ receiver.words }}{{ onTheWay }}</RouterLink>
     </div>
   </header>
+  <div v-if="savingProblem" class="unsaved" role="alert">
+    <b>Not saved:</b> {{ savingProblem }}. What you wrote stays here while this page is open, and is tried again every few seconds.
+    <button type="button" @click="saveAgain()">Try now</button>
+  </div>
+  <PairingOffer />
   <main id="main" tabindex="-1">
+    <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />
     <template v-if="receiver.isLoaded && workspace.isLoaded">
       <PairFirst v-if="receiver.pairing === null" />
       <RouterView v-else />
@@ -104,7 +116,7 @@ nav a.router-link-active:not([href='/']) {
   color: var(--ink);
   font-weight: 600;
 }
-.exchange {
+.sync {
   display: flex;
   align-items: center;
   gap: var(--gap-2);
@@ -112,26 +124,40 @@ nav a.router-link-active:not([href='/']) {
   color: var(--quiet);
   font-size: var(--text-s);
 }
-.exchange a {
+.sync a {
   color: inherit;
   text-decoration: none;
 }
-.exchange a:hover {
+.sync a:hover {
   text-decoration: underline;
 }
-.exchange::before {
+.sync::before {
   content: '';
   width: 14px;
   border-top: 2px dashed var(--edge);
 }
-.exchange.good::before {
+.sync.good::before {
   border-top: 2px solid var(--moss);
 }
-.exchange.bad {
+.sync.bad {
   color: var(--raspberry);
 }
-.exchange.bad::before {
+.sync.bad::before {
   border-top-color: var(--raspberry);
+}
+.unsaved {
+  padding: var(--gap-2) var(--page-edge);
+  background: var(--raspberry-wash);
+  border-bottom: 2px solid var(--raspberry);
+}
+.unsaved button {
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-weight: 650;
+  text-decoration: underline;
+  cursor: pointer;
 }
 main:focus {
   outline: none;

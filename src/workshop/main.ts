@@ -1,10 +1,12 @@
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
-import { pairFromAddress } from './exchange'
+import { database, foldUnknownEntries } from './db'
+import { pairFromAddress } from './sync'
 import { keepForOffline } from './offline'
 import { makeRouter } from './router'
 import { useNotices } from './stores/notices'
+import { usePairing } from './stores/pairing'
 import './styles/tokens.css'
 import './styles/base.css'
 import 'element-plus/theme-chalk/base.css'
@@ -12,16 +14,29 @@ import 'element-plus/theme-chalk/el-button.css'
 import 'element-plus/theme-chalk/el-input.css'
 import './styles/element.css'
 
-await pairFromAddress(location, history)
+const offer = await pairFromAddress(location, history)
 const COPY_AFTER_MS = 2_000
 
 const app = createApp(App).use(createPinia()).use(makeRouter())
 // What no part of the workshop expected is still said to the owner, who may have thought it was done.
-app.config.errorHandler = (error) => {
+const tell = (error: unknown) => {
   console.error(error)
   useNotices().problem(`That did not work: ${error instanceof Error ? error.message : String(error)}`)
 }
+app.config.errorHandler = tell
+addEventListener('unhandledrejection', (event) => {
+  event.preventDefault()
+  tell(event.reason)
+})
+usePairing().offer = offer
 app.mount('#workshop')
+
+// A newer version in another tab takes the database over; this one opens it again as it is then.
+database.on('versionchange', () => {
+  database.close({ disableAutoOpen: false })
+  return false
+})
+void foldUnknownEntries()
 
 // The copy waits until the first screen is long there. Without one the workshop still works while the
 // receiver answers, so a failure here is no news.

@@ -89,7 +89,7 @@ test('two tabs stay in step, and the second goes on when the first is closed', a
 test('a form begun before the receiver’s lists arrive offers them when they do', async ({ page, box }) => {
   let arrive = () => {}
   const held = new Promise<void>((resolve) => (arrive = resolve))
-  await page.route('**/api/published', async (route) => {
+  await page.route('**/api/objects*', async (route) => {
     await held
     await route.continue()
   })
@@ -101,7 +101,7 @@ test('a form begun before the receiver’s lists arrive offers them when they do
   await expect(page.getByLabel('A new list')).not.toBeChecked()
 })
 
-test('two browsers publish the same form: both versions are kept, one after the other', async ({ workshop, box, browser }) => {
+test('two browsers publish the same form: what contradicts is shown with both sides, and both versions are kept', async ({ workshop, box, browser }) => {
   const second = await (await browser.newContext()).newPage()
   await second.goto(box.pairing)
   await second.getByText('receiver connected').waitFor()
@@ -118,13 +118,22 @@ test('two browsers publish the same form: both versions are kept, one after the 
   await workshop.getByRole('button', { name: `Publish version ${first + 1}` }).click()
   await expect(workshop.getByRole('heading', { name: `Plain code, version ${first + 1}` })).toBeVisible()
 
-  // The second browser knows nothing of that; its draft is kept and becomes the version after.
+  // The second browser knows nothing of that; its draft is kept, and its owner says which of both goes on.
   await expect(second.getByRole('button', { name: `Publish version ${first + 1}` })).toBeVisible()
   await second.context().setOffline(false)
+  const contradiction = second.getByRole('alert').filter({ hasText: 'was changed here and in another browser' })
+  await expect(contradiction).toBeVisible({ timeout: 20_000 })
   await second.getByRole('button', { name: /^Publish version/ }).click()
+  await expect(second.getByRole('log')).toContainText('choose first which change goes on')
+  await contradiction.getByRole('button', { name: 'Look at both' }).click()
+  const both = second.getByRole('dialog')
+  await expect(both.getByRole('row').filter({ hasText: 'colours background' })).toContainText('#553311')
+  await expect(both.getByRole('row').filter({ hasText: 'colours background' })).toContainText('#113355')
+  await both.getByRole('button', { name: 'Go on with what is here' }).click()
+  await expect(contradiction).toHaveCount(0)
+  await second.getByRole('button', { name: `Publish version ${first + 2}` }).click()
   await expect(second.getByRole('heading', { name: `Plain code, version ${first + 2}` })).toBeVisible()
   await expect(second.getByLabel('The code')).toContainText('--background:#553311')
-  await workshop.reload()
   await expect(workshop.getByRole('heading', { name: `Plain code, version ${first + 2}` })).toBeVisible()
   await second.context().close()
 })
@@ -225,9 +234,16 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
   const before = await people.textContent()
   await workshop.goto(`${box.workshop}/settings`)
   await workshop.getByRole('button', { name: 'Empty this workshop' }).click()
+  const asked = workshop.getByRole('alert')
+  await expect(asked.getByRole('button', { name: 'Empty it now' })).toHaveCount(0)
   const download = workshop.waitForEvent('download')
-  await workshop.getByRole('button', { name: 'Save a file and empty' }).click()
+  await asked.getByRole('button', { name: 'Save a workspace file' }).click()
   const file = await (await download).path()
+  // Only its owner can see that the file has arrived.
+  await expect(workshop.getByText('Never saved yet.')).toBeVisible()
+  await asked.getByRole('button', { name: 'It is there' }).click()
+  await expect(workshop.getByText('Last saved today')).toBeVisible()
+  await asked.getByRole('button', { name: 'Empty it now' }).click()
   await workshop.getByRole('link', { name: 'Lists' }).click()
   await workshop.getByRole('link', { name: 'Clear-sky alerts', exact: true }).click()
   await expect(people).toHaveText(before ?? '')

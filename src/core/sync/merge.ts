@@ -1,5 +1,5 @@
 import { sameValue } from '#core/form'
-import { type Bodies, bodySchemas, isImmutable, type Kind } from './kinds'
+import { type Bodies, bodySchemas, isImmutable, type Kind, type Preferences } from './kinds'
 
 /** What to do here about what another browser did, given what both began from. `null` is "not there". */
 export type Reconciled<T> =
@@ -21,7 +21,9 @@ export type Reconciled<T> =
 export function reconcile<One extends Kind>(kind: One, base: Bodies[One] | null, here: Bodies[One] | null, there: Bodies[One] | null): Reconciled<Bodies[One]> {
   if (sameValue(here, there) || sameValue(base, there)) return { take: 'here' }
   if (sameValue(base, here) || (here === null && isImmutable(kind))) return { take: 'there' }
-  if (base === null || here === null || there === null) return { take: 'neither' }
+  if (here === null || there === null || (base === null && kind !== 'preferences')) return { take: 'neither' }
+  // Hosts that either side let in are let in: there is nothing to decide.
+  if (kind === 'preferences') return { take: 'merged', body: { videoHosts: [...new Set([...(here as Preferences).videoHosts, ...(there as Preferences).videoHosts])] } as Bodies[One] }
   const merged = mergeValues(base, here, there)
   if (merged === undefined) return { take: 'neither' }
   const parsed = bodySchemas[kind].safeParse(merged)

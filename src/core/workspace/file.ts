@@ -1,75 +1,207 @@
 import { picturesIn } from '#core/form'
+import type { Entry } from '#core/journal'
+import { affectedMember } from '#core/list'
+import type { Picture } from '#core/picture'
 import { migrations } from './migrations'
 import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
-import { type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, workspaceSchema } from './workspace'
+import { emptyWorkspace, type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, workspaceSchema } from './workspace'
 
-export type WorkspaceReading = { ok: true; workspace: Workspace } | { ok: false; problem: WorkspaceProblem }
+/*
+ * A workspace file is JSON, indented, so that people and version control can read it. Its lists can be longer than any
+ * text a program can hold, so it is written and read item by item.
+ */
 
-/** The workspace as the text of a file: JSON, indented, so that people and version control can read it. */
+/** The lists of a file, by their path in it, in the order in which they are written. */
+export const workspaceParts = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures', 'journal.entries', 'commands'] as const
+export type WorkspacePart = (typeof workspaceParts)[number]
+/** Single values of a file, by their path in it. */
+export const workspaceFacts = ['exportedAt', 'videoHosts', 'journal.id'] as const
+export type WorkspaceFact = (typeof workspaceFacts)[number]
+
+/** Where the items of each part come from, in batches. */
+export type WorkspaceSource = { exportedAt: string; videoHosts?: string[]; journalId: string | null; items(part: WorkspacePart): AsyncIterable<readonly unknown[]> }
+
+/** The text of a workspace file, piece by piece. */
+export async function* writeWorkspaceFrom({ exportedAt, videoHosts, journalId, items }: WorkspaceSource): AsyncGenerator<string> {
+  const line = (depth: number, name: string, value: string) => `\n${' '.repeat(depth)}${JSON.stringify(name)}: ${value}`
+  const facts = [line(1, 'format', JSON.stringify(WORKSPACE_FORMAT)), line(1, 'version', String(WORKSPACE_VERSION)), line(1, 'exportedAt', JSON.stringify(exportedAt))]
+  yield `{${facts.join(',')}`
+  for (const part of workspaceParts) {
+    const isInJournal = part === 'journal.entries'
+    if (part === 'journal.entries' && videoHosts !== undefined) yield `,${line(1, 'videoHosts', indented(videoHosts, 1))}`
+    if (isInJournal) yield `,${line(1, 'journal', `{${line(2, 'id', JSON.stringify(journalId))}`)}`
+    yield* list(isInJournal ? 2 : 1, isInJournal ? 'entries' : part, items(part))
+    if (isInJournal) yield '\n }'
+  }
+  yield '\n}\n'
+
+  async function* list(depth: number, name: string, batches: AsyncIterable<readonly unknown[]>): AsyncGenerator<string> {
+    let isEmpty = true
+    yield `,${line(depth, name, '[')}`
+    for await (const batch of batches) {
+      if (batch.length === 0) continue
+      yield `${isEmpty ? '' : ','}${batch.map((item) => `\n${' '.repeat(depth + 1)}${indented(item, depth + 1)}`).join(',')}`
+      isEmpty = false
+    }
+    yield isEmpty ? ']' : `\n${' '.repeat(depth)}]`
+  }
+}
+
+/** The text of a workspace that is held whole. */
 export function writeWorkspace(workspace: Workspace): string {
   return `${JSON.stringify(workspace, null, 1)}\n`
 }
 
-/** Reads a workspace file. Names the first problem and its place when there is one; never half a workspace. */
+/** JSON, its further lines as far in as it stands. */
+function indented(value: unknown, depth: number): string {
+  return JSON.stringify(value, null, 1).replaceAll('\n', `\n${' '.repeat(depth)}`)
+}
+
+export type WorkspaceReading = { ok: true; workspace: Workspace } | { ok: false; problem: WorkspaceProblem }
+
+/** Reads a workspace file that is held whole. Names the first problem and its place when there is one; never half a workspace. */
 export function readWorkspace(text: string): WorkspaceReading {
   let value: unknown
   try {
     value = JSON.parse(text)
   } catch (error) {
-    return fail('not-json', '', `This is not JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.`)
+    return { ok: false, problem: notJson(error) }
   }
-  if (value === null || typeof value !== 'object' || (value as { format?: unknown }).format !== WORKSPACE_FORMAT) {
-    return fail('not-a-workspace', 'format', 'This file is not an Ask Box workspace.')
+  const file = (value ?? {}) as Record<string, unknown>
+  const checker = checkWorkspace(file)
+  if ('problem' in checker) return { ok: false, problem: checker.problem }
+  const workspace = emptyWorkspace('') as unknown as Record<string, unknown> & Workspace
+  const journal = { id: null as unknown, entries: [] as unknown[] }
+  for (const fact of workspaceFacts) {
+    const found = at(file, fact)
+    if (found === undefined) continue
+    const problem = checker.fact(fact, found)
+    if (problem !== null) return { ok: false, problem }
+    if (fact === 'journal.id') journal.id = found
+    else workspace[fact] = found as never
   }
-  const { version } = value as { version?: unknown }
-  if (typeof version === 'number' && version > WORKSPACE_VERSION) {
-    return fail('newer-version', 'version', `This file was made by a newer Ask Box (file version ${version}; this one reads up to ${WORKSPACE_VERSION}).`)
+  for (const part of workspaceParts) {
+    const kept: unknown[] = []
+    const list = at(file, part) ?? []
+    if (!Array.isArray(list)) return { ok: false, problem: { code: 'damaged', place: part, message: 'must be a list' } }
+    for (const [index, item] of list.entries()) {
+      const checked = checker.item(part, index, item)
+      if (!checked.ok) return checked
+      kept.push(checked.item)
+    }
+    if (part === 'journal.entries') journal.entries = kept
+    else workspace[part] = kept as never
   }
-
-  const parsed = workspaceSchema.safeParse(migrated(value as Record<string, unknown>))
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]
-    return fail('damaged', pathOf(issue?.path ?? []), issue?.message ?? 'cannot be read')
-  }
-  const workspace = parsed.data
-  const problem = duplicateIn(workspace) ?? checkReferences(workspace) ?? ownReferences(workspace) ?? journalGap(workspace)
-  return problem === null ? { ok: true, workspace } : { ok: false, problem }
+  const problem = checker.finish()
+  return problem === null ? { ok: true, workspace: { ...workspace, journal: journal as Workspace['journal'] } } : { ok: false, problem }
 }
 
-/** A file of an older version as it would be today. */
-function migrated(value: Record<string, unknown>): unknown {
-  let workspace = value
+export interface WorkspaceChecker {
+  /** One item as today's version has it, or what is wrong with it. Items of one part come in their order. */
+  item(part: WorkspacePart, index: number, value: unknown): { ok: true; item: unknown } | { ok: false; problem: WorkspaceProblem }
+  fact(fact: WorkspaceFact, value: unknown): WorkspaceProblem | null
+  /** What only the whole can tell, once all items were seen. */
+  finish(): WorkspaceProblem | null
+}
+
+/** Checks a workspace file item by item; keeps of it only what its parts refer to each other by. */
+export function checkWorkspace({ format, version }: { format?: unknown; version?: unknown }): WorkspaceChecker | { problem: WorkspaceProblem } {
+  if (format !== WORKSPACE_FORMAT) return { problem: { code: 'not-a-workspace', place: 'format', message: 'This file is not an Ask Box workspace.' } }
+  if (typeof version !== 'number' || !(version === WORKSPACE_VERSION || version in migrations)) {
+    const isNewer = typeof version === 'number' && version > WORKSPACE_VERSION
+    return {
+      problem: isNewer
+        ? { code: 'newer-version', place: 'version', message: `This file was made by a newer Ask Box (file version ${version}; this one reads up to ${WORKSPACE_VERSION}).` }
+        : { code: 'damaged', place: 'version', message: 'is no version of a workspace file' },
+    }
+  }
+  /** All but the entries and the bytes of pictures. */
+  const kept = emptyWorkspace('')
+  const seen = new Map<string, Set<string>>()
+  const addresses = new Map<string, string>()
+  const addressOf = new Map<string, string>()
+  let entries = 0
+  let journalId: unknown = null
+  let hasDate = false
+
+  return {
+    item(part, index, value) {
+      const place = `${part}[${index}]`
+      const parsed = schemaOf(part).safeParse(migratedItem(version, part, value))
+      if (!parsed.success) {
+        const [issue] = parsed.error.issues
+        return { ok: false, problem: { code: 'damaged', place: pathOf(place, issue?.path ?? []), message: issue?.message ?? 'cannot be read' } }
+      }
+      const problem = part === 'journal.entries' ? entryProblem(parsed.data as Entry, place) : keep(part, parsed.data, place)
+      return problem === null ? { ok: true, item: parsed.data } : { ok: false, problem }
+    },
+    fact(fact, value) {
+      const schema = fact === 'journal.id' ? workspaceSchema.shape.journal.shape.id : workspaceSchema.shape[fact]
+      const parsed = schema.safeParse(value)
+      if (!parsed.success) return { code: 'damaged', place: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }
+      if (fact === 'journal.id') journalId = value
+      if (fact === 'exportedAt') hasDate = true
+      return null
+    },
+    finish() {
+      if (!hasDate) return { code: 'damaged', place: 'exportedAt', message: 'is missing' }
+      if (entries > 0 && journalId === null) return { code: 'damaged', place: 'journal.id', message: 'must name the journal that the entries belong to' }
+      return checkReferences(kept) ?? ownReferences(kept)
+    },
+  }
+
+  function keep(part: Exclude<WorkspacePart, 'journal.entries'>, item: unknown, place: string): WorkspaceProblem | null {
+    const { id, form, number } = item as { id?: string; form?: string; number?: number }
+    const name = part === 'versions' ? `${form} version ${number}` : id!
+    const ids = seen.get(part) ?? new Set()
+    if (ids.has(name)) return { code: 'duplicate', place, message: `“${name}” occurs a second time` }
+    seen.set(part, ids.add(name))
+    const list = kept[part] as unknown[]
+    list.push(part === 'pictures' ? { ...(item as Picture), bytes: '' } : item)
+    return null
+  }
+
+  /** Numbers without gaps, and no address twice in one list. */
+  function entryProblem(entry: Entry, place: string): WorkspaceProblem | null {
+    entries += 1
+    if (entry.n !== entries) return { code: 'journal-gap', place: `${place}.n`, message: `must be ${entries}: the journal has no gaps` }
+    const member = affectedMember(entry)
+    if (member === null || !('email' in entry) || entry.email === null) return null
+    const address = `${entry.list} ${entry.email.compared}`
+    const holder = addresses.get(address)
+    if (holder !== undefined && holder !== member) return { code: 'duplicate', place: `${place}.email`, message: `gives a second member of the list the address ${entry.email.compared}` }
+    const before = addressOf.get(member)
+    if (before !== undefined) addresses.delete(before)
+    addresses.set(address, member)
+    addressOf.set(member, address)
+    return null
+  }
+}
+
+export function notJson(error: unknown): WorkspaceProblem {
+  return { code: 'not-json', place: '', message: `This is not JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.` }
+}
+
+function schemaOf(part: WorkspacePart) {
+  const { shape } = workspaceSchema
+  return part === 'journal.entries' ? shape.journal.shape.entries.element : shape[part].element
+}
+
+/** An item of a file of an older version as it would be today. */
+function migratedItem(from: number, part: WorkspacePart, value: unknown): unknown {
+  if (part === 'journal.entries') return value
+  let workspace: Record<string, unknown> = { version: from, [part]: [value] }
   while (typeof workspace.version === 'number') {
     const next = migrations[workspace.version]
     if (next === undefined) break
-    workspace = next(workspace)
+    workspace = { [part]: [value], ...next(workspace) }
   }
-  return workspace
-}
-
-function duplicateIn(workspace: Workspace): WorkspaceProblem | null {
-  const names = {
-    sites: workspace.sites.map((site) => site.id),
-    lists: workspace.lists.map((list) => list.id),
-    forms: workspace.forms.map((form) => form.id),
-    spots: workspace.spots.map((spot) => spot.id),
-    themes: workspace.themes.map((theme) => theme.id),
-    pictures: workspace.pictures.map((picture) => picture.id),
-    versions: workspace.versions.map((version) => `${version.form} version ${version.number}`),
-  }
-  for (const [kind, ids] of Object.entries(names)) {
-    const seen = new Set<string>()
-    for (const [at, id] of (ids as string[]).entries()) {
-      if (seen.has(id)) return { code: 'duplicate', place: `${kind}[${at}]`, message: `“${id}” occurs a second time` }
-      seen.add(id)
-    }
-  }
-  return null
+  return (workspace[part] as unknown[])[0] ?? value
 }
 
 /** What only the owner's side refers to: themes, and the pictures of drafts. */
-function ownReferences({ forms, themes, pictures }: Workspace): WorkspaceProblem | null {
+function ownReferences({ forms, themes, pictures }: Pick<Workspace, 'forms' | 'themes' | 'pictures'>): WorkspaceProblem | null {
   const kept = { theme: new Set<string>(themes.map(({ id }) => id)), picture: new Set<string>(pictures.map(({ id }) => id)) }
   for (const [at, form] of forms.entries()) {
     if (form.theme !== null && !kept.theme.has(form.theme)) return { code: 'broken-reference', place: `forms[${at}].theme`, message: `refers to “${form.theme}”, which does not exist` }
@@ -79,19 +211,13 @@ function ownReferences({ forms, themes, pictures }: Workspace): WorkspaceProblem
   return null
 }
 
-function journalGap({ journal }: Workspace): WorkspaceProblem | null {
-  const at = journal.entries.findIndex((entry, index) => entry.n !== index + 1)
-  if (at >= 0) return { code: 'journal-gap', place: `journal.entries[${at}].n`, message: `must be ${at + 1}: the journal has no gaps` }
-  if (journal.entries.length > 0 && journal.id === null) {
-    return { code: 'damaged', place: 'journal.id', message: 'must name the journal that the entries belong to' }
-  }
-  return null
+/** The value at a path with at most one dot. */
+function at(file: Record<string, unknown>, path: string): unknown {
+  const [first = '', second] = path.split('.')
+  const value = Object.hasOwn(file, first) ? file[first] : undefined
+  return second === undefined ? value : value !== null && typeof value === 'object' ? (value as Record<string, unknown>)[second] : undefined
 }
 
-function pathOf(path: readonly PropertyKey[]): string {
-  return path.map((key, at) => (typeof key === 'number' ? `[${key}]` : `${at > 0 ? '.' : ''}${String(key)}`)).join('')
-}
-
-function fail(code: WorkspaceProblem['code'], place: string, message: string): WorkspaceReading {
-  return { ok: false, problem: { code, place, message } }
+function pathOf(place: string, path: readonly PropertyKey[]): string {
+  return place + path.map((key) => (typeof key === 'number' ? `[${key}]` : `.${String(key)}`)).join('')
 }

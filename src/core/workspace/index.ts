@@ -1,5 +1,17 @@
 export { emptyWorkspace, type Workspace, workspaceSchema, WORKSPACE_FORMAT, WORKSPACE_VERSION } from './workspace'
-export { readWorkspace, writeWorkspace } from './file'
+export {
+  checkWorkspace,
+  notJson,
+  readWorkspace,
+  type WorkspaceChecker,
+  type WorkspaceFact,
+  workspaceFacts,
+  type WorkspacePart,
+  workspaceParts,
+  type WorkspaceSource,
+  writeWorkspace,
+  writeWorkspaceFrom,
+} from './file'
 export type { WorkspaceProblem } from './problem'
 export { checkReferences } from './references'
 export { shiftedTo } from './shift'

@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import fc from 'fast-check'
 import { plainText } from '#core/text'
 import { anyContent } from '../../../tests/tables/any-form'
-import { readWorkspace, shiftedTo, type Workspace, writeWorkspace } from '.'
+import { readWorkspace, shiftedTo, type Workspace, type WorkspaceSource, writeWorkspace, writeWorkspaceFrom } from '.'
 
 const demoText = readFileSync(resolve(__dirname, '../../../demo/cloudberry-hill.json'), 'utf8')
 const demo = JSON.parse(demoText) as Workspace
@@ -14,10 +14,40 @@ const changed = (change: (workspace: Workspace) => void): string => {
   return JSON.stringify(copy)
 }
 
+/** A second member with the address of the first. */
+function addAgain({ journal }: Workspace): void {
+  const first = journal.entries.find((entry) => entry.kind === 'arrival' && entry.verdict === 'joined')!
+  journal.entries = [
+    { ...first, n: 1 },
+    { ...first, n: 2, member: 'somebodyelse' as never, id: 'anotherarrival' as never },
+  ] as never
+}
+
 test('what is written can be read back and written again, without any difference', () => {
   const reading = readWorkspace(demoText)
   expect(reading).toEqual({ ok: true, workspace: demo })
   expect(writeWorkspace(demo)).toBe(demoText)
+})
+
+test('written piece by piece it is the same text, whatever the batches', async () => {
+  const full: Workspace = { ...demo, exportedAt: demo.exportedAt, videoHosts: ['video.example'], commands: [] }
+  const { format, version, exportedAt, sites, lists, forms, versions, spots, themes, pictures, journal, commands } = full
+  const ordered = { format, version, exportedAt, sites, lists, forms, versions, spots, themes, pictures, videoHosts: full.videoHosts, journal, commands }
+  for (const size of [1, 7, 5_000]) {
+    const source: WorkspaceSource = {
+      exportedAt,
+      videoHosts: full.videoHosts,
+      journalId: journal.id,
+      async *items(part) {
+        const all: readonly unknown[] = part === 'journal.entries' ? journal.entries : full[part]
+        for (let at = 0; at < all.length; at += size) yield all.slice(at, at + size)
+      },
+    }
+    let text = ''
+    for await (const piece of writeWorkspaceFrom(source)) text += piece
+    expect(text).toBe(writeWorkspace(ordered as Workspace))
+    expect(readWorkspace(text)).toMatchObject({ ok: true, workspace: { videoHosts: ['video.example'] } })
+  }
 })
 
 test('a kept file of version 1 opens: words, fields and colours are what they were', () => {
@@ -84,6 +114,8 @@ test.each([
   { why: 'a form without its list', text: changed((one) => (one.lists = one.lists.slice(1))), code: 'broken-reference', place: 'forms[0].list' },
   { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', place: 'spots[5]' },
   { why: 'a gap in the journal', text: changed((one) => one.journal.entries.splice(10, 1)), code: 'journal-gap', place: 'journal.entries[10].n' },
+  { why: 'an address twice in a list', text: changed((one) => addAgain(one)), code: 'duplicate', place: 'journal.entries[1].email' },
+  { why: 'no list where one belongs', text: changed((one) => ((one.sites as unknown) = 5)), code: 'damaged', place: 'sites' },
 ])('$why: named with its place', ({ text, code, place }) => {
   expect(readWorkspace(text)).toMatchObject({ ok: false, problem: { code, place } })
 })

@@ -1,4 +1,5 @@
 import Dexie, { type EntityTable, type Table } from 'dexie'
+import type { Measures } from '#core/checkup'
 import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
@@ -6,33 +7,63 @@ import type { List, Member, MemberStatus, Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
+import type { Body, Kind } from '#core/sync'
 import { formFrom1, siteFrom1, versionFrom1 } from '#core/workspace'
 
 /** A change to people on its way to the receiver, or refused by it and waiting to be read by the owner. */
 export interface QueuedCommand {
   id: Command['id']
   command: Command
+  /** Its place in the queue: changes are made in the order in which their owner made them. */
+  order: number
+  /** The history that it was made for; null before the first receiver was known. It never goes to another. */
+  journal: JournalId | null
   queuedAt: string
   /** When it was first sent; from then on the receiver may know of it. */
   sentAt?: string
   /** Of a removal that its owner took back after it was sent: what the member is to be again. */
-  takenBack?: Standing
+  takenBack?: Exclude<MemberStatus, 'removed'>
   refusal: Refusal | null
 }
 
-/** What somebody who is not removed can be. */
-export type Standing = Exclude<MemberStatus, 'removed'>
+/**
+ * What this browser and the receiver last had in common of one object: an object that differs from it was changed here
+ * and waits to be sent; an object that is gone was taken away here.
+ */
+export interface Synced {
+  /** Kind and key: `form 4kdm…`. */
+  id: string
+  kind: Kind
+  key: string
+  revision: number
+  /** Null for what was taken away; for what never changes, which is known by its key alone. */
+  body: Body | null
+  /** What another browser made of it while it was changed here as well. Nothing is sent until the owner has chosen. */
+  conflict?: { revision: number; body: Body | null }
+  /** 1 with a conflict, so that it can be found. */
+  isConflict?: 1
+  /** Why the receiver did not take it, as it then was here. */
+  refusal?: { body: Body | null; message: string }
+}
 
 /** Single values, by name. */
 export interface Settings {
   /** The receiver this workshop belongs to. */
   pairing: { receiver: string; key: string }
   /** Which journal the entries here are of, and the number up to which they are here. */
-  journal: { id: JournalId; cursor: number }
+  journal: { id: JournalId; cursor: number; /** The history's mark at the cursor; null when it is not known. */ mark: string | null }
+  /** The same for what the owner makes. */
+  objects: { cursor: number; mark: string }
+  /** Set by an upgrade from the time when the receiver knew only what was published: what is here is then the newer. */
+  isFirstSync: true
+  /** Entries of kinds that this version does not know were pulled: the smallest number. A newer version folds anew. */
+  unknownEntries: number
+  /** A workspace file is being opened; what is here is not whole until it is done. */
+  opening: { file: string }
   /** How visitors reach the receiver, as it said last. */
   publicUrl: string
-  /** How the exchange with the receiver stands; written by the one tab that holds it. */
-  exchange: ExchangeState
+  /** How the workshop and the receiver are in step; written by the one tab that sees to it. */
+  sync: SyncState
   backupAt: string
   scheme: 'system' | 'light' | 'dark'
   /** Hosts whose videos the owner lets onto forms. */
@@ -40,13 +71,15 @@ export interface Settings {
 }
 export type Setting = keyof Settings
 
-export type ExchangeState =
-  | { state: 'linked' | 'key-refused' }
+export type SyncState =
+  | { state: 'linked' | 'key-refused' | 'reload-needed' }
   | { state: 'offline'; reason: string }
   /** The receiver has no history yet, this workshop has one: it can be filled from here. */
   | { state: 'empty-receiver'; missing: number }
   /** The receiver keeps another history than this workshop. */
   | { state: 'other-journal'; entries: number }
+  /** The receiver was put back to an older copy of itself, and may have gone on from there. */
+  | { state: 'older-receiver'; entries: number }
 
 class WorkshopDatabase extends Dexie {
   sites!: EntityTable<Site, 'id'>
@@ -61,6 +94,9 @@ class WorkshopDatabase extends Dexie {
   entries!: EntityTable<Entry, 'n'>
   members!: EntityTable<Member, 'id'>
   commands!: EntityTable<QueuedCommand, 'id'>
+  synced!: EntityTable<Synced, 'id'>
+  /** What renderings of a form's draft showed last. */
+  measures!: EntityTable<{ form: FormId; measures: Measures }, 'form'>
   settings!: Table<{ key: Setting; value: unknown }, Setting>
 
   constructor() {
@@ -86,6 +122,24 @@ class WorkshopDatabase extends Dexie {
           })
         }
       })
+    this.version(3)
+      .stores({
+        synced: 'id, isConflict',
+        measures: 'form',
+        commands: 'id, order',
+        entries: 'n, [form+n], [form+verdict+n], [kind+n], member',
+        members: 'id, [list+joinedAt], [list+email.compared]',
+      })
+      .upgrade(async (transaction) => {
+        const settings = transaction.table('settings')
+        const journal = (await settings.get('journal')) as { value: { id: JournalId } } | undefined
+        if (journal !== undefined) await settings.put({ key: 'journal', value: { ...journal.value, mark: null } })
+        await settings.put({ key: 'isFirstSync', value: true })
+        await settings.delete('exchange')
+        const queued = (await transaction.table('commands').toArray()) as QueuedCommand[]
+        queued.sort((one, other) => one.queuedAt.localeCompare(other.queuedAt))
+        await transaction.table('commands').bulkPut(queued.map((one, at) => ({ ...one, order: at + 1, journal: journal?.value.id ?? null })))
+      })
   }
 }
 
@@ -99,7 +153,7 @@ export async function writeSetting<Name extends Setting>(key: Name, value: Setti
   await database.settings.put({ key, value })
 }
 
-/** Forgets everything but the pairing and the appearance, in one step. What the receiver holds comes back by itself. */
+/** Forgets everything but the pairing and the appearance, in one step. What the receiver holds comes back by itself: all of it, drafts as well. */
 export async function emptyDatabase(): Promise<void> {
   await database.transaction('rw', database.tables, async () => {
     const kept = await database.settings.where('key').anyOf('pairing', 'scheme').toArray()

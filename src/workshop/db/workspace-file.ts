@@ -1,44 +1,86 @@
-import { applyToMember, affectedMember, type Member } from '#core/list'
-import { emptyWorkspace, type Workspace } from '#core/workspace'
-import { database, readSetting, writeSetting } from './database'
+import type { Table } from 'dexie'
+import type { Command, Entry } from '#core/journal'
+import type { WorkspaceFact, WorkspacePart, WorkspaceSource } from '#core/workspace'
+import { database, readSetting, type Settings, writeSetting } from './database'
+import { foldIn } from './journal'
 
-/** Everything this workshop holds, as of one moment. */
-export async function exportWorkspace(now: string): Promise<Workspace> {
-  return database.transaction('r', database.tables, async () => ({
-    ...emptyWorkspace(now),
-    sites: await database.sites.toArray(),
-    lists: await database.lists.toArray(),
-    forms: await database.forms.toArray(),
-    versions: await database.versions.toArray(),
-    spots: await database.spots.toArray(),
-    themes: await database.themes.toArray(),
-    pictures: await database.pictures.toArray(),
-    journal: { id: (await readSetting('journal'))?.id ?? null, entries: await database.entries.orderBy('n').toArray() },
-    commands: (await database.commands.toArray()).filter(({ refusal, takenBack }) => refusal === null && takenBack === undefined).map(({ command }) => command),
-  }))
+/** Entries are small and many, pictures are few and large. */
+const ENTRIES_AT_ONCE = 2_000
+const ITEMS_AT_ONCE = 50
+
+/** Everything that this workshop holds, as of now: what is added to the journal meanwhile is left out. */
+export async function workspaceSource(now: string): Promise<WorkspaceSource & { count: number }> {
+  const journal = await readSetting('journal')
+  const newest = (await database.entries.orderBy('n').last())?.n ?? 0
+  const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
+  const lists = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures'] as const
+  const counts = await Promise.all(lists.map((part) => database[part].count()))
+  return {
+    exportedAt: now,
+    videoHosts: await readSetting('videoHosts'),
+    journalId: journal?.id ?? null,
+    count: newest + counts.reduce((sum, count) => sum + count, 0),
+    async *items(part) {
+      if (part === 'journal.entries') {
+        for (let after = 0; after < newest; after += ENTRIES_AT_ONCE) {
+          yield await database.entries.where('n').between(after, Math.min(after + ENTRIES_AT_ONCE, newest), false, true).toArray()
+        }
+        return
+      }
+      if (part === 'commands') {
+        const queued = await database.commands.orderBy('order').toArray()
+        yield queued.filter(({ refusal, takenBack }) => refusal === null && takenBack === undefined).map(({ command }) => command)
+        return
+      }
+      // Versions outlive their form here, because receipts name them; a file refers to nothing that it does not hold.
+      const isWhole = (item: unknown) => part !== 'versions' || forms.has((item as { form: string }).form)
+      const keys = (await database[part].toCollection().primaryKeys()) as unknown[]
+      for (let at = 0; at < keys.length; at += ITEMS_AT_ONCE) {
+        const batch = (await database[part].bulkGet(keys.slice(at, at + ITEMS_AT_ONCE) as never)) as unknown[]
+        yield batch.filter((item) => item !== undefined && isWhole(item))
+      }
+    },
+  }
 }
 
-/** Puts a workspace in the place of everything here, in one step. The pairing stays. */
-export async function replaceWorkspace(workspace: Workspace, now: string): Promise<void> {
-  const members = new Map<string, Member | null>()
-  for (const entry of workspace.journal.entries) {
-    const id = affectedMember(entry)
-    if (id !== null) members.set(id, applyToMember(members.get(id) ?? null, entry))
-  }
+/** What a workspace file has taken the place of; it is known again by the receiver's next answer. */
+const FORGOTTEN = ['journal', 'objects', 'isFirstSync', 'unknownEntries', 'sync', 'videoHosts'] as const
+
+/**
+ * Begins to put a workspace in the place of everything here. The pairing stays. Until it is ended, the workshop knows
+ * that what is here is not whole.
+ */
+export async function beginReplacing(file: string): Promise<void> {
   await database.transaction('rw', database.tables, async () => {
+    await writeSetting('opening', { file })
     for (const table of database.tables) if (table.name !== 'settings') await table.clear()
-    await database.sites.bulkPut(workspace.sites)
-    await database.lists.bulkPut(workspace.lists)
-    await database.forms.bulkPut(workspace.forms)
-    await database.versions.bulkPut(workspace.versions)
-    await database.spots.bulkPut(workspace.spots)
-    await database.themes.bulkPut(workspace.themes)
-    await database.pictures.bulkPut(workspace.pictures)
-    await database.entries.bulkPut(workspace.journal.entries)
-    await database.members.bulkPut([...members.values()].filter((member) => member !== null))
-    await database.commands.bulkPut(workspace.commands.map((command) => ({ id: command.id, command, queuedAt: now, refusal: null })))
-    const { id, entries } = workspace.journal
-    if (id === null) await database.settings.delete('journal')
-    else await writeSetting('journal', { id, cursor: entries.length })
+    await database.settings.bulkDelete([...FORGOTTEN])
+  })
+}
+
+/** Takes in some items of one part, in their order. */
+export async function takeItems(part: WorkspacePart, items: readonly unknown[], now: string, order: number): Promise<void> {
+  if (part === 'journal.entries') {
+    await database.transaction('rw', database.entries, database.members, async () => {
+      await database.entries.bulkPut(items as Entry[])
+      await foldIn(items as Entry[])
+    })
+  } else if (part === 'commands') {
+    await database.commands.bulkPut((items as Command[]).map((command, at) => ({ id: command.id, command, order: order + at + 1, journal: null, queuedAt: now, refusal: null })))
+  } else {
+    await (database[part] as Table<unknown>).bulkPut(items)
+  }
+}
+
+/** Ends it: from now on what is here is the workspace of the file. */
+export async function endReplacing(facts: Partial<Record<WorkspaceFact, unknown>>, entries: number): Promise<void> {
+  const id = (facts['journal.id'] ?? null) as Settings['journal']['id'] | null
+  await database.transaction('rw', database.settings, database.commands, async () => {
+    if (id !== null) {
+      await writeSetting('journal', { id, cursor: entries, mark: null })
+      await database.commands.toCollection().modify({ journal: id })
+    }
+    if (Array.isArray(facts.videoHosts)) await writeSetting('videoHosts', facts.videoHosts as string[])
+    await database.settings.delete('opening')
   })
 }

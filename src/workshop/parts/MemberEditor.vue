@@ -3,8 +3,9 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue'
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
+import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
 import { queueCommand, useLive } from '../db'
-import { consentsOf, type GivenConsent, membersOf, newMemberId, type ShownMember } from '../stores/people'
+import { consentsOf, type GivenConsent, memberWithAddress, newMemberId, type ShownMember } from '../stores/people'
 import { shownMoment } from './moments'
 
 /** Adds somebody by hand, or changes what is kept of a member. */
@@ -13,7 +14,8 @@ const emit = defineEmits<{ close: [] }>()
 
 const dialog = useTemplateRef('dialog')
 const email = ref(member?.email.typed ?? '')
-const values = reactive<Record<string, string>>({ ...member?.values })
+// Each column has a value of its own here, whatever it is named.
+const values = reactive<Record<string, string>>({ ...Object.fromEntries(list.columns.map(({ key }) => [key, ''])), ...member?.values })
 const problem = ref('')
 const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
 onMounted(() => dialog.value?.showModal())
@@ -25,14 +27,20 @@ async function save(): Promise<void> {
     problem.value = parsed.problem.message
     return
   }
-  const holder = (await membersOf(list.id)).find((one) => one.email.compared === parsed.email.compared)
-  if (holder !== undefined && holder.id !== member?.id) {
+  const holder = await memberWithAddress(list.id, parsed.email.compared)
+  if (holder !== null && holder.id !== member?.id) {
     problem.value = `${holder.email.typed} is in this list already (${holder.status}).`
     return
   }
-  const kept = Object.fromEntries(Object.entries(values).filter(([, value]) => value.trim() !== ''))
-  if (member === null) await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
-  else await queueCommand({ kind: 'edit-member', list: list.id, member: member.id, revision: member.revision, email: email.value, values: kept })
+  // What an older sign-up brought along may hold what cannot be kept any more.
+  const kept = Object.fromEntries(Object.entries(values).flatMap(([key, value]) => (value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]])))
+  try {
+    if (member === null) await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
+    else await queueCommand({ kind: 'edit-member', list: list.id, member: member.id, revision: member.revision, email: email.value, values: kept })
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+    return
+  }
   dialog.value?.close()
 }
 </script>
@@ -48,7 +56,7 @@ async function save(): Promise<void> {
       </label>
       <label v-for="column in list.columns" :key="column.key" class="field">
         <span class="name">{{ column.label }}</span>
-        <ElInput v-model="values[column.key]" :maxlength="200" />
+        <ElInput v-model="values[column.key]" :maxlength="MAX_VALUE_LENGTH" />
       </label>
       <div v-if="consents.length > 0" class="field">
         <span class="name">Agreed to, in the words that stood there</span>

@@ -5,7 +5,7 @@ import { checkup, type Finding } from '#core/checkup'
 import { sameContent, type Form } from '#core/form'
 import { useLive } from '../db'
 import { database } from '../db'
-import { useMeasured } from '../stores/measures'
+import { useSubjects } from '../stores/line'
 import { arrivalsSince } from '../stores/people'
 import { useReceiver } from '../stores/receiver'
 import { useWorkspace } from '../stores/workspace'
@@ -17,7 +17,7 @@ const BACKUP_AFTER_DAYS = 14
 
 const workspace = useWorkspace()
 const receiver = useReceiver()
-const measured = useMeasured()
+const subjects = useSubjects()
 const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
 const oldCode = useLive(
@@ -75,16 +75,7 @@ const isBackupDue = computed(() => {
 })
 
 function findingsOf(form: Form): Finding[] {
-  return checkup({
-    form,
-    list: workspace.list(form.list),
-    spots: workspace.spotsOf(form.id),
-    sites: workspace.sites,
-    receiver: receiver.publicUrl,
-    pictures: workspace.pictures,
-    videoHosts: receiver.videoHosts ?? [],
-    measures: measured.of(form.id),
-  }).filter(({ weight }) => weight !== 'hint')
+  return checkup(subjects.of(form)).filter(({ weight }) => weight !== 'hint')
 }
 
 function hasUnpublishedChanges(form: Form): boolean {

@@ -1,23 +1,24 @@
 <script setup lang="ts">
 import { Check, Copy, ExternalLink } from '@lucide/vue'
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import { addressProblem, siteKinds } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
+import SavedInput from '../controls/SavedInput.vue'
 import { useNotices } from '../stores/notices'
 import { useReceiver } from '../stores/receiver'
+import { useWaiting } from '../stores/waiting'
 import { useWorkspace } from '../stores/workspace'
 import { shownPage } from './moments'
 
 /** One spot: where it is, its code, and how that gets onto the page. */
 const { spot, version } = defineProps<{ spot: Spot; version: Version | null }>()
-const emit = defineEmits<{ changed: [] }>()
-
 const workspace = useWorkspace()
 const receiver = useReceiver()
 const notices = useNotices()
+const waiting = useWaiting()
 const site = computed(() => workspace.site(spot.site))
 const facts = computed(() => siteKinds.find(({ kind }) => kind === site.value?.kind) ?? siteKinds.at(-1)!)
 const code = computed(() =>
@@ -46,14 +47,15 @@ async function copy(): Promise<void> {
 
 async function setPage(page: string): Promise<void> {
   await workspace.changeSpot(spot.id, { page: page.trim() })
-  emit('changed')
 }
 
 async function setState(state: Spot['state']): Promise<void> {
   const before = spot.state
   await workspace.changeSpot(spot.id, { state })
-  emit('changed')
-  notices.done(state === 'retired' ? 'The spot is retired: its code takes no more sign-ups.' : 'The spot is live again.', () => setState(before))
+  const isTold = version === null || (await workspace.tellReceiver())
+  const undo = () => setState(before)
+  if (state === 'live') notices.done(isTold ? 'The spot is live again.' : 'The spot is live here. It takes sign-ups again once the receiver is told, which happens by itself.', undo)
+  else notices.done(isTold ? 'The spot is retired: its code takes no more sign-ups.' : 'The spot is retired here, but the receiver does not answer: its code still takes sign-ups until the receiver is told, which happens by itself.', undo)
 }
 </script>
 
@@ -63,6 +65,7 @@ async function setState(state: Spot['state']): Promise<void> {
       <h2>
         {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
       </h2>
+      <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status">the receiver does not know of this yet</span>
       <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true" /></a>
     </header>
     <div v-if="spot.state === 'live'" class="body">
@@ -100,7 +103,7 @@ async function setState(state: Spot['state']): Promise<void> {
         </ul>
         <label class="field">
           <span class="name">Address of the page it sits on</span>
-          <ElInput :model-value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
+          <SavedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
           <span v-if="pageProblem" class="problem small">{{ pageProblem }}</span>
           <span v-else class="quiet small">Browsers often tell only the site; this names the page in your list.</span>
         </label>

@@ -30,18 +30,14 @@ async function add(): Promise<void> {
 }
 
 async function tellReceiver(): Promise<void> {
-  try {
-    await workspace.publishSurroundings(form.id)
-  } catch (error) {
-    notices.problem(`The receiver does not know of this yet: ${error instanceof Error ? error.message : 'no answer'}. It will with the next publishing.`)
-  }
+  if (!(await workspace.tellReceiver())) notices.done('The receiver is told of the new spot when it answers.')
 }
 </script>
 
 <template>
   <section class="spots" aria-label="Spot">
     <Findings :findings="state?.findings ?? []" />
-    <SpotCode v-for="spot in spots" :key="spot.id" :spot="spot" :version="version" @changed="tellReceiver" />
+    <SpotCode v-for="spot in spots" :key="spot.id" :spot="spot" :version="version" />
     <form v-if="isAdding" class="row" @submit.prevent="add">
       <label class="row">
         Another spot on

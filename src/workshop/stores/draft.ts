@@ -1,7 +1,7 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { type FormContent, sameContent } from '#core/form'
 import type { FormId, ThemeId } from '#core/ids'
-import { BY_THEME, type KeptDraft, readDraft, useLive, writeDraft } from '../db'
+import { BY_THEME, keepSaved, type KeptDraft, readDraft, useLive, writeDraft } from '../db'
 import { newId } from '../moment'
 
 /** What is worked on: the content, and the theme it wears. */
@@ -38,6 +38,8 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   // The database tells of a write some time after it, when the draft is ahead again: only a new mark of somebody else's is news.
   const kept = useLive(() => readDraft(toValue(id)), null as KeptDraft | null, [() => toValue(id)])
   let lastMark: string | null = null
+  /** What the draft in hand began from: what others wrote since is not in it. */
+  let base: KeptDraft | null = null
 
   watch(
     () => toValue(id),
@@ -53,6 +55,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       if (news === null || news.form !== toValue(id)) return
       const isNew = news.mark !== lastMark
       lastMark = news.mark
+      base = news
       const kept = { content: news.draft, theme: news.theme }
       if (inHand.value === null) inHand.value = kept
       else if (isNew && news.by !== ME && !isSame(inHand.value, kept)) remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
@@ -107,8 +110,16 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     save()
   }
 
-  async function save(): Promise<void> {
-    if (inHand.value !== null) await writeDraft(toValue(id), { draft: inHand.value.content, theme: inHand.value.theme }, ME)
+  /** Keeps what is in hand. Where the browser's database refuses, it is told, stays in hand, and is tried again. */
+  function save(): Promise<void> {
+    const form = toValue(id)
+    return keepSaved(`draft ${form}`, async () => {
+      if (inHand.value === null || toValue(id) !== form) return
+      const written = inHand.value
+      const more = await writeDraft(form, { draft: written.content, theme: written.theme }, ME, base)
+      // Another browser's change came in between; both are kept, and both are shown.
+      if (more !== null && inHand.value === written) remember('Change made elsewhere', { content: more.draft, theme: more.theme }, 'elsewhere')
+    })
   }
 
   const onKey = (event: KeyboardEvent) => {

@@ -1,5 +1,6 @@
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
-import type { FormContent } from '#core/form'
+import type { CheckupSubject } from '#core/checkup'
+import type { Form, FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import { lineOf, type StationState } from '#core/line'
@@ -9,18 +10,14 @@ import { proofOf } from './people'
 import { useReceiver } from './receiver'
 import { useWorkspace } from './workspace'
 
-/** The states of one form's five stations, kept current. Empty while the form is not there. */
-export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent | null = () => null) {
+/** What the checkup looks at: the same wherever a form is judged. */
+export function useSubjects() {
   const workspace = useWorkspace()
   const receiver = useReceiver()
   const measured = useMeasured()
-  const arrivals = useLive(() => proofOf(toValue(id)), [] as Arrival[], [() => toValue(id)])
-  return computed((): StationState[] => {
-    const form = workspace.form(toValue(id))
-    if (form === null) return []
-    return lineOf({
-      // What is in hand is ahead of what the database has told.
-      form: { ...form, draft: draft() ?? form.draft },
+  return {
+    of: (form: Form): CheckupSubject => ({
+      form,
       list: workspace.list(form.list),
       spots: workspace.spotsOf(form.id),
       sites: workspace.sites,
@@ -28,6 +25,21 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent |
       pictures: workspace.pictures,
       videoHosts: receiver.isLoaded ? (receiver.videoHosts ?? []) : null,
       measures: measured.of(form.id),
+    }),
+  }
+}
+
+/** The states of one form's five stations, kept current. Empty while the form is not there. */
+export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent | null = () => null) {
+  const workspace = useWorkspace()
+  const subjects = useSubjects()
+  const arrivals = useLive(() => proofOf(toValue(id)), [] as Arrival[], [() => toValue(id)])
+  return computed((): StationState[] => {
+    const form = workspace.form(toValue(id))
+    if (form === null) return []
+    return lineOf({
+      // What is in hand is ahead of what the database has told.
+      ...subjects.of({ ...form, draft: draft() ?? form.draft }),
       versions: workspace.versionsOf(form.id),
       arrivals: arrivals.value,
     })

@@ -2,7 +2,7 @@ import Dexie from 'dexie'
 import type { FormId, ListId, MemberId } from '#core/ids'
 import type { Arrival, Command, Consent } from '#core/journal'
 import { applyToMember, decide, type Member, type MemberStatus } from '#core/list'
-import { database, type QueuedCommand } from '../db'
+import { database, type QueuedCommand, queuedCommands } from '../db'
 import { newId } from '../moment'
 
 /** A member as the owner sees it: the journal's state, with what is still on its way to the receiver laid over. */
@@ -13,9 +13,9 @@ export interface ShownMember extends Member {
 }
 
 /** Everybody on a list, newest first. */
-export async function membersOf(list: ListId): Promise<ShownMember[]> {
-  const members = await database.members.where('[list+joinedAt]').between([list, Dexie.minKey], [list, Dexie.maxKey]).reverse().toArray()
-  const queued = (await database.commands.toArray()).filter(({ command, refusal }) => refusal === null && command.list === list)
+export async function membersOf(list: ListId, known?: Member[]): Promise<ShownMember[]> {
+  const members = known ?? await database.members.where('[list+joinedAt]').between([list, Dexie.minKey], [list, Dexie.maxKey]).reverse().toArray()
+  const queued = (await queuedCommands()).filter(({ command }) => command.list === list)
   return withQueued(members, queued)
 }
 
@@ -28,7 +28,7 @@ function withQueued(members: Member[], queued: QueuedCommand[]): ShownMember[] {
       shown.set(member.id, { ...member, status: takenBack, isPending: true })
       continue
     }
-    const decision = decide(command, { member, withAddress: (compared) => members.find((one) => one.email.compared === compared) ?? null }, queuedAt)
+    const decision = decide(command, { isList: true, member, withAddress: (compared) => members.find((one) => one.email.compared === compared) ?? null }, queuedAt)
     const after = decision.ok ? applyToMember(member, { n: (member?.revision ?? 0) + 1, ...decision.entry }) : null
     if (after === null) continue
     if (member === null) added.push({ ...after, isPending: true })
@@ -43,19 +43,14 @@ export function newMemberId(): MemberId {
 
 /** The newest sign-ups, by people and bots alike. */
 export async function newestArrivals(count: number): Promise<Arrival[]> {
-  return (await database.entries.orderBy('n').reverse().filter(({ kind }) => kind === 'arrival').limit(count).toArray()) as Arrival[]
+  return (await database.entries.where('[kind+n]').between(['arrival', Dexie.minKey], ['arrival', Dexie.maxKey]).reverse().limit(count).toArray()) as Arrival[]
 }
 
 /** Of one form: the newest sign-up by a person, and one that joined. Enough to say what is proven. */
 export async function proofOf(form: FormId): Promise<Arrival[]> {
-  const people = () =>
-    database.entries
-      .where('[form+n]')
-      .between([form, Dexie.minKey], [form, Dexie.maxKey])
-      .reverse()
-      .filter((entry) => entry.kind === 'arrival' && entry.verdict !== 'bot')
-  const [newest, joined] = await Promise.all([people().first(), people().filter((entry) => entry.kind === 'arrival' && entry.verdict === 'joined').first()])
-  return [newest, joined].filter((entry) => entry !== undefined) as Arrival[]
+  const newest = (verdict: Arrival['verdict']) =>
+    database.entries.where('[form+verdict+n]').between([form, verdict, Dexie.minKey], [form, verdict, Dexie.maxKey]).last() as Promise<Arrival | undefined>
+  return (await Promise.all([newest('joined'), newest('already-on-list')])).filter((entry) => entry !== undefined)
 }
 
 /** A form's sign-ups by people since a moment, newest first. */
@@ -67,6 +62,14 @@ export async function arrivalsSince(form: FormId, since: string): Promise<Arriva
     .until((entry) => entry.at < since)
     .filter((entry) => entry.kind === 'arrival' && entry.verdict !== 'bot')
     .toArray()) as Arrival[]
+}
+
+/** Who has an address on a list, in whatever status. */
+export async function memberWithAddress(list: ListId, compared: string): Promise<Member | null> {
+  const member = await database.members.where('[list+email.compared]').equals([list, compared]).first()
+  if (member !== undefined) return member
+  // Somebody who was added here and is still on the way.
+  return (await membersOf(list, [])).find((one) => one.email.compared === compared) ?? null
 }
 
 export interface GivenConsent extends Consent {

@@ -1,9 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { database, type ExchangeState, type Settings, useLive } from '../db'
-import { holdExchange } from '../exchange'
+import { database, type Settings, type SyncState, useLive } from '../db'
+import { holdSync } from '../sync'
 
-/** The receiver this workshop is paired with, and how the exchange with it stands. The same in every tab. */
+/** The receiver this workshop is paired with, and how far both are in step. The same in every tab. */
 export const useReceiver = defineStore('receiver', () => {
   const settings = useLive(
     async () => ({ isLoaded: true, ...Object.fromEntries((await database.settings.toArray()).map(({ key, value }) => [key, value])) }),
@@ -14,29 +14,30 @@ export const useReceiver = defineStore('receiver', () => {
 
   const isLoaded = computed(() => settings.value.isLoaded)
   const pairing = value('pairing')
-  const exchange = value('exchange')
+  const sync = value('sync')
   const publicUrl = value('publicUrl')
   const journal = value('journal')
   const backupAt = value('backupAt')
   const scheme = value('scheme')
   const videoHosts = value('videoHosts')
+  const opening = value('opening')
 
-  const words = computed(() => (pairing.value === null ? 'not paired' : wordsFor(exchange.value)))
-  const isLinked = computed(() => exchange.value?.state === 'linked')
+  const words = computed(() => (pairing.value === null ? 'not paired' : wordsFor(sync.value)))
+  const isLinked = computed(() => sync.value?.state === 'linked')
 
   let held: { stop(): void } | null = null
-  /** Lets go of the receiver and takes hold again, as after a change that the exchange waits for. */
+  /** Lets go of the receiver and takes hold again, as after a change that being in step waits for. */
   function reconnect(): void {
     held?.stop()
-    held = pairing.value === null ? null : holdExchange({ ...pairing.value })
+    held = pairing.value === null ? null : holdSync({ ...pairing.value })
   }
   watch(() => JSON.stringify(pairing.value), reconnect)
 
-  return { isLoaded, pairing, exchange, publicUrl, journal, backupAt, scheme, videoHosts, words, isLinked, reconnect }
+  return { isLoaded, pairing, sync, publicUrl, journal, backupAt, scheme, videoHosts, opening, words, isLinked, reconnect }
 })
 
-function wordsFor(exchange: ExchangeState | null): string {
-  switch (exchange?.state) {
+function wordsFor(sync: SyncState | null): string {
+  switch (sync?.state) {
     case undefined:
       return 'connecting'
     case 'linked':
@@ -49,5 +50,9 @@ function wordsFor(exchange: ExchangeState | null): string {
       return 'receiver is empty'
     case 'other-journal':
       return 'receiver of another workshop'
+    case 'older-receiver':
+      return 'receiver is an older copy'
+    case 'reload-needed':
+      return 'reload this page'
   }
 }

@@ -8,9 +8,8 @@ import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
 import type { Language } from '#core/texts'
-import { type Published, publishedOf } from '#core/workspace'
 import { database, useLiveTogether } from '../db'
-import { type Client, clientFor, ReceiverProblem, takePublished } from '../exchange'
+import { clientFor, publishForm, sendNow } from '../sync'
 import { newId, now } from '../moment'
 import { useReceiver } from './receiver'
 
@@ -125,76 +124,33 @@ export const useWorkspace = defineStore('workspace', () => {
 
   const archiveForm = (id: FormId, isArchived: boolean) => database.forms.update(id, { isArchived })
 
-  /** Takes a form away, here and at the receiver, where its spots close. Resolves with what brings it back. */
+  /** Takes a form away with its spots, which the receiver then closes. Its versions stay: receipts name them. Resolves with what brings it back. */
   async function deleteForm(id: FormId): Promise<() => Promise<void>> {
-    const [kept, versions, spots] = [form(id), versionsOf(id), spotsOf(id)]
+    const [kept, spots] = [form(id), spotsOf(id)]
     if (kept === null) throw new Error('This form does not exist any more.')
-    const tell = async (deletedAt: string | null) => {
-      if (versions.length === 0) return
-      const parts = publishedOf({ sites: all.sites.value, lists: all.lists.value, forms: [kept], versions, spots, pictures: all.pictures.value })
-      const closed = parts.spots.map((one): Spot => ({ ...one, state: deletedAt === null ? one.state : 'retired' }))
-      await client().publish({ ...parts, spots: closed, forms: parts.forms.map((one): Published['forms'][number] => ({ ...one, deletedAt })) })
-    }
-    const tables = [database.forms, database.versions, database.spots]
-    await tell(now())
+    const tables = [database.forms, database.spots]
     await database.transaction('rw', tables, async () => {
       await database.forms.delete(id)
-      await database.versions.where('form').equals(id).delete()
-      await database.spots.where('form').equals(id).delete()
+      await database.spots.bulkDelete(spots.map((spot) => spot.id))
     })
-    return async () => {
-      await tell(null)
-      await database.transaction('rw', tables, async () => {
+    return () =>
+      database.transaction('rw', tables, async () => {
         await database.forms.put(kept)
-        await database.versions.bulkPut(versions)
         await database.spots.bulkPut(spots)
       })
-    }
   }
 
-  /** Publishes the draft as the next version, and with it all that the receiver needs to know of its surroundings. */
-  async function publish(id: FormId): Promise<Version> {
-    try {
-      return await publishNext(id)
-    } catch (error) {
-      if (!(error instanceof ReceiverProblem) || error.code !== 'version-taken') throw error
-      // Another browser has published meanwhile. Its version is taken in and kept; this draft becomes the one after.
-      await takePublished(client())
-      return await publishNext(id)
-    }
-  }
-
-  async function publishNext(id: FormId): Promise<Version> {
-    const [draft, versions] = await Promise.all([database.forms.get(id), database.versions.where('form').equals(id).toArray()])
-    if (draft === undefined) throw new Error('This form does not exist any more.')
-    const number = Math.max(0, ...versions.map((version) => version.number)) + 1
-    const version: Version = { form: id, number, list: draft.list, content: draft.draft, publishedAt: now() }
-    await send(id, [version])
-    await database.versions.put(version)
-    return version
-  }
-
-  /** Tells the receiver about changes around a published form, such as a retired spot. */
-  async function publishSurroundings(id: FormId): Promise<void> {
-    if (versionsOf(id).length > 0) await send(id, [])
-  }
-
-  async function send(id: FormId, more: Version[]): Promise<void> {
-    const parts = {
-      sites: await database.sites.toArray(),
-      lists: await database.lists.toArray(),
-      forms: await database.forms.where('id').equals(id).toArray(),
-      versions: [...(await database.versions.where('form').equals(id).toArray()), ...more],
-      spots: await database.spots.where('form').equals(id).toArray(),
-      pictures: await database.pictures.toArray(),
-    }
-    await client().publish(publishedOf(parts))
-  }
-
-  function client(): Client {
+  /** Publishes the draft as the next version. Needs the receiver: only what it has can be pasted. */
+  function publish(id: FormId): Promise<Version> {
     const { pairing } = useReceiver()
     if (pairing === null) throw new Error('The workshop is not paired with a receiver.')
-    return clientFor(pairing)
+    return publishForm(clientFor({ ...pairing }), id, now())
+  }
+
+  /** Tells the receiver at once what was changed here. False when it cannot be told now; it then is as soon as it can be. */
+  async function tellReceiver(): Promise<boolean> {
+    const { pairing } = useReceiver()
+    return pairing !== null && sendNow({ ...pairing })
   }
 
   return {
@@ -224,7 +180,7 @@ export const useWorkspace = defineStore('workspace', () => {
     archiveForm,
     deleteForm,
     publish,
-    publishSurroundings,
+    tellReceiver,
     isPage,
     isWithinPages,
   }

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ListId } from '#core/ids'
 import { database, useLive } from '../db'
+import SavedInput from '../controls/SavedInput.vue'
 import MemberEditor from '../parts/MemberEditor.vue'
 import MemberTable from '../parts/MemberTable.vue'
 import { useWorkspace } from '../stores/workspace'
@@ -36,11 +37,11 @@ const refused = useLive(
     <div class="facts">
       <label class="field">
         <span class="name">Name</span>
-        <ElInput :model-value="list.name" :maxlength="200" @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })" />
+        <SavedInput :value="list.name" :maxlength="200" @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })" />
       </label>
       <label class="field">
         <span class="name">Why people get its messages, said in each of them</span>
-        <ElInput :model-value="list.why" @change="workspace.changeList(list.id, { why: $event })" />
+        <SavedInput :value="list.why" :maxlength="2000" @change="workspace.changeList(list.id, { why: $event })" />
       </label>
     </div>
     <MemberTable :list="list" />

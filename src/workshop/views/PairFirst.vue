@@ -2,7 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import { writeSetting } from '../db'
-import { clientFor, ReceiverProblem } from '../exchange'
+import { clientFor, ReceiverProblem } from '../sync'
 
 /** Shown until this browser knows its receiver and the owner's key. */
 const address = ref(location.origin)

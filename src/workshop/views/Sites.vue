@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { RouterLink } from 'vue-router'
 import { addressProblem, siteKinds, type Site, type SiteKind } from '#core/site'
+import SavedInput from '../controls/SavedInput.vue'
 import { useWorkspace } from '../stores/workspace'
 
 const workspace = useWorkspace()
@@ -35,11 +36,11 @@ function formsOn(site: Site) {
       <li v-for="site in workspace.sites" :key="site.id" class="sheet">
         <label class="field">
           <span class="name">Name</span>
-          <ElInput :model-value="site.name" :maxlength="200" @change="rename(site, $event)" />
+          <SavedInput :value="site.name" :maxlength="200" @change="rename(site, $event)" />
         </label>
         <label class="field">
           <span class="name">Address</span>
-          <ElInput :model-value="site.address" type="url" @change="move(site, $event)" />
+          <SavedInput :value="site.address" type="url" @change="move(site, $event)" />
           <span v-if="addressProblem(site.address)" class="problem small">{{ addressProblem(site.address) }}</span>
         </label>
         <label class="field">

@@ -38,14 +38,13 @@ async function archive(): Promise<void> {
 
 async function remove(): Promise<void> {
   close()
-  try {
-    const { name } = form
-    const bringBack = await workspace.deleteForm(form.id)
-    await router.push('/')
-    notices.done(`“${name}” is deleted, and its code takes no more sign-ups. The people in the list stay.`, bringBack)
-  } catch (error) {
-    notices.problem(`Not deleted: ${error instanceof Error ? error.message : 'no answer'}. Its spots have to be closed at the receiver first; try again when it answers.`)
-  }
+  const { name } = form
+  const wasPublished = workspace.latestVersion(form.id) !== null
+  const bringBack = await workspace.deleteForm(form.id)
+  await router.push('/')
+  const isTold = !wasPublished || (await workspace.tellReceiver())
+  const words = !wasPublished ? '' : isTold ? ', and its code takes no more sign-ups' : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
+  notices.done(`“${name}” is deleted${words}. The people in the list stay.`, bringBack)
 }
 </script>
 

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
+import { checkup } from '#core/checkup'
 import { type Form, type FormContent, sameValue, type Theme } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import type { Draft } from '../../stores/draft'
 import { useNotices } from '../../stores/notices'
+import { useSubjects } from '../../stores/line'
 import { useThemes } from '../../stores/themes'
 import { useWorkspace } from '../../stores/workspace'
 
@@ -14,6 +16,7 @@ const { form, content, draft } = defineProps<{ form: Form; content: FormContent;
 const workspace = useWorkspace()
 const themes = useThemes()
 const notices = useNotices()
+const subjects = useSubjects()
 const name = ref('')
 const isNaming = ref(false)
 const theme = computed(() => themes.theme(draft.theme.value))
@@ -55,16 +58,31 @@ async function forget(id: ThemeId, called: string): Promise<void> {
   notices.done(`The theme “${called}” is forgotten. Its forms keep their look as their own.`, bringBack)
 }
 
+/** Each by itself: a form with something that stops publishing stays as visitors see it now, and is named. */
 async function publishAll(): Promise<void> {
+  const left: string[] = []
+  let count = 0
   for (const one of [...waiting.value]) {
+    const stopping = stops(one)
+    if (stopping !== null) {
+      left.push(`“${one.name}”: ${stopping}`)
+      continue
+    }
     try {
       await workspace.publish(one.id)
+      count += 1
     } catch (error) {
-      notices.problem(`“${one.name}” was not published: ${error instanceof Error ? error.message : 'no answer'}`)
-      return
+      left.push(`“${one.name}”: ${error instanceof Error ? error.message : 'no answer'}`)
+      break
     }
   }
-  notices.done('All forms with this theme are published.')
+  if (left.length > 0) notices.problem(`${count === 0 ? 'None' : count === 1 ? 'One form' : `${count} forms`} published. Not published: ${left.join(' ')}`)
+  else notices.done('All forms with this theme are published.')
+}
+
+/** What keeps a form from being published, in words; null when nothing does. */
+function stops(one: Form): string | null {
+  return checkup(subjects.of(one)).find(({ weight }) => weight === 'stops')?.message ?? null
 }
 
 function countOf(forms: number): string {

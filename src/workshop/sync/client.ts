@@ -1,7 +1,8 @@
 import type { JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { Refusal } from '#core/list'
-import type { Published } from '#core/workspace'
+import type { Picture } from '#core/picture'
+import type { Body, ChangeRefusal, Kept, Kind } from '#core/sync'
 
 /** The receiver answered, and the answer was no. */
 export class ReceiverProblem extends Error {
@@ -25,6 +26,15 @@ export interface Pairing {
 export type Client = ReturnType<typeof clientFor>
 
 export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
+export type ChangeOutcome = { kind: Kind; key: string } & ({ ok: true; revision: number } | { ok: false; conflict: { revision: number; body: Body | null } } | { ok: false; problem: ChangeRefusal })
+
+/** A stretch of one of the receiver's two orders, and the cursor and mark from which to go on. */
+interface Page {
+  journal: JournalId
+  cursor: number
+  mark: string
+  latest: number
+}
 
 /** The owner's API of one receiver. Every call throws `ReceiverProblem` or `Unreachable`. */
 export function clientFor({ receiver, key }: Pairing) {
@@ -44,15 +54,27 @@ export function clientFor({ receiver, key }: Pairing) {
     const problem = (await response.json().catch(() => ({}))) as { detail?: string; errors?: { code: string }[] }
     throw new ReceiverProblem(response.status, problem.errors?.[0]?.code ?? '', problem.detail ?? `The receiver answered ${response.status}.`)
   }
-  const read = async <T>(path: string, init?: RequestInit & { json?: unknown }) => (await (await call(path, init)).json()) as T
+  const read = async <T>(path: string, init?: RequestInit & { json?: unknown }) => {
+    const response = await call(path, init)
+    try {
+      return (await response.json()) as T
+    } catch (error) {
+      // The connection broke in the middle, or something else than the receiver answered.
+      throw new Unreachable(error instanceof Error ? error.message : 'no whole answer')
+    }
+  }
+  const after = (cursor: number, mark: string | null) => `after=${cursor}${mark === null ? '' : `&mark=${encodeURIComponent(mark)}`}`
 
   return {
-    describe: () => read<{ journal: JournalId; latest: number; publicUrl: string }>('/receiver'),
-    entriesAfter: (after: number) => read<{ journal: JournalId; entries: Entry[]; latest: number }>(`/journal?after=${after}`),
-    published: () => read<Published>('/published'),
-    publish: (published: Published) => read<{ ok: true }>('/published', { method: 'PUT', json: published }),
-    send: (commands: Command[]) => read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
+    describe: () => read<{ journal: JournalId; latest: number; latestChange: number; publicUrl: string }>('/receiver'),
+    entriesAfter: (cursor: number, mark: string | null, limit = 1000) => read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
+    objectsAfter: (cursor: number, mark: string | null) => read<Page & { objects: Kept[] }>(`/objects?${after(cursor, mark)}`),
+    sendChanges: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) => read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
+    picture: (id: string) => read<Picture>(`/pictures/${id}`),
+    sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
+    sendCommands: (commands: Command[]) => read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
     refill: (journal: JournalId, entries: Entry[]) => read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
+    recover: (common: number, entries: Entry[]) => read<{ latest: number; taken: number; left: number }>('/recover', { method: 'POST', json: { common, entries } }),
     /** Calls `onNews` for every line of the stream, until it breaks or `signal` ends it. Returns when it ended. */
     async listen(onNews: () => void, signal: AbortSignal): Promise<void> {
       const response = await call('/stream', { signal })

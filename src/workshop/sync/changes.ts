@@ -1,0 +1,142 @@
+import type { Version } from '#core/form'
+import type { JournalId } from '#core/ids'
+import type { PictureId } from '#core/ids'
+import type { Picture, PictureFacts } from '#core/picture'
+import { isImmutable, keyOf } from '#core/sync'
+import { database, OtherJournal, readSetting, type Synced, syncedId, takeObjects, waitingChanges, type WaitingChange, writeSetting } from '../db'
+import { objectTables, takeObject } from '../db/objects'
+import { type ChangeOutcome, type Client, ReceiverProblem } from './client'
+
+/** Takes in everything that other browsers made or changed since the last time. */
+export async function pullObjects(client: Client): Promise<void> {
+  for (;;) {
+    const { cursor, mark } = (await readSetting('objects')) ?? { cursor: 0, mark: '' }
+    const page = await client.objectsAfter(cursor, mark)
+    await ownJournal(page.journal)
+    const pictures = await missingPictures(client, page.objects.flatMap(({ kind, body }) => (kind === 'picture' && body !== null ? [(body as PictureFacts).id] : [])))
+    await takeObjects(page.objects, { cursor: page.cursor, mark: page.mark }, pictures)
+    if (page.cursor >= page.latest) break
+  }
+  await database.settings.delete('isFirstSync')
+}
+
+/** @throws OtherJournal when an answer is of another history than the one kept here */
+export async function ownJournal(journal: JournalId): Promise<void> {
+  const here = await readSetting('journal')
+  if (here !== undefined && here.id !== journal) throw new OtherJournal('The receiver keeps another history now.')
+}
+
+/** The bytes of those that are not here. One at a time: they are large, and each may come from a slow line. */
+async function missingPictures(client: Client, ids: readonly PictureId[]): Promise<Map<string, Picture>> {
+  const found = new Map<string, Picture>()
+  for (const id of ids) {
+    if ((await database.pictures.get(id)) !== undefined) continue
+    try {
+      found.set(id, await client.picture(id))
+    } catch (error) {
+      // Without its bytes the form still opens, and the checkup says what is missing.
+      if (!(error instanceof ReceiverProblem && error.status === 404)) throw error
+    }
+  }
+  return found
+}
+
+/** Far below the receiver's limit for one request; a form with its draft is some 10 KB. */
+const SENT_AT_ONCE_BYTES = 500_000
+const SENT_AT_ONCE = 100
+
+/**
+ * Sends what was changed here, and no more than that: each object once, pictures by themselves. Each is answered by
+ * itself; what is refused or contradicts stops none of the others.
+ *
+ * @param onProgress told the share that is sent, 0 to 1
+ */
+export async function sendChanges(client: Client, onProgress: (share: number) => void = () => {}, signal?: AbortSignal): Promise<void> {
+  const waiting = await waitingChanges()
+  let sent = 0
+  for (const batch of batchesOf(waiting)) {
+    if (signal?.aborted) return
+    for (const { kind, key } of batch) {
+      const picture = kind === 'picture' ? await database.pictures.get(key as PictureId) : undefined
+      if (picture !== undefined) await client.sendPicture(picture)
+    }
+    const { outcomes } = await client.sendChanges(batch)
+    await takeOutcomes(batch, outcomes)
+    sent += batch.length
+    onProgress(sent / waiting.length)
+  }
+}
+
+function* batchesOf(changes: readonly WaitingChange[]): Generator<WaitingChange[]> {
+  let batch: WaitingChange[] = []
+  let bytes = 0
+  for (const change of changes) {
+    const size = JSON.stringify(change).length
+    if (batch.length > 0 && (batch.length >= SENT_AT_ONCE || bytes + size > SENT_AT_ONCE_BYTES)) {
+      yield batch
+      ;[batch, bytes] = [[], 0]
+    }
+    batch.push(change)
+    bytes += size
+  }
+  if (batch.length > 0) yield batch
+}
+
+async function takeOutcomes(sent: readonly WaitingChange[], outcomes: readonly ChangeOutcome[]): Promise<void> {
+  await database.transaction('rw', objectTables(), async () => {
+    for (const [at, outcome] of outcomes.entries()) {
+      const { kind, key, body } = sent[at]!
+      const id = syncedId(kind, key)
+      const known = await database.synced.get(id)
+      if (outcome.ok) await database.synced.put({ id, kind, key, revision: outcome.revision, body: isImmutable(kind) ? null : body })
+      else if ('conflict' in outcome) await takeObject({ kind, key, revision: outcome.conflict.revision, body: outcome.conflict.body as never })
+      else await database.synced.put({ ...(known ?? { id, kind, key, revision: 0, body: null }), refusal: { body, message: outcome.problem.message } } satisfies Synced)
+    }
+  })
+}
+
+/**
+ * Publishes a form's draft as its next version, after everything that it refers to. Resolves with the version once the
+ * receiver has it; the number is another one where another browser published meanwhile.
+ *
+ * @throws Error with words for the owner; Unreachable
+ */
+export async function publishForm(client: Client, form: Version['form'], publishedAt: string): Promise<Version> {
+  const { journal } = await client.describe()
+  await ownJournal(journal)
+  await pullObjects(client)
+  await sendChanges(client)
+  for (let tries = 0; ; tries++) {
+    const draft = await database.forms.get(form)
+    if (draft === undefined) throw new Error('This form does not exist any more.')
+    await refuseUnsent(form, draft.list)
+    const number = Math.max(0, ...(await database.versions.where('form').equals(form).toArray()).map((version) => version.number)) + 1
+    const version: Version = { form, number, list: draft.list, content: draft.draft, publishedAt }
+    const key = keyOf('version', version)
+    const [outcome] = (await client.sendChanges([{ kind: 'version', key, base: 0, body: version }])).outcomes
+    if (outcome?.ok) {
+      await database.transaction('rw', database.versions, database.synced, async () => {
+        await database.versions.put(version)
+        await database.synced.put({ id: syncedId('version', key), kind: 'version', key, revision: outcome.revision, body: null })
+      })
+      return version
+    }
+    const problem = outcome !== undefined && 'problem' in outcome ? outcome.problem : null
+    if (problem?.code !== 'version-taken' || tries >= 5) throw new Error(problem?.message ?? 'the receiver did not take it')
+    // Another browser has published meanwhile. Its version is taken in; this draft becomes the one after.
+    await pullObjects(client)
+  }
+}
+
+/** What visitors will see has to be what the owner sees: nothing around the form may still be undecided or refused. */
+async function refuseUnsent(form: string, list: string): Promise<void> {
+  const around = await database.synced.bulkGet([syncedId('form', form), syncedId('list', list)])
+  if (around.some((one) => one?.conflict !== undefined)) throw new Error('it was changed in another browser as well: choose first which change goes on')
+  const refused = around.find((one) => one?.refusal !== undefined)?.refusal
+  if (refused !== undefined) throw new Error(refused.message)
+}
+
+/** Forgets which objects the receiver knows, so that all of them are compared with what it has. */
+export async function compareAnew(): Promise<void> {
+  await writeSetting('objects', { cursor: 0, mark: '' })
+}

@@ -1,0 +1,117 @@
+import { type Entry, idOf } from '#core/journal'
+import { database, emptyDatabase, readSetting, writeSetting } from '../db'
+import { objectTables } from '../db/objects'
+import { compareAnew, sendChanges } from './changes'
+import { type Client, clientFor, type Pairing } from './client'
+
+const BATCH = 500
+
+/** Told how far it is, 0 to 1. */
+export type Progress = (share: number) => void
+
+/** Entries from here, in batches. */
+async function* entriesHere(after: number): AsyncGenerator<Entry[]> {
+  for (let from = after; ; ) {
+    const batch = await database.entries.where('n').above(from).limit(BATCH).toArray()
+    if (batch.length === 0) return
+    yield batch
+    from = batch.at(-1)!.n
+  }
+}
+
+/** Fills a new receiver with everything that the owner made and all that happened, from here. Can be stopped, and goes on where it was. */
+export async function refillReceiver(pairing: Pairing, onProgress: Progress, signal: AbortSignal): Promise<void> {
+  const client = clientFor(pairing)
+  await forgetSynced()
+  const journal = await readSetting('journal')
+  // From here on it is this workshop's receiver, so that a filling that was stopped can go on.
+  if (journal !== undefined) await client.refill(journal.id, [])
+  else await writeSetting('journal', { id: (await client.describe()).journal, cursor: 0, mark: '' })
+  // What the owner makes has to be there first: entries name lists.
+  await sendChanges(client, (share) => onProgress(share / 2), signal)
+  if (journal === undefined || signal.aborted) return
+  for await (const batch of entriesHere((await client.describe()).latest)) {
+    if (signal.aborted) return
+    const { latest } = await client.refill(journal.id, batch)
+    onProgress(0.5 + latest / journal.cursor / 2)
+  }
+  // The cursors are the new receiver's from here on.
+  await compareAnew()
+}
+
+/**
+ * Gives a receiver that was put back to an older copy of itself what it has lost since, from here: entries after the
+ * last one that both have, and every object that is newer here. What it took in since it was put back stays.
+ */
+export async function bringUpToDate(pairing: Pairing, onProgress: Progress, signal: AbortSignal): Promise<void> {
+  const client = clientFor(pairing)
+  // First the objects: entries name lists. What differs goes from here to there.
+  await adoptRevisions(client)
+  await sendChanges(client, (share) => onProgress(share / 2), signal)
+  const common = await lastCommonEntry(client)
+  const total = Math.max(1, ((await readSetting('journal'))?.cursor ?? 0) - common)
+  let done = 0
+  for await (const batch of entriesHere(common)) {
+    if (signal.aborted) return
+    await client.recover(common, batch)
+    done += batch.length
+    onProgress(0.5 + done / total / 2)
+  }
+  await pullAnew()
+}
+
+/** Takes over what the receiver holds, whatever is here. */
+export async function takeReceiversHistory(): Promise<void> {
+  await emptyDatabase()
+}
+
+/** Number of the last entry that is the same here and there. Histories part once, so halving finds it. */
+async function lastCommonEntry(client: Client): Promise<number> {
+  const { latest } = await client.describe()
+  let [same, other] = [0, Math.min(latest, (await readSetting('journal'))?.cursor ?? 0) + 1]
+  while (other - same > 1) {
+    const middle = Math.floor((same + other) / 2)
+    const [there] = (await client.entriesAfter(middle - 1, null, 1)).entries
+    const here = await database.entries.get(middle)
+    if (there !== undefined && here !== undefined && idOf(there) === idOf(here)) same = middle
+    else other = middle
+  }
+  return same
+}
+
+/** Takes every object's revision from the receiver and leaves what is here as it is: it differs, so it is sent. */
+async function adoptRevisions(client: Client): Promise<void> {
+  const known = new Set<string>()
+  for (let cursor = 0, mark = ''; ; ) {
+    const page = await client.objectsAfter(cursor, mark)
+    await database.transaction('rw', objectTables(), async () => {
+      for (const { kind, key, revision, body } of page.objects) {
+        const id = `${kind} ${key}`
+        known.add(id)
+        // What was never here is somebody else's, made since: it is pulled.
+        if ((await database.synced.get(id)) !== undefined) await database.synced.put({ id, kind, key, revision, body: kind === 'version' || kind === 'picture' ? null : body })
+      }
+    })
+    ;[cursor, mark] = [page.cursor, page.mark]
+    if (page.cursor >= page.latest) break
+  }
+  const lost = (await database.synced.toCollection().primaryKeys()).filter((id) => !known.has(id))
+  await database.synced.bulkDelete(lost)
+  await compareAnew()
+}
+
+async function forgetSynced(): Promise<void> {
+  await database.synced.clear()
+  await compareAnew()
+}
+
+/** The receiver has given new numbers, so all entries come from there again. */
+async function pullAnew(): Promise<void> {
+  await database.transaction('rw', database.entries, database.members, database.settings, async () => {
+    const journal = await readSetting('journal')
+    await database.entries.clear()
+    await database.members.clear()
+    if (journal !== undefined) await writeSetting('journal', { ...journal, cursor: 0, mark: '' })
+  })
+}
+

@@ -1,0 +1,5 @@
+export { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
+export { publishForm } from './changes'
+export { bringUpToDate, refillReceiver, takeReceiversHistory } from './filling'
+export { type PairingOffer, pairFromAddress } from './pairing'
+export { holdSync, sendNow, touches } from './sync'

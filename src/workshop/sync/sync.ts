@@ -1,0 +1,197 @@
+import Dexie, { type ObservabilitySet } from 'dexie'
+import { useDebounceFn } from '@vueuse/core'
+import { database, OtherJournal, queuedCommands, readSetting, settleCommands, type SyncState, takeEntries, writeSetting } from '../db'
+import { now } from '../moment'
+import { ownJournal, pullObjects, sendChanges } from './changes'
+import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
+
+const FIRST_RETRY_MS = 1_000
+const LONGEST_RETRY_MS = 15_000
+/** After the last change to what the owner makes: typing is sent when the hands rest, not at each key. */
+const REST_MS = 700
+
+/**
+ * Keeps this browser and the receiver in step: pulls the journal and what other browsers made, sends changes and queued
+ * commands, listens for news. One tab of all that are open does it, as long as it lives (Web Locks); the others see the
+ * database change.
+ */
+export function holdSync(pairing: Pairing): { stop(): void } {
+  const ended = new AbortController()
+  void navigator.locks
+    .request('askbox-sync', { signal: ended.signal }, () => syncUntil(ended.signal, clientFor(pairing)))
+    .catch((error: unknown) => {
+      // Ended while waiting for another tab to let go. Anything else is news.
+      if (!ended.signal.aborted) throw error
+    })
+  return { stop: () => ended.abort() }
+}
+
+async function syncUntil(ended: AbortSignal, client: Client): Promise<void> {
+  let wait = FIRST_RETRY_MS
+  while (!ended.aborted) {
+    const round = new AbortController()
+    const stopRound = () => round.abort()
+    ended.addEventListener('abort', stopRound)
+    try {
+      await syncOnce(client, round.signal, () => (wait = FIRST_RETRY_MS))
+    } catch (error) {
+      // The browser's own database may be what fails, and then cannot keep the state either.
+      if (!ended.aborted) await keepState(await stateAfter(error, client)).catch(() => {})
+    } finally {
+      round.abort()
+      ended.removeEventListener('abort', stopRound)
+    }
+    await pause(wait, ended)
+    wait = Math.min(wait * 2, LONGEST_RETRY_MS)
+  }
+}
+
+/** Connects, catches up, and stays until the connection breaks. */
+async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => void): Promise<void> {
+  // A file that is being opened is not whole yet.
+  if ((await readSetting('opening')) !== undefined) return
+  const { journal, latest, latestChange, publicUrl } = await client.describe()
+  await writeSetting('publicUrl', publicUrl)
+  const here = await readSetting('journal')
+  if (here === undefined || here.id !== journal) {
+    if (!(await isBlank())) {
+      await keepState(latest === 0 && latestChange === 0 ? { state: 'empty-receiver', missing: here?.cursor ?? 0 } : { state: 'other-journal', entries: latest })
+      return
+    }
+    await writeSetting('journal', { id: journal, cursor: 0, mark: '' })
+    await writeSetting('objects', { cursor: 0, mark: '' })
+  }
+  await pullObjects(client)
+  await pullJournal(client)
+  await sendChanges(client)
+  await sendCommands(client)
+  await keepState({ state: (await readSetting('unknownEntries')) === undefined ? 'linked' : 'reload-needed' })
+  onLinked()
+  await keepInStep(client, signal)
+}
+
+/** Whether there is nothing here that any receiver could lack: then this workshop belongs to whichever it meets. */
+async function isBlank(): Promise<boolean> {
+  const { entries, commands, sites, lists, forms, themes, spots } = database
+  const counts = await Promise.all([entries, commands, sites, lists, forms, themes, spots].map((table) => table.count()))
+  return counts.every((count) => count === 0)
+}
+
+/** Pulls at each news and sends at each change, one after the other, until the stream breaks. */
+async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
+  let working: Promise<void> = Promise.resolve()
+  let fail: (error: unknown) => void = () => {}
+  const failed = new Promise<never>((_, reject) => (fail = reject))
+  const next = (work: () => Promise<void>) => {
+    working = working.then(() => (signal.aborted ? undefined : work())).catch(fail)
+  }
+  const sendWhenAtRest = useDebounceFn(() => next(() => sendChanges(client)), REST_MS, { maxWait: 5 * REST_MS })
+  const onChange = (parts: ObservabilitySet) => {
+    if (touches(parts, ['commands'])) next(() => sendCommands(client))
+    if (touches(parts, CHANGING)) void sendWhenAtRest()
+  }
+  Dexie.on('storagemutated', onChange)
+  const pull = async () => {
+    await pullObjects(client)
+    await pullJournal(client)
+    if ((await readSetting('unknownEntries')) !== undefined) await keepState({ state: 'reload-needed' })
+  }
+  try {
+    // What was changed between the first sending and now.
+    next(() => sendChanges(client))
+    next(() => sendCommands(client))
+    await Promise.race([client.listen(() => next(pull), signal), failed])
+  } finally {
+    Dexie.on.storagemutated.unsubscribe(onChange)
+    await working
+  }
+}
+
+const CHANGING = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'settings', 'synced']
+
+/** Whether what was written, here or in another tab, is in one of these tables. */
+export function touches(parts: ObservabilitySet, tables: readonly string[]): boolean {
+  return Object.keys(parts).some((part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)))
+}
+
+async function pullJournal(client: Client): Promise<void> {
+  for (;;) {
+    const { cursor, mark } = (await readSetting('journal')) ?? { cursor: 0, mark: '' }
+    const page = await client.entriesAfter(cursor, mark)
+    if ((await takeEntries(page.journal, page.entries, page.mark)) >= page.latest || page.entries.length === 0) return
+  }
+}
+
+const COMMANDS_AT_ONCE = 500
+
+/** Sends what is queued, in its order. A command leaves the queue only when its outcome is here, so none is lost in between. */
+async function sendCommands(client: Client): Promise<void> {
+  for (;;) {
+    const journal = (await readSetting('journal'))?.id ?? null
+    const waiting = await database.transaction('rw', database.commands, async () => {
+      const queued = await queuedCommands()
+      const foreign = queued.filter((one) => one.journal !== null && one.journal !== journal)
+      await database.commands.bulkPut(foreign.map((one) => ({ ...one, refusal: { code: 'other-receiver' as const, message: 'This change was made for another receiver, so it was not sent to this one.' } })))
+      const own = queued.filter((one) => !foreign.includes(one)).slice(0, COMMANDS_AT_ONCE)
+      await database.commands.bulkPut(own.filter(({ sentAt }) => sentAt === undefined).map((one) => ({ ...one, sentAt: now() })))
+      return own
+    })
+    if (waiting.length === 0) return
+    // A member cannot be added to a list that the receiver does not know of yet.
+    await sendChanges(client)
+    const { outcomes } = await client.sendCommands(waiting.map(({ command }) => command))
+    await pullJournal(client)
+    await settleCommands(outcomes)
+    if (outcomes.length === 0) return
+  }
+}
+
+async function keepState(state: SyncState): Promise<void> {
+  await writeSetting('sync', state)
+}
+
+async function stateAfter(error: unknown, client: Client): Promise<SyncState> {
+  if (error instanceof ReceiverProblem && error.status === 401) return { state: 'key-refused' }
+  const isOtherHistory = error instanceof OtherJournal || (error instanceof ReceiverProblem && error.code === OTHER_HISTORY)
+  if (isOtherHistory) {
+    const there = await client.describe().catch(() => null)
+    const here = await readSetting('journal')
+    if (there !== null && here !== undefined) return there.journal === here.id ? { state: 'older-receiver', entries: there.latest } : { state: 'other-journal', entries: there.latest }
+  }
+  const reason = error instanceof Unreachable ? 'no answer' : error instanceof Error ? error.message : 'unknown'
+  return { state: 'offline', reason }
+}
+
+const OTHER_HISTORY = 'other-history'
+
+/**
+ * Sends now what was changed here, without waiting for the hands to rest.
+ *
+ * @returns whether the receiver has taken it in; false while there is no way to it
+ */
+export async function sendNow(pairing: Pairing): Promise<boolean> {
+  const client = clientFor(pairing)
+  try {
+    const { journal } = await client.describe()
+    await ownJournal(journal)
+    await sendChanges(client)
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** Waits, but no longer than until the browser says that it is online again. */
+function pause(ms: number, ended: AbortSignal): Promise<void> {
+  return new Promise((resolve) => {
+    const done = () => {
+      clearTimeout(timer)
+      removeEventListener('online', done)
+      ended.removeEventListener('abort', done)
+      resolve()
+    }
+    const timer = setTimeout(done, ms)
+    addEventListener('online', done)
+    ended.addEventListener('abort', done)
+  })
+}

@@ -1,0 +1,185 @@
+import { cpSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import { end, type RunningBox } from '../programs'
+import { expect, test } from './box'
+import { drawer, picture, rewrite } from './form-station'
+
+async function signUp(box: RunningBox, email: string, spot = 'firstfrost'): Promise<number> {
+  const response = await fetch(`${box.workshop}/join/${spot}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+    body: `email=${encodeURIComponent(email)}`,
+  })
+  return response.status
+}
+
+/** Everything that was done here is at the receiver. */
+async function sent(page: Page): Promise<void> {
+  await expect(page.getByRole('link', { name: 'receiver connected', exact: true })).toBeVisible({ timeout: 20_000 })
+}
+
+test('what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both', async ({ workshop, box, browser }) => {
+  const second = await (await browser.newContext()).newPage()
+  await second.goto(box.pairing)
+  await second.getByText('receiver connected').waitFor()
+
+  // A draft that was never published, and two changes to one form in different places.
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your class')
+  await second.goto(`${box.workshop}/forms/schoolsform`)
+  await expect(picture(second).locator('.askbox-heading')).toHaveText('Bring your class')
+  await workshop.context().setOffline(true)
+  await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your whole class')
+  await rewrite(picture(second).locator('.askbox-button'), 'We are coming')
+  await sent(second)
+  await expect(workshop.getByText(/receiver not reached, 1 change to send/)).toBeVisible({ timeout: 20_000 })
+  await workshop.context().setOffline(false)
+  for (const page of [workshop, second]) {
+    await expect(picture(page).locator('.askbox-heading')).toHaveText('Bring your whole class', { timeout: 20_000 })
+    await expect(picture(page).locator('.askbox-button')).toHaveText('We are coming')
+  }
+  // What came from elsewhere is a step like any other.
+  await workshop.getByRole('button', { name: 'Undo' }).click()
+  await expect(picture(second).locator('.askbox-button')).not.toHaveText('We are coming')
+
+  // Retired in one browser, it stays retired whatever the other does.
+  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await workshop.getByRole('button', { name: 'Retire this spot' }).click()
+  await expect(workshop.getByRole('log')).toContainText('takes no more sign-ups')
+  expect(await signUp(box, 'late@mail.example')).toBe(410)
+  await second.goto(`${box.workshop}/lists/membersletter`)
+  await second.getByLabel('Name', { exact: true }).fill('The members’ letter')
+  await second.getByLabel('Name', { exact: true }).blur()
+  await expect(second.getByRole('heading', { name: 'The members’ letter' })).toBeVisible()
+  await sent(second)
+  await second.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await expect(second.getByText('inline · retired')).toBeVisible()
+  expect(await signUp(box, 'late@mail.example')).toBe(410)
+  await workshop.goto(`${box.workshop}/lists`)
+  await expect(workshop.getByRole('link', { name: 'The members’ letter' })).toBeVisible()
+  await second.context().close()
+})
+
+test('what is done without the receiver is told as waiting, and done by itself when it can be', async ({ workshop, box, context }) => {
+  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
+  await context.setOffline(true)
+  await workshop.getByRole('button', { name: 'Retire this spot' }).click()
+  await expect(workshop.getByRole('log')).toContainText('still takes sign-ups until the receiver is told')
+  await expect(workshop.getByText('the receiver does not know of this yet')).toBeVisible()
+  expect(await signUp(box, 'in-between@mail.example')).toBe(200)
+  await context.setOffline(false)
+  await expect(workshop.getByText('the receiver does not know of this yet')).toHaveCount(0, { timeout: 20_000 })
+  expect(await signUp(box, 'too-late@mail.example')).toBe(410)
+})
+
+test('only what changed is sent, and a picture once', async ({ workshop, box }) => {
+  const posts: { path: string; bytes: number }[] = []
+  workshop.on('request', (request) => {
+    if (request.method() !== 'GET') posts.push({ path: new URL(request.url()).pathname.replace(/pictures\/.*/, 'pictures'), bytes: request.postData()?.length ?? 0 })
+  })
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await drawer(workshop, 'Words')
+  await workshop.getByText('Picture', { exact: true }).first().click()
+  const pixel = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==', 'base64')
+  await workshop.locator('input[type=file]').first().setInputFiles({ name: 'pixel.png', mimeType: 'image/png', buffer: pixel })
+  await expect(picture(workshop).locator('.askbox-picture img')).toBeVisible()
+  await sent(workshop)
+  await rewrite(picture(workshop).locator('.askbox-heading'), 'With a picture')
+  await sent(workshop)
+  await expect.poll(() => posts.filter(({ path }) => path === '/api/changes').length).toBeGreaterThan(1)
+  expect(posts.filter(({ path }) => path === '/api/pictures')).toHaveLength(1)
+  // One form with its draft, and never all of the demo's versions.
+  expect(Math.max(...posts.map(({ bytes }) => bytes))).toBeLessThan(40_000)
+})
+
+test('a receiver put back to an older copy is noticed, and gets back from the workshop what it lost', async ({ workshop, box }) => {
+  const copy = `${box.folder}-copy`
+  const database = (folder: string) => join(folder, 'askbox.sqlite')
+  await end(box.receiver)
+  cpSync(database(box.folder), database(copy))
+  await box.restart()
+  await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 30_000 })
+
+  expect(await signUp(box, 'lost-and-found@mail.example')).toBe(200)
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await expect(workshop.getByRole('row', { name: /lost-and-found/ })).toBeVisible()
+  await workshop.getByLabel('Name', { exact: true }).fill('The newer name')
+  await workshop.getByLabel('Name', { exact: true }).blur()
+  await expect(workshop.getByRole('heading', { name: 'The newer name' })).toBeVisible()
+  await sent(workshop)
+
+  await end(box.receiver)
+  rmSync(`${database(box.folder)}-wal`, { force: true })
+  cpSync(database(copy), database(box.folder))
+  await box.restart()
+  // It has gone on from there, so that the cursor alone would tell nothing.
+  for (const name of ['after-one', 'after-two']) expect(await signUp(box, `${name}@mail.example`)).toBe(200)
+  await expect(workshop.getByText('receiver is an older copy')).toBeVisible({ timeout: 30_000 })
+  await workshop.goto(`${box.workshop}/settings`)
+  await workshop.getByRole('button', { name: 'Bring the receiver up to date' }).click()
+  await expect(workshop.getByRole('log')).toContainText('The receiver has everything that is here.', { timeout: 30_000 })
+  await sent(workshop)
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await expect(workshop.getByRole('heading', { name: 'The newer name' })).toBeVisible()
+  for (const name of ['lost-and-found', 'after-one', 'after-two']) await expect(workshop.getByRole('row', { name: new RegExp(name) })).toHaveCount(1)
+  const response = await fetch(`${box.workshop}/api/journal?after=400`, { headers: { Authorization: `Bearer ${box.key}` } })
+  const { entries } = (await response.json()) as { entries: { email?: { compared: string } }[] }
+  expect(entries.filter(({ email }) => email?.compared === 'lost-and-found@mail.example')).toHaveLength(1)
+  rmSync(copy, { recursive: true, force: true })
+})
+
+test('a link with a wrong key takes no pairing away; one with a key that works is asked about', async ({ workshop, box }) => {
+  await workshop.goto('about:blank')
+  await workshop.goto(`${box.workshop}/#key=junk-junk-junk-junk`)
+  await expect(workshop.getByRole('alert')).toContainText('The pairing stays as it was')
+  await expect(workshop).toHaveURL(`${box.workshop}/`)
+  await expect(workshop.getByText('receiver connected')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Understood' }).click()
+  await expect(workshop.getByRole('alert')).toHaveCount(0)
+  await workshop.goto('about:blank')
+  await workshop.goto(box.pairing)
+  await expect(workshop.getByText('receiver connected')).toBeVisible()
+  await expect(workshop.getByRole('alert')).toHaveCount(0)
+})
+
+test('words that the browser refuses to keep stay in hand, are told at once, and are kept when it can', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  const heading = picture(workshop).locator('.askbox-heading')
+  await expect(heading).toBeVisible()
+  await workshop.evaluate(() => {
+    const { put } = IDBObjectStore.prototype
+    Object.assign(window, { letKeep: () => (IDBObjectStore.prototype.put = put) })
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('no room', 'QuotaExceededError')
+    }
+  })
+  await rewrite(heading, 'Not to be lost')
+  await expect(workshop.getByRole('alert').filter({ hasText: 'Not saved' })).toContainText('no room left')
+  await expect(heading).toHaveText('Not to be lost')
+  await workshop.evaluate(() => (window as unknown as { letKeep(): void }).letKeep())
+  await expect(workshop.getByRole('alert').filter({ hasText: 'Not saved' })).toHaveCount(0, { timeout: 15_000 })
+  await workshop.reload()
+  await expect(heading).toHaveText('Not to be lost')
+})
+
+test('a newer version that opens the database in another tab takes nothing away from what is typed here', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  const heading = picture(workshop).locator('.askbox-heading')
+  await expect(heading).toBeVisible()
+  const other = await workshop.context().newPage()
+  await other.goto(`${box.workshop}/health`)
+  await other.evaluate(
+    () =>
+      new Promise<void>((resolve, reject) => {
+        const request = indexedDB.open('ask-box', 10_000)
+        request.onupgradeneeded = () => request.result.createObjectStore('newer')
+        request.onsuccess = () => (request.result.close(), resolve())
+        request.onerror = () => reject(request.error)
+      }),
+  )
+  await rewrite(heading, 'Typed after that')
+  await workshop.reload()
+  await expect(heading).toHaveText('Typed after that')
+})
