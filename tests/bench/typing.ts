@@ -1,6 +1,7 @@
 import { chromium } from '@playwright/test'
-import { type Field, type FieldKind, fieldKinds, type FormContent, newField } from '#core/form'
+import { type Field, type FieldKind, fieldKinds, newField } from '#core/form'
 import { textsOf } from '#core/texts'
+import { changeDraft } from '../api'
 import { chromiumLaunch } from '../chromium'
 import type { RunningBox } from '../programs'
 
@@ -17,7 +18,7 @@ export function twentyFields(): Field[] {
  * pictures and the checkup follow when the hands rest.
  */
 export async function typingTimes(box: RunningBox, keys: number): Promise<number[]> {
-  await publishTwentyFields(box)
+  await giveTwentyFields(box)
   const browser = await chromium.launch(chromiumLaunch)
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
@@ -56,12 +57,6 @@ export async function typingTimes(box: RunningBox, keys: number): Promise<number
   }
 }
 
-export async function publishTwentyFields(box: RunningBox): Promise<void> {
-  const headers = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
-  const published = (await (await fetch(`${box.workshop}/api/published`, { headers })).json()) as { forms: { id: string }[]; versions: { form: string; number: number; content: FormContent }[] }
-  const forms = published.forms.filter(({ id }) => id === 'blogletterform')
-  const [version] = published.versions.filter(({ form }) => form === 'blogletterform')
-  const versions = [{ ...version!, number: version!.number + 1, content: { ...version!.content, fields: twentyFields() } }]
-  const response = await fetch(`${box.workshop}/api/published`, { method: 'PUT', headers, body: JSON.stringify({ sites: [], lists: [], forms, versions, spots: [], pictures: [] }) })
-  if (!response.ok) throw new Error(`Not published: ${await response.text()}`)
+export function giveTwentyFields(box: RunningBox): Promise<void> {
+  return changeDraft(box, 'blogletterform', (content) => ({ ...content, fields: twentyFields() }))
 }

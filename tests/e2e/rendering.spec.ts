@@ -5,6 +5,7 @@ import { bullets, richText } from '#core/text'
 import { directionOf, languages, textsOf } from '#core/texts'
 import { landingPage, meddlesomeStyles, type PlacedForm, renderForm, toHtml } from '#core/render'
 import { violationsOn } from './axe'
+import { publishNext } from '../api'
 import { expect, test } from './box'
 
 const placed = (content: FormContent, spot: string): PlacedForm => ({ content, form: 'someform' as FormId, version: 1, spot: spot as SpotId, receiver: 'https://forms.example' })
@@ -72,14 +73,7 @@ test.describe('several steps and conditions', () => {
   ] as Field[]
 
   async function publish(box: { workshop: string; key: string }): Promise<string> {
-    const api = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
-    const published = (await (await fetch(`${box.workshop}/api/published`, { headers: api })).json()) as { forms: object[]; versions: { form: string; number: number; content: FormContent }[] }
-    const form = published.forms.find((one) => (one as { id: string }).id === 'starchartform')
-    const version = published.versions.find((one) => one.form === 'starchartform')!
-    const number = Math.max(...published.versions.filter((one) => one.form === 'starchartform').map((one) => one.number)) + 1
-    const content = { ...version.content, fields }
-    const body = JSON.stringify({ sites: [], lists: [], forms: [form], versions: [{ ...version, number, content }], spots: [], pictures: [] })
-    expect((await fetch(`${box.workshop}/api/published`, { method: 'PUT', headers: api, body })).status).toBe(200)
+    await publishNext(box, 'starchartform', (content) => ({ ...content, fields }))
     return `${box.workshop}/page/starchart`
   }
 

@@ -1,6 +1,7 @@
-import { generate, parse, type Atrule, type CssNode, type Rule } from 'css-tree'
+import { generate, type Atrule, type CssNode, type Rule } from 'css-tree'
 import { type CustomRule, customRuleSchema, readSelector, withinForm } from '#core/look'
 import { atTopLevel } from './commas'
+import { parseSheet } from './parse'
 
 export interface CustomCssReading {
   rules: CustomRule[]
@@ -28,7 +29,7 @@ export function readCustomCss(typed: string): CustomCssReading {
   const reading: CustomCssReading = { rules: [], leftOut: [] }
   let sheet: CssNode
   try {
-    sheet = parse(typed, { parseValue: false, parseCustomProperty: false, onParseError: (error) => reading.leftOut.push(`Line ${error.line}: ${error.message}`) })
+    sheet = parseSheet(typed, { parseValue: false, parseCustomProperty: false, onParseError: (error) => reading.leftOut.push(`Line ${error.line}: ${error.message}`) })
   } catch (error) {
     return { rules: [], leftOut: [error instanceof Error ? error.message : 'This could not be read.'] }
   }

@@ -1,7 +1,8 @@
-import { generate, parse as parseCss, walk, type CssNode } from 'css-tree'
+import { generate, walk, type CssNode } from 'css-tree'
 import { formatHex, interpolate, parse as parseColour, type Color } from 'culori'
 import { contrast, mix, oklchOf, type Palette, textOn } from '#core/look'
 import { atTopLevel } from './commas'
+import { parseSheet } from './parse'
 
 export interface FoundColour {
   colour: string
@@ -63,7 +64,7 @@ function styleSheetIn(pasted: string): string {
 }
 
 function usesIn(css: string): Use[] {
-  const sheet = parseCss(css, { parseCustomProperty: true, onParseError: () => {} })
+  const sheet = parseSheet(css, { parseCustomProperty: true, onParseError: () => {} })
   const properties = new Map<string, CssNode>()
   const declared: { selector: string; property: string; value: CssNode }[] = []
   walk(sheet, {
@@ -104,7 +105,7 @@ function resolve(value: CssNode, properties: ReadonlyMap<string, CssNode>, withi
     rest = rest.slice(end + 1)
   }
   try {
-    const parsed = parseCss(changed, { context: 'value' })
+    const parsed = parseSheet(changed, { context: 'value' })
     return fallbackNeedsWork(parsed) && changed !== text ? resolve(parsed, properties, [...within, '']) : parsed
   } catch {
     return value
