@@ -43,7 +43,7 @@ const paths: Path[] = [
   {
     method: 'get',
     path: '/api/journal',
-    summary: 'Journal entries after a cursor, oldest first, at most 1000.',
+    summary: 'Journal entries after a cursor, oldest first, at most 5000.',
     query: { ...after, limit: 'At most this many.' },
     answer: z.object({ journal: journalIdSchema, entries: z.array(entrySchema), ...page }),
   },

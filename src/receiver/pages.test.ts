@@ -51,6 +51,10 @@ test('a landing page is sandboxed, may run our script and its video’s host, an
   expect(policy).toContain('sandbox allow-forms')
   expect(policy).toContain('allow-scripts')
   expect(policy).not.toContain('allow-same-origin')
+  expect(policy).toContain("frame-ancestors 'none'")
+  // An answer may come in a frame: some builders put pasted code into one.
+  const answer = await app.request(`/answer/${spot.id}/joined`)
+  expect(answer.headers.get('Content-Security-Policy')).not.toContain('frame-ancestors')
   expect(policy).toContain("script-src 'self' http://localhost:4310;")
   expect(policy).toContain('frame-src https://video.example;')
   expect(response.headers.get('Set-Cookie')).toBeNull()

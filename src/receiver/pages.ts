@@ -8,6 +8,11 @@ export interface PageFreedoms {
   frames?: string[]
   /** Whether our own script may run on it. */
   withScript?: boolean
+  /**
+   * Whether it may stand in a frame. What answers a form may: some builders put pasted code into a frame, and the answer
+   * comes there. A page that is opened by its address may not.
+   */
+  inFrames?: boolean
 }
 
 /**
@@ -23,7 +28,7 @@ export function sendPage(
   html: string,
   status: ContentfulStatusCode = 200,
   headers: Record<string, string> = {},
-  { formTargets = [], frames = [], withScript = false }: PageFreedoms = {},
+  { formTargets = [], frames = [], withScript = false, inFrames = true }: PageFreedoms = {},
 ): Response {
   return c.body(html, status, {
     'Content-Type': 'text/html; charset=utf-8',
@@ -35,6 +40,7 @@ export function sendPage(
       `font-src 'self' ${ownOrigin}`,
       ...(withScript ? [`script-src 'self' ${ownOrigin}`, `connect-src 'self' ${ownOrigin}`] : []),
       ...(frames.length > 0 ? [`frame-src ${frames.join(' ')}`] : []),
+      ...(inFrames ? [] : ["frame-ancestors 'none'"]),
       "base-uri 'none'",
       `form-action ${["'self'", ...formTargets].join(' ')}`,
     ].join('; '),

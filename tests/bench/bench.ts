@@ -8,6 +8,7 @@ import type { SpotId } from '#core/ids'
 import { shapes, startContent } from '#core/form'
 import { renderForm, toHtml } from '#core/render'
 import { version } from '../tables/samples'
+import { measureCrowd } from './crowd'
 import { load } from './load'
 import { twentyFields, typingTimes } from './typing'
 import { end, startBox } from '../programs'
@@ -57,6 +58,11 @@ try {
 } finally {
   await calmBox.stop()
 }
+
+const CROWD = 100_000
+const crowd = await measureCrowd(CROWD)
+console.log(`with ${CROWD} members, in Chromium: first pull ${Math.round(crowd.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(crowd.desk)} ms and a list in ${Math.round(crowd.list)} ms (aim 1000)`)
+console.log(`  a key of a search: 95 in 100 within ${Math.round(crowd.search[Math.floor(crowd.search.length * 0.95)]!)} ms (aim 100); a sign-up seen in the open list after ${Math.round(crowd.arrival)} ms, a saved edit after ${Math.round(crowd.edit)} ms (aim 200)`)
 
 const twenty = { content: { ...version.content, fields: twentyFields() }, form: version.form, version: 1, spot: 'benchspot' as SpotId, receiver: 'https://forms.example' }
 for (let warm = 0; warm < 200; warm++) toHtml(renderForm(twenty))

@@ -213,7 +213,7 @@ test('duplicated, archived, deleted, and brought back', async ({ workshop, box, 
   expect((await post()).status()).toBe(410)
   await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
   await expect(workshop.getByRole('link', { name: 'Observatory site, inline: School visits', exact: true })).toBeVisible()
-  expect((await post()).status()).toBe(200)
+  await expect.poll(async () => (await post()).status()).toBe(200)
 })
 
 test('colours are taken from the site’s own style sheet', async ({ workshop, box }) => {

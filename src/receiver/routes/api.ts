@@ -14,7 +14,8 @@ import type { Settings } from '../settings'
 
 /** How often a quiet stream shows that it is alive. Proxies often cut connections after 60 s of silence. */
 const HEARTBEAT_MS = 20_000
-const MAX_ENTRIES = 1000
+/** Some 2 MB: a first pull of a long journal is bound by how fast a browser writes, and few large writes are faster. */
+const MAX_ENTRIES = 5000
 /** Forms with their drafts are the largest: some 10 KB each. */
 const MAX_OBJECTS = 200
 

@@ -30,14 +30,15 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
 
   routes.get('/page/:spot', (c) => {
     const placed = found(c.req.param('spot'))
-    if (placed === null) return sendPage(c, settings.publicUrl, noticePage('Nothing here', 'There is no such page. The address may be incomplete.'), 404)
+    if (placed === null) return sendPage(c, settings.publicUrl, noticePage('Nothing here', 'There is no such page. The address may be incomplete.'), 404, {}, { inFrames: false })
     const { spot, version } = placed
-    if (spot.state === 'retired') return sendPage(c, settings.publicUrl, noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'), 410)
+    if (spot.state === 'retired') return sendPage(c, settings.publicUrl, noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'), 410, {}, { inFrames: false })
     const form = { content: version.content, form: version.form, version: version.number, spot: spot.id, receiver: settings.publicUrl }
     return sendPage(c, settings.publicUrl, landingPage(form, fromAddress(c, version.content)), 200, {}, {
       formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
       frames: framesOf(version.content),
       withScript: true,
+      inFrames: false,
     })
   })
 

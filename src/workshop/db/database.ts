@@ -127,8 +127,8 @@ class WorkshopDatabase extends Dexie {
         synced: 'id, isConflict',
         measures: 'form',
         commands: 'id, order',
-        entries: 'n, [form+n], [form+verdict+n], [kind+n], member',
-        members: 'id, [list+joinedAt], [list+email.compared]',
+        entries: 'n, [form+verdict+n], member',
+        members: 'id, [list+status+joinedAt], revision',
       })
       .upgrade(async (transaction) => {
         const settings = transaction.table('settings')

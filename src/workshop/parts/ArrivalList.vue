@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Arrival, Verdict } from '#core/journal'
-import { useLive } from '../db'
-import { newestArrivals } from '../stores/people'
+import type { Verdict } from '#core/journal'
+import { useArrivals } from '../stores/arrivals'
 import { useWorkspace } from '../stores/workspace'
 import { shownMoment } from './moments'
 
@@ -10,7 +10,8 @@ import { shownMoment } from './moments'
 const { count } = defineProps<{ count: number }>()
 
 const workspace = useWorkspace()
-const arrivals = useLive(() => newestArrivals(count), null as Arrival[] | null)
+const store = useArrivals()
+const arrivals = computed(() => store.newest?.slice(0, count))
 const verdicts: Record<Verdict, string> = { joined: 'joined', 'already-on-list': 'already on the list', bot: 'bot, kept out' }
 </script>
 

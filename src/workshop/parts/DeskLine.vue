@@ -3,10 +3,8 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
 import { signalWords } from '#core/line'
-import type { Arrival } from '#core/journal'
-import { useLive } from '../db'
 import { useLine } from '../stores/line'
-import { arrivalsSince } from '../stores/people'
+import { useArrivals } from '../stores/arrivals'
 import { useWorkspace } from '../stores/workspace'
 import SignalArm from './SignalArm.vue'
 import { stationNames } from './stations'
@@ -14,11 +12,10 @@ import { stationNames } from './stations'
 /** One form on the Desk: its name, and its line as five signals on a track. */
 const { form } = defineProps<{ form: Form }>()
 
-const WEEK_MS = 7 * 86_400_000
 const workspace = useWorkspace()
 const line = useLine(() => form.id)
-const week = useLive(() => arrivalsSince(form.id, new Date(Date.now() - WEEK_MS).toISOString()), [] as Arrival[], [() => form.id])
-const joined = computed(() => week.value.filter(({ verdict }) => verdict === 'joined').length)
+const arrivals = useArrivals()
+const joined = computed(() => arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined').length)
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 const version = computed(() => workspace.latestVersion(form.id)?.number)
 </script>

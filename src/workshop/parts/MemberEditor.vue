@@ -5,13 +5,14 @@ import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
 import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
 import { queueCommand, useLive } from '../db'
-import { consentsOf, type GivenConsent, memberWithAddress, newMemberId, type ShownMember } from '../stores/people'
+import { consentsOf, type GivenConsent, newMemberId, type ShownMember, useMembers } from '../stores/members'
 import { shownMoment } from './moments'
 
 /** Adds somebody by hand, or changes what is kept of a member. */
 const { list, member } = defineProps<{ list: List; member: ShownMember | null }>()
 const emit = defineEmits<{ close: [] }>()
 
+const members = useMembers()
 const dialog = useTemplateRef('dialog')
 const email = ref(member?.email.typed ?? '')
 // Each column has a value of its own here, whatever it is named.
@@ -27,7 +28,7 @@ async function save(): Promise<void> {
     problem.value = parsed.problem.message
     return
   }
-  const holder = await memberWithAddress(list.id, parsed.email.compared)
+  const holder = await members.withAddress(list.id, parsed.email.compared)
   if (holder !== null && holder.id !== member?.id) {
     problem.value = `${holder.email.typed} is in this list already (${holder.status}).`
     return

@@ -2,13 +2,13 @@
 import { Pencil, Trash2 } from '@lucide/vue'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
-import { columnsOf, memberStatuses, type List, type MemberStatus, valueOf } from '#core/list'
+import { columnsOf, memberStatuses, type List, type Member, type MemberStatus, valueOf } from '#core/list'
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
 import { spotKinds } from '#core/spot'
-import { queueCommand, takeBackRemoval, useLive } from '../db'
+import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive } from '../db'
 import { useNotices } from '../stores/notices'
-import { membersOf, type ShownMember } from '../stores/people'
+import { countsOf, newestMembers, type ShownMember, useMembers } from '../stores/members'
 import { useWorkspace } from '../stores/workspace'
 import MemberEditor from './MemberEditor.vue'
 import { shownMoment, shownPage } from './moments'
@@ -19,7 +19,12 @@ const { list, form } = defineProps<{ list: List; form?: FormId }>()
 const STEP = 50
 const workspace = useWorkspace()
 const notices = useNotices()
-const members = useLive(() => membersOf(list.id), null as ShownMember[] | null, [() => list.id])
+const members = useMembers()
+void members.load()
+const queued = useLive(async () => (await queuedCommands()).filter(({ command }) => command.list === list.id), [] as QueuedCommand[], [() => list.id])
+/** What is shown until everybody is here. */
+const first = useLive(() => (form === undefined ? newestMembers(list.id, STEP) : Promise.resolve(null)), null as Member[] | null, [() => list.id])
+const counts = useLive(() => countsOf(list.id), null as Awaited<ReturnType<typeof countsOf>> | null, [() => list.id])
 const search = ref('')
 const status = ref<MemberStatus | 'all'>('all')
 const isOldestFirst = ref(false)
@@ -29,17 +34,15 @@ watch([search, status, () => list.id], () => (shownCount.value = STEP))
 
 const statusNames: Record<MemberStatus, string> = { waiting: 'waiting', confirmed: 'on the list', left: 'left', removed: 'removed', bounced: 'bounced' }
 const columns = computed(() => columnsOf(list).slice(1))
-const hasTags = computed(() => (members.value ?? []).some(({ tags }) => tags !== undefined && tags.length > 0))
-const found = computed(() => {
-  const wanted = search.value.trim().toLowerCase()
-  const all = (members.value ?? []).filter(
-    (member) =>
-      (form === undefined || member.from?.form === form) &&
-      (status.value === 'all' || member.status === status.value) &&
-      (wanted === '' || [member.email.typed, member.email.compared, ...Object.values(member.values), ...(member.tags ?? [])].some((text) => text.toLowerCase().includes(wanted))),
-  )
-  return isOldestFirst.value ? all.reverse() : all
+const hasTags = computed(() => shown.value.some(({ tags }) => tags !== undefined && tags.length > 0))
+const isWhole = computed(() => search.value.trim() === '' && status.value === 'all' && form === undefined)
+const found = computed((): Member[] | null => {
+  if (!members.isReady) return isWhole.value && !isOldestFirst.value ? first.value : null
+  return members.find({ list: list.id, form, status: status.value === 'all' ? undefined : status.value, search: search.value, isOldestFirst: isOldestFirst.value }, queued.value)
 })
+/** How many were found; everybody is counted before everybody is here. */
+const count = computed(() => (members.isReady ? (found.value?.length ?? null) : isWhole.value && counts.value !== null ? Object.values(counts.value).reduce((sum, one) => sum + one, 0) : null))
+const shown = computed(() => (found.value ?? []).slice(0, shownCount.value).map((member): ShownMember => ({ isPending: false, ...member })))
 
 function whereFrom(member: ShownMember): string {
   if (member.from === null) return 'added by hand'
@@ -73,13 +76,13 @@ async function restore(member: ShownMember): Promise<void> {
           <option v-for="one in memberStatuses" :key="one" :value="one">{{ statusNames[one] }}</option>
         </select>
       </label>
-      <span class="quiet small" role="status">{{ found.length }} {{ found.length === 1 ? 'person' : 'people' }}</span>
+      <span class="quiet small" role="status">{{ count === null ? '' : count === 1 ? '1 person' : `${count} people` }}</span>
       <slot />
     </div>
-    <p v-if="members !== null && members.length === 0" class="sheet empty">
+    <p v-if="count === 0 && search === '' && status === 'all'" class="sheet empty">
       Nobody is on this list yet. Put a form’s code on a page and sign up yourself: you appear here at once.
     </p>
-    <p v-else-if="members !== null && found.length === 0" class="sheet empty">Nobody matches.</p>
+    <p v-else-if="count === 0" class="sheet empty">Nobody matches.</p>
     <div v-else class="scroll sheet">
       <table class="plain-table">
         <thead>
@@ -97,7 +100,7 @@ async function restore(member: ShownMember): Promise<void> {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="member in found.slice(0, shownCount)" :key="member.id" :class="{ pending: member.isPending }">
+          <tr v-for="member in shown" :key="member.id" :class="{ pending: member.isPending }">
             <td class="email">{{ member.email.typed }}</td>
             <td v-for="column in columns" :key="column.key">{{ valueOf(member, column.key) }}</td>
             <td v-if="hasTags">{{ member.tags?.join(', ') }}</td>
@@ -117,8 +120,8 @@ async function restore(member: ShownMember): Promise<void> {
         </tbody>
       </table>
     </div>
-    <div v-if="found.length > shownCount">
-      <ElButton @click="shownCount += STEP">Show {{ Math.min(STEP, found.length - shownCount) }} more</ElButton>
+    <div v-if="count !== null && count > shownCount">
+      <ElButton @click="shownCount += STEP">Show {{ Math.min(STEP, count - shownCount) }} more</ElButton>
     </div>
     <MemberEditor v-if="edited" :list="list" :member="edited" @close="edited = null" />
   </div>

@@ -6,7 +6,7 @@ import { sameContent, type Form } from '#core/form'
 import { useLive } from '../db'
 import { database } from '../db'
 import { useSubjects } from '../stores/line'
-import { arrivalsSince } from '../stores/people'
+import { type RecentArrival, useArrivals } from '../stores/arrivals'
 import { useReceiver } from '../stores/receiver'
 import { useWorkspace } from '../stores/workspace'
 import { stationNames } from './stations'
@@ -20,19 +20,15 @@ const receiver = useReceiver()
 const subjects = useSubjects()
 const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
-const oldCode = useLive(
-  async () => {
-    const since = new Date(Date.now() - 7 * DAY_MS).toISOString()
-    return Promise.all(
-      workspace.forms.map(async (form) => {
-        const latest = workspace.latestVersion(form.id)?.number ?? 0
-        const count = (await arrivalsSince(form.id, since)).filter(({ version }) => version < latest).length
-        return { form, count }
-      }),
-    )
-  },
-  [] as { form: Form; count: number }[],
-  [() => workspace.forms],
+const arrivals = useArrivals()
+const oldCode = computed(() =>
+  workspace.forms.map((form) => {
+    const latest = workspace.latestVersion(form.id)
+    // Only what came after the newer version and by pasted code: before it there was no newer code, and a landing page is always the newest.
+    const isOld = ({ version, at, spot }: RecentArrival) => latest !== null && version < latest.number && at > latest.publishedAt && workspace.spot(spot)?.kind !== 'landing'
+    const count = arrivals.of(form.id).filter(isOld).length
+    return { form, count }
+  }),
 )
 
 interface Need {

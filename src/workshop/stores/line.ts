@@ -6,7 +6,7 @@ import type { Arrival } from '#core/journal'
 import { lineOf, type StationState } from '#core/line'
 import { useLive } from '../db'
 import { useMeasured } from './measures'
-import { proofOf } from './people'
+import { proofOf } from './arrivals'
 import { useReceiver } from './receiver'
 import { useWorkspace } from './workspace'
 

@@ -67,7 +67,7 @@ export function clientFor({ receiver, key }: Pairing) {
 
   return {
     describe: () => read<{ journal: JournalId; latest: number; latestChange: number; publicUrl: string }>('/receiver'),
-    entriesAfter: (cursor: number, mark: string | null, limit = 1000) => read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
+    entriesAfter: (cursor: number, mark: string | null, limit: number) => read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
     objectsAfter: (cursor: number, mark: string | null) => read<Page & { objects: Kept[] }>(`/objects?${after(cursor, mark)}`),
     sendChanges: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) => read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
     picture: (id: string) => read<Picture>(`/pictures/${id}`),

@@ -114,11 +114,19 @@ export function touches(parts: ObservabilitySet, tables: readonly string[]): boo
   return Object.keys(parts).some((part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)))
 }
 
+const ENTRIES_AT_ONCE = 5_000
+
+/** Pulls what happened since the cursor. While one stretch is written, the next is already on its way. */
 async function pullJournal(client: Client): Promise<void> {
+  const { cursor, mark } = (await readSetting('journal')) ?? { cursor: 0, mark: '' }
+  let page = await client.entriesAfter(cursor, mark, ENTRIES_AT_ONCE)
   for (;;) {
-    const { cursor, mark } = (await readSetting('journal')) ?? { cursor: 0, mark: '' }
-    const page = await client.entriesAfter(cursor, mark)
-    if ((await takeEntries(page.journal, page.entries, page.mark)) >= page.latest || page.entries.length === 0) return
+    const next = page.cursor < page.latest && page.entries.length > 0 ? client.entriesAfter(page.cursor, page.mark, ENTRIES_AT_ONCE) : null
+    // Should writing fail, nobody waits for this one any more.
+    next?.catch(() => {})
+    await takeEntries(page.journal, page.entries, page.mark)
+    if (next === null) return
+    page = await next
   }
 }
 

@@ -15,7 +15,7 @@ import type { Member } from '#core/list'
 import { useLive } from '../db'
 import { useDraft } from '../stores/draft'
 import { useLine } from '../stores/line'
-import { membersOf } from '../stores/people'
+import { newestMembers } from '../stores/members'
 import { useWorkspace } from '../stores/workspace'
 import Nowhere from './Nowhere.vue'
 
@@ -33,7 +33,7 @@ const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
 const line = useLine(id, () => resting.value)
 const newest = useLive(
-  async () => (list.value === null ? [] : (await membersOf(list.value.id)).filter(({ status }) => status === 'confirmed').slice(0, 3)),
+  async () => (list.value === null ? [] : await newestMembers(list.value.id, 3, ['confirmed'])),
   [] as Member[],
   [() => list.value?.id],
 )

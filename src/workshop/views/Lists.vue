@@ -3,23 +3,21 @@ import { Plus } from '@lucide/vue'
 import { ElButton, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { ListId } from '#core/ids'
 import { useLive } from '../db'
-import { membersOf } from '../stores/people'
+import { countsOf } from '../stores/members'
 import { useWorkspace } from '../stores/workspace'
 
 const workspace = useWorkspace()
 const isMaking = ref(false)
 const name = ref('')
 const counts = useLive(
-  async () => Object.fromEntries(await Promise.all(workspace.lists.map(async ({ id }) => [id, await countsOf(id)]))),
+  async () => Object.fromEntries(await Promise.all(workspace.lists.map(async ({ id }) => [id, shown(await countsOf(id))]))),
   {} as Record<string, Record<string, number>>,
   [() => workspace.lists],
 )
 
-async function countsOf(list: ListId): Promise<Record<string, number>> {
-  const members = await membersOf(list)
-  return { on: members.filter(({ status }) => status === 'confirmed').length, gone: members.filter(({ status }) => status !== 'confirmed' && status !== 'waiting').length }
+function shown({ confirmed, left, removed, bounced }: Awaited<ReturnType<typeof countsOf>>): Record<string, number> {
+  return { on: confirmed, gone: left + removed + bounced }
 }
 
 async function make(): Promise<void> {

@@ -44,7 +44,10 @@ async function remove(): Promise<void> {
   await router.push('/')
   const isTold = !wasPublished || (await workspace.tellReceiver())
   const words = !wasPublished ? '' : isTold ? ', and its code takes no more sign-ups' : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
-  notices.done(`“${name}” is deleted${words}. The people in the list stay.`, bringBack)
+  notices.done(`“${name}” is deleted${words}. The people in the list stay.`, async () => {
+    await bringBack()
+    await workspace.tellReceiver()
+  })
 }
 </script>
 

@@ -1,0 +1,120 @@
+import { chromium } from '@playwright/test'
+import type { Entry } from '#core/journal'
+import { chromiumLaunch } from '../chromium'
+import { end, startBox, type RunningBox } from '../programs'
+
+const LIST = 'membersletter'
+const BATCH = 5_000
+
+/** What a workshop with a crowd takes, in milliseconds, and entries a second of the first pull; see `measureCrowd`. */
+export interface CrowdFigures {
+  pulledPerSecond: number
+  desk: number
+  list: number
+  /** Of each key of a search, in order of size. */
+  search: number[]
+  arrival: number
+  edit: number
+}
+
+/** Fills the demo's receiver with sign-ups of `count` people more, over two years up to now. */
+async function addCrowd(box: RunningBox, count: number): Promise<void> {
+  const headers = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
+  const { journal, latest } = (await (await fetch(`${box.workshop}/api/receiver`, { headers })).json()) as { journal: string; latest: number }
+  const start = Date.now() - 2 * 365 * 86_400_000
+  for (let from = 0; from < count; from += BATCH) {
+    const entries = Array.from({ length: Math.min(BATCH, count - from) }, (_, at): Entry => {
+      const number = from + at
+      const typed = `Person.${number.toString(36)}@mail${number % 97}.example`
+      return {
+        n: latest + number + 1,
+        at: new Date(start + (number * 2 * 365 * 86_400_000) / count).toISOString(),
+        kind: 'arrival',
+        id: `arrival${number}` as never,
+        spot: 'firstfrost' as never,
+        form: 'blogletterform' as never,
+        version: 1,
+        list: LIST as never,
+        verdict: 'joined',
+        member: `crowd${number}` as never,
+        email: { typed, compared: typed.toLowerCase() },
+        values: { 'first-name': `Name${number % 500}` },
+        tags: [],
+        consents: [],
+        page: 'https://blog.cloudberryhill.example/posts/first-frost',
+      }
+    })
+    const response = await fetch(`${box.workshop}/api/refill`, { method: 'POST', headers, body: JSON.stringify({ journal, entries }) })
+    if (!response.ok) throw new Error(await response.text())
+  }
+}
+
+/** Opens a workshop on a receiver with a crowd and times what its owner waits for, in Chromium. */
+export async function measureCrowd(count: number): Promise<CrowdFigures> {
+  const box = await startBox()
+  const browser = await chromium.launch(chromiumLaunch)
+  try {
+    await addCrowd(box, count)
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    page.setDefaultTimeout(180_000)
+    const timed = async (work: () => Promise<unknown>) => {
+      const start = performance.now()
+      await work()
+      return performance.now() - start
+    }
+    const pull = await timed(async () => {
+      await page.goto(box.pairing)
+      await page.getByText('receiver connected').waitFor()
+    })
+    const desk = await timed(async () => {
+      await page.goto(box.workshop)
+      await page.getByText('joined in 7 days').first().waitFor()
+      await page.locator('ol li').first().waitFor()
+    })
+    const list = await timed(async () => {
+      await page.goto(`${box.workshop}/lists/${LIST}`)
+      await page.getByRole('row').nth(40).waitFor()
+    })
+    // From here on everybody is in memory.
+    await page.getByRole('status').filter({ hasText: 'people' }).waitFor()
+    await page.waitForTimeout(3_000)
+    const search: number[] = []
+    const field = page.getByLabel('Find an address or a name')
+    await field.focus()
+    await page.evaluate(() => {
+      const times: number[] = []
+      Object.assign(window, { searchTimes: times })
+      const input = document.querySelector('input[type=search]')!
+      let start = 0
+      input.addEventListener('keydown', () => (start = performance.now()), true)
+      input.addEventListener('input', () =>
+        requestAnimationFrame(() => {
+          void document.body.offsetHeight
+          times.push(performance.now() - start)
+        }),
+      )
+    })
+    for (const key of 'person.2s@mail') await page.keyboard.press(key)
+    search.push(...(await page.evaluate(() => (window as unknown as { searchTimes: number[] }).searchTimes)))
+    await field.fill('')
+    const arrival = await timed(async () => {
+      const [response] = await Promise.all([
+        fetch(`${box.workshop}/join/firstfrost`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ email: 'just-now@mail.example' }) }),
+        page.getByRole('row', { name: /just-now/ }).waitFor(),
+      ])
+      if (response.status !== 200) throw new Error(String(response.status))
+    })
+    await page.getByRole('button', { name: 'Change just-now@mail.example' }).click()
+    await page.getByLabel('First name').fill('Justine')
+    const edit = await timed(async () => {
+      await page.getByRole('button', { name: 'Save' }).click()
+      await page.getByRole('row', { name: /Justine/ }).waitFor()
+    })
+    search.sort((one, other) => one - other)
+    return { pulledPerSecond: (count / pull) * 1000, desk, list, search, arrival, edit }
+  } finally {
+    await browser.close()
+    await end(box.receiver)
+    await box.stop()
+  }
+}
