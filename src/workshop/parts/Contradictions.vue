@@ -49,6 +49,8 @@ function shown(value: unknown): string {
   return typeof value === 'string' ? value : value === null || value === undefined ? '' : JSON.stringify(value)
 }
 
+const isColour = (value: string) => /^#[0-9a-f]{6}$/i.test(value)
+
 async function keepHere(one: Synced): Promise<void> {
   chosen.value = null
   await chooseHere(one.id)
@@ -84,8 +86,7 @@ async function takeThere(one: Synced): Promise<void> {
         <tbody>
           <tr v-for="[what, one, other] in lines" :key="what">
             <td>{{ what }}</td>
-            <td class="value">{{ one || '–' }}</td>
-            <td class="value">{{ other || '–' }}</td>
+            <td v-for="(value, at) in [one, other]" :key="at" class="value"><span v-if="isColour(value)" class="swatch" :style="{ background: value }" />{{ value || '–' }}</td>
           </tr>
         </tbody>
       </table>
@@ -110,6 +111,15 @@ async function takeThere(one: Synced): Promise<void> {
 .value {
   white-space: pre-line;
   overflow-wrap: anywhere;
+}
+.swatch {
+  display: inline-block;
+  width: 1em;
+  height: 1em;
+  margin-inline-end: 0.5em;
+  border: 1px solid var(--hairline);
+  border-radius: 3px;
+  vertical-align: -0.1em;
 }
 .choice {
   justify-content: flex-start;

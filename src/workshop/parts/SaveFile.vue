@@ -47,16 +47,25 @@ async function confirm(): Promise<void> {
       <ElProgress class="progress" :percentage="Math.round(share * 100)" aria-label="Writing the file" />
       <ElButton @click="work?.stop()">Stop</ElButton>
     </div>
-    <div v-else-if="handed" class="row" role="status">
-      <span><b>{{ handed.name }}</b> was handed to your browser’s downloads. Is it there?</span>
-      <ElButton type="primary" @click="confirm">It is there</ElButton>
-      <ElButton text @click="handToDownloads(handed)">Hand it over again</ElButton>
+    <div v-else-if="handed" class="handed">
+      <p role="status"><b>{{ handed.name }}</b> was handed to your browser’s downloads. Is it there?</p>
+      <div class="row">
+        <ElButton type="primary" @click="confirm">It is there</ElButton>
+        <ElButton text @click="handToDownloads(handed)">Hand it over again</ElButton>
+      </div>
     </div>
     <ElButton v-else :type="isMain ? 'primary' : undefined" @click="save"><Download :size="16" /><span>Save a workspace file</span></ElButton>
   </div>
 </template>
 
 <style scoped>
+.handed {
+  display: grid;
+  gap: var(--gap-2);
+}
+.handed p {
+  margin: 0;
+}
 .progress {
   flex: 1;
   max-width: 26rem;

@@ -166,7 +166,7 @@ pre {
   margin: 0 0 var(--gap-3);
   padding-inline-start: 1.1em;
 }
-footer {
+.live footer {
   margin: var(--gap-2) calc(-1 * var(--gap-2)) 0;
 }
 @media (max-width: 900px) {
