@@ -143,7 +143,9 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
     expect(html).toContain('value="Ada"')
     expect(html).not.toContain('<script')
     const gone = await join_('email=a@m.example', { 'Content-Type': FORM }, 'retiredspot')
-    expect([gone.status, await gone.text()]).toEqual([410, expect.stringContaining('This form is closed')])
+    const closed = await gone.text()
+    expect([gone.status, closed]).toEqual([410, expect.stringContaining('This form is closed. Thank you for your interest.')])
+    expect(closed).toContain(`<a href="${spot.page}">Back to Sample site</a>`)
   })
 
   test('line breaks typed anywhere never become headers or another redirect', async () => {

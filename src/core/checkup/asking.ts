@@ -1,13 +1,15 @@
 import { type Field, fieldChanged, fieldTitle, type FormContent, isAutofillToken } from '#core/form'
 import { columnsOf, type List } from '#core/list'
+import type { Site } from '#core/site'
+import { type Spot, spotName } from '#core/spot'
 import { plainText } from '#core/text'
 import type { Finding } from './finding'
 
 /** Labels, autofill, errors, sizes and order: whether everybody can fill it in. */
-export function askingFindings(content: FormContent, list: List | null): Finding[] {
+export function askingFindings(content: FormContent, list: List | null, spots: readonly Spot[] = [], sites: readonly Site[] = []): Finding[] {
   const columns = new Set(list === null ? [] : columnsOf(list).map(({ key }) => key))
   return content.fields.flatMap((field): Finding[] => {
-    if (field.kind === 'hidden') return []
+    if (field.kind === 'hidden') return addressFindings(field, spots, sites)
     const about = field.key
     const place = `.askbox-field-${field.key}`
     const title = fieldTitle(field)
@@ -80,6 +82,23 @@ export function askingFindings(content: FormContent, list: List | null): Finding
     ]
     return findings.filter((finding) => finding !== false)
   })
+}
+
+/** A value from the page's address is known where our script runs; plain code is told only the site by most browsers. */
+function addressFindings(field: Field & { kind: 'hidden' }, spots: readonly Spot[], sites: readonly Site[]): Finding[] {
+  const plain = spots.filter(({ state, kind }) => state === 'live' && kind !== 'landing')
+  if (field.source !== 'page-address' || plain.length === 0) return []
+  return [
+    {
+      station: 'form',
+      code: 'address-not-seen',
+      weight: 'hint',
+      about: field.key,
+      message: `“${fieldTitle(field)}” stays empty in plain code (${plain.map((spot) => spotName(spot, sites)).join('; ')}): it is filled on landing pages.`,
+      reason: 'Browsers tell another site only the origin of a page, without what stands behind it in the address, unless the page’s own policy says more.',
+      source: 'Referrer Policy, strict-origin-when-cross-origin',
+    },
+  ]
 }
 
 function changeField(name: string, field: Field, changes: Partial<Field>) {

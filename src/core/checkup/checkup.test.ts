@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { readCustomCss } from '#core/css'
 import { type FormContent, formContentSchema, newField, openedWords, sampleAnswers, sampleWords, shapeOf, shapes, startContent } from '#core/form'
 import type { PictureId } from '#core/ids'
-import { quietPalette } from '#core/look'
+import { contrast, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import { richText } from '#core/text'
 import { textsOf } from '#core/texts'
@@ -29,7 +29,15 @@ test('a sound form has no finding, nor has any start shape but for what only its
   expect(findingsOf(good)).toEqual([])
   for (const shape of shapes) {
     const findings = findingsOf({ ...startContent('Our letter', shape), words: { ...startContent('Our letter', shape).words, heading: 'Hear from us each month' } })
-    expect([shape.key, findings.map(({ code }) => code)]).toEqual([shape.key, { gift: ['words-sample', 'gift-not-given'], landing: ['quote-sample', 'words-sample'], event: ['words-sample'] }[shape.key] ?? []])
+    expect([shape.key, findings.map(({ code }) => code)]).toEqual([
+      shape.key,
+      {
+        gift: ['words-sample', 'gift-not-given'],
+        landing: ['quote-sample', 'words-sample'],
+        // A rhythm, a way to leave, a use of addresses: promises, and the owner's to make.
+        ...Object.fromEntries(['footer-line', 'side-card', 'picture-side', 'event'].map((key) => [key, ['words-sample']])),
+      }[shape.key] ?? [],
+    ])
   }
 })
 
@@ -76,6 +84,41 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     const draft = structuredClone(good)
     change(draft)
     expect(findingsOf(finding.mend.apply(draft)).map((one) => one.code)).not.toContain(code)
+  })
+
+  test.each([
+    { button: '#f0ede6', buttonText: '#ffffff' },
+    { button: '#cfcac0', buttonText: '#8a857b' },
+    { button: '#f4f1ea', buttonText: '#f4f1ea' },
+    { button: '#2f5d50', buttonText: '#3c6a5d' },
+    { button: '#ffd54a', buttonText: '#ffffff' },
+  ])('a button of $button with words of $buttonText: one mend puts both right, and moves no more than both need', (colours) => {
+    const draft = structuredClone(good)
+    Object.assign(draft.look.colours, colours)
+    const about = (content: FormContent) => findingsOf(content).filter(({ place }) => place === '.askbox-button')
+    const before = about(draft)
+    expect(before.length).toBeGreaterThan(0)
+    for (const { mend } of before) {
+      const after = mend!.apply(draft)
+      expect(about(after)).toEqual([])
+      // What was well stays as its owner chose it.
+      if (contrast(colours.button, draft.look.colours.background) >= 3 && /words$/.test(mend!.name) && !/and its words/.test(mend!.name)) expect(after.look.colours.button).toBe(colours.button)
+    }
+  })
+
+  test('a landing page whose first field has to be scrolled for is told so, for each screen', () => {
+    const firstField = [
+      { width: 1280, height: 800, end: 640 },
+      { width: 390, height: 844, end: 980 },
+    ]
+    expect(found(() => {}, { ...nothingMeasured, firstField }).map(({ code, message }) => [code, /390 × 844.*136 px/.test(message)])).toEqual([['below-first-screen', true]])
+  })
+
+  test('a field filled from the page’s address says where that cannot be', () => {
+    const hidden = { ...newField('hidden', texts), column: 'first-name', source: 'page-address' as const, value: 'from' }
+    const add = (one: FormContent) => void one.fields.push(hidden as FormContent['fields'][number])
+    expect(found(add).find(({ code }) => code === 'address-not-seen')?.message).toContain('Sample site, inline')
+    expect(found((one) => void one.fields.push({ ...hidden, source: 'fixed' } as FormContent['fields'][number])).map(({ code }) => code)).not.toContain('address-not-seen')
   })
 
   test('where no text reads both on the ground and in the fields, the fields give way', () => {

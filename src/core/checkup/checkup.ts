@@ -9,7 +9,7 @@ import { askingFindings } from './asking'
 import { brokenFindings } from './broken'
 import { contrastFindings } from './contrast'
 import { type Finding, stations, type Weight } from './finding'
-import { fitFindings, lookFindings } from './fit'
+import { firstScreenFindings, fitFindings, lookFindings } from './fit'
 import { type Measures, nothingMeasured } from './measures'
 import { offerFindings } from './offer'
 import { ownCssFindings } from './own-css'
@@ -56,11 +56,12 @@ function formFindings({ form, list, sites, spots, pictures, videoHosts, measures
   const { draft } = form
   return [
     ...brokenFindings(draft, pictures, videoHosts),
-    ...askingFindings(draft, list),
+    ...askingFindings(draft, list, spots, sites),
     ...contrastFindings(draft, standsOn(draft, spots, sites), measures),
     ...lookFindings(draft),
     ...ownCssFindings(draft, measures.drawn),
     ...fitFindings(measures),
+    ...firstScreenFindings(measures),
     ...offerFindings(draft),
   ]
 }

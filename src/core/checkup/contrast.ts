@@ -1,5 +1,5 @@
 import type { FormContent } from '#core/form'
-import { contrast, type Demand, fieldColours, LARGE_TEXT_CONTRAST, type Look, mended, mix, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
+import { contrast, type Demand, fieldColours, hexOf, LARGE_TEXT_CONTRAST, type Look, mended, mix, oklchOf, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
 import { textPlaces } from './places'
@@ -65,8 +65,39 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
     if (ratio >= pair.wanted || seen.has(same)) return []
     seen.add(same)
-    return [findingOf(pair, ratio, mendOf(pair, pairs, field))]
+    const isOfButton = filled && pair.place === '.askbox-button'
+    return [findingOf(pair, ratio, isOfButton ? buttonMend(look, pairs) : singleMend(mendOf(pair, pairs, field)))]
   })
+}
+
+const STEPS = 48
+
+/**
+ * A filled button stands between two demands: apart from what is around it, and readable in its words. Both of its colours
+ * are moved together, as little as is needed in all, so that putting one right never spoils the other.
+ */
+function buttonMend({ colours }: Look, pairs: readonly Pair[]): Finding['mend'] {
+  const around = pairs.filter(({ key }) => key === 'button')
+  const words = pairs.find(({ key }) => key === 'buttonText')
+  if (words === undefined) return undefined
+  const start = oklchOf(colours.button)
+  const far = (one: string, other: string) => Math.abs(oklchOf(one).lightness - oklchOf(other).lightness)
+  let best: { button: string; buttonText: string; way: number } | null = null
+  for (let step = -1; step <= STEPS; step++) {
+    // First the button as it is, then every lightness of its hue.
+    const button = step < 0 ? colours.button : hexOf({ ...start, lightness: step / STEPS })
+    if (around.some(({ grounds, wanted }) => worstContrast(button, grounds).ratio < wanted)) continue
+    const buttonText = mended(colours.buttonText, [{ grounds: [button], wanted: words.wanted }])
+    if (buttonText === null) continue
+    const way = far(button, colours.button) + far(buttonText, colours.buttonText)
+    if (best === null || way < best.way) best = { button, buttonText, way }
+  }
+  if (best === null) return undefined
+  const { button, buttonText } = best
+  const apply = (content: FormContent): FormContent => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, button, buttonText } } })
+  if (button === colours.button) return { name: nameOf('buttonText', colours.buttonText, buttonText), apply }
+  if (buttonText === colours.buttonText) return { name: nameOf('button', colours.button, button), apply }
+  return { name: 'Recolour the button and its words', apply }
 }
 
 /**
@@ -125,7 +156,7 @@ export function groundsOf({ ground, colours }: Look, standsOn: readonly string[]
   return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
 }
 
-function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: number, mend: ReturnType<typeof mendOf>): Finding {
+function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: number, mend: Finding['mend']): Finding {
   return {
     station: 'form',
     code,
@@ -134,13 +165,18 @@ function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: numbe
     reason: isPart ? 'People with low vision miss a part that is too like its surroundings.' : 'People with low vision, or a screen in the sun, cannot read it.',
     source: isPart ? PART_SOURCE : TEXT_SOURCE,
     place,
-    ...(mend !== null && {
-      mend: {
-        name: `${contrast(mend.to, '#000000') > contrast(mend.from, '#000000') ? 'Lighten' : 'Darken'} ${colourNames[mend.key]}`,
-        apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [mend.key]: mend.to } } }),
-      },
-    }),
+    ...(mend !== undefined && { mend }),
   }
+}
+
+function singleMend(mend: ReturnType<typeof mendOf>): Finding['mend'] {
+  if (mend === null) return undefined
+  const { key, from, to } = mend
+  return { name: nameOf(key, from, to), apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [key]: to } } }) }
+}
+
+function nameOf(key: ColourKey, from: string, to: string): string {
+  return `${contrast(to, '#000000') > contrast(from, '#000000') ? 'Lighten' : 'Darken'} ${colourNames[key]}`
 }
 
 const colourNames: Record<ColourKey, string> = {

@@ -38,3 +38,18 @@ export function fitFindings({ overflows }: Measures): Finding[] {
     about: `${place} ${width}`,
   }))
 }
+
+/** A landing page is there for its form: what has to be scrolled for is filled in by fewer. */
+export function firstScreenFindings({ firstField = [] }: Measures): Finding[] {
+  return firstField
+    .filter(({ height, end }) => end > height)
+    .map(({ width, height, end }) => ({
+      station: 'form',
+      code: 'below-first-screen',
+      weight: 'hint',
+      message: `On a screen of ${width} × ${height} the first field ends ${Math.round(end - height)} px below what is seen without scrolling.`,
+      reason: 'Who does not see what to do leaves (common practice, no published source). Shorten what stands above, or put the picture beside or behind.',
+      place: '.askbox-input',
+      about: `first screen ${width}`,
+    }))
+}

@@ -1,6 +1,6 @@
 export { checkup, type CheckupSubject } from './checkup'
 export { type Finding, type Mend, type Station, stations, type Weight } from './finding'
-export { type Drawn, type DrawnEdge, type DrawnText, type Measures, nothingMeasured } from './measures'
+export { type Drawn, type DrawnEdge, type DrawnText, firstScreens, type Measures, nothingMeasured } from './measures'
 export { LEAST_TARGET } from './own-css'
 export { placeInState, textPlaces } from './places'
 export { contrastFindings, groundsOf } from './contrast'

@@ -11,9 +11,18 @@ export interface Measures {
   behind: readonly { place: string; width: number; is: 'text' | 'part'; colours: readonly string[] }[]
   /** Whether some text stands on the form's own ground, and not over its picture. */
   isOnGround: boolean
+  /** Of a landing page, in a window of a size in CSS pixels: how far down the first field ends. Missing in measures from before. */
+  firstField?: readonly { width: number; height: number; end: number }[]
   /** What the owner's own CSS does to the rendering; null where there is none. */
   drawn: Drawn | null
 }
+
+/** A common desk and a common phone. */
+export const firstScreens = [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+] as const
+
 export const nothingMeasured: Measures = { overflows: [], behind: [], isOnGround: true, drawn: null }
 
 /**

@@ -49,7 +49,7 @@ export function offerFindings(content: FormContent): Finding[] {
       station: 'form',
       code: 'words-sample',
       weight: 'hint',
-      message: `Still the sample’s: ${named(claims)}. Is all of it true of you?`,
+      message: `Still the sample’s: ${named(claims)}. It promises in your name: is all of it true of you?`,
       place: `.askbox-${claims[0]}`,
     },
     promised !== null &&

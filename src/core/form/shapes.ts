@@ -32,7 +32,7 @@ export const shapes: readonly Shape[] = [
     name: 'Quiet one-liner',
     purpose: 'For a footer: no ground of its own, everything in a row.',
     words: () => ({ heading: 'Now and then, a letter', small: richText('Leave whenever you like.'), button: 'Send it to me' }),
-    claims: [],
+    claims: ['small'],
     look: (palette) => ({
       ...plainLook,
       colours: coloursFrom(palette, 'page'),
@@ -54,7 +54,7 @@ export const shapes: readonly Shape[] = [
       small: richText('One mail a month, no more.'),
       button: 'Write to me',
     }),
-    claims: [],
+    claims: ['small'],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -75,7 +75,7 @@ export const shapes: readonly Shape[] = [
       small: richText('You can leave with one press.'),
       button: 'Show me',
     }),
-    claims: [],
+    claims: ['introduction', 'small'],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -97,7 +97,7 @@ export const shapes: readonly Shape[] = [
       small: richText('With it you join our letter, once a month. Leave whenever you like.'),
       button: 'Send me the guide',
     }),
-    claims: ['heading', 'points'],
+    claims: ['heading', 'introduction', 'points', 'small'],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -124,7 +124,7 @@ export const shapes: readonly Shape[] = [
       small: richText('Once a month. Leave with one press.'),
       button: 'Send me the letter',
     }),
-    claims: ['points', 'after'],
+    claims: ['introduction', 'points', 'after', 'small'],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
@@ -149,7 +149,7 @@ export const shapes: readonly Shape[] = [
       small: richText('We use your address for this event and its dates only.'),
       button: 'Keep me a place',
     }),
-    claims: ['heading', 'note'],
+    claims: ['heading', 'introduction', 'note', 'small'],
     look: (palette) => ({
       ...plainLook,
       align: 'center',

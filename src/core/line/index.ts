@@ -1,1 +1,1 @@
-export { lineOf, type LineSubject, type Signal, signalWords, type StationState } from './line'
+export { lineOf, linesOf, type LineSubject, type Signal, signalWords, type StationState } from './line'

@@ -1,6 +1,8 @@
 import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
-import { sameValue, type FormContent, type Version } from '#core/form'
+import { type AnswerCase, answerCases, sameValue, type FormContent, type Version } from '#core/form'
+import type { SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
+import { type Spot, spotName } from '#core/spot'
 
 /** A station's state. The workshop draws it as a railway arm; these words say the same. */
 export type Signal = 'empty' | 'needs-work' | 'ready' | 'proven' | 'changed'
@@ -13,73 +15,108 @@ export const signalWords: Record<Signal, string> = {
   changed: 'changed since proof',
 }
 
+/** From what needs a hand most to what needs none. */
+const worstFirst: readonly Signal[] = ['needs-work', 'empty', 'changed', 'ready', 'proven']
+
 export interface StationState {
   station: Station
   signal: Signal
   /** Why, in one short sentence. */
   reason: string
   findings: Finding[]
+  /** The spot that it is true of; null where the form has none. */
+  spot: SpotId | null
 }
 
 export interface LineSubject extends CheckupSubject {
   /** Those of this form, in any order. */
   versions: readonly Version[]
-  /** Sign-ups by people through this form (no bots), in any order. */
+  /** Sign-ups by people through this form's spots, in any order: of each spot, the newest of each verdict is enough. */
   arrivals: readonly Pick<Arrival, 'version' | 'verdict' | 'at' | 'spot'>[]
 }
 
 /**
- * The state of a form's whole line. A station is proven by a real sign-up that went through it: the newest
- * one's version is held against what the station is today.
+ * The state of a form's line: at each station that of the live spot where it is worst, because a form is as good as
+ * what its visitors meet somewhere. Where it has several, the reason names the spot.
  */
 export function lineOf(subject: LineSubject): StationState[] {
-  const findings = checkup(subject)
-  const latest = newest(subject.versions, (version) => version.number)
-  const proof = newest(subject.arrivals, (arrival) => Date.parse(arrival.at))
-  const proven = subject.versions.find((version) => version.number === proof?.version)
-  return stations.map((station) => {
-    const own = findings.filter((finding) => finding.station === station)
-    // A hint is worth a thought and no more: it changes no signal.
-    const work = own.find(({ weight }) => weight !== 'hint')
-    const [signal, reason] = work ? (['needs-work', work.message] as const) : stateOf(station, subject, latest, proven)
-    return { station, signal, reason, findings: own }
+  const lines = linesOf(subject)
+  if (lines.length === 0) return lineThrough(subject, null, checkup(subject))
+  return stations.map((_, at) => {
+    const worst = lines.map(({ line }) => line[at]!).reduce((one, other) => (worstFirst.indexOf(other.signal) < worstFirst.indexOf(one.signal) ? other : one))
+    if (lines.length === 1) return worst
+    const spot = subject.spots.find(({ id }) => id === worst.spot)
+    const isOfAll = lines.every(({ line }) => line[at]!.reason === worst.reason)
+    const findings = [...new Set(lines.flatMap(({ line }) => line[at]!.findings))]
+    return { ...worst, findings, reason: isOfAll || spot === undefined ? worst.reason : `${spotName(spot, subject.sites)}: ${worst.reason}` }
   })
 }
 
-function stateOf(
-  station: Station,
-  subject: LineSubject,
-  latest: Version | undefined,
-  proven: Version | undefined,
-): readonly [Signal, string] {
+/** The line of each live spot: a spot is proven by what came through it, never by what came through another. */
+export function linesOf(subject: LineSubject): { spot: Spot; line: StationState[] }[] {
+  const findings = checkup(subject)
+  return subject.spots.filter(({ state }) => state === 'live').map((spot) => ({ spot, line: lineThrough(subject, spot, findings) }))
+}
+
+function lineThrough(subject: LineSubject, spot: Spot | null, all: readonly Finding[]): StationState[] {
+  const proofs = subject.arrivals.filter((arrival) => arrival.spot === spot?.id)
+  const others = new Set<string>(subject.spots.filter(({ id }) => id !== spot?.id).map(({ id }) => id))
+  return stations.map((station) => {
+    const findings = all.filter((finding) => finding.station === station && !(finding.about !== undefined && others.has(finding.about)))
+    // A hint is worth a thought and no more: it changes no signal.
+    const work = findings.find(({ weight }) => weight !== 'hint')
+    const [signal, reason] = work ? (['needs-work', work.message] as const) : stateOf(station, subject, spot, proofs)
+    return { station, signal, reason, findings, spot: spot?.id ?? null }
+  })
+}
+
+type Proof = LineSubject['arrivals'][number]
+
+function stateOf(station: Station, subject: LineSubject, spot: Spot | null, proofs: readonly Proof[]): readonly [Signal, string] {
   const { draft } = subject.form
+  const latest = newest(subject.versions, (version) => version.number)
+  const proof = newest(proofs, (arrival) => Date.parse(arrival.at))
+  const seen = subject.versions.find((version) => version.number === proof?.version)
   switch (station) {
-    case 'spot':
-      if (latest === undefined) return ['empty', 'Publish the form to get its code.']
-      if (proven === undefined) return ['ready', 'The code is ready. No sign-up has come through it yet.']
-      return proven.number === latest.number
-        ? ['proven', `A sign-up came through the code of version ${latest.number}.`]
-        : ['changed', `The newest sign-up came through the code of version ${proven.number}; version ${latest.number} is published.`]
+    case 'spot': {
+      const isPage = spot?.kind === 'landing'
+      if (latest === undefined) return ['empty', isPage ? 'Publish the form to open its page.' : 'Publish the form to get its code.']
+      if (seen === undefined) return ['ready', isPage ? 'The page is open. No sign-up has come through it yet.' : 'The code is ready. No sign-up has come through it yet.']
+      if (seen.number === latest.number) return ['proven', isPage ? `A sign-up came through the page as version ${latest.number} shows it.` : `A sign-up came through the code of version ${latest.number}.`]
+      return ['changed', `The newest sign-up came through version ${seen.number}; version ${latest.number} is published.`]
+    }
     case 'form':
-      if (proven === undefined) return ['ready', latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.']
-      return sameValue(asked(draft), asked(proven.content))
-        ? ['proven', 'A visitor filled in exactly this form.']
-        : ['changed', `Changed since version ${proven.number}, which the newest visitor saw.`]
+      if (seen === undefined) return ['ready', latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.']
+      return sameValue(asked(draft), asked(seen.content)) ? ['proven', 'A visitor filled in exactly this form.'] : ['changed', `Changed since version ${seen.number}, which the newest visitor saw.`]
     case 'answer':
-      if (proven === undefined) return ['ready', 'Both answers are written.']
-      return sameValue(answered(draft), answered(proven.content))
-        ? ['proven', 'A visitor was sent to exactly this answer.']
-        : ['changed', `Changed since version ${proven.number}, which the newest visitor saw.`]
+      return answerState(subject, proofs)
     case 'mail':
       return ['empty', 'No mail is sent: whoever signs up is on the list at once.']
     case 'list': {
-      const joined = subject.arrivals.some((arrival) => arrival.verdict === 'joined')
-      if (!joined) return ['ready', 'The list stands. Nobody has joined through this form yet.']
-      return proven !== undefined && proven.list !== subject.form.list
+      const joined = newest(proofs.filter(({ verdict }) => verdict === 'joined'), (arrival) => Date.parse(arrival.at))
+      if (joined === undefined) return ['ready', 'The list stands. Nobody has joined through this form yet.']
+      const joinedBy = subject.versions.find(({ number }) => number === joined.version)
+      return joinedBy !== undefined && joinedBy.list !== subject.form.list
         ? ['changed', 'The form feeds another list than when people joined.']
         : ['proven', 'People who signed up through this form are in the list.']
     }
   }
+}
+
+const caseNames: Record<AnswerCase, string> = { joined: 'to who joins', 'already-on-list': 'to who is on the list already' }
+
+/** Case by case, and only by what was really shown. */
+function answerState({ form: { draft }, versions }: LineSubject, proofs: readonly Proof[]): readonly [Signal, string] {
+  const states = answerCases.map((one): readonly [Signal, string] => {
+    // We send people there, and do not know what they find.
+    if (draft.answers[one].show === 'address') return ['ready', `The answer ${caseNames[one]} is a page of your own. Nobody here has looked whether it is there.`]
+    const proof = newest(proofs.filter(({ verdict }) => verdict === one), (arrival) => Date.parse(arrival.at))
+    const seen = versions.find(({ number }) => number === proof?.version)
+    if (seen === undefined) return ['ready', `The answer ${caseNames[one]} is written. Nobody has been shown it yet.`]
+    return sameValue(answered(draft, one), answered(seen.content, one)) ? ['proven', ''] : ['changed', `The answer ${caseNames[one]} was changed since somebody was shown it.`]
+  })
+  const worst = states.reduce((one, other) => (worstFirst.indexOf(other[0]) < worstFirst.indexOf(one[0]) ? other : one))
+  return worst[0] === 'proven' ? ['proven', 'Visitors were shown exactly these answers, in each case.'] : worst
 }
 
 /** What the Form station shows. */
@@ -87,9 +124,9 @@ function asked({ answers: _, shape: _shape, ...rest }: FormContent) {
   return rest
 }
 
-/** What the Answer station shows: the answers, in the form's look and language. */
-function answered({ answers, look, language, texts }: FormContent) {
-  return { answers, look, language, texts }
+/** What the Answer station shows of one case: the answer, in the form's look and language. */
+function answered({ answers, look, language, texts }: FormContent, one: AnswerCase) {
+  return { answer: answers[one], look, language, texts }
 }
 
 function newest<T>(all: readonly T[], order: (one: T) => number): T | undefined {

@@ -23,7 +23,7 @@ export function landingPage(placed: PlacedForm, state: FormState = { values: {},
   const pictureOf = (use: typeof page.icon) => use !== null && (placed.pictureAddress?.(use) ?? `${receiver}/picture/${use.id}`)
   const share = pictureOf(page.sharePicture)
   const icon = pictureOf(page.icon)
-  const isBehind = look.picture.place === 'behind'
+  const { place } = look.picture
 
   return documentOf({
     title,
@@ -46,20 +46,21 @@ export function landingPage(placed: PlacedForm, state: FormState = { values: {},
         {},
         element(
           'section',
-          { class: `first${picture === false || isBehind ? '' : ' with-picture'}` },
-          isBehind && picture,
+          { class: `first${picture === false ? '' : ` picture-${place}`}` },
+          (place === 'behind' || place === 'start') && picture,
           element(
             'div',
             { class: 'opening' },
+            place === 'above' && picture,
             words.heading !== '' && element('h1', { class: 'askbox-heading' }, words.heading),
             richNode(words.introduction, 'askbox-introduction'),
-            !isBehind && picture,
           ),
           element(
             'div',
             { class: 'asking' },
             formElement(placed, state, [withScript && element('script', { type: 'application/json', class: 'askbox-settings' }, settingsFor(placed)), ...askingParts(placed, state)]),
           ),
+          place === 'end' && picture,
         ),
         section('points', richNode(words.points, 'askbox-points')),
         section('story', richNode(words.after, 'askbox-after')),
@@ -93,10 +94,13 @@ function landingStyles({ content, receiver }: PlacedForm): string {
     `body{background:${ground}}`,
     '.first>*,.inner{width:100%;max-width:44rem;margin-inline:auto;min-width:0}',
     '@media(min-width:62rem){.first{grid-template-columns:minmax(0,1.15fr) minmax(0,1fr)}.opening{margin-inline:0}}',
+    // A picture beside stands in a column of its own, the words and the form under each other in the other; on phones it comes in the order of the page.
+    '.picture-start>.askbox-picture img,.picture-end>.askbox-picture img{display:block;width:100%;max-height:70vh;object-fit:cover;border-radius:8px}',
+    '@media(min-width:62rem){.picture-start,.picture-end{grid-template-rows:1fr auto auto 1fr}.picture-start>.askbox-picture,.picture-end>.askbox-picture{grid-row:1/-1;align-self:start;max-width:none}.picture-start>.askbox-picture{grid-column:1}.picture-end>.askbox-picture{grid-column:2}.picture-start>.opening,.picture-start>.asking{grid-column:2}.picture-end>.opening,.picture-end>.asking{grid-column:1}.picture-start>.opening,.picture-end>.opening{grid-row:2}.picture-start>.asking,.picture-end>.asking{grid-row:3}.picture-start .asking form.askbox,.picture-end .asking form.askbox{max-width:none!important}}',
     `h1{margin:0 0 .4em;font-size:clamp(1.9rem,1.2rem + 3vw,${(look.type.headingSize / 100) * 1.35}rem);font-weight:${look.type.headingWeight};line-height:1.08;letter-spacing:-.012em;text-wrap:balance}`,
     'p{margin:0 0 1em}',
     '.opening .askbox-introduction{font-size:1.15em}',
-    '.opening .askbox-picture img{display:block;width:100%;height:auto;margin-top:1.5rem;border-radius:8px}',
+    '.opening .askbox-picture img{display:block;width:100%;height:auto;margin-bottom:1.5rem;border-radius:8px}',
     `.askbox-behind{position:absolute;inset:0;z-index:-1;max-width:none!important;overflow:hidden}.askbox-behind img{display:block;width:100%;height:100%;object-fit:cover;opacity:${look.picture.strength / 100}}`,
     '.points,.video{border-block:1px solid color-mix(in srgb,currentColor 18%,transparent)}.points+.video{border-top:0}',
     '.points ul,.points ol{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,13rem),1fr));gap:1rem 2rem;max-width:none;margin:0;padding:0;list-style:none}.points .inner{max-width:66rem}',

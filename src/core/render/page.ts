@@ -37,6 +37,12 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   ])
 }
 
+/** What somebody reads who sends a form that its owner has closed: kind words in the form's look, and the way back. */
+export function closedPage(content: FormContent, wayBack: WayBack | null): string {
+  const { closed } = textsOf(content.language, content.texts)
+  return page(closed, content, '', [element('h1', {}, closed), wayBackNode(wayBack, content)])
+}
+
 /** A plain page that says one thing: what happened, and what to do. For visitors who met a dead end. */
 export function noticePage(title: string, message: string): string {
   return page(title, { look: plainLook, language: 'en' }, '', [element('h1', {}, title), element('p', {}, message)])

@@ -1,1 +1,1 @@
-export { type Spot, spotSchema, suggestFormName, type SpotKind, spotKinds } from './spot'
+export { type Spot, spotSchema, suggestFormName, type SpotKind, spotKinds, spotName } from './spot'

@@ -32,3 +32,9 @@ export function suggestFormName(site: string, kind: SpotKind, purpose: string): 
   const place = spotKinds.find((one) => one.kind === kind)?.name.toLowerCase() ?? kind
   return [[site.trim(), place].filter(Boolean).join(', '), purpose.trim()].filter(Boolean).join(': ')
 }
+
+/** A spot as its owner knows it: "Volunteers’ blog, inline". */
+export function spotName({ site, kind }: Pick<Spot, 'site' | 'kind'>, sites: readonly { id: string; name: string }[]): string {
+  const place = spotKinds.find((one) => one.kind === kind)?.name.toLowerCase() ?? kind
+  return `${sites.find(({ id }) => id === site)?.name ?? 'a deleted site'}, ${place}`
+}

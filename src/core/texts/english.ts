@@ -10,6 +10,7 @@ export const english = {
   step: 'Step {step} of {steps}',
   sending: 'Sending …',
   notSent: 'That did not get through. Please try again.',
+  closed: 'This form is closed. Thank you for your interest.',
   leaveEmpty: 'Leave this empty',
   backTo: 'Back to {place}',
   checkAgain: 'One thing needs another look',

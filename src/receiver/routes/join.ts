@@ -3,7 +3,7 @@ import { type Context, Hono } from 'hono'
 import { cors } from 'hono/cors'
 import { type AnswerCase, type FormContent, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
-import { formAgainPage, type WayBack } from '#core/render'
+import { closedPage, formAgainPage, type WayBack } from '#core/render'
 import { controlNames, judge, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -41,7 +41,7 @@ export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
     const spot = published.spot(c.req.param('spot'))
     const latest = spot && published.latestVersion(spot.form)
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
-    if (spot.state === 'retired') return refuse(c, retiredSpot)
+    if (spot.state === 'retired') return isFormPost(c) ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), 410) : refuse(c, retiredSpot)
 
     const body = await readBody(c, settings.bodyLimit)
     if (!body.ok) return refuse(c, bodyProblems[body.code] ?? invalid([{ field: '', code: body.code, message: body.message }]))
@@ -123,9 +123,13 @@ function wantsJson(c: Context): boolean {
   return /\bapplication\/(problem\+)?json\b/i.test(accept) || /^\s*application\/json\b/i.test(type)
 }
 
+/** A plain form's post, whose sender reads a page. */
+function isFormPost(c: Context): boolean {
+  return /^\s*(application\/x-www-form-urlencoded|multipart\/form-data)\b/i.test(c.req.header('Content-Type') ?? '') && !wantsJson(c)
+}
+
 function refuse(c: Context, problem: Problem): Response {
-  const postedByForm = /^\s*(application\/x-www-form-urlencoded|multipart\/form-data)\b/i.test(c.req.header('Content-Type') ?? '')
-  return postedByForm && !wantsJson(c) ? sendProblemPage(c, problem) : sendProblem(c, problem)
+  return isFormPost(c) ? sendProblemPage(c, problem) : sendProblem(c, problem)
 }
 
 const unknownSpot: Problem = { status: 404, title: 'No such form', detail: 'There is no form at this address. The owner of the page may have pasted incomplete code.' }

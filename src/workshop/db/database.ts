@@ -127,7 +127,7 @@ class WorkshopDatabase extends Dexie {
         synced: 'id, isConflict',
         measures: 'form',
         commands: 'id, order',
-        entries: 'n, [form+verdict+n], member',
+        entries: 'n, [spot+verdict+n], member',
         members: 'id, [list+status+joinedAt], revision',
       })
       .upgrade(async (transaction) => {

@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import type { Drawn, Measures } from '#core/checkup'
+import { type Drawn, firstScreens, type Measures } from '#core/checkup'
 import { rulesHeld, statesIn } from '#core/css'
 import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
@@ -35,7 +35,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     const mine = ++round
     const form = toValue(id)
     const now = content()
-    const found: Found = { overflows: [], over: [], changes: [] }
+    const found: Found = { overflows: [], over: [], changes: [], firstField: [] }
     /** The page as a visitor gets it; null once another measuring has the frame. */
     const rendered = async (scene: PictureScene) => {
       if (mine === round) await load(frame, sceneDocument(scene))
@@ -52,6 +52,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
         found.overflows.push(...overflowsIn(page, width))
         found.over.push(await overPicture(page, width, now.look, pictureBehind(now, width), base))
       }
+      if (isLanding && page !== null) found.firstField.push(...firstFieldsOn(page))
       const { rules } = now.look.custom
       if (rules.length === 0) continue
       const read = async (ownRules: typeof rules, visitor: Visitor) => {
@@ -82,6 +83,18 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
       .filter(({ widths }) => widths.length > 0)
   }
 
+  /** Where the first field ends in the first screen of a desk and a phone. What is as high as the window is as high as theirs. */
+  function firstFieldsOn(page: Document): NonNullable<Measures['firstField']> {
+    const before = frame.style.height
+    const ends = firstScreens.flatMap(({ width, height }) => {
+      Object.assign(frame.style, { width: `${width}px`, height: `${height}px` })
+      const field = [...page.querySelectorAll('.askbox-field .askbox-input, .askbox-field .askbox-box')].find((one) => one.getBoundingClientRect().height > 0)
+      return field === undefined ? [] : [{ width, height, end: field.getBoundingClientRect().bottom + (page.defaultView?.scrollY ?? 0) }]
+    })
+    frame.style.height = before
+    return ends
+  }
+
   function pictureBehind({ look, illustration }: FormContent, width: number): Blob | null {
     if (illustration === null || look.picture.place !== 'behind') return null
     const use = width <= 480 && illustration.phonePicture !== null ? illustration.phonePicture : illustration.picture
@@ -94,10 +107,12 @@ interface Found {
   overflows: Measures['overflows'][number][]
   over: OverPicture[]
   changes: Omit<Drawn, 'look'>[]
+  firstField: NonNullable<Measures['firstField']>[number][]
 }
 
-function measuresFrom({ look }: FormContent, { overflows, over, changes }: Found): Measures {
+function measuresFrom({ look }: FormContent, { overflows, over, changes, firstField }: Found): Measures {
   return {
+    firstField,
     // Widths come narrowest first, for each kind of place.
     overflows: overflows.filter(({ place }, at) => overflows.findIndex((one) => one.place === place) === at),
     behind: over.flatMap(({ behind }) => behind),

@@ -13,7 +13,7 @@ import { stationNames } from './stations'
 const { form } = defineProps<{ form: Form }>()
 
 const workspace = useWorkspace()
-const line = useLine(() => form.id)
+const { line } = useLine(() => form.id)
 const arrivals = useArrivals()
 const joined = computed(() => arrivals.newest === null ? null : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined').length)
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')

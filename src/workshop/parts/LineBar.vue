@@ -6,8 +6,11 @@ import type { FormId } from '#core/ids'
 import { type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
 import type { Station } from '#core/checkup'
+import { spotName } from '#core/spot'
 import { usePictures } from '../stores/pictures'
+import { useWorkspace } from '../stores/workspace'
 import { answerDocument, formDocument, pageDocument } from './pictures'
+import { shownPage } from './moments'
 import SignalArm from './SignalArm.vue'
 import SmallPicture from './SmallPicture.vue'
 import { stationNames } from './stations'
@@ -15,6 +18,16 @@ import { stationNames } from './stations'
 /** The line: a form's whole round trip, each station a small picture of the real thing under its signal. */
 const { form, content, isLanding } = defineProps<{ form: FormId; content: FormContent; line: StationState[]; current: Station; newest: Member[]; listName: string; isLanding: boolean }>()
 const pictures = usePictures()
+const workspace = useWorkspace()
+/** Which spot a state is that of, where the spots differ. */
+function worstSpotOf({ spot, reason }: StationState): string | null {
+  const found = spot === null ? null : workspace.spot(spot)
+  const name = found === null ? null : spotName(found, workspace.sites)
+  return name !== null && reason.startsWith(`${name}: `) ? name : null
+}
+
+/** Where who joins is sent on, where that is no page of ours. */
+const ownPage = computed(() => (content.answers.joined.show === 'address' ? shownPage(content.answers.joined.address) || 'not named yet' : null))
 const scene = computed(() => ({ content, form, pictureAddress: pictures.addressOf, isLanding }))
 </script>
 
@@ -33,6 +46,7 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
       <span class="picture">
         <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(scene)" :width="isLanding ? 1280 : 760" />
         <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(scene)" :width="isLanding ? 1000 : 640" />
+        <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
         <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :width="640" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
@@ -45,6 +59,7 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         <span class="name">
           <b>{{ stationNames[state.station] }}</b>
           <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
+          <span v-if="worstSpotOf(state)" class="where">{{ worstSpotOf(state) }}</span>
         </span>
       </span>
     </RouterLink>
@@ -113,6 +128,10 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
 }
 .state.proven {
   color: var(--moss);
+}
+.where {
+  color: var(--quiet);
+  font-size: 0.75rem;
 }
 .words {
   display: grid;

@@ -4,8 +4,11 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { plainCode } from '#core/embed'
 import type { Version } from '#core/form'
+import { signalWords, type StationState } from '#core/line'
 import { addressProblem, siteKinds } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
+import SignalArm from './SignalArm.vue'
+import { stationNames } from './stations'
 import SavedInput from '../controls/SavedInput.vue'
 import { useNotices } from '../stores/notices'
 import { useReceiver } from '../stores/receiver'
@@ -14,7 +17,7 @@ import { useWorkspace } from '../stores/workspace'
 import { shownPage } from './moments'
 
 /** One spot: where it is, its code, and how that gets onto the page. */
-const { spot, version } = defineProps<{ spot: Spot; version: Version | null }>()
+const { spot, version } = defineProps<{ spot: Spot; version: Version | null; line: StationState[] }>()
 const workspace = useWorkspace()
 const receiver = useReceiver()
 const notices = useNotices()
@@ -68,6 +71,12 @@ async function setState(state: Spot['state']): Promise<void> {
       <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status">the receiver does not know of this yet</span>
       <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true" /></a>
     </header>
+    <ol v-if="line.length" class="signals" aria-label="The line of this spot">
+      <li v-for="one in line" :key="one.station" :title="one.reason">
+        <SignalArm :signal="one.signal" :size="26" />
+        <span>{{ stationNames[one.station] }} <span class="state" :class="one.signal">{{ signalWords[one.signal] }}</span></span>
+      </li>
+    </ol>
     <div v-if="spot.state === 'live'" class="body">
       <div v-if="isLanding" class="code">
         <div class="row head">
@@ -123,6 +132,30 @@ async function setState(state: Spot['state']): Promise<void> {
 header {
   justify-content: space-between;
   overflow-wrap: anywhere;
+}
+.signals {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-1) var(--gap-4);
+  margin: var(--gap-2) 0 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+.signals li {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-1);
+}
+.state {
+  color: var(--quiet);
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
 }
 .kind {
   margin-inline-start: var(--gap-2);

@@ -4,13 +4,14 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
+import type { Spot } from '#core/spot'
 import { type SpotKind, spotKinds } from '#core/spot'
 import { useNotices } from '../stores/notices'
 import { useWorkspace } from '../stores/workspace'
 import Findings from './Findings.vue'
 import SpotCode from './SpotCode.vue'
 
-const { form, state } = defineProps<{ form: Form; content: FormContent; state?: StationState }>()
+const { form, state, lines = [] } = defineProps<{ form: Form; content: FormContent; state?: StationState; /** Of each live spot. */ lines?: { spot: Spot; line: StationState[] }[] }>()
 
 const workspace = useWorkspace()
 const notices = useNotices()
@@ -37,7 +38,7 @@ async function tellReceiver(): Promise<void> {
 <template>
   <section class="spots" aria-label="Spot">
     <Findings :findings="state?.findings ?? []" />
-    <SpotCode v-for="spot in spots" :key="spot.id" :spot="spot" :version="version" />
+    <SpotCode v-for="spot in spots" :key="spot.id" :spot="spot" :version="version" :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []" />
     <form v-if="isAdding" class="row" @submit.prevent="add">
       <label class="row">
         Another spot on

@@ -77,8 +77,8 @@ async function before(n: number): Promise<Arrival[]> {
     .toArray()) as Arrival[]
 }
 
-/** Of one form: the newest sign-up by a person, and one that joined. Enough to say what is proven. */
-export async function proofOf(form: FormId): Promise<Arrival[]> {
-  const newest = (verdict: Verdict) => database.entries.where('[form+verdict+n]').between([form, verdict, Dexie.minKey], [form, verdict, Dexie.maxKey]).last() as Promise<Arrival | undefined>
-  return (await Promise.all([newest('joined'), newest('already-on-list')])).filter((entry) => entry !== undefined)
+/** Of each spot: the newest sign-up by a person who joined, and by one who was on the list. Enough to say what is proven. */
+export async function proofOf(spots: readonly SpotId[]): Promise<Arrival[]> {
+  const newest = (spot: SpotId, verdict: Verdict) => database.entries.where('[spot+verdict+n]').between([spot, verdict, Dexie.minKey], [spot, verdict, Dexie.maxKey]).last() as Promise<Arrival | undefined>
+  return (await Promise.all(spots.flatMap((spot) => [newest(spot, 'joined'), newest(spot, 'already-on-list')]))).filter((entry) => entry !== undefined)
 }

@@ -3,7 +3,7 @@ import type { CheckupSubject } from '#core/checkup'
 import type { Form, FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
-import { lineOf, type StationState } from '#core/line'
+import { lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
 import { useLive } from '../db'
 import { useMeasured } from './measures'
 import { proofOf } from './arrivals'
@@ -29,19 +29,26 @@ export function useSubjects() {
   }
 }
 
-/** The states of one form's five stations, kept current. Empty while the form is not there. */
+/** The states of one form's five stations, and of each of its live spots, kept current. Empty while the form is not there. */
 export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent | null = () => null) {
   const workspace = useWorkspace()
   const subjects = useSubjects()
-  const arrivals = useLive(() => proofOf(toValue(id)), [] as Arrival[], [() => toValue(id)])
-  return computed((): StationState[] => {
+  const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
+  const arrivals = useLive(() => proofOf(spots.value), [] as Arrival[], [() => spots.value.join()])
+  const subject = computed((): LineSubject | null => {
     const form = workspace.form(toValue(id))
-    if (form === null) return []
-    return lineOf({
-      // What is in hand is ahead of what the database has told.
-      ...subjects.of({ ...form, draft: draft() ?? form.draft }),
-      versions: workspace.versionsOf(form.id),
-      arrivals: arrivals.value,
-    })
+    return form === null
+      ? null
+      : {
+          // What is in hand is ahead of what the database has told.
+          ...subjects.of({ ...form, draft: draft() ?? form.draft }),
+          versions: workspace.versionsOf(form.id),
+          arrivals: arrivals.value,
+        }
   })
+  return {
+    line: computed((): StationState[] => (subject.value === null ? [] : lineOf(subject.value))),
+    /** By spot. */
+    lines: computed(() => (subject.value === null ? [] : linesOf(subject.value))),
+  }
 }

@@ -31,7 +31,7 @@ const draft = useDraft(id)
 /** What need not follow at every key: the checkup and the small pictures, which follow when the hands rest. */
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
-const line = useLine(id, () => resting.value)
+const { line, lines } = useLine(id, () => resting.value)
 const newest = useLive(
   async () => (list.value === null ? [] : await newestMembers(list.value.id, 3, ['confirmed'])),
   [] as Member[],
@@ -82,6 +82,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :draft="draft"
       :content="draft.content.value"
       :state="line.find(({ station }) => station === current)"
+      v-bind="current === 'spot' ? { lines } : {}"
     />
   </div>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed } from 'vue'
+import { computed, onBeforeUnmount } from 'vue'
 import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
 import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
 import type { Draft } from '../../stores/draft'
@@ -8,7 +8,8 @@ import { useNotices } from '../../stores/notices'
 
 /** What a look at the form finds, as it is worked on: each with its reason, its place, and its mend where one can be computed. */
 const { content, draft, findings } = defineProps<{ content: FormContent; draft: Draft; findings: Finding[] }>()
-const emit = defineEmits<{ field: [key: FieldKey] }>()
+const emit = defineEmits<{ field: [key: FieldKey]; /** What a mend would make of it, while it is looked at; null when it is not any more. */ preview: [content: FormContent | null] }>()
+onBeforeUnmount(() => emit('preview', null))
 
 const notices = useNotices()
 const effort = computed(() => formEffort(content.fields))
@@ -20,6 +21,7 @@ const saving = computed(() => effort.value.each.filter(({ field }) => !field.req
 
 function mend({ mend: wanted, code, about }: Finding): void {
   if (wanted === undefined) return
+  emit('preview', null)
   draft.change(wanted.name, `mend ${code} ${about ?? ''}`, (changed) => Object.assign(changed, wanted.apply(changed)))
   notices.done(`Done: ${wanted.name[0]?.toLowerCase()}${wanted.name.slice(1)}.`, draft.undo, draft.isStillLast())
 }
@@ -49,7 +51,17 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
         <p>{{ finding.message }}</p>
         <p v-if="finding.reason || finding.source" class="quiet small">{{ finding.reason }} <i v-if="finding.source">{{ finding.source }}.</i></p>
         <div v-if="finding.mend || finding.place" class="row">
-          <ElButton v-if="finding.mend" size="small" type="primary" @click="mend(finding)">{{ finding.mend.name }}</ElButton>
+          <ElButton
+            v-if="finding.mend"
+            size="small"
+            type="primary"
+            @pointerenter="emit('preview', finding.mend.apply(content))"
+            @pointerleave="emit('preview', null)"
+            @focus="emit('preview', finding.mend.apply(content))"
+            @blur="emit('preview', null)"
+            @click="mend(finding)"
+            >{{ finding.mend.name }}</ElButton
+          >
           <ElButton v-if="finding.place" size="small" text @click="find(finding)">Show where</ElButton>
         </div>
       </li>

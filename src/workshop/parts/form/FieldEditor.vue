@@ -105,6 +105,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
       </div>
       <label class="field">
         <span class="name">{{ field.source === 'fixed' ? 'The value' : 'Name in the address, as in ?from=letter' }}</span>
+        <span v-if="field.source === 'page-address'" class="quiet small">Filled on landing pages. In plain code it stays empty on most sites: browsers do not tell it.</span>
         <input class="plain-input" :value="field.value" @input="change('Set the hidden value', { value: textOf($event) })" />
       </label>
     </template>
@@ -147,6 +148,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
       <label class="field">
         <span class="name">Wording of its error</span>
         <input class="plain-input" :value="field.error" placeholder="as the form’s language has it" @input="change('Reword the error', { error: textOf($event) })" />
+        <span class="quiet small">In plain code the browser speaks first, in its own words; this is said on landing pages and when the form is shown again.</span>
       </label>
       <label v-if="hasAutofill" class="field">
         <span class="name">Browsers may fill in</span>

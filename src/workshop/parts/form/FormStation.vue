@@ -74,8 +74,10 @@ const grounds = computed(() => {
   const { background, text } = workspace.paletteOf(form.id)
   return { site: { background, text }, light: { background: '#ffffff', text: '#222222' }, dark: { background: '#16181d', text: '#e6e6e6' } }
 })
+/** What a mend would make of the form, while its owner looks at it. */
+const previewed = shallowRef<FormContent | null>(null)
 const scene = computed((): PictureScene => ({
-  content,
+  content: previewed.value ?? content,
   form: form.id,
   pictureAddress: pictures.addressOf,
   visitor: visitor.value,
@@ -128,7 +130,9 @@ function openButton(): void {
         />
       </div>
       <p class="quiet small">
-        This is the form itself. Press any text in it to rewrite it; type into a field to change its example.
+        <template v-if="previewed"><b>This is how it would look.</b> Press the button to take it.</template>
+        <template v-else>This is the form itself. Press any text in it to rewrite it; type into a field to change its example.</template>
+        <template v-if="visitor === 'errors'"> In plain code, visitors first see what is missing in their browser’s own words; yours come where the browser says nothing, on landing pages, and when the form is shown again.</template>
         <span v-if="!showsAll && room > 0 && room < width">Shown at {{ Math.round((room / width) * 100) }} % of its size.</span>
       </p>
     </div>
@@ -154,7 +158,7 @@ function openButton(): void {
         <FieldsPanel v-else-if="drawer === 'fields'" v-model:current="field" :form="form" :content="content" :draft="draft" />
         <LookPanel v-else-if="drawer === 'look'" v-model:part="lookPart" :form="form" :content="content" :draft="draft" />
         <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
-        <CheckupPanel v-else :content="content" :draft="draft" :findings="state?.findings ?? []" @field="openField" />
+        <CheckupPanel v-else :content="content" :draft="draft" :findings="state?.findings ?? []" @field="openField" @preview="previewed = $event" />
       </div>
     </div>
   </section>
