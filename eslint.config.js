@@ -51,7 +51,7 @@ export default tseslint.config(
       // Within a subject by `./`, to another subject only through its door, `#core/<subject>`; outside only Zod.
       'no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|culori)$)', message: 'Core imports core, by a subject’s door (#core/…), Zod, and the readers of CSS and its colours. Nothing else.' }] },
+        { patterns: [{ regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|culori|parse5)$)', message: 'Core imports core, by a subject’s door (#core/…), Zod, and the readers of HTML, of CSS and of its colours. Nothing else.' }] },
       ],
       'no-restricted-globals': [
         'error',

@@ -12,7 +12,8 @@ export function installDependencies() {
   const wanted = digest([join(root, 'package-lock.json')])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Installing what Ask Box needs (once) …')
-  run('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'])
+  // Building needs them too, also on a server where NODE_ENV says production.
+  run('npm', ['install', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'])
   writeFileSync(stamp, wanted)
 }
 

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import type { Workspace } from '#core/workspace'
+import { changeDraft } from '../api'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture, rewrite } from './form-station'
 import { keyboardHands, mouseHands } from './hands'
@@ -150,6 +151,28 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
   await expect(sheet).toHaveCSS('background-color', 'rgb(223, 231, 255)')
   await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
+
+  // One with something that stops publishing is left as visitors see it, and named; the others are published.
+  await changeDraft(box, 'schoolsform', (content) => ({ ...content, words: { ...content.words, button: ' ' } }))
+  await drawer(workshop, 'Look')
+  await colour(workshop, 'Background', '#ffe7df')
+  await workshop.getByRole('button', { name: 'Put it into the theme' }).click()
+  await workshop.getByRole('button', { name: 'Publish 2 forms with this theme' }).click()
+  await expect(workshop.getByRole('log')).toContainText(/One form published\. Not published: “Observatory site, inline: School visits”/)
+  await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
+})
+
+test('what renderings showed is kept: the Desk shows the same signals as the form’s page, after a reload too', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await rewrite(picture(workshop).locator('.askbox-button'), `Donaudampfschifffahrts${'gesellschaft'.repeat(8)}`)
+  await expect(workshop.getByLabel('The line').getByRole('link', { name: 'Form' })).toContainText('needs work')
+  for (const again of [false, true]) {
+    if (again) await workshop.reload()
+    else await workshop.getByRole('link', { name: 'Desk' }).click()
+    const line = workshop.getByRole('listitem').filter({ has: workshop.getByRole('heading', { name: 'Observatory site, inline: School visits' }) })
+    await expect(line.getByRole('link', { name: 'Form' })).toContainText('needs work')
+    await expect(workshop.getByText(/The button does not fit at \d+ px/)).toBeVisible()
+  }
 })
 
 test('rich text: bold, links and lists in the picture, and whatever is pasted comes out as words', async ({ workshop, box }) => {

@@ -30,6 +30,14 @@ describe('colours of ten kept style sheets of different make', () => {
     expect(uses).toEqual([...uses].sort((one, other) => other - one))
   })
 
+  test.each([
+    ['an inline picture', 'body{background:#fdfaf4 url("data:image/svg+xml,<svg xmlns=\'x\'><path/></svg>")} a{color:#b64320}'],
+    ['attr() and @property', "@property --x{syntax:'<color>';inherits:true;initial-value:red} body{background:#fdfaf4} a::after{content:attr(title)} a{color:#b64320}"],
+    ['a tag in a comment', '/* see <main> below */ body{background:#fdfaf4} a{color:#b64320}'],
+  ])('a sheet with %s is a sheet', (_, sheet) => {
+    expect(paletteIn(sheet)).toMatchObject({ ok: true, palette: { background: '#fdfaf4', accent: '#b64320' } })
+  })
+
   test('what holds no colour is said to hold none, and nothing makes reading throw', () => {
     expect(paletteIn('Dear all, the letter is late.').ok).toBe(false)
     const piece = fc.constantFrom('body{', '}', 'color:', '#abc', 'var(--a', ')', '--a:var(--a)', ';', '<style>', '</style>', 'color-mix(in srgb,red', '@media', '"', '/*', 'calc(')

@@ -1,5 +1,6 @@
 import { generate, walk, type CssNode } from 'css-tree'
 import { formatHex, interpolate, parse as parseColour, type Color } from 'culori'
+import { styleSheetIn } from '#core/html'
 import { contrast, mix, oklchOf, type Palette, textOn } from '#core/look'
 import { atTopLevel } from './commas'
 import { parseSheet } from './parse'
@@ -54,14 +55,6 @@ const BODY = /(^|,)\s*(html|body|:root)\s*(,|$)/i
 const PARAGRAPH = /(^|[\s,>])p\s*(,|$)/i
 const BUTTON = /(^|[\s,>])(button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(btn|button|cta)[\w-]*)(:not\([^)]*\))?\s*(,|$)/i
 const LINK = /(^|[\s,>])a(:(any-)?link)?\s*(,|$)/i
-
-/** All CSS in a page, or the pasted text itself where it is no page. */
-function styleSheetIn(pasted: string): string {
-  if (!/<[a-z!][^>]*>/i.test(pasted)) return pasted
-  const sheets = [...pasted.matchAll(/<style\b[^>]*>([\s\S]*?)<\/style/gi)].map(([, css]) => css ?? '')
-  const attributes = [...pasted.matchAll(/<(\w+)\b[^>]*?\sstyle\s*=\s*(?:"([^"]*)"|'([^']*)')/gi)].map(([, tag, one, other]) => `${tag}{${(one ?? other ?? '').replaceAll('&quot;', '"')}}`)
-  return [...sheets, ...attributes].join('\n')
-}
 
 function usesIn(css: string): Use[] {
   const sheet = parseSheet(css, { parseCustomProperty: true, onParseError: () => {} })

@@ -1,1 +1,1 @@
-export { readVideo, type Video, videoHost, videoSchema } from './video'
+export { madeVideo, noVideo, type Video, type VideoReading, videoHost, videoSchema } from './video'

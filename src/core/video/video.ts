@@ -17,37 +17,19 @@ export type VideoReading = { ok: true; video: Video } | { ok: false; message: st
 /** Proportions of most videos, where the pasted text names none. */
 const USUAL_SIZE = { width: 16, height: 9 }
 
-/**
- * Reads a link or an embed snippet. Of a snippet only the frame's address, title and size are taken;
- * everything else in it is left out. Attributes as in HTML Living Standard, section 4.8.5.
- */
-export function readVideo(pasted: string): VideoReading {
-  const text = pasted.trim()
-  if (text === '') return no('Paste the video’s link, or the embed code that its host gives.')
-  if (!text.includes('<')) return made(text, '', null)
-  const tag = /<iframe\b((?:"[^"]*"|'[^']*'|[^'">])*)>/i.exec(text)?.[1]
-  if (tag === undefined) return no('There is no frame in this code. Ask the video’s host for its embed code with an “iframe”.')
-  const attribute = (name: string) => {
-    const found = new RegExp(`(?:^|\\s)${name}\\s*=\\s*(?:"([^"]*)"|'([^']*)'|([^\\s"'>]+))`, 'i').exec(tag)
-    return unescaped(found?.[1] ?? found?.[2] ?? found?.[3] ?? '').trim()
-  }
-  const [width, height] = [Number(attribute('width')), Number(attribute('height'))]
-  const size = Number.isInteger(width) && Number.isInteger(height) && width > 0 && height > 0 ? { width, height } : null
-  return made(attribute('src').replace(/^\/\//, 'https://'), attribute('title'), size)
-}
-
 /** The host a video comes from, which its owner has to allow. */
 export function videoHost(address: string): string {
   return new URL(address).host
 }
 
-function made(address: string, title: string, size: { width: number; height: number } | null): VideoReading {
-  if (!isFrameAddress(address)) return no('The video needs an address that begins with https://.')
+/** A video at an address, with the usual proportions where none that can be is named. */
+export function madeVideo(address: string, title: string, size: { width: number; height: number } | null): VideoReading {
+  if (!isFrameAddress(address)) return noVideo('The video needs an address that begins with https://.')
   const bounded = size !== null && size.width <= 10_000 && size.height <= 10_000 ? size : USUAL_SIZE
   return { ok: true, video: { address: new URL(address).href, title, ...bounded } }
 }
 
-function no(message: string): VideoReading {
+export function noVideo(message: string): VideoReading {
   return { ok: false, message }
 }
 
@@ -58,9 +40,4 @@ function isFrameAddress(address: string): boolean {
   } catch {
     return false
   }
-}
-
-/** The character references that hosts write into attribute values. */
-function unescaped(text: string): string {
-  return text.replace(/&(amp|quot|#39|lt|gt);/g, (_, name: string) => ({ amp: '&', quot: '"', '#39': "'", lt: '<', gt: '>' })[name]!)
 }

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import Dexie from 'dexie'
 import { readWorkspace } from '#core/workspace'
-import { database } from '.'
+import { database, readSetting, waitingChanges } from '.'
 
 afterAll(() => database.close())
 
@@ -22,4 +22,7 @@ test('a browser that kept forms of version 1 opens with all of them, as a migrat
   expect(byId(await database.sites.toArray())).toEqual(byId(reading.workspace.sites))
   expect((await database.versions.toArray()).map(({ content }) => content.words)).toEqual(expect.arrayContaining(reading.workspace.versions.map(({ content }) => content.words)))
   expect(await database.themes.toArray()).toEqual([])
+  // The receiver of that time knew only what was published: what is here is the newer, and is sent.
+  expect(await readSetting('isFirstSync')).toBe(true)
+  expect((await waitingChanges()).map(({ kind }) => kind)).toEqual(expect.arrayContaining(['site', 'list', 'form', 'version', 'spot']))
 })

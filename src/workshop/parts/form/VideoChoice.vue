@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { FormContent } from '#core/form'
-import { readVideo, videoHost } from '#core/video'
+import { videoHost } from '#core/video'
 import { writeSetting } from '../../db'
 import type { Draft } from '../../stores/draft'
 import { useReceiver } from '../../stores/receiver'
@@ -16,7 +16,8 @@ const problem = ref('')
 const host = computed(() => (content.video === null ? '' : videoHost(content.video.address)))
 const isAllowed = computed(() => (receiver.videoHosts ?? []).includes(host.value))
 
-function take(): void {
+async function take(): Promise<void> {
+  const { readVideo } = await import('#core/html')
   const reading = readVideo(pasted.value)
   problem.value = reading.ok ? '' : reading.message
   if (!reading.ok) return
