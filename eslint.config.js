@@ -9,7 +9,10 @@ const neighbours = (...forbidden) => ({
     'error',
     {
       patterns: [
-        { regex: `^(\\.\\./)+(${forbidden.join('|')})(/|$)`, message: 'A layer imports core and itself, never its neighbours.' },
+        {
+          regex: `^(\\.\\./)+(${forbidden.join('|')})(/|$)`,
+          message: 'A layer imports core and itself, never its neighbours.',
+        },
         { regex: '/core/', message: 'Go through a subject’s door: #core/<subject>.' },
       ],
     },
@@ -51,20 +54,50 @@ export default tseslint.config(
       // Within a subject by `./`, to another subject only through its door, `#core/<subject>`; outside only Zod.
       'no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|culori|parse5)$)', message: 'Core imports core, by a subject’s door (#core/…), Zod, and the readers of HTML, of CSS and of its colours. Nothing else.' }] },
+        {
+          patterns: [
+            {
+              regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|culori|parse5)$)',
+              message:
+                'Core imports core, by a subject’s door (#core/…), Zod, and the readers of HTML, of CSS and of its colours. Nothing else.',
+            },
+          ],
+        },
       ],
       'no-restricted-globals': [
         'error',
-        ...['window', 'document', 'navigator', 'location', 'process', 'Buffer', 'crypto', 'fetch', 'setTimeout', 'setInterval', 'performance', 'console'].map((name) => ({
+        ...[
+          'window',
+          'document',
+          'navigator',
+          'location',
+          'process',
+          'Buffer',
+          'crypto',
+          'fetch',
+          'setTimeout',
+          'setInterval',
+          'performance',
+          'console',
+        ].map((name) => ({
           name,
           message: 'Core has no DOM, no Node, no clock and no randomness: pass in what it needs.',
         })),
       ],
       'no-restricted-syntax': [
         'error',
-        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'Core has no clock: pass the time in.' },
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Core has no clock: pass the time in.' },
-        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'Core has no randomness: pass it in.' },
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: 'Core has no clock: pass the time in.',
+        },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'Core has no clock: pass the time in.',
+        },
+        {
+          selector: "MemberExpression[object.name='Math'][property.name='random']",
+          message: 'Core has no randomness: pass it in.',
+        },
       ],
     },
   },
@@ -76,7 +109,15 @@ export default tseslint.config(
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
-        { patterns: [{ regex: '^(?!\\./|\\.\\./core/signup/rules$)', allowTypeImports: true, message: 'The visitors’ script takes the rules and types of core, and nothing else.' }] },
+        {
+          patterns: [
+            {
+              regex: '^(?!\\./|\\.\\./core/signup/rules$)',
+              allowTypeImports: true,
+              message: 'The visitors’ script takes the rules and types of core, and nothing else.',
+            },
+          ],
+        },
       ],
     },
   },

@@ -11,6 +11,13 @@ export default defineConfig({
   timeout: 240_000,
   // Nothing waits this long; a machine busy with other work may.
   expect: { timeout: 20_000 },
-  reporter: process.env.ASKBOX_E2E_REPORT ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]] : 'line',
-  use: { actionTimeout: 20_000, viewport: { width: 1280, height: 800 }, launchOptions: chromiumLaunch, screenshot: 'only-on-failure' },
+  reporter: process.env.ASKBOX_E2E_REPORT
+    ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]]
+    : 'line',
+  use: {
+    actionTimeout: 20_000,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: chromiumLaunch,
+    screenshot: 'only-on-failure',
+  },
 })

@@ -1,5 +1,15 @@
 import { parseEmail } from '#core/email'
-import { type Field, type FieldKind, newField, type Form, type FormContent, shapeOf, startContent, type Theme, type Version } from '#core/form'
+import {
+  type Field,
+  type FieldKind,
+  newField,
+  type Form,
+  type FormContent,
+  shapeOf,
+  startContent,
+  type Theme,
+  type Version,
+} from '#core/form'
 import type { ArrivalId, CommandId, FormId, JournalId, ListId, MemberId, SiteId, SpotId, ThemeId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import { type List, startList } from '#core/list'
@@ -36,29 +46,105 @@ export function cloudberryHill(): Workspace {
 }
 
 const picture = nightOverTheHill()
-const hill: Palette = { background: '#fbf8f1', text: '#2b2118', accent: '#7a3b1e', colours: ['#fbf8f1', '#2b2118', '#7a3b1e', '#1c2b3a', '#f0b94d', '#efe7d6'], font: '' }
-const volunteers: Palette = { background: '#fdfcf9', text: '#1f2a33', accent: '#24584f', colours: ['#fdfcf9', '#1f2a33', '#24584f', '#14283a', '#e3ebe6'], font: '' }
+const hill: Palette = {
+  background: '#fbf8f1',
+  text: '#2b2118',
+  accent: '#7a3b1e',
+  colours: ['#fbf8f1', '#2b2118', '#7a3b1e', '#1c2b3a', '#f0b94d', '#efe7d6'],
+  font: '',
+}
+const volunteers: Palette = {
+  background: '#fdfcf9',
+  text: '#1f2a33',
+  accent: '#24584f',
+  colours: ['#fdfcf9', '#1f2a33', '#24584f', '#14283a', '#e3ebe6'],
+  font: '',
+}
 
 const created = time(END - 75 * DAY_MS)
 
 const sites: Site[] = [
-  { id: 'observatorysite' as SiteId, name: 'Observatory site', address: `${STAND_INS}/observatory`, kind: 'self-hosted-blog', palette: hill, createdAt: created },
-  { id: 'volunteersblog' as SiteId, name: 'Volunteers’ blog', address: `${STAND_INS}/`, kind: 'self-hosted-blog', palette: volunteers, createdAt: created },
-  { id: 'pageoflinks' as SiteId, name: 'Page of links', address: 'https://links.cloudberryhill.example/', kind: 'other', palette: null, createdAt: created },
+  {
+    id: 'observatorysite' as SiteId,
+    name: 'Observatory site',
+    address: `${STAND_INS}/observatory`,
+    kind: 'self-hosted-blog',
+    palette: hill,
+    createdAt: created,
+  },
+  {
+    id: 'volunteersblog' as SiteId,
+    name: 'Volunteers’ blog',
+    address: `${STAND_INS}/`,
+    kind: 'self-hosted-blog',
+    palette: volunteers,
+    createdAt: created,
+  },
+  {
+    id: 'pageoflinks' as SiteId,
+    name: 'Page of links',
+    address: 'https://links.cloudberryhill.example/',
+    kind: 'other',
+    palette: null,
+    createdAt: created,
+  },
 ]
 
 const lists = {
-  clearSky: { ...startList('clearskyalerts' as ListId, 'Clear-sky alerts', created), why: 'You asked Cloudberry Hill Observatory to write when the sky is clear.', columns: [{ key: 'first-name', label: 'First name' }, { key: 'watches-from', label: 'Watches from' }] },
-  letter: { ...startList('membersletter' as ListId, 'Members’ letter', created), why: 'You asked for the letter of Cloudberry Hill Observatory.' },
-  schools: { ...startList('schoolvisits' as ListId, 'School visits', created), why: 'You asked Cloudberry Hill Observatory about school visits.' },
+  clearSky: {
+    ...startList('clearskyalerts' as ListId, 'Clear-sky alerts', created),
+    why: 'You asked Cloudberry Hill Observatory to write when the sky is clear.',
+    columns: [
+      { key: 'first-name', label: 'First name' },
+      { key: 'watches-from', label: 'Watches from' },
+    ],
+  },
+  letter: {
+    ...startList('membersletter' as ListId, 'Members’ letter', created),
+    why: 'You asked for the letter of Cloudberry Hill Observatory.',
+  },
+  schools: {
+    ...startList('schoolvisits' as ListId, 'School visits', created),
+    why: 'You asked Cloudberry Hill Observatory about school visits.',
+  },
 } satisfies Record<string, List>
 
 const texts = textsOf('en')
 const field = (kind: FieldKind, changes: Partial<Field> = {}) => ({ ...newField(kind, texts), ...changes }) as Field
 
-const night = { ...plainLook, colours: { background: '#1c2b3a', text: '#f2ecdc', button: '#f0b94d', buttonText: '#1c1a12', field: null, edge: null } }
-const sand = { ...plainLook, colours: { background: '#efe7d6', text: '#33291d', button: '#7a3b1e', buttonText: '#ffffff', field: null, edge: null } }
-const mist = { ...plainLook, colours: { background: '#e3ebe6', text: '#1f3230', button: '#24584f', buttonText: '#ffffff', field: null, edge: null } }
+const night = {
+  ...plainLook,
+  colours: {
+    background: '#1c2b3a',
+    text: '#f2ecdc',
+    button: '#f0b94d',
+    buttonText: '#1c1a12',
+    field: null,
+    edge: null,
+  },
+}
+const sand = {
+  ...plainLook,
+  colours: {
+    background: '#efe7d6',
+    text: '#33291d',
+    button: '#7a3b1e',
+    buttonText: '#ffffff',
+    field: null,
+    edge: null,
+  },
+}
+const mist = {
+  ...plainLook,
+  colours: {
+    background: '#e3ebe6',
+    text: '#1f3230',
+    button: '#24584f',
+    buttonText: '#ffffff',
+    field: null,
+    edge: null,
+  },
+}
 const nightTheme: Theme = { id: 'nighttheme' as ThemeId, name: 'Night', look: night }
 
 interface Plan {
@@ -111,10 +197,18 @@ const schools: FormContent = {
     button: 'Put our class down',
     small: richText('Two or three mails a year.'),
   },
-  fields: [field('email', { label: 'School email' }), field('first-name', { label: 'Your first name', required: true })],
+  fields: [
+    field('email', { label: 'School email' }),
+    field('first-name', { label: 'Your first name', required: true }),
+  ],
   look: mist,
   answers: {
-    joined: { show: 'address', heading: 'Thank you', message: '', address: `${STAND_INS}/observatory/posts/school-visits` },
+    joined: {
+      show: 'address',
+      heading: 'Thank you',
+      message: '',
+      address: `${STAND_INS}/observatory/posts/school-visits`,
+    },
     'already-on-list': startContent('').answers['already-on-list'],
   },
 }
@@ -124,8 +218,14 @@ const starChart: FormContent = {
   ...startContent('Clear-sky alerts', landing, hill),
   words: {
     heading: 'The winter sky, on one sheet of paper',
-    introduction: richText('Our star chart shows what stands above Cloudberry Hill from December to March. Leave your address and it is yours to print.'),
-    points: bullets(['Drawn for the naked eye, no telescope needed', 'One sheet, black on white, readable by red lamp', 'With the dates of every open night this winter']),
+    introduction: richText(
+      'Our star chart shows what stands above Cloudberry Hill from December to March. Leave your address and it is yours to print.',
+    ),
+    points: bullets([
+      'Drawn for the naked eye, no telescope needed',
+      'One sheet, black on white, readable by red lamp',
+      'With the dates of every open night this winter',
+    ]),
     note: [],
     button: 'Send me the chart',
     small: richText('With it come our Friday alerts. Leave with one press.'),
@@ -135,25 +235,52 @@ const starChart: FormContent = {
       'Eleven winters ago somebody asked what the bright one over the quarry was. Ilka drew it on the back of a parking ticket. Next Friday there were four people with questions, and the ticket was full.\n\nThe chart has grown since. It is still drawn by hand, still checked on the hill, and still free.',
     ),
   },
-  illustration: { picture: { id: picture.id, width: picture.width, height: picture.height }, phonePicture: null, alternative: 'The dome on the hill under a sky full of stars', isDecoration: false, onPhones: true },
+  illustration: {
+    picture: { id: picture.id, width: picture.width, height: picture.height },
+    phonePicture: null,
+    alternative: 'The dome on the hill under a sky full of stars',
+    isDecoration: false,
+    onPhones: true,
+  },
   fields: [
     field('email', { placeholder: 'name@mail.example' }),
     field('first-name', { width: 'half' }),
     {
-      ...(field('choose-one', { width: 'half', label: 'You watch from', column: 'watches-from' }) as Extract<Field, { kind: 'choose-one' }>),
+      ...(field('choose-one', { width: 'half', label: 'You watch from', column: 'watches-from' }) as Extract<
+        Field,
+        { kind: 'choose-one' }
+      >),
       choices: [
         { key: 'town', label: 'A town' },
         { key: 'country', label: 'The country' },
         { key: 'hill', label: 'Your own hill' },
       ],
     },
-    field('consent', { wording: [{ kind: 'paragraph', spans: [{ text: 'Yes, write to me on clear Fridays. How we keep addresses: ' }, { text: 'privacy', link: 'https://cloudberryhill.example/privacy' }] }] } as Partial<Field>),
+    field('consent', {
+      wording: [
+        {
+          kind: 'paragraph',
+          spans: [
+            { text: 'Yes, write to me on clear Fridays. How we keep addresses: ' },
+            { text: 'privacy', link: 'https://cloudberryhill.example/privacy' },
+          ],
+        },
+      ],
+    } as Partial<Field>),
   ],
-  page: { title: 'The winter star chart · Cloudberry Hill Observatory', description: 'A printable chart of the winter sky, free, from Cloudberry Hill Observatory.', sharePicture: { id: picture.id, width: picture.width, height: picture.height }, icon: null },
+  page: {
+    title: 'The winter star chart · Cloudberry Hill Observatory',
+    description: 'A printable chart of the winter sky, free, from Cloudberry Hill Observatory.',
+    sharePicture: { id: picture.id, width: picture.width, height: picture.height },
+    icon: null,
+  },
 }
 
 const [observatory, blog, links] = sites as [Site, Site, Site]
-const earlier = (content: FormContent, heading: string): FormContent => ({ ...content, words: { ...content.words, heading } })
+const earlier = (content: FormContent, heading: string): FormContent => ({
+  ...content,
+  words: { ...content.words, heading },
+})
 
 const plans: Plan[] = [
   {
@@ -232,9 +359,25 @@ function carryOut(plan: Plan): Part {
   }))
   return {
     plan,
-    form: { id: form, name: plan.name, list: plan.list.id, theme: plan.theme?.id ?? null, isArchived: false, draft: plan.published.at(-1)!.content, createdAt: created },
+    form: {
+      id: form,
+      name: plan.name,
+      list: plan.list.id,
+      theme: plan.theme?.id ?? null,
+      isArchived: false,
+      draft: plan.published.at(-1)!.content,
+      createdAt: created,
+    },
     versions,
-    spot: { id: plan.spot as SpotId, form, site: plan.site.id, kind: plan.kind ?? 'inline', page: plan.page, state: 'live', createdAt: created },
+    spot: {
+      id: plan.spot as SpotId,
+      form,
+      site: plan.site.id,
+      kind: plan.kind ?? 'inline',
+      page: plan.page,
+      state: 'live',
+      createdAt: created,
+    },
   }
 }
 
@@ -248,7 +391,8 @@ function history(parts: Part[]): Entry[] {
     for (const part of parts) {
       const expected = part.plan.pace * (weekday === 4 || weekday === 5 ? 1.9 : 0.8)
       const count = Math.floor(expected) + (dice.happens(expected % 1) ? 1 : 0)
-      for (let one = 0; one < count; one++) moments.push({ at: start + Math.floor((0.35 + 0.6 * dice.next()) * DAY_MS), part })
+      for (let one = 0; one < count; one++)
+        moments.push({ at: start + Math.floor((0.35 + 0.6 * dice.next()) * DAY_MS), part })
     }
   }
   moments.sort((one, other) => one.at - other.at)
@@ -267,10 +411,14 @@ function history(parts: Part[]): Entry[] {
     if (!isBot) known.set(key, member)
     const version = part.versions.filter((one) => Date.parse(one.publishedAt) <= at).at(-1) ?? part.versions[0]!
     const asksName = version.content.fields.some((field) => field.kind === 'first-name')
-    const givesName = asksName && dice.happens(version.content.fields.some((field) => field.kind === 'first-name' && field.required) ? 1 : 0.6)
+    const givesName =
+      asksName &&
+      dice.happens(version.content.fields.some((field) => field.kind === 'first-name' && field.required) ? 1 : 0.6)
     const asked = version.content.fields.find((one) => one.kind === 'choose-one')
     const watches = asked?.kind === 'choose-one' && dice.happens(0.7) ? dice.pick(asked.choices).label : null
-    const consents = version.content.fields.flatMap((one) => (one.kind === 'consent' ? [{ field: one.key, wording: plainText(one.wording) }] : []))
+    const consents = version.content.fields.flatMap((one) =>
+      one.kind === 'consent' ? [{ field: one.key, wording: plainText(one.wording) }] : [],
+    )
     const parsed = parseEmail(isBot ? `promo${n}@bulk.example` : person.email)
     entries.push({
       n,
@@ -284,13 +432,25 @@ function history(parts: Part[]): Entry[] {
       verdict: isBot ? 'bot' : isThere ? 'already-on-list' : 'joined',
       member: isBot ? null : member,
       email: parsed.ok ? parsed.email : null,
-      values: isBot ? {} : { ...(givesName && { 'first-name': person.firstName }), ...(watches !== null && { 'watches-from': watches }) },
+      values: isBot
+        ? {}
+        : {
+            ...(givesName && { 'first-name': person.firstName }),
+            ...(watches !== null && { 'watches-from': watches }),
+          },
       ...(consents.length > 0 && !isBot && { consents }),
       page: part.plan.page || part.plan.site.address,
     })
     if (!isBot) removed.delete(key)
     if (!isBot && !isThere && dice.happens(0.02)) {
-      entries.push({ n: n + 1, at: time(at + 5 * 60_000), kind: 'member-removed', command: `command${n}` as CommandId, list: part.plan.list.id, member })
+      entries.push({
+        n: n + 1,
+        at: time(at + 5 * 60_000),
+        kind: 'member-removed',
+        command: `command${n}` as CommandId,
+        list: part.plan.list.id,
+        member,
+      })
       removed.add(key)
     }
   }
@@ -299,14 +459,28 @@ function history(parts: Part[]): Entry[] {
 
 function invent(dice: ReturnType<typeof chance>): { firstName: string; email: string } {
   const firstName = dice.pick(FIRST_NAMES)
-  const ascii = firstName.normalize('NFD').replace(/[^a-z]/gi, '').toLowerCase()
+  const ascii = firstName
+    .normalize('NFD')
+    .replace(/[^a-z]/gi, '')
+    .toLowerCase()
   const family = dice.pick(FAMILY_NAMES)
-  const name = dice.pick([`${ascii}.${family}`, `${ascii}${family.slice(0, 1)}`, `${family}.${ascii}`, `${ascii}${Math.floor(dice.next() * 90) + 10}`])
+  const name = dice.pick([
+    `${ascii}.${family}`,
+    `${ascii}${family.slice(0, 1)}`,
+    `${family}.${ascii}`,
+    `${ascii}${Math.floor(dice.next() * 90) + 10}`,
+  ])
   return { firstName, email: `${name}@${dice.pick(HOSTS)}` }
 }
 
-const FIRST_NAMES = 'Ilka,Bram,Oona,Tariq,Maud,Jory,Sanne,Eskil,Priya,Noor,Wren,Casimir,Lotte,Amara,Fenn,Ione,Dilys,Matteo,Runa,Silvan,Zofia,Hamish,Béa,Kofi,Tove,Anouk,Ravi,Elspeth,Nils,Yara'.split(',')
-const FAMILY_NAMES = 'quarry,lindqvist,harrow,okafor,brandt,sorrel,vesely,mackie,duarte,fairfold,holm,petrov,ashdown,nakato,winterborn,rowe,galloway,steen,moreau,tanaka'.split(',')
+const FIRST_NAMES =
+  'Ilka,Bram,Oona,Tariq,Maud,Jory,Sanne,Eskil,Priya,Noor,Wren,Casimir,Lotte,Amara,Fenn,Ione,Dilys,Matteo,Runa,Silvan,Zofia,Hamish,Béa,Kofi,Tove,Anouk,Ravi,Elspeth,Nils,Yara'.split(
+    ',',
+  )
+const FAMILY_NAMES =
+  'quarry,lindqvist,harrow,okafor,brandt,sorrel,vesely,mackie,duarte,fairfold,holm,petrov,ashdown,nakato,winterborn,rowe,galloway,steen,moreau,tanaka'.split(
+    ',',
+  )
 const HOSTS = ['mail.example', 'post.example', 'hillmail.example', 'school.example', 'letters.example']
 
 function time(ms: number): string {

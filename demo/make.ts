@@ -9,7 +9,15 @@ const text = writeWorkspace(cloudberryHill())
 const reading = readWorkspace(text)
 if (!reading.ok) throw new Error(`The demo is not a workspace: ${reading.problem.place} ${reading.problem.message}`)
 writeFileSync(resolve(import.meta.dirname, 'cloudberry-hill.json'), text)
-console.log(`demo/cloudberry-hill.json: ${reading.workspace.forms.length} forms, ${reading.workspace.journal.entries.length} journal entries`)
+console.log(
+  `demo/cloudberry-hill.json: ${reading.workspace.forms.length} forms, ${reading.workspace.journal.entries.length} journal entries`,
+)
 
-const schema = { $comment: 'Made by “npm run demo” from src/core/workspace/workspace.ts', ...z.toJSONSchema(workspaceSchema, { unrepresentable: 'any' }) }
-writeFileSync(resolve(import.meta.dirname, '../docs/workspace-file.schema.json'), `${JSON.stringify(schema, null, 1)}\n`)
+const schema = {
+  $comment: 'Made by “npm run demo” from src/core/workspace/workspace.ts',
+  ...z.toJSONSchema(workspaceSchema, { unrepresentable: 'any' }),
+}
+writeFileSync(
+  resolve(import.meta.dirname, '../docs/workspace-file.schema.json'),
+  `${JSON.stringify(schema, null, 1)}\n`,
+)

@@ -14,18 +14,31 @@ export function nightOverTheHill(): Picture {
   const put = (x: number, y: number, colour: readonly number[], share = 1) => {
     if (x < 0 || y < 0 || x >= WIDTH || y >= HEIGHT) return
     const at = y * (WIDTH * 3 + 1) + 1 + x * 3
-    for (let channel = 0; channel < 3; channel++) rows[at + channel] = Math.round(colour[channel]! * share + rows[at + channel]! * (1 - share))
+    for (let channel = 0; channel < 3; channel++)
+      rows[at + channel] = Math.round(colour[channel]! * share + rows[at + channel]! * (1 - share))
   }
   const top = [14, 22, 40]
   const low = [64, 72, 98]
   for (let y = 0; y < HEIGHT; y++) {
     const share = Math.round((y / HEIGHT) ** 1.6 * 40) / 40
-    for (let x = 0; x < WIDTH; x++) put(x, y, top.map((channel, at) => channel + (low[at]! - channel) * share))
+    for (let x = 0; x < WIDTH; x++)
+      put(
+        x,
+        y,
+        top.map((channel, at) => channel + (low[at]! - channel) * share),
+      )
   }
   for (let star = 0; star < 420; star++) {
     const [x, y, light] = [Math.floor(dice.next() * WIDTH), Math.floor(dice.next() ** 1.4 * HEIGHT * 0.8), dice.next()]
     put(x, y, [240, 236, 220], 0.35 + light * 0.65)
-    if (light > 0.85) for (const [dx, dy] of [[1, 0], [-1, 0], [0, 1], [0, -1]] as const) put(x + dx, y + dy, [240, 236, 220], 0.5)
+    if (light > 0.85)
+      for (const [dx, dy] of [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ] as const)
+        put(x + dx, y + dy, [240, 236, 220], 0.5)
   }
   const ridge = (x: number) => HEIGHT * 0.78 - 70 * Math.sin((x / WIDTH) * Math.PI * 0.9 + 0.4) + 10 * Math.sin(x / 60)
   for (let x = 0; x < WIDTH; x++) for (let y = Math.floor(ridge(x)); y < HEIGHT; y++) put(x, y, [10, 14, 24])
@@ -54,7 +67,12 @@ function png(rows: Buffer): Buffer {
   header.writeUInt32BE(WIDTH, 0)
   header.writeUInt32BE(HEIGHT, 4)
   header.set([8, 2, 0, 0, 0], 8)
-  return Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), chunk('IHDR', header), chunk('IDAT', deflateSync(rows, { level: 9 })), chunk('IEND', Buffer.alloc(0))])
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    chunk('IHDR', header),
+    chunk('IDAT', deflateSync(rows, { level: 9 })),
+    chunk('IEND', Buffer.alloc(0)),
+  ])
 }
 
 function chunk(type: string, data: Buffer): Buffer {

@@ -5,8 +5,13 @@ import { installDependencies, root } from './ready.mjs'
 /** `npm run dev`: the same as `npm start`, with hot reload of the workshop and restarts of the servers. */
 installDependencies()
 const demo = join(root, 'demo/cloudberry-hill.json')
-const environment = { ...process.env, ASKBOX_DATA: process.env.ASKBOX_DATA || join(root, 'data/dev'), ASKBOX_PUBLIC_URL: 'http://localhost:4310' }
-const start = (command, args, more = {}) => spawn('npx', [command, ...args], { cwd: root, stdio: 'inherit', env: { ...environment, ...more } })
+const environment = {
+  ...process.env,
+  ASKBOX_DATA: process.env.ASKBOX_DATA || join(root, 'data/dev'),
+  ASKBOX_PUBLIC_URL: 'http://localhost:4310',
+}
+const start = (command, args, more = {}) =>
+  spawn('npx', [command, ...args], { cwd: root, stdio: 'inherit', env: { ...environment, ...more } })
 const children = [
   start('tsx', ['watch', 'src/receiver/main.ts', '--demo', demo], { ASKBOX_PORT: '4311' }),
   start('tsx', ['watch', 'src/standins/sites/main.ts', '--demo', demo]),

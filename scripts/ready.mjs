@@ -39,7 +39,10 @@ export function build() {
 
 /** Path of a Chromium that is there, or that was just installed from Debian's packages. */
 export function findChromium() {
-  const found = () => [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((path) => path && existsSync(path))
+  const found = () =>
+    [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
+      (path) => path && existsSync(path),
+    )
   if (found() === undefined) {
     console.log('Installing Chromium from Debian’s packages (once) …')
     const sudo = process.getuid?.() === 0 ? [] : ['sudo']

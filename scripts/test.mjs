@@ -33,6 +33,10 @@ console.log(`${passed} passed, ${failed} failed`)
 
 /** Runs a command beside others; resolves with its exit code. */
 function start(command, args, environment = {}) {
-  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...environment } })
+  const child = spawn(command, args, {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...environment },
+  })
   return new Promise((resolve) => child.once('close', resolve))
 }

@@ -21,7 +21,10 @@ export interface RunningBox {
 }
 
 /** Starts the built receiver and stand-in sites with the demo, in a folder and on ports of their own. */
-export async function startBox({ demo = true, ports }: { demo?: boolean; ports?: [receiver: number, sites: number] } = {}): Promise<RunningBox> {
+export async function startBox({
+  demo = true,
+  ports,
+}: { demo?: boolean; ports?: [receiver: number, sites: number] } = {}): Promise<RunningBox> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
   const [port, sitesPort] = ports ?? [await freePort(), await freePort()]
   const key = 'key-for-the-tests-only'
@@ -56,8 +59,16 @@ export async function startBox({ demo = true, ports }: { demo?: boolean; ports?:
   return box
 }
 
-function startProgram(name: string, args: string[], env: NodeJS.ProcessEnv): Promise<{ child: ChildProcess; address: string }> {
-  const child = spawn(process.execPath, [join(root, `dist/server/${name}.js`), ...args], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] })
+function startProgram(
+  name: string,
+  args: string[],
+  env: NodeJS.ProcessEnv,
+): Promise<{ child: ChildProcess; address: string }> {
+  const child = spawn(process.execPath, [join(root, `dist/server/${name}.js`), ...args], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
   return new Promise((resolve, reject) => {
     let said = ''
     child.stdout!.on('data', (chunk: Buffer) => {

@@ -51,7 +51,10 @@ export function storeSuite(name: string, engines: Place): void {
     test('a sign-up, the same person again, a bot: three arrivals, one member, in one order', async () => {
       expect(await store.signUp(signUp('Ada@m.example'), 'a')).toEqual({ verdict: 'joined', repeated: false })
       expect(await store.signUp(signUp('ada@M.example'), 'b')).toEqual({ verdict: 'already-on-list', repeated: false })
-      expect(await store.signUp(signUp('bot@m.example', { isBot: true }), 'c')).toEqual({ verdict: 'bot', repeated: false })
+      expect(await store.signUp(signUp('bot@m.example', { isBot: true }), 'c')).toEqual({
+        verdict: 'bot',
+        repeated: false,
+      })
       const [first, second, third] = entries() as (Entry & { kind: 'arrival' })[]
       expect([first!.n, second!.n, third!.n]).toEqual([1, 2, 3])
       expect(second!.member).toBe(first!.member)
@@ -63,12 +66,17 @@ export function storeSuite(name: string, engines: Place): void {
       time += RETRY_WINDOW_MS
       expect(await store.signUp(signUp('ada@m.example'), 'same')).toEqual({ verdict: 'joined', repeated: true })
       time += 1
-      expect(await store.signUp(signUp('ada@m.example'), 'same')).toEqual({ verdict: 'already-on-list', repeated: false })
+      expect(await store.signUp(signUp('ada@m.example'), 'same')).toEqual({
+        verdict: 'already-on-list',
+        repeated: false,
+      })
       expect(entries()).toHaveLength(2)
     })
 
     test('fifty at once with one address make one member, whether retries or not', async () => {
-      const results = await Promise.all(Array.from({ length: 50 }, (_, at) => store.signUp(signUp('ada@m.example'), `key${at % 25}`)))
+      const results = await Promise.all(
+        Array.from({ length: 50 }, (_, at) => store.signUp(signUp('ada@m.example'), `key${at % 25}`)),
+      )
       expect(results.filter(({ repeated, verdict }) => !repeated && verdict === 'joined')).toHaveLength(1)
       expect(results.filter(({ repeated }) => repeated)).toHaveLength(25)
       const members = new Set(entries().map((entry) => entry.kind === 'arrival' && entry.member))
@@ -77,18 +85,45 @@ export function storeSuite(name: string, engines: Place): void {
 
     test('everything is there after closing and opening again', async () => {
       await store.signUp(signUp('ada@m.example', { values: { 'first-name': 'Åda “5” 👩‍🚀' } }), 'a')
-      const before = { journal: store.journalId(), entries: entries(), objects: objects(), mark: store.entriesAfter(1, null, 1)!.mark }
+      const before = {
+        journal: store.journalId(),
+        entries: entries(),
+        objects: objects(),
+        mark: store.entriesAfter(1, null, 1)!.mark,
+      }
       await reopen()
-      expect({ journal: store.journalId(), entries: entries(), objects: objects(), mark: store.entriesAfter(1, null, 1)!.mark }).toEqual(before)
+      expect({
+        journal: store.journalId(),
+        entries: entries(),
+        objects: objects(),
+        mark: store.entriesAfter(1, null, 1)!.mark,
+      }).toEqual(before)
       expect(await store.signUp(signUp('ada@m.example'), 'b')).toMatchObject({ verdict: 'already-on-list' })
     })
 
     test('a command is carried out once, however often it is sent, and its first outcome is repeated', async () => {
-      const add: Command = { id: 'command1' as CommandId, kind: 'add-member', list: list.id, member: 'member1' as MemberId, email: 'ada@m.example', values: {} }
+      const add: Command = {
+        id: 'command1' as CommandId,
+        kind: 'add-member',
+        list: list.id,
+        member: 'member1' as MemberId,
+        email: 'ada@m.example',
+        values: {},
+      }
       const [first] = await store.carryOut([add])
-      const remove: Command = { id: 'command2' as CommandId, kind: 'remove-member', list: list.id, member: 'member1' as MemberId, revision: 1 }
+      const remove: Command = {
+        id: 'command2' as CommandId,
+        kind: 'remove-member',
+        list: list.id,
+        member: 'member1' as MemberId,
+        revision: 1,
+      }
       const [second, refused] = await store.carryOut([remove, { ...remove, id: 'command3' as CommandId }])
-      expect([first, second, refused]).toMatchObject([{ ok: true, n: 1 }, { ok: true, n: 2 }, { ok: false, problem: { code: 'member-changed' } }])
+      expect([first, second, refused]).toMatchObject([
+        { ok: true, n: 1 },
+        { ok: true, n: 2 },
+        { ok: false, problem: { code: 'member-changed' } },
+      ])
       await reopen()
       expect(await store.carryOut([add, remove])).toEqual([first, second])
       expect(entries()).toHaveLength(2)
@@ -101,7 +136,9 @@ export function storeSuite(name: string, engines: Place): void {
       expect(first).toMatchObject({ ok: true, revision: store.latestChange() })
       // The same again, as when its answer was lost: no news.
       expect(await store.takeChanges([change('site', renamed, at)])).toEqual([first])
-      expect(await store.takeChanges([change('site', { ...site, name: 'Other' }, at)])).toMatchObject([{ ok: false, conflict: { revision: store.latestChange(), body: renamed } }])
+      expect(await store.takeChanges([change('site', { ...site, name: 'Other' }, at)])).toMatchObject([
+        { ok: false, conflict: { revision: store.latestChange(), body: renamed } },
+      ])
       const reworded = { ...version, content: { ...content, words: { ...content.words, heading: 'Other' } } }
       // Each by itself: one that is refused stops none of the others.
       const outcomes = await store.takeChanges([
@@ -111,17 +148,33 @@ export function storeSuite(name: string, engines: Place): void {
         { kind: 'list', key: 'otherlist', base: 0, body: list },
         change('version', { ...reworded, number: 2 }),
       ])
-      expect(outcomes.map((one) => (one.ok ? 'ok' : 'problem' in one ? one.problem.code : 'conflict'))).toEqual(['version-taken', 'broken-reference', 'invalid', 'invalid', 'ok'])
-      expect([store.published().site(site.id)?.name, store.published().latestVersion(form.id)?.number, store.published().version(form.id, 1)?.content]).toEqual(['Renamed', 2, content])
+      expect(outcomes.map((one) => (one.ok ? 'ok' : 'problem' in one ? one.problem.code : 'conflict'))).toEqual([
+        'version-taken',
+        'broken-reference',
+        'invalid',
+        'invalid',
+        'ok',
+      ])
+      expect([
+        store.published().site(site.id)?.name,
+        store.published().latestVersion(form.id)?.number,
+        store.published().version(form.id, 1)?.content,
+      ]).toEqual(['Renamed', 2, content])
       await reopen()
-      expect([store.published().site(site.id)?.name, store.published().latestVersion(form.id)?.number]).toEqual(['Renamed', 2])
+      expect([store.published().site(site.id)?.name, store.published().latestVersion(form.id)?.number]).toEqual([
+        'Renamed',
+        2,
+      ])
     })
 
     test('a form that is taken away closes its spots and is told as gone; brought back, they are open again', async () => {
       const at = objects().find(({ kind }) => kind === 'form')!.revision
       const [gone] = await store.takeChanges([{ kind: 'form', key: form.id, base: at, body: null }])
       expect(store.published().spot(spot.id)?.state).toBe('retired')
-      expect(store.objectsAfter(at, null, 100)!.items.find(({ kind }) => kind === 'form')).toMatchObject({ key: form.id, body: null })
+      expect(store.objectsAfter(at, null, 100)!.items.find(({ kind }) => kind === 'form')).toMatchObject({
+        key: form.id,
+        body: null,
+      })
       await reopen()
       expect(store.published().spot(spot.id)?.state).toBe('retired')
       await store.takeChanges([change('form', form, gone!.ok ? gone!.revision : 0)])
@@ -140,7 +193,10 @@ export function storeSuite(name: string, engines: Place): void {
       }
       expect(paged).toEqual(whole)
       expect(store.objectsAfter(cursor, mark, 10)).toMatchObject({ items: [], cursor, mark })
-      expect([store.objectsAfter(cursor, 'another', 10), store.objectsAfter(cursor + 1, mark, 10)]).toEqual([null, null])
+      expect([store.objectsAfter(cursor, 'another', 10), store.objectsAfter(cursor + 1, mark, 10)]).toEqual([
+        null,
+        null,
+      ])
       await store.signUp(signUp('ada@m.example'), 'a')
       const page = store.entriesAfter(0, '', 10)!
       expect(store.entriesAfter(page.cursor, page.mark, 10)).toMatchObject({ items: [], cursor: 1 })
@@ -149,22 +205,46 @@ export function storeSuite(name: string, engines: Place): void {
 
     test('a picture is kept once, under the name that its bytes give it, before anything shows it', async () => {
       const bytes = Buffer.from('not really a picture').toString('base64')
-      const picture: Picture = { id: 'd4b8e42a3d8e' as PictureId, type: 'image/png', width: 4, height: 4, name: 'a.png', bytes }
+      const picture: Picture = {
+        id: 'd4b8e42a3d8e' as PictureId,
+        type: 'image/png',
+        width: 4,
+        height: 4,
+        name: 'a.png',
+        bytes,
+      }
       expect(await store.keepPicture(picture)).toMatchObject({ ok: false, code: 'wrong-id' })
-      const named: Picture = { ...picture, id: createHash('sha256').update(Buffer.from(bytes, 'base64')).digest('hex').slice(0, 24) as PictureId }
-      expect(await store.takeChanges([change('picture', factsOf(named))])).toMatchObject([{ ok: false, problem: { code: 'broken-reference' } }])
+      const named: Picture = {
+        ...picture,
+        id: createHash('sha256').update(Buffer.from(bytes, 'base64')).digest('hex').slice(0, 24) as PictureId,
+      }
+      expect(await store.takeChanges([change('picture', factsOf(named))])).toMatchObject([
+        { ok: false, problem: { code: 'broken-reference' } },
+      ])
       expect(await store.keepPicture(named)).toEqual({ ok: true })
       expect(await store.takeChanges([change('picture', factsOf(named))])).toMatchObject([{ ok: true }])
       expect([store.picture(named.id), store.published().showsPicture(named.id)]).toEqual([named, false])
     })
 
     test('commands for a list that is not there are refused, and outcomes are forgotten after a month', async () => {
-      const add = (id: string, to: string): Command => ({ id: id as CommandId, kind: 'add-member', list: to as ListId, member: `member${id}` as MemberId, email: `${id}@m.example`, values: {} })
-      expect(await store.carryOut([add('one', 'nolist'), add('two', list.id)])).toMatchObject([{ ok: false, problem: { code: 'unknown-list' } }, { ok: true }])
+      const add = (id: string, to: string): Command => ({
+        id: id as CommandId,
+        kind: 'add-member',
+        list: to as ListId,
+        member: `member${id}` as MemberId,
+        email: `${id}@m.example`,
+        values: {},
+      })
+      expect(await store.carryOut([add('one', 'nolist'), add('two', list.id)])).toMatchObject([
+        { ok: false, problem: { code: 'unknown-list' } },
+        { ok: true },
+      ])
       time += 31 * 86_400_000
       await store.signUp(signUp('later@m.example'), 'x')
       // Forgotten, but not done twice: the address is taken.
-      expect(await store.carryOut([add('two', list.id)])).toMatchObject([{ ok: false, problem: { code: 'address-taken' } }])
+      expect(await store.carryOut([add('two', list.id)])).toMatchObject([
+        { ok: false, problem: { code: 'address-taken' } },
+      ])
     })
 
     test('a journal can be refilled in pieces, but not with gaps, not over another history, and not with entries that cannot follow', async () => {
@@ -176,7 +256,11 @@ export function storeSuite(name: string, engines: Place): void {
         await other.seed({ ...workspace, journal: { id: null, entries: [] } })
         expect(await other.refill(journal, copy.slice(1))).toMatchObject({ ok: false, code: 'gap' })
         const twice = [copy[0]!, { ...copy[1]!, email: copy[0]!.email }]
-        expect(await other.refill(journal, twice)).toMatchObject({ ok: false, code: 'address-twice', message: expect.stringContaining('Entry 2') })
+        expect(await other.refill(journal, twice)).toMatchObject({
+          ok: false,
+          code: 'address-twice',
+          message: expect.stringContaining('Entry 2'),
+        })
         // Nothing of a refused batch stays.
         expect(other.latest()).toBe(0)
         expect(await other.refill(journal, copy.slice(0, 2))).toEqual({ ok: true, latest: 2 })
@@ -184,7 +268,9 @@ export function storeSuite(name: string, engines: Place): void {
         expect([other.journalId(), entriesOf(other)]).toEqual([journal, copy])
         // The same history has the same marks, wherever it is kept.
         expect(other.entriesAfter(3, store.entriesAfter(3, null, 1)!.mark, 10)).not.toBeNull()
-        expect(await other.signUp(signUp('A@m.example', { email: { typed: 'A@m.example', compared: 'a@m.example' } }), 'x')).toMatchObject({ verdict: 'already-on-list' })
+        expect(
+          await other.signUp(signUp('A@m.example', { email: { typed: 'A@m.example', compared: 'a@m.example' } }), 'x'),
+        ).toMatchObject({ verdict: 'already-on-list' })
         expect(await other.refill('anotherjournal' as JournalId, [])).toMatchObject({ ok: false, code: 'not-empty' })
       } finally {
         await other.close()
@@ -198,7 +284,13 @@ export function storeSuite(name: string, engines: Place): void {
       await store.signUp(signUp('lost@m.example'), '2')
       await store.signUp(signUp('both@m.example'), '3')
       const lost = entries().slice(common)
-      const remove: Command = { id: 'remove1' as CommandId, kind: 'remove-member', list: list.id, member: (lost[1] as Arrival).member!, revision: 3 }
+      const remove: Command = {
+        id: 'remove1' as CommandId,
+        kind: 'remove-member',
+        list: list.id,
+        member: (lost[1] as Arrival).member!,
+        revision: 3,
+      }
       await store.carryOut([remove])
       const whole = entries()
       const restored = await open(engines.newPlace(), () => time)

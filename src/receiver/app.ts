@@ -27,7 +27,15 @@ export interface ReceiverParts {
 const READS_A_MINUTE = 600
 
 /** The whole receiver as one Hono app. */
-export function receiverApp({ ledger, settings, ownerKey, workshop, files = null, limiter = addressLimiter(), readLimiter = addressLimiter(READS_A_MINUTE) }: ReceiverParts): Hono {
+export function receiverApp({
+  ledger,
+  settings,
+  ownerKey,
+  workshop,
+  files = null,
+  limiter = addressLimiter(),
+  readLimiter = addressLimiter(READS_A_MINUTE),
+}: ReceiverParts): Hono {
   const app = new Hono()
   app.use('*', proxyNotice(settings))
   app.get('/health', async (c) => {
@@ -42,7 +50,12 @@ export function receiverApp({ ledger, settings, ownerKey, workshop, files = null
     app.get(path, async (c, next) => {
       const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
       if (waitSeconds === 0) return next()
-      return sendProblem(c, { status: 429, title: 'Too many requests from one place', detail: `Try again in ${waitSeconds} seconds.`, headers: { 'Retry-After': String(waitSeconds) } })
+      return sendProblem(c, {
+        status: 429,
+        title: 'Too many requests from one place',
+        detail: `Try again in ${waitSeconds} seconds.`,
+        headers: { 'Retry-After': String(waitSeconds) },
+      })
     })
   }
   app.route('/', joinRoutes({ ledger, settings, limiter }))
@@ -52,7 +65,11 @@ export function receiverApp({ ledger, settings, ownerKey, workshop, files = null
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.onError((error, c) => {
     console.error(error)
-    return sendProblem(c, { status: 500, title: 'Something went wrong here', detail: 'Nothing was stored. Try again in a moment.' })
+    return sendProblem(c, {
+      status: 500,
+      title: 'Something went wrong here',
+      detail: 'Nothing was stored. Try again in a moment.',
+    })
   })
   return app
 }

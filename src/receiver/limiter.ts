@@ -47,5 +47,10 @@ function networkOf(address: string): string | null {
   // `::ffff:192.0.2.1` is the IPv4 address in it.
   const parsed = ipaddr.process(address)
   if (parsed.range() === 'loopback') return null
-  return parsed instanceof ipaddr.IPv6 ? parsed.parts.slice(0, 4).map((part) => part.toString(16)).join(':') : parsed.toString()
+  return parsed instanceof ipaddr.IPv6
+    ? parsed.parts
+        .slice(0, 4)
+        .map((part) => part.toString(16))
+        .join(':')
+    : parsed.toString()
 }

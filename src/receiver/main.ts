@@ -27,13 +27,21 @@ async function start(): Promise<void> {
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) return fail(error.message)
-    return fail(`The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
+    return fail(
+      `The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`,
+    )
   }
   const demo = process.argv[process.argv.indexOf('--demo') + 1]
   if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(ledger, demo)
 
   const workshop = resolve(import.meta.dirname, '../workshop')
-  const app = receiverApp({ ledger, settings, ownerKey, workshop: existsSync(workshop) ? workshop : null, files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null })
+  const app = receiverApp({
+    ledger,
+    settings,
+    ownerKey,
+    workshop: existsSync(workshop) ? workshop : null,
+    files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
+  })
   const server = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }, () => {
     console.log(`ready ${pairingAddress(settings, ownerKey)}`)
   })
@@ -42,7 +50,11 @@ async function start(): Promise<void> {
   http.requestTimeout = 120_000
   http.headersTimeout = 15_000
   server.on('error', (error: NodeJS.ErrnoException) => {
-    fail(error.code === 'EADDRINUSE' ? `Port ${settings.port} (ASKBOX_PORT) is in use by another program.` : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${error.message}`)
+    fail(
+      error.code === 'EADDRINUSE'
+        ? `Port ${settings.port} (ASKBOX_PORT) is in use by another program.`
+        : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${error.message}`,
+    )
   })
   const stop = () => {
     server.close()
@@ -63,7 +75,9 @@ const DEMO_SITES = 'http://127.0.0.1:4320'
 /** Gives an empty store the demo's history, moved to end today. A store with anything in it stays as it is. */
 async function fillFromDemo(ledger: Ledger, file: string): Promise<void> {
   if (ledger.latest() > 0 || ledger.latestChange() > 0) return
-  const reading = readWorkspace(readFileSync(file, 'utf8').replaceAll(DEMO_SITES, `http://127.0.0.1:${process.env.ASKBOX_SITES_PORT || 4320}`))
+  const reading = readWorkspace(
+    readFileSync(file, 'utf8').replaceAll(DEMO_SITES, `http://127.0.0.1:${process.env.ASKBOX_SITES_PORT || 4320}`),
+  )
   if (!reading.ok) return fail(`The demo ${file} cannot be read: ${reading.problem.place} ${reading.problem.message}`)
   try {
     await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))

@@ -11,7 +11,10 @@ export const refillBody = z.strictObject({ journal: journalIdSchema, entries: z.
 export const recoverBody = z.strictObject({ common: z.int().min(0), entries: z.array(entrySchema).max(5000) })
 
 const refusal = z.object({ code: z.string(), message: z.string() })
-const outcome = z.union([z.object({ id: z.string(), ok: z.literal(true), n: z.int() }), z.object({ id: z.string(), ok: z.literal(false), problem: refusal })])
+const outcome = z.union([
+  z.object({ id: z.string(), ok: z.literal(true), n: z.int() }),
+  z.object({ id: z.string(), ok: z.literal(false), problem: refusal }),
+])
 const about = { kind: z.string(), key: z.string() }
 const changeOutcome = z.union([
   z.object({ ...about, ok: z.literal(true), revision: z.int() }),
@@ -19,7 +22,10 @@ const changeOutcome = z.union([
   z.object({ ...about, ok: z.literal(false), problem: refusal }),
 ])
 const page = { cursor: z.int(), mark: z.string(), latest: z.int() }
-const after = { after: 'The cursor: the last number already known; 0 for all.', mark: 'The mark that came with the cursor. 409 when this history has another one there.' }
+const after = {
+  after: 'The cursor: the last number already known; 0 for all.',
+  mark: 'The mark that came with the cursor. 409 when this history has another one there.',
+}
 
 interface Path {
   method: 'get' | 'post' | 'put'
@@ -37,7 +43,8 @@ const paths: Path[] = [
   {
     method: 'get',
     path: '/api/receiver',
-    summary: 'Which receiver this is: its journal, the numbers of its newest entry and its newest change, how visitors reach it.',
+    summary:
+      'Which receiver this is: its journal, the numbers of its newest entry and its newest change, how visitors reach it.',
     answer: z.object({ journal: journalIdSchema, latest: z.int(), latestChange: z.int(), publicUrl: z.url() }),
   },
   {
@@ -57,38 +64,53 @@ const paths: Path[] = [
   {
     method: 'post',
     path: '/api/commands',
-    summary: 'Carries out changes to people, each at most once however often it is sent, each with an outcome of its own.',
+    summary:
+      'Carries out changes to people, each at most once however often it is sent, each with an outcome of its own.',
     body: commandsBody,
     answer: z.object({ outcomes: z.array(outcome) }),
   },
   {
     method: 'get',
     path: '/api/objects',
-    summary: 'What the owner makes (sites, lists, forms with drafts, versions, spots, themes, pictures without their bytes), as far as it changed after a cursor. A null body was taken away.',
+    summary:
+      'What the owner makes (sites, lists, forms with drafts, versions, spots, themes, pictures without their bytes), as far as it changed after a cursor. A null body was taken away.',
     query: { ...after, limit: 'At most this many.' },
-    answer: z.object({ journal: journalIdSchema, objects: z.array(z.object({ kind: z.enum(kinds), key: z.string(), revision: z.int(), body: z.unknown() })), ...page }),
+    answer: z.object({
+      journal: journalIdSchema,
+      objects: z.array(z.object({ kind: z.enum(kinds), key: z.string(), revision: z.int(), body: z.unknown() })),
+      ...page,
+    }),
   },
   {
     method: 'post',
     path: '/api/changes',
-    summary: 'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes.',
+    summary:
+      'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes.',
     body: changesBody,
     describes: z.strictObject({ changes: z.array(changeSchema).max(200) }),
     answer: z.object({ outcomes: z.array(changeOutcome) }),
   },
   { method: 'get', path: '/api/pictures/{id}', summary: 'A picture with its bytes.', answer: pictureSchema },
-  { method: 'put', path: '/api/pictures/{id}', summary: 'Keeps a picture’s bytes. Its id is the beginning of their SHA-256.', body: pictureSchema, answer: z.object({ ok: z.literal(true) }) },
+  {
+    method: 'put',
+    path: '/api/pictures/{id}',
+    summary: 'Keeps a picture’s bytes. Its id is the beginning of their SHA-256.',
+    body: pictureSchema,
+    answer: z.object({ ok: z.literal(true) }),
+  },
   {
     method: 'post',
     path: '/api/refill',
-    summary: 'Continues an empty or partly refilled journal from a copy of it. 409 where the numbers do not follow, or where an entry cannot.',
+    summary:
+      'Continues an empty or partly refilled journal from a copy of it. 409 where the numbers do not follow, or where an entry cannot.',
     body: refillBody,
     answer: z.object({ latest: z.int() }),
   },
   {
     method: 'post',
     path: '/api/recover',
-    summary: 'Takes in again, under new numbers, what a copy of the journal has after the last entry that both have in common.',
+    summary:
+      'Takes in again, under new numbers, what a copy of the journal has after the last entry that both have in common.',
     body: recoverBody,
     answer: z.object({ latest: z.int(), taken: z.int(), left: z.int() }),
   },
@@ -98,7 +120,11 @@ const paths: Path[] = [
 export function openApiDocument(publicUrl: string): object {
   return {
     openapi: '3.1.0',
-    info: { title: 'Ask Box receiver', version: '1', description: 'The owner’s side. Problems come as application/problem+json (RFC 9457).' },
+    info: {
+      title: 'Ask Box receiver',
+      version: '1',
+      description: 'The owner’s side. Problems come as application/problem+json (RFC 9457).',
+    },
     servers: [{ url: publicUrl }],
     security: [{ ownerKey: [] }],
     components: { securitySchemes: { ownerKey: { type: 'http', scheme: 'bearer' } } },
@@ -115,12 +141,30 @@ function describe({ summary, path, query, body, describes, answer, mediaType = '
   return {
     summary,
     parameters: [
-      ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
-      ...Object.entries(query ?? {}).map(([name, description]) => ({ name, in: 'query', description, schema: name === 'mark' ? { type: 'string' } : { type: 'integer', minimum: 0 } })),
+      ...[...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+        name,
+        in: 'path',
+        required: true,
+        schema: { type: 'string' },
+      })),
+      ...Object.entries(query ?? {}).map(([name, description]) => ({
+        name,
+        in: 'query',
+        description,
+        schema: name === 'mark' ? { type: 'string' } : { type: 'integer', minimum: 0 },
+      })),
     ],
-    ...(body && { requestBody: { required: true, content: { 'application/json': { schema: z.toJSONSchema(describes ?? body, { unrepresentable: 'any' }) } } } }),
+    ...(body && {
+      requestBody: {
+        required: true,
+        content: { 'application/json': { schema: z.toJSONSchema(describes ?? body, { unrepresentable: 'any' }) } },
+      },
+    }),
     responses: {
-      200: { description: 'Done.', content: { [mediaType]: { schema: z.toJSONSchema(answer, { unrepresentable: 'any' }) } } },
+      200: {
+        description: 'Done.',
+        content: { [mediaType]: { schema: z.toJSONSchema(answer, { unrepresentable: 'any' }) } },
+      },
       401: { description: 'The owner’s key is missing or wrong.' },
     },
   }

@@ -15,10 +15,23 @@ import { type Ledger, openLedger } from './ledger'
 import { openEmbeddedEngine } from './store'
 
 const texts = textsOf('en')
-const picture: Picture = { id: 'pictureid' as PictureId, type: 'image/png', width: 2, height: 1, name: 'x.png', bytes: Buffer.from('not really a picture').toString('base64') }
+const picture: Picture = {
+  id: 'pictureid' as PictureId,
+  type: 'image/png',
+  width: 2,
+  height: 1,
+  name: 'x.png',
+  bytes: Buffer.from('not really a picture').toString('base64'),
+}
 const fields = [
   newField('email', texts),
-  { ...newField('topics', texts), choices: [{ key: 'a', label: 'Comets' }, { key: 'b', label: 'Moons' }] },
+  {
+    ...newField('topics', texts),
+    choices: [
+      { key: 'a', label: 'Comets' },
+      { key: 'b', label: 'Moons' },
+    ],
+  },
   { ...newField('consent', texts), key: 'consent', required: false },
   { ...newField('hidden', texts), column: 'first-name', source: 'page-address', value: 'from' },
 ] as Field[]
@@ -26,7 +39,13 @@ const content: FormContent = {
   ...version.content,
   fields,
   video: { address: 'https://video.example/e/7', title: 'The dome', width: 16, height: 9 },
-  illustration: { picture: { id: picture.id, width: 2, height: 1 }, phonePicture: null, alternative: 'x', isDecoration: false, onPhones: true },
+  illustration: {
+    picture: { id: picture.id, width: 2, height: 1 },
+    phonePicture: null,
+    alternative: 'x',
+    isDecoration: false,
+    onPhones: true,
+  },
 }
 const closed = { ...spot, id: 'closedpage' as SpotId, kind: 'landing' as const, state: 'retired' as const }
 let ledger: Ledger
@@ -34,13 +53,25 @@ let app: Hono
 
 beforeAll(async () => {
   ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-pages-'))), Date.now)
-  await ledger.seed({ ...workspace, versions: [{ ...version, content }], spots: [{ ...spot, kind: 'landing' }, closed], pictures: [picture] })
+  await ledger.seed({
+    ...workspace,
+    versions: [{ ...version, content }],
+    spots: [{ ...spot, kind: 'landing' }, closed],
+    pictures: [picture],
+  })
   const reading = readSettings({}, '/nowhere')
   if (!reading.ok) throw new Error(reading.message)
   const files = mkdtempSync(join(tmpdir(), 'ask-box-files-'))
   mkdirSync(files, { recursive: true })
   writeFileSync(join(files, 'askbox.js'), '/* the script */')
-  app = receiverApp({ ledger, settings: reading.settings, ownerKey: 'the-owner-key-for-tests', workshop: null, files, limiter: addressLimiter() })
+  app = receiverApp({
+    ledger,
+    settings: reading.settings,
+    ownerKey: 'the-owner-key-for-tests',
+    workshop: null,
+    files,
+    limiter: addressLimiter(),
+  })
 })
 afterAll(() => ledger.close())
 
@@ -84,7 +115,10 @@ test('a picture is its bytes, kept for ever, and can never run', async () => {
 
 test('the script and the published form are there for other origins', async () => {
   const script = await app.request('/askbox.js')
-  expect([script.headers.get('Content-Type'), await script.text()]).toEqual(['text/javascript; charset=utf-8', '/* the script */'])
+  expect([script.headers.get('Content-Type'), await script.text()]).toEqual([
+    'text/javascript; charset=utf-8',
+    '/* the script */',
+  ])
   const form = await app.request(`/form/${spot.id}.json`)
   expect(form.headers.get('Access-Control-Allow-Origin')).toBe('*')
   expect(await form.json()).toEqual({ spot: spot.id, kind: 'landing', version: 1, content })
@@ -93,16 +127,34 @@ test('the script and the published form are there for other origins', async () =
 test('topics become tags, a ticked consent is kept in its words, and the page’s address fills the hidden value', async () => {
   const page = await (await app.request(`/page/${spot.id}?from=poster%22%3E`)).text()
   expect(page).toContain('value="poster&quot;&gt;"')
-  const post = (body: string) => app.request(`/join/${spot.id}`, { method: 'POST', body, headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json', Referer: 'https://blog.example/a?from=flyer' } })
+  const post = (body: string) =>
+    app.request(`/join/${spot.id}`, {
+      method: 'POST',
+      body,
+      headers: {
+        'Content-Type': 'application/x-www-form-urlencoded',
+        Accept: 'application/json',
+        Referer: 'https://blog.example/a?from=flyer',
+      },
+    })
   expect((await post('email=tags%40m.example&topics--a=on&consent=on')).status).toBe(200)
   expect((await post('email=tags%40m.example&topics--b=on')).status).toBe(200)
   const [first, second] = ledger.entriesAfter(0, null, 10)!.items as Arrival[]
-  expect(first).toMatchObject({ tags: ['Comets'], consents: [{ field: 'consent', wording: texts.consent }], values: { 'first-name': 'flyer' } })
+  expect(first).toMatchObject({
+    tags: ['Comets'],
+    consents: [{ field: 'consent', wording: texts.consent }],
+    values: { 'first-name': 'flyer' },
+  })
   expect(second).toMatchObject({ verdict: 'already-on-list', tags: ['Moons'], consents: [] })
 })
 
 test('publishing a form whose picture is not sent along is refused, and nothing changes', async () => {
-  const elsewhere = { ...content, illustration: { ...content.illustration!, picture: { id: 'otherpicture' as PictureId, width: 2, height: 1 } } }
-  expect(await ledger.takeChanges([change('version', { ...version, number: 2, content: elsewhere })])).toMatchObject([{ ok: false, problem: { code: 'broken-reference' } }])
+  const elsewhere = {
+    ...content,
+    illustration: { ...content.illustration!, picture: { id: 'otherpicture' as PictureId, width: 2, height: 1 } },
+  }
+  expect(await ledger.takeChanges([change('version', { ...version, number: 2, content: elsewhere })])).toMatchObject([
+    { ok: false, problem: { code: 'broken-reference' } },
+  ])
   expect(ledger.published().latestVersion(version.form)?.number).toBe(1)
 })

@@ -3,7 +3,11 @@ import type { Context } from 'hono'
 
 export type BodyReading =
   | { ok: true; bytes: Uint8Array; pairs: [string, unknown][] }
-  | { ok: false; code: 'wrong-type' | 'too-large' | 'encoding' | 'malformed' | 'too-slow' | 'broken-off'; message: string }
+  | {
+      ok: false
+      code: 'wrong-type' | 'too-large' | 'encoding' | 'malformed' | 'too-slow' | 'broken-off'
+      message: string
+    }
 
 /**
  * Reads a sign-up's body in any of the three types of the contract into pairs of name and value. Type and

@@ -18,13 +18,30 @@ let ledger: Ledger
 
 beforeAll(async () => {
   ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-receiver-'))), Date.now)
-  const ownPage = { ...version.content.answers.joined, show: 'address' as const, address: 'https://blog.example/thanks' }
+  const ownPage = {
+    ...version.content.answers.joined,
+    show: 'address' as const,
+    address: 'https://blog.example/thanks',
+  }
   await ledger.seed({
     ...workspace,
-    versions: [version, { ...version, number: 2, content: { ...version.content, answers: { ...version.content.answers, joined: ownPage } } }],
+    versions: [
+      version,
+      {
+        ...version,
+        number: 2,
+        content: { ...version.content, answers: { ...version.content.answers, joined: ownPage } },
+      },
+    ],
     spots: [spot, { ...spot, id: 'retiredspot' as typeof spot.id, state: 'retired' }],
   })
-  app = receiverApp({ ledger, settings: settingsFor({ ASKBOX_TRUST_PROXY: '1' }), ownerKey: KEY, workshop: null, limiter: addressLimiter(3, 60) })
+  app = receiverApp({
+    ledger,
+    settings: settingsFor({ ASKBOX_TRUST_PROXY: '1' }),
+    ownerKey: KEY,
+    workshop: null,
+    limiter: addressLimiter(3, 60),
+  })
 })
 afterAll(() => ledger.close())
 
@@ -37,7 +54,11 @@ function settingsFor(environment: Record<string, string>): Settings {
 let visitors = 0
 /** A post from a visitor nobody has seen before. */
 function join_(body: BodyInit, headers: Record<string, string> = {}, at = spot.id as string) {
-  return app.request(`/join/${at}`, { method: 'POST', body, headers: { 'X-Forwarded-For': `192.0.2.${++visitors}`, ...headers } })
+  return app.request(`/join/${at}`, {
+    method: 'POST',
+    body,
+    headers: { 'X-Forwarded-For': `192.0.2.${++visitors}`, ...headers },
+  })
 }
 const newest = () => ledger.entriesAfter(ledger.latest() - 1, null, 1)!.items[0]
 const asJson = { 'Content-Type': FORM, Accept: 'application/json' }
@@ -66,7 +87,10 @@ describe('POST /join/:spot, taken', () => {
     { body: 'email=own@m.example&askbox-version=2', to: 'https://blog.example/thanks' },
     { body: 'email=own2@m.example', to: 'https://blog.example/thanks' },
     { body: 'email=odd@m.example&askbox-version=99', to: 'https://blog.example/thanks' },
-    { body: `email=bot@m.example&askbox-version=1&${honeypotName(form.id)}=buy`, to: '/answer/samplespot/joined?version=1' },
+    {
+      body: `email=bot@m.example&askbox-version=1&${honeypotName(form.id)}=buy`,
+      to: '/answer/samplespot/joined?version=1',
+    },
   ])('a form post, $body, is sent on with 303 to $to', async ({ body, to }) => {
     const response = await join_(body, { 'Content-Type': FORM })
     expect([response.status, response.headers.get('Location')]).toEqual([303, to])
@@ -84,8 +108,14 @@ describe('POST /join/:spot, taken', () => {
 
   test('the same bytes from the same place are a retry; from another place they are somebody again', async () => {
     const from = { ...asJson, 'X-Forwarded-For': '198.51.100.7' }
-    const outcomes = [await join_('email=retry@m.example', from), await join_('email=retry@m.example', from), await join_('email=retry@m.example', asJson)]
-    expect(await Promise.all(outcomes.map(async (one) => ((await one.json()) as { outcome: string }).outcome))).toEqual(['joined', 'joined', 'already-on-list'])
+    const outcomes = [
+      await join_('email=retry@m.example', from),
+      await join_('email=retry@m.example', from),
+      await join_('email=retry@m.example', asJson),
+    ]
+    expect(await Promise.all(outcomes.map(async (one) => ((await one.json()) as { outcome: string }).outcome))).toEqual(
+      ['joined', 'joined', 'already-on-list'],
+    )
   })
 })
 
@@ -94,32 +124,70 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
     ['no address', 422, 'email', 'missing', () => join_('', asJson)],
     ['not an address', 422, 'email', 'invalid', () => join_('email=ada', asJson)],
     ['a number', 422, 'email', 'wrong-type', () => join_('{"email":5}', { 'Content-Type': 'application/json' })],
-    ['a list', 422, 'email', 'wrong-type', () => join_('{"email":["a@m.example"]}', { 'Content-Type': 'application/json' })],
+    [
+      'a list',
+      422,
+      'email',
+      'wrong-type',
+      () => join_('{"email":["a@m.example"]}', { 'Content-Type': 'application/json' }),
+    ],
     ['twice', 422, 'email', 'repeated', () => join_('email=a@m.example&email=b@m.example', asJson)],
     ['NUL', 422, 'email', 'refused-character', () => join_('email=a%00@m.example', asJson)],
-    ['a lone surrogate', 422, 'email', 'refused-character', () => join_('{"email":"\\ud800@m.example"}', { 'Content-Type': 'application/json' })],
+    [
+      'a lone surrogate',
+      422,
+      'email',
+      'refused-character',
+      () => join_('{"email":"\\ud800@m.example"}', { 'Content-Type': 'application/json' }),
+    ],
     ['percent-encoded bytes that are not UTF-8', 422, '', 'encoding', () => join_('email=%ff@m.example', asJson)],
     ['raw bytes that are not UTF-8', 422, '', 'encoding', () => join_(new Uint8Array([0x65, 0x3d, 0xff]), asJson)],
     ['broken JSON', 422, '', 'malformed', () => join_('{"email":', { 'Content-Type': 'application/json' })],
     ['JSON that is no object', 422, '', 'malformed', () => join_('[]', { 'Content-Type': 'application/json' })],
-    ['broken multipart', 422, '', 'malformed', () => join_('nonsense', { 'Content-Type': 'multipart/form-data; boundary=x', Accept: 'application/json' })],
+    [
+      'broken multipart',
+      422,
+      '',
+      'malformed',
+      () => join_('nonsense', { 'Content-Type': 'multipart/form-data; boundary=x', Accept: 'application/json' }),
+    ],
     ['a file for an address', 422, 'email', 'wrong-type', () => join_(withFile(), { Accept: 'application/json' })],
     ['an unknown spot', 404, null, null, () => join_('email=a@m.example', asJson, 'nowhere')],
     ['a retired spot', 410, null, null, () => join_('email=a@m.example', asJson, 'retiredspot')],
     ['1 MB', 413, null, null, () => join_(`email=${'a'.repeat(1_000_000)}`, asJson)],
     ['another type', 415, null, null, () => join_('email=a@m.example', { 'Content-Type': 'text/plain' })],
-    ['another encoding', 415, null, null, () => join_('email=a@m.example', { ...asJson, 'Content-Type': `${FORM}; charset=iso-8859-1` })],
-    ['no type', 415, null, null, () => app.request(`/join/${spot.id}`, { method: 'POST', headers: { 'X-Forwarded-For': '203.0.113.9' } })],
-  ] as [string, number, string | null, string | null, () => Promise<Response>][])('%s: %i', async (_, status, field, code, send) => {
-    const before = ledger.latest()
-    const response = await send()
-    expect(response.headers.get('Content-Type')).toBe('application/problem+json')
-    const problem = (await response.json()) as { status: number; title: string; detail: string; errors?: { field: string; code: string; message: string }[] }
-    expect([response.status, problem.status]).toEqual([status, status])
-    expect(problem.title.length * problem.detail.length).toBeGreaterThan(0)
-    if (field !== null) expect(problem.errors).toMatchObject([{ field, code }])
-    expect(ledger.latest()).toBe(before)
-  })
+    [
+      'another encoding',
+      415,
+      null,
+      null,
+      () => join_('email=a@m.example', { ...asJson, 'Content-Type': `${FORM}; charset=iso-8859-1` }),
+    ],
+    [
+      'no type',
+      415,
+      null,
+      null,
+      () => app.request(`/join/${spot.id}`, { method: 'POST', headers: { 'X-Forwarded-For': '203.0.113.9' } }),
+    ],
+  ] as [string, number, string | null, string | null, () => Promise<Response>][])(
+    '%s: %i',
+    async (_, status, field, code, send) => {
+      const before = ledger.latest()
+      const response = await send()
+      expect(response.headers.get('Content-Type')).toBe('application/problem+json')
+      const problem = (await response.json()) as {
+        status: number
+        title: string
+        detail: string
+        errors?: { field: string; code: string; message: string }[]
+      }
+      expect([response.status, problem.status]).toEqual([status, status])
+      expect(problem.title.length * problem.detail.length).toBeGreaterThan(0)
+      if (field !== null) expect(problem.errors).toMatchObject([{ field, code }])
+      expect(ledger.latest()).toBe(before)
+    },
+  )
 
   function withFile(): FormData {
     const data = new FormData()
@@ -136,7 +204,9 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
   })
 
   test('a form post gets pages instead: the form again with its values, or what went wrong; scripts typed stay text', async () => {
-    const again = await join_('email=%22%3E%3Cscript%3Ealert(1)%3C%2Fscript%3E&first-name=Ada', { 'Content-Type': FORM })
+    const again = await join_('email=%22%3E%3Cscript%3Ealert(1)%3C%2Fscript%3E&first-name=Ada', {
+      'Content-Type': FORM,
+    })
     const html = await again.text()
     expect([again.status, again.headers.get('Content-Type')]).toEqual([422, 'text/html; charset=utf-8'])
     expect(again.headers.get('Content-Security-Policy')).toMatch(/^sandbox [^;]*; default-src 'none'/)
@@ -144,12 +214,18 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
     expect(html).not.toContain('<script')
     const gone = await join_('email=a@m.example', { 'Content-Type': FORM }, 'retiredspot')
     const closed = await gone.text()
-    expect([gone.status, closed]).toEqual([410, expect.stringContaining('This form is closed. Thank you for your interest.')])
+    expect([gone.status, closed]).toEqual([
+      410,
+      expect.stringContaining('This form is closed. Thank you for your interest.'),
+    ])
     expect(closed).toContain(`<a href="${spot.page}">Back to Sample site</a>`)
   })
 
   test('line breaks typed anywhere never become headers or another redirect', async () => {
-    const response = await join_('email=crlf@m.example&first-name=x%0d%0aLocation:%20https://evil.example&askbox-version=1%0d%0aSet-Cookie:a=b', { 'Content-Type': FORM })
+    const response = await join_(
+      'email=crlf@m.example&first-name=x%0d%0aLocation:%20https://evil.example&askbox-version=1%0d%0aSet-Cookie:a=b',
+      { 'Content-Type': FORM },
+    )
     expect(response.status).toBe(303)
     expect(response.headers.get('Location')).toBe('https://blog.example/thanks')
     expect(response.headers.get('Set-Cookie')).toBeNull()
@@ -160,7 +236,11 @@ test('a sign-up that cannot be stored is not answered with success', async () =>
   const log = jest.spyOn(console, 'error').mockImplementation(() => {})
   const broken: Ledger = { ...ledger, signUp: () => Promise.reject(new Error('the disk is full')) }
   const failing = receiverApp({ ledger: broken, settings: settingsFor({}), ownerKey: KEY, workshop: null })
-  const response = await failing.request(`/join/${spot.id}`, { method: 'POST', body: 'email=a@m.example', headers: asJson })
+  const response = await failing.request(`/join/${spot.id}`, {
+    method: 'POST',
+    body: 'email=a@m.example',
+    headers: asJson,
+  })
   expect([response.status, response.headers.get('Retry-After')]).toEqual([503, '10'])
   log.mockRestore()
 })
@@ -168,7 +248,11 @@ test('a sign-up that cannot be stored is not answered with success', async () =>
 test('OPTIONS /join/:spot allows a post from any origin, without credentials', async () => {
   const response = await app.request(`/join/${spot.id}`, {
     method: 'OPTIONS',
-    headers: { Origin: 'https://blog.example', 'Access-Control-Request-Method': 'POST', 'Access-Control-Request-Headers': 'content-type' },
+    headers: {
+      Origin: 'https://blog.example',
+      'Access-Control-Request-Method': 'POST',
+      'Access-Control-Request-Headers': 'content-type',
+    },
   })
   expect(response.status).toBe(204)
   expect(response.headers.get('Access-Control-Allow-Origin')).toBe('*')
@@ -176,23 +260,33 @@ test('OPTIONS /join/:spot allows a post from any origin, without credentials', a
 })
 
 describe('the owner’s API', () => {
-  const asked = (path: string, key?: string) => app.request(`/api${path}`, { headers: key === undefined ? {} : { Authorization: `Bearer ${key}` } })
+  const asked = (path: string, key?: string) =>
+    app.request(`/api${path}`, { headers: key === undefined ? {} : { Authorization: `Bearer ${key}` } })
 
-  test.each(['/receiver', '/journal', '/stream', '/objects', '/pictures/x', '/nowhere'])('%s needs the key', async (path) => {
-    for (const key of [undefined, '', 'wrong', `${KEY}x`]) expect((await asked(path, key)).status).toBe(401)
-  })
+  test.each(['/receiver', '/journal', '/stream', '/objects', '/pictures/x', '/nowhere'])(
+    '%s needs the key',
+    async (path) => {
+      for (const key of [undefined, '', 'wrong', `${KEY}x`]) expect((await asked(path, key)).status).toBe(401)
+    },
+  )
 
   test('is described by OpenAPI, and what is described is there', async () => {
-    const document = (await (await asked('/openapi.json')).json()) as { openapi: string; paths: Record<string, Record<string, unknown>> }
+    const document = (await (await asked('/openapi.json')).json()) as {
+      openapi: string
+      paths: Record<string, Record<string, unknown>>
+    }
     expect(document.openapi).toBe('3.1.0')
     for (const [path, methods] of Object.entries(document.paths)) {
-      for (const method of Object.keys(methods).filter((one) => one === 'get' && path !== '/api/stream' && !path.includes('{'))) {
+      for (const method of Object.keys(methods).filter(
+        (one) => one === 'get' && path !== '/api/stream' && !path.includes('{'),
+      )) {
         expect((await app.request(path, { method, headers: { Authorization: `Bearer ${KEY}` } })).status).toBe(200)
       }
     }
   })
 
-  const sent = (path: string, body: unknown, method = 'POST') => app.request(`/api${path}`, { method, body: JSON.stringify(body), headers: { Authorization: `Bearer ${KEY}` } })
+  const sent = (path: string, body: unknown, method = 'POST') =>
+    app.request(`/api${path}`, { method, body: JSON.stringify(body), headers: { Authorization: `Bearer ${KEY}` } })
 
   test('tells what is wrong with a body, and where', async () => {
     const response = await sent('/commands', { commands: 'all' })
@@ -200,9 +294,18 @@ describe('the owner’s API', () => {
   })
 
   test('answers command by command and change by change: one that cannot be read is refused by itself', async () => {
-    const add = (id: string, values: object) => ({ id, kind: 'add-member', list: version.list, member: `member${id}`, email: `${id}@m.example`, values })
+    const add = (id: string, values: object) => ({
+      id,
+      kind: 'add-member',
+      list: version.list,
+      member: `member${id}`,
+      email: `${id}@m.example`,
+      values,
+    })
     const commands = [add('anna', {}), { id: 'odd', kind: 'dance' }, add('null', { note: 'a\0b' }), add('last', {}), 5]
-    const { outcomes } = (await (await sent('/commands', { commands })).json()) as { outcomes: { id: string; ok: boolean; problem?: { code: string } }[] }
+    const { outcomes } = (await (await sent('/commands', { commands })).json()) as {
+      outcomes: { id: string; ok: boolean; problem?: { code: string } }[]
+    }
     expect(outcomes.map(({ id, ok, problem }) => [id, ok, problem?.code])).toEqual([
       ['anna', true, undefined],
       ['odd', false, 'invalid'],
@@ -210,23 +313,51 @@ describe('the owner’s API', () => {
       ['last', true, undefined],
       ['', false, 'invalid'],
     ])
-    const renamed = change('site', { ...site, name: 'Renamed' }, ledger.objectsAfter(0, null, 100)!.items.find(({ kind }) => kind === 'site')!.revision)
-    const answer = (await (await sent('/changes', { changes: [{ kind: 'weather', key: 'x' }, renamed] })).json()) as { outcomes: { ok: boolean }[] }
+    const renamed = change(
+      'site',
+      { ...site, name: 'Renamed' },
+      ledger.objectsAfter(0, null, 100)!.items.find(({ kind }) => kind === 'site')!.revision,
+    )
+    const answer = (await (await sent('/changes', { changes: [{ kind: 'weather', key: 'x' }, renamed] })).json()) as {
+      outcomes: { ok: boolean }[]
+    }
     expect(answer.outcomes.map(({ ok }) => ok)).toEqual([false, true])
   })
 
   test('says when the history that a cursor belongs to is not its own', async () => {
-    for (const path of ['/journal?after=1&mark=another', '/objects?after=1&mark=another', '/journal?after=999999', '/objects?after=999999']) {
+    for (const path of [
+      '/journal?after=1&mark=another',
+      '/objects?after=1&mark=another',
+      '/journal?after=999999',
+      '/objects?after=999999',
+    ]) {
       const response = await asked(path, KEY)
-      expect([path, response.status, await response.json()]).toMatchObject([path, 409, { errors: [{ code: 'other-history' }] }])
+      expect([path, response.status, await response.json()]).toMatchObject([
+        path,
+        409,
+        { errors: [{ code: 'other-history' }] },
+      ])
     }
   })
 
   test('a copy with entries that cannot follow is refused with a problem, never a failure', async () => {
     const arrival = newest() as Arrival
-    const stranger = { n: 1, at: arrival.at, kind: 'member-removed', command: 'somecommand', list: version.list, member: 'nobodyatall' }
-    const response = await sent('/refill', { journal: ledger.journalId(), entries: [{ ...stranger, n: ledger.latest() + 1 }] })
-    expect([response.status, await response.json()]).toMatchObject([409, { detail: expect.stringContaining('not here'), errors: [{ code: 'broken-reference' }] }])
+    const stranger = {
+      n: 1,
+      at: arrival.at,
+      kind: 'member-removed',
+      command: 'somecommand',
+      list: version.list,
+      member: 'nobodyatall',
+    }
+    const response = await sent('/refill', {
+      journal: ledger.journalId(),
+      entries: [{ ...stranger, n: ledger.latest() + 1 }],
+    })
+    expect([response.status, await response.json()]).toMatchObject([
+      409,
+      { detail: expect.stringContaining('not here'), errors: [{ code: 'broken-reference' }] },
+    ])
   })
 })
 

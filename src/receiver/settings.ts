@@ -21,7 +21,11 @@ export type SettingsReading = { ok: true; settings: Settings } | { ok: false; me
 /** Reads the `ASKBOX_…` settings. A wrong one is named in one line and nothing starts. */
 export function readSettings(environment: Record<string, string | undefined>, defaultData: string): SettingsReading {
   try {
-    if (environment.DATABASE_URL) throw new WrongSetting('DATABASE_URL', 'is set, but this version keeps its data in the embedded store only; unset it')
+    if (environment.DATABASE_URL)
+      throw new WrongSetting(
+        'DATABASE_URL',
+        'is set, but this version keeps its data in the embedded store only; unset it',
+      )
     const port = readPort(environment, 'ASKBOX_PORT', 4310)
     const key = environment.ASKBOX_KEY || null
     if (key !== null && !OWNER_KEY.test(key)) {
@@ -55,7 +59,13 @@ function readPort(environment: Record<string, string | undefined>, name: string,
   return readWhole(environment, name, fallback, 1, 65_535)
 }
 
-function readWhole(environment: Record<string, string | undefined>, name: string, fallback: number, least: number, most: number): number {
+function readWhole(
+  environment: Record<string, string | undefined>,
+  name: string,
+  fallback: number,
+  least: number,
+  most: number,
+): number {
   const text = environment[name]
   if (text === undefined || text === '') return fallback
   const value = Number(text)
@@ -70,10 +80,17 @@ function readPublicUrl(text: string): string {
   try {
     url = new URL(text)
   } catch {
-    throw new WrongSetting('ASKBOX_PUBLIC_URL', `must be an address such as https://forms.example.org, but is “${text.slice(0, 100).replaceAll(/\s+/g, ' ')}”`)
+    throw new WrongSetting(
+      'ASKBOX_PUBLIC_URL',
+      `must be an address such as https://forms.example.org, but is “${text.slice(0, 100).replaceAll(/\s+/g, ' ')}”`,
+    )
   }
   const isSafe = url.protocol === 'https:' || (url.protocol === 'http:' && isLoopback(url.hostname))
-  if (!isSafe) throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must start with https:// (http:// is for addresses of this computer only)')
+  if (!isSafe)
+    throw new WrongSetting(
+      'ASKBOX_PUBLIC_URL',
+      'must start with https:// (http:// is for addresses of this computer only)',
+    )
   if (url.pathname !== '/' || url.search !== '' || url.hash !== '' || url.username !== '' || url.password !== '') {
     throw new WrongSetting('ASKBOX_PUBLIC_URL', 'must be a bare origin, without path, query, user name or password')
   }

@@ -9,7 +9,10 @@ import type { Settings } from './settings'
  */
 export function visitorAddress(c: Context, hops: number): string {
   if (hops > 0) {
-    const forwarded = (c.req.header('X-Forwarded-For') ?? '').split(',').map((part) => part.trim()).filter(Boolean)
+    const forwarded = (c.req.header('X-Forwarded-For') ?? '')
+      .split(',')
+      .map((part) => part.trim())
+      .filter(Boolean)
     const address = forwarded[forwarded.length - hops]
     if (address !== undefined) return address
   }
@@ -22,12 +25,17 @@ function connection(c: Context): string | undefined {
 }
 
 /** Says once that a proxy seems to stand in front that the settings do not know: all visitors would then count as one. */
-export function proxyNotice({ trustedProxies }: Pick<Settings, 'trustedProxies'>, say: (line: string) => void = console.error): MiddlewareHandler {
+export function proxyNotice(
+  { trustedProxies }: Pick<Settings, 'trustedProxies'>,
+  say: (line: string) => void = console.error,
+): MiddlewareHandler {
   let isSaid = trustedProxies > 0
   return async (c, next) => {
     if (!isSaid && (c.req.header('X-Forwarded-For') !== undefined || c.req.header('Forwarded') !== undefined)) {
       isSaid = true
-      say('A proxy seems to stand in front of the receiver. Set ASKBOX_TRUST_PROXY to the number of proxies, or all visitors count as one and share one limit.')
+      say(
+        'A proxy seems to stand in front of the receiver. Set ASKBOX_TRUST_PROXY to the number of proxies, or all visitors count as one and share one limit.',
+      )
     }
     await next()
   }

@@ -86,7 +86,8 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
     for (const field of fields) show(field, wrong.find((one) => one.field === field.key)?.message ?? '')
     const first = wrong[0]
     if (first === undefined) return
-    if (steps.length > 0 && stepOf(first.field) !== current && stepOf(first.field) >= 0) open(stepOf(first.field), false)
+    if (steps.length > 0 && stepOf(first.field) !== current && stepOf(first.field) >= 0)
+      open(stepOf(first.field), false)
     firstControl(form.querySelector(`.askbox-field-${first.field}`))?.focus()
   }
 
@@ -99,7 +100,9 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
       for (const control of form.querySelectorAll(`[name="${name}"]`)) {
         if (message === '') control.removeAttribute('aria-invalid')
         else control.setAttribute('aria-invalid', 'true')
-        const others = (control.getAttribute('aria-describedby') ?? '').split(' ').filter((other) => other !== '' && other !== id)
+        const others = (control.getAttribute('aria-describedby') ?? '')
+          .split(' ')
+          .filter((other) => other !== '' && other !== id)
         const described = [...others, ...(message === '' ? [] : [id])].join(' ')
         if (described === '') control.removeAttribute('aria-describedby')
         else control.setAttribute('aria-describedby', described)
@@ -121,8 +124,16 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
     button!.disabled = true
     button!.textContent = texts.sending
     try {
-      const response = await fetch(form.action, { method: 'POST', headers: { Accept: 'application/json' }, body: new URLSearchParams(values()) })
-      const body = (await response.json()) as { outcome?: AnswerCase; errors?: { field: string; message: string }[]; detail?: string }
+      const response = await fetch(form.action, {
+        method: 'POST',
+        headers: { Accept: 'application/json' },
+        body: new URLSearchParams(values()),
+      })
+      const body = (await response.json()) as {
+        outcome?: AnswerCase
+        errors?: { field: string; message: string }[]
+        detail?: string
+      }
       if (response.ok && body.outcome !== undefined) return answer(body.outcome)
       const known = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
       report(known)
@@ -170,7 +181,10 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
     const carried = new URLSearchParams(location.search)
     for (const input of form.querySelectorAll<HTMLInputElement>('input[data-askbox-from]')) {
       // Neither NUL nor half a character can be kept, and nobody could mend what is not seen.
-      if (input.value === '') input.value = (carried.get(input.dataset.askboxFrom ?? '') ?? '').slice(0, 200).replace(/\0|[\ud800-\udbff]$/g, '')
+      if (input.value === '')
+        input.value = (carried.get(input.dataset.askboxFrom ?? '') ?? '')
+          .slice(0, 200)
+          .replace(/\0|[\ud800-\udbff]$/g, '')
     }
   }
 }
@@ -178,4 +192,3 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
 function firstControl(place: Element | null): HTMLElement | null {
   return place?.querySelector<HTMLElement>('input, select, textarea') ?? null
 }
-

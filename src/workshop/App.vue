@@ -14,7 +14,11 @@ const Contradictions = defineAsyncComponent(() => import('./parts/Contradictions
 const receiver = useReceiver()
 const workspace = useWorkspace()
 const waiting = useWaiting()
-const onTheWay = computed(() => (waiting.count === 0 || receiver.pairing === null ? '' : `, ${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} to send`))
+const onTheWay = computed(() =>
+  waiting.count === 0 || receiver.pairing === null
+    ? ''
+    : `, ${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} to send`,
+)
 
 const prefersDark = matchMedia('(prefers-color-scheme: dark)')
 const applyScheme = () => {
@@ -42,12 +46,17 @@ prefersDark.addEventListener('change', applyScheme)
       <RouterLink to="/sites">Sites</RouterLink>
       <RouterLink to="/settings">Settings</RouterLink>
     </nav>
-    <div class="sync" :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }" role="status">
+    <div
+      class="sync"
+      :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
+      role="status"
+    >
       <RouterLink to="/settings">{{ receiver.words }}{{ onTheWay }}</RouterLink>
     </div>
   </header>
   <div v-if="savingProblem" class="unsaved" role="alert">
-    <b>Not saved:</b> {{ savingProblem }}. What you wrote stays here while this page is open, and is tried again every few seconds.
+    <b>Not saved:</b> {{ savingProblem }}. What you wrote stays here while this page is open, and is tried again every
+    few seconds.
     <button type="button" @click="saveAgain()">Try now</button>
   </div>
   <PairingOffer />

@@ -7,8 +7,16 @@ const COPY = 'ask-box-workshop'
 export async function keepForOffline(): Promise<void> {
   if (!('serviceWorker' in navigator)) return
   await navigator.serviceWorker.register('/offline.js')
-  const built = (await (await fetch('/files.json', { cache: 'no-store' })).json()) as Record<string, { file: string; css?: string[]; assets?: string[] }>
-  const files = new Set(['/', ...Object.values(built).flatMap(({ file, css = [], assets = [] }) => [file, ...css, ...assets].map((path) => `/${path}`))])
+  const built = (await (await fetch('/files.json', { cache: 'no-store' })).json()) as Record<
+    string,
+    { file: string; css?: string[]; assets?: string[] }
+  >
+  const files = new Set([
+    '/',
+    ...Object.values(built).flatMap(({ file, css = [], assets = [] }) =>
+      [file, ...css, ...assets].map((path) => `/${path}`),
+    ),
+  ])
   const copy = await caches.open(COPY)
   const kept = new Set((await copy.keys()).map(({ url }) => new URL(url).pathname))
   // The page itself is fetched anew each time; all or nothing, so that a copy that works is never given up for half of one.

@@ -18,4 +18,6 @@ app.post('/join/:spot', async (c) => {
   insert.run([String(form.email), String(form['first-name'] ?? '')])
   return c.json({ outcome: 'joined' })
 })
-serve({ fetch: app.fetch, port: Number(port), hostname: '127.0.0.1' }, ({ port }) => console.log(`ready http://127.0.0.1:${port}`))
+serve({ fetch: app.fetch, port: Number(port), hostname: '127.0.0.1' }, ({ port }) =>
+  console.log(`ready http://127.0.0.1:${port}`),
+)

@@ -22,7 +22,10 @@ const CONNECTIONS = 64
 build()
 const bare = await startBare()
 const box = await startBox()
-const targets = { receiver: `${box.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`, bare: `${bare.address}/join/firstfrost` }
+const targets = {
+  receiver: `${box.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`,
+  bare: `${bare.address}/join/firstfrost`,
+}
 
 try {
   await load(targets.receiver, { seconds: 2, connections: CONNECTIONS })
@@ -34,16 +37,24 @@ try {
     const theirs = await load(targets.bare, { seconds: SECONDS, connections: CONNECTIONS })
     if (ours.failed + theirs.failed > 0) throw new Error('Not every sign-up was answered with success.')
     ratios.push(ours.perSecond / theirs.perSecond)
-    console.log(`round ${round}: receiver ${Math.round(ours.perSecond)}/s, bare route ${Math.round(theirs.perSecond)}/s`)
+    console.log(
+      `round ${round}: receiver ${Math.round(ours.perSecond)}/s, bare route ${Math.round(theirs.perSecond)}/s`,
+    )
   }
   ratios.sort((one, other) => one - other)
-  console.log(`durable sign-ups a second, receiver : bare route with one row and one commit each = ${ratios[Math.floor(ROUNDS / 2)]!.toFixed(2)} : 1 (aim 1.0 or better)`)
+  console.log(
+    `durable sign-ups a second, receiver : bare route with one row and one commit each = ${ratios[Math.floor(ROUNDS / 2)]!.toFixed(2)} : 1 (aim 1.0 or better)`,
+  )
 
   const calm = await load(targets.receiver, { seconds: 10, connections: 20, rate: 200 })
-  console.log(`at 200 sign-ups a second: 99 in 100 answered within ${calm.percentile(99).toFixed(1)} ms (aim 20), the middle one within ${calm.percentile(50).toFixed(1)} ms`)
+  console.log(
+    `at 200 sign-ups a second: 99 in 100 answered within ${calm.percentile(99).toFixed(1)} ms (aim 20), the middle one within ${calm.percentile(50).toFixed(1)} ms`,
+  )
   // What the disk allows: a route that does nothing but parse and write waits for the same sync.
   const calmBare = await load(targets.bare, { seconds: 10, connections: 20, rate: 200 })
-  console.log(`  the bare route at the same rate and on the same disk: ${calmBare.percentile(99).toFixed(1)} ms and ${calmBare.percentile(50).toFixed(1)} ms`)
+  console.log(
+    `  the bare route at the same rate and on the same disk: ${calmBare.percentile(99).toFixed(1)} ms and ${calmBare.percentile(50).toFixed(1)} ms`,
+  )
 } finally {
   await box.stop()
   await end(bare.child)
@@ -54,17 +65,29 @@ const calmBox = await startBox()
 try {
   const times = await typingTimes(calmBox, 200)
   const at = (share: number) => times[Math.floor((times.length * share) / 100)]!.toFixed(1)
-  console.log(`a key in the picture of a form with 20 fields: 95 in 100 within ${at(95)} ms (aim 16), the middle one within ${at(50)} ms`)
+  console.log(
+    `a key in the picture of a form with 20 fields: 95 in 100 within ${at(95)} ms (aim 16), the middle one within ${at(50)} ms`,
+  )
 } finally {
   await calmBox.stop()
 }
 
 const CROWD = 100_000
 const crowd = await measureCrowd(CROWD)
-console.log(`with ${CROWD} members, in Chromium: first pull ${Math.round(crowd.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(crowd.desk)} ms and a list in ${Math.round(crowd.list)} ms (aim 1000)`)
-console.log(`  a key of a search: 95 in 100 within ${Math.round(crowd.search[Math.floor(crowd.search.length * 0.95)]!)} ms (aim 100); a sign-up seen in the open list after ${Math.round(crowd.arrival)} ms, a saved edit after ${Math.round(crowd.edit)} ms (aim 200)`)
+console.log(
+  `with ${CROWD} members, in Chromium: first pull ${Math.round(crowd.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(crowd.desk)} ms and a list in ${Math.round(crowd.list)} ms (aim 1000)`,
+)
+console.log(
+  `  a key of a search: 95 in 100 within ${Math.round(crowd.search[Math.floor(crowd.search.length * 0.95)]!)} ms (aim 100); a sign-up seen in the open list after ${Math.round(crowd.arrival)} ms, a saved edit after ${Math.round(crowd.edit)} ms (aim 200)`,
+)
 
-const twenty = { content: { ...version.content, fields: twentyFields() }, form: version.form, version: 1, spot: 'benchspot' as SpotId, receiver: 'https://forms.example' }
+const twenty = {
+  content: { ...version.content, fields: twentyFields() },
+  form: version.form,
+  version: 1,
+  spot: 'benchspot' as SpotId,
+  receiver: 'https://forms.example',
+}
 for (let warm = 0; warm < 200; warm++) toHtml(renderForm(twenty))
 const started = performance.now()
 for (let round = 0; round < 200; round++) toHtml(renderForm(twenty))
@@ -73,15 +96,27 @@ for (const shape of shapes) {
   const content = { ...startContent('Our letter', shape), fields: version.content.fields }
   console.log(`  ${shape.name}, two fields: ${gzipSync(plainCode({ ...twenty, content })).length} bytes gzipped`)
 }
-console.log(`visitors’ script: ${gzipSync(readFileSync(resolve(import.meta.dirname, '../../dist/visitors/askbox.js'))).length} bytes gzipped (at most 6144)`)
+console.log(
+  `visitors’ script: ${gzipSync(readFileSync(resolve(import.meta.dirname, '../../dist/visitors/askbox.js'))).length} bytes gzipped (at most 6144)`,
+)
 
-const code = plainCode({ content: version.content, form: version.form, version: 1, spot: 'benchspot' as SpotId, receiver: 'https://forms.example' })
+const code = plainCode({
+  content: version.content,
+  form: version.form,
+  version: 1,
+  spot: 'benchspot' as SpotId,
+  receiver: 'https://forms.example',
+})
 console.log(`plain code with two fields and its styles: ${gzipSync(code).length} bytes gzipped (aim 2560 or less)`)
-console.log(`workshop, JavaScript of the first screen: ${Math.round(firstScreenBytes() / 1024)} KB gzipped (at most 250)`)
+console.log(
+  `workshop, JavaScript of the first screen: ${Math.round(firstScreenBytes() / 1024)} KB gzipped (at most 250)`,
+)
 
 function startBare(): Promise<{ address: string; child: ReturnType<typeof spawn> }> {
   const file = join(mkdtempSync(join(tmpdir(), 'ask-box-bare-')), 'bare.sqlite')
-  const child = spawn(process.execPath, ['--import', 'tsx', resolve(import.meta.dirname, 'bare.ts'), file, '0'], { stdio: ['ignore', 'pipe', 'inherit'] })
+  const child = spawn(process.execPath, ['--import', 'tsx', resolve(import.meta.dirname, 'bare.ts'), file, '0'], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
   return new Promise((done, reject) => {
     child.stdout.on('data', (chunk: Buffer) => {
       const address = /ready (\S+)/.exec(chunk.toString())?.[1]
@@ -94,6 +129,8 @@ function startBare(): Promise<{ address: string; child: ReturnType<typeof spawn>
 /** The entry script and everything it imports statically, as index.html names them. */
 function firstScreenBytes(): number {
   const folder = resolve(import.meta.dirname, '../../dist/workshop')
-  const scripts = [...readFileSync(join(folder, 'index.html'), 'utf8').matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g)].map(([, path]) => path!)
+  const scripts = [
+    ...readFileSync(join(folder, 'index.html'), 'utf8').matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g),
+  ].map(([, path]) => path!)
   return scripts.reduce((sum, path) => sum + gzipSync(readFileSync(join(folder, path))).length, 0)
 }

@@ -20,7 +20,10 @@ export interface CrowdFigures {
 /** Fills the demo's receiver with sign-ups of `count` people more, over two years up to now. */
 async function addCrowd(box: RunningBox, count: number): Promise<void> {
   const headers = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
-  const { journal, latest } = (await (await fetch(`${box.workshop}/api/receiver`, { headers })).json()) as { journal: string; latest: number }
+  const { journal, latest } = (await (await fetch(`${box.workshop}/api/receiver`, { headers })).json()) as {
+    journal: string
+    latest: number
+  }
   const start = Date.now() - 2 * 365 * 86_400_000
   for (let from = 0; from < count; from += BATCH) {
     const entries = Array.from({ length: Math.min(BATCH, count - from) }, (_, at): Entry => {
@@ -44,7 +47,11 @@ async function addCrowd(box: RunningBox, count: number): Promise<void> {
         page: 'https://blog.cloudberryhill.example/posts/first-frost',
       }
     })
-    const response = await fetch(`${box.workshop}/api/refill`, { method: 'POST', headers, body: JSON.stringify({ journal, entries }) })
+    const response = await fetch(`${box.workshop}/api/refill`, {
+      method: 'POST',
+      headers,
+      body: JSON.stringify({ journal, entries }),
+    })
     if (!response.ok) throw new Error(await response.text())
   }
 }
@@ -99,7 +106,11 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     await field.fill('')
     const arrival = await timed(async () => {
       const [response] = await Promise.all([
-        fetch(`${box.workshop}/join/firstfrost`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ email: 'just-now@mail.example' }) }),
+        fetch(`${box.workshop}/join/firstfrost`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ email: 'just-now@mail.example' }),
+        }),
         page.getByRole('row', { name: /just-now/ }).waitFor(),
       ])
       if (response.status !== 200) throw new Error(String(response.status))

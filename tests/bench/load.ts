@@ -14,7 +14,10 @@ let visitors = 0
  * bare sockets: general load generators take more of the shared two cores than the server under test, and
  * would so measure themselves. With `rate`, sign-ups a second at even intervals; else as fast as they are answered.
  */
-export async function load(url: string, { seconds, connections, rate }: { seconds: number; connections: number; rate?: number }): Promise<LoadResult> {
+export async function load(
+  url: string,
+  { seconds, connections, rate }: { seconds: number; connections: number; rate?: number },
+): Promise<LoadResult> {
   const { hostname, port, pathname } = new URL(url)
   const start = performance.now()
   const endAt = start + seconds * 1000
@@ -67,7 +70,8 @@ export async function load(url: string, { seconds, connections, rate }: { second
   return {
     perSecond: (latencies.length - failed) / seconds,
     failed,
-    percentile: (share) => latencies[Math.min(latencies.length - 1, Math.floor((latencies.length * share) / 100))] ?? Number.NaN,
+    percentile: (share) =>
+      latencies[Math.min(latencies.length - 1, Math.floor((latencies.length * share) / 100))] ?? Number.NaN,
   }
 }
 

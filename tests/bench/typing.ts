@@ -9,7 +9,20 @@ import type { RunningBox } from '../programs'
 export function twentyFields(): Field[] {
   const texts = textsOf('en')
   const kinds: FieldKind[] = [...fieldKinds.map(({ kind }) => kind), 'line', 'topics', 'choose-one']
-  return kinds.reduce<Field[]>((fields, kind) => [...fields, { ...newField(kind, texts, fields.map(({ key }) => key)), hint: 'A hint' } as Field], [])
+  return kinds.reduce<Field[]>(
+    (fields, kind) => [
+      ...fields,
+      {
+        ...newField(
+          kind,
+          texts,
+          fields.map(({ key }) => key),
+        ),
+        hint: 'A hint',
+      } as Field,
+    ],
+    [],
+  )
 }
 
 /**

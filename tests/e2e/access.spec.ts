@@ -7,14 +7,17 @@ import { ask, drawer } from './form-station'
 const NARROW = { width: 320, height: 640 }
 const WIDE = { width: 1280, height: 720 }
 
-const check = (page: Page, scope?: { within: string } | { only: string[] }) => violationsOn(page, { exclude: 'iframe', ...scope })
+const check = (page: Page, scope?: { within: string } | { only: string[] }) =>
+  violationsOn(page, { exclude: 'iframe', ...scope })
 
 /** What would have to be scrolled to the side; what scrolls in a box of its own (tables, code) is left out, as 1.4.10 has it. */
 function sticksOut(page: Page): Promise<string[]> {
   return page.evaluate(() => {
     const edge = document.documentElement.clientWidth
-    const scrolls = (element: Element) => ['auto', 'scroll', 'hidden', 'clip'].includes(getComputedStyle(element).overflowX)
-    const isBoxed = (element: Element | null): boolean => element !== null && element !== document.body && (scrolls(element) || isBoxed(element.parentElement))
+    const scrolls = (element: Element) =>
+      ['auto', 'scroll', 'hidden', 'clip'].includes(getComputedStyle(element).overflowX)
+    const isBoxed = (element: Element | null): boolean =>
+      element !== null && element !== document.body && (scrolls(element) || isBoxed(element.parentElement))
     return [...document.querySelectorAll('body *')]
       .filter((element) => element.getBoundingClientRect().right > edge + 1 && !isBoxed(element.parentElement))
       .map((element) => `${element.localName}.${element.className} “${element.textContent.trim().slice(0, 30)}”`)
@@ -29,7 +32,10 @@ async function unfold(page: Page): Promise<void> {
 test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing sticks out', () => {
   const stations = ['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/schoolsform/${station}`)
   const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/settings']
-  for (const { places, paths } of [{ places: 'the form page', paths: stations }, { places: 'the other places', paths: otherPlaces }]) {
+  for (const { places, paths } of [
+    { places: 'the form page', paths: stations },
+    { places: 'the other places', paths: otherPlaces },
+  ]) {
     test(`workshop, ${places}`, async ({ workshop, box }) => {
       for (const path of paths) {
         await workshop.setViewportSize(WIDE)

@@ -4,7 +4,11 @@ import { expect, test } from './box'
 import { ask, colour, drawer, picture as pictureOf, rewrite } from './form-station'
 
 for (const scripts of [true, false]) {
-  test(`from idea to mailing list, visitor with scripts ${scripts ? 'on' : 'off'}`, async ({ workshop, box, browser }) => {
+  test(`from idea to mailing list, visitor with scripts ${scripts ? 'on' : 'off'}`, async ({
+    workshop,
+    box,
+    browser,
+  }) => {
     const run = scripts ? 'on' : 'off'
     const letter = `Night sky letter ${run}`
 
@@ -73,7 +77,8 @@ for (const scripts of [true, false]) {
       await expect(workshop.getByLabel('The line').getByRole('link', { name: 'Form' })).toContainText('proven')
       await station(workshop, 'List')
       const row = workshop.getByRole('row', { name: /Wilma\.Vega/ })
-      for (const text of ['Wilma', 'on the list', 'today', 'Volunteers’ blog, inline', '/posts/counting-meteors']) await expect(row).toContainText(text)
+      for (const text of ['Wilma', 'on the list', 'today', 'Volunteers’ blog, inline', '/posts/counting-meteors'])
+        await expect(row).toContainText(text)
     })
 
     await test.step('the same address in other letters is already on the list', async () => {
@@ -82,7 +87,13 @@ for (const scripts of [true, false]) {
       await expect(visitor.getByText('We have you already.')).toBeVisible()
       await expect(workshop.getByRole('row', { name: /wilma\.vega/i })).toHaveCount(1)
       await workshop.getByRole('link', { name: 'Desk' }).click()
-      await expect(workshop.getByRole('listitem').filter({ hasText: /wilma\.vega@mail\.EXAMPLE/ }).filter({ hasText: letter }).first()).toContainText('already on the list')
+      await expect(
+        workshop
+          .getByRole('listitem')
+          .filter({ hasText: /wilma\.vega@mail\.EXAMPLE/ })
+          .filter({ hasText: letter })
+          .first(),
+      ).toContainText('already on the list')
     })
     await visitor.context().close()
   })

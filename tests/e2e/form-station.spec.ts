@@ -6,11 +6,16 @@ import { expect, test } from './box'
 import { ask, colour, drawer, picture, rewrite } from './form-station'
 import { keyboardHands, mouseHands } from './hands'
 
-const demo = JSON.parse(readFileSync(resolve(import.meta.dirname, '../../demo/cloudberry-hill.json'), 'utf8')) as Workspace
+const demo = JSON.parse(
+  readFileSync(resolve(import.meta.dirname, '../../demo/cloudberry-hill.json'), 'utf8'),
+) as Workspace
 const hill = { name: 'hill.png', mimeType: 'image/png', buffer: Buffer.from(demo.pictures[0]!.bytes, 'base64') }
 
 for (const by of ['mouse', 'keyboard alone'] as const) {
-  test(`a landing page from the gift shape, mended, undone, published, restored, by ${by}`, async ({ workshop, browser }) => {
+  test(`a landing page from the gift shape, mended, undone, published, restored, by ${by}`, async ({
+    workshop,
+    browser,
+  }) => {
     // By keyboard alone it is some thousand key presses.
     test.setTimeout(400_000)
     const hands = by === 'mouse' ? mouseHands(workshop) : keyboardHands(workshop)
@@ -66,7 +71,10 @@ for (const by of ['mouse', 'keyboard alone'] as const) {
     await test.step('mend two contrast findings by one press each', async () => {
       await hands.press(tab('Look'))
       await hands.fill(workshop.getByRole('textbox', { name: 'Text', exact: true }), '#5a5f6b')
-      await hands.fill(workshop.getByRole('textbox', { name: 'Button text', exact: true }), await workshop.getByRole('textbox', { name: 'Button', exact: true }).inputValue())
+      await hands.fill(
+        workshop.getByRole('textbox', { name: 'Button text', exact: true }),
+        await workshop.getByRole('textbox', { name: 'Button', exact: true }).inputValue(),
+      )
       await hands.press(tab('Checkup'))
       for (const mend of ['the text', 'the button’s words']) {
         const button = workshop.getByRole('button', { name: new RegExp(`^(Lighten|Darken) ${mend}$`) })
@@ -93,7 +101,9 @@ for (const by of ['mouse', 'keyboard alone'] as const) {
       const visitor = await (await browser.newContext()).newPage()
       await visitor.goto(address)
       await expect(visitor.getByRole('heading', { level: 1, name: 'The star chart, yours to print' })).toBeVisible()
-      await expect.poll(() => visitor.getByRole('img').evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(100)
+      await expect
+        .poll(() => visitor.getByRole('img').evaluate((image: HTMLImageElement) => image.naturalWidth))
+        .toBeGreaterThan(100)
       await visitor.getByLabel('Email').fill(email)
       await expect(visitor.getByLabel('Which hill?')).toBeHidden()
       await visitor.getByLabel('You watch from').selectOption('A hill')
@@ -124,7 +134,10 @@ for (const by of ['mouse', 'keyboard alone'] as const) {
   })
 }
 
-test('a theme is shared by two forms: changing it says which others change, and publishing shows it', async ({ workshop, box }) => {
+test('a theme is shared by two forms: changing it says which others change, and publishing shows it', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
   const sheet = picture(workshop).locator('form.askbox')
   const sand = await sheet.evaluate((node) => getComputedStyle(node).backgroundColor)
@@ -158,24 +171,34 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await colour(workshop, 'Background', '#ffe7df')
   await workshop.getByRole('button', { name: 'Put it into the theme' }).click()
   await workshop.getByRole('button', { name: 'Publish 2 forms with this theme' }).click()
-  await expect(workshop.getByRole('log')).toContainText(/One form published\. Not published: “Observatory site, inline: School visits”/)
+  await expect(workshop.getByRole('log')).toContainText(
+    /One form published\. Not published: “Observatory site, inline: School visits”/,
+  )
   await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
 })
 
-test('what renderings showed is kept: the Desk shows the same signals as the form’s page, after a reload too', async ({ workshop, box }) => {
+test('what renderings showed is kept: the Desk shows the same signals as the form’s page, after a reload too', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await rewrite(picture(workshop).locator('.askbox-button'), `Donaudampfschifffahrts${'gesellschaft'.repeat(8)}`)
   await expect(workshop.getByLabel('The line').getByRole('link', { name: 'Form' })).toContainText('needs work')
   for (const again of [false, true]) {
     if (again) await workshop.reload()
     else await workshop.getByRole('link', { name: 'Desk' }).click()
-    const line = workshop.getByRole('listitem').filter({ has: workshop.getByRole('heading', { name: 'Observatory site, inline: School visits' }) })
+    const line = workshop
+      .getByRole('listitem')
+      .filter({ has: workshop.getByRole('heading', { name: 'Observatory site, inline: School visits' }) })
     await expect(line.getByRole('link', { name: 'Form' })).toContainText('needs work')
     await expect(workshop.getByText(/The button does not fit at \d+ px/)).toBeVisible()
   }
 })
 
-test('rich text: bold, links and lists in the picture, and whatever is pasted comes out as words', async ({ workshop, box }) => {
+test('rich text: bold, links and lists in the picture, and whatever is pasted comes out as words', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/clearskyform`)
   const place = picture(workshop).locator('.askbox-introduction')
   await rewrite(place, 'Dark skies')
@@ -196,7 +219,10 @@ test('rich text: bold, links and lists in the picture, and whatever is pasted co
   await place.click()
   await place.evaluate((node) => {
     const data = new DataTransfer()
-    data.setData('text/html', '<h1 onclick="x">Big</h1><script>window.ran=1</script><img src=x onerror="window.ran=1"><ul><li><b>one</b><li>two</ul><a href="javascript:1">no</a>')
+    data.setData(
+      'text/html',
+      '<h1 onclick="x">Big</h1><script>window.ran=1</script><img src=x onerror="window.ran=1"><ul><li><b>one</b><li>two</ul><a href="javascript:1">no</a>',
+    )
     node.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
   })
   await place.press('Escape')
@@ -214,9 +240,15 @@ test('fields are ordered by drag, by buttons and by Alt with the arrows', async 
   await workshop.locator('[data-key=phone] .title').press('Alt+ArrowUp')
   await expect.poll(order).toEqual(['Telephone', 'Email', 'First name'])
   await workshop.locator('[data-key=phone] .title').click()
-  await workshop.locator('[data-key=phone] .grip').dragTo(workshop.locator('[data-key=first-name]'), { targetPosition: { x: 30, y: 40 } })
+  await workshop
+    .locator('[data-key=phone] .grip')
+    .dragTo(workshop.locator('[data-key=first-name]'), { targetPosition: { x: 30, y: 40 } })
   await expect.poll(order).toEqual(['Email', 'First name', 'Telephone'])
-  expect(await picture(workshop).locator('.askbox-input').evaluateAll((all) => all.map((one) => (one as HTMLInputElement).name))).toEqual(['email', 'first-name', 'phone'])
+  expect(
+    await picture(workshop)
+      .locator('.askbox-input')
+      .evaluateAll((all) => all.map((one) => (one as HTMLInputElement).name)),
+  ).toEqual(['email', 'first-name', 'phone'])
 })
 
 test('duplicated, archived, deleted, and brought back', async ({ workshop, box, request }) => {
@@ -228,14 +260,20 @@ test('duplicated, archived, deleted, and brought back', async ({ workshop, box, 
   await workshop.getByLabel('More for this form').click()
   await workshop.getByRole('button', { name: 'Archive' }).click()
   await expect(workshop.getByText('Archived, 1')).toBeVisible()
-  const post = () => request.post(`${box.workshop}/join/schoolvisit`, { form: { email: 'class@school.example', 'first-name': 'Ines' }, headers: { Accept: 'application/json' } })
+  const post = () =>
+    request.post(`${box.workshop}/join/schoolvisit`, {
+      form: { email: 'class@school.example', 'first-name': 'Ines' },
+      headers: { Accept: 'application/json' },
+    })
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await workshop.getByLabel('More for this form').click()
   await workshop.getByRole('button', { name: 'Delete' }).click()
   await expect(workshop.getByText('is deleted, and its code takes no more sign-ups')).toBeVisible()
   expect((await post()).status()).toBe(410)
   await workshop.getByRole('log').getByRole('button', { name: 'Undo' }).last().click()
-  await expect(workshop.getByRole('link', { name: 'Observatory site, inline: School visits', exact: true })).toBeVisible()
+  await expect(
+    workshop.getByRole('link', { name: 'Observatory site, inline: School visits', exact: true }),
+  ).toBeVisible()
   await expect.poll(async () => (await post()).status()).toBe(200)
 })
 
@@ -243,7 +281,9 @@ test('colours are taken from the site’s own style sheet', async ({ workshop, b
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
   await drawer(workshop, 'Look')
   await workshop.getByRole('button', { name: 'Read them anew' }).click()
-  await workshop.getByLabel('Paste the page’s source, or its style sheet').fill(readFileSync(resolve(import.meta.dirname, '../../src/core/css/kept/04-oklch.css'), 'utf8'))
+  await workshop
+    .getByLabel('Paste the page’s source, or its style sheet')
+    .fill(readFileSync(resolve(import.meta.dirname, '../../src/core/css/kept/04-oklch.css'), 'utf8'))
   await workshop.getByRole('button', { name: 'Find the colours' }).click()
   await expect(workshop.getByRole('button', { name: 'Emphasis: #6b5dcf' })).toHaveAttribute('aria-pressed', 'true')
   await workshop.getByRole('button', { name: 'Keep them for Volunteers’ blog' }).click()
@@ -251,12 +291,32 @@ test('colours are taken from the site’s own style sheet', async ({ workshop, b
   await expect(picture(workshop).locator('.askbox-button')).toHaveCSS('background-color', 'rgb(107, 93, 207)')
 })
 
-test('any text written in any place of the picture is, letter for letter, what visitors get', async ({ workshop, box, page }) => {
-  const nasty = ['"><b>x</b> & <script>', 'مرحبا “x” 👩‍🚀', 'two  spaces, a\u00a0hard one', `${'long '.repeat(60)}end`, "it's {label} \\ ${1}"]
+test('any text written in any place of the picture is, letter for letter, what visitors get', async ({
+  workshop,
+  box,
+  page,
+}) => {
+  const nasty = [
+    '"><b>x</b> & <script>',
+    'مرحبا “x” 👩‍🚀',
+    'two  spaces, a\u00a0hard one',
+    `${'long '.repeat(60)}end`,
+    "it's {label} \\ ${1}",
+  ]
   await workshop.goto(`${box.workshop}/forms/clearskyform`)
   const form = picture(workshop)
-  for (const place of ['A reader’s words', 'Note before the fields', 'Text after the form']) await workshop.getByLabel(place).check()
-  const places = ['.askbox-heading', '.askbox-introduction', '.askbox-note', '.askbox-small', '.askbox-after', '.askbox-quote blockquote > div', '.askbox-button', '.askbox-words']
+  for (const place of ['A reader’s words', 'Note before the fields', 'Text after the form'])
+    await workshop.getByLabel(place).check()
+  const places = [
+    '.askbox-heading',
+    '.askbox-introduction',
+    '.askbox-note',
+    '.askbox-small',
+    '.askbox-after',
+    '.askbox-quote blockquote > div',
+    '.askbox-button',
+    '.askbox-words',
+  ]
   const written: [string, string][] = []
   for (const [at, place] of places.entries()) {
     const text = nasty[at % nasty.length]!
@@ -271,11 +331,20 @@ test('any text written in any place of the picture is, letter for letter, what v
   const code = (await workshop.getByLabel('The code').textContent())!
   await page.goto(`${box.sites}/`)
   await page.evaluate((html) => (document.body.innerHTML = html), code)
-  for (const [place, text] of written) expect((await page.locator(place).first().evaluate((node) => node.textContent))!.trim()).toBe(text)
+  for (const [place, text] of written)
+    expect(
+      (await page
+        .locator(place)
+        .first()
+        .evaluate((node) => node.textContent))!.trim(),
+    ).toBe(text)
   expect(await page.evaluate(() => document.querySelectorAll('.askbox b, .askbox script').length)).toBe(0)
 })
 
-test('another language turns the form around; over a picture, contrast is measured on its pixels', async ({ workshop, box }) => {
+test('another language turns the form around; over a picture, contrast is measured on its pixels', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/clearskyform`)
   const form = picture(workshop)
   await workshop.getByLabel('The form speaks').selectOption('Arabic')
@@ -300,7 +369,10 @@ test('another language turns the form around; over a picture, contrast is measur
   }).toPass()
 })
 
-test('a new form speaks what the newest on its site speaks, and its own words follow to another language', async ({ workshop, box }) => {
+test('a new form speaks what the newest on its site speaks, and its own words follow to another language', async ({
+  workshop,
+  box,
+}) => {
   const make = async (shape: string) => {
     await workshop.goto(`${box.workshop}/new`)
     await workshop.getByLabel('Volunteers’ blog').check()
@@ -314,19 +386,27 @@ test('a new form speaks what the newest on its site speaks, and its own words fo
   await expect(picture(workshop).locator('.askbox-label')).toHaveText('E-Mail')
   await expect(picture(workshop).locator('.askbox-button')).toHaveText('Keep me a place')
   await drawer(workshop, 'Checkup')
-  await expect(workshop.getByText('The form speaks German; still in English: heading, introduction, note before the fields, button, small line below.')).toBeVisible()
+  await expect(
+    workshop.getByText(
+      'The form speaks German; still in English: heading, introduction, note before the fields, button, small line below.',
+    ),
+  ).toBeVisible()
 })
 
 test('an owner’s own CSS holds for the form, and what is left out is named', async ({ workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await drawer(workshop, 'Look')
   await workshop.getByText('Your own CSS').click()
-  await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill('.askbox-heading { text-transform: uppercase } form { background: url(https://evil.example/x) }')
+  await workshop
+    .getByRole('textbox', { name: 'Your own CSS' })
+    .fill('.askbox-heading { text-transform: uppercase } form { background: url(https://evil.example/x) }')
   await expect(picture(workshop).locator('.askbox-heading')).toHaveCSS('text-transform', 'uppercase')
   await expect(workshop.getByText('is left out')).toContainText('background')
 
   // What it does to the form is measured as it is drawn, and mended by rules that its owner can read.
-  await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill('.askbox-heading { color: #8aa8a0 } @media (max-width: 340px) { .askbox-button { display: none } }')
+  await workshop
+    .getByRole('textbox', { name: 'Your own CSS' })
+    .fill('.askbox-heading { color: #8aa8a0 } @media (max-width: 340px) { .askbox-button { display: none } }')
   await drawer(workshop, 'Checkup')
   const pale = workshop.getByText('The heading: 2.11 : 1 as your own CSS draws it, where 3 : 1 is needed.')
   await expect(workshop.getByText('Your own CSS hides the button at 320 px: nobody could sign up there.')).toBeVisible()
@@ -337,10 +417,15 @@ test('an owner’s own CSS holds for the form, and what is left out is named', a
   await workshop.getByRole('button', { name: 'Give the heading a colour that reads' }).click()
   await drawer(workshop, 'Look')
   await workshop.getByText('Your own CSS').click()
-  await expect(workshop.getByRole('textbox', { name: 'Your own CSS' })).toHaveValue(/\.askbox-heading \{ color: #[0-9a-f]{6} !important; \}/)
+  await expect(workshop.getByRole('textbox', { name: 'Your own CSS' })).toHaveValue(
+    /\.askbox-heading \{ color: #[0-9a-f]{6} !important; \}/,
+  )
 })
 
-test('a colour that is none is refused and stands to be mended; one chosen beside it takes its place; an emptied one goes with the rest', async ({ workshop, box }) => {
+test('a colour that is none is refused and stands to be mended; one chosen beside it takes its place; an emptied one goes with the rest', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   const form = picture(workshop).locator('form.askbox')
   await drawer(workshop, 'Look')
@@ -376,7 +461,10 @@ test('a colour that is none is refused and stands to be mended; one chosen besid
   await expect(inside).toHaveValue('80')
 })
 
-test('a form that is a page of its own and stands in a page as well is looked at as either', async ({ workshop, box }) => {
+test('a form that is a page of its own and stands in a page as well is looked at as either', async ({
+  workshop,
+  box,
+}) => {
   const around = workshop.getByRole('combobox', { name: 'Surroundings' })
   await workshop.goto(`${box.workshop}/forms/starchartform/form`)
   await expect(picture(workshop).locator('main .askbox-heading')).toBeVisible()

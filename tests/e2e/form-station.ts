@@ -6,7 +6,10 @@ export function picture(page: Page): FrameLocator {
   return page.frameLocator('iframe[title^="The form."]')
 }
 
-export async function drawer(page: Page, name: 'Shape' | 'Words' | 'Fields' | 'Look' | 'Page' | 'Checkup'): Promise<void> {
+export async function drawer(
+  page: Page,
+  name: 'Shape' | 'Words' | 'Fields' | 'Look' | 'Page' | 'Checkup',
+): Promise<void> {
   await page.getByRole('tab', { name }).click()
 }
 

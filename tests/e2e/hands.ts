@@ -55,7 +55,8 @@ export function keyboardHands(page: Page): Hands {
       if ((await what.getAttribute('role')) === 'tab') {
         // Tab goes to the chosen one of a row; the arrows go on from there.
         await reach(page.locator('[role=tab][aria-selected=true]'))
-        for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++) await page.keyboard.press('ArrowRight')
+        for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++)
+          await page.keyboard.press('ArrowRight')
       } else await reach(what)
       await page.keyboard.press('Enter')
     },
@@ -63,7 +64,8 @@ export function keyboardHands(page: Page): Hands {
       await reach(menu)
       await page.keyboard.press('Home')
       const chosen = () => menu.evaluate((node: HTMLSelectElement) => node.selectedOptions[0]?.textContent ?? '')
-      for (let count = 0; count < 80 && !(await chosen()).includes(words); count++) await page.keyboard.press('ArrowDown')
+      for (let count = 0; count < 80 && !(await chosen()).includes(words); count++)
+        await page.keyboard.press('ArrowDown')
     },
     async check(box) {
       if (await box.isChecked()) return
@@ -101,7 +103,8 @@ export function keyboardHands(page: Page): Hands {
 /** Where an element stands from what has the focus, in the order of the page and the frames in it. */
 function wayFromFocus(node: Node): 'here' | 'before' | 'after' {
   let active = node.ownerDocument!.defaultView!.top!.document.activeElement!
-  while (active.tagName === 'IFRAME') active = (active as HTMLIFrameElement).contentDocument?.activeElement ?? active.ownerDocument.body
+  while (active.tagName === 'IFRAME')
+    active = (active as HTMLIFrameElement).contentDocument?.activeElement ?? active.ownerDocument.body
   if (active === node) return active.ownerDocument.hasFocus() ? 'here' : 'after'
   const withFrames = (one: Node): Node[] => {
     const frame = one.ownerDocument!.defaultView!.frameElement
@@ -110,6 +113,7 @@ function wayFromFocus(node: Node): 'here' | 'before' | 'after' {
   const [to, from] = [withFrames(node), withFrames(active)]
   const level = to.findIndex((one, at) => one !== from[at])
   // One of them is the frame that the other is in.
-  if (level === -1 || to[level] === undefined || from[level] === undefined) return to.length > from.length ? 'after' : 'before'
+  if (level === -1 || to[level] === undefined || from[level] === undefined)
+    return to.length > from.length ? 'after' : 'before'
   return from[level]!.compareDocumentPosition(to[level]!) & Node.DOCUMENT_POSITION_PRECEDING ? 'before' : 'after'
 }

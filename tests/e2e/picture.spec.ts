@@ -10,10 +10,27 @@ import { pageScript } from './page-script'
 
 declare const Picture: typeof parts
 
-test('property: from any form to any other, the picture becomes what was rendered, and stays that without being touched again', async ({ page }) => {
+test('property: from any form to any other, the picture becomes what was rendered, and stays that without being touched again', async ({
+  page,
+}) => {
   const contents = fc.sample(fc.tuple(anyContent, fc.constantFrom(null, 'everyday' as const, 'long' as const)), 60)
   const pages = contents.map(([content, filled]) =>
-    previewPage([renderForm({ content, form: 'someform' as FormId, version: 1, spot: 'somespot' as SpotId, receiver: 'https://forms.example', showsNoVideo: true }, filled ? { values: sampleAnswers(content.fields, filled), errors: {} } : undefined)], '0'),
+    previewPage(
+      [
+        renderForm(
+          {
+            content,
+            form: 'someform' as FormId,
+            version: 1,
+            spot: 'somespot' as SpotId,
+            receiver: 'https://forms.example',
+            showsNoVideo: true,
+          },
+          filled ? { values: sampleAnswers(content.fields, filled), errors: {} } : undefined,
+        ),
+      ],
+      '0',
+    ),
   )
   await page.goto('about:blank')
   await page.addScriptTag({ content: await pageScript('picture-parts.ts', 'Picture') })
@@ -22,7 +39,9 @@ test('property: from any form to any other, the picture becomes what was rendere
     const parse = (html: string) => new DOMParser().parseFromString(html, 'text/html')
     /** What a visitor's browser would have of it, with what was filled in. */
     const state = (root: ParentNode) =>
-      [...root.querySelectorAll<HTMLInputElement>('input, select, textarea')].map((one) => `${one.name}=${one.type === 'checkbox' || one.type === 'radio' ? one.checked : one.value}`).join('&')
+      [...root.querySelectorAll<HTMLInputElement>('input, select, textarea')]
+        .map((one) => `${one.name}=${one.type === 'checkbox' || one.type === 'radio' ? one.checked : one.value}`)
+        .join('&')
     const difference = (one: string, other: string) => {
       let at = 0
       while (one[at] === other[at]) at++
@@ -36,15 +55,21 @@ test('property: from any form to any other, the picture becomes what was rendere
       document.querySelector('.askbox-heading')?.setAttribute('contenteditable', 'plaintext-only')
       Picture.follow(document.body, wanted.body)
       document.querySelectorAll('[contenteditable]').forEach((one) => one.removeAttribute('contenteditable'))
-      if (!document.body.isEqualNode(wanted.body)) wrong.push(`${at}: other nodes, ${difference(document.body.innerHTML, wanted.body.innerHTML)}`)
+      if (!document.body.isEqualNode(wanted.body))
+        wrong.push(`${at}: other nodes, ${difference(document.body.innerHTML, wanted.body.innerHTML)}`)
       const fresh = document.createElement('div')
       fresh.innerHTML = wanted.body.innerHTML
-      if (state(document.body) !== state(fresh)) wrong.push(`${at}: other answers, ${state(document.body)} and not ${state(fresh)}`)
+      if (state(document.body) !== state(fresh))
+        wrong.push(`${at}: other answers, ${state(document.body)} and not ${state(fresh)}`)
       const before = [...document.querySelectorAll('body *')]
       document.querySelector<HTMLElement>('input[name=email]')!.focus()
       Picture.follow(document.body, parse(html).body)
       const after = [...document.querySelectorAll('body *')]
-      if (before.some((node, index) => node !== after[index]) || (document.activeElement as HTMLInputElement).name !== 'email') wrong.push(`${at}: not at rest`)
+      if (
+        before.some((node, index) => node !== after[index]) ||
+        (document.activeElement as HTMLInputElement).name !== 'email'
+      )
+        wrong.push(`${at}: not at rest`)
     }
     return wrong
   }, pages)
@@ -54,13 +79,29 @@ test('property: from any form to any other, the picture becomes what was rendere
 test('property: any rich text, shown and read again, is the same text', async ({ page }) => {
   const all = fc.sample(anyRich, 400).map(settled)
   const content = fc.sample(anyContent, 1)[0]!
-  const pages = all.map((introduction) => previewPage([renderForm({ content: { ...content, words: { ...content.words, introduction } }, form: 'someform' as FormId, version: 1, spot: 'somespot' as SpotId, receiver: 'https://forms.example', showsNoVideo: true })], '0'))
+  const pages = all.map((introduction) =>
+    previewPage(
+      [
+        renderForm({
+          content: { ...content, words: { ...content.words, introduction } },
+          form: 'someform' as FormId,
+          version: 1,
+          spot: 'somespot' as SpotId,
+          receiver: 'https://forms.example',
+          showsNoVideo: true,
+        }),
+      ],
+      '0',
+    ),
+  )
   await page.goto('about:blank')
   await page.addScriptTag({ content: await pageScript('picture-parts.ts', 'Picture') })
   const read = await page.evaluate(
     (htmls) =>
       htmls.map((html) => {
-        const place = new DOMParser().parseFromString(html, 'text/html').querySelector<HTMLElement>('.askbox-introduction')
+        const place = new DOMParser()
+          .parseFromString(html, 'text/html')
+          .querySelector<HTMLElement>('.askbox-introduction')
         return place === null ? [] : Picture.readRich(document.body.appendChild(document.adoptNode(place)))
       }),
     pages,
@@ -76,6 +117,10 @@ function settled(rich: RichText): RichText {
     return last?.text.endsWith('\n') ? spans([...kept.slice(0, -1), { ...last, text: last.text.slice(0, -1) }]) : kept
   }
   return rich
-    .map((block) => (block.kind === 'paragraph' ? { ...block, spans: spans(block.spans) } : { ...block, items: block.items.map(spans).filter((item) => item.length > 0) }))
+    .map((block) =>
+      block.kind === 'paragraph'
+        ? { ...block, spans: spans(block.spans) }
+        : { ...block, items: block.items.map(spans).filter((item) => item.length > 0) },
+    )
     .filter((block) => (block.kind === 'paragraph' ? block.spans : block.items).length > 0)
 }

@@ -25,9 +25,14 @@ test('killed under load, the receiver keeps every sign-up that it answered with 
 
   await box.restart()
   const stored = new Set<string>()
-  for (let after = 0; ; ) {
-    const response = await fetch(`${box.workshop}/api/journal?after=${after}`, { headers: { Authorization: `Bearer ${box.key}` } })
-    const { entries, latest } = (await response.json()) as { entries: { n: number; email?: { typed: string } }[]; latest: number }
+  for (let after = 0; ;) {
+    const response = await fetch(`${box.workshop}/api/journal?after=${after}`, {
+      headers: { Authorization: `Bearer ${box.key}` },
+    })
+    const { entries, latest } = (await response.json()) as {
+      entries: { n: number; email?: { typed: string } }[]
+      latest: number
+    }
     for (const { email } of entries) if (email) stored.add(email.typed)
     after = entries.at(-1)?.n ?? latest
     if (after >= latest) break
@@ -44,14 +49,19 @@ test('fifty at once with one address, and an impatient double click, make one me
     }).then((response) => response.json() as Promise<{ outcome: string }>)
   const outcomes = (await Promise.all(Array.from({ length: 50 }, (_, at) => post(at)))).map(({ outcome }) => outcome)
   // One try joined and its retry hears the same; the other 24 tries and theirs were on the list already.
-  expect([outcomes.filter((one) => one === 'joined').length, outcomes.filter((one) => one === 'already-on-list').length]).toEqual([2, 48])
+  expect([
+    outcomes.filter((one) => one === 'joined').length,
+    outcomes.filter((one) => one === 'already-on-list').length,
+  ]).toEqual([2, 48])
 
   await page.goto(`${box.sites}/observatory/posts/open-nights`)
   await page.getByLabel('Email').fill('impatient@mail.example')
   await page.getByRole('button', { name: 'Tell me at four' }).dblclick()
   await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
-  const { entries } = (await (await fetch(`${box.workshop}/api/journal?after=410`, { headers: { Authorization: `Bearer ${box.key}` } })).json()) as {
+  const { entries } = (await (
+    await fetch(`${box.workshop}/api/journal?after=410`, { headers: { Authorization: `Bearer ${box.key}` } })
+  ).json()) as {
     entries: { email?: { compared: string }; verdict?: string }[]
   }
   for (const address of ['fifty@mail.example', 'impatient@mail.example']) {
@@ -59,7 +69,10 @@ test('fifty at once with one address, and an impatient double click, make one me
   }
 })
 
-test('health says when sign-ups can be stored; another spelling of the workshop’s address leads to the one that was printed', async ({ box, page }) => {
+test('health says when sign-ups can be stored; another spelling of the workshop’s address leads to the one that was printed', async ({
+  box,
+  page,
+}) => {
   const health = await fetch(`${box.workshop}/health`)
   expect([health.status, await health.json()]).toEqual([200, { status: 'ok' }])
   await page.goto(`${box.workshop.replace('localhost', '127.0.0.1')}/lists#x`)

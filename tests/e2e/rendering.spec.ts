@@ -8,30 +8,56 @@ import { violationsOn } from './axe'
 import { publishNext } from '../api'
 import { expect, test } from './box'
 
-const placed = (content: FormContent, spot: string): PlacedForm => ({ content, form: 'someform' as FormId, version: 1, spot: spot as SpotId, receiver: 'https://forms.example' })
+const placed = (content: FormContent, spot: string): PlacedForm => ({
+  content,
+  form: 'someform' as FormId,
+  version: 1,
+  spot: spot as SpotId,
+  receiver: 'https://forms.example',
+})
 
 /** Every kind of field in every shape, so that nothing the renderer can make is left out. */
 function full(shape: (typeof shapes)[number], language: (typeof languages)[number]): FormContent {
   const texts = textsOf(language)
-  const fields = fieldKinds.map(({ kind }, at) => ({ ...newField(kind, texts), hint: at === 3 ? texts.street : '', width: at === 1 || at === 2 ? 'half' : 'full' }) as Field)
+  const fields = fieldKinds.map(
+    ({ kind }, at) =>
+      ({
+        ...newField(kind, texts),
+        hint: at === 3 ? texts.street : '',
+        width: at === 1 || at === 2 ? 'half' : 'full',
+      }) as Field,
+  )
   return { ...startContent(texts.topics, shape), language, fields }
 }
 
 for (const [number, language] of languages.entries()) {
-  test(`rendered forms of all start shapes pass axe-core, in ${language}, untouched or with errors, at 280 px`, async ({ page }) => {
+  test(`rendered forms of all start shapes pass axe-core, in ${language}, untouched or with errors, at 280 px`, async ({
+    page,
+  }) => {
     await page.setViewportSize({ width: 280, height: 900 })
     // Each shape untouched in one half of the languages and with errors in the other.
     const forms = shapes.map((shape, at) => {
       const content = full(shape, language)
       const errors = Object.fromEntries(content.fields.map(({ key }) => [key, textsOf(language).missingConsent]))
-      return renderForm(placed(content, `form${at}`), (at + number) % 2 === 0 ? undefined : { values: sampleAnswers(content.fields, 'long'), errors })
+      return renderForm(
+        placed(content, `form${at}`),
+        (at + number) % 2 === 0 ? undefined : { values: sampleAnswers(content.fields, 'long'), errors },
+      )
     })
-    await page.setContent(`<!DOCTYPE html><html lang="${language}" dir="${directionOf(language)}"><head><title>All shapes</title></head><body style="margin:0"><main><h1>All</h1>${forms.map(toHtml).join('')}</main></body></html>`)
+    await page.setContent(
+      `<!DOCTYPE html><html lang="${language}" dir="${directionOf(language)}"><head><title>All shapes</title></head><body style="margin:0"><main><h1>All</h1>${forms.map(toHtml).join('')}</main></body></html>`,
+    )
     expect(await violationsOn(page, { also: ['best-practice'] })).toEqual([])
     // Nothing is wider than the place, and Arabic begins at the right.
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(280)
     const label = await page.locator('.askbox-label').first().boundingBox()
-    if (directionOf(language) === 'rtl') expect(await page.locator('.askbox-label').first().evaluate((node) => getComputedStyle(node).direction)).toBe('rtl')
+    if (directionOf(language) === 'rtl')
+      expect(
+        await page
+          .locator('.askbox-label')
+          .first()
+          .evaluate((node) => getComputedStyle(node).direction),
+      ).toBe('rtl')
     expect(label!.width).toBeGreaterThan(0)
   })
 }
@@ -47,15 +73,39 @@ test('a landing page with everything passes axe-core, at 320 px and wide', async
 })
 
 test('plain code withstands a meddlesome site: every part looks as it does without its styles', async ({ page }) => {
-  const properties = 'color,background-color,font-size,font-weight,font-style,line-height,letter-spacing,word-spacing,text-transform,text-indent,text-shadow,width,height,margin-top,margin-left,padding-top,padding-left,border-top-width,border-top-style,border-top-color,border-top-left-radius,box-shadow,float,display,position,list-style-type,transition-duration'.split(',')
+  const properties =
+    'color,background-color,font-size,font-weight,font-style,line-height,letter-spacing,word-spacing,text-transform,text-indent,text-shadow,width,height,margin-top,margin-left,padding-top,padding-left,border-top-width,border-top-style,border-top-color,border-top-left-radius,box-shadow,float,display,position,list-style-type,transition-duration'.split(
+      ',',
+    )
   const looks = async (css: string) => {
     const results: string[][] = []
     for (const shape of shapes) {
       const content = full(shape, 'en')
-      const body = { ...content, words: { ...content.words, points: bullets(['one', 'two']), quote: richText('Said.'), quoteBy: 'A reader', note: richText('Note.'), after: richText('After.') } }
-      await page.setContent(`<!DOCTYPE html><html lang="en"><head><style>body{margin:0;font:16px/1.6 sans-serif}${css}</style></head><body><div id="page">${toHtml(renderForm(placed(body, 'meddled')))}</div></body></html>`)
+      const body = {
+        ...content,
+        words: {
+          ...content.words,
+          points: bullets(['one', 'two']),
+          quote: richText('Said.'),
+          quoteBy: 'A reader',
+          note: richText('Note.'),
+          after: richText('After.'),
+        },
+      }
+      await page.setContent(
+        `<!DOCTYPE html><html lang="en"><head><style>body{margin:0;font:16px/1.6 sans-serif}${css}</style></head><body><div id="page">${toHtml(renderForm(placed(body, 'meddled')))}</div></body></html>`,
+      )
       results.push(
-        await page.locator('form.askbox, form.askbox *:not(style, option)').evaluateAll((nodes, names) => nodes.map((node) => `${node.className || node.tagName}: ${names.map((name) => `${name} ${getComputedStyle(node).getPropertyValue(name)}`).join('; ')}`), properties),
+        await page
+          .locator('form.askbox, form.askbox *:not(style, option)')
+          .evaluateAll(
+            (nodes, names) =>
+              nodes.map(
+                (node) =>
+                  `${node.className || node.tagName}: ${names.map((name) => `${name} ${getComputedStyle(node).getPropertyValue(name)}`).join('; ')}`,
+              ),
+            properties,
+          ),
       )
     }
     return results
@@ -68,8 +118,26 @@ test.describe('several steps and conditions', () => {
   const texts = textsOf('en')
   const fields = [
     newField('email', texts),
-    { ...newField('choose-one', texts), label: 'You watch from', shownAs: 'buttons', required: true, choices: [{ key: 'town', label: 'A town' }, { key: 'hill', label: 'A hill' }], column: '', step: 1 },
-    { ...newField('line', texts), label: 'Which hill?', required: true, showWhen: { field: 'choose-one', is: ['hill'] }, column: 'first-name', step: 2 },
+    {
+      ...newField('choose-one', texts),
+      label: 'You watch from',
+      shownAs: 'buttons',
+      required: true,
+      choices: [
+        { key: 'town', label: 'A town' },
+        { key: 'hill', label: 'A hill' },
+      ],
+      column: '',
+      step: 1,
+    },
+    {
+      ...newField('line', texts),
+      label: 'Which hill?',
+      required: true,
+      showWhen: { field: 'choose-one', is: ['hill'] },
+      column: 'first-name',
+      step: 2,
+    },
   ] as Field[]
 
   async function publish(box: { workshop: string; key: string }): Promise<string> {

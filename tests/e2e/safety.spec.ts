@@ -6,11 +6,17 @@ const SCRIPT = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script
 
 /** Whether any script that somebody typed has run on the page or in one of its frames. */
 async function hasRun(page: Page): Promise<boolean> {
-  const flags = await Promise.all(page.frames().map((frame) => frame.evaluate(() => 'ran' in window).catch(() => false)))
+  const flags = await Promise.all(
+    page.frames().map((frame) => frame.evaluate(() => 'ran' in window).catch(() => false)),
+  )
   return flags.includes(true)
 }
 
-test('script typed into every text by owner and visitor stays text: workshop, stand-in site, result pages', async ({ workshop, box, browser }) => {
+test('script typed into every text by owner and visitor stays text: workshop, stand-in site, result pages', async ({
+  workshop,
+  box,
+  browser,
+}) => {
   await workshop.getByRole('button', { name: 'New form' }).click()
   await workshop.getByLabel('A new list').check()
   await workshop.getByLabel('Name of the list, as its members will know it').fill(`List ${SCRIPT}`)
@@ -75,7 +81,9 @@ test('what a wrong sign-up brings is the form with the visitor’s page still kn
   await page.locator('input[name=email]').evaluate((input: HTMLInputElement) => (input.type = 'text'))
   await page.locator('input[name=email]').fill('not an address')
   await page.locator('.askbox-button').click()
-  await expect(page.locator('.askbox-error')).toHaveText('This is not a complete email address. It looks like name@example.org.')
+  await expect(page.locator('.askbox-error')).toHaveText(
+    'This is not a complete email address. It looks like name@example.org.',
+  )
   await page.locator('input[name=email]').fill('second-try@mail.example')
   await page.locator('.askbox-button').click()
   await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()

@@ -16,7 +16,11 @@ interface Ended {
 
 /** Starts a built program or a script; resolves when it has ended, or with `ready` once it is, and then ends it. */
 function run(args: string[], environment: Record<string, string>, killAfterMs?: number): Promise<Ended> {
-  const child = spawn(process.execPath, args, { cwd: root, env: { ...process.env, ASKBOX_PUBLIC_URL: '', ASKBOX_KEY: '', ...environment }, stdio: ['ignore', 'pipe', 'pipe'] })
+  const child = spawn(process.execPath, args, {
+    cwd: root,
+    env: { ...process.env, ASKBOX_PUBLIC_URL: '', ASKBOX_KEY: '', ...environment },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
   return new Promise((done) => {
     let said = ''
     child.stderr.on('data', (chunk: Buffer) => (said += chunk.toString()))
@@ -31,11 +35,16 @@ function run(args: string[], environment: Record<string, string>, killAfterMs?: 
     })
   })
 }
-const receiver = (environment: Record<string, string>, killAfterMs?: number, more: string[] = []) => run([join(root, 'dist/server/receiver.js'), ...more], environment, killAfterMs)
+const receiver = (environment: Record<string, string>, killAfterMs?: number, more: string[] = []) =>
+  run([join(root, 'dist/server/receiver.js'), ...more], environment, killAfterMs)
 
 function held(): Promise<Server & { port: number }> {
   const server = createServer() as Server & { port: number }
-  return new Promise((done) => server.listen(0, '127.0.0.1', () => done(Object.assign(server, { port: (server.address() as { port: number }).port }))))
+  return new Promise((done) =>
+    server.listen(0, '127.0.0.1', () =>
+      done(Object.assign(server, { port: (server.address() as { port: number }).port })),
+    ),
+  )
 }
 
 test('a start that cannot be says why in one line, and ends with a failure', async () => {
@@ -57,7 +66,11 @@ test('a start that cannot be says why in one line, and ends with a failure', asy
     expect(said).toMatch(says)
   }
   // All of it together, too: a part that does not start is a failure of the whole.
-  const whole = await run([join(root, 'scripts/start.mjs')], { ASKBOX_DATA: newFolder(), ASKBOX_PORT: String(taken.port), ASKBOX_SITES_PORT: '4392' })
+  const whole = await run([join(root, 'scripts/start.mjs')], {
+    ASKBOX_DATA: newFolder(),
+    ASKBOX_PORT: String(taken.port),
+    ASKBOX_SITES_PORT: '4392',
+  })
   expect(whole.code).toBe(2)
   taken.close()
 })
@@ -65,7 +78,7 @@ test('a start that cannot be says why in one line, and ends with a failure', asy
 test('a first start that is killed at any moment leaves a folder that the next one takes up, with all of the demo', async () => {
   for (const killAfterMs of [150, 220, 260, 300, 340, 380, 420, 480, 560, 650]) {
     const folder = newFolder()
-    const port = (await held().then((server) => new Promise<number>((done) => server.close(() => done(server.port)))))
+    const port = await held().then((server) => new Promise<number>((done) => server.close(() => done(server.port))))
     await receiver({ ASKBOX_DATA: folder, ASKBOX_PORT: String(port) }, killAfterMs, ['--demo', demo])
     const again = await receiver({ ASKBOX_DATA: folder, ASKBOX_PORT: String(port) }, undefined, ['--demo', demo])
     expect(again).toEqual({ code: 0, said: 'ready' })

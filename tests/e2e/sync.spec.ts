@@ -19,7 +19,11 @@ async function sent(page: Page): Promise<void> {
   await expect(page.getByRole('link', { name: 'receiver connected', exact: true })).toBeVisible({ timeout: 20_000 })
 }
 
-test('what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both', async ({ workshop, box, browser }) => {
+test('what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both', async ({
+  workshop,
+  box,
+  browser,
+}) => {
   const second = await (await browser.newContext()).newPage()
   await second.goto(box.pairing)
   await second.getByText('receiver connected').waitFor()
@@ -61,7 +65,11 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
   await second.context().close()
 })
 
-test('what is done without the receiver is told as waiting, and done by itself when it can be', async ({ workshop, box, context }) => {
+test('what is done without the receiver is told as waiting, and done by itself when it can be', async ({
+  workshop,
+  box,
+  context,
+}) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
   await context.setOffline(true)
@@ -77,13 +85,23 @@ test('what is done without the receiver is told as waiting, and done by itself w
 test('only what changed is sent, and a picture once', async ({ workshop, box }) => {
   const posts: { path: string; bytes: number }[] = []
   workshop.on('request', (request) => {
-    if (request.method() !== 'GET') posts.push({ path: new URL(request.url()).pathname.replace(/pictures\/.*/, 'pictures'), bytes: request.postData()?.length ?? 0 })
+    if (request.method() !== 'GET')
+      posts.push({
+        path: new URL(request.url()).pathname.replace(/pictures\/.*/, 'pictures'),
+        bytes: request.postData()?.length ?? 0,
+      })
   })
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await drawer(workshop, 'Words')
   await workshop.getByText('Picture', { exact: true }).first().click()
-  const pixel = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==', 'base64')
-  await workshop.locator('input[type=file]').first().setInputFiles({ name: 'pixel.png', mimeType: 'image/png', buffer: pixel })
+  const pixel = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==',
+    'base64',
+  )
+  await workshop
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles({ name: 'pixel.png', mimeType: 'image/png', buffer: pixel })
   await expect(picture(workshop).locator('.askbox-picture img')).toBeVisible()
   const changes = () => posts.filter(({ path }) => path === '/api/changes').length
   await expect.poll(changes).toBeGreaterThan(0)
@@ -96,7 +114,10 @@ test('only what changed is sent, and a picture once', async ({ workshop, box }) 
   expect(Math.max(...posts.map(({ bytes }) => bytes))).toBeLessThan(40_000)
 })
 
-test('a receiver put back to an older copy is noticed, and gets back from the workshop what it lost', async ({ workshop, box }) => {
+test('a receiver put back to an older copy is noticed, and gets back from the workshop what it lost', async ({
+  workshop,
+  box,
+}) => {
   const copy = `${box.folder}-copy`
   const database = (folder: string) => join(folder, 'askbox.sqlite')
   await end(box.receiver)
@@ -121,18 +142,26 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   await expect(workshop.getByText('receiver is an older copy')).toBeVisible({ timeout: 30_000 })
   await workshop.goto(`${box.workshop}/settings`)
   await workshop.getByRole('button', { name: 'Bring the receiver up to date' }).click()
-  await expect(workshop.getByRole('log')).toContainText('The receiver has everything that is here.', { timeout: 30_000 })
+  await expect(workshop.getByRole('log')).toContainText('The receiver has everything that is here.', {
+    timeout: 30_000,
+  })
   await sent(workshop)
   await workshop.goto(`${box.workshop}/lists/membersletter`)
   await expect(workshop.getByRole('heading', { name: 'The newer name' })).toBeVisible()
-  for (const name of ['lost-and-found', 'after-one', 'after-two']) await expect(workshop.getByRole('row', { name: new RegExp(name) })).toHaveCount(1)
-  const response = await fetch(`${box.workshop}/api/journal?after=400`, { headers: { Authorization: `Bearer ${box.key}` } })
+  for (const name of ['lost-and-found', 'after-one', 'after-two'])
+    await expect(workshop.getByRole('row', { name: new RegExp(name) })).toHaveCount(1)
+  const response = await fetch(`${box.workshop}/api/journal?after=400`, {
+    headers: { Authorization: `Bearer ${box.key}` },
+  })
   const { entries } = (await response.json()) as { entries: { email?: { compared: string } }[] }
   expect(entries.filter(({ email }) => email?.compared === 'lost-and-found@mail.example')).toHaveLength(1)
   rmSync(copy, { recursive: true, force: true })
 })
 
-test('a link with a wrong key takes no pairing away; one with a key that works is asked about', async ({ workshop, box }) => {
+test('a link with a wrong key takes no pairing away; one with a key that works is asked about', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto('about:blank')
   await workshop.goto(`${box.workshop}/#key=junk-junk-junk-junk`)
   await expect(workshop.getByRole('alert')).toContainText('The pairing stays as it was')
@@ -146,7 +175,10 @@ test('a link with a wrong key takes no pairing away; one with a key that works i
   await expect(workshop.getByRole('alert')).toHaveCount(0)
 })
 
-test('words that the browser refuses to keep stay in hand, are told at once, and are kept when it can', async ({ workshop, box }) => {
+test('words that the browser refuses to keep stay in hand, are told at once, and are kept when it can', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   const heading = picture(workshop).locator('.askbox-heading')
   await expect(heading).toBeVisible()
@@ -166,7 +198,10 @@ test('words that the browser refuses to keep stay in hand, are told at once, and
   await expect(heading).toHaveText('Not to be lost')
 })
 
-test('a newer version that opens the database in another tab takes nothing away from what is typed here', async ({ workshop, box }) => {
+test('a newer version that opens the database in another tab takes nothing away from what is typed here', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   const heading = picture(workshop).locator('.askbox-heading')
   await expect(heading).toBeVisible()

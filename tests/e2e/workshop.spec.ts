@@ -24,7 +24,10 @@ async function save(page: Page): Promise<string> {
 
 /** Waits until the workshop can be opened without the receiver. */
 async function copied(page: Page): Promise<void> {
-  const isCopied = () => page.evaluate(async () => (await navigator.serviceWorker.ready).active !== null && (await caches.match('/')) !== undefined)
+  const isCopied = () =>
+    page.evaluate(
+      async () => (await navigator.serviceWorker.ready).active !== null && (await caches.match('/')) !== undefined,
+    )
   await expect.poll(isCopied, { timeout: 20_000 }).toBe(true)
 }
 
@@ -42,7 +45,8 @@ test('a browser that is not paired is told how to pair, and a wrong key is named
 test('the first screen needs at most 250 KB of gzipped JavaScript', async ({ page, box }) => {
   const scripts: Promise<number>[] = []
   page.on('response', (response) => {
-    if (response.request().resourceType() === 'script') scripts.push(response.body().then((body) => gzipSync(body).length))
+    if (response.request().resourceType() === 'script')
+      scripts.push(response.body().then((body) => gzipSync(body).length))
   })
   await page.goto(box.pairing)
   await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible()
@@ -101,7 +105,11 @@ test('a form begun before the receiver’s lists arrive offers them when they do
   await expect(page.getByLabel('A new list')).not.toBeChecked()
 })
 
-test('two browsers publish the same form: what contradicts is shown with both sides, and both versions are kept', async ({ workshop, box, browser }) => {
+test('two browsers publish the same form: what contradicts is shown with both sides, and both versions are kept', async ({
+  workshop,
+  box,
+  browser,
+}) => {
   const second = await (await browser.newContext()).newPage()
   await second.goto(box.pairing)
   await second.getByText('receiver connected').waitFor()
@@ -154,7 +162,10 @@ test('undo and redo bring back words and colours, step by step', async ({ worksh
   await workshop.getByRole('button', { name: 'Undo' }).click()
 })
 
-test('publishing for a real site is held back while visitors could not reach the receiver', async ({ workshop, box }) => {
+test('publishing for a real site is held back while visitors could not reach the receiver', async ({
+  workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/linksform`)
   await ask(workshop, 'First name')
   await workshop.getByRole('button', { name: 'Publish version 2' }).click()
@@ -162,7 +173,11 @@ test('publishing for a real site is held back while visitors could not reach the
   await expect(workshop).toHaveURL(/\/spot$/)
 })
 
-test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({ workshop, box, context }) => {
+test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({
+  workshop,
+  box,
+  context,
+}) => {
   await workshop.goto(`${box.workshop}/lists/schoolvisits`)
   await workshop.getByRole('button', { name: 'Add somebody' }).click()
   await workshop.getByLabel('Email', { exact: true }).fill('by-hand@mail')
@@ -226,7 +241,10 @@ test('the workshop opens without the receiver, with everything it knew', async (
   await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 20_000 })
 })
 
-test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({ workshop, box }) => {
+test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({
+  workshop,
+  box,
+}) => {
   test.slow()
   const people = workshop.getByRole('status').filter({ hasText: 'people' })
   await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
@@ -261,7 +279,9 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
     await expect(page.getByText('receiver connected').first()).toBeVisible({ timeout: 20_000 })
     const entries = readWorkspace(readFileSync(file, 'utf8'))
     expect(entries.ok).toBe(true)
-    const { latest } = (await (await fetch(`${fresh.workshop}/api/journal`, { headers: { Authorization: `Bearer ${fresh.key}` } })).json()) as { latest: number }
+    const { latest } = (await (
+      await fetch(`${fresh.workshop}/api/journal`, { headers: { Authorization: `Bearer ${fresh.key}` } })
+    ).json()) as { latest: number }
     expect(latest).toBe(entries.ok && entries.workspace.journal.entries.length)
     // The refilled receiver takes sign-ups for the old code, and knows who is on the list.
     const response = await fetch(`${fresh.workshop}/join/opennights`, {

@@ -1,5 +1,15 @@
 import fc from 'fast-check'
-import { answersToDependOn, autofillTokens, type Field, fieldKinds, type FormContent, formContentSchema, newField, shapes, startContent } from '#core/form'
+import {
+  answersToDependOn,
+  autofillTokens,
+  type Field,
+  fieldKinds,
+  type FormContent,
+  formContentSchema,
+  newField,
+  shapes,
+  startContent,
+} from '#core/form'
 import { type Look, plainLook } from '#core/look'
 import type { RichText, Span } from '#core/text'
 import { languages, textsOf } from '#core/texts'
@@ -9,7 +19,21 @@ import { languages, textsOf } from '#core/texts'
 /** A text that can be typed: anything but NUL and lone surrogates, which are refused at the door. */
 export const anyText = fc.oneof(
   fc.string({ unit: 'grapheme', maxLength: 40 }).map((text) => text.replace(/[\0\r]/g, '')),
-  fc.constantFrom('"><script>alert(1)</script>', "' onfocus='x", '</style><script>', '</form>', '&amp;&lt;', '<!--', ']]>', '\n"x', 'مرحبا “x”', '👩‍🚀', '  two  spaces ', '{label} $1 \\', '\u2028'),
+  fc.constantFrom(
+    '"><script>alert(1)</script>',
+    "' onfocus='x",
+    '</style><script>',
+    '</form>',
+    '&amp;&lt;',
+    '<!--',
+    ']]>',
+    '\n"x',
+    'مرحبا “x”',
+    '👩‍🚀',
+    '  two  spaces ',
+    '{label} $1 \\',
+    '\u2028',
+  ),
 )
 
 const anySpan: fc.Arbitrary<Span> = fc.record(
@@ -17,13 +41,24 @@ const anySpan: fc.Arbitrary<Span> = fc.record(
     text: anyText.map((text) => text || 'x'),
     bold: fc.constant(true as const),
     italic: fc.constant(true as const),
-    link: fc.constantFrom('https://a.example/', 'http://b.example/?a=1&b="2"', 'mailto:ada@mail.example', 'tel:+15550100'),
+    link: fc.constantFrom(
+      'https://a.example/',
+      'http://b.example/?a=1&b="2"',
+      'mailto:ada@mail.example',
+      'tel:+15550100',
+    ),
   },
   { requiredKeys: ['text'] },
 )
 const anySpans = fc.array(anySpan, { minLength: 1, maxLength: 3 })
 export const anyRich: fc.Arbitrary<RichText> = fc.array(
-  fc.oneof(fc.record({ kind: fc.constant('paragraph' as const), spans: anySpans }), fc.record({ kind: fc.constantFrom('bullets' as const, 'numbers' as const), items: fc.array(anySpans, { minLength: 1, maxLength: 3 }) })),
+  fc.oneof(
+    fc.record({ kind: fc.constant('paragraph' as const), spans: anySpans }),
+    fc.record({
+      kind: fc.constantFrom('bullets' as const, 'numbers' as const),
+      items: fc.array(anySpans, { minLength: 1, maxLength: 3 }),
+    }),
+  ),
   { maxLength: 3 },
 )
 
@@ -32,11 +67,27 @@ const anyLook: fc.Arbitrary<Look> = fc
     arrangement: fc.constantFrom('stacked' as const, 'line' as const),
     align: fc.constantFrom('start' as const, 'center' as const, 'end' as const),
     shadow: fc.constantFrom('none' as const, 'soft' as const, 'lifted' as const),
-    colours: fc.array(fc.integer({ min: 0, max: 0xffffff }), { minLength: 4, maxLength: 4 }).map((all) => all.map((number) => `#${number.toString(16).padStart(6, '0')}`)),
-    custom: fc.constantFrom<Look['custom'][]>({ typed: '', rules: [] }, { typed: '.askbox-input { outline: none }', rules: [{ media: null, selectors: ['.askbox-input'], declarations: [{ property: 'outline', value: 'none' }] }] }),
-    ground: fc.constantFrom<Look['ground'][]>({ kind: 'colour' }, { kind: 'none' }, { kind: 'gradient', to: '#446688', angle: 20 }),
+    colours: fc
+      .array(fc.integer({ min: 0, max: 0xffffff }), { minLength: 4, maxLength: 4 })
+      .map((all) => all.map((number) => `#${number.toString(16).padStart(6, '0')}`)),
+    custom: fc.constantFrom<Look['custom'][]>(
+      { typed: '', rules: [] },
+      {
+        typed: '.askbox-input { outline: none }',
+        rules: [{ media: null, selectors: ['.askbox-input'], declarations: [{ property: 'outline', value: 'none' }] }],
+      },
+    ),
+    ground: fc.constantFrom<Look['ground'][]>(
+      { kind: 'colour' },
+      { kind: 'none' },
+      { kind: 'gradient', to: '#446688', angle: 20 },
+    ),
   })
-  .map(({ colours: [background, text, button, buttonText], ...rest }) => ({ ...plainLook, ...rest, colours: { ...plainLook.colours, background: background!, text: text!, button: button!, buttonText: buttonText! } }))
+  .map(({ colours: [background, text, button, buttonText], ...rest }) => ({
+    ...plainLook,
+    ...rest,
+    colours: { ...plainLook.colours, background: background!, text: text!, button: button!, buttonText: buttonText! },
+  }))
 
 const anyFieldSettings = fc.record({
   label: anyText,
@@ -61,10 +112,27 @@ export const anyContent: fc.Arbitrary<FormContent> = fc
     kinds: fc.shuffledSubarray(fieldKinds.slice(1).map(({ kind }) => kind)),
     settings: fc.array(anyFieldSettings, { minLength: fieldKinds.length, maxLength: fieldKinds.length }),
     email: fc.nat({ max: fieldKinds.length }),
-    words: fc.record({ heading: anyText, introduction: anyRich, points: anyRich, note: anyRich, button: anyText.map((text) => text.trim() || 'Join'), small: anyRich, quote: anyRich, quoteBy: anyText, after: anyRich }),
+    words: fc.record({
+      heading: anyText,
+      introduction: anyRich,
+      points: anyRich,
+      note: anyRich,
+      button: anyText.map((text) => text.trim() || 'Join'),
+      small: anyRich,
+      quote: anyRich,
+      quoteBy: anyText,
+      after: anyRich,
+    }),
     wording: anyRich,
     look: anyLook,
-    video: fc.option(fc.record({ address: fc.constantFrom('https://video.example/1', 'https://allowed.example/2?a=1&b=2'), title: anyText, width: fc.integer({ min: 1, max: 2_000 }), height: fc.integer({ min: 1, max: 2_000 }) })),
+    video: fc.option(
+      fc.record({
+        address: fc.constantFrom('https://video.example/1', 'https://allowed.example/2?a=1&b=2'),
+        title: anyText,
+        width: fc.integer({ min: 1, max: 2_000 }),
+        height: fc.integer({ min: 1, max: 2_000 }),
+      }),
+    ),
     page: fc.record({ title: anyText, description: anyText, sharePicture: fc.constant(null), icon: fc.constant(null) }),
     texts: fc.dictionary(fc.constantFrom('missing', 'sending', 'street'), anyText, { maxKeys: 2 }),
   })
@@ -76,13 +144,29 @@ export const anyContent: fc.Arbitrary<FormContent> = fc
       taken.push(field.key)
       const { on: _, ...set } = settings[at]!
       if (field.kind === 'email') return { ...field, ...set, required: true }
-      return { ...field, ...set, ...(field.kind === 'consent' && { wording }), ...(field.kind === 'birthday' && { withYear: set.required }), ...(field.kind === 'number' && bounds[settings[at]!.on % bounds.length]) } as Field
+      return {
+        ...field,
+        ...set,
+        ...(field.kind === 'consent' && { wording }),
+        ...(field.kind === 'birthday' && { withYear: set.required }),
+        ...(field.kind === 'number' && bounds[settings[at]!.on % bounds.length]),
+      } as Field
     })
     for (const [at, field] of fields.entries()) {
       const { on } = settings[at]!
       const other = fields[on % fields.length]!
       const [answer] = answersToDependOn(other)
-      if (field.kind !== 'email' && other !== field && answer !== undefined && on % 3 === 0) field.showWhen = { field: other.key, is: [answer.key] }
+      if (field.kind !== 'email' && other !== field && answer !== undefined && on % 3 === 0)
+        field.showWhen = { field: other.key, is: [answer.key] }
     }
-    return formContentSchema.parse({ ...startContent('Our letter', shape), language, texts, words, fields, look, video, page })
+    return formContentSchema.parse({
+      ...startContent('Our letter', shape),
+      language,
+      texts,
+      words,
+      fields,
+      look,
+      video,
+      page,
+    })
   })

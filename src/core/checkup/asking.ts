@@ -6,7 +6,12 @@ import { plainText } from '#core/text'
 import type { Finding } from './finding'
 
 /** Labels, autofill, errors, sizes and order: whether everybody can fill it in. */
-export function askingFindings(content: FormContent, list: List | null, spots: readonly Spot[] = [], sites: readonly Site[] = []): Finding[] {
+export function askingFindings(
+  content: FormContent,
+  list: List | null,
+  spots: readonly Spot[] = [],
+  sites: readonly Site[] = [],
+): Finding[] {
   const columns = new Set(list === null ? [] : columnsOf(list).map(({ key }) => key))
   return content.fields.flatMap((field): Finding[] => {
     if (field.kind === 'hidden') return addressFindings(field, spots, sites)
@@ -23,7 +28,13 @@ export function askingFindings(content: FormContent, list: List | null, spots: r
           message: 'A field has no label, so screen readers cannot say what it asks.',
           source: 'WCAG 2.2, 3.3.2 Labels or Instructions; 4.1.2 Name, Role, Value',
         },
-      field.kind === 'consent' && plainText(field.wording).trim() === '' && { ...at, code: 'consent-empty', weight: 'stops', message: 'A consent box has no words: nobody knows what they agree to.' },
+      field.kind === 'consent' &&
+        plainText(field.wording).trim() === '' && {
+          ...at,
+          code: 'consent-empty',
+          weight: 'stops',
+          message: 'A consent box has no words: nobody knows what they agree to.',
+        },
       !field.labelShown &&
         field.placeholder.trim() === '' && {
           ...at,
@@ -43,7 +54,9 @@ export function askingFindings(content: FormContent, list: List | null, spots: r
           mend: changeField('Take the usual autofill', field, { autofill: '' }),
         },
       field.autofill === 'off' &&
-        ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'birthday', 'address'].includes(field.kind) && {
+        ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'birthday', 'address'].includes(
+          field.kind,
+        ) && {
           ...at,
           code: 'autofill-off',
           weight: 'fault',
@@ -52,9 +65,20 @@ export function askingFindings(content: FormContent, list: List | null, spots: r
           mend: changeField('Let browsers fill it in', field, { autofill: '' }),
         },
       field.error.trim() !== '' &&
-        field.error.trim().length < 8 && { ...at, code: 'error-short', weight: 'hint', message: `The error of “${title}” says too little to put it right: “${field.error.trim()}”.`, source: 'WCAG 2.2, 3.3.1 Error Identification; 3.3.3 Error Suggestion' },
+        field.error.trim().length < 8 && {
+          ...at,
+          code: 'error-short',
+          weight: 'hint',
+          message: `The error of “${title}” says too little to put it right: “${field.error.trim()}”.`,
+          source: 'WCAG 2.2, 3.3.1 Error Identification; 3.3.3 Error Suggestion',
+        },
       (field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics') &&
-        field.choices.some(({ label }) => label.trim() === '') && { ...at, code: 'choice-empty', weight: 'stops', message: `“${title}” offers a choice without words.` },
+        field.choices.some(({ label }) => label.trim() === '') && {
+          ...at,
+          code: 'choice-empty',
+          weight: 'stops',
+          message: `“${title}” offers a choice without words.`,
+        },
       field.kind !== 'topics' &&
         field.kind !== 'consent' &&
         field.column === '' && {
@@ -64,7 +88,15 @@ export function askingFindings(content: FormContent, list: List | null, spots: r
           message: `“${title}” is asked, but no column of the list keeps the answer.`,
           reason: 'Ask only what will be used: every question costs sign-ups.',
         },
-      list !== null && field.column !== '' && !columns.has(field.column) && { ...at, station: 'list', code: 'column-missing', weight: 'stops', message: `“${title}” fills the column “${field.column}”, which the list does not have.` },
+      list !== null &&
+        field.column !== '' &&
+        !columns.has(field.column) && {
+          ...at,
+          station: 'list',
+          code: 'column-missing',
+          weight: 'stops',
+          message: `“${title}” fills the column “${field.column}”, which the list does not have.`,
+        },
       field.required &&
         field.kind !== 'email' &&
         field.kind !== 'consent' && {
@@ -72,13 +104,19 @@ export function askingFindings(content: FormContent, list: List | null, spots: r
           code: 'required-needless',
           weight: 'hint',
           message: `“${title}” must be answered. Does the list need it from everybody?`,
-          reason: 'Every question that has to be answered turns some people away (common practice, no published source).',
+          reason:
+            'Every question that has to be answered turns some people away (common practice, no published source).',
           mend: changeField('Make it optional', field, { required: false }),
         },
       field.kind === 'number' &&
         field.least !== null &&
         field.most !== null &&
-        field.least > field.most && { ...at, code: 'number-range', weight: 'stops', message: `“${title}” takes no number at all: its least is above its most.` },
+        field.least > field.most && {
+          ...at,
+          code: 'number-range',
+          weight: 'stops',
+          message: `“${title}” takes no number at all: its least is above its most.`,
+        },
     ]
     return findings.filter((finding) => finding !== false)
   })
@@ -95,12 +133,19 @@ function addressFindings(field: Field & { kind: 'hidden' }, spots: readonly Spot
       weight: 'hint',
       about: field.key,
       message: `“${fieldTitle(field)}” stays empty in plain code (${plain.map((spot) => spotName(spot, sites)).join('; ')}): it is filled on landing pages.`,
-      reason: 'Browsers tell another site only the origin of a page, without what stands behind it in the address, unless the page’s own policy says more.',
+      reason:
+        'Browsers tell another site only the origin of a page, without what stands behind it in the address, unless the page’s own policy says more.',
       source: 'Referrer Policy, strict-origin-when-cross-origin',
     },
   ]
 }
 
 function changeField(name: string, field: Field, changes: Partial<Field>) {
-  return { name, apply: (content: FormContent): FormContent => ({ ...content, fields: fieldChanged(content.fields, field.key, changes) }) }
+  return {
+    name,
+    apply: (content: FormContent): FormContent => ({
+      ...content,
+      fields: fieldChanged(content.fields, field.key, changes),
+    }),
+  }
 }

@@ -29,30 +29,69 @@ export interface CheckupSubject {
   measures?: Measures
 }
 
-const caseNames: Record<AnswerCase, string> = { joined: 'someone who joined', 'already-on-list': 'someone already on the list' }
+const caseNames: Record<AnswerCase, string> = {
+  joined: 'someone who joined',
+  'already-on-list': 'someone already on the list',
+}
 
 /** Everything that a look at the form finds, in the order of the line, what stops publishing first. */
 export function checkup(subject: CheckupSubject): Finding[] {
   const weights: Weight[] = ['stops', 'fault', 'hint']
-  return [...spotFindings(subject), ...formFindings(subject), ...answerFindings(subject), ...listFindings(subject)].sort(
-    (one, other) => stations.indexOf(one.station) - stations.indexOf(other.station) || weights.indexOf(one.weight) - weights.indexOf(other.weight),
+  return [
+    ...spotFindings(subject),
+    ...formFindings(subject),
+    ...answerFindings(subject),
+    ...listFindings(subject),
+  ].sort(
+    (one, other) =>
+      stations.indexOf(one.station) - stations.indexOf(other.station) ||
+      weights.indexOf(one.weight) - weights.indexOf(other.weight),
   )
 }
 
 function spotFindings({ spots, sites, receiver }: CheckupSubject): Finding[] {
   const live = spots.filter((spot) => spot.state === 'live')
-  if (live.length === 0) return [{ station: 'spot', code: 'no-spot', weight: 'stops', message: 'The form has no place on any site.' }]
+  if (live.length === 0)
+    return [{ station: 'spot', code: 'no-spot', weight: 'stops', message: 'The form has no place on any site.' }]
   return live.flatMap((spot): Finding[] => {
     const site = sites.find((one) => one.id === spot.site)
-    if (site === undefined) return [{ station: 'spot', code: 'no-site', weight: 'stops', about: spot.id, message: 'The site of this spot does not exist any more.' }]
+    if (site === undefined)
+      return [
+        {
+          station: 'spot',
+          code: 'no-site',
+          weight: 'stops',
+          about: spot.id,
+          message: 'The site of this spot does not exist any more.',
+        },
+      ]
     const problem = addressProblem(site.address)
-    if (problem !== null) return [{ station: 'spot', code: 'site-address', weight: 'stops', about: spot.id, message: `The address of ${site.name}: ${problem}` }]
+    if (problem !== null)
+      return [
+        {
+          station: 'spot',
+          code: 'site-address',
+          weight: 'stops',
+          about: spot.id,
+          message: `The address of ${site.name}: ${problem}`,
+        },
+      ]
     const reach = receiver === null ? null : codeReachProblem(receiver, site)
-    return reach === null ? [] : [{ station: 'spot', code: 'receiver-not-public', weight: 'stops', about: spot.id, message: reach }]
+    return reach === null
+      ? []
+      : [{ station: 'spot', code: 'receiver-not-public', weight: 'stops', about: spot.id, message: reach }]
   })
 }
 
-function formFindings({ form, list, sites, spots, pictures, videoHosts, measures = nothingMeasured }: CheckupSubject): Finding[] {
+function formFindings({
+  form,
+  list,
+  sites,
+  spots,
+  pictures,
+  videoHosts,
+  measures = nothingMeasured,
+}: CheckupSubject): Finding[] {
   const { draft } = form
   return [
     ...brokenFindings(draft, pictures, videoHosts),
@@ -69,7 +108,11 @@ function formFindings({ form, list, sites, spots, pictures, videoHosts, measures
 /** What is behind a form without a ground of its own, at each place where it sits. A landing page has the form's own background. */
 function standsOn({ look }: FormContent, spots: readonly Spot[], sites: readonly Site[]): string[] {
   const live = spots.filter(({ state }) => state === 'live')
-  const grounds = live.map(({ kind, site }) => (kind === 'landing' ? look.colours.background : (sites.find(({ id }) => id === site)?.palette ?? quietPalette).background))
+  const grounds = live.map(({ kind, site }) =>
+    kind === 'landing'
+      ? look.colours.background
+      : (sites.find(({ id }) => id === site)?.palette ?? quietPalette).background,
+  )
   return grounds.length === 0 ? [quietPalette.background] : [...new Set(grounds)]
 }
 
@@ -78,13 +121,42 @@ function answerFindings({ form }: CheckupSubject): Finding[] {
     const answer = form.draft.answers[about]
     if (answer.show === 'message') {
       const saysNothing = answer.heading.trim() === '' && answer.message.trim() === ''
-      return saysNothing ? [{ station: 'answer', code: 'message-empty', weight: 'stops', about, message: `The message for ${caseNames[about]} is empty.` }] : []
+      return saysNothing
+        ? [
+            {
+              station: 'answer',
+              code: 'message-empty',
+              weight: 'stops',
+              about,
+              message: `The message for ${caseNames[about]} is empty.`,
+            },
+          ]
+        : []
     }
     const problem = addressProblem(answer.address)
-    return problem === null ? [] : [{ station: 'answer', code: 'address-invalid', weight: 'stops', about, message: `The page for ${caseNames[about]}: ${problem}` }]
+    return problem === null
+      ? []
+      : [
+          {
+            station: 'answer',
+            code: 'address-invalid',
+            weight: 'stops',
+            about,
+            message: `The page for ${caseNames[about]}: ${problem}`,
+          },
+        ]
   })
 }
 
 function listFindings({ list }: CheckupSubject): Finding[] {
-  return list === null ? [{ station: 'list', code: 'no-list', weight: 'stops', message: 'The list this form feeds does not exist any more.' }] : []
+  return list === null
+    ? [
+        {
+          station: 'list',
+          code: 'no-list',
+          weight: 'stops',
+          message: 'The list this form feeds does not exist any more.',
+        },
+      ]
+    : []
 }

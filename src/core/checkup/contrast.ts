@@ -1,5 +1,18 @@
 import type { FormContent } from '#core/form'
-import { contrast, type Demand, fieldColours, hexOf, LARGE_TEXT_CONTRAST, type Look, mended, mix, oklchOf, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
+import {
+  contrast,
+  type Demand,
+  fieldColours,
+  hexOf,
+  LARGE_TEXT_CONTRAST,
+  type Look,
+  mended,
+  mix,
+  oklchOf,
+  PART_CONTRAST,
+  TEXT_CONTRAST,
+  worstContrast,
+} from '#core/look'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
 import { textPlaces } from './places'
@@ -42,21 +55,74 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
   const { field, edge } = fieldColours(look)
   const isBox = look.field.shape === 'box'
   // A field drawn as a line lets through what is behind it.
-  const inField = (pair: Pair): Pair => (isBox ? { ...pair, grounds: [field], isInField: true } : overPicture(pair, measures.behind))
+  const inField = (pair: Pair): Pair =>
+    isBox ? { ...pair, grounds: [field], isInField: true } : overPicture(pair, measures.behind)
   const filled = look.button.fill === 'full'
-  const button: Pair = { code: 'contrast-button', what: 'The button', place: '.askbox-button', key: 'button', colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true }
-  const typed: Pair = { code: 'contrast-field-text', what: 'What visitors type', place: '.askbox-input', key: 'text', colour: colours.text, grounds, wanted: TEXT_CONTRAST }
-  const edges = overPicture({ code: 'contrast-field-edge', what: 'The edge of the fields', place: '.askbox-input', key: 'edge', colour: edge, grounds, wanted: PART_CONTRAST, isPart: true }, measures.behind)
+  const button: Pair = {
+    code: 'contrast-button',
+    what: 'The button',
+    place: '.askbox-button',
+    key: 'button',
+    colour: colours.button,
+    grounds,
+    wanted: PART_CONTRAST,
+    isPart: true,
+  }
+  const typed: Pair = {
+    code: 'contrast-field-text',
+    what: 'What visitors type',
+    place: '.askbox-input',
+    key: 'text',
+    colour: colours.text,
+    grounds,
+    wanted: TEXT_CONTRAST,
+  }
+  const edges = overPicture(
+    {
+      code: 'contrast-field-edge',
+      what: 'The edge of the fields',
+      place: '.askbox-input',
+      key: 'edge',
+      colour: edge,
+      grounds,
+      wanted: PART_CONTRAST,
+      isPart: true,
+    },
+    measures.behind,
+  )
   const pairs: Pair[] = [
     ...textPairs(content, grounds, measures),
     filled
-      ? { ...button, code: 'contrast-button-text', what: 'The button’s words', key: 'buttonText', colour: colours.buttonText, grounds: [colours.button], wanted: TEXT_CONTRAST, isPart: false }
-      : overPicture({ ...button, code: 'contrast-button-text', what: 'The button’s words', wanted: TEXT_CONTRAST, isPart: false }, measures.behind),
+      ? {
+          ...button,
+          code: 'contrast-button-text',
+          what: 'The button’s words',
+          key: 'buttonText',
+          colour: colours.buttonText,
+          grounds: [colours.button],
+          wanted: TEXT_CONTRAST,
+          isPart: false,
+        }
+      : overPicture(
+          { ...button, code: 'contrast-button-text', what: 'The button’s words', wanted: TEXT_CONTRAST, isPart: false },
+          measures.behind,
+        ),
     ...(filled ? [overPicture(button, measures.behind)] : []),
     inField(typed),
-    ...(content.fields.some(({ placeholder }) => placeholder !== '') ? [inField({ ...typed, code: 'contrast-placeholder', what: 'The example in a field', opacity: PLACEHOLDER_OPACITY })] : []),
+    ...(content.fields.some(({ placeholder }) => placeholder !== '')
+      ? [
+          inField({
+            ...typed,
+            code: 'contrast-placeholder',
+            what: 'The example in a field',
+            opacity: PLACEHOLDER_OPACITY,
+          }),
+        ]
+      : []),
     // A border is enough on either of its sides; fields that differ from their ground need none.
-    ...(isBox && worstContrast(field, edges.grounds).ratio >= PART_CONTRAST ? [] : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
+    ...(isBox && worstContrast(field, edges.grounds).ratio >= PART_CONTRAST
+      ? []
+      : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
   ]
   const seen = new Set<string>()
   return pairs.flatMap((pair) => {
@@ -94,7 +160,10 @@ function buttonMend({ colours }: Look, pairs: readonly Pair[]): Finding['mend'] 
   }
   if (best === null) return undefined
   const { button, buttonText } = best
-  const apply = (content: FormContent): FormContent => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, button, buttonText } } })
+  const apply = (content: FormContent): FormContent => ({
+    ...content,
+    look: { ...content.look, colours: { ...content.look.colours, button, buttonText } },
+  })
   if (button === colours.button) return { name: nameOf('buttonText', colours.buttonText, buttonText), apply }
   if (buttonText === colours.buttonText) return { name: nameOf('button', colours.button, button), apply }
   return { name: 'Recolour the button and its words', apply }
@@ -105,17 +174,25 @@ function buttonMend({ colours }: Look, pairs: readonly Pair[]): Finding['mend'] 
  * first. Where nothing is, fields take a colour that suits what is typed in them, and no mend spoils what is
  * well: each leaves less to mend.
  */
-function mendOf(pair: Pair, pairs: readonly Pair[], field: string): { key: ColourKey; from: string; to: string } | null {
+function mendOf(
+  pair: Pair,
+  pairs: readonly Pair[],
+  field: string,
+): { key: ColourKey; from: string; to: string } | null {
   const together = pairs.filter(({ key, colour }) => key === pair.key && colour === pair.colour)
   const demands = (all: readonly Pair[]): Demand[] => [
     ...all,
     // A text that no field could hold would have to be changed again.
-    ...together.filter(({ isInField }) => isInField).map(({ wanted, opacity }): Demand => ({ grounds: ['#ffffff', '#000000'], wanted, opacity, on: 'one' })),
+    ...together
+      .filter(({ isInField }) => isInField)
+      .map(({ wanted, opacity }): Demand => ({ grounds: ['#ffffff', '#000000'], wanted, opacity, on: 'one' })),
   ]
   const all = mended(pair.colour, together)
   if (all !== null) return { key: pair.key, from: pair.colour, to: all }
   if (pair.isInField) {
-    const inField = together.filter(({ isInField }) => isInField).map(({ colour, wanted, opacity }): Demand => ({ grounds: [colour], wanted, opacity, on: 'under' }))
+    const inField = together
+      .filter(({ isInField }) => isInField)
+      .map(({ colour, wanted, opacity }): Demand => ({ grounds: [colour], wanted, opacity, on: 'under' }))
     const to = mended(field, inField)
     return to === null ? null : { key: 'field', from: field, to }
   }
@@ -129,11 +206,31 @@ function mendOf(pair: Pair, pairs: readonly Pair[], field: string): { key: Colou
 function textPairs({ words, look }: FormContent, grounds: string[], { behind, isOnGround }: Measures): Pair[] {
   const headingPx = 16 * (look.type.size / 100) * (look.type.headingSize / 100)
   const isLarge = headingPx >= 24 || (headingPx >= 18.66 && Number(look.type.headingWeight) >= 700)
-  const text: Pair = { code: 'contrast-text', what: 'The text', place: '.askbox-introduction', key: 'text', colour: look.colours.text, grounds, wanted: TEXT_CONTRAST }
-  const heading: Pair = { ...text, code: 'contrast-heading', what: 'The heading', place: '.askbox-heading', wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST }
-  const overIt = textPlaces.filter(({ place }) => ![heading.place, '.askbox-button', '.askbox-input'].includes(place) && behind.some((one) => one.place === place && one.is === 'text'))
+  const text: Pair = {
+    code: 'contrast-text',
+    what: 'The text',
+    place: '.askbox-introduction',
+    key: 'text',
+    colour: look.colours.text,
+    grounds,
+    wanted: TEXT_CONTRAST,
+  }
+  const heading: Pair = {
+    ...text,
+    code: 'contrast-heading',
+    what: 'The heading',
+    place: '.askbox-heading',
+    wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST,
+  }
+  const overIt = textPlaces.filter(
+    ({ place }) =>
+      ![heading.place, '.askbox-button', '.askbox-input'].includes(place) &&
+      behind.some((one) => one.place === place && one.is === 'text'),
+  )
   return [
-    ...overIt.map(({ place, what }) => overPicture({ ...text, code: `contrast-${place.slice('.askbox-'.length)}`, what, place }, behind)),
+    ...overIt.map(({ place, what }) =>
+      overPicture({ ...text, code: `contrast-${place.slice('.askbox-'.length)}`, what, place }, behind),
+    ),
     ...(overIt.length === 0 || isOnGround ? [text] : []),
     ...(words.heading === '' ? [] : [overPicture(heading, behind)]),
   ]
@@ -162,7 +259,9 @@ function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: numbe
     code,
     weight: 'fault',
     message: `${what}: ${ratio.toFixed(2)} : 1 ${at ?? 'against what is behind'}, where ${wanted} : 1 is needed.`,
-    reason: isPart ? 'People with low vision miss a part that is too like its surroundings.' : 'People with low vision, or a screen in the sun, cannot read it.',
+    reason: isPart
+      ? 'People with low vision miss a part that is too like its surroundings.'
+      : 'People with low vision, or a screen in the sun, cannot read it.',
     source: isPart ? PART_SOURCE : TEXT_SOURCE,
     place,
     ...(mend !== undefined && { mend }),
@@ -172,7 +271,10 @@ function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: numbe
 function singleMend(mend: ReturnType<typeof mendOf>): Finding['mend'] {
   if (mend === null) return undefined
   const { key, from, to } = mend
-  return { name: nameOf(key, from, to), apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [key]: to } } }) }
+  return {
+    name: nameOf(key, from, to),
+    apply: (content) => ({ ...content, look: { ...content.look, colours: { ...content.look.colours, [key]: to } } }),
+  }
 }
 
 function nameOf(key: ColourKey, from: string, to: string): string {

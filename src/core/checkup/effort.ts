@@ -75,14 +75,25 @@ export function fieldEffort(field: Field): Effort {
   const thoughts = think * (controls + choices)
   return {
     desk: thoughts + controls * (point + press + 2 * home) + words * key + codes * code + points * (point + press),
-    phone: thoughts + controls * phoneOperators.tap + phoneWords * phoneOperators.key + codes * phoneOperators.code + points * phoneOperators.tap,
+    phone:
+      thoughts +
+      controls * phoneOperators.tap +
+      phoneWords * phoneOperators.key +
+      codes * phoneOperators.code +
+      points * phoneOperators.tap,
   }
 }
 
 /** Predicted time for the whole form: its fields and the button. */
 export function formEffort(fields: readonly Field[]): { total: Effort; each: { field: Field; effort: Effort }[] } {
   const each = fields.filter(({ kind }) => kind !== 'hidden').map((field) => ({ field, effort: fieldEffort(field) }))
-  const button: Effort = { desk: operators.think + operators.point + operators.press, phone: operators.think + phoneOperators.tap }
-  const total = each.reduce((sum, { effort }) => ({ desk: sum.desk + effort.desk, phone: sum.phone + effort.phone }), button)
+  const button: Effort = {
+    desk: operators.think + operators.point + operators.press,
+    phone: operators.think + phoneOperators.tap,
+  }
+  const total = each.reduce(
+    (sum, { effort }) => ({ desk: sum.desk + effort.desk, phone: sum.phone + effort.phone }),
+    button,
+  )
   return { total, each }
 }

@@ -6,7 +6,13 @@ import { placeName } from './places'
 /** Sizes, from the look. */
 export function lookFindings(content: FormContent): Finding[] {
   const { look, fields } = content
-  const hasBoxes = fields.some((field) => field.kind === 'consent' || field.kind === 'topics' || field.kind === 'choose-several' || (field.kind === 'choose-one' && field.shownAs === 'buttons'))
+  const hasBoxes = fields.some(
+    (field) =>
+      field.kind === 'consent' ||
+      field.kind === 'topics' ||
+      field.kind === 'choose-several' ||
+      (field.kind === 'choose-one' && field.shownAs === 'buttons'),
+  )
   // A box is 1.5 em of the form's text.
   const box = 24 * (look.type.size / 100)
   const findings: (Finding | false)[] = [
@@ -19,7 +25,10 @@ export function lookFindings(content: FormContent): Finding[] {
         reason: 'Small targets are missed by unsteady hands and thumbs.',
         source: 'WCAG 2.2, 2.5.8 Target Size (Minimum)',
         place: '.askbox-box',
-        mend: { name: 'Enlarge the text', apply: (changed) => ({ ...changed, look: { ...changed.look, type: { ...changed.look.type, size: 100 } } }) },
+        mend: {
+          name: 'Enlarge the text',
+          apply: (changed) => ({ ...changed, look: { ...changed.look, type: { ...changed.look.type, size: 100 } } }),
+        },
       },
   ]
   return findings.filter((finding) => finding !== false)
@@ -48,7 +57,8 @@ export function firstScreenFindings({ firstField = [] }: Measures): Finding[] {
       code: 'below-first-screen',
       weight: 'hint',
       message: `On a screen of ${width} × ${height} the first field ends ${Math.round(end - height)} px below what is seen without scrolling.`,
-      reason: 'Who does not see what to do leaves (common practice, no published source). Shorten what stands above, or put the picture beside or behind.',
+      reason:
+        'Who does not see what to do leaves (common practice, no published source). Shorten what stands above, or put the picture beside or behind.',
       place: '.askbox-input',
       about: `first screen ${width}`,
     }))

@@ -1,10 +1,20 @@
-import { foreignSamples, type FormContent, openedWords, sameValue, shapeOf, untouchedSamples, type WordKey, wordNames } from '#core/form'
+import {
+  foreignSamples,
+  type FormContent,
+  openedWords,
+  sameValue,
+  shapeOf,
+  untouchedSamples,
+  type WordKey,
+  wordNames,
+} from '#core/form'
 import { linksIn, plainText } from '#core/text'
 import { languageNames } from '#core/texts'
 import type { Finding } from './finding'
 
 /** English words for what is had at once, rather than letter by letter (from memory). */
-const GIFTS = /\b(guide|checklist|workbook|e-?book|pdf|printable \w+|download|voucher|template|free (?:copy|chapter|chart|map|sample))\b/i
+const GIFTS =
+  /\b(guide|checklist|workbook|e-?book|pdf|printable \w+|download|voucher|template|free (?:copy|chapter|chart|map|sample))\b/i
 
 /** The offer and the consent. Hints where a machine can only guess. */
 export function offerFindings(content: FormContent): Finding[] {
@@ -12,11 +22,20 @@ export function offerFindings(content: FormContent): Finding[] {
   const samples = untouchedSamples(content)
   const foreign = foreignSamples(content)
   const claims = samples.filter((key) => shapeOf(content.shape)?.claims.includes(key) && !foreign.includes(key))
-  const offer = [words.heading, plainText(words.introduction), plainText(words.points), plainText(words.note), plainText(words.small)].join(' ')
+  const offer = [
+    words.heading,
+    plainText(words.introduction),
+    plainText(words.points),
+    plainText(words.note),
+    plainText(words.small),
+  ].join(' ')
   const consents = fields.filter((field) => field.kind === 'consent')
-  const promised = language === 'en' ? GIFTS.exec([words.heading, plainText(words.introduction), words.button].join(' ')) : null
+  const promised =
+    language === 'en' ? GIFTS.exec([words.heading, plainText(words.introduction), words.button].join(' ')) : null
   const { show, message } = answers.joined
-  const unwritten = (Object.keys(openedWords) as (keyof typeof openedWords)[]).filter((key) => key !== 'quoteBy' && sameValue(words[key], openedWords[key]))
+  const unwritten = (Object.keys(openedWords) as (keyof typeof openedWords)[]).filter(
+    (key) => key !== 'quoteBy' && sameValue(words[key], openedWords[key]),
+  )
   const findings: (Finding | false)[] = [
     unwritten.length > 0 && {
       station: 'form',
@@ -24,7 +43,16 @@ export function offerFindings(content: FormContent): Finding[] {
       weight: 'fault',
       message: `Still to be written: ${named(unwritten)}.`,
       place: `.askbox-${unwritten[0]}`,
-      mend: { name: 'Take off what is not written', apply: (changed) => ({ ...changed, words: { ...changed.words, ...Object.fromEntries(unwritten.map((key) => [key, key === 'heading' ? '' : []])) } }) },
+      mend: {
+        name: 'Take off what is not written',
+        apply: (changed) => ({
+          ...changed,
+          words: {
+            ...changed.words,
+            ...Object.fromEntries(unwritten.map((key) => [key, key === 'heading' ? '' : []])),
+          },
+        }),
+      },
     },
     samples.includes('quote') && {
       station: 'form',
@@ -34,7 +62,10 @@ export function offerFindings(content: FormContent): Finding[] {
       reason: 'Made-up praise misleads people, and in the European Union it is forbidden.',
       source: 'Directive 2005/29/EC, annex I, point 23c',
       place: '.askbox-quote',
-      mend: { name: 'Take the reader’s words off', apply: (changed) => ({ ...changed, words: { ...changed.words, quote: [], quoteBy: '' } }) },
+      mend: {
+        name: 'Take the reader’s words off',
+        apply: (changed) => ({ ...changed, words: { ...changed.words, quote: [], quoteBy: '' } }),
+      },
     },
     foreign.length > 0 && {
       station: 'form',
@@ -59,12 +90,15 @@ export function offerFindings(content: FormContent): Finding[] {
         code: 'gift-not-given',
         weight: 'hint',
         message: `The form promises “${promised[0]}”, and nothing after the button gives it.`,
-        reason: 'Who joined for a gift looks for it at once (common practice, no published source). Send people on to the page that has it.',
+        reason:
+          'Who joined for a gift looks for it at once (common practice, no published source). Send people on to the page that has it.',
         about: 'joined',
       },
     // Only English is read for it: of other languages nothing is claimed.
     language === 'en' &&
-      !/\b(daily|weekly|monthly|yearly|quarterly|fridays?|mondays?|tuesdays?|wednesdays?|thursdays?|saturdays?|sundays?|once|twice|every|each|month|week|year|when|first|before|free|guide|chart|print|pdf|download|offer|discount|dates?|news|learn|hear|know|tell)\b/i.test(offer) && {
+      !/\b(daily|weekly|monthly|yearly|quarterly|fridays?|mondays?|tuesdays?|wednesdays?|thursdays?|saturdays?|sundays?|once|twice|every|each|month|week|year|when|first|before|free|guide|chart|print|pdf|download|offer|discount|dates?|news|learn|hear|know|tell)\b/i.test(
+        offer,
+      ) && {
         station: 'form',
         code: 'offer-vague',
         weight: 'hint',
@@ -92,7 +126,8 @@ export function offerFindings(content: FormContent): Finding[] {
           code: 'consent-no-purpose',
           weight: 'hint',
           message: `“${plainText(field.wording).trim()}” does not say what for.`,
-          reason: 'Consent is given for a purpose that is named (in the European Union: Regulation 2016/679, article 4(11)).',
+          reason:
+            'Consent is given for a purpose that is named (in the European Union: Regulation 2016/679, article 4(11)).',
           about: field.key,
           place: `.askbox-field-${field.key}`,
         },

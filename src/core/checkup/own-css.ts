@@ -1,5 +1,14 @@
 import { type FormContent, sameValue } from '#core/form'
-import { type CustomRule, type Demand, LARGE_TEXT_CONTRAST, type Look, mended, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from '#core/look'
+import {
+  type CustomRule,
+  type Demand,
+  LARGE_TEXT_CONTRAST,
+  type Look,
+  mended,
+  PART_CONTRAST,
+  TEXT_CONTRAST,
+  worstContrast,
+} from '#core/look'
 import type { Finding, Mend } from './finding'
 import type { Drawn, DrawnEdge, DrawnText } from './measures'
 import { placeName, withoutState } from './places'
@@ -19,7 +28,11 @@ export function ownCssFindings({ look }: FormContent, drawn: Drawn | null): Find
 
 function ruleFindings(rules: readonly CustomRule[]): Finding[] {
   const sets = (test: (property: string, value: string, selector: string) => boolean) =>
-    rules.some(({ selectors, declarations }) => declarations.some(({ property, value }) => selectors.some((selector) => test(property, withoutImportance(value), selector))))
+    rules.some(({ selectors, declarations }) =>
+      declarations.some(({ property, value }) =>
+        selectors.some((selector) => test(property, withoutImportance(value), selector)),
+      ),
+    )
   const lost = focusLost(rules)
   const findings: (Finding | false)[] = [
     sets((property, value) => property === 'order' || (property.startsWith('flex') && /-reverse/.test(value))) && {
@@ -29,15 +42,25 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
     },
     lost !== null && {
       ...fault('focus-hidden'),
-      message: lost === 'gone' ? 'Your own CSS takes away the outline that shows where the keyboard is.' : 'Your own CSS draws an outline at all times, so that it no longer shows where the keyboard is.',
+      message:
+        lost === 'gone'
+          ? 'Your own CSS takes away the outline that shows where the keyboard is.'
+          : 'Your own CSS draws an outline at all times, so that it no longer shows where the keyboard is.',
       source: 'WCAG 2.2, 2.4.7 Focus Visible',
       place: '.askbox-input',
-      mend: withRule('Show the outline again', ':focus-visible', { outline: '3px solid var(--text)', 'outline-offset': '2px' }),
+      mend: withRule('Show the outline again', ':focus-visible', {
+        outline: '3px solid var(--text)',
+        'outline-offset': '2px',
+      }),
     },
-    sets((property, value) => /^(filter|mix-blend-mode|background-blend-mode)$/.test(property) && !/^(none|normal)$/.test(value)) && {
+    sets(
+      (property, value) =>
+        /^(filter|mix-blend-mode|background-blend-mode)$/.test(property) && !/^(none|normal)$/.test(value),
+    ) && {
       ...fault('css-filtered'),
       weight: 'hint',
-      message: 'Your own CSS draws through a filter or a blend, which cannot be measured. Look whether all of it still reads.',
+      message:
+        'Your own CSS draws through a filter or a blend, which cannot be measured. Look whether all of it still reads.',
       source: 'WCAG 2.2, 1.4.3 Contrast (Minimum)',
     },
     sets((property, value, selector) => /\.askbox-(result|trouble)\b/.test(selector) && hides(property, value)) && {
@@ -54,16 +77,36 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
  * One that shows the focus by something else may go without an outline.
  */
 function focusLost(rules: readonly CustomRule[]): 'gone' | 'always there' | null {
-  const last = rules.filter(({ selectors, declarations }) => selectors.some((selector) => mayHaveFocus(selector)) && declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property))).at(-1)
+  const last = rules
+    .filter(
+      ({ selectors, declarations }) =>
+        selectors.some((selector) => mayHaveFocus(selector)) &&
+        declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property)),
+    )
+    .at(-1)
   if (last === undefined) return null
-  const showsElse = last.selectors.every((selector) => /:focus/.test(selector)) && last.declarations.some(({ property }) => /^(box-shadow|border|background)/.test(property))
-  if (last.declarations.some(({ property, value }) => /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(withoutImportance(value)))) return showsElse ? null : 'gone'
-  return last.selectors.some((selector) => mayHaveFocus(selector) && !/:(focus|hover|active)/.test(selector)) ? 'always there' : null
+  const showsElse =
+    last.selectors.every((selector) => /:focus/.test(selector)) &&
+    last.declarations.some(({ property }) => /^(box-shadow|border|background)/.test(property))
+  if (
+    last.declarations.some(
+      ({ property, value }) =>
+        /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(withoutImportance(value)),
+    )
+  )
+    return showsElse ? null : 'gone'
+  return last.selectors.some((selector) => mayHaveFocus(selector) && !/:(focus|hover|active)/.test(selector))
+    ? 'always there'
+    : null
 }
 
 /** Ends in a control, a link or anything at all, in whatever state. */
 function mayHaveFocus(selector: string): boolean {
-  const subject = selector.trim().split(/[\s>+~]/).at(-1) ?? ''
+  const subject =
+    selector
+      .trim()
+      .split(/[\s>+~]/)
+      .at(-1) ?? ''
   return /\.askbox-(input|box|button)|\*|^(input|select|textarea|button|a)(?![\w-])|^:/.test(subject)
 }
 
@@ -72,30 +115,58 @@ function withoutImportance(value: string): string {
 }
 
 function hides(property: string, value: string): boolean {
-  return (property === 'display' && value === 'none') || (property === 'visibility' && value === 'hidden') || (property === 'opacity' && Number(value) === 0)
+  return (
+    (property === 'display' && value === 'none') ||
+    (property === 'visibility' && value === 'hidden') ||
+    (property === 'opacity' && Number(value) === 0)
+  )
 }
 
 function drawnFindings({ texts, edges, outlines, small, hidden, covered }: Drawn): Finding[] {
-  return [...textFindings(texts), ...edgeFindings(edges), ...outlineFindings(outlines), ...smallFindings(small), ...hiddenFindings(hidden), ...coveredFindings(covered)]
+  return [
+    ...textFindings(texts),
+    ...edgeFindings(edges),
+    ...outlineFindings(outlines),
+    ...smallFindings(small),
+    ...hiddenFindings(hidden),
+    ...coveredFindings(covered),
+  ]
 }
 
 function textFindings(texts: readonly DrawnText[]): Finding[] {
-  const demandOf = ({ grounds, opacity, under, isLarge }: DrawnText): Demand => ({ grounds, opacity, under, wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST })
-  const ratioOf = ({ colour, grounds, opacity, under }: DrawnText) => worstContrast(colour, grounds, opacity, under).ratio
-  const failing = texts.filter((text) => ratioOf(text) < demandOf(text).wanted).sort((one, other) => ratioOf(one) - ratioOf(other))
+  const demandOf = ({ grounds, opacity, under, isLarge }: DrawnText): Demand => ({
+    grounds,
+    opacity,
+    under,
+    wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST,
+  })
+  const ratioOf = ({ colour, grounds, opacity, under }: DrawnText) =>
+    worstContrast(colour, grounds, opacity, under).ratio
+  const failing = texts
+    .filter((text) => ratioOf(text) < demandOf(text).wanted)
+    .sort((one, other) => ratioOf(one) - ratioOf(other))
   return onePerPlace(failing).map((text): Finding => {
     const { place, colour, opacity, width } = text
     const demands = texts.filter((other) => other.place === place).map(demandOf)
     const to = mended(colour, demands)
     // What is too faint to be helped by another colour is shown in full.
-    const inFull = to === null && opacity < 1 ? mended(colour, demands.map((demand) => ({ ...demand, opacity: 1 }))) : null
-    const declarations: Record<string, string> | null = to !== null ? { color: to } : inFull !== null ? { color: inFull, opacity: '1' } : null
+    const inFull =
+      to === null && opacity < 1
+        ? mended(
+            colour,
+            demands.map((demand) => ({ ...demand, opacity: 1 })),
+          )
+        : null
+    const declarations: Record<string, string> | null =
+      to !== null ? { color: to } : inFull !== null ? { color: inFull, opacity: '1' } : null
     return {
       ...fault('css-contrast', place, width),
       message: `${placeName(place)}: ${ratioOf(text).toFixed(2)} : 1 as your own CSS draws it, where ${demandOf(text).wanted} : 1 is needed.`,
       reason: 'People with low vision, or a screen in the sun, cannot read it.',
       source: 'WCAG 2.2, 1.4.3 Contrast (Minimum)',
-      ...(declarations !== null && { mend: withRule(`Give ${lower(placeName(place))} a colour that reads`, place, declarations) }),
+      ...(declarations !== null && {
+        mend: withRule(`Give ${lower(placeName(place))} a colour that reads`, place, declarations),
+      }),
     }
   })
 }
@@ -112,17 +183,26 @@ function edgeFindings(edges: readonly DrawnEdge[]): Finding[] {
       message: `${what}: ${setOff(one).toFixed(2)} : 1 as your own CSS draws it, where ${PART_CONTRAST} : 1 is needed.`,
       reason: 'People with low vision miss a part that is too like its surroundings.',
       source: 'WCAG 2.2, 1.4.11 Non-text Contrast',
-      ...(to !== null && { mend: withRule(`Give ${lower(what)} an edge that shows`, place, { border: `1px solid ${to}` }) }),
+      ...(to !== null && {
+        mend: withRule(`Give ${lower(what)} an edge that shows`, place, { border: `1px solid ${to}` }),
+      }),
     }
   })
 }
 
 function outlineFindings(outlines: Drawn['outlines']): Finding[] {
   const ratioOf = ({ colour, grounds }: Drawn['outlines'][number]) => worstContrast(colour, grounds).ratio
-  const failing = outlines.filter((one) => ratioOf(one) < PART_CONTRAST).sort((one, other) => ratioOf(one) - ratioOf(other))
+  const failing = outlines
+    .filter((one) => ratioOf(one) < PART_CONTRAST)
+    .sort((one, other) => ratioOf(one) - ratioOf(other))
   return onePerPlace(failing).map((one): Finding => {
     const { place, colour, width } = one
-    const to = mended(colour, [{ grounds: outlines.filter((other) => other.place === place).flatMap(({ grounds }) => grounds), wanted: PART_CONTRAST }])
+    const to = mended(colour, [
+      {
+        grounds: outlines.filter((other) => other.place === place).flatMap(({ grounds }) => grounds),
+        wanted: PART_CONTRAST,
+      },
+    ])
     return {
       ...fault('css-outline', place, width),
       message: `${controlName(place)}: ${ratioOf(one).toFixed(2)} : 1 for the outline that your own CSS draws, where ${PART_CONTRAST} : 1 is needed.`,
@@ -136,7 +216,12 @@ function outlineFindings(outlines: Drawn['outlines']): Finding[] {
 /** How well a control stands out, by its edge or its fill: an edge is enough on either of its sides. */
 function setOff({ edge, fill, grounds }: DrawnEdge): number {
   const against = (colour: string, others: readonly string[]) => worstContrast(colour, others).ratio
-  return Math.max(1, edge === null ? 1 : against(edge, grounds), edge === null || fill === null ? 1 : against(edge, [fill]), fill === null ? 1 : against(fill, grounds))
+  return Math.max(
+    1,
+    edge === null ? 1 : against(edge, grounds),
+    edge === null || fill === null ? 1 : against(edge, [fill]),
+    fill === null ? 1 : against(fill, grounds),
+  )
 }
 
 function smallFindings(small: Drawn['small']): Finding[] {
@@ -145,7 +230,10 @@ function smallFindings(small: Drawn['small']): Finding[] {
     message: `${controlName(place)}: ${across} × ${down} px as your own CSS draws it, where ${LEAST_TARGET} × ${LEAST_TARGET} are needed.`,
     reason: 'Small targets are missed by unsteady hands and thumbs.',
     source: 'WCAG 2.2, 2.5.8 Target Size (Minimum)',
-    mend: withRule(`Make ${lower(controlName(place))} large enough to hit`, place, { 'min-width': `${LEAST_TARGET}px`, 'min-height': `${LEAST_TARGET}px` }),
+    mend: withRule(`Make ${lower(controlName(place))} large enough to hit`, place, {
+      'min-width': `${LEAST_TARGET}px`,
+      'min-height': `${LEAST_TARGET}px`,
+    }),
   }))
 }
 
@@ -155,13 +243,29 @@ function hiddenFindings(hidden: Drawn['hidden']): Finding[] {
     const at = fault('css-hidden', place, width)
     switch (is) {
       case 'label':
-        return { ...at, message: `Your own CSS hides a label at ${widths}: nobody is told what is asked.`, source: 'WCAG 2.2, 3.3.2 Labels or Instructions; 4.1.2 Name, Role, Value' }
+        return {
+          ...at,
+          message: `Your own CSS hides a label at ${widths}: nobody is told what is asked.`,
+          source: 'WCAG 2.2, 3.3.2 Labels or Instructions; 4.1.2 Name, Role, Value',
+        }
       case 'error':
-        return { ...at, message: `Your own CSS hides what is wrong with an answer at ${widths}.`, source: 'WCAG 2.2, 3.3.1 Error Identification; 4.1.3 Status Messages' }
+        return {
+          ...at,
+          message: `Your own CSS hides what is wrong with an answer at ${widths}.`,
+          source: 'WCAG 2.2, 3.3.1 Error Identification; 4.1.3 Status Messages',
+        }
       case 'control':
-        return { ...at, weight: 'stops', message: `Your own CSS hides a field that has to be answered, at ${widths}: nobody could sign up there.` }
+        return {
+          ...at,
+          weight: 'stops',
+          message: `Your own CSS hides a field that has to be answered, at ${widths}: nobody could sign up there.`,
+        }
       case 'button':
-        return { ...at, weight: 'stops', message: `Your own CSS hides the button at ${widths}: nobody could sign up there.` }
+        return {
+          ...at,
+          weight: 'stops',
+          message: `Your own CSS hides the button at ${widths}: nobody could sign up there.`,
+        }
     }
   })
 }
@@ -176,7 +280,12 @@ function coveredFindings(covered: Drawn['covered']): Finding[] {
 }
 
 function fault(code: string, place?: string, width?: number) {
-  return { station: 'form' as const, code, weight: 'fault' as const, ...(place !== undefined && { place: withoutState(place).place, about: `${place} ${width}` }) }
+  return {
+    station: 'form' as const,
+    code,
+    weight: 'fault' as const,
+    ...(place !== undefined && { place: withoutState(place).place, about: `${place} ${width}` }),
+  }
 }
 
 function controlName(selector: string): string {
@@ -190,7 +299,9 @@ function lower(name: string): string {
 
 /** "320, 360 and 680 px", narrowest first. */
 function widthsOf(all: readonly { place: string; width: number }[], place: string): string {
-  const widths = [...new Set(all.filter((one) => one.place === place).map(({ width }) => width))].sort((one, other) => one - other)
+  const widths = [...new Set(all.filter((one) => one.place === place).map(({ width }) => width))].sort(
+    (one, other) => one - other,
+  )
   return `${[widths.slice(0, -1).join(', '), widths.at(-1)].filter(Boolean).join(' and ')} px`
 }
 
@@ -203,6 +314,12 @@ function onePerPlace<T extends { place: string }>(all: readonly T[]): T[] {
 function withRule(name: string, selector: string, declarations: Record<string, string>): Mend {
   const added = Object.entries(declarations).map(([property, value]) => ({ property, value: `${value} !important` }))
   const typed = `${selector} { ${added.map(({ property, value }) => `${property}: ${value};`).join(' ')} }`
-  const withIt = ({ custom, ...look }: Look): Look => ({ ...look, custom: { typed: `${custom.typed.trimEnd()}\n${typed}\n`, rules: [...custom.rules, { media: null, selectors: [selector], declarations: added }] } })
+  const withIt = ({ custom, ...look }: Look): Look => ({
+    ...look,
+    custom: {
+      typed: `${custom.typed.trimEnd()}\n${typed}\n`,
+      rules: [...custom.rules, { media: null, selectors: [selector], declarations: added }],
+    },
+  })
   return { name, apply: (content) => ({ ...content, look: withIt(content.look) }) }
 }

@@ -23,7 +23,13 @@ const SQUARE = 4
  *
  * @returns up to three `#rrggbb`, none for an area outside the picture
  */
-export function coloursBehind({ data, width, height }: Pixels, area: Area, background: string, strength: number, text: string): string[] {
+export function coloursBehind(
+  { data, width, height }: Pixels,
+  area: Area,
+  background: string,
+  strength: number,
+  text: string,
+): string[] {
   const under = channelsOf(background)
   const wanted = luminance(text)
   let darkest: Found | null = null
@@ -32,7 +38,15 @@ export function coloursBehind({ data, width, height }: Pixels, area: Area, backg
   const { x: fromX, y: fromY, toX, toY } = squareOf(area, width, height)
   for (let y = fromY; y < toY; y += SQUARE) {
     for (let x = fromX; x < toX; x += SQUARE) {
-      const colour = hex(averageOf(data, width, { x, y, toX: Math.min(x + SQUARE, toX), toY: Math.min(y + SQUARE, toY) }, under, strength))
+      const colour = hex(
+        averageOf(
+          data,
+          width,
+          { x, y, toX: Math.min(x + SQUARE, toX), toY: Math.min(y + SQUARE, toY) },
+          under,
+          strength,
+        ),
+      )
       const found = { colour, luminance: luminance(colour) }
       if (darkest === null || found.luminance < darkest.luminance) darkest = found
       if (lightest === null || found.luminance > lightest.luminance) lightest = found
@@ -43,9 +57,16 @@ export function coloursBehind({ data, width, height }: Pixels, area: Area, backg
 }
 
 /** The colour behind an area on the whole, `#rrggbb`; none for an area outside the picture. */
-export function colourBehind({ data, width, height }: Pixels, area: Area, background: string, strength: number): string[] {
+export function colourBehind(
+  { data, width, height }: Pixels,
+  area: Area,
+  background: string,
+  strength: number,
+): string[] {
   const square = squareOf(area, width, height)
-  return square.x >= square.toX || square.y >= square.toY ? [] : [hex(averageOf(data, width, square, channelsOf(background), strength))]
+  return square.x >= square.toX || square.y >= square.toY
+    ? []
+    : [hex(averageOf(data, width, square, channelsOf(background), strength))]
 }
 
 function channelsOf(colour: string): number[] {
@@ -54,7 +75,12 @@ function channelsOf(colour: string): number[] {
 
 /** The pixels of an area that are within the picture. */
 function squareOf({ left, top, width, height }: Area, most: number, mostDown: number): Square {
-  return { x: Math.max(0, Math.floor(left)), y: Math.max(0, Math.floor(top)), toX: Math.min(most, Math.ceil(left + width)), toY: Math.min(mostDown, Math.ceil(top + height)) }
+  return {
+    x: Math.max(0, Math.floor(left)),
+    y: Math.max(0, Math.floor(top)),
+    toX: Math.min(most, Math.ceil(left + width)),
+    toY: Math.min(mostDown, Math.ceil(top + height)),
+  }
 }
 
 interface Square {
@@ -69,14 +95,21 @@ interface Found {
   luminance: number
 }
 
-function averageOf(data: ArrayLike<number>, width: number, { x, y, toX, toY }: Square, under: readonly number[], strength: number): number[] {
+function averageOf(
+  data: ArrayLike<number>,
+  width: number,
+  { x, y, toX, toY }: Square,
+  under: readonly number[],
+  strength: number,
+): number[] {
   const sums = [0, 0, 0]
   let count = 0
   for (let row = y; row < toY; row++) {
     for (let column = x; column < toX; column++) {
       const at = (row * width + column) * 4
       const share = (data[at + 3]! / 255) * strength
-      for (let channel = 0; channel < 3; channel++) sums[channel]! += data[at + channel]! * share + under[channel]! * (1 - share)
+      for (let channel = 0; channel < 3; channel++)
+        sums[channel]! += data[at + channel]! * share + under[channel]! * (1 - share)
       count += 1
     }
   }

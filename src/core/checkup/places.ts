@@ -26,7 +26,11 @@ export function placeName(selector: string): string {
   return `${textPlaces.find(({ place }) => bare === place || bare.startsWith(`${place} `))?.what ?? 'A part'}${words}`
 }
 
-const stateWords: Record<State, string> = { hover: ' under the pointer', focus: ' with the keyboard there', active: ' while pressed' }
+const stateWords: Record<State, string> = {
+  hover: ' under the pointer',
+  focus: ' with the keyboard there',
+  active: ' while pressed',
+}
 const STATE = /:(hover|focus|active)\b/
 
 /** The selector of a place in a state, as rules have it. */
@@ -38,5 +42,8 @@ export function placeInState(place: string, state: State): string {
 export function withoutState(selector: string): { place: string; words: string } {
   const state = STATE.exec(selector)?.[1] as State | undefined
   const place = selector.replace(STATE, '')
-  return { place: place === '.askbox-input::placeholder' ? '::placeholder' : place, words: state === undefined ? '' : stateWords[state] }
+  return {
+    place: place === '.askbox-input::placeholder' ? '::placeholder' : place,
+    words: state === undefined ? '' : stateWords[state],
+  }
 }

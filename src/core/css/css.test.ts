@@ -13,15 +13,63 @@ const kept = (name: string) => readFileSync(resolve(__dirname, 'kept', name), 'u
 
 describe('colours of ten kept style sheets of different make', () => {
   test.each([
-    { name: '01-custom-properties.css', background: '#fdfaf4', text: '#22303c', accent: '#b64320', font: '"Lora",Georgia,serif' },
-    { name: '02-plain-hex.css', background: '#ffffff', text: '#333333', accent: '#003366', font: 'Verdana,Arial,sans-serif' },
-    { name: '03-minified-utilities.css', background: '#f9fafb', text: '#111827', accent: '#0d9488', font: 'ui-sans-serif,system-ui,sans-serif' },
-    { name: '04-oklch.css', background: '#faf8f1', text: '#202938', accent: '#6b5dcf', font: '"Inter Tight",sans-serif' },
-    { name: '05-compiled-theme.css', background: '#ffffff', text: '#4f5d75', accent: '#ef8354', font: '"Source Serif Pro",Georgia,serif' },
-    { name: '06-night-site.css', background: '#0d1117', text: '#c9d1d9', accent: '#238636', font: '"IBM Plex Sans",sans-serif' },
+    {
+      name: '01-custom-properties.css',
+      background: '#fdfaf4',
+      text: '#22303c',
+      accent: '#b64320',
+      font: '"Lora",Georgia,serif',
+    },
+    {
+      name: '02-plain-hex.css',
+      background: '#ffffff',
+      text: '#333333',
+      accent: '#003366',
+      font: 'Verdana,Arial,sans-serif',
+    },
+    {
+      name: '03-minified-utilities.css',
+      background: '#f9fafb',
+      text: '#111827',
+      accent: '#0d9488',
+      font: 'ui-sans-serif,system-ui,sans-serif',
+    },
+    {
+      name: '04-oklch.css',
+      background: '#faf8f1',
+      text: '#202938',
+      accent: '#6b5dcf',
+      font: '"Inter Tight",sans-serif',
+    },
+    {
+      name: '05-compiled-theme.css',
+      background: '#ffffff',
+      text: '#4f5d75',
+      accent: '#ef8354',
+      font: '"Source Serif Pro",Georgia,serif',
+    },
+    {
+      name: '06-night-site.css',
+      background: '#0d1117',
+      text: '#c9d1d9',
+      accent: '#238636',
+      font: '"IBM Plex Sans",sans-serif',
+    },
     { name: '07-named-colours.css', background: '#fffff0', text: '#2f4f4f', accent: '#800000', font: 'Georgia' },
-    { name: '08-wide-gamut.css', background: '#ffffff', text: '#322e3f', accent: '#1a66b3', font: 'Optima,Candara,sans-serif' },
-    { name: '09-page-source.html', background: '#fef6e4', text: '#172c66', accent: '#f582ae', font: '"Nunito",sans-serif' },
+    {
+      name: '08-wide-gamut.css',
+      background: '#ffffff',
+      text: '#322e3f',
+      accent: '#1a66b3',
+      font: 'Optima,Candara,sans-serif',
+    },
+    {
+      name: '09-page-source.html',
+      background: '#fef6e4',
+      text: '#172c66',
+      accent: '#f582ae',
+      font: '"Nunito",sans-serif',
+    },
     { name: '10-broken.css', background: '#faf5ff', text: '#3b0764', accent: '#7e22ce', font: '"Karla",sans-serif' },
   ])('$name', ({ name, background, text, accent, font }) => {
     const reading = paletteIn(kept(name))
@@ -31,8 +79,14 @@ describe('colours of ten kept style sheets of different make', () => {
   })
 
   test.each([
-    ['an inline picture', 'body{background:#fdfaf4 url("data:image/svg+xml,<svg xmlns=\'x\'><path/></svg>")} a{color:#b64320}'],
-    ['attr() and @property', "@property --x{syntax:'<color>';inherits:true;initial-value:red} body{background:#fdfaf4} a::after{content:attr(title)} a{color:#b64320}"],
+    [
+      'an inline picture',
+      'body{background:#fdfaf4 url("data:image/svg+xml,<svg xmlns=\'x\'><path/></svg>")} a{color:#b64320}',
+    ],
+    [
+      'attr() and @property',
+      "@property --x{syntax:'<color>';inherits:true;initial-value:red} body{background:#fdfaf4} a::after{content:attr(title)} a{color:#b64320}",
+    ],
     ['a tag in a comment', '/* see <main> below */ body{background:#fdfaf4} a{color:#b64320}'],
   ])('a sheet with %s is a sheet', (_, sheet) => {
     expect(paletteIn(sheet)).toMatchObject({ ok: true, palette: { background: '#fdfaf4', accent: '#b64320' } })
@@ -40,8 +94,32 @@ describe('colours of ten kept style sheets of different make', () => {
 
   test('what holds no colour is said to hold none, and nothing makes reading throw', () => {
     expect(paletteIn('Dear all, the letter is late.').ok).toBe(false)
-    const piece = fc.constantFrom('body{', '}', 'color:', '#abc', 'var(--a', ')', '--a:var(--a)', ';', '<style>', '</style>', 'color-mix(in srgb,red', '@media', '"', '/*', 'calc(')
-    fc.assert(fc.property(fc.oneof(fc.string(), fc.array(piece, { maxLength: 30 }).map((all) => all.join(''))), (text) => typeof paletteIn(text).ok === 'boolean'))
+    const piece = fc.constantFrom(
+      'body{',
+      '}',
+      'color:',
+      '#abc',
+      'var(--a',
+      ')',
+      '--a:var(--a)',
+      ';',
+      '<style>',
+      '</style>',
+      'color-mix(in srgb,red',
+      '@media',
+      '"',
+      '/*',
+      'calc(',
+    )
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string(),
+          fc.array(piece, { maxLength: 30 }).map((all) => all.join('')),
+        ),
+        (text) => typeof paletteIn(text).ok === 'boolean',
+      ),
+    )
   })
 })
 
@@ -73,15 +151,40 @@ describe('an owner’s own CSS', () => {
 
   // Held, a rule weighs what it weighed: a pseudo-class for a pseudo-class.
   test.each([
-    { selector: '.askbox-button:hover', says: ['hover'], held: { hover: '.askbox-button:not(._)', focus: '.askbox-button:hover', active: '.askbox-button:not(._)' } },
-    { selector: 'form:focus-within .askbox-label', says: ['focus'], held: { hover: 'form:focus-within .askbox-label', focus: 'form:not(._) .askbox-label', active: 'form:not(._) .askbox-label' } },
-    { selector: '.askbox-input:not(:focus-visible)', says: ['focus'], held: { hover: '.askbox-input:not(:focus-visible)', focus: '.askbox-input:not(:not(._))', active: '.askbox-input:not(:focus-visible)' } },
+    {
+      selector: '.askbox-button:hover',
+      says: ['hover'],
+      held: { hover: '.askbox-button:not(._)', focus: '.askbox-button:hover', active: '.askbox-button:not(._)' },
+    },
+    {
+      selector: 'form:focus-within .askbox-label',
+      says: ['focus'],
+      held: {
+        hover: 'form:focus-within .askbox-label',
+        focus: 'form:not(._) .askbox-label',
+        active: 'form:not(._) .askbox-label',
+      },
+    },
+    {
+      selector: '.askbox-input:not(:focus-visible)',
+      says: ['focus'],
+      held: {
+        hover: '.askbox-input:not(:focus-visible)',
+        focus: '.askbox-input:not(:not(._))',
+        active: '.askbox-input:not(:focus-visible)',
+      },
+    },
     { selector: 'a:active', says: ['active'], held: { hover: 'a:active', focus: 'a:active', active: 'a:not(._)' } },
-    { selector: '.is-hover:checked', says: [], held: { hover: '.is-hover:checked', focus: '.is-hover:checked', active: '.is-hover:checked' } },
+    {
+      selector: '.is-hover:checked',
+      says: [],
+      held: { hover: '.is-hover:checked', focus: '.is-hover:checked', active: '.is-hover:checked' },
+    },
   ] as const)('the states of $selector', ({ selector, says, held }) => {
     const { rules } = readCustomCss(`${selector}{color:red}`)
     expect(statesIn(rules)).toEqual(says)
-    for (const state of ['hover', 'focus', 'active'] as const) expect(rulesHeld(rules, state)[0]!.selectors).toEqual([held[state]])
+    for (const state of ['hover', 'focus', 'active'] as const)
+      expect(rulesHeld(rules, state)[0]!.selectors).toEqual([held[state]])
   })
 
   test.each([
@@ -100,25 +203,55 @@ describe('an owner’s own CSS', () => {
     'a:not(',
     'a)b',
     '[a=b',
-  ])('a selector that could leave the form, or cannot be told to stay, is left out and named, and never rendered: %s', (selector) => {
-    const { rules, leftOut } = readCustomCss(`${selector}{color:red} p{color:red}`)
-    // What is no selector at all may take the rest of the sheet with it.
-    expect(rules.flatMap(({ selectors }) => selectors).filter((one) => one !== 'p')).toEqual([])
-    expect(leftOut.length).toBeGreaterThan(0)
-    const kept = { media: null, selectors: [selector, 'p'], declarations: [{ property: 'color', value: 'red' }] }
-    const css = formStyles({ content: { ...content, look: { ...content.look, custom: { typed: '', rules: [kept] } } }, spot: spot.id, receiver: '' })
-    expect(css).not.toContain(selector)
-  })
+  ])(
+    'a selector that could leave the form, or cannot be told to stay, is left out and named, and never rendered: %s',
+    (selector) => {
+      const { rules, leftOut } = readCustomCss(`${selector}{color:red} p{color:red}`)
+      // What is no selector at all may take the rest of the sheet with it.
+      expect(rules.flatMap(({ selectors }) => selectors).filter((one) => one !== 'p')).toEqual([])
+      expect(leftOut.length).toBeGreaterThan(0)
+      const kept = { media: null, selectors: [selector, 'p'], declarations: [{ property: 'color', value: 'red' }] }
+      const css = formStyles({
+        content: { ...content, look: { ...content.look, custom: { typed: '', rules: [kept] } } },
+        spot: spot.id,
+        receiver: '',
+      })
+      expect(css).not.toContain(selector)
+    },
+  )
 
-  test.each(['form', 'form > p', 'form:focus-within .askbox-label', ':scope a', 'p + p', 'a ~ b', '.askbox-input:not(:focus-visible)', 'li:nth-child(2n + 1)', '[name="email"]', 'p::first-line', '*', 'p:not(.x):hover > a'])('a selector that stays is taken: %s', (selector) => {
-    expect(readCustomCss(`${selector}{color:red}`)).toMatchObject({ rules: [{ declarations: [{ property: 'color' }] }], leftOut: [] })
+  test.each([
+    'form',
+    'form > p',
+    'form:focus-within .askbox-label',
+    ':scope a',
+    'p + p',
+    'a ~ b',
+    '.askbox-input:not(:focus-visible)',
+    'li:nth-child(2n + 1)',
+    '[name="email"]',
+    'p::first-line',
+    '*',
+    'p:not(.x):hover > a',
+  ])('a selector that stays is taken: %s', (selector) => {
+    expect(readCustomCss(`${selector}{color:red}`)).toMatchObject({
+      rules: [{ declarations: [{ property: 'color' }] }],
+      leftOut: [],
+    })
   })
 
   test('nothing moves the form itself, and what moves within it ends at its edge', () => {
-    const { rules, leftOut } = readCustomCss('form{position:absolute;top:0;margin:-9em 1em;color:red} p{position:absolute;top:-900px}')
+    const { rules, leftOut } = readCustomCss(
+      'form{position:absolute;top:0;margin:-9em 1em;color:red} p{position:absolute;top:-900px}',
+    )
     expect(rules[0]!.declarations).toEqual([{ property: 'color', value: 'red' }])
     expect(leftOut).toHaveLength(3)
-    const placed = (own: typeof rules) => formStyles({ content: { ...content, look: { ...content.look, custom: { typed: '', rules: own } } }, spot: spot.id, receiver: '' })
+    const placed = (own: typeof rules) =>
+      formStyles({
+        content: { ...content, look: { ...content.look, custom: { typed: '', rules: own } } },
+        spot: spot.id,
+        receiver: '',
+      })
     expect(placed(rules)).toContain('overflow:clip')
     expect(placed(rules.slice(0, 1))).not.toContain('overflow:clip')
   })
@@ -126,7 +259,13 @@ describe('an owner’s own CSS', () => {
   test('what was read before never keeps a reading from ending', () => {
     // Found by random texts: after the first, the tokenizer took the second for a text that never ends.
     const before = ':root > /* :is( " + '.repeat(3)
-    for (const text of [before, 'a { b ( c [ d'.repeat(4), '} position:fixed > } p', '[a=b] html --x:1 > ) !important { ;']) readCustomCss(text)
+    for (const text of [
+      before,
+      'a { b ( c [ d'.repeat(4),
+      '} position:fixed > } p',
+      '[a=b] html --x:1 > ) !important { ;',
+    ])
+      readCustomCss(text)
     const pieces = ['p', '{', '}', '(', ')', '[', ']', ';', ':is(', '!important', '--x:1', '>']
     fc.assert(
       fc.property(fc.array(fc.constantFrom(...pieces), { maxLength: 30 }), (all) => void readCustomCss(all.join(' '))),
@@ -135,36 +274,78 @@ describe('an owner’s own CSS', () => {
   })
 
   test('property: whatever is typed, every rule stays within the form and loads nothing', () => {
-    const piece = fc.constantFrom('p', 'form', ':scope', '+', '~', '>', '*', '{', '}', ';', 'color:red', 'background:url(x)', 'position:fixed', '@media (min-width:3px)', '@import "a"', '</style>', '\\', '"', '/*', '*/', ',', ':is(', ')', '[a=b]', '--x:1', '!important', 'html', ':root')
+    const piece = fc.constantFrom(
+      'p',
+      'form',
+      ':scope',
+      '+',
+      '~',
+      '>',
+      '*',
+      '{',
+      '}',
+      ';',
+      'color:red',
+      'background:url(x)',
+      'position:fixed',
+      '@media (min-width:3px)',
+      '@import "a"',
+      '</style>',
+      '\\',
+      '"',
+      '/*',
+      '*/',
+      ',',
+      ':is(',
+      ')',
+      '[a=b]',
+      '--x:1',
+      '!important',
+      'html',
+      ':root',
+    )
     const several = fc.array(piece, { minLength: 1, maxLength: 3 }).map((all) => all.join(' '))
     // Loose pieces, and pieces put together as a rule would be.
-    const rule = fc.tuple(fc.constantFrom('p', 'form', ':scope > a', '*', 'form *'), several, several).map(([first, more, declared]) => `${first} ${more} {color:red;${declared}}`)
+    const rule = fc
+      .tuple(fc.constantFrom('p', 'form', ':scope > a', '*', 'form *'), several, several)
+      .map(([first, more, declared]) => `${first} ${more} {color:red;${declared}}`)
     let taken = 0
     fc.assert(
-      fc.property(fc.array(fc.oneof(piece, rule, fc.constant('p{color:red}')), { maxLength: 12 }).map((all) => all.join(' ')), (typed) => {
-        const { rules } = readCustomCss(typed)
-        taken += rules.length
-        const placed = (own: typeof rules) => ({ content: { ...content, look: { ...content.look, custom: { typed, rules: own } } }, form: form.id, version: 1, spot: spot.id, receiver: 'https://forms.example' })
-        // On a landing page, what stands around the form is the form's as well: rules for it come last.
-        const aroundForm = (own: typeof rules) => /<\/title>[\s\S]*?<style>([\s\S]*?)<\/style>/.exec(landingPage(placed(own)))![1]!.trimEnd()
-        const css = formStyles(placed(rules)) + aroundForm(rules).slice(aroundForm([]).length)
-        expect(css).not.toMatch(/@import|<\//)
-        walk(parseSheet(css), (node) => {
-          if (node.type === 'Declaration') expect(generate(node.value)).not.toMatch(node.property === 'position' ? /url\(|fixed|sticky/ : /url\(/)
-        })
-        walk(parseSheet(css), {
-          visit: 'Rule',
-          enter(rule) {
-            if (this.atrule?.name === 'keyframes') return
-            for (const selector of atTopLevel(generate(rule.prelude))) expect(selector).toMatch(/^(\.askbox-at-samplespot|main):not\(#a#b\)/)
-            // Nothing beside the form: no sibling of the form itself.
-            expect(generate(rule.prelude)).not.toMatch(/:not\(#a#b\)(:[\w-]+(\([^ ]*\))?)*\s*[+~]/)
-          },
-        })
-      }),
+      fc.property(
+        fc.array(fc.oneof(piece, rule, fc.constant('p{color:red}')), { maxLength: 12 }).map((all) => all.join(' ')),
+        (typed) => {
+          const { rules } = readCustomCss(typed)
+          taken += rules.length
+          const placed = (own: typeof rules) => ({
+            content: { ...content, look: { ...content.look, custom: { typed, rules: own } } },
+            form: form.id,
+            version: 1,
+            spot: spot.id,
+            receiver: 'https://forms.example',
+          })
+          // On a landing page, what stands around the form is the form's as well: rules for it come last.
+          const aroundForm = (own: typeof rules) =>
+            /<\/title>[\s\S]*?<style>([\s\S]*?)<\/style>/.exec(landingPage(placed(own)))![1]!.trimEnd()
+          const css = formStyles(placed(rules)) + aroundForm(rules).slice(aroundForm([]).length)
+          expect(css).not.toMatch(/@import|<\//)
+          walk(parseSheet(css), (node) => {
+            if (node.type === 'Declaration')
+              expect(generate(node.value)).not.toMatch(node.property === 'position' ? /url\(|fixed|sticky/ : /url\(/)
+          })
+          walk(parseSheet(css), {
+            visit: 'Rule',
+            enter(rule) {
+              if (this.atrule?.name === 'keyframes') return
+              for (const selector of atTopLevel(generate(rule.prelude)))
+                expect(selector).toMatch(/^(\.askbox-at-samplespot|main):not\(#a#b\)/)
+              // Nothing beside the form: no sibling of the form itself.
+              expect(generate(rule.prelude)).not.toMatch(/:not\(#a#b\)(:[\w-]+(\([^ ]*\))?)*\s*[+~]/)
+            },
+          })
+        },
+      ),
       { numRuns: 120 },
     )
     expect(taken).toBeGreaterThan(20)
   })
 })
-

@@ -29,7 +29,11 @@ export function readCustomCss(typed: string): CustomCssReading {
   const reading: CustomCssReading = { rules: [], leftOut: [] }
   let sheet: CssNode
   try {
-    sheet = parseSheet(typed, { parseValue: false, parseCustomProperty: false, onParseError: (error) => reading.leftOut.push(`Line ${error.line}: ${error.message}`) })
+    sheet = parseSheet(typed, {
+      parseValue: false,
+      parseCustomProperty: false,
+      onParseError: (error) => reading.leftOut.push(`Line ${error.line}: ${error.message}`),
+    })
   } catch (error) {
     return { rules: [], leftOut: [error instanceof Error ? error.message : 'This could not be read.'] }
   }
@@ -40,14 +44,17 @@ export function readCustomCss(typed: string): CustomCssReading {
 function readNode(node: CssNode, media: CustomRule['media'], reading: CustomCssReading): void {
   if (node.type === 'Rule') readRule(node, media, reading)
   else if (node.type === 'Atrule') readAtrule(node, media, reading)
-  else if (node.type === 'Raw' && node.value.trim() !== '') reading.leftOut.push(`“${shortened(node.value)}” is not a rule.`)
+  else if (node.type === 'Raw' && node.value.trim() !== '')
+    reading.leftOut.push(`“${shortened(node.value)}” is not a rule.`)
 }
 
 function readAtrule(node: Atrule, media: CustomRule['media'], reading: CustomCssReading): void {
   const words = node.prelude === null ? '' : generate(node.prelude)
   const bounds = node.name.toLowerCase() === 'media' && media === null ? boundsOf(words) : null
   if (bounds === null || node.block === null) {
-    reading.leftOut.push(`“@${node.name} ${shortened(words)}” is left out: only “@media” with a least or greatest width is taken.`)
+    reading.leftOut.push(
+      `“@${node.name} ${shortened(words)}” is left out: only “@media” with a least or greatest width is taken.`,
+    )
     return
   }
   for (const inner of node.block.children) readNode(inner, bounds, reading)
@@ -55,7 +62,11 @@ function readAtrule(node: Atrule, media: CustomRule['media'], reading: CustomCss
 
 /** `(min-width:600px)`, `(max-width:480px)`, or both joined by `and`. */
 function boundsOf(prelude: string): CustomRule['media'] {
-  const parts = prelude.trim().toLowerCase().replace(/\s+/g, ' ').split(/ ?\band\b ?/)
+  const parts = prelude
+    .trim()
+    .toLowerCase()
+    .replace(/\s+/g, ' ')
+    .split(/ ?\band\b ?/)
   const bounds = { from: null as number | null, upTo: null as number | null }
   for (const part of parts) {
     const found = /^\(\s*(min|max)-width\s*:\s*(\d{1,4})px\s*\)$/.exec(part.trim())
@@ -77,22 +88,33 @@ function readRule(node: Rule, media: CustomRule['media'], reading: CustomCssRead
     const property = inner.property.toLowerCase()
     const value = `${generate(inner.value).trim()}${inner.important ? ' !important' : ''}`
     const one = { property, value }
-    if (!ALLOWED.has(property) && !property.startsWith('--')) reading.leftOut.push(`“${property}” is left out: it is not among the properties that a form’s own CSS may set.`)
-    else if (!customRuleSchema.shape.declarations.element.safeParse(one).success) reading.leftOut.push(`“${property}: ${shortened(value)}” is left out: it would load something, leave its place, or hold a character that values may not have.`)
+    if (!ALLOWED.has(property) && !property.startsWith('--'))
+      reading.leftOut.push(`“${property}” is left out: it is not among the properties that a form’s own CSS may set.`)
+    else if (!customRuleSchema.shape.declarations.element.safeParse(one).success)
+      reading.leftOut.push(
+        `“${property}: ${shortened(value)}” is left out: it would load something, leave its place, or hold a character that values may not have.`,
+      )
     else declarations.push(one)
   }
   const rule = { media, selectors, declarations }
   if (declarations.length === 0) return
   const within = customRuleSchema.safeParse(rule).success ? withinForm(rule) : null
   for (const selector of selectors) {
-    if (within === null ? readSelector(selector) === null : !within.selectors.includes(selector)) reading.leftOut.push(`“${shortened(selector)}” is left out: a selector may hold names, classes, states and what stands within the form only.`)
+    if (within === null ? readSelector(selector) === null : !within.selectors.includes(selector))
+      reading.leftOut.push(
+        `“${shortened(selector)}” is left out: a selector may hold names, classes, states and what stands within the form only.`,
+      )
   }
   if (within === null) {
-    if (selectors.every((selector) => readSelector(selector) !== null)) reading.leftOut.push(`“${shortened(selectors.join(', '))}” is left out: nothing of it can hold within the form.`)
+    if (selectors.every((selector) => readSelector(selector) !== null))
+      reading.leftOut.push(`“${shortened(selectors.join(', '))}” is left out: nothing of it can hold within the form.`)
     return
   }
   for (const { property } of declarations) {
-    if (!within.declarations.some((one) => one.property === property)) reading.leftOut.push(`“${property}” of the form itself is left out: it would take the form to another place on the page.`)
+    if (!within.declarations.some((one) => one.property === property))
+      reading.leftOut.push(
+        `“${property}” of the form itself is left out: it would take the form to another place on the page.`,
+      )
   }
   reading.rules.push(within)
 }

@@ -28,7 +28,8 @@ const MAX_LENGTH = 4_000_000
  * understood (by culori), and `color-mix()` and `light-dark()` of Level 5. Ranked by use.
  */
 export function paletteIn(pasted: string): PaletteReading {
-  if (pasted.length > MAX_LENGTH) return { ok: false, message: 'This is more than a page or a style sheet holds. Paste one page at a time.' }
+  if (pasted.length > MAX_LENGTH)
+    return { ok: false, message: 'This is more than a page or a style sheet holds. Paste one page at a time.' }
   const uses = usesIn(styleSheetIn(pasted))
   const counted = new Map<string, number>()
   const background = solid(colourFor(uses, BODY, ['background-color', 'background']) ?? null, '#ffffff') ?? '#ffffff'
@@ -38,22 +39,44 @@ export function paletteIn(pasted: string): PaletteReading {
       if (hex !== null) counted.set(hex, (counted.get(hex) ?? 0) + 1)
     }
   }
-  const found = [...counted].map(([colour, times]) => ({ colour, uses: times })).sort((one, other) => other.uses - one.uses)
-  if (found.length === 0) return { ok: false, message: 'There is no colour in this. Paste the page’s source, or the text of its style sheet.' }
+  const found = [...counted]
+    .map(([colour, times]) => ({ colour, uses: times }))
+    .sort((one, other) => other.uses - one.uses)
+  if (found.length === 0)
+    return {
+      ok: false,
+      message: 'There is no colour in this. Paste the page’s source, or the text of its style sheet.',
+    }
 
-  const text = solid(colourFor(uses, BODY, ['color']) ?? colourFor(uses, PARAGRAPH, ['color']) ?? null, background) ?? mostReadable(found, background)
+  const text =
+    solid(colourFor(uses, BODY, ['color']) ?? colourFor(uses, PARAGRAPH, ['color']) ?? null, background) ??
+    mostReadable(found, background)
   const accent =
     chromatic(uses, BUTTON, ['background-color', 'background'], background) ??
     chromatic(uses, LINK, ['color'], background) ??
     found.find(({ colour }) => oklchOf(colour).chroma > 0.05 && colour !== background && colour !== text)?.colour ??
     text
-  const font = uses.find(({ selector, property, value }) => BODY.test(selector) && property === 'font-family' && value !== 'inherit')?.value ?? ''
-  return { ok: true, found, palette: { background, text, accent, colours: found.slice(0, 24).map(({ colour }) => colour), font: font.slice(0, 300) } }
+  const font =
+    uses.find(
+      ({ selector, property, value }) => BODY.test(selector) && property === 'font-family' && value !== 'inherit',
+    )?.value ?? ''
+  return {
+    ok: true,
+    found,
+    palette: {
+      background,
+      text,
+      accent,
+      colours: found.slice(0, 24).map(({ colour }) => colour),
+      font: font.slice(0, 300),
+    },
+  }
 }
 
 const BODY = /(^|,)\s*(html|body|:root)\s*(,|$)/i
 const PARAGRAPH = /(^|[\s,>])p\s*(,|$)/i
-const BUTTON = /(^|[\s,>])(button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(btn|button|cta)[\w-]*)(:not\([^)]*\))?\s*(,|$)/i
+const BUTTON =
+  /(^|[\s,>])(button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(btn|button|cta)[\w-]*)(:not\([^)]*\))?\s*(,|$)/i
 const LINK = /(^|[\s,>])a(:(any-)?link)?\s*(,|$)/i
 
 function usesIn(css: string): Use[] {
@@ -64,7 +87,10 @@ function usesIn(css: string): Use[] {
     visit: 'Declaration',
     enter(node) {
       const selector = this.rule === null ? '' : generate(this.rule.prelude)
-      const isDarkScheme = this.atrule?.name === 'media' && this.atrule.prelude !== null && /dark|print/.test(generate(this.atrule.prelude))
+      const isDarkScheme =
+        this.atrule?.name === 'media' &&
+        this.atrule.prelude !== null &&
+        /dark|print/.test(generate(this.atrule.prelude))
       // What holds only in the dark or on paper is not how visitors know the site.
       if (isDarkScheme || /\.dark|\[data-[\w-]*=["']?dark/.test(selector)) return
       if (node.property.startsWith('--')) properties.set(node.property, node.value)
@@ -84,7 +110,7 @@ function resolve(value: CssNode, properties: ReadonlyMap<string, CssNode>, withi
   const text = generate(value)
   if (!text.includes('var(') || within.length > 20) return value
   let changed = ''
-  for (let rest = text; ; ) {
+  for (let rest = text; ;) {
     const start = rest.search(/\bvar\(/)
     if (start < 0) {
       changed += rest
@@ -93,7 +119,8 @@ function resolve(value: CssNode, properties: ReadonlyMap<string, CssNode>, withi
     const end = closing(rest, start + 3)
     const [name = '', ...fallback] = rest.slice(start + 4, end).split(',')
     const known = within.includes(name.trim()) ? undefined : properties.get(name.trim())
-    const replacement = known !== undefined ? generate(resolve(known, properties, [...within, name.trim()])) : fallback.join(',')
+    const replacement =
+      known !== undefined ? generate(resolve(known, properties, [...within, name.trim()])) : fallback.join(',')
     changed += `${rest.slice(0, start)} ${replacement} `
     rest = rest.slice(end + 1)
   }
@@ -124,7 +151,8 @@ const COLOUR_FUNCTIONS = /^(rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)$/i
 function collect(value: CssNode, into: Color[]): void {
   walk(value, function (node) {
     if (node.type === 'Hash') add(`#${node.value}`, into)
-    else if (node.type === 'Identifier' && !/^(currentcolor|transparent|inherit|initial|unset|none)$/i.test(node.name)) add(node.name, into)
+    else if (node.type === 'Identifier' && !/^(currentcolor|transparent|inherit|initial|unset|none)$/i.test(node.name))
+      add(node.name, into)
     else if (node.type === 'Function') {
       const name = node.name.toLowerCase()
       if (COLOUR_FUNCTIONS.test(name)) add(generate(node), into)
@@ -144,7 +172,16 @@ function add(text: string, into: Color[]): void {
   if (colour !== undefined) into.push(colour)
 }
 
-const MIX_SPACES: Record<string, 'rgb' | 'oklab' | 'oklch' | 'lab' | 'lch' | 'hsl' | 'hwb' | 'lrgb'> = { srgb: 'rgb', 'srgb-linear': 'lrgb', oklab: 'oklab', oklch: 'oklch', lab: 'lab', lch: 'lch', hsl: 'hsl', hwb: 'hwb' }
+const MIX_SPACES: Record<string, 'rgb' | 'oklab' | 'oklch' | 'lab' | 'lch' | 'hsl' | 'hwb' | 'lrgb'> = {
+  srgb: 'rgb',
+  'srgb-linear': 'lrgb',
+  oklab: 'oklab',
+  oklch: 'oklch',
+  lab: 'lab',
+  lch: 'lch',
+  hsl: 'hsl',
+  hwb: 'hwb',
+}
 
 /** `color-mix()`: CSS Color Module Level 5, section 3. Percentages that do not add up are scaled, as there. */
 function mixed(text: string, into: Color[]): void {
@@ -171,10 +208,17 @@ function solid(colour: Color | null, background: string): string | null {
 }
 
 function colourFor(uses: readonly Use[], selector: RegExp, properties: readonly string[]): Color | undefined {
-  return uses.filter((use) => selector.test(use.selector) && properties.includes(use.property) && use.colours.length > 0).at(-1)?.colours[0]
+  return uses
+    .filter((use) => selector.test(use.selector) && properties.includes(use.property) && use.colours.length > 0)
+    .at(-1)?.colours[0]
 }
 
-function chromatic(uses: readonly Use[], selector: RegExp, properties: readonly string[], background: string): string | null {
+function chromatic(
+  uses: readonly Use[],
+  selector: RegExp,
+  properties: readonly string[],
+  background: string,
+): string | null {
   for (const use of uses) {
     if (!selector.test(use.selector) || !properties.includes(use.property)) continue
     const hex = solid(use.colours[0] ?? null, background)
@@ -185,5 +229,7 @@ function chromatic(uses: readonly Use[], selector: RegExp, properties: readonly 
 
 function mostReadable(found: readonly FoundColour[], background: string): string {
   const readable = found.find(({ colour }) => contrast(colour, background) >= 7)
-  return readable?.colour ?? textOn(background, { background, text: '#222222', accent: '#222222', colours: [], font: '' })
+  return (
+    readable?.colour ?? textOn(background, { background, text: '#222222', accent: '#222222', colours: [], font: '' })
+  )
 }

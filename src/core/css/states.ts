@@ -16,10 +16,15 @@ const ALWAYS = ':not(._)'
 
 /** The states that an owner's own CSS says something about. */
 export function statesIn(rules: readonly CustomRule[]): State[] {
-  return states.filter((state) => rules.some(({ selectors }) => selectors.some((selector) => new RegExp(`:${state}(?![\\w])`).test(selector))))
+  return states.filter((state) =>
+    rules.some(({ selectors }) => selectors.some((selector) => new RegExp(`:${state}(?![\\w])`).test(selector))),
+  )
 }
 
 /** The rules as they would be if everything were in this state. */
 export function rulesHeld(rules: readonly CustomRule[], state: State): CustomRule[] {
-  return rules.map((rule) => ({ ...rule, selectors: rule.selectors.map((selector) => selector.replace(holding[state], ALWAYS)) }))
+  return rules.map((rule) => ({
+    ...rule,
+    selectors: rule.selectors.map((selector) => selector.replace(holding[state], ALWAYS)),
+  }))
 }

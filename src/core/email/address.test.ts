@@ -10,7 +10,8 @@ describe('HTML Living Standard 4.10.5.1.5, "valid email address"', () => {
 })
 
 describe('RFC 5321 section 4.5.3.1, size limits', () => {
-  const domainOf = (length: number) => Array.from({ length }, (_, at) => (at % 64 === 63 && at < length - 1 ? '.' : 'b')).join('')
+  const domainOf = (length: number) =>
+    Array.from({ length }, (_, at) => (at % 64 === 63 && at < length - 1 ? '.' : 'b')).join('')
   test.each([
     { local: 64, domain: 20, fits: true, rule: 'local part of 64 octets' },
     { local: 65, domain: 20, fits: false, rule: 'local part of 65 octets' },
@@ -25,14 +26,34 @@ describe('RFC 5321 section 4.5.3.1, size limits', () => {
 })
 
 describe('internationalized domains', () => {
-  test.each(['bücher.example', 'BÜCHER.example', 'faß.example', '例え.テスト', 'ｆｕｌｌ.example', 'a.ελληνικά.example'])('%s becomes what UTS #46 says (tr46)', (domain) => {
-    const expected = toASCII(domain, { checkHyphens: false, checkBidi: true, checkJoiners: true, useSTD3ASCIIRules: false, verifyDNSLength: false, transitionalProcessing: false })
-    expect(parseEmail(`a@${domain}`)).toMatchObject({ ok: true, email: { typed: `a@${domain}`, compared: `a@${expected}` } })
+  test.each([
+    'bücher.example',
+    'BÜCHER.example',
+    'faß.example',
+    '例え.テスト',
+    'ｆｕｌｌ.example',
+    'a.ελληνικά.example',
+  ])('%s becomes what UTS #46 says (tr46)', (domain) => {
+    const expected = toASCII(domain, {
+      checkHyphens: false,
+      checkBidi: true,
+      checkJoiners: true,
+      useSTD3ASCIIRules: false,
+      verifyDNSLength: false,
+      transitionalProcessing: false,
+    })
+    expect(parseEmail(`a@${domain}`)).toMatchObject({
+      ok: true,
+      email: { typed: `a@${domain}`, compared: `a@${expected}` },
+    })
   })
 })
 
 test('what was typed is kept, and only letter case and white space around are ignored in comparing', () => {
-  expect(parseEmail('\t Ada@Mail.EXAMPLE\n')).toEqual({ ok: true, email: { typed: 'Ada@Mail.EXAMPLE', compared: 'ada@mail.example' } })
+  expect(parseEmail('\t Ada@Mail.EXAMPLE\n')).toEqual({
+    ok: true,
+    email: { typed: 'Ada@Mail.EXAMPLE', compared: 'ada@mail.example' },
+  })
 })
 
 test('property: any text gives an answer, and an accepted address is stable, harmless ASCII', () => {

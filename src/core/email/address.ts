@@ -1,5 +1,11 @@
 import { domainToAscii } from './domain'
-import { MAX_DOMAIN_OCTETS, MAX_INPUT_LENGTH, MAX_LOCAL_PART_OCTETS, MAX_PATH_OCTETS, VALID_EMAIL_ADDRESS } from './limits'
+import {
+  MAX_DOMAIN_OCTETS,
+  MAX_INPUT_LENGTH,
+  MAX_LOCAL_PART_OCTETS,
+  MAX_PATH_OCTETS,
+  VALID_EMAIL_ADDRESS,
+} from './limits'
 
 /** One address in the two shapes Ask Box keeps: what the person typed, and what decides who is who. */
 export interface EmailAddress {
@@ -30,7 +36,8 @@ export function parseEmail(input: string): ParsedEmail {
   const at = typed.lastIndexOf('@')
   if (at < 0) return problem('invalid', 'An email address needs an @ sign, as in name@example.org.')
   const localPart = typed.slice(0, at)
-  if (typed.length - at - 1 > MAX_DOMAIN_OCTETS) return problem('too-long', 'This email address is longer than mail allows.')
+  if (typed.length - at - 1 > MAX_DOMAIN_OCTETS)
+    return problem('too-long', 'This email address is longer than mail allows.')
   const domain = domainToAscii(typed.slice(at + 1))
   if (domain === null) return problem('invalid', 'The part after the @ sign is not a valid domain name.')
 

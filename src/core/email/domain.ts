@@ -15,8 +15,7 @@ export function domainToAscii(domain: string): string | null {
   }
 }
 
- 
 const IS_ASCII = /^[\x00-\x7f]*$/
- 
+
 const URL_DELIMITER = /[\x00-\x20/\\?#@:%[\]<>^|\x7f]/
 const IPV4_ADDRESS = /^\d+\.\d+\.\d+\.\d+$/

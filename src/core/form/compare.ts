@@ -16,10 +16,16 @@ export interface Difference {
 export function differences(before: FormContent, after: FormContent): Difference[] {
   // Pictures have no names of their own here: they are told apart by the order in which they appear.
   const pictures = [...new Set([...picturesIn(before), ...picturesIn(after)])]
-  const named: NamedPicture = (use) => (use === null ? '' : `picture ${pictures.indexOf(use.id) + 1}, ${use.width} × ${use.height}`)
+  const named: NamedPicture = (use) =>
+    use === null ? '' : `picture ${pictures.indexOf(use.id) + 1}, ${use.width} × ${use.height}`
   const words = [...plainWordKeys, ...richWordKeys]
     .filter((key) => !sameValue(before.words[key], after.words[key]))
-    .map((key): Difference => ({ about: 'words', what: wordNames[key], before: wordsOf(before.words[key]), after: wordsOf(after.words[key]) }))
+    .map((key): Difference => ({
+      about: 'words',
+      what: wordNames[key],
+      before: wordsOf(before.words[key]),
+      after: wordsOf(after.words[key]),
+    }))
   return [
     ...words,
     ...changed('words', 'Language', languageNames[before.language], languageNames[after.language]),
@@ -29,7 +35,14 @@ export function differences(before: FormContent, after: FormContent): Difference
     ...parts('Page', pageParts(before, named), pageParts(after, named)),
     ...fieldDifferences(before.fields, after.fields),
     ...lookDifferences(before.look, after.look),
-    ...answerCases.flatMap((one) => changed('answers', one === 'joined' ? 'Answer for who joined' : 'Answer for who is on the list', answerOf(before, one), answerOf(after, one))),
+    ...answerCases.flatMap((one) =>
+      changed(
+        'answers',
+        one === 'joined' ? 'Answer for who joined' : 'Answer for who is on the list',
+        answerOf(before, one),
+        answerOf(after, one),
+      ),
+    ),
   ]
 }
 
@@ -38,9 +51,18 @@ type Parts = Partial<Record<string, string | boolean>>
 
 /** What differs between the parts of one thing; one line when it is there on one side only. */
 function parts(what: string, before: Parts, after: Parts): Difference[] {
-  const all = ({ ...values }: Parts) => Object.values(values).filter((value) => typeof value === 'string' && value !== '').join(', ')
-  if (what !== 'Text' && (Object.keys(before).length === 0 || Object.keys(after).length === 0)) return changed('words', what, all(before), all(after))
-  return leaves(before, after).map(({ path, one, other }) => ({ about: 'words', what: `${what}: ${path}`, before: one, after: other }))
+  const all = ({ ...values }: Parts) =>
+    Object.values(values)
+      .filter((value) => typeof value === 'string' && value !== '')
+      .join(', ')
+  if (what !== 'Text' && (Object.keys(before).length === 0 || Object.keys(after).length === 0))
+    return changed('words', what, all(before), all(after))
+  return leaves(before, after).map(({ path, one, other }) => ({
+    about: 'words',
+    what: `${what}: ${path}`,
+    before: one,
+    after: other,
+  }))
 }
 
 function changed(about: Difference['about'], what: string, before: string, after: string): Difference[] {
@@ -50,12 +72,21 @@ function changed(about: Difference['about'], what: string, before: string, after
 function wordsOf(words: string | RichText): string {
   if (typeof words === 'string') return words
   const plain = plainText(words)
-  const formats = words.flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat())).some(({ bold, italic, link }) => bold || italic || link)
+  const formats = words
+    .flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat()))
+    .some(({ bold, italic, link }) => bold || italic || link)
   // Texts that differ in formats only still have to look different.
   return formats
     ? words
         .flatMap((block) => (block.kind === 'paragraph' ? [block.spans] : block.items))
-        .map((spans) => spans.map(({ text, bold, italic, link }) => `${bold ? 'bold ' : ''}${italic ? 'italic ' : ''}${bold || italic || link ? `“${text}”` : text}${link ? ` → ${link}` : ''}`).join(''))
+        .map((spans) =>
+          spans
+            .map(
+              ({ text, bold, italic, link }) =>
+                `${bold ? 'bold ' : ''}${italic ? 'italic ' : ''}${bold || italic || link ? `“${text}”` : text}${link ? ` → ${link}` : ''}`,
+            )
+            .join(''),
+        )
         .join('\n')
     : plain
 }
@@ -63,15 +94,28 @@ function wordsOf(words: string | RichText): string {
 function pictureParts({ illustration }: FormContent, named: NamedPicture): Parts {
   if (illustration === null) return {}
   const { picture, phonePicture, alternative, isDecoration, onPhones } = illustration
-  return { shown: named(picture), 'for phones': named(phonePicture), 'in words': alternative, 'only decorates': isDecoration, 'on phones': onPhones }
+  return {
+    shown: named(picture),
+    'for phones': named(phonePicture),
+    'in words': alternative,
+    'only decorates': isDecoration,
+    'on phones': onPhones,
+  }
 }
 
 function videoParts({ video }: FormContent): Parts {
-  return video === null ? {} : { address: video.address, title: video.title, proportions: `${video.width} × ${video.height}` }
+  return video === null
+    ? {}
+    : { address: video.address, title: video.title, proportions: `${video.width} × ${video.height}` }
 }
 
 function pageParts({ page }: FormContent, named: NamedPicture): Parts {
-  return { title: page.title, description: page.description, 'picture shared with its link': named(page.sharePicture), icon: named(page.icon) }
+  return {
+    title: page.title,
+    description: page.description,
+    'picture shared with its link': named(page.sharePicture),
+    icon: named(page.icon),
+  }
 }
 
 function answerOf({ answers }: FormContent, one: (typeof answerCases)[number]): string {
@@ -80,36 +124,67 @@ function answerOf({ answers }: FormContent, one: (typeof answerCases)[number]): 
 }
 
 function fieldDifferences(before: readonly Field[], after: readonly Field[]): Difference[] {
-  const order = (fields: readonly Field[], others: readonly Field[]) => fields.filter(({ key }) => others.some((other) => other.key === key)).map(fieldTitle)
+  const order = (fields: readonly Field[], others: readonly Field[]) =>
+    fields.filter(({ key }) => others.some((other) => other.key === key)).map(fieldTitle)
   return [
-    ...before.filter(({ key }) => !after.some((field) => field.key === key)).map((field): Difference => ({ about: 'fields', what: fieldTitle(field), before: kindName(field.kind), after: '' })),
+    ...before
+      .filter(({ key }) => !after.some((field) => field.key === key))
+      .map((field): Difference => ({
+        about: 'fields',
+        what: fieldTitle(field),
+        before: kindName(field.kind),
+        after: '',
+      })),
     ...after.flatMap((field): Difference[] => {
       const known = before.find(({ key }) => key === field.key)
-      if (known === undefined) return [{ about: 'fields', what: fieldTitle(field), before: '', after: kindName(field.kind) }]
-      return leaves(known, field).map(({ path, one, other }) => ({ about: 'fields', what: `${fieldTitle(field)}: ${path}`, before: one, after: other }))
+      if (known === undefined)
+        return [{ about: 'fields', what: fieldTitle(field), before: '', after: kindName(field.kind) }]
+      return leaves(known, field).map(({ path, one, other }) => ({
+        about: 'fields',
+        what: `${fieldTitle(field)}: ${path}`,
+        before: one,
+        after: other,
+      }))
     }),
-    ...changed('fields', 'Order', order(before, after).join(', '), order(after, before).join(', ')).filter(() => !sameValue(before.map(({ key }) => key).filter((key) => after.some((field) => field.key === key)), after.map(({ key }) => key).filter((key) => before.some((field) => field.key === key)))),
+    ...changed('fields', 'Order', order(before, after).join(', '), order(after, before).join(', ')).filter(
+      () =>
+        !sameValue(
+          before.map(({ key }) => key).filter((key) => after.some((field) => field.key === key)),
+          after.map(({ key }) => key).filter((key) => before.some((field) => field.key === key)),
+        ),
+    ),
   ]
 }
 
 function lookDifferences(before: FormContent['look'], after: FormContent['look']): Difference[] {
   const plain = ({ custom, ...look }: FormContent['look']) => ({ ...look, css: custom.typed })
-  return leaves(plain(before), plain(after)).map(({ path, one, other }) => ({ about: 'look', what: path, before: one, after: other }))
+  return leaves(plain(before), plain(after)).map(({ path, one, other }) => ({
+    about: 'look',
+    what: path,
+    before: one,
+    after: other,
+  }))
 }
 
 /** Every single value that differs, by its path in words: `space inside`. */
 function leaves(one: unknown, other: unknown, path = ''): { path: string; one: string; other: string }[] {
   if (sameValue(one, other)) return []
-  const isPlain = (value: unknown): value is Record<string, unknown> => value !== null && typeof value === 'object' && !Array.isArray(value)
+  const isPlain = (value: unknown): value is Record<string, unknown> =>
+    value !== null && typeof value === 'object' && !Array.isArray(value)
   if (isPlain(one) && isPlain(other)) {
-    return [...new Set([...Object.keys(one), ...Object.keys(other)])].flatMap((key) => leaves(one[key], other[key], `${path} ${key.replace(/([A-Z])/g, ' $1').toLowerCase()}`.trim()))
+    return [...new Set([...Object.keys(one), ...Object.keys(other)])].flatMap((key) =>
+      leaves(one[key], other[key], `${path} ${key.replace(/([A-Z])/g, ' $1').toLowerCase()}`.trim()),
+    )
   }
   return [{ path, one: shown(one), other: shown(other) }]
 }
 
 function shown(value: unknown): string {
   if (value === null || value === undefined || value === '') return ''
-  if (Array.isArray(value)) return value.map((one) => (one !== null && typeof one === 'object' && 'label' in one ? String(one.label) : shown(one))).join(', ')
+  if (Array.isArray(value))
+    return value
+      .map((one) => (one !== null && typeof one === 'object' && 'label' in one ? String(one.label) : shown(one)))
+      .join(', ')
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
   return typeof value === 'object' ? JSON.stringify(value) : String(value)
 }

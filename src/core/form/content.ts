@@ -88,11 +88,23 @@ export const formContentSchema = z.strictObject({
     .array(fieldSchema)
     .min(1)
     .max(100)
-    .refine((fields) => fields.filter((field) => field.kind === 'email').length === 1, 'must ask for the email address once')
-    .refine((fields) => new Set(fields.map((field) => field.key)).size === fields.length, 'must not ask the same thing twice')
+    .refine(
+      (fields) => fields.filter((field) => field.kind === 'email').length === 1,
+      'must ask for the email address once',
+    )
+    .refine(
+      (fields) => new Set(fields.map((field) => field.key)).size === fields.length,
+      'must not ask the same thing twice',
+    )
     .refine(
       (fields) =>
-        fields.every(({ key, showWhen }) => showWhen === null || fields.some((other) => other.key !== key && other.key === showWhen.field && answersToDependOn(other).length > 0)),
+        fields.every(
+          ({ key, showWhen }) =>
+            showWhen === null ||
+            fields.some(
+              (other) => other.key !== key && other.key === showWhen.field && answersToDependOn(other).length > 0,
+            ),
+        ),
       'must not depend on what is not asked',
     ),
   look: lookSchema,
@@ -118,8 +130,16 @@ export function sameValue(one: unknown, other: unknown): boolean {
   if (one === other) return true
   if (one === null || other === null || typeof one !== 'object' || typeof other !== 'object') return false
   if (Array.isArray(one) || Array.isArray(other)) {
-    return Array.isArray(one) && Array.isArray(other) && one.length === other.length && one.every((value, at) => sameValue(value, other[at]))
+    return (
+      Array.isArray(one) &&
+      Array.isArray(other) &&
+      one.length === other.length &&
+      one.every((value, at) => sameValue(value, other[at]))
+    )
   }
   const [left, right] = [one as Record<string, unknown>, other as Record<string, unknown>]
-  return Object.keys(left).every((key) => sameValue(left[key], right[key])) && Object.keys(right).every((key) => right[key] === undefined || left[key] !== undefined)
+  return (
+    Object.keys(left).every((key) => sameValue(left[key], right[key])) &&
+    Object.keys(right).every((key) => right[key] === undefined || left[key] !== undefined)
+  )
 }

@@ -39,7 +39,9 @@ const shared = {
   required: z.boolean(),
   width: z.enum(['full', 'half']),
   /** What browsers may fill in by themselves; empty for what the kind of field suggests. */
-  autofill: z.string().refine((token) => token === '' || isAutofillToken(token), 'must be an autofill token of the HTML standard'),
+  autofill: z
+    .string()
+    .refine((token) => token === '' || isAutofillToken(token), 'must be an autofill token of the HTML standard'),
   /** The list's column that keeps the answer; empty when none does. */
   column: z.string().regex(/^([a-z][a-z0-9-]{0,39})?$/, 'must be the key of a column'),
   step: z.int().min(1).max(9),
@@ -47,8 +49,18 @@ const shared = {
 }
 
 export const fieldSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...shared, kind: z.literal('email'), key: z.literal('email'), column: z.literal('email'), required: z.literal(true), showWhen: z.null() }),
-  z.strictObject({ ...shared, kind: z.enum(['first-name', 'last-name', 'full-name', 'phone', 'website', 'address', 'date', 'line', 'text']) }),
+  z.strictObject({
+    ...shared,
+    kind: z.literal('email'),
+    key: z.literal('email'),
+    column: z.literal('email'),
+    required: z.literal(true),
+    showWhen: z.null(),
+  }),
+  z.strictObject({
+    ...shared,
+    kind: z.enum(['first-name', 'last-name', 'full-name', 'phone', 'website', 'address', 'date', 'line', 'text']),
+  }),
   /** `withYear` or day and month alone. */
   z.strictObject({ ...shared, kind: z.literal('birthday'), withYear: z.boolean() }),
   z.strictObject({ ...shared, kind: z.literal('number'), least: z.number().nullable(), most: z.number().nullable() }),
@@ -59,14 +71,25 @@ export const fieldSchema = z.discriminatedUnion('kind', [
   /** Never ticked beforehand. `wording` is kept with the receipt as the visitor read it. */
   z.strictObject({ ...shared, kind: z.literal('consent'), wording: richTextSchema }),
   /** Not seen by visitors: a fixed value, or one taken from the page's address (`?from=…`). */
-  z.strictObject({ ...shared, kind: z.literal('hidden'), source: z.enum(['fixed', 'page-address']), value: harmlessText }),
+  z.strictObject({
+    ...shared,
+    kind: z.literal('hidden'),
+    source: z.enum(['fixed', 'page-address']),
+    value: harmlessText,
+  }),
 ])
 export type Field = z.infer<typeof fieldSchema>
 export type FieldKind = Field['kind']
 export type FieldOf<Kind extends FieldKind> = Extract<Field, { kind: Kind }>
 
 /** Every kind, in the order in which owners need them, with the list column it usually fills and the autofill token for what it asks; none where the standard has none. */
-export const fieldKinds: readonly { kind: FieldKind; name: string; column: string; text: TextKey | null; autofill?: string }[] = [
+export const fieldKinds: readonly {
+  kind: FieldKind
+  name: string
+  column: string
+  text: TextKey | null
+  autofill?: string
+}[] = [
   { kind: 'email', name: 'Email', column: 'email', text: 'email', autofill: 'email' },
   { kind: 'first-name', name: 'First name', column: 'first-name', text: 'firstName', autofill: 'given-name' },
   { kind: 'last-name', name: 'Last name', column: 'last-name', text: 'lastName', autofill: 'family-name' },

@@ -7,14 +7,34 @@ import { startAnswers } from './start'
 
 /** The content in another language: all that is still ours follows, what the owner wrote stays. */
 export function inLanguage(content: FormContent, language: Language): FormContent {
-  const oursIn = (one: Language) => ({ texts: textsOf(one), example: startTextsOf(one).example, words: sampleWords(shapeOf(content.shape), one), answers: startAnswers(one) })
+  const oursIn = (one: Language) => ({
+    texts: textsOf(one),
+    example: startTextsOf(one).example,
+    words: sampleWords(shapeOf(content.shape), one),
+    answers: startAnswers(one),
+  })
   const [before, after] = [oursIn(content.language), oursIn(language)]
-  const words = Object.fromEntries((Object.keys(content.words) as WordKey[]).map((key) => [key, sameValue(content.words[key], before.words[key]) ? after.words[key] : content.words[key]]))
-  const answer = (now: Answer, was: Answer, is: Answer): Answer => ({ ...now, heading: now.heading === was.heading ? is.heading : now.heading, message: now.message === was.message ? is.message : now.message })
+  const words = Object.fromEntries(
+    (Object.keys(content.words) as WordKey[]).map((key) => [
+      key,
+      sameValue(content.words[key], before.words[key]) ? after.words[key] : content.words[key],
+    ]),
+  )
+  const answer = (now: Answer, was: Answer, is: Answer): Answer => ({
+    ...now,
+    heading: now.heading === was.heading ? is.heading : now.heading,
+    message: now.message === was.message ? is.message : now.message,
+  })
   const field = (one: Field): Field => {
     const ours = fieldKinds.find(({ kind }) => kind === one.kind)?.text ?? null
-    const same = { ...one, label: ours !== null && one.label === before.texts[ours] ? after.texts[ours] : one.label, placeholder: one.placeholder === before.example ? after.example : one.placeholder }
-    return same.kind === 'consent' && sameValue(same.wording, richText(before.texts.consent)) ? { ...same, wording: richText(after.texts.consent) } : same
+    const same = {
+      ...one,
+      label: ours !== null && one.label === before.texts[ours] ? after.texts[ours] : one.label,
+      placeholder: one.placeholder === before.example ? after.example : one.placeholder,
+    }
+    return same.kind === 'consent' && sameValue(same.wording, richText(before.texts.consent))
+      ? { ...same, wording: richText(after.texts.consent) }
+      : same
   }
   return {
     ...content,
@@ -23,7 +43,11 @@ export function inLanguage(content: FormContent, language: Language): FormConten
     fields: content.fields.map(field),
     answers: {
       joined: answer(content.answers.joined, before.answers.joined, after.answers.joined),
-      'already-on-list': answer(content.answers['already-on-list'], before.answers['already-on-list'], after.answers['already-on-list']),
+      'already-on-list': answer(
+        content.answers['already-on-list'],
+        before.answers['already-on-list'],
+        after.answers['already-on-list'],
+      ),
     },
   }
 }

@@ -25,15 +25,27 @@ export function sampleAnswers(fields: readonly Field[], kind: 'everyday' | 'long
       switch (field.kind) {
         case 'address':
           return [
-            [`${key}-street`, long ? 'Upper Cloudberry Hill Observatory Road 1117, second house behind the quarry' : 'Quarry Road 7'],
+            [
+              `${key}-street`,
+              long ? 'Upper Cloudberry Hill Observatory Road 1117, second house behind the quarry' : 'Quarry Road 7',
+            ],
             [`${key}-postal-code`, long ? '1234 AB-5678' : '1234'],
             [`${key}-city`, long ? 'Llanfair-by-the-Hill' : 'Hilltown'],
             [`${key}-country`, 'Erewhon'],
           ]
         case 'birthday':
-          return [[`${key}-day`, '12'], [`${key}-month`, long ? '9' : '4'], ...(field.withYear ? [[`${key}-year`, '1984'] as [string, string]] : [])]
+          return [
+            [`${key}-day`, '12'],
+            [`${key}-month`, long ? '9' : '4'],
+            ...(field.withYear ? [[`${key}-year`, '1984'] as [string, string]] : []),
+          ]
         case 'number':
-          return [[key, String(Math.min(field.most ?? Infinity, Math.max(field.least ?? -Infinity, long ? 1_000_000_000 : 3)))]]
+          return [
+            [
+              key,
+              String(Math.min(field.most ?? Infinity, Math.max(field.least ?? -Infinity, long ? 1_000_000_000 : 3))),
+            ],
+          ]
         case 'choose-one':
           return [[key, field.choices[0]?.key ?? '']]
         case 'choose-several':

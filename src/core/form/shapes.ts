@@ -15,7 +15,17 @@ export interface Shape {
   look(palette: Palette): Look
 }
 
-const noWords: Words = { heading: '', introduction: [], points: [], note: [], button: '', small: [], quote: [], quoteBy: '', after: [] }
+const noWords: Words = {
+  heading: '',
+  introduction: [],
+  points: [],
+  note: [],
+  button: '',
+  small: [],
+  quote: [],
+  quoteBy: '',
+  after: [],
+}
 
 /** All of our own, by purpose. */
 export const shapes: readonly Shape[] = [
@@ -23,7 +33,11 @@ export const shapes: readonly Shape[] = [
     key: 'band',
     name: 'Inline band',
     purpose: 'In the text of a post: one question, one line.',
-    words: ({ introduction, small, button }) => ({ introduction: richText(introduction), small: richText(small), button }),
+    words: ({ introduction, small, button }) => ({
+      introduction: richText(introduction),
+      small: richText(small),
+      button,
+    }),
     claims: [],
     look: (palette) => ({ ...plainLook, colours: coloursFrom(palette, 'tint') }),
   },
@@ -31,7 +45,11 @@ export const shapes: readonly Shape[] = [
     key: 'footer-line',
     name: 'Quiet one-liner',
     purpose: 'For a footer: no ground of its own, everything in a row.',
-    words: () => ({ heading: 'Now and then, a letter', small: richText('Leave whenever you like.'), button: 'Send it to me' }),
+    words: () => ({
+      heading: 'Now and then, a letter',
+      small: richText('Leave whenever you like.'),
+      button: 'Send it to me',
+    }),
     claims: ['small'],
     look: (palette) => ({
       ...plainLook,
@@ -93,7 +111,11 @@ export const shapes: readonly Shape[] = [
     words: () => ({
       heading: 'The printable guide, yours to keep',
       introduction: richText('Leave your address and it is in your inbox in a minute.'),
-      points: bullets(['Twelve pages, ready to print', 'Made by people who use it themselves', 'Free, and it stays free']),
+      points: bullets([
+        'Twelve pages, ready to print',
+        'Made by people who use it themselves',
+        'Free, and it stays free',
+      ]),
       small: richText('With it you join our letter, once a month. Leave whenever you like.'),
       button: 'Send me the guide',
     }),
@@ -116,11 +138,19 @@ export const shapes: readonly Shape[] = [
     purpose: 'A page of its own: story, points, video and a reader’s words around the form.',
     words: () => ({
       heading: 'A letter worth opening',
-      introduction: richText('What we find, what we make and what goes wrong, told once a month by the people who did it.'),
-      points: bullets(['One story, told properly', 'Dates before they are public', 'Never more than twelve letters a year']),
+      introduction: richText(
+        'What we find, what we make and what goes wrong, told once a month by the people who did it.',
+      ),
+      points: bullets([
+        'One story, told properly',
+        'Dates before they are public',
+        'Never more than twelve letters a year',
+      ]),
       quote: richText('The only letter that I read on the day it comes.'),
       quoteBy: 'A reader',
-      after: richText('It began with a note to eleven friends. The note grew, the friends passed it on, and we never saw a reason to stop.\n\nWe still write it by hand, and we answer every reply.'),
+      after: richText(
+        'It began with a note to eleven friends. The note grew, the friends passed it on, and we never saw a reason to stop.\n\nWe still write it by hand, and we answer every reply.',
+      ),
       small: richText('Once a month. Leave with one press.'),
       button: 'Send me the letter',
     }),
@@ -193,13 +223,17 @@ export function sampleWords(shape: Shape | null, language: Language = 'en'): Wor
 /** The places whose words are still the shape's samples. */
 export function untouchedSamples({ shape, language, words }: FormContent): WordKey[] {
   const samples = sampleWords(shapeOf(shape), language)
-  return (Object.keys(samples) as WordKey[]).filter((key) => samples[key].length > 0 && sameValue(words[key], samples[key]))
+  return (Object.keys(samples) as WordKey[]).filter(
+    (key) => samples[key].length > 0 && sameValue(words[key], samples[key]),
+  )
 }
 
 /** Those of them that are in another language than the form. */
 export function foreignSamples(content: FormContent): WordKey[] {
   const english = sampleWords(shapeOf(content.shape), 'en')
-  return content.language === 'en' ? [] : untouchedSamples(content).filter((key) => sameValue(content.words[key], english[key]))
+  return content.language === 'en'
+    ? []
+    : untouchedSamples(content).filter((key) => sameValue(content.words[key], english[key]))
 }
 
 /**
@@ -211,7 +245,8 @@ export function reshaped(content: FormContent, shape: Shape, palette: Palette): 
   const after = sampleWords(shape, content.language)
   const words = { ...content.words }
   for (const key of Object.keys(before) as WordKey[]) {
-    if (sameValue(content.words[key], before[key]) || sameValue(content.words[key], noWords[key])) Object.assign(words, { [key]: after[key] })
+    if (sameValue(content.words[key], before[key]) || sameValue(content.words[key], noWords[key]))
+      Object.assign(words, { [key]: after[key] })
   }
   return { ...content, shape: shape.key, words, look: { ...shape.look(palette), custom: content.look.custom } }
 }

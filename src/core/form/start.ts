@@ -6,7 +6,12 @@ import { newField } from './field'
 import { sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
 /** What a new form says before its owner rewrites it, named after its list. */
-export function startContent(listName: string, shape: Shape = shapes[0]!, palette: Palette = quietPalette, language: Language = 'en'): FormContent {
+export function startContent(
+  listName: string,
+  shape: Shape = shapes[0]!,
+  palette: Palette = quietPalette,
+  language: Language = 'en',
+): FormContent {
   const words = sampleWords(shape, language)
   return {
     shape: shape.key,
@@ -25,7 +30,10 @@ export function startContent(listName: string, shape: Shape = shapes[0]!, palett
 /** What visitors are told until the owner says it otherwise. */
 export function startAnswers(language: Language): FormContent['answers'] {
   const { joined, alreadyOnList } = startTextsOf(language)
-  return { joined: { show: 'message', ...joined, address: '' }, 'already-on-list': { show: 'message', ...alreadyOnList, address: '' } }
+  return {
+    joined: { show: 'message', ...joined, address: '' },
+    'already-on-list': { show: 'message', ...alreadyOnList, address: '' },
+  }
 }
 
 /** What a place says when it is opened, until its owner writes there: what to write, nothing for visitors. */

@@ -5,7 +5,9 @@ export function styleSheetIn(pasted: string): string {
   if (!isPage(pasted)) return pasted
   const elements = elementsIn(pasted)
   const sheets = elements.filter(({ name }) => name === 'style').map(({ text }) => text)
-  const attributes = elements.flatMap(({ name, attributes }) => (attributes.has('style') ? [`${name}{${attributes.get('style')}}`] : []))
+  const attributes = elements.flatMap(({ name, attributes }) =>
+    attributes.has('style') ? [`${name}{${attributes.get('style')}}`] : [],
+  )
   return [...sheets, ...attributes].join('\n')
 }
 

@@ -10,7 +10,8 @@ export function readVideo(pasted: string): VideoReading {
   if (text === '') return noVideo('Paste the video’s link, or the embed code that its host gives.')
   if (!text.includes('<')) return madeVideo(text, '', null)
   const frame = elementsIn(text).find(({ name }) => name === 'iframe')?.attributes
-  if (frame === undefined) return noVideo('There is no frame in this code. Ask the video’s host for its embed code with an “iframe”.')
+  if (frame === undefined)
+    return noVideo('There is no frame in this code. Ask the video’s host for its embed code with an “iframe”.')
   const attribute = (name: string) => (frame.get(name) ?? '').trim()
   const [width, height] = [Number(attribute('width')), Number(attribute('height'))]
   const size = Number.isInteger(width) && Number.isInteger(height) && width > 0 && height > 0 ? { width, height } : null

@@ -15,6 +15,11 @@ export const commandSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...shared, kind: z.literal('add-member'), email: harmlessText, values }),
   z.strictObject({ ...shared, kind: z.literal('edit-member'), revision, email: harmlessText, values }),
   z.strictObject({ ...shared, kind: z.literal('remove-member'), revision }),
-  z.strictObject({ ...shared, kind: z.literal('restore-member'), revision, status: z.enum(['waiting', 'confirmed', 'left', 'bounced']) }),
+  z.strictObject({
+    ...shared,
+    kind: z.literal('restore-member'),
+    revision,
+    status: z.enum(['waiting', 'confirmed', 'left', 'bounced']),
+  }),
 ])
 export type Command = z.infer<typeof commandSchema>

@@ -1,12 +1,5 @@
 import { z } from 'zod'
-import {
-  arrivalIdSchema,
-  commandIdSchema,
-  formIdSchema,
-  listIdSchema,
-  memberIdSchema,
-  spotIdSchema,
-} from '#core/ids'
+import { arrivalIdSchema, commandIdSchema, formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
 
 const email = z.strictObject({ typed: z.string(), compared: z.string() })
 const values = z.record(z.string(), z.string())
@@ -51,7 +44,11 @@ export const entrySchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...byOwner, kind: z.literal('member-added'), email, values }),
   z.strictObject({ ...byOwner, kind: z.literal('member-edited'), email, values }),
   z.strictObject({ ...byOwner, kind: z.literal('member-removed') }),
-  z.strictObject({ ...byOwner, kind: z.literal('member-restored'), status: z.enum(['waiting', 'confirmed', 'left', 'bounced']) }),
+  z.strictObject({
+    ...byOwner,
+    kind: z.literal('member-restored'),
+    status: z.enum(['waiting', 'confirmed', 'left', 'bounced']),
+  }),
 ])
 export type Entry = z.infer<typeof entrySchema>
 

@@ -1,3 +1,12 @@
-export { type Arrival, arrivalSchema, type Consent, type Entry, entryKinds, entrySchema, type NewEntry, type Verdict } from './entry'
+export {
+  type Arrival,
+  arrivalSchema,
+  type Consent,
+  type Entry,
+  entryKinds,
+  entrySchema,
+  type NewEntry,
+  type Verdict,
+} from './entry'
 export { type Command, commandSchema } from './command'
 export { idOf, skeletonOf } from './mark'

@@ -43,26 +43,36 @@ export function lineOf(subject: LineSubject): StationState[] {
   const lines = linesOf(subject)
   if (lines.length === 0) return lineThrough(subject, null, checkup(subject))
   return stations.map((_, at) => {
-    const worst = lines.map(({ line }) => line[at]!).reduce((one, other) => (worstFirst.indexOf(other.signal) < worstFirst.indexOf(one.signal) ? other : one))
+    const worst = lines
+      .map(({ line }) => line[at]!)
+      .reduce((one, other) => (worstFirst.indexOf(other.signal) < worstFirst.indexOf(one.signal) ? other : one))
     if (lines.length === 1) return worst
     const spot = subject.spots.find(({ id }) => id === worst.spot)
     const isOfAll = lines.every(({ line }) => line[at]!.reason === worst.reason)
     const findings = [...new Set(lines.flatMap(({ line }) => line[at]!.findings))]
-    return { ...worst, findings, reason: isOfAll || spot === undefined ? worst.reason : `${spotName(spot, subject.sites)}: ${worst.reason}` }
+    return {
+      ...worst,
+      findings,
+      reason: isOfAll || spot === undefined ? worst.reason : `${spotName(spot, subject.sites)}: ${worst.reason}`,
+    }
   })
 }
 
 /** The line of each live spot: a spot is proven by what came through it, never by what came through another. */
 export function linesOf(subject: LineSubject): { spot: Spot; line: StationState[] }[] {
   const findings = checkup(subject)
-  return subject.spots.filter(({ state }) => state === 'live').map((spot) => ({ spot, line: lineThrough(subject, spot, findings) }))
+  return subject.spots
+    .filter(({ state }) => state === 'live')
+    .map((spot) => ({ spot, line: lineThrough(subject, spot, findings) }))
 }
 
 function lineThrough(subject: LineSubject, spot: Spot | null, all: readonly Finding[]): StationState[] {
   const proofs = subject.arrivals.filter((arrival) => arrival.spot === spot?.id)
   const others = new Set<string>(subject.spots.filter(({ id }) => id !== spot?.id).map(({ id }) => id))
   return stations.map((station) => {
-    const findings = all.filter((finding) => finding.station === station && !(finding.about !== undefined && others.has(finding.about)))
+    const findings = all.filter(
+      (finding) => finding.station === station && !(finding.about !== undefined && others.has(finding.about)),
+    )
     // A hint is worth a thought and no more: it changes no signal.
     const work = findings.find(({ weight }) => weight !== 'hint')
     const [signal, reason] = work ? (['needs-work', work.message] as const) : stateOf(station, subject, spot, proofs)
@@ -72,7 +82,12 @@ function lineThrough(subject: LineSubject, spot: Spot | null, all: readonly Find
 
 type Proof = LineSubject['arrivals'][number]
 
-function stateOf(station: Station, subject: LineSubject, spot: Spot | null, proofs: readonly Proof[]): readonly [Signal, string] {
+function stateOf(
+  station: Station,
+  subject: LineSubject,
+  spot: Spot | null,
+  proofs: readonly Proof[],
+): readonly [Signal, string] {
   const { draft } = subject.form
   const latest = newest(subject.versions, (version) => version.number)
   const proof = newest(proofs, (arrival) => Date.parse(arrival.at))
@@ -80,20 +95,45 @@ function stateOf(station: Station, subject: LineSubject, spot: Spot | null, proo
   switch (station) {
     case 'spot': {
       const isPage = spot?.kind === 'landing'
-      if (latest === undefined) return ['empty', isPage ? 'Publish the form to open its page.' : 'Publish the form to get its code.']
-      if (seen === undefined) return ['ready', isPage ? 'The page is open. No sign-up has come through it yet.' : 'The code is ready. No sign-up has come through it yet.']
-      if (seen.number === latest.number) return ['proven', isPage ? `A sign-up came through the page as version ${latest.number} shows it.` : `A sign-up came through the code of version ${latest.number}.`]
-      return ['changed', `The newest sign-up came through version ${seen.number}; version ${latest.number} is published.`]
+      if (latest === undefined)
+        return ['empty', isPage ? 'Publish the form to open its page.' : 'Publish the form to get its code.']
+      if (seen === undefined)
+        return [
+          'ready',
+          isPage
+            ? 'The page is open. No sign-up has come through it yet.'
+            : 'The code is ready. No sign-up has come through it yet.',
+        ]
+      if (seen.number === latest.number)
+        return [
+          'proven',
+          isPage
+            ? `A sign-up came through the page as version ${latest.number} shows it.`
+            : `A sign-up came through the code of version ${latest.number}.`,
+        ]
+      return [
+        'changed',
+        `The newest sign-up came through version ${seen.number}; version ${latest.number} is published.`,
+      ]
     }
     case 'form':
-      if (seen === undefined) return ['ready', latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.']
-      return sameValue(asked(draft), asked(seen.content)) ? ['proven', 'A visitor filled in exactly this form.'] : ['changed', `Changed since version ${seen.number}, which the newest visitor saw.`]
+      if (seen === undefined)
+        return [
+          'ready',
+          latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.',
+        ]
+      return sameValue(asked(draft), asked(seen.content))
+        ? ['proven', 'A visitor filled in exactly this form.']
+        : ['changed', `Changed since version ${seen.number}, which the newest visitor saw.`]
     case 'answer':
       return answerState(subject, proofs)
     case 'mail':
       return ['empty', 'No mail is sent: whoever signs up is on the list at once.']
     case 'list': {
-      const joined = newest(proofs.filter(({ verdict }) => verdict === 'joined'), (arrival) => Date.parse(arrival.at))
+      const joined = newest(
+        proofs.filter(({ verdict }) => verdict === 'joined'),
+        (arrival) => Date.parse(arrival.at),
+      )
       if (joined === undefined) return ['ready', 'The list stands. Nobody has joined through this form yet.']
       const joinedBy = subject.versions.find(({ number }) => number === joined.version)
       return joinedBy !== undefined && joinedBy.list !== subject.form.list
@@ -103,17 +143,29 @@ function stateOf(station: Station, subject: LineSubject, spot: Spot | null, proo
   }
 }
 
-const caseNames: Record<AnswerCase, string> = { joined: 'to who joins', 'already-on-list': 'to who is on the list already' }
+const caseNames: Record<AnswerCase, string> = {
+  joined: 'to who joins',
+  'already-on-list': 'to who is on the list already',
+}
 
 /** Case by case, and only by what was really shown. */
 function answerState({ form: { draft }, versions }: LineSubject, proofs: readonly Proof[]): readonly [Signal, string] {
   const states = answerCases.map((one): readonly [Signal, string] => {
     // We send people there, and do not know what they find.
-    if (draft.answers[one].show === 'address') return ['ready', `The answer ${caseNames[one]} is a page of your own. Nobody here has looked whether it is there.`]
-    const proof = newest(proofs.filter(({ verdict }) => verdict === one), (arrival) => Date.parse(arrival.at))
+    if (draft.answers[one].show === 'address')
+      return [
+        'ready',
+        `The answer ${caseNames[one]} is a page of your own. Nobody here has looked whether it is there.`,
+      ]
+    const proof = newest(
+      proofs.filter(({ verdict }) => verdict === one),
+      (arrival) => Date.parse(arrival.at),
+    )
     const seen = versions.find(({ number }) => number === proof?.version)
     if (seen === undefined) return ['ready', `The answer ${caseNames[one]} is written. Nobody has been shown it yet.`]
-    return sameValue(answered(draft, one), answered(seen.content, one)) ? ['proven', ''] : ['changed', `The answer ${caseNames[one]} was changed since somebody was shown it.`]
+    return sameValue(answered(draft, one), answered(seen.content, one))
+      ? ['proven', '']
+      : ['changed', `The answer ${caseNames[one]} was changed since somebody was shown it.`]
   })
   const worst = states.reduce((one, other) => (worstFirst.indexOf(other[0]) < worstFirst.indexOf(one[0]) ? other : one))
   return worst[0] === 'proven' ? ['proven', 'Visitors were shown exactly these answers, in each case.'] : worst
@@ -130,5 +182,8 @@ function answered({ answers, look, language, texts }: FormContent, one: AnswerCa
 }
 
 function newest<T>(all: readonly T[], order: (one: T) => number): T | undefined {
-  return all.reduce<T | undefined>((best, one) => (best === undefined || order(one) > order(best) ? one : best), undefined)
+  return all.reduce<T | undefined>(
+    (best, one) => (best === undefined || order(one) > order(best) ? one : best),
+    undefined,
+  )
 }

@@ -3,7 +3,14 @@ import type { Command, NewEntry } from '#core/journal'
 import type { Member } from './member'
 
 export interface Refusal {
-  code: 'unknown-member' | 'member-changed' | 'address-taken' | 'address-invalid' | 'unknown-list' | 'invalid' | 'other-receiver'
+  code:
+    | 'unknown-member'
+    | 'member-changed'
+    | 'address-taken'
+    | 'address-invalid'
+    | 'unknown-list'
+    | 'invalid'
+    | 'other-receiver'
   message: string
 }
 
@@ -32,7 +39,8 @@ export function decide(command: Command, people: People, at: string): Decision {
   }
 
   const { member } = people
-  if (member === null || member.list !== command.list) return refuse('unknown-member', 'This member is not in the list any more.')
+  if (member === null || member.list !== command.list)
+    return refuse('unknown-member', 'This member is not in the list any more.')
   if (member.revision !== command.revision) {
     return refuse('member-changed', `${member.email.typed} was changed meanwhile. Look at it again before changing it.`)
   }
@@ -41,7 +49,8 @@ export function decide(command: Command, people: People, at: string): Decision {
       const parsed = parseEmail(command.email)
       if (!parsed.ok) return refuse('address-invalid', parsed.problem.message)
       const holder = people.withAddress(parsed.email.compared)
-      if (holder !== null && holder.id !== member.id) return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
+      if (holder !== null && holder.id !== member.id)
+        return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
       return { ok: true, entry: { ...shared, kind: 'member-edited', email: parsed.email, values: command.values } }
     }
     case 'remove-member':

@@ -7,16 +7,33 @@ const LIST = 'somelist' as ListId
 
 /** A small world: any history of a handful of people, made by deciding commands one after the other. */
 const history = fc
-  .array(fc.record({ kind: fc.constantFrom('add-member', 'edit-member', 'remove-member', 'restore-member'), who: fc.nat(3), address: fc.nat(3), isStale: fc.boolean() }), {
-    maxLength: 40,
-  })
+  .array(
+    fc.record({
+      kind: fc.constantFrom('add-member', 'edit-member', 'remove-member', 'restore-member'),
+      who: fc.nat(3),
+      address: fc.nat(3),
+      isStale: fc.boolean(),
+    }),
+    {
+      maxLength: 40,
+    },
+  )
   .map((wishes) => {
     const state = new Map<string, Member>()
     const entries: Entry[] = []
     for (const [at, { kind, who, address, isStale }] of wishes.entries()) {
       const id = `member${who}` as MemberId
       const member = state.get(id) ?? null
-      const command = { id: `command${at}` as CommandId, kind, list: LIST, member: id, email: `P${address}@mail.example`, values: {}, status: 'confirmed', revision: (member?.revision ?? 1) - (isStale ? 1 : 0) } as Command
+      const command = {
+        id: `command${at}` as CommandId,
+        kind,
+        list: LIST,
+        member: id,
+        email: `P${address}@mail.example`,
+        values: {},
+        status: 'confirmed',
+        revision: (member?.revision ?? 1) - (isStale ? 1 : 0),
+      } as Command
       const decision = decide(command, peopleOf(state, id), '2026-01-01T00:00:00.000Z')
       if (!decision.ok) continue
       const entry = { n: entries.length + 1, ...decision.entry } as Entry
@@ -27,7 +44,11 @@ const history = fc
   })
 
 function peopleOf(state: Map<string, Member>, id: string): People {
-  return { isList: true, member: state.get(id) ?? null, withAddress: (compared) => [...state.values()].find((one) => one.email.compared === compared) ?? null }
+  return {
+    isList: true,
+    member: state.get(id) ?? null,
+    withAddress: (compared) => [...state.values()].find((one) => one.email.compared === compared) ?? null,
+  }
 }
 
 function fold(entries: readonly Entry[], from = new Map<string, Member>()): Map<string, Member> {
@@ -61,17 +82,50 @@ test('property: no two members of a list ever have the same compared address', (
 })
 
 describe('decide', () => {
-  const member: Member = { id: 'ada1' as MemberId, list: LIST, email: { typed: 'Ada@m.example', compared: 'ada@m.example' }, values: {}, status: 'confirmed', joinedAt: '', from: null, revision: 4 }
-  const bob: Member = { ...member, id: 'bob1' as MemberId, email: { typed: 'bob@m.example', compared: 'bob@m.example' } }
+  const member: Member = {
+    id: 'ada1' as MemberId,
+    list: LIST,
+    email: { typed: 'Ada@m.example', compared: 'ada@m.example' },
+    values: {},
+    status: 'confirmed',
+    joinedAt: '',
+    from: null,
+    revision: 4,
+  }
+  const bob: Member = {
+    ...member,
+    id: 'bob1' as MemberId,
+    email: { typed: 'bob@m.example', compared: 'bob@m.example' },
+  }
   const people = peopleOf(new Map([member, bob].map((one) => [one.id, one])), member.id)
   const command = { id: 'cmd1' as CommandId, list: LIST, member: member.id, revision: 4, values: {} }
   test.each([
-    { why: 'made on the member as it is', given: { ...command, kind: 'edit-member', email: 'ADA@m.example' }, code: null },
-    { why: 'made on an older revision', given: { ...command, kind: 'remove-member', revision: 3 }, code: 'member-changed' },
-    { why: 'someone else has the address', given: { ...command, kind: 'edit-member', email: 'BOB@m.example' }, code: 'address-taken' },
+    {
+      why: 'made on the member as it is',
+      given: { ...command, kind: 'edit-member', email: 'ADA@m.example' },
+      code: null,
+    },
+    {
+      why: 'made on an older revision',
+      given: { ...command, kind: 'remove-member', revision: 3 },
+      code: 'member-changed',
+    },
+    {
+      why: 'someone else has the address',
+      given: { ...command, kind: 'edit-member', email: 'BOB@m.example' },
+      code: 'address-taken',
+    },
     { why: 'not an address', given: { ...command, kind: 'edit-member', email: 'ada' }, code: 'address-invalid' },
-    { why: 'of another list', given: { ...command, kind: 'remove-member', list: 'other' as ListId }, code: 'unknown-member' },
-    { why: 'added twice', given: { ...command, kind: 'add-member', member: 'new1' as MemberId, email: 'bob@M.example' }, code: 'address-taken' },
+    {
+      why: 'of another list',
+      given: { ...command, kind: 'remove-member', list: 'other' as ListId },
+      code: 'unknown-member',
+    },
+    {
+      why: 'added twice',
+      given: { ...command, kind: 'add-member', member: 'new1' as MemberId, email: 'bob@M.example' },
+      code: 'address-taken',
+    },
   ] as { why: string; given: Command; code: string | null }[])('$why', ({ given, code }) => {
     const decision = decide(given, people, '2026-01-01T00:00:00.000Z')
     expect(decision.ok ? null : decision.problem.code).toBe(code)

@@ -26,13 +26,29 @@ const anyMember = fc
   }))
 
 /** The same without any memory: looks at everybody each time. */
-function plainly(members: readonly Member[], list: ListId, status: MemberStatus | undefined, form: string | undefined, search: string): MemberId[] {
+function plainly(
+  members: readonly Member[],
+  list: ListId,
+  status: MemberStatus | undefined,
+  form: string | undefined,
+  search: string,
+): MemberId[] {
   const newest = new Map<MemberId, Member>()
-  for (const member of members) if ((newest.get(member.id)?.revision ?? 0) <= member.revision) newest.set(member.id, member)
+  for (const member of members)
+    if ((newest.get(member.id)?.revision ?? 0) <= member.revision) newest.set(member.id, member)
   return [...newest.values()]
-    .filter((member) => member.list === list && (status === undefined || member.status === status) && (form === undefined || member.from?.form === form))
-    .filter(({ email, values }) => [email.typed, ...Object.values(values)].some((text) => text.toLowerCase().includes(search.toLowerCase())))
-    .sort((one, other) => (one.joinedAt === other.joinedAt ? (one.id < other.id ? 1 : -1) : one.joinedAt < other.joinedAt ? 1 : -1))
+    .filter(
+      (member) =>
+        member.list === list &&
+        (status === undefined || member.status === status) &&
+        (form === undefined || member.from?.form === form),
+    )
+    .filter(({ email, values }) =>
+      [email.typed, ...Object.values(values)].some((text) => text.toLowerCase().includes(search.toLowerCase())),
+    )
+    .sort((one, other) =>
+      one.joinedAt === other.joinedAt ? (one.id < other.id ? 1 : -1) : one.joinedAt < other.joinedAt ? 1 : -1,
+    )
     .map(({ id }) => id)
 }
 

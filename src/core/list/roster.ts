@@ -23,7 +23,10 @@ export interface Wanted {
  */
 export class Roster {
   newest = 0
-  private readonly lists = new Map<ListId, { byId: Map<MemberId, Known>; byAddress: Map<string, MemberId>; order: Known[]; isInOrder: boolean }>()
+  private readonly lists = new Map<
+    ListId,
+    { byId: Map<MemberId, Known>; byAddress: Map<string, MemberId>; order: Known[]; isInOrder: boolean }
+  >()
 
   take(members: readonly Member[]): void {
     for (const member of members) {
@@ -62,7 +65,10 @@ export class Roster {
    *
    * @param instead what somebody is to be taken for, where a change is still on its way
    */
-  find({ list, form, status, search = '', isOldestFirst = false }: Wanted, instead: ReadonlyMap<MemberId, Member> = new Map()): Member[] {
+  find(
+    { list, form, status, search = '', isOldestFirst = false }: Wanted,
+    instead: ReadonlyMap<MemberId, Member> = new Map(),
+  ): Member[] {
     const kept = this.lists.get(list)
     if (kept === undefined) return []
     if (!kept.isInOrder) {
@@ -90,7 +96,12 @@ export class Roster {
   private listOf(id: ListId) {
     const known = this.lists.get(id)
     if (known !== undefined) return known
-    const made = { byId: new Map<MemberId, Known>(), byAddress: new Map<string, MemberId>(), order: [] as Known[], isInOrder: true }
+    const made = {
+      byId: new Map<MemberId, Known>(),
+      byAddress: new Map<string, MemberId>(),
+      order: [] as Known[],
+      isInOrder: true,
+    }
     this.lists.set(id, made)
     return made
   }

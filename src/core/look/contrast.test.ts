@@ -20,7 +20,10 @@ test.each([
 })
 
 test('contrast is culori’s, on a thousand random pairs', () => {
-  fc.assert(fc.property(hex, hex, (one, other) => Math.abs(contrast(one, other) - wcagContrast(one, other)) < 0.002), { numRuns: 1000 })
+  fc.assert(
+    fc.property(hex, hex, (one, other) => Math.abs(contrast(one, other) - wcagContrast(one, other)) < 0.002),
+    { numRuns: 1000 },
+  )
 })
 
 test('OKLCH is culori’s, and there and back is the same colour', () => {
@@ -30,7 +33,8 @@ test('OKLCH is culori’s, and there and back is the same colour', () => {
       const theirs = toOklch(colour)!
       expect(ours.lightness).toBeCloseTo(theirs.l, 4)
       expect(ours.chroma).toBeCloseTo(theirs.c, 4)
-      if (theirs.c > 0.01) expect(Math.min(Math.abs(ours.hue - theirs.h!), 360 - Math.abs(ours.hue - theirs.h!))).toBeLessThan(0.2)
+      if (theirs.c > 0.01)
+        expect(Math.min(Math.abs(ours.hue - theirs.h!), 360 - Math.abs(ours.hue - theirs.h!))).toBeLessThan(0.2)
       expect(hexOf(ours)).toBe(colour)
     }),
   )
@@ -38,28 +42,39 @@ test('OKLCH is culori’s, and there and back is the same colour', () => {
 
 test('property: a mend reaches what was wanted, keeps the hue, and moves lightness no more than is needed', () => {
   fc.assert(
-    fc.property(hex, fc.array(hex, { minLength: 1, maxLength: 3 }), fc.constantFrom(3, 4.5), (colour, grounds, wanted) => {
-      const found = mended(colour, [{ grounds, wanted }])
-      if (found === null) return expect(Math.max(worstContrast('#000000', grounds).ratio, worstContrast('#ffffff', grounds).ratio)).toBeLessThan(wanted + 0.05)
-      expect(worstContrast(found, grounds).ratio).toBeGreaterThanOrEqual(wanted)
-      if (worstContrast(colour, grounds).ratio >= wanted) return expect(found).toBe(colour)
-      const [before, after] = [toOklch(colour)!, toOklch(found)!]
-      // Apart from the hue by no more than rounding to 8 bits puts it, as distance in OKLab's plane of colour; near black a step is large.
-      const turn = (((before.h ?? 0) - (after.h ?? 0)) * Math.PI) / 180
-      if (before.c > 0.01) expect(2 * after.c * Math.abs(Math.sin(turn / 2))).toBeLessThan(after.l > 0.35 ? 0.012 : 0.05)
-      // Culori's own colour, two hundredths of lightness nearer to the start, must not do.
-      const nearer = after.l + Math.sign(before.l - after.l) * 0.02
-      if (Math.abs(before.l - after.l) > 0.02) {
-        const short = formatHex({ mode: 'oklch', l: nearer, c: Math.min(before.c, after.c), h: before.h ?? 0 })
-        expect(worstContrast(short!, grounds).ratio).toBeLessThan(wanted + 0.25)
-      }
-    }),
+    fc.property(
+      hex,
+      fc.array(hex, { minLength: 1, maxLength: 3 }),
+      fc.constantFrom(3, 4.5),
+      (colour, grounds, wanted) => {
+        const found = mended(colour, [{ grounds, wanted }])
+        if (found === null)
+          return expect(
+            Math.max(worstContrast('#000000', grounds).ratio, worstContrast('#ffffff', grounds).ratio),
+          ).toBeLessThan(wanted + 0.05)
+        expect(worstContrast(found, grounds).ratio).toBeGreaterThanOrEqual(wanted)
+        if (worstContrast(colour, grounds).ratio >= wanted) return expect(found).toBe(colour)
+        const [before, after] = [toOklch(colour)!, toOklch(found)!]
+        // Apart from the hue by no more than rounding to 8 bits puts it, as distance in OKLab's plane of colour; near black a step is large.
+        const turn = (((before.h ?? 0) - (after.h ?? 0)) * Math.PI) / 180
+        if (before.c > 0.01)
+          expect(2 * after.c * Math.abs(Math.sin(turn / 2))).toBeLessThan(after.l > 0.35 ? 0.012 : 0.05)
+        // Culori's own colour, two hundredths of lightness nearer to the start, must not do.
+        const nearer = after.l + Math.sign(before.l - after.l) * 0.02
+        if (Math.abs(before.l - after.l) > 0.02) {
+          const short = formatHex({ mode: 'oklch', l: nearer, c: Math.min(before.c, after.c), h: before.h ?? 0 })
+          expect(worstContrast(short!, grounds).ratio).toBeLessThan(wanted + 0.25)
+        }
+      },
+    ),
     { numRuns: 300 },
   )
 })
 
 test('property: colours made from any palette can be read: text and button words 4.5, button 3', () => {
-  const palette = fc.record({ background: hex, text: hex, accent: hex }).map((three): Palette => ({ ...quietPalette, ...three }))
+  const palette = fc
+    .record({ background: hex, text: hex, accent: hex })
+    .map((three): Palette => ({ ...quietPalette, ...three }))
   fc.assert(
     fc.property(palette, fc.constantFrom('page', 'tint', 'accent', 'night'), (given, ground) => {
       const { background, text, button, buttonText } = coloursFrom(given, ground as 'page')

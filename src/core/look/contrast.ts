@@ -9,7 +9,10 @@ export const PART_CONTRAST = 3
 
 /** WCAG 2.2, "contrast ratio": 1 to 21, in whichever order. */
 export function contrast(one: string, other: string): number {
-  const [lighter, darker] = [luminance(one), luminance(other)].sort((first, second) => second - first) as [number, number]
+  const [lighter, darker] = [luminance(one), luminance(other)].sort((first, second) => second - first) as [
+    number,
+    number,
+  ]
   return (lighter + 0.05) / (darker + 0.05)
 }
 
@@ -17,7 +20,12 @@ export function contrast(one: string, other: string): number {
  * Of several grounds the one on which a colour reads worst, and the contrast there. A colour with an opacity
  * (0 to 1) is laid over `under`: the grounds themselves, but for something that fades together with its ground.
  */
-export function worstContrast(colour: string, grounds: readonly string[], opacity = 1, under = grounds): { ground: string; ratio: number } {
+export function worstContrast(
+  colour: string,
+  grounds: readonly string[],
+  opacity = 1,
+  under = grounds,
+): { ground: string; ratio: number } {
   let worst = { ground: grounds[0] ?? '#ffffff', ratio: Number.POSITIVE_INFINITY }
   for (const [at, ground] of grounds.entries()) {
     const ratio = contrast(opacity === 1 ? colour : mix(colour, under[at] ?? ground, opacity), ground)
@@ -38,7 +46,9 @@ export interface Demand {
 
 function isMet(colour: string, { grounds, wanted, opacity, under, on = 'each' }: Demand): boolean {
   if (on === 'under') return grounds.every((text) => worstContrast(text, [colour], opacity).ratio >= wanted)
-  return on === 'one' ? grounds.some((ground) => worstContrast(colour, [ground], opacity).ratio >= wanted) : worstContrast(colour, grounds, opacity, under).ratio >= wanted
+  return on === 'one'
+    ? grounds.some((ground) => worstContrast(colour, [ground], opacity).ratio >= wanted)
+    : worstContrast(colour, grounds, opacity, under).ratio >= wanted
 }
 
 /**
@@ -50,9 +60,13 @@ export function mended(colour: string, demands: readonly Demand[]): string | nul
   if (meets(colour)) return colour
   const start = oklchOf(colour)
   const reaches = (lightness: number) => meets(hexOf({ ...start, lightness }))
-  const found = [nearest(start.lightness, 0, reaches), nearest(start.lightness, 1, reaches)].filter((lightness) => lightness !== null)
+  const found = [nearest(start.lightness, 0, reaches), nearest(start.lightness, 1, reaches)].filter(
+    (lightness) => lightness !== null,
+  )
   if (found.length === 0) return null
-  const best = found.reduce((one, other) => (Math.abs(other - start.lightness) < Math.abs(one - start.lightness) ? other : one))
+  const best = found.reduce((one, other) =>
+    Math.abs(other - start.lightness) < Math.abs(one - start.lightness) ? other : one,
+  )
   return hexOf({ ...start, lightness: best })
 }
 

@@ -18,13 +18,18 @@ const declarationSchema = z.strictObject({
     .min(1)
     .max(500)
     .regex(/^[^<>{};\\@]*$/, 'holds a character that values here may not have')
-    .refine((value) => !/url\s*\(|image\s*\(|image-set\s*\(|expression\s*\(|javascript:|element\s*\(/i.test(value), 'must not load or run anything')
+    .refine(
+      (value) => !/url\s*\(|image\s*\(|image-set\s*\(|expression\s*\(|javascript:|element\s*\(/i.test(value),
+      'must not load or run anything',
+    )
     .refine((value) => !/\b(fixed|sticky)\b/i.test(value), 'must not leave its place on the page'),
 })
 
 export const customRuleSchema = z.strictObject({
   /** Width of the page from or up to which it holds, in CSS pixels; null for always. */
-  media: z.strictObject({ from: z.int().min(0).max(5_000).nullable(), upTo: z.int().min(0).max(5_000).nullable() }).nullable(),
+  media: z
+    .strictObject({ from: z.int().min(0).max(5_000).nullable(), upTo: z.int().min(0).max(5_000).nullable() })
+    .nullable(),
   selectors: z.array(selector).min(1).max(50),
   declarations: z.array(declarationSchema).max(100),
 })
@@ -44,7 +49,9 @@ export function withinForm(rule: CustomRule): CustomRule | null {
     return reading === null ? [] : [{ selector, ...reading }]
   })
   const isOfFormItself = readings.some(({ isForm }) => isForm)
-  const declarations = isOfFormItself ? rule.declarations.filter(({ property, value }) => !MOVES.test(property) && !isNegativeMargin(property, value)) : rule.declarations
+  const declarations = isOfFormItself
+    ? rule.declarations.filter(({ property, value }) => !MOVES.test(property) && !isNegativeMargin(property, value))
+    : rule.declarations
   if (readings.length === 0 || declarations.length === 0) return null
   return { media: rule.media, selectors: readings.map(({ selector }) => selector), declarations }
 }

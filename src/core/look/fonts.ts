@@ -10,7 +10,10 @@ const stacks = {
   bookish: { name: 'Bookish', css: '"Iowan Old Style","Palatino Linotype","URW Palladio L",P052,serif' },
   modern: { name: 'Modern serif', css: 'Didot,"Bodoni MT","Noto Serif Display","URW Palladio L",Georgia,serif' },
   slab: { name: 'Slab', css: 'Rockwell,"Rockwell Nova","Roboto Slab","DejaVu Serif",serif' },
-  typewriter: { name: 'Typewriter', css: 'ui-monospace,"Cascadia Code","Source Code Pro",Menlo,Consolas,"DejaVu Sans Mono",monospace' },
+  typewriter: {
+    name: 'Typewriter',
+    css: 'ui-monospace,"Cascadia Code","Source Code Pro",Menlo,Consolas,"DejaVu Sans Mono",monospace',
+  },
   shipped: { name: 'Source Sans, shipped', css: '"Ask Box Sans",system-ui,sans-serif' },
 } as const
 
@@ -26,7 +29,8 @@ export const SHIPPED_FONT_PATH = '/font/ask-box-sans.woff2'
 export function nearestFont(family: string): FontKey {
   if (/mono|courier|consolas|menlo/i.test(family)) return 'typewriter'
   if (/rockwell|slab/i.test(family)) return 'slab'
-  if (/(?<!sans-)\bserif\b|georgia|times|palatino|garamond|lora|merriweather|baskerville/i.test(family)) return 'bookish'
+  if (/(?<!sans-)\bserif\b|georgia|times|palatino|garamond|lora|merriweather|baskerville/i.test(family))
+    return 'bookish'
   if (/futura|avenir|montserrat|poppins|nunito|gothic/i.test(family)) return 'geometric'
   if (/gill|optima|candara|calibri|seravek|verdana|tahoma/i.test(family)) return 'humanist'
   return 'system'

@@ -1,6 +1,14 @@
 export { colourSchema, fieldColours, type Look, lookSchema, plainLook } from './look'
 export { isDark, luminance, mix } from './colour'
-export { contrast, type Demand, LARGE_TEXT_CONTRAST, mended, PART_CONTRAST, TEXT_CONTRAST, worstContrast } from './contrast'
+export {
+  contrast,
+  type Demand,
+  LARGE_TEXT_CONTRAST,
+  mended,
+  PART_CONTRAST,
+  TEXT_CONTRAST,
+  worstContrast,
+} from './contrast'
 export { hexOf, type Oklch, oklchOf } from './oklch'
 export { type FontKey, fontKeys, fontName, fontStack, nearestFont, SHIPPED_FONT_PATH } from './fonts'
 export { type CustomRule, customRuleSchema, movesBoxes, withinForm } from './custom'

@@ -59,7 +59,14 @@ export type Look = z.infer<typeof lookSchema>
 export const plainLook: Look = {
   arrangement: 'line',
   align: 'start',
-  colours: { background: '#f4f1ea', text: '#2b2b33', button: '#2f5d50', buttonText: '#ffffff', field: null, edge: null },
+  colours: {
+    background: '#f4f1ea',
+    text: '#2b2b33',
+    button: '#2f5d50',
+    buttonText: '#ffffff',
+    field: null,
+    edge: null,
+  },
   ground: { kind: 'colour' },
   picture: { place: 'above', strength: 30 },
   type: { font: 'site', size: 100, headingSize: 140, weight: '400', headingWeight: '700' },

@@ -8,7 +8,9 @@ export interface Oklch {
 /** sRGB to OKLCH: CSS Color Module Level 4, section 9.2; the matrices are those of Björn Ottosson, "A perceptual color space for image processing" (2020). */
 export function oklchOf(hex: string): Oklch {
   const value = Number.parseInt(hex.slice(1), 16)
-  const [red, green, blue] = [(value >> 16) & 255, (value >> 8) & 255, value & 255].map((channel) => toLinear(channel / 255)) as Triple
+  const [red, green, blue] = [(value >> 16) & 255, (value >> 8) & 255, value & 255].map((channel) =>
+    toLinear(channel / 255),
+  ) as Triple
   const long = Math.cbrt(0.4122214708 * red + 0.5363325363 * green + 0.0514459929 * blue)
   const medium = Math.cbrt(0.2119034982 * red + 0.6806995451 * green + 0.1073969566 * blue)
   const short = Math.cbrt(0.0883024619 * red + 0.2817188376 * green + 0.6299787005 * blue)
@@ -31,7 +33,9 @@ export function hexOf({ lightness, chroma, hue }: Oklch): string {
     }
     most = least
   }
-  const channels = linearOf({ lightness, chroma: most, hue }).map((channel) => Math.round(255 * Math.min(1, Math.max(0, fromLinear(channel)))))
+  const channels = linearOf({ lightness, chroma: most, hue }).map((channel) =>
+    Math.round(255 * Math.min(1, Math.max(0, fromLinear(channel)))),
+  )
   return `#${channels.map((channel) => channel.toString(16).padStart(2, '0')).join('')}`
 }
 

@@ -17,17 +17,30 @@ export const paletteSchema = z.strictObject({
 export type Palette = z.infer<typeof paletteSchema>
 
 /** For sites whose colours nobody has taken yet. */
-export const quietPalette: Palette = { background: '#ffffff', text: '#2b2b33', accent: '#2f5d50', colours: ['#ffffff', '#2b2b33', '#2f5d50', '#f4f1ea'], font: '' }
+export const quietPalette: Palette = {
+  background: '#ffffff',
+  text: '#2b2b33',
+  accent: '#2f5d50',
+  colours: ['#ffffff', '#2b2b33', '#2f5d50', '#f4f1ea'],
+  font: '',
+}
 
 /** White or the palette's darkest, whichever reads better on a colour. */
 export function textOn(colour: string, { text, background }: Palette): string {
-  const best = [text, background, '#ffffff', '#1b1b1f'].sort((one, other) => contrast(other, colour) - contrast(one, colour))[0]!
+  const best = [text, background, '#ffffff', '#1b1b1f'].sort(
+    (one, other) => contrast(other, colour) - contrast(one, colour),
+  )[0]!
   return mended(best, [{ grounds: [colour], wanted: TEXT_CONTRAST }]) ?? best
 }
 
 /** Colours for a form on its own ground: on the site's background, on a tint of its accent, or on the accent itself. */
 export function coloursFrom(palette: Palette, ground: 'page' | 'tint' | 'accent' | 'night'): Look['colours'] {
-  const background = { page: palette.background, tint: tintOf(palette), accent: palette.accent, night: nightOf(palette) }[ground]
+  const background = {
+    page: palette.background,
+    tint: tintOf(palette),
+    accent: palette.accent,
+    night: nightOf(palette),
+  }[ground]
   const text = textOn(background, palette)
   const wanted = ground === 'accent' || ground === 'night' ? textOn(background, palette) : palette.accent
   // A button that its ground swallows is no button: it needs the contrast of a part.

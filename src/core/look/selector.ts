@@ -11,7 +11,11 @@ const PLAIN_PSEUDOS = new Set(PLAIN.split(' '))
 const TAKING_COMPOUND = new Set(['not', 'is', 'where', 'has'])
 const COUNTING = new Set(['nth-child', 'nth-last-child', 'nth-of-type', 'nth-last-of-type'])
 
-const SIMPLE = [/\*|[a-z][\w-]*/iy, /[.#][a-z_-][\w-]*/iy, /\[\s*[\w-]+\s*(?:[~*]?=\s*(?:"[^"]*"|'[^']*'|[\w-]+)\s*)?\]/y]
+const SIMPLE = [
+  /\*|[a-z][\w-]*/iy,
+  /[.#][a-z_-][\w-]*/iy,
+  /\[\s*[\w-]+\s*(?:[~*]?=\s*(?:"[^"]*"|'[^']*'|[\w-]+)\s*)?\]/y,
+]
 const PSEUDO = /::?([a-z-]+)/iy
 const COMBINATOR = /[ \t\r\n\f]*[>+~][ \t\r\n\f]*|[ \t\r\n\f]+/y
 
@@ -37,7 +41,10 @@ export function readSelector(text: string): SelectorReading | null {
     at = compoundEnd(selector, at + combinator.length)
     if (at === null) return null
   }
-  return { isOfForm: scope !== null, isForm: scope !== null && compoundEnd(selector, scope[0].length, true) === selector.length }
+  return {
+    isOfForm: scope !== null,
+    isForm: scope !== null && compoundEnd(selector, scope[0].length, true) === selector.length,
+  }
 }
 
 /** Where the compound that begins at `from` ends; null when none does. `mayBeEmpty` for what follows a name that is read already. */
@@ -45,7 +52,9 @@ function compoundEnd(text: string, from: number, mayBeEmpty = false, depth = 0):
   let at = from
   for (;;) {
     // A type selector stands first or not at all.
-    const simple = SIMPLE.slice(at === from && !mayBeEmpty ? 0 : 1).map((pattern) => match(pattern, text, at)).find((found) => found !== null)
+    const simple = SIMPLE.slice(at === from && !mayBeEmpty ? 0 : 1)
+      .map((pattern) => match(pattern, text, at))
+      .find((found) => found !== null)
     if (simple !== undefined) {
       at += simple.length
       continue

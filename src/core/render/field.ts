@@ -30,7 +30,14 @@ export interface FieldPlace {
 export function renderField(field: Field, place: FieldPlace): Node | null {
   const { state, scope } = place
   if (field.kind === 'hidden') {
-    return field.source === 'fixed' ? null : element('input', { type: 'hidden', name: field.key, 'data-askbox-from': field.value, value: typedIn(state, field.key) })
+    return field.source === 'fixed'
+      ? null
+      : element('input', {
+          type: 'hidden',
+          name: field.key,
+          'data-askbox-from': field.value,
+          value: typedIn(state, field.key),
+        })
   }
   const error = errorOf(state, field.key)
   const ids = {
@@ -44,8 +51,19 @@ export function renderField(field: Field, place: FieldPlace): Node | null {
   const classes = `askbox-field askbox-field-${field.key}${field.width === 'half' ? ' askbox-half' : ''}`
 
   if (field.kind === 'consent') {
-    const box = control(field, place, { type: 'checkbox', value: 'on', id: ids.control, 'aria-describedby': described }, 'input')
-    return element('div', { class: classes }, element('label', { class: 'askbox-option' }, box, element('span', {}, ...richLine(field.wording))), hint, problem)
+    const box = control(
+      field,
+      place,
+      { type: 'checkbox', value: 'on', id: ids.control, 'aria-describedby': described },
+      'input',
+    )
+    return element(
+      'div',
+      { class: classes },
+      element('label', { class: 'askbox-option' }, box, element('span', {}, ...richLine(field.wording))),
+      hint,
+      problem,
+    )
   }
   const parts = partsOf(field, place, ids.control)
   if (parts !== null) {
@@ -69,7 +87,10 @@ export function renderField(field: Field, place: FieldPlace): Node | null {
 }
 
 function labelWords(field: Field, texts: InterfaceTexts): Node[] {
-  return [element('span', { class: 'askbox-words' }, field.label), ...(field.required ? [] : [element('span', { class: 'askbox-optional' }, ` ${texts.optional}`)])]
+  return [
+    element('span', { class: 'askbox-words' }, field.label),
+    ...(field.required ? [] : [element('span', { class: 'askbox-optional' }, ` ${texts.optional}`)]),
+  ]
 }
 
 function labelClass(field: Field): string {
@@ -81,7 +102,14 @@ function isOptions(field: Field): boolean {
 }
 
 /** A required control is not marked so where it may be out of sight: browsers would refuse to send the form without saying why. */
-function control(field: Field, { state }: FieldPlace, attributes: Record<string, string | undefined>, tag: 'input' | 'textarea' | 'select', name = field.key, isNeeded = field.required): Element {
+function control(
+  field: Field,
+  { state }: FieldPlace,
+  attributes: Record<string, string | undefined>,
+  tag: 'input' | 'textarea' | 'select',
+  name = field.key,
+  isNeeded = field.required,
+): Element {
   const value = typedIn(state, name)
   const isBox = attributes.type === 'checkbox' || attributes.type === 'radio'
   return element(
@@ -92,7 +120,10 @@ function control(field: Field, { state }: FieldPlace, attributes: Record<string,
       ...attributes,
       ...(isBox ? { checked: value !== undefined && value === attributes.value } : tag === 'input' ? { value } : {}),
       required: isNeeded && field.showWhen === null,
-      'aria-required': isNeeded && field.showWhen !== null && attributes.type !== 'checkbox' && attributes.type !== 'radio' ? 'true' : undefined,
+      'aria-required':
+        isNeeded && field.showWhen !== null && attributes.type !== 'checkbox' && attributes.type !== 'radio'
+          ? 'true'
+          : undefined,
       'aria-invalid': errorOf(state, field.key) === undefined ? undefined : 'true',
     },
     ...(tag === 'textarea' && value ? [value] : []),
@@ -100,7 +131,11 @@ function control(field: Field, { state }: FieldPlace, attributes: Record<string,
 }
 
 function singleControl(field: Field, place: FieldPlace, ids: Record<string, string | undefined>): Element {
-  const common = { ...ids, placeholder: field.placeholder || undefined, autocomplete: field.autofill || suggestedAutofill(field.kind) || undefined }
+  const common = {
+    ...ids,
+    placeholder: field.placeholder || undefined,
+    autocomplete: field.autofill || suggestedAutofill(field.kind) || undefined,
+  }
   const line = { maxlength: String(MAX_LINE_LENGTH) }
   switch (field.kind) {
     case 'email':
@@ -115,7 +150,14 @@ function singleControl(field: Field, place: FieldPlace, ids: Record<string, stri
       return control(
         field,
         place,
-        { type: 'number', ...common, inputmode: 'decimal', step: 'any', min: field.least === null ? undefined : String(field.least), max: field.most === null ? undefined : String(field.most) },
+        {
+          type: 'number',
+          ...common,
+          inputmode: 'decimal',
+          step: 'any',
+          min: field.least === null ? undefined : String(field.least),
+          max: field.most === null ? undefined : String(field.most),
+        },
         'input',
       )
     case 'text':
@@ -123,7 +165,9 @@ function singleControl(field: Field, place: FieldPlace, ids: Record<string, stri
     case 'choose-one': {
       const select = control(field, place, { ...ids, autocomplete: field.autofill || undefined }, 'select')
       const chosen = typedIn(place.state, field.key)
-      const options = field.choices.map(({ key, label }) => element('option', { value: key, selected: key === chosen }, label))
+      const options = field.choices.map(({ key, label }) =>
+        element('option', { value: key, selected: key === chosen }, label),
+      )
       return { ...select, children: [element('option', { value: '' }, place.texts.choose), ...options] }
     }
     default:
@@ -135,14 +179,26 @@ function singleControl(field: Field, place: FieldPlace, ids: Record<string, stri
 function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
   const { texts, state } = place
   const part = (name: string, words: string, inner: Element, className = '') =>
-    element('div', { class: `askbox-part${className}` }, element('label', { class: 'askbox-part-label', for: `${id}-${name}` }, words), inner)
+    element(
+      'div',
+      { class: `askbox-part${className}` },
+      element('label', { class: 'askbox-part-label', for: `${id}-${name}` }, words),
+      inner,
+    )
   switch (field.kind) {
     case 'address':
       return addressParts.map(({ part: name, autofill, text, isNeeded }) =>
         part(
           name,
           texts[text],
-          control(field, place, { type: 'text', id: `${id}-${name}`, autocomplete: autofill, maxlength: String(MAX_LINE_LENGTH) }, 'input', `${field.key}-${name}`, field.required && isNeeded),
+          control(
+            field,
+            place,
+            { type: 'text', id: `${id}-${name}`, autocomplete: autofill, maxlength: String(MAX_LINE_LENGTH) },
+            'input',
+            `${field.key}-${name}`,
+            field.required && isNeeded,
+          ),
           ` askbox-part-${name}`,
         ),
       )
@@ -154,21 +210,46 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
           const full = `${field.key}-${name}`
           if (name !== 'month') {
             const most = name === 'day' ? '31' : undefined
-            return part(name, texts[text], control(field, place, { type: 'number', ...ids, min: name === 'day' ? '1' : '1900', max: most, inputmode: 'numeric' }, 'input', full))
+            return part(
+              name,
+              texts[text],
+              control(
+                field,
+                place,
+                { type: 'number', ...ids, min: name === 'day' ? '1' : '1900', max: most, inputmode: 'numeric' },
+                'input',
+                full,
+              ),
+            )
           }
           const select = control(field, place, ids, 'select', full)
-          const months = monthNames(place.language).map((words, at) => element('option', { value: String(at + 1), selected: typedIn(state, full) === String(at + 1) }, words))
-          return part(name, texts[text], { ...select, children: [element('option', { value: '' }, texts.choose), ...months] })
+          const months = monthNames(place.language).map((words, at) =>
+            element('option', { value: String(at + 1), selected: typedIn(state, full) === String(at + 1) }, words),
+          )
+          return part(name, texts[text], {
+            ...select,
+            children: [element('option', { value: '' }, texts.choose), ...months],
+          })
         })
     case 'choose-one':
       if (field.shownAs === 'menu') return null
       return field.choices.map(({ key, label }) =>
-        element('label', { class: 'askbox-option' }, control(field, place, { type: 'radio', value: key }, 'input'), element('span', {}, label)),
+        element(
+          'label',
+          { class: 'askbox-option' },
+          control(field, place, { type: 'radio', value: key }, 'input'),
+          element('span', {}, label),
+        ),
       )
     case 'choose-several':
     case 'topics':
       return field.choices.map(({ key, label }) =>
-        element('label', { class: 'askbox-option' }, control(field, place, { type: 'checkbox', value: 'on' }, 'input', `${field.key}--${key}`, false), element('span', {}, label)),
+        element(
+          'label',
+          { class: 'askbox-option' },
+          control(field, place, { type: 'checkbox', value: 'on' }, 'input', `${field.key}--${key}`, false),
+          element('span', {}, label),
+        ),
       )
     default:
       return null

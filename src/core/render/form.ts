@@ -32,7 +32,16 @@ export function renderForm(placed: PlacedForm, state: FormState = UNTOUCHED): El
   const isAside = content.illustration !== null && (picture === 'start' || picture === 'end')
   return formElement(placed, state, [
     ...(picture === 'behind' ? [renderPicture(placed)] : []),
-    ...(isAside ? [element('div', { class: `askbox-sides askbox-sides-${picture}` }, renderPicture(placed), element('div', { class: 'askbox-body' }, ...body))] : body),
+    ...(isAside
+      ? [
+          element(
+            'div',
+            { class: `askbox-sides askbox-sides-${picture}` },
+            renderPicture(placed),
+            element('div', { class: 'askbox-body' }, ...body),
+          ),
+        ]
+      : body),
   ])
 }
 
@@ -53,14 +62,20 @@ export function formElement(placed: PlacedForm, state: FormState, inner: (Node |
     ...inner,
     honeypot(placed.form, textsOf(content.language, content.texts)),
     element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
-    state.page !== undefined && state.page !== '' && element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
+    state.page !== undefined &&
+      state.page !== '' &&
+      element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
   )
 }
 
 /** Note, fields, button and the small line below: what every kind of place has. */
 export function askingParts(placed: PlacedForm, state: FormState): Node[] {
   const { words } = placed.content
-  return [richNode(words.note, 'askbox-note'), ...fieldRows(placed, state), richNode(words.small, 'askbox-small')].filter((node) => node !== false)
+  return [
+    richNode(words.note, 'askbox-note'),
+    ...fieldRows(placed, state),
+    richNode(words.small, 'askbox-small'),
+  ].filter((node) => node !== false)
 }
 
 /** Several steps are several groups, one below the other; where scripts run, one is shown at a time. */
@@ -70,7 +85,9 @@ function fieldRows(placed: PlacedForm, state: FormState): Node[] {
   const place = { scope: scopeOf(placed.spot), language: content.language, texts, state }
   const button = element('button', { class: 'askbox-button', type: 'submit' }, content.words.button)
   const steps = [...new Set(content.fields.map((field) => field.step))].sort((one, other) => one - other)
-  const rows = steps.map((step) => content.fields.filter((field) => field.step === step).map((field) => renderField(field, place)))
+  const rows = steps.map((step) =>
+    content.fields.filter((field) => field.step === step).map((field) => renderField(field, place)),
+  )
   if (rows.length === 1) return [element('div', { class: 'askbox-row' }, ...rows[0]!, button)]
   return rows.map((fields, at) =>
     element(
@@ -82,14 +99,24 @@ function fieldRows(placed: PlacedForm, state: FormState): Node[] {
   )
 }
 
-export function renderPicture({ content, receiver, pictureAddress = ({ id }) => `${receiver}/picture/${id}` }: PlacedForm): Node | false {
+export function renderPicture({
+  content,
+  receiver,
+  pictureAddress = ({ id }) => `${receiver}/picture/${id}`,
+}: PlacedForm): Node | false {
   const { illustration, look } = content
   if (illustration === null) return false
   const { picture, phonePicture, alternative, isDecoration } = illustration
   return element(
     'picture',
     { class: look.picture.place === 'behind' ? 'askbox-behind' : 'askbox-picture' },
-    phonePicture !== null && element('source', { media: `(max-width:${PHONE_WIDTH}px)`, srcset: pictureAddress(phonePicture), width: String(phonePicture.width), height: String(phonePicture.height) }),
+    phonePicture !== null &&
+      element('source', {
+        media: `(max-width:${PHONE_WIDTH}px)`,
+        srcset: pictureAddress(phonePicture),
+        width: String(phonePicture.width),
+        height: String(phonePicture.height),
+      }),
     element('img', {
       src: pictureAddress(picture),
       alt: isDecoration ? '' : alternative,
@@ -117,8 +144,23 @@ export function renderVideo(video: Video, showsNoVideo = false): Node {
 }
 
 function standsInForVideo({ title, address }: Video): string {
-  const words = element('p', { style: 'margin:0' }, title || 'Video', element('br'), element('small', {}, new URL(address).host))
-  return toHtml(element('body', { style: 'margin:0;height:100vh;display:grid;place-content:center;text-align:center;background:#22242b;color:#fff;font:16px/1.5 system-ui,sans-serif' }, words))
+  const words = element(
+    'p',
+    { style: 'margin:0' },
+    title || 'Video',
+    element('br'),
+    element('small', {}, new URL(address).host),
+  )
+  return toHtml(
+    element(
+      'body',
+      {
+        style:
+          'margin:0;height:100vh;display:grid;place-content:center;text-align:center;background:#22242b;color:#fff;font:16px/1.5 system-ui,sans-serif',
+      },
+      words,
+    ),
+  )
 }
 
 export function renderQuote({ words }: FormContent): Node | false {
@@ -139,6 +181,11 @@ function honeypot(form: FormId, texts: InterfaceTexts): Node {
   return element(
     'div',
     { class: 'askbox-more', inert: true, 'aria-hidden': 'true' },
-    element('label', {}, texts.leaveEmpty, element('input', { type: 'text', name: honeypotName(form), tabindex: '-1', autocomplete: 'off' })),
+    element(
+      'label',
+      {},
+      texts.leaveEmpty,
+      element('input', { type: 'text', name: honeypotName(form), tabindex: '-1', autocomplete: 'off' }),
+    ),
   )
 }

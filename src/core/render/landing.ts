@@ -13,14 +13,19 @@ import { customRulesAround } from './styles'
  * The form as a page of its own: full-width sections around it, each there only when it says something.
  * One column on phones. Where scripts run, `askbox.js` makes it answer in place; without it, it is plain.
  */
-export function landingPage(placed: PlacedForm, state: FormState = { values: {}, errors: {} }, { withScript = true } = {}): string {
+export function landingPage(
+  placed: PlacedForm,
+  state: FormState = { values: {}, errors: {} },
+  { withScript = true } = {},
+): string {
   const { content, receiver } = placed
   const { words, page, look, illustration } = content
   const picture = illustration === null ? false : renderPicture(placed)
   const address = `${receiver}/page/${placed.spot}`
   const description = page.description || plainText(words.introduction).slice(0, 200)
   const title = page.title || words.heading || 'Sign up'
-  const pictureOf = (use: typeof page.icon) => use !== null && (placed.pictureAddress?.(use) ?? `${receiver}/picture/${use.id}`)
+  const pictureOf = (use: typeof page.icon) =>
+    use !== null && (placed.pictureAddress?.(use) ?? `${receiver}/picture/${use.id}`)
   const share = pictureOf(page.sharePicture)
   const icon = pictureOf(page.icon)
   const { place } = look.picture
@@ -58,7 +63,11 @@ export function landingPage(placed: PlacedForm, state: FormState = { values: {},
           element(
             'div',
             { class: 'asking' },
-            formElement(placed, state, [withScript && element('script', { type: 'application/json', class: 'askbox-settings' }, settingsFor(placed)), ...askingParts(placed, state)]),
+            formElement(placed, state, [
+              withScript &&
+                element('script', { type: 'application/json', class: 'askbox-settings' }, settingsFor(placed)),
+              ...askingParts(placed, state),
+            ]),
           ),
           place === 'end' && picture,
         ),
@@ -73,7 +82,11 @@ export function landingPage(placed: PlacedForm, state: FormState = { values: {},
 
 /** What the visitor's browser checks answers by, as JSON. */
 function settingsFor({ content }: PlacedForm): string {
-  return JSON.stringify({ fields: content.fields, texts: textsOf(content.language, content.texts), answers: content.answers })
+  return JSON.stringify({
+    fields: content.fields,
+    texts: textsOf(content.language, content.texts),
+    answers: content.answers,
+  })
 }
 
 function section(name: string, inner: Node | false): Node | false {
@@ -83,10 +96,15 @@ function section(name: string, inner: Node | false): Node | false {
 function landingStyles({ content, receiver }: PlacedForm): string {
   const { look, video } = content
   const { background, text, button } = look.colours
-  const ground = look.ground.kind === 'gradient' ? `linear-gradient(${look.ground.angle}deg,${background},${look.ground.to})` : background
+  const ground =
+    look.ground.kind === 'gradient'
+      ? `linear-gradient(${look.ground.angle}deg,${background},${look.ground.to})`
+      : background
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   return [
-    look.type.font === 'shipped' ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}` : '',
+    look.type.font === 'shipped'
+      ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`
+      : '',
     '*{box-sizing:border-box}',
     `body{--button:${button};margin:0;background:${background};color:${text};font:${look.type.weight} clamp(1rem,.94rem + .25vw,1.15rem)/1.6 ${font};overflow-wrap:anywhere}`,
     `section{padding:clamp(1.5rem,5vw,4.5rem) clamp(1rem,5vw,4rem)}`,
@@ -106,7 +124,9 @@ function landingStyles({ content, receiver }: PlacedForm): string {
     '.points ul,.points ol{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(100%,13rem),1fr));gap:1rem 2rem;max-width:none;margin:0;padding:0;list-style:none}.points .inner{max-width:66rem}',
     '.points li{padding-top:.75rem;border-top:3px solid var(--button);font-weight:600}',
     '.story p,.story ul,.story ol{max-width:38rem}',
-    video === null ? '' : `.video iframe{display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003}.video .inner{max-width:60rem}`,
+    video === null
+      ? ''
+      : `.video iframe{display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003}.video .inner{max-width:60rem}`,
     '.quote figure{margin:0}.quote blockquote{margin:0 0 .5em;font-size:clamp(1.25rem,1rem + 1.4vw,1.9rem);line-height:1.35;text-wrap:balance}.quote p{margin:0}',
     'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
     '.asking form.askbox{max-width:34rem!important;margin:0 auto!important}',

@@ -11,14 +11,51 @@ export interface Element {
 }
 export type Node = Element | string
 
-export function element(tag: string, attributes: Element['attributes'] = {}, ...children: (Node | null | false)[]): Element {
+export function element(
+  tag: string,
+  attributes: Element['attributes'] = {},
+  ...children: (Node | null | false)[]
+): Element {
   return { tag, attributes, children: children.filter((child): child is Node => child !== null && child !== false) }
 }
 
 /** HTML Living Standard, section 13.1.2: elements without content and so without an end tag. */
 const VOID_ELEMENTS = new Set(['input', 'meta', 'link', 'br', 'img', 'hr', 'source'])
 /** Broken onto lines of their own, so that people can read pasted code and edit it. */
-const ON_OWN_LINE = new Set(['form', 'div', 'label', 'input', 'button', 'p', 'h1', 'h2', 'ul', 'li', 'style', 'head', 'body', 'title', 'meta', 'main', 'html', 'fieldset', 'legend', 'select', 'option', 'textarea', 'ol', 'figure', 'blockquote', 'figcaption', 'picture', 'source', 'iframe', 'header', 'section', 'script'])
+const ON_OWN_LINE = new Set([
+  'form',
+  'div',
+  'label',
+  'input',
+  'button',
+  'p',
+  'h1',
+  'h2',
+  'ul',
+  'li',
+  'style',
+  'head',
+  'body',
+  'title',
+  'meta',
+  'main',
+  'html',
+  'fieldset',
+  'legend',
+  'select',
+  'option',
+  'textarea',
+  'ol',
+  'figure',
+  'blockquote',
+  'figcaption',
+  'picture',
+  'source',
+  'iframe',
+  'header',
+  'section',
+  'script',
+])
 
 /** Serializes to HTML as HTML Living Standard section 13.3 describes; a parser gives back the same tree. */
 export function toHtml(node: Node): string {

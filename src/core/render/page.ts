@@ -15,7 +15,11 @@ export interface WayBack {
 /** The page a visitor is sent to after pressing the button: the answer's own words in the form's look. */
 export function answerPage(answer: Answer, content: FormContent, wayBack: WayBack | null): string {
   const { look } = content
-  const main = { plain: '', framed: 'main{border:2px solid var(--button);border-radius:8px}', barred: 'main{border-inline-start:6px solid var(--button)}' }[look.result]
+  const main = {
+    plain: '',
+    framed: 'main{border:2px solid var(--button);border-radius:8px}',
+    barred: 'main{border-inline-start:6px solid var(--button)}',
+  }[look.result]
   return page(answer.heading, content, main, [
     answer.heading !== '' && element('h1', {}, answer.heading),
     answer.message !== '' && element('p', {}, answer.message),
@@ -29,12 +33,22 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   const texts = textsOf(content.language, content.texts)
   const errors = Object.values(state.errors).filter((error) => error !== undefined)
   const title = errors.length === 1 ? texts.checkAgain : texts.checkAgainSeveral
-  return page(title, content, 'form.askbox{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}', [
-    // One error stands beside its field and is not said twice; several are listed first.
-    element('div', { role: 'alert' }, element('h1', {}, title), errors.length > 1 && element('ul', {}, ...errors.map((error) => element('li', {}, error)))),
-    renderForm(placed, state),
-    wayBackNode(wayBack, content),
-  ])
+  return page(
+    title,
+    content,
+    'form.askbox{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}',
+    [
+      // One error stands beside its field and is not said twice; several are listed first.
+      element(
+        'div',
+        { role: 'alert' },
+        element('h1', {}, title),
+        errors.length > 1 && element('ul', {}, ...errors.map((error) => element('li', {}, error))),
+      ),
+      renderForm(placed, state),
+      wayBackNode(wayBack, content),
+    ],
+  )
 }
 
 /** What somebody reads who sends a form that its owner has closed: kind words in the form's look, and the way back. */
@@ -58,17 +72,31 @@ export function previewPage(body: Node[], padding: string, css = ''): string {
 }
 
 function wayBackNode(wayBack: WayBack | null, { language, texts }: FormContent): Node | false {
-  return wayBack !== null && element('p', { class: 'back' }, element('a', { href: wayBack.address }, filledIn(textsOf(language, texts).backTo, { place: wayBack.name })))
+  return (
+    wayBack !== null &&
+    element(
+      'p',
+      { class: 'back' },
+      element('a', { href: wayBack.address }, filledIn(textsOf(language, texts).backTo, { place: wayBack.name })),
+    )
+  )
 }
 
-function page(title: string, { look, language }: { look: Look; language: Language }, more: string, body: (Node | false)[]): string {
+function page(
+  title: string,
+  { look, language }: { look: Look; language: Language },
+  more: string,
+  body: (Node | false)[],
+): string {
   const { background, text, button } = look.colours
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   return documentOf({
     title: title || 'Sign up',
     language,
     css: [
-      look.type.font === 'shipped' ? `@font-face{font-family:"Ask Box Sans";src:url(${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}` : '',
+      look.type.font === 'shipped'
+        ? `@font-face{font-family:"Ask Box Sans";src:url(${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`
+        : '',
       `body{--button:${button};margin:0;min-height:100vh;display:grid;place-content:center;background:${background};color:${text};font:1.0625rem/1.6 ${font}}`,
       'main{box-sizing:border-box;width:min(40rem,100vw);padding:2rem 1.5rem;overflow-wrap:anywhere}',
       'h1{margin:0 0 .5rem;font-size:1.75rem;line-height:1.2;text-wrap:balance}',

@@ -3,7 +3,16 @@ import fc from 'fast-check'
 import { HtmlValidate } from 'html-validate'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Tree, parse, parseFragment } from 'parse5'
 import { plainCode } from '#core/embed'
-import { type Field, fieldKinds, type FormContent, honeypotName, newField, sampleAnswers, shapes, startContent } from '#core/form'
+import {
+  type Field,
+  fieldKinds,
+  type FormContent,
+  honeypotName,
+  newField,
+  sampleAnswers,
+  shapes,
+  startContent,
+} from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import type { RichText } from '#core/text'
 import { languages, textsOf } from '#core/texts'
@@ -18,7 +27,13 @@ const placed = (content: FormContent): PlacedForm => ({
   spot: 'somespot' as SpotId,
   receiver: 'https://forms.example',
 })
-const twoFields: FormContent = { ...startContent('Letters'), fields: [{ ...newField('email', textsOf('en')), placeholder: 'you@mail.example' }, newField('first-name', textsOf('en'))] }
+const twoFields: FormContent = {
+  ...startContent('Letters'),
+  fields: [
+    { ...newField('email', textsOf('en')), placeholder: 'you@mail.example' },
+    newField('first-name', textsOf('en')),
+  ],
+}
 
 describe('plain code', () => {
   test('parse5 reads the form that was meant', () => {
@@ -32,12 +47,30 @@ describe('plain code', () => {
       lang: 'en',
     })
     expect(all(form!, 'input').map(attributesOf)).toEqual([
-      { class: 'askbox-input', id: 'askbox-at-somespot-email', name: 'email', type: 'email', autocomplete: 'email', maxlength: '254', placeholder: 'you@mail.example', required: '' },
-      { class: 'askbox-input', id: 'askbox-at-somespot-first-name', name: 'first-name', type: 'text', autocomplete: 'given-name', maxlength: '200' },
+      {
+        class: 'askbox-input',
+        id: 'askbox-at-somespot-email',
+        name: 'email',
+        type: 'email',
+        autocomplete: 'email',
+        maxlength: '254',
+        placeholder: 'you@mail.example',
+        required: '',
+      },
+      {
+        class: 'askbox-input',
+        id: 'askbox-at-somespot-first-name',
+        name: 'first-name',
+        type: 'text',
+        autocomplete: 'given-name',
+        maxlength: '200',
+      },
       { name: honeypotName('someform' as FormId), type: 'text', tabindex: '-1', autocomplete: 'off' },
       { name: 'askbox-version', type: 'hidden', value: '7' },
     ])
-    expect(all(form!, 'button').map((button) => [attributesOf(button).type, textOf(button)])).toEqual([['submit', 'Sign up']])
+    expect(all(form!, 'button').map((button) => [attributesOf(button).type, textOf(button)])).toEqual([
+      ['submit', 'Sign up'],
+    ])
     expect(all(form!, 'script')).toEqual([])
   })
 
@@ -55,54 +88,110 @@ describe('plain code', () => {
 
 describe('html-validate (general-purpose HTML checker), preset "standard"', () => {
   // The standard allows <style> in the head only; pasted code cannot reach there, and every browser applies it in the body.
-  const inBody = new HtmlValidate({ extends: ['html-validate:standard'], rules: { 'element-permitted-content': 'off', 'no-implicit-button-type': 'error' } })
+  const inBody = new HtmlValidate({
+    extends: ['html-validate:standard'],
+    rules: { 'element-permitted-content': 'off', 'no-implicit-button-type': 'error' },
+  })
   const standard = new HtmlValidate({ extends: ['html-validate:standard'] })
   const withoutStyle = (html: string) => html.replace(/<style>[\s\S]*?<\/style>\n?/, '')
 
   test.each([
-    ['plain code on a page', inBody, `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(twoFields))}</body></html>`],
-    ['plain code but for its style', standard, `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${withoutStyle(plainCode(placed(twoFields)))}</body></html>`],
-    ['answer page', standard, answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' })],
+    [
+      'plain code on a page',
+      inBody,
+      `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(twoFields))}</body></html>`,
+    ],
+    [
+      'plain code but for its style',
+      standard,
+      `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${withoutStyle(plainCode(placed(twoFields)))}</body></html>`,
+    ],
+    [
+      'answer page',
+      standard,
+      answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' }),
+    ],
     [
       'form shown again',
       inBody,
-      formAgainPage(placed(twoFields), { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' }, page: 'https://blog.example/a' }, null),
+      formAgainPage(
+        placed(twoFields),
+        {
+          values: { email: 'x@', 'first-name': 'Ada' },
+          errors: { email: 'Not an address.' },
+          page: 'https://blog.example/a',
+        },
+        null,
+      ),
     ],
   ])('%s', async (_, checker, html) => {
     const report = await checker.validateString(html)
-    expect(report.results.flatMap(({ messages }) => messages.map(({ ruleId, message }) => `${ruleId}: ${message}`))).toEqual([])
+    expect(
+      report.results.flatMap(({ messages }) => messages.map(({ ruleId, message }) => `${ruleId}: ${message}`)),
+    ).toEqual([])
   })
 })
 
 describe('every start shape with every kind of field, in ten languages', () => {
-  const checker = new HtmlValidate({ extends: ['html-validate:standard'], rules: { 'element-permitted-content': 'off' } })
+  const checker = new HtmlValidate({
+    extends: ['html-validate:standard'],
+    rules: { 'element-permitted-content': 'off' },
+  })
   test.each(languages)('%s validates', async (language) => {
     const texts = textsOf(language)
     for (const [at, shape] of shapes.entries()) {
-      const fields = fieldKinds.map(({ kind }, at) => ({ ...newField(kind, texts), hint: 'A hint', step: at < 9 ? 1 : 2 }) as Field)
-      const content = { ...startContent('Letters', shape), language, fields, video: { address: 'https://video.example/e/7', title: 'The dome', width: 16, height: 9 } }
+      const fields = fieldKinds.map(
+        ({ kind }, at) => ({ ...newField(kind, texts), hint: 'A hint', step: at < 9 ? 1 : 2 }) as Field,
+      )
+      const content = {
+        ...startContent('Letters', shape),
+        language,
+        fields,
+        video: { address: 'https://video.example/e/7', title: 'The dome', width: 16, height: 9 },
+      }
       for (const html of [
         `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(content))}</body></html>`,
         // Untouched in one half of the languages and with errors in the other.
-        (at + languages.indexOf(language)) % 2 === 0 ? landingPage(placed(content)) : landingPage(placed(content), { values: sampleAnswers(fields, 'long'), errors: { email: 'No.', topics: 'No.', address: 'No.', consent: 'No.' } }),
+        (at + languages.indexOf(language)) % 2 === 0
+          ? landingPage(placed(content))
+          : landingPage(placed(content), {
+              values: sampleAnswers(fields, 'long'),
+              errors: { email: 'No.', topics: 'No.', address: 'No.', consent: 'No.' },
+            }),
       ]) {
         const report = await checker.validateString(html)
-        expect(report.results.flatMap(({ messages }) => messages.map(({ ruleId, message, selector }) => `${shape.key} ${ruleId}: ${message} ${selector}`))).toEqual([])
+        expect(
+          report.results.flatMap(({ messages }) =>
+            messages.map(({ ruleId, message, selector }) => `${shape.key} ${ruleId}: ${message} ${selector}`),
+          ),
+        ).toEqual([])
       }
     }
   })
 
   test('a field that depends on an answer is hidden by selectors alone, and never required where it may be out of sight', () => {
     const topics = newField('topics', textsOf('en'))
-    const fields = [newField('email', textsOf('en')), topics, { ...newField('line', textsOf('en')), required: true, showWhen: { field: 'topics', is: ['c1', 'c2'] } } as Field]
+    const fields = [
+      newField('email', textsOf('en')),
+      topics,
+      { ...newField('line', textsOf('en')), required: true, showWhen: { field: 'topics', is: ['c1', 'c2'] } } as Field,
+    ]
     const html = plainCode(placed({ ...twoFields, fields }))
-    expect(html).toContain(':not(:has([name="topics--c1"]:checked,[name="topics--c2"]:checked)) .askbox-field-line{display:none}')
-    expect(attributesOf(all(parse(html), 'input').find((one) => attributesOf(one).name === 'line')!)).not.toHaveProperty('required')
+    expect(html).toContain(
+      ':not(:has([name="topics--c1"]:checked,[name="topics--c2"]:checked)) .askbox-field-line{display:none}',
+    )
+    expect(
+      attributesOf(all(parse(html), 'input').find((one) => attributesOf(one).name === 'line')!),
+    ).not.toHaveProperty('required')
   })
 })
 
 test('shown again, values are kept and each error stands beside its field and is tied to it', () => {
-  const html = formAgainPage(placed(twoFields), { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' } }, null)
+  const html = formAgainPage(
+    placed(twoFields),
+    { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' } },
+    null,
+  )
   const [email, name] = all(parse(html), 'input').map(attributesOf)
   expect(email).toMatchObject({ value: 'x@', 'aria-invalid': 'true' })
   expect(name).toMatchObject({ value: 'Ada' })
@@ -111,11 +200,27 @@ test('shown again, values are kept and each error stands beside its field and is
 })
 
 test('property: any text in any place comes out as that very text, and adds no element and no attribute', () => {
-  const text = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }).map((one) => one.replace(/[\r\0]/g, '') || 'x')
-  const nasty = fc.constantFrom('"><script>alert(1)</script>', "' onfocus='x", '</style><script>', '</form>', '&amp;&lt;', '<!--', ']]>', '\n"x', 'مرحبا', '👩‍🚀')
+  const text = fc
+    .string({ unit: 'grapheme', minLength: 1, maxLength: 60 })
+    .map((one) => one.replace(/[\r\0]/g, '') || 'x')
+  const nasty = fc.constantFrom(
+    '"><script>alert(1)</script>',
+    "' onfocus='x",
+    '</style><script>',
+    '</form>',
+    '&amp;&lt;',
+    '<!--',
+    ']]>',
+    '\n"x',
+    'مرحبا',
+    '👩‍🚀',
+  )
   const any = fc.oneof(text, nasty)
   // Line breaks are the one thing in a text that is an element in HTML.
-  const shape = (html: string) => all(parseFragment(html), '*').filter(({ tagName }) => tagName !== 'br').map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
+  const shape = (html: string) =>
+    all(parseFragment(html), '*')
+      .filter(({ tagName }) => tagName !== 'br')
+      .map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
   const plain = shape(toHtml(renderForm(placed(filled('x')))))
 
   const plainPage = shape(landingPage(placed(filled('x'))))
@@ -139,24 +244,49 @@ test('property: any text in any place comes out as that very text, and adds no e
 test('property: of any form, what belongs together is tied together, and nothing else can be posted than what is asked', () => {
   fc.assert(
     fc.property(anyContent, fc.boolean(), (content, isShownAgain) => {
-      const state = isShownAgain ? { values: sampleAnswers(content.fields, 'long'), errors: Object.fromEntries(content.fields.filter(({ kind }) => kind !== 'hidden').map(({ key }) => [key, 'Wrong.'])) } : undefined
+      const state = isShownAgain
+        ? {
+            values: sampleAnswers(content.fields, 'long'),
+            errors: Object.fromEntries(
+              content.fields.filter(({ kind }) => kind !== 'hidden').map(({ key }) => [key, 'Wrong.']),
+            ),
+          }
+        : undefined
       const form = parseFragment(toHtml(renderForm(placed(content), state)))
-      const nodes = all(form, '*').map((one) => ({ tag: one.tagName, ...attributesOf(one) })) as Record<string, string>[]
+      const nodes = all(form, '*').map((one) => ({ tag: one.tagName, ...attributesOf(one) })) as Record<
+        string,
+        string
+      >[]
       const ids = nodes.flatMap(({ id }) => id ?? [])
       expect(new Set(ids).size).toBe(ids.length)
-      for (const node of nodes) for (const id of [node.for, ...(node['aria-describedby'] ?? '').split(' '), ...(node['aria-labelledby'] ?? '').split(' ')]) if (id) expect(ids).toContain(id)
-      expect(nodes.filter(({ tag }) => tag === 'script' || tag === 'iframe').map(({ src }) => src)).toEqual(content.video === null ? [] : [content.video.address])
+      for (const node of nodes)
+        for (const id of [
+          node.for,
+          ...(node['aria-describedby'] ?? '').split(' '),
+          ...(node['aria-labelledby'] ?? '').split(' '),
+        ])
+          if (id) expect(ids).toContain(id)
+      expect(nodes.filter(({ tag }) => tag === 'script' || tag === 'iframe').map(({ src }) => src)).toEqual(
+        content.video === null ? [] : [content.video.address],
+      )
       expect(nodes.flatMap((node) => Object.keys(node)).filter((name) => name.startsWith('on'))).toEqual([])
 
       const names = new Set(nodes.flatMap(({ name }) => name ?? []))
-      const hidden = content.fields.filter((field) => field.kind === 'hidden' && field.source === 'fixed').map(({ key }) => key)
+      const hidden = content.fields
+        .filter((field) => field.kind === 'hidden' && field.source === 'fixed')
+        .map(({ key }) => key)
       const asked = [...content.fields.flatMap(controlNames), honeypotName('someform' as FormId), 'askbox-version']
       expect([...names].filter((name) => !asked.includes(name))).toEqual([])
       expect(asked.filter((name) => !names.has(name) && !hidden.includes(name))).toEqual([])
       // Each control that people can reach has a label, which names it or stands around it.
       const labels = all(form, 'label')
-      const labelled = [...labels.map((label) => attributesOf(label).for), ...labels.flatMap((label) => all(label, 'input').map((input) => attributesOf(input).id))]
-      for (const { tag, id, type, tabindex, name } of nodes) if (['input', 'select', 'textarea'].includes(tag!) && type !== 'hidden' && tabindex !== '-1') expect([name, labelled.includes(id)]).toEqual([name, true])
+      const labelled = [
+        ...labels.map((label) => attributesOf(label).for),
+        ...labels.flatMap((label) => all(label, 'input').map((input) => attributesOf(input).id)),
+      ]
+      for (const { tag, id, type, tabindex, name } of nodes)
+        if (['input', 'select', 'textarea'].includes(tag!) && type !== 'hidden' && tabindex !== '-1')
+          expect([name, labelled.includes(id)]).toEqual([name, true])
     }),
     { numRuns: 150 },
   )
@@ -167,14 +297,26 @@ const oneSpan = (text: string): RichText => [{ kind: 'paragraph', spans: [{ text
 function filled(typed: string): FormContent {
   return {
     ...twoFields,
-    words: { heading: typed, introduction: oneSpan(typed), points: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }], note: oneSpan(typed), button: typed, small: oneSpan(typed), quote: oneSpan(typed), quoteBy: typed, after: oneSpan(typed) },
+    words: {
+      heading: typed,
+      introduction: oneSpan(typed),
+      points: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }],
+      note: oneSpan(typed),
+      button: typed,
+      small: oneSpan(typed),
+      quote: oneSpan(typed),
+      quoteBy: typed,
+      after: oneSpan(typed),
+    },
     page: { title: typed, description: typed, sharePicture: null, icon: null },
     fields: twoFields.fields.map((field) => ({ ...field, label: typed, placeholder: typed })),
   }
 }
 
 function all(node: Tree.ParentNode, tag: string): Tree.Element[] {
-  return node.childNodes.filter(tree.isElementNode).flatMap((child) => [...(tag === '*' || child.tagName === tag ? [child] : []), ...all(child, tag)])
+  return node.childNodes
+    .filter(tree.isElementNode)
+    .flatMap((child) => [...(tag === '*' || child.tagName === tag ? [child] : []), ...all(child, tag)])
 }
 
 function attributesOf(node: Tree.Element): Record<string, string> {
@@ -182,5 +324,15 @@ function attributesOf(node: Tree.Element): Record<string, string> {
 }
 
 function textOf(node: Tree.ParentNode): string {
-  return node.childNodes.map((child) => (tree.isTextNode(child) ? child.value : tree.isElementNode(child) ? (child.tagName === 'br' ? '\n' : textOf(child)) : '')).join('')
+  return node.childNodes
+    .map((child) =>
+      tree.isTextNode(child)
+        ? child.value
+        : tree.isElementNode(child)
+          ? child.tagName === 'br'
+            ? '\n'
+            : textOf(child)
+          : '',
+    )
+    .join('')
 }

@@ -6,7 +6,11 @@ export function richNode(rich: RichText, className: string): Node | false {
   const blocks = rich.map((block) =>
     block.kind === 'paragraph'
       ? element('p', {}, ...spanNodes(block.spans))
-      : element(block.kind === 'bullets' ? 'ul' : 'ol', {}, ...block.items.map((item) => element('li', {}, ...spanNodes(item)))),
+      : element(
+          block.kind === 'bullets' ? 'ul' : 'ol',
+          {},
+          ...block.items.map((item) => element('li', {}, ...spanNodes(item))),
+        ),
   )
   return blocks.length > 0 && element('div', { class: className }, ...blocks)
 }
@@ -19,11 +23,14 @@ export function richLine(rich: RichText): Node[] {
 
 function spanNodes(spans: readonly Span[]): Node[] {
   return spans.map((span) => {
-    const lines: Node[] = span.text.split('\n').flatMap((line, at) => [...(at > 0 ? [element('br')] : []), ...(line === '' ? [] : [line])])
+    const lines: Node[] = span.text
+      .split('\n')
+      .flatMap((line, at) => [...(at > 0 ? [element('br')] : []), ...(line === '' ? [] : [line])])
     let inner = lines
     if (span.italic) inner = [element('em', {}, ...inner)]
     if (span.bold) inner = [element('strong', {}, ...inner)]
-    if (span.link !== undefined && FOLLOWABLE_LINK.test(span.link)) inner = [element('a', { href: span.link }, ...inner)]
+    if (span.link !== undefined && FOLLOWABLE_LINK.test(span.link))
+      inner = [element('a', { href: span.link }, ...inner)]
     return inner.length === 1 ? inner[0]! : fragmentOf(inner)
   })
 }

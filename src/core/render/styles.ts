@@ -1,6 +1,14 @@
 import type { Field, FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { type CustomRule, fieldColours, fontStack, type Look, movesBoxes, SHIPPED_FONT_PATH, withinForm } from '#core/look'
+import {
+  type CustomRule,
+  fieldColours,
+  fontStack,
+  type Look,
+  movesBoxes,
+  SHIPPED_FONT_PATH,
+  withinForm,
+} from '#core/look'
 import { saysNothing } from '#core/text'
 import type { PlacedForm } from './placed'
 
@@ -22,9 +30,16 @@ export function scopeOf(spot: SpotId): string {
 export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'content' | 'spot' | 'receiver'>): string {
   const { look } = content
   const scope = `.${scopeOf(spot)}:not(#a#b)`
-  const rules = [...formRules(look), ...wordRules(content), ...fieldRules(content), ...buttonRules(look), ...resultRules(look)]
+  const rules = [
+    ...formRules(look),
+    ...wordRules(content),
+    ...fieldRules(content),
+    ...buttonRules(look),
+    ...resultRules(look),
+  ]
   return [
-    look.type.font === 'shipped' && `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`,
+    look.type.font === 'shipped' &&
+      `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`,
     `${scope},${scope} *{all:revert;box-sizing:border-box}`,
     `${scope} *::before,${scope} *::after{content:none}`,
     ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${declarations}}`),
@@ -55,8 +70,15 @@ function em(px: number): string {
 function formRules(look: Look): Rule[] {
   const { colours, space, border, ground, type } = look
   const { field, edge } = fieldColours(look)
-  const background = ground.kind === 'none' ? '' : `background:${ground.kind === 'gradient' ? `linear-gradient(${ground.angle}deg,var(--background),${ground.to})` : 'var(--background)'};`
-  const shadow = { none: '', soft: 'box-shadow:0 2px 14px rgb(0 0 0/.14);', lifted: 'box-shadow:0 12px 36px rgb(0 0 0/.24);' }[look.shadow]
+  const background =
+    ground.kind === 'none'
+      ? ''
+      : `background:${ground.kind === 'gradient' ? `linear-gradient(${ground.angle}deg,var(--background),${ground.to})` : 'var(--background)'};`
+  const shadow = {
+    none: '',
+    soft: 'box-shadow:0 2px 14px rgb(0 0 0/.14);',
+    lifted: 'box-shadow:0 12px 36px rgb(0 0 0/.24);',
+  }[look.shadow]
   return [
     [
       '',
@@ -79,27 +101,48 @@ function wordRules(content: FormContent): Rule[] {
   const { words, look, illustration, video } = content
   const { picture, space, border } = look
   const rules: (Rule | false)[] = [
-    words.heading !== '' && ['.askbox-heading', `margin:0 0 .35em;font-size:${look.type.headingSize / 100}em;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance;white-space:pre-line`],
-    (words.points.length > 0 || [words.introduction, words.note, words.small, words.after, words.quote].flat().some(({ kind }) => kind !== 'paragraph')) && ['ul,ol', 'padding-inline-start:1.25em;text-align:start'],
+    words.heading !== '' && [
+      '.askbox-heading',
+      `margin:0 0 .35em;font-size:${look.type.headingSize / 100}em;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance;white-space:pre-line`,
+    ],
+    (words.points.length > 0 ||
+      [words.introduction, words.note, words.small, words.after, words.quote]
+        .flat()
+        .some(({ kind }) => kind !== 'paragraph')) && ['ul,ol', 'padding-inline-start:1.25em;text-align:start'],
     words.small.length > 0 && ['.askbox-small', 'margin:.75em 0 0;font-size:.85em'],
     words.after.length > 0 && ['.askbox-after', 'margin:1em 0 0'],
-    !saysNothing(words.quote) && ['.askbox-quote', 'margin:1.25em 0 0;padding-inline-start:1em;border-inline-start:3px solid var(--button)'],
+    !saysNothing(words.quote) && [
+      '.askbox-quote',
+      'margin:1.25em 0 0;padding-inline-start:1em;border-inline-start:3px solid var(--button)',
+    ],
     !saysNothing(words.quote) && ['blockquote', 'margin:0 0 .25em;font-style:italic'],
     !saysNothing(words.quote) && ['figcaption', 'font-size:.85em'],
     video !== null && ['.askbox-video', 'margin:0 0 1em'],
-    video !== null && ['iframe', `display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003`],
+    video !== null && [
+      'iframe',
+      `display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003`,
+    ],
   ]
   if (illustration !== null) {
     rules.push(['img', 'display:block;width:100%;height:auto'])
     if (picture.place === 'above') {
-      rules.push(['.askbox-picture', `display:block;margin:${em(-space.inside)} ${em(-space.inside)} ${em(space.inside)};overflow:hidden${border.corner > 0 ? `;border-radius:${em(border.corner)} ${em(border.corner)} 0 0` : ''}`])
+      rules.push([
+        '.askbox-picture',
+        `display:block;margin:${em(-space.inside)} ${em(-space.inside)} ${em(space.inside)};overflow:hidden${border.corner > 0 ? `;border-radius:${em(border.corner)} ${em(border.corner)} 0 0` : ''}`,
+      ])
     } else if (picture.place === 'behind') {
       rules.push(['.askbox-behind', `position:absolute;inset:0;z-index:-1;overflow:hidden;border-radius:inherit`])
       rules.push(['.askbox-behind img', `height:100%;object-fit:cover;opacity:${picture.strength / 100}`])
     } else {
       rules.push(['.askbox-sides', `display:flex;flex-wrap:wrap;align-items:center;gap:${em(space.inside)}`])
-      rules.push(['.askbox-picture', `flex:1 1 13em;align-self:flex-start;min-width:0${picture.place === 'end' ? ';order:1' : ''}`])
-      rules.push(['.askbox-picture img', `max-height:32em;object-fit:cover;border-radius:${em(Math.min(border.corner, 12))}`])
+      rules.push([
+        '.askbox-picture',
+        `flex:1 1 13em;align-self:flex-start;min-width:0${picture.place === 'end' ? ';order:1' : ''}`,
+      ])
+      rules.push([
+        '.askbox-picture img',
+        `max-height:32em;object-fit:cover;border-radius:${em(Math.min(border.corner, 12))}`,
+      ])
       rules.push(['.askbox-body', 'flex:2 1 17em;min-width:0'])
     }
   }
@@ -114,19 +157,39 @@ function fieldRules(content: FormContent): Rule[] {
   const [height, above, beside] = controlSizes[field.size]
   const kinds = new Set(fields.map(({ kind }) => kind))
   const has = (...some: Field['kind'][]) => some.some((kind) => kinds.has(kind))
-  const hasBoxes = has('choose-several', 'topics', 'consent') || fields.some((one) => one.kind === 'choose-one' && one.shownAs === 'buttons')
+  const hasBoxes =
+    has('choose-several', 'topics', 'consent') ||
+    fields.some((one) => one.kind === 'choose-one' && one.shownAs === 'buttons')
   const hasParts = has('address', 'birthday')
   const isLine = arrangement === 'line'
-  const box = field.shape === 'box' ? `border:1px solid var(--edge);border-radius:${em(field.corner)};background:var(--field)` : 'border:0;border-bottom:2px solid var(--edge);border-radius:0;background:transparent'
+  const box =
+    field.shape === 'box'
+      ? `border:1px solid var(--edge);border-radius:${em(field.corner)};background:var(--field)`
+      : 'border:0;border-bottom:2px solid var(--edge);border-radius:0;background:transparent'
   const rules: (Rule | false)[] = [
-    ['.askbox-row', `display:flex;flex-wrap:wrap;gap:${em(space.gap)};align-items:flex-end${align === 'start' ? '' : `;justify-content:${align}`}`],
+    [
+      '.askbox-row',
+      `display:flex;flex-wrap:wrap;gap:${em(space.gap)};align-items:flex-end${align === 'start' ? '' : `;justify-content:${align}`}`,
+    ],
     ['.askbox-field', `flex:1 1 ${isLine ? '14em' : '100%'};min-width:0;text-align:start`],
-    fields.some(({ width }) => width === 'half') && [`.askbox-half`, `flex:1 1 calc(50% - ${em(space.gap)});min-width:min(100%,9em)`],
+    fields.some(({ width }) => width === 'half') && [
+      `.askbox-half`,
+      `flex:1 1 calc(50% - ${em(space.gap)});min-width:min(100%,9em)`,
+    ],
     ['.askbox-label', 'display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:600'],
-    fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && ['.askbox-optional', 'font-weight:400'],
-    fields.some(({ labelShown }) => !labelShown) && ['.askbox-heard', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap'],
+    fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && [
+      '.askbox-optional',
+      'font-weight:400',
+    ],
+    fields.some(({ labelShown }) => !labelShown) && [
+      '.askbox-heard',
+      'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap',
+    ],
     fields.some(({ hint }) => hint !== '') && ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],
-    ['.askbox-input', `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:var(--text);font:inherit`],
+    [
+      '.askbox-input',
+      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:var(--text);font:inherit`,
+    ],
     ['::placeholder', 'color:var(--text);opacity:.72'],
     hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
     hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--button)'],
@@ -135,7 +198,10 @@ function fieldRules(content: FormContent): Rule[] {
     kinds.has('address') && ['.askbox-part-street,.askbox-part-country', 'flex-basis:100%'],
     hasParts && ['.askbox-part-label', 'display:block;margin:0 0 .15em;font-size:.85em'],
     fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step', `margin:0 0 ${em(space.gap * 1.5)}`],
-    fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step-name', 'margin:0 0 .5em;padding:0;font-size:.85em;font-weight:600'],
+    fields.some(({ step }) => step !== fields[0]?.step) && [
+      '.askbox-step-name',
+      'margin:0 0 .5em;padding:0;font-size:.85em;font-weight:600',
+    ],
     // With a message below one of them, fields stand level by their labels.
     ['.askbox-row:has(.askbox-error) .askbox-field', 'align-self:flex-start'],
     [':focus-visible', 'outline:3px solid var(--text);outline-offset:2px'],
@@ -150,7 +216,10 @@ function buttonRules({ button, arrangement, field }: Look): Rule[] {
   const [height, above] = controlSizes[button.size]
   const inLine = arrangement === 'line' && button.width === 'text'
   const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
-  const fill = button.fill === 'full' ? 'border:1px solid transparent;background:var(--button);color:var(--button-text)' : 'border:2px solid var(--button);background:transparent;color:var(--button)'
+  const fill =
+    button.fill === 'full'
+      ? 'border:1px solid transparent;background:var(--button);color:var(--button-text)'
+      : 'border:2px solid var(--button);background:transparent;color:var(--button)'
   return [
     [
       '.askbox-button',
@@ -163,7 +232,14 @@ function buttonRules({ button, arrangement, field }: Look): Rule[] {
 /** For the answer that a script puts in the form's place. */
 function resultRules({ result }: Look): Rule[] {
   if (result === 'plain') return []
-  return [['.askbox-result', result === 'framed' ? 'padding:1em;border:2px solid var(--button);border-radius:.5em' : 'padding-inline-start:1em;border-inline-start:6px solid var(--button)']]
+  return [
+    [
+      '.askbox-result',
+      result === 'framed'
+        ? 'padding:1em;border:2px solid var(--button);border-radius:.5em'
+        : 'padding-inline-start:1em;border-inline-start:6px solid var(--button)',
+    ],
+  ]
 }
 
 function phoneRules({ illustration }: FormContent, scope: string): string[] {
@@ -176,7 +252,11 @@ function phoneRules({ illustration }: FormContent, scope: string): string[] {
  * no script. Where `:has()` is not known, it is simply asked of everybody.
  */
 function conditionRules(fields: readonly Field[], scope: string): string[] {
-  const rules = fields.flatMap((field) => conditionsOf(field, fields).map((condition) => `${scope}:not(:has(${condition})) .askbox-field-${field.key}{display:none}`))
+  const rules = fields.flatMap((field) =>
+    conditionsOf(field, fields).map(
+      (condition) => `${scope}:not(:has(${condition})) .askbox-field-${field.key}{display:none}`,
+    ),
+  )
   return rules.length === 0 ? [] : [`@supports selector(:has(a)){${rules.join('')}}`]
 }
 
@@ -186,7 +266,10 @@ function conditionsOf(field: Field, fields: readonly Field[], seen: readonly str
   const other = rule === null ? undefined : fields.find(({ key }) => key === rule.field)
   if (rule === null || other === undefined || seen.includes(other.key)) return []
   const answered = rule.is.map((answer) => {
-    if (other.kind === 'choose-one') return other.shownAs === 'menu' ? `[name="${other.key}"] [value="${answer}"]:checked` : `[name="${other.key}"][value="${answer}"]:checked`
+    if (other.kind === 'choose-one')
+      return other.shownAs === 'menu'
+        ? `[name="${other.key}"] [value="${answer}"]:checked`
+        : `[name="${other.key}"][value="${answer}"]:checked`
     return other.kind === 'consent' ? `[name="${other.key}"]:checked` : `[name="${other.key}--${answer}"]:checked`
   })
   return [answered.join(), ...conditionsOf(other, fields, [...seen, field.key])]
@@ -205,7 +288,17 @@ function customRules(rules: readonly CustomRule[], scope: string): string[] {
   const kept = rules.flatMap((rule) => withinForm(rule) ?? [])
   // Boxes that leave their place end at the form's edge, but for the width of a focus outline.
   const holding = kept.some(movesBoxes) ? [`${scope}{position:relative;overflow:clip;overflow-clip-margin:6px}`] : []
-  return [...holding, ...kept.map(({ selectors, ...rest }) => ruleText({ ...rest, selectors: selectors.map((selector) => (isOfForm(selector) ? selector.replace(FORM, scope) : `${scope} ${selector}`)) }))]
+  return [
+    ...holding,
+    ...kept.map(({ selectors, ...rest }) =>
+      ruleText({
+        ...rest,
+        selectors: selectors.map((selector) =>
+          isOfForm(selector) ? selector.replace(FORM, scope) : `${scope} ${selector}`,
+        ),
+      }),
+    ),
+  ]
 }
 
 /** The same for what stands outside the form on a page that is all the form's own. */
@@ -227,6 +320,9 @@ function isOfForm(selector: string): boolean {
 function ruleText({ media, selectors, declarations }: CustomRule): string {
   const rule = `${selectors.join()}{${declarations.map(({ property, value }) => `${property}:${value}`).join(';')}}`
   if (media === null) return rule
-  const bounds = [media.from !== null && `(min-width:${media.from}px)`, media.upTo !== null && `(max-width:${media.upTo}px)`].filter(Boolean)
+  const bounds = [
+    media.from !== null && `(min-width:${media.from}px)`,
+    media.upTo !== null && `(max-width:${media.upTo}px)`,
+  ].filter(Boolean)
   return bounds.length === 0 ? rule : `@media ${bounds.join(' and ')}{${rule}}`
 }

@@ -37,7 +37,16 @@ export function judge(spot: Spot, version: Version, posted: PostedValues, page: 
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0) return { ok: false, errors }
   const asked = fields.filter((field) => isAsked(field, fields, posted))
-  return { ok: true, signUp: { ...shared, isBot: false, values: valuesOf(asked, posted, page), tags: tagsOf(asked, posted), consents: consentsOf(asked, posted) } }
+  return {
+    ok: true,
+    signUp: {
+      ...shared,
+      isBot: false,
+      values: valuesOf(asked, posted, page),
+      tags: tagsOf(asked, posted),
+      consents: consentsOf(asked, posted),
+    },
+  }
 }
 
 /**
@@ -48,7 +57,12 @@ function valuesOf(asked: readonly Field[], posted: PostedValues, page: string): 
   const values = new Map<string, string>()
   for (const field of asked) {
     if (field.kind === 'email' || field.column === '') continue
-    const value = field.kind === 'consent' ? (valueIn(posted, field.key) ? 'yes' : '') : answerIn(field, fromPage(field, posted, page))
+    const value =
+      field.kind === 'consent'
+        ? valueIn(posted, field.key)
+          ? 'yes'
+          : ''
+        : answerIn(field, fromPage(field, posted, page))
     if (value === '') continue
     const before = values.get(field.column)
     values.set(field.column, keepableText(before === undefined ? value : `${before}, ${value}`, MAX_VALUE_LENGTH))
@@ -58,17 +72,26 @@ function valuesOf(asked: readonly Field[], posted: PostedValues, page: string): 
 
 /** A value that the page's address carries is read from there where no script could fill it in. */
 function fromPage(field: Field, posted: PostedValues, page: string): PostedValues {
-  if (field.kind !== 'hidden' || field.source !== 'page-address' || valueIn(posted, field.key) || page === '') return posted
+  if (field.kind !== 'hidden' || field.source !== 'page-address' || valueIn(posted, field.key) || page === '')
+    return posted
   return { ...posted, [field.key]: new URL(page).searchParams.get(field.value) ?? '' }
 }
 
 function tagsOf(asked: readonly Field[], posted: PostedValues): string[] {
-  const labels = asked.flatMap((field) => (field.kind === 'topics' ? field.choices.filter(({ key }) => chosenIn(field, posted).includes(key)).map(({ label }) => label.trim()) : []))
+  const labels = asked.flatMap((field) =>
+    field.kind === 'topics'
+      ? field.choices.filter(({ key }) => chosenIn(field, posted).includes(key)).map(({ label }) => label.trim())
+      : [],
+  )
   return [...new Set(labels.filter(Boolean))]
 }
 
 function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
-  return asked.flatMap((field) => (field.kind === 'consent' && valueIn(posted, field.key) ? [{ field: field.key, wording: plainText(field.wording) }] : []))
+  return asked.flatMap((field) =>
+    field.kind === 'consent' && valueIn(posted, field.key)
+      ? [{ field: field.key, wording: plainText(field.wording) }]
+      : [],
+  )
 }
 
 /** How the list stands towards a sign-up at the moment it is stored, and the ids to use if it is new. */

@@ -46,7 +46,9 @@ export function controlNames(field: Field): string[] {
     case 'address':
       return addressParts.map(({ part }) => `${field.key}-${part}`)
     case 'birthday':
-      return birthdayParts.filter(({ part }) => field.withYear || part !== 'year').map(({ part }) => `${field.key}-${part}`)
+      return birthdayParts
+        .filter(({ part }) => field.withYear || part !== 'year')
+        .map(({ part }) => `${field.key}-${part}`)
     case 'choose-several':
     case 'topics':
       return field.choices.map(({ key }) => `${field.key}--${key}`)
@@ -71,12 +73,20 @@ export function chosenIn(field: Field, values: PostedValues): string[] {
 }
 
 /** Whether a field is asked, given the other answers: its own condition holds, and so does that of what it depends on. */
-export function isAsked(field: Field, fields: readonly Field[], values: PostedValues, seen: readonly FieldKey[] = []): boolean {
+export function isAsked(
+  field: Field,
+  fields: readonly Field[],
+  values: PostedValues,
+  seen: readonly FieldKey[] = [],
+): boolean {
   const rule = field.showWhen
   if (rule === null) return true
   const other = fields.find(({ key }) => key === rule.field)
   if (other === undefined || seen.includes(other.key)) return true
-  return chosenIn(other, values).some((answer) => rule.is.includes(answer)) && isAsked(other, fields, values, [...seen, field.key])
+  return (
+    chosenIn(other, values).some((answer) => rule.is.includes(answer)) &&
+    isAsked(other, fields, values, [...seen, field.key])
+  )
 }
 
 /**
@@ -104,7 +114,9 @@ export function answerIn(field: Field, values: PostedValues): string {
     case 'text':
       return valueIn(values, field.key).replace(/\r\n?/g, '\n').trim()
     case 'hidden':
-      return field.source === 'fixed' ? oneLine(field.value) : oneLine(valueIn(values, field.key)).slice(0, MAX_LINE_LENGTH)
+      return field.source === 'fixed'
+        ? oneLine(field.value)
+        : oneLine(valueIn(values, field.key)).slice(0, MAX_LINE_LENGTH)
     default:
       return oneLine(valueIn(values, field.key))
   }
@@ -123,7 +135,11 @@ export function errorIn(field: Field, values: PostedValues, texts: InterfaceText
   if (wrong === null) return null
   const [code, text, more = {}] = wrong
   const names: Record<string, string | number> = { label: field.label.trim() || field.key, ...more }
-  const message = field.error.trim() || texts[text].replace(/\{(\w+)\}/g, (whole, name: string) => (Object.hasOwn(names, name) ? String(names[name]) : whole))
+  const message =
+    field.error.trim() ||
+    texts[text].replace(/\{(\w+)\}/g, (whole, name: string) =>
+      Object.hasOwn(names, name) ? String(names[name]) : whole,
+    )
   return { field: field.key, code, message }
 }
 
@@ -131,7 +147,14 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
   if (field.kind === 'email') {
     const parsed = parseEmail(valueIn(values, field.key))
     if (parsed.ok) return null
-    return [parsed.problem.code, parsed.problem.code === 'missing' ? 'missingEmail' : parsed.problem.code === 'too-long' ? 'longEmail' : 'invalidEmail']
+    return [
+      parsed.problem.code,
+      parsed.problem.code === 'missing'
+        ? 'missingEmail'
+        : parsed.problem.code === 'too-long'
+          ? 'longEmail'
+          : 'invalidEmail',
+    ]
   }
   if (field.kind === 'hidden') return null
   const most = field.kind === 'text' ? MAX_LONG_LENGTH : MAX_LINE_LENGTH
@@ -140,7 +163,9 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
   if (answer === '') return field.required ? ['missing', missingText(field)] : null
   switch (field.kind) {
     case 'phone':
-      return /^[+\d][\d\s()./-]*$/.test(answer) && digits(answer) >= 3 && digits(answer) <= 20 ? null : ['invalid', 'invalidPhone']
+      return /^[+\d][\d\s()./-]*$/.test(answer) && digits(answer) >= 3 && digits(answer) <= 20
+        ? null
+        : ['invalid', 'invalidPhone']
     case 'website':
       return isWebAddress(answer) ? null : ['invalid', 'invalidWebsite']
     case 'date':
@@ -150,14 +175,19 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
       return isDate(field.withYear ? answer : `2000${answer.slice(1)}`) ? null : ['invalid', 'invalidDate']
     case 'number': {
       // "Valid floating-point number", HTML Living Standard, section 2.3.4.3.
-      if (!/^-?(\d+(\.\d+)?|\.\d+)([eE][-+]?\d+)?$/.test(answer) || !Number.isFinite(Number(answer))) return ['invalid', 'invalidNumber']
+      if (!/^-?(\d+(\.\d+)?|\.\d+)([eE][-+]?\d+)?$/.test(answer) || !Number.isFinite(Number(answer)))
+        return ['invalid', 'invalidNumber']
       if (field.least !== null && Number(answer) < field.least) return ['too-small', 'tooSmall', { least: field.least }]
       return field.most !== null && Number(answer) > field.most ? ['too-large', 'tooLarge', { most: field.most }] : null
     }
     case 'choose-one':
       return field.choices.some(({ key }) => key === valueIn(values, field.key)) ? null : ['invalid', 'unknownChoice']
     case 'address':
-      return addressParts.some(({ part, isNeeded }) => field.required && isNeeded && !valueIn(values, `${field.key}-${part}`).trim()) ? ['missing', 'missing'] : null
+      return addressParts.some(
+        ({ part, isNeeded }) => field.required && isNeeded && !valueIn(values, `${field.key}-${part}`).trim(),
+      )
+        ? ['missing', 'missing']
+        : null
     default:
       return null
   }
@@ -165,7 +195,9 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
 
 function missingText(field: Field): keyof InterfaceTexts {
   if (field.kind === 'consent') return 'missingConsent'
-  return field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics' ? 'missingChoice' : 'missing'
+  return field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics'
+    ? 'missingChoice'
+    : 'missing'
 }
 
 /** A date that exists, `YYYY-MM-DD`. */
@@ -173,7 +205,20 @@ function isDate(text: string): boolean {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text)
   if (match === null || match[1] === '0000') return false
   const [year, month, day] = match.slice(1).map(Number) as [number, number, number]
-  const lengths = [31, year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31]
+  const lengths = [
+    31,
+    year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28,
+    31,
+    30,
+    31,
+    30,
+    31,
+    31,
+    30,
+    31,
+    30,
+    31,
+  ]
   return month >= 1 && month <= 12 && day >= 1 && day <= lengths[month - 1]!
 }
 

@@ -8,7 +8,10 @@ import { arrivalOf, controlNames, isAsked, judge, pageOf, type PostedValues, rea
 
 const requiredName: Version = {
   ...version,
-  content: { ...version.content, fields: version.content.fields.map((field) => (field.kind === 'first-name' ? { ...field, required: true } : field)) },
+  content: {
+    ...version.content,
+    fields: version.content.fields.map((field) => (field.kind === 'first-name' ? { ...field, required: true } : field)),
+  },
 }
 
 describe('judge: is this an answer to this form?', () => {
@@ -16,7 +19,11 @@ describe('judge: is this an answer to this form?', () => {
     { posted: { email: 'Ada@mail.example', 'first-name': ' Ada ' }, of: version, gives: { 'first-name': 'Ada' } },
     { posted: { email: 'ada@mail.example', 'first-name': '' }, of: version, gives: {} },
     { posted: { email: 'ada@mail.example', unknown: 'kept out' }, of: version, gives: {} },
-    { posted: { email: 'ada@mail.example', 'first-name': 'Ada\r\nBcc: all@mail.example' }, of: version, gives: { 'first-name': 'Ada Bcc: all@mail.example' } },
+    {
+      posted: { email: 'ada@mail.example', 'first-name': 'Ada\r\nBcc: all@mail.example' },
+      of: version,
+      gives: { 'first-name': 'Ada Bcc: all@mail.example' },
+    },
   ] as { posted: PostedValues; of: Version; gives: PostedValues }[])('takes $posted', ({ posted, of, gives }) => {
     expect(judge(spot, of, posted, '')).toMatchObject({ ok: true, signUp: { isBot: false, values: gives } })
   })
@@ -25,15 +32,29 @@ describe('judge: is this an answer to this form?', () => {
     { posted: {}, of: version, errors: [['email', 'missing']] },
     { posted: { email: 'ada' }, of: version, errors: [['email', 'invalid']] },
     { posted: { email: `${'a'.repeat(65)}@mail.example` }, of: version, errors: [['email', 'too-long']] },
-    { posted: { email: 'ada@mail.example', 'first-name': 'x'.repeat(201) }, of: version, errors: [['first-name', 'too-long']] },
-    { posted: { email: '', 'first-name': ' ' }, of: requiredName, errors: [['email', 'missing'], ['first-name', 'missing']] },
+    {
+      posted: { email: 'ada@mail.example', 'first-name': 'x'.repeat(201) },
+      of: version,
+      errors: [['first-name', 'too-long']],
+    },
+    {
+      posted: { email: '', 'first-name': ' ' },
+      of: requiredName,
+      errors: [
+        ['email', 'missing'],
+        ['first-name', 'missing'],
+      ],
+    },
   ] as { posted: PostedValues; of: Version; errors: string[][] }[])('refuses $posted', ({ posted, of, errors }) => {
     const judgement = judge(spot, of, posted, '')
     expect(!judgement.ok && judgement.errors.map(({ field, code }) => [field, code])).toEqual(errors)
   })
 
   test('a filled honeypot is a bot’s and never refused, whatever else it sent', () => {
-    expect(judge(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({ ok: true, signUp: { isBot: true, email: null } })
+    expect(judge(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({
+      ok: true,
+      signUp: { isBot: true, email: null },
+    })
   })
 })
 
@@ -50,7 +71,9 @@ describe('property: any form', () => {
         const { values, tags, consents } = judgement.signUp
         expect(Object.keys(values).filter((column) => !asked.some((field) => field.column === column))).toEqual([])
         expect(tags.length > 0).toBe(asked.some(({ kind }) => kind === 'topics'))
-        expect(consents.map(({ field }) => field)).toEqual(asked.filter((field) => field.kind === 'consent').map(({ key }) => key))
+        expect(consents.map(({ field }) => field)).toEqual(
+          asked.filter((field) => field.kind === 'consent').map(({ key }) => key),
+        )
       }),
     )
   })
@@ -60,21 +83,34 @@ describe('property: any form', () => {
       fc.property(anyContent, (content) => {
         const judgement = judge(spot, of(content), {}, '')
         const errors = judgement.ok ? [] : judgement.errors.map(({ field, code }) => [field, code])
-        expect(errors).toEqual(content.fields.filter((field) => field.kind !== 'hidden' && field.required && isAsked(field, content.fields, {})).map(({ key }) => [key, 'missing']))
+        expect(errors).toEqual(
+          content.fields
+            .filter((field) => field.kind !== 'hidden' && field.required && isAsked(field, content.fields, {}))
+            .map(({ key }) => [key, 'missing']),
+        )
       }),
     )
   })
 
   test('judges any nonsense without throwing, and what it takes is one line, but for long texts', () => {
-    const nonsense = fc.oneof(fc.string({ maxLength: 300 }), fc.constantFrom('on', '1e999', '-0', '2026-02-30', '31', 'javascript:alert(1)', 'a\r\nBcc: b@mail.example', ' '))
+    const nonsense = fc.oneof(
+      fc.string({ maxLength: 300 }),
+      fc.constantFrom('on', '1e999', '-0', '2026-02-30', '31', 'javascript:alert(1)', 'a\r\nBcc: b@mail.example', ' '),
+    )
     fc.assert(
       fc.property(
-        anyContent.chain((content) => fc.tuple(fc.constant(content), fc.dictionary(fc.constantFrom(...content.fields.flatMap(controlNames)), nonsense))),
+        anyContent.chain((content) =>
+          fc.tuple(
+            fc.constant(content),
+            fc.dictionary(fc.constantFrom(...content.fields.flatMap(controlNames)), nonsense),
+          ),
+        ),
         ([content, typed]) => {
           const judgement = judge(spot, of(content), { ...typed, email: 'ada@mail.example' }, '')
           if (!judgement.ok) return expect(judgement.errors.length).toBeGreaterThan(0)
           const long = content.fields.filter(({ kind }) => kind === 'text').map(({ column }) => column)
-          for (const [column, value] of Object.entries(judgement.signUp.values)) if (!long.includes(column)) expect([column, /[\r\n]/.test(value)]).toEqual([column, false])
+          for (const [column, value] of Object.entries(judgement.signUp.values))
+            if (!long.includes(column)) expect([column, /[\r\n]/.test(value)]).toEqual([column, false])
         },
       ),
     )
@@ -82,7 +118,16 @@ describe('property: any form', () => {
 })
 
 describe('verdict against the list', () => {
-  const signUp: SignUp = { spot, version, isBot: false, email: { typed: 'A@b.example', compared: 'a@b.example' }, values: {}, tags: [], consents: [], page: '' }
+  const signUp: SignUp = {
+    spot,
+    version,
+    isBot: false,
+    email: { typed: 'A@b.example', compared: 'a@b.example' },
+    values: {},
+    tags: [],
+    consents: [],
+    page: '',
+  }
   const standing = (status: MemberStatus | null) => ({
     member: status === null ? null : ({ id: 'known1' as MemberId, status } as Member),
     newMember: 'new111' as MemberId,
@@ -105,7 +150,13 @@ describe('readPosted: nothing but single, storable texts', () => {
   test.each([
     { pairs: [['email', 5]], code: 'wrong-type' },
     { pairs: [['email', ['a']]], code: 'wrong-type' },
-    { pairs: [['email', 'a'], ['email', 'b']], code: 'repeated' },
+    {
+      pairs: [
+        ['email', 'a'],
+        ['email', 'b'],
+      ],
+      code: 'repeated',
+    },
     { pairs: [['email', 'a\0b']], code: 'refused-character' },
     { pairs: [['email', 'a\ud800']], code: 'refused-character' },
   ] as { pairs: [string, unknown][]; code: string }[])('$code', ({ pairs, code }) => {
@@ -114,17 +165,28 @@ describe('readPosted: nothing but single, storable texts', () => {
 
   test('property: never throws, whatever the names and values, and names such as __proto__ are plain names', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.oneof(fc.string(), fc.constantFrom('__proto__', 'constructor')), fc.anything())), (pairs) => {
-        const read = readPosted(pairs as [string, unknown][])
-        return read.ok ? Object.getPrototypeOf(read.values) === null : read.problems.length > 0
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.oneof(fc.string(), fc.constantFrom('__proto__', 'constructor')), fc.anything())),
+        (pairs) => {
+          const read = readPosted(pairs as [string, unknown][])
+          return read.ok ? Object.getPrototypeOf(read.values) === null : read.problems.length > 0
+        },
+      ),
     )
   })
 })
 
 test.each([
-  { referer: 'http://127.0.0.1:4320/', page: 'http://127.0.0.1:4320/posts/one', why: 'only the origin was told: the spot’s page completes it' },
-  { referer: 'http://127.0.0.1:4320/posts/two?a=1', page: 'http://127.0.0.1:4320/posts/two?a=1', why: 'the whole address was told' },
+  {
+    referer: 'http://127.0.0.1:4320/',
+    page: 'http://127.0.0.1:4320/posts/one',
+    why: 'only the origin was told: the spot’s page completes it',
+  },
+  {
+    referer: 'http://127.0.0.1:4320/posts/two?a=1',
+    page: 'http://127.0.0.1:4320/posts/two?a=1',
+    why: 'the whole address was told',
+  },
   { referer: 'https://copy.example/', page: 'https://copy.example/', why: 'another site has the code' },
   { referer: null, page: '', why: 'nothing was told' },
   { referer: 'javascript:alert(1)', page: '', why: 'not a web address' },

@@ -10,15 +10,23 @@ export function addressProblem(address: string): string | null {
   } catch {
     return 'This is not a complete web address. It starts with https:// and a domain name.'
   }
-  if (url.username !== '' || url.password !== '') return 'A web address with a name or password in it is not safe to publish.'
+  if (url.username !== '' || url.password !== '')
+    return 'A web address with a name or password in it is not safe to publish.'
   if (url.protocol === 'https:') return null
   if (url.protocol === 'http:' && isLoopback(url.hostname)) return null
-  return url.protocol === 'http:' ? 'The address must start with https://.' : 'Only web addresses that start with https:// can be used.'
+  return url.protocol === 'http:'
+    ? 'The address must start with https://.'
+    : 'Only web addresses that start with https:// can be used.'
 }
 
 /** Names and addresses that mean this very computer: RFC 6761 (localhost), RFC 1122 (127/8), RFC 4291 (::1). */
 export function isLoopback(hostname: string): boolean {
-  return hostname === 'localhost' || hostname.endsWith('.localhost') || /^127(\.\d{1,3}){3}$/.test(hostname) || hostname === '[::1]'
+  return (
+    hostname === 'localhost' ||
+    hostname.endsWith('.localhost') ||
+    /^127(\.\d{1,3}){3}$/.test(hostname) ||
+    hostname === '[::1]'
+  )
 }
 
 /** The host a site is known by, for people; what was typed when it is no address yet. */

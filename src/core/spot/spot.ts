@@ -7,10 +7,20 @@ export type SpotKind = z.infer<typeof spotKindSchema>
 
 /** `widths` are those at which a form has to hold there, narrowest first, in CSS pixels: 280 is a side column, 320 a small phone. */
 export const spotKinds: readonly { kind: SpotKind; name: string; explanation: string; widths: readonly number[] }[] = [
-  { kind: 'inline', name: 'Inline', explanation: 'In the text of a page, as wide as the text column.', widths: [320, 360, 680] },
+  {
+    kind: 'inline',
+    name: 'Inline',
+    explanation: 'In the text of a page, as wide as the text column.',
+    widths: [320, 360, 680],
+  },
   { kind: 'sidebar', name: 'Sidebar', explanation: 'In the narrow column beside the text.', widths: [280, 360] },
   { kind: 'footer', name: 'Footer', explanation: 'Below everything, across the page.', widths: [320, 360, 1100] },
-  { kind: 'landing', name: 'Landing page', explanation: 'A page of its own, with an address to link to.', widths: [320, 360, 1280] },
+  {
+    kind: 'landing',
+    name: 'Landing page',
+    explanation: 'A page of its own, with an address to link to.',
+    widths: [320, 360, 1280],
+  },
 ]
 
 /** One place on one site where one form sits. */
@@ -34,7 +44,10 @@ export function suggestFormName(site: string, kind: SpotKind, purpose: string): 
 }
 
 /** A spot as its owner knows it: "Volunteers’ blog, inline". */
-export function spotName({ site, kind }: Pick<Spot, 'site' | 'kind'>, sites: readonly { id: string; name: string }[]): string {
+export function spotName(
+  { site, kind }: Pick<Spot, 'site' | 'kind'>,
+  sites: readonly { id: string; name: string }[],
+): string {
   const place = spotKinds.find((one) => one.kind === kind)?.name.toLowerCase() ?? kind
   return `${sites.find(({ id }) => id === site)?.name ?? 'a deleted site'}, ${place}`
 }

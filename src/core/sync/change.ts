@@ -40,7 +40,11 @@ export type ChangeDecision =
  * @param kept the object as it is; null when there never was one
  * @param isThere whether an object exists and was not taken away
  */
-export function decideChange(change: Change, kept: Kept | null, isThere: (kind: Kind, key: string) => boolean): ChangeDecision {
+export function decideChange(
+  change: Change,
+  kept: Kept | null,
+  isThere: (kind: Kind, key: string) => boolean,
+): ChangeDecision {
   const { kind, key } = change
   const body = change.body === null ? null : bodySchemas[kind].safeParse(change.body)
   if (body !== null && !body.success) {
@@ -48,15 +52,22 @@ export function decideChange(change: Change, kept: Kept | null, isThere: (kind: 
     return refuse('invalid', `${kind} ${key}: ${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`)
   }
   const wanted = body === null ? null : (body.data as Body)
-  if (wanted !== null && keyOf(kind, wanted) !== key) return refuse('invalid', `${kind} ${key} is named otherwise in its own content.`)
+  if (wanted !== null && keyOf(kind, wanted) !== key)
+    return refuse('invalid', `${kind} ${key} is named otherwise in its own content.`)
   if (kept !== null && sameValue(kept.body, wanted)) return { ok: true, isNews: false, body: wanted }
   if (kept === null && wanted === null) return { ok: true, isNews: false, body: null }
   if (isImmutable(kind) && kept !== null) {
-    return kind === 'version' ? refuse('version-taken', 'This version of the form is published already, with other content.') : { ok: true, isNews: false, body: kept.body }
+    return kind === 'version'
+      ? refuse('version-taken', 'This version of the form is published already, with other content.')
+      : { ok: true, isNews: false, body: kept.body }
   }
   if (kept !== null && kept.revision !== change.base) return { ok: false, conflict: kept }
-  const missing = wanted === null ? undefined : referencesOf(kind, wanted).find((reference) => !isThere(reference.kind, reference.key))
-  if (missing !== undefined) return refuse('broken-reference', `The ${missing.kind} that this ${kind} refers to does not exist any more.`)
+  const missing =
+    wanted === null
+      ? undefined
+      : referencesOf(kind, wanted).find((reference) => !isThere(reference.kind, reference.key))
+  if (missing !== undefined)
+    return refuse('broken-reference', `The ${missing.kind} that this ${kind} refers to does not exist any more.`)
   return { ok: true, isNews: true, body: wanted }
 }
 

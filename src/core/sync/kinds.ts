@@ -27,7 +27,16 @@ export type Kind = keyof Bodies
 export type Body = Bodies[Kind]
 
 /** In the order in which they refer to each other: what comes first is there before it is needed. */
-export const kinds = ['preferences', 'site', 'list', 'theme', 'picture', 'form', 'version', 'spot'] as const satisfies readonly Kind[]
+export const kinds = [
+  'preferences',
+  'site',
+  'list',
+  'theme',
+  'picture',
+  'form',
+  'version',
+  'spot',
+] as const satisfies readonly Kind[]
 
 export const bodySchemas: { [One in Kind]: z.ZodType<Bodies[One]> } = {
   preferences: preferencesSchema,
@@ -55,15 +64,24 @@ export function keyOf(kind: Kind, body: Body): string {
 
 /** What an object needs to be there, each with the name of the part that refers to it. */
 export function referencesOf(kind: Kind, body: Body): { part: string; kind: Kind; key: string }[] {
-  const pictures = (of: Form['draft'], part: string) => picturesIn(of).map((key) => ({ part, kind: 'picture' as const, key }))
+  const pictures = (of: Form['draft'], part: string) =>
+    picturesIn(of).map((key) => ({ part, kind: 'picture' as const, key }))
   switch (kind) {
     case 'form': {
       const { list, theme, draft } = body as Form
-      return [{ part: 'list', kind: 'list', key: list }, ...(theme === null ? [] : [{ part: 'theme', kind: 'theme' as const, key: theme }]), ...pictures(draft, 'draft')]
+      return [
+        { part: 'list', kind: 'list', key: list },
+        ...(theme === null ? [] : [{ part: 'theme', kind: 'theme' as const, key: theme }]),
+        ...pictures(draft, 'draft'),
+      ]
     }
     case 'version': {
       const { form, list, content } = body as Version
-      return [{ part: 'form', kind: 'form', key: form }, { part: 'list', kind: 'list', key: list }, ...pictures(content, 'content')]
+      return [
+        { part: 'form', kind: 'form', key: form },
+        { part: 'list', kind: 'list', key: list },
+        ...pictures(content, 'content'),
+      ]
     }
     case 'spot': {
       const { form, site } = body as Spot

@@ -18,12 +18,23 @@ export type Reconciled<T> =
  *
  * @param base what both last had in common; null when that is not known or when it did not exist
  */
-export function reconcile<One extends Kind>(kind: One, base: Bodies[One] | null, here: Bodies[One] | null, there: Bodies[One] | null): Reconciled<Bodies[One]> {
+export function reconcile<One extends Kind>(
+  kind: One,
+  base: Bodies[One] | null,
+  here: Bodies[One] | null,
+  there: Bodies[One] | null,
+): Reconciled<Bodies[One]> {
   if (sameValue(here, there) || sameValue(base, there)) return { take: 'here' }
   if (sameValue(base, here) || (here === null && isImmutable(kind))) return { take: 'there' }
   if (here === null || there === null || (base === null && kind !== 'preferences')) return { take: 'neither' }
   // Hosts that either side let in are let in: there is nothing to decide.
-  if (kind === 'preferences') return { take: 'merged', body: { videoHosts: [...new Set([...(here as Preferences).videoHosts, ...(there as Preferences).videoHosts])] } as Bodies[One] }
+  if (kind === 'preferences')
+    return {
+      take: 'merged',
+      body: {
+        videoHosts: [...new Set([...(here as Preferences).videoHosts, ...(there as Preferences).videoHosts])],
+      } as Bodies[One],
+    }
   const merged = mergeValues(base, here, there)
   if (merged === undefined) return { take: 'neither' }
   const parsed = bodySchemas[kind].safeParse(merged)
@@ -36,7 +47,12 @@ export function reconcile<One extends Kind>(kind: One, base: Bodies[One] | null,
  * @param onConflict what stands where both changed the same part; undefined for nothing at all
  * @returns undefined where they do not add up
  */
-export function mergeValues(base: unknown, here: unknown, there: unknown, onConflict: 'here' | undefined = undefined): unknown {
+export function mergeValues(
+  base: unknown,
+  here: unknown,
+  there: unknown,
+  onConflict: 'here' | undefined = undefined,
+): unknown {
   if (sameValue(here, there) || sameValue(base, there)) return here
   if (sameValue(base, here)) return there
   const own = onConflict === 'here' ? here : undefined

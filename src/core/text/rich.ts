@@ -8,7 +8,9 @@ const spanSchema = z.strictObject({
   text: harmlessText,
   bold: z.literal(true).optional(),
   italic: z.literal(true).optional(),
-  link: harmlessText.refine((link) => FOLLOWABLE_LINK.test(link), 'must be a web, mail or telephone address').optional(),
+  link: harmlessText
+    .refine((link) => FOLLOWABLE_LINK.test(link), 'must be a web, mail or telephone address')
+    .optional(),
 })
 /** A stretch of text with one format. `\n` in it is a line break. */
 export type Span = z.infer<typeof spanSchema>
@@ -29,7 +31,11 @@ export type RichText = z.infer<typeof richTextSchema>
 
 /** One paragraph for each stretch between empty lines. An empty text is no paragraph. */
 export function richText(text: string): RichText {
-  return text === '' ? [] : text.split(/\n{2,}/).map((paragraph) => ({ kind: 'paragraph', spans: paragraph === '' ? [] : [{ text: paragraph }] }))
+  return text === ''
+    ? []
+    : text
+        .split(/\n{2,}/)
+        .map((paragraph) => ({ kind: 'paragraph', spans: paragraph === '' ? [] : [{ text: paragraph }] }))
 }
 
 export function bullets(items: readonly string[]): RichText {
@@ -38,7 +44,9 @@ export function bullets(items: readonly string[]): RichText {
 
 /** The words alone: paragraphs parted by an empty line, list items by a line break. */
 export function plainText(rich: RichText): string {
-  return rich.map((block) => (block.kind === 'paragraph' ? textOf(block.spans) : block.items.map(textOf).join('\n'))).join('\n\n')
+  return rich
+    .map((block) => (block.kind === 'paragraph' ? textOf(block.spans) : block.items.map(textOf).join('\n')))
+    .join('\n\n')
 }
 
 export function saysNothing(rich: RichText): boolean {
@@ -47,7 +55,9 @@ export function saysNothing(rich: RichText): boolean {
 
 /** All addresses it links to. */
 export function linksIn(rich: RichText): string[] {
-  return rich.flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat())).flatMap(({ link }) => (link === undefined ? [] : [link]))
+  return rich
+    .flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat()))
+    .flatMap(({ link }) => (link === undefined ? [] : [link]))
 }
 
 /** Neighbours of the same format become one, empty stretches go: equal texts are then equal values. */
@@ -56,7 +66,8 @@ export function tidied(spans: readonly Span[]): Span[] {
   for (const span of spans) {
     if (span.text === '') continue
     const last = kept.at(-1)
-    if (last !== undefined && last.bold === span.bold && last.italic === span.italic && last.link === span.link) kept[kept.length - 1] = { ...last, text: last.text + span.text }
+    if (last !== undefined && last.bold === span.bold && last.italic === span.italic && last.link === span.link)
+      kept[kept.length - 1] = { ...last, text: last.text + span.text }
     else kept.push(span)
   }
   return kept

@@ -38,7 +38,10 @@ function textUpTo(longest: number) {
   return z
     .string()
     .max(longest)
-    .refine((text) => refusedCharacter(text) === null, 'holds a character that cannot be kept (NUL or half of a surrogate pair)')
+    .refine(
+      (text) => refusedCharacter(text) === null,
+      'holds a character that cannot be kept (NUL or half of a surrogate pair)',
+    )
 }
 
 /** One line that names something: not empty, without line breaks, so that it can never start a header of its own. */

@@ -46,5 +46,7 @@ export function directionOf(language: Language): 'ltr' | 'rtl' {
 
 /** Puts values in the place of `{names}`; a name without a value stays as it is. */
 export function filledIn(text: string, values: Record<string, string | number>): string {
-  return text.replace(/\{(\w+)\}/g, (whole, name: string) => (Object.hasOwn(values, name) ? String(values[name]) : whole))
+  return text.replace(/\{(\w+)\}/g, (whole, name: string) =>
+    Object.hasOwn(values, name) ? String(values[name]) : whole,
+  )
 }

@@ -23,7 +23,11 @@ export function videoHost(address: string): string {
 }
 
 /** A video at an address, with the usual proportions where none that can be is named. */
-export function madeVideo(address: string, title: string, size: { width: number; height: number } | null): VideoReading {
+export function madeVideo(
+  address: string,
+  title: string,
+  size: { width: number; height: number } | null,
+): VideoReading {
   if (!isFrameAddress(address)) return noVideo('The video needs an address that begins with https://.')
   const bounded = size !== null && size.width <= 10_000 && size.height <= 10_000 ? size : USUAL_SIZE
   return { ok: true, video: { address: new URL(address).href, title, ...bounded } }

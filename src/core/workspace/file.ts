@@ -13,30 +13,59 @@ import { emptyWorkspace, type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, wo
  */
 
 /** The lists of a file, by their path in it, in the order in which they are written. */
-export const workspaceParts = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures', 'journal.entries', 'commands'] as const
+export const workspaceParts = [
+  'sites',
+  'lists',
+  'forms',
+  'versions',
+  'spots',
+  'themes',
+  'pictures',
+  'journal.entries',
+  'commands',
+] as const
 export type WorkspacePart = (typeof workspaceParts)[number]
 /** Single values of a file, by their path in it. */
 export const workspaceFacts = ['exportedAt', 'videoHosts', 'journal.id'] as const
 export type WorkspaceFact = (typeof workspaceFacts)[number]
 
 /** Where the items of each part come from, in batches. */
-export type WorkspaceSource = { exportedAt: string; videoHosts?: string[]; journalId: string | null; items(part: WorkspacePart): AsyncIterable<readonly unknown[]> }
+export type WorkspaceSource = {
+  exportedAt: string
+  videoHosts?: string[]
+  journalId: string | null
+  items(part: WorkspacePart): AsyncIterable<readonly unknown[]>
+}
 
 /** The text of a workspace file, piece by piece. */
-export async function* writeWorkspaceFrom({ exportedAt, videoHosts, journalId, items }: WorkspaceSource): AsyncGenerator<string> {
+export async function* writeWorkspaceFrom({
+  exportedAt,
+  videoHosts,
+  journalId,
+  items,
+}: WorkspaceSource): AsyncGenerator<string> {
   const line = (depth: number, name: string, value: string) => `\n${' '.repeat(depth)}${JSON.stringify(name)}: ${value}`
-  const facts = [line(1, 'format', JSON.stringify(WORKSPACE_FORMAT)), line(1, 'version', String(WORKSPACE_VERSION)), line(1, 'exportedAt', JSON.stringify(exportedAt))]
+  const facts = [
+    line(1, 'format', JSON.stringify(WORKSPACE_FORMAT)),
+    line(1, 'version', String(WORKSPACE_VERSION)),
+    line(1, 'exportedAt', JSON.stringify(exportedAt)),
+  ]
   yield `{${facts.join(',')}`
   for (const part of workspaceParts) {
     const isInJournal = part === 'journal.entries'
-    if (part === 'journal.entries' && videoHosts !== undefined) yield `,${line(1, 'videoHosts', indented(videoHosts, 1))}`
+    if (part === 'journal.entries' && videoHosts !== undefined)
+      yield `,${line(1, 'videoHosts', indented(videoHosts, 1))}`
     if (isInJournal) yield `,${line(1, 'journal', `{${line(2, 'id', JSON.stringify(journalId))}`)}`
     yield* list(isInJournal ? 2 : 1, isInJournal ? 'entries' : part, items(part))
     if (isInJournal) yield '\n }'
   }
   yield '\n}\n'
 
-  async function* list(depth: number, name: string, batches: AsyncIterable<readonly unknown[]>): AsyncGenerator<string> {
+  async function* list(
+    depth: number,
+    name: string,
+    batches: AsyncIterable<readonly unknown[]>,
+  ): AsyncGenerator<string> {
     let isEmpty = true
     yield `,${line(depth, name, '[')}`
     for await (const batch of batches) {
@@ -94,25 +123,42 @@ export function readWorkspace(text: string): WorkspaceReading {
     else workspace[part] = kept as never
   }
   const problem = checker.finish()
-  return problem === null ? { ok: true, workspace: { ...workspace, journal: journal as Workspace['journal'] } } : { ok: false, problem }
+  return problem === null
+    ? { ok: true, workspace: { ...workspace, journal: journal as Workspace['journal'] } }
+    : { ok: false, problem }
 }
 
 export interface WorkspaceChecker {
   /** One item as today's version has it, or what is wrong with it. Items of one part come in their order. */
-  item(part: WorkspacePart, index: number, value: unknown): { ok: true; item: unknown } | { ok: false; problem: WorkspaceProblem }
+  item(
+    part: WorkspacePart,
+    index: number,
+    value: unknown,
+  ): { ok: true; item: unknown } | { ok: false; problem: WorkspaceProblem }
   fact(fact: WorkspaceFact, value: unknown): WorkspaceProblem | null
   /** What only the whole can tell, once all items were seen. */
   finish(): WorkspaceProblem | null
 }
 
 /** Checks a workspace file item by item; keeps of it only what its parts refer to each other by. */
-export function checkWorkspace({ format, version }: { format?: unknown; version?: unknown }): WorkspaceChecker | { problem: WorkspaceProblem } {
-  if (format !== WORKSPACE_FORMAT) return { problem: { code: 'not-a-workspace', place: 'format', message: 'This file is not an Ask Box workspace.' } }
+export function checkWorkspace({
+  format,
+  version,
+}: {
+  format?: unknown
+  version?: unknown
+}): WorkspaceChecker | { problem: WorkspaceProblem } {
+  if (format !== WORKSPACE_FORMAT)
+    return { problem: { code: 'not-a-workspace', place: 'format', message: 'This file is not an Ask Box workspace.' } }
   if (typeof version !== 'number' || !(version === WORKSPACE_VERSION || version in migrations)) {
     const isNewer = typeof version === 'number' && version > WORKSPACE_VERSION
     return {
       problem: isNewer
-        ? { code: 'newer-version', place: 'version', message: `This file was made by a newer Ask Box (file version ${version}; this one reads up to ${WORKSPACE_VERSION}).` }
+        ? {
+            code: 'newer-version',
+            place: 'version',
+            message: `This file was made by a newer Ask Box (file version ${version}; this one reads up to ${WORKSPACE_VERSION}).`,
+          }
         : { code: 'damaged', place: 'version', message: 'is no version of a workspace file' },
     }
   }
@@ -131,27 +177,41 @@ export function checkWorkspace({ format, version }: { format?: unknown; version?
       const parsed = schemaOf(part).safeParse(migratedItem(version, part, value))
       if (!parsed.success) {
         const [issue] = parsed.error.issues
-        return { ok: false, problem: { code: 'damaged', place: pathOf(place, issue?.path ?? []), message: issue?.message ?? 'cannot be read' } }
+        return {
+          ok: false,
+          problem: {
+            code: 'damaged',
+            place: pathOf(place, issue?.path ?? []),
+            message: issue?.message ?? 'cannot be read',
+          },
+        }
       }
-      const problem = part === 'journal.entries' ? entryProblem(parsed.data as Entry, place) : keep(part, parsed.data, place)
+      const problem =
+        part === 'journal.entries' ? entryProblem(parsed.data as Entry, place) : keep(part, parsed.data, place)
       return problem === null ? { ok: true, item: parsed.data } : { ok: false, problem }
     },
     fact(fact, value) {
       const schema = fact === 'journal.id' ? workspaceSchema.shape.journal.shape.id : workspaceSchema.shape[fact]
       const parsed = schema.safeParse(value)
-      if (!parsed.success) return { code: 'damaged', place: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }
+      if (!parsed.success)
+        return { code: 'damaged', place: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }
       if (fact === 'journal.id') journalId = value
       if (fact === 'exportedAt') hasDate = true
       return null
     },
     finish() {
       if (!hasDate) return { code: 'damaged', place: 'exportedAt', message: 'is missing' }
-      if (entries > 0 && journalId === null) return { code: 'damaged', place: 'journal.id', message: 'must name the journal that the entries belong to' }
+      if (entries > 0 && journalId === null)
+        return { code: 'damaged', place: 'journal.id', message: 'must name the journal that the entries belong to' }
       return checkReferences(kept) ?? ownReferences(kept)
     },
   }
 
-  function keep(part: Exclude<WorkspacePart, 'journal.entries'>, item: unknown, place: string): WorkspaceProblem | null {
+  function keep(
+    part: Exclude<WorkspacePart, 'journal.entries'>,
+    item: unknown,
+    place: string,
+  ): WorkspaceProblem | null {
     const { id, form, number } = item as { id?: string; form?: string; number?: number }
     const name = part === 'versions' ? `${form} version ${number}` : id!
     const ids = seen.get(part) ?? new Set()
@@ -165,12 +225,18 @@ export function checkWorkspace({ format, version }: { format?: unknown; version?
   /** Numbers without gaps, and no address twice in one list. */
   function entryProblem(entry: Entry, place: string): WorkspaceProblem | null {
     entries += 1
-    if (entry.n !== entries) return { code: 'journal-gap', place: `${place}.n`, message: `must be ${entries}: the journal has no gaps` }
+    if (entry.n !== entries)
+      return { code: 'journal-gap', place: `${place}.n`, message: `must be ${entries}: the journal has no gaps` }
     const member = affectedMember(entry)
     if (member === null || !('email' in entry) || entry.email === null) return null
     const address = `${entry.list} ${entry.email.compared}`
     const holder = addresses.get(address)
-    if (holder !== undefined && holder !== member) return { code: 'duplicate', place: `${place}.email`, message: `gives a second member of the list the address ${entry.email.compared}` }
+    if (holder !== undefined && holder !== member)
+      return {
+        code: 'duplicate',
+        place: `${place}.email`,
+        message: `gives a second member of the list the address ${entry.email.compared}`,
+      }
     const before = addressOf.get(member)
     if (before !== undefined) addresses.delete(before)
     addresses.set(address, member)
@@ -180,7 +246,11 @@ export function checkWorkspace({ format, version }: { format?: unknown; version?
 }
 
 export function notJson(error: unknown): WorkspaceProblem {
-  return { code: 'not-json', place: '', message: `This is not JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.` }
+  return {
+    code: 'not-json',
+    place: '',
+    message: `This is not JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.`,
+  }
 }
 
 function schemaOf(part: WorkspacePart) {
@@ -201,12 +271,29 @@ function migratedItem(from: number, part: WorkspacePart, value: unknown): unknow
 }
 
 /** What only the owner's side refers to: themes, and the pictures of drafts. */
-function ownReferences({ forms, themes, pictures }: Pick<Workspace, 'forms' | 'themes' | 'pictures'>): WorkspaceProblem | null {
-  const kept = { theme: new Set<string>(themes.map(({ id }) => id)), picture: new Set<string>(pictures.map(({ id }) => id)) }
+function ownReferences({
+  forms,
+  themes,
+  pictures,
+}: Pick<Workspace, 'forms' | 'themes' | 'pictures'>): WorkspaceProblem | null {
+  const kept = {
+    theme: new Set<string>(themes.map(({ id }) => id)),
+    picture: new Set<string>(pictures.map(({ id }) => id)),
+  }
   for (const [at, form] of forms.entries()) {
-    if (form.theme !== null && !kept.theme.has(form.theme)) return { code: 'broken-reference', place: `forms[${at}].theme`, message: `refers to “${form.theme}”, which does not exist` }
+    if (form.theme !== null && !kept.theme.has(form.theme))
+      return {
+        code: 'broken-reference',
+        place: `forms[${at}].theme`,
+        message: `refers to “${form.theme}”, which does not exist`,
+      }
     const missing = picturesIn(form.draft).find((id) => !kept.picture.has(id))
-    if (missing !== undefined) return { code: 'broken-reference', place: `forms[${at}].draft`, message: `shows the picture “${missing}”, which is not in the file` }
+    if (missing !== undefined)
+      return {
+        code: 'broken-reference',
+        place: `forms[${at}].draft`,
+        message: `shows the picture “${missing}”, which is not in the file`,
+      }
   }
   return null
 }
@@ -215,7 +302,11 @@ function ownReferences({ forms, themes, pictures }: Pick<Workspace, 'forms' | 't
 function at(file: Record<string, unknown>, path: string): unknown {
   const [first = '', second] = path.split('.')
   const value = Object.hasOwn(file, first) ? file[first] : undefined
-  return second === undefined ? value : value !== null && typeof value === 'object' ? (value as Record<string, unknown>)[second] : undefined
+  return second === undefined
+    ? value
+    : value !== null && typeof value === 'object'
+      ? (value as Record<string, unknown>)[second]
+      : undefined
 }
 
 function pathOf(place: string, path: readonly PropertyKey[]): string {

@@ -26,7 +26,12 @@ export function siteFrom1(site: Json): Json {
 }
 
 export function formFrom1(form: Json): Json {
-  return { ...form, theme: form.theme ?? null, isArchived: form.isArchived ?? false, ...('draft' in form && { draft: contentFrom1(form.draft) }) }
+  return {
+    ...form,
+    theme: form.theme ?? null,
+    isArchived: form.isArchived ?? false,
+    ...('draft' in form && { draft: contentFrom1(form.draft) }),
+  }
 }
 
 export function versionFrom1(version: Json): Json {
@@ -43,7 +48,17 @@ function contentFrom1(content: unknown): unknown {
     shape: 'band',
     language: 'en',
     texts: {},
-    words: { heading, introduction: richFrom(introduction), points: [], note: [], button, small: richFrom(small), quote: [], quoteBy: '', after: [] },
+    words: {
+      heading,
+      introduction: richFrom(introduction),
+      points: [],
+      note: [],
+      button,
+      small: richFrom(small),
+      quote: [],
+      quoteBy: '',
+      after: [],
+    },
     illustration: null,
     video: null,
     fields: each(content.fields, fieldFrom1),
@@ -70,7 +85,9 @@ function contentFrom1(content: unknown): unknown {
 
 function fieldFrom1(field: Json): Json {
   const isKnown = fieldKinds.some(({ kind }) => kind === field.kind)
-  return isKnown ? { labelShown: true, hint: '', error: '', width: 'full', autofill: '', step: 1, showWhen: null, ...field } : field
+  return isKnown
+    ? { labelShown: true, hint: '', error: '', width: 'full', autofill: '', step: 1, showWhen: null, ...field }
+    : field
 }
 
 function richFrom(text: unknown): unknown {

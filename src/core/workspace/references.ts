@@ -3,7 +3,9 @@ import type { WorkspaceProblem } from './problem'
 import type { Workspace } from './workspace'
 
 /** The first thing that refers to something that is not there, or null. `forms[2].list`, say. */
-export function checkReferences(all: Pick<Workspace, 'sites' | 'lists' | 'forms' | 'versions' | 'spots' | 'pictures'>): WorkspaceProblem | null {
+export function checkReferences(
+  all: Pick<Workspace, 'sites' | 'lists' | 'forms' | 'versions' | 'spots' | 'pictures'>,
+): WorkspaceProblem | null {
   const ids = { site: idsOf(all.sites), list: idsOf(all.lists), form: idsOf(all.forms) }
   const references = [
     ...all.forms.map((form, at) => ({ place: `forms[${at}].list`, to: form.list, among: ids.list })),
@@ -19,10 +21,17 @@ export function checkReferences(all: Pick<Workspace, 'sites' | 'lists' | 'forms'
   const kept = idsOf(all.pictures)
   for (const [at, version] of all.versions.entries()) {
     const missing = picturesIn(version.content).find((id) => !kept.has(id))
-    if (missing !== undefined) return { code: 'broken-reference', place: `versions[${at}].content`, message: `shows the picture “${missing}”, which does not exist` }
+    if (missing !== undefined)
+      return {
+        code: 'broken-reference',
+        place: `versions[${at}].content`,
+        message: `shows the picture “${missing}”, which does not exist`,
+      }
   }
   const broken = references.find((reference) => !reference.among.has(reference.to))
-  return broken ? { code: 'broken-reference', place: broken.place, message: `refers to “${broken.to}”, which does not exist` } : null
+  return broken
+    ? { code: 'broken-reference', place: broken.place, message: `refers to “${broken.to}”, which does not exist` }
+    : null
 }
 
 function idsOf(all: readonly { id: string }[]): Set<string> {

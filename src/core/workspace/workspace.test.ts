@@ -31,8 +31,23 @@ test('what is written can be read back and written again, without any difference
 
 test('written piece by piece it is the same text, whatever the batches', async () => {
   const full: Workspace = { ...demo, exportedAt: demo.exportedAt, videoHosts: ['video.example'], commands: [] }
-  const { format, version, exportedAt, sites, lists, forms, versions, spots, themes, pictures, journal, commands } = full
-  const ordered = { format, version, exportedAt, sites, lists, forms, versions, spots, themes, pictures, videoHosts: full.videoHosts, journal, commands }
+  const { format, version, exportedAt, sites, lists, forms, versions, spots, themes, pictures, journal, commands } =
+    full
+  const ordered = {
+    format,
+    version,
+    exportedAt,
+    sites,
+    lists,
+    forms,
+    versions,
+    spots,
+    themes,
+    pictures,
+    videoHosts: full.videoHosts,
+    journal,
+    commands,
+  }
   for (const size of [1, 7, 5_000]) {
     const source: WorkspaceSource = {
       exportedAt,
@@ -52,13 +67,28 @@ test('written piece by piece it is the same text, whatever the batches', async (
 
 test('a kept file of version 1 opens: words, fields and colours are what they were', () => {
   const text = readFileSync(resolve(__dirname, 'kept/version-1.json'), 'utf8')
-  const old = JSON.parse(text) as { forms: { draft: { words: Record<string, string>; fields: { label: string; required: boolean }[]; look: { colours: object } } }[] }
+  const old = JSON.parse(text) as {
+    forms: {
+      draft: {
+        words: Record<string, string>
+        fields: { label: string; required: boolean }[]
+        look: { colours: object }
+      }
+    }[]
+  }
   const reading = readWorkspace(text)
   if (!reading.ok) throw new Error(`${reading.problem.place}: ${reading.problem.message}`)
   for (const [at, { draft }] of reading.workspace.forms.entries()) {
     const before = old.forms[at]!.draft
-    expect([draft.words.heading, plainText(draft.words.introduction), draft.words.button, plainText(draft.words.small)]).toEqual(Object.values(before.words))
-    expect(draft.fields.map(({ label, required }) => ({ label, required }))).toMatchObject(before.fields.map(({ label, required }) => ({ label, required })))
+    expect([
+      draft.words.heading,
+      plainText(draft.words.introduction),
+      draft.words.button,
+      plainText(draft.words.small),
+    ]).toEqual(Object.values(before.words))
+    expect(draft.fields.map(({ label, required }) => ({ label, required }))).toMatchObject(
+      before.fields.map(({ label, required }) => ({ label, required })),
+    )
     expect(draft.look.colours).toMatchObject(before.look.colours)
   }
   expect(readWorkspace(writeWorkspace(reading.workspace))).toEqual(reading)
@@ -67,15 +97,23 @@ test('a kept file of version 1 opens: words, fields and colours are what they we
 test('property: any text in any place survives saving and opening unchanged', () => {
   const any = fc.string({ unit: 'grapheme', maxLength: 80 }).filter((text) => !text.includes('\0'))
   fc.assert(
-    fc.property(fc.oneof(any, fc.constant('x'.repeat(10_000)), fc.constantFrom('"><script>', 'مرحبا “x”', '👩‍🚀', '\u2028')), (typed) => {
-      const copy = structuredClone(demo)
-      const { draft } = copy.forms[0]!
-      Object.assign(draft.words, { heading: typed, button: typed, introduction: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }], quoteBy: typed })
-      Object.assign(draft.fields[0]!, { label: typed, placeholder: typed, hint: typed, error: typed })
-      copy.journal.entries = []
-      const reading = readWorkspace(writeWorkspace(copy))
-      expect(reading.ok && reading.workspace.forms[0]!.draft).toEqual(draft)
-    }),
+    fc.property(
+      fc.oneof(any, fc.constant('x'.repeat(10_000)), fc.constantFrom('"><script>', 'مرحبا “x”', '👩‍🚀', '\u2028')),
+      (typed) => {
+        const copy = structuredClone(demo)
+        const { draft } = copy.forms[0]!
+        Object.assign(draft.words, {
+          heading: typed,
+          button: typed,
+          introduction: [{ kind: 'bullets', items: [[{ text: typed, bold: true }]] }],
+          quoteBy: typed,
+        })
+        Object.assign(draft.fields[0]!, { label: typed, placeholder: typed, hint: typed, error: typed })
+        copy.journal.entries = []
+        const reading = readWorkspace(writeWorkspace(copy))
+        expect(reading.ok && reading.workspace.forms[0]!.draft).toEqual(draft)
+      },
+    ),
     { numRuns: 40 },
   )
 })
@@ -102,26 +140,111 @@ test.each([
   { why: 'cut off', text: demoText.slice(0, 5000), code: 'not-json', place: '' },
   { why: 'something else', text: '{"hello": 1}', code: 'not-a-workspace', place: 'format' },
   { why: 'an array', text: '[]', code: 'not-a-workspace', place: 'format' },
-  { why: 'a newer version', text: changed((one) => ((one.version as number) = 3)), code: 'newer-version', place: 'version' },
-  { why: 'a wrong type', text: changed((one) => ((one.forms[2]!.draft.words.heading as unknown) = 5)), code: 'damaged', place: 'forms[2].draft.words.heading' },
-  { why: 'a colour that is more than a colour', text: changed((one) => (one.forms[0]!.draft.look.colours.text = 'red;}')), code: 'damaged', place: 'forms[0].draft.look.colours.text' },
-  { why: 'a condition that is more than a choice', text: changed((one) => (one.forms[4]!.draft.fields[1]!.showWhen = { field: 'choose-one', is: ['"]{}*{'] })), code: 'damaged', place: 'forms[4].draft.fields[1].showWhen.is[0]' },
-  { why: 'a link that would run', text: changed((one) => (one.forms[0]!.draft.words.small = [{ kind: 'paragraph', spans: [{ text: 'x', link: 'javascript:alert(1)' }] }])), code: 'damaged', place: 'forms[0].draft.words.small[0].spans[0].link' },
-  { why: 'CSS that leaves its rule', text: changed((one) => (one.forms[0]!.draft.look.custom.rules = [{ media: null, selectors: ['p'], declarations: [{ property: 'color', value: 'red}*{color:blue' }] }])), code: 'damaged', place: 'forms[0].draft.look.custom.rules[0].declarations[0].value' },
-  { why: 'a theme that is not there', text: changed((one) => (one.themes = [])), code: 'broken-reference', place: 'forms[0].theme' },
-  { why: 'a picture that is not there', text: changed((one) => (one.pictures = [])), code: 'broken-reference', place: 'versions[5].content' },
-  { why: 'a key nobody knows', text: changed((one) => ((one.sites[1] as { more?: number }).more = 1)), code: 'damaged', place: 'sites[1]' },
-  { why: 'a form without its list', text: changed((one) => (one.lists = one.lists.slice(1))), code: 'broken-reference', place: 'forms[0].list' },
+  {
+    why: 'a newer version',
+    text: changed((one) => ((one.version as number) = 3)),
+    code: 'newer-version',
+    place: 'version',
+  },
+  {
+    why: 'a wrong type',
+    text: changed((one) => ((one.forms[2]!.draft.words.heading as unknown) = 5)),
+    code: 'damaged',
+    place: 'forms[2].draft.words.heading',
+  },
+  {
+    why: 'a colour that is more than a colour',
+    text: changed((one) => (one.forms[0]!.draft.look.colours.text = 'red;}')),
+    code: 'damaged',
+    place: 'forms[0].draft.look.colours.text',
+  },
+  {
+    why: 'a condition that is more than a choice',
+    text: changed((one) => (one.forms[4]!.draft.fields[1]!.showWhen = { field: 'choose-one', is: ['"]{}*{'] })),
+    code: 'damaged',
+    place: 'forms[4].draft.fields[1].showWhen.is[0]',
+  },
+  {
+    why: 'a link that would run',
+    text: changed(
+      (one) =>
+        (one.forms[0]!.draft.words.small = [
+          { kind: 'paragraph', spans: [{ text: 'x', link: 'javascript:alert(1)' }] },
+        ]),
+    ),
+    code: 'damaged',
+    place: 'forms[0].draft.words.small[0].spans[0].link',
+  },
+  {
+    why: 'CSS that leaves its rule',
+    text: changed(
+      (one) =>
+        (one.forms[0]!.draft.look.custom.rules = [
+          { media: null, selectors: ['p'], declarations: [{ property: 'color', value: 'red}*{color:blue' }] },
+        ]),
+    ),
+    code: 'damaged',
+    place: 'forms[0].draft.look.custom.rules[0].declarations[0].value',
+  },
+  {
+    why: 'a theme that is not there',
+    text: changed((one) => (one.themes = [])),
+    code: 'broken-reference',
+    place: 'forms[0].theme',
+  },
+  {
+    why: 'a picture that is not there',
+    text: changed((one) => (one.pictures = [])),
+    code: 'broken-reference',
+    place: 'versions[5].content',
+  },
+  {
+    why: 'a key nobody knows',
+    text: changed((one) => ((one.sites[1] as { more?: number }).more = 1)),
+    code: 'damaged',
+    place: 'sites[1]',
+  },
+  {
+    why: 'a form without its list',
+    text: changed((one) => (one.lists = one.lists.slice(1))),
+    code: 'broken-reference',
+    place: 'forms[0].list',
+  },
   { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', place: 'spots[5]' },
-  { why: 'a gap in the journal', text: changed((one) => one.journal.entries.splice(10, 1)), code: 'journal-gap', place: 'journal.entries[10].n' },
-  { why: 'an address twice in a list', text: changed((one) => addAgain(one)), code: 'duplicate', place: 'journal.entries[1].email' },
-  { why: 'no list where one belongs', text: changed((one) => ((one.sites as unknown) = 5)), code: 'damaged', place: 'sites' },
+  {
+    why: 'a gap in the journal',
+    text: changed((one) => one.journal.entries.splice(10, 1)),
+    code: 'journal-gap',
+    place: 'journal.entries[10].n',
+  },
+  {
+    why: 'an address twice in a list',
+    text: changed((one) => addAgain(one)),
+    code: 'duplicate',
+    place: 'journal.entries[1].email',
+  },
+  {
+    why: 'no list where one belongs',
+    text: changed((one) => ((one.sites as unknown) = 5)),
+    code: 'damaged',
+    place: 'sites',
+  },
 ])('$why: named with its place', ({ text, code, place }) => {
   expect(readWorkspace(text)).toMatchObject({ ok: false, problem: { code, place } })
 })
 
 test('property: no text makes reading throw', () => {
-  fc.assert(fc.property(fc.oneof(fc.string(), fc.json(), fc.nat(demoText.length).map((at) => demoText.slice(0, at) + demoText.slice(at + 1))), (text) => typeof readWorkspace(text).ok === 'boolean'), { numRuns: 60 })
+  fc.assert(
+    fc.property(
+      fc.oneof(
+        fc.string(),
+        fc.json(),
+        fc.nat(demoText.length).map((at) => demoText.slice(0, at) + demoText.slice(at + 1)),
+      ),
+      (text) => typeof readWorkspace(text).ok === 'boolean',
+    ),
+    { numRuns: 60 },
+  )
 })
 
 test('moved to another day, hours stay and the newest moment lies within the last day', () => {

@@ -5,7 +5,14 @@ import { affectedMember, applyToMember, decide, type Member } from '#core/list'
 import { arrivalOf, type SignUp } from '#core/signup'
 import { newId } from '../random'
 import type { Newest, Transaction } from '../store/engine'
-import { type CommandOutcome, OUTCOMES_KEPT_MS, type Recovered, type RefillResult, RETRY_WINDOW_MS, type SignUpResult } from './ledger'
+import {
+  type CommandOutcome,
+  OUTCOMES_KEPT_MS,
+  type Recovered,
+  type RefillResult,
+  RETRY_WINDOW_MS,
+  type SignUpResult,
+} from './ledger'
 
 /** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. 22 letters are 132 bits. */
 export function markAfter(before: string, entry: Entry): string {
@@ -22,8 +29,14 @@ export class JournalWriter {
   signUp(transaction: Transaction, signUp: SignUp, retryKey: string, now: number): SignUpResult {
     const repeated = transaction.retry(retryKey, now - RETRY_WINDOW_MS)
     if (repeated !== null) return { verdict: repeated, repeated: true }
-    const member = signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
-    const arrival = arrivalOf(signUp, { member, newMember: newId(), newArrival: newId(), at: new Date(now).toISOString() })
+    const member =
+      signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
+    const arrival = arrivalOf(signUp, {
+      member,
+      newMember: newId(),
+      newArrival: newId(),
+      at: new Date(now).toISOString(),
+    })
     this.append(transaction, arrival, member)
     transaction.keepRetry(retryKey, now, arrival.verdict)
     this.prune(transaction, now)
@@ -43,17 +56,25 @@ export class JournalWriter {
       },
       new Date(now).toISOString(),
     )
-    const outcome: CommandOutcome = decision.ok ? { id: command.id, ok: true, n: this.append(transaction, decision.entry) } : { id: command.id, ok: false, problem: decision.problem }
+    const outcome: CommandOutcome = decision.ok
+      ? { id: command.id, ok: true, n: this.append(transaction, decision.entry) }
+      : { id: command.id, ok: false, problem: decision.problem }
     transaction.keepOutcome(command.id, now, outcome)
     this.prune(transaction, now)
     return outcome
   }
 
   refill(transaction: Transaction, here: JournalId, journal: JournalId, entries: readonly Entry[]): RefillResult {
-    if (this.newest.n > 0 && journal !== here) return { ok: false, code: 'not-empty', message: 'This receiver already keeps another history.' }
+    if (this.newest.n > 0 && journal !== here)
+      return { ok: false, code: 'not-empty', message: 'This receiver already keeps another history.' }
     for (const [at, entry] of entries.entries()) {
       const expected = this.newest.n + 1 + at
-      if (entry.n !== expected) return { ok: false, code: 'gap', message: `The next entry must be number ${expected}, and none may be missing.` }
+      if (entry.n !== expected)
+        return {
+          ok: false,
+          code: 'gap',
+          message: `The next entry must be number ${expected}, and none may be missing.`,
+        }
     }
     if (journal !== here) transaction.keepIdentity(journal)
     for (const { n, ...entry } of entries) {
@@ -67,7 +88,7 @@ export class JournalWriter {
 
   recover(transaction: Transaction, common: number, entries: readonly Entry[]): Recovered {
     const known = new Set<string>()
-    for (let after = common; ; ) {
+    for (let after = common; ;) {
       const page = transaction.entriesAfter(after, 1000)
       for (const { entry } of page) known.add(idOf(entry))
       if (page.length === 0) break
@@ -94,10 +115,15 @@ export class JournalWriter {
     const holder = email === null ? null : transaction.memberWithAddress(entry.list, email.compared)
     if (entry.kind === 'arrival') {
       if (entry.member === null) return entry as NewEntry
-      if (holder === null || holder.id === entry.member) return { ...entry, member: sameAs.get(entry.member) ?? entry.member } as NewEntry
+      if (holder === null || holder.id === entry.member)
+        return { ...entry, member: sameAs.get(entry.member) ?? entry.member } as NewEntry
       sameAs.set(entry.member, holder.id)
       const isOnList = holder.status === 'confirmed' || holder.status === 'waiting'
-      return { ...entry, member: holder.id, verdict: entry.verdict === 'joined' && isOnList ? 'already-on-list' : entry.verdict } as NewEntry
+      return {
+        ...entry,
+        member: holder.id,
+        verdict: entry.verdict === 'joined' && isOnList ? 'already-on-list' : entry.verdict,
+      } as NewEntry
     }
     if (entry.kind === 'member-added') {
       if (holder === null) return entry as NewEntry
@@ -111,15 +137,23 @@ export class JournalWriter {
 
   /** What keeps an entry of a copy from following this journal, or null. */
   private problemOf(transaction: Transaction, entry: Entry): Extract<RefillResult, { ok: false }> | null {
-    const refuse = (code: 'broken-reference' | 'address-twice', message: string) => ({ ok: false as const, code, message: `Entry ${entry.n} ${message}.` })
-    if (transaction.object('list', entry.list) === null) return refuse('broken-reference', `is about the list “${entry.list}”, which is not here`)
+    const refuse = (code: 'broken-reference' | 'address-twice', message: string) => ({
+      ok: false as const,
+      code,
+      message: `Entry ${entry.n} ${message}.`,
+    })
+    if (transaction.object('list', entry.list) === null)
+      return refuse('broken-reference', `is about the list “${entry.list}”, which is not here`)
     const id = affectedMember(entry)
     if (id === null) return null
     const member = transaction.member(id)
-    if (member === null && entry.kind !== 'arrival' && entry.kind !== 'member-added') return refuse('broken-reference', `is about the member “${id}”, who is not here`)
+    if (member === null && entry.kind !== 'arrival' && entry.kind !== 'member-added')
+      return refuse('broken-reference', `is about the member “${id}”, who is not here`)
     const email = 'email' in entry ? entry.email : null
     const holder = email === null ? null : transaction.memberWithAddress(entry.list, email.compared)
-    return holder !== null && holder.id !== id ? refuse('address-twice', `gives a second member the address ${holder.email.compared}`) : null
+    return holder !== null && holder.id !== id
+      ? refuse('address-twice', `gives a second member the address ${holder.email.compared}`)
+      : null
   }
 
   /** Appends one entry and brings its member, looked up where not given, up to date. */

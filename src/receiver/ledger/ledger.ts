@@ -23,7 +23,9 @@ export type ChangeOutcome = { kind: Change['kind']; key: string } & (
   | { ok: false; problem: ChangeRefusal }
 )
 
-export type RefillResult = { ok: true; latest: number } | { ok: false; code: 'not-empty' | 'gap' | 'broken-reference' | 'address-twice'; message: string }
+export type RefillResult =
+  | { ok: true; latest: number }
+  | { ok: false; code: 'not-empty' | 'gap' | 'broken-reference' | 'address-twice'; message: string }
 export type PictureResult = { ok: true } | { ok: false; code: 'wrong-id'; message: string }
 
 export interface Recovered {

@@ -22,16 +22,29 @@ export class ObjectWriter {
       return found !== null && !found.isDeleted
     })
     if (!decision.ok) {
-      return 'problem' in decision ? { kind, key, ok: false, problem: decision.problem } : { kind, key, ok: false, conflict: { revision: decision.conflict.revision, body: decision.conflict.body } }
+      return 'problem' in decision
+        ? { kind, key, ok: false, problem: decision.problem }
+        : { kind, key, ok: false, conflict: { revision: decision.conflict.revision, body: decision.conflict.body } }
     }
     if (!decision.isNews) return { kind, key, ok: true, revision: stored?.revision ?? 0 }
     if (kind === 'picture' && transaction.picture(key) === null) {
-      return { kind, key, ok: false, problem: { code: 'broken-reference', message: 'The picture’s bytes have not been sent.' } }
+      return {
+        kind,
+        key,
+        ok: false,
+        problem: { code: 'broken-reference', message: 'The picture’s bytes have not been sent.' },
+      }
     }
     const revision = this.newest.n + 1
     // Any text that is never the same twice: it only tells one history of changes from another.
     const mark = newId<string>()
-    const object: StoredObject = { kind, key, revision, body: decision.body ?? (stored!.body as Body), isDeleted: decision.body === null }
+    const object: StoredObject = {
+      kind,
+      key,
+      revision,
+      body: decision.body ?? (stored!.body as Body),
+      isDeleted: decision.body === null,
+    }
     transaction.keepObject(object)
     transaction.keepChange(revision, mark)
     this.newest = { n: revision, mark }

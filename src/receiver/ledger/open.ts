@@ -34,7 +34,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     journal.newest = engine.now.newestEntry()
     objects.newest = engine.now.newestChange()
     const index = new PublishedIndex()
-    for (let after = 0; ; ) {
+    for (let after = 0; ;) {
       const page = engine.now.objectsAfter(after, 500)
       for (const object of page) index.take(object)
       if (page.length === 0) break
@@ -55,22 +55,30 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
       return work(transaction)
     })
 
-  const isKnown = (mark: string | null, at: number, here: string | null) => mark === null || (at === 0 ? mark === '' : mark === here)
+  const isKnown = (mark: string | null, at: number, here: string | null) =>
+    mark === null || (at === 0 ? mark === '' : mark === here)
 
   return {
     journalId: () => engine.now.identity()!,
     signUp: (signUp, retryKey) => run((transaction) => journal.signUp(transaction, signUp, retryKey, now())),
-    carryOut: (commands) => Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
+    carryOut: (commands) =>
+      Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
     latest: () => journal.newest.n,
     entriesAfter(after, mark, limit) {
       const newest = engine.now.newestEntry()
       if (after > newest.n || !isKnown(mark, after, engine.now.markAt(after))) return null
       const page = engine.now.entriesAfter(after, limit)
       const last = page.at(-1)
-      return { items: page.map(({ entry }) => entry), cursor: last?.entry.n ?? after, mark: last?.mark ?? engine.now.markAt(after) ?? '', latest: newest.n }
+      return {
+        items: page.map(({ entry }) => entry),
+        cursor: last?.entry.n ?? after,
+        mark: last?.mark ?? engine.now.markAt(after) ?? '',
+        latest: newest.n,
+      }
     },
 
-    takeChanges: (changes) => Promise.all(changes.map((change) => run((transaction) => objects.take(transaction, change)))),
+    takeChanges: (changes) =>
+      Promise.all(changes.map((change) => run((transaction) => objects.take(transaction, change)))),
     objectsAfter(after, mark, limit) {
       const newest = engine.now.newestChange()
       if (after > newest.n || !isKnown(mark, after, engine.now.changeMark(after))) return null
@@ -83,7 +91,8 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     picture: (id) => engine.now.picture(id),
     keepPicture: async (picture) => {
       const digest = createHash('sha256').update(Buffer.from(picture.bytes, 'base64')).digest('hex')
-      if (!digest.startsWith(picture.id)) return { ok: false, code: 'wrong-id', message: 'A picture is named after its bytes, and this one is not.' }
+      if (!digest.startsWith(picture.id))
+        return { ok: false, code: 'wrong-id', message: 'A picture is named after its bytes, and this one is not.' }
       await run((transaction) => {
         if (transaction.picture(picture.id) === null) transaction.keepPicture(picture)
       })
@@ -92,10 +101,12 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     published: () => published,
 
     refill: (id, entries) =>
-      run((transaction) => journal.refill(transaction, transaction.identity()!, id, entries)).catch((error: unknown) => {
-        if (error instanceof RefillProblem) return error.result
-        throw error
-      }),
+      run((transaction) => journal.refill(transaction, transaction.identity()!, id, entries)).catch(
+        (error: unknown) => {
+          if (error instanceof RefillProblem) return error.result
+          throw error
+        },
+      ),
     recover: (common, entries) => run((transaction) => journal.recover(transaction, common, entries)),
     seed: (workspace) =>
       run((transaction) => {
@@ -103,10 +114,18 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
         for (const picture of workspace.pictures) transaction.keepPicture(picture)
         for (const change of changesOf(workspace)) {
           const outcome = objects.take(transaction, change)
-          if (!outcome.ok) throw new Error(`${change.kind} ${change.key}: ${'problem' in outcome ? outcome.problem.message : 'is there twice'}`)
+          if (!outcome.ok)
+            throw new Error(
+              `${change.kind} ${change.key}: ${'problem' in outcome ? outcome.problem.message : 'is there twice'}`,
+            )
         }
         if (workspace.journal.id !== null) {
-          const result = journal.refill(transaction, transaction.identity()!, workspace.journal.id, workspace.journal.entries)
+          const result = journal.refill(
+            transaction,
+            transaction.identity()!,
+            workspace.journal.id,
+            workspace.journal.entries,
+          )
           if (!result.ok) throw new RefillProblem(result)
         }
         return true
@@ -119,8 +138,14 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     async checkHealth() {
       if (now() - health.at >= HEALTH_HOLDS_MS) {
         const room = engine.room()
-        health = { at: now(), problem: room !== null && room < LEAST_ROOM_BYTES ? new Error('The disk is full.') : null }
-        if (health.problem === null) await engine.run((transaction) => transaction.touch(now())).catch((error: unknown) => (health = { at: now(), problem: error }))
+        health = {
+          at: now(),
+          problem: room !== null && room < LEAST_ROOM_BYTES ? new Error('The disk is full.') : null,
+        }
+        if (health.problem === null)
+          await engine
+            .run((transaction) => transaction.touch(now()))
+            .catch((error: unknown) => (health = { at: now(), problem: error }))
       }
       if (health.problem !== null) throw health.problem
     },

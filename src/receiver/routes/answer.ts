@@ -13,12 +13,19 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
     const published = ledger.published()
     const spot = published.spot(c.req.param('spot'))
     const answerCase = answerCases.find((one) => one === c.req.param('case'))
-    const version = spot && (published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form))
+    const version =
+      spot && (published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form))
     if (spot === undefined || version === undefined || answerCase === undefined) {
-      return sendPage(c, settings.publicUrl, noticePage('Nothing here', 'There is no such page. The address may be incomplete.'), 404)
+      return sendPage(
+        c,
+        settings.publicUrl,
+        noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
+        404,
+      )
     }
     const answer = version.content.answers[answerCase]
-    if (answer.show === 'address' && addressProblem(answer.address) === null) return c.redirect(new URL(answer.address.trim()).href, 303)
+    if (answer.show === 'address' && addressProblem(answer.address) === null)
+      return c.redirect(new URL(answer.address.trim()).href, 303)
     return sendPage(c, settings.publicUrl, answerPage(answer, version.content, wayBack(ledger, spot)))
   })
 }

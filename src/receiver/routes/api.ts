@@ -23,7 +23,15 @@ const MAX_OBJECTS = 200
 export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string): Hono {
   const routes = new Hono().basePath('/api')
   // The key travels in a header that no browser adds by itself, so any origin may ask: a workshop can be paired from elsewhere.
-  routes.use('*', cors({ origin: '*', allowHeaders: ['Authorization', 'Content-Type'], allowMethods: ['GET', 'POST', 'PUT'], maxAge: 86_400 }))
+  routes.use(
+    '*',
+    cors({
+      origin: '*',
+      allowHeaders: ['Authorization', 'Content-Type'],
+      allowMethods: ['GET', 'POST', 'PUT'],
+      maxAge: 86_400,
+    }),
+  )
   routes.get('/openapi.json', (c) => c.json(openApiDocument(settings.publicUrl)))
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
@@ -44,7 +52,14 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
     }),
   )
 
-  routes.get('/receiver', (c) => c.json({ journal: ledger.journalId(), latest: ledger.latest(), latestChange: ledger.latestChange(), publicUrl: settings.publicUrl }))
+  routes.get('/receiver', (c) =>
+    c.json({
+      journal: ledger.journalId(),
+      latest: ledger.latest(),
+      latestChange: ledger.latestChange(),
+      publicUrl: settings.publicUrl,
+    }),
+  )
 
   routes.get('/journal', (c) => {
     const page = ledger.entriesAfter(...cursorOf(c), limitOf(c, MAX_ENTRIES))
@@ -93,30 +108,49 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
   routes.post('/commands', async (c) => {
     const body = await readJson(c, commandsBody)
     if (body instanceof Response) return body
-    const readings = body.commands.map((command) => ({ id: textIn(command, 'id'), reading: commandSchema.safeParse(command) }))
+    const readings = body.commands.map((command) => ({
+      id: textIn(command, 'id'),
+      reading: commandSchema.safeParse(command),
+    }))
     const done = await ledger.carryOut(readings.flatMap(({ reading }) => (reading.success ? [reading.data] : [])))
-    const outcomes = readings.map(({ id, reading }) => (reading.success ? done.shift()! : { id, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } }))
+    const outcomes = readings.map(({ id, reading }) =>
+      reading.success
+        ? done.shift()!
+        : { id, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } },
+    )
     return c.json({ outcomes: outcomes as CommandOutcome[] })
   })
 
   routes.post('/changes', async (c) => {
     const body = await readJson(c, changesBody)
     if (body instanceof Response) return body
-    const readings = body.changes.map((change) => ({ about: { kind: textIn(change, 'kind'), key: textIn(change, 'key') }, reading: changeSchema.safeParse(change) }))
+    const readings = body.changes.map((change) => ({
+      about: { kind: textIn(change, 'kind'), key: textIn(change, 'key') },
+      reading: changeSchema.safeParse(change),
+    }))
     const done = await ledger.takeChanges(readings.flatMap(({ reading }) => (reading.success ? [reading.data] : [])))
-    const outcomes = readings.map(({ about, reading }) => (reading.success ? done.shift()! : { ...about, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } }))
+    const outcomes = readings.map(({ about, reading }) =>
+      reading.success
+        ? done.shift()!
+        : { ...about, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } },
+    )
     return c.json({ outcomes: outcomes as ChangeOutcome[] })
   })
 
   routes.get('/pictures/:id', (c) => {
     const picture = ledger.picture(c.req.param('id'))
-    return picture === null ? sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' }) : c.json(picture)
+    return picture === null
+      ? sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' })
+      : c.json(picture)
   })
 
   routes.put('/pictures/:id', async (c) => {
     const picture = await readJson(c, pictureSchema)
     if (picture instanceof Response) return picture
-    const result = picture.id === c.req.param('id') ? await ledger.keepPicture(picture) : ({ ok: false, code: 'wrong-id', message: 'The picture is named otherwise in its own content.' } as const)
+    const result =
+      picture.id === c.req.param('id')
+        ? await ledger.keepPicture(picture)
+        : ({ ok: false, code: 'wrong-id', message: 'The picture is named otherwise in its own content.' } as const)
     return result.ok ? c.json({ ok: true }) : conflict(c, 'Not kept', result)
   })
 
@@ -132,7 +166,9 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
     return body instanceof Response ? body : c.json(await ledger.recover(body.common, body.entries))
   })
 
-  routes.all('*', (c) => sendProblem(c, { status: 404, title: 'No such path', detail: 'See /api/openapi.json for what there is.' }))
+  routes.all('*', (c) =>
+    sendProblem(c, { status: 404, title: 'No such path', detail: 'See /api/openapi.json for what there is.' }),
+  )
   return routes
 }
 
@@ -153,12 +189,18 @@ function conflict(c: Context, title: string, { code, message }: { code: string; 
 }
 
 function otherHistory(c: Context): Response {
-  return conflict(c, 'Another history', { code: OTHER_HISTORY, message: 'This receiver’s history is not the one that the cursor belongs to.' })
+  return conflict(c, 'Another history', {
+    code: OTHER_HISTORY,
+    message: 'This receiver’s history is not the one that the cursor belongs to.',
+  })
 }
 
 /** One part of something unread, if it is a text. */
 function textIn(value: unknown, part: string): string {
-  const text = value !== null && typeof value === 'object' && Object.hasOwn(value, part) ? (value as Record<string, unknown>)[part] : ''
+  const text =
+    value !== null && typeof value === 'object' && Object.hasOwn(value, part)
+      ? (value as Record<string, unknown>)[part]
+      : ''
   return typeof text === 'string' ? text : ''
 }
 
@@ -177,6 +219,13 @@ async function readJson<Schema extends z.ZodType>(c: Context, schema: Schema): P
   }
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
-  const errors = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), code: issue.code, message: issue.message }))
-  return sendProblem(c, { status: 422, title: 'The body is not as described', detail: errors[0]?.message ?? '', errors })
+  const errors = parsed.error.issues
+    .slice(0, 20)
+    .map((issue) => ({ field: issue.path.join('.'), code: issue.code, message: issue.message }))
+  return sendProblem(c, {
+    status: 422,
+    title: 'The body is not as described',
+    detail: errors[0]?.message ?? '',
+    errors,
+  })
 }

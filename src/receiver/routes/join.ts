@@ -27,7 +27,10 @@ export interface JoinParts {
  */
 export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
   const routes = new Hono()
-  routes.options('/join/:spot', cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], maxAge: 86_400 }))
+  routes.options(
+    '/join/:spot',
+    cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], maxAge: 86_400 }),
+  )
 
   routes.post('/join/:spot', async (c) => {
     // What the CORS middleware would do for a post, without its cost: it makes every answer a streamed one.
@@ -41,10 +44,14 @@ export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
     const spot = published.spot(c.req.param('spot'))
     const latest = spot && published.latestVersion(spot.form)
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
-    if (spot.state === 'retired') return isFormPost(c) ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), 410) : refuse(c, retiredSpot)
+    if (spot.state === 'retired')
+      return isFormPost(c)
+        ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), 410)
+        : refuse(c, retiredSpot)
 
     const body = await readBody(c, settings.bodyLimit)
-    if (!body.ok) return refuse(c, bodyProblems[body.code] ?? invalid([{ field: '', code: body.code, message: body.message }]))
+    if (!body.ok)
+      return refuse(c, bodyProblems[body.code] ?? invalid([{ field: '', code: body.code, message: body.message }]))
     const posted = readPosted(body.pairs)
     if (!posted.ok) return refuse(c, invalid(posted.problems))
 
@@ -52,7 +59,9 @@ export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
     const page = pageOf(posted.values['askbox-page'] ?? c.req.header('Referer') ?? null, spot)
     const judgement = judge(spot, version, posted.values, page)
     if (!judgement.ok) {
-      return wantsJson(c) ? refuse(c, invalid(judgement.errors)) : showAgain(c, { spot, version, posted: posted.values, errors: judgement.errors, page })
+      return wantsJson(c)
+        ? refuse(c, invalid(judgement.errors))
+        : showAgain(c, { spot, version, posted: posted.values, errors: judgement.errors, page })
     }
 
     const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
@@ -62,33 +71,61 @@ export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
     })
     if (stored === null) return refuse(c, notStored)
     const outcome = outcomeOf(stored.verdict)
-    return wantsJson(c) ? c.json({ outcome }, 200, { 'Cache-Control': 'no-store' }) : c.redirect(answerAddress(spot, version, outcome), 303)
+    return wantsJson(c)
+      ? c.json({ outcome }, 200, { 'Cache-Control': 'no-store' })
+      : c.redirect(answerAddress(spot, version, outcome), 303)
   })
 
   routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
-    refuse(c, { status: 405, title: 'Sign-ups are posted', detail: 'This address takes a form’s answers and shows nothing by itself.', headers: { Allow: 'POST, OPTIONS' } }),
+    refuse(c, {
+      status: 405,
+      title: 'Sign-ups are posted',
+      detail: 'This address takes a form’s answers and shows nothing by itself.',
+      headers: { Allow: 'POST, OPTIONS' },
+    }),
   )
   return routes
 
   function showAgain(
     c: Context,
-    { spot, version, posted, errors, page }: { spot: Spot; version: Version; posted: PostedValues; errors: FieldError[]; page: string },
+    {
+      spot,
+      version,
+      posted,
+      errors,
+      page,
+    }: { spot: Spot; version: Version; posted: PostedValues; errors: FieldError[]; page: string },
   ): Response {
     const names = version.content.fields.flatMap(controlNames)
-    const placed = { content: version.content, form: version.form, version: version.number, spot: spot.id, receiver: settings.publicUrl }
+    const placed = {
+      content: version.content,
+      form: version.form,
+      version: version.number,
+      spot: spot.id,
+      receiver: settings.publicUrl,
+    }
     const state = {
       values: Object.fromEntries(names.map((name) => [name, posted[name]])),
       errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
       page,
     }
     const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
-    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(ledger, spot)), 422, {}, { formTargets, frames: framesOf(version.content) })
+    return sendPage(
+      c,
+      settings.publicUrl,
+      formAgainPage(placed, state, wayBack(ledger, spot)),
+      422,
+      {},
+      { formTargets, frames: framesOf(version.content) },
+    )
   }
 }
 
 /** Origins of the owner's own answer pages, to which a form on a page of ours may be sent on. */
 export function ownAddresses({ answers }: FormContent): string[] {
-  return Object.values(answers).flatMap((answer) => (answer.show === 'address' && addressProblem(answer.address) === null ? [new URL(answer.address.trim()).origin] : []))
+  return Object.values(answers).flatMap((answer) =>
+    answer.show === 'address' && addressProblem(answer.address) === null ? [new URL(answer.address.trim()).origin] : [],
+  )
 }
 
 /** Origins of the frames that a form shows. */
@@ -125,16 +162,31 @@ function wantsJson(c: Context): boolean {
 
 /** A plain form's post, whose sender reads a page. */
 function isFormPost(c: Context): boolean {
-  return /^\s*(application\/x-www-form-urlencoded|multipart\/form-data)\b/i.test(c.req.header('Content-Type') ?? '') && !wantsJson(c)
+  return (
+    /^\s*(application\/x-www-form-urlencoded|multipart\/form-data)\b/i.test(c.req.header('Content-Type') ?? '') &&
+    !wantsJson(c)
+  )
 }
 
 function refuse(c: Context, problem: Problem): Response {
   return isFormPost(c) ? sendProblemPage(c, problem) : sendProblem(c, problem)
 }
 
-const unknownSpot: Problem = { status: 404, title: 'No such form', detail: 'There is no form at this address. The owner of the page may have pasted incomplete code.' }
-const retiredSpot: Problem = { status: 410, title: 'This form is closed', detail: 'The owner has closed this form. It takes no more sign-ups.' }
-const tooLarge: Problem = { status: 413, title: 'Too much at once', detail: 'This is more than a sign-up form can take. Nothing was stored.' }
+const unknownSpot: Problem = {
+  status: 404,
+  title: 'No such form',
+  detail: 'There is no form at this address. The owner of the page may have pasted incomplete code.',
+}
+const retiredSpot: Problem = {
+  status: 410,
+  title: 'This form is closed',
+  detail: 'The owner has closed this form. It takes no more sign-ups.',
+}
+const tooLarge: Problem = {
+  status: 413,
+  title: 'Too much at once',
+  detail: 'This is more than a sign-up form can take. Nothing was stored.',
+}
 const wrongType: Problem = {
   status: 415,
   title: 'Not a form’s answers',
@@ -148,7 +200,12 @@ const notStored: Problem = {
   headers: { 'Retry-After': '10' },
 }
 /** The connection ends with the answer: what is still on its way is not waited for. */
-const tooSlow: Problem = { status: 408, title: 'Too slow', detail: 'The answers did not arrive in time. Nothing was stored. Send them again.', headers: { Connection: 'close' } }
+const tooSlow: Problem = {
+  status: 408,
+  title: 'Too slow',
+  detail: 'The answers did not arrive in time. Nothing was stored. Send them again.',
+  headers: { Connection: 'close' },
+}
 const bodyProblems: Partial<Record<string, Problem>> = {
   'wrong-type': wrongType,
   'too-large': { ...tooLarge, headers: { Connection: 'close' } },
@@ -166,5 +223,10 @@ function tooMany(seconds: number): Problem {
 }
 
 function invalid(errors: ProblemError[]): Problem {
-  return { status: 422, title: 'The answers cannot be taken', detail: errors.map((error) => error.message).join(' '), errors }
+  return {
+    status: 422,
+    title: 'The answers cannot be taken',
+    detail: errors.map((error) => error.message).join(' '),
+    errors,
+  }
 }

@@ -30,16 +30,45 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
 
   routes.get('/page/:spot', (c) => {
     const placed = found(c.req.param('spot'))
-    if (placed === null) return sendPage(c, settings.publicUrl, noticePage('Nothing here', 'There is no such page. The address may be incomplete.'), 404, {}, { inFrames: false })
+    if (placed === null)
+      return sendPage(
+        c,
+        settings.publicUrl,
+        noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
+        404,
+        {},
+        { inFrames: false },
+      )
     const { spot, version } = placed
-    if (spot.state === 'retired') return sendPage(c, settings.publicUrl, noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'), 410, {}, { inFrames: false })
-    const form = { content: version.content, form: version.form, version: version.number, spot: spot.id, receiver: settings.publicUrl }
-    return sendPage(c, settings.publicUrl, landingPage(form, fromAddress(c, version.content)), 200, {}, {
-      formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
-      frames: framesOf(version.content),
-      withScript: true,
-      inFrames: false,
-    })
+    if (spot.state === 'retired')
+      return sendPage(
+        c,
+        settings.publicUrl,
+        noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'),
+        410,
+        {},
+        { inFrames: false },
+      )
+    const form = {
+      content: version.content,
+      form: version.form,
+      version: version.number,
+      spot: spot.id,
+      receiver: settings.publicUrl,
+    }
+    return sendPage(
+      c,
+      settings.publicUrl,
+      landingPage(form, fromAddress(c, version.content)),
+      200,
+      {},
+      {
+        formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
+        frames: framesOf(version.content),
+        withScript: true,
+        inFrames: false,
+      },
+    )
   })
 
   routes.get('/picture/:id', (c) => {
@@ -58,15 +87,26 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
 
   routes.get('/form/:name{[a-z0-9]+\\.json}', (c) => {
     const placed = found(c.req.param('name').replace(/\.json$/, ''))
-    if (placed === null) return c.json({ type: 'about:blank', title: 'No such form', status: 404 }, 404, { 'Content-Type': 'application/problem+json' })
+    if (placed === null)
+      return c.json({ type: 'about:blank', title: 'No such form', status: 404 }, 404, {
+        'Content-Type': 'application/problem+json',
+      })
     const { spot, version } = placed
-    return c.json({ spot: spot.id, kind: spot.kind, version: version.number, content: version.content }, 200, { 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'public, max-age=60' })
+    return c.json({ spot: spot.id, kind: spot.kind, version: version.number, content: version.content }, 200, {
+      'Access-Control-Allow-Origin': '*',
+      'Cache-Control': 'public, max-age=60',
+    })
   })
 
   const file = (c: Context, name: string, type: string, caching: string) => {
     const path = files === null ? null : join(files, name)
     if (path === null || !existsSync(path)) return c.text('Not found', 404)
-    return c.body(readFileSync(path), 200, { 'Content-Type': type, 'Cache-Control': caching, 'X-Content-Type-Options': 'nosniff', 'Access-Control-Allow-Origin': '*' })
+    return c.body(readFileSync(path), 200, {
+      'Content-Type': type,
+      'Cache-Control': caching,
+      'X-Content-Type-Options': 'nosniff',
+      'Access-Control-Allow-Origin': '*',
+    })
   }
   routes.get('/askbox.js', (c) => file(c, 'askbox.js', 'text/javascript; charset=utf-8', 'public, max-age=600'))
   routes.get(SHIPPED_FONT_PATH, (c) => file(c, 'ask-box-sans.woff2', 'font/woff2', 'public, max-age=604800'))
@@ -76,7 +116,9 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
 /** Hidden values that the page's own address carries. */
 function fromAddress(c: Context, { fields }: FormContent): FormState {
   const values = fields.flatMap((field) =>
-    field.kind === 'hidden' && field.source === 'page-address' ? [[field.key, keepableText(c.req.query(field.value) ?? '', MAX_LINE_LENGTH)] as const] : [],
+    field.kind === 'hidden' && field.source === 'page-address'
+      ? [[field.key, keepableText(c.req.query(field.value) ?? '', MAX_LINE_LENGTH)] as const]
+      : [],
   )
   return { values: Object.fromEntries(values), errors: {} }
 }

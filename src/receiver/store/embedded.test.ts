@@ -30,7 +30,9 @@ test('a first start that broke off between its tables leaves nothing behind, and
   const folder = newPlace()
   // Older builds committed each table by itself; this is what a kill after the second left.
   const database = new LibsqlDatabase(join(folder, 'askbox.sqlite'))
-  database.exec('create table identity (key text primary key, value text not null); create table journal (n integer primary key, body text not null)')
+  database.exec(
+    'create table identity (key text primary key, value text not null); create table journal (n integer primary key, body text not null)',
+  )
   database.close()
   await (await openEmbeddedEngine(folder)).close()
 
@@ -43,19 +45,28 @@ test('a first start that broke off between its tables leaves nothing behind, and
   await expect(openEmbeddedEngine(broken)).rejects.toThrow('the power is gone')
   up.mockRestore()
   const after = new LibsqlDatabase(join(broken, 'askbox.sqlite'))
-  expect(after.prepare("select name from sqlite_master where type = 'table' and name in ('identity', 'objects')").all()).toEqual([])
+  expect(
+    after.prepare("select name from sqlite_master where type = 'table' and name in ('identity', 'objects')").all(),
+  ).toEqual([])
   after.close()
   await (await openEmbeddedEngine(broken)).close()
 })
 
 describe('what reaches libsql is stored exactly, or refused', () => {
-  test.each([true, false, 0, -1, 1.5, Number.MAX_SAFE_INTEGER, 'text', '', 'Ω 👩‍🚀', null, undefined, 5n])('%p', (value) => {
-    const database = new LibsqlDatabase(':memory:')
-    const kept = typeof value === 'boolean' ? Number(value) : typeof value === 'bigint' ? Number(value) : (value ?? null)
-    expect(database.prepare('select ? as kept').get(value)?.kept).toEqual(kept)
-    database.close()
-  })
-  test.each([2 ** 53, Number.NaN, Number.POSITIVE_INFINITY, 'a\0b', 'a\ud800', {}, [1], Symbol('x'), 2n ** 60n])('refuses %p', (value) => {
-    expect(() => boundValue(value)).toThrow(TypeError)
-  })
+  test.each([true, false, 0, -1, 1.5, Number.MAX_SAFE_INTEGER, 'text', '', 'Ω 👩‍🚀', null, undefined, 5n])(
+    '%p',
+    (value) => {
+      const database = new LibsqlDatabase(':memory:')
+      const kept =
+        typeof value === 'boolean' ? Number(value) : typeof value === 'bigint' ? Number(value) : (value ?? null)
+      expect(database.prepare('select ? as kept').get(value)?.kept).toEqual(kept)
+      database.close()
+    },
+  )
+  test.each([2 ** 53, Number.NaN, Number.POSITIVE_INFINITY, 'a\0b', 'a\ud800', {}, [1], Symbol('x'), 2n ** 60n])(
+    'refuses %p',
+    (value) => {
+      expect(() => boundValue(value)).toThrow(TypeError)
+    },
+  )
 })

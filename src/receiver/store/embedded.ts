@@ -16,7 +16,9 @@ import type { Tables } from './tables'
 /** Another process has the data folder open: two receivers on one journal would tear it apart. */
 export class DataFolderInUse extends Error {
   constructor(folder: string) {
-    super(`The data folder ${folder} is in use by another receiver. Stop that one, or set ASKBOX_DATA to another folder.`)
+    super(
+      `The data folder ${folder} is in use by another receiver. Stop that one, or set ASKBOX_DATA to another folder.`,
+    )
   }
 }
 
@@ -41,7 +43,9 @@ export async function openEmbeddedEngine(folder: string): Promise<Engine> {
     if ((error as { code?: string }).code === 'SQLITE_BUSY') throw new DataFolderInUse(folder)
     throw error
   }
-  const kysely = new Kysely<Tables>({ dialect: new SqliteDialect({ database: { close: () => {}, prepare: (sql) => database.prepare(sql) } }) })
+  const kysely = new Kysely<Tables>({
+    dialect: new SqliteDialect({ database: { close: () => {}, prepare: (sql) => database.prepare(sql) } }),
+  })
   try {
     await migrate(database, kysely)
   } catch (error) {
@@ -54,7 +58,10 @@ export async function openEmbeddedEngine(folder: string): Promise<Engine> {
 /** All the steps that are missing, or none: a start that is interrupted leaves the file as it was. */
 async function migrate(database: LibsqlDatabase, kysely: Kysely<Tables>): Promise<void> {
   database.exec('BEGIN IMMEDIATE')
-  const { error } = await new Migrator({ db: kysely, provider: { getMigrations: async () => migrations } }).migrateToLatest()
+  const { error } = await new Migrator({
+    db: kysely,
+    provider: { getMigrations: async () => migrations },
+  }).migrateToLatest()
   if (error === undefined) {
     database.exec('COMMIT')
     return
@@ -92,7 +99,10 @@ const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
 const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
 
 function transactionOver(statements: Statements): Transaction {
-  const entryOf = (row: Row) => ({ entry: { n: Number(row.n), ...parsed<NewEntry>(row.body) } as Entry, mark: String(row.mark) })
+  const entryOf = (row: Row) => ({
+    entry: { n: Number(row.n), ...parsed<NewEntry>(row.body) } as Entry,
+    mark: String(row.mark),
+  })
   const objectOf = (row: Row): StoredObject => ({
     kind: row.kind as Kind,
     key: String(row.key),
@@ -112,7 +122,8 @@ function transactionOver(statements: Statements): Transaction {
 
     member: (id) => bodyOf<Member>(statements.member.get(id)),
     memberWithAddress: (list, compared) => bodyOf<Member>(statements.memberWithAddress.get(list, compared)),
-    keepMember: (member) => void statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member)),
+    keepMember: (member) =>
+      void statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member)),
 
     retry: (key, since) => (statements.retry.get(key, since)?.verdict as Verdict | undefined) ?? null,
     keepRetry: (key, at, verdict) => void statements.keepRetry.run(key, at, verdict),
@@ -129,7 +140,8 @@ function transactionOver(statements: Statements): Transaction {
       const row = statements.object.get(kind, key)
       return row === undefined ? null : objectOf(row)
     },
-    keepObject: ({ kind, key, revision, body, isDeleted }) => void statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0),
+    keepObject: ({ kind, key, revision, body, isDeleted }) =>
+      void statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0),
     objectsAfter: (revision, limit) => statements.objectsAfter.all(revision, limit).map(objectOf),
     newestChange: () => newestOf(statements.newestChange.get()),
     keepChange: (revision, mark) => void statements.keepChange.run(revision, mark),
@@ -161,13 +173,17 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
     entriesAfter: prepare(kysely.selectFrom('journal').selectAll().where('n', '>', any).orderBy('n').limit(any)),
     markAt: prepare(kysely.selectFrom('journal').select('mark').where('n', '=', any)),
     member: prepare(kysely.selectFrom('members').select('body').where('id', '=', any)),
-    memberWithAddress: prepare(kysely.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any)),
+    memberWithAddress: prepare(
+      kysely.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any),
+    ),
     keepMember: prepare(
       kysely
         .insertInto('members')
         .values({ id: any, list: any, compared: any, body: any })
         .onConflict((conflict) =>
-          conflict.column('id').doUpdateSet((of) => ({ compared: of.ref('excluded.compared'), body: of.ref('excluded.body') })),
+          conflict
+            .column('id')
+            .doUpdateSet((of) => ({ compared: of.ref('excluded.compared'), body: of.ref('excluded.body') })),
         ),
     ),
     retry: prepare(kysely.selectFrom('retries').select('verdict').where('key', '=', any).where('at', '>=', any)),
@@ -175,7 +191,11 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
       kysely
         .insertInto('retries')
         .values({ key: any, at: any, verdict: any })
-        .onConflict((conflict) => conflict.column('key').doUpdateSet((of) => ({ at: of.ref('excluded.at'), verdict: of.ref('excluded.verdict') }))),
+        .onConflict((conflict) =>
+          conflict
+            .column('key')
+            .doUpdateSet((of) => ({ at: of.ref('excluded.at'), verdict: of.ref('excluded.verdict') })),
+        ),
     ),
     forgetRetries: prepare(kysely.deleteFrom('retries').where('at', '<', any)),
     outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
@@ -189,14 +209,27 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .onConflict((conflict) =>
           conflict
             .columns(['kind', 'key'])
-            .doUpdateSet((of) => ({ revision: of.ref('excluded.revision'), body: of.ref('excluded.body'), deleted: of.ref('excluded.deleted') })),
+            .doUpdateSet((of) => ({
+              revision: of.ref('excluded.revision'),
+              body: of.ref('excluded.body'),
+              deleted: of.ref('excluded.deleted'),
+            })),
         ),
     ),
-    objectsAfter: prepare(kysely.selectFrom('objects').selectAll().where('revision', '>', any).orderBy('revision').limit(any)),
-    newestChange: prepare(kysely.selectFrom('changes').select(['revision as n', 'mark']).orderBy('revision', 'desc').limit(sql.lit(1))),
+    objectsAfter: prepare(
+      kysely.selectFrom('objects').selectAll().where('revision', '>', any).orderBy('revision').limit(any),
+    ),
+    newestChange: prepare(
+      kysely.selectFrom('changes').select(['revision as n', 'mark']).orderBy('revision', 'desc').limit(sql.lit(1)),
+    ),
     keepChange: prepare(kysely.insertInto('changes').values({ revision: any, mark: any })),
     changeMark: prepare(kysely.selectFrom('changes').select('mark').where('revision', '=', any)),
     picture: prepare(kysely.selectFrom('pictures').select('body').where('id', '=', any)),
-    keepPicture: prepare(kysely.insertInto('pictures').values({ id: any, body: any }).onConflict((conflict) => conflict.doNothing())),
+    keepPicture: prepare(
+      kysely
+        .insertInto('pictures')
+        .values({ id: any, body: any })
+        .onConflict((conflict) => conflict.doNothing()),
+    ),
   }
 }

@@ -25,9 +25,12 @@ export class LibsqlDatabase {
     this.database.exec(sql)
   }
 
-  prepare(sql: string): Statement & { reader: boolean; iterate(values: readonly unknown[]): IterableIterator<unknown> } {
+  prepare(
+    sql: string,
+  ): Statement & { reader: boolean; iterate(values: readonly unknown[]): IterableIterator<unknown> } {
     const statement = this.database.prepare(sql)
-    const bind = (values: unknown[]) => (values.length === 1 && Array.isArray(values[0]) ? values[0] : values).map(boundValue)
+    const bind = (values: unknown[]) =>
+      (values.length === 1 && Array.isArray(values[0]) ? values[0] : values).map(boundValue)
     return {
       reader: statement.reader,
       all: (...values) => statement.all(bind(values)) as Record<string, unknown>[],

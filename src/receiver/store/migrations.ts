@@ -32,7 +32,13 @@ export const migrations: Record<string, Migration> = {
         .addColumn('compared', 'text', (column) => column.notNull())
         .addColumn('body', 'text', (column) => column.notNull())
         .execute()
-      await db.schema.createIndex('members_by_address').ifNotExists().on('members').columns(['list', 'compared']).unique().execute()
+      await db.schema
+        .createIndex('members_by_address')
+        .ifNotExists()
+        .on('members')
+        .columns(['list', 'compared'])
+        .unique()
+        .execute()
       await db.schema
         .createTable('commands')
         .ifNotExists()
@@ -60,9 +66,21 @@ export const migrations: Record<string, Migration> = {
   '002-rich-words-and-looks': {
     async up(db: Kysely<unknown>) {
       const tables = db as Kysely<{ published: { kind: string; id: string; body: string } }>
-      for (const [kind, change] of [['site', siteFrom1], ['version', versionFrom1]] as const) {
-        for (const { id, body } of await tables.selectFrom('published').selectAll().where('kind', '=', kind).execute()) {
-          await tables.updateTable('published').set({ body: JSON.stringify(change(JSON.parse(body))) }).where('kind', '=', kind).where('id', '=', id).execute()
+      for (const [kind, change] of [
+        ['site', siteFrom1],
+        ['version', versionFrom1],
+      ] as const) {
+        for (const { id, body } of await tables
+          .selectFrom('published')
+          .selectAll()
+          .where('kind', '=', kind)
+          .execute()) {
+          await tables
+            .updateTable('published')
+            .set({ body: JSON.stringify(change(JSON.parse(body))) })
+            .where('kind', '=', kind)
+            .where('id', '=', id)
+            .execute()
         }
       }
     },
@@ -89,8 +107,14 @@ export const migrations: Record<string, Migration> = {
         .addColumn('id', 'text', (column) => column.primaryKey())
         .addColumn('body', 'text', (column) => column.notNull())
         .execute()
-      await db.schema.alterTable('journal').addColumn('mark', 'text', (column) => column.notNull().defaultTo('')).execute()
-      await db.schema.alterTable('commands').addColumn('at', 'integer', (column) => column.notNull().defaultTo(0)).execute()
+      await db.schema
+        .alterTable('journal')
+        .addColumn('mark', 'text', (column) => column.notNull().defaultTo(''))
+        .execute()
+      await db.schema
+        .alterTable('commands')
+        .addColumn('at', 'integer', (column) => column.notNull().defaultTo(0))
+        .execute()
       const tables = db as Kysely<Tables & { published: { kind: string; id: string; body: string } }>
       await objectsFromPublished(tables)
       await markJournal(tables)
@@ -102,11 +126,16 @@ export const migrations: Record<string, Migration> = {
 type Json = Record<string, unknown>
 
 /** What was published, as objects. A form of that time left its draft with its owner: its newest version stands in. */
-async function objectsFromPublished(tables: Kysely<Tables & { published: { kind: string; id: string; body: string } }>): Promise<void> {
+async function objectsFromPublished(
+  tables: Kysely<Tables & { published: { kind: string; id: string; body: string } }>,
+): Promise<void> {
   const rows = await tables.selectFrom('published').selectAll().execute()
   const of = (kind: string) => rows.filter((row) => row.kind === kind).map(({ body }) => JSON.parse(body) as Json)
   const versions = of('version')
-  const newestOf = (form: unknown) => versions.filter((version) => version.form === form).sort((one, other) => Number(other.number) - Number(one.number))[0]
+  const newestOf = (form: unknown) =>
+    versions
+      .filter((version) => version.form === form)
+      .sort((one, other) => Number(other.number) - Number(one.number))[0]
   const objects: { kind: string; key: unknown; body: Json; deleted?: boolean }[] = [
     ...of('site').map((body) => ({ kind: 'site', key: body.id, body })),
     ...of('list').map((body) => ({ kind: 'list', key: body.id, body })),
@@ -120,16 +149,32 @@ async function objectsFromPublished(tables: Kysely<Tables & { published: { kind:
     ...of('spot').map((body) => ({ kind: 'spot', key: body.id, body })),
   ]
   for (const [at, { kind, key, body, deleted }] of objects.entries()) {
-    await tables.insertInto('objects').values({ kind, key: String(key), revision: at + 1, body: JSON.stringify(body), deleted: deleted ? 1 : 0 }).execute()
-    await tables.insertInto('changes').values({ revision: at + 1, mark: newId() }).execute()
+    await tables
+      .insertInto('objects')
+      .values({ kind, key: String(key), revision: at + 1, body: JSON.stringify(body), deleted: deleted ? 1 : 0 })
+      .execute()
+    await tables
+      .insertInto('changes')
+      .values({ revision: at + 1, mark: newId() })
+      .execute()
   }
-  for (const picture of of('picture')) await tables.insertInto('pictures').values({ id: String(picture.id), body: JSON.stringify(picture) }).execute()
+  for (const picture of of('picture'))
+    await tables
+      .insertInto('pictures')
+      .values({ id: String(picture.id), body: JSON.stringify(picture) })
+      .execute()
 }
 
 async function markJournal(tables: Kysely<Tables>): Promise<void> {
   let mark = ''
-  for (let after = 0; ; ) {
-    const page = await tables.selectFrom('journal').select(['n', 'body']).where('n', '>', after).orderBy('n').limit(1000).execute()
+  for (let after = 0; ;) {
+    const page = await tables
+      .selectFrom('journal')
+      .select(['n', 'body'])
+      .where('n', '>', after)
+      .orderBy('n')
+      .limit(1000)
+      .execute()
     for (const { n, body } of page) {
       mark = markAfter(mark, { n, ...(JSON.parse(body) as object) } as Entry)
       await tables.updateTable('journal').set({ mark }).where('n', '=', n).execute()

@@ -14,7 +14,11 @@ const save = (fields: Record<string, string>, headers: Record<string, string> = 
 const page = async (path: string) => (await blogApp(openPosts(file)).request(path)).text()
 
 test('what is pasted into the slot stands on the page untouched, and is still there after a restart; text stays text', async () => {
-  expect((await save({ code: '<form action="https://forms.example/join/x">“quotes”</form>', text: '<b>not bold</b>' })).headers.get('Location')).toBe('/editor/first-frost?saved')
+  expect(
+    (
+      await save({ code: '<form action="https://forms.example/join/x">“quotes”</form>', text: '<b>not bold</b>' })
+    ).headers.get('Location'),
+  ).toBe('/editor/first-frost?saved')
   expect(await page('/posts/first-frost')).toContain('<form action="https://forms.example/join/x">“quotes”</form>')
   expect(await page('/posts/first-frost')).toContain('&lt;b&gt;not bold&lt;/b&gt;')
   expect(await page('/editor/first-frost')).toContain('&lt;form action=&quot;https://forms.example/join/x&quot;&gt;')
@@ -28,6 +32,9 @@ test('another site cannot save into it', async () => {
 test.each(['/', '/observatory', '/posts/new-mirror', '/observatory/posts/open-nights'])('%s is there', async (path) => {
   expect((await blogApp(openPosts(file)).request(path)).status).toBe(200)
 })
-test.each(['/posts/nothing', '/observatory/posts/first-frost', '/editor/nothing', '/elsewhere'])('%s is not', async (path) => {
-  expect((await blogApp(openPosts(file)).request(path)).status).toBe(404)
-})
+test.each(['/posts/nothing', '/observatory/posts/first-frost', '/editor/nothing', '/elsewhere'])(
+  '%s is not',
+  async (path) => {
+    expect((await blogApp(openPosts(file)).request(path)).status).toBe(404)
+  },
+)

@@ -24,7 +24,9 @@ export function blogApp(posts: Posts): Hono {
   app.get('/editor', (c) => c.html(page(sites[0], 'Editor', editorList(posts))))
   app.get('/editor/:slug', (c) => {
     const post = posts.find(c.req.param('slug'))
-    return post === undefined ? c.html(notFound(), 404) : c.html(page(siteOf(post), `Edit “${post.title}”`, editor(post, c.req.query('saved') !== undefined)))
+    return post === undefined
+      ? c.html(notFound(), 404)
+      : c.html(page(siteOf(post), `Edit “${post.title}”`, editor(post, c.req.query('saved') !== undefined)))
   })
   app.post('/editor/:slug', async (c) => {
     const post = posts.find(c.req.param('slug'))
@@ -65,15 +67,17 @@ function paragraphs(text: string): Html {
 function editorList(posts: Posts): Html {
   return html`<h1>Posts</h1>
     ${sites.map(
-      (site) => html`<h2>${site.name}</h2>
-        <ul class="posts">
-          ${posts.of(site).map(
-            (post) => html`<li>
-              <a href="/editor/${post.slug}">${post.title}</a>
-              <span>${post.code.trim() === '' ? 'slot empty' : 'slot filled'}</span>
-            </li>`,
-          )}
-        </ul>`,
+      (site) =>
+        html`<h2>${site.name}</h2>
+          <ul class="posts">
+            ${posts.of(site).map(
+              (post) =>
+                html`<li>
+                  <a href="/editor/${post.slug}">${post.title}</a>
+                  <span>${post.code.trim() === '' ? 'slot empty' : 'slot filled'}</span>
+                </li>`,
+            )}
+          </ul>`,
     )}`
 }
 
@@ -82,13 +86,20 @@ function editor(post: Post, isSaved: boolean): Html {
     ${isSaved ? html`<p class="saved" role="status">Saved. <a href="${pathOf(post)}">See the post</a></p>` : ''}
     <form class="edit" method="post" action="/editor/${post.slug}">
       <label>Text<textarea name="text" rows="9">${post.text}</textarea></label>
-      <label>HTML below the text<textarea class="code" name="code" rows="12" spellcheck="false">${post.code}</textarea></label>
+      <label
+        >HTML below the text<textarea class="code" name="code" rows="12" spellcheck="false">${post.code}</textarea>
+      </label>
       <p><button>Save post</button> <a href="${pathOf(post)}">See the post</a></p>
     </form>`
 }
 
 function notFound(): Html {
-  return page(sites[0], 'Not found', html`<h1>Nothing here</h1><p><a href="/">Back to the blog</a></p>`)
+  return page(
+    sites[0],
+    'Not found',
+    html`<h1>Nothing here</h1>
+      <p><a href="/">Back to the blog</a></p>`,
+  )
 }
 
 function page(site: PretendSite, title: string, body: Html): Html {

@@ -14,7 +14,9 @@ import { openPosts, pathOf, type Posts } from './posts'
 function start(): void {
   const port = Number(process.env.ASKBOX_SITES_PORT || 4320)
   if (!Number.isInteger(port) || port < 0 || port > 65_535) {
-    console.error(`ASKBOX_SITES_PORT must be a whole number from 0 to 65535, but is “${process.env.ASKBOX_SITES_PORT}”.`)
+    console.error(
+      `ASKBOX_SITES_PORT must be a whole number from 0 to 65535, but is “${process.env.ASKBOX_SITES_PORT}”.`,
+    )
     process.exit(2)
   }
   const folder = join(process.env.ASKBOX_DATA || resolve('data/receiver'), 'stand-ins')
@@ -26,9 +28,13 @@ function start(): void {
   const demo = process.argv[process.argv.indexOf('--demo') + 1]
   if (isNew && process.argv.includes('--demo') && demo !== undefined) pasteDemo(posts, demo, address)
 
-  const server = serve({ fetch: blogApp(posts).fetch, port, hostname: '127.0.0.1' }, () => console.log(`ready ${address}/`))
+  const server = serve({ fetch: blogApp(posts).fetch, port, hostname: '127.0.0.1' }, () =>
+    console.log(`ready ${address}/`),
+  )
   server.on('error', (error: NodeJS.ErrnoException) => {
-    console.error(error.code === 'EADDRINUSE' ? `Port ${port} (ASKBOX_SITES_PORT) is in use by another program.` : error.message)
+    console.error(
+      error.code === 'EADDRINUSE' ? `Port ${port} (ASKBOX_SITES_PORT) is in use by another program.` : error.message,
+    )
     process.exit(2)
   })
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(0))
@@ -44,13 +50,20 @@ function pasteDemo(posts: Posts, file: string, address: string): void {
       const site = sites.find(({ id }) => id === spot.site)
       const home = posts.all().find((one) => `${address}${one.site}` === site?.address.replace(/\/$/, ''))
       const words = versions.find(({ form }) => form === spot.form)?.content.words.heading
-      if (home !== undefined && words !== undefined) posts.save({ ...home, code: `${home.code}${toHtml(element('p', {}, element('a', { href: `${receiver}/page/${spot.id}` }, words)))}\n` })
+      if (home !== undefined && words !== undefined)
+        posts.save({
+          ...home,
+          code: `${home.code}${toHtml(element('p', {}, element('a', { href: `${receiver}/page/${spot.id}` }, words)))}\n`,
+        })
       continue
     }
     const post = posts.all().find((one) => spot.page === address + pathOf(one))
     const version = versions.filter(({ form }) => form === spot.form).at(-1)
     if (post === undefined || version === undefined) continue
-    posts.save({ ...post, code: plainCode({ content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver }) })
+    posts.save({
+      ...post,
+      code: plainCode({ content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver }),
+    })
   }
 }
 

@@ -46,8 +46,7 @@ const invented: Post[] = [
     slug: 'first-frost',
     title: 'First frost, first light',
     date: '14 November',
-    text:
-      'The dome slid open at half past five and the grass was already white. Ilka brought the urn of blackcurrant tea, which is the only instrument up here that never needs collimating.\n\nWe had eleven visitors, two of them under ten, and Saturn low over the quarry. Somebody always asks whether it is a sticker on the lens. This time it was the headmaster.\n\nIf the sky holds, we open again on Friday. Bring a second pair of socks.',
+    text: 'The dome slid open at half past five and the grass was already white. Ilka brought the urn of blackcurrant tea, which is the only instrument up here that never needs collimating.\n\nWe had eleven visitors, two of them under ten, and Saturn low over the quarry. Somebody always asks whether it is a sticker on the lens. This time it was the headmaster.\n\nIf the sky holds, we open again on Friday. Bring a second pair of socks.',
     code: '',
   },
   {
@@ -55,8 +54,7 @@ const invented: Post[] = [
     slug: 'new-mirror',
     title: 'The new mirror has arrived',
     date: '2 November',
-    text:
-      'It came in a crate the size of a wardrobe, with so much straw that the barn cat has moved in. Forty centimetres, ground by hand, and paid for by three years of cake sales.\n\nFirst tests are next week. We will write about what we see, and about what we break.',
+    text: 'It came in a crate the size of a wardrobe, with so much straw that the barn cat has moved in. Forty centimetres, ground by hand, and paid for by three years of cake sales.\n\nFirst tests are next week. We will write about what we see, and about what we break.',
     code: '',
   },
   {
@@ -64,8 +62,7 @@ const invented: Post[] = [
     slug: 'counting-meteors',
     title: 'How to count meteors lying down',
     date: '19 October',
-    text:
-      'You need a blanket, a clipboard, a red lamp and a friend who stays awake. Count only what crosses your own quarter of the sky, and write down the minute, not the second.\n\nLast year our field counted 214 in one night. The sheep were not impressed.',
+    text: 'You need a blanket, a clipboard, a red lamp and a friend who stays awake. Count only what crosses your own quarter of the sky, and write down the minute, not the second.\n\nLast year our field counted 214 in one night. The sheep were not impressed.',
     code: '',
   },
   {
@@ -73,8 +70,7 @@ const invented: Post[] = [
     slug: 'open-nights',
     title: 'Open nights',
     date: 'Every clear Friday, from dusk',
-    text:
-      'The gate is open from dusk, the kettle from a little before. No booking, no charge; children need somebody who can carry them back down.\n\nWhether we open is decided at four in the afternoon, when the cloud charts are in. If you want to know before you lace your boots, ask us to write to you.',
+    text: 'The gate is open from dusk, the kettle from a little before. No booking, no charge; children need somebody who can carry them back down.\n\nWhether we open is decided at four in the afternoon, when the cloud charts are in. If you want to know before you lace your boots, ask us to write to you.',
     code: '',
   },
   {
@@ -82,8 +78,7 @@ const invented: Post[] = [
     slug: 'school-visits',
     title: 'School visits',
     date: 'Weekday mornings, February to June',
-    text:
-      'We take one class at a time, up to thirty children and two adults. There is a sundial to walk on, a moon to hold, and, if the weather is kind, a sunspot to count through the small telescope.\n\nDates for the spring open in January, and go within a week. Leave an address and you hear a day before everyone else.',
+    text: 'We take one class at a time, up to thirty children and two adults. There is a sundial to walk on, a moon to hold, and, if the weather is kind, a sunspot to count through the small telescope.\n\nDates for the spring open in January, and go within a week. Leave an address and you hear a day before everyone else.',
     code: '',
   },
 ]

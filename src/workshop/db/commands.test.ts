@@ -2,11 +2,35 @@ import 'fake-indexeddb/auto'
 import type { JournalId, MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { list } from '../../../tests/tables/samples'
-import { database, emptyDatabase, queueCommand, queuedCommands, settleCommands, takeBackRemoval, workspaceSource, writeSetting } from '.'
+import {
+  database,
+  emptyDatabase,
+  queueCommand,
+  queuedCommands,
+  settleCommands,
+  takeBackRemoval,
+  workspaceSource,
+  writeSetting,
+} from '.'
 
 const id = 'somemember' as MemberId
-const member = { id, list: list.id, email: { typed: 'Wren@post.example', compared: 'wren@post.example' }, values: {}, status: 'confirmed', joinedAt: '2026-11-01T00:00:00.000Z', from: null, revision: 7 } as unknown as Member
-const queued = async () => (await database.commands.toArray()).map(({ command, takenBack, refusal }) => [command.kind, 'revision' in command && command.revision, takenBack ?? null, refusal?.message ?? null])
+const member = {
+  id,
+  list: list.id,
+  email: { typed: 'Wren@post.example', compared: 'wren@post.example' },
+  values: {},
+  status: 'confirmed',
+  joinedAt: '2026-11-01T00:00:00.000Z',
+  from: null,
+  revision: 7,
+} as unknown as Member
+const queued = async () =>
+  (await database.commands.toArray()).map(({ command, takenBack, refusal }) => [
+    command.kind,
+    'revision' in command && command.revision,
+    takenBack ?? null,
+    refusal?.message ?? null,
+  ])
 
 beforeEach(async () => {
   await emptyDatabase()
@@ -17,15 +41,37 @@ afterAll(() => database.close())
 describe('what is queued', () => {
   test('keeps the order in which it was made, and says for which history', async () => {
     await writeSetting('journal', { id: 'somejournal' as JournalId, cursor: 0, mark: '' })
-    for (let number = 1; number <= 30; number++) await queueCommand({ kind: 'edit-member', list: list.id, member: id, revision: number, email: 'a@m.example', values: {} })
+    for (let number = 1; number <= 30; number++)
+      await queueCommand({
+        kind: 'edit-member',
+        list: list.id,
+        member: id,
+        revision: number,
+        email: 'a@m.example',
+        values: {},
+      })
     const all = await queuedCommands()
-    expect(all.map(({ command }) => (command as { revision: number }).revision)).toEqual(Array.from({ length: 30 }, (_, at) => at + 1))
+    expect(all.map(({ command }) => (command as { revision: number }).revision)).toEqual(
+      Array.from({ length: 30 }, (_, at) => at + 1),
+    )
     expect(new Set(all.map(({ journal }) => journal))).toEqual(new Set(['somejournal']))
   })
-  test.each([{ note: 'a\0b' }, { note: 'a\ud800' }, { note: 'x'.repeat(100_001) }, { 'Not a column': 'x' }])('is only what a receiver can take: %p is refused at once', async (values) => {
-    await expect(queueCommand({ kind: 'edit-member', list: list.id, member: id, revision: 7, email: 'a@m.example', values: values as never })).rejects.toThrow('cannot be kept')
-    expect(await queuedCommands()).toEqual([])
-  })
+  test.each([{ note: 'a\0b' }, { note: 'a\ud800' }, { note: 'x'.repeat(100_001) }, { 'Not a column': 'x' }])(
+    'is only what a receiver can take: %p is refused at once',
+    async (values) => {
+      await expect(
+        queueCommand({
+          kind: 'edit-member',
+          list: list.id,
+          member: id,
+          revision: 7,
+          email: 'a@m.example',
+          values: values as never,
+        }),
+      ).rejects.toThrow('cannot be kept')
+      expect(await queuedCommands()).toEqual([])
+    },
+  )
 })
 
 describe('a removal that is taken back', () => {
@@ -42,7 +88,8 @@ describe('a removal that is taken back', () => {
     await database.commands.update(removal, { sentAt: '2026-11-02T00:00:00.000Z' })
     await takeBackRemoval(removal, id, 'left')
     expect(await queued()).toEqual([['remove-member', 7, 'left', null]])
-    for await (const batch of (await workspaceSource('2026-11-02T00:00:00.000Z')).items('commands')) expect(batch).toEqual([])
+    for await (const batch of (await workspaceSource('2026-11-02T00:00:00.000Z')).items('commands'))
+      expect(batch).toEqual([])
     await pulled()
     await settleCommands([{ id: removal, ok: true }])
     expect(await queued()).toEqual([['restore-member', 9, null, null]])

@@ -17,13 +17,22 @@ export async function queueCommand(command: WithoutId<Command>): Promise<Command
   const checked = commandSchema.safeParse({ id: newId(), ...command })
   if (!checked.success) {
     const [issue] = checked.error.issues
-    throw new Error(`This cannot be kept: ${issue?.path.at(-1) === undefined ? '' : `${String(issue.path.at(-1))} `}${issue?.message ?? ''}.`)
+    throw new Error(
+      `This cannot be kept: ${issue?.path.at(-1) === undefined ? '' : `${String(issue.path.at(-1))} `}${issue?.message ?? ''}.`,
+    )
   }
   const whole = checked.data
   await database.transaction('rw', database.commands, database.settings, async () => {
     const last = await database.commands.orderBy('order').last()
     const journal = (await readSetting('journal'))?.id ?? null
-    await database.commands.add({ id: whole.id, command: whole, order: (last?.order ?? 0) + 1, journal, queuedAt: now(), refusal: null })
+    await database.commands.add({
+      id: whole.id,
+      command: whole,
+      order: (last?.order ?? 0) + 1,
+      journal,
+      queuedAt: now(),
+      refusal: null,
+    })
   })
   return whole.id
 }
@@ -49,12 +58,15 @@ export async function takeBackRemoval(id: Command['id'], member: MemberId, befor
 }
 
 /** Takes what the receiver said to commands, after the entries that they led to: done, they leave; refused, they stay to be read. */
-export async function settleCommands(outcomes: readonly ({ id: Command['id'] } & ({ ok: true } | { ok: false; problem: Refusal }))[]): Promise<void> {
+export async function settleCommands(
+  outcomes: readonly ({ id: Command['id'] } & ({ ok: true } | { ok: false; problem: Refusal }))[],
+): Promise<void> {
   await database.transaction('rw', database.commands, database.members, database.settings, async () => {
     for (const outcome of outcomes) {
       const queued = await database.commands.get(outcome.id)
       if (queued === undefined) continue
-      if (!outcome.ok && queued.takenBack === undefined) await database.commands.update(outcome.id, { refusal: outcome.problem })
+      if (!outcome.ok && queued.takenBack === undefined)
+        await database.commands.update(outcome.id, { refusal: outcome.problem })
       else await database.commands.delete(outcome.id)
       if (outcome.ok && queued.takenBack !== undefined) await bringBack(queued.command.member, queued.takenBack)
     }
@@ -64,5 +76,6 @@ export async function settleCommands(outcomes: readonly ({ id: Command['id'] } &
 /** A change on a member as it is now: made any sooner than the removal is known here, it would be on another revision. */
 async function bringBack(id: MemberId, status: Standing): Promise<void> {
   const member = await database.members.get(id)
-  if (member?.status === 'removed') await queueCommand({ kind: 'restore-member', list: member.list, member: id, revision: member.revision, status })
+  if (member?.status === 'removed')
+    await queueCommand({ kind: 'restore-member', list: member.list, member: id, revision: member.revision, status })
 }

@@ -51,7 +51,11 @@ export interface Settings {
   /** The receiver this workshop belongs to. */
   pairing: { receiver: string; key: string }
   /** Which journal the entries here are of, and the number up to which they are here. */
-  journal: { id: JournalId; cursor: number; /** The history's mark at the cursor; null when it is not known. */ mark: string | null }
+  journal: {
+    id: JournalId
+    cursor: number
+    /** The history's mark at the cursor; null when it is not known. */ mark: string | null
+  }
   /** The same for what the owner makes. */
   objects: { cursor: number; mark: string }
   /** Set by an upgrade from the time when the receiver knew only what was published: what is here is then the newer. */
@@ -116,10 +120,17 @@ class WorkshopDatabase extends Dexie {
       .stores({ themes: 'id', pictures: 'id', edits: 'form' })
       .upgrade(async (transaction) => {
         // The same steps that bring up a file of version 1.
-        for (const [table, change] of [['sites', siteFrom1], ['forms', formFrom1], ['versions', versionFrom1]] as const) {
-          await transaction.table(table).toCollection().modify((value, place) => {
-            place.value = change(value as Record<string, unknown>)
-          })
+        for (const [table, change] of [
+          ['sites', siteFrom1],
+          ['forms', formFrom1],
+          ['versions', versionFrom1],
+        ] as const) {
+          await transaction
+            .table(table)
+            .toCollection()
+            .modify((value, place) => {
+              place.value = change(value as Record<string, unknown>)
+            })
         }
       })
     this.version(3)
@@ -138,7 +149,9 @@ class WorkshopDatabase extends Dexie {
         await settings.delete('exchange')
         const queued = (await transaction.table('commands').toArray()) as QueuedCommand[]
         queued.sort((one, other) => one.queuedAt.localeCompare(other.queuedAt))
-        await transaction.table('commands').bulkPut(queued.map((one, at) => ({ ...one, order: at + 1, journal: journal?.value.id ?? null })))
+        await transaction
+          .table('commands')
+          .bulkPut(queued.map((one, at) => ({ ...one, order: at + 1, journal: journal?.value.id ?? null })))
       })
   }
 }

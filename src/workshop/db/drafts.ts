@@ -25,13 +25,25 @@ export interface KeptDraft {
  *
  * @returns what is kept now, when that is more than what was given
  */
-export async function writeDraft(form: FormId, { draft, theme }: Pick<KeptDraft, 'draft' | 'theme'>, by: string, basedOn: KeptDraft | null = null): Promise<Pick<KeptDraft, 'draft' | 'theme'> | null> {
+export async function writeDraft(
+  form: FormId,
+  { draft, theme }: Pick<KeptDraft, 'draft' | 'theme'>,
+  by: string,
+  basedOn: KeptDraft | null = null,
+): Promise<Pick<KeptDraft, 'draft' | 'theme'> | null> {
   return database.transaction('rw', database.forms, database.edits, database.themes, async () => {
     const isKept = theme !== null && (await database.themes.get(theme)) !== undefined
     const wanted = { draft, theme: isKept ? theme : null }
     const now = basedOn === null ? null : await readDraft(form)
     const isOvertaken = now !== null && now.mark !== basedOn!.mark && now.by !== by
-    const merged = isOvertaken ? (mergeValues({ draft: basedOn!.draft, theme: basedOn!.theme }, wanted, { draft: now.draft, theme: now.theme }, 'here') as typeof wanted) : wanted
+    const merged = isOvertaken
+      ? (mergeValues(
+          { draft: basedOn!.draft, theme: basedOn!.theme },
+          wanted,
+          { draft: now.draft, theme: now.theme },
+          'here',
+        ) as typeof wanted)
+      : wanted
     await database.forms.update(form, merged)
     await database.edits.put({ form, mark: newId(), by })
     return isOvertaken ? merged : null
@@ -42,6 +54,8 @@ export async function writeDraft(form: FormId, { draft, theme }: Pick<KeptDraft,
 export function readDraft(form: FormId): Promise<KeptDraft | null> {
   return database.transaction('r', database.forms, database.edits, async () => {
     const [kept, edit] = await Promise.all([database.forms.get(form), database.edits.get(form)])
-    return kept === undefined ? null : { form, draft: kept.draft, theme: kept.theme, mark: edit?.mark ?? null, by: edit?.by ?? null }
+    return kept === undefined
+      ? null
+      : { form, draft: kept.draft, theme: kept.theme, mark: edit?.mark ?? null, by: edit?.by ?? null }
   })
 }

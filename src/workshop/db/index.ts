@@ -1,4 +1,13 @@
-export { database, type QueuedCommand, type Settings, type Synced, type SyncState, readSetting, writeSetting, emptyDatabase } from './database'
+export {
+  database,
+  type QueuedCommand,
+  type Settings,
+  type Synced,
+  type SyncState,
+  readSetting,
+  writeSetting,
+  emptyDatabase,
+} from './database'
 export { queueCommand, queuedCommands, settleCommands, takeBackRemoval } from './commands'
 export { foldUnknownEntries, OtherJournal, takeEntries } from './journal'
 export { useLive, useLiveTogether } from './live'

@@ -4,7 +4,17 @@ import type { JournalId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import type { Workspace } from '#core/workspace'
 import demo from '../../../demo/cloudberry-hill.json'
-import { beginReplacing, database, emptyDatabase, endReplacing, foldUnknownEntries, readSetting, takeEntries, takeItems, workspaceSource } from '.'
+import {
+  beginReplacing,
+  database,
+  emptyDatabase,
+  endReplacing,
+  foldUnknownEntries,
+  readSetting,
+  takeEntries,
+  takeItems,
+  workspaceSource,
+} from '.'
 import { readWorkspace, workspaceParts, writeWorkspaceFrom } from '#core/workspace'
 
 const workspace = demo as unknown as Workspace
@@ -48,7 +58,8 @@ test('a workspace that is opened and saved again is the same, with the members t
   expect(await readSetting('opening')).toEqual({ file: 'demo.json' })
   for (const part of workspaceParts) {
     const items: readonly unknown[] = part === 'journal.entries' ? workspace.journal.entries : workspace[part]
-    for (let at = 0; at < items.length; at += 100) await takeItems(part, items.slice(at, at + 100), '2026-01-01T00:00:00.000Z', at)
+    for (let at = 0; at < items.length; at += 100)
+      await takeItems(part, items.slice(at, at + 100), '2026-01-01T00:00:00.000Z', at)
   }
   await endReplacing({ 'journal.id': workspace.journal.id }, workspace.journal.entries.length)
   expect(await readSetting('opening')).toBeUndefined()
@@ -59,7 +70,8 @@ test('a workspace that is opened and saved again is the same, with the members t
   if (!reading.ok) throw new Error(reading.problem.message)
   const saved = reading.workspace
   const byId = <T extends { id: string }>(all: T[]) => [...all].sort((one, other) => (one.id < other.id ? -1 : 1))
-  for (const kind of ['sites', 'lists', 'forms', 'spots', 'pictures'] as const) expect(byId(saved[kind] as { id: string }[])).toEqual(byId(workspace[kind] as { id: string }[]))
+  for (const kind of ['sites', 'lists', 'forms', 'spots', 'pictures'] as const)
+    expect(byId(saved[kind] as { id: string }[])).toEqual(byId(workspace[kind] as { id: string }[]))
   expect([saved.journal, saved.commands]).toEqual([workspace.journal, workspace.commands])
 
   const members = await database.members.orderBy('id').toArray()

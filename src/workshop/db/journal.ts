@@ -15,7 +15,11 @@ export class OtherJournal extends Error {}
  * @returns the cursor afterwards
  * @throws OtherJournal; Error when an entry is missing in between
  */
-export async function takeEntries(id: JournalId, entries: readonly Entry[], mark: string | null = null): Promise<number> {
+export async function takeEntries(
+  id: JournalId,
+  entries: readonly Entry[],
+  mark: string | null = null,
+): Promise<number> {
   return database.transaction('rw', database.entries, database.members, database.settings, async () => {
     const journal = (await readSetting('journal')) ?? { id, cursor: 0, mark: '' }
     if (journal.id !== id) throw new OtherJournal('These entries belong to another journal.')
@@ -23,7 +27,8 @@ export async function takeEntries(id: JournalId, entries: readonly Entry[], mark
     const gap = fresh.findIndex((entry, at) => entry.n !== journal.cursor + 1 + at)
     if (gap >= 0) throw new Error(`Journal entry ${journal.cursor + 1 + gap} is missing.`)
     const unknown = fresh.find(({ kind }) => !entryKinds.includes(kind))
-    if (unknown !== undefined && (await readSetting('unknownEntries')) === undefined) await writeSetting('unknownEntries', unknown.n)
+    if (unknown !== undefined && (await readSetting('unknownEntries')) === undefined)
+      await writeSetting('unknownEntries', unknown.n)
     await database.entries.bulkPut(fresh)
     await foldIn(fresh)
     const cursor = fresh.at(-1)?.n ?? journal.cursor
@@ -51,11 +56,15 @@ const FOLD_BATCH = 5_000
 export async function foldUnknownEntries(): Promise<void> {
   const first = await readSetting('unknownEntries')
   if (first === undefined) return
-  const isUnknown = await database.entries.where('n').aboveOrEqual(first).filter(({ kind }) => !entryKinds.includes(kind)).first()
+  const isUnknown = await database.entries
+    .where('n')
+    .aboveOrEqual(first)
+    .filter(({ kind }) => !entryKinds.includes(kind))
+    .first()
   if (isUnknown !== undefined) return
   await database.transaction('rw', database.entries, database.members, database.settings, async () => {
     await database.members.clear()
-    for (let after = 0; ; ) {
+    for (let after = 0; ;) {
       const batch = await database.entries.where('n').above(after).limit(FOLD_BATCH).toArray()
       await foldIn(batch)
       if (batch.length < FOLD_BATCH) break

@@ -14,7 +14,11 @@ test('what one transaction changed in two tables is seen in both at once, howeve
   const { sites, lists } = scope.run(() => {
     const live = useLiveTogether({
       sites: () => database.sites.count(),
-      lists: () => database.lists.toArray().then(() => database.lists.toArray()).then(() => database.lists.count()),
+      lists: () =>
+        database.lists
+          .toArray()
+          .then(() => database.lists.toArray())
+          .then(() => database.lists.count()),
     })
     watch([live.sites, live.lists], (counts) => seen.push(counts))
     return live
@@ -35,5 +39,11 @@ test('what one transaction changed in two tables is seen in both at once, howeve
   await settled([4, 3])
   scope.stop()
   await new Promise((resolve) => setTimeout(resolve, 50))
-  expect(seen).toEqual([[0, 0], [1, 1], [2, 2], [3, 3], [4, 3]])
+  expect(seen).toEqual([
+    [0, 0],
+    [1, 1],
+    [2, 2],
+    [3, 3],
+    [4, 3],
+  ])
 })

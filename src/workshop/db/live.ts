@@ -28,7 +28,9 @@ export function useLive<T>(query: () => Promise<T>, initial: T, sources: WatchSo
  * Several queries whose results are shown together: what one transaction changed in several tables is never
  * seen in one of them before the others. A change runs only the queries that read what it changed.
  */
-export function useLiveTogether<T extends Record<string, unknown>>(queries: { [Key in keyof T]: () => Promise<T[Key]> }): { [Key in keyof T]: Readonly<ShallowRef<T[Key] | null>> } {
+export function useLiveTogether<T extends Record<string, unknown>>(queries: {
+  [Key in keyof T]: () => Promise<T[Key]>
+}): { [Key in keyof T]: Readonly<ShallowRef<T[Key] | null>> } {
   let running = 0
   const arrived = new Map<keyof T, () => void>()
   const entries = (Object.keys(queries) as (keyof T)[]).map((key) => {

@@ -27,11 +27,27 @@ const tableOf = {
 } as const
 type Changeable = keyof typeof tableOf
 const changeable = Object.keys(tableOf) as Changeable[]
-type AnyTable = { get(key: string): Promise<Body | undefined>; put(body: Body): Promise<unknown>; delete(key: string): Promise<void>; toArray(): Promise<Body[]> }
+type AnyTable = {
+  get(key: string): Promise<Body | undefined>
+  put(body: Body): Promise<unknown>
+  delete(key: string): Promise<void>
+  toArray(): Promise<Body[]>
+}
 const tableFor = (kind: Changeable) => tableOf[kind]() as unknown as AnyTable
 
 /** All tables that objects are in, for transactions. */
-export const objectTables = () => [database.sites, database.lists, database.themes, database.pictures, database.forms, database.versions, database.spots, database.synced, database.edits, database.settings]
+export const objectTables = () => [
+  database.sites,
+  database.lists,
+  database.themes,
+  database.pictures,
+  database.forms,
+  database.versions,
+  database.spots,
+  database.synced,
+  database.edits,
+  database.settings,
+]
 
 /** An object as it is here; null when it is not. */
 export async function bodyHere(kind: Kind, key: string): Promise<Body | null> {
@@ -51,7 +67,12 @@ export async function bodyHere(kind: Kind, key: string): Promise<Body | null> {
   }
 }
 
-async function writeHere(kind: Kind, key: string, body: Body | null, pictures: ReadonlyMap<string, Picture>): Promise<void> {
+async function writeHere(
+  kind: Kind,
+  key: string,
+  body: Body | null,
+  pictures: ReadonlyMap<string, Picture>,
+): Promise<void> {
   switch (kind) {
     case 'preferences':
       if (body !== null) await writeSetting('videoHosts', (body as Bodies['preferences']).videoHosts)
@@ -82,7 +103,11 @@ function versionKey(key: string): [FormId, number] {
  *
  * @param pictures bytes of those that are not here yet, by id
  */
-export async function takeObjects(objects: readonly Kept[], cursor: { cursor: number; mark: string }, pictures: ReadonlyMap<string, Picture>): Promise<void> {
+export async function takeObjects(
+  objects: readonly Kept[],
+  cursor: { cursor: number; mark: string },
+  pictures: ReadonlyMap<string, Picture>,
+): Promise<void> {
   await database.transaction('rw', objectTables(), async () => {
     const hereWins = (await readSetting('isFirstSync')) === true
     for (const object of objects) await takeObject(object, pictures, hereWins)
@@ -91,7 +116,11 @@ export async function takeObjects(objects: readonly Kept[], cursor: { cursor: nu
 }
 
 /** The same for one object. Only within a transaction over all tables of objects. */
-export async function takeObject({ kind, key, revision, body: there }: Kept, pictures: ReadonlyMap<string, Picture> = new Map(), hereWins = false): Promise<void> {
+export async function takeObject(
+  { kind, key, revision, body: there }: Kept,
+  pictures: ReadonlyMap<string, Picture> = new Map(),
+  hereWins = false,
+): Promise<void> {
   const id = syncedId(kind, key)
   const known = await database.synced.get(id)
   if (isImmutable(kind)) {
@@ -100,9 +129,16 @@ export async function takeObject({ kind, key, revision, body: there }: Kept, pic
     return
   }
   const here = await bodyHere(kind, key)
-  const result = hereWins && known === undefined && here !== null ? ({ take: 'here' } as const) : reconcile(kind, known?.body ?? null, here as never, there as never)
+  const result =
+    hereWins && known === undefined && here !== null
+      ? ({ take: 'here' } as const)
+      : reconcile(kind, known?.body ?? null, here as never, there as never)
   if (result.take === 'neither') {
-    await database.synced.put({ ...(known ?? { id, kind, key, revision: 0, body: null }), conflict: { revision, body: there }, isConflict: 1 })
+    await database.synced.put({
+      ...(known ?? { id, kind, key, revision: 0, body: null }),
+      conflict: { revision, body: there },
+      isConflict: 1,
+    })
     return
   }
   if (result.take === 'there') await writeHere(kind, key, there, pictures)
@@ -128,12 +164,16 @@ export async function waitingChanges(): Promise<WaitingChange[]> {
         keys.add(key)
         consider(kind, key, body)
       }
-      for (const known of synced.values()) if (known.kind === kind && !keys.has(known.key)) consider(kind, known.key, null)
+      for (const known of synced.values())
+        if (known.kind === kind && !keys.has(known.key)) consider(kind, known.key, null)
     }
     for (const id of await database.pictures.toCollection().primaryKeys()) {
       if (!synced.has(syncedId('picture', id))) consider('picture', id, await bodyHere('picture', id))
     }
-    for (const [form, number] of (await database.versions.toCollection().primaryKeys()) as unknown as [FormId, number][]) {
+    for (const [form, number] of (await database.versions.toCollection().primaryKeys()) as unknown as [
+      FormId,
+      number,
+    ][]) {
       const key = keyOf('version', { form, number } as Version)
       if (!synced.has(syncedId('version', key))) consider('version', key, await bodyHere('version', key))
     }

@@ -9,10 +9,29 @@ afterAll(() => database.close())
 
 test('a browser that kept forms of version 1 opens with all of them, as a migrated file has them', async () => {
   const text = readFileSync(resolve(__dirname, '../../core/workspace/kept/version-1.json'), 'utf8')
-  const old = JSON.parse(text) as { sites: object[]; forms: object[]; versions: object[]; lists: object[]; spots: object[] }
+  const old = JSON.parse(text) as {
+    sites: object[]
+    forms: object[]
+    versions: object[]
+    lists: object[]
+    spots: object[]
+  }
   const before = new Dexie('ask-box')
-  before.version(1).stores({ sites: 'id', lists: 'id', forms: 'id, list', versions: '[form+number], form', spots: 'id, form, site', entries: 'n, [form+n], member', members: 'id, [list+joinedAt]', commands: 'id', settings: 'key' })
-  for (const table of ['sites', 'forms', 'versions', 'lists', 'spots'] as const) await before.table(table).bulkAdd(old[table])
+  before
+    .version(1)
+    .stores({
+      sites: 'id',
+      lists: 'id',
+      forms: 'id, list',
+      versions: '[form+number], form',
+      spots: 'id, form, site',
+      entries: 'n, [form+n], member',
+      members: 'id, [list+joinedAt]',
+      commands: 'id',
+      settings: 'key',
+    })
+  for (const table of ['sites', 'forms', 'versions', 'lists', 'spots'] as const)
+    await before.table(table).bulkAdd(old[table])
   before.close()
 
   const reading = readWorkspace(text)
@@ -20,9 +39,13 @@ test('a browser that kept forms of version 1 opens with all of them, as a migrat
   const byId = (all: { id: string }[]) => [...all].sort((one, other) => one.id.localeCompare(other.id))
   expect(byId(await database.forms.toArray())).toEqual(byId(reading.workspace.forms))
   expect(byId(await database.sites.toArray())).toEqual(byId(reading.workspace.sites))
-  expect((await database.versions.toArray()).map(({ content }) => content.words)).toEqual(expect.arrayContaining(reading.workspace.versions.map(({ content }) => content.words)))
+  expect((await database.versions.toArray()).map(({ content }) => content.words)).toEqual(
+    expect.arrayContaining(reading.workspace.versions.map(({ content }) => content.words)),
+  )
   expect(await database.themes.toArray()).toEqual([])
   // The receiver of that time knew only what was published: what is here is the newer, and is sent.
   expect(await readSetting('isFirstSync')).toBe(true)
-  expect((await waitingChanges()).map(({ kind }) => kind)).toEqual(expect.arrayContaining(['site', 'list', 'form', 'version', 'spot']))
+  expect((await waitingChanges()).map(({ kind }) => kind)).toEqual(
+    expect.arrayContaining(['site', 'list', 'form', 'version', 'spot']),
+  )
 })

@@ -23,13 +23,18 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
     async *items(part) {
       if (part === 'journal.entries') {
         for (let after = 0; after < newest; after += ENTRIES_AT_ONCE) {
-          yield await database.entries.where('n').between(after, Math.min(after + ENTRIES_AT_ONCE, newest), false, true).toArray()
+          yield await database.entries
+            .where('n')
+            .between(after, Math.min(after + ENTRIES_AT_ONCE, newest), false, true)
+            .toArray()
         }
         return
       }
       if (part === 'commands') {
         const queued = await database.commands.orderBy('order').toArray()
-        yield queued.filter(({ refusal, takenBack }) => refusal === null && takenBack === undefined).map(({ command }) => command)
+        yield queued
+          .filter(({ refusal, takenBack }) => refusal === null && takenBack === undefined)
+          .map(({ command }) => command)
         return
       }
       // Versions outlive their form here, because receipts name them; a file refers to nothing that it does not hold.
@@ -59,14 +64,28 @@ export async function beginReplacing(file: string): Promise<void> {
 }
 
 /** Takes in some items of one part, in their order. */
-export async function takeItems(part: WorkspacePart, items: readonly unknown[], now: string, order: number): Promise<void> {
+export async function takeItems(
+  part: WorkspacePart,
+  items: readonly unknown[],
+  now: string,
+  order: number,
+): Promise<void> {
   if (part === 'journal.entries') {
     await database.transaction('rw', database.entries, database.members, async () => {
       await database.entries.bulkPut(items as Entry[])
       await foldIn(items as Entry[])
     })
   } else if (part === 'commands') {
-    await database.commands.bulkPut((items as Command[]).map((command, at) => ({ id: command.id, command, order: order + at + 1, journal: null, queuedAt: now, refusal: null })))
+    await database.commands.bulkPut(
+      (items as Command[]).map((command, at) => ({
+        id: command.id,
+        command,
+        order: order + at + 1,
+        journal: null,
+        queuedAt: now,
+        refusal: null,
+      })),
+    )
   } else {
     await (database[part] as Table<unknown>).bulkPut(items)
   }

@@ -15,17 +15,34 @@ export interface OverPicture {
 const AROUND = 4
 
 /** What is really behind everything that stands over the form's picture, by its pixels; read in a worker. */
-export async function overPicture(page: Document, width: number, look: Look, picture: Blob | null, base: string): Promise<OverPicture> {
+export async function overPicture(
+  page: Document,
+  width: number,
+  look: Look,
+  picture: Blob | null,
+  base: string,
+): Promise<OverPicture> {
   const layer = page.querySelector('.askbox-behind')
   if (picture === null || layer === null || !isSeen(layer)) return { behind: [], texts: [], isOnGround: true }
   const texts = textsIn(page)
   const box = layer.getBoundingClientRect()
-  const areaOf = (rect: DOMRect, around = 0) => ({ left: rect.left - box.left - around, top: rect.top - box.top - around, width: rect.width + 2 * around, height: rect.height + 2 * around })
+  const areaOf = (rect: DOMRect, around = 0) => ({
+    left: rect.left - box.left - around,
+    top: rect.top - box.top - around,
+    width: rect.width + 2 * around,
+    height: rect.height + 2 * around,
+  })
   const over = texts.filter(({ element }) => standsOver(element, layer))
-  const parts = [...page.querySelectorAll('.askbox-input, .askbox-button')].filter((part) => isSeen(part) && part.parentElement !== null && standsOver(part.parentElement, layer))
+  const parts = [...page.querySelectorAll('.askbox-input, .askbox-button')].filter(
+    (part) => isSeen(part) && part.parentElement !== null && standsOver(part.parentElement, layer),
+  )
   const things = [
     ...over.map(({ box: rect, colour }) => ({ is: 'text' as const, area: areaOf(rect), text: colour.hex })),
-    ...parts.map((part) => ({ is: 'part' as const, area: areaOf(part.getBoundingClientRect(), AROUND), text: look.colours.text })),
+    ...parts.map((part) => ({
+      is: 'part' as const,
+      area: areaOf(part.getBoundingClientRect(), AROUND),
+      text: look.colours.text,
+    })),
   ]
   const colours = await inWorker({
     picture,
@@ -36,15 +53,50 @@ export async function overPicture(page: Document, width: number, look: Look, pic
     things,
   })
   const seen = (at: number) => colours[at] ?? []
-  const wears = ({ colour: { hex }, place }: SeenText) => hex === look.colours.text || (place === '.askbox-button' && hex === look.colours.button)
+  const wears = ({ colour: { hex }, place }: SeenText) =>
+    hex === look.colours.text || (place === '.askbox-button' && hex === look.colours.button)
   return {
     behind: [
-      ...over.flatMap((text, at) => (wears(text) && seen(at).length > 0 ? [{ place: text.place === '::placeholder' ? '.askbox-input' : text.place, width, is: 'text' as const, colours: seen(at) }] : [])),
-      ...parts.flatMap((part, at) => (seen(over.length + at).length > 0 ? [{ place: part.matches('.askbox-button') ? '.askbox-button' : '.askbox-input', width, is: 'part' as const, colours: seen(over.length + at) }] : [])),
+      ...over.flatMap((text, at) =>
+        wears(text) && seen(at).length > 0
+          ? [
+              {
+                place: text.place === '::placeholder' ? '.askbox-input' : text.place,
+                width,
+                is: 'text' as const,
+                colours: seen(at),
+              },
+            ]
+          : [],
+      ),
+      ...parts.flatMap((part, at) =>
+        seen(over.length + at).length > 0
+          ? [
+              {
+                place: part.matches('.askbox-button') ? '.askbox-button' : '.askbox-input',
+                width,
+                is: 'part' as const,
+                colours: seen(over.length + at),
+              },
+            ]
+          : [],
+      ),
     ],
     texts: over.flatMap((text, at) => {
       const { place, element, colour, isLarge } = text
-      return wears(text) || seen(at).length === 0 ? [] : [{ place, width, colour: colour.hex, opacity: colour.opacity * opacityOf(element), grounds: seen(at), under: seen(at), isLarge }]
+      return wears(text) || seen(at).length === 0
+        ? []
+        : [
+            {
+              place,
+              width,
+              colour: colour.hex,
+              opacity: colour.opacity * opacityOf(element),
+              grounds: seen(at),
+              under: seen(at),
+              isLarge,
+            },
+          ]
     }),
     isOnGround: texts.some((text) => !text.element.matches('.askbox-input, .askbox-button') && !over.includes(text)),
   }

@@ -15,13 +15,18 @@ let canvas: CanvasRenderingContext2D | null = null
 export function seenColour(computed: string): SeenColour {
   const before = known.get(computed)
   if (before !== undefined) return before
-  canvas ??= Object.assign(document.createElement('canvas'), { width: 1, height: 1 }).getContext('2d', { willReadFrequently: true })!
+  canvas ??= Object.assign(document.createElement('canvas'), { width: 1, height: 1 }).getContext('2d', {
+    willReadFrequently: true,
+  })!
   canvas.clearRect(0, 0, 1, 1)
   canvas.fillStyle = '#000000'
   canvas.fillStyle = computed
   canvas.fillRect(0, 0, 1, 1)
   const [red = 0, green = 0, blue = 0, alpha = 0] = canvas.getImageData(0, 0, 1, 1).data
-  const seen = { hex: `#${[red, green, blue].map((channel) => channel.toString(16).padStart(2, '0')).join('')}`, opacity: alpha / 255 }
+  const seen = {
+    hex: `#${[red, green, blue].map((channel) => channel.toString(16).padStart(2, '0')).join('')}`,
+    opacity: alpha / 255,
+  }
   known.set(computed, seen)
   return seen
 }
@@ -41,10 +46,19 @@ export function groundsUnder(element: Element, base: string): string[] {
  * element that is seen through fades with all that is in it, so a text in it may be laid over something else
  * than what it is read on: CSS Color Module Level 3, section 3.2, "opacity", for one element in another.
  */
-export function laidOn(element: Element, { hex, opacity: own }: SeenColour, base: string): { colour: string; opacity: number; grounds: string[]; under: string[] } {
+export function laidOn(
+  element: Element,
+  { hex, opacity: own }: SeenColour,
+  base: string,
+): { colour: string; opacity: number; grounds: string[]; under: string[] } {
   const opacity = Number((own * opacityOf(element)).toFixed(3))
   const painted = paint(chainOf(element), base)
-  return { colour: hex, opacity, grounds: painted.map(({ out }) => out), under: painted.map(({ inside, out }) => (opacity > 0.99 ? out : without(inside, opacity, out))) }
+  return {
+    colour: hex,
+    opacity,
+    grounds: painted.map(({ out }) => out),
+    under: painted.map(({ inside, out }) => (opacity > 0.99 ? out : without(inside, opacity, out))),
+  }
 }
 
 /** What is below, of which `over` with this opacity makes `made`. */
@@ -68,8 +82,11 @@ function paint([first, ...rest]: readonly Element[], behind: string): { inside: 
   if (first === undefined) return [{ inside: behind, out: behind }]
   const share = Number(styleOf(first).opacity)
   const layers = layersOf(first)
-  const grounds = layers.length === 0 ? [behind] : [...new Set(layers.map(({ hex, opacity }) => mix(hex, behind, opacity)))]
-  return grounds.flatMap((ground) => paint(rest, ground).map(({ inside, out }) => ({ inside, out: mix(out, behind, share) })))
+  const grounds =
+    layers.length === 0 ? [behind] : [...new Set(layers.map(({ hex, opacity }) => mix(hex, behind, opacity)))]
+  return grounds.flatMap((ground) =>
+    paint(rest, ground).map(({ inside, out }) => ({ inside, out: mix(out, behind, share) })),
+  )
 }
 
 /** Whether an element is drawn on something of its own that lets nothing through. */
@@ -83,7 +100,13 @@ function layersOf(element: Element): SeenColour[] {
   const style = styleOf(element)
   const colour = seenColour(style.backgroundColor)
   const along = style.backgroundImage === 'none' ? [] : gradientColours(style.backgroundImage)
-  const layers = along.length === 0 ? [colour] : along.map((one) => ({ hex: mix(one.hex, colour.opacity === 0 ? one.hex : colour.hex, one.opacity), opacity: Math.max(one.opacity, colour.opacity) }))
+  const layers =
+    along.length === 0
+      ? [colour]
+      : along.map((one) => ({
+          hex: mix(one.hex, colour.opacity === 0 ? one.hex : colour.hex, one.opacity),
+          opacity: Math.max(one.opacity, colour.opacity),
+        }))
   return layers.filter(({ opacity }) => opacity > 0)
 }
 
@@ -91,11 +114,16 @@ function layersOf(element: Element): SeenColour[] {
 const STEPS = 4
 
 function gradientColours(image: string): SeenColour[] {
-  const stops = (image.match(/(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)\([^()]*\)|#[0-9a-f]{3,8}\b/gi) ?? []).map(seenColour)
+  const stops = (image.match(/(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)\([^()]*\)|#[0-9a-f]{3,8}\b/gi) ?? []).map(
+    seenColour,
+  )
   return stops.flatMap((stop, at) => {
     const next = stops[at + 1]
     if (next === undefined) return [stop]
-    return Array.from({ length: STEPS }, (_, step) => ({ hex: mix(next.hex, stop.hex, step / STEPS), opacity: stop.opacity + ((next.opacity - stop.opacity) * step) / STEPS }))
+    return Array.from({ length: STEPS }, (_, step) => ({
+      hex: mix(next.hex, stop.hex, step / STEPS),
+      opacity: stop.opacity + ((next.opacity - stop.opacity) * step) / STEPS,
+    }))
   })
 }
 

@@ -25,12 +25,17 @@ export function readRendering(page: Document, width: number, base: string): Rend
   const controls = [...page.querySelectorAll<HTMLElement>('.askbox-input, .askbox-box, .askbox-button')]
   const seen = controls.filter(isSeen)
   return {
-    texts: textsIn(page).flatMap(({ place, element, colour, isLarge }) => (layer !== null && standsOver(element, layer) ? [] : [{ place, width, ...laidOn(element, colour, base), isLarge }])),
+    texts: textsIn(page).flatMap(({ place, element, colour, isLarge }) =>
+      layer !== null && standsOver(element, layer) ? [] : [{ place, width, ...laidOn(element, colour, base), isLarge }],
+    ),
     edges: seen.flatMap((control) => edgeOf(control, width, base, layer)),
     outlines: seen.flatMap((control) => outlineOf(control, width, base, layer)),
     small: seen.flatMap((control) => smallOf(control, width)),
     sights: sightsIn(page, controls),
-    controls: controls.map((control) => ({ place: placeOf(control), isCovered: seen.includes(control) && isCovered(control) })),
+    controls: controls.map((control) => ({
+      place: placeOf(control),
+      isCovered: seen.includes(control) && isCovered(control),
+    })),
   }
 }
 
@@ -46,42 +51,85 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
     // One that is always there shows no focus: that is told from the rules.
     outlines: [],
     small: now.small.filter(isNew(before.small)),
-    hidden: now.sights.flatMap(({ is, place, isSeen, matters }, at): Hidden[] => (matters && !isSeen && before.sights[at]?.isSeen ? [{ is, place, width }] : [])),
-    covered: now.controls.flatMap(({ place, isCovered }, at) => (isCovered && !before.controls[at]?.isCovered ? [{ place, width }] : [])),
+    hidden: now.sights.flatMap(({ is, place, isSeen, matters }, at): Hidden[] =>
+      matters && !isSeen && before.sights[at]?.isSeen ? [{ is, place, width }] : [],
+    ),
+    covered: now.controls.flatMap(({ place, isCovered }, at) =>
+      isCovered && !before.controls[at]?.isCovered ? [{ place, width }] : [],
+    ),
   }
 }
 
 /** What a state does to texts, edges and, as the sign of where the keyboard is, outlines; what it puts out of sight or over others is there for who calls it up. */
 export function changesIn(state: State, now: Rendered, before: Rendered, width: number): Facts {
   const { texts, edges } = changesOf(now, before, width)
-  const inState = <T extends { place: string }>(all: readonly T[]) => all.map((one) => ({ ...one, place: placeInState(one.place, state) }))
-  return { texts: inState(texts), edges: inState(edges), outlines: state === 'focus' ? inState(now.outlines) : [], small: [], hidden: [], covered: [] }
+  const inState = <T extends { place: string }>(all: readonly T[]) =>
+    all.map((one) => ({ ...one, place: placeInState(one.place, state) }))
+  return {
+    texts: inState(texts),
+    edges: inState(edges),
+    outlines: state === 'focus' ? inState(now.outlines) : [],
+    small: [],
+    hidden: [],
+    covered: [],
+  }
 }
 
 function placeOf(control: Element): string {
-  return control.matches('.askbox-button') ? '.askbox-button' : control.matches('.askbox-box') ? '.askbox-box' : '.askbox-input'
+  return control.matches('.askbox-button')
+    ? '.askbox-button'
+    : control.matches('.askbox-box')
+      ? '.askbox-box'
+      : '.askbox-input'
 }
 
 /** Boxes to tick are drawn by the browser; what a shadow sets off, nobody can say from its style. */
 function edgeOf(control: Element, width: number, base: string, layer: Element | null): DrawnEdge[] {
   const style = styleOf(control)
   const around = control.parentElement
-  if (around === null || control.matches('.askbox-box') || style.boxShadow !== 'none' || (layer !== null && standsOver(around, layer))) return []
+  if (
+    around === null ||
+    control.matches('.askbox-box') ||
+    style.boxShadow !== 'none' ||
+    (layer !== null && standsOver(around, layer))
+  )
+    return []
   const grounds = groundsUnder(around, base)
-  const edges = (['Bottom', 'Top', 'Left', 'Right'] as const).filter((side) => Number.parseFloat(style[`border${side}Width`]) > 0).map((side) => seenColour(style[`border${side}Color`]))
+  const edges = (['Bottom', 'Top', 'Left', 'Right'] as const)
+    .filter((side) => Number.parseFloat(style[`border${side}Width`]) > 0)
+    .map((side) => seenColour(style[`border${side}Color`]))
   const edge = edges.find(({ opacity }) => opacity > 0)
   // Of a fill in several colours, the one that is most like its surroundings.
-  const [fill] = groundsUnder(control, base).sort((one, other) => contrast(one, grounds[0]!) - contrast(other, grounds[0]!))
-  return [{ place: placeOf(control), width, edge: edge === undefined ? null : seenAt(control, edge, base), fill: fill ?? null, grounds }]
+  const [fill] = groundsUnder(control, base).sort(
+    (one, other) => contrast(one, grounds[0]!) - contrast(other, grounds[0]!),
+  )
+  return [
+    {
+      place: placeOf(control),
+      width,
+      edge: edge === undefined ? null : seenAt(control, edge, base),
+      fill: fill ?? null,
+      grounds,
+    },
+  ]
 }
 
 /** Where a shadow is drawn as well, nobody can say from the style how the focus shows. */
 function outlineOf(control: Element, width: number, base: string, layer: Element | null): Rendered['outlines'] {
   const style = styleOf(control)
   const around = control.parentElement
-  if (around === null || style.outlineStyle === 'none' || Number.parseFloat(style.outlineWidth) === 0 || style.boxShadow !== 'none' || (layer !== null && standsOver(around, layer))) return []
+  if (
+    around === null ||
+    style.outlineStyle === 'none' ||
+    Number.parseFloat(style.outlineWidth) === 0 ||
+    style.boxShadow !== 'none' ||
+    (layer !== null && standsOver(around, layer))
+  )
+    return []
   const colour = seenColour(style.outlineColor)
-  return colour.opacity === 0 ? [] : [{ place: placeOf(control), width, colour: seenAt(control, colour, base), grounds: groundsUnder(around, base) }]
+  return colour.opacity === 0
+    ? []
+    : [{ place: placeOf(control), width, colour: seenAt(control, colour, base), grounds: groundsUnder(around, base) }]
 }
 
 /** A colour of a control as it comes out. */
@@ -99,14 +147,24 @@ function smallOf(control: Element, width: number): Drawn['small'][number][] {
 
 function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['sights'] {
   const withControl = (is: 'label' | 'error', place: string) =>
-    [...page.querySelectorAll(place)].map((node) => ({ is, place, isSeen: isSeen(node), matters: controls.some((control) => node.closest('.askbox-field')?.contains(control) && isSeen(control)) }))
+    [...page.querySelectorAll(place)].map((node) => ({
+      is,
+      place,
+      isSeen: isSeen(node),
+      matters: controls.some((control) => node.closest('.askbox-field')?.contains(control) && isSeen(control)),
+    }))
   return [
     ...withControl('label', '.askbox-label'),
     ...withControl('error', '.askbox-error'),
     ...controls.map((control) => {
       const isButton = control.matches('.askbox-button')
       const mustBeAnswered = (control as HTMLInputElement).required || control.getAttribute('aria-required') === 'true'
-      return { is: isButton ? ('button' as const) : ('control' as const), place: placeOf(control), isSeen: isSeen(control), matters: isButton || mustBeAnswered }
+      return {
+        is: isButton ? ('button' as const) : ('control' as const),
+        place: placeOf(control),
+        isSeen: isSeen(control),
+        matters: isButton || mustBeAnswered,
+      }
     }),
   ]
 }

@@ -64,12 +64,14 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
         })
       }
       const compare = (after: Rendered[], before: Rendered[], changes: typeof changesOf) => {
-        for (const [at, width] of widths.entries()) if (after[at] && before[at]) found.changes.push(changes(after[at], before[at], width))
+        for (const [at, width] of widths.entries())
+          if (after[at] && before[at]) found.changes.push(changes(after[at], before[at], width))
       }
       const asItStands = await read(rules, 'new')
       compare(asItStands, await read([], 'new'), changesOf)
       compare(await read(rules, 'errors'), await read([], 'errors'), changesOf)
-      for (const state of statesIn(rules)) compare(await read(rulesHeld(rules, state), 'new'), asItStands, (...both) => changesIn(state, ...both))
+      for (const state of statesIn(rules))
+        compare(await read(rulesHeld(rules, state), 'new'), asItStands, (...both) => changesIn(state, ...both))
     }
     if (mine === round) measured.set(form, measuresFrom(now, found))
   }, AFTER_MS)
@@ -77,9 +79,16 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
 
   /** The kinds of places where the form sits, each with its widths, narrowest first. */
   function placesOf(form: FormId): { isLanding: boolean; widths: number[] }[] {
-    const live = spotKinds.filter(({ kind }) => workspace.spotsOf(form).some((spot) => spot.state === 'live' && spot.kind === kind))
+    const live = spotKinds.filter(({ kind }) =>
+      workspace.spotsOf(form).some((spot) => spot.state === 'live' && spot.kind === kind),
+    )
     return [false, true]
-      .map((isLanding) => ({ isLanding, widths: [...new Set(live.filter(({ kind }) => (kind === 'landing') === isLanding).flatMap(({ widths }) => widths))].sort((one, other) => one - other) }))
+      .map((isLanding) => ({
+        isLanding,
+        widths: [
+          ...new Set(live.filter(({ kind }) => (kind === 'landing') === isLanding).flatMap(({ widths }) => widths)),
+        ].sort((one, other) => one - other),
+      }))
       .filter(({ widths }) => widths.length > 0)
   }
 
@@ -88,8 +97,12 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     const before = frame.style.height
     const ends = firstScreens.flatMap(({ width, height }) => {
       Object.assign(frame.style, { width: `${width}px`, height: `${height}px` })
-      const field = [...page.querySelectorAll('.askbox-field .askbox-input, .askbox-field .askbox-box')].find((one) => one.getBoundingClientRect().height > 0)
-      return field === undefined ? [] : [{ width, height, end: field.getBoundingClientRect().bottom + (page.defaultView?.scrollY ?? 0) }]
+      const field = [...page.querySelectorAll('.askbox-field .askbox-input, .askbox-field .askbox-box')].find(
+        (one) => one.getBoundingClientRect().height > 0,
+      )
+      return field === undefined
+        ? []
+        : [{ width, height, end: field.getBoundingClientRect().bottom + (page.defaultView?.scrollY ?? 0) }]
     })
     frame.style.height = before
     return ends
@@ -141,7 +154,15 @@ function frameOutOfSight(): HTMLIFrameElement {
   frame.setAttribute('sandbox', 'allow-same-origin')
   frame.setAttribute('aria-hidden', 'true')
   frame.tabIndex = -1
-  Object.assign(frame.style, { position: 'fixed', left: '-9999px', top: '0', width: '320px', height: '2000px', visibility: 'hidden', border: '0' })
+  Object.assign(frame.style, {
+    position: 'fixed',
+    left: '-9999px',
+    top: '0',
+    width: '320px',
+    height: '2000px',
+    visibility: 'hidden',
+    border: '0',
+  })
   document.body.append(frame)
   return frame
 }

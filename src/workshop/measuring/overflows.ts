@@ -1,7 +1,8 @@
 import type { Measures } from '#core/checkup'
 
 /** A word that would have to be broken does not fit, so for measuring nothing may break it. */
-const UNBROKEN = 'form.askbox.askbox *, main *{overflow-wrap:normal!important;word-break:normal!important;hyphens:manual!important}'
+const UNBROKEN =
+  'form.askbox.askbox *, main *{overflow-wrap:normal!important;word-break:normal!important;hyphens:manual!important}'
 
 /** Buttons, headings and labels whose words are wider than their room. */
 export function overflowsIn(page: Document, width: number): Measures['overflows'][number][] {

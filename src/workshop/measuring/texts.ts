@@ -23,7 +23,12 @@ export function textsIn(page: Document): SeenText[] {
   const walker = page.createTreeWalker(root, NodeFilter.SHOW_TEXT)
   for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
     const element = node.parentElement
-    if (element === null || node.textContent?.trim() === '' || element.closest('style, script, select, textarea, iframe')) continue
+    if (
+      element === null ||
+      node.textContent?.trim() === '' ||
+      element.closest('style, script, select, textarea, iframe')
+    )
+      continue
     const holder = element.closest(anyPlace.join())
     if (holder === null || !isSeen(element)) continue
     const range = page.createRange()
@@ -61,5 +66,7 @@ function seenText(element: Element, place: string, box: DOMRect, pseudo?: string
 /** The place, or the kind of element in it that has a colour of its own. */
 function placeOf(element: Element, holder: Element): string {
   const place = anyPlace.find((one) => holder.matches(one))!
-  return element === holder || styleOf(element).color === styleOf(holder).color ? place : `${place} ${element.localName}`
+  return element === holder || styleOf(element).color === styleOf(holder).color
+    ? place
+    : `${place} ${element.localName}`
 }

@@ -13,7 +13,14 @@ const { first, onLoad } = useFrameDocument(frame, () => answerDocument(answer, c
 </script>
 
 <template>
-  <iframe ref="frame" class="sheet" sandbox="allow-same-origin" title="The answer, as a visitor gets it" :srcdoc="first" @load="onLoad" />
+  <iframe
+    ref="frame"
+    class="sheet"
+    sandbox="allow-same-origin"
+    title="The answer, as a visitor gets it"
+    :srcdoc="first"
+    @load="onLoad"
+  />
 </template>
 
 <style scoped>

@@ -10,7 +10,12 @@ import AnswerPicture from './AnswerPicture.vue'
 import Choice from './Choice.vue'
 import Findings from './Findings.vue'
 
-const { form, draft, content, state } = defineProps<{ form: Form; draft: Draft; content: FormContent; state?: StationState }>()
+const { form, draft, content, state } = defineProps<{
+  form: Form
+  draft: Draft
+  content: FormContent
+  state?: StationState
+}>()
 
 const workspace = useWorkspace()
 const current = ref<AnswerCase>('joined')
@@ -18,7 +23,8 @@ const caseNames: Record<AnswerCase, string> = { joined: 'Someone joined', 'alrea
 const answer = computed(() => content.answers[current.value])
 const show = computed<Answer['show']>({
   get: () => answer.value.show,
-  set: (way) => change(way === 'message' ? 'Answer with a message' : 'Answer with a page of one’s own', 'show', { show: way }),
+  set: (way) =>
+    change(way === 'message' ? 'Answer with a message' : 'Answer with a page of one’s own', 'show', { show: way }),
 })
 const findings = computed(() => state?.findings.filter(({ about }) => about === current.value) ?? [])
 const opensAt = computed(() => (addressProblem(answer.value.address) === null ? answer.value.address.trim() : null))
@@ -46,13 +52,18 @@ function change(step: string, place: string, changes: Partial<Answer>): void {
         <p class="quiet small">Open it once: an after-page that does not exist yet is a common slip.</p>
       </div>
       <p class="quiet small">
-        Plain code shows a message on a small page of its own, in the form’s colours and with a way back to the site. It needs no scripts.
+        Plain code shows a message on a small page of its own, in the form’s colours and with a way back to the site. It
+        needs no scripts.
       </p>
     </div>
     <div class="controls">
       <fieldset class="group">
         <legend>When</legend>
-        <Choice v-model="current" name="case" :options="answerCases.map((one) => ({ value: one, label: caseNames[one] }))" />
+        <Choice
+          v-model="current"
+          name="case"
+          :options="answerCases.map((one) => ({ value: one, label: caseNames[one] }))"
+        />
       </fieldset>
       <fieldset class="group">
         <legend>The visitor gets</legend>
@@ -67,7 +78,10 @@ function change(step: string, place: string, changes: Partial<Answer>): void {
         <template v-if="answer.show === 'message'">
           <label class="field">
             <span class="name">Heading</span>
-            <ElInput :model-value="answer.heading" @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })" />
+            <ElInput
+              :model-value="answer.heading"
+              @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })"
+            />
           </label>
           <label class="field">
             <span class="name">Message</span>

@@ -12,7 +12,11 @@ const { count } = defineProps<{ count: number }>()
 const workspace = useWorkspace()
 const store = useArrivals()
 const arrivals = computed(() => store.newest?.slice(0, count))
-const verdicts: Record<Verdict, string> = { joined: 'joined', 'already-on-list': 'already on the list', bot: 'bot, kept out' }
+const verdicts: Record<Verdict, string> = {
+  joined: 'joined',
+  'already-on-list': 'already on the list',
+  bot: 'bot, kept out',
+}
 </script>
 
 <template>
@@ -23,7 +27,9 @@ const verdicts: Record<Verdict, string> = { joined: 'joined', 'already-on-list':
       <span class="when">{{ shownMoment(arrival.at) }}</span>
       <span class="what" :class="arrival.verdict">
         {{ verdicts[arrival.verdict] }} ·
-        <RouterLink :to="{ name: 'list', params: { id: arrival.list } }">{{ workspace.list(arrival.list)?.name ?? 'a list' }}</RouterLink>
+        <RouterLink :to="{ name: 'list', params: { id: arrival.list } }">{{
+          workspace.list(arrival.list)?.name ?? 'a list'
+        }}</RouterLink>
       </span>
     </li>
   </ol>

@@ -36,7 +36,8 @@ async function run<T>(started: FileWork<T>, failure: string): Promise<{ result: 
   try {
     return { result: await started.result }
   } catch (error) {
-    if (!(error instanceof Stopped)) notices.problem(`${failure} ${error instanceof Error ? error.message : 'the browser gave no reason'}.`)
+    if (!(error instanceof Stopped))
+      notices.problem(`${failure} ${error instanceof Error ? error.message : 'the browser gave no reason'}.`)
     return null
   } finally {
     share.value = null
@@ -47,7 +48,10 @@ async function run<T>(started: FileWork<T>, failure: string): Promise<{ result: 
 async function read(file: File | undefined): Promise<void> {
   found.value = null
   if (file === undefined) return
-  const ended = await run(checkFile(file, (done) => (share.value = done)), `${file.name} could not be read:`)
+  const ended = await run(
+    checkFile(file, (done) => (share.value = done)),
+    `${file.name} could not be read:`,
+  )
   if (ended !== null) found.value = { file, checked: ended.result }
   isSaved.value = isBlank()
   if (chooser.value) chooser.value.value = ''
@@ -57,7 +61,10 @@ async function replace(): Promise<void> {
   const file = found.value?.file
   if (file === undefined) return
   found.value = null
-  const ended = await run(openFile(file, (done) => (share.value = done)), `${file.name} was not opened whole:`)
+  const ended = await run(
+    openFile(file, (done) => (share.value = done)),
+    `${file.name} was not opened whole:`,
+  )
   if (ended !== null) notices.done(`The workspace from ${file.name} is here.`)
   receiver.reconnect()
 }
@@ -67,8 +74,11 @@ async function replace(): Promise<void> {
   <section class="group" aria-labelledby="backup-title">
     <h2 id="backup-title">Backup</h2>
     <p>
-      Your sites, forms and lists live in this browser and at your receiver. A workspace file holds all of it, with everything that happened to your lists.
-      <span class="quiet">{{ receiver.backupAt ? `Last saved ${shownMoment(receiver.backupAt)}.` : 'Never saved yet.' }}</span>
+      Your sites, forms and lists live in this browser and at your receiver. A workspace file holds all of it, with
+      everything that happened to your lists.
+      <span class="quiet">{{
+        receiver.backupAt ? `Last saved ${shownMoment(receiver.backupAt)}.` : 'Never saved yet.'
+      }}</span>
     </p>
     <div v-if="receiver.opening && share === null" class="notice" role="alert">
       <b>Opening {{ receiver.opening.file }} broke off, so what is here is not whole.</b>
@@ -81,21 +91,29 @@ async function replace(): Promise<void> {
     <div v-else class="row">
       <SaveFile is-main />
       <ElButton @click="chooser?.click()"><Upload :size="16" /><span>Open a workspace file</span></ElButton>
-      <input ref="chooser" class="only-heard" type="file" accept=".json,application/json" aria-label="Workspace file" tabindex="-1" @change="read(chooser?.files?.[0])" />
+      <input
+        ref="chooser"
+        class="only-heard"
+        type="file"
+        accept=".json,application/json"
+        aria-label="Workspace file"
+        tabindex="-1"
+        @change="read(chooser?.files?.[0])"
+      />
     </div>
     <div v-if="found && !found.checked.ok" class="notice" role="alert">
       <b>{{ found.file.name }} was not opened; nothing has changed.</b>
       <p>
         <template v-if="found.checked.problem.place"
-          >At <code>{{ found.checked.problem.place }}</code
-          >: </template
+          >At <code>{{ found.checked.problem.place }}</code>: </template
         >{{ found.checked.problem.message }}
       </p>
     </div>
     <div v-else-if="found && found.checked.ok" class="sheet waiting" role="alert">
       <p>
-        <b>{{ found.file.name }}</b> holds {{ found.checked.counts.forms ?? 0 }} forms, {{ found.checked.counts.lists ?? 0 }} lists,
-        {{ found.checked.counts.sites ?? 0 }} sites and {{ found.checked.counts['journal.entries'] ?? 0 }} journal entries, saved
+        <b>{{ found.file.name }}</b> holds {{ found.checked.counts.forms ?? 0 }} forms,
+        {{ found.checked.counts.lists ?? 0 }} lists, {{ found.checked.counts.sites ?? 0 }} sites and
+        {{ found.checked.counts['journal.entries'] ?? 0 }} journal entries, saved
         {{ shownMoment(found.checked.exportedAt) }}. It takes the place of everything in this browser.
       </p>
       <template v-if="!isSaved">

@@ -14,7 +14,16 @@ const waiting = useWaiting()
 const notices = useNotices()
 const chosen = ref<Synced | null>(null)
 const here = ref<Body | null>(null)
-const kindNames: Record<Kind, string> = { preferences: 'Settings', site: 'Site', list: 'List', theme: 'Theme', picture: 'Picture', form: 'Form', version: 'Version', spot: 'Spot' }
+const kindNames: Record<Kind, string> = {
+  preferences: 'Settings',
+  site: 'Site',
+  list: 'List',
+  theme: 'Theme',
+  picture: 'Picture',
+  form: 'Form',
+  version: 'Version',
+  spot: 'Spot',
+}
 const there = computed(() => chosen.value?.conflict?.body ?? null)
 const isOpen = computed({ get: () => chosen.value !== null, set: (is) => is || (chosen.value = null) })
 // Chosen in another tab, or settled by a further change.
@@ -38,11 +47,19 @@ async function look(one: Synced): Promise<void> {
 /** What differs, a line each: what it is, how it is here, how it is there. */
 const lines = computed((): [what: string, here: string, there: string][] => {
   if (chosen.value === null) return []
-  if (here.value === null || there.value === null) return [['It', here.value === null ? 'was deleted' : 'was changed', there.value === null ? 'was deleted' : 'was changed']]
+  if (here.value === null || there.value === null)
+    return [
+      ['It', here.value === null ? 'was deleted' : 'was changed', there.value === null ? 'was deleted' : 'was changed'],
+    ]
   const [one, other] = [here.value, there.value] as unknown as [Record<string, unknown>, Record<string, unknown>]
-  const parts = [...new Set([...Object.keys(one), ...Object.keys(other)])].filter((part) => part !== 'draft' && JSON.stringify(one[part]) !== JSON.stringify(other[part]))
+  const parts = [...new Set([...Object.keys(one), ...Object.keys(other)])].filter(
+    (part) => part !== 'draft' && JSON.stringify(one[part]) !== JSON.stringify(other[part]),
+  )
   const draft = chosen.value.kind === 'form' ? differences((here.value as Form).draft, (there.value as Form).draft) : []
-  return [...parts.map((part): [string, string, string] => [part, shown(one[part]), shown(other[part])]), ...draft.map(({ what, before, after }): [string, string, string] => [what, before, after])]
+  return [
+    ...parts.map((part): [string, string, string] => [part, shown(one[part]), shown(other[part])]),
+    ...draft.map(({ what, before, after }): [string, string, string] => [what, before, after]),
+  ]
 })
 
 function shown(value: unknown): string {
@@ -67,14 +84,20 @@ async function takeThere(one: Synced): Promise<void> {
 <template>
   <section class="contradictions" aria-label="Changes that contradict">
     <p v-for="one in waiting.conflicts" :key="one.id" role="alert">
-      <b>{{ nameOf(one) }}</b> was changed here and in another browser. Neither is lost, and nothing is sent until you choose.
+      <b>{{ nameOf(one) }}</b> was changed here and in another browser. Neither is lost, and nothing is sent until you
+      choose.
       <ElButton size="small" @click="look(one)">Look at both</ElButton>
     </p>
     <p v-for="one in waiting.refused" :key="one.id" role="alert">
       <b>{{ nameOf(one) }}</b> could not be sent: {{ one.refusal?.message }} It is kept here.
       <ElButton size="small" text @click="database.synced.update(one.id, { refusal: undefined })">Try again</ElButton>
     </p>
-    <ElDialog v-model="isOpen" :title="chosen ? `${nameOf(chosen)}, changed twice` : ''" width="min(900px, 94vw)" append-to-body>
+    <ElDialog
+      v-model="isOpen"
+      :title="chosen ? `${nameOf(chosen)}, changed twice` : ''"
+      width="min(900px, 94vw)"
+      append-to-body
+    >
       <table class="plain-table small">
         <thead>
           <tr>
@@ -86,7 +109,9 @@ async function takeThere(one: Synced): Promise<void> {
         <tbody>
           <tr v-for="[what, one, other] in lines" :key="what">
             <td>{{ what }}</td>
-            <td v-for="(value, at) in [one, other]" :key="at" class="value"><span v-if="isColour(value)" class="swatch" :style="{ background: value }" />{{ value || '–' }}</td>
+            <td v-for="(value, at) in [one, other]" :key="at" class="value">
+              <span v-if="isColour(value)" class="swatch" :style="{ background: value }" />{{ value || '–' }}
+            </td>
           </tr>
         </tbody>
       </table>

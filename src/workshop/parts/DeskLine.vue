@@ -15,7 +15,9 @@ const { form } = defineProps<{ form: Form }>()
 const workspace = useWorkspace()
 const { line } = useLine(() => form.id)
 const arrivals = useArrivals()
-const joined = computed(() => arrivals.newest === null ? null : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined').length)
+const joined = computed(() =>
+  arrivals.newest === null ? null : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined').length,
+)
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 const version = computed(() => workspace.latestVersion(form.id)?.number)
 </script>
@@ -28,7 +30,8 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
       </h2>
       <p class="quiet small">
         Feeds {{ list }}<br />
-        {{ version === undefined ? 'Not published' : `Version ${version}` }} · {{ joined === null ? '…' : joined }} joined in 7 days
+        {{ version === undefined ? 'Not published' : `Version ${version}` }} ·
+        {{ joined === null ? '…' : joined }} joined in 7 days
       </p>
     </div>
     <div class="track">

@@ -31,7 +31,14 @@ async function rename(): Promise<void> {
 <template>
   <div class="form-name">
     <h1>
-      <textarea v-model="name" aria-label="Name of the form" rows="1" maxlength="200" @change="rename" @keydown.enter.prevent="($event.target as HTMLElement).blur()" />
+      <textarea
+        v-model="name"
+        aria-label="Name of the form"
+        rows="1"
+        maxlength="200"
+        @change="rename"
+        @keydown.enter.prevent="($event.target as HTMLElement).blur()"
+      />
     </h1>
     <p class="quiet small">
       Feeds <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>

@@ -16,7 +16,15 @@ import SmallPicture from './SmallPicture.vue'
 import { stationNames } from './stations'
 
 /** The line: a form's whole round trip, each station a small picture of the real thing under its signal. */
-const { form, content, isLanding } = defineProps<{ form: FormId; content: FormContent; line: StationState[]; current: Station; newest: Member[]; listName: string; isLanding: boolean }>()
+const { form, content, isLanding } = defineProps<{
+  form: FormId
+  content: FormContent
+  line: StationState[]
+  current: Station
+  newest: Member[]
+  listName: string
+  isLanding: boolean
+}>()
 const pictures = usePictures()
 const workspace = useWorkspace()
 /** Which spot a state is that of, where the spots differ. */
@@ -27,7 +35,9 @@ function worstSpotOf({ spot, reason }: StationState): string | null {
 }
 
 /** Where who joins is sent on, where that is no page of ours. */
-const ownPage = computed(() => (content.answers.joined.show === 'address' ? shownPage(content.answers.joined.address) || 'not named yet' : null))
+const ownPage = computed(() =>
+  content.answers.joined.show === 'address' ? shownPage(content.answers.joined.address) || 'not named yet' : null,
+)
 const scene = computed(() => ({ content, form, pictureAddress: pictures.addressOf, isLanding }))
 </script>
 
@@ -45,9 +55,17 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
     >
       <span class="picture">
         <SmallPicture v-if="state.station === 'spot'" :html="pageDocument(scene)" :width="isLanding ? 1280 : 760" />
-        <SmallPicture v-else-if="state.station === 'form'" :html="formDocument(scene)" :width="isLanding ? 1000 : 640" />
+        <SmallPicture
+          v-else-if="state.station === 'form'"
+          :html="formDocument(scene)"
+          :width="isLanding ? 1000 : 640"
+        />
         <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
-        <SmallPicture v-else-if="state.station === 'answer'" :html="answerDocument(content.answers.joined, content, null)" :width="640" />
+        <SmallPicture
+          v-else-if="state.station === 'answer'"
+          :html="answerDocument(content.answers.joined, content, null)"
+          :width="640"
+        />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
         <span v-else class="rows">

@@ -16,7 +16,10 @@ const members = useMembers()
 const dialog = useTemplateRef('dialog')
 const email = ref(member?.email.typed ?? '')
 // Each column has a value of its own here, whatever it is named.
-const values = reactive<Record<string, string>>({ ...Object.fromEntries(list.columns.map(({ key }) => [key, ''])), ...member?.values })
+const values = reactive<Record<string, string>>({
+  ...Object.fromEntries(list.columns.map(({ key }) => [key, ''])),
+  ...member?.values,
+})
 const problem = ref('')
 const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
 onMounted(() => dialog.value?.showModal())
@@ -34,10 +37,23 @@ async function save(): Promise<void> {
     return
   }
   // What an older sign-up brought along may hold what cannot be kept any more.
-  const kept = Object.fromEntries(Object.entries(values).flatMap(([key, value]) => (value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]])))
+  const kept = Object.fromEntries(
+    Object.entries(values).flatMap(([key, value]) =>
+      value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]],
+    ),
+  )
   try {
-    if (member === null) await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
-    else await queueCommand({ kind: 'edit-member', list: list.id, member: member.id, revision: member.revision, email: email.value, values: kept })
+    if (member === null)
+      await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
+    else
+      await queueCommand({
+        kind: 'edit-member',
+        list: list.id,
+        member: member.id,
+        revision: member.revision,
+        email: email.value,
+        values: kept,
+      })
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
     return
@@ -61,7 +77,10 @@ async function save(): Promise<void> {
       </label>
       <div v-if="consents.length > 0" class="field">
         <span class="name">Agreed to, in the words that stood there</span>
-        <p v-for="consent in consents" :key="consent.at + consent.field" class="small">“{{ consent.wording }}” <span class="quiet">{{ shownMoment(consent.at) }}, version {{ consent.version }}</span></p>
+        <p v-for="consent in consents" :key="consent.at + consent.field" class="small">
+          “{{ consent.wording }}”
+          <span class="quiet">{{ shownMoment(consent.at) }}, version {{ consent.version }}</span>
+        </p>
       </div>
       <p v-if="member === null" class="quiet small">Add only people who asked for it.</p>
       <div class="row">

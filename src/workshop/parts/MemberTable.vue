@@ -21,9 +21,17 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const members = useMembers()
 void members.load()
-const queued = useLive(async () => (await queuedCommands()).filter(({ command }) => command.list === list.id), [] as QueuedCommand[], [() => list.id])
+const queued = useLive(
+  async () => (await queuedCommands()).filter(({ command }) => command.list === list.id),
+  [] as QueuedCommand[],
+  [() => list.id],
+)
 /** What is shown until everybody is here. */
-const first = useLive(() => (form === undefined ? newestMembers(list.id, STEP) : Promise.resolve(null)), null as Member[] | null, [() => list.id])
+const first = useLive(
+  () => (form === undefined ? newestMembers(list.id, STEP) : Promise.resolve(null)),
+  null as Member[] | null,
+  [() => list.id],
+)
 const counts = useLive(() => countsOf(list.id), null as Awaited<ReturnType<typeof countsOf>> | null, [() => list.id])
 const search = ref('')
 const status = ref<MemberStatus | 'all'>('all')
@@ -32,17 +40,40 @@ const shownCount = ref(STEP)
 const edited = ref<ShownMember | null>(null)
 watch([search, status, () => list.id], () => (shownCount.value = STEP))
 
-const statusNames: Record<MemberStatus, string> = { waiting: 'waiting', confirmed: 'on the list', left: 'left', removed: 'removed', bounced: 'bounced' }
+const statusNames: Record<MemberStatus, string> = {
+  waiting: 'waiting',
+  confirmed: 'on the list',
+  left: 'left',
+  removed: 'removed',
+  bounced: 'bounced',
+}
 const columns = computed(() => columnsOf(list).slice(1))
 const hasTags = computed(() => shown.value.some(({ tags }) => tags !== undefined && tags.length > 0))
 const isWhole = computed(() => search.value.trim() === '' && status.value === 'all' && form === undefined)
 const found = computed((): Member[] | null => {
   if (!members.isReady) return isWhole.value && !isOldestFirst.value ? first.value : null
-  return members.find({ list: list.id, form, status: status.value === 'all' ? undefined : status.value, search: search.value, isOldestFirst: isOldestFirst.value }, queued.value)
+  return members.find(
+    {
+      list: list.id,
+      form,
+      status: status.value === 'all' ? undefined : status.value,
+      search: search.value,
+      isOldestFirst: isOldestFirst.value,
+    },
+    queued.value,
+  )
 })
 /** How many were found; everybody is counted before everybody is here. */
-const count = computed(() => (members.isReady ? (found.value?.length ?? null) : isWhole.value && counts.value !== null ? Object.values(counts.value).reduce((sum, one) => sum + one, 0) : null))
-const shown = computed(() => (found.value ?? []).slice(0, shownCount.value).map((member): ShownMember => ({ isPending: false, ...member })))
+const count = computed(() =>
+  members.isReady
+    ? (found.value?.length ?? null)
+    : isWhole.value && counts.value !== null
+      ? Object.values(counts.value).reduce((sum, one) => sum + one, 0)
+      : null,
+)
+const shown = computed(() =>
+  (found.value ?? []).slice(0, shownCount.value).map((member): ShownMember => ({ isPending: false, ...member })),
+)
 
 function whereFrom(member: ShownMember): string {
   if (member.from === null) return 'added by hand'
@@ -61,14 +92,27 @@ async function keep(id: MemberId, removal: Command['id'], before: MemberStatus):
 }
 
 async function restore(member: ShownMember): Promise<void> {
-  await queueCommand({ kind: 'restore-member', list: list.id, member: member.id, revision: member.revision, status: 'confirmed' })
+  await queueCommand({
+    kind: 'restore-member',
+    list: list.id,
+    member: member.id,
+    revision: member.revision,
+    status: 'confirmed',
+  })
 }
 </script>
 
 <template>
   <div class="members">
     <div class="row tools">
-      <ElInput v-model="search" class="search" type="search" placeholder="Find an address or a name" aria-label="Find an address or a name" clearable />
+      <ElInput
+        v-model="search"
+        class="search"
+        type="search"
+        placeholder="Find an address or a name"
+        aria-label="Find an address or a name"
+        clearable
+      />
       <label class="row">
         <span class="only-heard">Status</span>
         <select v-model="status" class="plain-select">
@@ -76,7 +120,9 @@ async function restore(member: ShownMember): Promise<void> {
           <option v-for="one in memberStatuses" :key="one" :value="one">{{ statusNames[one] }}</option>
         </select>
       </label>
-      <span class="quiet small" role="status">{{ count === null ? '' : count === 1 ? '1 person' : `${count} people` }}</span>
+      <span class="quiet small" role="status">{{
+        count === null ? '' : count === 1 ? '1 person' : `${count} people`
+      }}</span>
       <slot />
     </div>
     <p v-if="count === 0 && search === '' && status === 'all'" class="sheet empty">
@@ -92,7 +138,9 @@ async function restore(member: ShownMember): Promise<void> {
             <th v-if="hasTags" scope="col">Tags</th>
             <th scope="col">Status</th>
             <th scope="col" :aria-sort="isOldestFirst ? 'ascending' : 'descending'">
-              <button type="button" @click="isOldestFirst = !isOldestFirst">Since {{ isOldestFirst ? '↑' : '↓' }}</button>
+              <button type="button" @click="isOldestFirst = !isOldestFirst">
+                Since {{ isOldestFirst ? '↑' : '↓' }}
+              </button>
             </th>
             <th scope="col">Spot</th>
             <th scope="col">Page</th>
@@ -104,15 +152,44 @@ async function restore(member: ShownMember): Promise<void> {
             <td class="email">{{ member.email.typed }}</td>
             <td v-for="column in columns" :key="column.key">{{ valueOf(member, column.key) }}</td>
             <td v-if="hasTags">{{ member.tags?.join(', ') }}</td>
-            <td class="status" :class="member.status">{{ statusNames[member.status] }}<template v-if="member.isPending">, being sent</template></td>
+            <td class="status" :class="member.status">
+              {{ statusNames[member.status] }}<template v-if="member.isPending">, being sent</template>
+            </td>
             <td class="moment">{{ shownMoment(member.joinedAt) }}</td>
             <td>{{ whereFrom(member) }}</td>
-            <td class="page-cell" :title="member.from?.page">{{ member.from?.page ? shownPage(member.from.page) : '' }}</td>
+            <td class="page-cell" :title="member.from?.page">
+              {{ member.from?.page ? shownPage(member.from.page) : '' }}
+            </td>
             <td class="act">
-              <ElButton text :disabled="member.isPending" :aria-label="`Change ${member.email.typed}`" @click="edited = member"><Pencil :size="16" /></ElButton>
-              <ElButton v-if="member.removal" text :aria-label="`Take back the removal of ${member.email.typed}`" @click="keep(member.id, member.removal.command, member.removal.before)">Take back</ElButton>
-              <ElButton v-else-if="member.status === 'removed'" text :disabled="member.isPending" :aria-label="`Put back ${member.email.typed}`" @click="restore(member)">Put back</ElButton>
-              <ElButton v-else text :disabled="member.isPending" :aria-label="`Remove ${member.email.typed} from the list`" @click="remove(member)">
+              <ElButton
+                text
+                :disabled="member.isPending"
+                :aria-label="`Change ${member.email.typed}`"
+                @click="edited = member"
+                ><Pencil :size="16"
+              /></ElButton>
+              <ElButton
+                v-if="member.removal"
+                text
+                :aria-label="`Take back the removal of ${member.email.typed}`"
+                @click="keep(member.id, member.removal.command, member.removal.before)"
+                >Take back</ElButton
+              >
+              <ElButton
+                v-else-if="member.status === 'removed'"
+                text
+                :disabled="member.isPending"
+                :aria-label="`Put back ${member.email.typed}`"
+                @click="restore(member)"
+                >Put back</ElButton
+              >
+              <ElButton
+                v-else
+                text
+                :disabled="member.isPending"
+                :aria-label="`Remove ${member.email.typed} from the list`"
+                @click="remove(member)"
+              >
                 <Trash2 :size="16" />
               </ElButton>
             </td>

@@ -25,7 +25,8 @@ const oldCode = computed(() =>
   workspace.forms.map((form) => {
     const latest = workspace.latestVersion(form.id)
     // Only what came after the newer version and by pasted code: before it there was no newer code, and a landing page is always the newest.
-    const isOld = ({ version, at, spot }: RecentArrival) => latest !== null && version < latest.number && at > latest.publishedAt && workspace.spot(spot)?.kind !== 'landing'
+    const isOld = ({ version, at, spot }: RecentArrival) =>
+      latest !== null && version < latest.number && at > latest.publishedAt && workspace.spot(spot)?.kind !== 'landing'
     const count = arrivals.of(form.id).filter(isOld).length
     return { form, count }
   }),
@@ -61,7 +62,14 @@ const needs = computed((): Need[] => [
       about: form.name,
     })),
   ...(isBackupDue.value
-    ? [{ key: 'backup', text: receiver.backupAt === null ? 'There is no backup file yet.' : 'The last backup is over two weeks old.', to: { name: 'settings' }, about: 'Backup' }]
+    ? [
+        {
+          key: 'backup',
+          text: receiver.backupAt === null ? 'There is no backup file yet.' : 'The last backup is over two weeks old.',
+          to: { name: 'settings' },
+          about: 'Backup',
+        },
+      ]
     : []),
 ])
 

@@ -14,8 +14,12 @@ function undo(notice: Notice): void {
   <div class="notices" role="log" aria-live="polite">
     <div v-for="notice in notices.notices" :key="notice.id" class="notice" :class="notice.kind">
       <span>{{ notice.text }}</span>
-      <button v-if="notice.undo && (notice.canUndo?.() ?? true)" class="undo" type="button" @click="undo(notice)">Undo</button>
-      <button class="close" type="button" aria-label="Close this message" @click="notices.close(notice.id)"><X :size="16" /></button>
+      <button v-if="notice.undo && (notice.canUndo?.() ?? true)" class="undo" type="button" @click="undo(notice)">
+        Undo
+      </button>
+      <button class="close" type="button" aria-label="Close this message" @click="notices.close(notice.id)">
+        <X :size="16" />
+      </button>
     </div>
   </div>
 </template>

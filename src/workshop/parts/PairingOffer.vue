@@ -18,8 +18,9 @@ async function take(): Promise<void> {
 <template>
   <div v-if="pairing.offer.result === 'ask'" class="offer" role="alert">
     <p>
-      The address you opened holds a key for the receiver at <b>{{ pairing.offer.pairing.receiver }}</b>, and it works there. This browser is paired with
-      <b>{{ receiver.pairing?.receiver ?? 'another one' }}</b> already. Take the new key only if you know where the address came from.
+      The address you opened holds a key for the receiver at <b>{{ pairing.offer.pairing.receiver }}</b>, and it works
+      there. This browser is paired with <b>{{ receiver.pairing?.receiver ?? 'another one' }}</b> already. Take the new
+      key only if you know where the address came from.
     </p>
     <div class="row">
       <ElButton @click="take">Take the new key</ElButton>

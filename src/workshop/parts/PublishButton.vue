@@ -8,7 +8,12 @@ import { useNotices } from '../stores/notices'
 import { useWorkspace } from '../stores/workspace'
 import { shownMoment } from './moments'
 
-const { form, line, latest, isPublished } = defineProps<{ form: Form; line: StationState[]; isPublished: boolean; latest: Version | null }>()
+const { form, line, latest, isPublished } = defineProps<{
+  form: Form
+  line: StationState[]
+  isPublished: boolean
+  latest: Version | null
+}>()
 
 const workspace = useWorkspace()
 const notices = useNotices()
@@ -29,7 +34,9 @@ async function publish(): Promise<void> {
     notices.done(`Version ${version.number} is published. Its code is ready to paste.`)
     await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })
   } catch (error) {
-    notices.problem(`Not published: ${error instanceof Error ? error.message : 'no answer'}. The draft is safe here; publish it again when the receiver answers.`)
+    notices.problem(
+      `Not published: ${error instanceof Error ? error.message : 'no answer'}. The draft is safe here; publish it again when the receiver answers.`,
+    )
   } finally {
     isBusy.value = false
   }
@@ -37,6 +44,10 @@ async function publish(): Promise<void> {
 </script>
 
 <template>
-  <span v-if="isPublished && latest" class="quiet small">Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span>
-  <ElButton v-else type="primary" :loading="isBusy" @click="publish">Publish version {{ (latest?.number ?? 0) + 1 }}</ElButton>
+  <span v-if="isPublished && latest" class="quiet small"
+    >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
+  >
+  <ElButton v-else type="primary" :loading="isBusy" @click="publish"
+    >Publish version {{ (latest?.number ?? 0) + 1 }}</ElButton
+  >
 </template>

@@ -29,7 +29,11 @@ async function fill(work: typeof refillReceiver): Promise<void> {
   progress.value = 0
   try {
     await work({ ...receiver.pairing }, (share) => (progress.value = share), stop.value.signal)
-    notices.done(stop.value.signal.aborted ? 'Stopped. It can go on from here at any time.' : 'The receiver has everything that is here.')
+    notices.done(
+      stop.value.signal.aborted
+        ? 'Stopped. It can go on from here at any time.'
+        : 'The receiver has everything that is here.',
+    )
   } catch (error) {
     notices.problem(`The receiver has not got everything: ${error instanceof Error ? error.message : 'no answer'}`)
   } finally {
@@ -62,7 +66,10 @@ async function unpair(): Promise<void> {
     <h2 id="receiver-title">Receiver</h2>
     <dl>
       <dt>State</dt>
-      <dd>{{ receiver.words }}<template v-if="sync?.state === 'offline'">. Changes are kept here and sent when it answers.</template></dd>
+      <dd>
+        {{ receiver.words
+        }}<template v-if="sync?.state === 'offline'">. Changes are kept here and sent when it answers.</template>
+      </dd>
       <dt>Waiting to be sent</dt>
       <dd>{{ waiting.count === 0 ? 'nothing' : waiting.count === 1 ? '1 change' : `${waiting.count} changes` }}</dd>
       <dt>Address</dt>
@@ -78,13 +85,19 @@ async function unpair(): Promise<void> {
       <div class="row"><ElButton @click="stop?.abort()">Stop</ElButton></div>
     </div>
     <div v-else-if="sync?.state === 'empty-receiver'" class="sheet ask">
-      <p>This receiver is new: it has nothing of what this workshop has ({{ sync.missing }} journal entries, and all that you made). It can be filled from here.</p>
-      <div class="row"><ElButton type="primary" @click="fill(refillReceiver)">Fill the receiver from here</ElButton></div>
+      <p>
+        This receiver is new: it has nothing of what this workshop has ({{ sync.missing }} journal entries, and all that
+        you made). It can be filled from here.
+      </p>
+      <div class="row">
+        <ElButton type="primary" @click="fill(refillReceiver)">Fill the receiver from here</ElButton>
+      </div>
     </div>
     <div v-else-if="sync?.state === 'older-receiver'" class="sheet ask" role="alert">
       <p>
-        <b>The receiver was put back to an older copy of itself.</b> It has {{ sync.entries }} journal entries and lacks what happened after that copy was made; this workshop has
-        {{ receiver.journal?.cursor ?? 0 }}. Nothing is sent or taken until you choose.
+        <b>The receiver was put back to an older copy of itself.</b> It has {{ sync.entries }} journal entries and lacks
+        what happened after that copy was made; this workshop has {{ receiver.journal?.cursor ?? 0 }}. Nothing is sent
+        or taken until you choose.
       </p>
       <p>Bringing it up to date gives it what it lost, from here, and keeps what it took in since.</p>
       <div class="row">
@@ -94,13 +107,17 @@ async function unpair(): Promise<void> {
     </div>
     <div v-else-if="sync?.state === 'other-journal'" class="sheet ask">
       <p>
-        This receiver keeps the history of another workshop ({{ sync.entries }} entries). Nothing is sent or taken, so nothing can mix. Pair with the
-        right receiver, or take over what this one holds in the place of what is here.
+        This receiver keeps the history of another workshop ({{ sync.entries }} entries). Nothing is sent or taken, so
+        nothing can mix. Pair with the right receiver, or take over what this one holds in the place of what is here.
       </p>
       <div class="row"><ElButton @click="ask('take')">Take over the receiver’s data</ElButton></div>
     </div>
-    <p v-if="sync?.state === 'reload-needed'" class="problem">The receiver is newer than this page and tells of things that it does not know. Reload the page; nothing is lost.</p>
-    <p v-if="sync?.state === 'key-refused'" class="problem">The receiver does not accept the key. Pair again with the address that it prints when it starts.</p>
+    <p v-if="sync?.state === 'reload-needed'" class="problem">
+      The receiver is newer than this page and tells of things that it does not know. Reload the page; nothing is lost.
+    </p>
+    <p v-if="sync?.state === 'key-refused'" class="problem">
+      The receiver does not accept the key. Pair again with the address that it prints when it starts.
+    </p>
 
     <div class="row">
       <ElButton @click="ask('unpair')">Unpair</ElButton>
@@ -109,7 +126,10 @@ async function unpair(): Promise<void> {
     <div v-if="isSure" class="sheet ask" role="alert">
       <p v-if="isSure === 'unpair'">This browser forgets the receiver and its key. Your data stays here.</p>
       <p v-else-if="isSure === 'empty'">
-        Everything in this browser is cleared. All that the receiver knows comes back from there, drafts as well<template v-if="waiting.count > 0">; the {{ waiting.count }} changes that still wait to be sent do not</template>.
+        Everything in this browser is cleared. All that the receiver knows comes back from there, drafts as
+        well<template v-if="waiting.count > 0"
+          >; the {{ waiting.count }} changes that still wait to be sent do not</template
+        >.
       </p>
       <p v-else>Everything in this browser is replaced by what the receiver holds.</p>
       <template v-if="isSure !== 'unpair' && !isSaved">

@@ -26,7 +26,10 @@ async function save(): Promise<void> {
     handToDownloads(written)
     handed.value = written
   } catch (error) {
-    if (!(error instanceof Stopped)) notices.problem(`The file was not written: ${error instanceof Error ? error.message : 'the browser gave no reason'}. What is here is unchanged.`)
+    if (!(error instanceof Stopped))
+      notices.problem(
+        `The file was not written: ${error instanceof Error ? error.message : 'the browser gave no reason'}. What is here is unchanged.`,
+      )
   } finally {
     share.value = null
     work.value = null
@@ -48,13 +51,17 @@ async function confirm(): Promise<void> {
       <ElButton @click="work?.stop()">Stop</ElButton>
     </div>
     <div v-else-if="handed" class="handed">
-      <p role="status"><b>{{ handed.name }}</b> was handed to your browser’s downloads. Is it there?</p>
+      <p role="status">
+        <b>{{ handed.name }}</b> was handed to your browser’s downloads. Is it there?
+      </p>
       <div class="row">
         <ElButton type="primary" @click="confirm">It is there</ElButton>
         <ElButton text @click="handToDownloads(handed)">Hand it over again</ElButton>
       </div>
     </div>
-    <ElButton v-else :type="isMain ? 'primary' : undefined" @click="save"><Download :size="16" /><span>Save a workspace file</span></ElButton>
+    <ElButton v-else :type="isMain ? 'primary' : undefined" @click="save"
+      ><Download :size="16" /><span>Save a workspace file</span></ElButton
+    >
   </div>
 </template>
 

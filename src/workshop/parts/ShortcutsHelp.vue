@@ -19,7 +19,8 @@ const shortcuts = [
 
 function onKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement
-  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable]')) return
+  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable]'))
+    return
   if (event.key === '?') dialog.value?.showModal()
   if (event.key.toLowerCase() === 'n') void router.push('/new')
 }

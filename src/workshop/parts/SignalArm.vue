@@ -8,7 +8,15 @@ const degrees: Record<Signal, number> = { empty: 90, 'needs-work': 0, ready: -45
 </script>
 
 <template>
-  <svg class="arm" :class="signal" :width="size" :height="size" viewBox="0 0 44 44" role="img" :aria-label="signalWords[signal]">
+  <svg
+    class="arm"
+    :class="signal"
+    :width="size"
+    :height="size"
+    viewBox="0 0 44 44"
+    role="img"
+    :aria-label="signalWords[signal]"
+  >
     <title>{{ signalWords[signal] }}</title>
     <path class="post" d="M14 44V20" />
     <g :transform="`rotate(${degrees[signal]} 14 22)`">

@@ -27,12 +27,24 @@ const facts = computed(() => siteKinds.find(({ kind }) => kind === site.value?.k
 const code = computed(() =>
   version === null || receiver.publicUrl === null
     ? null
-    : plainCode({ content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver: receiver.publicUrl }),
+    : plainCode({
+        content: version.content,
+        form: spot.form,
+        version: version.number,
+        spot: spot.id,
+        receiver: receiver.publicUrl,
+      }),
 )
 const isLanding = computed(() => spot.kind === 'landing')
 const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
 const pageAddress = computed(() => (receiver.publicUrl === null ? null : `${receiver.publicUrl}/page/${spot.id}`))
-const opensAt = computed(() => isLanding.value ? (version === null ? null : pageAddress.value) : [spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null)
+const opensAt = computed(() =>
+  isLanding.value
+    ? version === null
+      ? null
+      : pageAddress.value
+    : ([spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null),
+)
 const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
 const isCopied = ref(false)
 
@@ -57,8 +69,20 @@ async function setState(state: Spot['state']): Promise<void> {
   await workspace.changeSpot(spot.id, { state })
   const isTold = version === null || (await workspace.tellReceiver())
   const undo = () => setState(before)
-  if (state === 'live') notices.done(isTold ? 'The spot is live again.' : 'The spot is live here. It takes sign-ups again once the receiver is told, which happens by itself.', undo)
-  else notices.done(isTold ? 'The spot is retired: its code takes no more sign-ups.' : 'The spot is retired here, but the receiver does not answer: its code still takes sign-ups until the receiver is told, which happens by itself.', undo)
+  if (state === 'live')
+    notices.done(
+      isTold
+        ? 'The spot is live again.'
+        : 'The spot is live here. It takes sign-ups again once the receiver is told, which happens by itself.',
+      undo,
+    )
+  else
+    notices.done(
+      isTold
+        ? 'The spot is retired: its code takes no more sign-ups.'
+        : 'The spot is retired here, but the receiver does not answer: its code still takes sign-ups until the receiver is told, which happens by itself.',
+      undo,
+    )
 }
 </script>
 
@@ -68,21 +92,32 @@ async function setState(state: Spot['state']): Promise<void> {
       <h2>
         {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
       </h2>
-      <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status">the receiver does not know of this yet</span>
-      <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true" /></a>
+      <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status"
+        >the receiver does not know of this yet</span
+      >
+      <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer"
+        >{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true"
+      /></a>
     </header>
     <ol v-if="line.length" class="signals" aria-label="The line of this spot">
       <li v-for="one in line" :key="one.station" :title="one.reason">
         <SignalArm :signal="one.signal" :size="26" />
-        <span>{{ stationNames[one.station] }} <span class="state" :class="one.signal">{{ signalWords[one.signal] }}</span></span>
+        <span
+          >{{ stationNames[one.station] }}
+          <span class="state" :class="one.signal">{{ signalWords[one.signal] }}</span></span
+        >
       </li>
     </ol>
     <div v-if="spot.state === 'live'" class="body">
       <div v-if="isLanding" class="code">
         <div class="row head">
-          <h3>Its address<template v-if="version">, version {{ version.number }}</template></h3>
+          <h3>
+            Its address<template v-if="version">, version {{ version.number }}</template>
+          </h3>
           <ElButton v-if="version" @click="copy">
-            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : 'Copy the address' }}</span>
+            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
+              isCopied ? 'Copied' : 'Copy the address'
+            }}</span>
           </ElButton>
         </div>
         <pre v-if="version" tabindex="0" aria-label="The address">{{ pageAddress }}</pre>
@@ -97,9 +132,13 @@ async function setState(state: Spot['state']): Promise<void> {
       </div>
       <div v-if="!isLanding" class="code">
         <div class="row head">
-          <h3>Plain code<template v-if="version">, version {{ version.number }}</template></h3>
+          <h3>
+            Plain code<template v-if="version">, version {{ version.number }}</template>
+          </h3>
           <ElButton v-if="code" @click="copy">
-            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : 'Copy the code' }}</span>
+            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
+              isCopied ? 'Copied' : 'Copy the code'
+            }}</span>
           </ElButton>
         </div>
         <pre v-if="code" tabindex="0" aria-label="The code">{{ code }}</pre>

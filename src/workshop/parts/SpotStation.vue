@@ -11,7 +11,16 @@ import { useWorkspace } from '../stores/workspace'
 import Findings from './Findings.vue'
 import SpotCode from './SpotCode.vue'
 
-const { form, state, lines = [] } = defineProps<{ form: Form; content: FormContent; state?: StationState; /** Of each live spot. */ lines?: { spot: Spot; line: StationState[] }[] }>()
+const {
+  form,
+  state,
+  lines = [],
+} = defineProps<{
+  form: Form
+  content: FormContent
+  state?: StationState
+  /** Of each live spot. */ lines?: { spot: Spot; line: StationState[] }[]
+}>()
 
 const workspace = useWorkspace()
 const notices = useNotices()
@@ -38,7 +47,13 @@ async function tellReceiver(): Promise<void> {
 <template>
   <section class="spots" aria-label="Spot">
     <Findings :findings="state?.findings ?? []" />
-    <SpotCode v-for="spot in spots" :key="spot.id" :spot="spot" :version="version" :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []" />
+    <SpotCode
+      v-for="spot in spots"
+      :key="spot.id"
+      :spot="spot"
+      :version="version"
+      :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []"
+    />
     <form v-if="isAdding" class="row" @submit.prevent="add">
       <label class="row">
         Another spot on

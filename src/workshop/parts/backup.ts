@@ -11,7 +11,9 @@ export interface FileWork<T> {
 /** Ended by its owner. */
 export class Stopped extends Error {}
 
-export type Checked = { ok: true; counts: Partial<Record<WorkspacePart, number>>; exportedAt: string } | { ok: false; problem: WorkspaceProblem }
+export type Checked =
+  | { ok: true; counts: Partial<Record<WorkspacePart, number>>; exportedAt: string }
+  | { ok: false; problem: WorkspaceProblem }
 
 /** Writes everything in this browser as a workspace file. */
 export function writeFile(onProgress: (share: number) => void): FileWork<{ blob: Blob; name: string; at: string }> {
@@ -20,7 +22,8 @@ export function writeFile(onProgress: (share: number) => void): FileWork<{ blob:
   return {
     ...work,
     result: work.result.then((answer) => {
-      if (answer.answer !== 'written') throw new Error(answer.answer === 'problem' ? answer.problem.message : 'the file was not written')
+      if (answer.answer !== 'written')
+        throw new Error(answer.answer === 'problem' ? answer.problem.message : 'the file was not written')
       return { blob: answer.blob, name: `ask-box-${at.slice(0, 16).replace(/[T:]/g, '-')}.json`, at }
     }),
   }
@@ -45,7 +48,8 @@ export function openFile(file: File, onProgress: (share: number) => void): FileW
   return {
     ...work,
     result: work.result.then((answer) => {
-      if (answer.answer !== 'opened') throw new Error(answer.answer === 'problem' ? answer.problem.message : 'the file was not opened')
+      if (answer.answer !== 'opened')
+        throw new Error(answer.answer === 'problem' ? answer.problem.message : 'the file was not opened')
     }),
   }
 }

@@ -6,8 +6,10 @@ const ADDED = new Set(['contenteditable', 'spellcheck', 'title'])
  * nodes, so focus, selection and the place from which the Tab key goes on are kept.
  */
 export function follow(shown: Element, wanted: Element): void {
-  for (const { name, value } of wanted.attributes) if (shown.getAttribute(name) !== value) shown.setAttribute(name, value)
-  for (const { name } of [...shown.attributes]) if (!wanted.hasAttribute(name) && !ADDED.has(name)) shown.removeAttribute(name)
+  for (const { name, value } of wanted.attributes)
+    if (shown.getAttribute(name) !== value) shown.setAttribute(name, value)
+  for (const { name } of [...shown.attributes])
+    if (!wanted.hasAttribute(name) && !ADDED.has(name)) shown.removeAttribute(name)
   const page = shown.ownerDocument
   for (const [at, node] of [...wanted.childNodes].entries()) {
     const here = shown.childNodes[at]
@@ -22,7 +24,10 @@ export function follow(shown: Element, wanted: Element): void {
 
 /** An element of another class is another thing: turned into it, it would keep what was added to the old one. */
 function isSameThing(here: Node, wanted: Node): boolean {
-  return here.nodeName === wanted.nodeName && (here.nodeType !== Node.ELEMENT_NODE || (here as Element).className === (wanted as Element).className)
+  return (
+    here.nodeName === wanted.nodeName &&
+    (here.nodeType !== Node.ELEMENT_NODE || (here as Element).className === (wanted as Element).className)
+  )
 }
 
 /** What was typed or ticked is no attribute any more, so it follows by itself. */
@@ -35,7 +40,8 @@ function followState(shown: Element, wanted: Element): void {
       break
     }
     case 'TEXTAREA':
-      if ((shown as HTMLTextAreaElement).value !== (wanted as HTMLTextAreaElement).value) (shown as HTMLTextAreaElement).value = (wanted as HTMLTextAreaElement).value
+      if ((shown as HTMLTextAreaElement).value !== (wanted as HTMLTextAreaElement).value)
+        (shown as HTMLTextAreaElement).value = (wanted as HTMLTextAreaElement).value
       break
     case 'OPTION':
       ;(shown as HTMLOptionElement).selected = wanted.hasAttribute('selected')

@@ -6,7 +6,11 @@ import { follow } from './follow'
  * only what differs is replaced. While `isHeld` says so (somebody is typing in the frame) the body is left
  * alone and only the styles follow.
  */
-export function useFrameDocument(frame: Ref<HTMLIFrameElement | null>, html: () => string, isHeld: () => boolean = () => false) {
+export function useFrameDocument(
+  frame: Ref<HTMLIFrameElement | null>,
+  html: () => string,
+  isHeld: () => boolean = () => false,
+) {
   const wanted = computed(html)
   const first = shallowRef(wanted.value)
   const height = ref(0)

@@ -1,7 +1,18 @@
 import { type Answer, type FormContent, sampleAnswers } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
-import { answerPage, element, type FormState, landingPage, meddlesomeStyles, type Node, type PlacedForm, previewPage, renderForm, type WayBack } from '#core/render'
+import {
+  answerPage,
+  element,
+  type FormState,
+  landingPage,
+  meddlesomeStyles,
+  type Node,
+  type PlacedForm,
+  previewPage,
+  renderForm,
+  type WayBack,
+} from '#core/render'
 import { fieldErrors } from '#core/signup'
 import { textsOf } from '#core/texts'
 
@@ -32,7 +43,19 @@ export function sceneDocument(scene: PictureScene): string {
   const state = stateOf(content, visitor)
   if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false }))
   const css = `body{background:${surroundings.background};color:${surroundings.text}}${scene.isMeddlesome ? meddlesomeStyles : ''}`
-  return previewPage([element('div', { id: 'page' }, ...greyLines(2, surroundings.text), renderForm(placed, state), ...greyLines(2, surroundings.text))], '14px 0', css)
+  return previewPage(
+    [
+      element(
+        'div',
+        { id: 'page' },
+        ...greyLines(2, surroundings.text),
+        renderForm(placed, state),
+        ...greyLines(2, surroundings.text),
+      ),
+    ],
+    '14px 0',
+    css,
+  )
 }
 
 /** The form alone, on transparent ground. */
@@ -44,7 +67,15 @@ export function formDocument(scene: PictureScene): string {
 export function pageDocument(scene: PictureScene): string {
   if (scene.isLanding) return wholePage(landingPage(placedIn(scene), undefined, { withScript: false }))
   const title = element('div', { style: 'height:24px;width:55%;margin:0 0 22px;border-radius:6px;background:#b9b5ab' })
-  return previewPage([title, ...greyLines(3, '#222222'), element('div', { style: 'margin:22px 0' }, renderForm(placedIn(scene))), ...greyLines(3, '#222222')], '24px')
+  return previewPage(
+    [
+      title,
+      ...greyLines(3, '#222222'),
+      element('div', { style: 'margin:22px 0' }, renderForm(placedIn(scene))),
+      ...greyLines(3, '#222222'),
+    ],
+    '24px',
+  )
 }
 
 export function answerDocument(answer: Answer, content: FormContent, wayBack: WayBack | null): string {
@@ -60,17 +91,27 @@ function stateOf({ fields, language, texts }: FormContent, visitor: Visitor): Fo
   if (visitor === 'everyday' || visitor === 'long') return { values: sampleAnswers(fields, visitor), errors: {} }
   if (visitor !== 'errors') return { values: {}, errors: {} }
   const values = { email: 'wren at post.example' }
-  return { values, errors: Object.fromEntries(fieldErrors(fields, values, textsOf(language, texts)).map(({ field, message }) => [field, message])) }
+  return {
+    values,
+    errors: Object.fromEntries(
+      fieldErrors(fields, values, textsOf(language, texts)).map(({ field, message }) => [field, message]),
+    ),
+  }
 }
 
 /** A page shown in full, without a window to scroll it in: what it makes as high as the window is as in one of 800 px. */
 function wholePage(html: string): string {
-  return html.replace('</head>', '<style>html{overflow:hidden}.first{min-height:min(624px,46rem)!important}</style></head>')
+  return html.replace(
+    '</head>',
+    '<style>html{overflow:hidden}.first{min-height:min(624px,46rem)!important}</style></head>',
+  )
 }
 
 /** Lines of some text: what stands around a form on its page. */
 function greyLines(count: number, colour: string): Node[] {
   return Array.from({ length: count }, (_, at) =>
-    element('div', { style: `height:10px;margin:0 0 12px;border-radius:5px;background:${colour};opacity:.16;width:${at === count - 1 ? 62 : 97}%` }),
+    element('div', {
+      style: `height:10px;margin:0 0 12px;border-radius:5px;background:${colour};opacity:.16;width:${at === count - 1 ? 62 : 97}%`,
+    }),
   )
 }

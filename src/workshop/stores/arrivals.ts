@@ -46,13 +46,24 @@ export const useArrivals = defineStore('arrivals', () => {
     }
     const since = new Date(Date.now() - KEPT_DAYS * DAY_MS).toISOString()
     const from = last === 0 ? await firstSince(since, end) : last + 1
-    const fresh = (await database.entries.where('n').aboveOrEqual(from).toArray()).filter((entry) => entry.kind === 'arrival')
+    const fresh = (await database.entries.where('n').aboveOrEqual(from).toArray()).filter(
+      (entry) => entry.kind === 'arrival',
+    )
     last = Math.max(last, end, fresh.at(-1)?.n ?? 0)
-    if (fresh.length > 0) recent.value = [...recent.value.filter(({ at }) => at >= since), ...fresh.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict }))]
-    if (newest.value === null || fresh.length > 0) newest.value = [...fresh.slice(-NEWEST).reverse(), ...(newest.value ?? (await before(from)))].slice(0, NEWEST)
+    if (fresh.length > 0)
+      recent.value = [
+        ...recent.value.filter(({ at }) => at >= since),
+        ...fresh.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
+      ]
+    if (newest.value === null || fresh.length > 0)
+      newest.value = [...fresh.slice(-NEWEST).reverse(), ...(newest.value ?? (await before(from)))].slice(0, NEWEST)
   }
 
-  return { recent, newest, of: (form: FormId) => recent.value.filter((arrival) => arrival.form === form && arrival.verdict !== 'bot') }
+  return {
+    recent,
+    newest,
+    of: (form: FormId) => recent.value.filter((arrival) => arrival.form === form && arrival.verdict !== 'bot'),
+  }
 })
 
 /** Number of the first entry at or after a moment. Entries come nearly in the order of time, so halving finds it. */
@@ -79,6 +90,12 @@ async function before(n: number): Promise<Arrival[]> {
 
 /** Of each spot: the newest sign-up by a person who joined, and by one who was on the list. Enough to say what is proven. */
 export async function proofOf(spots: readonly SpotId[]): Promise<Arrival[]> {
-  const newest = (spot: SpotId, verdict: Verdict) => database.entries.where('[spot+verdict+n]').between([spot, verdict, Dexie.minKey], [spot, verdict, Dexie.maxKey]).last() as Promise<Arrival | undefined>
-  return (await Promise.all(spots.flatMap((spot) => [newest(spot, 'joined'), newest(spot, 'already-on-list')]))).filter((entry) => entry !== undefined)
+  const newest = (spot: SpotId, verdict: Verdict) =>
+    database.entries
+      .where('[spot+verdict+n]')
+      .between([spot, verdict, Dexie.minKey], [spot, verdict, Dexie.maxKey])
+      .last() as Promise<Arrival | undefined>
+  return (await Promise.all(spots.flatMap((spot) => [newest(spot, 'joined'), newest(spot, 'already-on-list')]))).filter(
+    (entry) => entry !== undefined,
+  )
 }

@@ -26,7 +26,15 @@ Object.assign(globalThis, { addEventListener: () => {}, removeEventListener: () 
 const FORM = 'letter' as FormId
 const night = { id: 'night' as ThemeId, name: 'Night', look: { ...plainLook, shadow: 'soft' as const } }
 const first = startContent('Our letter')
-const kept: Form = { id: FORM, name: 'Letter', list: 'letters' as ListId, theme: null, isArchived: false, draft: first, createdAt: '2026-11-01T20:00:00.000Z' }
+const kept: Form = {
+  id: FORM,
+  name: 'Letter',
+  list: 'letters' as ListId,
+  theme: null,
+  isArchived: false,
+  draft: first,
+  createdAt: '2026-11-01T20:00:00.000Z',
+}
 
 afterAll(() => database.close())
 
@@ -49,7 +57,8 @@ async function withDraft(use: (draft: Draft) => Promise<void>): Promise<void> {
 }
 
 /** Whatever was on its way into the database is there: writes take their turns. */
-const written = () => database.transaction('rw', database.forms, database.edits, database.themes, () => database.forms.count())
+const written = () =>
+  database.transaction('rw', database.forms, database.edits, database.themes, () => database.forms.count())
 
 async function until(isSo: () => boolean | Promise<boolean>): Promise<void> {
   const end = Date.now() + 10_000
@@ -66,7 +75,24 @@ const inDatabase = async () => {
   return { draft, theme }
 }
 
-const acts = fc.array(fc.record({ does: fc.constantFrom('write', 'write', 'undo', 'undo', 'redo', 'take theme', 'leave theme', 'write elsewhere', 'pause', 'pause'), text: fc.string({ unit: 'grapheme', maxLength: 12 }) }), { minLength: 5, maxLength: 30, size: 'max' })
+const acts = fc.array(
+  fc.record({
+    does: fc.constantFrom(
+      'write',
+      'write',
+      'undo',
+      'undo',
+      'redo',
+      'take theme',
+      'leave theme',
+      'write elsewhere',
+      'pause',
+      'pause',
+    ),
+    text: fc.string({ unit: 'grapheme', maxLength: 12 }),
+  }),
+  { minLength: 5, maxLength: 30, size: 'max' },
+)
 
 test('whatever is written, undone and redone, here or in another tab: what is in hand is kept, and every step can be gone back and forth', async () => {
   await fc.assert(
@@ -133,9 +159,32 @@ test('whatever is written, undone and redone, here or in another tab: what is in
 
 describe('steps', () => {
   test.each([
-    ['typing on in one place', [{ place: 'heading', at: 0 }, { place: 'heading', at: 1_400 }, { place: 'heading', at: 2_800 }], 1],
-    ['coming back to a place after a pause', [{ place: 'heading', at: 0 }, { place: 'heading', at: 1_500 }], 2],
-    ['going from place to place', [{ place: 'heading', at: 0 }, { place: 'button', at: 100 }, { place: 'heading', at: 200 }], 3],
+    [
+      'typing on in one place',
+      [
+        { place: 'heading', at: 0 },
+        { place: 'heading', at: 1_400 },
+        { place: 'heading', at: 2_800 },
+      ],
+      1,
+    ],
+    [
+      'coming back to a place after a pause',
+      [
+        { place: 'heading', at: 0 },
+        { place: 'heading', at: 1_500 },
+      ],
+      2,
+    ],
+    [
+      'going from place to place',
+      [
+        { place: 'heading', at: 0 },
+        { place: 'button', at: 100 },
+        { place: 'heading', at: 200 },
+      ],
+      3,
+    ],
   ])('%s', async (_, changes, steps) => {
     await withDraft(async (draft) => {
       const clock = jest.spyOn(Date, 'now')

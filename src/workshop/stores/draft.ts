@@ -58,13 +58,19 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       base = news
       const kept = { content: news.draft, theme: news.theme }
       if (inHand.value === null) inHand.value = kept
-      else if (isNew && news.by !== ME && !isSame(inHand.value, kept)) remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
+      else if (isNew && news.by !== ME && !isSame(inHand.value, kept))
+        remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
     },
     { immediate: true },
   )
 
   /** Makes one change to a copy and keeps it. `place` groups changes that belong to one step; `theme` is put on with it. Resolves when it is kept. */
-  function change(name: string, place: string, recipe: (draft: FormContent) => void, theme = inHand.value?.theme ?? null): Promise<void> {
+  function change(
+    name: string,
+    place: string,
+    recipe: (draft: FormContent) => void,
+    theme = inHand.value?.theme ?? null,
+  ): Promise<void> {
     if (inHand.value === null) return Promise.resolve()
     const after = { content: structuredClone(inHand.value.content), theme }
     recipe(after.content)
@@ -118,7 +124,8 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       const written = inHand.value
       const more = await writeDraft(form, { draft: written.content, theme: written.theme }, ME, base)
       // Another browser's change came in between; both are kept, and both are shown.
-      if (more !== null && inHand.value === written) remember('Change made elsewhere', { content: more.draft, theme: more.theme }, 'elsewhere')
+      if (more !== null && inHand.value === written)
+        remember('Change made elsewhere', { content: more.draft, theme: more.theme }, 'elsewhere')
     })
   }
 

@@ -8,9 +8,13 @@ import { database, keepSaved, useLive } from '../db'
  * wherever they are shown; the checkup reads it.
  */
 export const useMeasured = defineStore('measures', () => {
-  const all = useLive(async () => new Map((await database.measures.toArray()).map(({ form, measures }) => [form, measures])), new Map<FormId, Measures>())
+  const all = useLive(
+    async () => new Map((await database.measures.toArray()).map(({ form, measures }) => [form, measures])),
+    new Map<FormId, Measures>(),
+  )
   return {
     of: (id: FormId) => all.value.get(id) ?? nothingMeasured,
-    set: (form: FormId, measures: Measures) => keepSaved(`measures ${form}`, async () => void (await database.measures.put({ form, measures }))),
+    set: (form: FormId, measures: Measures) =>
+      keepSaved(`measures ${form}`, async () => void (await database.measures.put({ form, measures }))),
   }
 })

@@ -38,7 +38,7 @@ export const useMembers = defineStore('members', () => {
   }
 
   async function readAll(): Promise<void> {
-    for (let after: MemberId | '' = ''; ; ) {
+    for (let after: MemberId | '' = ''; ;) {
       const batch: Member[] = await database.members.where('id').above(after).limit(LOADED_AT_ONCE).toArray()
       roster.take(batch)
       if (batch.length < LOADED_AT_ONCE) break
@@ -67,12 +67,17 @@ export const useMembers = defineStore('members', () => {
   function find(wanted: Wanted, queued: readonly QueuedCommand[]): Member[] {
     void changes.value
     const { added, changed } = pending(wanted.list, queued)
-    const mine = added.filter((member) => wanted.form === undefined && (wanted.status === undefined || member.status === wanted.status))
+    const mine = added.filter(
+      (member) => wanted.form === undefined && (wanted.status === undefined || member.status === wanted.status),
+    )
     return [...mine, ...roster.find(wanted, changed)]
   }
 
   /** What queued commands will make of people. */
-  function pending(list: ListId, queued: readonly QueuedCommand[]): { added: ShownMember[]; changed: Map<MemberId, ShownMember> } {
+  function pending(
+    list: ListId,
+    queued: readonly QueuedCommand[],
+  ): { added: ShownMember[]; changed: Map<MemberId, ShownMember> } {
     const changed = new Map<MemberId, ShownMember>()
     const added: ShownMember[] = []
     for (const { command, queuedAt, takenBack } of queued) {
@@ -81,11 +86,21 @@ export const useMembers = defineStore('members', () => {
         changed.set(member.id, { ...member, status: takenBack, isPending: true })
         continue
       }
-      const decision = decide(command, { isList: true, member, withAddress: (compared) => roster.withAddress(list, compared) }, queuedAt)
+      const decision = decide(
+        command,
+        { isList: true, member, withAddress: (compared) => roster.withAddress(list, compared) },
+        queuedAt,
+      )
       const after = decision.ok ? applyToMember(member, { n: (member?.revision ?? 0) + 1, ...decision.entry }) : null
       if (after === null) continue
       if (member === null) added.push({ ...after, isPending: true })
-      else changed.set(after.id, { ...after, revision: member.revision, isPending: true, ...(command.kind === 'remove-member' && { removal: { command: command.id, before: member.status } }) })
+      else
+        changed.set(after.id, {
+          ...after,
+          revision: member.revision,
+          isPending: true,
+          ...(command.kind === 'remove-member' && { removal: { command: command.id, before: member.status } }),
+        })
     }
     return { added, changed }
   }
@@ -100,9 +115,20 @@ export const useMembers = defineStore('members', () => {
 })
 
 /** The newest of a list, read by themselves: they are there before everybody is. */
-export async function newestMembers(list: ListId, count: number, statuses: readonly MemberStatus[] = memberStatuses): Promise<Member[]> {
+export async function newestMembers(
+  list: ListId,
+  count: number,
+  statuses: readonly MemberStatus[] = memberStatuses,
+): Promise<Member[]> {
   const ofEach = await Promise.all(
-    statuses.map((status) => database.members.where('[list+status+joinedAt]').between([list, status, Dexie.minKey], [list, status, Dexie.maxKey]).reverse().limit(count).toArray()),
+    statuses.map((status) =>
+      database.members
+        .where('[list+status+joinedAt]')
+        .between([list, status, Dexie.minKey], [list, status, Dexie.maxKey])
+        .reverse()
+        .limit(count)
+        .toArray(),
+    ),
   )
   return ofEach
     .flat()
@@ -112,7 +138,14 @@ export async function newestMembers(list: ListId, count: number, statuses: reado
 
 /** How many of a list have each status. */
 export async function countsOf(list: ListId): Promise<Record<MemberStatus, number>> {
-  const counts = await Promise.all(memberStatuses.map((status) => database.members.where('[list+status+joinedAt]').between([list, status, Dexie.minKey], [list, status, Dexie.maxKey]).count()))
+  const counts = await Promise.all(
+    memberStatuses.map((status) =>
+      database.members
+        .where('[list+status+joinedAt]')
+        .between([list, status, Dexie.minKey], [list, status, Dexie.maxKey])
+        .count(),
+    ),
+  )
   return Object.fromEntries(memberStatuses.map((status, at) => [status, counts[at]])) as Record<MemberStatus, number>
 }
 
@@ -129,6 +162,10 @@ export interface GivenConsent extends Consent {
 export async function consentsOf(member: MemberId): Promise<GivenConsent[]> {
   const entries = await database.entries.where('member').equals(member).toArray()
   return entries
-    .flatMap((entry) => (entry.kind === 'arrival' ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version })) : []))
+    .flatMap((entry) =>
+      entry.kind === 'arrival'
+        ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
+        : [],
+    )
     .reverse()
 }

@@ -23,7 +23,8 @@ export const useNotices = defineStore('notices', () => {
     notices.value = [...notices.value.slice(-2), { id, ...notice }]
     if (notice.kind === 'done') setTimeout(() => close(id), DONE_STAYS_MS)
   }
-  const done = (text: string, undo?: () => unknown, canUndo?: () => boolean) => show({ text, kind: 'done', undo, canUndo })
+  const done = (text: string, undo?: () => unknown, canUndo?: () => boolean) =>
+    show({ text, kind: 'done', undo, canUndo })
   const problem = (text: string) => show({ text, kind: 'problem' })
   const close = (id: number) => {
     notices.value = notices.value.filter((notice) => notice.id !== id)

@@ -6,7 +6,10 @@ import { holdSync } from '../sync'
 /** The receiver this workshop is paired with, and how far both are in step. The same in every tab. */
 export const useReceiver = defineStore('receiver', () => {
   const settings = useLive(
-    async () => ({ isLoaded: true, ...Object.fromEntries((await database.settings.toArray()).map(({ key, value }) => [key, value])) }),
+    async () => ({
+      isLoaded: true,
+      ...Object.fromEntries((await database.settings.toArray()).map(({ key, value }) => [key, value])),
+    }),
     { isLoaded: false },
   )
   const value = <Name extends keyof Settings>(name: Name) =>
@@ -33,7 +36,20 @@ export const useReceiver = defineStore('receiver', () => {
   }
   watch(() => JSON.stringify(pairing.value), reconnect)
 
-  return { isLoaded, pairing, sync, publicUrl, journal, backupAt, scheme, videoHosts, opening, words, isLinked, reconnect }
+  return {
+    isLoaded,
+    pairing,
+    sync,
+    publicUrl,
+    journal,
+    backupAt,
+    scheme,
+    videoHosts,
+    opening,
+    words,
+    isLinked,
+    reconnect,
+  }
 })
 
 function wordsFor(sync: SyncState | null): string {

@@ -26,7 +26,11 @@ export const useThemes = defineStore('themes', () => {
     await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
       await database.themes.update(id, { look })
       for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        await writeDraft(one.id, { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, theme: id }, BY_THEME)
+        await writeDraft(
+          one.id,
+          { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, theme: id },
+          BY_THEME,
+        )
       }
     })
   }
@@ -36,7 +40,8 @@ export const useThemes = defineStore('themes', () => {
     const kept = theme(id)
     const shared = formsWith(id).map((form) => form.id)
     const link = async (theme: ThemeId | null) => {
-      for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined)) await writeDraft(id, { draft, theme }, BY_THEME)
+      for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined))
+        await writeDraft(id, { draft, theme }, BY_THEME)
     }
     await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
       await database.themes.delete(id)

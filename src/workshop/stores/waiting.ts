@@ -30,7 +30,10 @@ export const useWaiting = defineStore('waiting', () => {
   void look()
 
   const conflicts = useLive(() => database.synced.where('isConflict').equals(1).toArray(), [] as Synced[])
-  const refused = useLive(() => database.synced.filter(({ refusal }) => refusal !== undefined).toArray(), [] as Synced[])
+  const refused = useLive(
+    () => database.synced.filter(({ refusal }) => refusal !== undefined).toArray(),
+    [] as Synced[],
+  )
 
   return {
     /** Changes and commands on their way. */

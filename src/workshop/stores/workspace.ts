@@ -68,19 +68,33 @@ export const useWorkspace = defineStore('workspace', () => {
   /** What the newest form on a site speaks, which the next one there will speak as well. */
   function languageOf(site: SiteId): Language {
     const there = all.spots.value.filter((spot) => spot.site === site)
-    const newest = there.sort((one, other) => other.createdAt.localeCompare(one.createdAt)).flatMap((spot) => form(spot.form) ?? [])[0]
+    const newest = there
+      .sort((one, other) => other.createdAt.localeCompare(one.createdAt))
+      .flatMap((spot) => form(spot.form) ?? [])[0]
     return newest?.draft.language ?? 'en'
   }
 
   /** A form with its first spot. */
-  async function makeForm(facts: { name: string; list: List; site: Site; kind: SpotKind; page: string; shape?: Shape }): Promise<Form> {
+  async function makeForm(facts: {
+    name: string
+    list: List
+    site: Site
+    kind: SpotKind
+    page: string
+    shape?: Shape
+  }): Promise<Form> {
     const made: Form = {
       id: newId<FormId>(),
       name: facts.name,
       list: facts.list.id,
       theme: null,
       isArchived: false,
-      draft: startContent(facts.list.name, facts.shape ?? shapeForSpot(facts.kind), facts.site.palette ?? quietPalette, languageOf(facts.site.id)),
+      draft: startContent(
+        facts.list.name,
+        facts.shape ?? shapeForSpot(facts.kind),
+        facts.site.palette ?? quietPalette,
+        languageOf(facts.site.id),
+      ),
       createdAt: now(),
     }
     await database.transaction('rw', database.forms, database.spots, async () => {
@@ -98,14 +112,24 @@ export const useWorkspace = defineStore('workspace', () => {
   const isWithinPages = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind !== 'landing')
 
   async function makeSpot(formId: FormId, facts: { site: Site; kind: SpotKind; page: string }): Promise<Spot> {
-    const made: Spot = { id: newId<SpotId>(), form: formId, site: facts.site.id, kind: facts.kind, page: facts.page, state: 'live', createdAt: now() }
+    const made: Spot = {
+      id: newId<SpotId>(),
+      form: formId,
+      site: facts.site.id,
+      kind: facts.kind,
+      page: facts.page,
+      state: 'live',
+      createdAt: now(),
+    }
     await database.spots.add(made)
     return made
   }
 
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
-  const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) => database.sites.update(id, changes)
-  const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) => database.lists.update(id, changes)
+  const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) =>
+    database.sites.update(id, changes)
+  const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
+    database.lists.update(id, changes)
   const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state'>>) => database.spots.update(id, changes)
 
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
@@ -114,10 +138,24 @@ export const useWorkspace = defineStore('workspace', () => {
   async function duplicateForm(id: FormId): Promise<Form> {
     const original = form(id)
     if (original === null) throw new Error('This form does not exist any more.')
-    const made: Form = { ...original, id: newId<FormId>(), name: `${original.name}, copy`.slice(0, 200), isArchived: false, createdAt: now() }
+    const made: Form = {
+      ...original,
+      id: newId<FormId>(),
+      name: `${original.name}, copy`.slice(0, 200),
+      isArchived: false,
+      createdAt: now(),
+    }
     await database.transaction('rw', database.forms, database.spots, async () => {
       await database.forms.add(made)
-      for (const one of spotsOf(id)) await database.spots.add({ ...one, id: newId<SpotId>(), form: made.id, page: '', state: 'live', createdAt: now() })
+      for (const one of spotsOf(id))
+        await database.spots.add({
+          ...one,
+          id: newId<SpotId>(),
+          form: made.id,
+          page: '',
+          state: 'live',
+          createdAt: now(),
+        })
     })
     return made
   }

@@ -3,7 +3,17 @@ import type { JournalId } from '#core/ids'
 import type { PictureId } from '#core/ids'
 import type { Picture, PictureFacts } from '#core/picture'
 import { isImmutable, keyOf } from '#core/sync'
-import { database, OtherJournal, readSetting, type Synced, syncedId, takeObjects, waitingChanges, type WaitingChange, writeSetting } from '../db'
+import {
+  database,
+  OtherJournal,
+  readSetting,
+  type Synced,
+  syncedId,
+  takeObjects,
+  waitingChanges,
+  type WaitingChange,
+  writeSetting,
+} from '../db'
 import { objectTables, takeObject } from '../db/objects'
 import { type ChangeOutcome, type Client, ReceiverProblem } from './client'
 
@@ -13,7 +23,12 @@ export async function pullObjects(client: Client): Promise<void> {
     const { cursor, mark } = (await readSetting('objects')) ?? { cursor: 0, mark: '' }
     const page = await client.objectsAfter(cursor, mark)
     await ownJournal(page.journal)
-    const pictures = await missingPictures(client, page.objects.flatMap(({ kind, body }) => (kind === 'picture' && body !== null ? [(body as PictureFacts).id] : [])))
+    const pictures = await missingPictures(
+      client,
+      page.objects.flatMap(({ kind, body }) =>
+        kind === 'picture' && body !== null ? [(body as PictureFacts).id] : [],
+      ),
+    )
     await takeObjects(page.objects, { cursor: page.cursor, mark: page.mark }, pictures)
     if (page.cursor >= page.latest) break
   }
@@ -51,7 +66,11 @@ const SENT_AT_ONCE = 100
  *
  * @param onProgress told the share that is sent, 0 to 1
  */
-export async function sendChanges(client: Client, onProgress: (share: number) => void = () => {}, signal?: AbortSignal): Promise<void> {
+export async function sendChanges(
+  client: Client,
+  onProgress: (share: number) => void = () => {},
+  signal?: AbortSignal,
+): Promise<void> {
   const waiting = await waitingChanges()
   let sent = 0
   for (const batch of batchesOf(waiting)) {
@@ -88,9 +107,15 @@ async function takeOutcomes(sent: readonly WaitingChange[], outcomes: readonly C
       const { kind, key, body } = sent[at]!
       const id = syncedId(kind, key)
       const known = await database.synced.get(id)
-      if (outcome.ok) await database.synced.put({ id, kind, key, revision: outcome.revision, body: isImmutable(kind) ? null : body })
-      else if ('conflict' in outcome) await takeObject({ kind, key, revision: outcome.conflict.revision, body: outcome.conflict.body as never })
-      else await database.synced.put({ ...(known ?? { id, kind, key, revision: 0, body: null }), refusal: { body, message: outcome.problem.message } } satisfies Synced)
+      if (outcome.ok)
+        await database.synced.put({ id, kind, key, revision: outcome.revision, body: isImmutable(kind) ? null : body })
+      else if ('conflict' in outcome)
+        await takeObject({ kind, key, revision: outcome.conflict.revision, body: outcome.conflict.body as never })
+      else
+        await database.synced.put({
+          ...(known ?? { id, kind, key, revision: 0, body: null }),
+          refusal: { body, message: outcome.problem.message },
+        } satisfies Synced)
     }
   })
 }
@@ -110,19 +135,28 @@ export async function publishForm(client: Client, form: Version['form'], publish
     const draft = await database.forms.get(form)
     if (draft === undefined) throw new Error('This form does not exist any more.')
     await refuseUnsent(form, draft.list)
-    const number = Math.max(0, ...(await database.versions.where('form').equals(form).toArray()).map((version) => version.number)) + 1
+    const number =
+      Math.max(0, ...(await database.versions.where('form').equals(form).toArray()).map((version) => version.number)) +
+      1
     const version: Version = { form, number, list: draft.list, content: draft.draft, publishedAt }
     const key = keyOf('version', version)
     const [outcome] = (await client.sendChanges([{ kind: 'version', key, base: 0, body: version }])).outcomes
     if (outcome?.ok) {
       await database.transaction('rw', database.versions, database.synced, async () => {
         await database.versions.put(version)
-        await database.synced.put({ id: syncedId('version', key), kind: 'version', key, revision: outcome.revision, body: null })
+        await database.synced.put({
+          id: syncedId('version', key),
+          kind: 'version',
+          key,
+          revision: outcome.revision,
+          body: null,
+        })
       })
       return version
     }
     const problem = outcome !== undefined && 'problem' in outcome ? outcome.problem : null
-    if (problem?.code !== 'version-taken' || tries >= 5) throw new Error(problem?.message ?? 'the receiver did not take it')
+    if (problem?.code !== 'version-taken' || tries >= 5)
+      throw new Error(problem?.message ?? 'the receiver did not take it')
     // Another browser has published meanwhile. Its version is taken in; this draft becomes the one after.
     await pullObjects(client)
   }
@@ -131,7 +165,8 @@ export async function publishForm(client: Client, form: Version['form'], publish
 /** What visitors will see has to be what the owner sees: nothing around the form may still be undecided or refused. */
 async function refuseUnsent(form: string, list: string): Promise<void> {
   const around = await database.synced.bulkGet([syncedId('form', form), syncedId('list', list)])
-  if (around.some((one) => one?.conflict !== undefined)) throw new Error('it was changed in another browser as well: choose first which change goes on')
+  if (around.some((one) => one?.conflict !== undefined))
+    throw new Error('it was changed in another browser as well: choose first which change goes on')
   const refused = around.find((one) => one?.refusal !== undefined)?.refusal
   if (refused !== undefined) throw new Error(refused.message)
 }

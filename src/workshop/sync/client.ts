@@ -26,7 +26,11 @@ export interface Pairing {
 export type Client = ReturnType<typeof clientFor>
 
 export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
-export type ChangeOutcome = { kind: Kind; key: string } & ({ ok: true; revision: number } | { ok: false; conflict: { revision: number; body: Body | null } } | { ok: false; problem: ChangeRefusal })
+export type ChangeOutcome = { kind: Kind; key: string } & (
+  | { ok: true; revision: number }
+  | { ok: false; conflict: { revision: number; body: Body | null } }
+  | { ok: false; problem: ChangeRefusal }
+)
 
 /** A stretch of one of the receiver's two orders, and the cursor and mark from which to go on. */
 interface Page {
@@ -52,7 +56,11 @@ export function clientFor({ receiver, key }: Pairing) {
     }
     if (response.ok) return response
     const problem = (await response.json().catch(() => ({}))) as { detail?: string; errors?: { code: string }[] }
-    throw new ReceiverProblem(response.status, problem.errors?.[0]?.code ?? '', problem.detail ?? `The receiver answered ${response.status}.`)
+    throw new ReceiverProblem(
+      response.status,
+      problem.errors?.[0]?.code ?? '',
+      problem.detail ?? `The receiver answered ${response.status}.`,
+    )
   }
   const read = async <T>(path: string, init?: RequestInit & { json?: unknown }) => {
     const response = await call(path, init)
@@ -63,23 +71,30 @@ export function clientFor({ receiver, key }: Pairing) {
       throw new Unreachable(error instanceof Error ? error.message : 'no whole answer')
     }
   }
-  const after = (cursor: number, mark: string | null) => `after=${cursor}${mark === null ? '' : `&mark=${encodeURIComponent(mark)}`}`
+  const after = (cursor: number, mark: string | null) =>
+    `after=${cursor}${mark === null ? '' : `&mark=${encodeURIComponent(mark)}`}`
 
   return {
     describe: () => read<{ journal: JournalId; latest: number; latestChange: number; publicUrl: string }>('/receiver'),
-    entriesAfter: (cursor: number, mark: string | null, limit: number) => read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
-    objectsAfter: (cursor: number, mark: string | null) => read<Page & { objects: Kept[] }>(`/objects?${after(cursor, mark)}`),
-    sendChanges: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) => read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
+    entriesAfter: (cursor: number, mark: string | null, limit: number) =>
+      read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
+    objectsAfter: (cursor: number, mark: string | null) =>
+      read<Page & { objects: Kept[] }>(`/objects?${after(cursor, mark)}`),
+    sendChanges: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) =>
+      read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
     picture: (id: string) => read<Picture>(`/pictures/${id}`),
     sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
-    sendCommands: (commands: Command[]) => read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
-    refill: (journal: JournalId, entries: Entry[]) => read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
-    recover: (common: number, entries: Entry[]) => read<{ latest: number; taken: number; left: number }>('/recover', { method: 'POST', json: { common, entries } }),
+    sendCommands: (commands: Command[]) =>
+      read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
+    refill: (journal: JournalId, entries: Entry[]) =>
+      read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
+    recover: (common: number, entries: Entry[]) =>
+      read<{ latest: number; taken: number; left: number }>('/recover', { method: 'POST', json: { common, entries } }),
     /** Calls `onNews` for every line of the stream, until it breaks or `signal` ends it. Returns when it ended. */
     async listen(onNews: () => void, signal: AbortSignal): Promise<void> {
       const response = await call('/stream', { signal })
       const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
-      for (let rest = ''; ; ) {
+      for (let rest = ''; ;) {
         const { value, done } = await reader.read()
         if (done) return
         const lines = (rest + value).split('\n')

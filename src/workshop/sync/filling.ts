@@ -11,7 +11,7 @@ export type Progress = (share: number) => void
 
 /** Entries from here, in batches. */
 async function* entriesHere(after: number): AsyncGenerator<Entry[]> {
-  for (let from = after; ; ) {
+  for (let from = after; ;) {
     const batch = await database.entries.where('n').above(from).limit(BATCH).toArray()
     if (batch.length === 0) return
     yield batch
@@ -82,14 +82,21 @@ async function lastCommonEntry(client: Client): Promise<number> {
 /** Takes every object's revision from the receiver and leaves what is here as it is: it differs, so it is sent. */
 async function adoptRevisions(client: Client): Promise<void> {
   const known = new Set<string>()
-  for (let cursor = 0, mark = ''; ; ) {
+  for (let cursor = 0, mark = ''; ;) {
     const page = await client.objectsAfter(cursor, mark)
     await database.transaction('rw', objectTables(), async () => {
       for (const { kind, key, revision, body } of page.objects) {
         const id = `${kind} ${key}`
         known.add(id)
         // What was never here is somebody else's, made since: it is pulled.
-        if ((await database.synced.get(id)) !== undefined) await database.synced.put({ id, kind, key, revision, body: kind === 'version' || kind === 'picture' ? null : body })
+        if ((await database.synced.get(id)) !== undefined)
+          await database.synced.put({
+            id,
+            kind,
+            key,
+            revision,
+            body: kind === 'version' || kind === 'picture' ? null : body,
+          })
       }
     })
     ;[cursor, mark] = [page.cursor, page.mark]
@@ -114,4 +121,3 @@ async function pullAnew(): Promise<void> {
     if (journal !== undefined) await writeSetting('journal', { ...journal, cursor: 0, mark: '' })
   })
 }
-

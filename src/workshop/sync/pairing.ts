@@ -25,7 +25,12 @@ export async function pairFromAddress(location: Location, history: History): Pro
     await clientFor(pairing).describe()
   } catch (error) {
     const isWrong = error instanceof ReceiverProblem && error.status === 401
-    return { result: 'refused', message: isWrong ? 'The key in that address is not this receiver’s.' : 'The receiver did not answer, so the key in that address could not be tried.' }
+    return {
+      result: 'refused',
+      message: isWrong
+        ? 'The key in that address is not this receiver’s.'
+        : 'The receiver did not answer, so the key in that address could not be tried.',
+    }
   }
   // One that this receiver has given up is no loss.
   const isLost = known?.receiver === pairing.receiver && (await isRefused({ ...known }))

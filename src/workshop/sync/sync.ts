@@ -1,6 +1,15 @@
 import Dexie, { type ObservabilitySet } from 'dexie'
 import { useDebounceFn } from '@vueuse/core'
-import { database, OtherJournal, queuedCommands, readSetting, settleCommands, type SyncState, takeEntries, writeSetting } from '../db'
+import {
+  database,
+  OtherJournal,
+  queuedCommands,
+  readSetting,
+  settleCommands,
+  type SyncState,
+  takeEntries,
+  writeSetting,
+} from '../db'
 import { now } from '../moment'
 import { ownJournal, pullObjects, sendChanges } from './changes'
 import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
@@ -55,7 +64,11 @@ async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => voi
   const here = await readSetting('journal')
   if (here === undefined || here.id !== journal) {
     if (!(await isBlank())) {
-      await keepState(latest === 0 && latestChange === 0 ? { state: 'empty-receiver', missing: here?.cursor ?? 0 } : { state: 'other-journal', entries: latest })
+      await keepState(
+        latest === 0 && latestChange === 0
+          ? { state: 'empty-receiver', missing: here?.cursor ?? 0 }
+          : { state: 'other-journal', entries: latest },
+      )
       return
     }
     await writeSetting('journal', { id: journal, cursor: 0, mark: '' })
@@ -73,7 +86,9 @@ async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => voi
 /** Whether there is nothing here that any receiver could lack: then this workshop belongs to whichever it meets. */
 async function isBlank(): Promise<boolean> {
   const { entries, commands, sites, lists, forms, themes, spots } = database
-  const counts = await Promise.all([entries, commands, sites, lists, forms, themes, spots].map((table) => table.count()))
+  const counts = await Promise.all(
+    [entries, commands, sites, lists, forms, themes, spots].map((table) => table.count()),
+  )
   return counts.every((count) => count === 0)
 }
 
@@ -111,7 +126,9 @@ const CHANGING = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'ver
 
 /** Whether what was written, here or in another tab, is in one of these tables. */
 export function touches(parts: ObservabilitySet, tables: readonly string[]): boolean {
-  return Object.keys(parts).some((part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)))
+  return Object.keys(parts).some(
+    (part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)),
+  )
 }
 
 const ENTRIES_AT_ONCE = 5_000
@@ -121,7 +138,10 @@ async function pullJournal(client: Client): Promise<void> {
   const { cursor, mark } = (await readSetting('journal')) ?? { cursor: 0, mark: '' }
   let page = await client.entriesAfter(cursor, mark, ENTRIES_AT_ONCE)
   for (;;) {
-    const next = page.cursor < page.latest && page.entries.length > 0 ? client.entriesAfter(page.cursor, page.mark, ENTRIES_AT_ONCE) : null
+    const next =
+      page.cursor < page.latest && page.entries.length > 0
+        ? client.entriesAfter(page.cursor, page.mark, ENTRIES_AT_ONCE)
+        : null
     // Should writing fail, nobody waits for this one any more.
     next?.catch(() => {})
     await takeEntries(page.journal, page.entries, page.mark)
@@ -139,9 +159,19 @@ async function sendCommands(client: Client): Promise<void> {
     const waiting = await database.transaction('rw', database.commands, async () => {
       const queued = await queuedCommands()
       const foreign = queued.filter((one) => one.journal !== null && one.journal !== journal)
-      await database.commands.bulkPut(foreign.map((one) => ({ ...one, refusal: { code: 'other-receiver' as const, message: 'This change was made for another receiver, so it was not sent to this one.' } })))
+      await database.commands.bulkPut(
+        foreign.map((one) => ({
+          ...one,
+          refusal: {
+            code: 'other-receiver' as const,
+            message: 'This change was made for another receiver, so it was not sent to this one.',
+          },
+        })),
+      )
       const own = queued.filter((one) => !foreign.includes(one)).slice(0, COMMANDS_AT_ONCE)
-      await database.commands.bulkPut(own.filter(({ sentAt }) => sentAt === undefined).map((one) => ({ ...one, sentAt: now() })))
+      await database.commands.bulkPut(
+        own.filter(({ sentAt }) => sentAt === undefined).map((one) => ({ ...one, sentAt: now() })),
+      )
       return own
     })
     if (waiting.length === 0) return
@@ -160,11 +190,15 @@ async function keepState(state: SyncState): Promise<void> {
 
 async function stateAfter(error: unknown, client: Client): Promise<SyncState> {
   if (error instanceof ReceiverProblem && error.status === 401) return { state: 'key-refused' }
-  const isOtherHistory = error instanceof OtherJournal || (error instanceof ReceiverProblem && error.code === OTHER_HISTORY)
+  const isOtherHistory =
+    error instanceof OtherJournal || (error instanceof ReceiverProblem && error.code === OTHER_HISTORY)
   if (isOtherHistory) {
     const there = await client.describe().catch(() => null)
     const here = await readSetting('journal')
-    if (there !== null && here !== undefined) return there.journal === here.id ? { state: 'older-receiver', entries: there.latest } : { state: 'other-journal', entries: there.latest }
+    if (there !== null && here !== undefined)
+      return there.journal === here.id
+        ? { state: 'older-receiver', entries: there.latest }
+        : { state: 'other-journal', entries: there.latest }
   }
   const reason = error instanceof Unreachable ? 'no answer' : error instanceof Error ? error.message : 'unknown'
   return { state: 'offline', reason }

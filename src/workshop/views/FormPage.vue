@@ -39,7 +39,9 @@ const newest = useLive(
 )
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
-const isPublished = computed(() => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value))
+const isPublished = computed(
+  () => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value),
+)
 
 const panels: Record<Station, Component> = {
   spot: defineAsyncComponent(() => import('../parts/SpotStation.vue')),
@@ -50,7 +52,13 @@ const panels: Record<Station, Component> = {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')) return
+  if (
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
+  )
+    return
   const station = stations[Number(event.key) - 1]
   if (station !== undefined) void router.replace({ name: 'form', params: { id: id.value, station } })
 }
@@ -64,17 +72,38 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
     <header class="page-head">
       <FormName :form="form" :list="list" />
       <div class="row">
-        <ElButton text :disabled="draft.undoName.value === null" :title="`Undo: ${draft.undoName.value ?? 'nothing'}`" aria-label="Undo" @click="draft.undo()">
+        <ElButton
+          text
+          :disabled="draft.undoName.value === null"
+          :title="`Undo: ${draft.undoName.value ?? 'nothing'}`"
+          aria-label="Undo"
+          @click="draft.undo()"
+        >
           <Undo2 :size="18" />
         </ElButton>
-        <ElButton text :disabled="draft.redoName.value === null" :title="`Redo: ${draft.redoName.value ?? 'nothing'}`" aria-label="Redo" @click="draft.redo()">
+        <ElButton
+          text
+          :disabled="draft.redoName.value === null"
+          :title="`Redo: ${draft.redoName.value ?? 'nothing'}`"
+          aria-label="Redo"
+          @click="draft.redo()"
+        >
           <Redo2 :size="18" />
         </ElButton>
         <FormMenu :form="form" :draft="draft" />
         <PublishButton :form="form" :line="line" :is-published="isPublished" :latest="latest" />
       </div>
     </header>
-    <LineBar :form="form.id" :is-landing="isLanding" v-if="resting" :content="resting" :line="line" :current="current" :newest="newest" :list-name="list?.name ?? ''" />
+    <LineBar
+      :form="form.id"
+      :is-landing="isLanding"
+      v-if="resting"
+      :content="resting"
+      :line="line"
+      :current="current"
+      :newest="newest"
+      :list-name="list?.name ?? ''"
+    />
     <component
       :is="panels[current]"
       class="panel"

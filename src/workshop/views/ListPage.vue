@@ -37,7 +37,11 @@ const refused = useLive(
     <div class="facts">
       <label class="field">
         <span class="name">Name</span>
-        <SavedInput :value="list.name" :maxlength="200" @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })" />
+        <SavedInput
+          :value="list.name"
+          :maxlength="200"
+          @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })"
+        />
       </label>
       <label class="field">
         <span class="name">Why people get its messages, said in each of them</span>

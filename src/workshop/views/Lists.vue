@@ -11,7 +11,8 @@ const workspace = useWorkspace()
 const isMaking = ref(false)
 const name = ref('')
 const counts = useLive(
-  async () => Object.fromEntries(await Promise.all(workspace.lists.map(async ({ id }) => [id, shown(await countsOf(id))]))),
+  async () =>
+    Object.fromEntries(await Promise.all(workspace.lists.map(async ({ id }) => [id, shown(await countsOf(id))]))),
   {} as Record<string, Record<string, number>>,
   [() => workspace.lists],
 )
@@ -32,14 +33,24 @@ async function make(): Promise<void> {
   <div class="page">
     <div class="page-head">
       <h1>Lists</h1>
-      <ElButton v-if="!isMaking" type="primary" @click="isMaking = true"><Plus :size="18" /><span>New list</span></ElButton>
+      <ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
+        ><Plus :size="18" /><span>New list</span></ElButton
+      >
       <form v-else class="row" @submit.prevent="make">
-        <ElInput v-model="name" aria-label="Name of the new list, as its members will know it" placeholder="As its members will know it" :maxlength="200" autofocus />
+        <ElInput
+          v-model="name"
+          aria-label="Name of the new list, as its members will know it"
+          placeholder="As its members will know it"
+          :maxlength="200"
+          autofocus
+        />
         <ElButton type="primary" native-type="submit" :disabled="name.trim() === ''">Make the list</ElButton>
         <ElButton text @click="isMaking = false">Cancel</ElButton>
       </form>
     </div>
-    <p v-if="workspace.isLoaded && workspace.lists.length === 0" class="sheet empty">There is no list yet. A form needs one to feed, so make the list first.</p>
+    <p v-if="workspace.isLoaded && workspace.lists.length === 0" class="sheet empty">
+      There is no list yet. A form needs one to feed, so make the list first.
+    </p>
     <table v-else class="plain-table sheet">
       <thead>
         <tr>

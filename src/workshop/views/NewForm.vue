@@ -14,8 +14,14 @@ const router = useRouter()
 
 // The first one there is, even when it arrives from the receiver after this page opened, until the owner chooses.
 const chosenKeys = reactive({ list: null as string | null, site: null as string | null })
-const list = computed({ get: () => chosenKeys.list ?? workspace.lists[0]?.id ?? NEW, set: (key) => (chosenKeys.list = key) })
-const site = computed({ get: () => chosenKeys.site ?? workspace.sites[0]?.id ?? NEW, set: (key) => (chosenKeys.site = key) })
+const list = computed({
+  get: () => chosenKeys.list ?? workspace.lists[0]?.id ?? NEW,
+  set: (key) => (chosenKeys.list = key),
+})
+const site = computed({
+  get: () => chosenKeys.site ?? workspace.sites[0]?.id ?? NEW,
+  set: (key) => (chosenKeys.site = key),
+})
 const listName = ref('')
 const siteName = ref('')
 const siteAddress = ref('')
@@ -35,7 +41,12 @@ const shape = ref('')
 const suggested = computed(() => shapeForSpot(kind.value).key)
 
 watchEffect(() => {
-  if (!isNameOwn.value) name.value = suggestFormName(chosenSite.value?.name ?? siteName.value, kind.value, chosenList.value?.name ?? listName.value)
+  if (!isNameOwn.value)
+    name.value = suggestFormName(
+      chosenSite.value?.name ?? siteName.value,
+      kind.value,
+      chosenList.value?.name ?? listName.value,
+    )
 })
 watch(name, (value) => value === '' && (isNameOwn.value = false))
 
@@ -60,8 +71,17 @@ async function make(): Promise<void> {
     return
   }
   const feeds = chosenList.value ?? (await workspace.makeList(listName.value.trim()))
-  const on = chosenSite.value ?? (await workspace.makeSite({ name: siteName.value.trim(), address: siteAddress.value.trim(), kind: siteKind.value }))
-  const form = await workspace.makeForm({ name: name.value.trim(), list: feeds, site: on, kind: kind.value, page: kind.value === 'landing' ? '' : page.value.trim(), shape: shapeOf(shape.value || suggested.value) ?? undefined })
+  const on =
+    chosenSite.value ??
+    (await workspace.makeSite({ name: siteName.value.trim(), address: siteAddress.value.trim(), kind: siteKind.value }))
+  const form = await workspace.makeForm({
+    name: name.value.trim(),
+    list: feeds,
+    site: on,
+    kind: kind.value,
+    page: kind.value === 'landing' ? '' : page.value.trim(),
+    shape: shapeOf(shape.value || suggested.value) ?? undefined,
+  })
   await router.push({ name: 'form', params: { id: form.id, station: 'form' } })
 }
 </script>
@@ -72,7 +92,14 @@ async function make(): Promise<void> {
 
     <fieldset>
       <legend>Which list does it feed?</legend>
-      <Choice v-model="list" name="list" :options="[...workspace.lists.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'A new list' }]" />
+      <Choice
+        v-model="list"
+        name="list"
+        :options="[
+          ...workspace.lists.map(({ id, name }) => ({ value: id, label: name })),
+          { value: NEW, label: 'A new list' },
+        ]"
+      />
       <label v-if="list === NEW" class="field">
         <span class="name">Name of the list, as its members will know it</span>
         <ElInput v-model="listName" :maxlength="200" />
@@ -82,7 +109,14 @@ async function make(): Promise<void> {
 
     <fieldset>
       <legend>On which site will it sit?</legend>
-      <Choice v-model="site" name="site" :options="[...workspace.sites.map(({ id, name }) => ({ value: id, label: name })), { value: NEW, label: 'A new site' }]" />
+      <Choice
+        v-model="site"
+        name="site"
+        :options="[
+          ...workspace.sites.map(({ id, name }) => ({ value: id, label: name })),
+          { value: NEW, label: 'A new site' },
+        ]"
+      />
       <div v-if="site === NEW" class="fields">
         <label class="field">
           <span class="name">Name of the site</span>
@@ -118,8 +152,14 @@ async function make(): Promise<void> {
       <legend>What is it for?</legend>
       <label class="field">
         <span class="name">Start shape; you can change it later</span>
-        <select class="plain-select" :value="shape || suggested" @change="shape = ($event.target as HTMLSelectElement).value">
-          <option v-for="one in startShapes" :key="one.key" :value="one.key">{{ one.name }}: {{ one.purpose.toLowerCase().replace(/\.$/, '') }}</option>
+        <select
+          class="plain-select"
+          :value="shape || suggested"
+          @change="shape = ($event.target as HTMLSelectElement).value"
+        >
+          <option v-for="one in startShapes" :key="one.key" :value="one.key">
+            {{ one.name }}: {{ one.purpose.toLowerCase().replace(/\.$/, '') }}
+          </option>
         </select>
       </label>
     </fieldset>

@@ -46,9 +46,13 @@ async function pair(): Promise<void> {
     <p>Or enter the two by hand. The key lies in the file <code>owner.key</code> in the receiver’s data folder.</p>
     <form @submit.prevent="pair">
       <label class="field"><span class="name">Receiver’s address</span><ElInput v-model="address" type="url" /></label>
-      <label class="field"><span class="name">Owner’s key</span><ElInput v-model="key" type="password" autocomplete="off" /></label>
+      <label class="field"
+        ><span class="name">Owner’s key</span><ElInput v-model="key" type="password" autocomplete="off"
+      /></label>
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-      <div><ElButton type="primary" native-type="submit" :loading="isTrying" :disabled="key.trim() === ''">Pair</ElButton></div>
+      <div>
+        <ElButton type="primary" native-type="submit" :loading="isTrying" :disabled="key.trim() === ''">Pair</ElButton>
+      </div>
     </form>
   </div>
 </template>

@@ -31,7 +31,9 @@ function formsOn(site: Site) {
       <h1>Sites</h1>
       <ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
     </div>
-    <p v-if="workspace.isLoaded && workspace.sites.length === 0" class="sheet empty">There is no site yet. A site is one of your websites, where forms will sit.</p>
+    <p v-if="workspace.isLoaded && workspace.sites.length === 0" class="sheet empty">
+      There is no site yet. A site is one of your websites, where forms will sit.
+    </p>
     <ul v-else>
       <li v-for="site in workspace.sites" :key="site.id" class="sheet">
         <label class="field">
@@ -45,13 +47,23 @@ function formsOn(site: Site) {
         </label>
         <label class="field">
           <span class="name">Built with</span>
-          <select class="plain-select" :value="site.kind" @change="workspace.changeSite(site.id, { kind: ($event.target as HTMLSelectElement).value as SiteKind })">
+          <select
+            class="plain-select"
+            :value="site.kind"
+            @change="workspace.changeSite(site.id, { kind: ($event.target as HTMLSelectElement).value as SiteKind })"
+          >
             <option v-for="one in siteKinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
           </select>
         </label>
         <p class="palette small">
           <template v-if="site.palette">
-            <span v-for="colour in site.palette.colours.slice(0, 10)" :key="colour" class="swatch" :style="{ background: colour }" :title="colour" />
+            <span
+              v-for="colour in site.palette.colours.slice(0, 10)"
+              :key="colour"
+              class="swatch"
+              :style="{ background: colour }"
+              :title="colour"
+            />
             <span class="quiet">{{ site.palette.font }}</span>
           </template>
           <span v-else class="quiet">Its colours are not known yet: read them in a form’s Look.</span>

@@ -32,5 +32,9 @@ async function look({ picture, width, height, background, strength, things }: Be
   context.drawImage(bitmap, (width - drawnWidth) / 2, (height - drawnHeight) / 2, drawnWidth, drawnHeight)
   bitmap.close()
   const pixels = context.getImageData(0, 0, width, height)
-  return things.map(({ is, area, text }) => (is === 'text' ? coloursBehind(pixels, area, background, strength, text) : colourBehind(pixels, area, background, strength)))
+  return things.map(({ is, area, text }) =>
+    is === 'text'
+      ? coloursBehind(pixels, area, background, strength, text)
+      : colourBehind(pixels, area, background, strength),
+  )
 }

@@ -14,7 +14,11 @@ const QUALITY = 0.82
 self.addEventListener('message', (event: MessageEvent<ScaleWish>) => {
   scaled(event.data).then(
     (answer) => self.postMessage(answer),
-    () => self.postMessage({ ok: false, message: 'This file is not a picture that the browser can read. Choose a JPEG, PNG or WebP file.' } satisfies ScaleAnswer),
+    () =>
+      self.postMessage({
+        ok: false,
+        message: 'This file is not a picture that the browser can read. Choose a JPEG, PNG or WebP file.',
+      } satisfies ScaleAnswer),
   )
 })
 

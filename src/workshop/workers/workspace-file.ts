@@ -1,5 +1,15 @@
 import { JSONParser } from '@streamparser/json'
-import { checkWorkspace, notJson, type WorkspaceChecker, workspaceFacts, type WorkspaceFact, type WorkspacePart, workspaceParts, type WorkspaceProblem, writeWorkspaceFrom } from '#core/workspace'
+import {
+  checkWorkspace,
+  notJson,
+  type WorkspaceChecker,
+  workspaceFacts,
+  type WorkspaceFact,
+  type WorkspacePart,
+  workspaceParts,
+  type WorkspaceProblem,
+  writeWorkspaceFrom,
+} from '#core/workspace'
 import { beginReplacing, endReplacing, takeItems, workspaceSource } from '../db'
 
 /** Writes and reads workspace files as streams: they can be longer than any text the browser can hold. */
@@ -21,7 +31,8 @@ export type FileAnswer =
 const say = (answer: FileAnswer) => self.postMessage(answer)
 
 self.addEventListener('message', ({ data }: MessageEvent<FileWish>) => {
-  const work = data.wish === 'write' ? write(data.now) : data.wish === 'check' ? check(data.file) : open(data.file, data.now)
+  const work =
+    data.wish === 'write' ? write(data.now) : data.wish === 'check' ? check(data.file) : open(data.file, data.now)
   work.catch((error: unknown) => {
     if (error instanceof FileProblem) say({ answer: 'problem', problem: error.problem })
     else say({ answer: 'failed', message: error instanceof Error ? error.message : String(error) })
@@ -59,7 +70,10 @@ async function write(now: string): Promise<void> {
 
 async function check(file: File): Promise<void> {
   const counts: Partial<Record<WorkspacePart, number>> = {}
-  const { facts } = await readFile(file, async (part, items) => void (counts[part] = (counts[part] ?? 0) + items.length))
+  const { facts } = await readFile(
+    file,
+    async (part, items) => void (counts[part] = (counts[part] ?? 0) + items.length),
+  )
   say({ answer: 'checked', counts, exportedAt: String(facts.exportedAt) })
 }
 
@@ -83,7 +97,10 @@ class FileProblem extends Error {
 const ITEMS_AT_ONCE = 1_000
 
 /** Reads a file from beginning to end; every item is checked, and handed on in batches in the order of the file. */
-async function readFile(file: File, take: (part: WorkspacePart, items: unknown[]) => Promise<void>): Promise<{ facts: Partial<Record<WorkspaceFact, unknown>> }> {
+async function readFile(
+  file: File,
+  take: (part: WorkspacePart, items: unknown[]) => Promise<void>,
+): Promise<{ facts: Partial<Record<WorkspaceFact, unknown>> }> {
   const checker = checkWorkspace(await headerOf(file))
   if ('problem' in checker) throw new FileProblem(checker.problem)
   const facts: Partial<Record<WorkspaceFact, unknown>> = {}
@@ -91,28 +108,33 @@ async function readFile(file: File, take: (part: WorkspacePart, items: unknown[]
   const full: { part: WorkspacePart; items: unknown[] }[] = []
   const next = new Map<WorkspacePart, number>()
   const paths = [...workspaceFacts.map((fact) => `$.${fact}`), ...workspaceParts.map((part) => `$.${part}.*`)]
-  await parse(file, paths, (path, value) => {
-    const fact = workspaceFacts.find((one) => one === path)
-    if (fact !== undefined) {
-      facts[fact] = value
-      refuse(checker.fact(fact, value))
-      return
-    }
-    const part = workspaceParts.find((one) => path.startsWith(`${one}.`))
-    if (part === undefined) return
-    const at = next.get(part) ?? 0
-    next.set(part, at + 1)
-    const item = checkedItem(checker, part, at, value)
-    if (waiting !== null && (waiting.part !== part || waiting.items.length >= ITEMS_AT_ONCE)) {
-      full.push(waiting)
-      waiting = null
-    }
-    waiting ??= { part, items: [] }
-    waiting.items.push(item)
-  }, async (share) => {
-    for (const { part, items } of full.splice(0)) await take(part, items)
-    say({ answer: 'progress', share })
-  })
+  await parse(
+    file,
+    paths,
+    (path, value) => {
+      const fact = workspaceFacts.find((one) => one === path)
+      if (fact !== undefined) {
+        facts[fact] = value
+        refuse(checker.fact(fact, value))
+        return
+      }
+      const part = workspaceParts.find((one) => path.startsWith(`${one}.`))
+      if (part === undefined) return
+      const at = next.get(part) ?? 0
+      next.set(part, at + 1)
+      const item = checkedItem(checker, part, at, value)
+      if (waiting !== null && (waiting.part !== part || waiting.items.length >= ITEMS_AT_ONCE)) {
+        full.push(waiting)
+        waiting = null
+      }
+      waiting ??= { part, items: [] }
+      waiting.items.push(item)
+    },
+    async (share) => {
+      for (const { part, items } of full.splice(0)) await take(part, items)
+      say({ answer: 'progress', share })
+    },
+  )
   refuse(checker.finish())
   if (waiting !== null) full.push(waiting)
   for (const { part, items } of full) await take(part, items)
@@ -148,7 +170,13 @@ async function headerOf(file: File): Promise<{ format?: unknown; version?: unkno
  * @param onValue called with the path below the root, `sites.3`, and the value, for each of the wanted paths
  * @param afterChunk called after each chunk with the share that was read, and waited for
  */
-async function parse(file: File, paths: string[], onValue: (path: string, value: unknown) => void, afterChunk: (share: number) => Promise<void>, isEnough: () => boolean = () => false): Promise<void> {
+async function parse(
+  file: File,
+  paths: string[],
+  onValue: (path: string, value: unknown) => void,
+  afterChunk: (share: number) => Promise<void>,
+  isEnough: () => boolean = () => false,
+): Promise<void> {
   const parser = new JSONParser({ paths, keepStack: false })
   let failure: unknown = null
   // What a callback throws would be taken for a fault of the text.

@@ -13,7 +13,8 @@ const GAP = 16
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
 const html = computed(() => sceneDocument(scene))
-const scaleOf = (row: readonly { width: number }[]) => Math.min(1, (room.value - GAP * (row.length - 1)) / row.reduce((sum, { width }) => sum + width, 0))
+const scaleOf = (row: readonly { width: number }[]) =>
+  Math.min(1, (room.value - GAP * (row.length - 1)) / row.reduce((sum, { width }) => sum + width, 0))
 </script>
 
 <template>

@@ -8,14 +8,25 @@ import { useNotices } from '../../stores/notices'
 
 /** What a look at the form finds, as it is worked on: each with its reason, its place, and its mend where one can be computed. */
 const { content, draft, findings } = defineProps<{ content: FormContent; draft: Draft; findings: Finding[] }>()
-const emit = defineEmits<{ field: [key: FieldKey]; /** What a mend would make of it, while it is looked at; null when it is not any more. */ preview: [content: FormContent | null] }>()
+const emit = defineEmits<{
+  field: [key: FieldKey]
+  /** What a mend would make of it, while it is looked at; null when it is not any more. */ preview: [
+    content: FormContent | null,
+  ]
+}>()
 onBeforeUnmount(() => emit('preview', null))
 
 const notices = useNotices()
 const effort = computed(() => formEffort(content.fields))
 const groups = computed(() => {
-  const names: Record<Weight, string> = { stops: 'Before it can be published', fault: 'Faults that visitors meet', hint: 'Worth a thought' }
-  return (Object.keys(names) as Weight[]).map((weight) => ({ weight, name: names[weight], findings: findings.filter((one) => one.weight === weight) })).filter((group) => group.findings.length > 0)
+  const names: Record<Weight, string> = {
+    stops: 'Before it can be published',
+    fault: 'Faults that visitors meet',
+    hint: 'Worth a thought',
+  }
+  return (Object.keys(names) as Weight[])
+    .map((weight) => ({ weight, name: names[weight], findings: findings.filter((one) => one.weight === weight) }))
+    .filter((group) => group.findings.length > 0)
 })
 const saving = computed(() => effort.value.each.filter(({ field }) => !field.required))
 
@@ -31,7 +42,13 @@ function find({ place, about }: Finding): void {
   const page = document.querySelector<HTMLIFrameElement>('iframe[title^="The form."]')?.contentDocument
   const node = place === undefined ? null : page?.querySelector<HTMLElement>(place)
   node?.scrollIntoView({ block: 'nearest' })
-  node?.animate?.([{ outline: '4px solid #a3244f', outlineOffset: '4px' }, { outline: '4px solid transparent', outlineOffset: '4px' }], { duration: 1600, easing: 'ease-in' })
+  node?.animate?.(
+    [
+      { outline: '4px solid #a3244f', outlineOffset: '4px' },
+      { outline: '4px solid transparent', outlineOffset: '4px' },
+    ],
+    { duration: 1600, easing: 'ease-in' },
+  )
 }
 /** Characters assumed: at a desk, and on a phone where that differs. */
 function typed({ kind }: Field): string {
@@ -43,13 +60,17 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
 </script>
 
 <template>
-  <p v-if="findings.length === 0" class="fine">Nothing found. Contrast, labels, sizes, words and links are as they should be.</p>
+  <p v-if="findings.length === 0" class="fine">
+    Nothing found. Contrast, labels, sizes, words and links are as they should be.
+  </p>
   <section v-for="group in groups" :key="group.weight" class="group">
     <h2>{{ group.name }}</h2>
     <ul>
       <li v-for="finding in group.findings" :key="finding.code + finding.about" :class="finding.weight">
         <p>{{ finding.message }}</p>
-        <p v-if="finding.reason || finding.source" class="quiet small">{{ finding.reason }} <i v-if="finding.source">{{ finding.source }}.</i></p>
+        <p v-if="finding.reason || finding.source" class="quiet small">
+          {{ finding.reason }} <i v-if="finding.source">{{ finding.source }}.</i>
+        </p>
         <div v-if="finding.mend || finding.place" class="row">
           <ElButton
             v-if="finding.mend"
@@ -94,11 +115,13 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
       </tbody>
     </table>
     <p v-for="{ field, effort: one } in saving" :key="field.key" class="small">
-      Without “{{ fieldTitle(field) }}” it takes {{ seconds(effort.total.phone - one.phone) }} s on a phone, {{ Math.round((100 * one.phone) / effort.total.phone) }} % less.
+      Without “{{ fieldTitle(field) }}” it takes {{ seconds(effort.total.phone - one.phone) }} s on a phone,
+      {{ Math.round((100 * one.phone) / effort.total.phone) }} % less.
     </p>
     <p class="quiet small">
-      Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything. Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many
-      characters an answer is taken to have, at a desk and, where it differs, on a phone.
+      Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything.
+      Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many characters an answer is taken to have,
+      at a desk and, where it differs, on a phone.
     </p>
   </section>
 </template>

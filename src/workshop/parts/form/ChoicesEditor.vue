@@ -10,17 +10,27 @@ const emit = defineEmits<{ change: [choices: Choice[]] }>()
 const place = useTemplateRef('place')
 
 function rename(at: number, label: string): void {
-  emit('change', choices.map((choice, index) => (index === at ? { ...choice, label } : choice)))
+  emit(
+    'change',
+    choices.map((choice, index) => (index === at ? { ...choice, label } : choice)),
+  )
 }
 
 async function add(after = choices.length - 1): Promise<void> {
-  emit('change', [...choices.slice(0, after + 1), { key: freeChoiceKey(choices), label: '' }, ...choices.slice(after + 1)])
+  emit('change', [
+    ...choices.slice(0, after + 1),
+    { key: freeChoiceKey(choices), label: '' },
+    ...choices.slice(after + 1),
+  ])
   await nextTick()
   place.value?.querySelectorAll('input')[after + 1]?.focus()
 }
 
 function remove(at: number): void {
-  emit('change', choices.filter((_, index) => index !== at))
+  emit(
+    'change',
+    choices.filter((_, index) => index !== at),
+  )
 }
 </script>
 
@@ -28,8 +38,22 @@ function remove(at: number): void {
   <fieldset ref="place" class="choices">
     <legend class="small">{{ areTags ? 'Choices, each a tag of those who choose it' : 'Choices' }}</legend>
     <div v-for="(choice, at) in choices" :key="choice.key" class="choice">
-      <input class="plain-input" :value="choice.label" :aria-label="`Choice ${at + 1}`" @input="rename(at, ($event.target as HTMLInputElement).value)" @keydown.enter.prevent="add(at)" />
-      <button type="button" class="tool" :disabled="choices.length === 1" :aria-label="`Take off ${choice.label || `choice ${at + 1}`}`" @click="remove(at)"><X :size="15" /></button>
+      <input
+        class="plain-input"
+        :value="choice.label"
+        :aria-label="`Choice ${at + 1}`"
+        @input="rename(at, ($event.target as HTMLInputElement).value)"
+        @keydown.enter.prevent="add(at)"
+      />
+      <button
+        type="button"
+        class="tool"
+        :disabled="choices.length === 1"
+        :aria-label="`Take off ${choice.label || `choice ${at + 1}`}`"
+        @click="remove(at)"
+      >
+        <X :size="15" />
+      </button>
     </div>
     <div>
       <ElButton size="small" text @click="add()"><Plus :size="14" /><span>One choice more</span></ElButton>

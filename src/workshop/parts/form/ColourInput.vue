@@ -7,7 +7,13 @@ import TypedInput from '../TypedInput.vue'
 import Swatches from './Swatches.vue'
 
 /** A colour: from the site's palette, from a colour field, or as hex. */
-const { name, value, palette, canBeNone } = defineProps<{ name: string; value: string | null; /** What it is while none is chosen. */ effective: string; palette: readonly string[]; canBeNone?: boolean }>()
+const { name, value, palette, canBeNone } = defineProps<{
+  name: string
+  value: string | null
+  /** What it is while none is chosen. */ effective: string
+  palette: readonly string[]
+  canBeNone?: boolean
+}>()
 const emit = defineEmits<{ change: [colour: string | null] }>()
 const problem = ref(false)
 
@@ -27,10 +33,25 @@ function set(typed: string | null): void {
 
 <template>
   <div class="colour">
-    <ElColorPicker :model-value="value ?? effective" :aria-label="`${name} colour`" :predefine="[...palette]" @active-change="set" @change="set" />
+    <ElColorPicker
+      :model-value="value ?? effective"
+      :aria-label="`${name} colour`"
+      :predefine="[...palette]"
+      @active-change="set"
+      @change="set"
+    />
     <label :for="`colour-${name}`">{{ name }}</label>
-    <TypedInput :id="`colour-${name}`" :value="value" :placeholder="canBeNone ? 'as it goes' : effective" spellcheck="false" :is-refused="problem" @change="set" />
-    <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="take(null)">as it goes</button>
+    <TypedInput
+      :id="`colour-${name}`"
+      :value="value"
+      :placeholder="canBeNone ? 'as it goes' : effective"
+      spellcheck="false"
+      :is-refused="problem"
+      @change="set"
+    />
+    <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="take(null)">
+      as it goes
+    </button>
     <p v-if="problem" class="problem small" role="alert">Write a colour as #2a2236.</p>
     <Swatches
       v-if="palette.length > 0"

@@ -49,7 +49,11 @@ function keyFrom(label: string): string {
 <template>
   <label class="field">
     <span class="name">Kept in the list’s column</span>
-    <select class="plain-select" :value="isMaking ? NEW : field.column" @change="choose(($event.target as HTMLSelectElement).value)">
+    <select
+      class="plain-select"
+      :value="isMaking ? NEW : field.column"
+      @change="choose(($event.target as HTMLSelectElement).value)"
+    >
       <option value="">in none</option>
       <option v-for="column in list?.columns ?? []" :key="column.key" :value="column.key">{{ column.label }}</option>
       <option v-if="isUnknown" :value="field.column">{{ field.column }} (not in the list yet)</option>
@@ -61,7 +65,10 @@ function keyFrom(label: string): string {
     <button class="plain-button" type="submit">Make it</button>
   </form>
   <p v-else-if="isUnknown" class="problem small">
-    The list has no column “{{ field.column }}”. <button type="button" class="plain-button" @click="((name = fieldTitle(field)), (isMaking = true))">Make one</button>
+    The list has no column “{{ field.column }}”.
+    <button type="button" class="plain-button" @click="((name = fieldTitle(field)), (isMaking = true))">
+      Make one
+    </button>
   </p>
 </template>
 

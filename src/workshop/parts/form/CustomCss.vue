@@ -18,10 +18,24 @@ async function write(typed: string): Promise<void> {
 
 <template>
   <details data-part="css">
-    <summary>Your own CSS<template v-if="look.custom.rules.length">, {{ look.custom.rules.length }} {{ look.custom.rules.length === 1 ? 'rule' : 'rules' }}</template></summary>
+    <summary>
+      Your own CSS<template v-if="look.custom.rules.length"
+        >, {{ look.custom.rules.length }} {{ look.custom.rules.length === 1 ? 'rule' : 'rules' }}</template
+      >
+    </summary>
     <label class="field">
-      <span class="quiet small">Holds for this form only, on a landing page for all of it. Parts are named askbox-heading, askbox-field, askbox-input, askbox-button; “form” is the form itself.</span>
-      <textarea class="plain-input code" rows="7" spellcheck="false" aria-label="Your own CSS" :value="look.custom.typed" @input="write(($event.target as HTMLTextAreaElement).value)" />
+      <span class="quiet small"
+        >Holds for this form only, on a landing page for all of it. Parts are named askbox-heading, askbox-field,
+        askbox-input, askbox-button; “form” is the form itself.</span
+      >
+      <textarea
+        class="plain-input code"
+        rows="7"
+        spellcheck="false"
+        aria-label="Your own CSS"
+        :value="look.custom.typed"
+        @input="write(($event.target as HTMLTextAreaElement).value)"
+      />
     </label>
     <ul v-if="leftOut.length" class="small problem" role="status">
       <li v-for="line in leftOut" :key="line">{{ line }}</li>

@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { answersToDependOn, autofillTokens, type Field, fieldChanged, fieldTitle, type Form, suggestedAutofill } from '#core/form'
+import {
+  answersToDependOn,
+  autofillTokens,
+  type Field,
+  fieldChanged,
+  fieldTitle,
+  type Form,
+  suggestedAutofill,
+} from '#core/form'
 import type { Draft } from '../../stores/draft'
 import Choice from '../Choice.vue'
 import TypedInput from '../TypedInput.vue'
@@ -8,7 +16,12 @@ import ChoicesEditor from './ChoicesEditor.vue'
 import ColumnChoice from './ColumnChoice.vue'
 
 /** Everything about one field that is not written in the picture. */
-const { form, field, fields, draft } = defineProps<{ form: Form; field: Field; fields: readonly Field[]; draft: Draft }>()
+const { form, field, fields, draft } = defineProps<{
+  form: Form
+  field: Field
+  fields: readonly Field[]
+  draft: Draft
+}>()
 
 type Changes = Partial<Record<string, unknown>>
 function change(step: string, changes: Changes): void {
@@ -21,7 +34,9 @@ const isTicked = (event: Event) => (event.target as HTMLInputElement).checked
 
 const isSeen = computed(() => field.kind !== 'hidden')
 const hasLabel = computed(() => isSeen.value && field.kind !== 'consent')
-const hasExample = computed(() => ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'number', 'line', 'text'].includes(field.kind))
+const hasExample = computed(() =>
+  ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'number', 'line', 'text'].includes(field.kind),
+)
 const hasAutofill = computed(() => hasExample.value && field.kind !== 'number')
 const tokens = computed(() => ['', 'off', ...autofillTokens.filter((token) => !/^cc-|password|one-time/.test(token))])
 const others = computed(() => fields.filter((other) => other.key !== field.key && answersToDependOn(other).length > 0))
@@ -30,7 +45,9 @@ const controlling = computed(() => fields.find(({ key }) => key === field.showWh
 function dependOn(key: string): void {
   const other = fields.find((one) => one.key === key)
   const [first] = other === undefined ? [] : answersToDependOn(other)
-  change(first === undefined ? 'Ask everybody' : 'Ask only sometimes', { showWhen: first === undefined ? null : { field: key, is: [first.key] } })
+  change(first === undefined ? 'Ask everybody' : 'Ask only sometimes', {
+    showWhen: first === undefined ? null : { field: key, is: [first.key] },
+  })
 }
 
 function setAnswer(key: string, is: boolean): void {
@@ -51,23 +68,54 @@ function setNumber(name: 'least' | 'most', text: string): void {
       <span class="name">Label</span>
       <input class="plain-input" :value="field.label" @input="change('Rewrite a label', { label: textOf($event) })" />
     </label>
-    <label v-if="hasLabel" class="row"><input type="checkbox" :checked="field.labelShown" @change="change('Show or hide the label', { labelShown: isTicked($event) })" /> Show the label</label>
-    <p v-if="field.kind === 'consent'" class="quiet small">Write its words in the picture. They are kept with the receipt of everybody who ticks it. It never comes ticked.</p>
+    <label v-if="hasLabel" class="row"
+      ><input
+        type="checkbox"
+        :checked="field.labelShown"
+        @change="change('Show or hide the label', { labelShown: isTicked($event) })"
+      />
+      Show the label</label
+    >
+    <p v-if="field.kind === 'consent'" class="quiet small">
+      Write its words in the picture. They are kept with the receipt of everybody who ticks it. It never comes ticked.
+    </p>
     <label v-if="hasExample" class="field">
       <span class="name">Example inside</span>
-      <input class="plain-input" :value="field.placeholder" @input="change('Rewrite an example', { placeholder: textOf($event) })" />
+      <input
+        class="plain-input"
+        :value="field.placeholder"
+        @input="change('Rewrite an example', { placeholder: textOf($event) })"
+      />
     </label>
     <label v-if="isSeen" class="field">
       <span class="name">Hint below the label</span>
       <input class="plain-input" :value="field.hint" @input="change('Rewrite a hint', { hint: textOf($event) })" />
     </label>
     <label v-if="isSeen && field.kind !== 'email'" class="row"
-      ><input type="checkbox" :checked="field.required" @change="change('Require it or not', { required: isTicked($event) })" /> Must be answered</label
+      ><input
+        type="checkbox"
+        :checked="field.required"
+        @change="change('Require it or not', { required: isTicked($event) })"
+      />
+      Must be answered</label
     >
-    <label v-if="field.kind === 'birthday'" class="row"><input type="checkbox" :checked="field.withYear" @change="change('Ask the year or not', { withYear: isTicked($event) })" /> Ask the year too</label>
+    <label v-if="field.kind === 'birthday'" class="row"
+      ><input
+        type="checkbox"
+        :checked="field.withYear"
+        @change="change('Ask the year or not', { withYear: isTicked($event) })"
+      />
+      Ask the year too</label
+    >
     <div v-if="field.kind === 'number'" class="two">
-      <label class="field"><span class="name">At least</span><TypedInput class="plain-input" type="number" :value="field.least" @change="setNumber('least', $event)" /></label>
-      <label class="field"><span class="name">At most</span><TypedInput class="plain-input" type="number" :value="field.most" @change="setNumber('most', $event)" /></label>
+      <label class="field"
+        ><span class="name">At least</span
+        ><TypedInput class="plain-input" type="number" :value="field.least" @change="setNumber('least', $event)"
+      /></label>
+      <label class="field"
+        ><span class="name">At most</span
+        ><TypedInput class="plain-input" type="number" :value="field.most" @change="setNumber('most', $event)"
+      /></label>
     </div>
     <ChoicesEditor
       v-if="field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics'"
@@ -89,7 +137,10 @@ function setNumber(name: 'least' | 'most', text: string): void {
       />
     </div>
     <template v-if="field.kind === 'hidden'">
-      <label class="field"><span class="name">Name, for your eyes only</span><input class="plain-input" :value="field.label" @input="change('Rename', { label: textOf($event) })" /></label>
+      <label class="field"
+        ><span class="name">Name, for your eyes only</span
+        ><input class="plain-input" :value="field.label" @input="change('Rename', { label: textOf($event) })"
+      /></label>
       <div class="field">
         <span class="name">Its value</span>
         <Choice
@@ -104,12 +155,25 @@ function setNumber(name: 'least' | 'most', text: string): void {
         />
       </div>
       <label class="field">
-        <span class="name">{{ field.source === 'fixed' ? 'The value' : 'Name in the address, as in ?from=letter' }}</span>
-        <span v-if="field.source === 'page-address'" class="quiet small">Filled on landing pages. In plain code it stays empty on most sites: browsers do not tell it.</span>
-        <input class="plain-input" :value="field.value" @input="change('Set the hidden value', { value: textOf($event) })" />
+        <span class="name">{{
+          field.source === 'fixed' ? 'The value' : 'Name in the address, as in ?from=letter'
+        }}</span>
+        <span v-if="field.source === 'page-address'" class="quiet small"
+          >Filled on landing pages. In plain code it stays empty on most sites: browsers do not tell it.</span
+        >
+        <input
+          class="plain-input"
+          :value="field.value"
+          @input="change('Set the hidden value', { value: textOf($event) })"
+        />
       </label>
     </template>
-    <ColumnChoice v-if="field.kind !== 'email' && field.kind !== 'topics'" :form="form" :field="field" @change="change('Keep the answer', { column: $event })" />
+    <ColumnChoice
+      v-if="field.kind !== 'email' && field.kind !== 'topics'"
+      :form="form"
+      :field="field"
+      @change="change('Keep the answer', { column: $event })"
+    />
     <template v-if="isSeen">
       <div class="two">
         <div class="field">
@@ -127,7 +191,14 @@ function setNumber(name: 'least' | 'most', text: string): void {
         </div>
         <label class="field">
           <span class="name">Step</span>
-          <TypedInput class="plain-input" type="number" min="1" max="9" :value="field.step" @change="change('Put in a step', { step: Math.min(9, Math.max(1, Math.round(Number($event) || 1))) })" />
+          <TypedInput
+            class="plain-input"
+            type="number"
+            min="1"
+            max="9"
+            :value="field.step"
+            @change="change('Put in a step', { step: Math.min(9, Math.max(1, Math.round(Number($event) || 1))) })"
+          />
         </label>
       </div>
       <div v-if="field.kind !== 'email'" class="field">
@@ -135,25 +206,54 @@ function setNumber(name: 'least' | 'most', text: string): void {
           <span class="name">Ask it</span>
           <select class="plain-select" :value="field.showWhen?.field ?? ''" @change="dependOn(textOf($event))">
             <option value="">always</option>
-            <option v-for="other in others" :key="other.key" :value="other.key">when “{{ fieldTitle(other) }}” is …</option>
+            <option v-for="other in others" :key="other.key" :value="other.key">
+              when “{{ fieldTitle(other) }}” is …
+            </option>
           </select>
         </label>
         <template v-if="controlling && field.showWhen">
           <label v-for="answer in answersToDependOn(controlling)" :key="answer.key" class="row">
-            <input type="checkbox" :checked="field.showWhen.is.includes(answer.key)" @change="setAnswer(answer.key, isTicked($event))" /> {{ answer.label }}
+            <input
+              type="checkbox"
+              :checked="field.showWhen.is.includes(answer.key)"
+              @change="setAnswer(answer.key, isTicked($event))"
+            />
+            {{ answer.label }}
           </label>
         </template>
-        <span v-if="others.length === 0" class="quiet small">To ask it only sometimes, first ask something with choices.</span>
+        <span v-if="others.length === 0" class="quiet small"
+          >To ask it only sometimes, first ask something with choices.</span
+        >
       </div>
       <label class="field">
         <span class="name">Wording of its error</span>
-        <input class="plain-input" :value="field.error" placeholder="as the form’s language has it" @input="change('Reword the error', { error: textOf($event) })" />
-        <span class="quiet small">In plain code the browser speaks first, in its own words; this is said on landing pages and when the form is shown again.</span>
+        <input
+          class="plain-input"
+          :value="field.error"
+          placeholder="as the form’s language has it"
+          @input="change('Reword the error', { error: textOf($event) })"
+        />
+        <span class="quiet small"
+          >In plain code the browser speaks first, in its own words; this is said on landing pages and when the form is
+          shown again.</span
+        >
       </label>
       <label v-if="hasAutofill" class="field">
         <span class="name">Browsers may fill in</span>
-        <select class="plain-select" :value="field.autofill" @change="change('Set autofill', { autofill: textOf($event) })">
-          <option v-for="token in tokens" :key="token" :value="token">{{ token === '' ? `the usual${suggestedAutofill(field.kind) ? ` (${suggestedAutofill(field.kind)})` : ' (nothing)'}` : token === 'off' ? 'nothing (off)' : token }}</option>
+        <select
+          class="plain-select"
+          :value="field.autofill"
+          @change="change('Set autofill', { autofill: textOf($event) })"
+        >
+          <option v-for="token in tokens" :key="token" :value="token">
+            {{
+              token === ''
+                ? `the usual${suggestedAutofill(field.kind) ? ` (${suggestedAutofill(field.kind)})` : ' (nothing)'}`
+                : token === 'off'
+                  ? 'nothing (off)'
+                  : token
+            }}
+          </option>
         </select>
       </label>
     </template>

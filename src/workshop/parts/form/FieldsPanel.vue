@@ -4,7 +4,20 @@ import { ElButton } from 'element-plus'
 import Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue'
 import { formEffort } from '#core/checkup'
-import { type Field, fieldAdded, type FieldKey, fieldKinds, type FieldKind, fieldMoved, fieldRemoved, fieldTitle, type Form, type FormContent, kindName, newField } from '#core/form'
+import {
+  type Field,
+  fieldAdded,
+  type FieldKey,
+  fieldKinds,
+  type FieldKind,
+  fieldMoved,
+  fieldRemoved,
+  fieldTitle,
+  type Form,
+  type FormContent,
+  kindName,
+  newField,
+} from '#core/form'
 import { textsOf } from '#core/texts'
 import type { Draft } from '../../stores/draft'
 import FieldEditor from './FieldEditor.vue'
@@ -23,21 +36,37 @@ async function add(): Promise<void> {
   const wanted = kind.value
   kind.value = ''
   if (wanted === '') return
-  const field = newField(wanted, textsOf(content.language, content.texts), content.fields.map(({ key }) => key))
-  draft.change(`Ask: ${kindName(wanted).toLowerCase()}`, `add ${field.key}`, (changed) => (changed.fields = fieldAdded(changed.fields, field)))
+  const field = newField(
+    wanted,
+    textsOf(content.language, content.texts),
+    content.fields.map(({ key }) => key),
+  )
+  draft.change(
+    `Ask: ${kindName(wanted).toLowerCase()}`,
+    `add ${field.key}`,
+    (changed) => (changed.fields = fieldAdded(changed.fields, field)),
+  )
   await nextTick()
   current.value = field.key
 }
 
 function remove(field: Field): void {
-  draft.change(`Stop asking: ${fieldTitle(field)}`, `remove ${field.key}`, (changed) => (changed.fields = fieldRemoved(changed.fields, field.key)))
+  draft.change(
+    `Stop asking: ${fieldTitle(field)}`,
+    `remove ${field.key}`,
+    (changed) => (changed.fields = fieldRemoved(changed.fields, field.key)),
+  )
   if (current.value === field.key) current.value = null
 }
 
 function move(from: number, to: number): void {
   const field = content.fields[from]
   if (field === undefined || to < 0 || to >= content.fields.length) return
-  draft.change(`Move: ${fieldTitle(field)}`, `move ${field.key}`, (changed) => (changed.fields = fieldMoved(changed.fields, from, to)))
+  draft.change(
+    `Move: ${fieldTitle(field)}`,
+    `move ${field.key}`,
+    (changed) => (changed.fields = fieldMoved(changed.fields, from, to)),
+  )
 }
 
 function onKey(event: KeyboardEvent, at: number): void {
@@ -68,20 +97,54 @@ onBeforeUnmount(() => sortable?.destroy())
 <template>
   <div class="fields">
     <ol ref="list" aria-label="Fields, in the order asked">
-      <li v-for="(field, at) in content.fields" :key="field.key" :data-key="field.key" :class="{ open: current === field.key }">
+      <li
+        v-for="(field, at) in content.fields"
+        :key="field.key"
+        :data-key="field.key"
+        :class="{ open: current === field.key }"
+      >
         <div class="head">
           <GripVertical class="grip" :size="16" aria-hidden="true" />
-          <button type="button" class="title" :aria-expanded="current === field.key" @click="current = current === field.key ? null : field.key" @keydown="onKey($event, at)">
+          <button
+            type="button"
+            class="title"
+            :aria-expanded="current === field.key"
+            @click="current = current === field.key ? null : field.key"
+            @keydown="onKey($event, at)"
+          >
             <span class="label">{{ fieldTitle(field) }}</span>
             <span class="quiet small">
-              {{ kindName(field.kind) }}{{ field.required ? ', required' : '' }}{{ field.showWhen ? ', sometimes' : '' }}<template v-if="steps > 1">, step {{ field.step }}</template>
+              {{ kindName(field.kind) }}{{ field.required ? ', required' : '' }}{{ field.showWhen ? ', sometimes' : ''
+              }}<template v-if="steps > 1">, step {{ field.step }}</template>
             </span>
           </button>
-          <button type="button" class="tool" :disabled="at === 0" :aria-label="`Move ${fieldTitle(field)} up`" @click="move(at, at - 1)"><ChevronUp :size="16" /></button>
-          <button type="button" class="tool" :disabled="at === content.fields.length - 1" :aria-label="`Move ${fieldTitle(field)} down`" @click="move(at, at + 1)">
+          <button
+            type="button"
+            class="tool"
+            :disabled="at === 0"
+            :aria-label="`Move ${fieldTitle(field)} up`"
+            @click="move(at, at - 1)"
+          >
+            <ChevronUp :size="16" />
+          </button>
+          <button
+            type="button"
+            class="tool"
+            :disabled="at === content.fields.length - 1"
+            :aria-label="`Move ${fieldTitle(field)} down`"
+            @click="move(at, at + 1)"
+          >
             <ChevronDown :size="16" />
           </button>
-          <button v-if="field.kind !== 'email'" type="button" class="tool" :aria-label="`Stop asking ${fieldTitle(field)}`" @click="remove(field)"><Trash2 :size="15" /></button>
+          <button
+            v-if="field.kind !== 'email'"
+            type="button"
+            class="tool"
+            :aria-label="`Stop asking ${fieldTitle(field)}`"
+            @click="remove(field)"
+          >
+            <Trash2 :size="15" />
+          </button>
           <span v-else class="tool" />
         </div>
         <FieldEditor v-if="current === field.key" :form="form" :field="field" :fields="content.fields" :draft="draft" />
@@ -94,7 +157,10 @@ onBeforeUnmount(() => sortable?.destroy())
       </select>
       <ElButton native-type="submit" :disabled="kind === ''"><Plus :size="16" /><span>Add it</span></ElButton>
     </form>
-    <p class="quiet small">About {{ Math.round(seconds.desk) }} s to fill in at a desk, {{ Math.round(seconds.phone) }} s on a phone. Every question costs sign-ups: ask what you will use.</p>
+    <p class="quiet small">
+      About {{ Math.round(seconds.desk) }} s to fill in at a desk, {{ Math.round(seconds.phone) }} s on a phone. Every
+      question costs sign-ups: ask what you will use.
+    </p>
   </div>
 </template>
 

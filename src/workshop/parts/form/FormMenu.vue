@@ -32,7 +32,10 @@ async function archive(): Promise<void> {
   close()
   const is = !form.isArchived
   await workspace.archiveForm(form.id, is)
-  notices.done(is ? 'The form is archived: off the Desk, and its code still takes sign-ups.' : 'The form is back on the Desk.', () => workspace.archiveForm(form.id, !is))
+  notices.done(
+    is ? 'The form is archived: off the Desk, and its code still takes sign-ups.' : 'The form is back on the Desk.',
+    () => workspace.archiveForm(form.id, !is),
+  )
   if (is) await router.push('/')
 }
 
@@ -43,7 +46,11 @@ async function remove(): Promise<void> {
   const bringBack = await workspace.deleteForm(form.id)
   await router.push('/')
   const isTold = !wasPublished || (await workspace.tellReceiver())
-  const words = !wasPublished ? '' : isTold ? ', and its code takes no more sign-ups' : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
+  const words = !wasPublished
+    ? ''
+    : isTold
+      ? ', and its code takes no more sign-ups'
+      : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
   notices.done(`“${name}” is deleted${words}. The people in the list stay.`, async () => {
     await bringBack()
     await workspace.tellReceiver()
@@ -52,12 +59,21 @@ async function remove(): Promise<void> {
 </script>
 
 <template>
-  <details ref="menu" class="menu" @keydown.esc="close" @focusout="!($event.currentTarget as HTMLElement).contains($event.relatedTarget as Node) && close()">
+  <details
+    ref="menu"
+    class="menu"
+    @keydown.esc="close"
+    @focusout="!($event.currentTarget as HTMLElement).contains($event.relatedTarget as Node) && close()"
+  >
     <summary aria-label="More for this form"><MoreHorizontal :size="18" /></summary>
     <div class="sheet list">
-      <button type="button" @click="((showsVersions = true), close())"><History :size="16" aria-hidden="true" /> Published versions</button>
+      <button type="button" @click="((showsVersions = true), close())">
+        <History :size="16" aria-hidden="true" /> Published versions
+      </button>
       <button type="button" @click="duplicate"><Copy :size="16" aria-hidden="true" /> Duplicate</button>
-      <button type="button" @click="archive"><Archive :size="16" aria-hidden="true" /> {{ form.isArchived ? 'Put back on the Desk' : 'Archive' }}</button>
+      <button type="button" @click="archive">
+        <Archive :size="16" aria-hidden="true" /> {{ form.isArchived ? 'Put back on the Desk' : 'Archive' }}
+      </button>
       <button type="button" @click="remove"><Trash2 :size="16" aria-hidden="true" /> Delete</button>
     </div>
   </details>

@@ -22,7 +22,12 @@ import WordsPanel from './WordsPanel.vue'
 import { useKeptInView } from './keep-in-view'
 
 /** Where the form itself is worked on: the picture on one side, the drawers of its controls on the other. */
-const { form, draft, content, state } = defineProps<{ form: Form; draft: Draft; content: FormContent; state?: StationState }>()
+const { form, draft, content, state } = defineProps<{
+  form: Form
+  draft: Draft
+  content: FormContent
+  state?: StationState
+}>()
 
 type Drawer = 'shape' | 'words' | 'fields' | 'look' | 'page' | 'checkup'
 const workspace = useWorkspace()
@@ -72,7 +77,11 @@ const controlsTop = useKeptInView(controls)
 
 const grounds = computed(() => {
   const { background, text } = workspace.paletteOf(form.id)
-  return { site: { background, text }, light: { background: '#ffffff', text: '#222222' }, dark: { background: '#16181d', text: '#e6e6e6' } }
+  return {
+    site: { background, text },
+    light: { background: '#ffffff', text: '#222222' },
+    dark: { background: '#16181d', text: '#e6e6e6' },
+  }
 })
 /** What a mend would make of the form, while its owner looks at it. */
 const previewed = shallowRef<FormContent | null>(null)
@@ -85,7 +94,10 @@ const scene = computed((): PictureScene => ({
   isMeddlesome: isMeddlesome.value,
   isLanding: showsPage.value,
 }))
-useMeasures(() => form.id, () => content)
+useMeasures(
+  () => form.id,
+  () => content,
+)
 
 /** Arrows go along the drawers, as in any row of tabs; Enter opens the one that has the focus. */
 function moveAlong(event: KeyboardEvent): void {
@@ -112,7 +124,13 @@ function openButton(): void {
       <WidthRuler v-model="width" />
       <div class="row bars">
         <RichBar ref="richBar" :place="richPlace" />
-        <PictureOptions v-model:visitor="visitor" v-model:surroundings="surroundings" :surroundings-offered="surroundingsOffered" v-model:is-meddlesome="isMeddlesome" v-model:shows-all="showsAll" />
+        <PictureOptions
+          v-model:visitor="visitor"
+          v-model:surroundings="surroundings"
+          :surroundings-offered="surroundingsOffered"
+          v-model:is-meddlesome="isMeddlesome"
+          v-model:shows-all="showsAll"
+        />
       </div>
       <AllWidths v-if="showsAll" :scene="scene" />
       <div v-else ref="stage" class="stage" :style="{ background: grounds[around].background }">
@@ -131,9 +149,17 @@ function openButton(): void {
       </div>
       <p class="quiet small">
         <template v-if="previewed"><b>This is how it would look.</b> Press the button to take it.</template>
-        <template v-else>This is the form itself. Press any text in it to rewrite it; type into a field to change its example.</template>
-        <template v-if="visitor === 'errors'"> In plain code, visitors first see what is missing in their browser’s own words; yours come where the browser says nothing, on landing pages, and when the form is shown again.</template>
-        <span v-if="!showsAll && room > 0 && room < width">Shown at {{ Math.round((room / width) * 100) }} % of its size.</span>
+        <template v-else
+          >This is the form itself. Press any text in it to rewrite it; type into a field to change its
+          example.</template
+        >
+        <template v-if="visitor === 'errors'">
+          In plain code, visitors first see what is missing in their browser’s own words; yours come where the browser
+          says nothing, on landing pages, and when the form is shown again.</template
+        >
+        <span v-if="!showsAll && room > 0 && room < width"
+          >Shown at {{ Math.round((room / width) * 100) }} % of its size.</span
+        >
       </p>
     </div>
     <div ref="controls" class="controls" :style="{ top: controlsTop }">
@@ -146,7 +172,10 @@ function openButton(): void {
           role="tab"
           :aria-selected="drawer === one.value"
           :tabindex="drawer === one.value ? 0 : -1"
-          :class="{ chosen: drawer === one.value, alert: one.value === 'checkup' && state?.findings.some(({ weight }) => weight !== 'hint') }"
+          :class="{
+            chosen: drawer === one.value,
+            alert: one.value === 'checkup' && state?.findings.some(({ weight }) => weight !== 'hint'),
+          }"
           @click="drawer = one.value"
         >
           {{ one.label }}
@@ -155,10 +184,29 @@ function openButton(): void {
       <div role="tabpanel" class="drawer" :aria-labelledby="`drawer-${drawer}`">
         <ShapePanel v-if="drawer === 'shape'" :form="form" :content="content" :draft="draft" />
         <WordsPanel v-else-if="drawer === 'words'" :content="content" :draft="draft" />
-        <FieldsPanel v-else-if="drawer === 'fields'" v-model:current="field" :form="form" :content="content" :draft="draft" />
-        <LookPanel v-else-if="drawer === 'look'" v-model:part="lookPart" :form="form" :content="content" :draft="draft" />
+        <FieldsPanel
+          v-else-if="drawer === 'fields'"
+          v-model:current="field"
+          :form="form"
+          :content="content"
+          :draft="draft"
+        />
+        <LookPanel
+          v-else-if="drawer === 'look'"
+          v-model:part="lookPart"
+          :form="form"
+          :content="content"
+          :draft="draft"
+        />
         <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
-        <CheckupPanel v-else :content="content" :draft="draft" :findings="state?.findings ?? []" @field="openField" @preview="previewed = $event" />
+        <CheckupPanel
+          v-else
+          :content="content"
+          :draft="draft"
+          :findings="state?.findings ?? []"
+          @field="openField"
+          @preview="previewed = $event"
+        />
       </div>
     </div>
   </section>

@@ -10,10 +10,14 @@ const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
 const isOpen = ref(false)
 const ours = computed(() => textsOf(content.language))
-const rewritten = computed(() => Object.values(content.texts).filter((text) => text !== undefined && text.trim() !== '').length)
+const rewritten = computed(
+  () => Object.values(content.texts).filter((text) => text !== undefined && text.trim() !== '').length,
+)
 
 function speak(language: Language): void {
-  draft.change(`Speak ${languageNames[language]}`, 'language', (changed) => Object.assign(changed, inLanguage(changed, language)))
+  draft.change(`Speak ${languageNames[language]}`, 'language', (changed) =>
+    Object.assign(changed, inLanguage(changed, language)),
+  )
 }
 
 function rewrite(key: TextKey, text: string): void {
@@ -29,15 +33,28 @@ function rewrite(key: TextKey, text: string): void {
     <legend>Language</legend>
     <label class="field">
       <span class="name">The form speaks</span>
-      <select class="plain-select" :value="content.language" @change="speak(($event.target as HTMLSelectElement).value as Language)">
+      <select
+        class="plain-select"
+        :value="content.language"
+        @change="speak(($event.target as HTMLSelectElement).value as Language)"
+      >
         <option v-for="language in languages" :key="language" :value="language">{{ languageNames[language] }}</option>
       </select>
     </label>
     <details @toggle="isOpen = ($event.target as HTMLDetailsElement).open">
-      <summary>The form’s own texts<template v-if="rewritten">, {{ rewritten }} rewritten</template></summary>
+      <summary>
+        The form’s own texts<template v-if="rewritten">, {{ rewritten }} rewritten</template>
+      </summary>
       <label v-for="key in isOpen ? textKeys : []" :key="key" class="field">
         <span class="quiet small">{{ ours[key] }}</span>
-        <TypedInput class="plain-input" :lang="content.language" :value="content.texts[key] ?? null" :placeholder="ours[key]" :aria-label="`In place of: ${ours[key]}`" @change="rewrite(key, $event)" />
+        <TypedInput
+          class="plain-input"
+          :lang="content.language"
+          :value="content.texts[key] ?? null"
+          :placeholder="ours[key]"
+          :aria-label="`In place of: ${ours[key]}`"
+          @change="rewrite(key, $event)"
+        />
       </label>
     </details>
   </fieldset>

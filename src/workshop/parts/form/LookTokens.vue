@@ -41,8 +41,14 @@ function setColour(control: LookControl, colour: string | null): void {
         />
         <label v-else-if="control.as.kind === 'menu'" class="menu">
           <span>{{ control.name }}</span>
-          <select class="plain-select" :value="control.read(look)" @change="emit('change', control, ($event.target as HTMLSelectElement).value)">
-            <option v-for="option in control.as.options" :key="option.value" :value="option.value">{{ option.label }}</option>
+          <select
+            class="plain-select"
+            :value="control.read(look)"
+            @change="emit('change', control, ($event.target as HTMLSelectElement).value)"
+          >
+            <option v-for="option in control.as.options" :key="option.value" :value="option.value">
+              {{ option.label }}
+            </option>
           </select>
         </label>
         <div v-else class="named">

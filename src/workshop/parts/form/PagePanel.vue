@@ -11,8 +11,14 @@ const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 function change(step: string, place: string, changes: Partial<FormContent['page']>): void {
   draft.change(step, `page ${place}`, (changed) => Object.assign(changed.page, changes))
 }
-const share = computed<PictureUse | null>({ get: () => content.page.sharePicture, set: (use) => change('Choose the shared picture', 'share', { sharePicture: use }) })
-const icon = computed<PictureUse | null>({ get: () => content.page.icon, set: (use) => change('Choose the page’s icon', 'icon', { icon: use }) })
+const share = computed<PictureUse | null>({
+  get: () => content.page.sharePicture,
+  set: (use) => change('Choose the shared picture', 'share', { sharePicture: use }),
+})
+const icon = computed<PictureUse | null>({
+  get: () => content.page.icon,
+  set: (use) => change('Choose the page’s icon', 'icon', { icon: use }),
+})
 </script>
 
 <template>
@@ -20,11 +26,23 @@ const icon = computed<PictureUse | null>({ get: () => content.page.icon, set: (u
     <legend>The page itself</legend>
     <label class="field">
       <span class="name">Title, in the tab and in search results</span>
-      <input class="plain-input" :value="content.page.title" :placeholder="content.words.heading" @input="change('Name the page', 'title', { title: ($event.target as HTMLInputElement).value })" />
+      <input
+        class="plain-input"
+        :value="content.page.title"
+        :placeholder="content.words.heading"
+        @input="change('Name the page', 'title', { title: ($event.target as HTMLInputElement).value })"
+      />
     </label>
     <label class="field">
       <span class="name">Description, below it in search results</span>
-      <textarea class="plain-input" rows="3" :value="content.page.description" @input="change('Describe the page', 'description', { description: ($event.target as HTMLTextAreaElement).value })" />
+      <textarea
+        class="plain-input"
+        rows="3"
+        :value="content.page.description"
+        @input="
+          change('Describe the page', 'description', { description: ($event.target as HTMLTextAreaElement).value })
+        "
+      />
     </label>
     <div class="field">
       <span class="name">Shown where its link is shared</span>

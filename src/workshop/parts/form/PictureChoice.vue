@@ -15,7 +15,17 @@ const picture = computed<PictureUse | null>({
   get: () => illustration.value?.picture ?? null,
   set: (use) =>
     draft.change(use === null ? 'Take the picture off' : 'Choose a picture', 'picture', (changed) => {
-      changed.illustration = use === null ? null : { phonePicture: null, alternative: '', isDecoration: false, onPhones: true, ...changed.illustration, picture: use }
+      changed.illustration =
+        use === null
+          ? null
+          : {
+              phonePicture: null,
+              alternative: '',
+              isDecoration: false,
+              onPhones: true,
+              ...changed.illustration,
+              picture: use,
+            }
     }),
 })
 const phonePicture = computed<PictureUse | null>({
@@ -24,7 +34,8 @@ const phonePicture = computed<PictureUse | null>({
 })
 const stands = computed({
   get: () => content.look.picture.place,
-  set: (place) => draft.change('Place the picture', 'picture place', (changed) => Object.assign(changed.look.picture, { place })),
+  set: (place) =>
+    draft.change('Place the picture', 'picture place', (changed) => Object.assign(changed.look.picture, { place })),
 })
 
 function change(step: string, place: string, changes: Partial<NonNullable<FormContent['illustration']>>): void {
@@ -58,7 +69,11 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
         :least="5"
         :most="100"
         :value="content.look.picture.strength"
-        @change="draft.change('Set the picture’s strength', 'picture strength', (changed) => Object.assign(changed.look.picture, { strength: $event }))"
+        @change="
+          draft.change('Set the picture’s strength', 'picture strength', (changed) =>
+            Object.assign(changed.look.picture, { strength: $event }),
+          )
+        "
       />
       <label class="field">
         <span class="name">What it shows, for people who cannot see it</span>
@@ -67,18 +82,41 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
           rows="2"
           :disabled="illustration.isDecoration"
           :value="illustration.alternative"
-          @input="change('Describe the picture', 'alternative', { alternative: ($event.target as HTMLTextAreaElement).value })"
+          @input="
+            change('Describe the picture', 'alternative', { alternative: ($event.target as HTMLTextAreaElement).value })
+          "
         />
       </label>
       <label class="row"
-        ><input type="checkbox" :checked="illustration.isDecoration" @change="change('Say whether the picture only decorates', 'decoration', { isDecoration: ($event.target as HTMLInputElement).checked })" />
+        ><input
+          type="checkbox"
+          :checked="illustration.isDecoration"
+          @change="
+            change('Say whether the picture only decorates', 'decoration', {
+              isDecoration: ($event.target as HTMLInputElement).checked,
+            })
+          "
+        />
         It only decorates</label
       >
       <label class="row"
-        ><input type="checkbox" :checked="illustration.onPhones" @change="change('Show the picture on phones or not', 'on phones', { onPhones: ($event.target as HTMLInputElement).checked })" />
+        ><input
+          type="checkbox"
+          :checked="illustration.onPhones"
+          @change="
+            change('Show the picture on phones or not', 'on phones', {
+              onPhones: ($event.target as HTMLInputElement).checked,
+            })
+          "
+        />
         Show it on phones</label
       >
-      <PictureFile v-if="illustration.onPhones" v-model="phonePicture" name="Picture for phones" :place="{ width: 480, height: 640 }" />
+      <PictureFile
+        v-if="illustration.onPhones"
+        v-model="phonePicture"
+        name="Picture for phones"
+        :place="{ width: 480, height: 640 }"
+      />
     </template>
   </fieldset>
 </template>

@@ -8,7 +8,10 @@ import { pictureFrom } from './choose-picture'
 
 /** Chooses a picture: a press, or a file dropped here. It is scaled down to what its place needs and kept in this browser. */
 const use = defineModel<PictureUse | null>({ required: true })
-const { name, place } = defineProps<{ name: string; /** Largest size it is shown at, in CSS pixels. */ place: { width: number; height: number } }>()
+const { name, place } = defineProps<{
+  name: string
+  /** Largest size it is shown at, in CSS pixels. */ place: { width: number; height: number }
+}>()
 
 const workspace = useWorkspace()
 const pictures = usePictures()
@@ -18,7 +21,11 @@ const isOver = ref(false)
 const problem = ref('')
 const address = computed(() => (use.value === null ? '' : pictures.addressOf(use.value)))
 const kept = computed(() => workspace.pictures.find(({ id }) => id === use.value?.id))
-const weight = computed(() => (kept.value === undefined ? '' : `${use.value?.width} × ${use.value?.height}, ${Math.round((kept.value.bytes.length * 0.75) / 1000)} KB`))
+const weight = computed(() =>
+  kept.value === undefined
+    ? ''
+    : `${use.value?.width} × ${use.value?.height}, ${Math.round((kept.value.bytes.length * 0.75) / 1000)} KB`,
+)
 
 async function take(file: File | undefined): Promise<void> {
   if (file === undefined) return
@@ -38,15 +45,30 @@ async function take(file: File | undefined): Promise<void> {
 </script>
 
 <template>
-  <div class="picture" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="((isOver = false), take($event.dataTransfer?.files[0]))">
+  <div
+    class="picture"
+    :class="{ over: isOver }"
+    @dragover.prevent="isOver = true"
+    @dragleave="isOver = false"
+    @drop.prevent="((isOver = false), take($event.dataTransfer?.files[0]))"
+  >
     <img v-if="address" :src="address" alt="" />
     <div class="words">
       <label class="choose">
         <ImagePlus :size="16" aria-hidden="true" />
         <span>{{ isBusy ? 'Scaling down …' : use === null ? name : `Another ${name.toLowerCase()}` }}</span>
-        <input ref="input" class="only-heard" type="file" accept="image/png,image/jpeg,image/webp,image/gif,image/avif" :disabled="isBusy" @change="take(($event.target as HTMLInputElement).files?.[0])" />
+        <input
+          ref="input"
+          class="only-heard"
+          type="file"
+          accept="image/png,image/jpeg,image/webp,image/gif,image/avif"
+          :disabled="isBusy"
+          @change="take(($event.target as HTMLInputElement).files?.[0])"
+        />
       </label>
-      <span v-if="use" class="quiet small">{{ weight }} <button type="button" class="link" @click="use = null">Take it off</button></span>
+      <span v-if="use" class="quiet small"
+        >{{ weight }} <button type="button" class="link" @click="use = null">Take it off</button></span
+      >
       <span v-else class="quiet small">or drop a file here</span>
     </div>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>

@@ -15,7 +15,12 @@ const visitors: { value: Visitor; label: string }[] = [
   { value: 'errors', label: 'With errors' },
   { value: 'known', label: 'Already on the list' },
 ]
-const surroundingsNames: Record<Surroundings, string> = { none: 'As a page of its own', site: 'On the site’s colours', light: 'On white', dark: 'On dark' }
+const surroundingsNames: Record<Surroundings, string> = {
+  none: 'As a page of its own',
+  site: 'On the site’s colours',
+  light: 'On white',
+  dark: 'On dark',
+}
 </script>
 
 <template>
@@ -32,7 +37,9 @@ const surroundingsNames: Record<Surroundings, string> = { none: 'As a page of it
         <option v-for="one in surroundingsOffered" :key="one" :value="one">{{ surroundingsNames[one] }}</option>
       </select>
     </label>
-    <label v-if="surroundings !== 'none'" class="row small"><input v-model="isMeddlesome" type="checkbox" /> Meddlesome styles</label>
+    <label v-if="surroundings !== 'none'" class="row small"
+      ><input v-model="isMeddlesome" type="checkbox" /> Meddlesome styles</label
+    >
     <label class="row small"><input v-model="showsAll" type="checkbox" /> All widths</label>
   </div>
 </template>

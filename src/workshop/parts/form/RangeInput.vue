@@ -2,7 +2,14 @@
 import TypedInput from '../TypedInput.vue'
 
 /** A length or share to set by dragging, by keys, or as a number. */
-const { least, most } = defineProps<{ name: string; unit: string; least: number; most: number; value: number; step?: number }>()
+const { least, most } = defineProps<{
+  name: string
+  unit: string
+  least: number
+  most: number
+  value: number
+  step?: number
+}>()
 const emit = defineEmits<{ change: [value: number] }>()
 
 function set(typed: string): void {
@@ -14,8 +21,24 @@ function set(typed: string): void {
 <template>
   <div class="range">
     <span class="name">{{ name }}</span>
-    <input type="range" :aria-label="name" :min="least" :max="most" :step="step ?? 1" :value="value" @input="set(($event.target as HTMLInputElement).value)" />
-    <TypedInput type="number" :aria-label="`${name}, ${unit}`" :min="least" :max="most" :step="step ?? 1" :value="value" @change="set" />
+    <input
+      type="range"
+      :aria-label="name"
+      :min="least"
+      :max="most"
+      :step="step ?? 1"
+      :value="value"
+      @input="set(($event.target as HTMLInputElement).value)"
+    />
+    <TypedInput
+      type="number"
+      :aria-label="`${name}, ${unit}`"
+      :min="least"
+      :max="most"
+      :step="step ?? 1"
+      :value="value"
+      @change="set"
+    />
     <span class="quiet small">{{ unit }}</span>
   </div>
 </template>

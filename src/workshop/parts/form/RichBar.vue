@@ -23,7 +23,9 @@ async function startLink(): Promise<void> {
   const page = place.ownerDocument
   kept = { page, selection }
   const node = page.getSelection()?.anchorNode
-  address.value = (node instanceof page.defaultView!.Element ? node : node?.parentElement)?.closest('a')?.getAttribute('href') ?? 'https://'
+  address.value =
+    (node instanceof page.defaultView!.Element ? node : node?.parentElement)?.closest('a')?.getAttribute('href') ??
+    'https://'
   isLinking.value = true
   problem.value = false
   await nextTick()
@@ -43,7 +45,8 @@ function link(): void {
   // Leaving the text has rendered it anew, so the selection is found again by its letters.
   if (restoreSelection(page, selection) === null) return
   if (selection.start === selection.end) page.execCommand('insertText', false, wanted.replace(/^https?:\/\//, ''))
-  if (selection.start === selection.end) restoreSelection(page, { ...selection, end: selection.start + wanted.replace(/^https?:\/\//, '').length })
+  if (selection.start === selection.end)
+    restoreSelection(page, { ...selection, end: selection.start + wanted.replace(/^https?:\/\//, '').length })
   page.execCommand('createLink', false, wanted)
 }
 
@@ -55,19 +58,85 @@ defineExpose({ startLink })
     <form v-if="isLinking" class="row" @submit.prevent="link">
       <label class="row small"
         >Link to
-        <input ref="input" v-model="address" class="address" type="text" spellcheck="false" :aria-invalid="problem" @keydown.esc="isLinking = false" />
+        <input
+          ref="input"
+          v-model="address"
+          class="address"
+          type="text"
+          spellcheck="false"
+          :aria-invalid="problem"
+          @keydown.esc="isLinking = false"
+        />
       </label>
       <button class="tool" type="submit">Set</button>
       <button class="tool" type="button" @click="isLinking = false">Cancel</button>
       <span v-if="problem" class="problem small" role="alert">Begin with https://, mailto: or tel:.</span>
     </form>
     <template v-else>
-      <button type="button" class="tool" :disabled="!place" title="Bold" aria-label="Bold" @mousedown.prevent @click="run('bold')"><Bold :size="16" /></button>
-      <button type="button" class="tool" :disabled="!place" title="Italic" aria-label="Italic" @mousedown.prevent @click="run('italic')"><Italic :size="16" /></button>
-      <button type="button" class="tool" :disabled="!place" title="Link" aria-label="Link" @mousedown.prevent @click="startLink"><Link :size="16" /></button>
-      <button type="button" class="tool" :disabled="!place" title="Take the link off" aria-label="Take the link off" @mousedown.prevent @click="run('unlink')"><Unlink :size="16" /></button>
-      <button type="button" class="tool" :disabled="!place" title="List" aria-label="List" @mousedown.prevent @click="run('insertUnorderedList')"><List :size="16" /></button>
-      <button type="button" class="tool" :disabled="!place" title="Numbered list" aria-label="Numbered list" @mousedown.prevent @click="run('insertOrderedList')">
+      <button
+        type="button"
+        class="tool"
+        :disabled="!place"
+        title="Bold"
+        aria-label="Bold"
+        @mousedown.prevent
+        @click="run('bold')"
+      >
+        <Bold :size="16" />
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="!place"
+        title="Italic"
+        aria-label="Italic"
+        @mousedown.prevent
+        @click="run('italic')"
+      >
+        <Italic :size="16" />
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="!place"
+        title="Link"
+        aria-label="Link"
+        @mousedown.prevent
+        @click="startLink"
+      >
+        <Link :size="16" />
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="!place"
+        title="Take the link off"
+        aria-label="Take the link off"
+        @mousedown.prevent
+        @click="run('unlink')"
+      >
+        <Unlink :size="16" />
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="!place"
+        title="List"
+        aria-label="List"
+        @mousedown.prevent
+        @click="run('insertUnorderedList')"
+      >
+        <List :size="16" />
+      </button>
+      <button
+        type="button"
+        class="tool"
+        :disabled="!place"
+        title="Numbered list"
+        aria-label="Numbered list"
+        @mousedown.prevent
+        @click="run('insertOrderedList')"
+      >
         <ListOrdered :size="16" />
       </button>
     </template>

@@ -3,13 +3,22 @@ import { useTemplateRef } from 'vue'
 import { useFrameDocument } from '../frame-document'
 
 /** A whole document at one width and scale, to look at and not to touch. */
-const { html, width, scale, most } = defineProps<{ html: string; width: number; scale: number; /** Greatest height shown, in pixels. */ most?: number }>()
+const { html, width, scale, most } = defineProps<{
+  html: string
+  width: number
+  scale: number
+  /** Greatest height shown, in pixels. */ most?: number
+}>()
 const frame = useTemplateRef('frame')
 const { first, height, onLoad } = useFrameDocument(frame, () => html)
 </script>
 
 <template>
-  <div class="scaled" aria-hidden="true" :style="{ width: `${width * scale}px`, height: `${Math.min(height * scale, most ?? Infinity)}px` }">
+  <div
+    class="scaled"
+    aria-hidden="true"
+    :style="{ width: `${width * scale}px`, height: `${Math.min(height * scale, most ?? Infinity)}px` }"
+  >
     <iframe
       ref="frame"
       sandbox="allow-same-origin"

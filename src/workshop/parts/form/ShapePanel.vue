@@ -20,18 +20,26 @@ const palette = computed(() => workspace.paletteOf(form.id))
 const shown = computed(() =>
   shapes.map((shape) => ({
     shape,
-    html: formDocument({ content: startContent('Our letter', shape, palette.value, content.language), form: form.id, pictureAddress: pictures.addressOf }),
+    html: formDocument({
+      content: startContent('Our letter', shape, palette.value, content.language),
+      form: form.id,
+      pictureAddress: pictures.addressOf,
+    }),
   })),
 )
 
 function choose(shape: Shape): void {
-  draft.change(`Take the shape “${shape.name}”`, 'shape', (changed) => Object.assign(changed, reshaped(changed, shape, palette.value)))
+  draft.change(`Take the shape “${shape.name}”`, 'shape', (changed) =>
+    Object.assign(changed, reshaped(changed, shape, palette.value)),
+  )
 }
 </script>
 
 <template>
   <div class="shapes">
-    <p class="quiet small">A shape sets the look, and sample words where you have written none. Your own words, fields and pictures stay.</p>
+    <p class="quiet small">
+      A shape sets the look, and sample words where you have written none. Your own words, fields and pictures stay.
+    </p>
     <ul ref="place">
       <li v-for="{ shape, html } in shown" :key="shape.key">
         <button type="button" :aria-pressed="content.shape === shape.key" @click="choose(shape)">

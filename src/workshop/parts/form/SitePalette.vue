@@ -60,7 +60,9 @@ function wear(): void {
   <div class="site">
     <div class="row">
       <ElButton v-if="site?.palette" size="small" @click="wear">Take the site’s colours and type</ElButton>
-      <ElButton size="small" text @click="isOpen = !isOpen">{{ site?.palette ? 'Read them anew' : 'Read colours from the site' }}</ElButton>
+      <ElButton size="small" text @click="isOpen = !isOpen">{{
+        site?.palette ? 'Read them anew' : 'Read colours from the site'
+      }}</ElButton>
     </div>
     <template v-if="isOpen">
       <label class="field">
@@ -74,13 +76,22 @@ function wear(): void {
           <span class="name">{{ role.name }}</span>
           <Swatches
             :name="role.name"
-            :colours="found.map(({ colour, uses }) => ({ colour, hint: `${colour}, used ${uses === 1 ? 'once' : `${uses} times`}` }))"
+            :colours="
+              found.map(({ colour, uses }) => ({
+                colour,
+                hint: `${colour}, used ${uses === 1 ? 'once' : `${uses} times`}`,
+              }))
+            "
             :chosen="palette[role.key]"
             @choose="palette[role.key] = $event"
           />
         </div>
-        <p v-if="palette.font" class="quiet small">Its text is set in {{ palette.font }}; forms set in the site’s own font take that over.</p>
-        <div><ElButton size="small" type="primary" @click="keep">Keep them for {{ site?.name ?? 'the site' }}</ElButton></div>
+        <p v-if="palette.font" class="quiet small">
+          Its text is set in {{ palette.font }}; forms set in the site’s own font take that over.
+        </p>
+        <div>
+          <ElButton size="small" type="primary" @click="keep">Keep them for {{ site?.name ?? 'the site' }}</ElButton>
+        </div>
       </template>
     </template>
   </div>

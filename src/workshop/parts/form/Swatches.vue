@@ -1,6 +1,11 @@
 <script setup lang="ts">
 /** Colours to choose one of, each named to screen readers by its hex. */
-defineProps<{ name: string; colours: readonly { colour: string; hint: string }[]; chosen: string | null; label?: string }>()
+defineProps<{
+  name: string
+  colours: readonly { colour: string; hint: string }[]
+  chosen: string | null
+  label?: string
+}>()
 const emit = defineEmits<{ choose: [colour: string] }>()
 </script>
 

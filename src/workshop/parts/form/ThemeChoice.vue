@@ -21,11 +21,23 @@ const name = ref('')
 const isNaming = ref(false)
 const theme = computed(() => themes.theme(draft.theme.value))
 const withoutCss = (look: FormContent['look']) => ({ ...look, custom: null })
-const differs = computed(() => theme.value !== null && !sameValue(withoutCss(theme.value.look), withoutCss(content.look)))
-const others = computed(() => (theme.value === null ? [] : themes.formsWith(theme.value.id).filter(({ id }) => id !== form.id)))
+const differs = computed(
+  () => theme.value !== null && !sameValue(withoutCss(theme.value.look), withoutCss(content.look)),
+)
+const others = computed(() =>
+  theme.value === null ? [] : themes.formsWith(theme.value.id).filter(({ id }) => id !== form.id),
+)
 /** Forms that show visitors another look than the theme's, until they are published. */
 const waiting = computed(() =>
-  theme.value === null ? [] : themes.formsWith(theme.value.id).filter((one) => workspace.latestVersion(one.id) !== null && !sameValue(withoutCss(workspace.latestVersion(one.id)!.content.look), withoutCss(one.draft.look))),
+  theme.value === null
+    ? []
+    : themes
+        .formsWith(theme.value.id)
+        .filter(
+          (one) =>
+            workspace.latestVersion(one.id) !== null &&
+            !sameValue(withoutCss(workspace.latestVersion(one.id)!.content.look), withoutCss(one.draft.look)),
+        ),
 )
 
 /** Puts a look on; the form's own CSS stays. */
@@ -50,7 +62,10 @@ async function keep(): Promise<void> {
 
 async function changeTheme(id: ThemeId, before: FormContent['look']): Promise<void> {
   await themes.changeTheme(id, content.look)
-  notices.done(`The theme is changed, and with it ${countOf(others.value.length + 1)}. Visitors see it when they are published.`, () => themes.changeTheme(id, before))
+  notices.done(
+    `The theme is changed, and with it ${countOf(others.value.length + 1)}. Visitors see it when they are published.`,
+    () => themes.changeTheme(id, before),
+  )
 }
 
 async function forget(id: ThemeId, called: string): Promise<void> {
@@ -76,7 +91,10 @@ async function publishAll(): Promise<void> {
       break
     }
   }
-  if (left.length > 0) notices.problem(`${count === 0 ? 'None' : count === 1 ? 'One form' : `${count} forms`} published. Not published: ${left.join(' ')}`)
+  if (left.length > 0)
+    notices.problem(
+      `${count === 0 ? 'None' : count === 1 ? 'One form' : `${count} forms`} published. Not published: ${left.join(' ')}`,
+    )
   else notices.done('All forms with this theme are published.')
 }
 
@@ -94,7 +112,11 @@ function countOf(forms: number): string {
   <div class="theme">
     <label class="field">
       <span class="name">Theme</span>
-      <select class="plain-select" :value="theme?.id ?? ''" @change="choose(($event.target as HTMLSelectElement).value)">
+      <select
+        class="plain-select"
+        :value="theme?.id ?? ''"
+        @change="choose(($event.target as HTMLSelectElement).value)"
+      >
         <option value="">a look of its own</option>
         <option v-for="one in themes.themes" :key="one.id" :value="one.id">{{ one.name }}</option>
       </select>
@@ -103,16 +125,28 @@ function countOf(forms: number): string {
       <template v-if="differs">
         <p class="small">
           This form’s look differs from “{{ theme.name }}”.
-          <template v-if="others.length"> Putting it into the theme also changes: {{ others.map((one) => one.name).join('; ') }}.</template>
+          <template v-if="others.length">
+            Putting it into the theme also changes: {{ others.map((one) => one.name).join('; ') }}.</template
+          >
         </p>
         <div class="row">
-          <ElButton size="small" type="primary" @click="changeTheme(theme.id, theme.look)">Put it into the theme</ElButton>
-          <ElButton size="small" @click="wear(theme, `Go back to the theme “${theme.name}”`)">Go back to the theme</ElButton>
+          <ElButton size="small" type="primary" @click="changeTheme(theme.id, theme.look)"
+            >Put it into the theme</ElButton
+          >
+          <ElButton size="small" @click="wear(theme, `Go back to the theme “${theme.name}”`)"
+            >Go back to the theme</ElButton
+          >
         </div>
       </template>
-      <p v-else class="quiet small">{{ others.length ? `Shared with ${others.map((one) => one.name).join('; ')}.` : 'No other form shares it yet.' }}</p>
+      <p v-else class="quiet small">
+        {{
+          others.length ? `Shared with ${others.map((one) => one.name).join('; ')}.` : 'No other form shares it yet.'
+        }}
+      </p>
       <div v-if="!differs" class="row">
-        <ElButton v-if="waiting.length" size="small" @click="publishAll">Publish {{ countOf(waiting.length) }} with this theme</ElButton>
+        <ElButton v-if="waiting.length" size="small" @click="publishAll"
+          >Publish {{ countOf(waiting.length) }} with this theme</ElButton
+        >
         <ElButton size="small" text @click="forget(theme.id, theme.name)">Forget this theme</ElButton>
       </div>
     </template>

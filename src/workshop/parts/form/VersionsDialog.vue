@@ -30,17 +30,32 @@ const versions = computed(() => [...workspace.versionsOf(form.id)].sort((one, ot
 const DRAFT = 0
 const left = ref(versions.value[1]?.number ?? versions.value[0]?.number ?? DRAFT)
 const right = ref(DRAFT)
-const contentOf = (number: number): FormContent => versions.value.find((one) => one.number === number)?.content ?? draft.content.value!
+const contentOf = (number: number): FormContent =>
+  versions.value.find((one) => one.number === number)?.content ?? draft.content.value!
 const nameOf = (number: number) => (number === DRAFT ? 'The draft' : `Version ${number}`)
 const found = computed(() => differences(contentOf(left.value), contentOf(right.value)))
-const sides = computed(() => [left.value, right.value].map((number) => ({ number, html: documentOf({ content: contentOf(number), form: form.id, pictureAddress: pictures.addressOf, isLanding: isLanding.value }) })))
+const sides = computed(() =>
+  [left.value, right.value].map((number) => ({
+    number,
+    html: documentOf({
+      content: contentOf(number),
+      form: form.id,
+      pictureAddress: pictures.addressOf,
+      isLanding: isLanding.value,
+    }),
+  })),
+)
 const documentOf = (scene: PictureScene) => (scene.isLanding ? pageDocument : formDocument)(scene)
 const groups = { words: 'Words', fields: 'Fields', look: 'Look', answers: 'Answers' } as const
 
 function restore(number: number): void {
   const content = contentOf(number)
   draft.change(`Bring back version ${number}`, 'restore', (changed) => Object.assign(changed, structuredClone(content)))
-  notices.done(`The draft is version ${number} again. Publish it to show it to visitors.`, draft.undo, draft.isStillLast())
+  notices.done(
+    `The draft is version ${number} again. Publish it to show it to visitors.`,
+    draft.undo,
+    draft.isStillLast(),
+  )
   dialog.value?.close()
 }
 </script>
@@ -57,18 +72,38 @@ function restore(number: number): void {
         <div v-for="(side, at) in sides" :key="at" class="side">
           <label class="field">
             <span class="only-heard">{{ at === 0 ? 'On the left' : 'On the right' }}</span>
-            <select class="plain-select" :value="side.number" @change="(at === 0 ? (left = Number(($event.target as HTMLSelectElement).value)) : (right = Number(($event.target as HTMLSelectElement).value)))">
+            <select
+              class="plain-select"
+              :value="side.number"
+              @change="
+                at === 0
+                  ? (left = Number(($event.target as HTMLSelectElement).value))
+                  : (right = Number(($event.target as HTMLSelectElement).value))
+              "
+            >
               <option :value="DRAFT">The draft</option>
-              <option v-for="version in versions" :key="version.number" :value="version.number">Version {{ version.number }}, {{ shownMoment(version.publishedAt) }}</option>
+              <option v-for="version in versions" :key="version.number" :value="version.number">
+                Version {{ version.number }}, {{ shownMoment(version.publishedAt) }}
+              </option>
             </select>
           </label>
-          <ScaledPicture v-if="room > 0" :html="side.html" :width="width" :scale="(room - 24) / 2 / width" :most="260" />
+          <ScaledPicture
+            v-if="room > 0"
+            :html="side.html"
+            :width="width"
+            :scale="(room - 24) / 2 / width"
+            :most="260"
+          />
           <div>
-            <ElButton v-if="side.number !== DRAFT" size="small" @click="restore(side.number)">Bring back version {{ side.number }}</ElButton>
+            <ElButton v-if="side.number !== DRAFT" size="small" @click="restore(side.number)"
+              >Bring back version {{ side.number }}</ElButton
+            >
           </div>
         </div>
       </div>
-      <p v-if="found.length === 0" class="quiet">{{ nameOf(left) }} and {{ nameOf(right).toLowerCase() }} are the same.</p>
+      <p v-if="found.length === 0" class="quiet">
+        {{ nameOf(left) }} and {{ nameOf(right).toLowerCase() }} are the same.
+      </p>
       <table v-else class="plain-table small">
         <thead>
           <tr>
@@ -79,7 +114,9 @@ function restore(number: number): void {
         </thead>
         <tbody>
           <tr v-for="(one, at) in found" :key="at">
-            <td><span class="quiet">{{ groups[one.about] }}</span> {{ one.what }}</td>
+            <td>
+              <span class="quiet">{{ groups[one.about] }}</span> {{ one.what }}
+            </td>
             <td class="value">{{ one.before || '–' }}</td>
             <td class="value">{{ one.after || '–' }}</td>
           </tr>

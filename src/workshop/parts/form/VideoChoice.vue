@@ -45,10 +45,21 @@ function allow(): void {
         <input
           class="plain-input"
           :value="content.video.title"
-          @input="draft.change('Name the video', 'video title', (changed) => changed.video && Object.assign(changed.video, { title: ($event.target as HTMLInputElement).value }))"
+          @input="
+            draft.change(
+              'Name the video',
+              'video title',
+              (changed) =>
+                changed.video && Object.assign(changed.video, { title: ($event.target as HTMLInputElement).value }),
+            )
+          "
         />
       </label>
-      <div><ElButton size="small" @click="draft.change('Take the video off', 'video', (changed) => (changed.video = null))">Take the video off</ElButton></div>
+      <div>
+        <ElButton size="small" @click="draft.change('Take the video off', 'video', (changed) => (changed.video = null))"
+          >Take the video off</ElButton
+        >
+      </div>
     </template>
     <form v-else class="field" @submit.prevent="take">
       <label class="field">

@@ -26,7 +26,15 @@ const position = computed({
 <template>
   <div class="ruler">
     <div class="scale">
-      <input v-model.number="position" type="range" min="0" max="1000" step="5" aria-label="Width of the place, in pixels" :aria-valuetext="`${width} pixels`" />
+      <input
+        v-model.number="position"
+        type="range"
+        min="0"
+        max="1000"
+        step="5"
+        aria-label="Width of the place, in pixels"
+        :aria-valuetext="`${width} pixels`"
+      />
       <button
         v-for="(stop, index) in widthStops"
         :key="stop.width"

@@ -13,14 +13,16 @@ const MAX_FILE_BYTES = 40_000_000
  * @throws Error with words for the owner
  */
 export async function pictureFrom(file: File, place: { width: number; height: number }): Promise<Picture> {
-  if (!file.type.startsWith('image/')) throw new Error(`“${file.name}” is not a picture. Choose a JPEG, PNG or WebP file.`)
+  if (!file.type.startsWith('image/'))
+    throw new Error(`“${file.name}” is not a picture. Choose a JPEG, PNG or WebP file.`)
   if (file.size > MAX_FILE_BYTES) throw new Error(`“${file.name}” is larger than 40 MB. Choose a smaller one.`)
   const answer = await inWorker({ file, mostWidth: place.width * 2, mostHeight: place.height * 2 })
   if (!answer.ok) throw new Error(answer.message)
   const bytes = new Uint8Array(await answer.blob.arrayBuffer())
   const type = pictureTypes.find((one) => one === answer.blob.type)
   if (type === undefined) throw new Error('The browser could not pack the picture.')
-  if (bytes.length > MAX_PICTURE_BYTES) throw new Error('The picture stays too heavy even when scaled down. Choose one with less detail.')
+  if (bytes.length > MAX_PICTURE_BYTES)
+    throw new Error('The picture stays too heavy even when scaled down. Choose one with less detail.')
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
   const id = [...digest.slice(0, 12)].map((byte) => byte.toString(16).padStart(2, '0')).join('') as PictureId
   return { id, type, width: answer.width, height: answer.height, name: file.name.slice(0, 200), bytes: base64(bytes) }

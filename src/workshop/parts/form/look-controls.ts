@@ -30,15 +30,36 @@ type Grouped = 'colours' | 'type' | 'space' | 'border' | 'field' | 'button'
 type Single = 'arrangement' | 'align' | 'shadow' | 'result' | 'entrance'
 type Gradient = Extract<Look['ground'], { kind: 'gradient' }>
 
-const colour = (key: keyof Look['colours'], name: string, step: string, without?: (look: Look) => string): LookControl => ({ name, step, ...tokenOf('colours', key), as: { kind: 'colour', without } })
-const length = <Group extends Grouped>(group: Group, key: keyof Look[Group], name: string, step: string, [least, most, unit, by]: [number, number, string?, number?]): LookControl => ({
+const colour = (
+  key: keyof Look['colours'],
+  name: string,
+  step: string,
+  without?: (look: Look) => string,
+): LookControl => ({ name, step, ...tokenOf('colours', key), as: { kind: 'colour', without } })
+const length = <Group extends Grouped>(
+  group: Group,
+  key: keyof Look[Group],
+  name: string,
+  step: string,
+  [least, most, unit, by]: [number, number, string?, number?],
+): LookControl => ({
   name,
   step,
   ...tokenOf(group, key),
   as: { kind: 'range', unit: unit ?? 'px', least, most, by },
 })
-const choice = (name: string, step: string, token: Token, options: Record<string, string>): LookControl => ({ name, step, ...token, as: { kind: 'choice', options: optionsOf(options) } })
-const menu = (name: string, step: string, token: Token, options: LookOptions): LookControl => ({ name, step, ...token, as: { kind: 'menu', options } })
+const choice = (name: string, step: string, token: Token, options: Record<string, string>): LookControl => ({
+  name,
+  step,
+  ...token,
+  as: { kind: 'choice', options: optionsOf(options) },
+})
+const menu = (name: string, step: string, token: Token, options: LookOptions): LookControl => ({
+  name,
+  step,
+  ...token,
+  as: { kind: 'menu', options },
+})
 
 const sizes = { small: 'Small', medium: 'Medium', large: 'Large' }
 const weights = (...all: string[]): LookOptions => all.map((weight) => ({ value: weight, label: weight }))
@@ -68,17 +89,27 @@ export const lookGroups: readonly LookGroup[] = [
         place: 'ground',
         as: { kind: 'choice', options: optionsOf({ colour: 'Colour', gradient: 'Gradient', none: 'None' }) },
         read: (look) => look.ground.kind,
-        write: (look, kind) => (look.ground = kind === 'gradient' ? { kind, to: look.colours.button, angle: 160 } : { kind: kind as 'colour' | 'none' }),
+        write: (look, kind) =>
+          (look.ground =
+            kind === 'gradient' ? { kind, to: look.colours.button, angle: 160 } : { kind: kind as 'colour' | 'none' }),
       },
       { name: 'Gradient to', step: 'Colour the gradient', ...gradientToken('to'), as: { kind: 'colour' } },
-      { name: 'Angle', step: 'Turn the gradient', ...gradientToken('angle'), as: { kind: 'range', unit: '°', least: 0, most: 360 } },
+      {
+        name: 'Angle',
+        step: 'Turn the gradient',
+        ...gradientToken('angle'),
+        as: { kind: 'range', unit: '°', least: 0, most: 360 },
+      },
     ],
   },
   {
     key: 'arrangement',
     title: 'Arrangement and space',
     controls: [
-      choice('Fields stand', 'Arrange the fields', single('arrangement'), { stacked: 'Under each other', line: 'In one line' }),
+      choice('Fields stand', 'Arrange the fields', single('arrangement'), {
+        stacked: 'Under each other',
+        line: 'In one line',
+      }),
       choice('Text stands at the', 'Align the text', single('align'), { start: 'Start', center: 'Centre', end: 'End' }),
       length('space', 'inside', 'Inside', 'Change the space inside', [0, 80]),
       length('space', 'gap', 'Between', 'Change the gaps', [2, 40]),
@@ -90,11 +121,21 @@ export const lookGroups: readonly LookGroup[] = [
     key: 'type',
     title: 'Type',
     controls: [
-      menu('Font', 'Change the font', tokenOf('type', 'font'), fontKeys.map((key) => ({ value: key, label: fontName(key) }))),
+      menu(
+        'Font',
+        'Change the font',
+        tokenOf('type', 'font'),
+        fontKeys.map((key) => ({ value: key, label: fontName(key) })),
+      ),
       length('type', 'size', 'Size', 'Change the text size', [75, 150, '%']),
       length('type', 'headingSize', 'Heading', 'Change the heading’s size', [100, 300, '%']),
       menu('Weight', 'Change the weight', tokenOf('type', 'weight'), weights('400', '500', '600', '700')),
-      menu('Heading’s weight', 'Change the heading’s weight', tokenOf('type', 'headingWeight'), weights('400', '500', '600', '700', '800')),
+      menu(
+        'Heading’s weight',
+        'Change the heading’s weight',
+        tokenOf('type', 'headingWeight'),
+        weights('400', '500', '600', '700', '800'),
+      ),
     ],
   },
   {
@@ -112,7 +153,10 @@ export const lookGroups: readonly LookGroup[] = [
     controls: [
       choice('The button is', 'Fill the button', tokenOf('button', 'fill'), { full: 'Filled', outline: 'Outlined' }),
       choice('Size of the button', 'Size the button', tokenOf('button', 'size'), sizes),
-      choice('Width of the button', 'Widen the button', tokenOf('button', 'width'), { text: 'As wide as its words', row: 'A whole row' }),
+      choice('Width of the button', 'Widen the button', tokenOf('button', 'width'), {
+        text: 'As wide as its words',
+        row: 'A whole row',
+      }),
       length('button', 'corner', 'Corners', 'Round the button', [0, 40]),
     ],
   },
@@ -130,9 +174,17 @@ export const lookGroups: readonly LookGroup[] = [
     key: 'answer',
     title: 'Answer and entrance',
     controls: [
-      choice('The answer is', 'Style the answer', single('result'), { plain: 'Plain', framed: 'Framed', barred: 'With a bar' }),
+      choice('The answer is', 'Style the answer', single('result'), {
+        plain: 'Plain',
+        framed: 'Framed',
+        barred: 'With a bar',
+      }),
       {
-        ...choice('The form appears', 'Change the entrance', single('entrance'), { none: 'At once', fade: 'Fading in', rise: 'Rising' }),
+        ...choice('The form appears', 'Change the entrance', single('entrance'), {
+          none: 'At once',
+          fade: 'Fading in',
+          rise: 'Rising',
+        }),
         hint: 'Still for people who asked their system for less motion.',
       },
     ],

@@ -85,11 +85,14 @@ function readInert(body: HTMLElement, page: Document): RichText {
   // Only text and the few elements that are read go along: an image would load as soon as it belonged to the page.
   const take = (from: Node, to: HTMLElement): void => {
     for (const child of from.childNodes) {
-      if (child.nodeType === Node.TEXT_NODE) to.append(page.createTextNode((child.textContent ?? '').replace(/\s+/g, ' ')))
+      if (child.nodeType === Node.TEXT_NODE)
+        to.append(page.createTextNode((child.textContent ?? '').replace(/\s+/g, ' ')))
       else if (child.nodeType === Node.ELEMENT_NODE) {
         const tag = (child as Element).tagName.toLowerCase()
         if (/^(script|style|template|iframe|object|embed|svg|math|head|title|noscript)$/.test(tag)) continue
-        const made = page.createElement(/^(b|strong|i|em|a|p|div|ul|ol|li|br|h[1-6]|blockquote|section|article|tr)$/.test(tag) ? tag : 'span')
+        const made = page.createElement(
+          /^(b|strong|i|em|a|p|div|ul|ol|li|br|h[1-6]|blockquote|section|article|tr)$/.test(tag) ? tag : 'span',
+        )
         if (tag === 'a') made.setAttribute('href', (child as Element).getAttribute('href') ?? '')
         take(child, made)
         to.append(made)
@@ -134,7 +137,8 @@ export function keepSelection(place: HTMLElement): KeptSelection | null {
   if (selection === null || selection.rangeCount === 0) return null
   const range = selection.getRangeAt(0)
   const path: number[] = []
-  for (let node: Element = place; node.parentElement !== null && node !== page.body; node = node.parentElement) path.unshift([...node.parentElement.children].indexOf(node))
+  for (let node: Element = place; node.parentElement !== null && node !== page.body; node = node.parentElement)
+    path.unshift([...node.parentElement.children].indexOf(node))
   const before = page.createRange()
   before.selectNodeContents(place)
   before.setEnd(range.startContainer, range.startOffset)

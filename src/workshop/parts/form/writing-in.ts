@@ -41,7 +41,10 @@ export interface WritingHooks {
  * Makes the texts of a form's picture writable in place. The picture's document has no scripts of its own;
  * everything here is done from outside, on the nodes that the one renderer made.
  */
-export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onWriting, onButton, onField, onLink }: WritingHooks) {
+export function useWritingIn(
+  shown: Readonly<Ref<Document | null>>,
+  { draft, onWriting, onButton, onField, onLink }: WritingHooks,
+) {
   const stop = new AbortController()
   onScopeDispose(() => stop.abort())
   /** The rich text in hand, for the bar that formats it. */
@@ -57,8 +60,10 @@ export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onW
     page.documentElement.append(style)
     page.execCommand('defaultParagraphSeparator', false, 'p')
     const markAll = () => {
-      for (const { selector, isRich } of places(draft.content.value)) for (const node of page.querySelectorAll<HTMLElement>(selector)) mark(node, isRich)
-      for (const input of page.querySelectorAll<HTMLInputElement>('input.askbox-input')) if (isExample(input)) input.title = 'Type here to change the example in this field'
+      for (const { selector, isRich } of places(draft.content.value))
+        for (const node of page.querySelectorAll<HTMLElement>(selector)) mark(node, isRich)
+      for (const input of page.querySelectorAll<HTMLInputElement>('input.askbox-input'))
+        if (isExample(input)) input.title = 'Type here to change the example in this field'
     }
     markAll()
     const observer = new MutationObserver(markAll)
@@ -90,7 +95,10 @@ export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onW
       if (input !== null) return changePlaceholder(input, input.value)
       const node = target as HTMLElement
       const place = placeOf(target)
-      if (place !== null) draft.change(place.step, place.selector, (content) => place.write(content, place.isRich ? readRich(node) : textOf(node)))
+      if (place !== null)
+        draft.change(place.step, place.selector, (content) =>
+          place.write(content, place.isRich ? readRich(node) : textOf(node)),
+        )
     })
     on('paste', (event) => {
       const place = placeOf((event.target as HTMLElement).closest?.('[contenteditable]') ?? null)
@@ -143,7 +151,9 @@ export function useWritingIn(shown: Readonly<Ref<Document | null>>, { draft, onW
 
   function fieldOf(target: EventTarget | null): FieldKey | null {
     const place = (target as HTMLElement | null)?.closest?.('.askbox-field')
-    return place === null || place === undefined ? null : ([...place.classList].find((name) => name.startsWith('askbox-field-'))?.slice('askbox-field-'.length) ?? null)
+    return place === null || place === undefined
+      ? null
+      : ([...place.classList].find((name) => name.startsWith('askbox-field-'))?.slice('askbox-field-'.length) ?? null)
   }
 
   function changePlaceholder(input: HTMLInputElement, text: string): void {
@@ -194,7 +204,9 @@ function mark(node: HTMLElement, isRich: boolean): void {
 
 /** A control that shows an example while it is empty, which can be written in it. */
 function isExample(input: HTMLInputElement): boolean {
-  return /^(email|text|tel|url|number)$/.test(input.type) && !/-(street|postal-code|city|country|day|year)$/.test(input.name)
+  return (
+    /^(email|text|tel|url|number)$/.test(input.type) && !/-(street|postal-code|city|country|day|year)$/.test(input.name)
+  )
 }
 
 function inputOf(target: EventTarget | null): HTMLInputElement | null {
