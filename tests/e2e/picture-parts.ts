@@ -1,3 +1,3 @@
 /** What keeps the picture current and reads what is written in it, for trying it on a page of its own. */
-export { follow } from '../../src/workshop/parts/follow'
-export { readRich } from '../../src/workshop/parts/form/rich-writing'
+export { morph } from '../../src/workshop/preview/morph'
+export { readRich } from '../../src/workshop/form/content/rich-writing'

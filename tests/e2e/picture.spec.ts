@@ -53,7 +53,7 @@ test('property: from any form to any other, the picture becomes what was rendere
       // Somebody wrote in a field, and the workshop has made the heading writable.
       document.querySelector<HTMLInputElement>('input[name=email]')!.value = 'ada@'
       document.querySelector('.askbox-heading')?.setAttribute('contenteditable', 'plaintext-only')
-      Picture.follow(document.body, wanted.body)
+      Picture.morph(document.body, wanted.body)
       document.querySelectorAll('[contenteditable]').forEach((one) => one.removeAttribute('contenteditable'))
       if (!document.body.isEqualNode(wanted.body))
         wrong.push(`${at}: other nodes, ${difference(document.body.innerHTML, wanted.body.innerHTML)}`)
@@ -63,7 +63,7 @@ test('property: from any form to any other, the picture becomes what was rendere
         wrong.push(`${at}: other answers, ${state(document.body)} and not ${state(fresh)}`)
       const before = [...document.querySelectorAll('body *')]
       document.querySelector<HTMLElement>('input[name=email]')!.focus()
-      Picture.follow(document.body, parse(html).body)
+      Picture.morph(document.body, parse(html).body)
       const after = [...document.querySelectorAll('body *')]
       if (
         before.some((node, index) => node !== after[index]) ||

@@ -207,13 +207,11 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .insertInto('objects')
         .values({ kind: any, key: any, revision: any, body: any, deleted: any })
         .onConflict((conflict) =>
-          conflict
-            .columns(['kind', 'key'])
-            .doUpdateSet((of) => ({
-              revision: of.ref('excluded.revision'),
-              body: of.ref('excluded.body'),
-              deleted: of.ref('excluded.deleted'),
-            })),
+          conflict.columns(['kind', 'key']).doUpdateSet((of) => ({
+            revision: of.ref('excluded.revision'),
+            body: of.ref('excluded.body'),
+            deleted: of.ref('excluded.deleted'),
+          })),
         ),
     ),
     objectsAfter: prepare(

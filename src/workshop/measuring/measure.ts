@@ -5,10 +5,10 @@ import { rulesHeld, statesIn } from '#core/css'
 import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { spotKinds } from '#core/spot'
-import { type PictureScene, sceneDocument, type Visitor } from '../parts/pictures'
-import { useMeasured } from '../stores/measures'
-import { blobOf, usePictures } from '../stores/pictures'
-import { useWorkspace } from '../stores/workspace'
+import { type Scene, sceneDocument, type Visitor } from '../preview/scenes'
+import { useMeasured } from './measures'
+import { blobOf, usePictures } from '../data/pictures'
+import { useWorkspace } from '../data/workspace'
 import { type OverPicture, overPicture } from './behind'
 import { changesIn, changesOf, readRendering, type Rendered } from './drawn'
 import { overflowsIn } from './overflows'
@@ -37,12 +37,12 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     const now = content()
     const found: Found = { overflows: [], over: [], changes: [], firstField: [] }
     /** The page as a visitor gets it; null once another measuring has the frame. */
-    const rendered = async (scene: PictureScene) => {
+    const rendered = async (scene: Scene) => {
       if (mine === round) await load(frame, sceneDocument(scene))
       return mine === round ? frame.contentDocument : null
     }
     for (const { isLanding, widths } of placesOf(form)) {
-      const scene: PictureScene = { content: now, form, pictureAddress: pictures.addressOf, isLanding }
+      const scene: Scene = { content: now, form, pictureAddress: pictures.addressOf, isLanding }
       // Behind a landing page there is nothing but the browser's own white.
       const base = isLanding ? '#ffffff' : workspace.paletteOf(form).background
       const page = await rendered(scene)

@@ -13,8 +13,8 @@ import {
   waitingChanges,
   type WaitingChange,
   writeSetting,
-} from '../db'
-import { objectTables, takeObject } from '../db/objects'
+} from '../data'
+import { objectTables, takeObject } from '../data/objects'
 import { type ChangeOutcome, type Client, ReceiverProblem } from './client'
 
 /** Takes in everything that other browsers made or changed since the last time. */

@@ -1,6 +1,6 @@
 import { type Entry, idOf } from '#core/journal'
-import { database, emptyDatabase, readSetting, writeSetting } from '../db'
-import { objectTables } from '../db/objects'
+import { database, emptyDatabase, readSetting, writeSetting } from '../data'
+import { objectTables } from '../data/objects'
 import { compareAnew, sendChanges } from './changes'
 import { type Client, clientFor, type Pairing } from './client'
 

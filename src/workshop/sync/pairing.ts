@@ -1,4 +1,4 @@
-import { readSetting, writeSetting } from '../db'
+import { readSetting, writeSetting } from '../data'
 import { clientFor, type Pairing, ReceiverProblem } from './client'
 
 /** What came of a key in the address. */

@@ -9,8 +9,8 @@ import {
   type SyncState,
   takeEntries,
   writeSetting,
-} from '../db'
-import { now } from '../moment'
+} from '../data'
+import { now } from '../clock'
 import { ownJournal, pullObjects, sendChanges } from './changes'
 import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
 

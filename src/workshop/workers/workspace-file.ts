@@ -10,7 +10,7 @@ import {
   type WorkspaceProblem,
   writeWorkspaceFrom,
 } from '#core/workspace'
-import { beginReplacing, endReplacing, takeItems, workspaceSource } from '../db'
+import { beginReplacing, endReplacing, takeItems, workspaceSource } from '../data'
 
 /** Writes and reads workspace files as streams: they can be longer than any text the browser can hold. */
 export type FileWish =

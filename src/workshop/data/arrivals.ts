@@ -1,0 +1,101 @@
+import Dexie, { type ObservabilitySet } from 'dexie'
+import { defineStore } from 'pinia'
+import { onScopeDispose, shallowRef } from 'vue'
+import type { FormId, SpotId } from '#core/ids'
+import type { Arrival, Verdict } from '#core/journal'
+import { database } from '.'
+import { touches } from '../sync'
+
+const DAY_MS = 86_400_000
+const KEPT_DAYS = 7
+/** More than any place shows. */
+const NEWEST = 20
+
+/** What the Desk counts of a sign-up. */
+export interface RecentArrival {
+  n: number
+  at: string
+  form: FormId
+  spot: SpotId
+  version: number
+  verdict: Verdict
+}
+
+/** The sign-ups of the last days, in memory: read once, then only what is new. */
+export const useArrivals = defineStore('arrivals', () => {
+  /** Oldest first. Taken anew at each change, so that what reads it follows. */
+  const recent = shallowRef<readonly RecentArrival[]>([])
+  /** The newest of all, by people and bots alike, newest first; null until they are known. */
+  const newest = shallowRef<Arrival[] | null>(null)
+  let last = 0
+  let working = catchUp()
+
+  const onChange = (parts: ObservabilitySet) => {
+    if (touches(parts, ['entries'])) working = working.then(catchUp)
+  }
+  Dexie.on('storagemutated', onChange)
+  onScopeDispose(() => Dexie.on.storagemutated.unsubscribe(onChange))
+
+  async function catchUp(): Promise<void> {
+    const end = (await database.entries.orderBy('n').last())?.n ?? 0
+    if (end < last) {
+      // Emptied, or another workspace.
+      last = 0
+      recent.value = []
+      newest.value = null
+    }
+    const since = new Date(Date.now() - KEPT_DAYS * DAY_MS).toISOString()
+    const from = last === 0 ? await firstSince(since, end) : last + 1
+    const fresh = (await database.entries.where('n').aboveOrEqual(from).toArray()).filter(
+      (entry) => entry.kind === 'arrival',
+    )
+    last = Math.max(last, end, fresh.at(-1)?.n ?? 0)
+    if (fresh.length > 0)
+      recent.value = [
+        ...recent.value.filter(({ at }) => at >= since),
+        ...fresh.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
+      ]
+    if (newest.value === null || fresh.length > 0)
+      newest.value = [...fresh.slice(-NEWEST).reverse(), ...(newest.value ?? (await before(from)))].slice(0, NEWEST)
+  }
+
+  return {
+    recent,
+    newest,
+    of: (form: FormId) => recent.value.filter((arrival) => arrival.form === form && arrival.verdict !== 'bot'),
+  }
+})
+
+/** Number of the first entry at or after a moment. Entries come nearly in the order of time, so halving finds it. */
+async function firstSince(since: string, end: number): Promise<number> {
+  let [before, after] = [0, end + 1]
+  while (after - before > 1) {
+    const middle = Math.floor((before + after) / 2)
+    const entry = await database.entries.get(middle)
+    if (entry !== undefined && entry.at >= since) after = middle
+    else before = middle
+  }
+  return after
+}
+
+async function before(n: number): Promise<Arrival[]> {
+  return (await database.entries
+    .where('n')
+    .below(n)
+    .reverse()
+    .filter(({ kind }) => kind === 'arrival')
+    .limit(NEWEST)
+    .toArray()) as Arrival[]
+}
+
+/** Of each spot: the newest sign-up by a person who joined, and by one who was on the list. Enough to say what is proven. */
+export async function proofOf(spots: readonly SpotId[]): Promise<Arrival[]> {
+  const newest = (spot: SpotId, verdict: Verdict) =>
+    database.entries
+      .where('[spot+verdict+n]')
+      .between([spot, verdict, Dexie.minKey], [spot, verdict, Dexie.maxKey])
+      .last() as Promise<Arrival | undefined>
+  return (await Promise.all(spots.flatMap((spot) => [newest(spot, 'joined'), newest(spot, 'already-on-list')]))).filter(
+    (entry) => entry !== undefined,
+  )
+}

@@ -1,0 +1,58 @@
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import type { Theme } from '#core/form'
+import type { ThemeId } from '#core/ids'
+import type { Look } from '#core/look'
+import { BY_THEME, database, useLive, writeDraft } from '.'
+import { newId } from '../clock'
+import { byName, useWorkspace } from './workspace'
+
+/** Looks under a name, and the forms that share them. */
+export const useThemes = defineStore('themes', () => {
+  const workspace = useWorkspace()
+  const all = useLive(() => database.themes.toArray(), [] as Theme[])
+  const themes = computed(() => byName(all.value))
+  const theme = (id: ThemeId | null) => all.value.find((one) => one.id === id) ?? null
+  const formsWith = (id: ThemeId) => workspace.forms.filter((one) => one.theme === id)
+
+  async function makeTheme(name: string, look: Look): Promise<Theme> {
+    const made: Theme = { id: newId<ThemeId>(), name, look }
+    await database.themes.add(made)
+    return made
+  }
+
+  /** Gives a theme another look, and with it the drafts of all forms that share it. */
+  async function changeTheme(id: ThemeId, look: Look): Promise<void> {
+    await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
+      await database.themes.update(id, { look })
+      for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
+        await writeDraft(
+          one.id,
+          { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, theme: id },
+          BY_THEME,
+        )
+      }
+    })
+  }
+
+  /** Forgets a theme; its forms keep their look as their own. Resolves with what brings it back. */
+  async function deleteTheme(id: ThemeId): Promise<() => Promise<void>> {
+    const kept = theme(id)
+    const shared = formsWith(id).map((form) => form.id)
+    const link = async (theme: ThemeId | null) => {
+      for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined))
+        await writeDraft(id, { draft, theme }, BY_THEME)
+    }
+    await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
+      await database.themes.delete(id)
+      await link(null)
+    })
+    return () =>
+      database.transaction('rw', database.themes, database.forms, database.edits, async () => {
+        if (kept !== null) await database.themes.put(kept)
+        await link(id)
+      })
+  }
+
+  return { themes, theme, formsWith, makeTheme, changeTheme, deleteTheme }
+})

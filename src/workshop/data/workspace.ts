@@ -1,0 +1,229 @@
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import { type Form, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
+import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
+import { type List, startList } from '#core/list'
+import { type Palette, quietPalette } from '#core/look'
+import type { Picture } from '#core/picture'
+import type { Site, SiteKind } from '#core/site'
+import type { Spot, SpotKind } from '#core/spot'
+import type { Language } from '#core/texts'
+import { database, useLiveTogether } from '.'
+import { clientFor, publishForm, sendNow } from '../sync'
+import { newId, now } from '../clock'
+import { useReceiver } from '../sync/receiver'
+
+/** Everything the owner makes: small, so all of it is at hand. Every action is saved when its promise resolves. */
+export const useWorkspace = defineStore('workspace', () => {
+  // One query a table: a keystroke writes a form, and reads forms alone.
+  const tables = useLiveTogether({
+    sites: () => database.sites.toArray(),
+    lists: () => database.lists.toArray(),
+    forms: () => database.forms.toArray(),
+    versions: () => database.versions.toArray(),
+    spots: () => database.spots.toArray(),
+    pictures: () => database.pictures.toArray(),
+  })
+  const all = {
+    sites: computed(() => tables.sites.value ?? []),
+    lists: computed(() => tables.lists.value ?? []),
+    forms: computed(() => tables.forms.value ?? []),
+    versions: computed(() => tables.versions.value ?? []),
+    spots: computed(() => tables.spots.value ?? []),
+    pictures: computed(() => tables.pictures.value ?? []),
+  }
+  const isLoaded = computed(() => Object.values(tables).every((table) => table.value !== null))
+  const sites = computed(() => byName(all.sites.value))
+  const lists = computed(() => byName(all.lists.value))
+  const forms = computed(() => [...all.forms.value].sort((one, other) => other.createdAt.localeCompare(one.createdAt)))
+
+  const pictures = computed(() => all.pictures.value)
+
+  const site = (id: SiteId) => all.sites.value.find((one) => one.id === id) ?? null
+  const list = (id: ListId) => all.lists.value.find((one) => one.id === id) ?? null
+  const form = (id: FormId) => all.forms.value.find((one) => one.id === id) ?? null
+  const spot = (id: SpotId) => all.spots.value.find((one) => one.id === id) ?? null
+  const spotsOf = (id: FormId) => all.spots.value.filter((one) => one.form === id)
+  const versionsOf = (id: FormId) => all.versions.value.filter((one) => one.form === id)
+  /** Colours of the site where a form sits first. */
+  const paletteOf = (id: FormId): Palette => {
+    const [first] = spotsOf(id)
+    return (first && site(first.site)?.palette) ?? quietPalette
+  }
+  const latestVersion = (id: FormId): Version | null =>
+    versionsOf(id).reduce<Version | null>((best, one) => (best === null || one.number > best.number ? one : best), null)
+
+  async function makeSite(facts: { name: string; address: string; kind: SiteKind }): Promise<Site> {
+    const made: Site = { id: newId<SiteId>(), ...facts, palette: null, createdAt: now() }
+    await database.sites.add(made)
+    return made
+  }
+
+  async function makeList(name: string): Promise<List> {
+    const made = startList(newId<ListId>(), name, now())
+    await database.lists.add(made)
+    return made
+  }
+
+  /** What the newest form on a site speaks, which the next one there will speak as well. */
+  function languageOf(site: SiteId): Language {
+    const there = all.spots.value.filter((spot) => spot.site === site)
+    const newest = there
+      .sort((one, other) => other.createdAt.localeCompare(one.createdAt))
+      .flatMap((spot) => form(spot.form) ?? [])[0]
+    return newest?.draft.language ?? 'en'
+  }
+
+  /** A form with its first spot. */
+  async function makeForm(facts: {
+    name: string
+    list: List
+    site: Site
+    kind: SpotKind
+    page: string
+    shape?: Shape
+  }): Promise<Form> {
+    const made: Form = {
+      id: newId<FormId>(),
+      name: facts.name,
+      list: facts.list.id,
+      theme: null,
+      isArchived: false,
+      draft: startContent(
+        facts.list.name,
+        facts.shape ?? shapeForSpot(facts.kind),
+        facts.site.palette ?? quietPalette,
+        languageOf(facts.site.id),
+      ),
+      createdAt: now(),
+    }
+    await database.transaction('rw', database.forms, database.spots, async () => {
+      await database.forms.add(made)
+      await makeSpot(made.id, facts)
+    })
+    // From now on there is something to lose: ask the browser to keep it. It may refuse; Settings tells.
+    void navigator.storage?.persist?.()
+    return made
+  }
+
+  const liveSpotsOf = (id: FormId) => spotsOf(id).filter(({ state }) => state === 'live')
+  /** Whether a form is a page of its own somewhere, and whether it stands within pages of a site. It can be both. */
+  const isPage = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind === 'landing')
+  const isWithinPages = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind !== 'landing')
+
+  async function makeSpot(formId: FormId, facts: { site: Site; kind: SpotKind; page: string }): Promise<Spot> {
+    const made: Spot = {
+      id: newId<SpotId>(),
+      form: formId,
+      site: facts.site.id,
+      kind: facts.kind,
+      page: facts.page,
+      state: 'live',
+      createdAt: now(),
+    }
+    await database.spots.add(made)
+    return made
+  }
+
+  const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
+  const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) =>
+    database.sites.update(id, changes)
+  const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
+    database.lists.update(id, changes)
+  const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state'>>) => database.spots.update(id, changes)
+
+  const keepPicture = (picture: Picture) => database.pictures.put(picture)
+
+  /** A copy with its own draft and spots of the same kind on the same sites, nothing published. */
+  async function duplicateForm(id: FormId): Promise<Form> {
+    const original = form(id)
+    if (original === null) throw new Error('This form does not exist any more.')
+    const made: Form = {
+      ...original,
+      id: newId<FormId>(),
+      name: `${original.name}, copy`.slice(0, 200),
+      isArchived: false,
+      createdAt: now(),
+    }
+    await database.transaction('rw', database.forms, database.spots, async () => {
+      await database.forms.add(made)
+      for (const one of spotsOf(id))
+        await database.spots.add({
+          ...one,
+          id: newId<SpotId>(),
+          form: made.id,
+          page: '',
+          state: 'live',
+          createdAt: now(),
+        })
+    })
+    return made
+  }
+
+  const archiveForm = (id: FormId, isArchived: boolean) => database.forms.update(id, { isArchived })
+
+  /** Takes a form away with its spots, which the receiver then closes. Its versions stay: receipts name them. Resolves with what brings it back. */
+  async function deleteForm(id: FormId): Promise<() => Promise<void>> {
+    const [kept, spots] = [form(id), spotsOf(id)]
+    if (kept === null) throw new Error('This form does not exist any more.')
+    const tables = [database.forms, database.spots]
+    await database.transaction('rw', tables, async () => {
+      await database.forms.delete(id)
+      await database.spots.bulkDelete(spots.map((spot) => spot.id))
+    })
+    return () =>
+      database.transaction('rw', tables, async () => {
+        await database.forms.put(kept)
+        await database.spots.bulkPut(spots)
+      })
+  }
+
+  /** Publishes the draft as the next version. Needs the receiver: only what it has can be pasted. */
+  function publish(id: FormId): Promise<Version> {
+    const { pairing } = useReceiver()
+    if (pairing === null) throw new Error('The workshop is not paired with a receiver.')
+    return publishForm(clientFor({ ...pairing }), id, now())
+  }
+
+  /** Tells the receiver at once what was changed here. False when it cannot be told now; it then is as soon as it can be. */
+  async function tellReceiver(): Promise<boolean> {
+    const { pairing } = useReceiver()
+    return pairing !== null && sendNow({ ...pairing })
+  }
+
+  return {
+    isLoaded,
+    sites,
+    lists,
+    forms,
+    site,
+    list,
+    form,
+    spot,
+    spotsOf,
+    versionsOf,
+    latestVersion,
+    makeSite,
+    makeList,
+    makeForm,
+    makeSpot,
+    renameForm,
+    changeSite,
+    changeList,
+    changeSpot,
+    pictures,
+    paletteOf,
+    keepPicture,
+    duplicateForm,
+    archiveForm,
+    deleteForm,
+    publish,
+    tellReceiver,
+    isPage,
+    isWithinPages,
+  }
+})
+
+export function byName<T extends { name: string }>(all: readonly T[]): T[] {
+  return [...all].sort((one, other) => one.name.localeCompare(other.name))
+}

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { Verdict } from '#core/journal'
+import { useArrivals } from '../data/arrivals'
+import { useWorkspace } from '../data/workspace'
+import { shownMoment } from '../controls/shown'
+
+/** The newest sign-ups as they come in. */
+const { count } = defineProps<{ count: number }>()
+
+const workspace = useWorkspace()
+const store = useArrivals()
+const arrivals = computed(() => store.newest?.slice(0, count))
+const verdicts: Record<Verdict, string> = {
+  joined: 'joined',
+  'already-on-list': 'already on the list',
+  bot: 'bot, kept out',
+}
+</script>
+
+<template>
+  <p v-if="arrivals?.length === 0" class="quiet">None yet. They appear here the moment they arrive.</p>
+  <ol v-else aria-live="polite">
+    <li v-for="arrival in arrivals" :key="arrival.n">
+      <span class="who">{{ arrival.email?.typed ?? 'no readable address' }}</span>
+      <span class="when">{{ shownMoment(arrival.at) }}</span>
+      <span class="what" :class="arrival.verdict">
+        {{ verdicts[arrival.verdict] }} ·
+        <RouterLink :to="{ name: 'list', params: { id: arrival.list } }">{{
+          workspace.list(arrival.list)?.name ?? 'a list'
+        }}</RouterLink>
+      </span>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0 var(--gap-2);
+  padding: var(--gap-2) 0;
+  border-top: 1px solid var(--hairline);
+  line-height: 1.3;
+}
+.who {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.when,
+.what {
+  color: var(--quiet);
+  font-size: var(--text-s);
+}
+.what {
+  grid-column: 1 / -1;
+}
+.what.bot {
+  font-style: italic;
+}
+.what a {
+  color: inherit;
+}
+</style>

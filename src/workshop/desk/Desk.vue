@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { Plus } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import ArrivalList from './ArrivalList.vue'
+import DeskLine from './DeskLine.vue'
+import NeedsHand from './NeedsHand.vue'
+import { useWorkspace } from '../data/workspace'
+
+const workspace = useWorkspace()
+const router = useRouter()
+const inUse = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
+const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArchived))
+</script>
+
+<template>
+  <div class="page desk">
+    <section class="lines" aria-labelledby="lines-title">
+      <div class="page-head">
+        <h1 id="lines-title">Forms and their lines</h1>
+        <ElButton type="primary" @click="router.push('/new')"><Plus :size="18" /><span>New form</span></ElButton>
+      </div>
+      <p v-if="workspace.isLoaded && workspace.forms.length === 0" class="sheet empty">
+        There is no form yet. Each form feeds a mailing list, so you choose both in one go.
+        <RouterLink to="/new">Make the first form</RouterLink>
+      </p>
+      <ul v-else>
+        <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
+      </ul>
+      <details v-if="archived.length > 0" class="archived">
+        <summary>Archived, {{ archived.length }}</summary>
+        <ul>
+          <DeskLine v-for="form in archived" :key="form.id" :form="form" />
+        </ul>
+      </details>
+    </section>
+    <aside>
+      <NeedsHand />
+      <section aria-labelledby="arrivals-title">
+        <h2 id="arrivals-title">Newest sign-ups</h2>
+        <ArrivalList :count="9" />
+      </section>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.desk {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: var(--gap-6);
+}
+ul {
+  display: grid;
+  gap: var(--gap-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.empty {
+  padding: var(--gap-6);
+  text-align: center;
+}
+summary {
+  padding: var(--gap-3) 0;
+  color: var(--quiet);
+  cursor: pointer;
+}
+aside {
+  display: grid;
+  gap: var(--gap-5);
+  align-content: start;
+}
+h2 {
+  margin-bottom: var(--gap-2);
+}
+@media (max-width: 980px) {
+  .desk {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

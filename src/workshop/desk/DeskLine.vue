@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { Form } from '#core/form'
+import { signalWords } from '#core/line'
+import { useLine } from '../form/line/line'
+import { useArrivals } from '../data/arrivals'
+import { useWorkspace } from '../data/workspace'
+import SignalArm from '../form/line/SignalArm.vue'
+import { stationNames } from '../form/line/stations'
+
+/** One form on the Desk: its name, and its line as five signals on a track. */
+const { form } = defineProps<{ form: Form }>()
+
+const workspace = useWorkspace()
+const { line } = useLine(() => form.id)
+const arrivals = useArrivals()
+const joined = computed(() =>
+  arrivals.newest === null ? null : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined').length,
+)
+const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
+const version = computed(() => workspace.latestVersion(form.id)?.number)
+</script>
+
+<template>
+  <li class="sheet">
+    <div class="about">
+      <h2>
+        <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
+      </h2>
+      <p class="quiet small">
+        Feeds {{ list }}<br />
+        {{ version === undefined ? 'Not published' : `Version ${version}` }} ·
+        {{ joined === null ? '…' : joined }} joined in 7 days
+      </p>
+    </div>
+    <div class="track">
+      <RouterLink
+        v-for="state in line"
+        :key="state.station"
+        class="stop"
+        :to="{ name: 'form', params: { id: form.id, station: state.station } }"
+        :title="state.reason"
+      >
+        <SignalArm :signal="state.signal" :size="36" />
+        <span class="name">
+          {{ stationNames[state.station] }}
+          <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
+        </span>
+      </RouterLink>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+li {
+  display: grid;
+  grid-template-columns: 270px minmax(0, 1fr);
+  gap: var(--gap-4);
+  padding: var(--gap-3) var(--gap-4);
+}
+h2 {
+  margin-bottom: var(--gap-1);
+  font-size: 1.0625rem;
+}
+h2 a {
+  color: var(--ink);
+  text-decoration: none;
+}
+h2 a:hover {
+  text-decoration: underline;
+}
+.track {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+}
+.stop {
+  display: grid;
+  align-content: start;
+  color: var(--ink);
+  text-decoration: none;
+}
+.stop :deep(svg) {
+  margin-inline-start: -6px;
+}
+.name {
+  display: grid;
+  padding: var(--gap-1) var(--gap-2) 0 0;
+  border-top: 3px solid var(--ink);
+  font-size: var(--text-s);
+  font-weight: 600;
+  line-height: 1.3;
+}
+.state {
+  color: var(--quiet);
+  font-weight: 400;
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
+}
+.stop:hover .name {
+  border-top-color: var(--moss);
+}
+@media (max-width: 700px) {
+  li {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import { checkup, type Finding } from '#core/checkup'
+import { sameContent, type Form } from '#core/form'
+import { useLive } from '../data'
+import { database } from '../data'
+import { useSubjects } from '../form/line/line'
+import { type RecentArrival, useArrivals } from '../data/arrivals'
+import { useReceiver } from '../sync/receiver'
+import { useWorkspace } from '../data/workspace'
+import { stationNames } from '../form/line/stations'
+
+/** What waits for the owner today: broken stations, unpublished drafts, old code, refused changes, a backup. */
+const DAY_MS = 86_400_000
+const BACKUP_AFTER_DAYS = 14
+
+const workspace = useWorkspace()
+const receiver = useReceiver()
+const subjects = useSubjects()
+const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
+const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
+const arrivals = useArrivals()
+const oldCode = computed(() =>
+  workspace.forms.map((form) => {
+    const latest = workspace.latestVersion(form.id)
+    // Only what came after the newer version and by pasted code: before it there was no newer code, and a landing page is always the newest.
+    const isOld = ({ version, at, spot }: RecentArrival) =>
+      latest !== null && version < latest.number && at > latest.publishedAt && workspace.spot(spot)?.kind !== 'landing'
+    const count = arrivals.of(form.id).filter(isOld).length
+    return { form, count }
+  }),
+)
+
+interface Need {
+  key: string
+  text: string
+  to: object
+  about: string
+}
+
+const needs = computed((): Need[] => [
+  ...refused.value.map((one) => ({
+    key: one.id,
+    text: one.refusal?.message ?? '',
+    to: { name: 'list', params: { id: one.command.list } },
+    about: 'A change was not made',
+  })),
+  ...forms.value.flatMap((form) => findingsOf(form).map((finding) => need(form, finding))),
+  ...forms.value.filter(hasUnpublishedChanges).map((form) => ({
+    key: `${form.id} draft`,
+    text: 'Has changes that are not published.',
+    to: { name: 'form', params: { id: form.id } },
+    about: form.name,
+  })),
+  ...oldCode.value
+    .filter(({ count }) => count > 0)
+    .map(({ form, count }) => ({
+      key: `${form.id} old`,
+      text: `${count} sign-${count === 1 ? 'up' : 'ups'} in 7 days came from older code. Paste the new code.`,
+      to: { name: 'form', params: { id: form.id, station: 'spot' } },
+      about: form.name,
+    })),
+  ...(isBackupDue.value
+    ? [
+        {
+          key: 'backup',
+          text: receiver.backupAt === null ? 'There is no backup file yet.' : 'The last backup is over two weeks old.',
+          to: { name: 'settings' },
+          about: 'Backup',
+        },
+      ]
+    : []),
+])
+
+const isBackupDue = computed(() => {
+  if (workspace.forms.length === 0) return false
+  return receiver.backupAt === null || Date.now() - Date.parse(receiver.backupAt) > BACKUP_AFTER_DAYS * DAY_MS
+})
+
+function findingsOf(form: Form): Finding[] {
+  return checkup(subjects.of(form)).filter(({ weight }) => weight !== 'hint')
+}
+
+function hasUnpublishedChanges(form: Form): boolean {
+  const latest = workspace.latestVersion(form.id)
+  return latest === null || !sameContent(latest.content, form.draft)
+}
+
+function need(form: Form, finding: Finding): Need {
+  return {
+    key: `${form.id} ${finding.code} ${finding.about ?? ''}`,
+    text: finding.message,
+    to: { name: 'form', params: { id: form.id, station: finding.station } },
+    about: `${stationNames[finding.station]} · ${form.name}`,
+  }
+}
+</script>
+
+<template>
+  <section aria-labelledby="needs-title">
+    <h2 id="needs-title">Needs a hand today</h2>
+    <p v-if="needs.length === 0" class="quiet">Nothing. Every line stands.</p>
+    <ul v-else>
+      <li v-for="one in needs" :key="one.key">
+        <RouterLink :to="one.to">{{ one.about }}</RouterLink>
+        <span>{{ one.text }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  margin-bottom: var(--gap-2);
+}
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  padding: var(--gap-2) 0 var(--gap-2) var(--gap-3);
+  border-inline-start: 3px solid var(--raspberry);
+  line-height: 1.35;
+}
+li + li {
+  margin-top: var(--gap-2);
+}
+li a {
+  color: var(--ink);
+  font-weight: 600;
+}
+li span {
+  color: var(--quiet);
+  font-size: var(--text-s);
+}
+</style>

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { Redo2, Undo2 } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { refDebounced } from '@vueuse/core'
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
+import { useRouter } from 'vue-router'
+import { stations, type Station } from '#core/checkup'
+import { sameContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import FormMenu from './FormMenu.vue'
+import FormName from './FormName.vue'
+import LineBar from './line/LineBar.vue'
+import PublishButton from './PublishButton.vue'
+import type { Member } from '#core/list'
+import { useLive } from '../data'
+import { useDraft } from './draft'
+import { useLine } from './line/line'
+import { newestMembers } from '../lists/members'
+import { useWorkspace } from '../data/workspace'
+import Nowhere from '../shell/Nowhere.vue'
+
+const props = defineProps<{ id: string; station?: string }>()
+
+const workspace = useWorkspace()
+const router = useRouter()
+const id = computed(() => props.id as FormId)
+const current = computed<Station>(() => stations.find((one) => one === props.station) ?? 'form')
+const form = computed(() => workspace.form(id.value))
+const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
+const draft = useDraft(id)
+/** What need not follow at every key: the checkup and the small pictures, which follow when the hands rest. */
+const rested = refDebounced(draft.content, 200)
+const resting = computed(() => rested.value ?? draft.content.value)
+const { line, lines } = useLine(id, () => resting.value)
+const newest = useLive(
+  async () => (list.value === null ? [] : await newestMembers(list.value.id, 3, ['confirmed'])),
+  [] as Member[],
+  [() => list.value?.id],
+)
+const isLanding = computed(() => workspace.isPage(id.value))
+const latest = computed(() => workspace.latestVersion(id.value))
+const isPublished = computed(
+  () => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value),
+)
+
+const panels: Record<Station, Component> = {
+  spot: defineAsyncComponent(() => import('./spot/SpotStation.vue')),
+  form: defineAsyncComponent(() => import('./content/FormStation.vue')),
+  answer: defineAsyncComponent(() => import('./answer/AnswerStation.vue')),
+  mail: defineAsyncComponent(() => import('./mail/MailStation.vue')),
+  list: defineAsyncComponent(() => import('./list/ListStation.vue')),
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
+  )
+    return
+  const station = stations[Number(event.key) - 1]
+  if (station !== undefined) void router.replace({ name: 'form', params: { id: id.value, station } })
+}
+onMounted(() => addEventListener('keydown', onKey))
+onBeforeUnmount(() => removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <Nowhere v-if="workspace.isLoaded && form === null" />
+  <div v-else-if="form !== null && draft.content.value !== null" class="page form-page">
+    <header class="page-head">
+      <FormName :form="form" :list="list" />
+      <div class="row">
+        <ElButton
+          text
+          :disabled="draft.undoName.value === null"
+          :title="`Undo: ${draft.undoName.value ?? 'nothing'}`"
+          aria-label="Undo"
+          @click="draft.undo()"
+        >
+          <Undo2 :size="18" />
+        </ElButton>
+        <ElButton
+          text
+          :disabled="draft.redoName.value === null"
+          :title="`Redo: ${draft.redoName.value ?? 'nothing'}`"
+          aria-label="Redo"
+          @click="draft.redo()"
+        >
+          <Redo2 :size="18" />
+        </ElButton>
+        <FormMenu :form="form" :draft="draft" />
+        <PublishButton :form="form" :line="line" :is-published="isPublished" :latest="latest" />
+      </div>
+    </header>
+    <LineBar
+      :form="form.id"
+      :is-landing="isLanding"
+      v-if="resting"
+      :content="resting"
+      :line="line"
+      :current="current"
+      :newest="newest"
+      :list-name="list?.name ?? ''"
+    />
+    <component
+      :is="panels[current]"
+      class="panel"
+      :form="form"
+      :draft="draft"
+      :content="draft.content.value"
+      :state="line.find(({ station }) => station === current)"
+      v-bind="current === 'spot' ? { lines } : {}"
+    />
+  </div>
+</template>
+
+<style scoped>
+.form-page {
+  padding-top: var(--gap-4);
+}
+.page-head {
+  margin-bottom: var(--gap-4);
+}
+.panel {
+  margin-top: var(--gap-5);
+}
+</style>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import type { Form, Version } from '#core/form'
+import type { StationState } from '#core/line'
+import { useNotices } from '../shell/notices'
+import { useWorkspace } from '../data/workspace'
+import { shownMoment } from '../controls/shown'
+
+const { form, line, latest, isPublished } = defineProps<{
+  form: Form
+  line: StationState[]
+  isPublished: boolean
+  latest: Version | null
+}>()
+
+const workspace = useWorkspace()
+const notices = useNotices()
+const router = useRouter()
+const isBusy = ref(false)
+const findings = computed(() => line.flatMap((state) => state.findings).filter(({ weight }) => weight === 'stops'))
+
+async function publish(): Promise<void> {
+  const [first] = findings.value
+  if (first !== undefined) {
+    notices.problem(`Not published. ${first.message}`)
+    await router.replace({ name: 'form', params: { id: form.id, station: first.station } })
+    return
+  }
+  isBusy.value = true
+  try {
+    const version = await workspace.publish(form.id)
+    notices.done(`Version ${version.number} is published. Its code is ready to paste.`)
+    await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })
+  } catch (error) {
+    notices.problem(
+      `Not published: ${error instanceof Error ? error.message : 'no answer'}. The draft is safe here; publish it again when the receiver answers.`,
+    )
+  } finally {
+    isBusy.value = false
+  }
+}
+</script>
+
+<template>
+  <span v-if="isPublished && latest" class="quiet small"
+    >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
+  >
+  <ElButton v-else type="primary" :loading="isBusy" @click="publish"
+    >Publish version {{ (latest?.number ?? 0) + 1 }}</ElButton
+  >
+</template>

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { useTemplateRef } from 'vue'
+import type { Answer, FormContent } from '#core/form'
+import type { WayBack } from '#core/render'
+import { useFrameDocument } from '../../preview/frame-document'
+import { answerDocument } from '../../preview/scenes'
+
+/** The answer's page as a visitor gets it. */
+const { answer, content, wayBack } = defineProps<{ answer: Answer; content: FormContent; wayBack: WayBack | null }>()
+
+const frame = useTemplateRef('frame')
+const { first, onLoad } = useFrameDocument(frame, () => answerDocument(answer, content, wayBack))
+</script>
+
+<template>
+  <iframe
+    ref="frame"
+    class="sheet"
+    sandbox="allow-same-origin"
+    title="The answer, as a visitor gets it"
+    :srcdoc="first"
+    @load="onLoad"
+  />
+</template>
+
+<style scoped>
+iframe {
+  display: block;
+  width: 100%;
+  height: 340px;
+}
+</style>

@@ -1,0 +1,165 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed, onBeforeUnmount } from 'vue'
+import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
+import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
+import type { Draft } from '../draft'
+import { useNotices } from '../../shell/notices'
+
+/** What a look at the form finds, as it is worked on: each with its reason, its place, and its mend where one can be computed. */
+const { content, draft, findings } = defineProps<{ content: FormContent; draft: Draft; findings: Finding[] }>()
+const emit = defineEmits<{
+  field: [key: FieldKey]
+  /** What a mend would make of it, while it is looked at; null when it is not any more. */ preview: [
+    content: FormContent | null,
+  ]
+}>()
+onBeforeUnmount(() => emit('preview', null))
+
+const notices = useNotices()
+const effort = computed(() => formEffort(content.fields))
+const groups = computed(() => {
+  const names: Record<Weight, string> = {
+    stops: 'Before it can be published',
+    fault: 'Faults that visitors meet',
+    hint: 'Worth a thought',
+  }
+  return (Object.keys(names) as Weight[])
+    .map((weight) => ({ weight, name: names[weight], findings: findings.filter((one) => one.weight === weight) }))
+    .filter((group) => group.findings.length > 0)
+})
+const saving = computed(() => effort.value.each.filter(({ field }) => !field.required))
+
+function mend({ mend: wanted, code, about }: Finding): void {
+  if (wanted === undefined) return
+  emit('preview', null)
+  draft.change(wanted.name, `mend ${code} ${about ?? ''}`, (changed) => Object.assign(changed, wanted.apply(changed)))
+  notices.done(`Done: ${wanted.name[0]?.toLowerCase()}${wanted.name.slice(1)}.`, draft.undo, draft.isStillLast())
+}
+
+function find({ place, about }: Finding): void {
+  if (about !== undefined && content.fields.some(({ key }) => key === about)) emit('field', about)
+  const page = document.querySelector<HTMLIFrameElement>('iframe[title^="The form."]')?.contentDocument
+  const node = place === undefined ? null : page?.querySelector<HTMLElement>(place)
+  node?.scrollIntoView({ block: 'nearest' })
+  node?.animate?.(
+    [
+      { outline: '4px solid #a3244f', outlineOffset: '4px' },
+      { outline: '4px solid transparent', outlineOffset: '4px' },
+    ],
+    { duration: 1600, easing: 'ease-in' },
+  )
+}
+/** Characters assumed: at a desk, and on a phone where that differs. */
+function typed({ kind }: Field): string {
+  const { words, codes, phoneWords = words } = assumedTyping[kind]
+  if (words + codes === 0) return '–'
+  return phoneWords === words ? String(words + codes) : `${words + codes} / ${phoneWords + codes}`
+}
+const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
+</script>
+
+<template>
+  <p v-if="findings.length === 0" class="fine">
+    Nothing found. Contrast, labels, sizes, words and links are as they should be.
+  </p>
+  <section v-for="group in groups" :key="group.weight" class="group">
+    <h2>{{ group.name }}</h2>
+    <ul>
+      <li v-for="finding in group.findings" :key="finding.code + finding.about" :class="finding.weight">
+        <p>{{ finding.message }}</p>
+        <p v-if="finding.reason || finding.source" class="quiet small">
+          {{ finding.reason }} <i v-if="finding.source">{{ finding.source }}.</i>
+        </p>
+        <div v-if="finding.mend || finding.place" class="row">
+          <ElButton
+            v-if="finding.mend"
+            size="small"
+            type="primary"
+            @pointerenter="emit('preview', finding.mend.apply(content))"
+            @pointerleave="emit('preview', null)"
+            @focus="emit('preview', finding.mend.apply(content))"
+            @blur="emit('preview', null)"
+            @click="mend(finding)"
+            >{{ finding.mend.name }}</ElButton
+          >
+          <ElButton v-if="finding.place" size="small" text @click="find(finding)">Show where</ElButton>
+        </div>
+      </li>
+    </ul>
+  </section>
+  <section class="group">
+    <h2>What it costs to fill in</h2>
+    <table class="plain-table small">
+      <thead>
+        <tr>
+          <th>Field</th>
+          <th class="number">Typed</th>
+          <th class="number">Desk</th>
+          <th class="number">Phone</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="{ field, effort: one } in effort.each" :key="field.key">
+          <td>{{ fieldTitle(field) }}</td>
+          <td class="number">{{ typed(field) }}</td>
+          <td class="number">{{ seconds(one.desk) }} s</td>
+          <td class="number">{{ seconds(one.phone) }} s</td>
+        </tr>
+        <tr class="total">
+          <td>With the button</td>
+          <td />
+          <td class="number">{{ seconds(effort.total.desk) }} s</td>
+          <td class="number">{{ seconds(effort.total.phone) }} s</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-for="{ field, effort: one } in saving" :key="field.key" class="small">
+      Without “{{ fieldTitle(field) }}” it takes {{ seconds(effort.total.phone - one.phone) }} s on a phone,
+      {{ Math.round((100 * one.phone) / effort.total.phone) }} % less.
+    </p>
+    <p class="quiet small">
+      Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything.
+      Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many characters an answer is taken to have,
+      at a desk and, where it differs, on a phone.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  display: grid;
+  gap: var(--gap-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  gap: var(--gap-1);
+  padding-inline-start: var(--gap-3);
+  border-inline-start: 3px solid var(--raspberry);
+}
+li.hint {
+  border-inline-start-color: var(--edge);
+}
+.fine {
+  padding: var(--gap-3) var(--gap-4);
+  border-inline-start: 3px solid var(--moss);
+  background: var(--moss-wash);
+}
+/* A button without a ground begins where the words above it begin. */
+.row :deep(.is-text:first-child) {
+  margin-inline-start: -8px;
+}
+.number {
+  text-align: end;
+}
+.plain-table td,
+.plain-table th {
+  padding: 4px 6px;
+}
+.total td {
+  font-weight: 650;
+}
+</style>

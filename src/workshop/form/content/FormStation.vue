@@ -1,0 +1,281 @@
+<script setup lang="ts">
+import { useElementSize, useLocalStorage } from '@vueuse/core'
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import type { FieldKey, Form, FormContent } from '#core/form'
+import type { StationState } from '#core/line'
+import type { Draft } from '../draft'
+import { useMeasures } from '../../measuring'
+import { usePictures } from '../../data/pictures'
+import { useWorkspace } from '../../data/workspace'
+import type { Scene, Surroundings, Visitor } from '../../preview/scenes'
+import AllWidths from '../../preview/AllWidths.vue'
+import CheckupPanel from './CheckupPanel.vue'
+import FieldsPanel from './FieldsPanel.vue'
+import FormPreview from './FormPreview.vue'
+import LookPanel from './LookPanel.vue'
+import PagePanel from './PagePanel.vue'
+import PreviewOptions from '../../preview/PreviewOptions.vue'
+import RichBar from './RichBar.vue'
+import ShapePanel from './ShapePanel.vue'
+import WidthRuler from '../../preview/WidthRuler.vue'
+import WordsPanel from './WordsPanel.vue'
+import { useKeptInView } from './keep-in-view'
+
+/** Where the form itself is worked on: the picture on one side, the drawers of its controls on the other. */
+const { form, draft, content, state } = defineProps<{
+  form: Form
+  draft: Draft
+  content: FormContent
+  state?: StationState
+}>()
+
+type Drawer = 'shape' | 'words' | 'fields' | 'look' | 'page' | 'checkup'
+const workspace = useWorkspace()
+const pictures = usePictures()
+const drawer = ref<Drawer>('words')
+const field = ref<FieldKey | null>(null)
+const lookPart = ref('')
+const isLanding = computed(() => workspace.isPage(form.id))
+const isWithinPages = computed(() => workspace.isWithinPages(form.id))
+const drawers = computed<{ value: Drawer; label: string }[]>(() => [
+  { value: 'shape', label: 'Shape' },
+  { value: 'words', label: 'Words' },
+  { value: 'fields', label: 'Fields' },
+  { value: 'look', label: 'Look' },
+  ...(isLanding.value ? [{ value: 'page' as const, label: 'Page' }] : []),
+  { value: 'checkup', label: `Checkup ${state?.findings.length ? `(${state.findings.length})` : ''}` },
+])
+
+const width = ref(680)
+const showsPage = ref(false)
+// A page of its own is first looked at as a page; from then on the ruler is the owner's.
+watch(isLanding, (is) => (showsPage.value = is), { immediate: true })
+watch(showsPage, (shows) => (width.value = shows ? 1280 : 680), { immediate: true })
+const showsAll = ref(false)
+const visitor = ref<Visitor>('new')
+const around = useLocalStorage<Exclude<Surroundings, 'none'>>('askbox-surroundings', 'site')
+const surroundings = computed<Surroundings>({
+  get: () => (showsPage.value ? 'none' : around.value),
+  set(chosen) {
+    showsPage.value = chosen === 'none'
+    if (chosen !== 'none') around.value = chosen
+  },
+})
+const surroundingsOffered = computed<Surroundings[]>(() => [
+  ...(isLanding.value ? ['none' as const] : []),
+  ...(isLanding.value && !isWithinPages.value ? [] : ['site' as const, 'light' as const, 'dark' as const]),
+])
+const isMeddlesome = ref(false)
+const richPlace = shallowRef<HTMLElement | null>(null)
+const richBar = useTemplateRef('richBar')
+const stage = useTemplateRef('stage')
+const { width: room } = useElementSize(stage)
+const work = useTemplateRef('work')
+const controls = useTemplateRef('controls')
+const workTop = useKeptInView(work)
+const controlsTop = useKeptInView(controls)
+
+const grounds = computed(() => {
+  const { background, text } = workspace.paletteOf(form.id)
+  return {
+    site: { background, text },
+    light: { background: '#ffffff', text: '#222222' },
+    dark: { background: '#16181d', text: '#e6e6e6' },
+  }
+})
+/** What a mend would make of the form, while its owner looks at it. */
+const previewed = shallowRef<FormContent | null>(null)
+const scene = computed((): Scene => ({
+  content: previewed.value ?? content,
+  form: form.id,
+  pictureAddress: pictures.addressOf,
+  visitor: visitor.value,
+  surroundings: grounds.value[around.value],
+  isMeddlesome: isMeddlesome.value,
+  isLanding: showsPage.value,
+}))
+useMeasures(
+  () => form.id,
+  () => content,
+)
+
+/** Arrows go along the drawers, as in any row of tabs; Enter opens the one that has the focus. */
+function moveAlong(event: KeyboardEvent): void {
+  const tabs = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('[role=tab]')]
+  const at = tabs.indexOf(event.target as HTMLElement)
+  const to = { ArrowRight: at + 1, ArrowLeft: at - 1, Home: 0, End: -1 }[event.key]
+  if (to === undefined) return
+  event.preventDefault()
+  tabs.at(to % tabs.length)?.focus()
+}
+
+function openField(key: FieldKey): void {
+  field.value = key
+  if (drawer.value !== 'look') drawer.value = 'fields'
+}
+function openButton(): void {
+  if (drawer.value === 'look') lookPart.value = 'button'
+}
+</script>
+
+<template>
+  <section class="station" aria-label="Form">
+    <div ref="work" class="work" :style="{ top: workTop }">
+      <WidthRuler v-model="width" />
+      <div class="row bars">
+        <RichBar ref="richBar" :place="richPlace" />
+        <PreviewOptions
+          v-model:visitor="visitor"
+          v-model:surroundings="surroundings"
+          :surroundings-offered="surroundingsOffered"
+          v-model:is-meddlesome="isMeddlesome"
+          v-model:shows-all="showsAll"
+        />
+      </div>
+      <AllWidths v-if="showsAll" :scene="scene" />
+      <div v-else ref="stage" class="stage" :style="{ background: grounds[around].background }">
+        <FormPreview
+          v-if="room > 0"
+          :key="`${form.id} ${showsPage} ${visitor === 'known'}`"
+          :scene="scene"
+          :draft="draft"
+          :width="width"
+          :room="room"
+          @field="openField"
+          @button="openButton"
+          @rich="richPlace = $event"
+          @link="richBar?.startLink()"
+        />
+      </div>
+      <p class="quiet small">
+        <template v-if="previewed"><b>This is how it would look.</b> Press the button to take it.</template>
+        <template v-else
+          >This is the form itself. Press any text in it to rewrite it; type into a field to change its
+          example.</template
+        >
+        <template v-if="visitor === 'errors'">
+          In plain code, visitors first see what is missing in their browser’s own words; yours come where the browser
+          says nothing, on landing pages, and when the form is shown again.</template
+        >
+        <span v-if="!showsAll && room > 0 && room < width"
+          >Shown at {{ Math.round((room / width) * 100) }} % of its size.</span
+        >
+      </p>
+    </div>
+    <div ref="controls" class="controls" :style="{ top: controlsTop }">
+      <div class="drawers" role="tablist" aria-label="What to work on" @keydown="moveAlong">
+        <button
+          v-for="one in drawers"
+          :id="`drawer-${one.value}`"
+          :key="one.value"
+          type="button"
+          role="tab"
+          :aria-selected="drawer === one.value"
+          :tabindex="drawer === one.value ? 0 : -1"
+          :class="{
+            chosen: drawer === one.value,
+            alert: one.value === 'checkup' && state?.findings.some(({ weight }) => weight !== 'hint'),
+          }"
+          @click="drawer = one.value"
+        >
+          {{ one.label }}
+        </button>
+      </div>
+      <div role="tabpanel" class="drawer" :aria-labelledby="`drawer-${drawer}`">
+        <ShapePanel v-if="drawer === 'shape'" :form="form" :content="content" :draft="draft" />
+        <WordsPanel v-else-if="drawer === 'words'" :content="content" :draft="draft" />
+        <FieldsPanel
+          v-else-if="drawer === 'fields'"
+          v-model:current="field"
+          :form="form"
+          :content="content"
+          :draft="draft"
+        />
+        <LookPanel
+          v-else-if="drawer === 'look'"
+          v-model:part="lookPart"
+          :form="form"
+          :content="content"
+          :draft="draft"
+        />
+        <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
+        <CheckupPanel
+          v-else
+          :content="content"
+          :draft="draft"
+          :findings="state?.findings ?? []"
+          @field="openField"
+          @preview="previewed = $event"
+        />
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.station {
+  grid-template-columns: minmax(0, 1fr) 372px;
+  gap: var(--gap-5);
+}
+.bars {
+  justify-content: space-between;
+  padding-block: var(--gap-1);
+  background: var(--paper);
+}
+@media (min-width: 1001px) {
+  .bars {
+    position: sticky;
+    z-index: 1;
+    top: 0;
+  }
+  .station > * {
+    position: sticky;
+    align-self: start;
+  }
+}
+.stage {
+  display: flex;
+  justify-content: center;
+  padding-block: var(--gap-2);
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+}
+.drawers {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  border-bottom: 1px solid var(--edge);
+}
+.drawers button {
+  min-height: 36px;
+  margin-bottom: -1px;
+  padding: 0 2px;
+  border: 0;
+  border-bottom: 3px solid transparent;
+  background: none;
+  color: var(--quiet);
+  cursor: pointer;
+}
+.drawers button:hover {
+  color: var(--ink);
+}
+.drawers .chosen {
+  border-bottom-color: var(--moss);
+  color: var(--ink);
+  font-weight: 650;
+}
+.drawers .alert {
+  color: var(--raspberry);
+}
+.drawer {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-5);
+  align-content: start;
+}
+@media (max-width: 1000px) {
+  .station {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import type { Look } from '#core/look'
+import Choice from '../../controls/Choice.vue'
+import ColourInput from './ColourInput.vue'
+import type { LookControl, LookGroup } from './look-controls'
+import RangeInput from '../../controls/RangeInput.vue'
+
+/** The controls of one group of a look's tokens. */
+const { group, look, palette } = defineProps<{ group: LookGroup; look: Look; palette: readonly string[] }>()
+const emit = defineEmits<{ change: [control: LookControl, value: string | number | null] }>()
+
+const colourOf = (control: LookControl) => control.read(look) as string | null
+
+function setColour(control: LookControl, colour: string | null): void {
+  if (colour !== null || (control.as.kind === 'colour' && control.as.without)) emit('change', control, colour)
+}
+</script>
+
+<template>
+  <div class="tokens">
+    <template v-for="control in group.controls" :key="control.place">
+      <template v-if="control.applies?.(look) ?? true">
+        <ColourInput
+          v-if="control.as.kind === 'colour'"
+          :name="control.name"
+          :value="colourOf(control)"
+          :effective="control.as.without?.(look) ?? String(control.read(look))"
+          :palette="control.as.without ? [] : palette"
+          :can-be-none="control.as.without !== undefined"
+          @change="setColour(control, $event)"
+        />
+        <RangeInput
+          v-else-if="control.as.kind === 'range'"
+          :name="control.name"
+          :unit="control.as.unit"
+          :least="control.as.least"
+          :most="control.as.most"
+          :step="control.as.by"
+          :value="control.read(look) as number"
+          @change="emit('change', control, $event)"
+        />
+        <label v-else-if="control.as.kind === 'menu'" class="menu">
+          <span>{{ control.name }}</span>
+          <select
+            class="plain-select"
+            :value="control.read(look)"
+            @change="emit('change', control, ($event.target as HTMLSelectElement).value)"
+          >
+            <option v-for="option in control.as.options" :key="option.value" :value="option.value">
+              {{ option.label }}
+            </option>
+          </select>
+        </label>
+        <div v-else class="named">
+          <span>{{ control.name }}</span>
+          <Choice
+            :label="control.name"
+            :model-value="String(control.read(look))"
+            :name="`look-${control.place}`"
+            :options="[...control.as.options]"
+            @update:model-value="emit('change', control, $event)"
+          />
+        </div>
+        <p v-if="control.hint" class="quiet small">{{ control.hint }}</p>
+      </template>
+    </template>
+    <p v-if="group.hint" class="quiet small">{{ group.hint }}</p>
+  </div>
+</template>
+
+<style scoped>
+.tokens {
+  display: grid;
+  gap: var(--gap-3);
+}
+.named {
+  display: grid;
+  gap: var(--gap-1);
+  font-size: var(--text-s);
+}
+.menu {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  align-items: center;
+  gap: var(--gap-2);
+  font-size: var(--text-s);
+}
+</style>

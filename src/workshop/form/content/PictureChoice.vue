@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { FormContent } from '#core/form'
+import type { PictureUse } from '#core/picture'
+import type { Draft } from '../draft'
+import Choice from '../../controls/Choice.vue'
+import PictureFile from './PictureFile.vue'
+import RangeInput from '../../controls/RangeInput.vue'
+
+/** The form's picture: which, where it stands, what is said to people who cannot see it. */
+const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
+
+const illustration = computed(() => content.illustration)
+const picture = computed<PictureUse | null>({
+  get: () => illustration.value?.picture ?? null,
+  set: (use) =>
+    draft.change(use === null ? 'Take the picture off' : 'Choose a picture', 'picture', (changed) => {
+      changed.illustration =
+        use === null
+          ? null
+          : {
+              phonePicture: null,
+              alternative: '',
+              isDecoration: false,
+              onPhones: true,
+              ...changed.illustration,
+              picture: use,
+            }
+    }),
+})
+const phonePicture = computed<PictureUse | null>({
+  get: () => illustration.value?.phonePicture ?? null,
+  set: (use) => change('Choose a picture for phones', 'phone picture', { phonePicture: use }),
+})
+const stands = computed({
+  get: () => content.look.picture.place,
+  set: (place) =>
+    draft.change('Place the picture', 'picture place', (changed) => Object.assign(changed.look.picture, { place })),
+})
+
+function change(step: string, place: string, changes: Partial<NonNullable<FormContent['illustration']>>): void {
+  draft.change(step, place, (changed) => changed.illustration && Object.assign(changed.illustration, changes))
+}
+</script>
+
+<template>
+  <fieldset class="group">
+    <legend>Picture</legend>
+    <PictureFile v-model="picture" name="Picture" :place="{ width: 1280, height: 900 }" />
+    <template v-if="illustration">
+      <div class="field">
+        <span class="name">Stands</span>
+        <Choice
+          v-model="stands"
+          label="Stands"
+          name="picture-place"
+          :options="[
+            { value: 'above', label: 'Above' },
+            { value: 'start', label: 'At the start' },
+            { value: 'end', label: 'At the end' },
+            { value: 'behind', label: 'Behind' },
+          ]"
+        />
+      </div>
+      <RangeInput
+        v-if="stands === 'behind'"
+        name="Strength"
+        unit="%"
+        :least="5"
+        :most="100"
+        :value="content.look.picture.strength"
+        @change="
+          draft.change('Set the picture’s strength', 'picture strength', (changed) =>
+            Object.assign(changed.look.picture, { strength: $event }),
+          )
+        "
+      />
+      <label class="field">
+        <span class="name">What it shows, for people who cannot see it</span>
+        <textarea
+          class="plain-input"
+          rows="2"
+          :disabled="illustration.isDecoration"
+          :value="illustration.alternative"
+          @input="
+            change('Describe the picture', 'alternative', { alternative: ($event.target as HTMLTextAreaElement).value })
+          "
+        />
+      </label>
+      <label class="row"
+        ><input
+          type="checkbox"
+          :checked="illustration.isDecoration"
+          @change="
+            change('Say whether the picture only decorates', 'decoration', {
+              isDecoration: ($event.target as HTMLInputElement).checked,
+            })
+          "
+        />
+        It only decorates</label
+      >
+      <label class="row"
+        ><input
+          type="checkbox"
+          :checked="illustration.onPhones"
+          @change="
+            change('Show the picture on phones or not', 'on phones', {
+              onPhones: ($event.target as HTMLInputElement).checked,
+            })
+          "
+        />
+        Show it on phones</label
+      >
+      <PictureFile
+        v-if="illustration.onPhones"
+        v-model="phonePicture"
+        name="Picture for phones"
+        :place="{ width: 480, height: 640 }"
+      />
+    </template>
+  </fieldset>
+</template>

@@ -1,0 +1,158 @@
+import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { type FormContent, sameContent } from '#core/form'
+import type { FormId, ThemeId } from '#core/ids'
+import { BY_THEME, keepSaved, type KeptDraft, readDraft, useLive, writeDraft } from '../data'
+import { newId } from '../clock'
+
+/** What is worked on: the content, and the theme it wears. */
+interface InHand {
+  content: FormContent
+  theme: ThemeId | null
+}
+
+interface Step {
+  /** What the step did, for people: "Rewrite the heading". */
+  name: string
+  before: InHand
+  after: InHand
+  /** Steps of the same place shortly after each other are one. */
+  place: string
+  at: number
+}
+
+/** Typing goes on as one step while pauses stay below this. */
+const SAME_STEP_MS = 1_500
+const MOST_STEPS = 200
+/** This tab, among all that write drafts. */
+const ME = newId()
+
+/**
+ * A form's draft in hand: every change is saved at once and can be undone and redone. Changes that another
+ * tab makes come in as steps of their own.
+ */
+export function useDraft(id: MaybeRefOrGetter<FormId>) {
+  // Shallow: a content inside a deep proxy could neither be copied nor stored.
+  const inHand = shallowRef<InHand | null>(null)
+  const done = shallowRef<Step[]>([])
+  const undone = shallowRef<Step[]>([])
+  // The database tells of a write some time after it, when the draft is ahead again: only a new mark of somebody else's is news.
+  const kept = useLive(() => readDraft(toValue(id)), null as KeptDraft | null, [() => toValue(id)])
+  let lastMark: string | null = null
+  /** What the draft in hand began from: what others wrote since is not in it. */
+  let base: KeptDraft | null = null
+
+  watch(
+    () => toValue(id),
+    () => {
+      inHand.value = null
+      done.value = []
+      undone.value = []
+    },
+  )
+  watch(
+    kept,
+    (news) => {
+      if (news === null || news.form !== toValue(id)) return
+      const isNew = news.mark !== lastMark
+      lastMark = news.mark
+      base = news
+      const kept = { content: news.draft, theme: news.theme }
+      if (inHand.value === null) inHand.value = kept
+      else if (isNew && news.by !== ME && !isSame(inHand.value, kept))
+        remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
+    },
+    { immediate: true },
+  )
+
+  /** Makes one change to a copy and keeps it. `place` groups changes that belong to one step; `theme` is put on with it. Resolves when it is kept. */
+  function change(
+    name: string,
+    place: string,
+    recipe: (draft: FormContent) => void,
+    theme = inHand.value?.theme ?? null,
+  ): Promise<void> {
+    if (inHand.value === null) return Promise.resolve()
+    const after = { content: structuredClone(inHand.value.content), theme }
+    recipe(after.content)
+    if (isSame(after, inHand.value)) return Promise.resolve()
+    remember(name, after, place)
+    return save()
+  }
+
+  function remember(name: string, after: InHand, place: string): void {
+    const before = inHand.value!
+    const last = done.value.at(-1)
+    const at = Date.now()
+    if (last !== undefined && last.place === place && at - last.at < SAME_STEP_MS && undone.value.length === 0) {
+      done.value = [...done.value.slice(0, -1), { ...last, after, at }]
+    } else {
+      done.value = [...done.value, { name, before, after, place, at }].slice(-MOST_STEPS)
+    }
+    undone.value = []
+    inHand.value = after
+  }
+
+  function undo(): void {
+    const step = done.value.at(-1)
+    if (step === undefined) return
+    done.value = done.value.slice(0, -1)
+    undone.value = [...undone.value, step]
+    inHand.value = step.before
+    save()
+  }
+
+  /** Whether the step made last now is still the last whenever it is asked: until then, undo takes back just that. */
+  function isStillLast(): () => boolean {
+    const step = done.value.at(-1)
+    return () => step !== undefined && done.value.at(-1) === step
+  }
+
+  function redo(): void {
+    const step = undone.value.at(-1)
+    if (step === undefined) return
+    undone.value = undone.value.slice(0, -1)
+    done.value = [...done.value, { ...step, at: 0 }]
+    inHand.value = step.after
+    save()
+  }
+
+  /** Keeps what is in hand. Where the browser's database refuses, it is told, stays in hand, and is tried again. */
+  function save(): Promise<void> {
+    const form = toValue(id)
+    return keepSaved(`draft ${form}`, async () => {
+      if (inHand.value === null || toValue(id) !== form) return
+      const written = inHand.value
+      const more = await writeDraft(form, { draft: written.content, theme: written.theme }, ME, base)
+      // Another browser's change came in between; both are kept, and both are shown.
+      if (more !== null && inHand.value === written)
+        remember('Change made elsewhere', { content: more.draft, theme: more.theme }, 'elsewhere')
+    })
+  }
+
+  const onKey = (event: KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
+    event.preventDefault()
+    if (event.shiftKey) redo()
+    else undo()
+  }
+  addEventListener('keydown', onKey)
+  onScopeDispose(() => removeEventListener('keydown', onKey))
+
+  return {
+    content: computed(() => inHand.value?.content ?? null),
+    theme: computed(() => inHand.value?.theme ?? null),
+    change,
+    undo,
+    isStillLast,
+    redo,
+    onKey,
+    undoName: computed(() => done.value.at(-1)?.name ?? null),
+    redoName: computed(() => undone.value.at(-1)?.name ?? null),
+  }
+}
+
+function isSame(one: InHand, other: InHand): boolean {
+  return one.theme === other.theme && sameContent(one.content, other.content)
+}
+
+export type Draft = ReturnType<typeof useDraft>

@@ -1,0 +1,54 @@
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import type { CheckupSubject } from '#core/checkup'
+import type { Form, FormContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import type { Arrival } from '#core/journal'
+import { lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
+import { useLive } from '../../data'
+import { useMeasured } from '../../measuring/measures'
+import { proofOf } from '../../data/arrivals'
+import { useReceiver } from '../../sync/receiver'
+import { useWorkspace } from '../../data/workspace'
+
+/** What the checkup looks at: the same wherever a form is judged. */
+export function useSubjects() {
+  const workspace = useWorkspace()
+  const receiver = useReceiver()
+  const measured = useMeasured()
+  return {
+    of: (form: Form): CheckupSubject => ({
+      form,
+      list: workspace.list(form.list),
+      spots: workspace.spotsOf(form.id),
+      sites: workspace.sites,
+      receiver: receiver.publicUrl,
+      pictures: workspace.pictures,
+      videoHosts: receiver.isLoaded ? (receiver.videoHosts ?? []) : null,
+      measures: measured.of(form.id),
+    }),
+  }
+}
+
+/** The states of one form's five stations, and of each of its live spots, kept current. Empty while the form is not there. */
+export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent | null = () => null) {
+  const workspace = useWorkspace()
+  const subjects = useSubjects()
+  const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
+  const arrivals = useLive(() => proofOf(spots.value), [] as Arrival[], [() => spots.value.join()])
+  const subject = computed((): LineSubject | null => {
+    const form = workspace.form(toValue(id))
+    return form === null
+      ? null
+      : {
+          // What is in hand is ahead of what the database has told.
+          ...subjects.of({ ...form, draft: draft() ?? form.draft }),
+          versions: workspace.versionsOf(form.id),
+          arrivals: arrivals.value,
+        }
+  })
+  return {
+    line: computed((): StationState[] => (subject.value === null ? [] : lineOf(subject.value))),
+    /** By spot. */
+    lines: computed(() => (subject.value === null ? [] : linesOf(subject.value))),
+  }
+}

@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { Check, Copy, ExternalLink } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import { plainCode } from '#core/embed'
+import type { Version } from '#core/form'
+import { signalWords, type StationState } from '#core/line'
+import { addressProblem, siteKinds } from '#core/site'
+import { type Spot, spotKinds } from '#core/spot'
+import SignalArm from '../line/SignalArm.vue'
+import { stationNames } from '../line/stations'
+import SavedInput from '../../controls/SavedInput.vue'
+import { useNotices } from '../../shell/notices'
+import { useReceiver } from '../../sync/receiver'
+import { useWaiting } from '../../sync/waiting'
+import { useWorkspace } from '../../data/workspace'
+import { shownPage } from '../../controls/shown'
+
+/** One spot: where it is, its code, and how that gets onto the page. */
+const { spot, version } = defineProps<{ spot: Spot; version: Version | null; line: StationState[] }>()
+const workspace = useWorkspace()
+const receiver = useReceiver()
+const notices = useNotices()
+const waiting = useWaiting()
+const site = computed(() => workspace.site(spot.site))
+const facts = computed(() => siteKinds.find(({ kind }) => kind === site.value?.kind) ?? siteKinds.at(-1)!)
+const code = computed(() =>
+  version === null || receiver.publicUrl === null
+    ? null
+    : plainCode({
+        content: version.content,
+        form: spot.form,
+        version: version.number,
+        spot: spot.id,
+        receiver: receiver.publicUrl,
+      }),
+)
+const isLanding = computed(() => spot.kind === 'landing')
+const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
+const pageAddress = computed(() => (receiver.publicUrl === null ? null : `${receiver.publicUrl}/page/${spot.id}`))
+const opensAt = computed(() =>
+  isLanding.value
+    ? version === null
+      ? null
+      : pageAddress.value
+    : ([spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null),
+)
+const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
+const isCopied = ref(false)
+
+async function copy(): Promise<void> {
+  const wanted = isLanding.value ? pageAddress.value : code.value
+  if (wanted === null) return
+  try {
+    await navigator.clipboard.writeText(wanted)
+    isCopied.value = true
+    setTimeout(() => (isCopied.value = false), 2_000)
+  } catch {
+    notices.problem('The browser did not allow copying. Select the code and copy it by hand.')
+  }
+}
+
+async function setPage(page: string): Promise<void> {
+  await workspace.changeSpot(spot.id, { page: page.trim() })
+}
+
+async function setState(state: Spot['state']): Promise<void> {
+  const before = spot.state
+  await workspace.changeSpot(spot.id, { state })
+  const isTold = version === null || (await workspace.tellReceiver())
+  const undo = () => setState(before)
+  if (state === 'live')
+    notices.done(
+      isTold
+        ? 'The spot is live again.'
+        : 'The spot is live here. It takes sign-ups again once the receiver is told, which happens by itself.',
+      undo,
+    )
+  else
+    notices.done(
+      isTold
+        ? 'The spot is retired: its code takes no more sign-ups.'
+        : 'The spot is retired here, but the receiver does not answer: its code still takes sign-ups until the receiver is told, which happens by itself.',
+      undo,
+    )
+}
+</script>
+
+<template>
+  <article class="sheet spot" :class="spot.state">
+    <header class="row">
+      <h2>
+        {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
+      </h2>
+      <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status"
+        >the receiver does not know of this yet</span
+      >
+      <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer"
+        >{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true"
+      /></a>
+    </header>
+    <ol v-if="line.length" class="signals" aria-label="The line of this spot">
+      <li v-for="one in line" :key="one.station" :title="one.reason">
+        <SignalArm :signal="one.signal" :size="26" />
+        <span
+          >{{ stationNames[one.station] }}
+          <span class="state" :class="one.signal">{{ signalWords[one.signal] }}</span></span
+        >
+      </li>
+    </ol>
+    <div v-if="spot.state === 'live'" class="body">
+      <div v-if="isLanding" class="code">
+        <div class="row head">
+          <h3>
+            Its address<template v-if="version">, version {{ version.number }}</template>
+          </h3>
+          <ElButton v-if="version" @click="copy">
+            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
+              isCopied ? 'Copied' : 'Copy the address'
+            }}</span>
+          </ElButton>
+        </div>
+        <pre v-if="version" tabindex="0" aria-label="The address">{{ pageAddress }}</pre>
+        <p v-else class="quiet">The page opens when the form is published.</p>
+      </div>
+      <div v-if="isLanding" class="how">
+        <h3>To the page</h3>
+        <ul>
+          <li>Link to it from {{ site?.name ?? 'your site' }}, from messages, from a page of links, or print it.</li>
+          <li>Nothing is pasted anywhere: each publishing changes the page at once.</li>
+        </ul>
+      </div>
+      <div v-if="!isLanding" class="code">
+        <div class="row head">
+          <h3>
+            Plain code<template v-if="version">, version {{ version.number }}</template>
+          </h3>
+          <ElButton v-if="code" @click="copy">
+            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
+              isCopied ? 'Copied' : 'Copy the code'
+            }}</span>
+          </ElButton>
+        </div>
+        <pre v-if="code" tabindex="0" aria-label="The code">{{ code }}</pre>
+        <p v-else class="quiet">The code appears here when the form is published.</p>
+      </div>
+      <div v-if="!isLanding" class="how">
+        <h3>Onto the page · {{ facts.name.toLowerCase() }}</h3>
+        <ul>
+          <li v-for="step in facts.steps" :key="step">{{ step }}</li>
+        </ul>
+        <label class="field">
+          <span class="name">Address of the page it sits on</span>
+          <SavedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
+          <span v-if="pageProblem" class="problem small">{{ pageProblem }}</span>
+          <span v-else class="quiet small">Browsers often tell only the site; this names the page in your list.</span>
+        </label>
+      </div>
+    </div>
+    <footer class="row">
+      <ElButton v-if="spot.state === 'live'" text @click="setState('retired')">Retire this spot</ElButton>
+      <ElButton v-else @click="setState('live')">Make it live again</ElButton>
+    </footer>
+  </article>
+</template>
+
+<style scoped>
+.spot {
+  padding: var(--gap-4) var(--page-edge) var(--gap-2);
+}
+header {
+  justify-content: space-between;
+  overflow-wrap: anywhere;
+}
+.signals {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-1) var(--gap-4);
+  margin: var(--gap-2) 0 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+.signals li {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-1);
+}
+.state {
+  color: var(--quiet);
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
+}
+.kind {
+  margin-inline-start: var(--gap-2);
+  font-size: var(--text-s);
+  font-weight: 400;
+}
+.body {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  gap: var(--gap-6);
+  margin-top: var(--gap-3);
+}
+.code .head {
+  justify-content: space-between;
+  min-height: 40px;
+}
+pre {
+  max-height: 300px;
+  margin: var(--gap-1) 0 0;
+  padding: var(--gap-3);
+  overflow: auto;
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sunken);
+  font-size: 0.8125rem;
+  line-height: 1.5;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+.how {
+  display: grid;
+  gap: var(--gap-2);
+  align-content: start;
+}
+.how h3 {
+  line-height: 40px;
+}
+.how ul {
+  display: grid;
+  gap: var(--gap-2);
+  margin: 0 0 var(--gap-3);
+  padding-inline-start: 1.1em;
+}
+.live footer {
+  margin: var(--gap-2) calc(-1 * var(--gap-2)) 0;
+}
+@media (max-width: 900px) {
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

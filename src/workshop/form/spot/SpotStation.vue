@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { Plus } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import type { Form, FormContent } from '#core/form'
+import type { StationState } from '#core/line'
+import type { Spot } from '#core/spot'
+import { type SpotKind, spotKinds } from '#core/spot'
+import { useNotices } from '../../shell/notices'
+import { useWorkspace } from '../../data/workspace'
+import Findings from '../Findings.vue'
+import SpotCode from './SpotCode.vue'
+
+const {
+  form,
+  state,
+  lines = [],
+} = defineProps<{
+  form: Form
+  content: FormContent
+  state?: StationState
+  /** Of each live spot. */ lines?: { spot: Spot; line: StationState[] }[]
+}>()
+
+const workspace = useWorkspace()
+const notices = useNotices()
+const spots = computed(() => workspace.spotsOf(form.id))
+const version = computed(() => workspace.latestVersion(form.id))
+const isAdding = ref(false)
+const siteId = ref('')
+const kind = ref<SpotKind>('inline')
+
+async function add(): Promise<void> {
+  const site = workspace.sites.find(({ id }) => id === siteId.value)
+  if (site === undefined) return
+  await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
+  isAdding.value = false
+  siteId.value = ''
+  await tellReceiver()
+}
+
+async function tellReceiver(): Promise<void> {
+  if (!(await workspace.tellReceiver())) notices.done('The receiver is told of the new spot when it answers.')
+}
+</script>
+
+<template>
+  <section class="spots" aria-label="Spot">
+    <Findings :findings="state?.findings ?? []" />
+    <SpotCode
+      v-for="spot in spots"
+      :key="spot.id"
+      :spot="spot"
+      :version="version"
+      :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []"
+    />
+    <form v-if="isAdding" class="row" @submit.prevent="add">
+      <label class="row">
+        Another spot on
+        <select v-model="siteId" class="plain-select" required>
+          <option v-for="site in workspace.sites" :key="site.id" :value="site.id">{{ site.name }}</option>
+        </select>
+      </label>
+      <label class="row">
+        as
+        <select v-model="kind" class="plain-select">
+          <option v-for="one in spotKinds" :key="one.kind" :value="one.kind">{{ one.name.toLowerCase() }}</option>
+        </select>
+      </label>
+      <ElButton native-type="submit">Add it</ElButton>
+      <ElButton text @click="isAdding = false">Cancel</ElButton>
+    </form>
+    <div v-else>
+      <ElButton text @click="isAdding = true"><Plus :size="16" /><span>Another spot for this form</span></ElButton>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.spots {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-4);
+}
+</style>

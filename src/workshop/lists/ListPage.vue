@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { Plus } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import type { ListId } from '#core/ids'
+import { database, useLive } from '../data'
+import SavedInput from '../controls/SavedInput.vue'
+import MemberEditor from './MemberEditor.vue'
+import MemberTable from './MemberTable.vue'
+import { useWorkspace } from '../data/workspace'
+import Nowhere from '../shell/Nowhere.vue'
+
+const props = defineProps<{ id: string }>()
+const workspace = useWorkspace()
+const list = computed(() => workspace.list(props.id as ListId))
+const isAdding = ref(false)
+const refused = useLive(
+  () => database.commands.filter(({ refusal, command }) => refusal !== null && command.list === props.id).toArray(),
+  [],
+  [() => props.id],
+)
+</script>
+
+<template>
+  <Nowhere v-if="workspace.isLoaded && list === null" />
+  <div v-else-if="list" class="page list">
+    <div class="page-head">
+      <h1>{{ list.name }}</h1>
+      <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
+    </div>
+    <ul v-if="refused.length > 0" class="refused" role="alert">
+      <li v-for="one in refused" :key="one.id" class="row">
+        <span>Not done: {{ one.refusal?.message }}</span>
+        <ElButton text @click="database.commands.delete(one.id)">Understood</ElButton>
+      </li>
+    </ul>
+    <div class="facts">
+      <label class="field">
+        <span class="name">Name</span>
+        <SavedInput
+          :value="list.name"
+          :maxlength="200"
+          @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })"
+        />
+      </label>
+      <label class="field">
+        <span class="name">Why people get its messages, said in each of them</span>
+        <SavedInput :value="list.why" :maxlength="2000" @change="workspace.changeList(list.id, { why: $event })" />
+      </label>
+    </div>
+    <MemberTable :list="list" />
+    <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />
+  </div>
+</template>
+
+<style scoped>
+.list {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-4);
+}
+.page-head {
+  margin: 0;
+}
+.facts {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
+  align-items: end;
+  gap: var(--gap-4);
+}
+.refused {
+  margin: 0;
+  padding: var(--gap-2) var(--gap-4);
+  border-inline-start: 4px solid var(--raspberry);
+  background: var(--raspberry-wash);
+  list-style: none;
+}
+</style>

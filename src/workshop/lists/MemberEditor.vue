@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue'
+import { parseEmail } from '#core/email'
+import type { List } from '#core/list'
+import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
+import { queueCommand, useLive } from '../data'
+import { consentsOf, type GivenConsent, newMemberId, type ShownMember, useMembers } from './members'
+import { shownMoment } from '../controls/shown'
+
+/** Adds somebody by hand, or changes what is kept of a member. */
+const { list, member } = defineProps<{ list: List; member: ShownMember | null }>()
+const emit = defineEmits<{ close: [] }>()
+
+const members = useMembers()
+const dialog = useTemplateRef('dialog')
+const email = ref(member?.email.typed ?? '')
+// Each column has a value of its own here, whatever it is named.
+const values = reactive<Record<string, string>>({
+  ...Object.fromEntries(list.columns.map(({ key }) => [key, ''])),
+  ...member?.values,
+})
+const problem = ref('')
+const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
+onMounted(() => dialog.value?.showModal())
+const consents = useLive(() => (member === null ? Promise.resolve([]) : consentsOf(member.id)), [] as GivenConsent[])
+
+async function save(): Promise<void> {
+  const parsed = parseEmail(email.value)
+  if (!parsed.ok) {
+    problem.value = parsed.problem.message
+    return
+  }
+  const holder = await members.withAddress(list.id, parsed.email.compared)
+  if (holder !== null && holder.id !== member?.id) {
+    problem.value = `${holder.email.typed} is in this list already (${holder.status}).`
+    return
+  }
+  // What an older sign-up brought along may hold what cannot be kept any more.
+  const kept = Object.fromEntries(
+    Object.entries(values).flatMap(([key, value]) =>
+      value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]],
+    ),
+  )
+  try {
+    if (member === null)
+      await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
+    else
+      await queueCommand({
+        kind: 'edit-member',
+        list: list.id,
+        member: member.id,
+        revision: member.revision,
+        email: email.value,
+        values: kept,
+      })
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+    return
+  }
+  dialog.value?.close()
+}
+</script>
+
+<template>
+  <dialog ref="dialog" class="dialog" aria-labelledby="member-title" @close="emit('close')">
+    <form novalidate @submit.prevent="save">
+      <h2 id="member-title">{{ title }}</h2>
+      <label class="field">
+        <span class="name">Email</span>
+        <ElInput v-model="email" type="email" />
+        <span v-if="problem" class="problem small" role="alert">{{ problem }}</span>
+      </label>
+      <label v-for="column in list.columns" :key="column.key" class="field">
+        <span class="name">{{ column.label }}</span>
+        <ElInput v-model="values[column.key]" :maxlength="MAX_VALUE_LENGTH" />
+      </label>
+      <div v-if="consents.length > 0" class="field">
+        <span class="name">Agreed to, in the words that stood there</span>
+        <p v-for="consent in consents" :key="consent.at + consent.field" class="small">
+          “{{ consent.wording }}”
+          <span class="quiet">{{ shownMoment(consent.at) }}, version {{ consent.version }}</span>
+        </p>
+      </div>
+      <p v-if="member === null" class="quiet small">Add only people who asked for it.</p>
+      <div class="row">
+        <ElButton type="primary" native-type="submit">{{ member === null ? 'Add to the list' : 'Save' }}</ElButton>
+        <ElButton text @click="dialog?.close()">Cancel</ElButton>
+      </div>
+    </form>
+  </dialog>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: var(--gap-4);
+}
+</style>

@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { useTemplateRef } from 'vue'
+import { useFrameDocument } from './frame-document'
+
+/** A whole document at one width and scale, to look at and not to touch. */
+const { html, width, scale, most } = defineProps<{
+  html: string
+  width: number
+  scale: number
+  /** Greatest height shown, in pixels. */ most?: number
+}>()
+const frame = useTemplateRef('frame')
+const { first, height, onLoad } = useFrameDocument(frame, () => html)
+</script>
+
+<template>
+  <div
+    class="scaled"
+    aria-hidden="true"
+    :style="{ width: `${width * scale}px`, height: `${Math.min(height * scale, most ?? Infinity)}px` }"
+  >
+    <iframe
+      ref="frame"
+      sandbox="allow-same-origin"
+      tabindex="-1"
+      title="Picture of the form"
+      :srcdoc="first"
+      :style="{ width: `${width}px`, height: `${height}px`, transform: `scale(${scale})` }"
+      @load="onLoad"
+    />
+  </div>
+</template>
+
+<style scoped>
+.scaled {
+  overflow: hidden;
+  outline: 1px solid var(--hairline);
+  background: #fff;
+}
+iframe {
+  display: block;
+  border: 0;
+  transform-origin: 0 0;
+  pointer-events: none;
+}
+</style>

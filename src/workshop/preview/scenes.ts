@@ -1,0 +1,117 @@
+import { type Answer, type FormContent, sampleAnswers } from '#core/form'
+import type { FormId, SpotId } from '#core/ids'
+import type { PictureUse } from '#core/picture'
+import {
+  answerPage,
+  element,
+  type FormState,
+  landingPage,
+  meddlesomeStyles,
+  type Node,
+  type PlacedForm,
+  previewPage,
+  renderForm,
+  type WayBack,
+} from '#core/render'
+import { fieldErrors } from '#core/signup'
+import { textsOf } from '#core/texts'
+
+/** Ids for a picture of a form that has no spot yet. */
+const NO_SPOT = 'preview' as SpotId
+
+/** As which visitor the form is looked at. */
+export type Visitor = 'new' | 'everyday' | 'long' | 'errors' | 'known'
+/** What stands around it: nothing, where it is a page of its own, or a page in the site's colours, a white or a dark one. */
+export type Surroundings = 'none' | 'site' | 'light' | 'dark'
+
+export interface Scene {
+  content: FormContent
+  form: FormId
+  /** Where pictures are found in this browser. */
+  pictureAddress: (picture: PictureUse) => string
+  visitor?: Visitor
+  surroundings?: { background: string; text: string }
+  isMeddlesome?: boolean
+  isLanding?: boolean
+}
+
+/** The form as it stands on a page: with its own outer space, between lines of the page's text. */
+export function sceneDocument(scene: Scene): string {
+  const { content, visitor = 'new', surroundings = { background: 'transparent', text: '#222222' } } = scene
+  if (visitor === 'known') return answerPage(content.answers['already-on-list'], content, null)
+  const placed = placedIn(scene)
+  const state = stateOf(content, visitor)
+  if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false }))
+  const css = `body{background:${surroundings.background};color:${surroundings.text}}${scene.isMeddlesome ? meddlesomeStyles : ''}`
+  return previewPage(
+    [
+      element(
+        'div',
+        { id: 'page' },
+        ...greyLines(2, surroundings.text),
+        renderForm(placed, state),
+        ...greyLines(2, surroundings.text),
+      ),
+    ],
+    '14px 0',
+    css,
+  )
+}
+
+/** The form alone, on transparent ground. */
+export function formDocument(scene: Scene): string {
+  return previewPage([renderForm(placedIn(scene))], '0', 'form.askbox{margin:0!important;max-width:none!important}')
+}
+
+/** The form in the text of some page. */
+export function pageDocument(scene: Scene): string {
+  if (scene.isLanding) return wholePage(landingPage(placedIn(scene), undefined, { withScript: false }))
+  const title = element('div', { style: 'height:24px;width:55%;margin:0 0 22px;border-radius:6px;background:#b9b5ab' })
+  return previewPage(
+    [
+      title,
+      ...greyLines(3, '#222222'),
+      element('div', { style: 'margin:22px 0' }, renderForm(placedIn(scene))),
+      ...greyLines(3, '#222222'),
+    ],
+    '24px',
+  )
+}
+
+export function answerDocument(answer: Answer, content: FormContent, wayBack: WayBack | null): string {
+  return answerPage(answer, content, wayBack)
+}
+
+function placedIn({ content, form, pictureAddress }: Scene): PlacedForm {
+  return { content, form, version: 1, spot: NO_SPOT, receiver: '', pictureAddress, showsNoVideo: true }
+}
+
+/** Answers typed, and what is wrong with them, by the rules that visitor's browser and receiver keep to as well. */
+function stateOf({ fields, language, texts }: FormContent, visitor: Visitor): FormState {
+  if (visitor === 'everyday' || visitor === 'long') return { values: sampleAnswers(fields, visitor), errors: {} }
+  if (visitor !== 'errors') return { values: {}, errors: {} }
+  const values = { email: 'wren at post.example' }
+  return {
+    values,
+    errors: Object.fromEntries(
+      fieldErrors(fields, values, textsOf(language, texts)).map(({ field, message }) => [field, message]),
+    ),
+  }
+}
+
+/** A page shown in full, without a window to scroll it in: what it makes as high as the window is as in one of 800 px. */
+function wholePage(html: string): string {
+  return html.replace(
+    '</head>',
+    '<style>html{overflow:hidden}.first{min-height:min(624px,46rem)!important}</style></head>',
+  )
+}
+
+/** Lines of some text: what stands around a form on its page. */
+function greyLines(count: number, colour: string): Node[] {
+  return Array.from({ length: count }, (_, at) =>
+    element('div', {
+      style: `height:10px;margin:0 0 12px;border-radius:5px;background:${colour};opacity:.16;width:${at === count - 1 ? 62 : 97}%`,
+    }),
+  )
+}

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+import { Upload } from '@lucide/vue'
+import { ElButton, ElProgress } from 'element-plus'
+import 'element-plus/theme-chalk/el-progress.css'
+import { onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
+import { useNotices } from '../shell/notices'
+import { useReceiver } from '../sync/receiver'
+import { useWorkspace } from '../data/workspace'
+import { type Checked, checkFile, type FileWork, openFile, Stopped } from './backup'
+import { shownMoment } from '../controls/shown'
+import SaveFile from './SaveFile.vue'
+
+const receiver = useReceiver()
+const workspace = useWorkspace()
+const notices = useNotices()
+const chooser = useTemplateRef('chooser')
+const isPersistent = ref<boolean | null>(null)
+/** What was found in a file; null until one is chosen. */
+const found = shallowRef<{ file: File; checked: Checked } | null>(null)
+const isSaved = ref(false)
+const share = ref<number | null>(null)
+const work = shallowRef<FileWork<unknown> | null>(null)
+onMounted(async () => (isPersistent.value = (await navigator.storage?.persisted?.()) ?? null))
+onBeforeUnmount(() => work.value?.stop())
+const isBlank = () => workspace.sites.length + workspace.lists.length + workspace.forms.length === 0
+
+async function askForPersistence(): Promise<void> {
+  isPersistent.value = await navigator.storage.persist()
+  if (!isPersistent.value) notices.problem('The browser did not agree. Keep backups: they are files of your own.')
+}
+
+/** Long work with its progress; null when its owner stopped it or it failed, which is then told. */
+async function run<T>(started: FileWork<T>, failure: string): Promise<{ result: T } | null> {
+  share.value = 0
+  work.value = started
+  try {
+    return { result: await started.result }
+  } catch (error) {
+    if (!(error instanceof Stopped))
+      notices.problem(`${failure} ${error instanceof Error ? error.message : 'the browser gave no reason'}.`)
+    return null
+  } finally {
+    share.value = null
+    work.value = null
+  }
+}
+
+async function read(file: File | undefined): Promise<void> {
+  found.value = null
+  if (file === undefined) return
+  const ended = await run(
+    checkFile(file, (done) => (share.value = done)),
+    `${file.name} could not be read:`,
+  )
+  if (ended !== null) found.value = { file, checked: ended.result }
+  isSaved.value = isBlank()
+  if (chooser.value) chooser.value.value = ''
+}
+
+async function replace(): Promise<void> {
+  const file = found.value?.file
+  if (file === undefined) return
+  found.value = null
+  const ended = await run(
+    openFile(file, (done) => (share.value = done)),
+    `${file.name} was not opened whole:`,
+  )
+  if (ended !== null) notices.done(`The workspace from ${file.name} is here.`)
+  receiver.reconnect()
+}
+</script>
+
+<template>
+  <section class="group" aria-labelledby="backup-title">
+    <h2 id="backup-title">Backup</h2>
+    <p>
+      Your sites, forms and lists live in this browser and at your receiver. A workspace file holds all of it, with
+      everything that happened to your lists.
+      <span class="quiet">{{
+        receiver.backupAt ? `Last saved ${shownMoment(receiver.backupAt)}.` : 'Never saved yet.'
+      }}</span>
+    </p>
+    <div v-if="receiver.opening && share === null" class="notice" role="alert">
+      <b>Opening {{ receiver.opening.file }} broke off, so what is here is not whole.</b>
+      <p>Open that file again, or the one that was saved before. Nothing is sent to the receiver until then.</p>
+    </div>
+    <div v-if="share !== null" class="row">
+      <ElProgress class="progress" :percentage="Math.round(share * 100)" aria-label="Working on the file" />
+      <ElButton @click="work?.stop()">Stop</ElButton>
+    </div>
+    <div v-else class="row">
+      <SaveFile is-main />
+      <ElButton @click="chooser?.click()"><Upload :size="16" /><span>Open a workspace file</span></ElButton>
+      <input
+        ref="chooser"
+        class="only-heard"
+        type="file"
+        accept=".json,application/json"
+        aria-label="Workspace file"
+        tabindex="-1"
+        @change="read(chooser?.files?.[0])"
+      />
+    </div>
+    <div v-if="found && !found.checked.ok" class="notice" role="alert">
+      <b>{{ found.file.name }} was not opened; nothing has changed.</b>
+      <p>
+        <template v-if="found.checked.problem.place"
+          >At <code>{{ found.checked.problem.place }}</code>: </template
+        >{{ found.checked.problem.message }}
+      </p>
+    </div>
+    <div v-else-if="found && found.checked.ok" class="sheet waiting" role="alert">
+      <p>
+        <b>{{ found.file.name }}</b> holds {{ found.checked.counts.forms ?? 0 }} forms,
+        {{ found.checked.counts.lists ?? 0 }} lists, {{ found.checked.counts.sites ?? 0 }} sites and
+        {{ found.checked.counts['journal.entries'] ?? 0 }} journal entries, saved
+        {{ shownMoment(found.checked.exportedAt) }}. It takes the place of everything in this browser.
+      </p>
+      <template v-if="!isSaved">
+        <p>Save what is here first:</p>
+        <SaveFile @saved="isSaved = true" />
+      </template>
+      <div class="row">
+        <ElButton v-if="isSaved" type="primary" @click="replace">Replace what is here</ElButton>
+        <ElButton v-else text @click="isSaved = true">Go on without a file</ElButton>
+        <ElButton text @click="found = null">Cancel</ElButton>
+      </div>
+    </div>
+    <p v-if="isPersistent === false" class="row">
+      <span>This browser may clear its data when the disk runs full.</span>
+      <ElButton @click="askForPersistence">Ask it to keep them</ElButton>
+    </p>
+    <p v-else-if="isPersistent" class="quiet">The browser has agreed to keep this data even when the disk runs full.</p>
+  </section>
+</template>
+
+<style scoped>
+.notice {
+  padding: var(--gap-3) var(--gap-4);
+  border-inline-start: 4px solid var(--raspberry);
+  background: var(--raspberry-wash);
+  overflow-wrap: anywhere;
+}
+.waiting {
+  display: grid;
+  gap: var(--gap-3);
+  padding: var(--gap-4);
+}
+.progress {
+  flex: 1;
+  max-width: 26rem;
+}
+</style>

@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { ElButton, ElProgress } from 'element-plus'
+import 'element-plus/theme-chalk/el-progress.css'
+import { computed, ref } from 'vue'
+import { database, emptyDatabase } from '../data'
+import { bringUpToDate, refillReceiver, takeReceiversHistory } from '../sync'
+import { useNotices } from '../shell/notices'
+import { useReceiver } from '../sync/receiver'
+import { useWaiting } from '../sync/waiting'
+import SaveFile from './SaveFile.vue'
+
+const receiver = useReceiver()
+const waiting = useWaiting()
+const notices = useNotices()
+const progress = ref<number | null>(null)
+const stop = ref<AbortController | null>(null)
+const isSure = ref<'empty' | 'take' | 'unpair' | null>(null)
+const isSaved = ref(false)
+const sync = computed(() => receiver.sync)
+
+function ask(what: typeof isSure.value): void {
+  isSure.value = what
+  isSaved.value = false
+}
+
+async function fill(work: typeof refillReceiver): Promise<void> {
+  if (receiver.pairing === null) return
+  stop.value = new AbortController()
+  progress.value = 0
+  try {
+    await work({ ...receiver.pairing }, (share) => (progress.value = share), stop.value.signal)
+    notices.done(
+      stop.value.signal.aborted
+        ? 'Stopped. It can go on from here at any time.'
+        : 'The receiver has everything that is here.',
+    )
+  } catch (error) {
+    notices.problem(`The receiver has not got everything: ${error instanceof Error ? error.message : 'no answer'}`)
+  } finally {
+    progress.value = null
+    receiver.reconnect()
+  }
+}
+
+async function empty(): Promise<void> {
+  isSure.value = null
+  await emptyDatabase()
+  notices.done('This workshop is emptied. What the receiver holds comes back now.')
+  receiver.reconnect()
+}
+
+async function take(): Promise<void> {
+  isSure.value = null
+  await takeReceiversHistory()
+  receiver.reconnect()
+}
+
+async function unpair(): Promise<void> {
+  isSure.value = null
+  await database.settings.bulkDelete(['pairing', 'sync', 'publicUrl'])
+}
+</script>
+
+<template>
+  <section class="group" aria-labelledby="receiver-title">
+    <h2 id="receiver-title">Receiver</h2>
+    <dl>
+      <dt>State</dt>
+      <dd>
+        {{ receiver.words
+        }}<template v-if="sync?.state === 'offline'">. Changes are kept here and sent when it answers.</template>
+      </dd>
+      <dt>Waiting to be sent</dt>
+      <dd>{{ waiting.count === 0 ? 'nothing' : waiting.count === 1 ? '1 change' : `${waiting.count} changes` }}</dd>
+      <dt>Address</dt>
+      <dd>{{ receiver.pairing?.receiver }}</dd>
+      <dt>Visitors reach it at</dt>
+      <dd>{{ receiver.publicUrl ?? 'not known yet' }}</dd>
+      <dt>Journal</dt>
+      <dd>{{ receiver.journal?.cursor ?? 0 }} entries here</dd>
+    </dl>
+
+    <div v-if="progress !== null" class="sheet ask">
+      <ElProgress :percentage="Math.round(progress * 100)" aria-label="Filling the receiver" />
+      <div class="row"><ElButton @click="stop?.abort()">Stop</ElButton></div>
+    </div>
+    <div v-else-if="sync?.state === 'empty-receiver'" class="sheet ask">
+      <p>
+        This receiver is new: it has nothing of what this workshop has ({{ sync.missing }} journal entries, and all that
+        you made). It can be filled from here.
+      </p>
+      <div class="row">
+        <ElButton type="primary" @click="fill(refillReceiver)">Fill the receiver from here</ElButton>
+      </div>
+    </div>
+    <div v-else-if="sync?.state === 'older-receiver'" class="sheet ask" role="alert">
+      <p>
+        <b>The receiver was put back to an older copy of itself.</b> It has {{ sync.entries }} journal entries and lacks
+        what happened after that copy was made; this workshop has {{ receiver.journal?.cursor ?? 0 }}. Nothing is sent
+        or taken until you choose.
+      </p>
+      <p>Bringing it up to date gives it what it lost, from here, and keeps what it took in since.</p>
+      <div class="row">
+        <ElButton type="primary" @click="fill(bringUpToDate)">Bring the receiver up to date</ElButton>
+        <ElButton @click="ask('take')">Take over what it holds</ElButton>
+      </div>
+    </div>
+    <div v-else-if="sync?.state === 'other-journal'" class="sheet ask">
+      <p>
+        This receiver keeps the history of another workshop ({{ sync.entries }} entries). Nothing is sent or taken, so
+        nothing can mix. Pair with the right receiver, or take over what this one holds in the place of what is here.
+      </p>
+      <div class="row"><ElButton @click="ask('take')">Take over the receiver’s data</ElButton></div>
+    </div>
+    <p v-if="sync?.state === 'reload-needed'" class="problem">
+      The receiver is newer than this page and tells of things that it does not know. Reload the page; nothing is lost.
+    </p>
+    <p v-if="sync?.state === 'key-refused'" class="problem">
+      The receiver does not accept the key. Pair again with the address that it prints when it starts.
+    </p>
+
+    <div class="row">
+      <ElButton @click="ask('unpair')">Unpair</ElButton>
+      <ElButton @click="ask('empty')">Empty this workshop</ElButton>
+    </div>
+    <div v-if="isSure" class="sheet ask" role="alert">
+      <p v-if="isSure === 'unpair'">This browser forgets the receiver and its key. Your data stays here.</p>
+      <p v-else-if="isSure === 'empty'">
+        Everything in this browser is cleared. All that the receiver knows comes back from there, drafts as
+        well<template v-if="waiting.count > 0"
+          >; the {{ waiting.count }} changes that still wait to be sent do not</template
+        >.
+      </p>
+      <p v-else>Everything in this browser is replaced by what the receiver holds.</p>
+      <template v-if="isSure !== 'unpair' && !isSaved">
+        <p>Save what is here first:</p>
+        <SaveFile @saved="isSaved = true" />
+      </template>
+      <div class="row">
+        <ElButton v-if="isSure === 'unpair'" type="primary" @click="unpair">Unpair</ElButton>
+        <ElButton v-else-if="!isSaved" text @click="isSaved = true">Go on without a file</ElButton>
+        <ElButton v-else-if="isSure === 'empty'" type="primary" @click="empty">Empty it now</ElButton>
+        <ElButton v-else type="primary" @click="take">Take over now</ElButton>
+        <ElButton text @click="isSure = null">Cancel</ElButton>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: minmax(min-content, max-content) minmax(0, 1fr);
+  gap: var(--gap-1) var(--gap-5);
+  margin: 0;
+}
+dt {
+  color: var(--quiet);
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+.ask {
+  display: grid;
+  gap: var(--gap-3);
+  padding: var(--gap-4);
+}
+</style>

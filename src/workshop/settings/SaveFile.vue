@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { Download } from '@lucide/vue'
+import { ElButton, ElProgress } from 'element-plus'
+import 'element-plus/theme-chalk/el-progress.css'
+import { onBeforeUnmount, ref, shallowRef } from 'vue'
+import { writeSetting } from '../data'
+import { useNotices } from '../shell/notices'
+import { type FileWork, handToDownloads, Stopped, writeFile } from './backup'
+
+/** Saves everything in this browser as a file. Only its owner can see that it has arrived, so only the owner says so. */
+const { isMain = false } = defineProps<{ isMain?: boolean }>()
+const emit = defineEmits<{ saved: [] }>()
+
+const notices = useNotices()
+const share = ref<number | null>(null)
+const work = shallowRef<FileWork<{ blob: Blob; name: string; at: string }> | null>(null)
+const handed = shallowRef<{ blob: Blob; name: string; at: string } | null>(null)
+onBeforeUnmount(() => work.value?.stop())
+
+async function save(): Promise<void> {
+  handed.value = null
+  share.value = 0
+  work.value = writeFile((done) => (share.value = done))
+  try {
+    const written = await work.value.result
+    handToDownloads(written)
+    handed.value = written
+  } catch (error) {
+    if (!(error instanceof Stopped))
+      notices.problem(
+        `The file was not written: ${error instanceof Error ? error.message : 'the browser gave no reason'}. What is here is unchanged.`,
+      )
+  } finally {
+    share.value = null
+    work.value = null
+  }
+}
+
+async function confirm(): Promise<void> {
+  if (handed.value === null) return
+  await writeSetting('backupAt', handed.value.at)
+  handed.value = null
+  emit('saved')
+}
+</script>
+
+<template>
+  <div class="save-file">
+    <div v-if="share !== null" class="row">
+      <ElProgress class="progress" :percentage="Math.round(share * 100)" aria-label="Writing the file" />
+      <ElButton @click="work?.stop()">Stop</ElButton>
+    </div>
+    <div v-else-if="handed" class="handed">
+      <p role="status">
+        <b>{{ handed.name }}</b> was handed to your browser’s downloads. Is it there?
+      </p>
+      <div class="row">
+        <ElButton type="primary" @click="confirm">It is there</ElButton>
+        <ElButton text @click="handToDownloads(handed)">Hand it over again</ElButton>
+      </div>
+    </div>
+    <ElButton v-else :type="isMain ? 'primary' : undefined" @click="save"
+      ><Download :size="16" /><span>Save a workspace file</span></ElButton
+    >
+  </div>
+</template>
+
+<style scoped>
+.handed {
+  display: grid;
+  gap: var(--gap-2);
+}
+.handed p {
+  margin: 0;
+}
+.progress {
+  flex: 1;
+  max-width: 26rem;
+}
+</style>

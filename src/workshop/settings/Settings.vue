@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import BackupSettings from './BackupSettings.vue'
+import ReceiverSettings from './ReceiverSettings.vue'
+import Choice from '../controls/Choice.vue'
+import { computed } from 'vue'
+import { writeSetting } from '../data'
+import { useReceiver } from '../sync/receiver'
+
+const receiver = useReceiver()
+const scheme = computed({
+  get: () => receiver.scheme ?? 'system',
+  set: (value) => void writeSetting('scheme', value),
+})
+</script>
+
+<template>
+  <div class="page settings">
+    <h1>Settings</h1>
+    <BackupSettings />
+    <ReceiverSettings />
+    <section class="group" aria-labelledby="scheme-title">
+      <h2 id="scheme-title">Appearance</h2>
+      <Choice
+        v-model="scheme"
+        name="scheme"
+        :options="[
+          { value: 'system', label: 'As the computer' },
+          { value: 'light', label: 'Light' },
+          { value: 'dark', label: 'Dark' },
+        ]"
+      />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.settings {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-6);
+  max-width: 820px;
+}
+</style>

@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, watchEffect } from 'vue'
+import { RouterLink, RouterView } from 'vue-router'
+import Notices from './Notices.vue'
+import PairingOffer from './PairingOffer.vue'
+import ShortcutsHelp from './ShortcutsHelp.vue'
+import { useReceiver } from '../sync/receiver'
+import { saveAgain, savingProblem } from '../data'
+import { useWaiting } from '../sync/waiting'
+import { useWorkspace } from '../data/workspace'
+import PairFirst from './PairFirst.vue'
+
+const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
+const receiver = useReceiver()
+const workspace = useWorkspace()
+const waiting = useWaiting()
+const onTheWay = computed(() =>
+  waiting.count === 0 || receiver.pairing === null
+    ? ''
+    : `, ${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} to send`,
+)
+
+const prefersDark = matchMedia('(prefers-color-scheme: dark)')
+const applyScheme = () => {
+  const scheme = receiver.scheme ?? 'system'
+  document.documentElement.classList.toggle('dark', scheme === 'dark' || (scheme === 'system' && prefersDark.matches))
+}
+watchEffect(applyScheme)
+prefersDark.addEventListener('change', applyScheme)
+</script>
+
+<template>
+  <a class="skip" href="#main">Skip to the work</a>
+  <header class="top">
+    <RouterLink class="mark" to="/">
+      <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
+        <path d="M3 27h26M12 27V10" fill="none" stroke="currentColor" stroke-width="2.5" stroke-linecap="round" />
+        <path d="M12 7.800 25 3.300l1.600 4.600L13.600 12.400z" fill="var(--moss)" />
+        <circle cx="12" cy="10" r="2.600" fill="currentColor" />
+      </svg>
+      Ask Box
+    </RouterLink>
+    <nav aria-label="Places">
+      <RouterLink to="/">Desk</RouterLink>
+      <RouterLink to="/lists">Lists</RouterLink>
+      <RouterLink to="/sites">Sites</RouterLink>
+      <RouterLink to="/settings">Settings</RouterLink>
+    </nav>
+    <div
+      class="sync"
+      :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
+      role="status"
+    >
+      <RouterLink to="/settings">{{ receiver.words }}{{ onTheWay }}</RouterLink>
+    </div>
+  </header>
+  <div v-if="savingProblem" class="unsaved" role="alert">
+    <b>Not saved:</b> {{ savingProblem }}. What you wrote stays here while this page is open, and is tried again every
+    few seconds.
+    <button type="button" @click="saveAgain()">Try now</button>
+  </div>
+  <PairingOffer />
+  <main id="main" tabindex="-1">
+    <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />
+    <template v-if="receiver.isLoaded && workspace.isLoaded">
+      <PairFirst v-if="receiver.pairing === null" />
+      <RouterView v-else />
+    </template>
+  </main>
+  <Notices />
+  <ShortcutsHelp />
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -9999px;
+}
+.skip:focus {
+  left: var(--gap-3);
+  top: var(--gap-3);
+  z-index: 10;
+  padding: var(--gap-2) var(--gap-3);
+  background: var(--sheet);
+}
+.top {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: stretch;
+  gap: 0 var(--gap-5);
+  min-height: 52px;
+  padding-inline: var(--page-edge);
+  border-bottom: 1px solid var(--hairline);
+  background: var(--sheet);
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-2);
+  color: var(--ink);
+  font-size: var(--text-l);
+  font-weight: 700;
+  text-decoration: none;
+  white-space: nowrap;
+}
+nav {
+  display: flex;
+  gap: var(--gap-4);
+}
+nav a {
+  display: flex;
+  align-items: center;
+  padding-inline: var(--gap-1);
+  border-bottom: 3px solid transparent;
+  border-top: 3px solid transparent;
+  color: var(--quiet);
+  text-decoration: none;
+}
+nav a:hover {
+  color: var(--ink);
+}
+nav a.router-link-exact-active,
+nav a.router-link-active:not([href='/']) {
+  border-bottom-color: var(--moss);
+  color: var(--ink);
+  font-weight: 600;
+}
+.sync {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-2);
+  margin-inline-start: auto;
+  color: var(--quiet);
+  font-size: var(--text-s);
+}
+.sync a {
+  color: inherit;
+  text-decoration: none;
+}
+.sync a:hover {
+  text-decoration: underline;
+}
+.sync::before {
+  content: '';
+  width: 14px;
+  border-top: 2px dashed var(--edge);
+}
+.sync.good::before {
+  border-top: 2px solid var(--moss);
+}
+.sync.bad {
+  color: var(--raspberry);
+}
+.sync.bad::before {
+  border-top-color: var(--raspberry);
+}
+.unsaved {
+  padding: var(--gap-2) var(--page-edge);
+  background: var(--raspberry-wash);
+  border-bottom: 2px solid var(--raspberry);
+}
+.unsaved button {
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  font-weight: 650;
+  text-decoration: underline;
+  cursor: pointer;
+}
+main:focus {
+  outline: none;
+}
+@media (max-width: 640px) {
+  .mark {
+    min-height: 44px;
+  }
+  nav {
+    order: 1;
+    width: 100%;
+    min-height: 40px;
+    justify-content: space-between;
+  }
+}
+</style>

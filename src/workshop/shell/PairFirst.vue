@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { ref } from 'vue'
+import { writeSetting } from '../data'
+import { clientFor, ReceiverProblem } from '../sync'
+
+/** Shown until this browser knows its receiver and the owner's key. */
+const address = ref(location.origin)
+const key = ref('')
+const problem = ref('')
+const isTrying = ref(false)
+
+async function pair(): Promise<void> {
+  problem.value = ''
+  let receiver: string
+  try {
+    receiver = new URL(address.value.trim()).origin
+  } catch {
+    problem.value = 'The receiver’s address must be complete, such as https://forms.example.org.'
+    return
+  }
+  isTrying.value = true
+  try {
+    const pairing = { receiver, key: key.value.trim() }
+    await clientFor(pairing).describe()
+    await writeSetting('pairing', pairing)
+  } catch (error) {
+    problem.value =
+      error instanceof ReceiverProblem && error.status === 401
+        ? 'The receiver is there, but this is not its key.'
+        : `No receiver answered at ${receiver}. Check the address, and that the receiver is running.`
+  } finally {
+    isTrying.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="page pair">
+    <h1>Pair this browser with your receiver</h1>
+    <p>
+      The receiver takes in sign-ups and knows its owner by a key. When it starts, it prints an address with that key:
+      <b>open that whole address once in this browser</b>, and the pairing is done.
+    </p>
+    <pre class="sheet">  Workshop        {{ address }}/#key=…</pre>
+    <p>Or enter the two by hand. The key lies in the file <code>owner.key</code> in the receiver’s data folder.</p>
+    <form @submit.prevent="pair">
+      <label class="field"><span class="name">Receiver’s address</span><ElInput v-model="address" type="url" /></label>
+      <label class="field"
+        ><span class="name">Owner’s key</span><ElInput v-model="key" type="password" autocomplete="off"
+      /></label>
+      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      <div>
+        <ElButton type="primary" native-type="submit" :loading="isTrying" :disabled="key.trim() === ''">Pair</ElButton>
+      </div>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  gap: var(--gap-4);
+  max-width: 620px;
+  padding-top: var(--gap-6);
+}
+pre {
+  margin: 0;
+  padding: var(--gap-3);
+  overflow-x: auto;
+  font-size: var(--text-s);
+}
+form {
+  display: grid;
+  gap: var(--gap-4);
+}
+</style>

@@ -1,0 +1,44 @@
+import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
+import Desk from '../desk/Desk.vue'
+
+const routes: RouteRecordRaw[] = [
+  { path: '/', name: 'desk', component: Desk, meta: { title: 'Desk' } },
+  { path: '/new', name: 'new-form', component: () => import('../new-form/NewForm.vue'), meta: { title: 'New form' } },
+  {
+    path: '/forms/:id/:station?',
+    name: 'form',
+    component: () => import('../form/FormPage.vue'),
+    props: true,
+    meta: { title: 'Form' },
+  },
+  { path: '/lists', name: 'lists', component: () => import('../lists/Lists.vue'), meta: { title: 'Lists' } },
+  {
+    path: '/lists/:id',
+    name: 'list',
+    component: () => import('../lists/ListPage.vue'),
+    props: true,
+    meta: { title: 'List' },
+  },
+  { path: '/sites', name: 'sites', component: () => import('../sites/Sites.vue'), meta: { title: 'Sites' } },
+  {
+    path: '/settings',
+    name: 'settings',
+    component: () => import('../settings/Settings.vue'),
+    meta: { title: 'Settings' },
+  },
+  {
+    path: '/:path(.*)*',
+    name: 'nowhere',
+    component: () => import('./Nowhere.vue'),
+    meta: { title: 'Nothing here' },
+  },
+]
+
+/** Made after pairing, because it remembers the address as it is then: without the key. */
+export function makeRouter(): Router {
+  const router = createRouter({ history: createWebHistory(), routes })
+  router.afterEach((to) => {
+    document.title = to.name === 'desk' ? 'Ask Box' : `${String(to.meta.title)} · Ask Box`
+  })
+  return router
+}

@@ -1,0 +1,74 @@
+import { defineStore } from 'pinia'
+import { computed, watch } from 'vue'
+import { database, type Settings, type SyncState, useLive } from '../data'
+import { holdSync } from '.'
+
+/** The receiver this workshop is paired with, and how far both are in step. The same in every tab. */
+export const useReceiver = defineStore('receiver', () => {
+  const settings = useLive(
+    async () => ({
+      isLoaded: true,
+      ...Object.fromEntries((await database.settings.toArray()).map(({ key, value }) => [key, value])),
+    }),
+    { isLoaded: false },
+  )
+  const value = <Name extends keyof Settings>(name: Name) =>
+    computed(() => ((settings.value as Partial<Settings>)[name] as Settings[Name] | undefined) ?? null)
+
+  const isLoaded = computed(() => settings.value.isLoaded)
+  const pairing = value('pairing')
+  const sync = value('sync')
+  const publicUrl = value('publicUrl')
+  const journal = value('journal')
+  const backupAt = value('backupAt')
+  const scheme = value('scheme')
+  const videoHosts = value('videoHosts')
+  const opening = value('opening')
+
+  const words = computed(() => (pairing.value === null ? 'not paired' : wordsFor(sync.value)))
+  const isLinked = computed(() => sync.value?.state === 'linked')
+
+  let held: { stop(): void } | null = null
+  /** Lets go of the receiver and takes hold again, as after a change that being in step waits for. */
+  function reconnect(): void {
+    held?.stop()
+    held = pairing.value === null ? null : holdSync({ ...pairing.value })
+  }
+  watch(() => JSON.stringify(pairing.value), reconnect)
+
+  return {
+    isLoaded,
+    pairing,
+    sync,
+    publicUrl,
+    journal,
+    backupAt,
+    scheme,
+    videoHosts,
+    opening,
+    words,
+    isLinked,
+    reconnect,
+  }
+})
+
+function wordsFor(sync: SyncState | null): string {
+  switch (sync?.state) {
+    case undefined:
+      return 'connecting'
+    case 'linked':
+      return 'receiver connected'
+    case 'key-refused':
+      return 'key refused'
+    case 'offline':
+      return 'receiver not reached'
+    case 'empty-receiver':
+      return 'receiver is empty'
+    case 'other-journal':
+      return 'receiver of another workshop'
+    case 'older-receiver':
+      return 'receiver is an older copy'
+    case 'reload-needed':
+      return 'reload this page'
+  }
+}
