@@ -14,7 +14,14 @@ const emit = defineEmits<{
     content: FormContent | null,
   ]
 }>()
-onBeforeUnmount(() => emit('preview', null))
+/** Whose mend is looked at. It takes a hand that moves: a button that only came to lie under the pointer shows nothing. */
+let lookedAt: Finding | null = null
+function look(finding: Finding | null): void {
+  if (finding === lookedAt) return
+  lookedAt = finding
+  emit('preview', finding?.mend?.apply(content) ?? null)
+}
+onBeforeUnmount(() => look(null))
 
 const notices = useNotices()
 const effort = computed(() => formEffort(content.fields))
@@ -32,7 +39,7 @@ const saving = computed(() => effort.value.each.filter(({ field }) => !field.req
 
 function mend({ mend: wanted, code, about }: Finding): void {
   if (wanted === undefined) return
-  emit('preview', null)
+  look(null)
   draft.change(wanted.name, `mend ${code} ${about ?? ''}`, (changed) => Object.assign(changed, wanted.apply(changed)))
   notices.done(`Done: ${wanted.name[0]?.toLowerCase()}${wanted.name.slice(1)}.`, draft.undo, draft.isStillLast())
 }
@@ -76,10 +83,10 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
             v-if="finding.mend"
             size="small"
             type="primary"
-            @pointerenter="emit('preview', finding.mend.apply(content))"
-            @pointerleave="emit('preview', null)"
-            @focus="emit('preview', finding.mend.apply(content))"
-            @blur="emit('preview', null)"
+            @pointermove="look(finding)"
+            @pointerleave="look(null)"
+            @focus="look(finding)"
+            @blur="look(null)"
             @click="mend(finding)"
             >{{ finding.mend.name }}</ElButton
           >

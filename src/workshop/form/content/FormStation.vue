@@ -85,6 +85,11 @@ const grounds = computed(() => {
 })
 /** What a mend would make of the form, while its owner looks at it. */
 const previewed = shallowRef<FormContent | null>(null)
+// What is done meanwhile, an undo for instance, is what there is to see.
+watch(
+  () => content,
+  () => (previewed.value = null),
+)
 const scene = computed((): Scene => ({
   content: previewed.value ?? content,
   form: form.id,
