@@ -19,6 +19,12 @@ export function addressProblem(address: string): string | null {
     : 'Only web addresses that start with https:// can be used.'
 }
 
+/** An address as people say it, `myshop.example/letter`, completed to one that browsers take; anything else as it is. */
+export function completedAddress(typed: string): string {
+  const text = typed.trim()
+  return /^(?:[\p{L}\p{N}-]{1,63}\.){1,10}\p{L}{2,63}(?:[/?#]|$)/u.test(text) ? `https://${text}` : text
+}
+
 /** Names and addresses that mean this very computer: RFC 6761 (localhost), RFC 1122 (127/8), RFC 4291 (::1). */
 export function isLoopback(hostname: string): boolean {
   return (

@@ -1,6 +1,21 @@
 import { codeReachProblem } from '#core/embed'
 import { site } from '../../../tests/tables/samples'
-import { addressProblem, isLoopback } from '.'
+import { addressProblem, completedAddress, isLoopback } from '.'
+
+test.each([
+  ['myshop.example', 'https://myshop.example'],
+  [' www.myshop.example/letter?a=1 ', 'https://www.myshop.example/letter?a=1'],
+  ['bücher.example#x', 'https://bücher.example#x'],
+  ['https://myshop.example', 'https://myshop.example'],
+  ['http://myshop.example', 'http://myshop.example'],
+  ['javascript:alert(1)', 'javascript:alert(1)'],
+  ['me@myshop.example', 'me@myshop.example'],
+  ['127.0.0.1', '127.0.0.1'],
+  ['my shop', 'my shop'],
+  ['', ''],
+])('an address said as %p is taken as %p', (typed, address) => {
+  expect(completedAddress(typed)).toBe(address)
+})
 
 /** May visitors be sent there? Only https, and http on this computer. */
 test.each([

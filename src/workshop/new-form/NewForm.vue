@@ -2,7 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, nextTick, reactive, ref, useTemplateRef, watch, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
-import { addressProblem, siteKinds, type SiteKind } from '#core/site'
+import { addressProblem, completedAddress, siteKinds, type SiteKind } from '#core/site'
 import { shapeForSpot, shapeOf, shapes as startShapes } from '#core/form'
 import { type SpotKind, spotKinds, suggestFormName } from '#core/spot'
 import Choice from '../controls/Choice.vue'
@@ -59,12 +59,24 @@ const problems = computed(() => ({
 }))
 const isComplete = computed(() => Object.values(problems.value).every((problem) => problem === ''))
 
+/** Who points at “A new …” goes on to name it. Keys stay where they are: arrows pass by here on their way. */
+async function goOn(event: MouseEvent): Promise<void> {
+  if (event.detail === 0) return
+  const group = event.currentTarget as HTMLElement
+  await nextTick()
+  if ((event.target as Element).closest('label')?.querySelector<HTMLInputElement>('input')?.value === NEW)
+    group.querySelector<HTMLInputElement>('.field input')?.focus()
+}
+
 function leave(): void {
   void router.push('/')
 }
 
 async function make(): Promise<void> {
   hasTried.value = true
+  // With Enter in a field, nothing has left it yet.
+  siteAddress.value = completedAddress(siteAddress.value)
+  page.value = completedAddress(page.value)
   if (!isComplete.value) {
     await nextTick()
     asked.value?.querySelector('.problem')?.closest('label')?.querySelector('input')?.focus()
@@ -90,7 +102,7 @@ async function make(): Promise<void> {
   <form ref="asked" class="page new" novalidate @submit.prevent="make">
     <h1>New form</h1>
 
-    <fieldset>
+    <fieldset @click="goOn">
       <legend>Which list does it feed?</legend>
       <Choice
         v-model="list"
@@ -107,7 +119,7 @@ async function make(): Promise<void> {
       </label>
     </fieldset>
 
-    <fieldset>
+    <fieldset @click="goOn">
       <legend>On which site will it sit?</legend>
       <Choice
         v-model="site"
@@ -125,7 +137,12 @@ async function make(): Promise<void> {
         </label>
         <label class="field">
           <span class="name">Address</span>
-          <ElInput v-model="siteAddress" type="url" placeholder="https://" />
+          <ElInput
+            v-model="siteAddress"
+            type="url"
+            placeholder="https://"
+            @change="siteAddress = completedAddress(siteAddress)"
+          />
           <span v-if="hasTried && problems.siteAddress" class="problem small">{{ problems.siteAddress }}</span>
         </label>
         <label class="field">
@@ -143,7 +160,12 @@ async function make(): Promise<void> {
       <p class="quiet small">{{ spotKind.explanation }}</p>
       <label v-if="kind !== 'landing'" class="field">
         <span class="name">Address of the page, if you know it already</span>
-        <ElInput v-model="page" type="url" :placeholder="chosenSite?.address ?? 'https://'" />
+        <ElInput
+          v-model="page"
+          type="url"
+          :placeholder="chosenSite?.address ?? 'https://'"
+          @change="page = completedAddress(page)"
+        />
         <span v-if="hasTried && problems.page" class="problem small">{{ problems.page }}</span>
       </label>
     </fieldset>

@@ -9,7 +9,7 @@ const isMeddlesome = defineModel<boolean>('isMeddlesome', { required: true })
 const showsAll = defineModel<boolean>('showsAll', { required: true })
 
 const visitors: { value: Visitor; label: string }[] = [
-  { value: 'new', label: 'Untouched' },
+  { value: 'new', label: 'As it opens' },
   { value: 'everyday', label: 'Filled in' },
   { value: 'long', label: 'Long answers' },
   { value: 'errors', label: 'With errors' },
@@ -38,7 +38,7 @@ const surroundingsNames: Record<Surroundings, string> = {
       </select>
     </label>
     <label v-if="surroundings !== 'none'" class="row small"
-      ><input v-model="isMeddlesome" type="checkbox" /> Meddlesome styles</label
+      ><input v-model="isMeddlesome" type="checkbox" /> With a site’s styles in the way</label
     >
     <label class="row small"><input v-model="showsAll" type="checkbox" /> All widths</label>
   </div>

@@ -2,7 +2,7 @@
 import { Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { RouterLink } from 'vue-router'
-import { addressProblem, siteKinds, type Site, type SiteKind } from '#core/site'
+import { addressProblem, completedAddress, siteKinds, type Site, type SiteKind } from '#core/site'
 import SavedInput from '../controls/SavedInput.vue'
 import { useWorkspace } from '../data/workspace'
 
@@ -13,7 +13,7 @@ async function rename(site: Site, name: string): Promise<void> {
 }
 
 function move(site: Site, address: string): void {
-  void workspace.changeSite(site.id, { address: address.trim() })
+  void workspace.changeSite(site.id, { address: completedAddress(address) })
 }
 
 async function make(): Promise<void> {

@@ -51,6 +51,7 @@ function change(step: string, place: string, changes: Partial<Answer>): void {
         <p v-else class="quiet">an address that is still missing.</p>
         <p class="quiet small">Open it once: an after-page that does not exist yet is a common slip.</p>
       </div>
+      <p v-if="state" class="small">{{ state.reason }}</p>
       <p class="quiet small">
         Plain code shows a message on a small page of its own, in the form’s colours and with a way back to the site. It
         needs no scripts.

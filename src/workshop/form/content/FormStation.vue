@@ -50,7 +50,12 @@ const width = ref(680)
 const showsPage = ref(false)
 // A page of its own is first looked at as a page; from then on the ruler is the owner's.
 watch(isLanding, (is) => (showsPage.value = is), { immediate: true })
-watch(showsPage, (shows) => (width.value = shows ? 1280 : 680), { immediate: true })
+/** As wide as the place where it stands first: a side column's form is looked at as one. */
+const ownWidth = computed(() => {
+  const first = workspace.spotsOf(form.id).find(({ state, kind }) => state === 'live' && kind !== 'landing')
+  return { sidebar: 280, footer: 1100, inline: 680, landing: 680 }[first?.kind ?? 'inline']
+})
+watch(showsPage, (shows) => (width.value = shows ? 1280 : ownWidth.value), { immediate: true })
 const showsAll = ref(false)
 const visitor = ref<Visitor>('new')
 const around = useLocalStorage<Exclude<Surroundings, 'none'>>('askbox-surroundings', 'site')

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import { signalWords, type StationState } from '#core/line'
-import { addressProblem, siteKinds } from '#core/site'
+import { addressProblem, completedAddress, siteKinds } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
@@ -61,7 +61,7 @@ async function copy(): Promise<void> {
 }
 
 async function setPage(page: string): Promise<void> {
-  await workspace.changeSpot(spot.id, { page: page.trim() })
+  await workspace.changeSpot(spot.id, { page: completedAddress(page) })
 }
 
 async function setState(state: Spot['state']): Promise<void> {
