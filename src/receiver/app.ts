@@ -37,7 +37,7 @@ export function receiverApp({
   readLimiter = addressLimiter(READS_A_MINUTE),
 }: ReceiverParts): Hono {
   const app = new Hono()
-  app.use('*', proxyNotice(settings))
+  const noticeProxy = proxyNotice(settings)
   app.get('/health', async (c) => {
     try {
       await ledger.checkHealth()
@@ -48,6 +48,7 @@ export function receiverApp({
   })
   for (const path of ['/page/*', '/answer/*', '/picture/*', '/form/*']) {
     app.get(path, async (c, next) => {
+      noticeProxy(c)
       const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
       if (waitSeconds === 0) return next()
       return sendProblem(c, {
@@ -58,7 +59,7 @@ export function receiverApp({
       })
     })
   }
-  app.route('/', joinRoutes({ ledger, settings, limiter }))
+  app.route('/', joinRoutes({ ledger, settings, limiter, noticeProxy }))
   app.route('/', answerRoutes(ledger, settings))
   app.route('/', pageRoutes(ledger, settings, files))
   app.route('/', apiRoutes(ledger, settings, ownerKey))

@@ -255,15 +255,15 @@ test('reading is limited too, generously', async () => {
   expect(statuses).toEqual([200, 200, 200, 429])
 })
 
-test('a proxy that nobody set is told of once', async () => {
+test('a proxy that nobody set is told of once', () => {
   const said: string[] = []
   const notice = proxyNotice({ trustedProxies: 0 }, (line) => said.push(line))
   const asked = (headers: Record<string, string>) =>
-    notice({ req: { header: (name: string) => headers[name] } } as never, async () => {})
-  await asked({})
+    notice({ req: { header: (name: string) => headers[name] } } as never)
+  asked({})
   expect(said).toEqual([])
-  await asked({ 'X-Forwarded-For': '192.0.2.1' })
-  await asked({ 'X-Forwarded-For': '192.0.2.1' })
+  asked({ 'X-Forwarded-For': '192.0.2.1' })
+  asked({ 'X-Forwarded-For': '192.0.2.1' })
   expect(said).toHaveLength(1)
   expect(said[0]).toMatch(/ASKBOX_TRUST_PROXY/)
 })

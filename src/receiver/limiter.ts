@@ -43,6 +43,8 @@ export function addressLimiter(points = 60, seconds = 60, mostAddresses = MOST_A
  * customer has whole (RFC 6177; RFC 4291, section 2.5.4). Null for this computer.
  */
 function networkOf(address: string): string | null {
+  // The usual ones first: parsing costs more than all the rest of counting.
+  if (address === '127.0.0.1' || address === '::1') return null
   if (!ipaddr.isValid(address)) return address
   // `::ffff:192.0.2.1` is the IPv4 address in it.
   const parsed = ipaddr.process(address)

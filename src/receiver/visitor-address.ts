@@ -1,4 +1,4 @@
-import type { Context, MiddlewareHandler } from 'hono'
+import type { Context } from 'hono'
 import { getConnInfo } from '@hono/node-server/conninfo'
 import type { Settings } from './settings'
 
@@ -24,19 +24,20 @@ function connection(c: Context): string | undefined {
   return c.env?.incoming ? getConnInfo(c).remote.address : undefined
 }
 
-/** Says once that a proxy seems to stand in front that the settings do not know: all visitors would then count as one. */
+/**
+ * Says once that a proxy seems to stand in front that the settings do not know: all visitors would then count as one.
+ * A function to call, because a middleware would cost every sign-up more than this.
+ */
 export function proxyNotice(
   { trustedProxies }: Pick<Settings, 'trustedProxies'>,
   say: (line: string) => void = console.error,
-): MiddlewareHandler {
+): (c: Context) => void {
   let isSaid = trustedProxies > 0
-  return async (c, next) => {
-    if (!isSaid && (c.req.header('X-Forwarded-For') !== undefined || c.req.header('Forwarded') !== undefined)) {
-      isSaid = true
-      say(
-        'A proxy seems to stand in front of the receiver. Set ASKBOX_TRUST_PROXY to the number of proxies, or all visitors count as one and share one limit.',
-      )
-    }
-    await next()
+  return (c) => {
+    if (isSaid || (c.req.header('X-Forwarded-For') === undefined && c.req.header('Forwarded') === undefined)) return
+    isSaid = true
+    say(
+      'A proxy seems to stand in front of the receiver. Set ASKBOX_TRUST_PROXY to the number of proxies, or all visitors count as one and share one limit.',
+    )
   }
 }

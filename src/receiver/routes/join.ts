@@ -19,13 +19,15 @@ export interface JoinParts {
   ledger: Ledger
   settings: Settings
   limiter: Limiter
+  /** Told of every request; see `proxyNotice`. */
+  noticeProxy(c: Context): void
 }
 
 /**
  * `POST /join/:spot`: takes in one sign-up, by the public contract. The way of every sign-up is here from
  * top to bottom: limits, the spot, the body, the verdict, the store, the answer.
  */
-export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
+export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts): Hono {
   const routes = new Hono()
   routes.options(
     '/join/:spot',
@@ -36,6 +38,7 @@ export function joinRoutes({ ledger, settings, limiter }: JoinParts): Hono {
     // What the CORS middleware would do for a post, without its cost: it makes every answer a streamed one.
     c.header('Access-Control-Allow-Origin', '*')
     c.header('Access-Control-Expose-Headers', 'Retry-After')
+    noticeProxy(c)
     const visitor = visitorAddress(c, settings.trustedProxies)
     const waitSeconds = await limiter.take(visitor)
     if (waitSeconds > 0) return refuse(c, tooMany(waitSeconds))
