@@ -7,8 +7,9 @@ import { type Palette, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
+import type { Kind } from '#core/sync'
 import type { Language } from '#core/texts'
-import { database, useLiveTogether } from '.'
+import { database, syncedId, useLiveTogether } from '.'
 import { clientFor, publishForm, sendNow } from '../sync'
 import { newId, now } from '../clock'
 import { useReceiver } from '../sync/receiver'
@@ -186,9 +187,9 @@ export const useWorkspace = defineStore('workspace', () => {
   }
 
   /** Tells the receiver at once what was changed here. False when it cannot be told now; it then is as soon as it can be. */
-  async function tellReceiver(): Promise<boolean> {
+  async function tellReceiver(kind: Kind, key: string): Promise<boolean> {
     const { pairing } = useReceiver()
-    return pairing !== null && sendNow({ ...pairing })
+    return pairing !== null && sendNow({ ...pairing }, [syncedId(kind, key)])
   }
 
   return {

@@ -41,11 +41,11 @@ async function archive(): Promise<void> {
 
 async function remove(): Promise<void> {
   close()
-  const { name } = form
+  const { id, name } = form
   const wasPublished = workspace.latestVersion(form.id) !== null
   const bringBack = await workspace.deleteForm(form.id)
   await router.push('/')
-  const isTold = !wasPublished || (await workspace.tellReceiver())
+  const isTold = !wasPublished || (await workspace.tellReceiver('form', id))
   const words = !wasPublished
     ? ''
     : isTold
@@ -53,7 +53,7 @@ async function remove(): Promise<void> {
       : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
   notices.done(`“${name}” is deleted${words}. The people in the list stay.`, async () => {
     await bringBack()
-    await workspace.tellReceiver()
+    await workspace.tellReceiver('form', id)
   })
 }
 </script>

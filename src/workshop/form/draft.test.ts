@@ -4,7 +4,7 @@ import { effectScope, ref, shallowRef, watch } from 'vue'
 import { type Form, type FormContent, startContent } from '#core/form'
 import type { FormId, ListId, ThemeId } from '#core/ids'
 import { plainLook } from '#core/look'
-import { database, readDraft, writeDraft } from '../data'
+import { BY_SYNC, database, readDraft, writeDraft } from '../data'
 import type * as live from '../data/live'
 import { type Draft, useDraft } from './draft'
 
@@ -251,5 +251,21 @@ test('a draft never wears a theme that was forgotten', async () => {
     await until(async () => (await readDraft(FORM))!.by !== null && draft.redoName.value === 'Leave')
     await draft.change('Rewrite', 'heading', (changed) => (changed.words.heading = 'After'))
     expect(await readDraft(FORM)).toMatchObject({ theme: null, draft: { words: { heading: 'After' } } })
+  })
+})
+
+test('what another browser changed just before is kept through everything typed before its news arrives', async () => {
+  await withDraft(async (draft) => {
+    await writeDraft(FORM, { draft: { ...first, words: { ...first.words, heading: 'Theirs' } }, theme: null }, BY_SYNC)
+    // Both are typed on a draft that does not know of it yet.
+    const typed = [
+      draft.change('Rewrite the button', 'button', (content) => void (content.words.button = 'Mine')),
+      draft.change('Rewrite who said it', 'quoteBy', (content) => void (content.words.quoteBy = 'Me')),
+    ]
+    await Promise.all(typed)
+    const words = { heading: 'Theirs', button: 'Mine', quoteBy: 'Me' }
+    expect((await readDraft(FORM))?.draft.words).toMatchObject(words)
+    await until(() => draft.content.value?.words.heading === 'Theirs')
+    expect(draft.content.value?.words).toMatchObject(words)
   })
 })

@@ -1,6 +1,7 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { type FormContent, sameContent } from '#core/form'
 import type { FormId, ThemeId } from '#core/ids'
+import { mergeValues } from '#core/sync'
 import { BY_THEME, keepSaved, type KeptDraft, readDraft, useLive, writeDraft } from '../data'
 import { newId } from '../clock'
 
@@ -45,6 +46,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     () => toValue(id),
     () => {
       inHand.value = null
+      written = null
       done.value = []
       undone.value = []
     },
@@ -54,6 +56,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     (news) => {
       if (news === null || news.form !== toValue(id)) return
       const isNew = news.mark !== lastMark
+      if (news.by !== ME) written = null
       lastMark = news.mark
       base = news
       const kept = { content: news.draft, theme: news.theme }
@@ -116,17 +119,35 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     save()
   }
 
-  /** Keeps what is in hand. Where the browser's database refuses, it is told, stays in hand, and is tried again. */
+  let saving: Promise<void> = Promise.resolve()
+  let written: InHand | null = null
+
+  /**
+   * Keeps what is in hand. Where the browser's database refuses, it is told, stays in hand, and is tried again. One
+   * after the other: what a write found to be changed elsewhere is in hand before the next one is made.
+   */
   function save(): Promise<void> {
     const form = toValue(id)
-    return keepSaved(`draft ${form}`, async () => {
-      if (inHand.value === null || toValue(id) !== form) return
-      const written = inHand.value
-      const more = await writeDraft(form, { draft: written.content, theme: written.theme }, ME, base)
-      // Another browser's change came in between; both are kept, and both are shown.
-      if (more !== null && inHand.value === written)
-        remember('Change made elsewhere', { content: more.draft, theme: more.theme }, 'elsewhere')
-    })
+    saving = saving.then(() =>
+      keepSaved(`draft ${form}`, async () => {
+        const mine = inHand.value
+        if (mine === null || mine === written || toValue(id) !== form) return
+        const more = await writeDraft(form, { draft: mine.content, theme: mine.theme }, ME, base)
+        written = mine
+        if (more === null || inHand.value === null) return
+        // Another browser's change came in between; both are kept, and both are shown.
+        const both = mergeValues(
+          { content: mine.content, theme: mine.theme },
+          { content: inHand.value.content, theme: inHand.value.theme },
+          { content: more.draft, theme: more.theme },
+          'here',
+        ) as InHand
+        const isKept = inHand.value === mine
+        remember('Change made elsewhere', both, 'elsewhere')
+        if (isKept) written = both
+      }),
+    )
+    return saving
   }
 
   const onKey = (event: KeyboardEvent) => {

@@ -5,16 +5,17 @@ import type { Picture, PictureFacts } from '#core/picture'
 import { isImmutable, keyOf } from '#core/sync'
 import {
   database,
+  objectTables,
   OtherJournal,
   readSetting,
   type Synced,
   syncedId,
+  takeObject,
   takeObjects,
   waitingChanges,
   type WaitingChange,
   writeSetting,
 } from '../data'
-import { objectTables, takeObject } from '../data/objects'
 import { type ChangeOutcome, type Client, ReceiverProblem } from './client'
 
 /** Takes in everything that other browsers made or changed since the last time. */

@@ -1,6 +1,5 @@
 import { type Entry, idOf } from '#core/journal'
-import { database, emptyDatabase, readSetting, writeSetting } from '../data'
-import { objectTables } from '../data/objects'
+import { database, emptyDatabase, objectTables, readSetting, writeSetting } from '../data'
 import { compareAnew, sendChanges } from './changes'
 import { type Client, clientFor, type Pairing } from './client'
 

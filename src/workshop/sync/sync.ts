@@ -209,15 +209,17 @@ const OTHER_HISTORY = 'other-history'
 /**
  * Sends now what was changed here, without waiting for the hands to rest.
  *
- * @returns whether the receiver has taken it in; false while there is no way to it
+ * @param ids of the objects in question
+ * @returns whether the receiver has taken them in; false while there is no way to it, or where it did not take them
  */
-export async function sendNow(pairing: Pairing): Promise<boolean> {
+export async function sendNow(pairing: Pairing, ids: readonly string[]): Promise<boolean> {
   const client = clientFor(pairing)
   try {
     const { journal } = await client.describe()
     await ownJournal(journal)
     await sendChanges(client)
-    return true
+    const sent = await database.synced.bulkGet([...ids])
+    return sent.every((one) => one?.conflict === undefined && one?.refusal === undefined)
   } catch {
     return false
   }

@@ -67,7 +67,7 @@ async function setPage(page: string): Promise<void> {
 async function setState(state: Spot['state']): Promise<void> {
   const before = spot.state
   await workspace.changeSpot(spot.id, { state })
-  const isTold = version === null || (await workspace.tellReceiver())
+  const isTold = version === null || (await workspace.tellReceiver('spot', spot.id))
   const undo = () => setState(before)
   if (state === 'live')
     notices.done(
@@ -80,7 +80,7 @@ async function setState(state: Spot['state']): Promise<void> {
     notices.done(
       isTold
         ? 'The spot is retired: its code takes no more sign-ups.'
-        : 'The spot is retired here, but the receiver does not answer: its code still takes sign-ups until the receiver is told, which happens by itself.',
+        : 'The spot is retired here, but the receiver has not taken it in yet: its code still takes sign-ups until the receiver is told, which happens by itself.',
       undo,
     )
 }

@@ -33,14 +33,11 @@ const kind = ref<SpotKind>('inline')
 async function add(): Promise<void> {
   const site = workspace.sites.find(({ id }) => id === siteId.value)
   if (site === undefined) return
-  await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
+  const made = await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
   isAdding.value = false
   siteId.value = ''
-  await tellReceiver()
-}
-
-async function tellReceiver(): Promise<void> {
-  if (!(await workspace.tellReceiver())) notices.done('The receiver is told of the new spot when it answers.')
+  if (!(await workspace.tellReceiver('spot', made.id)))
+    notices.done('The receiver is told of the new spot as soon as it can be.')
 }
 </script>
 
