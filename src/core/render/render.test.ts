@@ -202,7 +202,9 @@ test('shown again, values are kept and each error stands beside its field and is
 test('property: any text in any place comes out as that very text, and adds no element and no attribute', () => {
   const text = fc
     .string({ unit: 'grapheme', minLength: 1, maxLength: 60 })
-    .map((one) => one.replace(/[\r\0]/g, '') || 'x')
+    .map((one) => one.replace(/[\r\0]/g, ''))
+    // Of white space alone, a landing page makes no section: it says nothing.
+    .filter((one) => one.trim() !== '')
   const nasty = fc.constantFrom(
     '"><script>alert(1)</script>',
     "' onfocus='x",
