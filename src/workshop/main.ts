@@ -9,10 +9,7 @@ import { useNotices } from './shell/notices'
 import { usePairing } from './shell/pairing'
 import './styles/tokens.css'
 import './styles/base.css'
-import 'element-plus/theme-chalk/base.css'
-import 'element-plus/theme-chalk/el-button.css'
-import 'element-plus/theme-chalk/el-input.css'
-import './styles/element.css'
+import './styles/element'
 
 const offer = await pairFromAddress(location, history)
 const COPY_AFTER_MS = 2_000

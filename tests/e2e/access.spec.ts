@@ -25,7 +25,7 @@ function sticksOut(page: Page): Promise<string[]> {
 }
 
 async function unfold(page: Page): Promise<void> {
-  const folded = page.locator('details:not([open]) > summary')
+  const folded = page.locator('.el-collapse-item__header[aria-expanded=false]')
   while ((await folded.count()) > 0) await folded.first().click()
 }
 
@@ -89,13 +89,13 @@ test('while a longer neighbour is scrolled, picture and controls stay in view', 
   await workshop.goto(`${box.workshop}/forms/clearskyform/form`)
   await drawer(workshop, 'Look')
   await unfold(workshop)
-  await workshop.locator('summary', { hasText: 'Your own CSS' }).scrollIntoViewIfNeeded()
+  await workshop.getByRole('button', { name: 'Your own CSS' }).scrollIntoViewIfNeeded()
   await expect(workshop.locator('.form-picture')).toBeInViewport({ ratio: 1 })
 
   await workshop.goto(`${box.workshop}/forms/starchartform/form`)
   const story = workshop.frameLocator('iframe[title^="The form."]').locator('.askbox-after')
   await story.scrollIntoViewIfNeeded()
-  await expect(workshop.getByRole('tabpanel').locator('*').last()).toBeInViewport()
+  await expect(workshop.locator('.drawer > *').last()).toBeInViewport()
   await story.click()
   await expect(workshop.getByRole('group', { name: 'Format the text in hand' })).toBeInViewport({ ratio: 1 })
 })

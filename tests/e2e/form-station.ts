@@ -16,8 +16,7 @@ export async function drawer(
 /** Asks one thing more; its editor is then open. */
 export async function ask(page: Page, kind: string): Promise<void> {
   await drawer(page, 'Fields')
-  await page.getByLabel('Ask one thing more').selectOption(kind)
-  await page.getByRole('button', { name: 'Add it' }).click()
+  await page.getByLabel('Ask one thing more').getByRole('button', { name: kind, exact: true }).click()
 }
 
 /** Sets one of the colours, whose drawer has to be open. */

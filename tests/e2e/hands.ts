@@ -10,16 +10,14 @@ export interface Hands {
   fill(input: Locator, text: string): Promise<void>
   /** Rewrites a text that is written in place. */
   rewrite(place: Locator, text: string): Promise<void>
-  file(input: Locator, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void>
+  /** Gives a file to a place that takes one. */
+  file(place: Locator, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void>
 }
 
 export function mouseHands(page: Page): Hands {
   return {
     press: (what) => what.click(),
-    async choose(menu, words) {
-      const option = menu.locator('option').filter({ hasText: words }).first()
-      await menu.selectOption(await option.evaluate((node: HTMLOptionElement) => node.value))
-    },
+    choose,
     check: (box) => box.check(),
     async fill(input, text) {
       await input.fill(text)
@@ -31,8 +29,14 @@ export function mouseHands(page: Page): Hands {
       await page.keyboard.insertText(text)
       await page.keyboard.press('Escape')
     },
-    file: (input, file) => input.setInputFiles(file),
+    file: (place, file) => place.locator('input[type=file]').setInputFiles(file),
   }
+}
+
+/** Opens a menu and chooses the first option that has these words. */
+export async function choose(menu: Locator, words: string): Promise<void> {
+  await menu.click()
+  await menu.page().getByRole('option', { name: words }).first().click()
 }
 
 const MOST_TABS = 220
@@ -57,15 +61,23 @@ export function keyboardHands(page: Page): Hands {
         await reach(page.locator('[role=tab][aria-selected=true]'))
         for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++)
           await page.keyboard.press('ArrowRight')
+      } else if ((await what.getAttribute('role')) === 'menuitem') {
+        // The menu that was opened takes the focus.
+        await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'menuitem')
+        for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++)
+          await page.keyboard.press('ArrowDown')
       } else await reach(what)
       await page.keyboard.press('Enter')
     },
     async choose(menu, words) {
       await reach(menu)
+      await page.keyboard.press('Space')
       await page.keyboard.press('Home')
-      const chosen = () => menu.evaluate((node: HTMLSelectElement) => node.selectedOptions[0]?.textContent ?? '')
-      for (let count = 0; count < 80 && !(await chosen()).includes(words); count++)
+      const hovered = async () =>
+        (await page.locator(`[id="${await menu.getAttribute('aria-activedescendant')}"]`).textContent()) ?? ''
+      for (let count = 0; count < 80 && !(await hovered()).includes(words); count++)
         await page.keyboard.press('ArrowDown')
+      await page.keyboard.press('Enter')
     },
     async check(box) {
       if (await box.isChecked()) return
@@ -76,8 +88,13 @@ export function keyboardHands(page: Page): Hands {
       }
       // Tab goes to the chosen one of a group; the arrows go on from there.
       const name = await box.getAttribute('name')
-      const chosen = page.locator(`input[type=radio][name="${name}"]:checked`)
-      await reach(chosen)
+      const group = page.locator(`input[type=radio][name="${name}"]`)
+      const chosen = group.and(page.locator(':checked'))
+      // Where none is chosen yet, it goes to the first.
+      if ((await chosen.count()) === 0) {
+        await reach(group.first())
+        await page.keyboard.press('Space')
+      } else await reach(chosen)
       for (let count = 0; count < 30 && !(await box.isChecked()); count++) await page.keyboard.press('ArrowDown')
     },
     async fill(input, text) {
@@ -92,8 +109,8 @@ export function keyboardHands(page: Page): Hands {
       await page.keyboard.insertText(text)
       await page.keyboard.press('Escape')
     },
-    async file(input, file) {
-      await reach(input)
+    async file(place, file) {
+      await reach(place)
       const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.keyboard.press('Enter')])
       await chooser.setFiles(file)
     },

@@ -210,7 +210,7 @@ test('what an owner’s own CSS spoils is found as it is drawn, and not what it 
   ]
   for (const [css, findings] of cases) {
     await drawer(workshop, 'Look')
-    await workshop.getByText('Your own CSS').click()
+    await workshop.getByRole('button', { name: 'Your own CSS' }).click()
     await workshop.getByRole('textbox', { name: 'Your own CSS' }).fill(css)
     await drawer(workshop, 'Checkup')
     const faults = workshop.locator('.fault, .stops').locator('p:first-child')
@@ -225,7 +225,7 @@ test('on a landing page with its picture behind, the words over it are measured 
   await workshop.goto(`${box.workshop}/forms/starchartform`)
   await drawer(workshop, 'Words')
   await workshop.getByLabel('Behind').check()
-  await workshop.getByRole('slider', { name: 'Strength' }).fill('100')
+  await workshop.getByRole('slider', { name: 'Strength' }).press('End')
   await drawer(workshop, 'Checkup')
   await expect(workshop.getByText(/^The heading: .* over the picture at/)).toBeVisible()
   await expect(workshop.getByText(/^The text: .* over the picture at/)).toBeVisible()
@@ -233,7 +233,7 @@ test('on a landing page with its picture behind, the words over it are measured 
 
   // An owner's own CSS reaches what stands around the form there, and is measured over the picture as well.
   await drawer(workshop, 'Look')
-  await workshop.getByText('Your own CSS').click()
+  await workshop.getByRole('button', { name: 'Your own CSS' }).click()
   await workshop
     .getByRole('textbox', { name: 'Your own CSS' })
     .fill('.askbox-heading { color: #1d2433 } form { border: 2px dashed }')

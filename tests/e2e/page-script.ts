@@ -6,6 +6,7 @@ export async function pageScript(file: string, name: string): Promise<string> {
   const built = await build({
     configFile: false,
     logLevel: 'silent',
+    define: { 'process.env.NODE_ENV': '"production"' },
     build: { write: false, lib: { entry: resolve(import.meta.dirname, file), formats: ['iife'], name } },
   })
   return (built as Rolldown.RolldownOutput[])[0]!.output[0].code

@@ -50,7 +50,7 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
   // Retired in one browser, it stays retired whatever the other does.
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   await workshop.getByRole('button', { name: 'Retire this spot' }).click()
-  await expect(workshop.getByRole('log')).toContainText('takes no more sign-ups')
+  await expect(workshop.getByRole('alert').filter({ hasText: 'takes no more sign-ups' })).toBeVisible()
   expect(await signUp(box, 'late@mail.example')).toBe(410)
   await second.goto(`${box.workshop}/lists/membersletter`)
   await second.getByLabel('Name', { exact: true }).fill('The members’ letter')
@@ -74,7 +74,9 @@ test('what is done without the receiver is told as waiting, and done by itself w
   await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
   await context.setOffline(true)
   await workshop.getByRole('button', { name: 'Retire this spot' }).click()
-  await expect(workshop.getByRole('log')).toContainText('still takes sign-ups until the receiver is told')
+  await expect(
+    workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until the receiver is told' }),
+  ).toBeVisible()
   await expect(workshop.getByText('the receiver does not know of this yet')).toBeVisible()
   expect(await signUp(box, 'in-between@mail.example')).toBe(200)
   await context.setOffline(false)
@@ -142,7 +144,9 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   await expect(workshop.getByText('receiver is an older copy')).toBeVisible({ timeout: 30_000 })
   await workshop.goto(`${box.workshop}/settings`)
   await workshop.getByRole('button', { name: 'Bring the receiver up to date' }).click()
-  await expect(workshop.getByRole('log')).toContainText('The receiver has everything that is here.', {
+  await expect(
+    workshop.getByRole('alert').filter({ hasText: 'The receiver has everything that is here.' }),
+  ).toBeVisible({
     timeout: 30_000,
   })
   await sent(workshop)

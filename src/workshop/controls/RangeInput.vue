@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import TypedInput from './TypedInput.vue'
+import { ElSlider } from 'element-plus'
+import NumberInput from './NumberInput.vue'
 
 /** A length or share to set by dragging, by keys, or as a number. */
-const { least, most } = defineProps<{
+const { value } = defineProps<{
   name: string
   unit: string
   least: number
@@ -12,33 +13,24 @@ const { least, most } = defineProps<{
 }>()
 const emit = defineEmits<{ change: [value: number] }>()
 
-function set(typed: string): void {
-  const wanted = typed === '' ? NaN : Math.round(Number(typed))
-  if (Number.isFinite(wanted)) emit('change', Math.min(most, Math.max(least, wanted)))
+function set(wanted: number | number[] | null): void {
+  if (typeof wanted === 'number' && wanted !== value) emit('change', wanted)
 }
 </script>
 
 <template>
   <div class="range">
     <span class="name">{{ name }}</span>
-    <input
-      type="range"
+    <ElSlider
       :aria-label="name"
       :min="least"
       :max="most"
       :step="step ?? 1"
-      :value="value"
-      @input="set(($event.target as HTMLInputElement).value)"
+      :model-value="value"
+      :show-tooltip="false"
+      @input="set"
     />
-    <TypedInput
-      type="number"
-      :aria-label="`${name}, ${unit}`"
-      :min="least"
-      :max="most"
-      :step="step ?? 1"
-      :value="value"
-      @change="set"
-    />
+    <NumberInput :label="`${name}, ${unit}`" :least="least" :most="most" :step="step" :value="value" @change="set" />
     <span class="quiet small">{{ unit }}</span>
   </div>
 </template>
@@ -46,26 +38,11 @@ function set(typed: string): void {
 <style scoped>
 .range {
   display: grid;
-  grid-template-columns: 92px 1fr 62px 20px;
-  gap: var(--gap-2);
+  grid-template-columns: 92px 1fr 78px 20px;
+  gap: var(--gap-3);
   align-items: center;
 }
 .name {
-  font-size: var(--text-s);
-}
-input[type='range'] {
-  width: 100%;
-  min-width: 0;
-  accent-color: var(--moss);
-}
-input[type='number'] {
-  min-height: 32px;
-  width: 100%;
-  padding: 2px 6px;
-  border: 1px solid var(--edge);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
   font-size: var(--text-s);
 }
 </style>

@@ -207,6 +207,7 @@ export const useWorkspace = defineStore('workspace', () => {
     makeSite,
     makeList,
     makeForm,
+    languageOf,
     makeSpot,
     renameForm,
     changeSite,

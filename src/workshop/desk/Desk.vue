@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem, ElEmpty } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import ArrivalList from './ArrivalList.vue'
@@ -21,19 +21,23 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
         <h1 id="lines-title">Forms and their lines</h1>
         <ElButton type="primary" @click="router.push('/new')"><Plus :size="18" /><span>New form</span></ElButton>
       </div>
-      <p v-if="workspace.isLoaded && workspace.forms.length === 0" class="sheet empty">
-        There is no form yet. Each form feeds a mailing list, so you choose both in one go.
+      <ElEmpty
+        v-if="workspace.isLoaded && workspace.forms.length === 0"
+        class="sheet"
+        description="There is no form yet. Each form feeds a mailing list, so you choose both in one go."
+      >
         <RouterLink to="/new">Make the first form</RouterLink>
-      </p>
+      </ElEmpty>
       <ul v-else>
         <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
       </ul>
-      <details v-if="archived.length > 0" class="archived">
-        <summary>Archived, {{ archived.length }}</summary>
-        <ul>
-          <DeskLine v-for="form in archived" :key="form.id" :form="form" />
-        </ul>
-      </details>
+      <ElCollapse v-if="archived.length > 0" class="archived">
+        <ElCollapseItem :title="`Archived, ${archived.length}`">
+          <ul>
+            <DeskLine v-for="form in archived" :key="form.id" :form="form" />
+          </ul>
+        </ElCollapseItem>
+      </ElCollapse>
     </section>
     <aside>
       <NeedsHand />
@@ -58,14 +62,8 @@ ul {
   padding: 0;
   list-style: none;
 }
-.empty {
-  padding: var(--gap-6);
-  text-align: center;
-}
-summary {
-  padding: var(--gap-3) 0;
-  color: var(--quiet);
-  cursor: pointer;
+.archived {
+  margin-top: var(--gap-4);
 }
 aside {
   display: grid;

@@ -6,6 +6,7 @@ import { signalWords } from '#core/line'
 import { useLine } from '../form/line/line'
 import { useArrivals } from '../data/arrivals'
 import { useWorkspace } from '../data/workspace'
+import { vHint } from '../controls/hint'
 import SignalArm from '../form/line/SignalArm.vue'
 import { stationNames } from '../form/line/stations'
 
@@ -40,7 +41,7 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
         :key="state.station"
         class="stop"
         :to="{ name: 'form', params: { id: form.id, station: state.station } }"
-        :title="state.reason"
+        v-hint="state.reason"
       >
         <SignalArm :signal="state.signal" :size="36" />
         <span class="name">

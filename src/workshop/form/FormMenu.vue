@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Archive, Copy, History, MoreHorizontal, Trash2 } from '@lucide/vue'
+import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Form } from '#core/form'
@@ -14,22 +15,22 @@ const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
 const workspace = useWorkspace()
 const notices = useNotices()
 const router = useRouter()
-const menu = useTemplateRef('menu')
+const more = useTemplateRef('more')
 const showsVersions = ref(false)
 
-function close(): void {
-  if (menu.value) menu.value.open = false
+function closeVersions(): void {
+  showsVersions.value = false
+  // The menu that it was opened from is gone.
+  more.value?.ref?.focus()
 }
 
 async function duplicate(): Promise<void> {
-  close()
   const made = await workspace.duplicateForm(form.id)
   notices.done('The copy is here, with spots of its own. Nothing of it is published.')
   await router.push({ name: 'form', params: { id: made.id, station: 'form' } })
 }
 
 async function archive(): Promise<void> {
-  close()
   const is = !form.isArchived
   await workspace.archiveForm(form.id, is)
   notices.done(
@@ -40,7 +41,6 @@ async function archive(): Promise<void> {
 }
 
 async function remove(): Promise<void> {
-  close()
   const { id, name } = form
   const wasPublished = workspace.latestVersion(form.id) !== null
   const bringBack = await workspace.deleteForm(form.id)
@@ -59,70 +59,25 @@ async function remove(): Promise<void> {
 </script>
 
 <template>
-  <details
-    ref="menu"
-    class="menu"
-    @keydown.esc="close"
-    @focusout="!($event.currentTarget as HTMLElement).contains($event.relatedTarget as Node) && close()"
-  >
-    <summary aria-label="More for this form"><MoreHorizontal :size="18" /></summary>
-    <div class="sheet list">
-      <button type="button" @click="((showsVersions = true), close())">
-        <History :size="16" aria-hidden="true" /> Published versions
-      </button>
-      <button type="button" @click="duplicate"><Copy :size="16" aria-hidden="true" /> Duplicate</button>
-      <button type="button" @click="archive">
-        <Archive :size="16" aria-hidden="true" /> {{ form.isArchived ? 'Put back on the Desk' : 'Archive' }}
-      </button>
-      <button type="button" @click="remove"><Trash2 :size="16" aria-hidden="true" /> Delete</button>
-    </div>
-  </details>
-  <VersionsDialog v-if="showsVersions" :form="form" :draft="draft" @close="showsVersions = false" />
+  <ElDropdown trigger="click" placement="bottom-end" :show-arrow="false">
+    <ElButton ref="more" text class="more" aria-label="More for this form"><MoreHorizontal :size="18" /></ElButton>
+    <template #dropdown>
+      <ElDropdownMenu>
+        <ElDropdownItem :icon="History" @click="showsVersions = true">Published versions</ElDropdownItem>
+        <ElDropdownItem :icon="Copy" @click="duplicate">Duplicate</ElDropdownItem>
+        <ElDropdownItem :icon="Archive" @click="archive">{{
+          form.isArchived ? 'Put back on the Desk' : 'Archive'
+        }}</ElDropdownItem>
+        <ElDropdownItem :icon="Trash2" @click="remove">Delete</ElDropdownItem>
+      </ElDropdownMenu>
+    </template>
+  </ElDropdown>
+  <VersionsDialog v-if="showsVersions" :form="form" :draft="draft" @close="closeVersions" />
 </template>
 
 <style scoped>
-.menu {
-  position: relative;
-}
-summary {
-  display: flex;
+.more {
   width: 36px;
-  height: 36px;
-  align-items: center;
-  justify-content: center;
-  border-radius: var(--corner);
-  list-style: none;
-  cursor: pointer;
-}
-summary::-webkit-details-marker {
-  display: none;
-}
-summary:hover {
-  background: var(--sunken);
-}
-.list {
-  position: absolute;
-  inset-inline-end: 0;
-  z-index: 5;
-  display: grid;
-  width: 230px;
-  padding: var(--gap-1);
-  box-shadow: var(--shadow);
-}
-.list button {
-  display: flex;
-  gap: var(--gap-2);
-  align-items: center;
-  min-height: 36px;
-  padding: 0 var(--gap-3);
-  border: 0;
-  border-radius: var(--corner);
-  background: none;
-  color: var(--ink);
-  text-align: start;
-  cursor: pointer;
-}
-.list button:hover {
-  background: var(--sunken);
+  padding: 0;
 }
 </style>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
@@ -31,11 +32,13 @@ async function rename(): Promise<void> {
 <template>
   <div class="form-name">
     <h1>
-      <textarea
+      <ElInput
         v-model="name"
+        type="textarea"
+        class="name"
         aria-label="Name of the form"
-        rows="1"
-        maxlength="200"
+        :rows="1"
+        :maxlength="200"
         @change="rename"
         @keydown.enter.prevent="($event.target as HTMLElement).blur()"
       />
@@ -48,23 +51,28 @@ async function rename(): Promise<void> {
 </template>
 
 <style scoped>
-textarea {
-  display: block;
-  width: 100%;
-  max-width: max-content;
+.name {
   margin-inline-start: -6px;
+  font: inherit;
+}
+.name :deep(textarea) {
+  width: auto;
   min-width: min(12ch, 100%);
-  padding: 1px 12px 1px 5px;
-  border: 1px solid transparent;
-  border-radius: var(--corner);
+  max-width: 100%;
+  min-height: 0 !important;
+  padding: 1px 12px 1px 6px;
   background: transparent;
+  box-shadow: none;
   color: inherit;
   font: inherit;
   resize: none;
   field-sizing: content;
 }
-textarea:hover {
-  border-color: var(--edge);
+.name :deep(textarea:hover) {
+  box-shadow: 0 0 0 1px var(--edge) inset;
+}
+.name :deep(textarea:focus) {
+  box-shadow: 0 0 0 2px var(--moss) inset;
 }
 .form-name {
   flex: 1 1 280px;

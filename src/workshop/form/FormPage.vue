@@ -11,6 +11,7 @@ import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
 import LineBar from './line/LineBar.vue'
 import PublishButton from './PublishButton.vue'
+import { vHint } from '../controls/hint'
 import type { Member } from '#core/list'
 import { useLive } from '../data'
 import { useDraft } from './draft'
@@ -75,7 +76,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <ElButton
           text
           :disabled="draft.undoName.value === null"
-          :title="`Undo: ${draft.undoName.value ?? 'nothing'}`"
+          v-hint="`Undo: ${draft.undoName.value ?? 'nothing'}`"
           aria-label="Undo"
           @click="draft.undo()"
         >
@@ -84,7 +85,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <ElButton
           text
           :disabled="draft.redoName.value === null"
-          :title="`Redo: ${draft.redoName.value ?? 'nothing'}`"
+          v-hint="`Redo: ${draft.redoName.value ?? 'nothing'}`"
           aria-label="Redo"
           @click="draft.redo()"
         >

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { ElButton } from 'element-plus'
-import { computed, onMounted, ref, useTemplateRef } from 'vue'
+import { ElButton, ElDialog, ElTable, ElTableColumn } from 'element-plus'
+import { computed, ref, useTemplateRef } from 'vue'
 import { differences, type Form, type FormContent } from '#core/form'
 import type { Draft } from './draft'
 import { useNotices } from '../shell/notices'
+import Select from '../controls/Select.vue'
 import { usePictures } from '../data/pictures'
 import { useWorkspace } from '../data/workspace'
 import { shownMoment } from '../controls/shown'
@@ -15,13 +16,13 @@ import ScaledPreview from '../preview/ScaledPreview.vue'
 const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
 const emit = defineEmits<{ close: [] }>()
 
+const groups = { words: 'Words', fields: 'Fields', look: 'Look', answers: 'Answers' } as const
 const workspace = useWorkspace()
 const pictures = usePictures()
 const notices = useNotices()
-const dialog = useTemplateRef('dialog')
+const isOpen = ref(true)
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
-onMounted(() => dialog.value?.showModal())
 
 /** What is a page of its own is compared as one. */
 const isLanding = computed(() => workspace.isPage(form.id))
@@ -30,10 +31,23 @@ const versions = computed(() => [...workspace.versionsOf(form.id)].sort((one, ot
 const DRAFT = 0
 const left = ref(versions.value[1]?.number ?? versions.value[0]?.number ?? DRAFT)
 const right = ref(DRAFT)
+const choices = computed(() => [
+  { value: DRAFT, label: 'The draft' },
+  ...versions.value.map(({ number, publishedAt }) => ({
+    value: number,
+    label: `Version ${number}, ${shownMoment(publishedAt)}`,
+  })),
+])
 const contentOf = (number: number): FormContent =>
   versions.value.find((one) => one.number === number)?.content ?? draft.content.value!
 const nameOf = (number: number) => (number === DRAFT ? 'The draft' : `Version ${number}`)
-const found = computed(() => differences(contentOf(left.value), contentOf(right.value)))
+const found = computed(() =>
+  differences(contentOf(left.value), contentOf(right.value)).map(({ about, what, before, after }) => ({
+    what: `${groups[about]}: ${what}`,
+    before: before || '–',
+    after: after || '–',
+  })),
+)
 const sides = computed(() =>
   [left.value, right.value].map((number) => ({
     number,
@@ -46,7 +60,6 @@ const sides = computed(() =>
   })),
 )
 const documentOf = (scene: Scene) => (scene.isLanding ? pageDocument : formDocument)(scene)
-const groups = { words: 'Words', fields: 'Fields', look: 'Look', answers: 'Answers' } as const
 
 function restore(number: number): void {
   const content = contentOf(number)
@@ -56,37 +69,28 @@ function restore(number: number): void {
     draft.undo,
     draft.isStillLast(),
   )
-  dialog.value?.close()
+  isOpen.value = false
 }
 </script>
 
 <template>
-  <dialog ref="dialog" class="dialog versions" aria-labelledby="versions-title" @close="emit('close')">
-    <header class="row">
-      <h2 id="versions-title">Published versions</h2>
-      <ElButton text @click="dialog?.close()">Close</ElButton>
-    </header>
+  <ElDialog
+    v-model="isOpen"
+    title="Published versions"
+    width="min(1040px, 94vw)"
+    append-to-body
+    @closed="emit('close')"
+  >
     <p v-if="versions.length === 0">Nothing is published yet. Every publishing keeps a version here.</p>
     <template v-else>
       <div ref="place" class="sides">
         <div v-for="(side, at) in sides" :key="at" class="side">
-          <label class="field">
-            <span class="only-heard">{{ at === 0 ? 'On the left' : 'On the right' }}</span>
-            <select
-              class="plain-select"
-              :value="side.number"
-              @change="
-                at === 0
-                  ? (left = Number(($event.target as HTMLSelectElement).value))
-                  : (right = Number(($event.target as HTMLSelectElement).value))
-              "
-            >
-              <option :value="DRAFT">The draft</option>
-              <option v-for="version in versions" :key="version.number" :value="version.number">
-                Version {{ version.number }}, {{ shownMoment(version.publishedAt) }}
-              </option>
-            </select>
-          </label>
+          <Select
+            :label="at === 0 ? 'On the left' : 'On the right'"
+            :model-value="side.number"
+            :options="choices"
+            @update:model-value="at === 0 ? (left = Number($event)) : (right = Number($event))"
+          />
           <ScaledPreview
             v-if="room > 0"
             :html="side.html"
@@ -104,38 +108,16 @@ function restore(number: number): void {
       <p v-if="found.length === 0" class="quiet">
         {{ nameOf(left) }} and {{ nameOf(right).toLowerCase() }} are the same.
       </p>
-      <table v-else class="plain-table small">
-        <thead>
-          <tr>
-            <th>What</th>
-            <th>{{ nameOf(left) }}</th>
-            <th>{{ nameOf(right) }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(one, at) in found" :key="at">
-            <td>
-              <span class="quiet">{{ groups[one.about] }}</span> {{ one.what }}
-            </td>
-            <td class="value">{{ one.before || '–' }}</td>
-            <td class="value">{{ one.after || '–' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <ElTable v-else :data="found" table-layout="auto">
+        <ElTableColumn prop="what" label="What" />
+        <ElTableColumn prop="before" :label="nameOf(left)" class-name="value" />
+        <ElTableColumn prop="after" :label="nameOf(right)" class-name="value" />
+      </ElTable>
     </template>
-  </dialog>
+  </ElDialog>
 </template>
 
 <style scoped>
-.versions {
-  width: min(1040px, 94vw);
-  max-height: 90vh;
-  overflow: auto;
-}
-header {
-  justify-content: space-between;
-  margin-bottom: var(--gap-3);
-}
 .sides {
   display: grid;
   grid-template-columns: 1fr 1fr;
@@ -147,7 +129,7 @@ header {
   gap: var(--gap-2);
   align-content: start;
 }
-.value {
+:deep(.value) {
   width: 36%;
   white-space: pre-line;
   overflow-wrap: anywhere;

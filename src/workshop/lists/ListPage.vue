@@ -4,7 +4,8 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ListId } from '#core/ids'
 import { database, useLive } from '../data'
-import SavedInput from '../controls/SavedInput.vue'
+import Labelled from '../controls/Labelled.vue'
+import TypedInput from '../controls/TypedInput.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
 import { useWorkspace } from '../data/workspace'
@@ -35,18 +36,16 @@ const refused = useLive(
       </li>
     </ul>
     <div class="facts">
-      <label class="field">
-        <span class="name">Name</span>
-        <SavedInput
+      <Labelled label="Name">
+        <TypedInput
           :value="list.name"
           :maxlength="200"
           @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })"
         />
-      </label>
-      <label class="field">
-        <span class="name">Why people get its messages, said in each of them</span>
-        <SavedInput :value="list.why" :maxlength="2000" @change="workspace.changeList(list.id, { why: $event })" />
-      </label>
+      </Labelled>
+      <Labelled label="Why people get its messages, said in each of them">
+        <TypedInput :value="list.why" :maxlength="2000" @change="workspace.changeList(list.id, { why: $event })" />
+      </Labelled>
     </div>
     <MemberTable :list="list" />
     <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElInput } from 'element-plus'
-import { ref } from 'vue'
+import { ElButton, ElEmpty, ElInput, ElTable, ElTableColumn } from 'element-plus'
+import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { useLive } from '../data'
 import { countsOf } from './members'
@@ -15,6 +15,15 @@ const counts = useLive(
     Object.fromEntries(await Promise.all(workspace.lists.map(async ({ id }) => [id, shown(await countsOf(id))]))),
   {} as Record<string, Record<string, number>>,
   [() => workspace.lists],
+)
+
+const rows = computed(() =>
+  workspace.lists.map((list) => ({
+    list,
+    on: counts.value[list.id]?.on ?? '',
+    gone: counts.value[list.id]?.gone ?? '',
+    forms: workspace.forms.filter((one) => one.list === list.id),
+  })),
 )
 
 function shown({ confirmed, left, removed, bounced }: Awaited<ReturnType<typeof countsOf>>): Record<string, number> {
@@ -48,44 +57,28 @@ async function make(): Promise<void> {
         <ElButton text @click="isMaking = false">Cancel</ElButton>
       </form>
     </div>
-    <p v-if="workspace.isLoaded && workspace.lists.length === 0" class="sheet empty">
-      There is no list yet. A form needs one to feed, so make the list first.
-    </p>
-    <table v-else class="plain-table sheet">
-      <thead>
-        <tr>
-          <th scope="col">List</th>
-          <th scope="col" class="number">On it</th>
-          <th scope="col" class="number">Gone</th>
-          <th scope="col">Fed by</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="list in workspace.lists" :key="list.id">
-          <td>
-            <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
-          </td>
-          <td class="number">{{ counts[list.id]?.on ?? '' }}</td>
-          <td class="number">{{ counts[list.id]?.gone ?? '' }}</td>
-          <td>
-            <span v-for="(form, at) in workspace.forms.filter((one) => one.list === list.id)" :key="form.id">
-              <template v-if="at > 0"> · </template>
-              <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
-            </span>
-            <span v-if="!workspace.forms.some((one) => one.list === list.id)" class="quiet">no form</span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <ElEmpty
+      v-if="workspace.isLoaded && workspace.lists.length === 0"
+      class="sheet"
+      description="There is no list yet. A form needs one to feed, so make the list first."
+    />
+    <ElTable v-else :data="rows" table-layout="auto" class="sheet">
+      <ElTableColumn label="List">
+        <template #default="{ row }">
+          <RouterLink :to="{ name: 'list', params: { id: row.list.id } }">{{ row.list.name }}</RouterLink>
+        </template>
+      </ElTableColumn>
+      <ElTableColumn prop="on" label="On it" align="right" />
+      <ElTableColumn prop="gone" label="Gone" align="right" />
+      <ElTableColumn label="Fed by">
+        <template #default="{ row }">
+          <span v-for="form in row.forms" :key="form.id">
+            <template v-if="form !== row.forms[0]"> · </template>
+            <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
+          </span>
+          <span v-if="row.forms.length === 0" class="quiet">no form</span>
+        </template>
+      </ElTableColumn>
+    </ElTable>
   </div>
 </template>
-
-<style scoped>
-.number {
-  text-align: end;
-}
-.empty {
-  padding: var(--gap-6);
-  text-align: center;
-}
-</style>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
-import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue'
+import { ElButton, ElDialog, ElInput } from 'element-plus'
+import { computed, reactive, ref } from 'vue'
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
 import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
 import { queueCommand, useLive } from '../data'
 import { consentsOf, type GivenConsent, newMemberId, type ShownMember, useMembers } from './members'
+import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
 
 /** Adds somebody by hand, or changes what is kept of a member. */
@@ -13,7 +14,7 @@ const { list, member } = defineProps<{ list: List; member: ShownMember | null }>
 const emit = defineEmits<{ close: [] }>()
 
 const members = useMembers()
-const dialog = useTemplateRef('dialog')
+const isOpen = ref(true)
 const email = ref(member?.email.typed ?? '')
 // Each column has a value of its own here, whatever it is named.
 const values = reactive<Record<string, string>>({
@@ -22,7 +23,6 @@ const values = reactive<Record<string, string>>({
 })
 const problem = ref('')
 const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
-onMounted(() => dialog.value?.showModal())
 const consents = useLive(() => (member === null ? Promise.resolve([]) : consentsOf(member.id)), [] as GivenConsent[])
 
 async function save(): Promise<void> {
@@ -58,23 +58,19 @@ async function save(): Promise<void> {
     problem.value = error instanceof Error ? error.message : String(error)
     return
   }
-  dialog.value?.close()
+  isOpen.value = false
 }
 </script>
 
 <template>
-  <dialog ref="dialog" class="dialog" aria-labelledby="member-title" @close="emit('close')">
+  <ElDialog v-model="isOpen" :title="title" width="min(450px, 94vw)" append-to-body @closed="emit('close')">
     <form novalidate @submit.prevent="save">
-      <h2 id="member-title">{{ title }}</h2>
-      <label class="field">
-        <span class="name">Email</span>
-        <ElInput v-model="email" type="email" />
-        <span v-if="problem" class="problem small" role="alert">{{ problem }}</span>
-      </label>
-      <label v-for="column in list.columns" :key="column.key" class="field">
-        <span class="name">{{ column.label }}</span>
+      <Labelled label="Email" :problem="problem">
+        <ElInput v-model="email" type="email" autofocus />
+      </Labelled>
+      <Labelled v-for="column in list.columns" :key="column.key" :label="column.label">
         <ElInput v-model="values[column.key]" :maxlength="MAX_VALUE_LENGTH" />
-      </label>
+      </Labelled>
       <div v-if="consents.length > 0" class="field">
         <span class="name">Agreed to, in the words that stood there</span>
         <p v-for="consent in consents" :key="consent.at + consent.field" class="small">
@@ -85,10 +81,10 @@ async function save(): Promise<void> {
       <p v-if="member === null" class="quiet small">Add only people who asked for it.</p>
       <div class="row">
         <ElButton type="primary" native-type="submit">{{ member === null ? 'Add to the list' : 'Save' }}</ElButton>
-        <ElButton text @click="dialog?.close()">Cancel</ElButton>
+        <ElButton text @click="isOpen = false">Cancel</ElButton>
       </div>
     </form>
-  </dialog>
+  </ElDialog>
 </template>
 
 <style scoped>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Pencil, Trash2 } from '@lucide/vue'
-import { ElButton, ElInput } from 'element-plus'
-import { computed, ref, watch } from 'vue'
+import { useElementSize, useWindowSize } from '@vueuse/core'
+import { type Column, ElButton, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
+import { computed, ref, useTemplateRef } from 'vue'
 import { columnsOf, memberStatuses, type List, type Member, type MemberStatus, valueOf } from '#core/list'
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
@@ -10,13 +11,17 @@ import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useL
 import { useNotices } from '../shell/notices'
 import { countsOf, newestMembers, type ShownMember, useMembers } from './members'
 import { useWorkspace } from '../data/workspace'
+import { vHint } from '../controls/hint'
+import Select from '../controls/Select.vue'
 import MemberEditor from './MemberEditor.vue'
 import { shownMoment, shownPage } from '../controls/shown'
 
 /** The people on a list, newest first; those of one form alone where `form` says so. */
 const { list, form } = defineProps<{ list: List; form?: FormId }>()
 
-const STEP = 50
+/** How many are read by themselves, to be there before everybody is. */
+const FIRST = 50
+const ROW_PX = 40
 const workspace = useWorkspace()
 const notices = useNotices()
 const members = useMembers()
@@ -28,17 +33,15 @@ const queued = useLive(
 )
 /** What is shown until everybody is here. */
 const first = useLive(
-  () => (form === undefined ? newestMembers(list.id, STEP) : Promise.resolve(null)),
+  () => (form === undefined ? newestMembers(list.id, FIRST) : Promise.resolve(null)),
   null as Member[] | null,
   [() => list.id],
 )
 const counts = useLive(() => countsOf(list.id), null as Awaited<ReturnType<typeof countsOf>> | null, [() => list.id])
 const search = ref('')
-const status = ref<MemberStatus | 'all'>('all')
+const status = ref<MemberStatus | 'all' | ''>('all')
 const isOldestFirst = ref(false)
-const shownCount = ref(STEP)
 const edited = ref<ShownMember | null>(null)
-watch([search, status, () => list.id], () => (shownCount.value = STEP))
 
 const statusNames: Record<MemberStatus, string> = {
   waiting: 'waiting',
@@ -47,8 +50,11 @@ const statusNames: Record<MemberStatus, string> = {
   removed: 'removed',
   bounced: 'bounced',
 }
-const columns = computed(() => columnsOf(list).slice(1))
-const hasTags = computed(() => shown.value.some(({ tags }) => tags !== undefined && tags.length > 0))
+const statuses = [
+  { value: 'all' as const, label: 'Everyone' },
+  ...memberStatuses.map((one) => ({ value: one, label: statusNames[one] })),
+]
+const hasTags = computed(() => found.value?.some(({ tags }) => tags !== undefined && tags.length > 0) ?? false)
 const isWhole = computed(() => search.value.trim() === '' && status.value === 'all' && form === undefined)
 const found = computed((): Member[] | null => {
   if (!members.isReady) return isWhole.value && !isOldestFirst.value ? first.value : null
@@ -56,7 +62,7 @@ const found = computed((): Member[] | null => {
     {
       list: list.id,
       form,
-      status: status.value === 'all' ? undefined : status.value,
+      status: status.value === 'all' || status.value === '' ? undefined : status.value,
       search: search.value,
       isOldestFirst: isOldestFirst.value,
     },
@@ -71,9 +77,53 @@ const count = computed(() =>
       ? Object.values(counts.value).reduce((sum, one) => sum + one, 0)
       : null,
 )
-const shown = computed(() =>
-  (found.value ?? []).slice(0, shownCount.value).map((member): ShownMember => ({ isPending: false, ...member })),
+const place = useTemplateRef('place')
+const { width: room } = useElementSize(place)
+const { height: windowHeight } = useWindowSize()
+/** As high as its rows, at most most of the window: longer lists are scrolled within. */
+const height = computed(() =>
+  Math.min(((found.value?.length ?? 0) + 1) * ROW_PX + 10, Math.max(320, windowHeight.value - 180)),
 )
+const columns = computed((): Column<ShownMember>[] => {
+  const all = [
+    { key: 'email', title: 'Email', width: 230 },
+    ...columnsOf(list)
+      .slice(1)
+      .map(({ key, label }) => ({ key: `column ${key}`, title: label, width: 130 })),
+    ...(hasTags.value ? [{ key: 'tags', title: 'Tags', width: 130 }] : []),
+    { key: 'status', title: 'Status', width: 120 },
+    { key: 'since', title: 'Since', width: 130 },
+    { key: 'spot', title: 'Spot', width: 190 },
+    { key: 'page', title: 'Page', width: 190 },
+    { key: 'act', title: 'Change', width: 130 },
+  ]
+  const spare = Math.max(0, room.value - 2 - all.reduce((sum, { width }) => sum + width, 0))
+  // What there is of spare room goes to addresses and pages, which are cut off first.
+  return all.map((column) =>
+    column.key === 'email' || column.key === 'page' ? { ...column, width: column.width + spare / 2 } : column,
+  )
+})
+const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; headerIndex: number }) =>
+  heads[headerIndex]?.key === 'since' ? { 'aria-sort': isOldestFirst.value ? 'ascending' : 'descending' } : {}
+
+/** What stands in a cell that holds words only. */
+function wordsIn(key: string, member: ShownMember): string {
+  if (key.startsWith('column ')) return valueOf(member, key.slice('column '.length))
+  switch (key) {
+    case 'email':
+      return member.email.typed
+    case 'tags':
+      return member.tags?.join(', ') ?? ''
+    case 'status':
+      return `${statusNames[member.status]}${member.isPending ? ', being sent' : ''}`
+    case 'since':
+      return shownMoment(member.joinedAt)
+    case 'spot':
+      return whereFrom(member)
+    default:
+      return member.from?.page ? shownPage(member.from.page) : ''
+  }
+}
 
 function whereFrom(member: ShownMember): string {
   if (member.from === null) return 'added by hand'
@@ -113,92 +163,87 @@ async function restore(member: ShownMember): Promise<void> {
         aria-label="Find an address or a name"
         clearable
       />
-      <label class="row">
-        <span class="only-heard">Status</span>
-        <select v-model="status" class="plain-select">
-          <option value="all">Everyone</option>
-          <option v-for="one in memberStatuses" :key="one" :value="one">{{ statusNames[one] }}</option>
-        </select>
-      </label>
+      <Select v-model="status" class="status-choice" label="Status" :options="statuses" />
       <span class="quiet small" role="status">{{
         count === null ? '' : count === 1 ? '1 person' : `${count} people`
       }}</span>
       <slot />
     </div>
-    <p v-if="count === 0 && search === '' && status === 'all'" class="sheet empty">
-      Nobody is on this list yet. Put a form’s code on a page and sign up yourself: you appear here at once.
-    </p>
-    <p v-else-if="count === 0" class="sheet empty">Nobody matches.</p>
-    <div v-else class="scroll sheet">
-      <table class="plain-table">
-        <thead>
-          <tr>
-            <th scope="col">Email</th>
-            <th v-for="column in columns" :key="column.key" scope="col">{{ column.label }}</th>
-            <th v-if="hasTags" scope="col">Tags</th>
-            <th scope="col">Status</th>
-            <th scope="col" :aria-sort="isOldestFirst ? 'ascending' : 'descending'">
-              <button type="button" @click="isOldestFirst = !isOldestFirst">
-                Since {{ isOldestFirst ? '↑' : '↓' }}
-              </button>
-            </th>
-            <th scope="col">Spot</th>
-            <th scope="col">Page</th>
-            <th scope="col"><span class="only-heard">Change</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="member in shown" :key="member.id" :class="{ pending: member.isPending }">
-            <td class="email">{{ member.email.typed }}</td>
-            <td v-for="column in columns" :key="column.key">{{ valueOf(member, column.key) }}</td>
-            <td v-if="hasTags">{{ member.tags?.join(', ') }}</td>
-            <td class="status" :class="member.status">
-              {{ statusNames[member.status] }}<template v-if="member.isPending">, being sent</template>
-            </td>
-            <td class="moment">{{ shownMoment(member.joinedAt) }}</td>
-            <td>{{ whereFrom(member) }}</td>
-            <td class="page-cell" :title="member.from?.page">
-              {{ member.from?.page ? shownPage(member.from.page) : '' }}
-            </td>
-            <td class="act">
-              <ElButton
-                text
-                :disabled="member.isPending"
-                :aria-label="`Change ${member.email.typed}`"
-                @click="edited = member"
-                ><Pencil :size="16"
-              /></ElButton>
-              <ElButton
-                v-if="member.removal"
-                text
-                :aria-label="`Take back the removal of ${member.email.typed}`"
-                @click="keep(member.id, member.removal.command, member.removal.before)"
-                >Take back</ElButton
-              >
-              <ElButton
-                v-else-if="member.status === 'removed'"
-                text
-                :disabled="member.isPending"
-                :aria-label="`Put back ${member.email.typed}`"
-                @click="restore(member)"
-                >Put back</ElButton
-              >
-              <ElButton
-                v-else
-                text
-                :disabled="member.isPending"
-                :aria-label="`Remove ${member.email.typed} from the list`"
-                @click="remove(member)"
-              >
-                <Trash2 :size="16" />
-              </ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-    <div v-if="count !== null && count > shownCount">
-      <ElButton @click="shownCount += STEP">Show {{ Math.min(STEP, count - shownCount) }} more</ElButton>
+    <ElEmpty
+      v-if="count === 0"
+      class="sheet"
+      :description="
+        search === '' && status === 'all'
+          ? 'Nobody is on this list yet. Put a form’s code on a page and sign up yourself: you appear here at once.'
+          : 'Nobody matches.'
+      "
+    />
+    <div v-else ref="place" class="table sheet">
+      <ElSkeleton v-if="found === null" :rows="6" animated />
+      <ElTableV2
+        v-else-if="room > 0"
+        fixed
+        :columns="columns"
+        :data="found"
+        :width="room - 2"
+        :height="height"
+        :row-height="ROW_PX"
+        :header-height="ROW_PX"
+        :header-cell-props="sortOfHead"
+        :row-props="({ rowIndex }: { rowIndex: number }) => ({ 'aria-rowindex': rowIndex + 2 })"
+        :row-class="({ rowData }: { rowData: ShownMember }) => (rowData.isPending ? 'pending' : '')"
+        row-key="id"
+      >
+        <template #header-cell="{ column }">
+          <ElButton v-if="column.key === 'since'" link @click="isOldestFirst = !isOldestFirst"
+            >Since {{ isOldestFirst ? '↑' : '↓' }}</ElButton
+          >
+          <span v-else-if="column.key === 'act'" class="only-heard">Change</span>
+          <span v-else class="words">{{ column.title }}</span>
+        </template>
+        <template #cell="{ column, rowData: member }">
+          <span v-if="column.key === 'act'" class="act">
+            <ElButton
+              text
+              :disabled="member.isPending"
+              :aria-label="`Change ${member.email.typed}`"
+              @click="edited = member"
+              ><Pencil :size="16"
+            /></ElButton>
+            <ElButton
+              v-if="member.removal"
+              text
+              :aria-label="`Take back the removal of ${member.email.typed}`"
+              @click="keep(member.id, member.removal.command, member.removal.before)"
+              >Take back</ElButton
+            >
+            <ElButton
+              v-else-if="member.status === 'removed'"
+              text
+              :disabled="member.isPending"
+              :aria-label="`Put back ${member.email.typed}`"
+              @click="restore(member)"
+              >Put back</ElButton
+            >
+            <ElButton
+              v-else
+              text
+              :disabled="member.isPending"
+              :aria-label="`Remove ${member.email.typed} from the list`"
+              @click="remove(member)"
+            >
+              <Trash2 :size="16" />
+            </ElButton>
+          </span>
+          <span
+            v-else
+            v-hint="wordsIn(String(column.key), member)"
+            class="words"
+            :class="column.key === 'status' ? member.status : { quiet: column.key === 'page' }"
+            >{{ wordsIn(String(column.key), member) }}</span
+          >
+        </template>
+      </ElTableV2>
     </div>
     <MemberEditor v-if="edited" :list="list" :member="edited" @close="edited = null" />
   </div>
@@ -216,56 +261,35 @@ async function restore(member: ShownMember): Promise<void> {
 .search {
   width: 280px;
 }
-.scroll {
-  overflow-x: auto;
+.status-choice {
+  width: 150px;
 }
-.empty {
-  padding: var(--gap-6);
-  text-align: center;
-}
-th button {
-  padding: 0;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  cursor: pointer;
-}
-.email {
-  min-width: 190px;
-  max-width: 300px;
-  overflow-wrap: anywhere;
-}
-.moment {
-  white-space: nowrap;
-}
-.page-cell {
-  max-width: 260px;
+.table {
+  min-height: 120px;
   overflow: hidden;
-  color: var(--quiet);
+}
+.table > .el-skeleton {
+  padding: var(--gap-4);
+}
+.words {
+  min-width: 0;
+  overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.status.confirmed {
-  color: var(--moss);
-}
-.status.removed,
-.status.left,
-.status.bounced {
+
+.removed,
+.left,
+.bounced {
   color: var(--quiet);
 }
-.pending {
+.confirmed {
+  color: var(--moss);
+}
+.table :deep(.pending) .words {
   font-style: italic;
 }
 .act {
-  font-style: normal;
-  white-space: nowrap;
-  text-align: end;
-}
-.act :deep(.el-button) {
-  height: 28px;
-}
-td.act {
-  padding-block: 4px;
+  margin-inline-start: auto;
 }
 </style>

@@ -2,30 +2,42 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, nextTick, reactive, ref, useTemplateRef, watch, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
+import { shapeForSpot, shapeOf } from '#core/form'
+import { quietPalette } from '#core/look'
 import { addressProblem, completedAddress, siteKinds, type SiteKind } from '#core/site'
-import { shapeForSpot, shapeOf, shapes as startShapes } from '#core/form'
 import { type SpotKind, spotKinds, suggestFormName } from '#core/spot'
 import Choice from '../controls/Choice.vue'
+import Labelled from '../controls/Labelled.vue'
+import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data/workspace'
+import ShapeTiles from '../preview/ShapeTiles.vue'
 
 const NEW = 'new'
 const workspace = useWorkspace()
 const router = useRouter()
 
-// The first one there is, even when it arrives from the receiver after this page opened, until the owner chooses.
+// What there is one of is chosen already; between several only the owner knows.
 const chosenKeys = reactive({ list: null as string | null, site: null as string | null })
+const only = (all: readonly { id: string }[]) => (all.length === 0 ? NEW : all.length === 1 ? all[0]!.id : '')
 const list = computed({
-  get: () => chosenKeys.list ?? workspace.lists[0]?.id ?? NEW,
+  get: () => chosenKeys.list ?? only(workspace.lists),
   set: (key) => (chosenKeys.list = key),
 })
 const site = computed({
-  get: () => chosenKeys.site ?? workspace.sites[0]?.id ?? NEW,
+  get: () => chosenKeys.site ?? only(workspace.sites),
   set: (key) => (chosenKeys.site = key),
 })
+const withNew = (all: readonly { id: string; name: string }[], label: string) => [
+  ...all.map(({ id, name }) => ({ value: id, label: name })),
+  { value: NEW, label },
+]
+const listChoices = computed(() => withNew(workspace.lists, 'A new list'))
+const siteChoices = computed(() => withNew(workspace.sites, 'A new site'))
 const listName = ref('')
 const siteName = ref('')
 const siteAddress = ref('')
-const siteKind = ref<SiteKind>('self-hosted-blog')
+const siteKind = ref<SiteKind | ''>('self-hosted-blog')
+const builders = siteKinds.map((one) => ({ value: one.kind, label: one.name }))
 const page = ref('')
 const name = ref('')
 const isNameOwn = ref(false)
@@ -38,7 +50,9 @@ const kind = ref<SpotKind>('inline')
 const spotKind = computed(() => spotKinds.find((one) => one.kind === kind.value)!)
 const kindChoices = spotKinds.map((one) => ({ value: one.kind, label: one.name }))
 const shape = ref('')
-const suggested = computed(() => shapeForSpot(kind.value).key)
+const shownShape = computed(() => shape.value || shapeForSpot(kind.value).key)
+const palette = computed(() => chosenSite.value?.palette ?? quietPalette)
+const language = computed(() => (chosenSite.value ? workspace.languageOf(chosenSite.value.id) : 'en'))
 
 watchEffect(() => {
   if (!isNameOwn.value)
@@ -51,12 +65,16 @@ watchEffect(() => {
 watch(name, (value) => value === '' && (isNameOwn.value = false))
 
 const problems = computed(() => ({
-  list: list.value === NEW && listName.value.trim() === '' ? 'Give the list a name, as its members will know it.' : '',
+  list: list.value === '' ? 'Choose the list that it feeds.' : '',
+  listName:
+    list.value === NEW && listName.value.trim() === '' ? 'Give the list a name, as its members will know it.' : '',
+  site: site.value === '' ? 'Choose the site that it will sit on.' : '',
   siteName: site.value === NEW && siteName.value.trim() === '' ? 'Give the site a name.' : '',
   siteAddress: site.value === NEW ? (addressProblem(siteAddress.value) ?? '') : '',
   page: page.value.trim() === '' ? '' : (addressProblem(page.value) ?? ''),
   name: name.value.trim() === '' ? 'The form needs a name.' : '',
 }))
+const told = computed(() => (hasTried.value ? problems.value : null))
 const isComplete = computed(() => Object.values(problems.value).every((problem) => problem === ''))
 
 /** Who points at “A new …” goes on to name it. Keys stay where they are: arrows pass by here on their way. */
@@ -65,7 +83,7 @@ async function goOn(event: MouseEvent): Promise<void> {
   const group = event.currentTarget as HTMLElement
   await nextTick()
   if ((event.target as Element).closest('label')?.querySelector<HTMLInputElement>('input')?.value === NEW)
-    group.querySelector<HTMLInputElement>('.field input')?.focus()
+    group.querySelector<HTMLInputElement>('.el-form-item input')?.focus()
 }
 
 function leave(): void {
@@ -79,20 +97,24 @@ async function make(): Promise<void> {
   page.value = completedAddress(page.value)
   if (!isComplete.value) {
     await nextTick()
-    asked.value?.querySelector('.problem')?.closest('label')?.querySelector('input')?.focus()
+    asked.value?.querySelector('.problem')?.closest('.el-form-item, fieldset')?.querySelector('input')?.focus()
     return
   }
   const feeds = chosenList.value ?? (await workspace.makeList(listName.value.trim()))
   const on =
     chosenSite.value ??
-    (await workspace.makeSite({ name: siteName.value.trim(), address: siteAddress.value.trim(), kind: siteKind.value }))
+    (await workspace.makeSite({
+      name: siteName.value.trim(),
+      address: siteAddress.value.trim(),
+      kind: siteKind.value || 'other',
+    }))
   const form = await workspace.makeForm({
     name: name.value.trim(),
     list: feeds,
     site: on,
     kind: kind.value,
     page: kind.value === 'landing' ? '' : page.value.trim(),
-    shape: shapeOf(shape.value || suggested.value) ?? undefined,
+    shape: shapeOf(shownShape.value) ?? undefined,
   })
   await router.push({ name: 'form', params: { id: form.id, station: 'form' } })
 }
@@ -104,100 +126,72 @@ async function make(): Promise<void> {
 
     <fieldset @click="goOn">
       <legend>Which list does it feed?</legend>
-      <Choice
-        v-model="list"
-        name="list"
-        :options="[
-          ...workspace.lists.map(({ id, name }) => ({ value: id, label: name })),
-          { value: NEW, label: 'A new list' },
-        ]"
-      />
-      <label v-if="list === NEW" class="field">
-        <span class="name">Name of the list, as its members will know it</span>
+      <Choice v-model="list" name="list" label="Which list does it feed?" :options="listChoices" />
+      <p v-if="told?.list" class="problem small" role="alert">{{ told.list }}</p>
+      <Labelled v-if="list === NEW" label="Name of the list, as its members will know it" :problem="told?.listName">
         <ElInput v-model="listName" :maxlength="200" />
-        <span v-if="hasTried && problems.list" class="problem small">{{ problems.list }}</span>
-      </label>
+      </Labelled>
     </fieldset>
 
     <fieldset @click="goOn">
       <legend>On which site will it sit?</legend>
-      <Choice
-        v-model="site"
-        name="site"
-        :options="[
-          ...workspace.sites.map(({ id, name }) => ({ value: id, label: name })),
-          { value: NEW, label: 'A new site' },
-        ]"
-      />
+      <Choice v-model="site" name="site" label="On which site will it sit?" :options="siteChoices" />
+      <p v-if="told?.site" class="problem small" role="alert">{{ told.site }}</p>
       <div v-if="site === NEW" class="fields">
-        <label class="field">
-          <span class="name">Name of the site</span>
+        <Labelled label="Name of the site" :problem="told?.siteName">
           <ElInput v-model="siteName" :maxlength="200" />
-          <span v-if="hasTried && problems.siteName" class="problem small">{{ problems.siteName }}</span>
-        </label>
-        <label class="field">
-          <span class="name">Address</span>
+        </Labelled>
+        <Labelled label="Address" :problem="told?.siteAddress">
           <ElInput
             v-model="siteAddress"
             type="url"
             placeholder="https://"
             @change="siteAddress = completedAddress(siteAddress)"
           />
-          <span v-if="hasTried && problems.siteAddress" class="problem small">{{ problems.siteAddress }}</span>
-        </label>
-        <label class="field">
-          <span class="name">Built with</span>
-          <select v-model="siteKind" class="plain-select">
-            <option v-for="one in siteKinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
-          </select>
-        </label>
+        </Labelled>
+        <Labelled label="Built with">
+          <Select v-model="siteKind" :options="builders" />
+        </Labelled>
       </div>
     </fieldset>
 
     <fieldset>
       <legend>Where on the site?</legend>
-      <Choice v-model="kind" name="kind" :options="kindChoices" />
+      <Choice v-model="kind" name="kind" label="Where on the site?" :options="kindChoices" />
       <p class="quiet small">{{ spotKind.explanation }}</p>
-      <label v-if="kind !== 'landing'" class="field">
-        <span class="name">Address of the page, if you know it already</span>
+      <Labelled v-if="kind !== 'landing'" label="Address of the page, if you know it already" :problem="told?.page">
         <ElInput
           v-model="page"
           type="url"
           :placeholder="chosenSite?.address ?? 'https://'"
           @change="page = completedAddress(page)"
         />
-        <span v-if="hasTried && problems.page" class="problem small">{{ problems.page }}</span>
-      </label>
+      </Labelled>
     </fieldset>
 
     <fieldset>
-      <legend>What is it for?</legend>
-      <label class="field">
-        <span class="name">Start shape; you can change it later</span>
-        <select
-          class="plain-select"
-          :value="shape || suggested"
-          @change="shape = ($event.target as HTMLSelectElement).value"
-        >
-          <option v-for="one in startShapes" :key="one.key" :value="one.key">
-            {{ one.name }}: {{ one.purpose.toLowerCase().replace(/\.$/, '') }}
-          </option>
-        </select>
-      </label>
+      <legend>How does it start?</legend>
+      <p class="quiet small">In the site’s colours, with sample words. All of it can be changed later.</p>
+      <ShapeTiles
+        label="Start shapes"
+        :chosen="shownShape"
+        :palette="palette"
+        :language="language"
+        @choose="shape = $event.key"
+      />
     </fieldset>
 
     <fieldset>
       <legend>What do you call it?</legend>
-      <label class="field">
-        <span class="name">Name, for your eyes only</span>
+      <Labelled label="Name, for your eyes only" :problem="told?.name">
         <ElInput v-model="name" :maxlength="200" @input="isNameOwn = true" />
-        <span v-if="hasTried && problems.name" class="problem small">{{ problems.name }}</span>
-      </label>
+      </Labelled>
     </fieldset>
 
-    <div class="row">
+    <div class="row done">
       <ElButton type="primary" native-type="submit">Make the form</ElButton>
       <ElButton text @click="leave">Cancel</ElButton>
+      <span class="quiet small">List, site and place can be corrected later.</span>
     </div>
   </form>
 </template>
@@ -207,7 +201,7 @@ async function make(): Promise<void> {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-5);
-  max-width: 768px;
+  max-width: 900px;
 }
 fieldset {
   display: grid;
@@ -227,6 +221,14 @@ legend {
   padding: 0;
   font-size: var(--text-l);
   font-weight: 650;
+}
+/* The way on stays in reach however long the page is. */
+.done {
+  position: sticky;
+  bottom: 0;
+  z-index: 1;
+  padding-block: var(--gap-3);
+  background: var(--paper);
 }
 .fields {
   display: grid;

@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import { ElCheckbox } from 'element-plus'
+import { computed } from 'vue'
+import Select from '../controls/Select.vue'
 import type { Surroundings, Visitor } from './scenes'
 
 /** Who looks at the form, and what stands around it. */
 const visitor = defineModel<Visitor>('visitor', { required: true })
 const surroundings = defineModel<Surroundings>('surroundings', { required: true })
-defineProps<{ surroundingsOffered: Surroundings[] }>()
+const { surroundingsOffered } = defineProps<{ surroundingsOffered: Surroundings[] }>()
 const isMeddlesome = defineModel<boolean>('isMeddlesome', { required: true })
-const showsAll = defineModel<boolean>('showsAll', { required: true })
 
 const visitors: { value: Visitor; label: string }[] = [
   { value: 'new', label: 'As it opens' },
@@ -21,26 +23,20 @@ const surroundingsNames: Record<Surroundings, string> = {
   light: 'On white',
   dark: 'On dark',
 }
+const offered = computed(() => surroundingsOffered.map((value) => ({ value, label: surroundingsNames[value] })))
 </script>
 
 <template>
   <div class="row options">
-    <label class="row small"
-      ><span class="only-heard">The form is</span>
-      <select v-model="visitor" class="plain-select">
-        <option v-for="one in visitors" :key="one.value" :value="one.value">{{ one.label }}</option>
-      </select>
-    </label>
-    <label v-if="surroundingsOffered.length > 1" class="row small"
-      ><span class="only-heard">Surroundings</span>
-      <select v-model="surroundings" class="plain-select">
-        <option v-for="one in surroundingsOffered" :key="one" :value="one">{{ surroundingsNames[one] }}</option>
-      </select>
-    </label>
-    <label v-if="surroundings !== 'none'" class="row small"
-      ><input v-model="isMeddlesome" type="checkbox" /> With a site’s styles in the way</label
-    >
-    <label class="row small"><input v-model="showsAll" type="checkbox" /> All widths</label>
+    <Select v-model="visitor" class="menu" label="The form is" :options="visitors" />
+    <Select
+      v-if="offered.length > 1"
+      v-model="surroundings"
+      class="menu wide"
+      label="Surroundings"
+      :options="offered"
+    />
+    <ElCheckbox v-if="surroundings !== 'none'" v-model="isMeddlesome">With a site’s styles in the way</ElCheckbox>
   </div>
 </template>
 
@@ -48,10 +44,10 @@ const surroundingsNames: Record<Surroundings, string> = {
 .options {
   gap: var(--gap-1) var(--gap-3);
 }
-input {
-  accent-color: var(--moss);
+.menu {
+  width: 160px;
 }
-.plain-select {
-  min-height: 32px;
+.wide {
+  width: 190px;
 }
 </style>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { ElButton, ElCheckbox, ElSlider } from 'element-plus'
 import { computed } from 'vue'
 import { widthStops } from './widths'
 
-/** A ruler of widths: press a stop, drag the handle, or use the arrow keys. */
+/** A ruler of widths: press a stop, drag the handle, or use the arrow keys; or see all stops at once. */
 const width = defineModel<number>({ required: true })
+const showsAll = defineModel<boolean>('showsAll', { required: true })
 
 const LEAST = 280
 const MOST = 1280
@@ -26,19 +28,19 @@ const position = computed({
 <template>
   <div class="ruler">
     <div class="scale">
-      <input
-        v-model.number="position"
-        type="range"
-        min="0"
-        max="1000"
-        step="5"
+      <ElSlider
+        v-model="position"
+        :min="0"
+        :max="1000"
+        :step="5"
+        :show-tooltip="false"
         aria-label="Width of the place, in pixels"
-        :aria-valuetext="`${width} pixels`"
+        :format-value-text="() => `${width} pixels`"
       />
-      <button
+      <ElButton
         v-for="(stop, index) in widthStops"
         :key="stop.width"
-        type="button"
+        text
         class="stop"
         :class="{ here: stop.width === width, first: index === 0 }"
         :style="{ left: at(stop.width) }"
@@ -46,9 +48,12 @@ const position = computed({
         @click="width = stop.width"
       >
         {{ stop.name }}
-      </button>
+      </ElButton>
     </div>
-    <output>{{ width }} px</output>
+    <div class="end">
+      <output>{{ width }} px</output>
+      <ElCheckbox v-model="showsAll">All widths</ElCheckbox>
+    </div>
   </div>
 </template>
 
@@ -65,31 +70,24 @@ const position = computed({
   height: 48px;
   margin-inline: 8px 20px;
 }
-input {
-  width: calc(100% + 14px);
+.el-slider {
   height: 18px;
-  margin: 0 -7px;
-  accent-color: var(--moss);
   cursor: ew-resize;
 }
 .stop {
   position: absolute;
-  top: 20px;
-  min-height: 24px;
+  top: 22px;
+  height: 26px;
   padding: 2px 4px;
-  border: 0;
-  border-top: 1px solid transparent;
-  background: none;
   color: var(--quiet);
   font-size: var(--text-s);
-  white-space: nowrap;
-  cursor: pointer;
+  font-weight: 400;
   transform: translateX(-50%);
 }
 .stop::before {
   content: '';
   position: absolute;
-  top: -6px;
+  top: -8px;
   left: 50%;
   height: 6px;
   border-inline-start: 1px solid var(--edge);
@@ -116,7 +114,8 @@ input {
     height: auto;
     margin-inline-end: 0;
   }
-  input {
+  .el-slider {
+    flex: 1 0 100%;
     height: 24px;
   }
   .stop,
@@ -129,10 +128,13 @@ input {
     display: none;
   }
 }
+.end {
+  display: grid;
+  justify-items: end;
+  margin-top: -4px;
+}
 output {
-  min-width: 58px;
   color: var(--quiet);
   font-size: var(--text-s);
-  text-align: end;
 }
 </style>

@@ -1,11 +1,15 @@
-/** What the workshop adds to nodes of a picture to make them writable; the rendering knows nothing of it. */
-const ADDED = new Set(['contenteditable', 'spellcheck', 'title'])
+/** What the workshop adds to nodes of a preview; the rendering knows nothing of it. */
+const ADDED = new Set(['title'])
+
+/** Marks an element that an editor draws; its value is the class that the rendering gave it. */
+export const HELD_BY_EDITOR = 'data-held-by-editor'
 
 /**
  * Makes the shown tree equal to the wanted one by changing only what differs. Nodes that stay are the same
  * nodes, so focus, selection and the place from which the Tab key goes on are kept.
  */
 export function morph(shown: Element, wanted: Element): void {
+  if (shown.hasAttribute(HELD_BY_EDITOR)) return
   for (const { name, value } of wanted.attributes)
     if (shown.getAttribute(name) !== value) shown.setAttribute(name, value)
   for (const { name } of [...shown.attributes])
@@ -26,8 +30,12 @@ export function morph(shown: Element, wanted: Element): void {
 function isSameThing(here: Node, wanted: Node): boolean {
   return (
     here.nodeName === wanted.nodeName &&
-    (here.nodeType !== Node.ELEMENT_NODE || (here as Element).className === (wanted as Element).className)
+    (here.nodeType !== Node.ELEMENT_NODE || classOf(here as Element) === (wanted as Element).className)
   )
+}
+
+function classOf(element: Element): string {
+  return element.getAttribute(HELD_BY_EDITOR) ?? element.className
 }
 
 /** What was typed or ticked is no attribute any more, so it follows by itself. */

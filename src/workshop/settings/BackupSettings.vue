@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { Upload } from '@lucide/vue'
-import { ElButton, ElProgress } from 'element-plus'
-import 'element-plus/theme-chalk/el-progress.css'
-import { onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
+import { ElButton, ElProgress, ElUpload } from 'element-plus'
+import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { useNotices } from '../shell/notices'
 import { useReceiver } from '../sync/receiver'
 import { useWorkspace } from '../data/workspace'
@@ -13,7 +12,6 @@ import SaveFile from './SaveFile.vue'
 const receiver = useReceiver()
 const workspace = useWorkspace()
 const notices = useNotices()
-const chooser = useTemplateRef('chooser')
 const isPersistent = ref<boolean | null>(null)
 /** What was found in a file; null until one is chosen. */
 const found = shallowRef<{ file: File; checked: Checked } | null>(null)
@@ -54,7 +52,6 @@ async function read(file: File | undefined): Promise<void> {
   )
   if (ended !== null) found.value = { file, checked: ended.result }
   isSaved.value = isBlank()
-  if (chooser.value) chooser.value.value = ''
 }
 
 async function replace(): Promise<void> {
@@ -90,16 +87,9 @@ async function replace(): Promise<void> {
     </div>
     <div v-else class="row">
       <SaveFile is-main />
-      <ElButton @click="chooser?.click()"><Upload :size="16" /><span>Open a workspace file</span></ElButton>
-      <input
-        ref="chooser"
-        class="only-heard"
-        type="file"
-        accept=".json,application/json"
-        aria-label="Workspace file"
-        tabindex="-1"
-        @change="read(chooser?.files?.[0])"
-      />
+      <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="read($event.raw)">
+        <span class="el-button"><Upload :size="16" /><span>Open a workspace file</span></span>
+      </ElUpload>
     </div>
     <div v-if="found && !found.checked.ok" class="notice" role="alert">
       <b>{{ found.file.name }} was not opened; nothing has changed.</b>

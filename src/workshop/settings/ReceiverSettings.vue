@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { ElButton, ElProgress } from 'element-plus'
-import 'element-plus/theme-chalk/el-progress.css'
 import { computed, ref } from 'vue'
 import { database, emptyDatabase } from '../data'
 import { bringUpToDate, refillReceiver, takeReceiversHistory } from '../sync'

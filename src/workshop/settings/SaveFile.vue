@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
 import { ElButton, ElProgress } from 'element-plus'
-import 'element-plus/theme-chalk/el-progress.css'
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import { writeSetting } from '../data'
 import { useNotices } from '../shell/notices'

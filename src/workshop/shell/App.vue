@@ -1,15 +1,20 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, watchEffect } from 'vue'
-import { RouterLink, RouterView } from 'vue-router'
-import Notices from './Notices.vue'
+import { computed, defineAsyncComponent, ref, watchEffect } from 'vue'
+import { RouterLink, RouterView, useRouter } from 'vue-router'
+import { ElButton, ElConfigProvider } from 'element-plus'
+import en from 'element-plus/es/locale/lang/en'
+import { useEventListener, whenever } from '@vueuse/core'
+import { hinted } from '../controls/hint'
 import PairingOffer from './PairingOffer.vue'
-import ShortcutsHelp from './ShortcutsHelp.vue'
 import { useReceiver } from '../sync/receiver'
 import { saveAgain, savingProblem } from '../data'
 import { useWaiting } from '../sync/waiting'
 import { useWorkspace } from '../data/workspace'
 import PairFirst from './PairFirst.vue'
 
+// It comes with the first thing that is pointed at, and stays.
+const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
+const ShortcutsHelp = defineAsyncComponent(() => import('./ShortcutsHelp.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
 const receiver = useReceiver()
 const workspace = useWorkspace()
@@ -27,48 +32,62 @@ const applyScheme = () => {
 }
 watchEffect(applyScheme)
 prefersDark.addEventListener('change', applyScheme)
+
+const isHinting = ref(false)
+whenever(hinted, () => (isHinting.value = true))
+
+const router = useRouter()
+const showsKeys = ref(false)
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const target = event.target as HTMLElement
+  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [contenteditable]')) return
+  if (event.key === '?') showsKeys.value = true
+  if (event.key.toLowerCase() === 'n') void router.push('/new')
+})
 </script>
 
 <template>
-  <a class="skip" href="#main">Skip to the work</a>
-  <header class="top">
-    <RouterLink class="mark" to="/">
-      <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
-        <path d="M3 27h26M12 27V10" fill="none" stroke="currentColor" stroke-width="2.5" stroke-linecap="round" />
-        <path d="M12 7.800 25 3.300l1.600 4.600L13.600 12.400z" fill="var(--moss)" />
-        <circle cx="12" cy="10" r="2.600" fill="currentColor" />
-      </svg>
-      Ask Box
-    </RouterLink>
-    <nav aria-label="Places">
-      <RouterLink to="/">Desk</RouterLink>
-      <RouterLink to="/lists">Lists</RouterLink>
-      <RouterLink to="/sites">Sites</RouterLink>
-      <RouterLink to="/settings">Settings</RouterLink>
-    </nav>
-    <div
-      class="sync"
-      :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
-      role="status"
-    >
-      <RouterLink to="/settings">{{ receiver.words }}{{ onTheWay }}</RouterLink>
+  <ElConfigProvider :locale="en">
+    <a class="skip" href="#main">Skip to the work</a>
+    <header class="top">
+      <RouterLink class="mark" to="/">
+        <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
+          <path d="M3 27h26M12 27V10" fill="none" stroke="currentColor" stroke-width="2.5" stroke-linecap="round" />
+          <path d="M12 7.800 25 3.300l1.600 4.600L13.600 12.400z" fill="var(--moss)" />
+          <circle cx="12" cy="10" r="2.600" fill="currentColor" />
+        </svg>
+        Ask Box
+      </RouterLink>
+      <nav aria-label="Places">
+        <RouterLink to="/">Desk</RouterLink>
+        <RouterLink to="/lists">Lists</RouterLink>
+        <RouterLink to="/sites">Sites</RouterLink>
+        <RouterLink to="/settings">Settings</RouterLink>
+      </nav>
+      <div
+        class="sync"
+        :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
+        role="status"
+      >
+        <RouterLink to="/settings">{{ receiver.words }}{{ onTheWay }}</RouterLink>
+      </div>
+    </header>
+    <div v-if="savingProblem" class="unsaved" role="alert">
+      <b>Not saved:</b> {{ savingProblem }}. What you wrote stays here while this page is open, and is tried again every
+      few seconds.
+      <ElButton size="small" @click="saveAgain()">Try now</ElButton>
     </div>
-  </header>
-  <div v-if="savingProblem" class="unsaved" role="alert">
-    <b>Not saved:</b> {{ savingProblem }}. What you wrote stays here while this page is open, and is tried again every
-    few seconds.
-    <button type="button" @click="saveAgain()">Try now</button>
-  </div>
-  <PairingOffer />
-  <main id="main" tabindex="-1">
-    <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />
-    <template v-if="receiver.isLoaded && workspace.isLoaded">
-      <PairFirst v-if="receiver.pairing === null" />
-      <RouterView v-else />
-    </template>
-  </main>
-  <Notices />
-  <ShortcutsHelp />
+    <PairingOffer />
+    <main id="main" tabindex="-1">
+      <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />
+      <template v-if="receiver.isLoaded && workspace.isLoaded">
+        <PairFirst v-if="receiver.pairing === null" />
+        <RouterView v-else />
+      </template>
+    </main>
+    <ShortcutsHelp v-if="showsKeys" @close="showsKeys = false" />
+    <Hint v-if="isHinting" />
+  </ElConfigProvider>
 </template>
 
 <style scoped>
@@ -158,15 +177,6 @@ nav a.router-link-active:not([href='/']) {
   padding: var(--gap-2) var(--page-edge);
   background: var(--raspberry-wash);
   border-bottom: 2px solid var(--raspberry);
-}
-.unsaved button {
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  font-weight: 650;
-  text-decoration: underline;
-  cursor: pointer;
 }
 main:focus {
   outline: none;

@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog } from 'element-plus'
-import 'element-plus/theme-chalk/el-dialog.css'
-import 'element-plus/theme-chalk/el-overlay.css'
+import { ElButton, ElDialog, ElTable, ElTableColumn } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { differences, type Form } from '#core/form'
 import type { Body, Kind } from '#core/sync'
@@ -45,11 +43,15 @@ async function look(one: Synced): Promise<void> {
 }
 
 /** What differs, a line each: what it is, how it is here, how it is there. */
-const lines = computed((): [what: string, here: string, there: string][] => {
+const lines = computed((): { what: string; here: string; there: string }[] => {
   if (chosen.value === null) return []
   if (here.value === null || there.value === null)
     return [
-      ['It', here.value === null ? 'was deleted' : 'was changed', there.value === null ? 'was deleted' : 'was changed'],
+      {
+        what: 'It',
+        here: here.value === null ? 'was deleted' : 'was changed',
+        there: there.value === null ? 'was deleted' : 'was changed',
+      },
     ]
   const [one, other] = [here.value, there.value] as unknown as [Record<string, unknown>, Record<string, unknown>]
   const parts = [...new Set([...Object.keys(one), ...Object.keys(other)])].filter(
@@ -57,8 +59,8 @@ const lines = computed((): [what: string, here: string, there: string][] => {
   )
   const draft = chosen.value.kind === 'form' ? differences((here.value as Form).draft, (there.value as Form).draft) : []
   return [
-    ...parts.map((part): [string, string, string] => [part, shown(one[part]), shown(other[part])]),
-    ...draft.map(({ what, before, after }): [string, string, string] => [what, before, after]),
+    ...parts.map((part) => ({ what: part, here: shown(one[part]), there: shown(other[part]) })),
+    ...draft.map(({ what, before, after }) => ({ what, here: before, there: after })),
   ]
 })
 
@@ -66,6 +68,10 @@ function shown(value: unknown): string {
   return typeof value === 'string' ? value : value === null || value === undefined ? '' : JSON.stringify(value)
 }
 
+const sides = [
+  { key: 'here', name: 'Here' },
+  { key: 'there', name: 'In the other browser' },
+]
 const isColour = (value: string) => /^#[0-9a-f]{6}$/i.test(value)
 
 async function keepHere(one: Synced): Promise<void> {
@@ -98,23 +104,16 @@ async function takeThere(one: Synced): Promise<void> {
       width="min(900px, 94vw)"
       append-to-body
     >
-      <table class="plain-table small">
-        <thead>
-          <tr>
-            <th scope="col">What</th>
-            <th scope="col">Here</th>
-            <th scope="col">In the other browser</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="[what, one, other] in lines" :key="what">
-            <td>{{ what }}</td>
-            <td v-for="(value, at) in [one, other]" :key="at" class="value">
-              <span v-if="isColour(value)" class="swatch" :style="{ background: value }" />{{ value || '–' }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <ElTable :data="lines" table-layout="auto">
+        <ElTableColumn prop="what" label="What" />
+        <ElTableColumn v-for="side in sides" :key="side.key" :label="side.name" class-name="value">
+          <template #default="{ row }">
+            <span v-if="isColour(row[side.key])" class="swatch" :style="{ background: row[side.key] }" />{{
+              row[side.key] || '–'
+            }}
+          </template>
+        </ElTableColumn>
+      </ElTable>
       <template v-if="chosen" #footer>
         <div class="row choice">
           <ElButton type="primary" @click="keepHere(chosen)">Go on with what is here</ElButton>
@@ -133,7 +132,7 @@ async function takeThere(one: Synced): Promise<void> {
   border-bottom: 1px solid var(--raspberry);
   background: var(--raspberry-wash);
 }
-.value {
+:deep(.value) {
   white-space: pre-line;
   overflow-wrap: anywhere;
 }

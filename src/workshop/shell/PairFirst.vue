@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { ref } from 'vue'
+import Labelled from '../controls/Labelled.vue'
 import { writeSetting } from '../data'
 import { clientFor, ReceiverProblem } from '../sync'
 
@@ -45,11 +46,10 @@ async function pair(): Promise<void> {
     <pre class="sheet">  Workshop        {{ address }}/#key=…</pre>
     <p>Or enter the two by hand. The key lies in the file <code>owner.key</code> in the receiver’s data folder.</p>
     <form @submit.prevent="pair">
-      <label class="field"><span class="name">Receiver’s address</span><ElInput v-model="address" type="url" /></label>
-      <label class="field"
-        ><span class="name">Owner’s key</span><ElInput v-model="key" type="password" autocomplete="off"
-      /></label>
-      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      <Labelled label="Receiver’s address"><ElInput v-model="address" type="url" /></Labelled>
+      <Labelled label="Owner’s key" :problem="problem">
+        <ElInput v-model="key" type="password" autocomplete="off" />
+      </Labelled>
       <div>
         <ElButton type="primary" native-type="submit" :loading="isTrying" :disabled="key.trim() === ''">Pair</ElButton>
       </div>

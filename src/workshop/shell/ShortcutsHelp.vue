@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
-import { useRouter } from 'vue-router'
+import { ElDialog } from 'element-plus'
+import { ref } from 'vue'
 
-const router = useRouter()
-const dialog = useTemplateRef('dialog')
-
+/** The keys there are. */
+const emit = defineEmits<{ close: [] }>()
+const isOpen = ref(true)
 const shortcuts = [
   ['?', 'This list'],
   ['Ctrl+Z', 'Undo, on a form’s page'],
@@ -16,21 +16,10 @@ const shortcuts = [
   ['N', 'New form'],
   ['Esc', 'Leave a text you are rewriting in the picture'],
 ] as const
-
-function onKey(event: KeyboardEvent): void {
-  const target = event.target as HTMLElement
-  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable]'))
-    return
-  if (event.key === '?') dialog.value?.showModal()
-  if (event.key.toLowerCase() === 'n') void router.push('/new')
-}
-onMounted(() => addEventListener('keydown', onKey))
-onBeforeUnmount(() => removeEventListener('keydown', onKey))
 </script>
 
 <template>
-  <dialog ref="dialog" class="dialog" aria-labelledby="shortcuts-title">
-    <h2 id="shortcuts-title">Keys</h2>
+  <ElDialog v-model="isOpen" title="Keys" width="min(480px, 94vw)" append-to-body @closed="emit('close')">
     <dl>
       <template v-for="[keys, meaning] in shortcuts" :key="keys">
         <dt>
@@ -39,8 +28,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <dd>{{ meaning }}</dd>
       </template>
     </dl>
-    <form method="dialog"><button class="el-button">Close</button></form>
-  </dialog>
+  </ElDialog>
 </template>
 
 <style scoped>
@@ -48,7 +36,7 @@ dl {
   display: grid;
   grid-template-columns: auto 1fr;
   gap: var(--gap-2) var(--gap-4);
-  margin: var(--gap-4) 0;
+  margin: 0;
 }
 dd {
   margin: 0;

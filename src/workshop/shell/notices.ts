@@ -1,8 +1,8 @@
-import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { X } from '@lucide/vue'
+import { ElButton, ElNotification, type NotificationHandle } from 'element-plus'
+import { h, type VNode } from 'vue'
 
-export interface Notice {
-  id: number
+interface Notice {
   text: string
   kind: 'done' | 'problem'
   /** Takes back what the notice tells of. */
@@ -12,22 +12,40 @@ export interface Notice {
 }
 
 const DONE_STAYS_MS = 8_000
+const MOST_AT_ONCE = 3
+const shown: NotificationHandle[] = []
 
 /** Short messages at the foot of the window: what was done, with its undo; what went wrong, until it is read. */
-export const useNotices = defineStore('notices', () => {
-  const notices = ref<Notice[]>([])
-  let count = 0
+const notices = {
+  done: (text: string, undo?: () => unknown, canUndo?: () => boolean) => show({ text, kind: 'done', undo, canUndo }),
+  problem: (text: string) => show({ text, kind: 'problem' }),
+}
 
-  function show(notice: Omit<Notice, 'id'>): void {
-    const id = ++count
-    notices.value = [...notices.value.slice(-2), { id, ...notice }]
-    if (notice.kind === 'done') setTimeout(() => close(id), DONE_STAYS_MS)
-  }
-  const done = (text: string, undo?: () => unknown, canUndo?: () => boolean) =>
-    show({ text, kind: 'done', undo, canUndo })
-  const problem = (text: string) => show({ text, kind: 'problem' })
-  const close = (id: number) => {
-    notices.value = notices.value.filter((notice) => notice.id !== id)
-  }
-  return { notices, done, problem, close }
-})
+export function useNotices() {
+  return notices
+}
+
+function show({ text, kind, undo, canUndo }: Notice): void {
+  while (shown.length >= MOST_AT_ONCE) shown.shift()!.close()
+  const handle: NotificationHandle = ElNotification({
+    // The component's own cross is no button, so no key reaches it: this one is.
+    showClose: false,
+    message: (): VNode =>
+      h('span', { class: 'words' }, [
+        h('span', text),
+        undo !== undefined && (canUndo?.() ?? true)
+          ? h(ElButton, { link: true, onClick: () => (handle.close(), undo()) }, () => 'Undo')
+          : null,
+        h(
+          ElButton,
+          { link: true, class: 'close', 'aria-label': 'Close this message', onClick: () => handle.close() },
+          () => h(X, { size: 16 }),
+        ),
+      ]),
+    customClass: `notice ${kind}`,
+    position: 'bottom-left',
+    duration: kind === 'done' ? DONE_STAYS_MS : 0,
+    onClose: () => shown.splice(0, shown.length, ...shown.filter((one) => one !== handle)),
+  })
+  shown.push(handle)
+}

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton } from 'element-plus'
+import { ElButton, ElEmpty } from 'element-plus'
 import { RouterLink } from 'vue-router'
 import { addressProblem, completedAddress, siteKinds, type Site, type SiteKind } from '#core/site'
-import SavedInput from '../controls/SavedInput.vue'
+import { vHint } from '../controls/hint'
+import Labelled from '../controls/Labelled.vue'
+import Select from '../controls/Select.vue'
+import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data/workspace'
 
+const kinds = siteKinds.map(({ kind, name }) => ({ value: kind, label: name }))
 const workspace = useWorkspace()
 
 async function rename(site: Site, name: string): Promise<void> {
@@ -31,30 +35,26 @@ function formsOn(site: Site) {
       <h1>Sites</h1>
       <ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
     </div>
-    <p v-if="workspace.isLoaded && workspace.sites.length === 0" class="sheet empty">
-      There is no site yet. A site is one of your websites, where forms will sit.
-    </p>
+    <ElEmpty
+      v-if="workspace.isLoaded && workspace.sites.length === 0"
+      class="sheet"
+      description="There is no site yet. A site is one of your websites, where forms will sit."
+    />
     <ul v-else>
       <li v-for="site in workspace.sites" :key="site.id" class="sheet">
-        <label class="field">
-          <span class="name">Name</span>
-          <SavedInput :value="site.name" :maxlength="200" @change="rename(site, $event)" />
-        </label>
-        <label class="field">
-          <span class="name">Address</span>
-          <SavedInput :value="site.address" type="url" @change="move(site, $event)" />
-          <span v-if="addressProblem(site.address)" class="problem small">{{ addressProblem(site.address) }}</span>
-        </label>
-        <label class="field">
-          <span class="name">Built with</span>
-          <select
-            class="plain-select"
-            :value="site.kind"
-            @change="workspace.changeSite(site.id, { kind: ($event.target as HTMLSelectElement).value as SiteKind })"
-          >
-            <option v-for="one in siteKinds" :key="one.kind" :value="one.kind">{{ one.name }}</option>
-          </select>
-        </label>
+        <Labelled label="Name">
+          <TypedInput :value="site.name" :maxlength="200" @change="rename(site, $event)" />
+        </Labelled>
+        <Labelled label="Address" :problem="addressProblem(site.address)">
+          <TypedInput :value="site.address" type="url" @change="move(site, $event)" />
+        </Labelled>
+        <Labelled label="Built with">
+          <Select
+            :model-value="site.kind"
+            :options="kinds"
+            @update:model-value="workspace.changeSite(site.id, { kind: $event as SiteKind })"
+          />
+        </Labelled>
         <p class="palette small">
           <template v-if="site.palette">
             <span
@@ -62,7 +62,7 @@ function formsOn(site: Site) {
               :key="colour"
               class="swatch"
               :style="{ background: colour }"
-              :title="colour"
+              v-hint="colour"
             />
             <span class="quiet">{{ site.palette.font }}</span>
           </template>
@@ -111,10 +111,6 @@ li {
 }
 .forms {
   grid-column: 1 / -1;
-}
-.empty {
-  padding: var(--gap-6);
-  text-align: center;
 }
 @media (max-width: 800px) {
   li {

@@ -7,6 +7,7 @@ import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data/workspace'
 import AnswerPreview from './AnswerPreview.vue'
+import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'
 import Findings from '../Findings.vue'
 
@@ -77,32 +78,29 @@ function change(step: string, place: string, changes: Partial<Answer>): void {
           ]"
         />
         <template v-if="answer.show === 'message'">
-          <label class="field">
-            <span class="name">Heading</span>
+          <Labelled label="Heading">
             <ElInput
               :model-value="answer.heading"
               @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })"
             />
-          </label>
-          <label class="field">
-            <span class="name">Message</span>
+          </Labelled>
+          <Labelled label="Message">
             <ElInput
               type="textarea"
               :rows="4"
               :model-value="answer.message"
               @update:model-value="change('Rewrite the answer', 'message', { message: $event })"
             />
-          </label>
+          </Labelled>
         </template>
-        <label v-else class="field">
-          <span class="name">Address of the page</span>
+        <Labelled v-else label="Address of the page">
           <ElInput
             type="url"
             placeholder="https://"
             :model-value="answer.address"
             @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
           />
-        </label>
+        </Labelled>
         <Findings :findings="findings" />
       </fieldset>
     </div>

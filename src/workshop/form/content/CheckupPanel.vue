@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'element-plus'
 import { computed, onBeforeUnmount } from 'vue'
 import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
 import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
@@ -64,6 +64,18 @@ function typed({ kind }: Field): string {
   return phoneWords === words ? String(words + codes) : `${words + codes} / ${phoneWords + codes}`
 }
 const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
+const rows = computed(() => {
+  const row = (name: string, chars: string, { desk, phone }: { desk: number; phone: number }) => ({
+    name,
+    typed: chars,
+    desk: `${seconds(desk)} s`,
+    phone: `${seconds(phone)} s`,
+  })
+  return [
+    ...effort.value.each.map(({ field, effort: one }) => row(fieldTitle(field), typed(field), one)),
+    row('With the button', '', effort.value.total),
+  ]
+})
 </script>
 
 <template>
@@ -97,39 +109,25 @@ const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
   </section>
   <section class="group">
     <h2>What it costs to fill in</h2>
-    <table class="plain-table small">
-      <thead>
-        <tr>
-          <th>Field</th>
-          <th class="number">Typed</th>
-          <th class="number">Desk</th>
-          <th class="number">Phone</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="{ field, effort: one } in effort.each" :key="field.key">
-          <td>{{ fieldTitle(field) }}</td>
-          <td class="number">{{ typed(field) }}</td>
-          <td class="number">{{ seconds(one.desk) }} s</td>
-          <td class="number">{{ seconds(one.phone) }} s</td>
-        </tr>
-        <tr class="total">
-          <td>With the button</td>
-          <td />
-          <td class="number">{{ seconds(effort.total.desk) }} s</td>
-          <td class="number">{{ seconds(effort.total.phone) }} s</td>
-        </tr>
-      </tbody>
-    </table>
+    <ElTable :data="rows" table-layout="auto" size="small">
+      <ElTableColumn prop="name" min-width="40" label="Field" />
+      <ElTableColumn prop="typed" min-width="40" label="Typed" align="right" />
+      <ElTableColumn prop="desk" min-width="40" label="Desk" align="right" />
+      <ElTableColumn prop="phone" min-width="40" label="Phone" align="right" />
+    </ElTable>
     <p v-for="{ field, effort: one } in saving" :key="field.key" class="small">
       Without “{{ fieldTitle(field) }}” it takes {{ seconds(effort.total.phone - one.phone) }} s on a phone,
       {{ Math.round((100 * one.phone) / effort.total.phone) }} % less.
     </p>
-    <p class="quiet small">
-      Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything.
-      Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many characters an answer is taken to have,
-      at a desk and, where it differs, on a phone.
-    </p>
+    <ElCollapse>
+      <ElCollapseItem title="How this is computed">
+        <p class="quiet small">
+          Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything.
+          Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many characters an answer is taken to
+          have, at a desk and, where it differs, on a phone.
+        </p>
+      </ElCollapseItem>
+    </ElCollapse>
   </section>
 </template>
 
@@ -159,14 +157,7 @@ li.hint {
 .row :deep(.is-text:first-child) {
   margin-inline-start: -8px;
 }
-.number {
-  text-align: end;
-}
-.plain-table td,
-.plain-table th {
-  padding: 4px 6px;
-}
-.total td {
+:deep(.el-table__row:last-child) {
   font-weight: 650;
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus, X } from '@lucide/vue'
-import { ElButton } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { nextTick, useTemplateRef } from 'vue'
 import { type Choice, freeChoiceKey } from '#core/form'
 
@@ -38,22 +38,21 @@ function remove(at: number): void {
   <fieldset ref="place" class="choices">
     <legend class="small">{{ areTags ? 'Choices, each a tag of those who choose it' : 'Choices' }}</legend>
     <div v-for="(choice, at) in choices" :key="choice.key" class="choice">
-      <input
-        class="plain-input"
-        :value="choice.label"
+      <ElInput
+        :model-value="choice.label"
         :aria-label="`Choice ${at + 1}`"
-        @input="rename(at, ($event.target as HTMLInputElement).value)"
+        @input="rename(at, $event)"
         @keydown.enter.prevent="add(at)"
       />
-      <button
-        type="button"
+      <ElButton
+        text
         class="tool"
         :disabled="choices.length === 1"
         :aria-label="`Take off ${choice.label || `choice ${at + 1}`}`"
         @click="remove(at)"
       >
         <X :size="15" />
-      </button>
+      </ElButton>
     </div>
     <div>
       <ElButton size="small" text @click="add()"><Plus :size="14" /><span>One choice more</span></ElButton>
@@ -79,12 +78,7 @@ legend {
   grid-template-columns: 1fr 30px;
 }
 .tool {
-  border: 0;
-  background: none;
+  padding: 0;
   color: var(--quiet);
-  cursor: pointer;
-}
-.tool:disabled {
-  opacity: 0.35;
 }
 </style>

@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import { ElColorPicker } from 'element-plus'
-import 'element-plus/theme-chalk/el-color-picker.css'
-import 'element-plus/theme-chalk/el-popper.css'
+import { ElButton, ElColorPicker } from 'element-plus'
 import { ref } from 'vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import Swatches from './Swatches.vue'
@@ -43,15 +41,16 @@ function set(typed: string | null): void {
     <label :for="`colour-${name}`">{{ name }}</label>
     <TypedInput
       :id="`colour-${name}`"
+      class="hex"
       :value="value"
       :placeholder="canBeNone ? 'as it goes' : effective"
       spellcheck="false"
       :is-refused="problem"
       @change="set"
     />
-    <button v-if="canBeNone && value !== null" type="button" class="plain-button none" @click="take(null)">
-      as it goes
-    </button>
+    <ElButton v-if="canBeNone && value !== null" class="none" link type="primary" size="small" @click="take(null)"
+      >as it goes</ElButton
+    >
     <p v-if="problem" class="problem small" role="alert">Write a colour as #2a2236.</p>
     <Swatches
       v-if="palette.length > 0"
@@ -72,14 +71,7 @@ function set(typed: string | null): void {
   align-items: center;
   gap: var(--gap-1) var(--gap-3);
 }
-.colour > input {
-  min-height: 34px;
-  width: 100%;
-  padding: 4px 8px;
-  border: 1px solid var(--edge);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
+.hex :deep(input) {
   font-family: var(--mono);
   font-size: var(--text-s);
 }

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { type Field, fieldTitle, type Form } from '#core/form'
+import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data/workspace'
 
 /** The column of the list that keeps the answer; a new one can be made on the spot. */
@@ -13,6 +16,13 @@ const list = computed(() => workspace.list(form.list))
 const isMaking = ref(false)
 const name = ref('')
 const isUnknown = computed(() => field.column !== '' && !list.value?.columns.some(({ key }) => key === field.column))
+
+const columns = computed(() => [
+  { value: '', label: 'in none' },
+  ...(list.value?.columns ?? []).map(({ key, label }) => ({ value: key, label })),
+  ...(isUnknown.value ? [{ value: field.column, label: `${field.column} (not in the list yet)` }] : []),
+  { value: NEW, label: 'a new column …' },
+])
 
 function choose(value: string): void {
   isMaking.value = value === NEW
@@ -47,28 +57,16 @@ function keyFrom(label: string): string {
 </script>
 
 <template>
-  <label class="field">
-    <span class="name">Kept in the list’s column</span>
-    <select
-      class="plain-select"
-      :value="isMaking ? NEW : field.column"
-      @change="choose(($event.target as HTMLSelectElement).value)"
-    >
-      <option value="">in none</option>
-      <option v-for="column in list?.columns ?? []" :key="column.key" :value="column.key">{{ column.label }}</option>
-      <option v-if="isUnknown" :value="field.column">{{ field.column }} (not in the list yet)</option>
-      <option :value="NEW">a new column …</option>
-    </select>
-  </label>
+  <Labelled label="Kept in the list’s column">
+    <Select :model-value="isMaking ? NEW : field.column" :options="columns" @update:model-value="choose" />
+  </Labelled>
   <form v-if="isMaking" class="row" @submit.prevent="make">
-    <input v-model="name" class="plain-input name" aria-label="Name of the new column" />
-    <button class="plain-button" type="submit">Make it</button>
+    <ElInput v-model="name" class="name" aria-label="Name of the new column" />
+    <ElButton native-type="submit">Make it</ElButton>
   </form>
   <p v-else-if="isUnknown" class="problem small">
     The list has no column “{{ field.column }}”.
-    <button type="button" class="plain-button" @click="((name = fieldTitle(field)), (isMaking = true))">
-      Make one
-    </button>
+    <ElButton link type="primary" @click="((name = fieldTitle(field)), (isMaking = true))">Make one</ElButton>
   </p>
 </template>
 

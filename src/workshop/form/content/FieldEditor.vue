@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElCheckbox, ElInput } from 'element-plus'
 import { computed } from 'vue'
 import {
   answersToDependOn,
@@ -11,7 +12,9 @@ import {
 } from '#core/form'
 import type { Draft } from '../draft'
 import Choice from '../../controls/Choice.vue'
-import TypedInput from '../../controls/TypedInput.vue'
+import Labelled from '../../controls/Labelled.vue'
+import NumberInput from '../../controls/NumberInput.vue'
+import Select from '../../controls/Select.vue'
 import ChoicesEditor from './ChoicesEditor.vue'
 import ColumnChoice from './ColumnChoice.vue'
 
@@ -29,8 +32,6 @@ function change(step: string, changes: Changes): void {
     changed.fields = fieldChanged(changed.fields, field.key, changes as Partial<Field>)
   })
 }
-const textOf = (event: Event) => (event.target as HTMLInputElement).value
-const isTicked = (event: Event) => (event.target as HTMLInputElement).checked
 
 const isSeen = computed(() => field.kind !== 'hidden')
 const hasLabel = computed(() => isSeen.value && field.kind !== 'consent')
@@ -38,8 +39,21 @@ const hasExample = computed(() =>
   ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'number', 'line', 'text'].includes(field.kind),
 )
 const hasAutofill = computed(() => hasExample.value && field.kind !== 'number')
-const tokens = computed(() => ['', 'off', ...autofillTokens.filter((token) => !/^cc-|password|one-time/.test(token))])
+const autofill = computed(() => {
+  const usual = suggestedAutofill(field.kind)
+  return [
+    { value: '', label: `the usual (${usual === '' ? 'nothing' : usual})` },
+    { value: 'off', label: 'nothing (off)' },
+    ...autofillTokens
+      .filter((token) => !/^cc-|password|one-time/.test(token))
+      .map((token) => ({ value: token, label: token })),
+  ]
+})
 const others = computed(() => fields.filter((other) => other.key !== field.key && answersToDependOn(other).length > 0))
+const conditions = computed(() => [
+  { value: '', label: 'always' },
+  ...others.value.map((other) => ({ value: other.key, label: `when “${fieldTitle(other)}” is …` })),
+])
 const controlling = computed(() => fields.find(({ key }) => key === field.showWhen?.field))
 
 function dependOn(key: string): void {
@@ -55,67 +69,47 @@ function setAnswer(key: string, is: boolean): void {
   const answers = is ? [...field.showWhen.is, key] : field.showWhen.is.filter((one) => one !== key)
   if (answers.length > 0) change('Ask only sometimes', { showWhen: { ...field.showWhen, is: answers } })
 }
-
-function setNumber(name: 'least' | 'most', text: string): void {
-  const value = text.trim() === '' ? null : Number(text)
-  if (value === null || Number.isFinite(value)) change('Bound the number', { [name]: value })
-}
 </script>
 
 <template>
   <div class="editor">
-    <label v-if="hasLabel" class="field">
-      <span class="name">Label</span>
-      <input class="plain-input" :value="field.label" @input="change('Rewrite a label', { label: textOf($event) })" />
-    </label>
-    <label v-if="hasLabel" class="row"
-      ><input
-        type="checkbox"
-        :checked="field.labelShown"
-        @change="change('Show or hide the label', { labelShown: isTicked($event) })"
-      />
-      Show the label</label
+    <Labelled v-if="hasLabel" label="Label">
+      <ElInput :model-value="field.label" @input="change('Rewrite a label', { label: $event })" />
+    </Labelled>
+    <ElCheckbox
+      v-if="hasLabel"
+      :model-value="field.labelShown"
+      @change="change('Show or hide the label', { labelShown: $event })"
+      >Show the label</ElCheckbox
     >
     <p v-if="field.kind === 'consent'" class="quiet small">
-      Write its words in the picture. They are kept with the receipt of everybody who ticks it. It never comes ticked.
+      Write its words in the preview. They are kept with the receipt of everybody who ticks it. It never comes ticked.
     </p>
-    <label v-if="hasExample" class="field">
-      <span class="name">Example inside</span>
-      <input
-        class="plain-input"
-        :value="field.placeholder"
-        @input="change('Rewrite an example', { placeholder: textOf($event) })"
-      />
-    </label>
-    <label v-if="isSeen" class="field">
-      <span class="name">Hint below the label</span>
-      <input class="plain-input" :value="field.hint" @input="change('Rewrite a hint', { hint: textOf($event) })" />
-    </label>
-    <label v-if="isSeen && field.kind !== 'email'" class="row"
-      ><input
-        type="checkbox"
-        :checked="field.required"
-        @change="change('Require it or not', { required: isTicked($event) })"
-      />
-      Must be answered</label
+    <Labelled v-if="hasExample" label="Example inside">
+      <ElInput :model-value="field.placeholder" @input="change('Rewrite an example', { placeholder: $event })" />
+    </Labelled>
+    <Labelled v-if="isSeen" label="Hint below the label">
+      <ElInput :model-value="field.hint" @input="change('Rewrite a hint', { hint: $event })" />
+    </Labelled>
+    <ElCheckbox
+      v-if="isSeen && field.kind !== 'email'"
+      :model-value="field.required"
+      @change="change('Require it or not', { required: $event })"
+      >Must be answered</ElCheckbox
     >
-    <label v-if="field.kind === 'birthday'" class="row"
-      ><input
-        type="checkbox"
-        :checked="field.withYear"
-        @change="change('Ask the year or not', { withYear: isTicked($event) })"
-      />
-      Ask the year too</label
+    <ElCheckbox
+      v-if="field.kind === 'birthday'"
+      :model-value="field.withYear"
+      @change="change('Ask the year or not', { withYear: $event })"
+      >Ask the year too</ElCheckbox
     >
     <div v-if="field.kind === 'number'" class="two">
-      <label class="field"
-        ><span class="name">At least</span
-        ><TypedInput class="plain-input" type="number" :value="field.least" @change="setNumber('least', $event)"
-      /></label>
-      <label class="field"
-        ><span class="name">At most</span
-        ><TypedInput class="plain-input" type="number" :value="field.most" @change="setNumber('most', $event)"
-      /></label>
+      <Labelled label="At least">
+        <NumberInput :value="field.least" @change="change('Bound the number', { least: $event })" />
+      </Labelled>
+      <Labelled label="At most">
+        <NumberInput :value="field.most" @change="change('Bound the number', { most: $event })" />
+      </Labelled>
     </div>
     <ChoicesEditor
       v-if="field.kind === 'choose-one' || field.kind === 'choose-several' || field.kind === 'topics'"
@@ -123,8 +117,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
       :are-tags="field.kind === 'topics'"
       @change="change('Change the choices', { choices: $event })"
     />
-    <div v-if="field.kind === 'choose-one'" class="field">
-      <span class="name">Shown as</span>
+    <Labelled v-if="field.kind === 'choose-one'" label="Shown as">
       <Choice
         label="Shown as"
         :model-value="field.shownAs"
@@ -135,14 +128,12 @@ function setNumber(name: 'least' | 'most', text: string): void {
         ]"
         @update:model-value="change('Show the choices', { shownAs: $event })"
       />
-    </div>
+    </Labelled>
     <template v-if="field.kind === 'hidden'">
-      <label class="field"
-        ><span class="name">Name, for your eyes only</span
-        ><input class="plain-input" :value="field.label" @input="change('Rename', { label: textOf($event) })"
-      /></label>
-      <div class="field">
-        <span class="name">Its value</span>
+      <Labelled label="Name, for your eyes only">
+        <ElInput :model-value="field.label" @input="change('Rename', { label: $event })" />
+      </Labelled>
+      <Labelled label="Its value">
         <Choice
           label="Its value"
           :model-value="field.source"
@@ -153,20 +144,17 @@ function setNumber(name: 'least' | 'most', text: string): void {
           ]"
           @update:model-value="change('Take the hidden value', { source: $event })"
         />
-      </div>
-      <label class="field">
-        <span class="name">{{
-          field.source === 'fixed' ? 'The value' : 'Name in the address, as in ?from=letter'
-        }}</span>
-        <span v-if="field.source === 'page-address'" class="quiet small"
-          >Filled on landing pages. In plain code it stays empty on most sites: browsers do not tell it.</span
-        >
-        <input
-          class="plain-input"
-          :value="field.value"
-          @input="change('Set the hidden value', { value: textOf($event) })"
-        />
-      </label>
+      </Labelled>
+      <Labelled
+        :label="field.source === 'fixed' ? 'The value' : 'Name in the address, as in ?from=letter'"
+        :hint="
+          field.source === 'fixed'
+            ? ''
+            : 'Filled on landing pages. In plain code it stays empty on most sites: browsers do not tell it.'
+        "
+      >
+        <ElInput :model-value="field.value" @input="change('Set the hidden value', { value: $event })" />
+      </Labelled>
     </template>
     <ColumnChoice
       v-if="field.kind !== 'email' && field.kind !== 'topics'"
@@ -176,8 +164,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
     />
     <template v-if="isSeen">
       <div class="two">
-        <div class="field">
-          <span class="name">Width</span>
+        <Labelled label="Width">
           <Choice
             label="Width"
             :model-value="field.width"
@@ -188,74 +175,50 @@ function setNumber(name: 'least' | 'most', text: string): void {
             ]"
             @update:model-value="change('Set the width', { width: $event })"
           />
-        </div>
-        <label class="field">
-          <span class="name">Step</span>
-          <TypedInput
-            class="plain-input"
-            type="number"
-            min="1"
-            max="9"
+        </Labelled>
+        <Labelled label="Step">
+          <NumberInput
+            :least="1"
+            :most="9"
             :value="field.step"
-            @change="change('Put in a step', { step: Math.min(9, Math.max(1, Math.round(Number($event) || 1))) })"
+            @change="change('Put in a step', { step: $event ?? 1 })"
           />
-        </label>
+        </Labelled>
       </div>
-      <div v-if="field.kind !== 'email'" class="field">
-        <label class="field">
-          <span class="name">Ask it</span>
-          <select class="plain-select" :value="field.showWhen?.field ?? ''" @change="dependOn(textOf($event))">
-            <option value="">always</option>
-            <option v-for="other in others" :key="other.key" :value="other.key">
-              when “{{ fieldTitle(other) }}” is …
-            </option>
-          </select>
-        </label>
-        <template v-if="controlling && field.showWhen">
-          <label v-for="answer in answersToDependOn(controlling)" :key="answer.key" class="row">
-            <input
-              type="checkbox"
-              :checked="field.showWhen.is.includes(answer.key)"
-              @change="setAnswer(answer.key, isTicked($event))"
-            />
-            {{ answer.label }}
-          </label>
-        </template>
-        <span v-if="others.length === 0" class="quiet small"
-          >To ask it only sometimes, first ask something with choices.</span
+      <div v-if="field.kind !== 'email'">
+        <Labelled
+          label="Ask it"
+          :hint="others.length === 0 ? 'To ask it only sometimes, first ask something with choices.' : ''"
         >
+          <Select :model-value="field.showWhen?.field ?? ''" :options="conditions" @update:model-value="dependOn" />
+        </Labelled>
+        <div v-if="controlling && field.showWhen" class="answers">
+          <ElCheckbox
+            v-for="answer in answersToDependOn(controlling)"
+            :key="answer.key"
+            :model-value="field.showWhen.is.includes(answer.key)"
+            @change="setAnswer(answer.key, $event === true)"
+            >{{ answer.label }}</ElCheckbox
+          >
+        </div>
       </div>
-      <label class="field">
-        <span class="name">Wording of its error</span>
-        <input
-          class="plain-input"
-          :value="field.error"
+      <Labelled
+        label="Wording of its error"
+        hint="In plain code the browser speaks first, in its own words; this is said on landing pages and when the form is shown again."
+      >
+        <ElInput
+          :model-value="field.error"
           placeholder="as the form’s language has it"
-          @input="change('Reword the error', { error: textOf($event) })"
+          @input="change('Reword the error', { error: $event })"
         />
-        <span class="quiet small"
-          >In plain code the browser speaks first, in its own words; this is said on landing pages and when the form is
-          shown again.</span
-        >
-      </label>
-      <label v-if="hasAutofill" class="field">
-        <span class="name">Browsers may fill in</span>
-        <select
-          class="plain-select"
-          :value="field.autofill"
-          @change="change('Set autofill', { autofill: textOf($event) })"
-        >
-          <option v-for="token in tokens" :key="token" :value="token">
-            {{
-              token === ''
-                ? `the usual${suggestedAutofill(field.kind) ? ` (${suggestedAutofill(field.kind)})` : ' (nothing)'}`
-                : token === 'off'
-                  ? 'nothing (off)'
-                  : token
-            }}
-          </option>
-        </select>
-      </label>
+      </Labelled>
+      <Labelled v-if="hasAutofill" label="Browsers may fill in">
+        <Select
+          :model-value="field.autofill"
+          :options="autofill"
+          @update:model-value="change('Set autofill', { autofill: $event })"
+        />
+      </Labelled>
     </template>
   </div>
 </template>
@@ -272,12 +235,7 @@ function setNumber(name: 'least' | 'most', text: string): void {
   grid-template-columns: repeat(auto-fit, minmax(min(130px, 100%), 1fr));
   gap: var(--gap-3);
 }
-.editor .plain-select {
-  width: 100%;
-}
-input[type='checkbox'] {
-  width: 16px;
-  height: 16px;
-  accent-color: var(--moss);
+.answers {
+  display: grid;
 }
 </style>

@@ -2,7 +2,7 @@
 import { ChevronDown, ChevronUp, GripVertical, Plus, Trash2 } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import Sortable from 'sortablejs'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
 import { formEffort } from '#core/checkup'
 import {
   type Field,
@@ -27,15 +27,11 @@ const { form, content, draft } = defineProps<{ form: Form; content: FormContent;
 const current = defineModel<FieldKey | null>('current', { required: true })
 
 const list = useTemplateRef('list')
-const kind = ref<FieldKind | ''>('')
 const addable = fieldKinds.filter((one) => one.kind !== 'email')
 const seconds = computed(() => formEffort(content.fields).total)
 const steps = computed(() => Math.max(...content.fields.map(({ step }) => step)))
 
-async function add(): Promise<void> {
-  const wanted = kind.value
-  kind.value = ''
-  if (wanted === '') return
+async function add(wanted: FieldKind): Promise<void> {
   const field = newField(
     wanted,
     textsOf(content.language, content.texts),
@@ -105,8 +101,8 @@ onBeforeUnmount(() => sortable?.destroy())
       >
         <div class="head">
           <GripVertical class="grip" :size="16" aria-hidden="true" />
-          <button
-            type="button"
+          <ElButton
+            text
             class="title"
             :aria-expanded="current === field.key"
             @click="current = current === field.key ? null : field.key"
@@ -117,46 +113,45 @@ onBeforeUnmount(() => sortable?.destroy())
               {{ kindName(field.kind) }}{{ field.required ? ', required' : '' }}{{ field.showWhen ? ', sometimes' : ''
               }}<template v-if="steps > 1">, step {{ field.step }}</template>
             </span>
-          </button>
-          <button
-            type="button"
+          </ElButton>
+          <ElButton
+            text
             class="tool"
             :disabled="at === 0"
             :aria-label="`Move ${fieldTitle(field)} up`"
             @click="move(at, at - 1)"
           >
             <ChevronUp :size="16" />
-          </button>
-          <button
-            type="button"
+          </ElButton>
+          <ElButton
+            text
             class="tool"
             :disabled="at === content.fields.length - 1"
             :aria-label="`Move ${fieldTitle(field)} down`"
             @click="move(at, at + 1)"
           >
             <ChevronDown :size="16" />
-          </button>
-          <button
+          </ElButton>
+          <ElButton
             v-if="field.kind !== 'email'"
-            type="button"
+            text
             class="tool"
             :aria-label="`Stop asking ${fieldTitle(field)}`"
             @click="remove(field)"
           >
             <Trash2 :size="15" />
-          </button>
+          </ElButton>
           <span v-else class="tool" />
         </div>
         <FieldEditor v-if="current === field.key" :form="form" :field="field" :fields="content.fields" :draft="draft" />
       </li>
     </ol>
-    <form class="row add" @submit.prevent="add">
-      <select v-model="kind" class="plain-select" aria-label="Ask one thing more">
-        <option value="">Ask one thing more …</option>
-        <option v-for="one in addable" :key="one.kind" :value="one.kind">{{ one.name }}</option>
-      </select>
-      <ElButton native-type="submit" :disabled="kind === ''"><Plus :size="16" /><span>Add it</span></ElButton>
-    </form>
+    <div role="group" aria-labelledby="add-title" class="add">
+      <h2 id="add-title">Ask one thing more</h2>
+      <ElButton v-for="one in addable" :key="one.kind" size="small" @click="add(one.kind)"
+        ><Plus :size="14" aria-hidden="true" /><span>{{ one.name }}</span></ElButton
+      >
+    </div>
     <p class="quiet small">
       About {{ Math.round(seconds.desk) }} s to fill in at a desk, {{ Math.round(seconds.phone) }} s on a phone. Every
       question costs sign-ups: ask what you will use.
@@ -194,13 +189,15 @@ li.open {
   cursor: grab;
 }
 .title {
-  display: grid;
+  height: auto;
   padding: var(--gap-2) var(--gap-1);
-  border: 0;
-  background: none;
-  color: var(--ink);
+  justify-content: start;
+  font-weight: 400;
   text-align: start;
-  cursor: pointer;
+}
+.title :deep(> span) {
+  display: grid;
+  min-width: 0;
 }
 .label {
   overflow: hidden;
@@ -209,27 +206,18 @@ li.open {
   white-space: nowrap;
 }
 .tool {
-  display: inline-flex;
   width: 28px;
-  min-height: 28px;
-  align-items: center;
-  justify-content: center;
+  height: 28px;
   padding: 0;
-  border: 0;
-  border-radius: var(--corner);
-  background: none;
   color: var(--quiet);
-  cursor: pointer;
 }
-.tool:hover:enabled {
-  color: var(--ink);
-  background: var(--sunken);
+.add {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2);
 }
-.tool:disabled {
-  opacity: 0.35;
-  cursor: default;
-}
-.add select {
-  flex: 1;
+.add h2 {
+  flex: 1 0 100%;
+  font-size: var(--text-m);
 }
 </style>

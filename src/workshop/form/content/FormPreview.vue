@@ -1,40 +1,43 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef, watch } from 'vue'
-import type { FieldKey } from '#core/form'
 import type { Draft } from '../draft'
 import { useFrameDocument } from '../../preview/frame-document'
 import { type Scene, sceneDocument } from '../../preview/scenes'
-import { useWritingIn } from './writing-in'
+import type { TextEditor } from '../../writing'
+import { type Part, useWritingIn } from './writing-in'
 
 /** The form as visitors get it, at one width, worked in directly: press a text to rewrite it. */
 const { scene, draft, width, room } = defineProps<{
   scene: Scene
   draft: Draft
-  /** Width of the place on the page, in CSS pixels. */
+  /** Width of the spot on the page, in CSS pixels. */
   width: number
   /** Width there is to show it in. */
   room: number
 }>()
-const emit = defineEmits<{ button: []; field: [key: FieldKey]; rich: [place: HTMLElement | null]; link: [] }>()
+const emit = defineEmits<{ part: [part: Part]; editor: [editor: TextEditor | null]; link: [] }>()
 
 const frame = useTemplateRef('frame')
-const isWriting = ref(false)
+const isTyping = ref(false)
 const { first, height, loaded, onLoad, patch } = useFrameDocument(
   frame,
   () => sceneDocument(scene),
-  () => isWriting.value,
+  () => isTyping.value || editor.value !== null,
 )
-const { richPlace } = useWritingIn(loaded, {
+const { editor } = useWritingIn(loaded, {
   draft,
-  onWriting(is) {
-    isWriting.value = is
+  content: () => scene.content,
+  onTyping(is) {
+    isTyping.value = is
     if (!is) patch()
   },
-  onButton: () => emit('button'),
-  onField: (key) => emit('field', key),
+  onPart: (part) => emit('part', part),
   onLink: () => emit('link'),
 })
-watch(richPlace, (place) => emit('rich', place))
+watch(editor, (one) => {
+  emit('editor', one)
+  if (one === null) patch()
+})
 const scale = computed(() => Math.min(1, room / width))
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useElementSize, useLocalStorage } from '@vueuse/core'
+import { ElTabPane, ElTabs } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { FieldKey, Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
@@ -19,7 +20,9 @@ import RichBar from './RichBar.vue'
 import ShapePanel from './ShapePanel.vue'
 import WidthRuler from '../../preview/WidthRuler.vue'
 import WordsPanel from './WordsPanel.vue'
+import type { TextEditor } from '../../writing'
 import { useKeptInView } from './keep-in-view'
+import type { Part } from './writing-in'
 
 /** Where the form itself is worked on: the picture on one side, the drawers of its controls on the other. */
 const { form, draft, content, state } = defineProps<{
@@ -46,6 +49,8 @@ const drawers = computed<{ value: Drawer; label: string }[]>(() => [
   { value: 'checkup', label: `Checkup ${state?.findings.length ? `(${state.findings.length})` : ''}` },
 ])
 
+const hasFaults = computed(() => state?.findings.some(({ weight }) => weight !== 'hint') ?? false)
+
 const width = ref(680)
 const showsPage = ref(false)
 // A page of its own is first looked at as a page; from then on the ruler is the owner's.
@@ -71,7 +76,7 @@ const surroundingsOffered = computed<Surroundings[]>(() => [
   ...(isLanding.value && !isWithinPages.value ? [] : ['site' as const, 'light' as const, 'dark' as const]),
 ])
 const isMeddlesome = ref(false)
-const richPlace = shallowRef<HTMLElement | null>(null)
+const editor = shallowRef<TextEditor | null>(null)
 const richBar = useTemplateRef('richBar')
 const stage = useTemplateRef('stage')
 const { width: room } = useElementSize(stage)
@@ -109,37 +114,33 @@ useMeasures(
   () => content,
 )
 
-/** Arrows go along the drawers, as in any row of tabs; Enter opens the one that has the focus. */
-function moveAlong(event: KeyboardEvent): void {
-  const tabs = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('[role=tab]')]
-  const at = tabs.indexOf(event.target as HTMLElement)
-  const to = { ArrowRight: at + 1, ArrowLeft: at - 1, Home: 0, End: -1 }[event.key]
-  if (to === undefined) return
-  event.preventDefault()
-  tabs.at(to % tabs.length)?.focus()
+function openField(key: FieldKey): void {
+  drawer.value = 'fields'
+  field.value = key
 }
 
-function openField(key: FieldKey): void {
-  field.value = key
-  if (drawer.value !== 'look') drawer.value = 'fields'
-}
-function openButton(): void {
-  if (drawer.value === 'look') lookPart.value = 'button'
+/** What was pressed in the preview brings its controls: those of its look while looks are worked on. */
+function openPart(part: Part): void {
+  const looks = { field: 'field', button: 'button', words: 'type', picture: 'ground', ground: 'colours' }
+  if (drawer.value === 'look' || part.kind === 'ground' || part.kind === 'button') {
+    drawer.value = 'look'
+    lookPart.value = looks[part.kind]
+  } else if (part.kind === 'field') openField(part.key)
+  else drawer.value = 'words'
 }
 </script>
 
 <template>
   <section class="station" aria-label="Form">
     <div ref="work" class="work" :style="{ top: workTop }">
-      <WidthRuler v-model="width" />
+      <WidthRuler v-model="width" v-model:shows-all="showsAll" />
       <div class="row bars">
-        <RichBar ref="richBar" :place="richPlace" />
+        <RichBar ref="richBar" :editor="editor" />
         <PreviewOptions
           v-model:visitor="visitor"
           v-model:surroundings="surroundings"
           :surroundings-offered="surroundingsOffered"
           v-model:is-meddlesome="isMeddlesome"
-          v-model:shows-all="showsAll"
         />
       </div>
       <AllWidths v-if="showsAll" :scene="scene" />
@@ -151,9 +152,8 @@ function openButton(): void {
           :draft="draft"
           :width="width"
           :room="room"
-          @field="openField"
-          @button="openButton"
-          @rich="richPlace = $event"
+          @part="openPart"
+          @editor="editor = $event"
           @link="richBar?.startLink()"
         />
       </div>
@@ -173,51 +173,40 @@ function openButton(): void {
       </p>
     </div>
     <div ref="controls" class="controls" :style="{ top: controlsTop }">
-      <div class="drawers" role="tablist" aria-label="What to work on" @keydown="moveAlong">
-        <button
-          v-for="one in drawers"
-          :id="`drawer-${one.value}`"
-          :key="one.value"
-          type="button"
-          role="tab"
-          :aria-selected="drawer === one.value"
-          :tabindex="drawer === one.value ? 0 : -1"
-          :class="{
-            chosen: drawer === one.value,
-            alert: one.value === 'checkup' && state?.findings.some(({ weight }) => weight !== 'hint'),
-          }"
-          @click="drawer = one.value"
-        >
-          {{ one.label }}
-        </button>
-      </div>
-      <div role="tabpanel" class="drawer" :aria-labelledby="`drawer-${drawer}`">
-        <ShapePanel v-if="drawer === 'shape'" :form="form" :content="content" :draft="draft" />
-        <WordsPanel v-else-if="drawer === 'words'" :content="content" :draft="draft" />
-        <FieldsPanel
-          v-else-if="drawer === 'fields'"
-          v-model:current="field"
-          :form="form"
-          :content="content"
-          :draft="draft"
-        />
-        <LookPanel
-          v-else-if="drawer === 'look'"
-          v-model:part="lookPart"
-          :form="form"
-          :content="content"
-          :draft="draft"
-        />
-        <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
-        <CheckupPanel
-          v-else
-          :content="content"
-          :draft="draft"
-          :findings="state?.findings ?? []"
-          @field="openField"
-          @preview="previewed = $event"
-        />
-      </div>
+      <ElTabs v-model="drawer" class="drawers">
+        <ElTabPane v-for="one in drawers" :key="one.value" :name="one.value">
+          <template #label>
+            <span :class="{ alert: one.value === 'checkup' && hasFaults }">{{ one.label }}</span>
+          </template>
+          <div v-if="drawer === one.value" class="drawer">
+            <ShapePanel v-if="drawer === 'shape'" :form="form" :content="content" :draft="draft" />
+            <WordsPanel v-else-if="drawer === 'words'" :content="content" :draft="draft" />
+            <FieldsPanel
+              v-else-if="drawer === 'fields'"
+              v-model:current="field"
+              :form="form"
+              :content="content"
+              :draft="draft"
+            />
+            <LookPanel
+              v-else-if="drawer === 'look'"
+              v-model:part="lookPart"
+              :form="form"
+              :content="content"
+              :draft="draft"
+            />
+            <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
+            <CheckupPanel
+              v-else
+              :content="content"
+              :draft="draft"
+              :findings="state?.findings ?? []"
+              @field="openField"
+              @preview="previewed = $event"
+            />
+          </div>
+        </ElTabPane>
+      </ElTabs>
     </div>
   </section>
 </template>
@@ -250,31 +239,7 @@ function openButton(): void {
   border: 1px solid var(--hairline);
   border-radius: var(--corner);
 }
-.drawers {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 var(--gap-3);
-  border-bottom: 1px solid var(--edge);
-}
-.drawers button {
-  min-height: 36px;
-  margin-bottom: -1px;
-  padding: 0 2px;
-  border: 0;
-  border-bottom: 3px solid transparent;
-  background: none;
-  color: var(--quiet);
-  cursor: pointer;
-}
-.drawers button:hover {
-  color: var(--ink);
-}
-.drawers .chosen {
-  border-bottom-color: var(--moss);
-  color: var(--ink);
-  font-weight: 650;
-}
-.drawers .alert {
+.alert {
   color: var(--raspberry);
 }
 .drawer {

@@ -1,14 +1,18 @@
 <script setup lang="ts">
+import { ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, ref } from 'vue'
 import { type FormContent, inLanguage } from '#core/form'
 import { type Language, languageNames, languages, type TextKey, textKeys, textsOf } from '#core/texts'
 import type { Draft } from '../draft'
+import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 
 /** The form's own texts: which language they are in, and each in the owner's wording if wanted. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
-const isOpen = ref(false)
+const open = ref<string[]>([])
+const choices = languages.map((language) => ({ value: language, label: languageNames[language] }))
 const ours = computed(() => textsOf(content.language))
 const rewritten = computed(
   () => Object.values(content.texts).filter((text) => text !== undefined && text.trim() !== '').length,
@@ -31,41 +35,30 @@ function rewrite(key: TextKey, text: string): void {
 <template>
   <fieldset class="group">
     <legend>Language</legend>
-    <label class="field">
-      <span class="name">The form speaks</span>
-      <select
-        class="plain-select"
-        :value="content.language"
-        @change="speak(($event.target as HTMLSelectElement).value as Language)"
-      >
-        <option v-for="language in languages" :key="language" :value="language">{{ languageNames[language] }}</option>
-      </select>
-    </label>
-    <details @toggle="isOpen = ($event.target as HTMLDetailsElement).open">
-      <summary>
-        The form’s own texts<template v-if="rewritten">, {{ rewritten }} rewritten</template>
-      </summary>
-      <label v-for="key in isOpen ? textKeys : []" :key="key" class="field">
-        <span class="quiet small">{{ ours[key] }}</span>
-        <TypedInput
-          class="plain-input"
-          :lang="content.language"
-          :value="content.texts[key] ?? null"
-          :placeholder="ours[key]"
-          :aria-label="`In place of: ${ours[key]}`"
-          @change="rewrite(key, $event)"
-        />
-      </label>
-    </details>
+    <Labelled label="The form speaks">
+      <Select :model-value="content.language" :options="choices" @update:model-value="speak($event as Language)" />
+    </Labelled>
+    <ElCollapse v-model="open">
+      <ElCollapseItem name="texts" :title="`The form’s own texts${rewritten ? `, ${rewritten} rewritten` : ''}`">
+        <div v-if="open.length > 0" class="texts">
+          <div v-for="key in textKeys" :key="key">
+            <span class="quiet small">{{ ours[key] }}</span>
+            <TypedInput
+              :lang="content.language"
+              :value="content.texts[key] ?? null"
+              :placeholder="ours[key]"
+              :aria-label="`In place of: ${ours[key]}`"
+              @change="rewrite(key, $event)"
+            />
+          </div>
+        </div>
+      </ElCollapseItem>
+    </ElCollapse>
   </fieldset>
 </template>
 
 <style scoped>
-summary {
-  min-height: 28px;
-  cursor: pointer;
-}
-details[open] {
+.texts {
   display: grid;
   gap: var(--gap-2);
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, useTemplateRef, watch } from 'vue'
+import { ElCollapse, ElCollapseItem } from 'element-plus'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Form, FormContent } from '#core/form'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data/workspace'
@@ -15,6 +16,7 @@ const part = defineModel<string>('part', { required: true })
 
 const workspace = useWorkspace()
 const root = useTemplateRef('root')
+const open = ref(['colours'])
 const palette = computed(() => {
   const { background, text, accent, colours } = workspace.paletteOf(form.id)
   return [...new Set([background, text, accent, ...colours])].slice(0, 9)
@@ -24,45 +26,43 @@ function set({ step, place, write }: LookControl, value: string | number | null)
   draft.change(step, `look ${place}`, (changed) => write(changed.look, value))
 }
 
-watch(part, (name) => {
-  if (name === '') return
-  const group = root.value?.querySelector<HTMLDetailsElement>(`[data-part="${name}"]`)
-  if (group) {
-    group.open = true
-    group.scrollIntoView({ block: 'nearest' })
-  }
-  part.value = ''
-})
+watch(
+  part,
+  async (name) => {
+    if (name === '') return
+    if (!open.value.includes(name)) open.value = [...open.value, name]
+    part.value = ''
+    await nextTick()
+    root.value?.querySelector(`[data-part="${name}"]`)?.scrollIntoView({ block: 'nearest' })
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
   <div ref="root" class="look">
     <ThemeChoice :content="content" :form="form" :draft="draft" />
-    <details v-for="group in lookGroups" :key="group.key" :open="group.key === 'colours'" :data-part="group.key">
-      <summary>{{ group.title }}</summary>
-      <LookTokens :group="group" :look="content.look" :palette="palette" @change="set" />
-      <SitePalette v-if="group.key === 'colours'" :form="form" :draft="draft" />
-    </details>
-    <CustomCss :look="content.look" :draft="draft" />
+    <ElCollapse v-model="open">
+      <ElCollapseItem
+        v-for="group in lookGroups"
+        :key="group.key"
+        :name="group.key"
+        :title="group.title"
+        :data-part="group.key"
+      >
+        <template v-if="open.includes(group.key)">
+          <LookTokens :group="group" :look="content.look" :palette="palette" @change="set" />
+          <SitePalette v-if="group.key === 'colours'" :form="form" :draft="draft" />
+        </template>
+      </ElCollapseItem>
+      <CustomCss :look="content.look" :draft="draft" />
+    </ElCollapse>
   </div>
 </template>
 
 <style scoped>
 .look {
   display: grid;
-}
-details {
-  border-bottom: 1px solid var(--hairline);
-}
-details[open] {
-  padding-bottom: var(--gap-4);
-}
-details > :not(summary) + * {
-  margin-top: var(--gap-3);
-}
-summary {
-  padding: var(--gap-3) 0;
-  font-weight: 650;
-  cursor: pointer;
+  grid-template-columns: minmax(0, 1fr);
 }
 </style>

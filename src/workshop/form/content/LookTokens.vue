@@ -3,6 +3,7 @@ import type { Look } from '#core/look'
 import Choice from '../../controls/Choice.vue'
 import ColourInput from './ColourInput.vue'
 import type { LookControl, LookGroup } from './look-controls'
+import Select from '../../controls/Select.vue'
 import RangeInput from '../../controls/RangeInput.vue'
 
 /** The controls of one group of a look's tokens. */
@@ -39,25 +40,22 @@ function setColour(control: LookControl, colour: string | null): void {
           :value="control.read(look) as number"
           @change="emit('change', control, $event)"
         />
-        <label v-else-if="control.as.kind === 'menu'" class="menu">
+        <div v-else-if="control.as.kind === 'menu'" class="menu">
           <span>{{ control.name }}</span>
-          <select
-            class="plain-select"
-            :value="control.read(look)"
-            @change="emit('change', control, ($event.target as HTMLSelectElement).value)"
-          >
-            <option v-for="option in control.as.options" :key="option.value" :value="option.value">
-              {{ option.label }}
-            </option>
-          </select>
-        </label>
+          <Select
+            :label="control.name"
+            :model-value="String(control.read(look))"
+            :options="control.as.options"
+            @update:model-value="emit('change', control, $event)"
+          />
+        </div>
         <div v-else class="named">
           <span>{{ control.name }}</span>
           <Choice
             :label="control.name"
             :model-value="String(control.read(look))"
             :name="`look-${control.place}`"
-            :options="[...control.as.options]"
+            :options="control.as.options"
             @update:model-value="emit('change', control, $event)"
           />
         </div>

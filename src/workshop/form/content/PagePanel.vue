@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { ElInput } from 'element-plus'
 import { computed } from 'vue'
 import type { FormContent } from '#core/form'
 import type { PictureUse } from '#core/picture'
 import type { Draft } from '../draft'
+import Labelled from '../../controls/Labelled.vue'
 import PictureFile from './PictureFile.vue'
 
 /** What the landing page says of itself: in the browser's tab, in search results, where its link is shared. */
@@ -24,26 +26,21 @@ const icon = computed<PictureUse | null>({
 <template>
   <fieldset class="group">
     <legend>The page itself</legend>
-    <label class="field">
-      <span class="name">Title, in the tab and in search results</span>
-      <input
-        class="plain-input"
-        :value="content.page.title"
+    <Labelled label="Title, in the tab and in search results">
+      <ElInput
+        :model-value="content.page.title"
         :placeholder="content.words.heading"
-        @input="change('Name the page', 'title', { title: ($event.target as HTMLInputElement).value })"
+        @input="change('Name the page', 'title', { title: $event })"
       />
-    </label>
-    <label class="field">
-      <span class="name">Description, below it in search results</span>
-      <textarea
-        class="plain-input"
-        rows="3"
-        :value="content.page.description"
-        @input="
-          change('Describe the page', 'description', { description: ($event.target as HTMLTextAreaElement).value })
-        "
+    </Labelled>
+    <Labelled label="Description, below it in search results">
+      <ElInput
+        type="textarea"
+        :rows="3"
+        :model-value="content.page.description"
+        @input="change('Describe the page', 'description', { description: $event })"
       />
-    </label>
+    </Labelled>
     <div class="field">
       <span class="name">Shown where its link is shared</span>
       <PictureFile v-model="share" name="Picture" :place="{ width: 600, height: 400 }" />

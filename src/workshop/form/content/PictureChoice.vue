@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { ElCheckbox, ElInput } from 'element-plus'
 import { computed } from 'vue'
 import type { FormContent } from '#core/form'
 import type { PictureUse } from '#core/picture'
 import type { Draft } from '../draft'
 import Choice from '../../controls/Choice.vue'
+import Labelled from '../../controls/Labelled.vue'
 import PictureFile from './PictureFile.vue'
 import RangeInput from '../../controls/RangeInput.vue'
 
@@ -48,8 +50,7 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
     <legend>Picture</legend>
     <PictureFile v-model="picture" name="Picture" :place="{ width: 1280, height: 900 }" />
     <template v-if="illustration">
-      <div class="field">
-        <span class="name">Stands</span>
+      <Labelled label="Stands">
         <Choice
           v-model="stands"
           label="Stands"
@@ -61,7 +62,7 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
             { value: 'behind', label: 'Behind' },
           ]"
         />
-      </div>
+      </Labelled>
       <RangeInput
         v-if="stands === 'behind'"
         name="Strength"
@@ -75,41 +76,24 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
           )
         "
       />
-      <label class="field">
-        <span class="name">What it shows, for people who cannot see it</span>
-        <textarea
-          class="plain-input"
-          rows="2"
+      <Labelled label="What it shows, for people who cannot see it">
+        <ElInput
+          type="textarea"
+          :rows="2"
           :disabled="illustration.isDecoration"
-          :value="illustration.alternative"
-          @input="
-            change('Describe the picture', 'alternative', { alternative: ($event.target as HTMLTextAreaElement).value })
-          "
+          :model-value="illustration.alternative"
+          @input="change('Describe the picture', 'alternative', { alternative: $event })"
         />
-      </label>
-      <label class="row"
-        ><input
-          type="checkbox"
-          :checked="illustration.isDecoration"
-          @change="
-            change('Say whether the picture only decorates', 'decoration', {
-              isDecoration: ($event.target as HTMLInputElement).checked,
-            })
-          "
-        />
-        It only decorates</label
+      </Labelled>
+      <ElCheckbox
+        :model-value="illustration.isDecoration"
+        @change="change('Say whether the picture only decorates', 'decoration', { isDecoration: $event === true })"
+        >It only decorates</ElCheckbox
       >
-      <label class="row"
-        ><input
-          type="checkbox"
-          :checked="illustration.onPhones"
-          @change="
-            change('Show the picture on phones or not', 'on phones', {
-              onPhones: ($event.target as HTMLInputElement).checked,
-            })
-          "
-        />
-        Show it on phones</label
+      <ElCheckbox
+        :model-value="illustration.onPhones"
+        @change="change('Show the picture on phones or not', 'on phones', { onPhones: $event === true })"
+        >Show it on phones</ElCheckbox
       >
       <PictureFile
         v-if="illustration.onPhones"

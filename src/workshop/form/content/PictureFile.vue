@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ImagePlus } from '@lucide/vue'
-import { computed, ref, useTemplateRef } from 'vue'
+import { ElButton, ElUpload } from 'element-plus'
+import { computed, ref } from 'vue'
 import type { PictureUse } from '#core/picture'
 import { usePictures } from '../../data/pictures'
 import { useWorkspace } from '../../data/workspace'
@@ -15,9 +16,7 @@ const { name, place } = defineProps<{
 
 const workspace = useWorkspace()
 const pictures = usePictures()
-const input = useTemplateRef('input')
 const isBusy = ref(false)
-const isOver = ref(false)
 const problem = ref('')
 const address = computed(() => (use.value === null ? '' : pictures.addressOf(use.value)))
 const kept = computed(() => workspace.pictures.find(({ id }) => id === use.value?.id))
@@ -39,37 +38,31 @@ async function take(file: File | undefined): Promise<void> {
     problem.value = error instanceof Error ? error.message : 'The picture could not be read.'
   } finally {
     isBusy.value = false
-    if (input.value) input.value.value = ''
   }
 }
 </script>
 
 <template>
-  <div
-    class="picture"
-    :class="{ over: isOver }"
-    @dragover.prevent="isOver = true"
-    @dragleave="isOver = false"
-    @drop.prevent="((isOver = false), take($event.dataTransfer?.files[0]))"
-  >
-    <img v-if="address" :src="address" alt="" />
-    <div class="words">
-      <label class="choose">
-        <ImagePlus :size="16" aria-hidden="true" />
-        <span>{{ isBusy ? 'Scaling down …' : use === null ? name : `Another ${name.toLowerCase()}` }}</span>
-        <input
-          ref="input"
-          class="only-heard"
-          type="file"
-          accept="image/png,image/jpeg,image/webp,image/gif,image/avif"
-          :disabled="isBusy"
-          @change="take(($event.target as HTMLInputElement).files?.[0])"
-        />
-      </label>
-      <span v-if="use" class="quiet small"
-        >{{ weight }} <button type="button" class="link" @click="use = null">Take it off</button></span
-      >
-      <span v-else class="quiet small">or drop a file here</span>
+  <div class="picture">
+    <ElUpload
+      drag
+      :auto-upload="false"
+      :show-file-list="false"
+      accept="image/png,image/jpeg,image/webp,image/gif,image/avif"
+      :disabled="isBusy"
+      @change="take($event.raw)"
+    >
+      <span class="choose">
+        <img v-if="address" :src="address" alt="" />
+        <ImagePlus v-else :size="18" aria-hidden="true" />
+        <span>
+          <b>{{ isBusy ? 'Scaling down …' : use === null ? name : `Another ${name.toLowerCase()}` }}</b>
+          <span class="quiet small">{{ use === null ? 'press, or drop a file here' : weight }}</span>
+        </span>
+      </span>
+    </ElUpload>
+    <div v-if="use">
+      <ElButton link type="primary" size="small" @click="use = null">Take it off</ElButton>
     </div>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
   </div>
@@ -78,47 +71,21 @@ async function take(file: File | undefined): Promise<void> {
 <style scoped>
 .picture {
   display: grid;
-  grid-template-columns: auto 1fr;
-  gap: var(--gap-2) var(--gap-3);
-  align-items: center;
-  padding: var(--gap-2) var(--gap-3);
-  border: 1px dashed var(--edge);
-  border-radius: var(--corner);
+  gap: var(--gap-1);
 }
-.picture.over {
-  border-style: solid;
-  background: var(--moss-wash);
+.choose {
+  display: flex;
+  gap: var(--gap-3);
+  align-items: center;
+  text-align: start;
+}
+.choose > span {
+  display: grid;
 }
 img {
   width: 72px;
   height: 54px;
   object-fit: cover;
   border-radius: 2px;
-}
-.words {
-  display: grid;
-  gap: 2px;
-}
-.choose {
-  display: flex;
-  gap: var(--gap-2);
-  align-items: center;
-  font-weight: 600;
-  cursor: pointer;
-}
-.choose:focus-within {
-  outline: 2px solid var(--moss);
-  outline-offset: 2px;
-}
-.problem {
-  grid-column: 1 / -1;
-}
-.link {
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--moss);
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

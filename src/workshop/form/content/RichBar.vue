@@ -1,32 +1,38 @@
 <script setup lang="ts">
 import { Bold, Italic, Link, List, ListOrdered, Unlink } from '@lucide/vue'
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { ElButton, ElInput } from 'element-plus'
+import { nextTick, ref, shallowRef, useTemplateRef } from 'vue'
 import { FOLLOWABLE_LINK } from '#core/text'
-import { keepSelection, type KeptSelection, restoreSelection } from './rich-writing'
+import { vHint } from '../../controls/hint'
+import type { Format, TextEditor } from '../../writing'
 
 /** Formats the rich text in hand. Pressing it leaves the text in hand; Ctrl+B, Ctrl+I work in the text as well. */
-const { place } = defineProps<{ place: HTMLElement | null }>()
+const { editor } = defineProps<{ editor: TextEditor | null }>()
 
-const isLinking = ref(false)
+/** The text that a link is being set in, while its address is typed. */
+const linking = shallowRef<TextEditor | null>(null)
 const address = ref('')
 const problem = ref(false)
 const input = useTemplateRef('input')
-let kept: { page: Document; selection: KeptSelection } | null = null
 
-function run(command: string, value?: string): void {
-  place?.ownerDocument.execCommand(command, false, value)
-}
+const tools: { name: string; icon: typeof Bold; format: Format | 'link' }[] = [
+  { name: 'Bold', icon: Bold, format: 'bold' },
+  { name: 'Italic', icon: Italic, format: 'italic' },
+  { name: 'Link', icon: Link, format: 'link' },
+  { name: 'Take the link off', icon: Unlink, format: 'unlink' },
+  { name: 'List', icon: List, format: 'bullets' },
+  { name: 'Numbered list', icon: ListOrdered, format: 'numbers' },
+]
+const isOn = (format: Format | 'link') =>
+  format !== 'link' && format !== 'unlink' && (editor?.active.value.has(format) ?? false)
+
+/** Lists need a text of several blocks. */
+const isOfBlocks = (format: Format | 'link') => format === 'bullets' || format === 'numbers'
 
 async function startLink(): Promise<void> {
-  const selection = place === null ? null : keepSelection(place)
-  if (place === null || selection === null) return
-  const page = place.ownerDocument
-  kept = { page, selection }
-  const node = page.getSelection()?.anchorNode
-  address.value =
-    (node instanceof page.defaultView!.Element ? node : node?.parentElement)?.closest('a')?.getAttribute('href') ??
-    'https://'
-  isLinking.value = true
+  if (editor === null) return
+  linking.value = editor
+  address.value = editor.link() ?? 'https://'
   problem.value = false
   await nextTick()
   input.value?.focus()
@@ -35,19 +41,10 @@ async function startLink(): Promise<void> {
 
 function link(): void {
   const wanted = address.value.trim()
-  if (!FOLLOWABLE_LINK.test(wanted) || kept === null) {
-    problem.value = true
-    return
-  }
-  const { page, selection } = kept
-  isLinking.value = false
-  kept = null
-  // Leaving the text has rendered it anew, so the selection is found again by its letters.
-  if (restoreSelection(page, selection) === null) return
-  if (selection.start === selection.end) page.execCommand('insertText', false, wanted.replace(/^https?:\/\//, ''))
-  if (selection.start === selection.end)
-    restoreSelection(page, { ...selection, end: selection.start + wanted.replace(/^https?:\/\//, '').length })
-  page.execCommand('createLink', false, wanted)
+  problem.value = !FOLLOWABLE_LINK.test(wanted)
+  if (problem.value) return
+  linking.value?.setLink(wanted)
+  linking.value = null
 }
 
 defineExpose({ startLink })
@@ -55,90 +52,34 @@ defineExpose({ startLink })
 
 <template>
   <div class="bar" role="group" aria-label="Format the text in hand">
-    <form v-if="isLinking" class="row" @submit.prevent="link">
-      <label class="row small"
-        >Link to
-        <input
-          ref="input"
-          v-model="address"
-          class="address"
-          type="text"
-          spellcheck="false"
-          :aria-invalid="problem"
-          @keydown.esc="isLinking = false"
-        />
-      </label>
-      <button class="tool" type="submit">Set</button>
-      <button class="tool" type="button" @click="isLinking = false">Cancel</button>
+    <form v-if="linking" class="row" @submit.prevent="link">
+      <ElInput
+        ref="input"
+        v-model="address"
+        class="address"
+        aria-label="Link to"
+        spellcheck="false"
+        :aria-invalid="problem || undefined"
+        @keydown.esc="linking = null"
+      />
+      <ElButton native-type="submit">Set</ElButton>
+      <ElButton text @click="linking = null">Cancel</ElButton>
       <span v-if="problem" class="problem small" role="alert">Begin with https://, mailto: or tel:.</span>
     </form>
     <template v-else>
-      <button
-        type="button"
+      <ElButton
+        v-for="{ name, icon, format } in tools"
+        :key="name"
+        v-hint="name"
+        text
         class="tool"
-        :disabled="!place"
-        title="Bold"
-        aria-label="Bold"
+        :disabled="!editor || (isOfBlocks(format) && editor.kind !== 'rich')"
+        :aria-label="name"
+        :aria-pressed="isOn(format)"
         @mousedown.prevent
-        @click="run('bold')"
-      >
-        <Bold :size="16" />
-      </button>
-      <button
-        type="button"
-        class="tool"
-        :disabled="!place"
-        title="Italic"
-        aria-label="Italic"
-        @mousedown.prevent
-        @click="run('italic')"
-      >
-        <Italic :size="16" />
-      </button>
-      <button
-        type="button"
-        class="tool"
-        :disabled="!place"
-        title="Link"
-        aria-label="Link"
-        @mousedown.prevent
-        @click="startLink"
-      >
-        <Link :size="16" />
-      </button>
-      <button
-        type="button"
-        class="tool"
-        :disabled="!place"
-        title="Take the link off"
-        aria-label="Take the link off"
-        @mousedown.prevent
-        @click="run('unlink')"
-      >
-        <Unlink :size="16" />
-      </button>
-      <button
-        type="button"
-        class="tool"
-        :disabled="!place"
-        title="List"
-        aria-label="List"
-        @mousedown.prevent
-        @click="run('insertUnorderedList')"
-      >
-        <List :size="16" />
-      </button>
-      <button
-        type="button"
-        class="tool"
-        :disabled="!place"
-        title="Numbered list"
-        aria-label="Numbered list"
-        @mousedown.prevent
-        @click="run('insertOrderedList')"
-      >
-        <ListOrdered :size="16" />
-      </button>
+        @click="format === 'link' ? startLink() : editor?.format(format)"
+        ><component :is="icon" :size="16"
+      /></ElButton>
     </template>
   </div>
 </template>
@@ -147,36 +88,19 @@ defineExpose({ startLink })
 .bar {
   display: flex;
   align-items: center;
-  gap: var(--gap-1);
-  min-height: 34px;
+  gap: 2px;
+  min-height: 36px;
 }
 .tool {
-  display: inline-flex;
-  align-items: center;
-  min-width: 32px;
-  min-height: 32px;
-  justify-content: center;
-  border: 1px solid transparent;
-  border-radius: var(--corner);
-  background: none;
-  color: var(--ink);
-  cursor: pointer;
+  width: 32px;
+  height: 32px;
+  padding: 0;
 }
-.tool:hover:enabled {
-  border-color: var(--edge);
-}
-.tool:disabled {
-  color: var(--quiet);
-  opacity: 0.55;
-  cursor: default;
+.tool[aria-pressed='true'] {
+  background: var(--moss-wash);
+  color: var(--moss);
 }
 .address {
   width: 260px;
-  min-height: 32px;
-  padding: 2px 8px;
-  border: 1px solid var(--edge);
-  border-radius: var(--corner);
-  background: var(--sheet);
-  color: var(--ink);
 }
 </style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Form } from '#core/form'
 import { coloursFrom, nearestFont, type Palette, quietPalette } from '#core/look'
+import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
 import { useWorkspace } from '../../data/workspace'
@@ -65,10 +66,9 @@ function wear(): void {
       }}</ElButton>
     </div>
     <template v-if="isOpen">
-      <label class="field">
-        <span class="name">Paste the page’s source, or its style sheet</span>
-        <textarea v-model="pasted" class="plain-input code" rows="4" spellcheck="false" @change="read" />
-      </label>
+      <Labelled label="Paste the page’s source, or its style sheet">
+        <ElInput v-model="pasted" type="textarea" class="code" :rows="4" spellcheck="false" @change="read" />
+      </Labelled>
       <div><ElButton size="small" :disabled="pasted.trim() === ''" @click="read">Find the colours</ElButton></div>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <template v-if="palette">
@@ -101,9 +101,6 @@ function wear(): void {
 .site {
   display: grid;
   gap: var(--gap-2);
-}
-.code {
-  font-family: var(--mono);
-  font-size: var(--text-s);
+  margin-top: var(--gap-3);
 }
 </style>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { vHint } from '../../controls/hint'
+
 /** Colours to choose one of, each named to screen readers by its hex. */
 defineProps<{
   name: string
@@ -11,12 +14,12 @@ const emit = defineEmits<{ choose: [colour: string] }>()
 
 <template>
   <div class="swatches" role="group" :aria-label="label ?? name">
-    <button
+    <ElButton
       v-for="{ colour, hint } in colours"
       :key="colour"
-      type="button"
+      v-hint="hint"
+      class="swatch"
       :style="{ background: colour }"
-      :title="hint"
       :aria-label="`${name}: ${colour}`"
       :aria-pressed="colour === chosen"
       @click="emit('choose', colour)"
@@ -30,15 +33,13 @@ const emit = defineEmits<{ choose: [colour: string] }>()
   flex-wrap: wrap;
   gap: 4px;
 }
-button {
+.swatch {
   width: 24px;
   height: 24px;
   padding: 0;
-  border: 1px solid var(--edge);
   border-radius: 2px;
-  cursor: pointer;
 }
-button[aria-pressed='true'] {
+.swatch[aria-pressed='true'] {
   outline: 2px solid var(--moss);
   outline-offset: 1px;
 }

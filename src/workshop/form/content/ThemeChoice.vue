@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { checkup } from '#core/checkup'
 import { type Form, type FormContent, sameValue, type Theme } from '#core/form'
 import type { ThemeId } from '#core/ids'
+import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
 import { useSubjects } from '../line/line'
@@ -20,6 +22,10 @@ const subjects = useSubjects()
 const name = ref('')
 const isNaming = ref(false)
 const theme = computed(() => themes.theme(draft.theme.value))
+const choices = computed(() => [
+  { value: '', label: 'a look of its own' },
+  ...themes.themes.map((one) => ({ value: String(one.id), label: one.name })),
+])
 const withoutCss = (look: FormContent['look']) => ({ ...look, custom: null })
 const differs = computed(
   () => theme.value !== null && !sameValue(withoutCss(theme.value.look), withoutCss(content.look)),
@@ -110,17 +116,9 @@ function countOf(forms: number): string {
 
 <template>
   <div class="theme">
-    <label class="field">
-      <span class="name">Theme</span>
-      <select
-        class="plain-select"
-        :value="theme?.id ?? ''"
-        @change="choose(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="">a look of its own</option>
-        <option v-for="one in themes.themes" :key="one.id" :value="one.id">{{ one.name }}</option>
-      </select>
-    </label>
+    <Labelled label="Theme">
+      <Select :model-value="theme?.id ?? ''" :options="choices" @update:model-value="choose" />
+    </Labelled>
     <template v-if="theme">
       <template v-if="differs">
         <p class="small">
@@ -151,7 +149,7 @@ function countOf(forms: number): string {
       </div>
     </template>
     <form v-else-if="isNaming" class="row" @submit.prevent="keep">
-      <input v-model="name" class="plain-input" aria-label="Name of the theme" placeholder="Name of the theme" />
+      <ElInput v-model="name" class="name" aria-label="Name of the theme" placeholder="Name of the theme" />
       <ElButton size="small" type="primary" native-type="submit">Keep it</ElButton>
       <ElButton size="small" text @click="isNaming = false">Cancel</ElButton>
     </form>
@@ -166,8 +164,7 @@ function countOf(forms: number): string {
   padding-bottom: var(--gap-3);
   border-bottom: 1px solid var(--hairline);
 }
-.plain-input {
+.name {
   flex: 1;
-  width: auto;
 }
 </style>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { FormContent } from '#core/form'
 import { videoHost } from '#core/video'
 import { writeSetting } from '../../data'
+import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useReceiver } from '../../sync/receiver'
 
@@ -27,6 +28,10 @@ async function take(): Promise<void> {
   })
 }
 
+function rename(title: string): void {
+  draft.change('Name the video', 'video title', ({ video }) => video && Object.assign(video, { title }))
+}
+
 function allow(): void {
   void writeSetting('videoHosts', [...(receiver.videoHosts ?? []), host.value])
 }
@@ -40,21 +45,9 @@ function allow(): void {
       <p v-if="!isAllowed" class="row small problem">
         Visitors’ browsers will load from {{ host }}. <ElButton size="small" @click="allow">Allow {{ host }}</ElButton>
       </p>
-      <label class="field">
-        <span class="name">Title, read to people who cannot see it</span>
-        <input
-          class="plain-input"
-          :value="content.video.title"
-          @input="
-            draft.change(
-              'Name the video',
-              'video title',
-              (changed) =>
-                changed.video && Object.assign(changed.video, { title: ($event.target as HTMLInputElement).value }),
-            )
-          "
-        />
-      </label>
+      <Labelled label="Title, read to people who cannot see it">
+        <ElInput :model-value="content.video.title" @input="rename" />
+      </Labelled>
       <div>
         <ElButton size="small" @click="draft.change('Take the video off', 'video', (changed) => (changed.video = null))"
           >Take the video off</ElButton
@@ -62,11 +55,9 @@ function allow(): void {
       </div>
     </template>
     <form v-else class="field" @submit.prevent="take">
-      <label class="field">
-        <span class="name">Its link, or the embed code its host gives</span>
-        <textarea v-model="pasted" class="plain-input" rows="2" spellcheck="false" :aria-invalid="problem !== ''" />
-      </label>
-      <span v-if="problem" class="problem small" role="alert">{{ problem }}</span>
+      <Labelled label="Its link, or the embed code its host gives" :problem="problem">
+        <ElInput v-model="pasted" type="textarea" :rows="2" spellcheck="false" :aria-invalid="problem !== ''" />
+      </Labelled>
       <div><ElButton size="small" native-type="submit" :disabled="pasted.trim() === ''">Add the video</ElButton></div>
     </form>
   </fieldset>

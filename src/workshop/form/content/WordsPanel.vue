@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElCheckbox } from 'element-plus'
 import { computed } from 'vue'
 import { type FormContent, openedWords, type WordKey, wordNames } from '#core/form'
 import { richText } from '#core/text'
@@ -29,12 +30,11 @@ function toggle(key: (typeof places)[number]): void {
   <fieldset class="group">
     <legend>Places with words</legend>
     <div class="places">
-      <label v-for="key in shown" :key="key" class="place">
-        <input type="checkbox" :checked="isThere(key)" @change="toggle(key)" />
-        {{ wordNames[key] }}
-      </label>
+      <ElCheckbox v-for="key in shown" :key="key" :model-value="isThere(key)" @change="toggle(key)">{{
+        wordNames[key]
+      }}</ElCheckbox>
     </div>
-    <p class="quiet small">Write in the picture itself. What you take off comes back with undo.</p>
+    <p class="quiet small">Write in the preview itself. What you take off comes back with undo.</p>
   </fieldset>
   <PictureChoice :content="content" :draft="draft" />
   <VideoChoice :content="content" :draft="draft" />
@@ -45,17 +45,6 @@ function toggle(key: (typeof places)[number]): void {
 .places {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: var(--gap-2);
-}
-.place {
-  display: flex;
-  gap: var(--gap-2);
-  align-items: center;
-  min-height: 28px;
-}
-input {
-  width: 16px;
-  height: 16px;
-  accent-color: var(--moss);
+  gap: 0 var(--gap-2);
 }
 </style>

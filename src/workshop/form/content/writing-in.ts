@@ -1,13 +1,16 @@
-import { onScopeDispose, ref, watch, type Ref } from 'vue'
+import { onScopeDispose, type Ref, shallowRef, watch } from 'vue'
 import { type Field, type FieldKey, type FormContent, plainWordKeys, type WordKey } from '#core/form'
 import type { RichText } from '#core/text'
+import { openEditor, type TextEditor, type TextKind } from '../../writing'
+import { HELD_BY_EDITOR } from '../../preview/morph'
 import type { Draft } from '../draft'
-import { pasteRich, readRich } from './rich-writing'
 
+/** A place in the preview that is written in: where it is drawn, and where its words lie in the content. */
 interface Place {
   selector: string
   step: string
-  isRich: boolean
+  kind: TextKind
+  read(content: FormContent): string | RichText
   write(content: FormContent, written: string | RichText): void
 }
 
@@ -23,34 +26,44 @@ const words: [key: WordKey, selector: string, step: string][] = [
   ['after', '.askbox-after', 'Rewrite the text after'],
 ]
 
-/** Selector of a place where words stand in the rendering. */
-export function wordPlace(key: WordKey): string {
-  return words.find(([one]) => one === key)?.[1] ?? ''
-}
+/** A part of the form that was pressed. */
+export type Part = { kind: 'field'; key: FieldKey } | { kind: 'button' | 'words' | 'picture' | 'ground' }
 
 export interface WritingHooks {
   draft: Draft
-  onWriting(is: boolean): void
-  onButton(): void
-  onField(key: FieldKey): void
+  /** What the preview shows. */
+  content(): FormContent
+  /** Whether somebody types an example into a field, whose element must stay meanwhile. */
+  onTyping(is: boolean): void
+  onPart(part: Part): void
   /** Ctrl+K in a rich text. */
   onLink(): void
 }
 
 /**
- * Makes the texts of a form's picture writable in place. The picture's document has no scripts of its own;
- * everything here is done from outside, on the nodes that the one renderer made.
+ * Makes the texts of a form's preview writable in place. The preview's document has no scripts of its own; everything
+ * here is done from outside, on the nodes that the one renderer made.
  */
 export function useWritingIn(
   shown: Readonly<Ref<Document | null>>,
-  { draft, onWriting, onButton, onField, onLink }: WritingHooks,
+  { draft, content, onTyping, onPart, onLink }: WritingHooks,
 ) {
   const stop = new AbortController()
-  onScopeDispose(() => stop.abort())
+  const editors = new Map<HTMLElement, { editor: TextEditor; place: Place }>()
   /** The rich text in hand, for the bar that formats it. */
-  const richPlace = ref<HTMLElement | null>(null) as Ref<HTMLElement | null>
+  const editor = shallowRef<TextEditor | null>(null)
+  onScopeDispose(() => {
+    stop.abort()
+    for (const one of editors.values()) one.editor.close()
+  })
 
   watch(shown, (page) => page && prepare(page), { immediate: true })
+  watch(content, showAll, { flush: 'post' })
+
+  /** Undo, a mend or another browser changed the words: the editors show them as well. */
+  function showAll(now: FormContent): void {
+    for (const { editor, place } of editors.values()) editor.show(place.read(now))
+  }
 
   function prepare(page: Document): void {
     const on = <Type extends keyof DocumentEventMap>(type: Type, act: (event: DocumentEventMap[Type]) => void) =>
@@ -58,75 +71,53 @@ export function useWritingIn(
     const style = page.createElement('style')
     style.textContent = WRITING_STYLES
     page.documentElement.append(style)
-    page.execCommand('defaultParagraphSeparator', false, 'p')
-    const markAll = () => {
-      for (const { selector, isRich } of places(draft.content.value))
-        for (const node of page.querySelectorAll<HTMLElement>(selector)) mark(node, isRich)
+    const openAll = () => {
+      for (const [element, { editor }] of editors)
+        if (!element.isConnected) {
+          editors.delete(element)
+          editor.close()
+        }
+      for (const place of places(content()))
+        for (const element of page.querySelectorAll<HTMLElement>(place.selector))
+          if (!editors.has(element)) editors.set(element, { editor: open(element, place), place })
       for (const input of page.querySelectorAll<HTMLInputElement>('input.askbox-input'))
         if (isExample(input)) input.title = 'Type here to change the example in this field'
     }
-    markAll()
-    const observer = new MutationObserver(markAll)
+    openAll()
+    const observer = new MutationObserver(openAll)
     observer.observe(page.body, { childList: true, subtree: true })
     stop.signal.addEventListener('abort', () => observer.disconnect())
 
     on('focusin', ({ target }) => {
-      const place = placeOf(target)
-      if (place !== null) {
-        onWriting(true)
-        richPlace.value = place.isRich ? (target as HTMLElement) : null
-      }
+      const one = editors.get(target as HTMLElement)?.editor ?? null
+      if (one !== null) editor.value = one.kind === 'plain' ? null : one
       const input = inputOf(target)
       if (input === null) return
-      onWriting(true)
+      onTyping(true)
       // What is typed here becomes the placeholder, so it is shown as text while it is being written.
       input.value = input.placeholder
       input.type = 'text'
       input.select()
     })
     on('focusout', ({ target }) => {
+      editor.value = null
       const input = inputOf(target)
-      if (input !== null) input.value = ''
-      richPlace.value = null
-      onWriting(false)
+      if (input === null) return
+      input.value = ''
+      onTyping(false)
     })
     on('input', ({ target }) => {
       const input = inputOf(target)
-      if (input !== null) return changePlaceholder(input, input.value)
-      const node = target as HTMLElement
-      const place = placeOf(target)
-      if (place !== null)
-        draft.change(place.step, place.selector, (content) =>
-          place.write(content, place.isRich ? readRich(node) : textOf(node)),
-        )
+      if (input !== null) changePlaceholder(input, input.value)
     })
-    on('paste', (event) => {
-      const place = placeOf((event.target as HTMLElement).closest?.('[contenteditable]') ?? null)
-      if (place !== null) pasteRich(event, page, !place.isRich)
-    })
+    // A file dropped beside a text would take the workshop's place.
+    on('dragover', (event) => event.preventDefault())
     on('drop', (event) => event.preventDefault())
     on('keydown', (event) => {
       draft.onKey(event)
       const target = event.target as HTMLElement
-      if (event.ctrlKey || event.metaKey) {
-        if (event.key.toLowerCase() === 'z') target.blur()
-        const key = event.key.toLowerCase()
-        // Underlined text that is no link misleads; the other two have no key of the browser's.
-        if (key === 'u' || key === 'k' || (key === 'l' && event.shiftKey)) event.preventDefault()
-        if (key === 'k' && richPlace.value !== null) onLink()
-        if (key === 'l' && event.shiftKey && richPlace.value !== null) page.execCommand('insertUnorderedList')
-        return
-      }
-      const place = placeOf(target)
-      if (event.key === 'Escape' || (event.key === 'Enter' && place !== null && !place.isRich)) {
-        event.preventDefault()
-        target.blur()
-      }
-      if (event.key === ' ' && target.matches('.askbox-button')) {
-        // A button takes the space key for itself; here it is a letter like any other.
-        event.preventDefault()
-        page.execCommand('insertText', false, ' ')
-      }
+      const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z'
+      if (isUndo || event.key === 'Escape') target.blur()
     })
     on('keyup', (event) => {
       if (event.key === ' ' && (event.target as HTMLElement).matches('.askbox-button')) event.preventDefault()
@@ -135,71 +126,80 @@ export function useWritingIn(
     on('click', (event) => {
       const { target } = event
       if (!(target instanceof page.defaultView!.Element)) return
-      // A link in the picture is words to write in; following it would leave the workshop.
+      // A link in the preview is words to write in; following it would leave the workshop.
       // A label's words are for writing too, and must not hand the press on to their control.
       if (target.closest('a, [contenteditable]')) event.preventDefault()
-      if (target.closest('.askbox-button')) onButton()
-      const key = fieldOf(target)
-      if (key !== null) onField(key)
+      const part = partOf(target)
+      if (part !== null) onPart(part)
     })
   }
 
-  function placeOf(target: EventTarget | null): Place | null {
-    const node = target as HTMLElement | null
-    return places(draft.content.value).find(({ selector }) => node?.matches?.(selector)) ?? null
-  }
-
-  function fieldOf(target: EventTarget | null): FieldKey | null {
-    const place = (target as HTMLElement | null)?.closest?.('.askbox-field')
-    return place === null || place === undefined
-      ? null
-      : ([...place.classList].find((name) => name.startsWith('askbox-field-'))?.slice('askbox-field-'.length) ?? null)
+  function open(element: HTMLElement, place: Place): TextEditor {
+    element.setAttribute(HELD_BY_EDITOR, element.className)
+    return openEditor(element, place.kind, {
+      text: place.read(content()),
+      onWrite: (text) => draft.change(place.step, place.selector, (changed) => place.write(changed, text)),
+      onDone: () => element.blur(),
+      onLink,
+    })
   }
 
   function changePlaceholder(input: HTMLInputElement, text: string): void {
-    draft.change('Rewrite an example', `placeholder ${input.name}`, (content) => {
-      const field = content.fields.find((one) => one.key === input.name)
+    draft.change('Rewrite an example', `placeholder ${input.name}`, (changed) => {
+      const field = changed.fields.find((one) => one.key === input.name)
       if (field) field.placeholder = text
     })
   }
 
-  return { richPlace }
+  return { editor }
 }
 
-function places(content: FormContent | null): Place[] {
-  const ofWords = words.map(([key, selector, step]): Place => {
-    const isRich = !(plainWordKeys as readonly WordKey[]).includes(key)
-    return { selector, step, isRich, write: (content, written) => Object.assign(content.words, { [key]: written }) }
-  })
-  const ofFields = (content?.fields ?? []).map((field: Field): Place =>
-    field.kind === 'consent'
+function partOf(target: Element): Part | null {
+  if (target.closest('.askbox-button')) return { kind: 'button' }
+  const field = target.closest('.askbox-field')
+  const name = [...(field?.classList ?? [])].find((one) => one.startsWith('askbox-field-'))
+  if (name !== undefined) return { kind: 'field', key: name.slice('askbox-field-'.length) }
+  if (target.closest('picture, img')) return { kind: 'picture' }
+  if (target.closest('[contenteditable]')) return { kind: 'words' }
+  return target.closest('form') ? { kind: 'ground' } : null
+}
+
+function places(content: FormContent): Place[] {
+  const ofWords = words.map(([key, selector, step]): Place => ({
+    selector,
+    step,
+    kind: (plainWordKeys as readonly WordKey[]).includes(key) ? 'plain' : 'rich',
+    read: (content) => content.words[key],
+    write: (content, written) => Object.assign(content.words, { [key]: written }),
+  }))
+  const ofFields = content.fields.map(({ key, kind }: Field): Place => {
+    const find = ({ fields }: FormContent) => fields.find((one) => one.key === key)
+    return kind === 'consent'
       ? {
-          selector: `.askbox-field-${field.key} .askbox-option > span`,
+          selector: `.askbox-field-${key} .askbox-option > span`,
           step: 'Reword the consent',
-          isRich: true,
-          write: ({ fields }, written) => {
-            const found = fields.find(({ key }) => key === field.key)
+          kind: 'line',
+          read(content) {
+            const found = find(content)
+            return found?.kind === 'consent' ? found.wording : []
+          },
+          write(content, written) {
+            const found = find(content)
             if (found?.kind === 'consent') found.wording = written as RichText
           },
         }
       : {
-          selector: `.askbox-field-${field.key} .askbox-words`,
+          selector: `.askbox-field-${key} .askbox-words`,
           step: 'Rewrite a label',
-          isRich: false,
-          write: ({ fields }, written) => {
-            const found = fields.find(({ key }) => key === field.key)
+          kind: 'plain',
+          read: (content) => find(content)?.label ?? '',
+          write(content, written) {
+            const found = find(content)
             if (found) found.label = written as string
           },
-        },
-  )
+        }
+  })
   return [...ofWords, ...ofFields]
-}
-
-function mark(node: HTMLElement, isRich: boolean): void {
-  const wanted = isRich ? 'true' : 'plaintext-only'
-  if (node.contentEditable === wanted) return
-  node.contentEditable = wanted
-  node.spellcheck = true
 }
 
 /** A control that shows an example while it is empty, which can be written in it. */
@@ -214,17 +214,11 @@ function inputOf(target: EventTarget | null): HTMLInputElement | null {
   return node?.matches?.('input.askbox-input') && isExample(node) ? node : null
 }
 
-function textOf(node: HTMLElement): string {
-  const copy = node.cloneNode(true) as HTMLElement
-  for (const line of copy.querySelectorAll('br')) line.replaceWith('\n')
-  return copy.textContent ?? ''
-}
-
 const WRITING_STYLES = `
-  [contenteditable] { cursor: text; border-radius: 2px; }
-  label [contenteditable] { cursor: text; }
-  [contenteditable]:hover, input.askbox-input:hover { outline: 1px dashed; outline-offset: 3px; }
-  [contenteditable]:focus { outline: 2px solid !important; outline-offset: 3px; }
+  .ProseMirror { cursor: text; border-radius: 2px; white-space: pre-wrap !important; overflow-wrap: anywhere !important; }
+  .ProseMirror:hover, input.askbox-input:hover { outline: 1px dashed; outline-offset: 3px; }
+  .ProseMirror:focus { outline: 2px solid !important; outline-offset: 3px; }
+  .ProseMirror-separator { display: none !important; }
   .askbox-optional { user-select: none; }
-  .askbox-words:empty::before, .askbox-button:empty::before { content: '…' !important; opacity: .6; }
+  .askbox-words:has(> br:only-child)::before, .askbox-button:has(> br:only-child)::before { content: '…' !important; opacity: .6; }
 `

@@ -11,6 +11,7 @@ import { usePictures } from '../../data/pictures'
 import { useWorkspace } from '../../data/workspace'
 import { answerDocument, formDocument, pageDocument } from '../../preview/scenes'
 import { shownPage } from '../../controls/shown'
+import { vHint } from '../../controls/hint'
 import SignalArm from './SignalArm.vue'
 import SmallPreview from '../../preview/SmallPreview.vue'
 import { stationNames } from './stations'
@@ -50,7 +51,7 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
       :class="{ current: state.station === current }"
       :to="{ name: 'form', params: { id: form, station: state.station } }"
       :aria-current="state.station === current ? 'page' : undefined"
-      :title="state.reason"
+      v-hint="state.reason"
       replace
     >
       <span class="picture">

@@ -9,7 +9,9 @@ import { addressProblem, completedAddress, siteKinds } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
-import SavedInput from '../../controls/SavedInput.vue'
+import { vHint } from '../../controls/hint'
+import Labelled from '../../controls/Labelled.vue'
+import TypedInput from '../../controls/TypedInput.vue'
 import { useNotices } from '../../shell/notices'
 import { useReceiver } from '../../sync/receiver'
 import { useWaiting } from '../../sync/waiting'
@@ -100,7 +102,7 @@ async function setState(state: Spot['state']): Promise<void> {
       /></a>
     </header>
     <ol v-if="line.length" class="signals" aria-label="The line of this spot">
-      <li v-for="one in line" :key="one.station" :title="one.reason">
+      <li v-for="one in line" :key="one.station" v-hint="one.reason">
         <SignalArm :signal="one.signal" :size="26" />
         <span
           >{{ stationNames[one.station] }}
@@ -149,12 +151,13 @@ async function setState(state: Spot['state']): Promise<void> {
         <ul>
           <li v-for="step in facts.steps" :key="step">{{ step }}</li>
         </ul>
-        <label class="field">
-          <span class="name">Address of the page it sits on</span>
-          <SavedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
-          <span v-if="pageProblem" class="problem small">{{ pageProblem }}</span>
-          <span v-else class="quiet small">Browsers often tell only the site; this names the page in your list.</span>
-        </label>
+        <Labelled
+          label="Address of the page it sits on"
+          :problem="pageProblem"
+          hint="Browsers often tell only the site; this names the page in your list."
+        >
+          <TypedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
+        </Labelled>
       </div>
     </div>
     <footer class="row">

@@ -8,6 +8,7 @@ import type { Spot } from '#core/spot'
 import { type SpotKind, spotKinds } from '#core/spot'
 import { useNotices } from '../../shell/notices'
 import { useWorkspace } from '../../data/workspace'
+import Select from '../../controls/Select.vue'
 import Findings from '../Findings.vue'
 import SpotCode from './SpotCode.vue'
 
@@ -26,13 +27,15 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const spots = computed(() => workspace.spotsOf(form.id))
 const version = computed(() => workspace.latestVersion(form.id))
+const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: String(id), label: name })))
+const kinds = spotKinds.map((one) => ({ value: one.kind, label: one.name.toLowerCase() }))
 const isAdding = ref(false)
 const siteId = ref('')
-const kind = ref<SpotKind>('inline')
+const kind = ref<SpotKind | ''>('inline')
 
 async function add(): Promise<void> {
   const site = workspace.sites.find(({ id }) => id === siteId.value)
-  if (site === undefined) return
+  if (site === undefined || kind.value === '') return
   const made = await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
   isAdding.value = false
   siteId.value = ''
@@ -52,19 +55,11 @@ async function add(): Promise<void> {
       :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []"
     />
     <form v-if="isAdding" class="row" @submit.prevent="add">
-      <label class="row">
-        Another spot on
-        <select v-model="siteId" class="plain-select" required>
-          <option v-for="site in workspace.sites" :key="site.id" :value="site.id">{{ site.name }}</option>
-        </select>
-      </label>
-      <label class="row">
-        as
-        <select v-model="kind" class="plain-select">
-          <option v-for="one in spotKinds" :key="one.kind" :value="one.kind">{{ one.name.toLowerCase() }}</option>
-        </select>
-      </label>
-      <ElButton native-type="submit">Add it</ElButton>
+      <span>Another spot on</span>
+      <Select v-model="siteId" class="menu" label="Another spot on" placeholder="which site?" :options="sites" />
+      <span>as</span>
+      <Select v-model="kind" class="menu" label="as" :options="kinds" />
+      <ElButton native-type="submit" :disabled="siteId === ''">Add it</ElButton>
       <ElButton text @click="isAdding = false">Cancel</ElButton>
     </form>
     <div v-else>
@@ -78,5 +73,8 @@ async function add(): Promise<void> {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
+}
+.menu {
+  width: 200px;
 }
 </style>
