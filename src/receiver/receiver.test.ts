@@ -286,7 +286,11 @@ describe('the owner’s API', () => {
   })
 
   const sent = (path: string, body: unknown, method = 'POST') =>
-    app.request(`/api${path}`, { method, body: JSON.stringify(body), headers: { Authorization: `Bearer ${KEY}` } })
+    app.request(`/api${path}`, {
+      method,
+      body: JSON.stringify(body),
+      headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${KEY}` },
+    })
 
   test('tells what is wrong with a body, and where', async () => {
     const response = await sent('/commands', { commands: 'all' })

@@ -1,16 +1,30 @@
-import { type Context, Hono } from 'hono'
+import { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context, TypedResponse } from 'hono'
+import type { StatusCode } from 'hono/utils/http-status'
 import { bodyLimit } from 'hono/body-limit'
 import { cors } from 'hono/cors'
+import { HTTPException } from 'hono/http-exception'
 import { stream } from 'hono/streaming'
-import type { z } from 'zod'
+import { z } from 'zod'
 import { commandSchema } from '#core/journal'
-import { pictureSchema } from '#core/picture'
 import { changeSchema } from '#core/sync'
-import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY, type Page } from '../ledger'
-import { changesBody, commandsBody, openApiDocument, recoverBody, refillBody } from '../openapi'
+import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
 import type { Settings } from '../settings'
+import {
+  carryOutCommands,
+  describeReceiver,
+  followNews,
+  keepPicture,
+  type ProblemBody,
+  readJournal,
+  readObjects,
+  readPicture,
+  recover,
+  refill,
+  takeChanges,
+} from './routes'
 
 /** How often a quiet stream shows that it is alive. Proxies often cut connections after 60 s of silence. */
 const HEARTBEAT_MS = 20_000
@@ -20,8 +34,14 @@ const MAX_ENTRIES = 5000
 const MAX_OBJECTS = 200
 
 /** `/api/…`: the owner's side. Every path needs the owner's key, but the description of them all. */
-export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string): Hono {
-  const routes = new Hono().basePath('/api')
+export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string) {
+  const routes = new OpenAPIHono({
+    defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
+  }).basePath('/api')
+  routes.onError((error, c) => {
+    if (!(error instanceof HTTPException) || error.status !== 400) throw error
+    return sendProblem(c, { status: 400, title: 'Not JSON', detail: 'The body could not be read as JSON.' })
+  })
   // The key travels in a header that no browser adds by itself, so any origin may ask: a workshop can be paired from elsewhere.
   routes.use(
     '*',
@@ -32,7 +52,23 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
       maxAge: 86_400,
     }),
   )
-  routes.get('/openapi.json', (c) => c.json(openApiDocument(settings.publicUrl)))
+  for (const [name, schema] of Object.entries({ Command: commandSchema, Change: changeSchema }))
+    routes.openAPIRegistry.registerComponent(
+      'schemas',
+      name,
+      z.toJSONSchema(schema, { unrepresentable: 'any' }) as object,
+    )
+  routes.openAPIRegistry.registerComponent('securitySchemes', 'ownerKey', { type: 'http', scheme: 'bearer' })
+  routes.doc31('/openapi.json', {
+    openapi: '3.1.0',
+    info: {
+      title: 'Ask Box receiver',
+      version: '1',
+      description: 'The owner’s side. Problems come as application/problem+json (RFC 9457).',
+    },
+    servers: [{ url: settings.publicUrl }],
+    security: [{ ownerKey: [] }],
+  })
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
     const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
@@ -52,30 +88,36 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
     }),
   )
 
-  routes.get('/receiver', (c) =>
-    c.json({
-      journal: ledger.journalId(),
-      latest: ledger.latest(),
-      latestChange: ledger.latestChange(),
-      publicUrl: settings.publicUrl,
-    }),
+  routes.openapi(describeReceiver, (c) =>
+    c.json(
+      {
+        journal: ledger.journalId(),
+        latest: ledger.latest(),
+        latestChange: ledger.latestChange(),
+        publicUrl: settings.publicUrl,
+      },
+      200,
+    ),
   )
 
-  routes.get('/journal', (c) => {
-    const page = ledger.entriesAfter(...cursorOf(c), limitOf(c, MAX_ENTRIES))
-    return page === null ? otherHistory(c) : c.json(pageOf('entries', page))
+  routes.openapi(readJournal, (c) => {
+    const { after, mark = null, limit } = c.req.valid('query')
+    const page = ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
+    if (page === null) return otherHistory(c)
+    const { items: entries, ...rest } = page
+    return c.json({ journal: ledger.journalId(), entries, ...rest }, 200)
   })
 
-  routes.get('/objects', (c) => {
-    const page = ledger.objectsAfter(...cursorOf(c), limitOf(c, MAX_OBJECTS))
-    return page === null ? otherHistory(c) : c.json(pageOf('objects', page))
+  routes.openapi(readObjects, (c) => {
+    const { after, mark = null, limit } = c.req.valid('query')
+    const page = ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
+    if (page === null) return otherHistory(c)
+    const { items: objects, ...rest } = page
+    return c.json({ journal: ledger.journalId(), objects, ...rest }, 200)
   })
 
-  function pageOf<T>(name: string, { items, ...page }: Page<T>) {
-    return { journal: ledger.journalId(), [name]: items, ...page }
-  }
-
-  routes.get('/stream', (c) => {
+  routes.openAPIRegistry.registerPath(followNews)
+  routes.get(followNews.path, (c) => {
     c.header('Content-Type', 'application/x-ndjson')
     return stream(c, async (out) => {
       let wake = () => {}
@@ -105,9 +147,8 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
   })
 
   // One by one: what cannot be read is refused by itself and stops none of the others.
-  routes.post('/commands', async (c) => {
-    const body = await readJson(c, commandsBody)
-    if (body instanceof Response) return body
+  routes.openapi(carryOutCommands, async (c) => {
+    const body = c.req.valid('json')
     const readings = body.commands.map((command) => ({
       id: textIn(command, 'id'),
       reading: commandSchema.safeParse(command),
@@ -118,12 +159,11 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
         ? done.shift()!
         : { id, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } },
     )
-    return c.json({ outcomes: outcomes as CommandOutcome[] })
+    return c.json({ outcomes: outcomes as CommandOutcome[] }, 200)
   })
 
-  routes.post('/changes', async (c) => {
-    const body = await readJson(c, changesBody)
-    if (body instanceof Response) return body
+  routes.openapi(takeChanges, async (c) => {
+    const body = c.req.valid('json')
     const readings = body.changes.map((change) => ({
       about: { kind: textIn(change, 'kind'), key: textIn(change, 'key') },
       reading: changeSchema.safeParse(change),
@@ -134,36 +174,34 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
         ? done.shift()!
         : { ...about, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } },
     )
-    return c.json({ outcomes: outcomes as ChangeOutcome[] })
+    return c.json({ outcomes: outcomes as ChangeOutcome[] }, 200)
   })
 
-  routes.get('/pictures/:id', (c) => {
-    const picture = ledger.picture(c.req.param('id'))
+  routes.openapi(readPicture, (c) => {
+    const picture = ledger.picture(c.req.valid('param').id)
     return picture === null
-      ? sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' })
-      : c.json(picture)
+      ? typed(sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' }), 404)
+      : c.json(picture, 200)
   })
 
-  routes.put('/pictures/:id', async (c) => {
-    const picture = await readJson(c, pictureSchema)
-    if (picture instanceof Response) return picture
+  routes.openapi(keepPicture, async (c) => {
+    const picture = c.req.valid('json')
     const result =
-      picture.id === c.req.param('id')
+      picture.id === c.req.valid('param').id
         ? await ledger.keepPicture(picture)
         : ({ ok: false, code: 'wrong-id', message: 'The picture is named otherwise in its own content.' } as const)
-    return result.ok ? c.json({ ok: true }) : conflict(c, 'Not kept', result)
+    return result.ok ? c.json({ ok: true as const }, 200) : conflict(c, 'Not kept', result)
   })
 
-  routes.post('/refill', async (c) => {
-    const body = await readJson(c, refillBody)
-    if (body instanceof Response) return body
-    const result = await ledger.refill(body.journal, body.entries)
-    return result.ok ? c.json({ latest: result.latest }) : conflict(c, 'Not refilled', result)
+  routes.openapi(refill, async (c) => {
+    const { journal, entries } = c.req.valid('json')
+    const result = await ledger.refill(journal, entries)
+    return result.ok ? c.json({ latest: result.latest }, 200) : conflict(c, 'Not refilled', result)
   })
 
-  routes.post('/recover', async (c) => {
-    const body = await readJson(c, recoverBody)
-    return body instanceof Response ? body : c.json(await ledger.recover(body.common, body.entries))
+  routes.openapi(recover, async (c) => {
+    const { common, entries } = c.req.valid('json')
+    return c.json(await ledger.recover(common, entries), 200)
   })
 
   routes.all('*', (c) =>
@@ -172,23 +210,16 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string):
   return routes
 }
 
-function cursorOf(c: Context): [after: number, mark: string | null] {
-  return [wholeNumber(c.req.query('after')), c.req.query('mark') ?? null]
+/** A problem, typed as the answer that its route is described with. */
+function typed<Status extends StatusCode>(response: Response, _status: Status) {
+  return response as Response & TypedResponse<ProblemBody, Status, 'json'>
 }
 
-function limitOf(c: Context, most: number): number {
-  return Math.min(wholeNumber(c.req.query('limit')) || most, most)
+function conflict(c: Context, title: string, { code, message }: { code: string; message: string }) {
+  return typed(sendProblem(c, { status: 409, title, detail: message, errors: [{ field: '', code, message }] }), 409)
 }
 
-function wholeNumber(text: string | undefined): number {
-  return text !== undefined && /^\d{1,15}$/.test(text) ? Number(text) : 0
-}
-
-function conflict(c: Context, title: string, { code, message }: { code: string; message: string }): Response {
-  return sendProblem(c, { status: 409, title, detail: message, errors: [{ field: '', code, message }] })
-}
-
-function otherHistory(c: Context): Response {
+function otherHistory(c: Context) {
   return conflict(c, 'Another history', {
     code: OTHER_HISTORY,
     message: 'This receiver’s history is not the one that the cursor belongs to.',
@@ -209,19 +240,10 @@ function sentenceFor(error: z.ZodError): string {
   return `${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`.trim()
 }
 
-/** The body as the schema has it, or the answer that says what is wrong with it. */
-async function readJson<Schema extends z.ZodType>(c: Context, schema: Schema): Promise<z.infer<Schema> | Response> {
-  let value: unknown
-  try {
-    value = await c.req.json()
-  } catch {
-    return sendProblem(c, { status: 400, title: 'Not JSON', detail: 'The body could not be read as JSON.' })
-  }
-  const parsed = schema.safeParse(value)
-  if (parsed.success) return parsed.data
-  const errors = parsed.error.issues
+function notAsDescribed(c: Context, error: z.core.$ZodError): Response {
+  const errors = error.issues
     .slice(0, 20)
-    .map((issue) => ({ field: issue.path.join('.'), code: issue.code, message: issue.message }))
+    .map(({ path, code, message }) => ({ field: path.join('.'), code: code ?? 'invalid', message }))
   return sendProblem(c, {
     status: 422,
     title: 'The body is not as described',

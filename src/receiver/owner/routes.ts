@@ -1,0 +1,166 @@
+import { createRoute, z } from '@hono/zod-openapi'
+import { journalIdSchema } from '#core/ids'
+import { entrySchema } from '#core/journal'
+import { pictureSchema } from '#core/picture'
+import { kinds } from '#core/sync'
+
+/** Every route of the owner's API, with the schemas that check its bodies and type its answers. */
+
+const problemSchema = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string(),
+  errors: z.array(z.object({ field: z.string(), code: z.string(), message: z.string() })).optional(),
+})
+export type ProblemBody = z.infer<typeof problemSchema>
+
+const problem = (description: string) => ({
+  description,
+  content: { 'application/problem+json': { schema: problemSchema } },
+})
+const json = <Schema extends z.ZodType>(schema: Schema) => ({ content: { 'application/json': { schema } } })
+const done = <Schema extends z.ZodType>(schema: Schema) => ({ description: 'Done.', ...json(schema) })
+const body = <Schema extends z.ZodType>(schema: Schema) => ({ body: { ...json(schema), required: true } })
+
+const answers = {
+  401: problem('The owner’s key is missing or wrong.'),
+  413: problem('More than 16 MB at once.'),
+}
+const readings = {
+  400: problem('Not JSON.'),
+  422: problem('The body is not as described.'),
+}
+const refused = { 409: problem('It contradicts what is here.') }
+
+const wholeNumber = (description: string) =>
+  z.coerce.number().int().min(0).catch(0).openapi({ type: 'integer', minimum: 0, description })
+const cursorQuery = z.object({
+  after: wholeNumber('The cursor: the last number already known; 0 for all.'),
+  mark: z.string().optional().openapi({
+    description: 'The mark that came with the cursor. 409 when this history has another one there.',
+  }),
+  limit: wholeNumber('At most this many.'),
+})
+const page = { journal: journalIdSchema, cursor: z.int(), mark: z.string(), latest: z.int() }
+
+const refusal = z.object({ code: z.string(), message: z.string() })
+const outcome = z.union([
+  z.object({ id: z.string(), ok: z.literal(true), n: z.int() }),
+  z.object({ id: z.string(), ok: z.literal(false), problem: refusal }),
+])
+const about = { kind: z.string(), key: z.string() }
+const changeOutcome = z.union([
+  z.object({ ...about, ok: z.literal(true), revision: z.int() }),
+  z.object({ ...about, ok: z.literal(false), conflict: z.object({ revision: z.int(), body: z.unknown() }) }),
+  z.object({ ...about, ok: z.literal(false), problem: refusal }),
+])
+/** Read one by one by its handler, so that one that cannot be read is refused by itself. */
+const readLater = (component: string) => z.unknown().openapi({ allOf: [{ $ref: `#/components/schemas/${component}` }] })
+
+export const describeReceiver = createRoute({
+  method: 'get',
+  path: '/receiver',
+  summary:
+    'Which receiver this is: its journal, the numbers of its newest entry and its newest change, how visitors reach it.',
+  responses: {
+    ...answers,
+    200: done(z.object({ journal: journalIdSchema, latest: z.int(), latestChange: z.int(), publicUrl: z.url() })),
+  },
+})
+
+export const readJournal = createRoute({
+  method: 'get',
+  path: '/journal',
+  summary: 'Journal entries after a cursor, oldest first, at most 5000.',
+  request: { query: cursorQuery },
+  responses: { ...answers, ...refused, 200: done(z.object({ entries: z.array(entrySchema), ...page })) },
+})
+
+export const readObjects = createRoute({
+  method: 'get',
+  path: '/objects',
+  summary:
+    'What the owner makes (sites, lists, forms with drafts, versions, spots, themes, pictures without their bytes), as far as it changed after a cursor. A null body was taken away.',
+  request: { query: cursorQuery },
+  responses: {
+    ...answers,
+    ...refused,
+    200: done(
+      z.object({
+        objects: z.array(z.object({ kind: z.enum(kinds), key: z.string(), revision: z.int(), body: z.unknown() })),
+        ...page,
+      }),
+    ),
+  },
+})
+
+export const followNews = createRoute({
+  method: 'get',
+  path: '/stream',
+  summary: 'One line of JSON at each news, an empty object as a sign of life. Stays open.',
+  responses: {
+    200: {
+      description: 'Lines of JSON.',
+      content: {
+        'application/x-ndjson': {
+          schema: z.object({ latest: z.int().optional(), latestChange: z.int().optional() }),
+        },
+      },
+    },
+  },
+})
+
+export const carryOutCommands = createRoute({
+  method: 'post',
+  path: '/commands',
+  summary:
+    'Carries out changes to people, each at most once however often it is sent, each with an outcome of its own.',
+  request: body(z.strictObject({ commands: z.array(readLater('Command')).max(1000) })),
+  responses: { ...answers, ...readings, 200: done(z.object({ outcomes: z.array(outcome) })) },
+})
+
+export const takeChanges = createRoute({
+  method: 'post',
+  path: '/changes',
+  summary:
+    'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes.',
+  request: body(z.strictObject({ changes: z.array(readLater('Change')).max(200) })),
+  responses: { ...answers, ...readings, 200: done(z.object({ outcomes: z.array(changeOutcome) })) },
+})
+
+const pictureId = z.object({ id: z.string() })
+
+export const readPicture = createRoute({
+  method: 'get',
+  path: '/pictures/{id}',
+  summary: 'A picture with its bytes.',
+  request: { params: pictureId },
+  responses: { ...answers, 404: problem('Its bytes were never sent here.'), 200: done(pictureSchema) },
+})
+
+export const keepPicture = createRoute({
+  method: 'put',
+  path: '/pictures/{id}',
+  summary: 'Keeps a picture’s bytes. Its id is the beginning of their SHA-256.',
+  request: { params: pictureId, ...body(pictureSchema) },
+  responses: { ...answers, ...readings, ...refused, 200: done(z.object({ ok: z.literal(true) })) },
+})
+
+export const refill = createRoute({
+  method: 'post',
+  path: '/refill',
+  summary:
+    'Continues an empty or partly refilled journal from a copy of it. 409 where the numbers do not follow, or where an entry cannot.',
+  request: body(z.strictObject({ journal: journalIdSchema, entries: z.array(entrySchema).max(5000) })),
+  responses: { ...answers, ...readings, ...refused, 200: done(z.object({ latest: z.int() })) },
+})
+
+export const recover = createRoute({
+  method: 'post',
+  path: '/recover',
+  summary:
+    'Takes in again, under new numbers, what a copy of the journal has after the last entry that both have in common.',
+  request: body(z.strictObject({ common: z.int().min(0), entries: z.array(entrySchema).max(5000) })),
+  responses: { ...answers, ...readings, 200: done(z.object({ latest: z.int(), taken: z.int(), left: z.int() })) },
+})
