@@ -7,7 +7,7 @@ import { cloudberryHill } from './cloudberry-hill'
 /** `npm run demo`: writes the demo workspace and the file format's JSON Schema. Always the same file, because its seed and its clock are fixed. */
 const text = writeWorkspace(cloudberryHill())
 const reading = readWorkspace(text)
-if (!reading.ok) throw new Error(`The demo is not a workspace: ${reading.problem.place} ${reading.problem.message}`)
+if (!reading.ok) throw new Error(`The demo is not a workspace: ${reading.problem.path} ${reading.problem.message}`)
 writeFileSync(resolve(import.meta.dirname, 'cloudberry-hill.json'), text)
 console.log(
   `demo/cloudberry-hill.json: ${reading.workspace.forms.length} forms, ${reading.workspace.journal.entries.length} journal entries`,

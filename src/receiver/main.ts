@@ -78,7 +78,7 @@ async function fillFromDemo(ledger: Ledger, file: string): Promise<void> {
   const reading = readWorkspace(
     readFileSync(file, 'utf8').replaceAll(DEMO_SITES, `http://127.0.0.1:${process.env.ASKBOX_SITES_PORT || 4320}`),
   )
-  if (!reading.ok) return fail(`The demo ${file} cannot be read: ${reading.problem.place} ${reading.problem.message}`)
+  if (!reading.ok) return fail(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
   try {
     await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
   } catch (error) {

@@ -92,10 +92,10 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
   }
 
   function show(field: Field, message: string): void {
-    const place = form.querySelector(`.askbox-field-${field.key}`)
-    if (place === null) return
+    const around = form.querySelector(`.askbox-field-${field.key}`)
+    if (around === null) return
     const id = `${scope}-${field.key}-error`
-    place.querySelector('.askbox-error')?.remove()
+    around.querySelector('.askbox-error')?.remove()
     for (const name of controlNames(field)) {
       for (const control of form.querySelectorAll(`[name="${name}"]`)) {
         if (message === '') control.removeAttribute('aria-invalid')
@@ -113,7 +113,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
     error.className = 'askbox-error'
     error.id = id
     error.textContent = message
-    place.append(error)
+    around.append(error)
   }
 
   async function send(): Promise<void> {
@@ -169,11 +169,11 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
   }
 
   function tell(message: string): void {
-    const place = form.querySelector('.askbox-trouble') ?? document.createElement('p')
-    place.className = 'askbox-trouble askbox-error'
-    place.setAttribute('role', 'alert')
-    place.textContent = message
-    button!.after(place)
+    const trouble = form.querySelector('.askbox-trouble') ?? document.createElement('p')
+    trouble.className = 'askbox-trouble askbox-error'
+    trouble.setAttribute('role', 'alert')
+    trouble.textContent = message
+    button!.after(trouble)
   }
 
   /** Hidden values that the page's address carries. */
@@ -189,6 +189,6 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
   }
 }
 
-function firstControl(place: Element | null): HTMLElement | null {
-  return place?.querySelector<HTMLElement>('input, select, textarea') ?? null
+function firstControl(within: Element | null): HTMLElement | null {
+  return within?.querySelector<HTMLElement>('input, select, textarea') ?? null
 }

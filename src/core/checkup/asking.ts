@@ -16,9 +16,9 @@ export function askingFindings(
   return content.fields.flatMap((field): Finding[] => {
     if (field.kind === 'hidden') return addressFindings(field, spots, sites)
     const about = field.key
-    const place = `.askbox-field-${field.key}`
+    const selector = `.askbox-field-${field.key}`
     const title = fieldTitle(field)
-    const at = { station: 'form' as const, about, place }
+    const at = { station: 'form' as const, about, selector }
     const findings: (Finding | false)[] = [
       field.kind !== 'consent' &&
         field.label.trim() === '' && {

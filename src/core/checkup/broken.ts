@@ -11,10 +11,10 @@ export function brokenFindings(
 ): Finding[] {
   const { words, illustration, video, page } = content
   const links = [
-    ...richWordKeys.flatMap((key) => linksIn(words[key]).map((link) => ({ link, place: `.askbox-${key}` }))),
+    ...richWordKeys.flatMap((key) => linksIn(words[key]).map((link) => ({ link, selector: `.askbox-${key}` }))),
     ...content.fields.flatMap((field) =>
       field.kind === 'consent'
-        ? linksIn(field.wording).map((link) => ({ link, place: `.askbox-field-${field.key}` }))
+        ? linksIn(field.wording).map((link) => ({ link, selector: `.askbox-field-${field.key}` }))
         : [],
     ),
   ]
@@ -27,7 +27,7 @@ export function brokenFindings(
       code: 'button-empty',
       weight: 'stops',
       message: 'The button says nothing.',
-      place: '.askbox-button',
+      selector: '.askbox-button',
       source: 'WCAG 2.2, 4.1.2 Name, Role, Value',
     },
     illustration !== null &&
@@ -38,7 +38,7 @@ export function brokenFindings(
         weight: 'fault',
         message: 'The picture has no words for people who cannot see it.',
         source: 'WCAG 2.2, 1.1.1 Non-text Content',
-        place: '.askbox-picture',
+        selector: '.askbox-picture',
         mend: {
           name: 'Mark the picture as decoration',
           apply: (changed) => ({
@@ -55,7 +55,7 @@ export function brokenFindings(
           code: 'picture-missing',
           weight: 'stops',
           message: 'A picture of the form is not in this browser any more. Choose it again.',
-          place: '.askbox-picture',
+          selector: '.askbox-picture',
           about: use.id,
         }
       const weight = bytesIn(kept.bytes)
@@ -65,7 +65,7 @@ export function brokenFindings(
           code: 'picture-heavy',
           weight: 'hint',
           message: `The picture “${kept.name}” weighs ${Math.round(weight / 1000)} KB; above ${HEAVY_PICTURE_BYTES / 1000} KB, visitors on phones wait for it.`,
-          place: '.askbox-picture',
+          selector: '.askbox-picture',
           about: use.id,
         }
       )
@@ -77,7 +77,7 @@ export function brokenFindings(
         weight: 'fault',
         message: 'The video has no title, so screen readers cannot say what it is.',
         source: 'WCAG 2.2, 4.1.2 Name, Role, Value',
-        place: '.askbox-video',
+        selector: '.askbox-video',
       },
     video !== null &&
       videoHosts !== null &&
@@ -86,17 +86,17 @@ export function brokenFindings(
         code: 'video-host',
         weight: 'stops',
         message: `Videos of ${new URL(video.address).host} are not allowed on your forms. Allow them under Words, or take the video off.`,
-        place: '.askbox-video',
+        selector: '.askbox-video',
       },
     ...links
       .filter(({ link }) => /^http:/i.test(link))
-      .map(({ link, place }): Finding => ({
+      .map(({ link, selector }): Finding => ({
         station: 'form',
         code: 'link-insecure',
         weight: 'fault',
         message: `A link goes to ${link} without encryption.`,
         about: link,
-        place,
+        selector,
         mend: {
           name: 'Make the link https',
           apply: (changed) => withLinks(changed, (one) => (one === link ? one.replace(/^http:/i, 'https:') : one)),

@@ -254,7 +254,8 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     (colours) => {
       const draft = structuredClone(good)
       Object.assign(draft.look.colours, colours)
-      const about = (content: FormContent) => findingsOf(content).filter(({ place }) => place === '.askbox-button')
+      const about = (content: FormContent) =>
+        findingsOf(content).filter(({ selector }) => selector === '.askbox-button')
       const before = about(draft)
       expect(before.length).toBeGreaterThan(0)
       for (const { mend } of before) {
@@ -311,9 +312,9 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
 
   test('over a picture, the worst of what was measured counts', () => {
     const behind = [
-      { place: '.askbox-heading', width: 360, is: 'text' as const, colours: ['#f4f1ea'] },
-      { place: '.askbox-heading', width: 680, is: 'text' as const, colours: ['#f4f1ea', '#55555c'] },
-      { place: '.askbox-button', width: 680, is: 'part' as const, colours: ['#3c6a5d'] },
+      { selector: '.askbox-heading', width: 360, is: 'text' as const, colours: ['#f4f1ea'] },
+      { selector: '.askbox-heading', width: 680, is: 'text' as const, colours: ['#f4f1ea', '#55555c'] },
+      { selector: '.askbox-button', width: 680, is: 'part' as const, colours: ['#3c6a5d'] },
     ]
     const finding = found(() => {}, { ...nothingMeasured, behind }).find(
       ({ code }) => code === 'contrast-heading-over-picture',
@@ -326,7 +327,7 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     // Words over the picture are measured there; those beside it, on the form's own ground as well.
     const pale = (measures: Measures) =>
       found((one) => (one.look.colours.background = '#55555c'), measures).some(({ code }) => code === 'contrast-text')
-    const introduction = [{ place: '.askbox-introduction', width: 680, is: 'text' as const, colours: ['#ffffff'] }]
+    const introduction = [{ selector: '.askbox-introduction', width: 680, is: 'text' as const, colours: ['#ffffff'] }]
     expect([true, false].map((isOnGround) => pale({ ...nothingMeasured, behind: introduction, isOnGround }))).toEqual([
       true,
       false,
@@ -334,7 +335,7 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     expect(
       found(() => {}, {
         ...nothingMeasured,
-        overflows: [{ place: '.askbox-button', width: 280, words: 'Donaudampfschifffahrt' }],
+        overflows: [{ selector: '.askbox-button', width: 280, words: 'Donaudampfschifffahrt' }],
       }).map(({ code }) => code),
     ).toEqual(['overflow'])
   })
@@ -351,7 +352,7 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     look: { ...good.look, custom: { typed: 'as typed', rules } },
   })
   const text = {
-    place: '.askbox-heading',
+    selector: '.askbox-heading',
     width: 320,
     colour: '#c8c4bc',
     opacity: 1,
@@ -359,7 +360,7 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     under: ['#f4f1ea'],
     isLarge: false,
   }
-  const edge = { place: '.askbox-input', width: 320, edge: '#e0ddd6', fill: '#f4f1ea', grounds: ['#f4f1ea'] }
+  const edge = { selector: '.askbox-input', width: 320, edge: '#e0ddd6', fill: '#f4f1ea', grounds: ['#f4f1ea'] }
   type Case = {
     code: string
     says: string
@@ -393,7 +394,7 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     {
       code: 'css-contrast',
       says: 'The small line',
-      drawn: { texts: [{ ...text, place: '.askbox-small a', colour: '#2b2b33', opacity: 0.3 }] },
+      drawn: { texts: [{ ...text, selector: '.askbox-small a', colour: '#2b2b33', opacity: 0.3 }] },
       mendSets: /^\.askbox-small a color: #2b2b33 !important; opacity: 1/,
     },
     {
@@ -405,45 +406,45 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     {
       code: 'css-contrast',
       says: 'The button’s words under the pointer: 1.54 : 1',
-      drawn: { texts: [{ ...text, place: '.askbox-button:hover' }] },
+      drawn: { texts: [{ ...text, selector: '.askbox-button:hover' }] },
       mendSets: /^\.askbox-button:hover color: #/,
     },
     {
       code: 'css-contrast',
       says: 'The example in a field with the keyboard there: 1.54',
-      drawn: { texts: [{ ...text, place: '.askbox-input:focus::placeholder' }] },
+      drawn: { texts: [{ ...text, selector: '.askbox-input:focus::placeholder' }] },
       mendSets: /^\.askbox-input:focus::placeholder color: #/,
     },
     {
       code: 'css-edge',
       says: 'The button while pressed: 1.20 : 1',
-      drawn: { edges: [{ ...edge, place: '.askbox-button:active' }] },
+      drawn: { edges: [{ ...edge, selector: '.askbox-button:active' }] },
       mendSets: /^\.askbox-button:active border: 1px solid #/,
     },
     {
       code: 'css-outline',
       says: 'The fields with the keyboard there: 1.20 : 1',
-      drawn: { outlines: [{ place: '.askbox-input:focus', width: 320, colour: '#e0ddd6', grounds: ['#f4f1ea'] }] },
+      drawn: { outlines: [{ selector: '.askbox-input:focus', width: 320, colour: '#e0ddd6', grounds: ['#f4f1ea'] }] },
       mendSets: /^\.askbox-input:focus outline-color: #/,
     },
     {
       code: 'css-target',
       says: 'The button: 105 × 12 px',
-      drawn: { small: [{ place: '.askbox-button', width: 320, across: 105, down: 12 }] },
+      drawn: { small: [{ selector: '.askbox-button', width: 320, across: 105, down: 12 }] },
       mendSets: /^\.askbox-button min-width: 24px/,
     },
     {
       code: 'css-hidden',
       says: 'a label at 320 and 680 px',
-      drawn: { hidden: [320, 680].map((width) => ({ place: '.askbox-label', width, is: 'label' as const })) },
+      drawn: { hidden: [320, 680].map((width) => ({ selector: '.askbox-label', width, is: 'label' as const })) },
     },
     {
       code: 'css-hidden',
       says: 'the button at 320 px',
       weight: 'stops',
-      drawn: { hidden: [{ place: '.askbox-button', width: 320, is: 'button' }] },
+      drawn: { hidden: [{ selector: '.askbox-button', width: 320, is: 'button' }] },
     },
-    { code: 'css-covered', says: 'over the fields', drawn: { covered: [{ place: '.askbox-input', width: 320 }] } },
+    { code: 'css-covered', says: 'over the fields', drawn: { covered: [{ selector: '.askbox-input', width: 320 }] } },
   ])(
     '$code: $says',
     ({ code, says, weight = 'fault', css = [rule('.askbox-note', 'color', 'red')], drawn, mendSets }) => {
@@ -488,7 +489,7 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
         { ...edge, edge: '#555555' },
         { ...edge, edge: null, fill: '#333333' },
       ],
-      outlines: [{ place: '.askbox-input:focus', width: 320, colour: '#555555', grounds: ['#ffffff'] }],
+      outlines: [{ selector: '.askbox-input:focus', width: 320, colour: '#555555', grounds: ['#ffffff'] }],
       small: [],
       hidden: [],
       covered: [],
@@ -530,8 +531,8 @@ test('property: of any form, each mend puts its finding right, brings none that 
         expect(after.filter((one) => one.weight === 'stops' && !findings.some(same(one)))).toEqual([])
         content = mended
       }
-      for (const { message, code, place } of findingsOf(content))
-        expect([code, message.trim() !== '', place === undefined || place.startsWith('.askbox')]).toEqual([
+      for (const { message, code, selector } of findingsOf(content))
+        expect([code, message.trim() !== '', selector === undefined || selector.startsWith('.askbox')]).toEqual([
           code,
           true,
           true,

@@ -15,14 +15,14 @@ import {
 } from '#core/look'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
-import { textPlaces } from './places'
+import { textParts } from './parts'
 
 type ColourKey = keyof Look['colours']
 
 interface Pair {
   code: string
   what: string
-  place: string
+  selector: string
   /** The colour that would be mended, and how it looks where it stands. */
   key: ColourKey
   colour: string
@@ -61,7 +61,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
   const button: Pair = {
     code: 'contrast-button',
     what: 'The button',
-    place: '.askbox-button',
+    selector: '.askbox-button',
     key: 'button',
     colour: colours.button,
     grounds,
@@ -71,7 +71,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
   const typed: Pair = {
     code: 'contrast-field-text',
     what: 'What visitors type',
-    place: '.askbox-input',
+    selector: '.askbox-input',
     key: 'text',
     colour: colours.text,
     grounds,
@@ -81,7 +81,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
     {
       code: 'contrast-field-edge',
       what: 'The edge of the fields',
-      place: '.askbox-input',
+      selector: '.askbox-input',
       key: 'edge',
       colour: edge,
       grounds,
@@ -131,7 +131,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
     if (ratio >= pair.wanted || seen.has(same)) return []
     seen.add(same)
-    const isOfButton = filled && pair.place === '.askbox-button'
+    const isOfButton = filled && pair.selector === '.askbox-button'
     return [findingOf(pair, ratio, isOfButton ? buttonMend(look, pairs) : singleMend(mendOf(pair, pairs, field)))]
   })
 }
@@ -209,7 +209,7 @@ function textPairs({ words, look }: FormContent, grounds: string[], { behind, is
   const text: Pair = {
     code: 'contrast-text',
     what: 'The text',
-    place: '.askbox-introduction',
+    selector: '.askbox-introduction',
     key: 'text',
     colour: look.colours.text,
     grounds,
@@ -219,17 +219,17 @@ function textPairs({ words, look }: FormContent, grounds: string[], { behind, is
     ...text,
     code: 'contrast-heading',
     what: 'The heading',
-    place: '.askbox-heading',
+    selector: '.askbox-heading',
     wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST,
   }
-  const overIt = textPlaces.filter(
-    ({ place }) =>
-      ![heading.place, '.askbox-button', '.askbox-input'].includes(place) &&
-      behind.some((one) => one.place === place && one.is === 'text'),
+  const overIt = textParts.filter(
+    ({ selector }) =>
+      ![heading.selector, '.askbox-button', '.askbox-input'].includes(selector) &&
+      behind.some((one) => one.selector === selector && one.is === 'text'),
   )
   return [
-    ...overIt.map(({ place, what }) =>
-      overPicture({ ...text, code: `contrast-${place.slice('.askbox-'.length)}`, what, place }, behind),
+    ...overIt.map(({ selector, what }) =>
+      overPicture({ ...text, code: `contrast-${selector.slice('.askbox-'.length)}`, what, selector }, behind),
     ),
     ...(overIt.length === 0 || isOnGround ? [text] : []),
     ...(words.heading === '' ? [] : [overPicture(heading, behind)]),
@@ -238,7 +238,9 @@ function textPairs({ words, look }: FormContent, grounds: string[], { behind, is
 
 /** The same, where it stands over a picture: against what is behind it at every width, so that a mend holds at all of them. */
 function overPicture(pair: Pair, behind: Measures['behind']): Pair {
-  const over = behind.filter(({ place, is }) => place === pair.place && (is === 'part') === (pair.isPart ?? false))
+  const over = behind.filter(
+    ({ selector, is }) => selector === pair.selector && (is === 'part') === (pair.isPart ?? false),
+  )
   if (over.length === 0) return pair
   const grounds = [...new Set(over.flatMap(({ colours }) => colours))]
   const { ground } = worstContrast(pair.colour, grounds, pair.opacity)
@@ -253,7 +255,7 @@ export function groundsOf({ ground, colours }: Look, standsOn: readonly string[]
   return [0, 0.25, 0.5, 0.75, 1].map((share) => mix(ground.to, colours.background, share))
 }
 
-function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: number, mend: Finding['mend']): Finding {
+function findingOf({ code, what, selector, wanted, at, isPart }: Pair, ratio: number, mend: Finding['mend']): Finding {
   return {
     station: 'form',
     code,
@@ -263,7 +265,7 @@ function findingOf({ code, what, place, wanted, at, isPart }: Pair, ratio: numbe
       ? 'People with low vision miss a part that is too like its surroundings.'
       : 'People with low vision, or a screen in the sun, cannot read it.',
     source: isPart ? PART_SOURCE : TEXT_SOURCE,
-    place,
+    selector,
     ...(mend !== undefined && { mend }),
   }
 }

@@ -20,7 +20,7 @@ export interface Finding {
   /** What it is about: a spot's id, a field's key, an answer's case. */
   about?: string
   /** Where it is in the picture, as a selector of the rendering. */
-  place?: string
+  selector?: string
   /** The change that puts it right, where one can be computed. */
   mend?: Mend
 }

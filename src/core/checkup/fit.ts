@@ -1,7 +1,7 @@
 import type { FormContent } from '#core/form'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
-import { placeName } from './places'
+import { partName } from './parts'
 
 /** Sizes, from the look. */
 export function lookFindings(content: FormContent): Finding[] {
@@ -24,7 +24,7 @@ export function lookFindings(content: FormContent): Finding[] {
         message: `Boxes to tick are ${box} px wide; they need 24.`,
         reason: 'Small targets are missed by unsteady hands and thumbs.',
         source: 'WCAG 2.2, 2.5.8 Target Size (Minimum)',
-        place: '.askbox-box',
+        selector: '.askbox-box',
         mend: {
           name: 'Enlarge the text',
           apply: (changed) => ({ ...changed, look: { ...changed.look, type: { ...changed.look.type, size: 100 } } }),
@@ -36,15 +36,15 @@ export function lookFindings(content: FormContent): Finding[] {
 
 /** What the rendering showed: words that do not fit. */
 export function fitFindings({ overflows }: Measures): Finding[] {
-  return overflows.map(({ place, width, words }) => ({
+  return overflows.map(({ selector, width, words }) => ({
     station: 'form',
     code: 'overflow',
     weight: 'fault',
-    message: `${place === '.askbox-button' ? 'The button' : placeName(place)} does not fit at ${width} px: “${words.length > 40 ? `${words.slice(0, 39)}…` : words}”.`,
+    message: `${selector === '.askbox-button' ? 'The button' : partName(selector)} does not fit at ${width} px: “${words.length > 40 ? `${words.slice(0, 39)}…` : words}”.`,
     reason: 'What runs out of its place is cut off, or makes the page scroll sideways.',
     source: 'WCAG 2.2, 1.4.10 Reflow',
-    place,
-    about: `${place} ${width}`,
+    selector,
+    about: `${selector} ${width}`,
   }))
 }
 
@@ -59,7 +59,7 @@ export function firstScreenFindings({ firstField = [] }: Measures): Finding[] {
       message: `On a screen of ${width} × ${height} the first field ends ${Math.round(end - height)} px below what is seen without scrolling.`,
       reason:
         'Who does not see what to do leaves (common practice, no published source). Shorten what stands above, or put the picture beside or behind.',
-      place: '.askbox-input',
+      selector: '.askbox-input',
       about: `first screen ${width}`,
     }))
 }

@@ -3,12 +3,12 @@ import type { Look } from '#core/look'
 /** What only a real rendering can tell. Taken by the workshop at every width that the form's spots have. */
 export interface Measures {
   /** Places whose words are wider than their room, at the narrowest width where they are. */
-  overflows: readonly { place: string; width: number; words: string }[]
+  overflows: readonly { selector: string; width: number; words: string }[]
   /**
    * What is really behind something that stands over a picture, `#rrggbb`: the colours on which a text could
    * read worst, or, for a control as a part of the form, the one around it on the whole.
    */
-  behind: readonly { place: string; width: number; is: 'text' | 'part'; colours: readonly string[] }[]
+  behind: readonly { selector: string; width: number; is: 'text' | 'part'; colours: readonly string[] }[]
   /** Whether some text stands on the form's own ground, and not over its picture. */
   isOnGround: boolean
   /** Of a landing page, in a window of a size in CSS pixels: how far down the first field ends. Missing in measures from before. */
@@ -35,18 +35,18 @@ export interface Drawn {
   texts: readonly DrawnText[]
   edges: readonly DrawnEdge[]
   /** What shows where the keyboard is, where rules say something of it. */
-  outlines: readonly { place: string; width: number; colour: string; grounds: readonly string[] }[]
+  outlines: readonly { selector: string; width: number; colour: string; grounds: readonly string[] }[]
   /** Controls smaller than a target may be, in CSS pixels. */
-  small: readonly { place: string; width: number; across: number; down: number }[]
+  small: readonly { selector: string; width: number; across: number; down: number }[]
   /** Out of sight: a label or an error whose control is in sight, a control that has to be answered, the button. */
-  hidden: readonly { place: string; width: number; is: 'label' | 'error' | 'control' | 'button' }[]
+  hidden: readonly { selector: string; width: number; is: 'label' | 'error' | 'control' | 'button' }[]
   /** Controls that something else lies over. */
-  covered: readonly { place: string; width: number }[]
+  covered: readonly { selector: string; width: number }[]
 }
 
 export interface DrawnText {
   /** Selector of the elements that have this text. */
-  place: string
+  selector: string
   /** Width of the place on the page, in CSS pixels. */
   width: number
   /** `#rrggbb`. */
@@ -62,7 +62,7 @@ export interface DrawnText {
 
 /** What sets a control off from its surroundings; null for an edge or a fill that is not there. */
 export interface DrawnEdge {
-  place: string
+  selector: string
   width: number
   edge: string | null
   fill: string | null

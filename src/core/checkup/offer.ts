@@ -42,7 +42,7 @@ export function offerFindings(content: FormContent): Finding[] {
       code: 'words-unwritten',
       weight: 'fault',
       message: `Still to be written: ${named(unwritten)}.`,
-      place: `.askbox-${unwritten[0]}`,
+      selector: `.askbox-${unwritten[0]}`,
       mend: {
         name: 'Take off what is not written',
         apply: (changed) => ({
@@ -61,7 +61,7 @@ export function offerFindings(content: FormContent): Finding[] {
       message: 'Nobody said this: the reader’s words are still the sample’s.',
       reason: 'Made-up praise misleads people, and in the European Union it is forbidden.',
       source: 'Directive 2005/29/EC, annex I, point 23c',
-      place: '.askbox-quote',
+      selector: '.askbox-quote',
       mend: {
         name: 'Take the reader’s words off',
         apply: (changed) => ({ ...changed, words: { ...changed.words, quote: [], quoteBy: '' } }),
@@ -74,14 +74,14 @@ export function offerFindings(content: FormContent): Finding[] {
       message: `The form speaks ${languageNames[language]}; still in English: ${named(foreign)}.`,
       reason: 'Screen readers read it out as if it were the form’s own language.',
       source: 'WCAG 2.2, 3.1.2 Language of Parts',
-      place: `.askbox-${foreign[0]}`,
+      selector: `.askbox-${foreign[0]}`,
     },
     claims.length > 0 && {
       station: 'form',
       code: 'words-sample',
       weight: 'hint',
       message: `Still the sample’s: ${named(claims)}. It promises in your name: is all of it true of you?`,
-      place: `.askbox-${claims[0]}`,
+      selector: `.askbox-${claims[0]}`,
     },
     promised !== null &&
       show === 'message' &&
@@ -104,7 +104,7 @@ export function offerFindings(content: FormContent): Finding[] {
         weight: 'hint',
         message: 'The words name no benefit, no rhythm and no gift. What does somebody get, and how often?',
         reason: 'People join for something (common practice, no published source). Only you know whether it is said.',
-        place: '.askbox-introduction',
+        selector: '.askbox-introduction',
       },
     ...consents.map(
       (field): Finding | false =>
@@ -115,7 +115,7 @@ export function offerFindings(content: FormContent): Finding[] {
           message: 'The consent box links to no page that says how addresses are kept.',
           reason: 'Consent is to be informed (in the European Union: Regulation 2016/679, articles 4(11) and 13).',
           about: field.key,
-          place: `.askbox-field-${field.key}`,
+          selector: `.askbox-field-${field.key}`,
         },
     ),
     ...consents.map(
@@ -129,7 +129,7 @@ export function offerFindings(content: FormContent): Finding[] {
           reason:
             'Consent is given for a purpose that is named (in the European Union: Regulation 2016/679, article 4(11)).',
           about: field.key,
-          place: `.askbox-field-${field.key}`,
+          selector: `.askbox-field-${field.key}`,
         },
     ),
   ]

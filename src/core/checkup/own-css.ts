@@ -11,7 +11,7 @@ import {
 } from '#core/look'
 import type { Finding, Mend } from './finding'
 import type { Drawn, DrawnEdge, DrawnText } from './measures'
-import { placeName, withoutState } from './places'
+import { partName, withoutState } from './parts'
 
 /** WCAG 2.2, success criterion 2.5.8 (AA), in CSS pixels either way. */
 export const LEAST_TARGET = 24
@@ -47,7 +47,7 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
           ? 'Your own CSS takes away the outline that shows where the keyboard is.'
           : 'Your own CSS draws an outline at all times, so that it no longer shows where the keyboard is.',
       source: 'WCAG 2.2, 2.4.7 Focus Visible',
-      place: '.askbox-input',
+      selector: '.askbox-input',
       mend: withRule('Show the outline again', ':focus-visible', {
         outline: '3px solid var(--text)',
         'outline-offset': '2px',
@@ -145,9 +145,9 @@ function textFindings(texts: readonly DrawnText[]): Finding[] {
   const failing = texts
     .filter((text) => ratioOf(text) < demandOf(text).wanted)
     .sort((one, other) => ratioOf(one) - ratioOf(other))
-  return onePerPlace(failing).map((text): Finding => {
-    const { place, colour, opacity, width } = text
-    const demands = texts.filter((other) => other.place === place).map(demandOf)
+  return onePerSelector(failing).map((text): Finding => {
+    const { selector, colour, opacity, width } = text
+    const demands = texts.filter((other) => other.selector === selector).map(demandOf)
     const to = mended(colour, demands)
     // What is too faint to be helped by another colour is shown in full.
     const inFull =
@@ -160,12 +160,12 @@ function textFindings(texts: readonly DrawnText[]): Finding[] {
     const declarations: Record<string, string> | null =
       to !== null ? { color: to } : inFull !== null ? { color: inFull, opacity: '1' } : null
     return {
-      ...fault('css-contrast', place, width),
-      message: `${placeName(place)}: ${ratioOf(text).toFixed(2)} : 1 as your own CSS draws it, where ${demandOf(text).wanted} : 1 is needed.`,
+      ...fault('css-contrast', selector, width),
+      message: `${partName(selector)}: ${ratioOf(text).toFixed(2)} : 1 as your own CSS draws it, where ${demandOf(text).wanted} : 1 is needed.`,
       reason: 'People with low vision, or a screen in the sun, cannot read it.',
       source: 'WCAG 2.2, 1.4.3 Contrast (Minimum)',
       ...(declarations !== null && {
-        mend: withRule(`Give ${lower(placeName(place))} a colour that reads`, place, declarations),
+        mend: withRule(`Give ${lower(partName(selector))} a colour that reads`, selector, declarations),
       }),
     }
   })
@@ -173,18 +173,18 @@ function textFindings(texts: readonly DrawnText[]): Finding[] {
 
 function edgeFindings(edges: readonly DrawnEdge[]): Finding[] {
   const failing = edges.filter((one) => setOff(one) < PART_CONTRAST).sort((one, other) => setOff(one) - setOff(other))
-  return onePerPlace(failing).map((one): Finding => {
-    const { place, edge, fill, width } = one
-    const grounds = edges.filter((other) => other.place === place).flatMap((other) => other.grounds)
+  return onePerSelector(failing).map((one): Finding => {
+    const { selector, edge, fill, width } = one
+    const grounds = edges.filter((other) => other.selector === selector).flatMap((other) => other.grounds)
     const to = mended(edge ?? fill ?? '#808080', [{ grounds, wanted: PART_CONTRAST }])
-    const what = controlName(place)
+    const what = controlName(selector)
     return {
-      ...fault('css-edge', place, width),
+      ...fault('css-edge', selector, width),
       message: `${what}: ${setOff(one).toFixed(2)} : 1 as your own CSS draws it, where ${PART_CONTRAST} : 1 is needed.`,
       reason: 'People with low vision miss a part that is too like its surroundings.',
       source: 'WCAG 2.2, 1.4.11 Non-text Contrast',
       ...(to !== null && {
-        mend: withRule(`Give ${lower(what)} an edge that shows`, place, { border: `1px solid ${to}` }),
+        mend: withRule(`Give ${lower(what)} an edge that shows`, selector, { border: `1px solid ${to}` }),
       }),
     }
   })
@@ -195,20 +195,20 @@ function outlineFindings(outlines: Drawn['outlines']): Finding[] {
   const failing = outlines
     .filter((one) => ratioOf(one) < PART_CONTRAST)
     .sort((one, other) => ratioOf(one) - ratioOf(other))
-  return onePerPlace(failing).map((one): Finding => {
-    const { place, colour, width } = one
+  return onePerSelector(failing).map((one): Finding => {
+    const { selector, colour, width } = one
     const to = mended(colour, [
       {
-        grounds: outlines.filter((other) => other.place === place).flatMap(({ grounds }) => grounds),
+        grounds: outlines.filter((other) => other.selector === selector).flatMap(({ grounds }) => grounds),
         wanted: PART_CONTRAST,
       },
     ])
     return {
-      ...fault('css-outline', place, width),
-      message: `${controlName(place)}: ${ratioOf(one).toFixed(2)} : 1 for the outline that your own CSS draws, where ${PART_CONTRAST} : 1 is needed.`,
+      ...fault('css-outline', selector, width),
+      message: `${controlName(selector)}: ${ratioOf(one).toFixed(2)} : 1 for the outline that your own CSS draws, where ${PART_CONTRAST} : 1 is needed.`,
       reason: 'Who goes by keyboard has to see where they are.',
       source: 'WCAG 2.2, 1.4.11 Non-text Contrast; 2.4.7 Focus Visible',
-      ...(to !== null && { mend: withRule('Give the outline a colour that shows', place, { 'outline-color': to }) }),
+      ...(to !== null && { mend: withRule('Give the outline a colour that shows', selector, { 'outline-color': to }) }),
     }
   })
 }
@@ -225,12 +225,12 @@ function setOff({ edge, fill, grounds }: DrawnEdge): number {
 }
 
 function smallFindings(small: Drawn['small']): Finding[] {
-  return onePerPlace(small).map(({ place, width, across, down }) => ({
-    ...fault('css-target', place, width),
-    message: `${controlName(place)}: ${across} × ${down} px as your own CSS draws it, where ${LEAST_TARGET} × ${LEAST_TARGET} are needed.`,
+  return onePerSelector(small).map(({ selector, width, across, down }) => ({
+    ...fault('css-target', selector, width),
+    message: `${controlName(selector)}: ${across} × ${down} px as your own CSS draws it, where ${LEAST_TARGET} × ${LEAST_TARGET} are needed.`,
     reason: 'Small targets are missed by unsteady hands and thumbs.',
     source: 'WCAG 2.2, 2.5.8 Target Size (Minimum)',
-    mend: withRule(`Make ${lower(controlName(place))} large enough to hit`, place, {
+    mend: withRule(`Make ${lower(controlName(selector))} large enough to hit`, selector, {
       'min-width': `${LEAST_TARGET}px`,
       'min-height': `${LEAST_TARGET}px`,
     }),
@@ -238,9 +238,9 @@ function smallFindings(small: Drawn['small']): Finding[] {
 }
 
 function hiddenFindings(hidden: Drawn['hidden']): Finding[] {
-  return onePerPlace(hidden).map(({ place, width, is }): Finding => {
-    const widths = widthsOf(hidden, place)
-    const at = fault('css-hidden', place, width)
+  return onePerSelector(hidden).map(({ selector, width, is }): Finding => {
+    const widths = widthsOf(hidden, selector)
+    const at = fault('css-hidden', selector, width)
     switch (is) {
       case 'label':
         return {
@@ -271,26 +271,26 @@ function hiddenFindings(hidden: Drawn['hidden']): Finding[] {
 }
 
 function coveredFindings(covered: Drawn['covered']): Finding[] {
-  return onePerPlace(covered).map(({ place, width }) => ({
-    ...fault('css-covered', place, width),
-    message: `Something lies over ${lower(controlName(place))} at ${widthsOf(covered, place)}, as your own CSS draws it.`,
+  return onePerSelector(covered).map(({ selector, width }) => ({
+    ...fault('css-covered', selector, width),
+    message: `Something lies over ${lower(controlName(selector))} at ${widthsOf(covered, selector)}, as your own CSS draws it.`,
     reason: 'What is covered can be reached by keyboard, and not be seen.',
     source: 'WCAG 2.2, 2.4.11 Focus Not Obscured (Minimum)',
   }))
 }
 
-function fault(code: string, place?: string, width?: number) {
+function fault(code: string, selector?: string, width?: number) {
   return {
     station: 'form' as const,
     code,
     weight: 'fault' as const,
-    ...(place !== undefined && { place: withoutState(place).place, about: `${place} ${width}` }),
+    ...(selector !== undefined && { selector: withoutState(selector).bare, about: `${selector} ${width}` }),
   }
 }
 
 function controlName(selector: string): string {
-  const { place, words } = withoutState(selector)
-  return `${{ '.askbox-button': 'The button', '.askbox-box': 'The boxes to tick' }[place] ?? 'The fields'}${words}`
+  const { bare, words } = withoutState(selector)
+  return `${{ '.askbox-button': 'The button', '.askbox-box': 'The boxes to tick' }[bare] ?? 'The fields'}${words}`
 }
 
 function lower(name: string): string {
@@ -298,16 +298,16 @@ function lower(name: string): string {
 }
 
 /** "320, 360 and 680 px", narrowest first. */
-function widthsOf(all: readonly { place: string; width: number }[], place: string): string {
-  const widths = [...new Set(all.filter((one) => one.place === place).map(({ width }) => width))].sort(
+function widthsOf(all: readonly { selector: string; width: number }[], selector: string): string {
+  const widths = [...new Set(all.filter((one) => one.selector === selector).map(({ width }) => width))].sort(
     (one, other) => one - other,
   )
   return `${[widths.slice(0, -1).join(', '), widths.at(-1)].filter(Boolean).join(' and ')} px`
 }
 
 /** The first of each place, which is the worst where they are sorted so. */
-function onePerPlace<T extends { place: string }>(all: readonly T[]): T[] {
-  return all.filter((one, at) => all.findIndex(({ place }) => place === one.place) === at)
+function onePerSelector<T extends { selector: string }>(all: readonly T[]): T[] {
+  return all.filter((one, at) => all.findIndex(({ selector }) => selector === one.selector) === at)
 }
 
 /** A rule after all others that outweighs them, in what is rendered and in what the owner reads. */

@@ -4,8 +4,8 @@ import { arrivalIdSchema, commandIdSchema, formIdSchema, listIdSchema, memberIdS
 const email = z.strictObject({ typed: z.string(), compared: z.string() })
 const values = z.record(z.string(), z.string())
 
-/** `n` is the entry's place in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. */
-const place = { n: z.int().min(1), at: z.iso.datetime() }
+/** `n` is the entry's position in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. */
+const position = { n: z.int().min(1), at: z.iso.datetime() }
 
 const consentSchema = z.strictObject({ field: z.string(), wording: z.string() })
 /** One box that was ticked, in the words that stood beside it. */
@@ -13,7 +13,7 @@ export type Consent = z.infer<typeof consentSchema>
 
 /** One sign-up as the receiver got it, with its verdict. */
 export const arrivalSchema = z.strictObject({
-  ...place,
+  ...position,
   kind: z.literal('arrival'),
   id: arrivalIdSchema,
   spot: spotIdSchema,
@@ -36,7 +36,7 @@ export const arrivalSchema = z.strictObject({
 export type Arrival = z.infer<typeof arrivalSchema>
 export type Verdict = Arrival['verdict']
 
-const byOwner = { ...place, command: commandIdSchema, list: listIdSchema, member: memberIdSchema }
+const byOwner = { ...position, command: commandIdSchema, list: listIdSchema, member: memberIdSchema }
 
 /** What happened to people. Append-only; see `core/list` for what it adds up to. */
 export const entrySchema = z.discriminatedUnion('kind', [

@@ -18,7 +18,7 @@ export interface FormState {
 const typedIn = ({ values }: FormState, name: string) => (Object.hasOwn(values, name) ? values[name] : undefined)
 const errorOf = ({ errors }: FormState, key: string) => (Object.hasOwn(errors, key) ? errors[key] : undefined)
 
-export interface FieldPlace {
+export interface FieldContext {
   /** Begins every id, so that two forms on a page have none in common. */
   scope: string
   language: Language
@@ -27,8 +27,8 @@ export interface FieldPlace {
 }
 
 /** One field with its label, hint and error; null for one that nobody sees. */
-export function renderField(field: Field, place: FieldPlace): Node | null {
-  const { state, scope } = place
+export function renderField(field: Field, context: FieldContext): Node | null {
+  const { state, scope } = context
   if (field.kind === 'hidden') {
     return field.source === 'fixed'
       ? null
@@ -53,7 +53,7 @@ export function renderField(field: Field, place: FieldPlace): Node | null {
   if (field.kind === 'consent') {
     const box = control(
       field,
-      place,
+      context,
       { type: 'checkbox', value: 'on', id: ids.control, 'aria-describedby': described },
       'input',
     )
@@ -65,12 +65,12 @@ export function renderField(field: Field, place: FieldPlace): Node | null {
       problem,
     )
   }
-  const parts = partsOf(field, place, ids.control)
+  const parts = partsOf(field, context, ids.control)
   if (parts !== null) {
     return element(
       'fieldset',
       { class: classes, 'aria-describedby': described },
-      element('legend', { class: labelClass(field) }, ...labelWords(field, place.texts)),
+      element('legend', { class: labelClass(field) }, ...labelWords(field, context.texts)),
       hint,
       element('div', { class: isOptions(field) ? 'askbox-options' : 'askbox-parts' }, ...parts),
       problem,
@@ -79,9 +79,9 @@ export function renderField(field: Field, place: FieldPlace): Node | null {
   return element(
     'div',
     { class: classes },
-    element('label', { class: labelClass(field), for: ids.control }, ...labelWords(field, place.texts)),
+    element('label', { class: labelClass(field), for: ids.control }, ...labelWords(field, context.texts)),
     hint,
-    singleControl(field, place, { id: ids.control, 'aria-describedby': described }),
+    singleControl(field, context, { id: ids.control, 'aria-describedby': described }),
     problem,
   )
 }
@@ -104,7 +104,7 @@ function isOptions(field: Field): boolean {
 /** A required control is not marked so where it may be out of sight: browsers would refuse to send the form without saying why. */
 function control(
   field: Field,
-  { state }: FieldPlace,
+  { state }: FieldContext,
   attributes: Record<string, string | undefined>,
   tag: 'input' | 'textarea' | 'select',
   name = field.key,
@@ -130,7 +130,7 @@ function control(
   )
 }
 
-function singleControl(field: Field, place: FieldPlace, ids: Record<string, string | undefined>): Element {
+function singleControl(field: Field, context: FieldContext, ids: Record<string, string | undefined>): Element {
   const common = {
     ...ids,
     placeholder: field.placeholder || undefined,
@@ -139,17 +139,17 @@ function singleControl(field: Field, place: FieldPlace, ids: Record<string, stri
   const line = { maxlength: String(MAX_LINE_LENGTH) }
   switch (field.kind) {
     case 'email':
-      return control(field, place, { type: 'email', ...common, maxlength: '254' }, 'input')
+      return control(field, context, { type: 'email', ...common, maxlength: '254' }, 'input')
     case 'phone':
-      return control(field, place, { type: 'tel', ...common, maxlength: '40' }, 'input')
+      return control(field, context, { type: 'tel', ...common, maxlength: '40' }, 'input')
     case 'website':
-      return control(field, place, { type: 'url', ...common, ...line }, 'input')
+      return control(field, context, { type: 'url', ...common, ...line }, 'input')
     case 'date':
-      return control(field, place, { type: 'date', ...common, placeholder: undefined }, 'input')
+      return control(field, context, { type: 'date', ...common, placeholder: undefined }, 'input')
     case 'number':
       return control(
         field,
-        place,
+        context,
         {
           type: 'number',
           ...common,
@@ -161,23 +161,23 @@ function singleControl(field: Field, place: FieldPlace, ids: Record<string, stri
         'input',
       )
     case 'text':
-      return control(field, place, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, 'textarea')
+      return control(field, context, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, 'textarea')
     case 'choose-one': {
-      const select = control(field, place, { ...ids, autocomplete: field.autofill || undefined }, 'select')
-      const chosen = typedIn(place.state, field.key)
+      const select = control(field, context, { ...ids, autocomplete: field.autofill || undefined }, 'select')
+      const chosen = typedIn(context.state, field.key)
       const options = field.choices.map(({ key, label }) =>
         element('option', { value: key, selected: key === chosen }, label),
       )
-      return { ...select, children: [element('option', { value: '' }, place.texts.choose), ...options] }
+      return { ...select, children: [element('option', { value: '' }, context.texts.choose), ...options] }
     }
     default:
-      return control(field, place, { type: 'text', ...common, ...line }, 'input')
+      return control(field, context, { type: 'text', ...common, ...line }, 'input')
   }
 }
 
 /** The controls of a field that has several, or null. */
-function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
-  const { texts, state } = place
+function partsOf(field: Field, context: FieldContext, id: string): Node[] | null {
+  const { texts, state } = context
   const part = (name: string, words: string, inner: Element, className = '') =>
     element(
       'div',
@@ -193,7 +193,7 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
           texts[text],
           control(
             field,
-            place,
+            context,
             { type: 'text', id: `${id}-${name}`, autocomplete: autofill, maxlength: String(MAX_LINE_LENGTH) },
             'input',
             `${field.key}-${name}`,
@@ -215,15 +215,15 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
               texts[text],
               control(
                 field,
-                place,
+                context,
                 { type: 'number', ...ids, min: name === 'day' ? '1' : '1900', max: most, inputmode: 'numeric' },
                 'input',
                 full,
               ),
             )
           }
-          const select = control(field, place, ids, 'select', full)
-          const months = monthNames(place.language).map((words, at) =>
+          const select = control(field, context, ids, 'select', full)
+          const months = monthNames(context.language).map((words, at) =>
             element('option', { value: String(at + 1), selected: typedIn(state, full) === String(at + 1) }, words),
           )
           return part(name, texts[text], {
@@ -237,7 +237,7 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
         element(
           'label',
           { class: 'askbox-option' },
-          control(field, place, { type: 'radio', value: key }, 'input'),
+          control(field, context, { type: 'radio', value: key }, 'input'),
           element('span', {}, label),
         ),
       )
@@ -247,7 +247,7 @@ function partsOf(field: Field, place: FieldPlace, id: string): Node[] | null {
         element(
           'label',
           { class: 'askbox-option' },
-          control(field, place, { type: 'checkbox', value: 'on' }, 'input', `${field.key}--${key}`, false),
+          control(field, context, { type: 'checkbox', value: 'on' }, 'input', `${field.key}--${key}`, false),
           element('span', {}, label),
         ),
       )

@@ -82,11 +82,11 @@ export function askingParts(placed: PlacedForm, state: FormState): Node[] {
 function fieldRows(placed: PlacedForm, state: FormState): Node[] {
   const { content } = placed
   const texts = textsOf(content.language, content.texts)
-  const place = { scope: scopeOf(placed.spot), language: content.language, texts, state }
+  const context = { scope: scopeOf(placed.spot), language: content.language, texts, state }
   const button = element('button', { class: 'askbox-button', type: 'submit' }, content.words.button)
   const steps = [...new Set(content.fields.map((field) => field.step))].sort((one, other) => one - other)
   const rows = steps.map((step) =>
-    content.fields.filter((field) => field.step === step).map((field) => renderField(field, place)),
+    content.fields.filter((field) => field.step === step).map((field) => renderField(field, context)),
   )
   if (rows.length === 1) return [element('div', { class: 'askbox-row' }, ...rows[0]!, button)]
   return rows.map((fields, at) =>

@@ -13,6 +13,6 @@ export {
   type PostedValues,
   valueIn,
 } from './rules'
-export { arrivalOf, judge, type Judgement, type SignUp, type Standing } from './judge'
+export { verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
 export { readPosted, type PostedProblem } from './posted'
 export { pageOf } from './page'

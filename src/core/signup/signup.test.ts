@@ -4,7 +4,7 @@ import type { ArrivalId, MemberId } from '#core/ids'
 import type { Member, MemberStatus } from '#core/list'
 import { anyContent } from '../../../tests/tables/any-form'
 import { form, spot, version } from '../../../tests/tables/samples'
-import { arrivalOf, controlNames, isAsked, judge, pageOf, type PostedValues, readPosted, type SignUp } from '.'
+import { verdictOn, controlNames, isAsked, readSignUp, pageOf, type PostedValues, readPosted, type SignUp } from '.'
 
 const requiredName: Version = {
   ...version,
@@ -25,7 +25,7 @@ describe('judge: is this an answer to this form?', () => {
       gives: { 'first-name': 'Ada Bcc: all@mail.example' },
     },
   ] as { posted: PostedValues; of: Version; gives: PostedValues }[])('takes $posted', ({ posted, of, gives }) => {
-    expect(judge(spot, of, posted, '')).toMatchObject({ ok: true, signUp: { isBot: false, values: gives } })
+    expect(readSignUp(spot, of, posted, '')).toMatchObject({ ok: true, signUp: { isBot: false, values: gives } })
   })
 
   test.each([
@@ -46,12 +46,12 @@ describe('judge: is this an answer to this form?', () => {
       ],
     },
   ] as { posted: PostedValues; of: Version; errors: string[][] }[])('refuses $posted', ({ posted, of, errors }) => {
-    const judgement = judge(spot, of, posted, '')
-    expect(!judgement.ok && judgement.errors.map(({ field, code }) => [field, code])).toEqual(errors)
+    const reading = readSignUp(spot, of, posted, '')
+    expect(!reading.ok && reading.errors.map(({ field, code }) => [field, code])).toEqual(errors)
   })
 
   test('a filled honeypot is a bot’s and never refused, whatever else it sent', () => {
-    expect(judge(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({
+    expect(readSignUp(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({
       ok: true,
       signUp: { isBot: true, email: null },
     })
@@ -65,10 +65,10 @@ describe('property: any form', () => {
     fc.assert(
       fc.property(anyContent, fc.constantFrom('everyday' as const, 'long' as const), (content, kind) => {
         const posted = { ...sampleAnswers(content.fields, kind), stranger: 'not asked', 'askbox-seconds': '12' }
-        const judgement = judge(spot, of(content), posted, '')
-        if (!judgement.ok) throw new Error(judgement.errors.map(({ field, message }) => `${field}: ${message}`).join())
+        const reading = readSignUp(spot, of(content), posted, '')
+        if (!reading.ok) throw new Error(reading.errors.map(({ field, message }) => `${field}: ${message}`).join())
         const asked = content.fields.filter((field) => isAsked(field, content.fields, posted))
-        const { values, tags, consents } = judgement.signUp
+        const { values, tags, consents } = reading.signUp
         expect(Object.keys(values).filter((column) => !asked.some((field) => field.column === column))).toEqual([])
         expect(tags.length > 0).toBe(asked.some(({ kind }) => kind === 'topics'))
         expect(consents.map(({ field }) => field)).toEqual(
@@ -81,8 +81,8 @@ describe('property: any form', () => {
   test('left empty, names just what must be answered, each by one error in the form’s order', () => {
     fc.assert(
       fc.property(anyContent, (content) => {
-        const judgement = judge(spot, of(content), {}, '')
-        const errors = judgement.ok ? [] : judgement.errors.map(({ field, code }) => [field, code])
+        const reading = readSignUp(spot, of(content), {}, '')
+        const errors = reading.ok ? [] : reading.errors.map(({ field, code }) => [field, code])
         expect(errors).toEqual(
           content.fields
             .filter((field) => field.kind !== 'hidden' && field.required && isAsked(field, content.fields, {}))
@@ -106,10 +106,10 @@ describe('property: any form', () => {
           ),
         ),
         ([content, typed]) => {
-          const judgement = judge(spot, of(content), { ...typed, email: 'ada@mail.example' }, '')
-          if (!judgement.ok) return expect(judgement.errors.length).toBeGreaterThan(0)
+          const reading = readSignUp(spot, of(content), { ...typed, email: 'ada@mail.example' }, '')
+          if (!reading.ok) return expect(reading.errors.length).toBeGreaterThan(0)
           const long = content.fields.filter(({ kind }) => kind === 'text').map(({ column }) => column)
-          for (const [column, value] of Object.entries(judgement.signUp.values))
+          for (const [column, value] of Object.entries(reading.signUp.values))
             if (!long.includes(column)) expect([column, /[\r\n]/.test(value)]).toEqual([column, false])
         },
       ),
@@ -142,7 +142,7 @@ describe('verdict against the list', () => {
     { status: 'removed', isBot: false, verdict: 'joined', member: 'known1' },
     { status: 'confirmed', isBot: true, verdict: 'bot', member: null },
   ] as const)('$status, bot $isBot: $verdict', ({ status, isBot, verdict, member }) => {
-    expect(arrivalOf({ ...signUp, isBot }, standing(status))).toMatchObject({ verdict, member })
+    expect(verdictOn({ ...signUp, isBot }, standing(status))).toMatchObject({ verdict, member })
   })
 })
 

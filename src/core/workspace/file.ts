@@ -113,7 +113,7 @@ export function readWorkspace(text: string): WorkspaceReading {
   for (const part of workspaceParts) {
     const kept: unknown[] = []
     const list = at(file, part) ?? []
-    if (!Array.isArray(list)) return { ok: false, problem: { code: 'damaged', place: part, message: 'must be a list' } }
+    if (!Array.isArray(list)) return { ok: false, problem: { code: 'damaged', path: part, message: 'must be a list' } }
     for (const [index, item] of list.entries()) {
       const checked = checker.item(part, index, item)
       if (!checked.ok) return checked
@@ -149,17 +149,17 @@ export function checkWorkspace({
   version?: unknown
 }): WorkspaceChecker | { problem: WorkspaceProblem } {
   if (format !== WORKSPACE_FORMAT)
-    return { problem: { code: 'not-a-workspace', place: 'format', message: 'This file is not an Ask Box workspace.' } }
+    return { problem: { code: 'not-a-workspace', path: 'format', message: 'This file is not an Ask Box workspace.' } }
   if (typeof version !== 'number' || !(version === WORKSPACE_VERSION || version in migrations)) {
     const isNewer = typeof version === 'number' && version > WORKSPACE_VERSION
     return {
       problem: isNewer
         ? {
             code: 'newer-version',
-            place: 'version',
+            path: 'version',
             message: `This file was made by a newer Ask Box (file version ${version}; this one reads up to ${WORKSPACE_VERSION}).`,
           }
-        : { code: 'damaged', place: 'version', message: 'is no version of a workspace file' },
+        : { code: 'damaged', path: 'version', message: 'is no version of a workspace file' },
     }
   }
   /** All but the entries and the bytes of pictures. */
@@ -173,7 +173,7 @@ export function checkWorkspace({
 
   return {
     item(part, index, value) {
-      const place = `${part}[${index}]`
+      const path = `${part}[${index}]`
       const parsed = schemaOf(part).safeParse(migratedItem(version, part, value))
       if (!parsed.success) {
         const [issue] = parsed.error.issues
@@ -181,41 +181,37 @@ export function checkWorkspace({
           ok: false,
           problem: {
             code: 'damaged',
-            place: pathOf(place, issue?.path ?? []),
+            path: pathOf(path, issue?.path ?? []),
             message: issue?.message ?? 'cannot be read',
           },
         }
       }
       const problem =
-        part === 'journal.entries' ? entryProblem(parsed.data as Entry, place) : keep(part, parsed.data, place)
+        part === 'journal.entries' ? entryProblem(parsed.data as Entry, path) : keep(part, parsed.data, path)
       return problem === null ? { ok: true, item: parsed.data } : { ok: false, problem }
     },
     fact(fact, value) {
       const schema = fact === 'journal.id' ? workspaceSchema.shape.journal.shape.id : workspaceSchema.shape[fact]
       const parsed = schema.safeParse(value)
       if (!parsed.success)
-        return { code: 'damaged', place: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }
+        return { code: 'damaged', path: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }
       if (fact === 'journal.id') journalId = value
       if (fact === 'exportedAt') hasDate = true
       return null
     },
     finish() {
-      if (!hasDate) return { code: 'damaged', place: 'exportedAt', message: 'is missing' }
+      if (!hasDate) return { code: 'damaged', path: 'exportedAt', message: 'is missing' }
       if (entries > 0 && journalId === null)
-        return { code: 'damaged', place: 'journal.id', message: 'must name the journal that the entries belong to' }
+        return { code: 'damaged', path: 'journal.id', message: 'must name the journal that the entries belong to' }
       return checkReferences(kept) ?? ownReferences(kept)
     },
   }
 
-  function keep(
-    part: Exclude<WorkspacePart, 'journal.entries'>,
-    item: unknown,
-    place: string,
-  ): WorkspaceProblem | null {
+  function keep(part: Exclude<WorkspacePart, 'journal.entries'>, item: unknown, path: string): WorkspaceProblem | null {
     const { id, form, number } = item as { id?: string; form?: string; number?: number }
     const name = part === 'versions' ? `${form} version ${number}` : id!
     const ids = seen.get(part) ?? new Set()
-    if (ids.has(name)) return { code: 'duplicate', place, message: `“${name}” occurs a second time` }
+    if (ids.has(name)) return { code: 'duplicate', path, message: `“${name}” occurs a second time` }
     seen.set(part, ids.add(name))
     const list = kept[part] as unknown[]
     list.push(part === 'pictures' ? { ...(item as Picture), bytes: '' } : item)
@@ -223,10 +219,10 @@ export function checkWorkspace({
   }
 
   /** Numbers without gaps, and no address twice in one list. */
-  function entryProblem(entry: Entry, place: string): WorkspaceProblem | null {
+  function entryProblem(entry: Entry, path: string): WorkspaceProblem | null {
     entries += 1
     if (entry.n !== entries)
-      return { code: 'journal-gap', place: `${place}.n`, message: `must be ${entries}: the journal has no gaps` }
+      return { code: 'journal-gap', path: `${path}.n`, message: `must be ${entries}: the journal has no gaps` }
     const member = affectedMember(entry)
     if (member === null || !('email' in entry) || entry.email === null) return null
     const address = `${entry.list} ${entry.email.compared}`
@@ -234,7 +230,7 @@ export function checkWorkspace({
     if (holder !== undefined && holder !== member)
       return {
         code: 'duplicate',
-        place: `${place}.email`,
+        path: `${path}.email`,
         message: `gives a second member of the list the address ${entry.email.compared}`,
       }
     const before = addressOf.get(member)
@@ -248,7 +244,7 @@ export function checkWorkspace({
 export function notJson(error: unknown): WorkspaceProblem {
   return {
     code: 'not-json',
-    place: '',
+    path: '',
     message: `This is not JSON: ${error instanceof Error ? error.message : 'it cannot be read'}.`,
   }
 }
@@ -284,14 +280,14 @@ function ownReferences({
     if (form.theme !== null && !kept.theme.has(form.theme))
       return {
         code: 'broken-reference',
-        place: `forms[${at}].theme`,
+        path: `forms[${at}].theme`,
         message: `refers to “${form.theme}”, which does not exist`,
       }
     const missing = picturesIn(form.draft).find((id) => !kept.picture.has(id))
     if (missing !== undefined)
       return {
         code: 'broken-reference',
-        place: `forms[${at}].draft`,
+        path: `forms[${at}].draft`,
         message: `shows the picture “${missing}”, which is not in the file`,
       }
   }
@@ -309,6 +305,6 @@ function at(file: Record<string, unknown>, path: string): unknown {
       : undefined
 }
 
-function pathOf(place: string, path: readonly PropertyKey[]): string {
-  return place + path.map((key) => (typeof key === 'number' ? `[${key}]` : `.${String(key)}`)).join('')
+function pathOf(start: string, keys: readonly PropertyKey[]): string {
+  return start + keys.map((key) => (typeof key === 'number' ? `[${key}]` : `.${String(key)}`)).join('')
 }

@@ -2,6 +2,6 @@
 export interface WorkspaceProblem {
   code: 'not-json' | 'not-a-workspace' | 'newer-version' | 'damaged' | 'broken-reference' | 'duplicate' | 'journal-gap'
   /** Path to the value concerned, as in `forms[2].draft.words.heading`; empty when it is the file as a whole. */
-  place: string
+  path: string
   message: string
 }

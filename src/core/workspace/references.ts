@@ -8,29 +8,29 @@ export function checkReferences(
 ): WorkspaceProblem | null {
   const ids = { site: idsOf(all.sites), list: idsOf(all.lists), form: idsOf(all.forms) }
   const references = [
-    ...all.forms.map((form, at) => ({ place: `forms[${at}].list`, to: form.list, among: ids.list })),
+    ...all.forms.map((form, at) => ({ path: `forms[${at}].list`, to: form.list, among: ids.list })),
     ...all.versions.flatMap((version, at) => [
-      { place: `versions[${at}].form`, to: version.form, among: ids.form },
-      { place: `versions[${at}].list`, to: version.list, among: ids.list },
+      { path: `versions[${at}].form`, to: version.form, among: ids.form },
+      { path: `versions[${at}].list`, to: version.list, among: ids.list },
     ]),
     ...all.spots.flatMap((spot, at) => [
-      { place: `spots[${at}].form`, to: spot.form, among: ids.form },
-      { place: `spots[${at}].site`, to: spot.site, among: ids.site },
+      { path: `spots[${at}].form`, to: spot.form, among: ids.form },
+      { path: `spots[${at}].site`, to: spot.site, among: ids.site },
     ]),
-  ] as { place: string; to: string; among: Set<string> }[]
+  ] as { path: string; to: string; among: Set<string> }[]
   const kept = idsOf(all.pictures)
   for (const [at, version] of all.versions.entries()) {
     const missing = picturesIn(version.content).find((id) => !kept.has(id))
     if (missing !== undefined)
       return {
         code: 'broken-reference',
-        place: `versions[${at}].content`,
+        path: `versions[${at}].content`,
         message: `shows the picture “${missing}”, which does not exist`,
       }
   }
   const broken = references.find((reference) => !reference.among.has(reference.to))
   return broken
-    ? { code: 'broken-reference', place: broken.place, message: `refers to “${broken.to}”, which does not exist` }
+    ? { code: 'broken-reference', path: broken.path, message: `refers to “${broken.to}”, which does not exist` }
     : null
 }
 

@@ -77,7 +77,7 @@ test('a kept file of version 1 opens: words, fields and colours are what they we
     }[]
   }
   const reading = readWorkspace(text)
-  if (!reading.ok) throw new Error(`${reading.problem.place}: ${reading.problem.message}`)
+  if (!reading.ok) throw new Error(`${reading.problem.path}: ${reading.problem.message}`)
   for (const [at, { draft }] of reading.workspace.forms.entries()) {
     const before = old.forms[at]!.draft
     expect([
@@ -137,32 +137,32 @@ test('the demo is a workspace of three sites, three lists, at least four forms a
 })
 
 test.each([
-  { why: 'cut off', text: demoText.slice(0, 5000), code: 'not-json', place: '' },
-  { why: 'something else', text: '{"hello": 1}', code: 'not-a-workspace', place: 'format' },
-  { why: 'an array', text: '[]', code: 'not-a-workspace', place: 'format' },
+  { why: 'cut off', text: demoText.slice(0, 5000), code: 'not-json', path: '' },
+  { why: 'something else', text: '{"hello": 1}', code: 'not-a-workspace', path: 'format' },
+  { why: 'an array', text: '[]', code: 'not-a-workspace', path: 'format' },
   {
     why: 'a newer version',
     text: changed((one) => ((one.version as number) = 3)),
     code: 'newer-version',
-    place: 'version',
+    path: 'version',
   },
   {
     why: 'a wrong type',
     text: changed((one) => ((one.forms[2]!.draft.words.heading as unknown) = 5)),
     code: 'damaged',
-    place: 'forms[2].draft.words.heading',
+    path: 'forms[2].draft.words.heading',
   },
   {
     why: 'a colour that is more than a colour',
     text: changed((one) => (one.forms[0]!.draft.look.colours.text = 'red;}')),
     code: 'damaged',
-    place: 'forms[0].draft.look.colours.text',
+    path: 'forms[0].draft.look.colours.text',
   },
   {
     why: 'a condition that is more than a choice',
     text: changed((one) => (one.forms[4]!.draft.fields[1]!.showWhen = { field: 'choose-one', is: ['"]{}*{'] })),
     code: 'damaged',
-    place: 'forms[4].draft.fields[1].showWhen.is[0]',
+    path: 'forms[4].draft.fields[1].showWhen.is[0]',
   },
   {
     why: 'a link that would run',
@@ -173,7 +173,7 @@ test.each([
         ]),
     ),
     code: 'damaged',
-    place: 'forms[0].draft.words.small[0].spans[0].link',
+    path: 'forms[0].draft.words.small[0].spans[0].link',
   },
   {
     why: 'CSS that leaves its rule',
@@ -184,53 +184,53 @@ test.each([
         ]),
     ),
     code: 'damaged',
-    place: 'forms[0].draft.look.custom.rules[0].declarations[0].value',
+    path: 'forms[0].draft.look.custom.rules[0].declarations[0].value',
   },
   {
     why: 'a theme that is not there',
     text: changed((one) => (one.themes = [])),
     code: 'broken-reference',
-    place: 'forms[0].theme',
+    path: 'forms[0].theme',
   },
   {
     why: 'a picture that is not there',
     text: changed((one) => (one.pictures = [])),
     code: 'broken-reference',
-    place: 'versions[5].content',
+    path: 'versions[5].content',
   },
   {
     why: 'a key nobody knows',
     text: changed((one) => ((one.sites[1] as { more?: number }).more = 1)),
     code: 'damaged',
-    place: 'sites[1]',
+    path: 'sites[1]',
   },
   {
     why: 'a form without its list',
     text: changed((one) => (one.lists = one.lists.slice(1))),
     code: 'broken-reference',
-    place: 'forms[0].list',
+    path: 'forms[0].list',
   },
-  { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', place: 'spots[5]' },
+  { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', path: 'spots[5]' },
   {
     why: 'a gap in the journal',
     text: changed((one) => one.journal.entries.splice(10, 1)),
     code: 'journal-gap',
-    place: 'journal.entries[10].n',
+    path: 'journal.entries[10].n',
   },
   {
     why: 'an address twice in a list',
     text: changed((one) => addAgain(one)),
     code: 'duplicate',
-    place: 'journal.entries[1].email',
+    path: 'journal.entries[1].email',
   },
   {
     why: 'no list where one belongs',
     text: changed((one) => ((one.sites as unknown) = 5)),
     code: 'damaged',
-    place: 'sites',
+    path: 'sites',
   },
-])('$why: named with its place', ({ text, code, place }) => {
-  expect(readWorkspace(text)).toMatchObject({ ok: false, problem: { code, place } })
+])('$why: named with its place', ({ text, code, path }) => {
+  expect(readWorkspace(text)).toMatchObject({ ok: false, problem: { code, path } })
 })
 
 test('property: no text makes reading throw', () => {

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import type { JournalId, MemberId } from '#core/ids'
 import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core/journal'
 import { affectedMember, applyToMember, decide, type Member } from '#core/list'
-import { arrivalOf, type SignUp } from '#core/signup'
+import { verdictOn, type SignUp } from '#core/signup'
 import { newId } from '../random'
 import type { Newest, Transaction } from '../store/engine'
 import {
@@ -31,7 +31,7 @@ export class JournalWriter {
     if (repeated !== null) return { verdict: repeated, repeated: true }
     const member =
       signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
-    const arrival = arrivalOf(signUp, {
+    const arrival = verdictOn(signUp, {
       member,
       newMember: newId(),
       newArrival: newId(),

@@ -4,7 +4,7 @@ import { cors } from 'hono/cors'
 import { type AnswerCase, type FormContent, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
 import { closedPage, formAgainPage, type WayBack } from '#core/render'
-import { controlNames, judge, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
+import { controlNames, readSignUp, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import type { Limiter } from '../limiter'
@@ -60,15 +60,15 @@ export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts
 
     const version = published.version(spot.form, Number(posted.values['askbox-version'])) ?? latest
     const page = pageOf(posted.values['askbox-page'] ?? c.req.header('Referer') ?? null, spot)
-    const judgement = judge(spot, version, posted.values, page)
-    if (!judgement.ok) {
+    const reading = readSignUp(spot, version, posted.values, page)
+    if (!reading.ok) {
       return wantsJson(c)
-        ? refuse(c, invalid(judgement.errors))
-        : showAgain(c, { spot, version, posted: posted.values, errors: judgement.errors, page })
+        ? refuse(c, invalid(reading.errors))
+        : showAgain(c, { spot, version, posted: posted.values, errors: reading.errors, page })
     }
 
     const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
-    const stored = await ledger.signUp(judgement.signUp, retryKey).catch((error: unknown) => {
+    const stored = await ledger.signUp(reading.signUp, retryKey).catch((error: unknown) => {
       console.error(error)
       return null
     })

@@ -4,7 +4,7 @@ import type { MemberStatus, Refusal } from '#core/list'
 import { newId, now } from '../clock'
 import { database, readSetting } from './database'
 
-type Standing = Exclude<MemberStatus, 'removed'>
+type BeforeRemoval = Exclude<MemberStatus, 'removed'>
 
 type WithoutId<T> = T extends unknown ? Omit<T, 'id'> : never
 
@@ -48,7 +48,7 @@ export async function queuedCommands() {
  *
  * @param before what the member was until then
  */
-export async function takeBackRemoval(id: Command['id'], member: MemberId, before: Standing): Promise<void> {
+export async function takeBackRemoval(id: Command['id'], member: MemberId, before: BeforeRemoval): Promise<void> {
   await database.transaction('rw', database.commands, database.members, database.settings, async () => {
     const queued = await database.commands.get(id)
     if (queued === undefined) await bringBack(member, before)
@@ -74,7 +74,7 @@ export async function settleCommands(
 }
 
 /** A change on a member as it is now: made any sooner than the removal is known here, it would be on another revision. */
-async function bringBack(id: MemberId, status: Standing): Promise<void> {
+async function bringBack(id: MemberId, status: BeforeRemoval): Promise<void> {
   const member = await database.members.get(id)
   if (member?.status === 'removed')
     await queueCommand({ kind: 'restore-member', list: member.list, member: id, revision: member.revision, status })

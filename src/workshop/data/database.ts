@@ -153,7 +153,28 @@ class WorkshopDatabase extends Dexie {
           .table('commands')
           .bulkPut(queued.map((one, at) => ({ ...one, order: at + 1, journal: journal?.value.id ?? null })))
       })
+    this.version(4).upgrade(async (transaction) => {
+      await transaction
+        .table('measures')
+        .toCollection()
+        .modify((kept: { measures: unknown }) => {
+          kept.measures = withSelectors(kept.measures)
+        })
+    })
   }
+}
+
+/** What was measured, with the selectors that older workshops kept under another name. */
+function withSelectors(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(withSelectors)
+  if (value === null || typeof value !== 'object') return value
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) =>
+      key === 'place' && typeof inner === 'string' && /^[.:]/.test(inner)
+        ? ['selector', inner]
+        : [key, withSelectors(inner)],
+    ),
+  )
 }
 
 export const database = new WorkshopDatabase()

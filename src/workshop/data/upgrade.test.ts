@@ -2,10 +2,25 @@ import 'fake-indexeddb/auto'
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import Dexie from 'dexie'
+import type { FormId } from '#core/ids'
 import { readWorkspace } from '#core/workspace'
 import { database, readSetting, waitingChanges } from '.'
 
-afterAll(() => database.close())
+afterEach(() => database.delete({ disableAutoOpen: false }))
+
+test('what was measured before selectors were named so is still known', async () => {
+  const before = new Dexie('ask-box')
+  before.version(3).stores({ measures: 'form' })
+  const look = { picture: { place: 'behind' } }
+  await before.table('measures').add({
+    form: 'someform',
+    measures: { overflows: [{ place: '.askbox-button', width: 280, words: 'x' }], drawn: { look } },
+  })
+  before.close()
+  expect(await database.measures.get('someform' as FormId)).toMatchObject({
+    measures: { overflows: [{ selector: '.askbox-button', width: 280 }], drawn: { look } },
+  })
+})
 
 test('a browser that kept forms of version 1 opens with all of them, as a migrated file has them', async () => {
   const text = readFileSync(resolve(__dirname, '../../core/workspace/kept/version-1.json'), 'utf8')

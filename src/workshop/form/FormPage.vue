@@ -29,10 +29,10 @@ const current = computed<Station>(() => stations.find((one) => one === props.sta
 const form = computed(() => workspace.form(id.value))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
 const draft = useDraft(id)
-/** What need not follow at every key: the checkup and the small pictures, which follow when the hands rest. */
+/** What the small previews show, which follow when the hands rest. */
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
-const { line, lines } = useLine(id, () => resting.value)
+const { line, lines } = useLine(id, () => draft.content.value)
 const newest = useLive(
   async () => (list.value === null ? [] : await newestMembers(list.value.id, 3, ['confirmed'])),
   [] as Member[],

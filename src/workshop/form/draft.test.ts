@@ -162,35 +162,35 @@ describe('steps', () => {
     [
       'typing on in one place',
       [
-        { place: 'heading', at: 0 },
-        { place: 'heading', at: 1_400 },
-        { place: 'heading', at: 2_800 },
+        { part: 'heading', at: 0 },
+        { part: 'heading', at: 1_400 },
+        { part: 'heading', at: 2_800 },
       ],
       1,
     ],
     [
       'coming back to a place after a pause',
       [
-        { place: 'heading', at: 0 },
-        { place: 'heading', at: 1_500 },
+        { part: 'heading', at: 0 },
+        { part: 'heading', at: 1_500 },
       ],
       2,
     ],
     [
       'going from place to place',
       [
-        { place: 'heading', at: 0 },
-        { place: 'button', at: 100 },
-        { place: 'heading', at: 200 },
+        { part: 'heading', at: 0 },
+        { part: 'button', at: 100 },
+        { part: 'heading', at: 200 },
       ],
       3,
     ],
   ])('%s', async (_, changes, steps) => {
     await withDraft(async (draft) => {
       const clock = jest.spyOn(Date, 'now')
-      for (const [number, { place, at }] of changes.entries()) {
+      for (const [number, { part, at }] of changes.entries()) {
         clock.mockReturnValue(1e12 + at)
-        await draft.change(`Rewrite the ${place}`, place, (changed) => (changed.words.heading = `${number}`))
+        await draft.change(`Rewrite the ${part}`, part, (changed) => (changed.words.heading = `${number}`))
       }
       clock.mockRestore()
       let counted = 0

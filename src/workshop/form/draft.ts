@@ -16,8 +16,8 @@ interface Step {
   name: string
   before: InHand
   after: InHand
-  /** Steps of the same place shortly after each other are one. */
-  place: string
+  /** Steps of the same part shortly after each other are one. */
+  part: string
   at: number
 }
 
@@ -67,10 +67,10 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     { immediate: true },
   )
 
-  /** Makes one change to a copy and keeps it. `place` groups changes that belong to one step; `theme` is put on with it. Resolves when it is kept. */
+  /** Makes one change to a copy and keeps it. `part` groups changes that belong to one step; `theme` is put on with it. Resolves when it is kept. */
   function change(
     name: string,
-    place: string,
+    part: string,
     recipe: (draft: FormContent) => void,
     theme = inHand.value?.theme ?? null,
   ): Promise<void> {
@@ -78,18 +78,18 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     const after = { content: structuredClone(inHand.value.content), theme }
     recipe(after.content)
     if (isSame(after, inHand.value)) return Promise.resolve()
-    remember(name, after, place)
+    remember(name, after, part)
     return save()
   }
 
-  function remember(name: string, after: InHand, place: string): void {
+  function remember(name: string, after: InHand, part: string): void {
     const before = inHand.value!
     const last = done.value.at(-1)
     const at = Date.now()
-    if (last !== undefined && last.place === place && at - last.at < SAME_STEP_MS && undone.value.length === 0) {
+    if (last !== undefined && last.part === part && at - last.at < SAME_STEP_MS && undone.value.length === 0) {
       done.value = [...done.value.slice(0, -1), { ...last, after, at }]
     } else {
-      done.value = [...done.value, { name, before, after, place, at }].slice(-MOST_STEPS)
+      done.value = [...done.value, { name, before, after, part, at }].slice(-MOST_STEPS)
     }
     undone.value = []
     inHand.value = after

@@ -53,15 +53,15 @@ export async function overPicture(
     things,
   })
   const seen = (at: number) => colours[at] ?? []
-  const wears = ({ colour: { hex }, place }: SeenText) =>
-    hex === look.colours.text || (place === '.askbox-button' && hex === look.colours.button)
+  const wears = ({ colour: { hex }, selector }: SeenText) =>
+    hex === look.colours.text || (selector === '.askbox-button' && hex === look.colours.button)
   return {
     behind: [
       ...over.flatMap((text, at) =>
         wears(text) && seen(at).length > 0
           ? [
               {
-                place: text.place === '::placeholder' ? '.askbox-input' : text.place,
+                selector: text.selector === '::placeholder' ? '.askbox-input' : text.selector,
                 width,
                 is: 'text' as const,
                 colours: seen(at),
@@ -73,7 +73,7 @@ export async function overPicture(
         seen(over.length + at).length > 0
           ? [
               {
-                place: part.matches('.askbox-button') ? '.askbox-button' : '.askbox-input',
+                selector: part.matches('.askbox-button') ? '.askbox-button' : '.askbox-input',
                 width,
                 is: 'part' as const,
                 colours: seen(over.length + at),
@@ -83,12 +83,12 @@ export async function overPicture(
       ),
     ],
     texts: over.flatMap((text, at) => {
-      const { place, element, colour, isLarge } = text
+      const { selector, element, colour, isLarge } = text
       return wears(text) || seen(at).length === 0
         ? []
         : [
             {
-              place,
+              selector,
               width,
               colour: colour.hex,
               opacity: colour.opacity * opacityOf(element),

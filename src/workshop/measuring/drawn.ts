@@ -1,4 +1,4 @@
-import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET, placeInState } from '#core/checkup'
+import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET, selectorInState } from '#core/checkup'
 import type { State } from '#core/css'
 import { contrast, mix } from '#core/look'
 import { standsOver } from './behind'
@@ -15,8 +15,8 @@ export interface Rendered {
   outlines: Drawn['outlines'][number][]
   small: Drawn['small'][number][]
   /** In document order, so that two renderings of one form can be held against each other. */
-  sights: { is: Hidden['is']; place: string; isSeen: boolean; matters: boolean }[]
-  controls: { place: string; isCovered: boolean }[]
+  sights: { is: Hidden['is']; selector: string; isSeen: boolean; matters: boolean }[]
+  controls: { selector: string; isCovered: boolean }[]
 }
 
 /** @param base what is behind the page, `#rrggbb` */
@@ -25,15 +25,17 @@ export function readRendering(page: Document, width: number, base: string): Rend
   const controls = [...page.querySelectorAll<HTMLElement>('.askbox-input, .askbox-box, .askbox-button')]
   const seen = controls.filter(isSeen)
   return {
-    texts: textsIn(page).flatMap(({ place, element, colour, isLarge }) =>
-      layer !== null && standsOver(element, layer) ? [] : [{ place, width, ...laidOn(element, colour, base), isLarge }],
+    texts: textsIn(page).flatMap(({ selector, element, colour, isLarge }) =>
+      layer !== null && standsOver(element, layer)
+        ? []
+        : [{ selector, width, ...laidOn(element, colour, base), isLarge }],
     ),
     edges: seen.flatMap((control) => edgeOf(control, width, base, layer)),
     outlines: seen.flatMap((control) => outlineOf(control, width, base, layer)),
     small: seen.flatMap((control) => smallOf(control, width)),
     sights: sightsIn(page, controls),
     controls: controls.map((control) => ({
-      place: placeOf(control),
+      selector: selectorOf(control),
       isCovered: seen.includes(control) && isCovered(control),
     })),
   }
@@ -51,11 +53,11 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
     // One that is always there shows no focus: that is told from the rules.
     outlines: [],
     small: now.small.filter(isNew(before.small)),
-    hidden: now.sights.flatMap(({ is, place, isSeen, matters }, at): Hidden[] =>
-      matters && !isSeen && before.sights[at]?.isSeen ? [{ is, place, width }] : [],
+    hidden: now.sights.flatMap(({ is, selector, isSeen, matters }, at): Hidden[] =>
+      matters && !isSeen && before.sights[at]?.isSeen ? [{ is, selector, width }] : [],
     ),
-    covered: now.controls.flatMap(({ place, isCovered }, at) =>
-      isCovered && !before.controls[at]?.isCovered ? [{ place, width }] : [],
+    covered: now.controls.flatMap(({ selector, isCovered }, at) =>
+      isCovered && !before.controls[at]?.isCovered ? [{ selector, width }] : [],
     ),
   }
 }
@@ -63,8 +65,8 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
 /** What a state does to texts, edges and, as the sign of where the keyboard is, outlines; what it puts out of sight or over others is there for who calls it up. */
 export function changesIn(state: State, now: Rendered, before: Rendered, width: number): Facts {
   const { texts, edges } = changesOf(now, before, width)
-  const inState = <T extends { place: string }>(all: readonly T[]) =>
-    all.map((one) => ({ ...one, place: placeInState(one.place, state) }))
+  const inState = <T extends { selector: string }>(all: readonly T[]) =>
+    all.map((one) => ({ ...one, selector: selectorInState(one.selector, state) }))
   return {
     texts: inState(texts),
     edges: inState(edges),
@@ -75,7 +77,7 @@ export function changesIn(state: State, now: Rendered, before: Rendered, width: 
   }
 }
 
-function placeOf(control: Element): string {
+function selectorOf(control: Element): string {
   return control.matches('.askbox-button')
     ? '.askbox-button'
     : control.matches('.askbox-box')
@@ -105,7 +107,7 @@ function edgeOf(control: Element, width: number, base: string, layer: Element | 
   )
   return [
     {
-      place: placeOf(control),
+      selector: selectorOf(control),
       width,
       edge: edge === undefined ? null : seenAt(control, edge, base),
       fill: fill ?? null,
@@ -129,7 +131,14 @@ function outlineOf(control: Element, width: number, base: string, layer: Element
   const colour = seenColour(style.outlineColor)
   return colour.opacity === 0
     ? []
-    : [{ place: placeOf(control), width, colour: seenAt(control, colour, base), grounds: groundsUnder(around, base) }]
+    : [
+        {
+          selector: selectorOf(control),
+          width,
+          colour: seenAt(control, colour, base),
+          grounds: groundsUnder(around, base),
+        },
+      ]
 }
 
 /** A colour of a control as it comes out. */
@@ -142,14 +151,14 @@ function seenAt(control: Element, colour: SeenColour, base: string): string {
 function smallOf(control: Element, width: number): Drawn['small'][number][] {
   const box = (control.closest('.askbox-option') ?? control).getBoundingClientRect()
   const [across, down] = [Math.round(box.width), Math.round(box.height)]
-  return across < LEAST_TARGET || down < LEAST_TARGET ? [{ place: placeOf(control), width, across, down }] : []
+  return across < LEAST_TARGET || down < LEAST_TARGET ? [{ selector: selectorOf(control), width, across, down }] : []
 }
 
 function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['sights'] {
-  const withControl = (is: 'label' | 'error', place: string) =>
-    [...page.querySelectorAll(place)].map((node) => ({
+  const withControl = (is: 'label' | 'error', selector: string) =>
+    [...page.querySelectorAll(selector)].map((node) => ({
       is,
-      place,
+      selector,
       isSeen: isSeen(node),
       matters: controls.some((control) => node.closest('.askbox-field')?.contains(control) && isSeen(control)),
     }))
@@ -161,7 +170,7 @@ function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['s
       const mustBeAnswered = (control as HTMLInputElement).required || control.getAttribute('aria-required') === 'true'
       return {
         is: isButton ? ('button' as const) : ('control' as const),
-        place: placeOf(control),
+        selector: selectorOf(control),
         isSeen: isSeen(control),
         matters: isButton || mustBeAnswered,
       }

@@ -127,7 +127,7 @@ function measuresFrom({ look }: FormContent, { overflows, over, changes, firstFi
   return {
     firstField,
     // Widths come narrowest first, for each kind of place.
-    overflows: overflows.filter(({ place }, at) => overflows.findIndex((one) => one.place === place) === at),
+    overflows: overflows.filter(({ selector }, at) => overflows.findIndex((one) => one.selector === selector) === at),
     behind: over.flatMap(({ behind }) => behind),
     isOnGround: over.some(({ isOnGround }) => isOnGround),
     drawn:

@@ -9,14 +9,14 @@ export function overflowsIn(page: Document, width: number): Measures['overflows'
   const style = page.createElement('style')
   style.textContent = UNBROKEN
   page.head.append(style)
-  const found = ['.askbox-button', '.askbox-heading', '.askbox-label'].flatMap((place) =>
-    [...page.querySelectorAll<HTMLElement>(place)]
+  const found = ['.askbox-button', '.askbox-heading', '.askbox-label'].flatMap((selector) =>
+    [...page.querySelectorAll<HTMLElement>(selector)]
       .filter((node) => {
         const room = (node.closest('form.askbox') ?? page.documentElement).getBoundingClientRect()
         return node.scrollWidth > node.clientWidth + 1 || node.getBoundingClientRect().right > room.right + 1
       })
       .slice(0, 1)
-      .map((node) => ({ place, width, words: node.textContent?.trim() ?? '' })),
+      .map((node) => ({ selector, width, words: node.textContent?.trim() ?? '' })),
   )
   style.remove()
   return found

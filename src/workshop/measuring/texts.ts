@@ -1,10 +1,10 @@
-import { textPlaces } from '#core/checkup'
+import { textParts } from '#core/checkup'
 import { opacityOf, type SeenColour, seenColour, styleOf } from './colours'
 
 /** One text as a rendering shows it. */
 export interface SeenText {
   /** Selector of the elements that have this text. */
-  place: string
+  selector: string
   element: Element
   /** Its own colour, before all it stands in fades it. */
   colour: SeenColour
@@ -13,7 +13,7 @@ export interface SeenText {
   box: DOMRect
 }
 
-const anyPlace = textPlaces.map(({ place }) => place).filter((place) => !place.startsWith('::'))
+const anyText = textParts.map(({ selector }) => selector).filter((selector) => !selector.startsWith('::'))
 
 /** Every text that is in sight, and what visitors type or read in fields. */
 export function textsIn(page: Document): SeenText[] {
@@ -29,11 +29,11 @@ export function textsIn(page: Document): SeenText[] {
       element.closest('style, script, select, textarea, iframe')
     )
       continue
-    const holder = element.closest(anyPlace.join())
+    const holder = element.closest(anyText.join())
     if (holder === null || !isSeen(element)) continue
     const range = page.createRange()
     range.selectNodeContents(node)
-    found.push(seenText(element, placeOf(element, holder), range.getBoundingClientRect()))
+    found.push(seenText(element, selectorOf(element, holder), range.getBoundingClientRect()))
   }
   for (const control of page.querySelectorAll<HTMLInputElement>('.askbox-input')) {
     if (!isSeen(control)) continue
@@ -50,12 +50,12 @@ export function isSeen(element: Element): boolean {
   return width > 1 && height > 1 && opacityOf(element) > 0 && element.checkVisibility({ visibilityProperty: true })
 }
 
-function seenText(element: Element, place: string, box: DOMRect, pseudo?: string): SeenText {
+function seenText(element: Element, selector: string, box: DOMRect, pseudo?: string): SeenText {
   const style = styleOf(element, pseudo)
   const { hex, opacity } = seenColour(style.color)
   const size = Number.parseFloat(style.fontSize)
   return {
-    place,
+    selector,
     element,
     colour: { hex, opacity: pseudo === undefined ? opacity : opacity * Number(style.opacity) },
     isLarge: size >= 24 || (size >= 18.66 && Number(style.fontWeight) >= 700),
@@ -64,9 +64,9 @@ function seenText(element: Element, place: string, box: DOMRect, pseudo?: string
 }
 
 /** The place, or the kind of element in it that has a colour of its own. */
-function placeOf(element: Element, holder: Element): string {
-  const place = anyPlace.find((one) => holder.matches(one))!
+function selectorOf(element: Element, holder: Element): string {
+  const selector = anyText.find((one) => holder.matches(one))!
   return element === holder || styleOf(element).color === styleOf(holder).color
-    ? place
-    : `${place} ${element.localName}`
+    ? selector
+    : `${selector} ${element.localName}`
 }

@@ -94,8 +94,8 @@ async function replace(): Promise<void> {
     <div v-if="found && !found.checked.ok" class="notice" role="alert">
       <b>{{ found.file.name }} was not opened; nothing has changed.</b>
       <p>
-        <template v-if="found.checked.problem.place"
-          >At <code>{{ found.checked.problem.place }}</code>: </template
+        <template v-if="found.checked.problem.path"
+          >At <code>{{ found.checked.problem.path }}</code>: </template
         >{{ found.checked.problem.message }}
       </p>
     </div>

@@ -35,8 +35,8 @@ const wayBack = computed(() => {
   return site ? { name: site.name, address: site.address } : null
 })
 
-function change(step: string, place: string, changes: Partial<Answer>): void {
-  draft.change(step, `${current.value} ${place}`, (changed) => Object.assign(changed.answers[current.value], changes))
+function change(step: string, part: string, changes: Partial<Answer>): void {
+  draft.change(step, `${current.value} ${part}`, (changed) => Object.assign(changed.answers[current.value], changes))
 }
 </script>
 

@@ -44,10 +44,10 @@ function mend({ mend: wanted, code, about }: Finding): void {
   notices.done(`Done: ${wanted.name[0]?.toLowerCase()}${wanted.name.slice(1)}.`, draft.undo, draft.isStillLast())
 }
 
-function find({ place, about }: Finding): void {
+function find({ selector, about }: Finding): void {
   if (about !== undefined && content.fields.some(({ key }) => key === about)) emit('field', about)
   const page = document.querySelector<HTMLIFrameElement>('iframe[title^="The form."]')?.contentDocument
-  const node = place === undefined ? null : page?.querySelector<HTMLElement>(place)
+  const node = selector === undefined ? null : page?.querySelector<HTMLElement>(selector)
   node?.scrollIntoView({ block: 'nearest' })
   node?.animate?.(
     [
@@ -90,7 +90,7 @@ const rows = computed(() => {
         <p v-if="finding.reason || finding.source" class="quiet small">
           {{ finding.reason }} <i v-if="finding.source">{{ finding.source }}.</i>
         </p>
-        <div v-if="finding.mend || finding.place" class="row">
+        <div v-if="finding.mend || finding.selector" class="row">
           <ElButton
             v-if="finding.mend"
             size="small"
@@ -102,7 +102,7 @@ const rows = computed(() => {
             @click="mend(finding)"
             >{{ finding.mend.name }}</ElButton
           >
-          <ElButton v-if="finding.place" size="small" text @click="find(finding)">Show where</ElButton>
+          <ElButton v-if="finding.selector" size="small" text @click="find(finding)">Show where</ElButton>
         </div>
       </li>
     </ul>

@@ -22,8 +22,8 @@ const palette = computed(() => {
   return [...new Set([background, text, accent, ...colours])].slice(0, 9)
 })
 
-function set({ step, place, write }: LookControl, value: string | number | null): void {
-  draft.change(step, `look ${place}`, (changed) => write(changed.look, value))
+function set({ step, part: changed, write }: LookControl, value: string | number | null): void {
+  draft.change(step, `look ${changed}`, (changed) => write(changed.look, value))
 }
 
 watch(

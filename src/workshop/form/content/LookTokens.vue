@@ -19,7 +19,7 @@ function setColour(control: LookControl, colour: string | null): void {
 
 <template>
   <div class="tokens">
-    <template v-for="control in group.controls" :key="control.place">
+    <template v-for="control in group.controls" :key="control.part">
       <template v-if="control.applies?.(look) ?? true">
         <ColourInput
           v-if="control.as.kind === 'colour'"
@@ -54,7 +54,7 @@ function setColour(control: LookControl, colour: string | null): void {
           <Choice
             :label="control.name"
             :model-value="String(control.read(look))"
-            :name="`look-${control.place}`"
+            :name="`look-${control.part}`"
             :options="control.as.options"
             @update:model-value="emit('change', control, $event)"
           />

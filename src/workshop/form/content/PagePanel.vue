@@ -10,8 +10,8 @@ import PictureFile from './PictureFile.vue'
 /** What the landing page says of itself: in the browser's tab, in search results, where its link is shared. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
-function change(step: string, place: string, changes: Partial<FormContent['page']>): void {
-  draft.change(step, `page ${place}`, (changed) => Object.assign(changed.page, changes))
+function change(step: string, part: string, changes: Partial<FormContent['page']>): void {
+  draft.change(step, `page ${part}`, (changed) => Object.assign(changed.page, changes))
 }
 const share = computed<PictureUse | null>({
   get: () => content.page.sharePicture,
@@ -43,11 +43,11 @@ const icon = computed<PictureUse | null>({
     </Labelled>
     <div class="field">
       <span class="name">Shown where its link is shared</span>
-      <PictureFile v-model="share" name="Picture" :place="{ width: 600, height: 400 }" />
+      <PictureFile v-model="share" name="Picture" :shown-at="{ width: 600, height: 400 }" />
     </div>
     <div class="field">
       <span class="name">In the browser’s tab</span>
-      <PictureFile v-model="icon" name="Icon" :place="{ width: 64, height: 64 }" />
+      <PictureFile v-model="icon" name="Icon" :shown-at="{ width: 64, height: 64 }" />
     </div>
   </fieldset>
 </template>

@@ -40,15 +40,15 @@ const stands = computed({
     draft.change('Place the picture', 'picture place', (changed) => Object.assign(changed.look.picture, { place })),
 })
 
-function change(step: string, place: string, changes: Partial<NonNullable<FormContent['illustration']>>): void {
-  draft.change(step, place, (changed) => changed.illustration && Object.assign(changed.illustration, changes))
+function change(step: string, part: string, changes: Partial<NonNullable<FormContent['illustration']>>): void {
+  draft.change(step, part, (changed) => changed.illustration && Object.assign(changed.illustration, changes))
 }
 </script>
 
 <template>
   <fieldset class="group">
     <legend>Picture</legend>
-    <PictureFile v-model="picture" name="Picture" :place="{ width: 1280, height: 900 }" />
+    <PictureFile v-model="picture" name="Picture" :shown-at="{ width: 1280, height: 900 }" />
     <template v-if="illustration">
       <Labelled label="Stands">
         <Choice
@@ -99,7 +99,7 @@ function change(step: string, place: string, changes: Partial<NonNullable<FormCo
         v-if="illustration.onPhones"
         v-model="phonePicture"
         name="Picture for phones"
-        :place="{ width: 480, height: 640 }"
+        :shown-at="{ width: 480, height: 640 }"
       />
     </template>
   </fieldset>

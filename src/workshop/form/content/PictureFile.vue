@@ -9,9 +9,9 @@ import { pictureFrom } from './choose-picture'
 
 /** Chooses a picture: a press, or a file dropped here. It is scaled down to what its place needs and kept in this browser. */
 const use = defineModel<PictureUse | null>({ required: true })
-const { name, place } = defineProps<{
+const { name, shownAt } = defineProps<{
   name: string
-  /** Largest size it is shown at, in CSS pixels. */ place: { width: number; height: number }
+  /** Largest size it is shown at, in CSS pixels. */ shownAt: { width: number; height: number }
 }>()
 
 const workspace = useWorkspace()
@@ -31,7 +31,7 @@ async function take(file: File | undefined): Promise<void> {
   isBusy.value = true
   problem.value = ''
   try {
-    const picture = await pictureFrom(file, place)
+    const picture = await pictureFrom(file, shownAt)
     await workspace.keepPicture(picture)
     use.value = { id: picture.id, width: picture.width, height: picture.height }
   } catch (error) {

@@ -9,14 +9,14 @@ const MAX_FILE_BYTES = 40_000_000
  * Turns a file into a picture for a form: scaled down in a worker to twice the largest place it is shown in
  * (screens have up to two pixels for one), its id made from its bytes.
  *
- * @param place largest size it is shown at, in CSS pixels
+ * @param shownAt largest size it is shown at, in CSS pixels
  * @throws Error with words for the owner
  */
-export async function pictureFrom(file: File, place: { width: number; height: number }): Promise<Picture> {
+export async function pictureFrom(file: File, shownAt: { width: number; height: number }): Promise<Picture> {
   if (!file.type.startsWith('image/'))
     throw new Error(`“${file.name}” is not a picture. Choose a JPEG, PNG or WebP file.`)
   if (file.size > MAX_FILE_BYTES) throw new Error(`“${file.name}” is larger than 40 MB. Choose a smaller one.`)
-  const answer = await inWorker({ file, mostWidth: place.width * 2, mostHeight: place.height * 2 })
+  const answer = await inWorker({ file, mostWidth: shownAt.width * 2, mostHeight: shownAt.height * 2 })
   if (!answer.ok) throw new Error(answer.message)
   const bytes = new Uint8Array(await answer.blob.arrayBuffer())
   const type = pictureTypes.find((one) => one === answer.blob.type)

@@ -6,7 +6,7 @@ export interface LookControl {
   /** What changing it is called among the steps that can be undone. */
   step: string
   /** Changes of the same place shortly after each other are one step. */
-  place: string
+  part: string
   as:
     | { kind: 'choice' | 'menu'; options: readonly { value: string; label: string }[] }
     | { kind: 'range'; unit: string; least: number; most: number; by?: number }
@@ -86,7 +86,7 @@ export const lookGroups: readonly LookGroup[] = [
       {
         name: 'The ground is',
         step: 'Change the ground',
-        place: 'ground',
+        part: 'ground',
         as: { kind: 'choice', options: optionsOf({ colour: 'Colour', gradient: 'Gradient', none: 'None' }) },
         read: (look) => look.ground.kind,
         write: (look, kind) =>
@@ -191,24 +191,24 @@ export const lookGroups: readonly LookGroup[] = [
   },
 ]
 
-type Token = Pick<LookControl, 'place' | 'read' | 'write' | 'applies'>
+type Token = Pick<LookControl, 'part' | 'read' | 'write' | 'applies'>
 type LookOptions = readonly { value: string; label: string }[]
 
 function tokenOf<Group extends Grouped>(group: Group, key: keyof Look[Group]): Token {
   return {
-    place: `${group} ${String(key)}`,
+    part: `${group} ${String(key)}`,
     read: (look) => look[group][key] as string | number | null,
     write: (look, value) => Object.assign(look[group], { [key]: value }),
   }
 }
 
 function single(key: Single): Token {
-  return { place: key, read: (look) => look[key], write: (look, value) => Object.assign(look, { [key]: value }) }
+  return { part: key, read: (look) => look[key], write: (look, value) => Object.assign(look, { [key]: value }) }
 }
 
 function gradientToken(key: keyof Omit<Gradient, 'kind'>): Token {
   return {
-    place: `ground ${key}`,
+    part: `ground ${key}`,
     applies: ({ ground }) => ground.kind === 'gradient',
     read: ({ ground }) => (ground as Gradient)[key],
     write: ({ ground }, value) => ground.kind === 'gradient' && Object.assign(ground, { [key]: value }),

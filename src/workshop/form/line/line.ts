@@ -1,3 +1,4 @@
+import { refDebounced } from '@vueuse/core'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import type { CheckupSubject } from '#core/checkup'
 import type { Form, FormContent } from '#core/form'
@@ -29,8 +30,14 @@ export function useSubjects() {
   }
 }
 
-/** The states of one form's five stations, and of each of its live spots, kept current. Empty while the form is not there. */
-export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent | null = () => null) {
+/** The checkup follows when the hands rest: this long after the last key. */
+const AT_REST_MS = 200
+
+/**
+ * The states of one form's five stations, and of each of its live spots, kept current. Empty while the form is not
+ * there. With a draft in hand they follow once it rests, however often the database tells of its keys meanwhile.
+ */
+export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent | null) {
   const workspace = useWorkspace()
   const subjects = useSubjects()
   const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
@@ -41,14 +48,18 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft: () => FormContent |
       ? null
       : {
           // What is in hand is ahead of what the database has told.
-          ...subjects.of({ ...form, draft: draft() ?? form.draft }),
+          ...subjects.of({ ...form, draft: draft?.() ?? form.draft }),
           versions: workspace.versionsOf(form.id),
           arrivals: arrivals.value,
         }
   })
+  const rested = refDebounced(subject, AT_REST_MS)
+  const looked = computed(() =>
+    draft === undefined || rested.value?.form.id !== toValue(id) ? subject.value : rested.value,
+  )
   return {
-    line: computed((): StationState[] => (subject.value === null ? [] : lineOf(subject.value))),
+    line: computed((): StationState[] => (looked.value === null ? [] : lineOf(looked.value))),
     /** By spot. */
-    lines: computed(() => (subject.value === null ? [] : linesOf(subject.value))),
+    lines: computed(() => (looked.value === null ? [] : linesOf(looked.value))),
   }
 }

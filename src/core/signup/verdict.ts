@@ -21,13 +21,13 @@ export interface SignUp {
   page: string
 }
 
-export type Judgement = { ok: true; signUp: SignUp } | { ok: false; errors: FieldError[] }
+export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldError[] }
 
 /**
  * First half of the verdict: is this an answer to this form at all? A filled honeypot is a bot's and is
  * never refused, so that the bot learns nothing.
  */
-export function judge(spot: Spot, version: Version, posted: PostedValues, page: string): Judgement {
+export function readSignUp(spot: Spot, version: Version, posted: PostedValues, page: string): Reading {
   const { fields, language, texts } = version.content
   const parsed = parseEmail(valueIn(posted, 'email'))
   const shared = { spot, version, email: parsed.ok ? parsed.email : null, page }
@@ -95,7 +95,7 @@ function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
 }
 
 /** How the list stands towards a sign-up at the moment it is stored, and the ids to use if it is new. */
-export interface Standing {
+export interface ListState {
   member: Member | null
   newMember: MemberId
   newArrival: ArrivalId
@@ -103,23 +103,23 @@ export interface Standing {
 }
 
 /** Second half: the verdict, given who is on the list already. Someone who left or was removed may join again. */
-export function arrivalOf(signUp: SignUp, standing: Standing): NewEntry & { kind: 'arrival'; verdict: Verdict } {
-  const { member } = standing
+export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: 'arrival'; verdict: Verdict } {
+  const { member } = list
   const verdict: Verdict = signUp.isBot
     ? 'bot'
     : member !== null && (member.status === 'confirmed' || member.status === 'waiting')
       ? 'already-on-list'
       : 'joined'
   return {
-    at: standing.at,
+    at: list.at,
     kind: 'arrival',
-    id: standing.newArrival,
+    id: list.newArrival,
     spot: signUp.spot.id,
     form: signUp.version.form,
     version: signUp.version.number,
     list: signUp.version.list,
     verdict,
-    member: verdict === 'bot' ? null : (member?.id ?? standing.newMember),
+    member: verdict === 'bot' ? null : (member?.id ?? list.newMember),
     email: signUp.email,
     values: signUp.values,
     tags: signUp.tags,
