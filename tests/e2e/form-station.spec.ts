@@ -327,7 +327,7 @@ test('any text written in any place of the picture is, letter for letter, what v
     written.push([place, text.trim()])
   }
   await workshop.getByRole('button', { name: /^Publish version/ }).click()
-  await workshop.getByLabel('The code').waitFor()
+  await workshop.getByLabel('The code').waitFor({ state: 'attached' })
   const code = (await workshop.getByLabel('The code').textContent())!
   await page.goto(`${box.sites}/`)
   await page.evaluate((html) => (document.body.innerHTML = html), code)

@@ -1,3 +1,4 @@
+import { choose } from './hands'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
@@ -163,6 +164,37 @@ test('undo and redo bring back words and colours, step by step', async ({ worksh
   await workshop.keyboard.press('ControlOrMeta+Shift+z')
   await expect(form).toHaveCSS('background-color', 'rgb(51, 102, 153)')
   await workshop.getByRole('button', { name: 'Undo' }).click()
+})
+
+test('list, site and place of a form can be corrected; sign-ups go to the other list once it is published', async ({
+  workshop,
+  box,
+  request,
+}) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform/list`)
+  await choose(workshop.getByRole('combobox', { name: 'The form feeds' }), 'Members’ letter')
+  await expect(workshop.getByText('Visitors join it once the form is published.')).toBeVisible()
+  const join = async (email: string) =>
+    (
+      await request.post(`${box.workshop}/join/schoolvisit`, {
+        form: { email, 'first-name': 'Ines' },
+        headers: { Accept: 'application/json' },
+      })
+    ).status()
+  expect(await join('before@school.example')).toBe(200)
+  await workshop.getByRole('button', { name: /^Publish version/ }).click()
+  await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
+  expect(await join('after@school.example')).toBe(200)
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await expect(workshop.getByRole('row', { name: /after@school/ })).toBeVisible()
+  await expect(workshop.getByRole('row', { name: /before@school/ })).toHaveCount(0)
+
+  await workshop.goto(`${box.workshop}/forms/schoolsform/spot`)
+  await workshop.getByRole('button', { name: 'Correct site or place' }).click()
+  await choose(workshop.getByRole('combobox', { name: 'Where on it' }), 'Sidebar')
+  await choose(workshop.getByRole('combobox', { name: 'Site' }), 'Volunteers’ blog')
+  await expect(workshop.getByRole('heading', { name: 'Volunteers’ blog' })).toContainText('sidebar · live')
+  await expect(workshop.getByText('Open the side column in the blog’s editor')).toBeVisible()
 })
 
 test('publishing for a real site is held back while visitors could not reach the receiver', async ({

@@ -1,2 +1,3 @@
 export { plainCode } from './plain'
 export { codeReachProblem } from './reach'
+export { afterPublishing, pasteSteps } from './steps'

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { formIdSchema, listIdSchema, themeIdSchema } from '#core/ids'
 import { lookSchema } from '#core/look'
 import { plainLine } from '#core/text'
-import { formContentSchema } from './content'
+import { formContentSchema, sameContent } from './content'
 
 /** A form as its owner works on it. It cannot exist without the list it feeds. */
 export const formSchema = z.strictObject({
@@ -27,6 +27,14 @@ export const versionSchema = z.strictObject({
   publishedAt: z.iso.datetime(),
 })
 export type Version = z.infer<typeof versionSchema>
+
+/** Whether a version is what the form is now: its content, and the list it feeds. */
+export function isPublishedAs(
+  { draft, list }: Pick<Form, 'draft' | 'list'>,
+  version: Version | null,
+): version is Version {
+  return version !== null && version.list === list && sameContent(version.content, draft)
+}
 
 /** A look under a name, shared by forms. */
 export const themeSchema = z.strictObject({ id: themeIdSchema, name: plainLine, look: lookSchema })

@@ -1,4 +1,4 @@
-export { type Form, formSchema, type Theme, themeSchema, type Version, versionSchema } from './form'
+export { type Form, formSchema, isPublishedAs, type Theme, themeSchema, type Version, versionSchema } from './form'
 export {
   type Answer,
   type AnswerCase,

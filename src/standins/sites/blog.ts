@@ -15,10 +15,14 @@ export function blogApp(posts: Posts): Hono {
   const app = new Hono()
   app.use(csrf())
   for (const site of sites) {
-    app.get(site.path || '/', (c) => c.html(page(site, site.name, html`${posts.of(site).map(summary)}`)))
+    app.get(site.path || '/', (c) =>
+      c.html(page(site, site.name, html`${posts.of(site).map(summary)}`, posts.sideColumn(site))),
+    )
     app.get(`${site.path}/posts/:slug`, (c) => {
       const post = posts.of(site).find(({ slug }) => slug === c.req.param('slug'))
-      return post === undefined ? c.html(notFound(), 404) : c.html(page(site, post.title, article(post)))
+      return post === undefined
+        ? c.html(notFound(), 404)
+        : c.html(page(site, post.title, article(post), posts.sideColumn(site)))
     })
   }
   app.get('/editor', (c) => c.html(page(sites[0], 'Editor', editorList(posts))))
@@ -70,7 +74,7 @@ function editorList(posts: Posts): Html {
       (site) =>
         html`<h2>${site.name}</h2>
           <ul class="posts">
-            ${posts.of(site).map(
+            ${[...posts.of(site), posts.sideColumn(site)].map(
               (post) =>
                 html`<li>
                   <a href="/editor/${post.slug}">${post.title}</a>
@@ -102,7 +106,8 @@ function notFound(): Html {
   )
 }
 
-function page(site: PretendSite, title: string, body: Html): Html {
+/** The side column stands beside the body where there is room, below it on phones, as on most blogs. */
+function page(site: PretendSite, title: string, body: Html, side?: Post): Html {
   return html`<!doctype html>
     <html lang="en">
       <head>
@@ -119,7 +124,10 @@ function page(site: PretendSite, title: string, body: Html): Html {
           <a class="name" href="${site.path || '/'}">${site.name}</a>
           <nav><a href="${site.path || '/'}">Posts</a> <a href="/editor">Editor</a></nav>
         </header>
-        <main>${body}</main>
+        <div class="columns">
+          <main>${body}</main>
+          ${side === undefined ? '' : html`<aside>${paragraphs(side.text)} ${raw(side.code)}</aside>`}
+        </div>
         <footer>A pretend site for trying forms. Everything in it is invented.</footer>
       </body>
     </html>`

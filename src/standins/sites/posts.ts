@@ -16,21 +16,27 @@ export interface Post {
   date: string
   text: string
   code: string
+  /** Set for what stands beside every post of the site, instead of being one. */
+  isSideColumn?: true
 }
 
 export interface Posts {
   all(): Post[]
   of(site: PretendSite): Post[]
+  sideColumn(site: PretendSite): Post
   find(slug: string): Post | undefined
   save(post: Post): void
 }
 
 /** The posts of all pretend sites, kept in one file so that pasted code is still there after a restart. */
 export function openPosts(file: string): Posts {
-  let posts: Post[] = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Post[]) : invented
+  const kept = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Post[]) : []
+  // What an older file lacks is there as it was invented.
+  let posts: Post[] = [...kept, ...invented.filter(({ slug }) => !kept.some((one) => one.slug === slug))]
   return {
     all: () => posts,
-    of: (site) => posts.filter((post) => post.site === site.path),
+    of: (site) => posts.filter((post) => post.site === site.path && !post.isSideColumn),
+    sideColumn: (site) => posts.find((post) => post.site === site.path && post.isSideColumn)!,
     find: (slug) => posts.find((post) => post.slug === slug),
     save(post) {
       posts = posts.map((one) => (one.slug === post.slug ? post : one))
@@ -81,9 +87,18 @@ const invented: Post[] = [
     text: 'We take one class at a time, up to thirty children and two adults. There is a sundial to walk on, a moon to hold, and, if the weather is kind, a sunspot to count through the small telescope.\n\nDates for the spring open in January, and go within a week. Leave an address and you hear a day before everyone else.',
     code: '',
   },
+  ...sites.map(({ path }): Post => ({
+    site: path,
+    slug: `side-column${path.replace('/', '-')}`,
+    title: 'Side column',
+    date: '',
+    text: 'Open every clear Friday, from dusk. Bring warm socks.',
+    code: '',
+    isSideColumn: true,
+  })),
 ]
 
-/** Where a post is read, below the server's address. */
+/** Where a post is read, below the server's address. The side column is read on the site's front page. */
 export function pathOf(post: Post): string {
-  return `${post.site}/posts/${post.slug}`
+  return post.isSideColumn ? post.site || '/' : `${post.site}/posts/${post.slug}`
 }

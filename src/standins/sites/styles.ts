@@ -6,7 +6,9 @@ export const blogStyles = `
   header .name { font-size: 22px; letter-spacing: .01em; }
   header nav a { margin-inline-start: 18px; font-size: 16px; }
   header a:hover, header a:focus { text-decoration: underline; }
-  main { max-width: 680px; margin: 0 auto; padding: 36px 24px 60px; }
+  .columns { display: flex; flex-wrap: wrap; justify-content: center; gap: 0 28px; padding: 0 24px; }
+  main { flex: 0 1 680px; min-width: min(680px, 100%); padding: 36px 0 60px; }
+  aside { flex: 0 0 280px; padding: 44px 0 60px; color: #4d4936; font-size: 16px; }
   article + article { margin-top: 48px; padding-top: 40px; border-top: 1px solid #ddd6c4; }
   .date { margin: 0; color: #6b6650; font-size: 15px; }
   h1, h2 { margin: 4px 0 14px; font-weight: normal; line-height: 1.2; }

@@ -126,12 +126,14 @@ export const useWorkspace = defineStore('workspace', () => {
     return made
   }
 
+  /** From the next publishing on, sign-ups go to another list; who is on the one before stays there. */
+  const feedList = (id: FormId, list: ListId) => database.forms.update(id, { list })
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
   const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) =>
     database.sites.update(id, changes)
   const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
     database.lists.update(id, changes)
-  const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state'>>) => database.spots.update(id, changes)
+  const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state' | 'site' | 'kind'>>) => database.spots.update(id, changes)
 
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
 
@@ -213,6 +215,7 @@ export const useWorkspace = defineStore('workspace', () => {
     changeSite,
     changeList,
     changeSpot,
+    feedList,
     pictures,
     paletteOf,
     keepPicture,

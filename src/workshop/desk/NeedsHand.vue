@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { checkup, type Finding } from '#core/checkup'
-import { sameContent, type Form } from '#core/form'
+import { type Form, isPublishedAs } from '#core/form'
 import { useLive } from '../data'
 import { database } from '../data'
 import { useSubjects } from '../form/line/line'
@@ -83,8 +83,7 @@ function findingsOf(form: Form): Finding[] {
 }
 
 function hasUnpublishedChanges(form: Form): boolean {
-  const latest = workspace.latestVersion(form.id)
-  return latest === null || !sameContent(latest.content, form.draft)
+  return !isPublishedAs(form, workspace.latestVersion(form.id))
 }
 
 function need(form: Form, finding: Finding): Need {

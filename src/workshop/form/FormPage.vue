@@ -5,7 +5,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { stations, type Station } from '#core/checkup'
-import { sameContent } from '#core/form'
+import { isPublishedAs } from '#core/form'
 import type { FormId } from '#core/ids'
 import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
@@ -41,7 +41,10 @@ const newest = useLive(
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
 const isPublished = computed(
-  () => latest.value !== null && draft.content.value !== null && sameContent(latest.value.content, draft.content.value),
+  () =>
+    form.value !== null &&
+    draft.content.value !== null &&
+    isPublishedAs({ ...form.value, draft: draft.content.value }, latest.value),
 )
 
 const panels: Record<Station, Component> = {

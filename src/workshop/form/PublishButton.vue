@@ -2,6 +2,7 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { afterPublishing } from '#core/embed'
 import type { Form, Version } from '#core/form'
 import type { StationState } from '#core/line'
 import { useNotices } from '../shell/notices'
@@ -31,7 +32,8 @@ async function publish(): Promise<void> {
   isBusy.value = true
   try {
     const version = await workspace.publish(form.id)
-    notices.done(`Version ${version.number} is published. Its code is ready to paste.`)
+    const live = workspace.spotsOf(form.id).filter(({ state }) => state === 'live')
+    notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1)}`)
     await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })
   } catch (error) {
     notices.problem(

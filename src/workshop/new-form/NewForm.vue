@@ -78,13 +78,16 @@ const told = computed(() => (hasTried.value ? problems.value : null))
 const isComplete = computed(() => Object.values(problems.value).every((problem) => problem === ''))
 
 /** Who points at “A new …” goes on to name it. Keys stay where they are: arrows pass by here on their way. */
-async function goOn(event: MouseEvent): Promise<void> {
-  if (event.detail === 0) return
-  const group = event.currentTarget as HTMLElement
-  await nextTick()
-  if ((event.target as Element).closest('label')?.querySelector<HTMLInputElement>('input')?.value === NEW)
-    group.querySelector<HTMLInputElement>('.el-form-item input')?.focus()
-}
+let isPointing = false as boolean
+for (const [name, key] of [
+  ['list', list],
+  ['site', site],
+] as const)
+  watch(key, async (chosen) => {
+    if (chosen !== NEW || !isPointing) return
+    await nextTick()
+    asked.value?.querySelector<HTMLInputElement>(`[data-about="${name}"] .el-form-item input`)?.focus()
+  })
 
 function leave(): void {
   void router.push('/')
@@ -121,10 +124,17 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <form ref="asked" class="page new" novalidate @submit.prevent="make">
+  <form
+    ref="asked"
+    class="page new"
+    novalidate
+    @pointerdown.capture="isPointing = true"
+    @keydown.capture="isPointing = false"
+    @submit.prevent="make"
+  >
     <h1>New form</h1>
 
-    <fieldset @click="goOn">
+    <fieldset data-about="list">
       <legend>Which list does it feed?</legend>
       <Choice v-model="list" name="list" label="Which list does it feed?" :options="listChoices" />
       <p v-if="told?.list" class="problem small" role="alert">{{ told.list }}</p>
@@ -133,7 +143,7 @@ async function make(): Promise<void> {
       </Labelled>
     </fieldset>
 
-    <fieldset @click="goOn">
+    <fieldset data-about="site">
       <legend>On which site will it sit?</legend>
       <Choice v-model="site" name="site" label="On which site will it sit?" :options="siteChoices" />
       <p v-if="told?.site" class="problem small" role="alert">{{ told.site }}</p>

@@ -17,7 +17,10 @@ const { name, shownAt } = defineProps<{
 const workspace = useWorkspace()
 const pictures = usePictures()
 const isBusy = ref(false)
+const showsEarlier = ref(false)
 const problem = ref('')
+/** Those that other places have, to be used again: each is kept and sent only once. */
+const earlier = computed(() => workspace.pictures.filter(({ id }) => id !== use.value?.id))
 const address = computed(() => (use.value === null ? '' : pictures.addressOf(use.value)))
 const kept = computed(() => workspace.pictures.find(({ id }) => id === use.value?.id))
 const weight = computed(() =>
@@ -25,6 +28,11 @@ const weight = computed(() =>
     ? ''
     : `${use.value?.width} × ${use.value?.height}, ${Math.round((kept.value.bytes.length * 0.75) / 1000)} KB`,
 )
+
+function takeAgain({ id, width, height }: PictureUse): void {
+  use.value = { id, width, height }
+  showsEarlier.value = false
+}
 
 async function take(file: File | undefined): Promise<void> {
   if (file === undefined) return
@@ -61,8 +69,28 @@ async function take(file: File | undefined): Promise<void> {
         </span>
       </span>
     </ElUpload>
-    <div v-if="use">
-      <ElButton link type="primary" size="small" @click="use = null">Take it off</ElButton>
+    <div v-if="use || earlier.length > 0" class="row">
+      <ElButton v-if="use" link type="primary" size="small" @click="use = null">Take it off</ElButton>
+      <ElButton
+        v-if="earlier.length > 0"
+        link
+        type="primary"
+        size="small"
+        :aria-expanded="showsEarlier"
+        @click="showsEarlier = !showsEarlier"
+        >One from before</ElButton
+      >
+    </div>
+    <div v-if="showsEarlier" class="earlier" role="group" aria-label="Pictures from before">
+      <ElButton
+        v-for="picture in earlier"
+        :key="picture.id"
+        text
+        class="one"
+        :aria-label="picture.name"
+        @click="takeAgain(picture)"
+        ><img :src="pictures.addressOf(picture)" alt=""
+      /></ElButton>
     </div>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
   </div>
@@ -81,6 +109,15 @@ async function take(file: File | undefined): Promise<void> {
 }
 .choose > span {
   display: grid;
+}
+.earlier {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-1);
+}
+.one {
+  height: auto;
+  padding: 3px;
 }
 img {
   width: 72px;

@@ -2,22 +2,46 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
+import type { ListId } from '#core/ids'
 import type { StationState } from '#core/line'
+import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data/workspace'
+import { useNotices } from '../../shell/notices'
 import Findings from '../Findings.vue'
 import MemberTable from '../../lists/MemberTable.vue'
 
 const { form, state } = defineProps<{ form: Form; state?: StationState }>()
 const workspace = useWorkspace()
+const notices = useNotices()
 const list = computed(() => workspace.list(form.list))
+const published = computed(() => workspace.latestVersion(form.id))
+const choices = computed(() => workspace.lists.map(({ id, name }) => ({ value: id as ListId, label: name })))
+
+async function feed(id: ListId | ''): Promise<void> {
+  const before = form.list
+  if (id === '' || id === before) return
+  await workspace.feedList(form.id, id)
+  notices.done(
+    published.value === null
+      ? 'The form feeds another list.'
+      : 'The form will feed another list once it is published. Who signed up before stays where they are.',
+    () => workspace.feedList(form.id, before),
+  )
+}
 </script>
 
 <template>
-  <section aria-label="List">
+  <section aria-label="List" class="station-list">
     <Findings :findings="state?.findings ?? []" />
     <template v-if="list">
-      <div class="page-head">
-        <h2>{{ list.name }}</h2>
+      <div class="head">
+        <Labelled
+          label="The form feeds"
+          :hint="published && published.list !== form.list ? 'Visitors join it once the form is published.' : ''"
+        >
+          <Select :model-value="list.id" :options="choices" @update:model-value="feed" />
+        </Labelled>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">Open the list</RouterLink>
       </div>
       <MemberTable :list="list" :form="form.id" />
@@ -26,7 +50,19 @@ const list = computed(() => workspace.list(form.list))
 </template>
 
 <style scoped>
-.page-head {
-  margin-bottom: var(--gap-2);
+.station-list {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-4);
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  justify-content: space-between;
+  gap: var(--gap-3);
+}
+.head > :first-child {
+  width: min(340px, 100%);
 }
 </style>

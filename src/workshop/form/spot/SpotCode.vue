@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import { Check, Copy, ExternalLink } from '@lucide/vue'
-import { ElButton } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, ref } from 'vue'
-import { plainCode } from '#core/embed'
+import { pasteSteps, plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import { signalWords, type StationState } from '#core/line'
 import { addressProblem, completedAddress, siteKinds } from '#core/site'
-import { type Spot, spotKinds } from '#core/spot'
+import type { SiteId } from '#core/ids'
+import { type Spot, type SpotKind, spotKinds } from '#core/spot'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
 import { vHint } from '../../controls/hint'
 import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useNotices } from '../../shell/notices'
 import { useReceiver } from '../../sync/receiver'
@@ -37,6 +39,11 @@ const code = computed(() =>
         receiver: receiver.publicUrl,
       }),
 )
+const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(facts.value.kind, spot.kind)))
+const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: id as SiteId, label: name })))
+const kinds = spotKinds.map(({ kind, name }) => ({ value: kind, label: name }))
+const isCorrecting = ref(false)
+const weight = computed(() => (code.value === null ? '' : `${(code.value.length / 1000).toFixed(1)} KB`))
 const isLanding = computed(() => spot.kind === 'landing')
 const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
 const pageAddress = computed(() => (receiver.publicUrl === null ? null : `${receiver.publicUrl}/page/${spot.id}`))
@@ -64,6 +71,14 @@ async function copy(): Promise<void> {
 
 async function setPage(page: string): Promise<void> {
   await workspace.changeSpot(spot.id, { page: completedAddress(page) })
+}
+
+/** Code names only its spot, so it stays as it is. */
+async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<void> {
+  const before = { site: spot.site, kind: spot.kind }
+  await workspace.changeSpot(spot.id, changes)
+  if (version !== null) await workspace.tellReceiver('spot', spot.id)
+  notices.done('The spot is corrected. Its code stays as it is.', () => workspace.changeSpot(spot.id, before))
 }
 
 async function setState(state: Spot['state']): Promise<void> {
@@ -143,13 +158,17 @@ async function setState(state: Spot['state']): Promise<void> {
             }}</span>
           </ElButton>
         </div>
-        <pre v-if="code" tabindex="0" aria-label="The code">{{ code }}</pre>
+        <ElCollapse v-if="code">
+          <ElCollapseItem :title="`See it, ${weight}`">
+            <pre tabindex="0" aria-label="The code">{{ code }}</pre>
+          </ElCollapseItem>
+        </ElCollapse>
         <p v-else class="quiet">The code appears here when the form is published.</p>
       </div>
       <div v-if="!isLanding" class="how">
         <h3>Onto the page · {{ facts.name.toLowerCase() }}</h3>
         <ul>
-          <li v-for="step in facts.steps" :key="step">{{ step }}</li>
+          <li v-for="step in steps" :key="step">{{ step }}</li>
         </ul>
         <Labelled
           label="Address of the page it sits on"
@@ -160,7 +179,26 @@ async function setState(state: Spot['state']): Promise<void> {
         </Labelled>
       </div>
     </div>
+    <div v-if="isCorrecting" class="row correct">
+      <Labelled label="Site">
+        <Select
+          :model-value="spot.site"
+          :options="sites"
+          @update:model-value="$event !== '' && correct({ site: $event })"
+        />
+      </Labelled>
+      <Labelled label="Where on it">
+        <Select
+          :model-value="spot.kind"
+          :options="kinds"
+          @update:model-value="$event !== '' && correct({ kind: $event })"
+        />
+      </Labelled>
+    </div>
     <footer class="row">
+      <ElButton text :aria-expanded="isCorrecting" @click="isCorrecting = !isCorrecting"
+        >Correct site or place</ElButton
+      >
       <ElButton v-if="spot.state === 'live'" text @click="setState('retired')">Retire this spot</ElButton>
       <ElButton v-else @click="setState('live')">Make it live again</ElButton>
     </footer>
@@ -240,6 +278,12 @@ pre {
   gap: var(--gap-2);
   margin: 0 0 var(--gap-3);
   padding-inline-start: 1.1em;
+}
+.correct {
+  margin-top: var(--gap-3);
+}
+.correct > * {
+  width: min(260px, 100%);
 }
 .live footer {
   margin: var(--gap-2) calc(-1 * var(--gap-2)) 0;
