@@ -56,7 +56,7 @@ try {
   await shoot(page, 'checkup')
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
-  await visit('/forms/blogletterform/spot', 'pre')
+  await visit('/forms/blogletterform/spot', '.spot')
   await shoot(page, 'spot-station')
   await visit('/forms/blogletterform/answer', 'iframe[title^="The answer"]')
   await shoot(page, 'answer-station')

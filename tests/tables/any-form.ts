@@ -62,8 +62,26 @@ export const anyRich: fc.Arbitrary<RichText> = fc.array(
   { maxLength: 3 },
 )
 
+const anyColour = fc.integer({ min: 0, max: 0xffffff }).map((number) => `#${number.toString(16).padStart(6, '0')}`)
+/** Tokens that a look can do without. */
+const anyOwn = fc.record(
+  {
+    heading: anyColour,
+    introduction: anyColour,
+    label: anyColour,
+    small: anyColour,
+    fieldText: anyColour,
+    buttonHover: anyColour,
+  },
+  { requiredKeys: [] },
+)
+
 const anyLook: fc.Arbitrary<Look> = fc
   .record({
+    own: anyOwn,
+    words: fc.constantFrom('beside' as const, undefined),
+    above: fc.option(fc.integer({ min: 0, max: 96 }), { nil: undefined }),
+    sizes: fc.option(fc.record({ small: fc.integer({ min: 70, max: 200 }) }), { nil: undefined }),
     arrangement: fc.constantFrom('stacked' as const, 'line' as const),
     align: fc.constantFrom('start' as const, 'center' as const, 'end' as const),
     shadow: fc.constantFrom('none' as const, 'soft' as const, 'lifted' as const),
@@ -83,10 +101,19 @@ const anyLook: fc.Arbitrary<Look> = fc
       { kind: 'gradient', to: '#446688', angle: 20 },
     ),
   })
-  .map(({ colours: [background, text, button, buttonText], ...rest }) => ({
+  .map(({ colours: [background, text, button, buttonText], own, above, sizes, ...rest }) => ({
     ...plainLook,
     ...rest,
-    colours: { ...plainLook.colours, background: background!, text: text!, button: button!, buttonText: buttonText! },
+    space: { ...plainLook.space, ...(above !== undefined && { above }) },
+    type: { ...plainLook.type, ...(sizes !== undefined && { sizes }) },
+    colours: {
+      ...plainLook.colours,
+      background: background!,
+      text: text!,
+      button: button!,
+      buttonText: buttonText!,
+      ...own,
+    },
   }))
 
 const anyFieldSettings = fc.record({

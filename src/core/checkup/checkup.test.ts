@@ -215,6 +215,20 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       mends: true,
       change: (one) => (one.words.small = [{ kind: 'paragraph', spans: [{ text: 'how', link: 'http://a.example/' }] }]),
     },
+    ...(
+      [
+        ['contrast-small', { small: '#c8c2b4' }],
+        ['contrast-heading', { heading: '#c8c2b4' }],
+        ['contrast-label', { label: '#c8c2b4' }],
+        ['contrast-field-text', { fieldText: '#c8c2b4' }],
+        ['contrast-button-hover', { buttonHover: '#dddddd' }],
+      ] as const
+    ).map(([code, colours]) => ({
+      code,
+      weight: 'fault',
+      mends: true,
+      change: (one: FormContent) => Object.assign(one.look.colours, colours),
+    })),
     {
       code: 'order-changed',
       weight: 'fault',

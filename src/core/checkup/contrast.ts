@@ -11,6 +11,8 @@ import {
   oklchOf,
   PART_CONTRAST,
   TEXT_CONTRAST,
+  type TextKey,
+  textKeys,
   worstContrast,
 } from '#core/look'
 import type { Finding } from './finding'
@@ -72,8 +74,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
     code: 'contrast-field-text',
     what: 'What visitors type',
     selector: '.askbox-input',
-    key: 'text',
-    colour: colours.text,
+    ...ownColour(look, 'fieldText'),
     grounds,
     wanted: TEXT_CONTRAST,
   }
@@ -108,6 +109,20 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
           measures.behind,
         ),
     ...(filled ? [overPicture(button, measures.behind)] : []),
+    ...(colours.buttonHover === undefined
+      ? []
+      : [
+          {
+            ...button,
+            code: 'contrast-button-hover',
+            what: 'The button’s words under the pointer',
+            key: 'buttonHover' as const,
+            colour: colours.buttonHover,
+            grounds: filled ? [colours.buttonText] : grounds,
+            wanted: TEXT_CONTRAST,
+            isPart: false,
+          },
+        ]),
     inField(typed),
     ...(content.fields.some(({ placeholder }) => placeholder !== '')
       ? [
@@ -131,7 +146,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
     if (ratio >= pair.wanted || seen.has(same)) return []
     seen.add(same)
-    const isOfButton = filled && pair.selector === '.askbox-button'
+    const isOfButton = filled && pair.selector === '.askbox-button' && pair.key !== 'buttonHover'
     return [findingOf(pair, ratio, isOfButton ? buttonMend(look, pairs) : singleMend(mendOf(pair, pairs, field)))]
   })
 }
@@ -202,8 +217,17 @@ function mendOf(
   return to === null ? null : { key: pair.key, from: pair.colour, to }
 }
 
-/** Every text has one colour, so on the form's own ground one pair stands for all; a picture is another ground for each. */
-function textPairs({ words, look }: FormContent, grounds: string[], { behind, isOnGround }: Measures): Pair[] {
+/** The token that colours a text, and its colour: its own, or that of all texts. */
+function ownColour({ colours }: Look, key: ColourKey): Pick<Pair, 'key' | 'colour'> {
+  const own = colours[key]
+  return typeof own === 'string' ? { key, colour: own } : { key: 'text', colour: colours.text }
+}
+
+/**
+ * Texts without a colour of their own have one together, so on the form's own ground one pair stands for all of them; a
+ * picture is another ground for each.
+ */
+function textPairs({ words, look, fields }: FormContent, grounds: string[], { behind, isOnGround }: Measures): Pair[] {
   const headingPx = 16 * (look.type.size / 100) * (look.type.headingSize / 100)
   const isLarge = headingPx >= 24 || (headingPx >= 18.66 && Number(look.type.headingWeight) >= 700)
   const text: Pair = {
@@ -220,17 +244,25 @@ function textPairs({ words, look }: FormContent, grounds: string[], { behind, is
     code: 'contrast-heading',
     what: 'The heading',
     selector: '.askbox-heading',
+    ...ownColour(look, 'heading'),
     wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST,
   }
-  const overIt = textParts.filter(
+  const isThere = (key: TextKey) => (key === 'label' ? fields.length > 0 : words[key].length > 0)
+  const hasOwn = (selector: string) =>
+    textKeys.some((key) => `.askbox-${key}` === selector && look.colours[key] !== undefined && isThere(key))
+  const isOver = (selector: string) => behind.some((one) => one.selector === selector && one.is === 'text')
+  const apart = textParts.filter(
     ({ selector }) =>
       ![heading.selector, '.askbox-button', '.askbox-input'].includes(selector) &&
-      behind.some((one) => one.selector === selector && one.is === 'text'),
+      (isOver(selector) || hasOwn(selector)),
   )
+  const overIt = apart.filter(({ selector }) => isOver(selector))
   return [
-    ...overIt.map(({ selector, what }) =>
-      overPicture({ ...text, code: `contrast-${selector.slice('.askbox-'.length)}`, what, selector }, behind),
-    ),
+    ...apart.map(({ selector, what }) => {
+      const name = selector.slice('.askbox-'.length)
+      const colour = textKeys.some((key) => key === name) ? ownColour(look, name as TextKey) : {}
+      return overPicture({ ...text, code: `contrast-${name}`, what, selector, ...colour }, behind)
+    }),
     ...(overIt.length === 0 || isOnGround ? [text] : []),
     ...(words.heading === '' ? [] : [overPicture(heading, behind)]),
   ]
@@ -290,4 +322,14 @@ const colourNames: Record<ColourKey, string> = {
   buttonText: 'the button’s words',
   field: 'the fields',
   edge: 'the edge of the fields',
+  heading: 'the heading',
+  introduction: 'the introduction',
+  points: 'the points',
+  note: 'the note',
+  label: 'the labels',
+  small: 'the small line',
+  quote: 'the quote',
+  after: 'the text after',
+  fieldText: 'what visitors type',
+  buttonHover: 'the button under the pointer',
 }

@@ -1,4 +1,13 @@
-export { colourSchema, fieldColours, type Look, lookSchema, plainLook } from './look'
+export {
+  colourSchema,
+  fieldColours,
+  type Look,
+  lookSchema,
+  plainLook,
+  type TextKey,
+  textKeys,
+  usualTextSize,
+} from './look'
 export { isDark, luminance, mix } from './colour'
 export {
   contrast,

@@ -8,13 +8,34 @@ import { fontKeys } from './fonts'
 export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour such as #2a2236')
 
 const px = (least: number, most: number) => z.int().min(least).max(most)
+/** Texts that can have a size and a colour of their own. */
+export const textKeys = ['introduction', 'points', 'note', 'label', 'small', 'quote', 'after'] as const
+export type TextKey = (typeof textKeys)[number]
+
+/** Sizes of texts while none is chosen, in percent of the form's text size. */
+export const usualTextSize: Record<TextKey, number> = {
+  introduction: 100,
+  points: 100,
+  note: 100,
+  label: 90,
+  small: 85,
+  quote: 100,
+  after: 100,
+}
+
+const alignment = z.enum(['start', 'center', 'end'])
 const control = { corner: px(0, 40), size: z.enum(['small', 'medium', 'large']) }
 
-/** Tokens of how a form looks. Lengths in CSS pixels of a page whose text is 16 px; they grow with the page's text. */
+/**
+ * Tokens of how a form looks. Lengths in CSS pixels of a page whose text is 16 px; they grow with the page's text.
+ * One that is left out goes with the rest.
+ */
 export const lookSchema = z.strictObject({
   /** Fields under each other, or in one line with the button where there is room. */
   arrangement: z.enum(['stacked', 'line']),
-  align: z.enum(['start', 'center', 'end']),
+  align: alignment,
+  /** Words beside the fields where there is room. A landing page has an arrangement of its own. */
+  words: z.literal('beside').optional(),
   colours: z.strictObject({
     background: colourSchema,
     text: colourSchema,
@@ -24,6 +45,15 @@ export const lookSchema = z.strictObject({
     field: colourSchema.nullable(),
     /** Edge of fields; null for one that goes with the text. */
     edge: colourSchema.nullable(),
+    heading: colourSchema.optional(),
+    ...(Object.fromEntries(textKeys.map((key) => [key, colourSchema.optional()])) as Record<
+      TextKey,
+      z.ZodOptional<typeof colourSchema>
+    >),
+    /** What visitors type. */
+    fieldText: colourSchema.optional(),
+    /** The button under the pointer. */
+    buttonHover: colourSchema.optional(),
   }),
   ground: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('colour') }),
@@ -41,12 +71,27 @@ export const lookSchema = z.strictObject({
     headingSize: px(100, 300),
     weight: z.enum(['400', '500', '600', '700']),
     headingWeight: z.enum(['400', '500', '600', '700', '800']),
+    headingAlign: alignment.optional(),
+    /** Percent of the form's text size. */
+    sizes: z.partialRecord(z.enum(textKeys), px(70, 200)).optional(),
   }),
-  space: z.strictObject({ inside: px(0, 80), gap: px(2, 40), outside: px(0, 96), width: px(240, 1280) }),
+  space: z.strictObject({
+    inside: px(0, 80),
+    gap: px(2, 40),
+    outside: px(0, 96),
+    above: px(0, 96).optional(),
+    below: px(0, 96).optional(),
+    width: px(240, 1280),
+  }),
   border: z.strictObject({ width: px(0, 8), colour: colourSchema, corner: px(0, 40) }),
   shadow: z.enum(['none', 'soft', 'lifted']),
   field: z.strictObject({ ...control, shape: z.enum(['box', 'line']) }),
-  button: z.strictObject({ ...control, fill: z.enum(['full', 'outline']), width: z.enum(['text', 'row']) }),
+  button: z.strictObject({
+    ...control,
+    fill: z.enum(['full', 'outline']),
+    width: z.enum(['text', 'row']),
+    weight: z.enum(['400', '500', '600', '700', '800']).optional(),
+  }),
   /** How the answer in place of the form stands out. */
   result: z.enum(['plain', 'framed', 'barred']),
   entrance: z.enum(['none', 'fade', 'rise']),

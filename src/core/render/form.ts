@@ -19,13 +19,25 @@ export function renderForm(placed: PlacedForm, state: FormState = UNTOUCHED): El
   const { content } = placed
   const { words, look } = content
   const picture = look.picture.place
-  const body = [
-    ...(picture === 'above' ? [renderPicture(placed)] : []),
+  const told = [
     words.heading !== '' && element('h2', { class: 'askbox-heading' }, words.heading),
     richNode(words.introduction, 'askbox-introduction'),
     richNode(words.points, 'askbox-points'),
     content.video !== null && renderVideo(content.video, placed.showsNoVideo),
-    ...askingParts(placed, state),
+  ]
+  const asked = askingParts(placed, state)
+  const body = [
+    ...(picture === 'above' ? [renderPicture(placed)] : []),
+    ...(look.words === 'beside'
+      ? [
+          element(
+            'div',
+            { class: 'askbox-beside' },
+            element('div', { class: 'askbox-told' }, ...told),
+            element('div', { class: 'askbox-asked' }, ...asked),
+          ),
+        ]
+      : [...told, ...asked]),
     renderQuote(content),
     richNode(words.after, 'askbox-after'),
   ]

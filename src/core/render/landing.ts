@@ -7,7 +7,7 @@ import { element, type Node } from './node'
 import { documentOf } from './page'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
-import { customRulesAround } from './styles'
+import { customRulesAround, ownHeading, ownTextRules } from './styles'
 
 /**
  * The form as a page of its own: full-width sections around it, each there only when it says something.
@@ -115,7 +115,7 @@ function landingStyles({ content, receiver }: PlacedForm): string {
     // A picture beside stands in a column of its own, the words and the form under each other in the other; on phones it comes in the order of the page.
     '.picture-start>.askbox-picture img,.picture-end>.askbox-picture img{display:block;width:100%;max-height:70vh;object-fit:cover;border-radius:8px}',
     '@media(min-width:62rem){.picture-start,.picture-end{grid-template-rows:1fr auto auto 1fr}.picture-start>.askbox-picture,.picture-end>.askbox-picture{grid-row:1/-1;align-self:start;max-width:none}.picture-start>.askbox-picture{grid-column:1}.picture-end>.askbox-picture{grid-column:2}.picture-start>.opening,.picture-start>.asking{grid-column:2}.picture-end>.opening,.picture-end>.asking{grid-column:1}.picture-start>.opening,.picture-end>.opening{grid-row:2}.picture-start>.asking,.picture-end>.asking{grid-row:3}.picture-start .asking form.askbox,.picture-end .asking form.askbox{max-width:none!important}}',
-    `h1{margin:0 0 .4em;font-size:clamp(1.9rem,1.2rem + 3vw,${(look.type.headingSize / 100) * 1.35}rem);font-weight:${look.type.headingWeight};line-height:1.08;letter-spacing:-.012em;text-wrap:balance}`,
+    `h1{margin:0 0 .4em;font-size:clamp(1.9rem,1.2rem + 3vw,${(look.type.headingSize / 100) * 1.35}rem);font-weight:${look.type.headingWeight};line-height:1.08;letter-spacing:-.012em;text-wrap:balance${ownHeading(look)}}`,
     'p{margin:0 0 1em}',
     '.opening .askbox-introduction{font-size:1.15em}',
     '.opening .askbox-picture img{display:block;width:100%;height:auto;margin-bottom:1.5rem;border-radius:8px}',
@@ -130,6 +130,7 @@ function landingStyles({ content, receiver }: PlacedForm): string {
     '.quote figure{margin:0}.quote blockquote{margin:0 0 .5em;font-size:clamp(1.25rem,1rem + 1.4vw,1.9rem);line-height:1.35;text-wrap:balance}.quote p{margin:0}',
     'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
     '.asking form.askbox{max-width:34rem!important;margin:0 auto!important}',
+    ...ownTextRules(content).map(([selector, declarations]) => `main:not(#a) ${selector}{${declarations}}`),
     '@media(max-width:480px){section{padding-inline:1rem}}',
     ...customRulesAround(look.custom.rules, 'main:not(#a#b)'),
   ]

@@ -7,6 +7,8 @@ import {
   type Look,
   movesBoxes,
   SHIPPED_FONT_PATH,
+  type TextKey,
+  textKeys,
   withinForm,
 } from '#core/look'
 import { saysNothing } from '#core/text'
@@ -35,6 +37,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     ...wordRules(content),
     ...fieldRules(content),
     ...buttonRules(look),
+    ...ownTextRules(content),
     ...resultRules(look),
   ]
   return [
@@ -83,7 +86,7 @@ function formRules(look: Look): Rule[] {
     [
       '',
       `--background:${colours.background};--text:${colours.text};--button:${colours.button};--button-text:${colours.buttonText};--field:${field};--edge:${edge};` +
-        `display:block;position:relative;isolation:isolate;max-width:${em(space.width)};margin:${em(space.outside)} auto;padding:${em(space.inside)};` +
+        `display:block;position:relative;isolation:isolate;max-width:${em(space.width)};margin:${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};padding:${em(space.inside)};` +
         (border.width > 0 ? `border:${border.width}px solid ${border.colour};` : '') +
         (border.corner > 0 ? `border-radius:${em(border.corner)};` : '') +
         `${background}${shadow}color:var(--text);font-family:${fontStack(type.font)};font-size:${type.size}%;font-weight:${type.weight};font-style:normal;line-height:1.5;text-align:${look.align};` +
@@ -103,7 +106,7 @@ function wordRules(content: FormContent): Rule[] {
   const rules: (Rule | false)[] = [
     words.heading !== '' && [
       '.askbox-heading',
-      `margin:0 0 .35em;font-size:${look.type.headingSize / 100}em;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance;white-space:pre-line`,
+      `margin:0 0 .35em;font-size:${look.type.headingSize / 100}em;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance;white-space:pre-line${ownHeading(look)}`,
     ],
     (words.points.length > 0 ||
       [words.introduction, words.note, words.small, words.after, words.quote]
@@ -123,6 +126,11 @@ function wordRules(content: FormContent): Rule[] {
       `display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003`,
     ],
   ]
+  if (look.words === 'beside')
+    rules.push(
+      ['.askbox-beside', `display:flex;flex-wrap:wrap;align-items:center;gap:${em(space.gap)} ${em(space.inside)}`],
+      ['.askbox-told,.askbox-asked', 'flex:1 1 17em;min-width:0'],
+    )
   if (illustration !== null) {
     rules.push(['img', 'display:block;width:100%;height:auto'])
     if (picture.place === 'above') {
@@ -147,6 +155,22 @@ function wordRules(content: FormContent): Rule[] {
     }
   }
   return rules.filter((rule) => rule !== false)
+}
+
+/** What the heading has apart from the other texts. */
+export function ownHeading({ colours, type }: Look): string {
+  return `${colours.heading ? `;color:${colours.heading}` : ''}${type.headingAlign ? `;text-align:${type.headingAlign}` : ''}`
+}
+
+/** Sizes and colours that single texts have of their own, where the content has those texts. */
+export function ownTextRules({ words, fields, look }: FormContent): Rule[] {
+  const isThere = (key: TextKey) => (key === 'label' ? fields.length > 0 : words[key].length > 0)
+  return textKeys.filter(isThere).flatMap((key): Rule[] => {
+    const size = look.type.sizes?.[key]
+    const colour = look.colours[key]
+    const own = [size !== undefined && `font-size:${size / 100}em`, colour !== undefined && `color:${colour}`]
+    return own.some(Boolean) ? [[`.askbox-${key}`, own.filter(Boolean).join(';')]] : []
+  })
 }
 
 const controlSizes = { small: [2.25, 0.3, 0.6], medium: [2.75, 0.5, 0.75], large: [3.25, 0.65, 1] } as const
@@ -188,9 +212,9 @@ function fieldRules(content: FormContent): Rule[] {
     fields.some(({ hint }) => hint !== '') && ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],
     [
       '.askbox-input',
-      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:var(--text);font:inherit`,
+      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--text)'};font:inherit`,
     ],
-    ['::placeholder', 'color:var(--text);opacity:.72'],
+    ['::placeholder', `color:${look.colours.fieldText ?? 'var(--text)'};opacity:.72`],
     hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
     hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--button)'],
     hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
@@ -212,7 +236,7 @@ function fieldRules(content: FormContent): Rule[] {
   return rules.filter((rule) => rule !== false)
 }
 
-function buttonRules({ button, arrangement, field }: Look): Rule[] {
+function buttonRules({ button, arrangement, field, colours }: Look): Rule[] {
   const [height, above] = controlSizes[button.size]
   const inLine = arrangement === 'line' && button.width === 'text'
   const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
@@ -223,9 +247,16 @@ function buttonRules({ button, arrangement, field }: Look): Rule[] {
   return [
     [
       '.askbox-button',
-      `flex:${button.width === 'row' ? '1 1 100%' : '0 1 auto'};min-height:${least}em;max-width:100%;margin:0;padding:${above}em 1.25em;${fill};border-radius:${em(button.corner)};font:inherit;font-weight:600;white-space:pre-line;cursor:pointer`,
+      `flex:${button.width === 'row' ? '1 1 100%' : '0 1 auto'};min-height:${least}em;max-width:100%;margin:0;padding:${above}em 1.25em;${fill};border-radius:${em(button.corner)};font:inherit;font-weight:${button.weight ?? '600'};white-space:pre-line;cursor:pointer`,
     ],
-    ['.askbox-button:hover', 'filter:brightness(1.08)'],
+    [
+      '.askbox-button:hover',
+      colours.buttonHover === undefined
+        ? 'filter:brightness(1.08)'
+        : button.fill === 'full'
+          ? `background:${colours.buttonHover}`
+          : `border-color:${colours.buttonHover};color:${colours.buttonHover}`,
+    ],
   ]
 }
 

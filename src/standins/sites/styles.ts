@@ -1,7 +1,7 @@
 /** The pretend blog's own style sheet: deliberately unlike a form's, with rules for bare tags as real sites have. */
 export const blogStyles = `
   body { margin: 0; background: #fbfaf5; color: #22303a; font: 18px/1.65 Georgia, 'DejaVu Serif', serif; }
-  header { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 4px 24px; padding: 22px max(24px, calc(50vw - 340px)); }
+  header { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 4px 24px; padding: 22px max(24px, calc(50vw - 494px)); }
   header a { color: #f3ead2; text-decoration: none; }
   header .name { font-size: 22px; letter-spacing: .01em; }
   header nav a { margin-inline-start: 18px; font-size: 16px; }

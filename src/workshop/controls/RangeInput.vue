@@ -5,6 +5,7 @@ import NumberInput from './NumberInput.vue'
 /** A length or share to set by dragging, by keys, or as a number. */
 const { value } = defineProps<{
   name: string
+  /** Where the name alone does not say of what. */ label?: string
   unit: string
   least: number
   most: number
@@ -22,7 +23,7 @@ function set(wanted: number | number[] | null): void {
   <div class="range">
     <span class="name">{{ name }}</span>
     <ElSlider
-      :aria-label="name"
+      :aria-label="label ?? name"
       :min="least"
       :max="most"
       :step="step ?? 1"
@@ -30,7 +31,14 @@ function set(wanted: number | number[] | null): void {
       :show-tooltip="false"
       @input="set"
     />
-    <NumberInput :label="`${name}, ${unit}`" :least="least" :most="most" :step="step" :value="value" @change="set" />
+    <NumberInput
+      :label="`${label ?? name}, ${unit}`"
+      :least="least"
+      :most="most"
+      :step="step"
+      :value="value"
+      @change="set"
+    />
     <span class="quiet small">{{ unit }}</span>
   </div>
 </template>

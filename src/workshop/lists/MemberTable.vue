@@ -91,11 +91,11 @@ const columns = computed((): Column<ShownMember>[] => {
       .slice(1)
       .map(({ key, label }) => ({ key: `column ${key}`, title: label, width: 130 })),
     ...(hasTags.value ? [{ key: 'tags', title: 'Tags', width: 130 }] : []),
-    { key: 'status', title: 'Status', width: 120 },
+    { key: 'status', title: 'Status', width: 110 },
     { key: 'since', title: 'Since', width: 130 },
-    { key: 'spot', title: 'Spot', width: 190 },
-    { key: 'page', title: 'Page', width: 190 },
-    { key: 'act', title: 'Change', width: 130 },
+    { key: 'spot', title: 'Spot', width: 175 },
+    { key: 'page', title: 'Page', width: 150 },
+    { key: 'act', title: 'Change', width: 120 },
   ]
   const spare = Math.max(0, room.value - 2 - all.reduce((sum, { width }) => sum + width, 0))
   // What there is of spare room goes to addresses and pages, which are cut off first.

@@ -54,7 +54,8 @@ export async function overPicture(
   })
   const seen = (at: number) => colours[at] ?? []
   const wears = ({ colour: { hex }, selector }: SeenText) =>
-    hex === look.colours.text || (selector === '.askbox-button' && hex === look.colours.button)
+    Object.values({ ...look.colours, button: null }).includes(hex) ||
+    (selector === '.askbox-button' && hex === look.colours.button)
   return {
     behind: [
       ...over.flatMap((text, at) =>

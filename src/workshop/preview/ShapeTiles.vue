@@ -79,9 +79,10 @@ li {
   display: grid;
   flex: 1;
   grid-template-columns: minmax(0, 1fr);
-  grid-template-rows: auto 1fr auto;
   gap: var(--gap-1);
+  align-content: start;
   height: 100%;
+  line-height: 1.35;
 }
 .shape[aria-pressed='true'] {
   border-color: var(--moss);

@@ -33,6 +33,7 @@ function setColour(control: LookControl, colour: string | null): void {
         <RangeInput
           v-else-if="control.as.kind === 'range'"
           :name="control.name"
+          :label="control.label"
           :unit="control.as.unit"
           :least="control.as.least"
           :most="control.as.most"

@@ -1,8 +1,10 @@
-import { fieldColours, fontKeys, fontName, type Look } from '#core/look'
+import { fieldColours, fontKeys, fontName, type Look, type TextKey, textKeys, usualTextSize } from '#core/look'
 
 /** One token of a look and how its owner sets it. */
 export interface LookControl {
   name: string
+  /** Told to screen readers where the name alone does not say of what. */
+  label?: string
   /** What changing it is called among the steps that can be undone. */
   step: string
   /** Changes of the same place shortly after each other are one step. */
@@ -13,21 +15,22 @@ export interface LookControl {
     /** `without` is what the colour is while none is chosen; without it, one always is. */
     | { kind: 'colour'; without?: (look: Look) => string }
   read(look: Look): string | number | null
-  write(look: Look, value: string | number | null): void
+  /** `undefined` leaves a token out that can be. */
+  write(look: Look, value: string | number | null | undefined): void
   /** Whether it means anything for this look; always, if left out. */
   applies?(look: Look): boolean
   hint?: string
 }
 
 export interface LookGroup {
-  key: 'colours' | 'ground' | 'arrangement' | 'type' | 'field' | 'button' | 'border' | 'answer'
+  key: 'colours' | 'ground' | 'arrangement' | 'type' | 'texts' | 'field' | 'button' | 'border' | 'answer'
   title: string
   controls: readonly LookControl[]
   hint?: string
 }
 
 type Grouped = 'colours' | 'type' | 'space' | 'border' | 'field' | 'button'
-type Single = 'arrangement' | 'align' | 'shadow' | 'result' | 'entrance'
+type Single = 'arrangement' | 'align' | 'words' | 'shadow' | 'result' | 'entrance'
 type Gradient = Extract<Look['ground'], { kind: 'gradient' }>
 
 const colour = (
@@ -36,6 +39,22 @@ const colour = (
   step: string,
   without?: (look: Look) => string,
 ): LookControl => ({ name, step, ...tokenOf('colours', key), as: { kind: 'colour', without } })
+/** A colour that is left out until it is chosen. */
+const ownColour = (
+  key: 'heading' | TextKey | 'fieldText' | 'buttonHover',
+  name: string,
+  step: string,
+  without: (look: Look) => string,
+): LookControl => {
+  const token = tokenOf('colours', key)
+  return {
+    name,
+    step,
+    ...token,
+    write: (look, value) => token.write(look, value ?? undefined),
+    as: { kind: 'colour', without },
+  }
+}
 const length = <Group extends Grouped>(
   group: Group,
   key: keyof Look[Group],
@@ -61,6 +80,18 @@ const menu = (name: string, step: string, token: Token, options: LookOptions): L
   as: { kind: 'menu', options },
 })
 
+const textNames: Record<TextKey, string> = {
+  introduction: 'Introduction',
+  points: 'Points',
+  note: 'Note',
+  label: 'Labels',
+  small: 'Small line',
+  quote: 'Quote',
+  after: 'Text after',
+}
+const textColour = (look: Look) => look.colours.text
+
+const alignments = { start: 'Start', center: 'Centre', end: 'End' }
 const sizes = { small: 'Small', medium: 'Medium', large: 'Large' }
 const weights = (...all: string[]): LookOptions => all.map((weight) => ({ value: weight, label: weight }))
 
@@ -76,6 +107,8 @@ export const lookGroups: readonly LookGroup[] = [
       colour('buttonText', 'Button text', 'Colour the button’s words'),
       colour('field', 'Fields', 'Colour the fields', (look) => fieldColours(look).field),
       colour('edge', 'Field edge', 'Colour the edge of the fields', (look) => fieldColours(look).edge),
+      ownColour('fieldText', 'Field text', 'Colour what visitors type', textColour),
+      ownColour('buttonHover', 'Under pointer', 'Colour the button under the pointer', (look) => look.colours.button),
     ],
   },
   {
@@ -110,10 +143,33 @@ export const lookGroups: readonly LookGroup[] = [
         stacked: 'Under each other',
         line: 'In one line',
       }),
-      choice('Text stands at the', 'Align the text', single('align'), { start: 'Start', center: 'Centre', end: 'End' }),
+      choice(
+        'Words and fields',
+        'Arrange words and fields',
+        optional(single('words'), () => 'above'),
+        {
+          above: 'Words above',
+          beside: 'Words beside',
+        },
+      ),
+      choice('Text stands at the', 'Align the text', single('align'), alignments),
+      choice(
+        'The heading at the',
+        'Align the heading',
+        optional(tokenOf('type', 'headingAlign'), (look) => look.align),
+        alignments,
+      ),
       length('space', 'inside', 'Inside', 'Change the space inside', [0, 80]),
       length('space', 'gap', 'Between', 'Change the gaps', [2, 40]),
       length('space', 'outside', 'Around', 'Change the space around', [0, 96]),
+      {
+        ...length('space', 'above', 'Above', 'Change the space above', [0, 96]),
+        ...optional(tokenOf('space', 'above'), (look) => look.space.outside),
+      },
+      {
+        ...length('space', 'below', 'Below', 'Change the space below', [0, 96]),
+        ...optional(tokenOf('space', 'below'), (look) => look.space.outside),
+      },
       length('space', 'width', 'Widest', 'Change the greatest width', [240, 1280, 'px', 10]),
     ],
   },
@@ -139,6 +195,28 @@ export const lookGroups: readonly LookGroup[] = [
     ],
   },
   {
+    key: 'texts',
+    title: 'Single texts',
+    hint: 'Sizes in percent of the form’s text. A text without a colour of its own has that of all.',
+    controls: [
+      ownColour('heading', 'Heading', 'Colour the heading', textColour),
+      ...textKeys.flatMap((key): LookControl[] => [
+        ownColour(key, textNames[key], `Colour: ${textNames[key].toLowerCase()}`, textColour),
+        {
+          name: '… its size',
+          label: `Size: ${textNames[key].toLowerCase()}`,
+          step: `Size: ${textNames[key].toLowerCase()}`,
+          part: `size ${key}`,
+          as: { kind: 'range', unit: '%', least: 70, most: 200 },
+          read: (look) => look.type.sizes?.[key] ?? usualTextSize[key],
+          write: (look, value) => {
+            look.type.sizes = { ...look.type.sizes, [key]: value as number }
+          },
+        },
+      ]),
+    ],
+  },
+  {
     key: 'field',
     title: 'Fields',
     controls: [
@@ -157,6 +235,12 @@ export const lookGroups: readonly LookGroup[] = [
         text: 'As wide as its words',
         row: 'A whole row',
       }),
+      menu(
+        'Weight',
+        'Change the button’s weight',
+        optional(tokenOf('button', 'weight'), () => '600'),
+        weights('400', '500', '600', '700', '800'),
+      ),
       length('button', 'corner', 'Corners', 'Round the button', [0, 40]),
     ],
   },
@@ -197,13 +281,22 @@ type LookOptions = readonly { value: string; label: string }[]
 function tokenOf<Group extends Grouped>(group: Group, key: keyof Look[Group]): Token {
   return {
     part: `${group} ${String(key)}`,
-    read: (look) => look[group][key] as string | number | null,
+    read: (look) => (look[group][key] as string | number | null | undefined) ?? null,
     write: (look, value) => Object.assign(look[group], { [key]: value }),
   }
 }
 
 function single(key: Single): Token {
-  return { part: key, read: (look) => look[key], write: (look, value) => Object.assign(look, { [key]: value }) }
+  return { part: key, read: (look) => look[key] ?? null, write: (look, value) => Object.assign(look, { [key]: value }) }
+}
+
+/** A token that goes with the rest while it is left out: choosing what it is anyway leaves it out again. */
+function optional(token: Token, usual: (look: Look) => string | number | null): Token {
+  return {
+    ...token,
+    read: (look) => token.read(look) ?? usual(look),
+    write: (look, value) => token.write(look, value === usual(look) ? undefined : value),
+  }
 }
 
 function gradientToken(key: keyof Omit<Gradient, 'kind'>): Token {

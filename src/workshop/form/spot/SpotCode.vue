@@ -147,29 +147,24 @@ async function setState(state: Spot['state']): Promise<void> {
           <li>Nothing is pasted anywhere: each publishing changes the page at once.</li>
         </ul>
       </div>
-      <div v-if="!isLanding" class="code">
-        <div class="row head">
-          <h3>
-            Plain code<template v-if="version">, version {{ version.number }}</template>
-          </h3>
-          <ElButton v-if="code" @click="copy">
-            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
-              isCopied ? 'Copied' : 'Copy the code'
-            }}</span>
-          </ElButton>
+      <template v-if="!isLanding">
+        <div class="how">
+          <div class="row head">
+            <h3>
+              Plain code<template v-if="version">, version {{ version.number }}</template>
+            </h3>
+            <ElButton v-if="code" @click="copy">
+              <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
+                isCopied ? 'Copied' : 'Copy the code'
+              }}</span>
+            </ElButton>
+          </div>
+          <p v-if="code === null" class="quiet">The code appears here when the form is published.</p>
+          <h4>Onto the page · {{ facts.name.toLowerCase() }}</h4>
+          <ul>
+            <li v-for="step in steps" :key="step">{{ step }}</li>
+          </ul>
         </div>
-        <ElCollapse v-if="code">
-          <ElCollapseItem :title="`See it, ${weight}`">
-            <pre tabindex="0" aria-label="The code">{{ code }}</pre>
-          </ElCollapseItem>
-        </ElCollapse>
-        <p v-else class="quiet">The code appears here when the form is published.</p>
-      </div>
-      <div v-if="!isLanding" class="how">
-        <h3>Onto the page · {{ facts.name.toLowerCase() }}</h3>
-        <ul>
-          <li v-for="step in steps" :key="step">{{ step }}</li>
-        </ul>
         <Labelled
           label="Address of the page it sits on"
           :problem="pageProblem"
@@ -177,7 +172,12 @@ async function setState(state: Spot['state']): Promise<void> {
         >
           <TypedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
         </Labelled>
-      </div>
+        <ElCollapse v-if="code" class="whole">
+          <ElCollapseItem :title="`See it, ${weight}`">
+            <pre tabindex="0" aria-label="The code">{{ code }}</pre>
+          </ElCollapseItem>
+        </ElCollapse>
+      </template>
     </div>
     <div v-if="isCorrecting" class="row correct">
       <Labelled label="Site">
@@ -245,10 +245,17 @@ header {
 .body {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 320px;
-  gap: var(--gap-6);
+  gap: var(--gap-2) var(--gap-6);
   margin-top: var(--gap-3);
 }
-.code .head {
+.whole {
+  grid-column: 1 / -1;
+}
+h4 {
+  margin: 0;
+  font-size: var(--text-m);
+}
+.head {
   justify-content: space-between;
   min-height: 40px;
 }
@@ -270,13 +277,10 @@ pre {
   gap: var(--gap-2);
   align-content: start;
 }
-.how h3 {
-  line-height: 40px;
-}
 .how ul {
   display: grid;
   gap: var(--gap-2);
-  margin: 0 0 var(--gap-3);
+  margin: 0;
   padding-inline-start: 1.1em;
 }
 .correct {
