@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -17,15 +17,25 @@ export interface RunningBox {
   receiver: ChildProcess
   /** Starts the receiver again in the same folder and on the same port, after it was killed. */
   restart(): Promise<void>
+  /** Ends the programs and leaves the folder. */
+  end(): Promise<void>
   stop(): Promise<void>
 }
 
-/** Starts the built receiver and stand-in sites with the demo, in a folder and on ports of their own. */
+/** The receiver's port and the stand-in sites'. */
+export type Ports = [receiver: number, sites: number]
+
+/**
+ * Starts the built receiver and stand-in sites, in a folder and on ports of their own: with the demo, or with what a
+ * folder holds that another box left.
+ */
 export async function startBox({
   demo = true,
   ports,
-}: { demo?: boolean; ports?: [receiver: number, sites: number] } = {}): Promise<RunningBox> {
+  from,
+}: { demo?: boolean; ports?: Ports; from?: string } = {}): Promise<RunningBox> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
+  if (from !== undefined) cpSync(from, folder, { recursive: true })
   const [port, sitesPort] = ports ?? [await freePort(), await freePort()]
   const key = 'key-for-the-tests-only'
   const environment = {
@@ -38,7 +48,7 @@ export async function startBox({
     ASKBOX_PUBLIC_URL: '',
     ASKBOX_TRUST_PROXY: '1',
   }
-  const withDemo = demo ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
+  const withDemo = demo && from === undefined ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
   const start = (name: string) => startProgram(name, withDemo, environment)
   const [receiver, sites] = await Promise.all([start('receiver'), start('sites')])
   const box: RunningBox = {
@@ -51,8 +61,11 @@ export async function startBox({
     async restart() {
       box.receiver = (await start('receiver')).child
     },
-    async stop() {
+    async end() {
       await Promise.all([end(box.receiver), end(sites.child)])
+    },
+    async stop() {
+      await box.end()
       rmSync(folder, { recursive: true, force: true })
     },
   }

@@ -68,18 +68,17 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
 test('what is done without the receiver is told as waiting, and done by itself when it can be', async ({
   workshop,
   box,
-  context,
 }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
-  await context.setOffline(true)
+  await workshop.context().setOffline(true)
   await workshop.getByRole('button', { name: 'Retire this spot' }).click()
   await expect(
     workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until the receiver is told' }),
   ).toBeVisible()
   await expect(workshop.getByText('the receiver does not know of this yet')).toBeVisible()
   expect(await signUp(box, 'in-between@mail.example')).toBe(200)
-  await context.setOffline(false)
+  await workshop.context().setOffline(false)
   await expect(workshop.getByText('the receiver does not know of this yet')).toHaveCount(0, { timeout: 20_000 })
   expect(await signUp(box, 'too-late@mail.example')).toBe(410)
 })

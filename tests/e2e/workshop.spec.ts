@@ -211,7 +211,6 @@ test('publishing for a real site is held back while visitors could not reach the
 test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({
   workshop,
   box,
-  context,
 }) => {
   await workshop.goto(`${box.workshop}/lists/schoolvisits`)
   await workshop.getByRole('button', { name: 'Add somebody' }).click()
@@ -223,13 +222,13 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(row).not.toContainText('being sent')
   await copied(workshop)
 
-  await context.setOffline(true)
+  await workshop.context().setOffline(true)
   await row.getByRole('button', { name: /^Change/ }).click()
   await workshop.getByLabel('First name').fill('Johanne')
   await workshop.getByRole('button', { name: 'Save' }).click()
   await expect(row).toContainText('Johanne')
   await expect(row).toContainText('being sent')
-  await context.setOffline(false)
+  await workshop.context().setOffline(false)
   await expect(row).not.toContainText('being sent', { timeout: 20_000 })
   await expect(row).toContainText('Johanne')
 
@@ -239,19 +238,19 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(row).not.toContainText('being sent')
 
   // Taken back while there is no way to the receiver, in a workshop that was closed in between; and on its way there.
-  await context.setOffline(true)
+  await workshop.context().setOffline(true)
   await row.getByRole('button', { name: /^Remove/ }).click()
   await expect(row).toContainText('removed, being sent')
   await workshop.reload()
   await row.getByRole('button', { name: 'Take back' }).click()
   await expect(row).toContainText('on the list')
-  await context.setOffline(false)
+  await workshop.context().setOffline(false)
   await expect(row).not.toContainText('being sent', { timeout: 20_000 })
   await expect(row).toContainText('on the list')
   let pass = () => {}
   const held = new Promise<void>((resolve) => (pass = resolve))
   const isHeld = workshop.waitForRequest('**/api/commands')
-  await context.route('**/api/commands', async (route) => {
+  await workshop.context().route('**/api/commands', async (route) => {
     await held
     await route.continue()
   })
@@ -265,14 +264,14 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(workshop.getByText('Not done')).toHaveCount(0)
 })
 
-test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box, context }) => {
+test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box }) => {
   await copied(workshop)
-  await context.setOffline(true)
+  await workshop.context().setOffline(true)
   await workshop.goto(`${box.workshop}/lists/membersletter`)
   await expect(workshop.getByRole('heading', { name: 'Members’ letter' })).toBeVisible()
   await expect(workshop.getByRole('row').nth(3)).toBeVisible()
   await expect(workshop.getByText('receiver not reached')).toBeVisible()
-  await context.setOffline(false)
+  await workshop.context().setOffline(false)
   await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 20_000 })
 })
 

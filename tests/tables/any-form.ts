@@ -78,7 +78,7 @@ const anyOwn = fc.record(
 
 const anyLook: fc.Arbitrary<Look> = fc
   .record({
-    own: anyOwn,
+    own: fc.oneof({ weight: 2, arbitrary: fc.constant({}) }, { weight: 1, arbitrary: anyOwn }),
     words: fc.constantFrom('beside' as const, undefined),
     above: fc.option(fc.integer({ min: 0, max: 96 }), { nil: undefined }),
     sizes: fc.option(fc.record({ small: fc.integer({ min: 70, max: 200 }) }), { nil: undefined }),

@@ -21,32 +21,35 @@ export function oklchOf(hex: string): Oklch {
   return { lightness, chroma: Math.hypot(a, b), hue: hue < 0 ? hue + 360 : hue }
 }
 
+/** Halves the chroma that is searched through this often: to 1/16384 of it, far finer than a channel's 256 steps. */
+const HALVINGS = 14
+
 /** OKLCH to `#rrggbb`. Chroma is lowered, hue and lightness kept, until the colour is one that screens can show. */
 export function hexOf({ lightness, chroma, hue }: Oklch): string {
-  let least = 0
-  let most = chroma
-  if (!isInGamut(linearOf({ lightness, chroma, hue }))) {
-    for (let round = 0; round < 24; round++) {
+  const along = Math.cos((hue * Math.PI) / 180)
+  const across = Math.sin((hue * Math.PI) / 180)
+  const at = (chroma: number) => linearOf(lightness, chroma * along, chroma * across)
+  let shown = at(chroma)
+  if (!isInGamut(shown)) {
+    let [least, most] = [0, chroma]
+    for (let round = 0; round < HALVINGS; round++) {
       const middle = (least + most) / 2
-      if (isInGamut(linearOf({ lightness, chroma: middle, hue }))) least = middle
+      if (isInGamut(at(middle))) least = middle
       else most = middle
     }
-    most = least
+    shown = at(least)
   }
-  const channels = linearOf({ lightness, chroma: most, hue }).map((channel) =>
-    Math.round(255 * Math.min(1, Math.max(0, fromLinear(channel)))),
-  )
+  const channels = shown.map((channel) => Math.round(255 * Math.min(1, Math.max(0, fromLinear(channel)))))
   return `#${channels.map((channel) => channel.toString(16).padStart(2, '0')).join('')}`
 }
 
 type Triple = [number, number, number]
 
-function linearOf({ lightness, chroma, hue }: Oklch): Triple {
-  const a = chroma * Math.cos((hue * Math.PI) / 180)
-  const b = chroma * Math.sin((hue * Math.PI) / 180)
-  const long = (lightness + 0.3963377774 * a + 0.2158037573 * b) ** 3
-  const medium = (lightness - 0.1055613458 * a - 0.0638541728 * b) ** 3
-  const short = (lightness - 0.0894841775 * a - 1.291485548 * b) ** 3
+/** Linear sRGB of a colour in OKLab. */
+function linearOf(lightness: number, a: number, b: number): Triple {
+  const long = cube(lightness + 0.3963377774 * a + 0.2158037573 * b)
+  const medium = cube(lightness - 0.1055613458 * a - 0.0638541728 * b)
+  const short = cube(lightness - 0.0894841775 * a - 1.291485548 * b)
   return [
     4.0767416621 * long - 3.3077115913 * medium + 0.2309699292 * short,
     -1.2684380046 * long + 2.6097574011 * medium - 0.3413193965 * short,
@@ -54,8 +57,11 @@ function linearOf({ lightness, chroma, hue }: Oklch): Triple {
   ]
 }
 
+const cube = (value: number) => value * value * value
+
 function isInGamut(linear: Triple): boolean {
-  return linear.every((channel) => channel >= -0.0001 && channel <= 1.0001)
+  for (const channel of linear) if (channel < -0.0001 || channel > 1.0001) return false
+  return true
 }
 
 /** IEC 61966-2-1, the transfer function of sRGB. */

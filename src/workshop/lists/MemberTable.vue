@@ -98,9 +98,10 @@ const columns = computed((): Column<ShownMember>[] => {
     { key: 'act', title: 'Change', width: 120 },
   ]
   const spare = Math.max(0, room.value - 2 - all.reduce((sum, { width }) => sum + width, 0))
-  // What there is of spare room goes to addresses and pages, which are cut off first.
+  // What there is of spare room goes to what is cut off first.
+  const flexible = ['email', 'spot', 'page']
   return all.map((column) =>
-    column.key === 'email' || column.key === 'page' ? { ...column, width: column.width + spare / 2 } : column,
+    flexible.includes(column.key) ? { ...column, width: column.width + spare / flexible.length } : column,
   )
 })
 const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; headerIndex: number }) =>
