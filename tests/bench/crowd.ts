@@ -80,7 +80,7 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     })
     const list = await timed(async () => {
       await page.goto(`${box.workshop}/lists/${LIST}`)
-      await page.getByRole('row').nth(40).waitFor()
+      await page.getByRole('row').nth(10).waitFor()
     })
     // From here on everybody is in memory.
     await page.getByRole('status').filter({ hasText: 'people' }).waitFor()

@@ -89,6 +89,9 @@ export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEdit
     EditorState.create({ doc: documentOf(kind, text), plugins: [keymap(keys), keymap(baseKeymap)] })
   const textOf = (state: EditorState) => (kind === 'plain' ? plainTextOf(state.doc) : richTextOf(state.doc))
 
+  /** What was written or shown last, so that a key elsewhere costs this editor next to nothing. */
+  let known = JSON.stringify(hooks.text)
+
   const view = new EditorView(
     { mount: element },
     {
@@ -97,7 +100,10 @@ export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEdit
       dispatchTransaction(transaction) {
         view.updateState(view.state.apply(transaction))
         active.value = formatsAt(view.state)
-        if (transaction.docChanged) hooks.onWrite(textOf(view.state))
+        if (!transaction.docChanged) return
+        const text = textOf(view.state)
+        known = JSON.stringify(text)
+        hooks.onWrite(text)
       },
       ...(kind === 'plain' && {
         handlePaste(view, event) {
@@ -120,7 +126,11 @@ export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEdit
     link: () => linkAt(view.state),
     setLink: (href) => run(setLink(href)),
     show(text) {
-      if (JSON.stringify(textOf(view.state)) !== JSON.stringify(textOf(stateOf(text)))) view.updateState(stateOf(text))
+      const wanted = JSON.stringify(text)
+      if (wanted === known) return
+      known = wanted
+      const state = stateOf(text)
+      if (JSON.stringify(textOf(view.state)) !== JSON.stringify(textOf(state))) view.updateState(state)
     },
     close: () => view.destroy(),
   }

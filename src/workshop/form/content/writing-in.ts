@@ -84,7 +84,9 @@ export function useWritingIn(
         if (isExample(input)) input.title = 'Type here to change the example in this field'
     }
     openAll()
-    const observer = new MutationObserver(openAll)
+    // What editors draw themselves is no news.
+    const isDrawnAnew = ({ target }: MutationRecord) => (target as Element).closest(`[${HELD_BY_EDITOR}]`) === null
+    const observer = new MutationObserver((records) => records.some(isDrawnAnew) && openAll())
     observer.observe(page.body, { childList: true, subtree: true })
     stop.signal.addEventListener('abort', () => observer.disconnect())
 
