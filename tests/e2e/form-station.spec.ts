@@ -462,6 +462,16 @@ test('a colour that is none is refused and stands to be mended; one chosen besid
   await expect(inside).toHaveValue('80')
 })
 
+test('the bounds of a number can have fractions', async ({ workshop, box }) => {
+  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await ask(workshop, 'Number')
+  const least = workshop.getByLabel('At least')
+  await least.fill('0.5')
+  await least.press('Enter')
+  await expect(least).toHaveValue('0.5')
+  await expect(picture(workshop).locator('input[type=number]')).toHaveAttribute('min', '0.5')
+})
+
 test('a form that is a page of its own and stands in a page as well is looked at as either', async ({
   workshop,
   box,

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { ElInputNumber } from 'element-plus'
 
-/** A whole number within bounds. It counts when its owner is done with it, or with each press of an arrow. */
+/** A number within bounds, whole unless fractions are allowed. It counts when its owner is done with it, or with each press of an arrow. */
 const { least = -Infinity, most = Infinity } = defineProps<{
   value: number | null
   least?: number
   most?: number
   step?: number
+  allowsFractions?: boolean
   label?: string
 }>()
 const emit = defineEmits<{ change: [value: number | null] }>()
@@ -18,7 +19,7 @@ const emit = defineEmits<{ change: [value: number | null] }>()
     :min="least"
     :max="most"
     :step="step ?? 1"
-    :precision="0"
+    :precision="allowsFractions ? undefined : 0"
     :aria-label="label"
     controls-position="right"
     @change="emit('change', $event ?? null)"

@@ -23,7 +23,7 @@ const { first, height, onLoad } = useFrameDocument(frame, () => html)
       ref="frame"
       sandbox="allow-same-origin"
       tabindex="-1"
-      title="Picture of the form"
+      title="Preview of the form"
       :srcdoc="first"
       :style="{ width: `${width}px`, height: `${height}px`, transform: `scale(${scale})` }"
       @load="onLoad"

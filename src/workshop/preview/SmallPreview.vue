@@ -19,7 +19,7 @@ const { first, onLoad } = useFrameDocument(frame, () => html)
       ref="frame"
       sandbox="allow-same-origin"
       tabindex="-1"
-      title="Small picture"
+      title="Small preview"
       :srcdoc="first"
       :style="{ width: `${width}px`, height: `${Math.ceil(100 / scale)}%`, transform: `scale(${scale})` }"
       @load="onLoad"

@@ -10,11 +10,11 @@ const shortcuts = [
   ['Ctrl+Z', 'Undo, on a form’s page'],
   ['Ctrl+Shift+Z', 'Redo, on a form’s page'],
   ['1 to 5', 'Go to a station of the line, on a form’s page'],
-  ['Ctrl+B, Ctrl+I', 'Bold and italic, in a text of the picture'],
-  ['Ctrl+K, Ctrl+Shift+L', 'Link and list, in a text of the picture'],
+  ['Ctrl+B, Ctrl+I', 'Bold and italic, in a text of the preview'],
+  ['Ctrl+K, Ctrl+Shift+L', 'Link and list, in a text of the preview'],
   ['Alt+↑, Alt+↓', 'Move a field, in the list of fields'],
   ['N', 'New form'],
-  ['Esc', 'Leave a text you are rewriting in the picture'],
+  ['Esc', 'Leave a text you are rewriting in the preview'],
 ] as const
 </script>
 

@@ -18,7 +18,7 @@ import Select from '../../controls/Select.vue'
 import ChoicesEditor from './ChoicesEditor.vue'
 import ColumnChoice from './ColumnChoice.vue'
 
-/** Everything about one field that is not written in the picture. */
+/** Everything about one field that is not written in the preview. */
 const { form, field, fields, draft } = defineProps<{
   form: Form
   field: Field
@@ -105,10 +105,10 @@ function setAnswer(key: string, is: boolean): void {
     >
     <div v-if="field.kind === 'number'" class="two">
       <Labelled label="At least">
-        <NumberInput :value="field.least" @change="change('Bound the number', { least: $event })" />
+        <NumberInput allows-fractions :value="field.least" @change="change('Bound the number', { least: $event })" />
       </Labelled>
       <Labelled label="At most">
-        <NumberInput :value="field.most" @change="change('Bound the number', { most: $event })" />
+        <NumberInput allows-fractions :value="field.most" @change="change('Bound the number', { most: $event })" />
       </Labelled>
     </div>
     <ChoicesEditor

@@ -24,7 +24,7 @@ import type { TextEditor } from '../../writing'
 import { useKeptInView } from './keep-in-view'
 import type { Part } from './writing-in'
 
-/** Where the form itself is worked on: the picture on one side, the drawers of its controls on the other. */
+/** Where the form itself is worked on: the preview on one side, the drawers of its controls on the other. */
 const { form, draft, content, state } = defineProps<{
   form: Form
   draft: Draft

@@ -10,7 +10,7 @@ import LookTokens from './LookTokens.vue'
 import SitePalette from './SitePalette.vue'
 import ThemeChoice from './ThemeChoice.vue'
 
-/** Every token of how the form looks. `part` opens one group, as when the button was pressed in the picture. */
+/** Every token of how the form looks. `part` opens one group, as when the button was pressed in the preview. */
 const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
 const part = defineModel<string>('part', { required: true })
 

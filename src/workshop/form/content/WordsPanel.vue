@@ -9,7 +9,7 @@ import LanguagePanel from './LanguagePanel.vue'
 import PictureChoice from './PictureChoice.vue'
 import VideoChoice from './VideoChoice.vue'
 
-/** Which places have words, picture or video; the words themselves are written in the picture. */
+/** Which places have words, picture or video; the words themselves are written in the preview. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
 const places = ['heading', 'introduction', 'points', 'note', 'small', 'quote', 'quoteBy', 'after'] as const

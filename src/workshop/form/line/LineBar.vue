@@ -16,7 +16,7 @@ import SignalArm from './SignalArm.vue'
 import SmallPreview from '../../preview/SmallPreview.vue'
 import { stationNames } from './stations'
 
-/** The line: a form's whole round trip, each station a small picture of the real thing under its signal. */
+/** The line: a form's whole round trip, each station a small preview of the real thing under its signal. */
 const { form, content, isLanding } = defineProps<{
   form: FormId
   content: FormContent

@@ -73,12 +73,14 @@ async function setPage(page: string): Promise<void> {
   await workspace.changeSpot(spot.id, { page: completedAddress(page) })
 }
 
-/** Code names only its spot, so it stays as it is. */
+/** Code on a page names only its spot, so it goes on working wherever that is said to be. */
 async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<void> {
   const before = { site: spot.site, kind: spot.kind }
   await workspace.changeSpot(spot.id, changes)
   if (version !== null) await workspace.tellReceiver('spot', spot.id)
-  notices.done('The spot is corrected. Its code stays as it is.', () => workspace.changeSpot(spot.id, before))
+  notices.done('The spot is corrected. Code that is on a page already goes on working.', () =>
+    workspace.changeSpot(spot.id, before),
+  )
 }
 
 async function setState(state: Spot['state']): Promise<void> {
