@@ -14,6 +14,10 @@ const neighbours = (...forbidden) => ({
           message: 'A layer imports core and itself, never its neighbours.',
         },
         { regex: '/core/', message: 'Go through a subject’s door: #core/<subject>.' },
+        {
+          regex: '^(\\.\\./)+(data|sync|writing|measuring)/',
+          message: 'Go through the room’s door: its index.ts.',
+        },
       ],
     },
   ],

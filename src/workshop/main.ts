@@ -1,7 +1,7 @@
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './shell/App.vue'
-import { database, foldUnknownEntries } from './data'
+import { database, forgetUnknownEntries } from './data'
 import { pairFromAddress } from './sync'
 import { keepForOffline } from './shell/offline'
 import { makeRouter } from './shell/router'
@@ -33,7 +33,7 @@ database.on('versionchange', () => {
   database.close({ disableAutoOpen: false })
   return false
 })
-void foldUnknownEntries()
+void forgetUnknownEntries()
 
 // The copy waits until the first screen is long there. Without one the workshop still works while the
 // receiver answers, so a failure here is no news.

@@ -104,23 +104,43 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     for (const key of 'person.2s@mail') await page.keyboard.press(key)
     search.push(...(await page.evaluate(() => (window as unknown as { searchTimes: number[] }).searchTimes)))
     await field.fill('')
-    const arrival = await timed(async () => {
-      const [response] = await Promise.all([
-        fetch(`${box.workshop}/join/firstfrost`, {
+    const arrival = await page.evaluate(
+      async ([address]) => {
+        const shown = new Promise<number>((resolve) => {
+          const observer = new MutationObserver(() => {
+            if (!document.querySelector('[role=row]:has([aria-label*="just-now"])')) return
+            observer.disconnect()
+            resolve(performance.now())
+          })
+          observer.observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true })
+        })
+        const response = await fetch(address!, {
           method: 'POST',
           headers: { 'Content-Type': 'application/json' },
           body: JSON.stringify({ email: 'just-now@mail.example' }),
-        }),
-        page.getByRole('row', { name: /just-now/ }).waitFor(),
-      ])
-      if (response.status !== 200) throw new Error(String(response.status))
-    })
+        })
+        if (response.status !== 200) throw new Error(String(response.status))
+        // From the answer on: until then it is the receiver's time.
+        const answered = performance.now()
+        return (await shown) - answered
+      },
+      [`${box.workshop}/join/firstfrost`],
+    )
     await page.getByRole('button', { name: 'Change just-now@mail.example' }).click()
     await page.getByLabel('First name').fill('Justine')
-    const edit = await timed(async () => {
-      await page.getByRole('button', { name: 'Save' }).click()
-      await page.getByRole('row', { name: /Justine/ }).waitFor()
+    await page.evaluate(() => {
+      let start = 0
+      document.addEventListener('click', () => (start = performance.now()), { capture: true, once: true })
+      const observer = new MutationObserver(() => {
+        if (![...document.querySelectorAll('[role=cell]')].some((cell) => cell.textContent?.includes('Justine'))) return
+        observer.disconnect()
+        Object.assign(window, { editTime: performance.now() - start })
+      })
+      observer.observe(document.body, { subtree: true, childList: true, characterData: true })
     })
+    await page.getByRole('button', { name: 'Save' }).click()
+    await page.waitForFunction(() => 'editTime' in window)
+    const edit = await page.evaluate(() => (window as unknown as { editTime: number }).editTime)
     search.sort((one, other) => one - other)
     return { pulledPerSecond: (count / pull) * 1000, desk, list, search, arrival, edit }
   } finally {

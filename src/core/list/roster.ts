@@ -1,10 +1,21 @@
 import type { FormId, ListId, MemberId } from '#core/ids'
-import type { Member, MemberStatus } from './member'
+import { type Entry, entryKinds } from '#core/journal'
+import { affectedMember, applyToMember } from './fold'
+import { type Member, type MemberStatus, memberStatuses } from './member'
 
-/** Somebody, with everything that can be searched as one text. */
+/** Somebody, with everything that can be searched as one text, and the numbers of all entries about them. */
 interface Known {
   member: Member
   text: string
+  entries: number[]
+}
+
+interface OfList {
+  byId: Map<MemberId, Known>
+  byAddress: Map<string, MemberId>
+  order: Known[]
+  isInOrder: boolean
+  counts: Record<MemberStatus, number>
 }
 
 export interface Wanted {
@@ -15,40 +26,53 @@ export interface Wanted {
   /** Words to find in address, values or tags; in any letter case. */
   search?: string
   isOldestFirst?: boolean
+  /** No more than so many. */
+  limit?: number
 }
 
 /**
- * Everybody, by list, in the order in which they joined. Held in memory, so that finding somebody among a hundred
- * thousand reads nothing. `newest` is the highest revision in it: what changed since is all that has to be taken in.
+ * Everybody, by list, in the order in which they joined: the journal folded. Held in memory, so that finding somebody
+ * among a hundred thousand reads nothing.
  */
 export class Roster {
-  newest = 0
-  private readonly lists = new Map<
-    ListId,
-    { byId: Map<MemberId, Known>; byAddress: Map<string, MemberId>; order: Known[]; isInOrder: boolean }
-  >()
+  /** Number of the newest entry in it. */
+  cursor = 0
+  private readonly lists = new Map<ListId, OfList>()
 
-  take(members: readonly Member[]): void {
-    for (const member of members) {
-      const list = this.listOf(member.list)
-      const before = list.byId.get(member.id)
-      if (before !== undefined && before.member.revision > member.revision) continue
-      this.newest = Math.max(this.newest, member.revision)
-      if (before !== undefined) {
-        if (before.member.email.compared !== member.email.compared) list.byAddress.delete(before.member.email.compared)
-        // Somebody who joins again moves to the newest end.
-        if (before.member.joinedAt !== member.joinedAt) list.isInOrder = false
-        before.member = member
-        before.text = searchable(member)
-      } else {
-        const known = { member, text: searchable(member) }
-        list.byId.set(member.id, known)
-        const last = list.order.at(-1)
-        if (last !== undefined && compare(last, known) > 0) list.isInOrder = false
-        list.order.push(known)
-      }
-      list.byAddress.set(member.email.compared, member.id)
+  /** Takes in entries in their order. Those that are in it already, and those of kinds not known here, are passed over. */
+  take(entries: readonly Entry[]): void {
+    for (const entry of entries) {
+      if (entry.n <= this.cursor) continue
+      this.cursor = entry.n
+      if (entryKinds.includes(entry.kind)) this.fold(entry)
     }
+  }
+
+  private fold(entry: Entry): void {
+    if (entry.member === null) return
+    const list = this.listOf(entry.list)
+    const known = list.byId.get(entry.member)
+    known?.entries.push(entry.n)
+    if (affectedMember(entry) === null) return
+    const before = known?.member ?? null
+    const member = applyToMember(before, entry)
+    if (member === null) return
+    list.counts[member.status] += 1
+    if (known === undefined) {
+      const made = { member, text: searchable(member), entries: [entry.n] }
+      list.byId.set(member.id, made)
+      const last = list.order.at(-1)
+      if (last !== undefined && compare(last, made) > 0) list.isInOrder = false
+      list.order.push(made)
+    } else {
+      list.counts[known.member.status] -= 1
+      if (known.member.email.compared !== member.email.compared) list.byAddress.delete(known.member.email.compared)
+      // Somebody who joins again moves to the newest end.
+      if (known.member.joinedAt !== member.joinedAt) list.isInOrder = false
+      known.member = member
+      known.text = searchable(member)
+    }
+    list.byAddress.set(member.email.compared, member.id)
   }
 
   get(list: ListId, id: MemberId): Member | null {
@@ -66,7 +90,7 @@ export class Roster {
    * @param instead what somebody is to be taken for, where a change is still on its way
    */
   find(
-    { list, form, status, search = '', isOldestFirst = false }: Wanted,
+    { list, form, status, search = '', isOldestFirst = false, limit = Infinity }: Wanted,
     instead: ReadonlyMap<MemberId, Member> = new Map(),
   ): Member[] {
     const kept = this.lists.get(list)
@@ -77,7 +101,9 @@ export class Roster {
     }
     const words = search.trim().toLowerCase()
     const found: Member[] = []
-    for (const known of kept.order) {
+    const { order } = kept
+    for (let at = 0; at < order.length && found.length < limit; at += 1) {
+      const known = order[isOldestFirst ? at : order.length - 1 - at]!
       const other = instead.size === 0 ? undefined : instead.get(known.member.id)
       const member = other ?? known.member
       if (status !== undefined && member.status !== status) continue
@@ -85,26 +111,35 @@ export class Roster {
       if (words !== '' && !(other === undefined ? known.text : searchable(other)).includes(words)) continue
       found.push(member)
     }
-    return isOldestFirst ? found : found.reverse()
+    return found
+  }
+
+  /** How many of a list have each status. */
+  counts(list: ListId): Record<MemberStatus, number> {
+    return { ...(this.lists.get(list)?.counts ?? noCounts()) }
+  }
+
+  /** Numbers of all entries about somebody, oldest first. */
+  entriesAbout(list: ListId, id: MemberId): readonly number[] {
+    return this.lists.get(list)?.byId.get(id)?.entries ?? []
   }
 
   clear(): void {
-    this.newest = 0
+    this.cursor = 0
     this.lists.clear()
   }
 
-  private listOf(id: ListId) {
+  private listOf(id: ListId): OfList {
     const known = this.lists.get(id)
     if (known !== undefined) return known
-    const made = {
-      byId: new Map<MemberId, Known>(),
-      byAddress: new Map<string, MemberId>(),
-      order: [] as Known[],
-      isInOrder: true,
-    }
+    const made: OfList = { byId: new Map(), byAddress: new Map(), order: [], isInOrder: true, counts: noCounts() }
     this.lists.set(id, made)
     return made
   }
+}
+
+function noCounts(): Record<MemberStatus, number> {
+  return Object.fromEntries(memberStatuses.map((status) => [status, 0])) as Record<MemberStatus, number>
 }
 
 function searchable({ email, values, tags = [] }: Member): string {

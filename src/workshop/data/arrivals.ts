@@ -2,9 +2,10 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { onScopeDispose, shallowRef } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import type { Arrival, Verdict } from '#core/journal'
-import { database } from '.'
-import { touches } from '../sync'
+import type { Arrival, Entry, Verdict } from '#core/journal'
+import { database } from './database'
+import { entriesFrom, entryAt, newestEntries, newestEntry } from './journal'
+import { touches } from './live'
 
 const DAY_MS = 86_400_000
 const KEPT_DAYS = 7
@@ -31,13 +32,13 @@ export const useArrivals = defineStore('arrivals', () => {
   let working = catchUp()
 
   const onChange = (parts: ObservabilitySet) => {
-    if (touches(parts, ['entries'])) working = working.then(catchUp)
+    if (touches(parts, ['journal'])) working = working.then(catchUp)
   }
   Dexie.on('storagemutated', onChange)
   onScopeDispose(() => Dexie.on.storagemutated.unsubscribe(onChange))
 
   async function catchUp(): Promise<void> {
-    const end = (await database.entries.orderBy('n').last())?.n ?? 0
+    const end = await newestEntry()
     if (end < last) {
       // Emptied, or another workspace.
       last = 0
@@ -46,17 +47,19 @@ export const useArrivals = defineStore('arrivals', () => {
     }
     const since = new Date(Date.now() - KEPT_DAYS * DAY_MS).toISOString()
     const from = last === 0 ? await firstSince(since, end) : last + 1
-    const fresh = (await database.entries.where('n').aboveOrEqual(from).toArray()).filter(
-      (entry) => entry.kind === 'arrival',
-    )
-    last = Math.max(last, end, fresh.at(-1)?.n ?? 0)
+    const fresh: Arrival[] = []
+    for await (const batch of entriesFrom(from, end)) fresh.push(...batch.filter(isArrival))
+    last = end
     if (fresh.length > 0)
       recent.value = [
         ...recent.value.filter(({ at }) => at >= since),
         ...fresh.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
       ]
     if (newest.value === null || fresh.length > 0)
-      newest.value = [...fresh.slice(-NEWEST).reverse(), ...(newest.value ?? (await before(from)))].slice(0, NEWEST)
+      newest.value =
+        newest.value === null
+          ? ((await newestEntries(NEWEST, isArrival)) as Arrival[])
+          : [...fresh.slice(-NEWEST).reverse(), ...newest.value].slice(0, NEWEST)
   }
 
   return {
@@ -71,31 +74,22 @@ async function firstSince(since: string, end: number): Promise<number> {
   let [before, after] = [0, end + 1]
   while (after - before > 1) {
     const middle = Math.floor((before + after) / 2)
-    const entry = await database.entries.get(middle)
-    if (entry !== undefined && entry.at >= since) after = middle
+    const entry = await entryAt(middle)
+    if (entry !== null && entry.at >= since) after = middle
     else before = middle
   }
   return after
 }
 
-async function before(n: number): Promise<Arrival[]> {
-  return (await database.entries
-    .where('n')
-    .below(n)
-    .reverse()
-    .filter(({ kind }) => kind === 'arrival')
-    .limit(NEWEST)
-    .toArray()) as Arrival[]
-}
+const isArrival = (entry: Entry) => entry.kind === 'arrival'
 
 /** Of each spot: the newest sign-up by a person who joined, and by one who was on the list. Enough to say what is proven. */
 export async function proofOf(spots: readonly SpotId[]): Promise<Arrival[]> {
-  const newest = (spot: SpotId, verdict: Verdict) =>
-    database.entries
-      .where('[spot+verdict+n]')
-      .between([spot, verdict, Dexie.minKey], [spot, verdict, Dexie.maxKey])
-      .last() as Promise<Arrival | undefined>
-  return (await Promise.all(spots.flatMap((spot) => [newest(spot, 'joined'), newest(spot, 'already-on-list')]))).filter(
-    (entry) => entry !== undefined,
+  const kept = await database.lastArrivals.bulkGet(
+    spots.flatMap((spot): [SpotId, Verdict][] => [
+      [spot, 'joined'],
+      [spot, 'already-on-list'],
+    ]),
   )
+  return kept.flatMap((one) => one?.arrival ?? [])
 }

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto'
 import type { JournalId, MemberId } from '#core/ids'
-import type { Member } from '#core/list'
+import type { Entry } from '#core/journal'
 import { list } from '../../../tests/tables/samples'
 import {
   database,
@@ -9,21 +9,21 @@ import {
   queuedCommands,
   settleCommands,
   takeBackRemoval,
+  takeEntries,
   workspaceSource,
-  writeSetting,
 } from '.'
 
 const id = 'somemember' as MemberId
-const member = {
-  id,
-  list: list.id,
+const journal = 'somejournal' as JournalId
+const about = { at: '2026-11-01T00:00:00.000Z', command: 'somecommand', list: list.id, member: id }
+const added = {
+  ...about,
+  n: 1,
+  kind: 'member-added',
   email: { typed: 'Wren@post.example', compared: 'wren@post.example' },
   values: {},
-  status: 'confirmed',
-  joinedAt: '2026-11-01T00:00:00.000Z',
-  from: null,
-  revision: 7,
-} as unknown as Member
+} as Entry
+const removed = { ...about, n: 2, kind: 'member-removed' } as Entry
 const queued = async () =>
   (await database.commands.toArray()).map(({ command, takenBack, refusal }) => [
     command.kind,
@@ -34,13 +34,12 @@ const queued = async () =>
 
 beforeEach(async () => {
   await emptyDatabase()
-  await database.members.add(member)
+  await takeEntries(journal, [added])
 })
 afterAll(() => database.close())
 
 describe('what is queued', () => {
   test('keeps the order in which it was made, and says for which history', async () => {
-    await writeSetting('journal', { id: 'somejournal' as JournalId, cursor: 0, mark: '' })
     for (let number = 1; number <= 30; number++)
       await queueCommand({
         kind: 'edit-member',
@@ -64,7 +63,7 @@ describe('what is queued', () => {
           kind: 'edit-member',
           list: list.id,
           member: id,
-          revision: 7,
+          revision: 1,
           email: 'a@m.example',
           values: values as never,
         }),
@@ -75,9 +74,9 @@ describe('what is queued', () => {
 })
 
 describe('a removal that is taken back', () => {
-  const remove = () => queueCommand({ kind: 'remove-member', list: list.id, member: id, revision: 7 })
+  const remove = () => queueCommand({ kind: 'remove-member', list: list.id, member: id, revision: 1 })
   /** What a pull writes before the receiver's answer to the command is taken. */
-  const pulled = () => database.members.update(id, { status: 'removed', revision: 9 })
+  const pulled = () => takeEntries(journal, [removed])
 
   test('before it was sent never leaves', async () => {
     await takeBackRemoval(await remove(), id, 'confirmed')
@@ -87,12 +86,12 @@ describe('a removal that is taken back', () => {
     const removal = await remove()
     await database.commands.update(removal, { sentAt: '2026-11-02T00:00:00.000Z' })
     await takeBackRemoval(removal, id, 'left')
-    expect(await queued()).toEqual([['remove-member', 7, 'left', null]])
+    expect(await queued()).toEqual([['remove-member', 1, 'left', null]])
     for await (const batch of (await workspaceSource('2026-11-02T00:00:00.000Z')).items('commands'))
       expect(batch).toEqual([])
     await pulled()
     await settleCommands([{ id: removal, ok: true }])
-    expect(await queued()).toEqual([['restore-member', 9, null, null]])
+    expect(await queued()).toEqual([['restore-member', 2, null, null]])
     expect((await database.commands.toArray())[0]!.command).toMatchObject({ member: id, status: 'left' })
   })
   test('that the receiver refuses is nothing to tell', async () => {
@@ -107,12 +106,12 @@ describe('a removal that is taken back', () => {
     await pulled()
     await settleCommands([{ id: removal, ok: true }])
     await takeBackRemoval(removal, id, 'confirmed')
-    expect(await queued()).toEqual([['restore-member', 9, null, null]])
+    expect(await queued()).toEqual([['restore-member', 2, null, null]])
   })
   test('and refused before that is left to be read', async () => {
     const removal = await remove()
     await settleCommands([{ id: removal, ok: false, problem: { message: 'Changed meanwhile.' } as never }])
     await takeBackRemoval(removal, id, 'confirmed')
-    expect(await queued()).toEqual([['remove-member', 7, null, 'Changed meanwhile.']])
+    expect(await queued()).toEqual([['remove-member', 1, null, 'Changed meanwhile.']])
   })
 })

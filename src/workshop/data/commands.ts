@@ -1,8 +1,9 @@
 import type { MemberId } from '#core/ids'
 import { type Command, commandSchema } from '#core/journal'
-import type { MemberStatus, Refusal } from '#core/list'
+import { applyToMember, type Member, type MemberStatus, type Refusal } from '#core/list'
 import { newId, now } from '../clock'
 import { database, readSetting } from './database'
+import { entriesAbout, journalTables } from './journal'
 
 type BeforeRemoval = Exclude<MemberStatus, 'removed'>
 
@@ -49,7 +50,7 @@ export async function queuedCommands() {
  * @param before what the member was until then
  */
 export async function takeBackRemoval(id: Command['id'], member: MemberId, before: BeforeRemoval): Promise<void> {
-  await database.transaction('rw', database.commands, database.members, database.settings, async () => {
+  await database.transaction('rw', [database.commands, ...journalTables()], async () => {
     const queued = await database.commands.get(id)
     if (queued === undefined) await bringBack(member, before)
     else if (queued.refusal === null && queued.sentAt === undefined) await database.commands.delete(id)
@@ -61,7 +62,7 @@ export async function takeBackRemoval(id: Command['id'], member: MemberId, befor
 export async function settleCommands(
   outcomes: readonly ({ id: Command['id'] } & ({ ok: true } | { ok: false; problem: Refusal }))[],
 ): Promise<void> {
-  await database.transaction('rw', database.commands, database.members, database.settings, async () => {
+  await database.transaction('rw', [database.commands, ...journalTables()], async () => {
     for (const outcome of outcomes) {
       const queued = await database.commands.get(outcome.id)
       if (queued === undefined) continue
@@ -75,7 +76,7 @@ export async function settleCommands(
 
 /** A change on a member as it is now: made any sooner than the removal is known here, it would be on another revision. */
 async function bringBack(id: MemberId, status: BeforeRemoval): Promise<void> {
-  const member = await database.members.get(id)
+  const member = (await entriesAbout(id)).reduce(applyToMember, null as Member | null)
   if (member?.status === 'removed')
     await queueCommand({ kind: 'restore-member', list: member.list, member: id, revision: member.revision, status })
 }

@@ -1,9 +1,9 @@
 import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Measures } from '#core/checkup'
 import type { Form, Theme, Version } from '#core/form'
-import type { FormId, JournalId } from '#core/ids'
-import type { Command, Entry } from '#core/journal'
-import type { List, Member, MemberStatus, Refusal } from '#core/list'
+import type { FormId, JournalId, SpotId } from '#core/ids'
+import type { Arrival, Command, Entry, Verdict } from '#core/journal'
+import type { List, MemberStatus, Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -60,7 +60,7 @@ export interface Settings {
   objects: { cursor: number; mark: string }
   /** Set by an upgrade from the time when the receiver knew only what was published: what is here is then the newer. */
   isFirstSync: true
-  /** Entries of kinds that this version does not know were pulled: the smallest number. A newer version folds anew. */
+  /** Entries of kinds that this version does not know were pulled: the smallest number. */
   unknownEntries: number
   /** A workspace file is being opened; what is here is not whole until it is done. */
   opening: { file: string }
@@ -85,6 +85,23 @@ export type SyncState =
   /** The receiver was put back to an older copy of itself, and may have gone on from there. */
   | { state: 'older-receiver'; entries: number }
 
+/**
+ * Entries of the journal lie in blocks of so many, because that writes some twenty times as many a second as each by
+ * itself. Few enough that a block is written anew for one entry more within some milliseconds.
+ */
+export const BLOCK = 200
+
+type LastArrival = { spot: SpotId; verdict: Verdict; arrival: Arrival }
+
+/** Of each spot among some entries, the newest sign-up of each verdict. */
+export function lastArrivalsAmong(entries: readonly Entry[]): LastArrival[] {
+  const found = new Map<string, LastArrival>()
+  for (const entry of entries)
+    if (entry.kind === 'arrival')
+      found.set(`${entry.spot} ${entry.verdict}`, { spot: entry.spot, verdict: entry.verdict, arrival: entry })
+  return [...found.values()]
+}
+
 class WorkshopDatabase extends Dexie {
   sites!: EntityTable<Site, 'id'>
   lists!: EntityTable<List, 'id'>
@@ -95,8 +112,10 @@ class WorkshopDatabase extends Dexie {
   pictures!: EntityTable<Picture, 'id'>
   /** Who wrote a form's draft last; see drafts.ts. */
   edits!: Table<{ form: FormId; mark: string; by: string }, FormId>
-  entries!: EntityTable<Entry, 'n'>
-  members!: EntityTable<Member, 'id'>
+  /** The journal, in blocks of entries one after the other; see journal.ts. */
+  journal!: EntityTable<{ block: number; entries: Entry[] }, 'block'>
+  /** Of each spot, the newest sign-up of each verdict: enough to say what is proven. */
+  lastArrivals!: Table<LastArrival, [SpotId, Verdict]>
   commands!: EntityTable<QueuedCommand, 'id'>
   synced!: EntityTable<Synced, 'id'>
   /** What renderings of a form's draft showed last. */
@@ -161,6 +180,21 @@ class WorkshopDatabase extends Dexie {
           kept.measures = withSelectors(kept.measures)
         })
     })
+    this.version(5)
+      // Members are the fold of the journal; nobody keeps them any more.
+      .stores({ journal: 'block', lastArrivals: '[spot+verdict]', members: null })
+      .upgrade(async (transaction) => {
+        const [entries, journal, lastArrivals] = ['entries', 'journal', 'lastArrivals'].map((name) =>
+          transaction.table(name),
+        ) as [Table<Entry>, Table, Table]
+        for (let block = 1; ; block += 1) {
+          const inIt = await entries.where('n').between((block - 1) * BLOCK, block * BLOCK, false, true).toArray()
+          if (inIt.length === 0) return
+          await journal.put({ block, entries: inIt })
+          await lastArrivals.bulkPut(lastArrivalsAmong(inIt))
+        }
+      })
+    this.version(6).stores({ entries: null })
   }
 }
 

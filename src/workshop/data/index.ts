@@ -9,9 +9,23 @@ export {
   emptyDatabase,
 } from './database'
 export { queueCommand, queuedCommands, settleCommands, takeBackRemoval } from './commands'
-export { foldUnknownEntries, OtherJournal, takeEntries } from './journal'
-export { useLive, useLiveTogether } from './live'
+export { proofOf, type RecentArrival, useArrivals } from './arrivals'
+export {
+  entriesAt,
+  entriesFrom,
+  entryAt,
+  forgetUnknownEntries,
+  journalTables,
+  newestEntry,
+  OtherJournal,
+  takeEntries,
+} from './journal'
+export { touches, useLive, useLiveTogether } from './live'
+export { blobOf, usePictures } from './pictures'
+export { useThemes } from './themes'
+export { byName, useWorkspace } from './workspace'
 export { beginReplacing, endReplacing, takeItems, workspaceSource } from './workspace-file'
 export { BY_SYNC, BY_THEME, type KeptDraft, readDraft, writeDraft } from './drafts'
 export { bodyHere, chooseHere, chooseThere, objectTables, syncedId, takeObject, takeObjects, waitingChanges, type WaitingChange } from './objects'
 export { keepSaved, saveAgain, savingProblem } from './saving'
+export { useMeasured } from './measures'

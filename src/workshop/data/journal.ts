@@ -1,15 +1,19 @@
-import type { JournalId } from '#core/ids'
+import type { JournalId, MemberId } from '#core/ids'
 import { type Entry, entryKinds } from '#core/journal'
-import { affectedMember, applyToMember, type Member } from '#core/list'
-import { database, readSetting, writeSetting } from './database'
+import { BLOCK, database, lastArrivalsAmong, readSetting, writeSetting } from './database'
 
 /** Entries of another history than the one that is kept here. */
 export class OtherJournal extends Error {}
 
+const blockOf = (n: number) => Math.ceil(n / BLOCK)
+
+/** All tables that the journal is in, for transactions. */
+export const journalTables = () => [database.journal, database.lastArrivals, database.settings]
+
 /**
- * Writes a stretch of the journal, the members it changes and the new cursor in one transaction: all of it
- * or nothing. Entries already here are passed over, so a pull can be repeated. An entry of a kind that this
- * version does not know is kept like the others and noted: a newer version makes of it what it means.
+ * Writes a stretch of the journal and the new cursor in one transaction: all of it or nothing. Entries already here
+ * are passed over, so a pull can be repeated. An entry of a kind that this version does not know is kept like the
+ * others and noted: a newer version makes of it what it means.
  *
  * @param mark the history's mark at the last of the entries
  * @returns the cursor afterwards
@@ -20,7 +24,7 @@ export async function takeEntries(
   entries: readonly Entry[],
   mark: string | null = null,
 ): Promise<number> {
-  return database.transaction('rw', database.entries, database.members, database.settings, async () => {
+  return database.transaction('rw', journalTables(), async () => {
     const journal = (await readSetting('journal')) ?? { id, cursor: 0, mark: '' }
     if (journal.id !== id) throw new OtherJournal('These entries belong to another journal.')
     const fresh = entries.filter((entry) => entry.n > journal.cursor)
@@ -29,47 +33,86 @@ export async function takeEntries(
     const unknown = fresh.find(({ kind }) => !entryKinds.includes(kind))
     if (unknown !== undefined && (await readSetting('unknownEntries')) === undefined)
       await writeSetting('unknownEntries', unknown.n)
-    await database.entries.bulkPut(fresh)
-    await foldIn(fresh)
+    await appendEntries(fresh)
     const cursor = fresh.at(-1)?.n ?? journal.cursor
     await writeSetting('journal', { id, cursor, mark: mark ?? (fresh.length > 0 ? null : journal.mark) })
     return cursor
   })
 }
 
-/** Brings the members up to date that some entries are about. Only within a transaction over members. */
-export async function foldIn(entries: readonly Entry[]): Promise<void> {
-  const known = entries.filter(({ kind }) => entryKinds.includes(kind))
-  const ids = [...new Set(known.map(affectedMember).filter((member) => member !== null))]
-  const kept = await database.members.bulkGet(ids)
-  const members = new Map<string, Member | null>(ids.map((member, at) => [member, kept[at] ?? null]))
-  for (const entry of known) {
-    const member = affectedMember(entry)
-    if (member !== null) members.set(member, applyToMember(members.get(member) ?? null, entry))
+/** Writes entries that follow on those here. Only within a transaction over the journal's tables. */
+export async function appendEntries(entries: readonly Entry[]): Promise<void> {
+  const first = entries[0]
+  if (first === undefined) return
+  const blocks = new Map<number, Entry[]>()
+  const open = await database.journal.get(blockOf(first.n))
+  if (open !== undefined) blocks.set(open.block, open.entries.slice(0, (first.n - 1) % BLOCK))
+  for (const entry of entries) {
+    const block = blocks.get(blockOf(entry.n))
+    if (block === undefined) blocks.set(blockOf(entry.n), [entry])
+    else block.push(entry)
   }
-  await database.members.bulkPut([...members.values()].filter((member) => member !== null))
+  await database.journal.bulkPut([...blocks].map(([block, entries]) => ({ block, entries })))
+  await database.lastArrivals.bulkPut(lastArrivalsAmong(entries))
 }
 
-const FOLD_BATCH = 5_000
-
-/** Once this version knows all kinds that an older one did not, everybody's state is made anew from the whole journal. */
-export async function foldUnknownEntries(): Promise<void> {
+/** Once this version knows all kinds that an older one did not, nothing is missing any more. */
+export async function forgetUnknownEntries(): Promise<void> {
   const first = await readSetting('unknownEntries')
   if (first === undefined) return
-  const isUnknown = await database.entries
-    .where('n')
-    .aboveOrEqual(first)
-    .filter(({ kind }) => !entryKinds.includes(kind))
-    .first()
-  if (isUnknown !== undefined) return
-  await database.transaction('rw', database.entries, database.members, database.settings, async () => {
-    await database.members.clear()
-    for (let after = 0; ;) {
-      const batch = await database.entries.where('n').above(after).limit(FOLD_BATCH).toArray()
-      await foldIn(batch)
-      if (batch.length < FOLD_BATCH) break
-      after = batch.at(-1)!.n
-    }
-    await database.settings.delete('unknownEntries')
-  })
+  for await (const batch of entriesFrom(first)) if (batch.some(({ kind }) => !entryKinds.includes(kind))) return
+  await database.settings.delete('unknownEntries')
+}
+
+/** Number of the newest entry here; 0 without any. */
+export async function newestEntry(): Promise<number> {
+  return (await database.journal.orderBy('block').last())?.entries.at(-1)?.n ?? 0
+}
+
+export async function entryAt(n: number): Promise<Entry | null> {
+  return (await database.journal.get(blockOf(n)))?.entries[(n - 1) % BLOCK] ?? null
+}
+
+const BLOCKS_AT_ONCE = 25
+
+/** The next entries after a number, some thousands; none at the end. */
+export async function entriesAfter(n: number): Promise<Entry[]> {
+  const first = blockOf(n + 1)
+  const blocks = await database.journal.where('block').between(first, first + BLOCKS_AT_ONCE).toArray()
+  return blocks.flatMap(({ entries }) => entries).filter((entry) => entry.n > n)
+}
+
+/** Entries from one number to another, both included, in batches. */
+export async function* entriesFrom(first: number, last = Infinity): AsyncGenerator<Entry[]> {
+  for (let after = first - 1; after < last; ) {
+    const batch = await entriesAfter(after)
+    if (batch.length === 0) return
+    after = batch.at(-1)!.n
+    yield after > last ? batch.filter(({ n }) => n <= last) : batch
+  }
+}
+
+/** The newest entries that are wanted, newest first. */
+export async function newestEntries(count: number, isWanted: (entry: Entry) => boolean): Promise<Entry[]> {
+  const found: Entry[] = []
+  for (let block = blockOf(await newestEntry()); block > 0 && found.length < count; block -= 1) {
+    const entries = (await database.journal.get(block))?.entries ?? []
+    found.push(...entries.filter(isWanted).reverse())
+  }
+  return found.slice(0, count)
+}
+
+/** Entries by their numbers, in order. */
+export async function entriesAt(numbers: readonly number[]): Promise<Entry[]> {
+  const blocks = await database.journal.bulkGet([...new Set(numbers.map(blockOf))])
+  const wanted = new Set(numbers)
+  return blocks.flatMap((block) => block?.entries ?? []).filter(({ n }) => wanted.has(n))
+}
+
+/** All that happened to a member, oldest first, looked up in the whole journal. */
+export async function entriesAbout(member: MemberId): Promise<Entry[]> {
+  const found: Entry[] = []
+  for (let batch = await entriesAfter(0); batch.length > 0; batch = await entriesAfter(batch.at(-1)!.n))
+    found.push(...batch.filter((entry) => entry.member === member))
+  return found
 }

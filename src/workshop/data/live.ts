@@ -1,5 +1,6 @@
-import { liveQuery } from 'dexie'
+import { liveQuery, type ObservabilitySet } from 'dexie'
 import { onScopeDispose, shallowRef, type ShallowRef, watch, type WatchSource } from 'vue'
+import { database } from './database'
 
 /**
  * The result of a query, kept current: it runs again when the data it read changes, in this tab or another,
@@ -57,4 +58,11 @@ export function useLiveTogether<T extends Record<string, unknown>>(queries: {
     arrived.clear()
   }
   return Object.fromEntries(entries) as { [Key in keyof T]: Readonly<ShallowRef<T[Key] | null>> }
+}
+
+/** Whether what was written, here or in another tab, is in one of these tables. */
+export function touches(parts: ObservabilitySet, tables: readonly string[]): boolean {
+  return Object.keys(parts).some(
+    (part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)),
+  )
 }

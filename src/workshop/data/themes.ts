@@ -3,8 +3,10 @@ import { computed } from 'vue'
 import type { Theme } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import type { Look } from '#core/look'
-import { BY_THEME, database, useLive, writeDraft } from '.'
 import { newId } from '../clock'
+import { database } from './database'
+import { BY_THEME, writeDraft } from './drafts'
+import { useLive } from './live'
 import { byName, useWorkspace } from './workspace'
 
 /** Looks under a name, and the forms that share them. */

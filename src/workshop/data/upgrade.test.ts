@@ -2,9 +2,10 @@ import 'fake-indexeddb/auto'
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import Dexie from 'dexie'
-import type { FormId } from '#core/ids'
-import { readWorkspace } from '#core/workspace'
-import { database, readSetting, waitingChanges } from '.'
+import type { FormId, JournalId } from '#core/ids'
+import { readWorkspace, type Workspace } from '#core/workspace'
+import demo from '../../../demo/cloudberry-hill.json'
+import { database, emptyDatabase, readSetting, takeEntries, waitingChanges } from '.'
 
 afterEach(() => database.delete({ disableAutoOpen: false }))
 
@@ -20,6 +21,28 @@ test('what was measured before selectors were named so is still known', async ()
   expect(await database.measures.get('someform' as FormId)).toMatchObject({
     measures: { overflows: [{ selector: '.askbox-button', width: 280 }], drawn: { look } },
   })
+})
+
+test('a journal that was kept entry by entry is here whole', async () => {
+  const { entries } = (demo as unknown as Workspace).journal
+  const before = new Dexie('ask-box')
+  before.version(4).stores({
+    entries: 'n, [spot+verdict+n], member',
+    members: 'id, [list+status+joinedAt], revision',
+    settings: 'key',
+  })
+  await before.table('entries').bulkAdd(entries)
+  await before.table('settings').add({ key: 'journal', value: { id: 'somejournal', cursor: entries.length, mark: 'x' } })
+  before.close()
+  const state = async () => [
+    await database.journal.toArray(),
+    await database.lastArrivals.toArray(),
+  ]
+  const upgraded = await state()
+  expect(await readSetting('journal')).toEqual({ id: 'somejournal', cursor: entries.length, mark: 'x' })
+  await emptyDatabase()
+  await takeEntries('somejournal' as JournalId, entries)
+  expect(upgraded).toEqual(await state())
 })
 
 test('a browser that kept forms of version 1 opens with all of them, as a migrated file has them', async () => {

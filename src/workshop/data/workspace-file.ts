@@ -2,16 +2,15 @@ import type { Table } from 'dexie'
 import type { Command, Entry } from '#core/journal'
 import type { WorkspaceFact, WorkspacePart, WorkspaceSource } from '#core/workspace'
 import { database, readSetting, type Settings, writeSetting } from './database'
-import { foldIn } from './journal'
+import { appendEntries, entriesFrom, journalTables, newestEntry } from './journal'
 
-/** Entries are small and many, pictures are few and large. */
-const ENTRIES_AT_ONCE = 2_000
+/** Pictures are large. */
 const ITEMS_AT_ONCE = 50
 
 /** Everything that this workshop holds, as of now: what is added to the journal meanwhile is left out. */
 export async function workspaceSource(now: string): Promise<WorkspaceSource & { count: number }> {
   const journal = await readSetting('journal')
-  const newest = (await database.entries.orderBy('n').last())?.n ?? 0
+  const newest = await newestEntry()
   const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
   const lists = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures'] as const
   const counts = await Promise.all(lists.map((part) => database[part].count()))
@@ -22,12 +21,7 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
     count: newest + counts.reduce((sum, count) => sum + count, 0),
     async *items(part) {
       if (part === 'journal.entries') {
-        for (let after = 0; after < newest; after += ENTRIES_AT_ONCE) {
-          yield await database.entries
-            .where('n')
-            .between(after, Math.min(after + ENTRIES_AT_ONCE, newest), false, true)
-            .toArray()
-        }
+        yield* entriesFrom(1, newest)
         return
       }
       if (part === 'commands') {
@@ -71,10 +65,7 @@ export async function takeItems(
   order: number,
 ): Promise<void> {
   if (part === 'journal.entries') {
-    await database.transaction('rw', database.entries, database.members, async () => {
-      await database.entries.bulkPut(items as Entry[])
-      await foldIn(items as Entry[])
-    })
+    await database.transaction('rw', journalTables(), () => appendEntries(items as Entry[]))
   } else if (part === 'commands') {
     await database.commands.bulkPut(
       (items as Command[]).map((command, at) => ({

@@ -7,12 +7,10 @@ import { type Palette, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
-import type { Kind } from '#core/sync'
 import type { Language } from '#core/texts'
-import { database, syncedId, useLiveTogether } from '.'
-import { clientFor, publishForm, sendNow } from '../sync'
 import { newId, now } from '../clock'
-import { useReceiver } from '../sync/receiver'
+import { database } from './database'
+import { useLiveTogether } from './live'
 
 /** Everything the owner makes: small, so all of it is at hand. Every action is saved when its promise resolves. */
 export const useWorkspace = defineStore('workspace', () => {
@@ -181,19 +179,6 @@ export const useWorkspace = defineStore('workspace', () => {
       })
   }
 
-  /** Publishes the draft as the next version. Needs the receiver: only what it has can be pasted. */
-  function publish(id: FormId): Promise<Version> {
-    const { pairing } = useReceiver()
-    if (pairing === null) throw new Error('The workshop is not paired with a receiver.')
-    return publishForm(clientFor({ ...pairing }), id, now())
-  }
-
-  /** Tells the receiver at once what was changed here. False when it cannot be told now; it then is as soon as it can be. */
-  async function tellReceiver(kind: Kind, key: string): Promise<boolean> {
-    const { pairing } = useReceiver()
-    return pairing !== null && sendNow({ ...pairing }, [syncedId(kind, key)])
-  }
-
   return {
     isLoaded,
     sites,
@@ -222,8 +207,6 @@ export const useWorkspace = defineStore('workspace', () => {
     duplicateForm,
     archiveForm,
     deleteForm,
-    publish,
-    tellReceiver,
     isPage,
     isWithinPages,
   }

@@ -2,8 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Verdict } from '#core/journal'
-import { useArrivals } from '../data/arrivals'
-import { useWorkspace } from '../data/workspace'
+import { useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls/shown'
 
 /** The newest sign-ups as they come in. */

@@ -6,7 +6,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import ArrivalList from './ArrivalList.vue'
 import DeskLine from './DeskLine.vue'
 import NeedsHand from './NeedsHand.vue'
-import { useWorkspace } from '../data/workspace'
+import { useWorkspace } from '../data'
 
 const workspace = useWorkspace()
 const router = useRouter()

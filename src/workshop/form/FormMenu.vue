@@ -6,13 +6,15 @@ import { useRouter } from 'vue-router'
 import type { Form } from '#core/form'
 import type { Draft } from './draft'
 import { useNotices } from '../shell/notices'
-import { useWorkspace } from '../data/workspace'
+import { useWorkspace } from '../data'
+import { useReceiver } from '../sync'
 import VersionsDialog from './VersionsDialog.vue'
 
 /** What can be done with a form as a whole. */
 const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
 
 const workspace = useWorkspace()
+const receiver = useReceiver()
 const notices = useNotices()
 const router = useRouter()
 const more = useTemplateRef('more')
@@ -45,7 +47,7 @@ async function remove(): Promise<void> {
   const wasPublished = workspace.latestVersion(form.id) !== null
   const bringBack = await workspace.deleteForm(form.id)
   await router.push('/')
-  const isTold = !wasPublished || (await workspace.tellReceiver('form', id))
+  const isTold = !wasPublished || (await receiver.tell('form', id))
   const words = !wasPublished
     ? ''
     : isTold
@@ -53,7 +55,7 @@ async function remove(): Promise<void> {
       : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
   notices.done(`“${name}” is deleted${words}. The people in the list stay.`, async () => {
     await bringBack()
-    await workspace.tellReceiver('form', id)
+    await receiver.tell('form', id)
   })
 }
 </script>

@@ -5,7 +5,7 @@ import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
 import type { List } from '#core/list'
 import { useNotices } from '../shell/notices'
-import { useWorkspace } from '../data/workspace'
+import { useWorkspace } from '../data'
 
 /** The form's name, rewritten where it stands, and what the form belongs to. */
 const { form } = defineProps<{ form: Form; list: List | null }>()

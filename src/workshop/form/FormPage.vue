@@ -12,12 +12,10 @@ import FormName from './FormName.vue'
 import LineBar from './line/LineBar.vue'
 import PublishButton from './PublishButton.vue'
 import { vHint } from '../controls/hint'
-import type { Member } from '#core/list'
-import { useLive } from '../data'
+import { useWorkspace } from '../data'
 import { useDraft } from './draft'
 import { useLine } from './line/line'
-import { newestMembers } from '../lists/members'
-import { useWorkspace } from '../data/workspace'
+import { useMembers } from '../lists/members'
 import Nowhere from '../shell/Nowhere.vue'
 
 const props = defineProps<{ id: string; station?: string }>()
@@ -33,10 +31,9 @@ const draft = useDraft(id)
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
 const { line, lines } = useLine(id, () => draft.content.value)
-const newest = useLive(
-  async () => (list.value === null ? [] : await newestMembers(list.value.id, 3, ['confirmed'])),
-  [] as Member[],
-  [() => list.value?.id],
+const members = useMembers()
+const newest = computed(() =>
+  list.value === null ? [] : members.newestOf({ list: list.value.id, status: 'confirmed', limit: 3 }),
 )
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
@@ -67,6 +64,7 @@ function onKey(event: KeyboardEvent): void {
   if (station !== undefined) void router.replace({ name: 'form', params: { id: id.value, station } })
 }
 onMounted(() => addEventListener('keydown', onKey))
+onMounted(() => void members.load())
 onBeforeUnmount(() => removeEventListener('keydown', onKey))
 </script>
 

@@ -6,7 +6,8 @@ import { afterPublishing } from '#core/embed'
 import type { Form, Version } from '#core/form'
 import type { StationState } from '#core/line'
 import { useNotices } from '../shell/notices'
-import { useWorkspace } from '../data/workspace'
+import { useWorkspace } from '../data'
+import { useReceiver } from '../sync'
 import { shownMoment } from '../controls/shown'
 
 const { form, line, latest, isPublished } = defineProps<{
@@ -17,6 +18,7 @@ const { form, line, latest, isPublished } = defineProps<{
 }>()
 
 const workspace = useWorkspace()
+const receiver = useReceiver()
 const notices = useNotices()
 const router = useRouter()
 const isBusy = ref(false)
@@ -31,7 +33,7 @@ async function publish(): Promise<void> {
   }
   isBusy.value = true
   try {
-    const version = await workspace.publish(form.id)
+    const version = await receiver.publish(form.id)
     const live = workspace.spotsOf(form.id).filter(({ state }) => state === 'live')
     notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1)}`)
     await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })

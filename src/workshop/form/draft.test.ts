@@ -4,15 +4,15 @@ import { effectScope, ref, shallowRef, watch } from 'vue'
 import { type Form, type FormContent, startContent } from '#core/form'
 import type { FormId, ListId, ThemeId } from '#core/ids'
 import { plainLook } from '#core/look'
-import { BY_SYNC, database, readDraft, writeDraft } from '../data'
-import type * as live from '../data/live'
+import { BY_SYNC, database, readDraft, type useLive, writeDraft } from '../data'
 import { type Draft, useDraft } from './draft'
 
 const LATE_MS = 4
 // A browser under load tells of a write when the next ones are already made: here it does so always, in order.
 jest.mock('../data/live', () => {
-  const real = jest.requireActual<typeof live>('../data/live')
+  const real = jest.requireActual<{ useLive: typeof useLive }>('../data/live')
   return {
+    ...real,
     useLive(...query: Parameters<typeof real.useLive>) {
       const late = shallowRef(query[1])
       watch(real.useLive(...query), (news) => setTimeout(() => (late.value = news), LATE_MS), { flush: 'sync' })

@@ -3,12 +3,11 @@ import { Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ListId } from '#core/ids'
-import { database, useLive } from '../data'
+import { database, useLive, useWorkspace } from '../data'
 import Labelled from '../controls/Labelled.vue'
 import TypedInput from '../controls/TypedInput.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
-import { useWorkspace } from '../data/workspace'
 import Nowhere from '../shell/Nowhere.vue'
 
 const props = defineProps<{ id: string }>()

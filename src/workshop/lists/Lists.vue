@@ -3,31 +3,28 @@ import { Plus } from '@lucide/vue'
 import { ElButton, ElEmpty, ElInput, ElTable, ElTableColumn } from 'element-plus'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { useLive } from '../data'
-import { countsOf } from './members'
-import { useWorkspace } from '../data/workspace'
+import type { List } from '#core/list'
+import { useWorkspace } from '../data'
+import { useMembers } from './members'
 
 const workspace = useWorkspace()
+const members = useMembers()
+void members.load()
 const isMaking = ref(false)
 const name = ref('')
-const counts = useLive(
-  async () =>
-    Object.fromEntries(await Promise.all(workspace.lists.map(async ({ id }) => [id, shown(await countsOf(id))]))),
-  {} as Record<string, Record<string, number>>,
-  [() => workspace.lists],
-)
-
 const rows = computed(() =>
   workspace.lists.map((list) => ({
     list,
-    on: counts.value[list.id]?.on ?? '',
-    gone: counts.value[list.id]?.gone ?? '',
+    ...countsOf(list),
     forms: workspace.forms.filter((one) => one.list === list.id),
   })),
 )
 
-function shown({ confirmed, left, removed, bounced }: Awaited<ReturnType<typeof countsOf>>): Record<string, number> {
-  return { on: confirmed, gone: left + removed + bounced }
+function countsOf({ id }: List): { on: number | string; gone: number | string } {
+  const counts = members.countsOf(id)
+  return counts === null
+    ? { on: '', gone: '' }
+    : { on: counts.confirmed, gone: counts.left + counts.removed + counts.bounced }
 }
 
 async function make(): Promise<void> {

@@ -5,7 +5,7 @@ import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
 import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
 import { queueCommand, useLive } from '../data'
-import { consentsOf, type GivenConsent, newMemberId, type ShownMember, useMembers } from './members'
+import { type GivenConsent, newMemberId, type ShownMember, useMembers } from './members'
 import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
 
@@ -23,7 +23,10 @@ const values = reactive<Record<string, string>>({
 })
 const problem = ref('')
 const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
-const consents = useLive(() => (member === null ? Promise.resolve([]) : consentsOf(member.id)), [] as GivenConsent[])
+const consents = useLive(
+  () => (member === null ? Promise.resolve([]) : members.consentsOf(member)),
+  [] as GivenConsent[],
+)
 
 async function save(): Promise<void> {
   const parsed = parseEmail(email.value)

@@ -7,10 +7,9 @@ import { columnsOf, memberStatuses, type List, type Member, type MemberStatus, v
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
 import { spotKinds } from '#core/spot'
-import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive } from '../data'
+import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive, useWorkspace } from '../data'
 import { useNotices } from '../shell/notices'
-import { countsOf, newestMembers, type ShownMember, useMembers } from './members'
-import { useWorkspace } from '../data/workspace'
+import { type ShownMember, useMembers } from './members'
 import { vHint } from '../controls/hint'
 import Select from '../controls/Select.vue'
 import MemberEditor from './MemberEditor.vue'
@@ -19,8 +18,6 @@ import { shownMoment, shownPage } from '../controls/shown'
 /** The people on a list, newest first; those of one form alone where `form` says so. */
 const { list, form } = defineProps<{ list: List; form?: FormId }>()
 
-/** How many are read by themselves, to be there before everybody is. */
-const FIRST = 50
 const ROW_PX = 40
 const workspace = useWorkspace()
 const notices = useNotices()
@@ -31,13 +28,6 @@ const queued = useLive(
   [] as QueuedCommand[],
   [() => list.id],
 )
-/** What is shown until everybody is here. */
-const first = useLive(
-  () => (form === undefined ? newestMembers(list.id, FIRST) : Promise.resolve(null)),
-  null as Member[] | null,
-  [() => list.id],
-)
-const counts = useLive(() => countsOf(list.id), null as Awaited<ReturnType<typeof countsOf>> | null, [() => list.id])
 const search = ref('')
 const status = ref<MemberStatus | 'all' | ''>('all')
 const isOldestFirst = ref(false)
@@ -55,28 +45,20 @@ const statuses = [
   ...memberStatuses.map((one) => ({ value: one, label: statusNames[one] })),
 ]
 const hasTags = computed(() => found.value?.some(({ tags }) => tags !== undefined && tags.length > 0) ?? false)
-const isWhole = computed(() => search.value.trim() === '' && status.value === 'all' && form === undefined)
 const found = computed((): Member[] | null => {
-  if (!members.isReady) return isWhole.value && !isOldestFirst.value ? first.value : null
-  return members.find(
-    {
-      list: list.id,
-      form,
-      status: status.value === 'all' || status.value === '' ? undefined : status.value,
-      search: search.value,
-      isOldestFirst: isOldestFirst.value,
-    },
-    queued.value,
-  )
+  const wanted = {
+    list: list.id,
+    form,
+    status: status.value === 'all' || status.value === '' ? undefined : status.value,
+    search: search.value,
+    isOldestFirst: isOldestFirst.value,
+  }
+  if (members.isReady) return members.find(wanted, queued.value)
+  const isWhole = form === undefined && wanted.status === undefined && search.value.trim() === ''
+  const late = isWhole && !isOldestFirst.value ? members.newestOf(wanted) : []
+  return late.length > 0 ? late : null
 })
-/** How many were found; everybody is counted before everybody is here. */
-const count = computed(() =>
-  members.isReady
-    ? (found.value?.length ?? null)
-    : isWhole.value && counts.value !== null
-      ? Object.values(counts.value).reduce((sum, one) => sum + one, 0)
-      : null,
-)
+const count = computed(() => (members.isReady ? (found.value?.length ?? null) : null))
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
 const { height: windowHeight } = useWindowSize()

@@ -3,10 +3,9 @@ import { defineStore } from 'pinia'
 import { onScopeDispose, shallowRef } from 'vue'
 import type { ListId, MemberId } from '#core/ids'
 import type { Command, Consent } from '#core/journal'
-import { applyToMember, decide, type Member, memberStatuses, type MemberStatus, Roster, type Wanted } from '#core/list'
-import { database, type QueuedCommand, readSetting } from '../data'
+import { applyToMember, decide, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
+import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
-import { touches } from '../sync'
 
 /** A member as the owner sees it: the journal's state, with what is still on its way to the receiver laid over. */
 export interface ShownMember extends Member {
@@ -15,9 +14,10 @@ export interface ShownMember extends Member {
   removal?: { command: Command['id']; before: MemberStatus }
 }
 
-const LOADED_AT_ONCE = 5_000
+/** More than one screen of a list, and read in no time. */
+const LATE_ENTRIES = 500
 
-/** Everybody, in memory: read once when first asked for, then kept in step with what changes. */
+/** Everybody, in memory: the journal folded once when first asked for, then kept in step with what is pulled. */
 export const useMembers = defineStore('members', () => {
   const roster = new Roster()
   const isReady = shallowRef(false)
@@ -26,40 +26,32 @@ export const useMembers = defineStore('members', () => {
   let working: Promise<void> | null = null
 
   const onChange = (parts: ObservabilitySet) => {
-    if (working !== null && touches(parts, ['members'])) working = working.then(catchUp)
+    if (working !== null && touches(parts, ['journal'])) working = working.then(catchUp)
   }
   Dexie.on('storagemutated', onChange)
   onScopeDispose(() => Dexie.on.storagemutated.unsubscribe(onChange))
 
   /** Begins to read everybody; resolves when all are here. */
   function load(): Promise<void> {
-    working ??= readAll()
+    working ??= catchUp()
     return working
   }
 
-  async function readAll(): Promise<void> {
-    for (let after: MemberId | '' = ''; ;) {
-      const batch: Member[] = await database.members.where('id').above(after).limit(LOADED_AT_ONCE).toArray()
-      roster.take(batch)
-      if (batch.length < LOADED_AT_ONCE) break
-      after = batch.at(-1)!.id
-    }
-    isReady.value = true
-    await catchUp()
-  }
+  /** Who joined of late, folded from the end of the journal alone: shown until everybody is here. */
+  const latecomers = shallowRef<Roster | null>(null)
 
-  /** Takes in those whose revision is newer than any here. */
   async function catchUp(): Promise<void> {
-    const cursor = (await readSetting('journal'))?.cursor ?? 0
-    if (roster.newest > cursor) {
-      // Emptied, or another workspace: nothing of before holds.
-      roster.clear()
-      isReady.value = false
-      await readAll()
-      return
+    const newest = await newestEntry()
+    // Emptied, or another workspace: nothing of before holds.
+    if (newest < roster.cursor) roster.clear()
+    if (newest - roster.cursor > LATE_ENTRIES) {
+      const late = new Roster()
+      for await (const batch of entriesFrom(newest - LATE_ENTRIES)) late.take(batch)
+      latecomers.value = late
     }
-    const changed = await database.members.where('revision').above(roster.newest).toArray()
-    roster.take(changed)
+    for await (const batch of entriesFrom(roster.cursor + 1)) roster.take(batch)
+    isReady.value = true
+    latecomers.value = null
     changes.value += 1
   }
 
@@ -111,43 +103,32 @@ export const useMembers = defineStore('members', () => {
     return roster.withAddress(list, compared)
   }
 
-  return { isReady, load, find, withAddress }
+  /** How many of a list have each status; null until everybody is here. */
+  function countsOf(list: ListId): Record<MemberStatus, number> | null {
+    void changes.value
+    return isReady.value ? roster.counts(list) : null
+  }
+
+  /** The newest of a list. Until everybody is here, those who joined of late. */
+  function newestOf(wanted: Pick<Wanted, 'list' | 'status' | 'limit'>): Member[] {
+    void changes.value
+    return (isReady.value ? roster : latecomers.value)?.find(wanted) ?? []
+  }
+
+  /** Every box that a member ticked, with the words beside it, newest first. */
+  async function consentsOf({ list, id }: Pick<Member, 'list' | 'id'>): Promise<GivenConsent[]> {
+    await load()
+    return (await entriesAt(roster.entriesAbout(list, id)))
+      .flatMap((entry) =>
+        entry.kind === 'arrival'
+          ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
+          : [],
+      )
+      .reverse()
+  }
+
+  return { isReady, load, find, withAddress, countsOf, newestOf, consentsOf }
 })
-
-/** The newest of a list, read by themselves: they are there before everybody is. */
-export async function newestMembers(
-  list: ListId,
-  count: number,
-  statuses: readonly MemberStatus[] = memberStatuses,
-): Promise<Member[]> {
-  const ofEach = await Promise.all(
-    statuses.map((status) =>
-      database.members
-        .where('[list+status+joinedAt]')
-        .between([list, status, Dexie.minKey], [list, status, Dexie.maxKey])
-        .reverse()
-        .limit(count)
-        .toArray(),
-    ),
-  )
-  return ofEach
-    .flat()
-    .sort((one, other) => other.joinedAt.localeCompare(one.joinedAt))
-    .slice(0, count)
-}
-
-/** How many of a list have each status. */
-export async function countsOf(list: ListId): Promise<Record<MemberStatus, number>> {
-  const counts = await Promise.all(
-    memberStatuses.map((status) =>
-      database.members
-        .where('[list+status+joinedAt]')
-        .between([list, status, Dexie.minKey], [list, status, Dexie.maxKey])
-        .count(),
-    ),
-  )
-  return Object.fromEntries(memberStatuses.map((status, at) => [status, counts[at]])) as Record<MemberStatus, number>
-}
 
 export function newMemberId(): MemberId {
   return newId<MemberId>()
@@ -156,16 +137,4 @@ export function newMemberId(): MemberId {
 export interface GivenConsent extends Consent {
   at: string
   version: number
-}
-
-/** Every box that a member ticked, with the words beside it, newest first. */
-export async function consentsOf(member: MemberId): Promise<GivenConsent[]> {
-  const entries = await database.entries.where('member').equals(member).toArray()
-  return entries
-    .flatMap((entry) =>
-      entry.kind === 'arrival'
-        ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
-        : [],
-    )
-    .reverse()
 }

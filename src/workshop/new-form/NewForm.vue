@@ -9,7 +9,7 @@ import { type SpotKind, spotKinds, suggestFormName } from '#core/spot'
 import Choice from '../controls/Choice.vue'
 import Labelled from '../controls/Labelled.vue'
 import Select from '../controls/Select.vue'
-import { useWorkspace } from '../data/workspace'
+import { useWorkspace } from '../data'
 import ShapeTiles from '../preview/ShapeTiles.vue'
 
 const NEW = 'new'

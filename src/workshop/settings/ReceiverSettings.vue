@@ -2,10 +2,8 @@
 import { ElButton, ElProgress } from 'element-plus'
 import { computed, ref } from 'vue'
 import { database, emptyDatabase } from '../data'
-import { bringUpToDate, refillReceiver, takeReceiversHistory } from '../sync'
+import { bringUpToDate, refillReceiver, takeReceiversHistory, useReceiver, useWaiting } from '../sync'
 import { useNotices } from '../shell/notices'
-import { useReceiver } from '../sync/receiver'
-import { useWaiting } from '../sync/waiting'
 import SaveFile from './SaveFile.vue'
 
 const receiver = useReceiver()

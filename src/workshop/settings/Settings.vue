@@ -4,7 +4,7 @@ import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
 import { writeSetting } from '../data'
-import { useReceiver } from '../sync/receiver'
+import { useReceiver } from '../sync'
 
 const receiver = useReceiver()
 const scheme = computed({

@@ -6,10 +6,8 @@ import en from 'element-plus/es/locale/lang/en'
 import { useEventListener, whenever } from '@vueuse/core'
 import { hinted } from '../controls/hint'
 import PairingOffer from './PairingOffer.vue'
-import { useReceiver } from '../sync/receiver'
-import { saveAgain, savingProblem } from '../data'
-import { useWaiting } from '../sync/waiting'
-import { useWorkspace } from '../data/workspace'
+import { useReceiver, useWaiting } from '../sync'
+import { saveAgain, savingProblem, useWorkspace } from '../data'
 import PairFirst from './PairFirst.vue'
 
 // It comes with the first thing that is pointed at, and stays.

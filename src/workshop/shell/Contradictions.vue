@@ -5,7 +5,7 @@ import { differences, type Form } from '#core/form'
 import type { Body, Kind } from '#core/sync'
 import { bodyHere, chooseHere, chooseThere, database, type Synced } from '../data'
 import { useNotices } from './notices'
-import { useWaiting } from '../sync/waiting'
+import { useWaiting } from '../sync'
 
 /** What was changed here and in another browser in the same part: both sides, and the choice between them. */
 const waiting = useWaiting()

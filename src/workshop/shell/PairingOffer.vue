@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { writeSetting } from '../data'
 import { usePairing } from './pairing'
-import { useReceiver } from '../sync/receiver'
+import { useReceiver } from '../sync'
 
 /** A key that came with the address: what became of it, and the question whether it takes the place of the one that is kept. */
 const pairing = usePairing()

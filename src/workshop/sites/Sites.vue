@@ -7,7 +7,7 @@ import { vHint } from '../controls/hint'
 import Labelled from '../controls/Labelled.vue'
 import Select from '../controls/Select.vue'
 import TypedInput from '../controls/TypedInput.vue'
-import { useWorkspace } from '../data/workspace'
+import { useWorkspace } from '../data'
 
 const kinds = siteKinds.map(({ kind, name }) => ({ value: kind, label: name }))
 const workspace = useWorkspace()

@@ -32,6 +32,12 @@ export type ChangeOutcome = { kind: Kind; key: string } & (
   | { ok: false; problem: ChangeRefusal }
 )
 
+/** Numbers of the newest entry and of the newest change to what the owner makes. */
+export interface News {
+  latest: number
+  latestChange: number
+}
+
 /** A stretch of one of the receiver's two orders, and the cursor and mark from which to go on. */
 interface Page {
   journal: JournalId
@@ -90,8 +96,8 @@ export function clientFor({ receiver, key }: Pairing) {
       read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
     recover: (common: number, entries: Entry[]) =>
       read<{ latest: number; taken: number; left: number }>('/recover', { method: 'POST', json: { common, entries } }),
-    /** Calls `onNews` for every line of the stream, until it breaks or `signal` ends it. Returns when it ended. */
-    async listen(onNews: () => void, signal: AbortSignal): Promise<void> {
+    /** Calls `onNews` whenever one of the two orders has grown, until the stream breaks or `signal` ends it. Returns when it ended. */
+    async listen(onNews: (news: News) => void, signal: AbortSignal): Promise<void> {
       const response = await call('/stream', { signal })
       const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
       for (let rest = ''; ;) {
@@ -99,7 +105,9 @@ export function clientFor({ receiver, key }: Pairing) {
         if (done) return
         const lines = (rest + value).split('\n')
         rest = lines.pop() ?? ''
-        if (lines.some((line) => line.includes('latest'))) onNews()
+        // Of several that came at once, the last says it all. A line without numbers only shows that the stream lives.
+        const news = lines.findLast((line) => line.includes('latest'))
+        if (news !== undefined) onNews(JSON.parse(news) as News)
       }
     },
   }

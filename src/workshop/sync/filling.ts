@@ -1,5 +1,14 @@
 import { type Entry, idOf } from '#core/journal'
-import { database, emptyDatabase, objectTables, readSetting, writeSetting } from '../data'
+import {
+  database,
+  emptyDatabase,
+  entriesFrom,
+  entryAt,
+  journalTables,
+  objectTables,
+  readSetting,
+  writeSetting,
+} from '../data'
 import { compareAnew, sendChanges } from './changes'
 import { type Client, clientFor, type Pairing } from './client'
 
@@ -8,14 +17,10 @@ const BATCH = 500
 /** Told how far it is, 0 to 1. */
 export type Progress = (share: number) => void
 
-/** Entries from here, in batches. */
+/** Entries from here, in batches that a request can hold. */
 async function* entriesHere(after: number): AsyncGenerator<Entry[]> {
-  for (let from = after; ;) {
-    const batch = await database.entries.where('n').above(from).limit(BATCH).toArray()
-    if (batch.length === 0) return
-    yield batch
-    from = batch.at(-1)!.n
-  }
+  for await (const entries of entriesFrom(after + 1))
+    for (let at = 0; at < entries.length; at += BATCH) yield entries.slice(at, at + BATCH)
 }
 
 /** Fills a new receiver with everything that the owner made and all that happened, from here. Can be stopped, and goes on where it was. */
@@ -71,8 +76,8 @@ async function lastCommonEntry(client: Client): Promise<number> {
   while (other - same > 1) {
     const middle = Math.floor((same + other) / 2)
     const [there] = (await client.entriesAfter(middle - 1, null, 1)).entries
-    const here = await database.entries.get(middle)
-    if (there !== undefined && here !== undefined && idOf(there) === idOf(here)) same = middle
+    const here = await entryAt(middle)
+    if (there !== undefined && here !== null && idOf(there) === idOf(here)) same = middle
     else other = middle
   }
   return same
@@ -113,10 +118,9 @@ async function forgetSynced(): Promise<void> {
 
 /** The receiver has given new numbers, so all entries come from there again. */
 async function pullAnew(): Promise<void> {
-  await database.transaction('rw', database.entries, database.members, database.settings, async () => {
+  await database.transaction('rw', journalTables(), async () => {
     const journal = await readSetting('journal')
-    await database.entries.clear()
-    await database.members.clear()
+    await Promise.all([database.journal.clear(), database.lastArrivals.clear()])
     if (journal !== undefined) await writeSetting('journal', { ...journal, cursor: 0, mark: '' })
   })
 }

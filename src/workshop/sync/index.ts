@@ -2,4 +2,5 @@ export { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } fr
 export { publishForm } from './changes'
 export { bringUpToDate, refillReceiver, takeReceiversHistory } from './filling'
 export { type PairingOffer, pairFromAddress } from './pairing'
-export { holdSync, sendNow, touches } from './sync'
+export { useReceiver } from './receiver'
+export { useWaiting } from './waiting'

@@ -1,7 +1,13 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { database, type Settings, type SyncState, useLive } from '../data'
-import { holdSync } from '.'
+import { database, type Settings, syncedId, type SyncState, useLive } from '../data'
+import type { FormId } from '#core/ids'
+import type { Version } from '#core/form'
+import type { Kind } from '#core/sync'
+import { now } from '../clock'
+import { publishForm } from './changes'
+import { clientFor } from './client'
+import { holdSync, sendNow } from './sync'
 
 /** The receiver this workshop is paired with, and how far both are in step. The same in every tab. */
 export const useReceiver = defineStore('receiver', () => {
@@ -36,7 +42,20 @@ export const useReceiver = defineStore('receiver', () => {
   }
   watch(() => JSON.stringify(pairing.value), reconnect)
 
+  /** Publishes a form's draft as the next version. Needs the receiver: only what it has can be pasted. */
+  function publish(id: FormId): Promise<Version> {
+    if (pairing.value === null) throw new Error('The workshop is not paired with a receiver.')
+    return publishForm(clientFor({ ...pairing.value }), id, now())
+  }
+
+  /** Tells the receiver at once what was changed here. False when it cannot be told now; it then is as soon as it can be. */
+  async function tell(kind: Kind, key: string): Promise<boolean> {
+    return pairing.value !== null && sendNow({ ...pairing.value }, [syncedId(kind, key)])
+  }
+
   return {
+    publish,
+    tell,
     isLoaded,
     pairing,
     sync,

@@ -8,11 +8,12 @@ import {
   settleCommands,
   type SyncState,
   takeEntries,
+  touches,
   writeSetting,
 } from '../data'
 import { now } from '../clock'
 import { ownJournal, pullObjects, sendChanges } from './changes'
-import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
+import { type Client, clientFor, type News, type Pairing, ReceiverProblem, Unreachable } from './client'
 
 const FIRST_RETRY_MS = 1_000
 const LONGEST_RETRY_MS = 15_000
@@ -85,9 +86,9 @@ async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => voi
 
 /** Whether there is nothing here that any receiver could lack: then this workshop belongs to whichever it meets. */
 async function isBlank(): Promise<boolean> {
-  const { entries, commands, sites, lists, forms, themes, spots } = database
+  const { journal, commands, sites, lists, forms, themes, spots } = database
   const counts = await Promise.all(
-    [entries, commands, sites, lists, forms, themes, spots].map((table) => table.count()),
+    [journal, commands, sites, lists, forms, themes, spots].map((table) => table.count()),
   )
   return counts.every((count) => count === 0)
 }
@@ -106,16 +107,17 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
     if (touches(parts, CHANGING)) void sendWhenAtRest()
   }
   Dexie.on('storagemutated', onChange)
-  const pull = async () => {
-    await pullObjects(client)
-    await pullJournal(client)
+  const pull = async (news: News) => {
+    // Other numbers than here, lower ones too: a receiver that was put back is found out by its answer.
+    if ((await readSetting('objects'))?.cursor !== news.latestChange) await pullObjects(client)
+    if ((await readSetting('journal'))?.cursor !== news.latest) await pullJournal(client)
     if ((await readSetting('unknownEntries')) !== undefined) await keepState({ state: 'reload-needed' })
   }
   try {
     // What was changed between the first sending and now.
     next(() => sendChanges(client))
     next(() => sendCommands(client))
-    await Promise.race([client.listen(() => next(pull), signal), failed])
+    await Promise.race([client.listen((news) => next(() => pull(news)), signal), failed])
   } finally {
     Dexie.on.storagemutated.unsubscribe(onChange)
     await working
@@ -123,13 +125,6 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
 }
 
 const CHANGING = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'settings', 'synced']
-
-/** Whether what was written, here or in another tab, is in one of these tables. */
-export function touches(parts: ObservabilitySet, tables: readonly string[]): boolean {
-  return Object.keys(parts).some(
-    (part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)),
-  )
-}
 
 const ENTRIES_AT_ONCE = 5_000
 

@@ -3,8 +3,7 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef } from 'vue'
 import type { Kind } from '#core/sync'
-import { database, queuedCommands, type Synced, syncedId, useLive, waitingChanges } from '../data'
-import { touches } from '.'
+import { database, queuedCommands, type Synced, syncedId, touches, useLive, waitingChanges } from '../data'
 
 const TABLES = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'settings', 'synced', 'commands']
 const REST_MS = 250

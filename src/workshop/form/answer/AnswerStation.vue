@@ -5,7 +5,7 @@ import { answerCases, type Answer, type AnswerCase, type Form, type FormContent 
 import type { StationState } from '#core/line'
 import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
-import { useWorkspace } from '../../data/workspace'
+import { useWorkspace } from '../../data'
 import AnswerPreview from './AnswerPreview.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'

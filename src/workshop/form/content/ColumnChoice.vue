@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { type Field, fieldTitle, type Form } from '#core/form'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
-import { useWorkspace } from '../../data/workspace'
+import { useWorkspace } from '../../data'
 
 /** The column of the list that keeps the answer; a new one can be made on the spot. */
 const { form, field } = defineProps<{ form: Form; field: Field }>()

@@ -3,8 +3,7 @@ import { ImagePlus } from '@lucide/vue'
 import { ElButton, ElUpload } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { PictureUse } from '#core/picture'
-import { usePictures } from '../../data/pictures'
-import { useWorkspace } from '../../data/workspace'
+import { usePictures, useWorkspace } from '../../data'
 import { pictureFrom } from './choose-picture'
 
 /** Chooses a picture: a press, or a file dropped here. It is scaled down to what its place needs and kept in this browser. */

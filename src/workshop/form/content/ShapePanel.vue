@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { type Form, type FormContent, reshaped, type Shape } from '#core/form'
 import type { Draft } from '../draft'
-import { useWorkspace } from '../../data/workspace'
+import { useWorkspace } from '../../data'
 import ShapeTiles from '../../preview/ShapeTiles.vue'
 
 /** The start shapes as they would really look, in the site's own colours. */

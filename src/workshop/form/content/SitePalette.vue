@@ -6,7 +6,7 @@ import { coloursFrom, nearestFont, type Palette, quietPalette } from '#core/look
 import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
-import { useWorkspace } from '../../data/workspace'
+import { useWorkspace } from '../../data'
 import Swatches from './Swatches.vue'
 
 /** Takes colours and type from the site: its owner pastes a page or a style sheet and says which colour is for what. */

@@ -9,13 +9,14 @@ import Select from '../../controls/Select.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
 import { useSubjects } from '../line/line'
-import { useThemes } from '../../data/themes'
-import { useWorkspace } from '../../data/workspace'
+import { useThemes, useWorkspace } from '../../data'
+import { useReceiver } from '../../sync'
 
 /** A look under a name that forms share. What a change to it reaches is shown before it is made. */
 const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
 
 const workspace = useWorkspace()
+const receiver = useReceiver()
 const themes = useThemes()
 const notices = useNotices()
 const subjects = useSubjects()
@@ -90,7 +91,7 @@ async function publishAll(): Promise<void> {
       continue
     }
     try {
-      await workspace.publish(one.id)
+      await receiver.publish(one.id)
       count += 1
     } catch (error) {
       left.push(`“${one.name}”: ${error instanceof Error ? error.message : 'no answer'}`)

@@ -6,7 +6,7 @@ import { videoHost } from '#core/video'
 import { writeSetting } from '../../data'
 import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
-import { useReceiver } from '../../sync/receiver'
+import { useReceiver } from '../../sync'
 
 /** A video from a host the owner allows: only a frame with a title comes out of what is pasted. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()

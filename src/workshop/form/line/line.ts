@@ -5,11 +5,8 @@ import type { Form, FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import { lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
-import { useLive } from '../../data'
-import { useMeasured } from '../../measuring/measures'
-import { proofOf } from '../../data/arrivals'
-import { useReceiver } from '../../sync/receiver'
-import { useWorkspace } from '../../data/workspace'
+import { proofOf, useLive, useMeasured, useWorkspace } from '../../data'
+import { useReceiver } from '../../sync'
 
 /** What the checkup looks at: the same wherever a form is judged. */
 export function useSubjects() {

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
-import { useWorkspace } from '../../data/workspace'
+import { useWorkspace } from '../../data'
 
 const { form } = defineProps<{ form: Form }>()
 const workspace = useWorkspace()

@@ -15,9 +15,8 @@ import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useNotices } from '../../shell/notices'
-import { useReceiver } from '../../sync/receiver'
-import { useWaiting } from '../../sync/waiting'
-import { useWorkspace } from '../../data/workspace'
+import { useReceiver, useWaiting } from '../../sync'
+import { useWorkspace } from '../../data'
 import { shownPage } from '../../controls/shown'
 
 /** One spot: where it is, its code, and how that gets onto the page. */
@@ -77,7 +76,7 @@ async function setPage(page: string): Promise<void> {
 async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<void> {
   const before = { site: spot.site, kind: spot.kind }
   await workspace.changeSpot(spot.id, changes)
-  if (version !== null) await workspace.tellReceiver('spot', spot.id)
+  if (version !== null) await receiver.tell('spot', spot.id)
   notices.done('The spot is corrected. Code that is on a page already goes on working.', () =>
     workspace.changeSpot(spot.id, before),
   )
@@ -86,7 +85,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
 async function setState(state: Spot['state']): Promise<void> {
   const before = spot.state
   await workspace.changeSpot(spot.id, { state })
-  const isTold = version === null || (await workspace.tellReceiver('spot', spot.id))
+  const isTold = version === null || (await receiver.tell('spot', spot.id))
   const undo = () => setState(before)
   if (state === 'live')
     notices.done(

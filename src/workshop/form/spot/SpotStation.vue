@@ -7,7 +7,8 @@ import type { StationState } from '#core/line'
 import type { Spot } from '#core/spot'
 import { type SpotKind, spotKinds } from '#core/spot'
 import { useNotices } from '../../shell/notices'
-import { useWorkspace } from '../../data/workspace'
+import { useWorkspace } from '../../data'
+import { useReceiver } from '../../sync'
 import Select from '../../controls/Select.vue'
 import Findings from '../Findings.vue'
 import SpotCode from './SpotCode.vue'
@@ -24,6 +25,7 @@ const {
 }>()
 
 const workspace = useWorkspace()
+const receiver = useReceiver()
 const notices = useNotices()
 const spots = computed(() => workspace.spotsOf(form.id))
 const version = computed(() => workspace.latestVersion(form.id))
@@ -39,7 +41,7 @@ async function add(): Promise<void> {
   const made = await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
   isAdding.value = false
   siteId.value = ''
-  if (!(await workspace.tellReceiver('spot', made.id)))
+  if (!(await receiver.tell('spot', made.id)))
     notices.done('The receiver is told of the new spot as soon as it can be.')
 }
 </script>

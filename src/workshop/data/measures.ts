@@ -1,7 +1,9 @@
 import { defineStore } from 'pinia'
 import { type Measures, nothingMeasured } from '#core/checkup'
 import type { FormId } from '#core/ids'
-import { database, keepSaved, useLive } from '../data'
+import { database } from './database'
+import { useLive } from './live'
+import { keepSaved } from './saving'
 
 /**
  * What the real renderings showed, by form. Taken while a form is worked on, and kept, so that its signals are the same
