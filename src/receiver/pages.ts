@@ -1,3 +1,4 @@
+import { type Page, toDocument } from '#core/render'
 import type { Context } from 'hono'
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
 
@@ -25,12 +26,12 @@ export interface PageFreedoms {
 export function sendPage(
   c: Context,
   ownOrigin: string,
-  html: string,
+  page: Page,
   status: ContentfulStatusCode = 200,
   headers: Record<string, string> = {},
   { formTargets = [], frames = [], withScript = false, inFrames = true }: PageFreedoms = {},
 ): Response {
-  return c.body(html, status, {
+  return c.body(toDocument(page), status, {
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Security-Policy': [
       `sandbox allow-forms allow-popups allow-popups-to-escape-sandbox allow-top-navigation-by-user-activation${withScript ? ' allow-scripts' : ''}`,

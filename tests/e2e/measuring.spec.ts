@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { readCustomCss } from '#core/css'
 import { newField, shapes, startContent } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
-import { previewPage, renderForm } from '#core/render'
+import { previewPage, renderForm, toDocument } from '#core/render'
 import { bullets, richText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { expect, test } from './box'
@@ -78,18 +78,20 @@ test('texts that read too badly under an owner’s own CSS are those that axe-co
     const css = rules.join('\n')
     const own = { ...content, look: { ...content.look, custom: { typed: css, rules: readCustomCss(css).rules } } }
     await page.setContent(
-      previewPage(
-        [
-          renderForm({
-            content: own,
-            form: 'someform' as FormId,
-            version: 1,
-            spot: 'somespot' as SpotId,
-            receiver: 'https://forms.example',
-          }),
-        ],
-        '0',
-        'body{background:#fff!important}',
+      toDocument(
+        previewPage(
+          [
+            renderForm({
+              content: own,
+              form: 'someform' as FormId,
+              version: 1,
+              spot: 'somespot' as SpotId,
+              receiver: 'https://forms.example',
+            }),
+          ],
+          '0',
+          'body{background:#fff!important}',
+        ),
       ),
     )
     await page.addScriptTag({ content: await script })

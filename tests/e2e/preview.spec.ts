@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { sampleAnswers } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
-import { previewPage, renderForm } from '#core/render'
+import { type Page, previewPage, renderForm, toHtml } from '#core/render'
 import { anyContent, anyRich } from '../tables/any-form'
 import type * as parts from './preview-parts'
 import { expect, test } from './box'
@@ -9,26 +9,34 @@ import { pageScript } from './page-script'
 
 declare const Preview: typeof parts
 
+/** The body of a page, as the workshop shows it and as a visitor's browser reads it. */
+function bodyOf({ children }: Page): { body: Page; html: string } {
+  const body = children[1] as Page
+  return { body, html: toHtml(body) }
+}
+
 test('property: from any form to any other, the preview becomes what was rendered, and stays that without being touched again', async ({
   page,
 }) => {
   const contents = fc.sample(fc.tuple(anyContent, fc.constantFrom(null, 'everyday' as const, 'long' as const)), 60)
   const pages = contents.map(([content, filled]) =>
-    previewPage(
-      [
-        renderForm(
-          {
-            content,
-            form: 'someform' as FormId,
-            version: 1,
-            spot: 'somespot' as SpotId,
-            receiver: 'https://forms.example',
-            showsNoVideo: true,
-          },
-          filled ? { values: sampleAnswers(content.fields, filled), errors: {} } : undefined,
-        ),
-      ],
-      '0',
+    bodyOf(
+      previewPage(
+        [
+          renderForm(
+            {
+              content,
+              form: 'someform' as FormId,
+              version: 1,
+              spot: 'somespot' as SpotId,
+              receiver: 'https://forms.example',
+              showsNoVideo: true,
+            },
+            filled ? { values: sampleAnswers(content.fields, filled), errors: {} } : undefined,
+          ),
+        ],
+        '0',
+      ),
     ),
   )
   await page.goto('about:blank')
@@ -46,12 +54,12 @@ test('property: from any form to any other, the preview becomes what was rendere
       while (one[at] === other[at]) at++
       return `${one.slice(at - 60, at + 60)} and not ${other.slice(at - 60, at + 60)}`
     }
-    document.body.innerHTML = parse(all[0]!).body.innerHTML
-    for (const [at, html] of all.entries()) {
+    document.body.innerHTML = parse(all[0]!.html).body.innerHTML
+    for (const [at, { body, html }] of all.entries()) {
       const wanted = parse(html)
       // Somebody wrote in a field.
       document.querySelector<HTMLInputElement>('input[name=email]')!.value = 'ada@'
-      Preview.morph(document.body, wanted.body)
+      Preview.morph(document.body, body)
       if (!document.body.isEqualNode(wanted.body))
         wrong.push(`${at}: other nodes, ${difference(document.body.innerHTML, wanted.body.innerHTML)}`)
       const fresh = document.createElement('div')
@@ -60,7 +68,7 @@ test('property: from any form to any other, the preview becomes what was rendere
         wrong.push(`${at}: other answers, ${state(document.body)} and not ${state(fresh)}`)
       const before = [...document.querySelectorAll('body *')]
       document.querySelector<HTMLElement>('input[name=email]')!.focus()
-      Preview.morph(document.body, parse(html).body)
+      Preview.morph(document.body, body)
       const after = [...document.querySelectorAll('body *')]
       if (
         before.some((node, index) => node !== after[index]) ||
@@ -79,25 +87,27 @@ test('property: a text that is written in stands as it was rendered, and a new r
   const all = fc.sample(anyRich, 200).filter((rich) => rich.length > 0)
   const content = fc.sample(anyContent, 1)[0]!
   const pages = all.map((introduction) =>
-    previewPage(
-      [
-        renderForm({
-          content: { ...content, words: { ...content.words, introduction } },
-          form: 'someform' as FormId,
-          version: 1,
-          spot: 'somespot' as SpotId,
-          receiver: 'https://forms.example',
-          showsNoVideo: true,
-        }),
-      ],
-      '0',
+    bodyOf(
+      previewPage(
+        [
+          renderForm({
+            content: { ...content, words: { ...content.words, introduction } },
+            form: 'someform' as FormId,
+            version: 1,
+            spot: 'somespot' as SpotId,
+            receiver: 'https://forms.example',
+            showsNoVideo: true,
+          }),
+        ],
+        '0',
+      ),
     ),
   )
   await page.goto('about:blank')
   await page.addScriptTag({ content: await pageScript('preview-parts.ts', 'Preview') })
   const wrong = await page.evaluate(
-    ([htmls, texts]) =>
-      htmls.flatMap((html, at) => {
+    ([bodies, texts]) =>
+      bodies.flatMap(({ body, html }, at) => {
         const parse = () => new DOMParser().parseFromString(html, 'text/html').body
         document.body.innerHTML = parse().innerHTML
         const place = document.querySelector<HTMLElement>('.askbox-introduction')
@@ -127,7 +137,7 @@ test('property: a text that is written in stands as it was rendered, and a new r
           onLink: () => {},
         })
         const written = lettersIn(place)
-        Preview.morph(document.body, parse())
+        Preview.morph(document.body, body)
         const held = document.querySelector('.askbox-introduction') === place && lettersIn(place) === written
         editor.close()
         return [

@@ -3,7 +3,7 @@ import { type Field, fieldKinds, type FormContent, newField, sampleAnswers, shap
 import type { FormId, SpotId } from '#core/ids'
 import { bullets, richText } from '#core/text'
 import { directionOf, languages, textsOf } from '#core/texts'
-import { landingPage, meddlesomeStyles, type PlacedForm, renderForm, toHtml } from '#core/render'
+import { landingPage, meddlesomeStyles, type PlacedForm, renderForm, toDocument, toHtml } from '#core/render'
 import { violationsOn } from './axe'
 import { publishNext } from '../api'
 import { expect, test } from './box'
@@ -66,7 +66,9 @@ test('a landing page with everything passes axe-core, at 320 px and wide', async
   const shape = shapes.find(({ key }) => key === 'landing')!
   for (const width of [320, 1280]) {
     await page.setViewportSize({ width, height: 900 })
-    await page.setContent(landingPage(placed(full(shape, 'en'), 'landing'), undefined, { withScript: false }))
+    await page.setContent(
+      toDocument(landingPage(placed(full(shape, 'en'), 'landing'), undefined, { withScript: false })),
+    )
     expect(await violationsOn(page)).toEqual([])
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
   }

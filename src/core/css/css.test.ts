@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import { generate, walk } from 'css-tree'
 import fc from 'fast-check'
 import { nearestFont } from '#core/look'
-import { formStyles, landingPage } from '#core/render'
+import { formStyles, landingPage, toDocument } from '#core/render'
 import { content, form, spot } from '../../../tests/tables/samples'
 import { atTopLevel } from './commas'
 import { parseSheet } from './parse'
@@ -325,7 +325,7 @@ describe('an owner’s own CSS', () => {
           })
           // On a landing page, what stands around the form is the form's as well: rules for it come last.
           const aroundForm = (own: typeof rules) =>
-            /<\/title>[\s\S]*?<style>([\s\S]*?)<\/style>/.exec(landingPage(placed(own)))![1]!.trimEnd()
+            /<\/title>[\s\S]*?<style>([\s\S]*?)<\/style>/.exec(toDocument(landingPage(placed(own))))![1]!.trimEnd()
           const css = formStyles(placed(rules)) + aroundForm(rules).slice(aroundForm([]).length)
           expect(css).not.toMatch(/@import|<\//)
           walk(parseSheet(css), (node) => {

@@ -1,8 +1,17 @@
-export { type Node, type Element, element, toHtml, escapeText } from './node'
+export { attributesOf, childrenInDom, type Node, type Element, element, toHtml, escapeText } from './node'
 export type { FormState } from './field'
 export { renderForm } from './form'
 export type { PlacedForm } from './placed'
 export { formStyles, PHONE_WIDTH, scopeOf } from './styles'
-export { answerPage, closedPage, formAgainPage, noticePage, previewPage, type WayBack } from './page'
+export {
+  answerPage,
+  closedPage,
+  formAgainPage,
+  noticePage,
+  type Page,
+  previewPage,
+  toDocument,
+  type WayBack,
+} from './page'
 export { landingPage } from './landing'
 export { meddlesomeStyles } from './meddlesome'

@@ -4,7 +4,7 @@ import { textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { askingParts, formElement, renderPicture, renderQuote, renderVideo } from './form'
 import { element, type Node } from './node'
-import { documentOf } from './page'
+import { documentOf, type Page } from './page'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
 import { customRulesAround, ownHeading, ownTextRules } from './styles'
@@ -17,7 +17,7 @@ export function landingPage(
   placed: PlacedForm,
   state: FormState = { values: {}, errors: {} },
   { withScript = true } = {},
-): string {
+): Page {
   const { content, receiver } = placed
   const { words, page, look, illustration } = content
   const picture = illustration === null ? false : renderPicture(placed)

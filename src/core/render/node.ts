@@ -57,27 +57,55 @@ const ON_OWN_LINE = new Set([
   'script',
 ])
 
+/**
+ * The children that an element has once it is written and read again: fragments opened, strings beside each other
+ * joined, and the line breaks between elements that make pasted code readable.
+ */
+export function childrenInDom(parent: Element): Node[] {
+  const { tag } = parent
+  if (VOID_ELEMENTS.has(tag)) return []
+  if (tag === 'style') return [`\n${escapeStyle(parent.children.join(''))}\n`]
+  if (tag === 'script') return [escapeScript(parent.children.join(''))]
+  const found: Node[] = []
+  const add = (node: Node) => {
+    const last = found.at(-1)
+    if (typeof node === 'string' && typeof last === 'string') found[found.length - 1] = last + node
+    else if (node !== '') found.push(node)
+  }
+  const addAll = ({ children, tag }: Element) => {
+    for (const child of children) {
+      if (typeof child !== 'string' && child.tag === '') {
+        addAll(child)
+        continue
+      }
+      if (tag !== '' && opensLine(child)) add('\n')
+      add(child)
+    }
+    if (tag !== '' && children.some(opensLine)) add('\n')
+  }
+  addAll(parent)
+  return found
+}
+
 /** Serializes to HTML as HTML Living Standard section 13.3 describes; a parser gives back the same tree. */
 export function toHtml(node: Node): string {
   if (typeof node === 'string') return escapeText(node)
   if (node.tag === '') return node.children.map(toHtml).join('')
-  const attributes = Object.entries(node.attributes)
-    .filter(([, value]) => value !== false && value !== undefined)
-    .map(([name, value]) => (value === true ? ` ${name}` : ` ${name}="${escapeAttribute(String(value))}"`))
-    .join('')
-  const start = `<${node.tag}${attributes}>`
+  const start = `<${node.tag}${attributesOf(node)
+    .map(([name, value]) => (value === true ? ` ${name}` : ` ${name}="${escapeAttribute(value)}"`))
+    .join('')}>`
   if (VOID_ELEMENTS.has(node.tag)) return start
-  const inner =
-    node.tag === 'style'
-      ? `\n${escapeStyle(node.children.join(''))}\n`
-      : node.tag === 'script'
-        ? escapeScript(node.children.join(''))
-        : node.tag === 'textarea'
-          ? // A parser drops the first line break of a textarea.
-            `\n${node.children.map(toHtml).join('')}`
-          : node.children.map((child) => (opensLine(child) ? `\n${toHtml(child)}` : toHtml(child))).join('')
-  const end = node.children.some(opensLine) ? '\n' : ''
-  return `${start}${inner}${end}</${node.tag}>`
+  const isRaw = node.tag === 'style' || node.tag === 'script'
+  const inner = childrenInDom(node).map((child) => (isRaw ? (child as string) : toHtml(child)))
+  // A parser drops the first line break of a textarea.
+  return `${start}${node.tag === 'textarea' ? '\n' : ''}${inner.join('')}</${node.tag}>`
+}
+
+/** The attributes that are written; `true` for a bare name. */
+export function attributesOf({ attributes }: Element): [name: string, value: string | true][] {
+  return Object.entries(attributes).filter(
+    (one): one is [string, string | true] => one[1] !== false && one[1] !== undefined,
+  )
 }
 
 function opensLine(node: Node): boolean {

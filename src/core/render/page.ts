@@ -3,8 +3,11 @@ import { fontStack, type Look, plainLook, SHIPPED_FONT_PATH } from '#core/look'
 import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { renderForm } from './form'
-import { element, type Node, toHtml } from './node'
+import { type Element, element, type Node, toHtml } from './node'
 import type { PlacedForm } from './placed'
+
+/** An `html` element with all that is in it. */
+export type Page = Element
 
 /** Where a page of ours leads back to. */
 export interface WayBack {
@@ -13,7 +16,7 @@ export interface WayBack {
 }
 
 /** The page a visitor is sent to after pressing the button: the answer's own words in the form's look. */
-export function answerPage(answer: Answer, content: FormContent, wayBack: WayBack | null): string {
+export function answerPage(answer: Answer, content: FormContent, wayBack: WayBack | null): Page {
   const { look } = content
   const main = {
     plain: '',
@@ -28,7 +31,7 @@ export function answerPage(answer: Answer, content: FormContent, wayBack: WayBac
 }
 
 /** The form shown again after an answer that could not be taken: values kept, each error beside its field. */
-export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: WayBack | null): string {
+export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: WayBack | null): Page {
   const { content } = placed
   const texts = textsOf(content.language, content.texts)
   const errors = Object.values(state.errors).filter((error) => error !== undefined)
@@ -52,18 +55,18 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
 }
 
 /** What somebody reads who sends a form that its owner has closed: kind words in the form's look, and the way back. */
-export function closedPage(content: FormContent, wayBack: WayBack | null): string {
+export function closedPage(content: FormContent, wayBack: WayBack | null): Page {
   const { closed } = textsOf(content.language, content.texts)
   return page(closed, content, '', [element('h1', {}, closed), wayBackNode(wayBack, content)])
 }
 
 /** A plain page that says one thing: what happened, and what to do. For visitors who met a dead end. */
-export function noticePage(title: string, message: string): string {
+export function noticePage(title: string, message: string): Page {
   return page(title, { look: plainLook, language: 'en' }, '', [element('h1', {}, title), element('p', {}, message)])
 }
 
 /** A bare page around a form for the workshop's pictures; `css` is what the surroundings say. */
-export function previewPage(body: Node[], padding: string, css = ''): string {
+export function previewPage(body: Node[], padding: string, css = ''): Page {
   return documentOf({
     title: 'Preview',
     css: `html{overflow:hidden}body{margin:0;padding:${padding};background:transparent;font:16px/1.6 system-ui,sans-serif;color:#222}${css}`,
@@ -87,7 +90,7 @@ function page(
   { look, language }: { look: Look; language: Language },
   more: string,
   body: (Node | false)[],
-): string {
+): Page {
   const { background, text, button } = look.colours
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   return documentOf({
@@ -123,22 +126,25 @@ export interface DocumentParts {
   isListed?: boolean
 }
 
-export function documentOf({ title, language = 'en', css, body, head = [], isListed = false }: DocumentParts): string {
-  return `<!DOCTYPE html>\n${toHtml(
+export function documentOf({ title, language = 'en', css, body, head = [], isListed = false }: DocumentParts): Page {
+  return element(
+    'html',
+    { lang: language, dir: directionOf(language) === 'rtl' ? 'rtl' : undefined },
     element(
-      'html',
-      { lang: language, dir: directionOf(language) === 'rtl' ? 'rtl' : undefined },
-      element(
-        'head',
-        {},
-        element('meta', { charset: 'utf-8' }),
-        element('meta', { name: 'viewport', content: 'width=device-width, initial-scale=1' }),
-        !isListed && element('meta', { name: 'robots', content: 'noindex' }),
-        element('title', {}, title),
-        ...head,
-        element('style', {}, css),
-      ),
-      element('body', {}, ...body),
+      'head',
+      {},
+      element('meta', { charset: 'utf-8' }),
+      element('meta', { name: 'viewport', content: 'width=device-width, initial-scale=1' }),
+      !isListed && element('meta', { name: 'robots', content: 'noindex' }),
+      element('title', {}, title),
+      ...head,
+      element('style', {}, css),
     ),
-  )}\n`
+    element('body', {}, ...body),
+  )
+}
+
+/** A whole page as the text of an HTML file. */
+export function toDocument(page: Page): string {
+  return `<!DOCTYPE html>\n${toHtml(page)}\n`
 }

@@ -18,7 +18,7 @@ import type { RichText } from '#core/text'
 import { languages, textsOf } from '#core/texts'
 import { controlNames } from '#core/signup'
 import { anyContent } from '../../../tests/tables/any-form'
-import { answerPage, formAgainPage, landingPage, type PlacedForm, renderForm, toHtml } from '.'
+import { answerPage, formAgainPage, landingPage, type PlacedForm, renderForm, toDocument, toHtml } from '.'
 
 const placed = (content: FormContent): PlacedForm => ({
   content,
@@ -109,19 +109,23 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
     [
       'answer page',
       standard,
-      answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' }),
+      toDocument(
+        answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' }),
+      ),
     ],
     [
       'form shown again',
       inBody,
-      formAgainPage(
-        placed(twoFields),
-        {
-          values: { email: 'x@', 'first-name': 'Ada' },
-          errors: { email: 'Not an address.' },
-          page: 'https://blog.example/a',
-        },
-        null,
+      toDocument(
+        formAgainPage(
+          placed(twoFields),
+          {
+            values: { email: 'x@', 'first-name': 'Ada' },
+            errors: { email: 'Not an address.' },
+            page: 'https://blog.example/a',
+          },
+          null,
+        ),
       ),
     ],
   ])('%s', async (_, checker, html) => {
@@ -152,12 +156,14 @@ describe('every start shape with every kind of field, in ten languages', () => {
       for (const html of [
         `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title></head><body><h1>Page</h1>${plainCode(placed(content))}</body></html>`,
         // Untouched in one half of the languages and with errors in the other.
-        (at + languages.indexOf(language)) % 2 === 0
-          ? landingPage(placed(content))
-          : landingPage(placed(content), {
-              values: sampleAnswers(fields, 'long'),
-              errors: { email: 'No.', topics: 'No.', address: 'No.', consent: 'No.' },
-            }),
+        toDocument(
+          (at + languages.indexOf(language)) % 2 === 0
+            ? landingPage(placed(content))
+            : landingPage(placed(content), {
+                values: sampleAnswers(fields, 'long'),
+                errors: { email: 'No.', topics: 'No.', address: 'No.', consent: 'No.' },
+              }),
+        ),
       ]) {
         const report = await checker.validateString(html)
         expect(
@@ -187,10 +193,12 @@ describe('every start shape with every kind of field, in ten languages', () => {
 })
 
 test('shown again, values are kept and each error stands beside its field and is tied to it', () => {
-  const html = formAgainPage(
-    placed(twoFields),
-    { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' } },
-    null,
+  const html = toDocument(
+    formAgainPage(
+      placed(twoFields),
+      { values: { email: 'x@', 'first-name': 'Ada' }, errors: { email: 'Not an address.' } },
+      null,
+    ),
   )
   const [email, name] = all(parse(html), 'input').map(attributesOf)
   expect(email).toMatchObject({ value: 'x@', 'aria-invalid': 'true' })
@@ -225,10 +233,10 @@ test('property: any text in any place comes out as that very text, and adds no e
       .map((one) => `${one.tagName} ${one.attrs.map(({ name }) => name).join()}`)
   const plain = shape(toHtml(renderForm(placed(filled('x')))))
 
-  const plainPage = shape(landingPage(placed(filled('x'))))
+  const plainPage = shape(toDocument(landingPage(placed(filled('x')))))
   fc.assert(
     fc.property(any, (typed) => {
-      expect(shape(landingPage(placed(filled(typed))))).toEqual(plainPage)
+      expect(shape(toDocument(landingPage(placed(filled(typed)))))).toEqual(plainPage)
       const html = toHtml(renderForm(placed(filled(typed))))
       expect(shape(html)).toEqual(plain)
       const form = parseFragment(html)

@@ -27,6 +27,7 @@ function closeVersions(): void {
 }
 
 async function duplicate(): Promise<void> {
+  await draft.whenKept()
   const made = await workspace.duplicateForm(form.id)
   notices.done('The copy is here, with spots of its own. Nothing of it is published.')
   await router.push({ name: 'form', params: { id: made.id, station: 'form' } })

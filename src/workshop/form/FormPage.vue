@@ -93,7 +93,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
           <Redo2 :size="18" />
         </ElButton>
         <FormMenu :form="form" :draft="draft" />
-        <PublishButton :form="form" :line="line" :is-published="isPublished" :latest="latest" />
+        <PublishButton :form="form" :draft="draft" :line="line" :is-published="isPublished" :latest="latest" />
       </div>
     </header>
     <LineBar

@@ -5,13 +5,15 @@ import { useRouter } from 'vue-router'
 import { afterPublishing } from '#core/embed'
 import type { Form, Version } from '#core/form'
 import type { StationState } from '#core/line'
+import type { Draft } from './draft'
 import { useNotices } from '../shell/notices'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { shownMoment } from '../controls/shown'
 
-const { form, line, latest, isPublished } = defineProps<{
+const { form, draft, line, latest, isPublished } = defineProps<{
   form: Form
+  draft: Draft
   line: StationState[]
   isPublished: boolean
   latest: Version | null
@@ -33,6 +35,7 @@ async function publish(): Promise<void> {
   }
   isBusy.value = true
   try {
+    await draft.whenKept()
     const version = await receiver.publish(form.id)
     const live = workspace.spotsOf(form.id).filter(({ state }) => state === 'live')
     notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1)}`)

@@ -8,7 +8,7 @@ import { useNotices } from '../shell/notices'
 import Select from '../controls/Select.vue'
 import { usePictures, useWorkspace } from '../data'
 import { shownMoment } from '../controls/shown'
-import { formDocument, pageDocument, type Scene } from '../preview/scenes'
+import { formAlone, formInText, type Scene } from '../preview/scenes'
 import ScaledPreview from '../preview/ScaledPreview.vue'
 
 /** Published versions beside each other and beside the draft: what differs, and how each looks. Any can be brought back. */
@@ -50,7 +50,7 @@ const found = computed(() =>
 const sides = computed(() =>
   [left.value, right.value].map((number) => ({
     number,
-    html: documentOf({
+    page: pageOf({
       content: contentOf(number),
       form: form.id,
       pictureAddress: pictures.addressOf,
@@ -58,7 +58,7 @@ const sides = computed(() =>
     }),
   })),
 )
-const documentOf = (scene: Scene) => (scene.isLanding ? pageDocument : formDocument)(scene)
+const pageOf = (scene: Scene) => (scene.isLanding ? formInText : formAlone)(scene)
 
 function restore(number: number): void {
   const content = contentOf(number)
@@ -92,7 +92,7 @@ function restore(number: number): void {
           />
           <ScaledPreview
             v-if="room > 0"
-            :html="side.html"
+            :page="side.page"
             :width="width"
             :scale="(room - 24) / 2 / width"
             :most="260"

@@ -4,8 +4,9 @@ import { type Drawn, firstScreens, type Measures } from '#core/checkup'
 import { rulesHeld, statesIn } from '#core/css'
 import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
+import { type Page, toDocument } from '#core/render'
 import { spotKinds } from '#core/spot'
-import { type Scene, sceneDocument, type Visitor } from '../preview/scenes'
+import { type Scene, scenePage, type Visitor, withStyle } from '../preview/scenes'
 import { blobOf, usePictures, useWorkspace, useMeasured } from '../data'
 import { type OverPicture, overPicture } from './behind'
 import { changesIn, changesOf, readRendering, type Rendered } from './drawn'
@@ -36,7 +37,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     const found: Found = { overflows: [], over: [], changes: [], firstField: [] }
     /** The page as a visitor gets it; null once another measuring has the frame. */
     const rendered = async (scene: Scene) => {
-      if (mine === round) await load(frame, sceneDocument(scene))
+      if (mine === round) await load(frame, scenePage(scene))
       return mine === round ? frame.contentDocument : null
     }
     for (const { isLanding, widths } of placesOf(form)) {
@@ -166,11 +167,11 @@ function frameOutOfSight(): HTMLIFrameElement {
 }
 
 /** What moves is measured where it comes to rest. */
-const AT_REST = '<style>*{animation:none!important;transition:none!important}</style></head>'
+const AT_REST = '*{animation:none!important;transition:none!important}'
 let loads = 0
 
 /** Resolves once the frame shows this document, or a later one: the event of the one before may still be on its way. */
-function load(frame: HTMLIFrameElement, html: string): Promise<void> {
+function load(frame: HTMLIFrameElement, page: Page): Promise<void> {
   const number = ++loads
   return new Promise((resolve) => {
     const onLoad = () => {
@@ -179,6 +180,7 @@ function load(frame: HTMLIFrameElement, html: string): Promise<void> {
       resolve()
     }
     frame.addEventListener('load', onLoad)
-    frame.srcdoc = html.replace('<html', `<html data-load="${number}"`).replace('</head>', AT_REST)
+    const { attributes, ...rest } = withStyle(page, AT_REST)
+    frame.srcdoc = toDocument({ ...rest, attributes: { ...attributes, 'data-load': String(number) } })
   })
 }

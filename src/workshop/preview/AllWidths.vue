@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
-import { type Scene, sceneDocument } from './scenes'
+import { type Scene, scenePage } from './scenes'
 import ScaledPreview from './ScaledPreview.vue'
 import { widthStops } from './widths'
 
@@ -12,7 +12,7 @@ const rows = [widthStops.slice(0, 3), widthStops.slice(3)]
 const GAP = 16
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
-const html = computed(() => sceneDocument(scene))
+const page = computed(() => scenePage(scene))
 const scaleOf = (row: readonly { width: number }[]) =>
   Math.min(1, (room.value - GAP * (row.length - 1)) / row.reduce((sum, { width }) => sum + width, 0))
 </script>
@@ -23,7 +23,7 @@ const scaleOf = (row: readonly { width: number }[]) =>
       <div v-for="(row, at) in rows" :key="at" class="line" :style="{ gap: `${GAP}px` }">
         <figure v-for="{ width, name } in row" :key="width">
           <figcaption class="quiet small">{{ name }}, {{ width }} px</figcaption>
-          <ScaledPreview :html="html" :width="width" :scale="scaleOf(row)" />
+          <ScaledPreview :page="page" :width="width" :scale="scaleOf(row)" />
         </figure>
       </div>
     </template>

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { useTemplateRef } from 'vue'
+import type { Page } from '#core/render'
 import { useFrameDocument } from './frame-document'
 
-/** A whole document at one width and scale, to look at and not to touch. */
-const { html, width, scale, most } = defineProps<{
-  html: string
+/** A whole page at one width and scale, to look at and not to touch. */
+const { page, width, scale, most } = defineProps<{
+  page: Page
   width: number
   scale: number
   /** Greatest height shown, in pixels. */ most?: number
 }>()
 const frame = useTemplateRef('frame')
-const { first, height, onLoad } = useFrameDocument(frame, () => html)
+const { first, height, onLoad } = useFrameDocument(frame, () => page)
 </script>
 
 <template>

@@ -7,7 +7,7 @@ import type { FormId } from '#core/ids'
 import type { Palette } from '#core/look'
 import type { Language } from '#core/texts'
 import ScaledPreview from './ScaledPreview.vue'
-import { formDocument } from './scenes'
+import { formAlone } from './scenes'
 
 /** The start shapes to choose one of, each as it would really look in a site's colours. */
 const { palette, language } = defineProps<{
@@ -26,7 +26,7 @@ const { width: room } = useElementSize(() => tiles.value?.querySelector('li'))
 const shown = computed(() =>
   shapes.map((shape) => ({
     shape,
-    html: formDocument({
+    page: formAlone({
       content: startContent('Our letter', shape, palette, language),
       form: 'shape' as FormId,
       pictureAddress: () => '',
@@ -37,13 +37,13 @@ const shown = computed(() =>
 
 <template>
   <ul ref="tiles" :aria-label="label">
-    <li v-for="{ shape, html } in shown" :key="shape.key">
+    <li v-for="{ shape, page } in shown" :key="shape.key">
       <ElButton class="shape" :aria-pressed="chosen === shape.key" @click="emit('choose', shape)">
         <span class="name">{{ shape.name }}</span>
         <span class="quiet small">{{ shape.purpose }}</span>
         <ScaledPreview
           v-if="room > 0"
-          :html="html"
+          :page="page"
           :width="WIDTH_PX"
           :scale="(room - PADDING_PX) / WIDTH_PX"
           :most="TILE_HEIGHT_PX"

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
+import type { Page } from '#core/render'
 import { useFrameDocument } from './frame-document'
 
-/** A document shown small and out of reach: the real rendering, scaled down to the place it has. */
-const { html, width = 680 } = defineProps<{ html: string; width?: number }>()
+/** A page shown small and out of reach: the real rendering, scaled down to the place it has. */
+const { page, width = 680 } = defineProps<{ page: Page; width?: number }>()
 
 const frame = useTemplateRef('frame')
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
 const scale = computed(() => (room.value || width) / width)
-const { first, onLoad } = useFrameDocument(frame, () => html)
+const { first, onLoad } = useFrameDocument(frame, () => page)
 </script>
 
 <template>

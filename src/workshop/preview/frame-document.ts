@@ -1,18 +1,19 @@
 import { computed, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
+import { childrenInDom, type Node, type Page, toDocument } from '#core/render'
 import { morph } from './morph'
 
 /**
- * Shows an HTML document in a sandboxed frame and keeps it current without reloading: after the first load,
+ * Shows a page in a sandboxed frame and keeps it current without reloading: after the first load,
  * only what differs is replaced. While `isHeld` says so (somebody is typing in the frame) the body is left
  * alone and only the styles follow.
  */
 export function useFrameDocument(
   frame: Ref<HTMLIFrameElement | null>,
-  html: () => string,
+  page: () => Page,
   isHeld: () => boolean = () => false,
 ) {
-  const wanted = computed(html)
-  const first = shallowRef(wanted.value)
+  const wanted = computed(page)
+  const first = shallowRef(toDocument(wanted.value))
   const height = ref(0)
   const loaded = shallowRef<Document | null>(null)
   const observer = new ResizeObserver(() => measure())
@@ -29,17 +30,14 @@ export function useFrameDocument(
   function patch(): void {
     const shown = loaded.value
     if (shown === null) return
+    const [head, body] = wanted.value.children
     if (isHeld()) {
-      // Reading the whole page anew at every key would be work for nothing: its words are on the page already.
-      const styles = [...wanted.value.matchAll(/<style>\n([\s\S]*?)\n<\/style>/g)].map(([, css]) => css ?? '')
-      for (const [at, style] of [...shown.querySelectorAll('head style, body style')].entries()) {
-        const text = `\n${styles[at] ?? ''}\n`
-        if (styles[at] !== undefined && style.textContent !== text) style.textContent = text
-      }
+      const styles = [...stylesIn(wanted.value)]
+      for (const [at, style] of [...shown.querySelectorAll('head style, body style')].entries())
+        if (styles[at] !== undefined && style.textContent !== styles[at]) style.textContent = styles[at]
     } else {
-      const { head, body } = new DOMParser().parseFromString(wanted.value, 'text/html')
-      morph(shown.head, head)
-      morph(shown.body, body)
+      morph(shown.head, head as Page)
+      morph(shown.body, body as Page)
     }
     measure()
   }
@@ -51,4 +49,10 @@ export function useFrameDocument(
 
   watch(wanted, patch, { flush: 'post' })
   return { first, height, loaded, onLoad, patch }
+}
+
+function* stylesIn(node: Node): Generator<string> {
+  if (typeof node === 'string') return
+  if (node.tag === 'style') yield childrenInDom(node).join('')
+  else for (const child of node.children) yield* stylesIn(child)
 }

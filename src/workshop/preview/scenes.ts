@@ -1,4 +1,4 @@
-import { type Answer, type FormContent, sampleAnswers } from '#core/form'
+import { type FormContent, sampleAnswers } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
 import {
@@ -8,10 +8,10 @@ import {
   landingPage,
   meddlesomeStyles,
   type Node,
+  type Page,
   type PlacedForm,
   previewPage,
   renderForm,
-  type WayBack,
 } from '#core/render'
 import { fieldErrors } from '#core/signup'
 import { textsOf } from '#core/texts'
@@ -36,7 +36,7 @@ export interface Scene {
 }
 
 /** The form as it stands on a page: with its own outer space, between lines of the page's text. */
-export function sceneDocument(scene: Scene): string {
+export function scenePage(scene: Scene): Page {
   const { content, visitor = 'new', surroundings = { background: 'transparent', text: '#222222' } } = scene
   if (visitor === 'known') return answerPage(content.answers['already-on-list'], content, null)
   const placed = placedIn(scene)
@@ -59,12 +59,12 @@ export function sceneDocument(scene: Scene): string {
 }
 
 /** The form alone, on transparent ground. */
-export function formDocument(scene: Scene): string {
+export function formAlone(scene: Scene): Page {
   return previewPage([renderForm(placedIn(scene))], '0', 'form.askbox{margin:0!important;max-width:none!important}')
 }
 
 /** The form in the text of some page. */
-export function pageDocument(scene: Scene): string {
+export function formInText(scene: Scene): Page {
   if (scene.isLanding) return wholePage(landingPage(placedIn(scene), undefined, { withScript: false }))
   const title = element('div', { style: 'height:24px;width:55%;margin:0 0 22px;border-radius:6px;background:#b9b5ab' })
   return previewPage(
@@ -76,10 +76,6 @@ export function pageDocument(scene: Scene): string {
     ],
     '24px',
   )
-}
-
-export function answerDocument(answer: Answer, content: FormContent, wayBack: WayBack | null): string {
-  return answerPage(answer, content, wayBack)
 }
 
 function placedIn({ content, form, pictureAddress }: Scene): PlacedForm {
@@ -100,11 +96,14 @@ function stateOf({ fields, language, texts }: FormContent, visitor: Visitor): Fo
 }
 
 /** A page shown in full, without a window to scroll it in: what it makes as high as the window is as in one of 800 px. */
-function wholePage(html: string): string {
-  return html.replace(
-    '</head>',
-    '<style>html{overflow:hidden}.first{min-height:min(624px,46rem)!important}</style></head>',
-  )
+function wholePage(page: Page): Page {
+  return withStyle(page, 'html{overflow:hidden}.first{min-height:min(624px,46rem)!important}')
+}
+
+/** A page with a style sheet more. */
+export function withStyle({ children: [head, ...rest], ...page }: Page, css: string): Page {
+  const { children, ...more } = head as Page
+  return { ...page, children: [{ ...more, children: [...children, element('style', {}, css)] }, ...rest] }
 }
 
 /** Lines of some text: what stands around a form on its page. */

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { useTemplateRef } from 'vue'
 import type { Answer, FormContent } from '#core/form'
-import type { WayBack } from '#core/render'
+import { answerPage, type WayBack } from '#core/render'
 import { useFrameDocument } from '../../preview/frame-document'
-import { answerDocument } from '../../preview/scenes'
 
 /** The answer's page as a visitor gets it. */
 const { answer, content, wayBack } = defineProps<{ answer: Answer; content: FormContent; wayBack: WayBack | null }>()
 
 const frame = useTemplateRef('frame')
-const { first, onLoad } = useFrameDocument(frame, () => answerDocument(answer, content, wayBack))
+const { first, onLoad } = useFrameDocument(frame, () => answerPage(answer, content, wayBack))
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { Draft } from '../draft'
 import { useFrameDocument } from '../../preview/frame-document'
-import { type Scene, sceneDocument } from '../../preview/scenes'
+import { type Scene, scenePage } from '../../preview/scenes'
 import type { TextEditor } from '../../writing'
 import { type Part, useWritingIn } from './writing-in'
 
@@ -15,16 +15,18 @@ const { scene, draft, width, room } = defineProps<{
   /** Width there is to show it in. */
   room: number
 }>()
+/** Whether somebody writes in it. */
+const writing = defineModel<boolean>('writing')
 const emit = defineEmits<{ part: [part: Part]; editor: [editor: TextEditor | null]; link: [] }>()
 
 const frame = useTemplateRef('frame')
 const isTyping = ref(false)
 const { first, height, loaded, onLoad, patch } = useFrameDocument(
   frame,
-  () => sceneDocument(scene),
+  () => scenePage(scene),
   () => isTyping.value || editor.value !== null,
 )
-const { editor } = useWritingIn(loaded, {
+const { editor, isWriting } = useWritingIn(loaded, {
   draft,
   content: () => scene.content,
   onTyping(is) {
@@ -38,6 +40,7 @@ watch(editor, (one) => {
   emit('editor', one)
   if (one === null) patch()
 })
+watch(isWriting, (is) => (writing.value = is))
 const scale = computed(() => Math.min(1, room / width))
 </script>
 

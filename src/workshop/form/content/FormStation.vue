@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize, useLocalStorage } from '@vueuse/core'
+import { refDebounced, useElementSize, useLocalStorage } from '@vueuse/core'
 import { ElTabPane, ElTabs } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { FieldKey, Form, FormContent } from '#core/form'
@@ -31,6 +31,7 @@ const { form, draft, content, state } = defineProps<{
   state?: StationState
 }>()
 
+const DRAWERS_REST_MS = 150
 type Drawer = 'shape' | 'words' | 'fields' | 'look' | 'page' | 'checkup'
 const workspace = useWorkspace()
 const pictures = usePictures()
@@ -76,6 +77,13 @@ const surroundingsOffered = computed<Surroundings[]>(() => [
 ])
 const isMeddlesome = ref(false)
 const editor = shallowRef<TextEditor | null>(null)
+const isWriting = ref(false)
+/** What the drawers show: while somebody writes in the preview, they follow when the hands rest. */
+const rested = refDebounced(
+  computed(() => content),
+  DRAWERS_REST_MS,
+)
+const beside = computed(() => (isWriting.value ? rested.value : content))
 const richBar = useTemplateRef('richBar')
 const stage = useTemplateRef('stage')
 const { width: room } = useElementSize(stage)
@@ -151,6 +159,7 @@ function openPart(part: Part): void {
           :draft="draft"
           :width="width"
           :room="room"
+          v-model:writing="isWriting"
           @part="openPart"
           @editor="editor = $event"
           @link="richBar?.startLink()"
@@ -178,26 +187,26 @@ function openPart(part: Part): void {
             <span :class="{ alert: one.value === 'checkup' && hasFaults }">{{ one.label }}</span>
           </template>
           <div v-if="drawer === one.value" class="drawer">
-            <ShapePanel v-if="drawer === 'shape'" :form="form" :content="content" :draft="draft" />
-            <WordsPanel v-else-if="drawer === 'words'" :content="content" :draft="draft" />
+            <ShapePanel v-if="drawer === 'shape'" :form="form" :content="beside" :draft="draft" />
+            <WordsPanel v-else-if="drawer === 'words'" :content="beside" :draft="draft" />
             <FieldsPanel
               v-else-if="drawer === 'fields'"
               v-model:current="field"
               :form="form"
-              :content="content"
+              :content="beside"
               :draft="draft"
             />
             <LookPanel
               v-else-if="drawer === 'look'"
               v-model:part="lookPart"
               :form="form"
-              :content="content"
+              :content="beside"
               :draft="draft"
             />
-            <PagePanel v-else-if="drawer === 'page'" :content="content" :draft="draft" />
+            <PagePanel v-else-if="drawer === 'page'" :content="beside" :draft="draft" />
             <CheckupPanel
               v-else
-              :content="content"
+              :content="beside"
               :draft="draft"
               :findings="state?.findings ?? []"
               @field="openField"

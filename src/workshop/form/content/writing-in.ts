@@ -52,6 +52,7 @@ export function useWritingIn(
   const editors = new Map<HTMLElement, { editor: TextEditor; place: Place }>()
   /** The rich text in hand, for the bar that formats it. */
   const editor = shallowRef<TextEditor | null>(null)
+  const isWriting = shallowRef(false)
   onScopeDispose(() => {
     stop.abort()
     for (const one of editors.values()) one.editor.close()
@@ -93,6 +94,7 @@ export function useWritingIn(
     on('focusin', ({ target }) => {
       const one = editors.get(target as HTMLElement)?.editor ?? null
       if (one !== null) editor.value = one.kind === 'plain' ? null : one
+      isWriting.value = one !== null || inputOf(target) !== null
       const input = inputOf(target)
       if (input === null) return
       onTyping(true)
@@ -103,6 +105,7 @@ export function useWritingIn(
     })
     on('focusout', ({ target }) => {
       editor.value = null
+      isWriting.value = false
       const input = inputOf(target)
       if (input === null) return
       input.value = ''
@@ -153,7 +156,7 @@ export function useWritingIn(
     })
   }
 
-  return { editor }
+  return { editor, isWriting }
 }
 
 function partOf(target: Element): Part | null {

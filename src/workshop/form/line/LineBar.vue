@@ -6,9 +6,10 @@ import type { FormId } from '#core/ids'
 import { type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
 import type { Station } from '#core/checkup'
+import { answerPage } from '#core/render'
 import { spotName } from '#core/spot'
 import { usePictures, useWorkspace } from '../../data'
-import { answerDocument, formDocument, pageDocument } from '../../preview/scenes'
+import { formAlone, formInText } from '../../preview/scenes'
 import { shownPage } from '../../controls/shown'
 import { vHint } from '../../controls/hint'
 import SignalArm from './SignalArm.vue'
@@ -54,16 +55,12 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
       replace
     >
       <span class="picture">
-        <SmallPreview v-if="state.station === 'spot'" :html="pageDocument(scene)" :width="isLanding ? 1280 : 760" />
-        <SmallPreview
-          v-else-if="state.station === 'form'"
-          :html="formDocument(scene)"
-          :width="isLanding ? 1000 : 640"
-        />
+        <SmallPreview v-if="state.station === 'spot'" :page="formInText(scene)" :width="isLanding ? 1280 : 760" />
+        <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
         <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
         <SmallPreview
           v-else-if="state.station === 'answer'"
-          :html="answerDocument(content.answers.joined, content, null)"
+          :page="answerPage(content.answers.joined, content, null)"
           :width="640"
         />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
