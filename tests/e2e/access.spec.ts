@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
-import { ask, drawer } from './form-station'
+import { ask, drawer, picture } from './form-station'
 
 /** 1280 px at 400 %: WCAG 2.2, 1.4.10 Reflow. */
 const NARROW = { width: 320, height: 640 }
@@ -29,9 +29,10 @@ async function unfold(page: Page): Promise<void> {
   while ((await folded.count()) > 0) await folded.first().click()
 }
 
+const stations = ['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/schoolsform/${station}`)
+const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/settings']
+
 test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing sticks out', () => {
-  const stations = ['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/schoolsform/${station}`)
-  const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/settings']
   for (const { places, paths } of [
     { places: 'the form page', paths: stations },
     { places: 'the other places', paths: otherPlaces },
@@ -84,6 +85,70 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     }
   })
 })
+
+test('the Tab key leads through every screen from its beginning to its end, in the order in which it stands', async ({
+  workshop,
+  box,
+}) => {
+  for (const path of [...otherPlaces, ...stations]) {
+    await workshop.goto(box.workshop + path)
+    await workshop.locator('h1').first().waitFor()
+    if (path.endsWith('/form')) await picture(workshop).locator('.ProseMirror').first().waitFor()
+    const count = await workshop.evaluate(numberStops)
+    const visited: number[] = []
+    for (let press = 0; press < count + 20; press++) {
+      await workshop.keyboard.press('Tab')
+      const stop = await workshop.evaluate(numberOfFocus)
+      // Behind the last one comes the browser itself, and then the page again.
+      if (stop === 'none' || stop === visited[0]) break
+      // A place that scrolls may be a stop of the browser's own.
+      if (stop !== 'other') visited.push(stop)
+    }
+    const missed = await workshop.evaluate(
+      (visited) =>
+        (window as unknown as { stops: Element[] }).stops
+          .filter((_, at) => !visited.includes(at))
+          .map((stop) => stop.outerHTML.slice(0, 200)),
+      visited,
+    )
+    expect([path, missed]).toEqual([path, []])
+    expect([path, visited]).toEqual([path, Array.from({ length: count }, (_, at) => at)])
+  }
+})
+
+/** Numbers everything that the Tab key should stop at, in the order of the page and the frames in it; says how many. */
+function numberStops(): number {
+  const stops = (root: Document): HTMLElement[] =>
+    [
+      ...root.querySelectorAll<HTMLElement>(
+        'a[href], button, input, select, textarea, iframe, [tabindex], [contenteditable]',
+      ),
+    ].flatMap((node) => {
+      if (node.tabIndex < 0 || !node.checkVisibility({ visibilityProperty: true }) || node.closest('[inert]')) return []
+      if ((node as HTMLButtonElement).disabled || node.getAttribute('contenteditable') === 'false') return []
+      const frame = (node as HTMLIFrameElement).contentDocument
+      if (frame) return stops(frame)
+      const radio = node as HTMLInputElement
+      if (radio.type === 'radio') {
+        const group = [...root.querySelectorAll<HTMLInputElement>('input[type=radio]')].filter(
+          (one) => one.name === radio.name && one.form === radio.form,
+        )
+        if (radio !== (group.find((one) => one.checked) ?? group[0])) return []
+      }
+      return [node]
+    })
+  const all = stops(document)
+  Object.assign(window, { stops: all })
+  return all.length
+}
+
+function numberOfFocus(): number | 'none' | 'other' {
+  let active = document.activeElement
+  while (active?.tagName === 'IFRAME') active = (active as HTMLIFrameElement).contentDocument!.activeElement
+  if (active === null || active === active.ownerDocument.body) return 'none'
+  const number = (window as unknown as { stops: Element[] }).stops.indexOf(active)
+  return number < 0 ? 'other' : number
+}
 
 test('while a longer neighbour is scrolled, picture and controls stay in view', async ({ workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/clearskyform/form`)

@@ -1,5 +1,5 @@
 import { rmSync } from 'node:fs'
-import { type Browser, type BrowserContext, type Page, test as base } from '@playwright/test'
+import { type Browser, type BrowserContext, type Page, test as base, type TestInfo } from '@playwright/test'
 import { type Ports, type RunningBox, startBox } from '../programs'
 
 type Profile = Awaited<ReturnType<BrowserContext['storageState']>>
@@ -11,8 +11,19 @@ interface Seed {
   profile: Profile
 }
 
-/** Every test has an Ask Box and a browser context of its own, so none can lean on what another left. */
-export const test = base.extend<{ workshop: Page; box: RunningBox }, { seed: Seed }>({
+/** A browser profile that one test after the other uses, emptied in between; null after a test that failed. */
+interface Kept {
+  context: BrowserContext | null
+}
+
+/**
+ * Every test has an Ask Box of its own and finds its browser as if new, so none can lean on what another left. The
+ * profiles are the same ones all along: a new one has every script compiled again, and a window of its own drawn.
+ */
+export const test = base.extend<{ workshop: Page; box: RunningBox }, { seed: Seed; owner: Kept; visitor: Kept }>({
+  owner: [async ({}, use) => use({ context: null }), { scope: 'worker' }],
+  visitor: [async ({}, use) => use({ context: null }), { scope: 'worker' }],
+  page: ({ browser, visitor }, use, info) => withPage(browser, visitor, { cookies: [], origins: [] }, use, info),
   seed: [
     async ({ browser }, use) => {
       const box = await startBox()
@@ -30,18 +41,44 @@ export const test = base.extend<{ workshop: Page; box: RunningBox }, { seed: See
     await box.stop()
   },
   /** A paired workshop, on its Desk. Fails the test when anything there logs an error. */
-  workshop: async ({ browser, seed, box }, use) => {
-    const context = await browser.newContext({ storageState: seed.profile })
-    const page = await context.newPage()
-    const errors: string[] = []
-    page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
-    await page.goto(box.workshop)
-    await onDesk(page)
-    await use(page)
-    await context.close()
-    if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
-  },
+  workshop: ({ browser, owner, seed, box }, use, info) =>
+    withPage(
+      browser,
+      owner,
+      seed.profile,
+      async (page) => {
+        const errors: string[] = []
+        page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
+        await page.goto(box.workshop)
+        await onDesk(page)
+        await use(page)
+        if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
+      },
+      info,
+    ),
 })
+
+async function withPage(
+  browser: Browser,
+  kept: Kept,
+  profile: Profile,
+  use: (page: Page) => Promise<void>,
+  info: TestInfo,
+): Promise<void> {
+  kept.context ??= await browser.newContext()
+  const { context } = kept
+  await context.setStorageState(profile)
+  await use(await context.newPage())
+  if (info.status !== info.expectedStatus) {
+    await context.close()
+    kept.context = null
+    return
+  }
+  await Promise.all(context.pages().map((page) => page.close()))
+  await context.unrouteAll()
+  await context.setOffline(false)
+  await context.clearPermissions()
+}
 
 async function pairedProfile(browser: Browser, box: RunningBox): Promise<Profile> {
   const context = await browser.newContext()

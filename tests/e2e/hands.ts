@@ -39,32 +39,31 @@ export async function choose(menu: Locator, words: string): Promise<void> {
   await menu.page().getByRole('option', { name: words }).first().click()
 }
 
-const MOST_TABS = 220
-
-/** Reaches everything with Tab, and works it with the keys that browsers give it. */
+/**
+ * Works everything with the keys that browsers give it. What is to be worked is shown to be a stop of the Tab key: from
+ * the stop before it, Tab leads to it. That every stop of a screen is reached from its beginning is tested once a screen.
+ */
 export function keyboardHands(page: Page): Hands {
   // Somebody listening from the start: asking for the chooser together with the key that opens it comes too late at times.
   page.on('filechooser', () => {})
   async function reach(what: Locator): Promise<void> {
     await what.waitFor()
-    for (let count = 0; count < MOST_TABS; count++) {
-      const way = await what.evaluate(wayFromFocus)
-      if (way === 'here') return
-      await page.keyboard.press(way === 'before' ? 'Shift+Tab' : 'Tab')
-    }
-    throw new Error(`Not reached with the Tab key: ${what}`)
+    if (await what.evaluate(hasFocus)) return
+    await what.evaluate((node: HTMLElement) => node.focus())
+    for (const key of ['Shift+Tab', 'Tab']) await page.keyboard.press(key)
+    if (!(await what.evaluate(hasFocus))) throw new Error(`Not reached with the Tab key: ${what}`)
   }
   return {
     async press(what) {
       if ((await what.getAttribute('role')) === 'tab') {
         // Tab goes to the chosen one of a row; the arrows go on from there.
         await reach(page.locator('[role=tab][aria-selected=true]'))
-        for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++)
+        for (let count = 0; count < 10 && !(await what.evaluate(hasFocus)); count++)
           await page.keyboard.press('ArrowRight')
       } else if ((await what.getAttribute('role')) === 'menuitem') {
         // The menu that was opened takes the focus.
         await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'menuitem')
-        for (let count = 0; count < 10 && (await what.evaluate(wayFromFocus)) !== 'here'; count++)
+        for (let count = 0; count < 10 && !(await what.evaluate(hasFocus)); count++)
           await page.keyboard.press('ArrowDown')
       } else await reach(what)
       await page.keyboard.press('Enter')
@@ -117,20 +116,10 @@ export function keyboardHands(page: Page): Hands {
   }
 }
 
-/** Where an element stands from what has the focus, in the order of the page and the frames in it. */
-function wayFromFocus(node: Node): 'here' | 'before' | 'after' {
+/** Whether an element has the focus, in its frame and with it in the page. */
+function hasFocus(node: Node): boolean {
   let active = node.ownerDocument!.defaultView!.top!.document.activeElement!
   while (active.tagName === 'IFRAME')
     active = (active as HTMLIFrameElement).contentDocument?.activeElement ?? active.ownerDocument.body
-  if (active === node) return active.ownerDocument.hasFocus() ? 'here' : 'after'
-  const withFrames = (one: Node): Node[] => {
-    const frame = one.ownerDocument!.defaultView!.frameElement
-    return frame === null ? [one] : [...withFrames(frame), one]
-  }
-  const [to, from] = [withFrames(node), withFrames(active)]
-  const level = to.findIndex((one, at) => one !== from[at])
-  // One of them is the frame that the other is in.
-  if (level === -1 || to[level] === undefined || from[level] === undefined)
-    return to.length > from.length ? 'after' : 'before'
-  return from[level]!.compareDocumentPosition(to[level]!) & Node.DOCUMENT_POSITION_PRECEDING ? 'before' : 'after'
+  return active === node && active.ownerDocument.hasFocus()
 }

@@ -1,3 +1,4 @@
+import { type ChildProcess, spawn } from 'node:child_process'
 import { end } from '../programs'
 import { expect, test } from './box'
 
@@ -39,6 +40,44 @@ test('killed under load, the receiver keeps every sign-up that it answered with 
   }
   expect(answered.filter((email) => !stored.has(email))).toEqual([])
 })
+
+/** The kernel keeps what a killed process has written, so only the calls themselves show that it went to the disk. */
+test('no sign-up is answered before it is synced to the disk', async ({ box }) => {
+  const trace = await traceSyncs(box.receiver.pid!)
+  test.skip(trace === null, 'This machine has no strace, or forbids it.')
+  const syncs: number[] = []
+  for (let at = 0; at < 10; at++) {
+    const before = trace!.count()
+    const response = await fetch(`${box.workshop}/join/opennights`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email: `synced-${at}@mail.example` }),
+    })
+    expect(response.status).toBe(200)
+    // The line about a call is written before the call returns.
+    await expect.poll(() => trace!.count()).toBeGreaterThan(before)
+    syncs.push(trace!.count() - before)
+  }
+  await end(trace!.child, 'SIGINT')
+  expect(syncs.every((count) => count > 0)).toBe(true)
+})
+
+/** Counts the calls by which a process syncs files to the disk; null where that cannot be watched. */
+async function traceSyncs(pid: number): Promise<{ child: ChildProcess; count: () => number } | null> {
+  const child = spawn('strace', ['-f', '-e', 'trace=fsync,fdatasync', '-p', String(pid)], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+  })
+  let said = ''
+  const isAttached = await new Promise<boolean>((resolve) => {
+    child.stderr.on('data', (chunk: Buffer) => {
+      said += chunk.toString()
+      if (said.includes('attached')) resolve(true)
+    })
+    child.once('error', () => resolve(false))
+    child.once('exit', () => resolve(false))
+  })
+  return isAttached ? { child, count: () => said.match(/\bf(?:data)?sync\(/g)?.length ?? 0 } : null
+}
 
 test('fifty at once with one address, and an impatient double click, make one member each', async ({ box, page }) => {
   const post = (extra: number) =>

@@ -44,13 +44,18 @@ const isPublished = computed(
     isPublishedAs({ ...form.value, draft: draft.content.value }, latest.value),
 )
 
-const panels: Record<Station, Component> = {
-  spot: defineAsyncComponent(() => import('./spot/SpotStation.vue')),
-  form: defineAsyncComponent(() => import('./content/FormStation.vue')),
-  answer: defineAsyncComponent(() => import('./answer/AnswerStation.vue')),
-  mail: defineAsyncComponent(() => import('./mail/MailStation.vue')),
-  list: defineAsyncComponent(() => import('./list/ListStation.vue')),
+const load: Record<Station, () => Promise<Component>> = {
+  spot: () => import('./spot/SpotStation.vue'),
+  form: () => import('./content/FormStation.vue'),
+  answer: () => import('./answer/AnswerStation.vue'),
+  mail: () => import('./mail/MailStation.vue'),
+  list: () => import('./list/ListStation.vue'),
 }
+const panels = Object.fromEntries(
+  stations.map((station) => [station, defineAsyncComponent(load[station])]),
+) as unknown as Record<Station, Component>
+// On its way while the form itself is read.
+void load[current.value]()
 
 function onKey(event: KeyboardEvent): void {
   if (

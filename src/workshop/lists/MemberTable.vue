@@ -30,7 +30,13 @@ const queued = useLive(
 )
 const search = ref('')
 const status = ref<MemberStatus | 'all' | ''>('all')
-const isOldestFirst = ref(false)
+/** Chosen here and not in the table's head, which the Tab key reaches after all of its rows. */
+const order = ref<'newest' | 'oldest' | ''>('newest')
+const orders = [
+  { value: 'newest' as const, label: 'Newest first' },
+  { value: 'oldest' as const, label: 'Oldest first' },
+]
+const isOldestFirst = computed(() => order.value === 'oldest')
 const edited = ref<ShownMember | null>(null)
 
 const statusNames: Record<MemberStatus, string> = {
@@ -146,7 +152,8 @@ async function restore(member: ShownMember): Promise<void> {
         aria-label="Find an address or a name"
         clearable
       />
-      <Select v-model="status" class="status-choice" label="Status" :options="statuses" />
+      <Select v-model="status" class="menu" label="Status" :options="statuses" />
+      <Select v-model="order" class="menu" label="Order" :options="orders" />
       <span class="quiet small" role="status">{{
         count === null ? '' : count === 1 ? '1 person' : `${count} people`
       }}</span>
@@ -178,9 +185,7 @@ async function restore(member: ShownMember): Promise<void> {
         row-key="id"
       >
         <template #header-cell="{ column }">
-          <ElButton v-if="column.key === 'since'" link @click="isOldestFirst = !isOldestFirst"
-            >Since {{ isOldestFirst ? '↑' : '↓' }}</ElButton
-          >
+          <span v-if="column.key === 'since'" class="words">Since {{ isOldestFirst ? '↑' : '↓' }}</span>
           <span v-else-if="column.key === 'act'" class="only-heard">Change</span>
           <span v-else class="words">{{ column.title }}</span>
         </template>
@@ -244,7 +249,7 @@ async function restore(member: ShownMember): Promise<void> {
 .search {
   width: 280px;
 }
-.status-choice {
+.menu {
   width: 150px;
 }
 .table {
