@@ -30,6 +30,20 @@ function full(shape: (typeof shapes)[number], language: (typeof languages)[numbe
   return { ...startContent(texts.topics, shape), language, fields }
 }
 
+/** Rules of axe-core that look at words, or at boxes that words make larger. */
+const bound = [
+  'autocomplete-valid',
+  'button-name',
+  'empty-heading',
+  'html-has-lang',
+  'html-lang-valid',
+  'label',
+  'link-name',
+  'select-name',
+  'target-size',
+  'valid-lang',
+]
+
 for (const [number, language] of languages.entries()) {
   test(`rendered forms of all start shapes pass axe-core, in ${language}, untouched or with errors, at 280 px`, async ({
     page,
@@ -47,7 +61,9 @@ for (const [number, language] of languages.entries()) {
     await page.setContent(
       `<!DOCTYPE html><html lang="${language}" dir="${directionOf(language)}"><head><title>All shapes</title></head><body style="margin:0"><main><h1>All</h1>${forms.map(toHtml).join('')}</main></body></html>`,
     )
-    expect(await violationsOn(page, { also: ['best-practice'] })).toEqual([])
+    // In one language of each direction everything is looked at; in the others, what their words can change.
+    const isWhole = language === 'en' || language === 'ar'
+    expect(await violationsOn(page, isWhole ? { also: ['best-practice'] } : { only: bound })).toEqual([])
     // Nothing is wider than the place, and Arabic begins at the right.
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(280)
     const label = await page.locator('.askbox-label').first().boundingBox()

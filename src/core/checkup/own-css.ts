@@ -49,7 +49,7 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
       source: 'WCAG 2.2, 2.4.7 Focus Visible',
       selector: '.askbox-input',
       mend: withRule('Show the outline again', ':focus-visible', {
-        outline: '3px solid var(--text)',
+        outline: '3px solid var(--askbox-text)',
         'outline-offset': '2px',
       }),
     },

@@ -1,6 +1,13 @@
-import { type PlacedForm, renderForm, toHtml } from '#core/render'
+import { element, type PlacedForm, renderForm, toHtml } from '#core/render'
 
-/** The plain code: a complete form with its styles, to paste where the form should stand. Ends with a line break. */
+/**
+ * The plain code: a complete form with its styles, to paste where the form should stand. Ends with a line break.
+ *
+ * The element around it takes the place that the site gives: put straight into a grid, a flex row or column, or a
+ * column that centres what is in it, the form itself would lose its width or stick out.
+ */
 export function plainCode(placed: PlacedForm): string {
-  return `${toHtml(renderForm(placed))}\n`
+  const html = toHtml(element('div', { style: 'width:100%;min-width:0' }, renderForm(placed)))
+  // On pages written in Markdown, a blank line would end the code.
+  return `${html.replace(/\n(?=[ \t]*\n)/g, '&#10;')}\n`
 }

@@ -64,11 +64,11 @@ export function formElement(placed: PlacedForm, state: FormState, inner: (Node |
     'form',
     {
       class: `askbox ${scopeOf(placed.spot)}`,
-      action: `${placed.receiver}/join/${placed.spot}`,
+      action: joinAddress(placed),
       method: 'post',
       'accept-charset': 'utf-8',
       lang: content.language,
-      dir: directionOf(content.language) === 'rtl' ? 'rtl' : undefined,
+      dir: directionOf(content.language),
     },
     element('style', {}, formStyles(placed)),
     ...inner,
@@ -78,6 +78,10 @@ export function formElement(placed: PlacedForm, state: FormState, inner: (Node |
       state.page !== '' &&
       element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
   )
+}
+
+function joinAddress({ receiver, spot }: PlacedForm): string {
+  return `${receiver}/join/${spot}`
 }
 
 /** Note, fields, button and the small line below: what every kind of place has. */
@@ -95,7 +99,17 @@ function fieldRows(placed: PlacedForm, state: FormState): Node[] {
   const { content } = placed
   const texts = textsOf(content.language, content.texts)
   const context = { scope: scopeOf(placed.spot), language: content.language, texts, state }
-  const button = element('button', { class: 'askbox-button', type: 'submit' }, content.words.button)
+  const button = element(
+    'button',
+    {
+      class: 'askbox-button',
+      type: 'submit',
+      // Within another form, the browser drops ours, and this is what is left of where it goes.
+      formaction: joinAddress(placed),
+      formmethod: 'post',
+    },
+    content.words.button,
+  )
   const steps = [...new Set(content.fields.map((field) => field.step))].sort((one, other) => one - other)
   const rows = steps.map((step) =>
     content.fields.filter((field) => field.step === step).map((field) => renderField(field, context)),
@@ -192,7 +206,8 @@ export function renderQuote({ words }: FormContent): Node | false {
 function honeypot(form: FormId, texts: InterfaceTexts): Node {
   return element(
     'div',
-    { class: 'askbox-more', inert: true, 'aria-hidden': 'true' },
+    // Said three times over, because sites strip one or the other of them.
+    { class: 'askbox-more', hidden: true, inert: true, 'aria-hidden': 'true', style: 'display:none' },
     element(
       'label',
       {},

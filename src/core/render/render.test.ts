@@ -37,14 +37,16 @@ const twoFields: FormContent = {
 
 describe('plain code', () => {
   test('parse5 reads the form that was meant', () => {
-    const [form, ...rest] = parseFragment(plainCode(placed(twoFields))).childNodes.filter(tree.isElementNode)
-    expect(rest).toEqual([])
+    const [around, ...others] = parseFragment(plainCode(placed(twoFields))).childNodes.filter(tree.isElementNode)
+    const [form, ...rest] = around!.childNodes.filter(tree.isElementNode)
+    expect([around!.tagName, others, rest]).toEqual(['div', [], []])
     expect(attributesOf(form!)).toEqual({
       class: 'askbox askbox-at-somespot',
       action: 'https://forms.example/join/somespot',
       method: 'post',
       'accept-charset': 'utf-8',
       lang: 'en',
+      dir: 'ltr',
     })
     expect(all(form!, 'input').map(attributesOf)).toEqual([
       {
@@ -77,8 +79,15 @@ describe('plain code', () => {
   test('the honeypot is out of reach: inert, hidden from assistive technology, without autofill', () => {
     const form = parseFragment(plainCode(placed(twoFields))).childNodes.find(tree.isElementNode)!
     const wrapper = all(form, 'div').find((one) => 'inert' in attributesOf(one))!
-    expect(attributesOf(wrapper)).toMatchObject({ inert: '', 'aria-hidden': 'true' })
+    expect(attributesOf(wrapper)).toMatchObject({ inert: '', 'aria-hidden': 'true', hidden: '', style: 'display:none' })
     expect(all(wrapper, 'input')).toHaveLength(1)
+  })
+
+  test('has no blank line, which would end it on a page written in Markdown, and says the same', () => {
+    const words = 'One line.\n\n \nAnother, after a blank one.'
+    const code = plainCode(placed({ ...twoFields, words: { ...twoFields.words, heading: words } }))
+    expect(code).not.toMatch(/\n[ \t]*\n/)
+    expect(textOf(all(parseFragment(code), 'h2')[0]!)).toBe(words)
   })
 
   test('with styles it stays at or under 2.5 KB gzipped', () => {

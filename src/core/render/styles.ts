@@ -4,6 +4,7 @@ import {
   type CustomRule,
   fieldColours,
   fontStack,
+  isDark,
   type Look,
   movesBoxes,
   SHIPPED_FONT_PATH,
@@ -33,7 +34,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
   const { look } = content
   const scope = `.${scopeOf(spot)}:not(#a#b)`
   const rules = [
-    ...formRules(look),
+    ...formRules(content),
     ...wordRules(content),
     ...fieldRules(content),
     ...buttonRules(look),
@@ -44,7 +45,10 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     look.type.font === 'shipped' &&
       `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`,
     `${scope},${scope} *{all:revert;box-sizing:border-box}`,
-    `${scope} *::before,${scope} *::after{content:none}`,
+    `${scope}::before,${scope}::after,${scope} *::before,${scope} *::after{content:none}`,
+    `${scope}::first-letter,${scope} *::first-letter{all:revert}`,
+    // What a site says of everything, with weight of its own, neither shows a style sheet as text nor what is hidden.
+    `${scope} style,${scope}[hidden],${scope} [hidden]{display:none!important}`,
     ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${declarations}}`),
     ...phoneRules(content, scope),
     ...conditionRules(content.fields, scope),
@@ -65,18 +69,30 @@ function selectorIn(scope: string, selectors: string): string {
     .join()
 }
 
+/** Custom properties once had these names, and own CSS that was written then may still use them. */
+function olderNames(rules: readonly CustomRule[]): string {
+  const values = rules.flatMap(({ declarations }) => declarations.map(({ value }) => value)).join(' ')
+  return ['background', 'text', 'button', 'button-text', 'field', 'edge']
+    .filter((name) => values.includes(`var(--${name})`))
+    .map((name) => `--${name}:var(--askbox-${name});`)
+    .join('')
+}
+
+/** Text of a form is never smaller than this, in CSS pixels, on sites that set their root's text to 10 px. */
+const LEAST_TEXT_PX = 14
+
 /** CSS pixels as `em`, so that all of it grows with the page's text. */
 function em(px: number): string {
   return px === 0 ? '0' : `${Number((px / 16).toFixed(3))}em`
 }
 
-function formRules(look: Look): Rule[] {
-  const { colours, space, border, ground, type } = look
+function formRules({ look, language }: FormContent): Rule[] {
+  const { colours, space, border, ground, type, custom } = look
   const { field, edge } = fieldColours(look)
   const background =
     ground.kind === 'none'
       ? ''
-      : `background:${ground.kind === 'gradient' ? `linear-gradient(${ground.angle}deg,var(--background),${ground.to})` : 'var(--background)'};`
+      : `background:${ground.kind === 'gradient' ? `linear-gradient(${ground.angle}deg,var(--askbox-background),${ground.to})` : 'var(--askbox-background)'};`
   const shadow = {
     none: '',
     soft: 'box-shadow:0 2px 14px rgb(0 0 0/.14);',
@@ -85,11 +101,16 @@ function formRules(look: Look): Rule[] {
   return [
     [
       '',
-      `--background:${colours.background};--text:${colours.text};--button:${colours.button};--button-text:${colours.buttonText};--field:${field};--edge:${edge};` +
+      `--askbox-background:${colours.background};--askbox-text:${colours.text};--askbox-button:${colours.button};--askbox-button-text:${colours.buttonText};--askbox-field:${field};--askbox-edge:${edge};` +
+        olderNames(custom.rules) +
+        // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
+        `-webkit-locale:"${language}";` +
         `display:block;position:relative;isolation:isolate;max-width:${em(space.width)};margin:${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};padding:${em(space.inside)};` +
         (border.width > 0 ? `border:${border.width}px solid ${border.colour};` : '') +
         (border.corner > 0 ? `border-radius:${em(border.corner)};` : '') +
-        `${background}${shadow}color:var(--text);font-family:${fontStack(type.font)};font-size:${type.size}%;font-weight:${type.weight};font-style:normal;line-height:1.5;text-align:${look.align};` +
+        // Of its own ground, the form knows whether it is dark; without one, the page does.
+        (ground.kind === 'none' ? '' : `color-scheme:${isDark(colours.background) ? 'dark' : 'light'} only;`) +
+        `print-color-adjust:exact;${background}${shadow}color:var(--askbox-text);-webkit-text-fill-color:currentColor;font-family:${fontStack(type.font)};font-size:max(${type.size}%,${Number((type.size * LEAST_TEXT_PX).toFixed(0)) / 100}px);font-weight:${type.weight};font-style:normal;font-variant:normal;line-height:1.5;text-align:${look.align};` +
         'letter-spacing:normal;word-spacing:normal;text-transform:none;text-indent:0;text-shadow:none;white-space:normal;overflow-wrap:anywhere',
     ],
     ['p,ul,ol,figure,blockquote', 'margin:0 0 .75em'],
@@ -116,7 +137,7 @@ function wordRules(content: FormContent): Rule[] {
     words.after.length > 0 && ['.askbox-after', 'margin:1em 0 0'],
     !saysNothing(words.quote) && [
       '.askbox-quote',
-      'margin:1.25em 0 0;padding-inline-start:1em;border-inline-start:3px solid var(--button)',
+      'margin:1.25em 0 0;padding-inline-start:1em;border-inline-start:3px solid var(--askbox-button)',
     ],
     !saysNothing(words.quote) && ['blockquote', 'margin:0 0 .25em;font-style:italic'],
     !saysNothing(words.quote) && ['figcaption', 'font-size:.85em'],
@@ -132,7 +153,9 @@ function wordRules(content: FormContent): Rule[] {
       ['.askbox-told,.askbox-asked', 'flex:1 1 17em;min-width:0'],
     )
   if (illustration !== null) {
-    rules.push(['img', 'display:block;width:100%;height:auto'])
+    const { picture: shown } = illustration
+    // What is reverted takes the ratio away that browsers read from width and height.
+    rules.push(['img', `display:block;width:100%;height:auto;aspect-ratio:${shown.width}/${shown.height}`])
     if (picture.place === 'above') {
       rules.push([
         '.askbox-picture',
@@ -173,6 +196,9 @@ export function ownTextRules({ words, fields, look }: FormContent): Rule[] {
   })
 }
 
+/** Height of a label's line with the space below it: 0.9 em of text, 1.5 times as high, and 0.25 em of that. */
+const LABEL_EM = 0.9 * (1.5 + 0.25)
+
 const controlSizes = { small: [2.25, 0.3, 0.6], medium: [2.75, 0.5, 0.75], large: [3.25, 0.65, 1] } as const
 
 function fieldRules(content: FormContent): Rule[] {
@@ -188,8 +214,8 @@ function fieldRules(content: FormContent): Rule[] {
   const isLine = arrangement === 'line'
   const box =
     field.shape === 'box'
-      ? `border:1px solid var(--edge);border-radius:${em(field.corner)};background:var(--field)`
-      : 'border:0;border-bottom:2px solid var(--edge);border-radius:0;background:transparent'
+      ? `border:1px solid var(--askbox-edge);border-radius:${em(field.corner)};background:var(--askbox-field)`
+      : 'border:0;border-bottom:2px solid var(--askbox-edge);border-radius:0;background:transparent'
   const rules: (Rule | false)[] = [
     [
       '.askbox-row',
@@ -212,11 +238,11 @@ function fieldRules(content: FormContent): Rule[] {
     fields.some(({ hint }) => hint !== '') && ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],
     [
       '.askbox-input',
-      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--text)'};font:inherit`,
+      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--askbox-text)'};font:inherit`,
     ],
-    ['::placeholder', `color:${look.colours.fieldText ?? 'var(--text)'};opacity:.72`],
+    ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
     hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
-    hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--button)'],
+    hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--askbox-button)'],
     hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
     hasParts && ['.askbox-part', 'flex:1 1 7em;min-width:0'],
     kinds.has('address') && ['.askbox-part-street,.askbox-part-country', 'flex-basis:100%'],
@@ -226,12 +252,17 @@ function fieldRules(content: FormContent): Rule[] {
       '.askbox-step-name',
       'margin:0 0 .5em;padding:0;font-size:.85em;font-weight:600',
     ],
-    // With a message below one of them, fields stand level by their labels.
-    ['.askbox-row:has(.askbox-error) .askbox-field', 'align-self:flex-start'],
-    [':focus-visible', 'outline:3px solid var(--text);outline-offset:2px'],
+    // With a message below one of them, fields stand level by their labels, and the button beside the controls.
+    ['.askbox-row:has(.askbox-error)', 'align-items:flex-start'],
+    isLine &&
+      fields.some(({ labelShown }) => labelShown) && [
+        '.askbox-row:has(.askbox-error) .askbox-button',
+        `margin-top:${LABEL_EM}em`,
+      ],
+    // Sites that take the outline from everything do so with this weight.
+    [':focus-visible', 'outline:3px solid var(--askbox-text)!important;outline-offset:2px!important'],
     ['.askbox-error', 'display:block;margin:.25em 0 0;font-size:.9em;font-weight:600'],
-    ['[aria-invalid]', 'border:2px solid var(--text)'],
-    ['.askbox-more', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)'],
+    ['[aria-invalid]', 'border:2px solid var(--askbox-text)'],
   ]
   return rules.filter((rule) => rule !== false)
 }
@@ -242,8 +273,8 @@ function buttonRules({ button, arrangement, field, colours }: Look): Rule[] {
   const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
   const fill =
     button.fill === 'full'
-      ? 'border:1px solid transparent;background:var(--button);color:var(--button-text)'
-      : 'border:2px solid var(--button);background:transparent;color:var(--button)'
+      ? 'border:1px solid transparent;background:var(--askbox-button);color:var(--askbox-button-text)'
+      : 'border:2px solid var(--askbox-button);background:transparent;color:var(--askbox-button)'
   return [
     [
       '.askbox-button',
@@ -267,15 +298,21 @@ function resultRules({ result }: Look): Rule[] {
     [
       '.askbox-result',
       result === 'framed'
-        ? 'padding:1em;border:2px solid var(--button);border-radius:.5em'
-        : 'padding-inline-start:1em;border-inline-start:6px solid var(--button)',
+        ? 'padding:1em;border:2px solid var(--askbox-button);border-radius:.5em'
+        : 'padding-inline-start:1em;border-inline-start:6px solid var(--askbox-button)',
     ],
   ]
 }
 
 function phoneRules({ illustration }: FormContent, scope: string): string[] {
-  if (illustration === null || illustration.onPhones) return []
-  return [`@media(max-width:${PHONE_WIDTH}px){${selectorIn(scope, '.askbox-picture,.askbox-behind')}{display:none}}`]
+  if (illustration === null) return []
+  const { onPhones, phonePicture } = illustration
+  const rule = !onPhones
+    ? `${selectorIn(scope, '.askbox-picture,.askbox-behind')}{display:none}`
+    : phonePicture === null
+      ? null
+      : `${selectorIn(scope, 'img')}{aspect-ratio:${phonePicture.width}/${phonePicture.height}}`
+  return rule === null ? [] : [`@media(max-width:${PHONE_WIDTH}px){${rule}}`]
 }
 
 /**
@@ -348,8 +385,13 @@ function isOfForm(selector: string): boolean {
   return FORM.test(selector)
 }
 
+/** An outline of the owner's has the weight of the one that it takes the place of. */
+function declarationText({ property, value }: CustomRule['declarations'][number]): string {
+  return `${property}:${value}${property.startsWith('outline') && !value.includes('!') ? '!important' : ''}`
+}
+
 function ruleText({ media, selectors, declarations }: CustomRule): string {
-  const rule = `${selectors.join()}{${declarations.map(({ property, value }) => `${property}:${value}`).join(';')}}`
+  const rule = `${selectors.join()}{${declarations.map(declarationText).join(';')}}`
   if (media === null) return rule
   const bounds = [
     media.from !== null && `(min-width:${media.from}px)`,
