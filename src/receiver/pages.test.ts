@@ -48,6 +48,7 @@ const content: FormContent = {
   },
 }
 const closed = { ...spot, id: 'closedpage' as SpotId, kind: 'landing' as const, state: 'retired' as const }
+const resting = { ...closed, id: 'restingpage' as SpotId, state: 'paused' as const }
 let ledger: Ledger
 let app: Hono
 
@@ -56,7 +57,7 @@ beforeAll(async () => {
   await ledger.seed({
     ...workspace,
     versions: [{ ...version, content }],
-    spots: [{ ...spot, kind: 'landing' }, closed],
+    spots: [{ ...spot, kind: 'landing' }, closed, resting],
     pictures: [picture],
   })
   const reading = readSettings({}, '/nowhere')
@@ -95,6 +96,7 @@ test('a landing page is sandboxed, may run our script and its video’s host, an
 test.each([
   ['/page/nosuchspot', 404],
   ['/page/closedpage', 410],
+  ['/page/restingpage', 410],
   ['/picture/nosuchpicture', 404],
   ['/form/nosuchspot.json', 404],
   ['/font/ask-box-sans.woff2', 404],

@@ -33,7 +33,11 @@ beforeAll(async () => {
         content: { ...version.content, answers: { ...version.content.answers, joined: ownPage } },
       },
     ],
-    spots: [spot, { ...spot, id: 'retiredspot' as typeof spot.id, state: 'retired' }],
+    spots: [
+      spot,
+      { ...spot, id: 'retiredspot' as typeof spot.id, state: 'retired' },
+      { ...spot, id: 'pausedspot' as typeof spot.id, state: 'paused' },
+    ],
   })
   app = receiverApp({
     ledger,
@@ -154,6 +158,7 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
     ['a file for an address', 422, 'email', 'wrong-type', () => join_(withFile(), { Accept: 'application/json' })],
     ['an unknown spot', 404, null, null, () => join_('email=a@m.example', asJson, 'nowhere')],
     ['a retired spot', 410, null, null, () => join_('email=a@m.example', asJson, 'retiredspot')],
+    ['a paused spot', 410, null, null, () => join_('email=a@m.example', asJson, 'pausedspot')],
     ['1 MB', 413, null, null, () => join_(`email=${'a'.repeat(1_000_000)}`, asJson)],
     ['another type', 415, null, null, () => join_('email=a@m.example', { 'Content-Type': 'text/plain' })],
     [

@@ -2,6 +2,8 @@ import { choose } from './hands'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
+import { honeypotName } from '#core/form'
+import type { FormId } from '#core/ids'
 import { readWorkspace } from '#core/workspace'
 import { type RunningBox, startBox } from '../programs'
 import { expect, test } from './box'
@@ -145,7 +147,7 @@ test('two browsers publish the same form: what contradicts is shown with both si
   await expect(contradiction).toHaveCount(0)
   await second.getByRole('button', { name: `Publish version ${first + 2}` }).click()
   await expect(second.getByRole('heading', { name: `Plain code, version ${first + 2}` })).toBeVisible()
-  await expect(second.getByLabel('The code')).toContainText('--background:#553311')
+  await expect(second.getByLabel('The code')).toContainText('--askbox-background:#553311')
   await expect(workshop.getByRole('heading', { name: `Plain code, version ${first + 2}` })).toBeVisible()
   await second.context().close()
 })
@@ -262,6 +264,46 @@ test('members are added, changed, removed and brought back; offline it waits and
   await expect(row).toContainText('on the list')
   await expect(row).not.toContainText('being sent')
   await expect(workshop.getByText('Not done')).toHaveCount(0)
+})
+
+test('somebody whom the trap held back is let in by one press', async ({ workshop, box }) => {
+  const response = await fetch(`${box.workshop}/join/opennights`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ email: 'tansy@post.example', [honeypotName('clearskyform' as FormId)]: 'x' }),
+  })
+  expect(response.status).toBe(200)
+  const arrival = workshop.getByRole('listitem').filter({ hasText: 'tansy@post.example' })
+  await expect(arrival).toContainText('held back as a bot')
+  await workshop.getByRole('button', { name: 'Let tansy@post.example in' }).click()
+  await expect(workshop.getByRole('alert').filter({ hasText: 'is let in' })).toBeVisible()
+  await arrival.getByRole('link').click()
+  await expect(workshop.getByRole('row', { name: /tansy@post\.example/ })).toContainText('on the list')
+})
+
+test('a spot’s code is what works on its kind of site; a link to its page is there for any, and signs up', async ({
+  workshop,
+  box,
+  page,
+}) => {
+  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await workshop.getByRole('radio', { name: 'A link to its page' }).click()
+  await expect(workshop.getByText('choose the editor’s link, and paste the address')).toBeVisible()
+  await workshop.getByRole('radio', { name: 'In a new one' }).click()
+  const code = (await workshop.getByLabel('The code').textContent())!
+  await page.setContent(code)
+  const [opened] = await Promise.all([page.context().waitForEvent('page'), page.getByRole('link').click()])
+  await opened.getByLabel('Email').fill('linked@post.example')
+  await opened.getByRole('button', { name: 'Send me the letter' }).click()
+  await expect(opened.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+
+  // On a site that takes no code, the link is all there is, and the reason is said.
+  await workshop.goto(`${box.workshop}/sites`)
+  // By name, the volunteers’ blog is the last.
+  await choose(workshop.getByLabel('Built with').last(), 'takes no code')
+  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await expect(workshop.getByText('This kind of site takes forms and styles out of what is pasted.')).toBeVisible()
+  await expect(workshop.getByRole('radio', { name: 'The form itself' })).toHaveCount(0)
 })
 
 test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box }) => {

@@ -50,6 +50,14 @@ describe('judge: is this an answer to this form?', () => {
     expect(!reading.ok && reading.errors.map(({ field, code }) => [field, code])).toEqual(errors)
   })
 
+  test('a filled honeypot beside an answer that is whole is kept whole: it may be a person’s', () => {
+    const posted = { email: 'ada@mail.example', 'first-name': 'Ada' }
+    const human = readSignUp(spot, version, posted, '')
+    const trapped = readSignUp(spot, version, { ...posted, [honeypotName(form.id)]: 'x' }, '')
+    if (!human.ok || !trapped.ok) throw new Error('Both are answers.')
+    expect(trapped.signUp).toEqual({ ...human.signUp, isBot: true })
+    expect(Object.keys(trapped.signUp.values)).not.toEqual([])
+  })
   test('a filled honeypot is a bot’s and never refused, whatever else it sent', () => {
     expect(readSignUp(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({
       ok: true,

@@ -24,24 +24,26 @@ export interface SignUp {
 export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldError[] }
 
 /**
- * First half of the verdict: is this an answer to this form at all? A filled honeypot is a bot's and is
- * never refused, so that the bot learns nothing.
+ * First half of the verdict: is this an answer to this form at all? A filled honeypot is a bot's and is never refused,
+ * so that the bot learns nothing. Now and then it is a person's, whose site showed the trap or whose browser filled it
+ * in: an answer that is whole otherwise is kept whole, for the owner to let in.
  */
 export function readSignUp(spot: Spot, version: Version, posted: PostedValues, page: string): Reading {
   const { fields, language, texts } = version.content
   const parsed = parseEmail(valueIn(posted, 'email'))
   const shared = { spot, version, email: parsed.ok ? parsed.email : null, page }
-  if (valueIn(posted, honeypotName(version.form)) !== '') {
-    return { ok: true, signUp: { ...shared, isBot: true, values: {}, tags: [], consents: [] } }
-  }
+  const isBot = valueIn(posted, honeypotName(version.form)) !== ''
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
-  if (errors.length > 0) return { ok: false, errors }
+  if (errors.length > 0)
+    return isBot
+      ? { ok: true, signUp: { ...shared, isBot, values: {}, tags: [], consents: [] } }
+      : { ok: false, errors }
   const asked = fields.filter((field) => isAsked(field, fields, posted))
   return {
     ok: true,
     signUp: {
       ...shared,
-      isBot: false,
+      isBot,
       values: valuesOf(asked, posted, page),
       tags: tagsOf(asked, posted),
       consents: consentsOf(asked, posted),

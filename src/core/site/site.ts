@@ -4,7 +4,14 @@ import { paletteSchema } from '#core/look'
 import { harmlessText, plainLine } from '#core/text'
 
 /** What the site is built with: it decides where code goes and in which words that is explained. */
-export const siteKindSchema = z.enum(['self-hosted-blog', 'block-editor-blog', 'static-pages', 'other'])
+export const siteKindSchema = z.enum([
+  'self-hosted-blog',
+  'block-editor-blog',
+  'builder-with-head',
+  'builder-without-code',
+  'static-pages',
+  'other',
+])
 export type SiteKind = z.infer<typeof siteKindSchema>
 
 /** A website of the owner's. */

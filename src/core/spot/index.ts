@@ -1,1 +1,1 @@
-export { type Spot, spotSchema, suggestFormName, type SpotKind, spotKinds, spotName } from './spot'
+export { type CodeKind, type Spot, spotSchema, suggestFormName, type SpotKind, spotKinds, spotName } from './spot'

@@ -2,8 +2,12 @@ import { z } from 'zod'
 import { formIdSchema, siteIdSchema, spotIdSchema } from '#core/ids'
 import { harmlessText } from '#core/text'
 
-export const spotKindSchema = z.enum(['inline', 'sidebar', 'footer', 'landing'])
+export const spotKindSchema = z.enum(['inline', 'after-post', 'sidebar', 'footer', 'landing'])
 export type SpotKind = z.infer<typeof spotKindSchema>
+
+/** What is pasted at a spot: the form itself with its styles, or a link to the form's own page. */
+export const codeKindSchema = z.enum(['plain', 'link'])
+export type CodeKind = z.infer<typeof codeKindSchema>
 
 /** `widths` are those at which a form has to hold there, narrowest first, in CSS pixels: 280 is a side column, 320 a small phone. */
 export const spotKinds: readonly { kind: SpotKind; name: string; explanation: string; widths: readonly number[] }[] = [
@@ -11,6 +15,12 @@ export const spotKinds: readonly { kind: SpotKind; name: string; explanation: st
     kind: 'inline',
     name: 'Inline',
     explanation: 'In the text of a page, as wide as the text column.',
+    widths: [320, 360, 680],
+  },
+  {
+    kind: 'after-post',
+    name: 'After the post',
+    explanation: 'Below the text of every post, where readers come to the end.',
     widths: [320, 360, 680],
   },
   { kind: 'sidebar', name: 'Sidebar', explanation: 'In the narrow column beside the text.', widths: [280, 360] },
@@ -31,7 +41,10 @@ export const spotSchema = z.strictObject({
   kind: spotKindSchema,
   /** The page's full address where known, else empty. Browsers often tell the receiver only the site, so this completes it. */
   page: harmlessText,
-  state: z.enum(['live', 'retired']),
+  /** The owner's choice of code; missing is what works best there. */
+  code: codeKindSchema.optional(),
+  /** Paused is closed for a while, retired for good; either way the code on the page may stay. */
+  state: z.enum(['live', 'paused', 'retired']),
   createdAt: z.iso.datetime(),
 })
 export type Spot = z.infer<typeof spotSchema>

@@ -47,7 +47,7 @@ export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts
     const spot = published.spot(c.req.param('spot'))
     const latest = spot && published.latestVersion(spot.form)
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
-    if (spot.state === 'retired')
+    if (spot.state !== 'live')
       return isFormPost(c)
         ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), 410)
         : refuse(c, retiredSpot)

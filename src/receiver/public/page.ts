@@ -40,11 +40,13 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
         { inFrames: false },
       )
     const { spot, version } = placed
-    if (spot.state === 'retired')
+    if (spot.state !== 'live')
       return sendPage(
         c,
         settings.publicUrl,
-        noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'),
+        spot.state === 'paused'
+          ? noticePage('This page is closed for now', 'Its owner has paused it. Please look in again another day.')
+          : noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'),
         410,
         {},
         { inFrames: false },

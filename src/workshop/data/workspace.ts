@@ -131,7 +131,7 @@ export const useWorkspace = defineStore('workspace', () => {
     database.sites.update(id, changes)
   const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
     database.lists.update(id, changes)
-  const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state' | 'site' | 'kind'>>) => database.spots.update(id, changes)
+  const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state' | 'site' | 'kind' | 'code'>>) => database.spots.update(id, changes)
 
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
 

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Verdict } from '#core/journal'
-import { useArrivals, useWorkspace } from '../data'
+import { ElButton } from 'element-plus'
+import type { Arrival, Verdict } from '#core/journal'
+import { queueCommand, useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls/shown'
+import { newMemberId, useMembers } from '../lists/members'
+import { useNotices } from '../shell/notices'
 
 /** The newest sign-ups as they come in. */
 const { count } = defineProps<{ count: number }>()
@@ -14,7 +17,21 @@ const arrivals = computed(() => store.newest?.slice(0, count))
 const verdicts: Record<Verdict, string> = {
   joined: 'joined',
   'already-on-list': 'already on the list',
-  bot: 'bot, kept out',
+  bot: 'held back as a bot',
+}
+const members = useMembers()
+const notices = useNotices()
+
+/** A person may have met the trap, on a site that shows it or with a browser that fills everything in. */
+async function letIn({ list, email, values }: Arrival): Promise<void> {
+  if (email === null) return
+  const holder = await members.withAddress(list, email.compared)
+  if (holder !== null) {
+    notices.done(`${email.typed} is in this list already (${holder.status}).`)
+    return
+  }
+  await queueCommand({ kind: 'add-member', list, member: newMemberId(), email: email.typed, values })
+  notices.done(`${email.typed} is let in.`)
 }
 </script>
 
@@ -30,6 +47,13 @@ const verdicts: Record<Verdict, string> = {
           workspace.list(arrival.list)?.name ?? 'a list'
         }}</RouterLink>
       </span>
+      <ElButton
+        v-if="arrival.verdict === 'bot' && arrival.email !== null"
+        link
+        :aria-label="`Let ${arrival.email.typed} in`"
+        @click="letIn(arrival)"
+        >Let in</ElButton
+      >
     </li>
   </ol>
 </template>
@@ -58,8 +82,9 @@ li {
   color: var(--quiet);
   font-size: var(--text-s);
 }
-.what {
-  grid-column: 1 / -1;
+.el-button {
+  justify-self: end;
+  font-size: var(--text-s);
 }
 .what.bot {
   font-style: italic;

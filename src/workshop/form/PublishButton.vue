@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { afterPublishing } from '#core/embed'
+import { afterPublishing, codeOf } from '#core/embed'
 import type { Form, Version } from '#core/form'
 import type { StationState } from '#core/line'
 import type { Draft } from './draft'
@@ -37,7 +37,10 @@ async function publish(): Promise<void> {
   try {
     await draft.whenKept()
     const version = await receiver.publish(form.id)
-    const live = workspace.spotsOf(form.id).filter(({ state }) => state === 'live')
+    const live = workspace
+      .spotsOf(form.id)
+      .filter(({ state }) => state === 'live')
+      .map((spot) => ({ kind: spot.kind, code: codeOf(spot, workspace.site(spot.site)) }))
     notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1)}`)
     await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })
   } catch (error) {

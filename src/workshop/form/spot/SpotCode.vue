@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { Check, Copy, ExternalLink } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
+import { ExternalLink } from '@lucide/vue'
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { pasteSteps, plainCode } from '#core/embed'
+import { codeAdvice, codeNames, codeOf, pageAddress, pasteSteps, plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import { signalWords, type StationState } from '#core/line'
 import { addressProblem, completedAddress, siteKinds } from '#core/site'
 import type { SiteId } from '#core/ids'
-import { type Spot, type SpotKind, spotKinds } from '#core/spot'
+import { type CodeKind, type Spot, type SpotKind, spotKinds } from '#core/spot'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
 import { vHint } from '../../controls/hint'
+import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
@@ -18,6 +19,8 @@ import { useNotices } from '../../shell/notices'
 import { useReceiver, useWaiting } from '../../sync'
 import { useWorkspace } from '../../data'
 import { shownPage } from '../../controls/shown'
+import CodeBlock from './CodeBlock.vue'
+import LinkCode from './LinkCode.vue'
 
 /** One spot: where it is, its code, and how that gets onto the page. */
 const { spot, version } = defineProps<{ spot: Spot; version: Version | null; line: StationState[] }>()
@@ -38,36 +41,30 @@ const code = computed(() =>
         receiver: receiver.publicUrl,
       }),
 )
-const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(facts.value.kind, spot.kind)))
+const advice = computed(() => codeAdvice(spot, site.value ?? { kind: 'other' }))
+const chosen = computed(() => codeOf(spot, site.value))
+const reason = computed(() => advice.value.works.find(({ kind }) => kind === chosen.value)?.reason ?? '')
+const codes = computed(() =>
+  advice.value.works.map(({ kind }, at) => ({
+    value: kind,
+    label: `${codeNames[kind]}${at === 0 && advice.value.works.length > 1 ? ' (works best)' : ''}`,
+  })),
+)
+const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(facts.value.kind, spot.kind, chosen.value)))
 const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: id as SiteId, label: name })))
 const kinds = spotKinds.map(({ kind, name }) => ({ value: kind, label: name }))
 const isCorrecting = ref(false)
-const weight = computed(() => (code.value === null ? '' : `${(code.value.length / 1000).toFixed(1)} KB`))
 const isLanding = computed(() => spot.kind === 'landing')
 const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
-const pageAddress = computed(() => (receiver.publicUrl === null ? null : `${receiver.publicUrl}/page/${spot.id}`))
+const ownPage = computed(() => (receiver.publicUrl === null ? null : pageAddress(receiver.publicUrl, spot.id)))
 const opensAt = computed(() =>
   isLanding.value
     ? version === null
       ? null
-      : pageAddress.value
+      : ownPage.value
     : ([spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null),
 )
 const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
-const isCopied = ref(false)
-
-async function copy(): Promise<void> {
-  const wanted = isLanding.value ? pageAddress.value : code.value
-  if (wanted === null) return
-  try {
-    await navigator.clipboard.writeText(wanted)
-    isCopied.value = true
-    setTimeout(() => (isCopied.value = false), 2_000)
-  } catch {
-    notices.problem('The browser did not allow copying. Select the code and copy it by hand.')
-  }
-}
-
 async function setPage(page: string): Promise<void> {
   await workspace.changeSpot(spot.id, { page: completedAddress(page) })
 }
@@ -80,6 +77,11 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
   notices.done('The spot is corrected. Code that is on a page already goes on working.', () =>
     workspace.changeSpot(spot.id, before),
   )
+}
+
+/** Another kind of code at the same place. What is pasted there already goes on working. */
+async function choose(code: CodeKind | ''): Promise<void> {
+  if (code !== '') await workspace.changeSpot(spot.id, { code })
 }
 
 async function setState(state: Spot['state']): Promise<void> {
@@ -97,8 +99,8 @@ async function setState(state: Spot['state']): Promise<void> {
   else
     notices.done(
       isTold
-        ? 'The spot is retired: its code takes no more sign-ups.'
-        : 'The spot is retired here, but the receiver has not taken it in yet: its code still takes sign-ups until the receiver is told, which happens by itself.',
+        ? `The spot is ${state}: its code takes no ${state === 'paused' ? 'sign-ups for now' : 'more sign-ups'}, and tells visitors so.`
+        : `The spot is ${state} here, but the receiver has not taken it in yet: its code still takes sign-ups until the receiver is told, which happens by itself.`,
       undo,
     )
 }
@@ -127,57 +129,65 @@ async function setState(state: Spot['state']): Promise<void> {
       </li>
     </ol>
     <div v-if="spot.state === 'live'" class="body">
-      <div v-if="isLanding" class="code">
-        <div class="row head">
-          <h3>
-            Its address<template v-if="version">, version {{ version.number }}</template>
-          </h3>
-          <ElButton v-if="version" @click="copy">
-            <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
-              isCopied ? 'Copied' : 'Copy the address'
-            }}</span>
-          </ElButton>
-        </div>
-        <pre v-if="version" tabindex="0" aria-label="The address">{{ pageAddress }}</pre>
+      <template v-if="isLanding">
+        <CodeBlock
+          v-if="version && ownPage"
+          :title="`Its address, version ${version.number}`"
+          :text="ownPage"
+          label="The address"
+          copy-words="Copy the address"
+        />
         <p v-else class="quiet">The page opens when the form is published.</p>
-      </div>
-      <div v-if="isLanding" class="how">
-        <h3>To the page</h3>
-        <ul>
-          <li>Link to it from {{ site?.name ?? 'your site' }}, from messages, from a page of links, or print it.</li>
-          <li>Nothing is pasted anywhere: each publishing changes the page at once.</li>
-        </ul>
-      </div>
-      <template v-if="!isLanding">
         <div class="how">
-          <div class="row head">
-            <h3>
-              Plain code<template v-if="version">, version {{ version.number }}</template>
-            </h3>
-            <ElButton v-if="code" @click="copy">
-              <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{
-                isCopied ? 'Copied' : 'Copy the code'
-              }}</span>
-            </ElButton>
-          </div>
-          <p v-if="code === null" class="quiet">The code appears here when the form is published.</p>
-          <h4>Onto the page · {{ facts.name.toLowerCase() }}</h4>
+          <h3>To the page</h3>
           <ul>
-            <li v-for="step in steps" :key="step">{{ step }}</li>
+            <li>Link to it from {{ site?.name ?? 'your site' }}, from messages, from a page of links, or print it.</li>
+            <li>Nothing is pasted anywhere: each publishing changes the page at once.</li>
           </ul>
         </div>
-        <Labelled
-          label="Address of the page it sits on"
-          :problem="pageProblem"
-          hint="Browsers often tell only the site; this names the page in your list."
-        >
-          <TypedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
-        </Labelled>
-        <ElCollapse v-if="code" class="whole">
-          <ElCollapseItem :title="`See it, ${weight}`">
-            <pre tabindex="0" aria-label="The code">{{ code }}</pre>
-          </ElCollapseItem>
-        </ElCollapse>
+      </template>
+      <template v-else>
+        <div class="how">
+          <Choice
+            v-if="codes.length > 1"
+            :model-value="chosen"
+            :name="`code-${spot.id}`"
+            label="What is put there"
+            :options="codes"
+            @update:model-value="choose"
+          />
+          <p class="quiet small">
+            {{ reason }}
+            <template v-for="one in advice.ruledOut" :key="one.kind">
+              {{ codeNames[one.kind] }} does not work there: {{ one.reason }}
+            </template>
+          </p>
+          <p v-if="code === null || version === null || ownPage === null" class="quiet">
+            The code appears here when the form is published.
+          </p>
+          <CodeBlock
+            v-else-if="chosen === 'plain'"
+            :title="`Plain code, version ${version.number}`"
+            :text="code"
+            label="The code"
+            copy-words="Copy the code"
+            is-folded
+          />
+          <LinkCode v-else :content="version.content" :address="ownPage" />
+        </div>
+        <div class="how">
+          <h4>Onto the page · {{ facts.name.toLowerCase() }}</h4>
+          <ol>
+            <li v-for="step in steps" :key="step">{{ step }}</li>
+          </ol>
+          <Labelled
+            label="Address of the page it sits on"
+            :problem="pageProblem"
+            hint="Browsers often tell only the site; this names the page in your list."
+          >
+            <TypedInput :value="spot.page" type="url" :placeholder="site?.address" @change="setPage" />
+          </Labelled>
+        </div>
       </template>
     </div>
     <div v-if="isCorrecting" class="row correct">
@@ -200,8 +210,9 @@ async function setState(state: Spot['state']): Promise<void> {
       <ElButton text :aria-expanded="isCorrecting" @click="isCorrecting = !isCorrecting"
         >Correct site or place</ElButton
       >
-      <ElButton v-if="spot.state === 'live'" text @click="setState('retired')">Retire this spot</ElButton>
-      <ElButton v-else @click="setState('live')">Make it live again</ElButton>
+      <ElButton v-if="spot.state !== 'live'" @click="setState('live')">Make it live again</ElButton>
+      <ElButton v-if="spot.state === 'live'" text @click="setState('paused')">Pause this spot</ElButton>
+      <ElButton v-if="spot.state !== 'retired'" text @click="setState('retired')">Retire this spot</ElButton>
     </footer>
   </article>
 </template>
@@ -245,40 +256,24 @@ header {
 }
 .body {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
+  grid-template-columns: minmax(0, 1fr) 360px;
   gap: var(--gap-2) var(--gap-6);
   margin-top: var(--gap-3);
-}
-.whole {
-  grid-column: 1 / -1;
 }
 h4 {
   margin: 0;
   font-size: var(--text-m);
-}
-.head {
-  justify-content: space-between;
-  min-height: 40px;
-}
-pre {
-  max-height: 300px;
-  margin: var(--gap-1) 0 0;
-  padding: var(--gap-3);
-  overflow: auto;
-  border: 1px solid var(--hairline);
-  border-radius: var(--corner);
-  background: var(--sunken);
-  font-size: 0.8125rem;
-  line-height: 1.5;
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
 }
 .how {
   display: grid;
   gap: var(--gap-2);
   align-content: start;
 }
-.how ul {
+.how > .el-form-item {
+  margin-top: var(--gap-2);
+}
+.how ul,
+.how ol {
   display: grid;
   gap: var(--gap-2);
   margin: 0;

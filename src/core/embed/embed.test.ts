@@ -1,0 +1,69 @@
+import { parseFragment, defaultTreeAdapter as tree } from 'parse5'
+import { startContent } from '#core/form'
+import { siteKinds } from '#core/site'
+import { spotKinds } from '#core/spot'
+import { afterPublishing, codeAdvice, codeOf, linkCode, pasteSteps } from '.'
+
+const cases = siteKinds.flatMap(({ kind: site }) => spotKinds.map(({ kind: spot }) => ({ site, spot })))
+
+test.each(cases)(
+  '$spot on $site: something works, each with its reason, and nothing is said twice',
+  ({ site, spot }) => {
+    const { works, ruledOut } = codeAdvice({ kind: spot }, { kind: site })
+    const all = [...works, ...ruledOut]
+    expect(works.length).toBeGreaterThan(0)
+    expect(all.every(({ reason }) => reason.endsWith('.'))).toBe(true)
+    expect(new Set(all.map(({ kind }) => kind)).size).toBe(all.length)
+    // A link is the way that is left wherever all others are closed.
+    expect(works.some(({ kind }) => kind === 'link')).toBe(true)
+    if (spot !== 'landing')
+      for (const { kind } of works) expect(pasteSteps(site, spot, kind).every((step) => step.endsWith('.'))).toBe(true)
+  },
+)
+
+test('an owner’s choice counts where it works, and only there', () => {
+  expect(codeOf({ kind: 'inline' }, { kind: 'static-pages' })).toBe('plain')
+  expect(codeOf({ kind: 'inline', code: 'link' }, { kind: 'static-pages' })).toBe('link')
+  expect(codeOf({ kind: 'inline', code: 'plain' }, { kind: 'builder-without-code' })).toBe('link')
+  expect(codeOf({ kind: 'landing', code: 'plain' }, { kind: 'static-pages' })).toBe('link')
+})
+
+test('a link says where it leads and in which words; nothing typed becomes markup', () => {
+  const content = startContent('Our "letter" <b>')
+  content.words.heading = 'Read <b>this</b> & that'
+  const address = 'https://forms.example/page/somespot'
+  const read = (code: string) => {
+    const [link, ...others] = parseFragment(code.trim()).childNodes.filter(tree.isElementNode)
+    expect([link!.tagName, others, link!.childNodes.length]).toEqual(['a', [], 1])
+    return {
+      ...Object.fromEntries(link!.attrs.map(({ name, value }) => [name, value])),
+      words: (link!.childNodes[0] as { value: string }).value,
+    }
+  }
+  expect(read(linkCode(content, address, { shownAs: 'words', opens: 'here' }))).toEqual({
+    href: address,
+    hreflang: 'en',
+    words: 'Read <b>this</b> & that',
+  })
+  expect(read(linkCode(content, address, { shownAs: 'button', opens: 'new-window' }))).toMatchObject({
+    href: address,
+    target: '_blank',
+    rel: 'noopener',
+    words: content.words.button,
+  })
+})
+
+test.each([
+  [[], true, 'It needs a spot to be seen.'],
+  [[{ kind: 'landing', code: 'link' }], false, 'Its page shows it already.'],
+  [[{ kind: 'inline', code: 'plain' }], true, 'Next: copy the code and paste it into the page.'],
+  [
+    [{ kind: 'sidebar', code: 'plain' }],
+    false,
+    'Next: paste the new code into the side column, in the place of the old.',
+  ],
+  // A link shows each version by itself.
+  [[{ kind: 'sidebar', code: 'link' }], false, 'Its page shows it already.'],
+] as const)('after publishing, the next step for %j (first: %p) is said', (spots, isFirst, says) => {
+  expect(afterPublishing(spots, isFirst)).toBe(says)
+})

@@ -1,0 +1,38 @@
+import type { FormContent } from '#core/form'
+import type { SpotId } from '#core/ids'
+import { plainText } from '#core/text'
+import { element, toHtml } from '#core/render'
+
+/** Where a spot's form is a page of its own. */
+export function pageAddress(receiver: string, spot: SpotId): string {
+  return `${receiver}/page/${spot}`
+}
+
+export interface LinkLook {
+  /** As words in a text, or as a button in the form's colours. */
+  shownAs: 'words' | 'button'
+  opens: 'here' | 'new-window'
+}
+
+/** A link to a spot's page, in the form's own words. Ends with a line break. */
+export function linkCode(
+  { words, look, language }: FormContent,
+  address: string,
+  { shownAs, opens }: LinkLook,
+): string {
+  const { button, buttonText } = look.colours
+  return `${toHtml(
+    element(
+      'a',
+      {
+        href: address,
+        hreflang: language,
+        ...(opens === 'new-window' && { target: '_blank', rel: 'noopener' }),
+        ...(shownAs === 'button' && {
+          style: `display:inline-block;padding:.6em 1.25em;border-radius:${look.button.corner}px;background:${button};color:${buttonText};text-decoration:none`,
+        }),
+      },
+      shownAs === 'button' ? words.button : words.heading || plainText(words.introduction) || words.button,
+    ),
+  )}\n`
+}

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { Check, Copy } from '@lucide/vue'
+import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
+import { computed, ref } from 'vue'
+import { useNotices } from '../../shell/notices'
+
+/** Something to copy by one press: short things in sight, long ones folded behind their size. */
+const { text } = defineProps<{ title: string; text: string; label: string; copyWords: string; isFolded?: boolean }>()
+const notices = useNotices()
+const isCopied = ref(false)
+const size = computed(() => `${(text.length / 1000).toFixed(1)} KB`)
+
+async function copy(): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(text)
+    isCopied.value = true
+    setTimeout(() => (isCopied.value = false), 2_000)
+  } catch {
+    notices.problem('The browser did not allow copying. Select the code and copy it by hand.')
+  }
+}
+</script>
+
+<template>
+  <div class="code">
+    <div class="row head">
+      <h3>{{ title }}</h3>
+      <ElButton @click="copy">
+        <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : copyWords }}</span>
+      </ElButton>
+    </div>
+    <ElCollapse v-if="isFolded">
+      <ElCollapseItem :title="`See it, ${size}`">
+        <pre tabindex="0" :aria-label="label">{{ text }}</pre>
+      </ElCollapseItem>
+    </ElCollapse>
+    <pre v-else tabindex="0" :aria-label="label">{{ text }}</pre>
+  </div>
+</template>
+
+<style scoped>
+.code {
+  min-width: 0;
+}
+.head {
+  justify-content: space-between;
+  min-height: 40px;
+}
+pre {
+  max-height: 300px;
+  margin: var(--gap-1) 0 0;
+  padding: var(--gap-3);
+  overflow: auto;
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sunken);
+  font-size: 0.8125rem;
+  line-height: 1.5;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+</style>
