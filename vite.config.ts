@@ -21,10 +21,9 @@ export default defineConfig({
     strictPort: true,
     host: 'localhost',
     proxy: Object.fromEntries(
-      ['/api', '/join', '/answer', '/health', '/page/', '/picture/', '/font/', '/form/', '/askbox.js'].map((path) => [
-        path,
-        { target: 'http://127.0.0.1:4311', changeOrigin: false },
-      ]),
+      ['/api', '/join', '/answer', '/health', '/page/', '/frame/', '/picture/', '/font/', '/form/', '/askbox.js'].map(
+        (path) => [path, { target: 'http://127.0.0.1:4311', changeOrigin: false }],
+      ),
     ),
   },
 })

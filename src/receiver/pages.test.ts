@@ -93,10 +93,21 @@ test('a landing page is sandboxed, may run our script and its video’s host, an
   expect(await response.text()).toContain('<h1 class="askbox-heading">')
 })
 
+test('a form in a frame is the form alone, runs no script, and may stand on any site', async () => {
+  const response = await app.request(`/frame/${spot.id}`)
+  const policy = response.headers.get('Content-Security-Policy')!
+  expect([response.status, policy.includes('frame-ancestors'), policy.includes('script')]).toEqual([200, false, false])
+  const html = await response.text()
+  expect(html).toContain(`action="http://localhost:4310/join/${spot.id}"`)
+  expect(html).not.toContain('<script')
+})
+
 test.each([
   ['/page/nosuchspot', 404],
   ['/page/closedpage', 410],
   ['/page/restingpage', 410],
+  ['/frame/nosuchspot', 404],
+  ['/frame/closedpage', 410],
   ['/picture/nosuchpicture', 404],
   ['/form/nosuchspot.json', 404],
   ['/font/ask-box-sans.woff2', 404],

@@ -281,7 +281,7 @@ test('somebody whom the trap held back is let in by one press', async ({ worksho
   await expect(workshop.getByRole('row', { name: /tansy@post\.example/ })).toContainText('on the list')
 })
 
-test('a spot’s code is what works on its kind of site; a link to its page is there for any, and signs up', async ({
+test('a spot’s code is what works on its kind of site: the form, a frame of its size, a link; each signs up', async ({
   workshop,
   box,
   page,
@@ -296,6 +296,20 @@ test('a spot’s code is what works on its kind of site; a link to its page is t
   await opened.getByLabel('Email').fill('linked@post.example')
   await opened.getByRole('button', { name: 'Send me the letter' }).click()
   await expect(opened.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+
+  await workshop.getByRole('radio', { name: 'A frame with the form' }).click()
+  await expect(workshop.getByText(/\d+ px high, which the form needs at \d+ px/)).toBeVisible()
+  const framed = (await workshop.getByLabel('The code').textContent())!
+  await page.setViewportSize({ width: 360, height: 900 })
+  await page.setContent(`<body style="margin:20px">${framed}</body>`)
+  const frame = page.frameLocator('iframe')
+  await expect(frame.getByLabel('Email')).toBeVisible()
+  // Of the size that the form needs: nothing of it has to be scrolled to.
+  const spare = await frame.locator('html').evaluate((html) => html.clientHeight - html.scrollHeight)
+  expect(spare).toBe(0)
+  await frame.getByLabel('Email').fill('framed@post.example')
+  await frame.getByRole('button', { name: 'Send me the letter' }).click()
+  await expect(frame.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
   // On a site that takes no code, the link is all there is, and the reason is said.
   await workshop.goto(`${box.workshop}/sites`)

@@ -2,7 +2,7 @@ import { parseFragment, defaultTreeAdapter as tree } from 'parse5'
 import { startContent } from '#core/form'
 import { siteKinds } from '#core/site'
 import { spotKinds } from '#core/spot'
-import { afterPublishing, codeAdvice, codeOf, linkCode, pasteSteps } from '.'
+import { afterPublishing, codeAdvice, codeOf, frameCode, linkCode, pasteSteps } from '.'
 
 const cases = siteKinds.flatMap(({ kind: site }) => spotKinds.map(({ kind: spot }) => ({ site, spot })))
 
@@ -25,6 +25,7 @@ test('an owner’s choice counts where it works, and only there', () => {
   expect(codeOf({ kind: 'inline' }, { kind: 'static-pages' })).toBe('plain')
   expect(codeOf({ kind: 'inline', code: 'link' }, { kind: 'static-pages' })).toBe('link')
   expect(codeOf({ kind: 'inline', code: 'plain' }, { kind: 'builder-without-code' })).toBe('link')
+  expect(codeOf({ kind: 'sidebar', code: 'frame' }, { kind: 'self-hosted-blog' })).toBe('frame')
   expect(codeOf({ kind: 'landing', code: 'plain' }, { kind: 'static-pages' })).toBe('link')
 })
 
@@ -51,6 +52,25 @@ test('a link says where it leads and in which words; nothing typed becomes marku
     rel: 'noopener',
     words: content.words.button,
   })
+})
+
+test('a frame has a title, a set size, and never sticks out', () => {
+  const read = (code: string) =>
+    Object.fromEntries(
+      parseFragment(code.trim())
+        .childNodes.filter(tree.isElementNode)
+        .flatMap(({ attrs }) => attrs.map(({ name, value }) => [name, value])),
+    )
+  const address = 'https://forms.example/frame/somespot'
+  expect(read(frameCode(address, 'Our "letter"', { width: null, height: 312 }))).toEqual({
+    src: address,
+    title: 'Our "letter"',
+    width: '100%',
+    height: '312',
+    loading: 'lazy',
+    style: 'border:0;max-width:100%',
+  })
+  expect(read(frameCode(address, 'x', { width: 480, height: 320 }))).toMatchObject({ width: '480', height: '320' })
 })
 
 test.each([

@@ -1,5 +1,6 @@
 export { type Advice, type Advised, codeAdvice, codeNames, codeOf } from './advice'
-export { linkCode, type LinkLook, pageAddress } from './link'
+export { frameCode, type FrameSize } from './frame'
+export { frameAddress, linkCode, type LinkLook, pageAddress } from './link'
 export { plainCode } from './plain'
 export { codeReachProblem } from './reach'
 export { afterPublishing, pasteSteps } from './steps'

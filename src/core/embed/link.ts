@@ -8,6 +8,11 @@ export function pageAddress(receiver: string, spot: SpotId): string {
   return `${receiver}/page/${spot}`
 }
 
+/** Where a spot's form stands alone, for a frame. */
+export function frameAddress(receiver: string, spot: SpotId): string {
+  return `${receiver}/frame/${spot}`
+}
+
 export interface LinkLook {
   /** As words in a text, or as a button in the form's colours. */
   shownAs: 'words' | 'button'

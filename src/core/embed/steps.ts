@@ -70,7 +70,7 @@ export function pasteSteps(site: SiteKind, spot: Within, code: CodeKind): string
   const { cacheMinutes } = siteProfiles[site]
   return [
     whereCodeGoes[site][spot],
-    code === 'plain'
+    code !== 'link'
       ? pasting[site]
       : 'Write the words to press, mark them, choose the editor’s link, and paste the address. Where it takes HTML, paste the code of the link or button instead.',
     saving[site],

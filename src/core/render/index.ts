@@ -7,6 +7,7 @@ export {
   answerPage,
   closedPage,
   formAgainPage,
+  framePage,
   noticePage,
   type Page,
   previewPage,

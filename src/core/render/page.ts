@@ -54,6 +54,22 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   )
 }
 
+/**
+ * The form alone, for a frame on the owner's site. It is sent within the frame; where an answer is a page of the owner's
+ * own, in the whole window, so that no site is shown within itself.
+ */
+export function framePage(placed: PlacedForm, state: FormState): Page {
+  const { content } = placed
+  const form = renderForm(placed, state)
+  const leaves = Object.values(content.answers).some(({ show }) => show === 'address')
+  return documentOf({
+    title: content.words.heading || content.words.button,
+    language: content.language,
+    css: 'body{margin:0;background:transparent;font:16px/1.6 system-ui,sans-serif}form.askbox{max-width:none!important;margin:0!important}',
+    body: [leaves ? { ...form, attributes: { ...form.attributes, target: '_top' } } : form],
+  })
+}
+
 /** What somebody reads who sends a form that its owner has closed: kind words in the form's look, and the way back. */
 export function closedPage(content: FormContent, wayBack: WayBack | null): Page {
   const { closed } = textsOf(content.language, content.texts)

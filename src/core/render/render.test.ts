@@ -18,7 +18,7 @@ import type { RichText } from '#core/text'
 import { languages, textsOf } from '#core/texts'
 import { controlNames } from '#core/signup'
 import { anyContent } from '../../../tests/tables/any-form'
-import { answerPage, formAgainPage, landingPage, type PlacedForm, renderForm, toDocument, toHtml } from '.'
+import { answerPage, formAgainPage, framePage, landingPage, type PlacedForm, renderForm, toDocument, toHtml } from '.'
 
 const placed = (content: FormContent): PlacedForm => ({
   content,
@@ -122,6 +122,7 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
         answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' }),
       ),
     ],
+    ['form in a frame', inBody, toDocument(framePage(placed(twoFields), { values: {}, errors: {} }))],
     [
       'form shown again',
       inBody,

@@ -5,8 +5,8 @@ import { harmlessText } from '#core/text'
 export const spotKindSchema = z.enum(['inline', 'after-post', 'sidebar', 'footer', 'landing'])
 export type SpotKind = z.infer<typeof spotKindSchema>
 
-/** What is pasted at a spot: the form itself with its styles, or a link to the form's own page. */
-export const codeKindSchema = z.enum(['plain', 'link'])
+/** What is pasted at a spot: the form itself with its styles, a frame that shows it, or a link to its own page. */
+export const codeKindSchema = z.enum(['plain', 'frame', 'link'])
 export type CodeKind = z.infer<typeof codeKindSchema>
 
 /** `widths` are those at which a form has to hold there, narrowest first, in CSS pixels: 280 is a side column, 320 a small phone. */

@@ -4,7 +4,7 @@ import { type Context, Hono } from 'hono'
 import type { FormContent } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { MAX_LINE_LENGTH } from '#core/signup'
-import { type FormState, landingPage, noticePage } from '#core/render'
+import { closedPage, type FormState, framePage, landingPage, noticePage } from '#core/render'
 import { keepableText } from '#core/text'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
@@ -14,7 +14,7 @@ import { framesOf, ownAddresses } from './join'
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
- * What visitors get besides answers: `GET /page/:spot` (the form as a page of its own), `GET /picture/:id`,
+ * What visitors get besides answers: `GET /page/:spot` (the form as a page of its own), `GET /frame/:spot` (the form alone), `GET /picture/:id`,
  * `GET /askbox.js`, the shipped font, and `GET /form/:spot.json` (the published form as data).
  *
  * @param files folder of the built script and font; null when there is none
@@ -69,6 +69,39 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
         frames: framesOf(version.content),
         withScript: true,
         inFrames: false,
+      },
+    )
+  })
+
+  routes.get('/frame/:spot', (c) => {
+    const placed = found(c.req.param('spot'))
+    if (placed === null)
+      return sendPage(
+        c,
+        settings.publicUrl,
+        noticePage('Nothing here', 'There is no such form. The address may be incomplete.'),
+        404,
+      )
+    const { spot, version } = placed
+    if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
+    return sendPage(
+      c,
+      settings.publicUrl,
+      framePage(
+        {
+          content: version.content,
+          form: version.form,
+          version: version.number,
+          spot: spot.id,
+          receiver: settings.publicUrl,
+        },
+        fromAddress(c, version.content),
+      ),
+      200,
+      {},
+      {
+        formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
+        frames: framesOf(version.content),
       },
     )
   })

@@ -24,14 +24,12 @@ interface Step {
 /** Typing goes on as one step while pauses stay below this. */
 const SAME_STEP_MS = 1_500
 const MOST_STEPS = 200
-/** Two frames of a screen. */
-const SAVED_AFTER_MS = 33
 /** This tab, among all that write drafts. */
 const ME = newId()
 
 /**
- * A form's draft in hand, which is the draft for all that shows this form: every change is kept at once and can be undone
- * and redone. Changes that another tab makes come in as steps of their own.
+ * A form's draft in hand: every change is saved at once and can be undone and redone. Changes that another
+ * tab makes come in as steps of their own.
  */
 export function useDraft(id: MaybeRefOrGetter<FormId>) {
   // Shallow: a content inside a deep proxy could neither be copied nor stored.
@@ -44,23 +42,11 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
   /** What the draft in hand began from: what others wrote since is not in it. */
   let base: KeptDraft | null = null
 
-  let saving: Promise<void> = Promise.resolve()
-  let waiting: Promise<void> | null = null
-  let writeNow = () => {}
-  let written: InHand | null = null
-
   watch(
     () => toValue(id),
-    (_, form) => {
-      const [last, from] = [inHand.value, base]
-      if (last !== null && waiting !== null)
-        saving = keepSaved(`draft ${form}`, async () => {
-          await writeDraft(form, { draft: last.content, theme: last.theme }, ME, from)
-        })
-      waiting = null
+    () => {
       inHand.value = null
       written = null
-      base = null
       done.value = []
       undone.value = []
     },
@@ -72,15 +58,11 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
       const isNew = news.mark !== lastMark
       if (news.by !== ME) written = null
       lastMark = news.mark
-      const before = base
       base = news
-      const there = inHandOf(news)
-      if (inHand.value === null || before === null) inHand.value = there
-      else if (isNew && news.by !== ME && !isSame(inHand.value, there)) {
-        // What is in hand and not kept yet stays, where it is about other parts.
-        const both = waiting === null ? there : merge(inHandOf(before), inHand.value, there)
-        remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', both, 'elsewhere')
-      }
+      const kept = { content: news.draft, theme: news.theme }
+      if (inHand.value === null) inHand.value = kept
+      else if (isNew && news.by !== ME && !isSame(inHand.value, kept))
+        remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
     },
     { immediate: true },
   )
@@ -137,47 +119,40 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     save()
   }
 
+  let saving: Promise<void> = Promise.resolve()
+  let written: InHand | null = null
+
   /**
-   * Keeps what is in hand, a moment later, so that the key itself is drawn first; what follows within that moment is
-   * kept with it. Where the browser's database refuses, it is told, stays in hand, and is tried again. One after the
-   * other: what a write found to be changed elsewhere is in hand before the next one is made.
+   * Keeps what is in hand. Where the browser's database refuses, it is told, stays in hand, and is tried again. One
+   * after the other: what a write found to be changed elsewhere is in hand before the next one is made.
    */
   function save(): Promise<void> {
     const form = toValue(id)
-    if (waiting !== null) return waiting
-    const moment = new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, SAVED_AFTER_MS)
-      writeNow = () => {
-        clearTimeout(timer)
-        resolve()
-      }
-    })
-    waiting = Promise.all([saving, moment]).then(() => {
-      waiting = null
-      return keepSaved(`draft ${form}`, () => write(form))
-    })
-    saving = waiting
+    saving = saving.then(() =>
+      keepSaved(`draft ${form}`, async () => {
+        const mine = inHand.value
+        if (mine === null || mine === written || toValue(id) !== form) return
+        const more = await writeDraft(form, { draft: mine.content, theme: mine.theme }, ME, base)
+        written = mine
+        if (more === null || inHand.value === null) return
+        // Another browser's change came in between; both are kept, and both are shown.
+        const both = mergeValues(
+          { content: mine.content, theme: mine.theme },
+          { content: inHand.value.content, theme: inHand.value.theme },
+          { content: more.draft, theme: more.theme },
+          'here',
+        ) as InHand
+        const isKept = inHand.value === mine
+        remember('Change made elsewhere', both, 'elsewhere')
+        if (isKept) written = both
+      }),
+    )
     return saving
-  }
-
-  async function write(form: FormId): Promise<void> {
-    const mine = inHand.value
-    if (mine === null || mine === written || toValue(id) !== form) return
-    const more = await writeDraft(form, { draft: mine.content, theme: mine.theme }, ME, base)
-    written = mine
-    if (more === null || inHand.value === null) return
-    // Another browser's change came in between; both are kept, and both are shown.
-    const both = merge(mine, inHand.value, inHandOf(more))
-    const isKept = inHand.value === mine
-    remember('Change made elsewhere', both, 'elsewhere')
-    if (isKept) written = both
   }
 
   /** Resolves once everything in hand is kept. */
-  function whenKept(): Promise<void> {
-    writeNow()
-    return saving
-  }
+  const whenKept = () => saving
+
   const onKey = (event: KeyboardEvent) => {
     if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
     event.preventDefault()
@@ -185,13 +160,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     else undo()
   }
   addEventListener('keydown', onKey)
-  const onHide = () => writeNow()
-  addEventListener('pagehide', onHide)
-  onScopeDispose(() => {
-    removeEventListener('keydown', onKey)
-    removeEventListener('pagehide', onHide)
-    writeNow()
-  })
+  onScopeDispose(() => removeEventListener('keydown', onKey))
 
   return {
     content: computed(() => inHand.value?.content ?? null),
@@ -205,14 +174,6 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     undoName: computed(() => done.value.at(-1)?.name ?? null),
     redoName: computed(() => undone.value.at(-1)?.name ?? null),
   }
-}
-
-function inHandOf({ draft, theme }: Pick<KeptDraft, 'draft' | 'theme'>): InHand {
-  return { content: draft, theme }
-}
-
-function merge(base: InHand, here: InHand, there: InHand): InHand {
-  return mergeValues(base, here, there, 'here') as InHand
 }
 
 function isSame(one: InHand, other: InHand): boolean {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useTemplateRef } from 'vue'
+import { useTemplateRef, watch } from 'vue'
 import type { Page } from '#core/render'
 import { useFrameDocument } from './frame-document'
 
@@ -10,8 +10,11 @@ const { page, width, scale, most } = defineProps<{
   scale: number
   /** Greatest height shown, in pixels. */ most?: number
 }>()
+/** Told how high the page is at its width, in CSS pixels. */
+const emit = defineEmits<{ height: [px: number] }>()
 const frame = useTemplateRef('frame')
 const { first, height, onLoad } = useFrameDocument(frame, () => page)
+watch(height, (px) => emit('height', px))
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { ExternalLink } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { codeAdvice, codeNames, codeOf, pageAddress, pasteSteps, plainCode } from '#core/embed'
+import { codeAdvice, codeNames, codeOf, frameAddress, pageAddress, pasteSteps, plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import { signalWords, type StationState } from '#core/line'
 import { addressProblem, completedAddress, siteKinds } from '#core/site'
@@ -20,6 +20,7 @@ import { useReceiver, useWaiting } from '../../sync'
 import { useWorkspace } from '../../data'
 import { shownPage } from '../../controls/shown'
 import CodeBlock from './CodeBlock.vue'
+import FrameCode from './FrameCode.vue'
 import LinkCode from './LinkCode.vue'
 
 /** One spot: where it is, its code, and how that gets onto the page. */
@@ -172,6 +173,12 @@ async function setState(state: Spot['state']): Promise<void> {
             label="The code"
             copy-words="Copy the code"
             is-folded
+          />
+          <FrameCode
+            v-else-if="chosen === 'frame' && receiver.publicUrl"
+            :spot="spot"
+            :content="version.content"
+            :address="frameAddress(receiver.publicUrl, spot.id)"
           />
           <LinkCode v-else :content="version.content" :address="ownPage" />
         </div>

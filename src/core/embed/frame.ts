@@ -1,0 +1,21 @@
+import { element, toHtml } from '#core/render'
+
+/** CSS pixels; a width of null is that of the place. */
+export interface FrameSize {
+  width: number | null
+  height: number
+}
+
+/** A frame that shows a spot's form, of a set size. Ends with a line break. */
+export function frameCode(address: string, title: string, { width, height }: FrameSize): string {
+  return `${toHtml(
+    element('iframe', {
+      src: address,
+      title,
+      width: width === null ? '100%' : String(width),
+      height: String(height),
+      loading: 'lazy',
+      style: 'border:0;max-width:100%',
+    }),
+  )}\n`
+}
