@@ -6,68 +6,17 @@ export interface SiteProfile {
   keepsForms: boolean
   keepsStyles: boolean
   keepsFrames: boolean
-  /** Whether scripts run where they are pasted into a page; whether the whole site has a head to put code into. */
-  runsScripts: boolean
-  hasSiteHead: boolean
-  /** What its own editor shows in the place of pasted code. */
-  editorShows: 'the form' | 'the code' | 'a notice'
   /** How long its cache may show the page as it was, in minutes; 0 without one. */
   cacheMinutes: number
 }
 
+const keepsAll: SiteProfile = { keepsForms: true, keepsStyles: true, keepsFrames: true, cacheMinutes: 0 }
+
 export const siteProfiles: Record<SiteKind, SiteProfile> = {
-  'self-hosted-blog': {
-    keepsForms: true,
-    keepsStyles: true,
-    keepsFrames: true,
-    runsScripts: true,
-    hasSiteHead: true,
-    editorShows: 'the code',
-    cacheMinutes: 0,
-  },
-  'block-editor-blog': {
-    keepsForms: true,
-    keepsStyles: true,
-    keepsFrames: true,
-    runsScripts: true,
-    hasSiteHead: true,
-    editorShows: 'the code',
-    cacheMinutes: 0,
-  },
-  'builder-with-head': {
-    keepsForms: true,
-    keepsStyles: true,
-    keepsFrames: true,
-    runsScripts: true,
-    hasSiteHead: true,
-    editorShows: 'a notice',
-    cacheMinutes: 10,
-  },
-  'builder-without-code': {
-    keepsForms: false,
-    keepsStyles: false,
-    keepsFrames: false,
-    runsScripts: false,
-    hasSiteHead: false,
-    editorShows: 'the code',
-    cacheMinutes: 10,
-  },
-  'static-pages': {
-    keepsForms: true,
-    keepsStyles: true,
-    keepsFrames: true,
-    runsScripts: true,
-    hasSiteHead: true,
-    editorShows: 'the code',
-    cacheMinutes: 0,
-  },
-  other: {
-    keepsForms: true,
-    keepsStyles: true,
-    keepsFrames: true,
-    runsScripts: false,
-    hasSiteHead: false,
-    editorShows: 'the code',
-    cacheMinutes: 0,
-  },
+  'self-hosted-blog': keepsAll,
+  'block-editor-blog': keepsAll,
+  'builder-with-head': { ...keepsAll, cacheMinutes: 10 },
+  'builder-without-code': { keepsForms: false, keepsStyles: false, keepsFrames: false, cacheMinutes: 10 },
+  'static-pages': keepsAll,
+  other: keepsAll,
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Draft } from '../draft'
 import { useFrameDocument } from '../../preview/frame-document'
 import { type Scene, scenePage } from '../../preview/scenes'
@@ -41,6 +41,7 @@ watch(editor, (one) => {
   if (one === null) patch()
 })
 watch(isWriting, (is) => (writing.value = is))
+onBeforeUnmount(() => (writing.value = false))
 const scale = computed(() => Math.min(1, room / width))
 </script>
 

@@ -50,7 +50,7 @@ const code = computed(() => frameCode(address, content.words.heading || content.
 
 <template>
   <div class="frame">
-    <Choice v-model="preset" name="frame-size" label="Size of the frame" :options="presets" />
+    <Choice v-model="preset" :name="`size ${address}`" label="Size of the frame" :options="presets" />
     <p class="quiet small" role="status">
       <template v-if="needed === 0">The form is being measured …</template>
       <template v-else-if="preset === 'small' && needed > SMALL.height">

@@ -21,7 +21,7 @@ const code = computed(() =>
     <div class="row choices">
       <Choice
         v-model="shownAs"
-        name="shown-as"
+        :name="`shown-as ${address}`"
         label="Shown as"
         :options="[
           { value: 'button', label: 'A button' },
@@ -30,7 +30,7 @@ const code = computed(() =>
       />
       <Choice
         v-model="opens"
-        name="opens"
+        :name="`opens ${address}`"
         label="Opens"
         :options="[
           { value: 'here', label: 'In the same window' },
