@@ -61,9 +61,9 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|culori|parse5)$)',
+              regex: '^(?!\\./|#core/[a-z]+$|(zod|css-tree|css-select|culori|parse5|qrcode)$)',
               message:
-                'Core imports core, by a subject’s door (#core/…), Zod, and the readers of HTML, of CSS and of its colours. Nothing else.',
+                'Core imports core, by a subject’s door (#core/…), Zod, and the readers of HTML, of CSS and of its colours, and the maker of QR codes. Nothing else.',
             },
           ],
         },
@@ -116,9 +116,9 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\./|\\.\\./core/signup/rules$)',
+              regex: '^(?!\\./|\\.\\./core/(signup/rules|spot/path-pattern)$)',
               allowTypeImports: true,
-              message: 'The visitors’ script takes the rules and types of core, and nothing else.',
+              message: 'The visitors’ script takes the rules, path patterns and types of core, and nothing else.',
             },
           ],
         },

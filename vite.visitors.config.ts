@@ -11,7 +11,8 @@ export default defineConfig({
   build: {
     outDir: at('dist/visitors'),
     emptyOutDir: true,
-    target: 'es2020',
+    // What adopts style sheets knows this much.
+    target: 'es2022',
     lib: { entry: at('src/runtime/askbox.ts'), formats: ['iife'], name: 'AskBox', fileName: () => 'askbox.js' },
   },
   plugins: [

@@ -1,4 +1,5 @@
 import type { FormContent, Version } from '#core/form'
+import type { Spot } from '#core/spot'
 import { type Kept, type Kind, keyOf } from '#core/sync'
 import type { RunningBox } from './programs'
 
@@ -51,6 +52,19 @@ export async function changeDraft(
   const body = { ...kept.body!, draft: change(kept.body!.draft) }
   const { outcomes } = await asked<{ outcomes: { ok: boolean }[] }>(box, '/changes', {
     changes: [{ kind: 'form', key: form, base: kept.revision, body }],
+  })
+  if (!outcomes[0]?.ok) throw new Error(`Not changed: ${JSON.stringify(outcomes)}`)
+}
+
+/** Makes a spot, or changes one, as another browser would. */
+export async function changeSpot(
+  box: Pick<RunningBox, 'workshop' | 'key'>,
+  spot: string,
+  changes: Partial<Spot>,
+): Promise<void> {
+  const kept = (await objectsOf(box, 'spot')).find(({ key }) => key === spot)
+  const { outcomes } = await asked<{ outcomes: { ok: boolean }[] }>(box, '/changes', {
+    changes: [{ kind: 'spot', key: spot, base: kept?.revision ?? 0, body: { ...kept?.body, ...changes } }],
   })
   if (!outcomes[0]?.ok) throw new Error(`Not changed: ${JSON.stringify(outcomes)}`)
 }

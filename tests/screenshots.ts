@@ -75,7 +75,7 @@ try {
   await shoot(visitor, 'stand-in-post')
   await visitor.goto(`${box.workshop}/page/starchart`)
   await shoot(visitor, 'landing-page')
-  await visitor.goto(`${box.sites}/editor/first-frost`)
+  await visitor.goto(`${box.sites}/editor/volunteers/${encodeURIComponent('body:/posts/first-frost')}`)
   await shoot(visitor, 'stand-in-editor')
   await visitor.setViewportSize({ width: 360, height: 640 })
   await visitor.goto(`${box.sites}/observatory/posts/open-nights`)

@@ -37,6 +37,7 @@ export function storeSuite(name: string, engines: Place): void {
       values: {},
       tags: [],
       consents: [],
+      cameFrom: null,
       page: '',
       ...more,
     })

@@ -1,4 +1,5 @@
 import { Hono } from 'hono'
+import { compress } from 'hono/compress'
 import { addressLimiter, type Limiter } from './limiter'
 import { sendProblem } from './problem'
 import { answerRoutes } from './public/answer'
@@ -46,7 +47,8 @@ export function receiverApp({
       return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
     }
   })
-  for (const path of ['/page/*', '/answer/*', '/picture/*', '/form/*']) {
+  for (const path of ['/page/*', '/frame/*', '/answer/*', '/form/*', '/askbox.js']) app.use(path, compress())
+  for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*']) {
     app.get(path, async (c, next) => {
       noticeProxy(c)
       const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))

@@ -134,7 +134,17 @@ test('the script and the published form are there for other origins', async () =
   ])
   const form = await app.request(`/form/${spot.id}.json`)
   expect(form.headers.get('Access-Control-Allow-Origin')).toBe('*')
-  expect(await form.json()).toEqual({ spot: spot.id, kind: 'landing', version: 1, content })
+  const said = await form.json()
+  expect(said).toMatchObject({ spot: spot.id, state: 'live', version: 1, direction: 'ltr', settings: { texts } })
+  // The very form of the page, as nodes; its styles stand apart from it.
+  const text = JSON.stringify(said.form)
+  expect(text).toContain(`http://localhost:4310/join/${spot.id}`)
+  expect(text).not.toContain('all:revert')
+  expect(said.styles).toContain('all:revert')
+  // What did not change is not sent again.
+  const validator = form.headers.get('ETag')!
+  const again = await app.request(`/form/${spot.id}.json`, { headers: { 'If-None-Match': validator } })
+  expect([again.status, await again.text()]).toEqual([304, ''])
 })
 
 test('topics become tags, a ticked consent is kept in its words, and the page’s address fills the hidden value', async () => {

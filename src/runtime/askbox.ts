@@ -1,13 +1,40 @@
-import { enhance } from './enhance'
+import { FormElement } from './form-element'
+import { fillPlaces } from './places'
+import { popUp } from './pop-up'
 
 /*
- * The visitors' script, served at /askbox.js. It makes plain code better where it finds it and is not needed
- * for anything: without it every form is a plain form. No cookie, no storage, no request before somebody sends.
+ * The visitors' script, served at /askbox.js: `<script async src="…/askbox.js"></script>` makes forms of the links that
+ * ask for one and plain forms better; `…/askbox.js#pop-up-SPOT` shows a pop-up as well. It may stand on a page any number of
+ * times, anywhere. Without it every form is a plain form, and every link leads to one. No cookie; it remembers only what
+ * a pop-up's rules need.
  */
-for (const settings of document.querySelectorAll('form.askbox > script.askbox-settings')) {
-  try {
-    enhance(settings.parentElement as HTMLFormElement, JSON.parse(settings.textContent ?? ''))
-  } catch {
-    // A form whose settings were changed on the page stays the plain form that it is.
-  }
+const POP_UP = '#pop-up-'
+const script = document.currentScript as HTMLScriptElement | null
+
+// A copy that came first does what this one would.
+if (!customElements.get('askbox-form')) customElements.define('askbox-form', FormElement)
+const started = ((document as unknown as Record<symbol, Set<string>>)[Symbol.for('askbox')] ??= new Set())
+
+if (script !== null) {
+  const { origin, pathname, hash } = new URL(script.src)
+  const base = `${origin}${pathname.slice(0, pathname.lastIndexOf('/') + 1)}`
+  once(base, () => {
+    const look = () => fillPlaces(base)
+    if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', look)
+    else look()
+    // Pages that build themselves are done by now.
+    addEventListener('load', look)
+  })
+  if (hash.startsWith(POP_UP))
+    once(script.src, () => {
+      const begin = () => void popUp(base, hash.slice(POP_UP.length))
+      if (document.readyState === 'complete') begin()
+      else addEventListener('load', begin)
+    })
+}
+
+function once(what: string, act: () => void): void {
+  if (started.has(what)) return
+  started.add(what)
+  act()
 }

@@ -1,19 +1,14 @@
-import type { Answer, AnswerCase, Field } from '#core/form'
+import type { AnswerCase, Field } from '#core/form'
+import type { FormSettings } from '#core/render'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
-import type { InterfaceTexts } from '#core/texts'
-
-/** What the form carries with it as JSON. */
-export interface FormSettings {
-  fields: Field[]
-  texts: InterfaceTexts
-  answers: Record<AnswerCase, Answer>
-}
 
 /**
  * Makes one plain form check answers beside their fields, show one step at a time, and answer in place. The
  * rules are those of the receiver, so the two never disagree.
+ *
+ * @param isInPlace whether it stands on a site's page, which then goes with the answers
  */
-export function enhance(form: HTMLFormElement, settings: FormSettings): void {
+export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPlace = false } = {}): void {
   const { fields, texts, answers } = settings
   const scope = form.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
   const button = form.querySelector<HTMLButtonElement>('.askbox-button')
@@ -123,22 +118,25 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
     const words = button!.textContent
     button!.disabled = true
     button!.textContent = texts.sending
+    const policy = watchPolicy()
     try {
       const response = await fetch(form.action, {
         method: 'POST',
         headers: { Accept: 'application/json' },
-        body: new URLSearchParams(values()),
+        body: new URLSearchParams({ ...values(), ...(isInPlace && whence()) }),
       })
-      const body = (await response.json()) as {
-        outcome?: AnswerCase
-        errors?: { field: string; message: string }[]
-        detail?: string
-      }
+      const body = (await response.json()) as { outcome?: AnswerCase; errors?: { field: string; message: string }[] }
       if (response.ok && body.outcome !== undefined) return answer(body.outcome)
       const known = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
       report(known)
-      if (known.length === 0) tell(body.detail ?? texts.notSent)
+      if (known.length === 0) tell(response.status === 410 ? texts.closed : texts.notSent)
     } catch {
+      // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
+      if (await policy.forbids()) {
+        console.warn('This page’s policy (connect-src) lets no form be sent by script: it is sent as a page.')
+        HTMLFormElement.prototype.submit.call(form)
+        return
+      }
       tell(texts.notSent)
     }
     button!.disabled = false
@@ -147,6 +145,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
 
   /** Goes where the owner published, or shows the owner's words in the form's place. */
   function answer(outcome: AnswerCase): void {
+    form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
     const { show, heading, message, address } = answers[outcome]
     if (show === 'address' && /^https?:\/\//.test(address.trim())) {
       location.assign(address.trim())
@@ -191,4 +190,25 @@ export function enhance(form: HTMLFormElement, settings: FormSettings): void {
 
 function firstControl(within: Element | null): HTMLElement | null {
   return within?.querySelector<HTMLElement>('input, select, textarea') ?? null
+}
+
+/** The page, and what brought the visitor to it: from where, and the words that campaigns put into addresses (common practice). */
+function whence(): Record<string, string> {
+  const carried = new URLSearchParams(location.search)
+  const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
+  const known = {
+    'askbox-page': location.href.split('#')[0]!,
+    'askbox-referrer': document.referrer.startsWith(`${location.origin}/`) ? '' : document.referrer,
+    'askbox-campaign': words.filter(Boolean).join(', '),
+  }
+  return Object.fromEntries(Object.entries(known).filter(([, value]) => value !== ''))
+}
+
+/** Whether the page's content policy kept something from being sent since now. Browsers tell of it a moment later. */
+function watchPolicy(): { forbids(): Promise<boolean> } {
+  let isForbidden = false
+  document.addEventListener('securitypolicyviolation', ({ effectiveDirective }) => {
+    if (effectiveDirective === 'connect-src') isForbidden = true
+  })
+  return { forbids: () => new Promise((resolve) => setTimeout(() => resolve(isForbidden), 50)) }
 }

@@ -44,14 +44,15 @@ test('script typed into every text by owner and visitor stays text: workshop, st
     await workshop.getByRole('textbox', { name: 'Message' }).fill(SCRIPT)
   }
   await workshop.getByRole('button', { name: 'Publish version 1' }).click()
+  await workshop.getByRole('radio', { name: 'The form itself' }).click()
   const code = (await workshop.getByLabel('The code').textContent()) ?? ''
 
   const visitor = await (await browser.newContext()).newPage()
-  await visitor.goto(`${box.sites}/editor/new-mirror`)
-  await visitor.getByLabel('HTML below the text').fill(code)
-  await visitor.getByRole('button', { name: 'Save post' }).click()
+  await visitor.goto(`${box.sites}/editor/field-guide/${encodeURIComponent('body:/posts/november')}`)
+  await visitor.getByLabel('The file’s HTML at this place').fill(code)
+  await visitor.getByRole('button', { name: 'Save' }).click()
   expect(await hasRun(visitor)).toBe(false)
-  await visitor.getByRole('link', { name: 'See the post' }).first().click()
+  await visitor.getByRole('link', { name: 'See the page' }).first().click()
   await expect(visitor.locator('.askbox-heading')).toHaveText(SCRIPT)
   expect(await hasRun(visitor)).toBe(false)
 

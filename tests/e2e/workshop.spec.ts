@@ -315,6 +315,8 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
   await workshop.goto(`${box.workshop}/sites`)
   // By name, the volunteers’ blog is the last.
   await choose(workshop.getByLabel('Built with').last(), 'takes no code')
+  // Shown once it is kept; a page that is left before that keeps nothing.
+  await expect(workshop.locator('.el-select__placeholder').last()).toContainText('takes no code')
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   await expect(workshop.getByText('This kind of site takes forms and styles out of what is pasted.')).toBeVisible()
   await expect(workshop.getByRole('radio', { name: 'The form itself' })).toHaveCount(0)

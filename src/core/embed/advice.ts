@@ -1,5 +1,5 @@
-import { siteProfiles, type Site } from '#core/site'
-import type { CodeKind, Spot } from '#core/spot'
+import { profileOf, type Site } from '#core/site'
+import type { CodeKind, Spot, SpotKind } from '#core/spot'
 
 export interface Advised {
   kind: CodeKind
@@ -13,43 +13,89 @@ export interface Advice {
 }
 
 export const codeNames: Record<CodeKind, string> = {
+  script: 'A script that puts it there',
   plain: 'The form itself',
+  'in-tags': 'The form itself, styles in its tags',
   frame: 'A frame with the form',
   link: 'A link to its page',
+  file: 'Its page as a file',
 }
 
+type BuiltSite = Pick<Site, 'kind' | 'profile'>
+
 /** What works is computed from where the form sits and from what the site's builder permits. */
-export function codeAdvice(spot: Pick<Spot, 'kind'>, site: Pick<Site, 'kind'>): Advice {
-  if (spot.kind === 'landing')
-    return { works: [{ kind: 'link', reason: 'The form is a page of its own, which is linked to.' }], ruledOut: [] }
-  const { keepsForms, keepsStyles, keepsFrames } = siteProfiles[site.kind]
+export function codeAdvice({ kind }: { kind: SpotKind }, site: BuiltSite): Advice {
+  const permits = profileOf(site)
   const takesOut = (...parts: (string | false)[]) => {
     const missing = parts.filter((part) => part !== false)
     return missing.length === 0 ? null : `This kind of site takes ${missing.join(' and ')} out of what is pasted.`
   }
-  const all: [CodeKind, works: string, ruledOut: string | null][] = [
+  const hasHead = permits.siteHead || permits.pageHead
+  const link: Candidate = ['link', 'A link works on every site, and shows each change at once.', null]
+  if (kind === 'landing')
+    return advice([
+      ['link', 'The form is a page of its own, which is linked to.', null],
+      ['file', 'One file to put anywhere; after each publishing it is fetched anew.', null],
+    ])
+  if (kind === 'pop-up')
+    return advice([
+      [
+        'script',
+        'A pop-up is shown by a script in the head, by the rules that stand here; it shows each change at once.',
+        hasHead ? null : 'This kind of site has no place for code in its head.',
+      ],
+      link,
+    ])
+  return advice([
+    [
+      'script',
+      'Each change of words or look reaches the page by itself, and the site’s own styles cannot reach into the form.',
+      hasHead ? null : takesOut(!permits.keepsScripts && 'scripts'),
+    ],
     [
       'plain',
       'Visitors sign up on the page itself; it works with scripts switched off, too.',
-      takesOut(!keepsForms && 'forms', !keepsStyles && 'styles'),
+      takesOut(!permits.keepsForms && 'forms', !permits.keepsStyles && 'styles'),
     ],
+    ...(permits.keepsForms && !permits.keepsStyles
+      ? [
+          [
+            'in-tags',
+            'The same without a style sheet, which this kind of site takes out.',
+            takesOut(!permits.keepsStyleAttributes && 'style attributes'),
+          ] satisfies Candidate,
+        ]
+      : []),
     [
       'frame',
       'The site’s own styles cannot reach into a frame, and it shows each change at once; its size is set, whatever the form needs.',
-      takesOut(!keepsFrames && 'frames'),
+      takesOut(!permits.keepsFrames && 'frames'),
     ],
-    ['link', 'A link works on every site, and shows each change at once.', null],
-  ]
-  const [best, ...others] = all.filter(([, , ruledOut]) => ruledOut === null)
-  const works = ([kind, reason]: (typeof all)[number]): Advised => ({ kind, reason })
+    link,
+  ])
+}
+
+type Candidate = [kind: CodeKind, works: string, ruledOut: string | null]
+
+function advice(all: Candidate[]): Advice {
+  const works = all.flatMap(([kind, reason, ruledOut]) => (ruledOut === null ? [{ kind, reason }] : []))
   return {
-    works: [works(best!), ...others.map(works)],
+    works: works as Advice['works'],
     ruledOut: all.flatMap(([kind, , reason]) => (reason === null ? [] : [{ kind, reason }])),
   }
 }
 
-/** The code that a spot has: its owner's choice where that works there, else the best. */
-export function codeOf(spot: Pick<Spot, 'kind' | 'code'>, site: Pick<Site, 'kind'> | null): CodeKind {
+/**
+ * The code that a spot has: its owner's choice where that works there. Spots from before there was a choice have the
+ * form itself, which may stand on their pages.
+ */
+export function codeOf(spot: Pick<Spot, 'kind' | 'code'>, site: BuiltSite | null): CodeKind {
   const { works } = codeAdvice(spot, site ?? { kind: 'other' })
-  return works.find(({ kind }) => kind === spot.code)?.kind ?? works[0].kind
+  const chosen = spot.code ?? 'plain'
+  return works.find(({ kind }) => kind === chosen)?.kind ?? works[0].kind
+}
+
+/** Whether a place with this code has to have it pasted anew when words or look change. */
+export function isPastedAgain(code: CodeKind): boolean {
+  return code === 'plain' || code === 'in-tags' || code === 'file'
 }

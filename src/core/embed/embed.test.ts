@@ -17,7 +17,8 @@ test.each(cases)(
     // A link is the way that is left wherever all others are closed.
     expect(works.some(({ kind }) => kind === 'link')).toBe(true)
     if (spot !== 'landing')
-      for (const { kind } of works) expect(pasteSteps(site, spot, kind).every((step) => step.endsWith('.'))).toBe(true)
+      for (const { kind } of works)
+        expect(pasteSteps({ kind: site }, spot, kind).every((step) => step.endsWith('.'))).toBe(true)
   },
 )
 
@@ -82,8 +83,9 @@ test.each([
     false,
     'Next: paste the new code into the side column, in the place of the old.',
   ],
-  // A link shows each version by itself.
-  [[{ kind: 'sidebar', code: 'link' }], false, 'Its page shows it already.'],
+  // A link shows each version by itself, and so does a script.
+  [[{ kind: 'sidebar', code: 'link' }], false, 'It shows there already; nothing has to be pasted again.'],
+  [[{ kind: 'pop-up', code: 'script' }], true, 'Next: copy the code and paste it into the head of the page.'],
 ] as const)('after publishing, the next step for %j (first: %p) is said', (spots, isFirst, says) => {
   expect(afterPublishing(spots, isFirst)).toBe(says)
 })

@@ -3,8 +3,8 @@ import type { SpotId } from '#core/ids'
 import { plainText } from '#core/text'
 import { element, toHtml } from '#core/render'
 
-/** Where a spot's form is a page of its own. */
-export function pageAddress(receiver: string, spot: SpotId): string {
+/** Where a spot's form is a page of its own, by its id or by the readable end of its address. */
+export function pageAddress(receiver: string, spot: string): string {
   return `${receiver}/page/${spot}`
 }
 
@@ -17,6 +17,11 @@ export interface LinkLook {
   /** As words in a text, or as a button in the form's colours. */
   shownAs: 'words' | 'button'
   opens: 'here' | 'new-window'
+}
+
+/** What a link to a form says. */
+export function wordsOf({ words }: Pick<FormContent, 'words'>): string {
+  return words.heading || plainText(words.introduction) || words.button
 }
 
 /** A link to a spot's page, in the form's own words. Ends with a line break. */
@@ -37,7 +42,7 @@ export function linkCode(
           style: `display:inline-block;padding:.6em 1.25em;border-radius:${look.button.corner}px;background:${button};color:${buttonText};text-decoration:none`,
         }),
       },
-      shownAs === 'button' ? words.button : words.heading || plainText(words.introduction) || words.button,
+      shownAs === 'button' ? words.button : wordsOf({ words }),
     ),
   )}\n`
 }

@@ -1,7 +1,8 @@
-import { siteProfiles, type SiteKind } from '#core/site'
+import { profileOf, type Site, type SiteKind } from '#core/site'
 import type { CodeKind, SpotKind } from '#core/spot'
+import { isPastedAgain } from './advice'
 
-type Within = Exclude<SpotKind, 'landing'>
+type Within = Exclude<SpotKind, 'landing' | 'pop-up'>
 
 /** Where the place for code is found, by what the site is built with and where the form will sit. Common practice, no published source. */
 const whereCodeGoes: Record<SiteKind, Record<Within, string>> = {
@@ -45,12 +46,43 @@ const whereCodeGoes: Record<SiteKind, Record<Within, string>> = {
   },
 }
 
+/** Where code for the head goes: of every page, and of one. Common practice, no published source. */
+const whereHeadIs: Record<SiteKind, { site: string; page: string }> = {
+  'self-hosted-blog': {
+    site: 'Open the blog’s settings and go to the place for code in the head of every page.',
+    page: 'Open the page in the blog’s editor and go to the place for code in its head.',
+  },
+  'block-editor-blog': {
+    site: 'Open where the blog’s design is set up and go to the place for code in the head of every page.',
+    page: 'Open the page in the editor and go to the place for code in its head.',
+  },
+  'builder-with-head': {
+    site: 'Open the site’s settings in the builder and go to the custom code for the head of all pages.',
+    page: 'Open the page’s own settings in the builder and go to the custom code for its head.',
+  },
+  'builder-without-code': {
+    site: 'Open the site’s settings in the builder and go to the custom code for the head.',
+    page: 'Open the page’s own settings in the builder and go to the custom code for its head.',
+  },
+  'static-pages': {
+    site: 'Open the HTML that all pages share, or each page that has a form, and find the end of its head.',
+    page: 'Open the page’s HTML file and find the end of its head.',
+  },
+  other: {
+    site: 'Find where the site’s builder takes code for the head of every page.',
+    page: 'Find where the site’s builder takes code for the head of one page.',
+  },
+}
+
+/** Where the head's code goes that a script or a pop-up needs. */
+export function headStep(site: SiteKind, of: 'site' | 'page'): string {
+  return whereHeadIs[site][of]
+}
+
 const pasting: Record<SiteKind, string> = {
   'self-hosted-blog': 'Paste the whole code there, and nothing else into that place.',
-  'block-editor-blog':
-    'Paste the whole code into that block. The editor may show the code instead of the form: that is fine.',
-  'builder-with-head':
-    'Take out the sample code that the builder puts there, and paste the whole code. While you edit, the builder shows a notice in its place: that is fine.',
+  'block-editor-blog': 'Paste the whole code into that block.',
+  'builder-with-head': 'Take out the sample code that the builder puts there, and paste the whole code.',
   'builder-without-code': 'Paste the whole code there.',
   'static-pages': 'Paste the whole code there.',
   other: 'Paste the whole code there.',
@@ -66,14 +98,33 @@ const saving: Record<SiteKind, string> = {
 }
 
 /** How code gets onto a page, one action a step. */
-export function pasteSteps(site: SiteKind, spot: Within, code: CodeKind): string[] {
-  const { cacheMinutes } = siteProfiles[site]
+export function pasteSteps(site: Pick<Site, 'kind' | 'profile'>, spot: Within | 'pop-up', code: CodeKind): string[] {
+  const { kind } = site
+  const { cacheMinutes, visualEditorDamages, whileEditing, siteHead } = profileOf(site)
+  const isByHand = code === 'link'
+  const isInHead = spot === 'pop-up' && code === 'script'
   return [
-    whereCodeGoes[site][spot],
-    code !== 'link'
-      ? pasting[site]
-      : 'Write the words to press, mark them, choose the editor’s link, and paste the address. Where it takes HTML, paste the code of the link or button instead.',
-    saving[site],
+    isInHead
+      ? headStep(kind, siteHead ? 'site' : 'page')
+      : spot === 'pop-up'
+        ? whereCodeGoes[kind].inline
+        : whereCodeGoes[kind][spot],
+    isByHand
+      ? 'Write the words to press, mark them, choose the editor’s link, and paste the address. Where it takes HTML, paste the code of the link or button instead.'
+      : isInHead
+        ? 'Paste the pop-up’s code there, below what stands in it.'
+        : pasting[kind],
+    ...(!isByHand && !isInHead && visualEditorDamages
+      ? ['Paste it in the place for HTML only: among the words, the editor would change it.']
+      : []),
+    ...(!isByHand && !isInHead && whileEditing !== 'form'
+      ? [
+          whileEditing === 'notice'
+            ? 'While you edit, a notice stands in its place: that is fine.'
+            : 'The editor may show the code instead of the form: that is fine.',
+        ]
+      : []),
+    saving[kind],
     ...(cacheMinutes > 0
       ? [
           `For up to ${cacheMinutes} minutes visitors may still see the page as it was; the builder may have a button that ends this.`,
@@ -84,17 +135,23 @@ export function pasteSteps(site: SiteKind, spot: Within, code: CodeKind): string
 
 /** What an owner does after publishing: nothing for a page of ours, paste for the first time, or paste anew. */
 export function afterPublishing(spots: readonly { kind: SpotKind; code: CodeKind }[], isFirst: boolean): string {
-  const pasted = spots.filter(({ kind, code }) => kind !== 'landing' && (isFirst || code === 'plain'))
-  const places: Record<Within, string> = {
+  const pasted = spots.filter(({ kind, code }) => kind !== 'landing' && (isFirst || isPastedAgain(code)))
+  const places: Record<Exclude<SpotKind, 'landing'>, string> = {
+    'pop-up': 'the head of the page',
     inline: 'the page',
     'after-post': 'the end of the posts',
     sidebar: 'the side column',
     footer: 'the foot of the page',
   }
   const [first] = pasted
-  if (first === undefined) return spots.length === 0 ? 'It needs a spot to be seen.' : 'Its page shows it already.'
-  const where = pasted.length > 1 ? 'its pages' : places[first.kind as Within]
-  const page = pasted.length < spots.length ? ' Its own page shows it already.' : ''
+  if (first === undefined)
+    return spots.length === 0
+      ? 'It needs a spot to be seen.'
+      : spots.every(({ kind }) => kind === 'landing')
+        ? 'Its page shows it already.'
+        : 'It shows there already; nothing has to be pasted again.'
+  const where = pasted.length > 1 ? 'its pages' : places[first.kind as keyof typeof places]
+  const page = spots.some(({ kind }) => kind === 'landing') ? ' Its own page shows it already.' : ''
   return isFirst
     ? `Next: copy the code and paste it into ${where}.${page}`
     : `Next: paste the new code into ${where}, in the place of the old.${page}`

@@ -11,6 +11,16 @@ const consentSchema = z.strictObject({ field: z.string(), wording: z.string() })
 /** One box that was ticked, in the words that stood beside it. */
 export type Consent = z.infer<typeof consentSchema>
 
+export const cameFromSchema = z.strictObject({
+  /** What the owner marked the spot or the link with. */
+  source: z.string().optional(),
+  /** The page that led to this one. */
+  referrer: z.string().optional(),
+  /** The campaign's words in the page's address. */
+  campaign: z.string().optional(),
+})
+export type CameFrom = z.infer<typeof cameFromSchema>
+
 /** One sign-up as the receiver got it, with its verdict. */
 export const arrivalSchema = z.strictObject({
   ...position,
@@ -30,6 +40,8 @@ export const arrivalSchema = z.strictObject({
   /** Topics chosen. Missing in entries from before there were any, as are `consents`. */
   tags: z.array(z.string()).optional(),
   consents: z.array(consentSchema).optional(),
+  /** What brought the visitor there, as far as it was told; missing where nothing was. */
+  cameFrom: cameFromSchema.optional(),
   /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
   page: z.string(),
 })

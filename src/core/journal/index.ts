@@ -1,6 +1,8 @@
 export {
   type Arrival,
   arrivalSchema,
+  type CameFrom,
+  cameFromSchema,
   type Consent,
   type Entry,
   entryKinds,

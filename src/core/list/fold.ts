@@ -28,7 +28,13 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
         tags: [...new Set([...(member?.tags ?? []), ...(entry.tags ?? [])])],
         status: 'confirmed',
         joinedAt: entry.at,
-        from: { form: entry.form, version: entry.version, spot: entry.spot, page: entry.page },
+        from: {
+          form: entry.form,
+          version: entry.version,
+          spot: entry.spot,
+          page: entry.page,
+          ...(entry.cameFrom && { cameFrom: entry.cameFrom }),
+        },
         revision: entry.n,
       }
     case 'member-added':

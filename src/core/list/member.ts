@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
+import { cameFromSchema } from '#core/journal'
 
 export const memberStatuses = ['waiting', 'confirmed', 'left', 'removed', 'bounced'] as const
 export type MemberStatus = (typeof memberStatuses)[number]
@@ -16,7 +17,15 @@ export const memberSchema = z.strictObject({
   status: z.enum(memberStatuses),
   joinedAt: z.iso.datetime(),
   /** Where the person signed up; null for someone the owner added by hand. */
-  from: z.strictObject({ form: formIdSchema, version: z.int(), spot: spotIdSchema, page: z.string() }).nullable(),
+  from: z
+    .strictObject({
+      form: formIdSchema,
+      version: z.int(),
+      spot: spotIdSchema,
+      page: z.string(),
+      cameFrom: cameFromSchema.optional(),
+    })
+    .nullable(),
   /** Number of the newest journal entry about this member. A command names the revision it was made on. */
   revision: z.int(),
 })

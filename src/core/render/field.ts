@@ -12,6 +12,8 @@ export interface FormState {
   errors: Record<string, string | undefined>
   /** The page the visitor came from, carried along when the form is shown again on a page of ours. */
   page?: string
+  /** What the link that was followed is marked with. */
+  source?: string
 }
 
 /** Keys are the owner's to choose, `constructor` too: only what the state has of its own counts. */

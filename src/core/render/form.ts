@@ -77,6 +77,9 @@ export function formElement(placed: PlacedForm, state: FormState, inner: (Node |
     state.page !== undefined &&
       state.page !== '' &&
       element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
+    state.source !== undefined &&
+      state.source !== '' &&
+      element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
   )
 }
 

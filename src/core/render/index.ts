@@ -7,6 +7,7 @@ export {
   answerPage,
   closedPage,
   formAgainPage,
+  formWithSpace,
   framePage,
   noticePage,
   type Page,
@@ -16,3 +17,4 @@ export {
 } from './page'
 export { landingPage } from './landing'
 export { meddlesomeStyles } from './meddlesome'
+export { type FormSettings, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'

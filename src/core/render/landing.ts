@@ -1,12 +1,12 @@
 import { fontStack, SHIPPED_FONT_PATH } from '#core/look'
 import { plainText } from '#core/text'
-import { textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { askingParts, formElement, renderPicture, renderQuote, renderVideo } from './form'
 import { element, type Node } from './node'
 import { documentOf, type Page } from './page'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
+import { settingsOf } from './wire'
 import { customRulesAround, ownHeading, ownTextRules } from './styles'
 
 /**
@@ -65,7 +65,11 @@ export function landingPage(
             { class: 'asking' },
             formElement(placed, state, [
               withScript &&
-                element('script', { type: 'application/json', class: 'askbox-settings' }, settingsFor(placed)),
+                element(
+                  'script',
+                  { type: 'application/json', class: 'askbox-settings' },
+                  JSON.stringify(settingsOf(content)),
+                ),
               ...askingParts(placed, state),
             ]),
           ),
@@ -77,15 +81,6 @@ export function landingPage(
         section('quote', renderQuote(content)),
       ),
     ],
-  })
-}
-
-/** What the visitor's browser checks answers by, as JSON. */
-function settingsFor({ content }: PlacedForm): string {
-  return JSON.stringify({
-    fields: content.fields,
-    texts: textsOf(content.language, content.texts),
-    answers: content.answers,
   })
 }
 

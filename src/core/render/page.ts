@@ -81,6 +81,11 @@ export function noticePage(title: string, message: string): Page {
   return page(title, { look: plainLook, language: 'en' }, '', [element('h1', {}, title), element('p', {}, message)])
 }
 
+/** The form alone with the space that it keeps around it, to see how high its place will be. */
+export function formWithSpace(placed: PlacedForm): Page {
+  return previewPage([element('div', { style: 'display:flow-root' }, renderForm(placed))], '0')
+}
+
 /** A bare page around a form for the workshop's pictures; `css` is what the surroundings say. */
 export function previewPage(body: Node[], padding: string, css = ''): Page {
   return documentOf({

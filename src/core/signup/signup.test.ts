@@ -134,6 +134,7 @@ describe('verdict against the list', () => {
     values: {},
     tags: [],
     consents: [],
+    cameFrom: null,
     page: '',
   }
   const standing = (status: MemberStatus | null) => ({

@@ -1,12 +1,21 @@
 import { parseEmail, type EmailAddress } from '#core/email'
 import { type Field, honeypotName, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
-import type { Consent, NewEntry, Verdict } from '#core/journal'
+import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
-import { answerIn, chosenIn, fieldErrors, type FieldError, isAsked, type PostedValues, valueIn } from './rules'
+import {
+  answerIn,
+  chosenIn,
+  fieldErrors,
+  type FieldError,
+  isAsked,
+  MAX_LINE_LENGTH,
+  type PostedValues,
+  valueIn,
+} from './rules'
 
 /** One sign-up, checked against the version that the visitor saw but not yet against the list. */
 export interface SignUp {
@@ -18,6 +27,7 @@ export interface SignUp {
   values: Record<string, string>
   tags: string[]
   consents: Consent[]
+  cameFrom: CameFrom | null
   page: string
 }
 
@@ -31,7 +41,7 @@ export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldE
 export function readSignUp(spot: Spot, version: Version, posted: PostedValues, page: string): Reading {
   const { fields, language, texts } = version.content
   const parsed = parseEmail(valueIn(posted, 'email'))
-  const shared = { spot, version, email: parsed.ok ? parsed.email : null, page }
+  const shared = { spot, version, email: parsed.ok ? parsed.email : null, page, cameFrom: cameFrom(spot, posted) }
   const isBot = valueIn(posted, honeypotName(version.form)) !== ''
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0)
@@ -96,6 +106,28 @@ function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
   )
 }
 
+/** What the visitors' script told, and what the spot or the link is marked with. Nobody could mend it, so what cannot be kept is left out. */
+function cameFrom(spot: Spot, posted: PostedValues): CameFrom | null {
+  const told = (name: string) => keepableText(valueIn(posted, name), MAX_LINE_LENGTH)
+  const known = {
+    source: told('askbox-source') || (spot.source ?? ''),
+    referrer: webAddress(told('askbox-referrer')),
+    campaign: told('askbox-campaign'),
+  }
+  const filled = Object.entries(known).filter(([, value]) => value !== '')
+  return filled.length === 0 ? null : Object.fromEntries(filled)
+}
+
+/** Without what follows a question mark, which may name a person; empty for anything but a web address. */
+function webAddress(text: string): string {
+  try {
+    const { protocol, origin, pathname } = new URL(text)
+    return protocol === 'https:' || protocol === 'http:' ? origin + pathname : ''
+  } catch {
+    return ''
+  }
+}
+
 /** How the list stands towards a sign-up at the moment it is stored, and the ids to use if it is new. */
 export interface ListState {
   member: Member | null
@@ -126,6 +158,7 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
     values: signUp.values,
     tags: signUp.tags,
     consents: signUp.consents,
+    ...(signUp.cameFrom !== null && { cameFrom: signUp.cameFrom }),
     page: signUp.page,
   }
 }

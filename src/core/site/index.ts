@@ -1,4 +1,4 @@
-export { type Site, type SiteKind, siteSchema } from './site'
+export { type Site, siteSchema } from './site'
 export { siteKinds } from './kinds'
-export { type SiteProfile, siteProfiles } from './profiles'
+export { profileOf, type SiteKind, type SiteProfile, siteProfiles, siteProfileSchema } from './profiles'
 export { addressProblem, completedAddress, isLoopback, siteHost } from './address'

@@ -1,4 +1,4 @@
-import type { SiteKind } from './site'
+import type { SiteKind } from './profiles'
 
 /** What sites are built with, described by kind. */
 export const siteKinds: readonly { kind: SiteKind; name: string }[] = [

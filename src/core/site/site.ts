@@ -2,17 +2,7 @@ import { z } from 'zod'
 import { siteIdSchema } from '#core/ids'
 import { paletteSchema } from '#core/look'
 import { harmlessText, plainLine } from '#core/text'
-
-/** What the site is built with: it decides where code goes and in which words that is explained. */
-export const siteKindSchema = z.enum([
-  'self-hosted-blog',
-  'block-editor-blog',
-  'builder-with-head',
-  'builder-without-code',
-  'static-pages',
-  'other',
-])
-export type SiteKind = z.infer<typeof siteKindSchema>
+import { siteKindSchema, siteProfileSchema } from './profiles'
 
 /** A website of the owner's. */
 export const siteSchema = z.strictObject({
@@ -23,6 +13,10 @@ export const siteSchema = z.strictObject({
   kind: siteKindSchema,
   /** Taken from its pages or set by hand; null until then. */
   palette: paletteSchema.nullable(),
+  /** What its builder permits, where its owner answered the questions; missing is what is usual for its kind. */
+  profile: siteProfileSchema.optional(),
+  /** Where its privacy notice is, for landing pages; missing or empty for none. */
+  privacy: harmlessText.optional(),
   createdAt: z.iso.datetime(),
 })
 export type Site = z.infer<typeof siteSchema>

@@ -1,1 +1,13 @@
-export { type CodeKind, type Spot, spotSchema, suggestFormName, type SpotKind, spotKinds, spotName } from './spot'
+export {
+  type CodeKind,
+  type Spot,
+  slugSchema,
+  spotSchema,
+  suggestFormName,
+  type SpotKind,
+  spotKinds,
+  spotName,
+} from './spot'
+export { type PopUp, popUpPositions, startPopUp } from './pop-up'
+export { isOnPage, matchesPath } from './path-pattern'
+export { pathPatternProblem } from './pattern-problem'

@@ -1,12 +1,16 @@
 import { z } from 'zod'
 import { formIdSchema, siteIdSchema, spotIdSchema } from '#core/ids'
-import { harmlessText } from '#core/text'
+import { harmlessText, plainLine } from '#core/text'
+import { popUpSchema } from './pop-up'
 
-export const spotKindSchema = z.enum(['inline', 'after-post', 'sidebar', 'footer', 'landing'])
+export const spotKindSchema = z.enum(['inline', 'after-post', 'sidebar', 'footer', 'landing', 'pop-up'])
 export type SpotKind = z.infer<typeof spotKindSchema>
 
-/** What is pasted at a spot: the form itself with its styles, a frame that shows it, or a link to its own page. */
-export const codeKindSchema = z.enum(['plain', 'frame', 'link'])
+/**
+ * What is pasted at a spot: the form itself with its styles, the same with them in its tags, a link that the script on
+ * the site makes the form of, a frame that shows it, or a link to its own page. A page of its own can be a file, too.
+ */
+export const codeKindSchema = z.enum(['plain', 'in-tags', 'script', 'frame', 'link', 'file'])
 export type CodeKind = z.infer<typeof codeKindSchema>
 
 /** `widths` are those at which a form has to hold there, narrowest first, in CSS pixels: 280 is a side column, 320 a small phone. */
@@ -31,7 +35,19 @@ export const spotKinds: readonly { kind: SpotKind; name: string; explanation: st
     explanation: 'A page of its own, with an address to link to.',
     widths: [320, 360, 1280],
   },
+  {
+    kind: 'pop-up',
+    name: 'Pop-up',
+    explanation: 'Over the page, when you say; visitors close it by one press.',
+    widths: [300, 360, 520],
+  },
 ]
+
+/** Short words with hyphens between them, as addresses are read aloud. */
+export const slugSchema = z
+  .string()
+  .max(60)
+  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'must be small letters, digits and single hyphens')
 
 /** One place on one site where one form sits. */
 export const spotSchema = z.strictObject({
@@ -43,6 +59,12 @@ export const spotSchema = z.strictObject({
   page: harmlessText,
   /** The owner's choice of code; missing is what works best there. */
   code: codeKindSchema.optional(),
+  /** Of a pop-up: where, when, how often and on which pages it appears; missing is `startPopUp`. */
+  popUp: popUpSchema.optional(),
+  /** The readable end of its page's address; missing is the spot's id. */
+  slug: slugSchema.optional(),
+  /** What every sign-up from here is marked with, in the owner's words. */
+  source: z.string().max(100).pipe(plainLine).optional(),
   /** Paused is closed for a while, retired for good; either way the code on the page may stay. */
   state: z.enum(['live', 'paused', 'retired']),
   createdAt: z.iso.datetime(),

@@ -11,6 +11,8 @@ export const english = {
   sending: 'Sending …',
   notSent: 'That did not get through. Please try again.',
   closed: 'This form is closed. Thank you for your interest.',
+  close: 'Close',
+  privacy: 'Privacy',
   leaveEmpty: 'Leave this empty',
   backTo: 'Back to {place}',
   checkAgain: 'One thing needs another look',

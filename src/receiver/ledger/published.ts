@@ -8,6 +8,8 @@ import type { StoredObject } from '../store/engine'
 export interface Published {
   /** A spot whose owner took it away, or its form, is a retired one: its code may still stand on a page. */
   spot(id: string): Spot | undefined
+  /** By the readable end of its page's address. */
+  spotAt(slug: string): Spot | undefined
   site(id: string): Site | undefined
   version(form: string, number: number): Version | undefined
   latestVersion(form: string): Version | undefined
@@ -19,6 +21,8 @@ export interface Published {
 export class PublishedIndex implements Published {
   private readonly sites = new Map<string, Site>()
   private readonly spots = new Map<string, { spot: Spot; isDeleted: boolean }>()
+  /** A slug that a spot once had leads to it until another takes it. */
+  private readonly slugs = new Map<string, string>()
   private readonly versions = new Map<string, Version>()
   private readonly latest = new Map<string, Version>()
   private readonly deletedForms = new Set<string>()
@@ -31,6 +35,7 @@ export class PublishedIndex implements Published {
         break
       case 'spot':
         this.spots.set(key, { spot: body as Spot, isDeleted })
+        if ((body as Spot).slug !== undefined) this.slugs.set((body as Spot).slug!, key)
         break
       case 'form':
         if (isDeleted) this.deletedForms.add(key)
@@ -51,6 +56,7 @@ export class PublishedIndex implements Published {
     if (found === undefined) return undefined
     return found.isDeleted || this.deletedForms.has(found.spot.form) ? { ...found.spot, state: 'retired' } : found.spot
   }
+  spotAt = (slug: string) => this.spot(this.slugs.get(slug) ?? '')
   site = (id: string) => this.sites.get(id)
   version = (form: string, number: number) => this.versions.get(keyOf('version', { form, number } as Version))
   latestVersion = (form: string) => this.latest.get(form)

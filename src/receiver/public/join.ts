@@ -111,6 +111,7 @@ export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts
       values: Object.fromEntries(names.map((name) => [name, posted[name]])),
       errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
       page,
+      source: posted['askbox-source'],
     }
     const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
     return sendPage(

@@ -1,10 +1,20 @@
+import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
-import type { FormContent } from '#core/form'
+import type { FormContent, Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { MAX_LINE_LENGTH } from '#core/signup'
-import { closedPage, type FormState, framePage, landingPage, noticePage } from '#core/render'
+import {
+  closedPage,
+  type FormState,
+  framePage,
+  landingPage,
+  noticePage,
+  type PlacedForm,
+  wiredForm,
+} from '#core/render'
+import { type Spot, startPopUp } from '#core/spot'
 import { keepableText } from '#core/text'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
@@ -15,7 +25,7 @@ const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
  * What visitors get besides answers: `GET /page/:spot` (the form as a page of its own), `GET /frame/:spot` (the form alone), `GET /picture/:id`,
- * `GET /askbox.js`, the shipped font, and `GET /form/:spot.json` (the published form as data).
+ * `GET /askbox.js`, the shipped font, and `GET /form/:spot.json` (the form as nodes, for the script).
  *
  * @param files folder of the built script and font; null when there is none
  */
@@ -23,14 +33,42 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   const routes = new Hono()
   const found = (id: string) => {
     const published = ledger.published()
-    const spot = published.spot(id)
+    const spot = published.spot(id) ?? published.spotAt(id)
     const version = spot && published.latestVersion(spot.form)
     return spot === undefined || version === undefined ? null : { spot, version }
   }
 
+  const placed = ({ spot, version }: { spot: Spot; version: Version }): PlacedForm => ({
+    content: version.content,
+    form: version.form,
+    version: version.number,
+    spot: spot.id,
+    receiver: settings.publicUrl,
+  })
+  /** By version, then by spot: what every page with the script on it asks for. */
+  const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string }>>()
+  const wiredJson = (found: { spot: Spot; version: Version }) => {
+    const bySpot = wired.get(found.version) ?? new WeakMap()
+    wired.set(found.version, bySpot)
+    const known = bySpot.get(found.spot)
+    if (known !== undefined) return known
+    const { spot, version } = found
+    const body = JSON.stringify({
+      spot: spot.id,
+      state: spot.state,
+      version: version.number,
+      ...(spot.state === 'live' &&
+        wiredForm(placed(found), spot.kind === 'pop-up' ? (spot.popUp ?? startPopUp).position : null)),
+      ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
+    })
+    const made = { body, validator: `"${createHash('sha256').update(body).digest('base64url').slice(0, 22)}"` }
+    bySpot.set(spot, made)
+    return made
+  }
+
   routes.get('/page/:spot', (c) => {
-    const placed = found(c.req.param('spot'))
-    if (placed === null)
+    const here = found(c.req.param('spot'))
+    if (here === null)
       return sendPage(
         c,
         settings.publicUrl,
@@ -39,7 +77,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
         {},
         { inFrames: false },
       )
-    const { spot, version } = placed
+    const { spot, version } = here
     if (spot.state !== 'live')
       return sendPage(
         c,
@@ -51,17 +89,10 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
         {},
         { inFrames: false },
       )
-    const form = {
-      content: version.content,
-      form: version.form,
-      version: version.number,
-      spot: spot.id,
-      receiver: settings.publicUrl,
-    }
     return sendPage(
       c,
       settings.publicUrl,
-      landingPage(form, fromAddress(c, version.content)),
+      landingPage(placed(here), fromAddress(c, version.content)),
       200,
       {},
       {
@@ -74,29 +105,20 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   })
 
   routes.get('/frame/:spot', (c) => {
-    const placed = found(c.req.param('spot'))
-    if (placed === null)
+    const here = found(c.req.param('spot'))
+    if (here === null)
       return sendPage(
         c,
         settings.publicUrl,
         noticePage('Nothing here', 'There is no such form. The address may be incomplete.'),
         404,
       )
-    const { spot, version } = placed
+    const { spot, version } = here
     if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
     return sendPage(
       c,
       settings.publicUrl,
-      framePage(
-        {
-          content: version.content,
-          form: version.form,
-          version: version.number,
-          spot: spot.id,
-          receiver: settings.publicUrl,
-        },
-        fromAddress(c, version.content),
-      ),
+      framePage(placed(here), fromAddress(c, version.content)),
       200,
       {},
       {
@@ -120,17 +142,21 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
     })
   })
 
-  routes.get('/form/:name{[a-z0-9]+\\.json}', (c) => {
-    const placed = found(c.req.param('name').replace(/\.json$/, ''))
-    if (placed === null)
+  routes.get('/form/:name{[a-z0-9-]+\\.json}', (c) => {
+    const here = found(c.req.param('name').replace(/\.json$/, ''))
+    if (here === null)
       return c.json({ type: 'about:blank', title: 'No such form', status: 404 }, 404, {
         'Content-Type': 'application/problem+json',
+        'Access-Control-Allow-Origin': '*',
       })
-    const { spot, version } = placed
-    return c.json({ spot: spot.id, kind: spot.kind, version: version.number, content: version.content }, 200, {
-      'Access-Control-Allow-Origin': '*',
-      'Cache-Control': 'public, max-age=60',
-    })
+    // Pasted forms are checked by what held when they were pasted.
+    const version = ledger.published().version(here.spot.form, Number(c.req.query('version'))) ?? here.version
+    const { body, validator } = wiredJson({ spot: here.spot, version })
+    // Each change shows at once, and what did not change is not sent again.
+    const headers = { 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'no-cache', ETag: validator }
+    return c.req.header('If-None-Match') === validator
+      ? c.body(null, 304, headers)
+      : c.body(body, 200, { ...headers, 'Content-Type': 'application/json; charset=utf-8' })
   })
 
   const file = (c: Context, name: string, type: string, caching: string) => {
@@ -148,12 +174,16 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   return routes
 }
 
-/** Hidden values that the page's own address carries. */
+/** What the page's own address carries: hidden values, and what its link is marked with. */
 function fromAddress(c: Context, { fields }: FormContent): FormState {
   const values = fields.flatMap((field) =>
     field.kind === 'hidden' && field.source === 'page-address'
       ? [[field.key, keepableText(c.req.query(field.value) ?? '', MAX_LINE_LENGTH)] as const]
       : [],
   )
-  return { values: Object.fromEntries(values), errors: {} }
+  return {
+    values: Object.fromEntries(values),
+    errors: {},
+    source: keepableText(c.req.query('source') ?? '', MAX_LINE_LENGTH),
+  }
 }

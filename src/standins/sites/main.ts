@@ -1,15 +1,15 @@
 import { existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
-import { plainCode } from '#core/embed'
-import { element, toHtml } from '#core/render'
+import { codeOf, linkCode, pageAddress, placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
 import { readWorkspace } from '#core/workspace'
-import { blogApp } from './blog'
-import { openPosts, pathOf, type Posts } from './posts'
+import { sitesApp, slotFor } from './app'
+import { siteOf, sites as pretendSites } from './sites'
+import { openSlots, SAMPLE_CODE, type SlotName, type Slots, slotsOf } from './slots'
 
 /**
- * Starts the stand-in site: `node sites.js [--demo <workspace file>]`. With a demo, the code of its forms
- * stands in the posts that their spots name, as if somebody had pasted it. Prints `ready <address>`.
+ * Starts the stand-in sites: `node sites.js [--demo <workspace file>]`. With a demo, the code of its forms
+ * stands where their spots say, as if somebody had pasted it. Prints `ready <address>`.
  */
 function start(): void {
   const port = Number(process.env.ASKBOX_SITES_PORT || 4320)
@@ -21,14 +21,14 @@ function start(): void {
   }
   const folder = join(process.env.ASKBOX_DATA || resolve('data/receiver'), 'stand-ins')
   mkdirSync(folder, { recursive: true })
-  const file = join(folder, 'posts.json')
+  const file = join(folder, 'sites.json')
   const isNew = !existsSync(file)
-  const posts = openPosts(file)
+  const slots = openSlots(file)
   const address = `http://127.0.0.1:${port}`
   const demo = process.argv[process.argv.indexOf('--demo') + 1]
-  if (isNew && process.argv.includes('--demo') && demo !== undefined) pasteDemo(posts, demo, address)
+  if (isNew && process.argv.includes('--demo') && demo !== undefined) pasteDemo(slots, demo, address)
 
-  const server = serve({ fetch: blogApp(posts).fetch, port, hostname: '127.0.0.1' }, () =>
+  const server = serve({ fetch: sitesApp(slots).fetch, port, hostname: '127.0.0.1' }, () =>
     console.log(`ready ${address}/`),
   )
   server.on('error', (error: NodeJS.ErrnoException) => {
@@ -40,31 +40,47 @@ function start(): void {
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(0))
 }
 
-function pasteDemo(posts: Posts, file: string, address: string): void {
+/** As if their owner had pasted them: each spot's code at its place, and the shared line once a site. */
+function pasteDemo(slots: Slots, file: string, address: string): void {
   const receiver = process.env.ASKBOX_PUBLIC_URL || `http://localhost:${process.env.ASKBOX_PORT || 4310}`
   const reading = readWorkspace(readFileSync(file, 'utf8').replaceAll('http://127.0.0.1:4320', address))
   if (!reading.ok) return
   const { sites, spots, versions } = reading.workspace
   for (const spot of spots) {
-    if (spot.kind === 'landing') {
-      const site = sites.find(({ id }) => id === spot.site)
-      const home = posts.all().find((one) => `${address}${one.site}` === site?.address.replace(/\/$/, ''))
-      const words = versions.find(({ form }) => form === spot.form)?.content.words.heading
-      if (home !== undefined && words !== undefined)
-        posts.save({
-          ...home,
-          code: `${home.code}${toHtml(element('p', {}, element('a', { href: `${receiver}/page/${spot.id}` }, words)))}\n`,
-        })
-      continue
-    }
-    const post = posts.all().find((one) => spot.page === address + pathOf(one))
+    const site = sites.find(({ id }) => id === spot.site)
     const version = versions.filter(({ form }) => form === spot.form).at(-1)
-    if (post === undefined || version === undefined) continue
-    posts.save({
-      ...post,
-      code: plainCode({ content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver }),
-    })
+    if (site === undefined || version === undefined || !site.address.startsWith(address)) continue
+    const path = new URL(spot.page || site.address).pathname.replace(/\/$/, '')
+    const found = siteOf(path)
+    if (found === null || found.page === 'listing') continue
+    const placed = { content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver }
+    const put = (slot: SlotName, code: string) => {
+      if (!slotsOf(found.site).includes(slot)) return
+      const typed = slots.typed(found.site, slot)
+      const before = typed.code === SAMPLE_CODE ? '' : typed.code
+      if (!before.includes(code)) slots.save(found.site, slot, { ...typed, code: before + code })
+    }
+    put('site-head', sharedLine(receiver))
+    const { path: page } = found.page
+    if (spot.kind === 'landing')
+      put(
+        `body:${page}`,
+        linkCode(version.content, pageAddress(receiver, spot.slug ?? spot.id), { shownAs: 'words', opens: 'here' }),
+      )
+    else if (spot.kind === 'pop-up') put('site-head', popUpPart(receiver, spot.id))
+    else {
+      const code = codeOf(spot, site)
+      put(
+        slotFor(spot.kind, page),
+        code === 'script'
+          ? placePart(version.content, receiver, spot.id, null)
+          : code === 'link'
+            ? linkCode(version.content, pageAddress(receiver, spot.id), { shownAs: 'button', opens: 'here' })
+            : plainCode(placed),
+      )
+    }
   }
+  for (const site of pretendSites) slots.clearCache(site)
 }
 
 start()

@@ -1,3 +1,4 @@
+import { codeAdvice } from '#core/embed'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
 import { type Form, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
@@ -105,6 +106,7 @@ export const useWorkspace = defineStore('workspace', () => {
     return made
   }
 
+  const spots = computed(() => all.spots.value)
   const liveSpotsOf = (id: FormId) => spotsOf(id).filter(({ state }) => state === 'live')
   /** Whether a form is a page of its own somewhere, and whether it stands within pages of a site. It can be both. */
   const isPage = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind === 'landing')
@@ -117,6 +119,8 @@ export const useWorkspace = defineStore('workspace', () => {
       site: facts.site.id,
       kind: facts.kind,
       page: facts.page,
+      // Kept, so that a site whose kind is corrected later does not change what stands on a page already.
+      code: codeAdvice(facts, facts.site).works[0].kind,
       state: 'live',
       createdAt: now(),
     }
@@ -127,11 +131,12 @@ export const useWorkspace = defineStore('workspace', () => {
   /** From the next publishing on, sign-ups go to another list; who is on the one before stays there. */
   const feedList = (id: FormId, list: ListId) => database.forms.update(id, { list })
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
-  const changeSite = (id: SiteId, changes: Partial<Pick<Site, 'name' | 'address' | 'kind' | 'palette'>>) =>
+  const changeSite = (id: SiteId, changes: Partial<Omit<Site, 'id' | 'createdAt'>>) =>
     database.sites.update(id, changes)
   const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
     database.lists.update(id, changes)
-  const changeSpot = (id: SpotId, changes: Partial<Pick<Spot, 'page' | 'state' | 'site' | 'kind' | 'code'>>) => database.spots.update(id, changes)
+  const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
+    database.spots.update(id, changes)
 
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
 
@@ -188,6 +193,7 @@ export const useWorkspace = defineStore('workspace', () => {
     list,
     form,
     spot,
+    spots,
     spotsOf,
     versionsOf,
     latestVersion,

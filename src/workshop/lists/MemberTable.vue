@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { CameFrom } from '#core/journal'
 import { Pencil, Trash2 } from '@lucide/vue'
 import { useElementSize, useWindowSize } from '@vueuse/core'
 import { type Column, ElButton, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
@@ -118,7 +119,13 @@ function whereFrom(member: ShownMember): string {
   if (member.from === null) return 'added by hand'
   const spot = workspace.spot(member.from.spot)
   const site = spot && workspace.site(spot.site)
-  return `${site?.name ?? 'a deleted site'}, ${spotKinds.find(({ kind }) => kind === spot?.kind)?.name.toLowerCase() ?? 'spot'}`
+  return `${site?.name ?? 'a deleted site'}, ${spotKinds.find(({ kind }) => kind === spot?.kind)?.name.toLowerCase() ?? 'spot'}${told(member.from.cameFrom)}`
+}
+
+/** What the spot or the campaign is called, by which owners tell places apart. */
+function told(from: CameFrom | undefined): string {
+  const words = [from?.source, from?.campaign].filter(Boolean)
+  return words.length === 0 ? '' : ` (${words.join(', ')})`
 }
 
 async function remove({ id, revision, status: before, email }: ShownMember): Promise<void> {

@@ -96,7 +96,7 @@ function stateOf({ fields, language, texts }: FormContent, visitor: Visitor): Fo
 }
 
 /** A page shown in full, without a window to scroll it in: what it makes as high as the window is as in one of 800 px. */
-function wholePage(page: Page): Page {
+export function wholePage(page: Page): Page {
   return withStyle(page, 'html{overflow:hidden}.first{min-height:min(624px,46rem)!important}')
 }
 
@@ -107,7 +107,7 @@ export function withStyle({ children: [head, ...rest], ...page }: Page, css: str
 }
 
 /** Lines of some text: what stands around a form on its page. */
-function greyLines(count: number, colour: string): Node[] {
+export function greyLines(count: number, colour: string): Node[] {
   return Array.from({ length: count }, (_, at) =>
     element('div', {
       style: `height:10px;margin:0 0 12px;border-radius:5px;background:${colour};opacity:.16;width:${at === count - 1 ? 62 : 97}%`,

@@ -4,7 +4,8 @@ import { ElButton, ElProgress } from 'element-plus'
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import { writeSetting } from '../data'
 import { useNotices } from '../shell/notices'
-import { type FileWork, handToDownloads, Stopped, writeFile } from './backup'
+import { handToDownloads } from '../controls/downloads'
+import { type FileWork, Stopped, writeFile } from './backup'
 
 /** Saves everything in this browser as a file. Only its owner can see that it has arrived, so only the owner says so. */
 const { isMain = false } = defineProps<{ isMain?: boolean }>()

@@ -58,7 +58,9 @@ watch(isLanding, (is) => (showsPage.value = is), { immediate: true })
 /** As wide as the place where it stands first: a side column's form is looked at as one. */
 const ownWidth = computed(() => {
   const first = workspace.spotsOf(form.id).find(({ state, kind }) => state === 'live' && kind !== 'landing')
-  return { sidebar: 280, footer: 1100, inline: 680, 'after-post': 680, landing: 680 }[first?.kind ?? 'inline']
+  return { sidebar: 280, footer: 1100, inline: 680, 'after-post': 680, landing: 680, 'pop-up': 520 }[
+    first?.kind ?? 'inline'
+  ]
 })
 watch(showsPage, (shows) => (width.value = shows ? 1280 : ownWidth.value), { immediate: true })
 const showsAll = ref(false)

@@ -2,19 +2,16 @@
 import { computed, ref } from 'vue'
 import { frameCode, type FrameSize } from '#core/embed'
 import type { FormContent } from '#core/form'
-import { framePage } from '#core/render'
 import { type Spot, type SpotKind, spotKinds } from '#core/spot'
-import { usePictures } from '../../data'
 import Choice from '../../controls/Choice.vue'
-import ScaledPreview from '../../preview/ScaledPreview.vue'
 import CodeBlock from './CodeBlock.vue'
+import FormHeights from './FormHeights.vue'
 
 /** A frame with the form, of the size that the form really needs: it is drawn at each width, out of sight, and measured. */
 const { spot, content, address } = defineProps<{ spot: Spot; content: FormContent; address: string }>()
 
 type Preset = 'place' | 'small' | 'line'
 const SMALL = { width: 480, height: 320 }
-const pictures = usePictures()
 const preset = ref<Preset | ''>('place')
 const presets: { value: Preset; label: string }[] = [
   { value: 'place', label: 'As wide as its place' },
@@ -31,20 +28,6 @@ const heights = ref<Record<number, number>>({})
 const needed = computed(() => Math.max(0, ...widths.value.map((width) => heights.value[width] ?? 0)))
 const tightest = computed(() => widths.value.find((width) => heights.value[width] === needed.value))
 const size = computed((): FrameSize => (preset.value === 'small' ? SMALL : { width: null, height: needed.value }))
-const page = computed(() =>
-  framePage(
-    {
-      content,
-      form: spot.form,
-      version: 1,
-      spot: spot.id,
-      receiver: '',
-      pictureAddress: pictures.addressOf,
-      showsNoVideo: true,
-    },
-    { values: {}, errors: {} },
-  ),
-)
 const code = computed(() => frameCode(address, content.words.heading || content.words.button, size.value))
 </script>
 
@@ -65,16 +48,7 @@ const code = computed(() => frameCode(address, content.words.heading || content.
       </template>
     </p>
     <CodeBlock v-if="needed > 0" title="Frame" :text="code" label="The code" copy-words="Copy the code" is-folded />
-    <div class="measured" aria-hidden="true">
-      <ScaledPreview
-        v-for="width in widths"
-        :key="width"
-        :page="page"
-        :width="width"
-        :scale="1"
-        @height="heights[width] = $event"
-      />
-    </div>
+    <FormHeights v-model="heights" :spot="spot" :content="content" :widths="widths" />
   </div>
 </template>
 
@@ -84,12 +58,5 @@ const code = computed(() => frameCode(address, content.words.heading || content.
   display: grid;
   gap: var(--gap-3);
   min-width: 0;
-}
-.measured {
-  position: absolute;
-  width: 0;
-  height: 0;
-  overflow: hidden;
-  visibility: hidden;
 }
 </style>

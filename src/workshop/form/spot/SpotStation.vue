@@ -11,7 +11,7 @@ import { useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
 import Select from '../../controls/Select.vue'
 import Findings from '../Findings.vue'
-import SpotCode from './SpotCode.vue'
+import SpotCard from './SpotCard.vue'
 
 const {
   form,
@@ -49,11 +49,12 @@ async function add(): Promise<void> {
 <template>
   <section class="spots" aria-label="Spot">
     <Findings :findings="state?.findings ?? []" />
-    <SpotCode
+    <SpotCard
       v-for="spot in spots"
       :key="spot.id"
       :spot="spot"
       :version="version"
+      :content="content"
       :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []"
     />
     <form v-if="isAdding" class="row" @submit.prevent="add">

@@ -1,0 +1,1 @@
+export { inTagsCode } from './in-tags'

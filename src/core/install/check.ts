@@ -1,0 +1,532 @@
+import { type DefaultTreeAdapterTypes as Html, parse, parseFragment } from 'parse5'
+import { frameAddress, linkCode, pageAddress, placePart, plainCode, popUpPart } from '#core/embed'
+import type { FormId } from '#core/ids'
+import { honeypotName, type Version } from '#core/form'
+import type { PlacedForm } from '#core/render'
+import type { CodeKind, Spot } from '#core/spot'
+import { mangled, type Mangling } from './manglings'
+import { forbiddenBy } from './policy'
+import { attribute, closest, elementsIn, holds, squeezed, tokensOf } from './tokens'
+
+/** A page as it was fetched, pasted or dropped. */
+export interface PageToCheck {
+  html: string
+  /** Where it was fetched, after redirects; null for one that was not. */
+  address: string | null
+  /** Of its `Content-Security-Policy` headers. */
+  policies: readonly string[]
+}
+
+/** What should stand there. */
+export interface ExpectedCode {
+  spot: Spot
+  code: CodeKind
+  /** Where visitors reach the receiver, without a slash at the end. */
+  receiver: string
+  /** All versions of the spot's form, oldest first. */
+  versions: readonly Version[]
+  /** The owner's other spots, by id. */
+  others: ReadonlyMap<string, string>
+  /** Makes the plain code with styles in its tags. Given by the caller, because it weighs. */
+  inTags?: (placed: PlacedForm) => string
+}
+
+export type InstallFindingCode =
+  | 'absent'
+  | 'other-spot'
+  | Mangling
+  | 'changed'
+  | 'inside-form'
+  | 'twice'
+  | 'older'
+  | 'line-missing'
+  | 'line-twice'
+  | 'http-action'
+  | 'policy'
+
+export interface InstallFinding {
+  code: InstallFindingCode
+  /** A hint does no harm now. */
+  weight: 'damage' | 'hint'
+  message: string
+  mend: string
+  /** Lines of the page's source concerned, from 1, both included; null for what is not there. */
+  lines: [from: number, to: number] | null
+}
+
+export interface InstallReport {
+  state: 'whole' | 'edited' | 'damaged' | 'absent'
+  /** The version whose code stands there; null where code has none or none was found. */
+  version: number | null
+  /** What was changed by hand and does no harm. */
+  edits: string[]
+  findings: InstallFinding[]
+}
+
+/** Orders of damage that are tried, the most ordinary first. */
+const REPLAYS: readonly (readonly Mangling[])[] = [
+  [],
+  ['as-text'],
+  ['curly-quotes', 'as-text', 'paragraphs'],
+  ['as-text', 'paragraphs'],
+  ['curly-quotes', 'as-text'],
+  ['paragraphs'],
+  ['curly-quotes'],
+  ['curly-quotes', 'paragraphs'],
+  ['no-style-sheets'],
+  ['no-style-attributes'],
+  ['no-style-sheets', 'no-style-attributes'],
+  ['no-attributes'],
+  ['no-style-sheets', 'no-attributes'],
+  ['no-forms'],
+  ['no-forms', 'no-style-sheets'],
+  ['no-forms', 'no-style-sheets', 'no-style-attributes'],
+  ['no-forms', 'no-attributes', 'no-style-sheets'],
+  ['links-only'],
+]
+
+const damage: Record<Mangling, [message: string, mend: string]> = {
+  'as-text': [
+    'The code stands there as text: visitors read it.',
+    'Take it out of the words, and paste it into the editor’s place for HTML.',
+  ],
+  'curly-quotes': [
+    'Its straight quotes became curly ones, so browsers do not understand its tags.',
+    'Paste it into the editor’s place for HTML, which leaves quotes alone.',
+  ],
+  paragraphs: [
+    'The editor put paragraphs and line breaks into the code.',
+    'Paste it into the editor’s place for HTML, which leaves line breaks alone.',
+  ],
+  'no-style-sheets': [
+    'Its style sheet was taken out: it stands there without its looks.',
+    'Choose the code with styles in its tags, or a frame.',
+  ],
+  'no-style-attributes': ['Its style attributes were taken out.', 'Choose the code with a style sheet, or a frame.'],
+  'no-attributes': [
+    'Names of classes and parts were taken out, so its styles find nothing.',
+    'Choose a frame, or a link to its page.',
+  ],
+  'no-forms': [
+    'The form and its fields were taken out; the words are left.',
+    'This kind of site takes no forms: choose a script, a frame, or a link to its page.',
+  ],
+  'no-scripts': ['The script was taken out.', 'Choose the form itself, or a link to its page.'],
+  'no-frames': ['The frame was taken out.', 'Choose a link to its page.'],
+  'links-only': [
+    'Only words and links were left of it.',
+    'This kind of site takes links alone: choose a link to its page.',
+  ],
+}
+
+/** What became of a spot's code on a page. */
+export function checkInstall(page: PageToCheck, expected: ExpectedCode): InstallReport {
+  const { spot, code, receiver } = expected
+  const document = parse(page.html, { sourceCodeLocationInfo: true })
+  const elements = elementsIn(document)
+  const ours = elements.filter((element) => isCode(element, expected))
+  const found = whatBecame(page, document, ours, expected)
+  const more: InstallFinding[] = []
+  const add = (finding: InstallFinding) => more.push(finding)
+
+  const whole = ours.filter((element) => !(code === 'plain' || code === 'in-tags') || element.tagName === 'button')
+  if (whole.length > 1)
+    add({
+      code: 'twice',
+      weight: code === 'script' ? 'hint' : 'damage',
+      message: `It stands there ${whole.length === 2 ? 'twice' : `${whole.length} times`}.`,
+      mend: 'Keep one, and take out the others: labels of the second lead into the first.',
+      lines: linesOf(whole[1]!),
+    })
+  for (const button of ours.filter(({ tagName }) => tagName === 'button')) {
+    const around = closest(button, 'form')
+    if (around !== null && attribute(around, 'action') !== `${receiver}/join/${spot.id}`)
+      add({
+        code: 'inside-form',
+        weight: 'hint',
+        message:
+          'It stands inside another form, which many builders put around a page: it is sent by its button alone.',
+        mend: 'It works. Where there is a choice, a place outside of that form is better.',
+        lines: linesOf(around, true),
+      })
+  }
+  for (const element of ours) {
+    const address = attribute(element, 'formaction') ?? attribute(element, 'action') ?? attribute(element, 'src')
+    if (
+      page.address?.startsWith('https:') &&
+      address?.startsWith('http:') &&
+      !more.some((one) => one.code === 'http-action')
+    )
+      add({
+        code: 'http-action',
+        weight: 'damage',
+        message: 'The page is reached over https, and the code sends over http: browsers warn or refuse.',
+        mend: 'Start the receiver with its https address as ASKBOX_PUBLIC_URL, publish, and paste the new code.',
+        lines: linesOf(element),
+      })
+  }
+  if (found.state !== 'absent') for (const finding of lineFindings(elements, expected)) add(finding)
+  if (ours.length > 0) for (const finding of policyFindings(page, elements, expected)) add(finding)
+
+  const findings = [...found.findings, ...more]
+  const isDamaged = findings.some(({ weight }) => weight === 'damage')
+  return {
+    ...found,
+    state: found.state === 'absent' ? 'absent' : isDamaged ? 'damaged' : found.state,
+    findings,
+  }
+}
+
+/** The elements by which a spot's code is known. */
+function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {
+  const is = (name: string, value: string) => attribute(element, name) === value
+  switch (code) {
+    case 'plain':
+    case 'in-tags':
+      return is('action', `${receiver}/join/${spot.id}`) || is('formaction', `${receiver}/join/${spot.id}`)
+    case 'script':
+      return spot.kind === 'pop-up'
+        ? is('src', `${receiver}/askbox.js#pop-up-${spot.id}`)
+        : is('href', `${pageAddress(receiver, spot.id)}#askbox`)
+    case 'frame':
+      return element.tagName === 'iframe' && is('src', frameAddress(receiver, spot.id))
+    case 'link':
+    case 'file':
+      return (
+        element.tagName === 'a' &&
+        [spot.id, spot.slug].some((end) => {
+          const address = end && pageAddress(receiver, end)
+          const href = attribute(element, 'href') ?? ''
+          return address !== undefined && (href === address || href.startsWith(`${address}?`))
+        })
+      )
+  }
+}
+
+type Became = Pick<InstallReport, 'state' | 'version' | 'edits' | 'findings'>
+
+function whatBecame(
+  page: PageToCheck,
+  document: Html.Document,
+  ours: readonly Html.Element[],
+  expected: ExpectedCode,
+): Became {
+  const { code, versions } = expected
+  const isPasted = code === 'plain' || code === 'in-tags'
+  const latest = versions.at(-1)?.number ?? 1
+  if (!isPasted && ours.length > 0) return { state: 'whole', version: null, edits: [], findings: [] }
+  const tokens = tokensOf(document.childNodes)
+  const wasted = evidenceOf(page.html, ours, expected)
+  if (ours.length > 0 || wasted !== null)
+    for (const version of versionsToTry(page.html, expected))
+      for (const replay of REPLAYS) {
+        const original = codeFor(expected, version)
+        const html = mangled(original, ...replay)
+        if (replay.length > 0 && html === original) continue
+        for (const isWithin of [false, true]) {
+          const piece = pieceOf(html, isWithin)
+          if (!holds(tokens, piece)) continue
+          return {
+            state: replay.length === 0 ? 'whole' : 'damaged',
+            version: isPasted ? version.number : null,
+            edits: [],
+            findings: [
+              ...replay.map((one): InstallFinding => {
+                const [message, mend] = damage[one]
+                return {
+                  code: one,
+                  weight: 'damage',
+                  message,
+                  mend,
+                  lines: wasted ?? (ours[0] ? linesOf(ours[0]) : null),
+                }
+              }),
+              ...olderFinding(version.number, latest, isPasted, ours),
+            ],
+          }
+        }
+      }
+  if (ours.length > 0) return changed(ours, expected, latest)
+  const { receiver, others, spot } = expected
+  const other = [...others].find(
+    ([id]) =>
+      id !== spot.id &&
+      new RegExp(`${escaped(receiver)}/(?:join|page|frame|askbox\\.js#pop-up-)/?${id}(?![a-z0-9])`).test(page.html),
+  )
+  return {
+    state: 'absent',
+    version: null,
+    edits: [],
+    findings: [
+      other === undefined
+        ? {
+            code: 'absent',
+            weight: 'damage',
+            message:
+              code === 'frame'
+                ? 'The frame is not there: it was not pasted, not published yet, or this kind of site takes frames out.'
+                : 'The code is not there: it was not pasted, not published yet, or a cache shows the page as it was.',
+            mend: 'Paste it, publish the page, empty the site’s cache where it has one, and check again.',
+            lines: null,
+          }
+        : {
+            code: 'other-spot',
+            weight: 'damage',
+            message: `The code of another spot stands there: ${other[1]}.`,
+            mend: 'Sign-ups from here are counted there. Paste this spot’s own code in its place.',
+            lines: lineAround(page.html, other[0]),
+          },
+    ],
+  }
+}
+
+/** The newest, then whichever the page itself names, then the others. */
+function versionsToTry(html: string, { versions }: ExpectedCode): Version[] {
+  const named = Number(
+    /name=(?:"|&quot;|”|“)?askbox-version(?:"|&quot;|”|“)? value=(?:"|&quot;|”|“)?(\d+)/.exec(html)?.[1],
+  )
+  const newest = versions.at(-1)
+  return [newest, versions.find(({ number }) => number === named && number !== newest?.number)].filter(
+    (one) => one !== undefined,
+  )
+}
+
+function olderFinding(
+  number: number,
+  latest: number,
+  isPasted: boolean,
+  ours: readonly Html.Element[],
+): InstallFinding[] {
+  if (!isPasted || number >= latest) return []
+  return [
+    {
+      code: 'older',
+      weight: 'damage',
+      message: `It is the code of version ${number}; version ${latest} is published.`,
+      mend: 'It works and looks as it did then. Paste the new code in its place.',
+      lines: ours[0] ? linesOf(ours[0]) : null,
+    },
+  ]
+}
+
+/** The code as published: for what is built by its address, the part that editors may damage. */
+function codeFor({ code, spot, receiver, inTags }: ExpectedCode, { content, form, number }: Version): string {
+  const placed = { content, form, version: number, spot: spot.id, receiver }
+  switch (code) {
+    case 'in-tags':
+      return inTags === undefined ? plainCode(placed) : inTags(placed)
+    case 'script':
+      return spot.kind === 'pop-up' ? popUpPart(receiver, spot.id) : placePart(content, receiver, spot.id, null)
+    case 'frame':
+      return `<iframe src="${frameAddress(receiver, spot.id)}"`
+    case 'link':
+    case 'file':
+      return linkCode(content, pageAddress(receiver, spot.slug ?? spot.id), { shownAs: 'words', opens: 'here' })
+    default:
+      return plainCode(placed)
+  }
+}
+
+const pieces = new Map<string, string>()
+
+/** Its tokens alone, or as the browser reads them inside another form. */
+function pieceOf(html: string, isWithinForm: boolean): string {
+  const source = isWithinForm ? `<form>${html}</form>` : html
+  const known = pieces.get(source)
+  if (known !== undefined) return known
+  const { childNodes } = parseFragment(source)
+  const piece = tokensOf(isWithinForm ? ((childNodes[0] as Html.Element | undefined)?.childNodes ?? []) : childNodes)
+  if (pieces.size > 500) pieces.clear()
+  pieces.set(source, piece)
+  return piece
+}
+
+/** Where something of the code stands that is no element of it any more: its lines, or null. */
+function evidenceOf(
+  html: string,
+  ours: readonly Html.Element[],
+  { spot, receiver, code, versions }: ExpectedCode,
+): [number, number] | null {
+  const host = receiver.replace(/^https?:\/\//, '')
+  for (const end of [`/join/${spot.id}`, `/page/${spot.id}`, `/frame/${spot.id}`, `#pop-up-${spot.id}`]) {
+    const at = html.indexOf(host) >= 0 ? html.indexOf(end) : -1
+    if (at >= 0) return lineAround(html, end)
+  }
+  // Without its addresses, its words are what is left.
+  const content = versions.at(-1)?.content
+  const words =
+    code === 'link' || ours.length > 0 ? '' : squeezed(content?.words.heading || content?.words.button || '')
+  return words !== '' && html.includes(words) ? lineAround(html, words) : null
+}
+
+/** Neither as published nor damaged in a known way: by hand, then. What matters is named, what does not is told apart. */
+function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: number): Became {
+  const { spot, receiver } = expected
+  const form = ours.find(({ tagName }) => tagName === 'form')
+  const button = ours.find(({ tagName }) => tagName === 'button')
+  const around = form ?? (button && closest(button, 'div')) ?? ours[0]!
+  const inner = elementsIn(around)
+  const number = Number(
+    attribute(inner.find((element) => attribute(element, 'name') === 'askbox-version') ?? around, 'value') ?? NaN,
+  )
+  const version = expected.versions.find((one) => one.number === number) ?? expected.versions.at(-1)!
+  const designed = elementsIn(parseFragment(codeFor(expected, version)))
+  const lines = linesOf(around)
+  const problems: InstallFinding[] = []
+  const tell = (message: string, mend = 'Paste the code anew in its place.') =>
+    problems.push({ code: 'changed', weight: 'damage', message, mend, lines })
+  const names = (elements: readonly Html.Element[]) =>
+    new Map(
+      elements.flatMap((element) =>
+        attribute(element, 'name') === null ? [] : [[attribute(element, 'name')!, element]],
+      ),
+    )
+  const [here, there] = [names(inner), names(designed)]
+  for (const [name, control] of there) {
+    const standing = here.get(name)
+    if (standing === undefined)
+      tell(
+        name === 'askbox-version'
+          ? 'The hidden field with the version is missing: answers are checked by the newest version.'
+          : name === honeypotName(version.form as FormId)
+            ? 'The hidden trap for bots is missing.'
+            : `The field “${name}” is missing.`,
+      )
+    else if (attribute(standing, 'type') !== attribute(control, 'type') && attribute(control, 'type') !== 'email')
+      tell(`The field “${name}” is of another kind than it was made.`)
+    else if (
+      attribute(control, 'type') === 'hidden' &&
+      name !== 'askbox-version' &&
+      attribute(standing, 'value') !== attribute(control, 'value')
+    )
+      tell(`The hidden field “${name}” has another value.`)
+  }
+  for (const name of here.keys())
+    if (!there.has(name)) tell(`A field “${name}” stands there that the form does not have: its answers are not kept.`)
+  const address = `${receiver}/join/${spot.id}`
+  if (form !== undefined && attribute(form, 'action') !== address) tell('The form sends to another address.')
+  if (form !== undefined && attribute(form, 'method')?.toLowerCase() !== 'post') tell('The form is not sent by post.')
+  if (button === undefined) tell('The button is missing, or leads elsewhere.')
+  const sheet = (elements: readonly Html.Element[]) =>
+    elements
+      .filter(({ tagName }) => tagName === 'style')
+      .map(textIn)
+      .join('')
+  const [styles, published] = [sheet(inner), sheet(designed)]
+  if (published !== '' && styles.trim() === '') tell('Its style sheet is missing.', damage['no-style-sheets'][1])
+  const edits = [
+    blanked(styles) !== blanked(published) ? 'its styles' : styles !== published ? 'colours' : null,
+    squeezed(textIn(around).replace(styles, '')) ===
+    squeezed(designed[0] ? textIn(designed[0]).replace(published, '') : '')
+      ? null
+      : 'words',
+  ].filter((one) => one !== null)
+  return {
+    state: problems.length > 0 ? 'damaged' : 'edited',
+    version: version.number,
+    edits: problems.length > 0 ? [] : edits.length > 0 ? edits : ['attributes'],
+    findings: [...problems, ...olderFinding(version.number, latest, true, ours)],
+  }
+}
+
+/** A style sheet without the values that are made to be changed by hand. */
+function blanked(css: string): string {
+  return squeezed(css).replace(/(--askbox-[\w-]+):[^;}]*/g, '$1')
+}
+
+function textIn(node: Html.ParentNode): string {
+  return node.childNodes
+    .map((child) => ('value' in child ? child.value : 'childNodes' in child ? textIn(child) : ''))
+    .join(' ')
+}
+
+function lineFindings(elements: readonly Html.Element[], { spot, code, receiver }: ExpectedCode): InstallFinding[] {
+  const address = `${receiver}/askbox.js`
+  const scripts = elements.filter(
+    (element) => element.tagName === 'script' && attribute(element, 'src')?.split('#')[0] === address,
+  )
+  const shared = scripts.filter((script) => attribute(script, 'src') === address)
+  if (code === 'script' && spot.kind !== 'pop-up' && scripts.length === 0)
+    return [
+      {
+        code: 'line-missing',
+        weight: 'damage',
+        message: 'The shared line is missing: visitors see a link in the place of the form.',
+        mend: 'Paste the shared line into the head of the site, once.',
+        lines: null,
+      },
+    ]
+  if (shared.length > 1)
+    return [
+      {
+        code: 'line-twice',
+        weight: 'hint',
+        message: `The shared line stands there ${shared.length === 2 ? 'twice' : `${shared.length} times`}.`,
+        mend: 'It does no harm. One is enough.',
+        lines: linesOf(shared[1]!),
+      },
+    ]
+  return []
+}
+
+function policyFindings(
+  { address, policies }: PageToCheck,
+  elements: readonly Html.Element[],
+  { spot, code, receiver }: ExpectedCode,
+): InstallFinding[] {
+  const inPage = elements.filter(
+    (element) =>
+      element.tagName === 'meta' && attribute(element, 'http-equiv')?.toLowerCase() === 'content-security-policy',
+  )
+  const all = [...policies, ...inPage.map((element) => attribute(element, 'content') ?? '')]
+  const needs: [directive: string, target: string, what: string, weight: InstallFinding['weight']][] = {
+    plain: [
+      ['form-action', `${receiver}/join/${spot.id}`, 'lets the form not be sent to the receiver', 'damage'] as const,
+      ['style-src-elem', 'inline', 'switches the form’s styles off', 'damage'] as const,
+    ],
+    'in-tags': [
+      ['form-action', `${receiver}/join/${spot.id}`, 'lets the form not be sent to the receiver', 'damage'] as const,
+      ['style-src-attr', 'inline', 'switches the form’s styles off', 'damage'] as const,
+    ],
+    script: [
+      ['script-src-elem', `${receiver}/askbox.js`, 'keeps the script from loading', 'damage'] as const,
+      ['connect-src', `${receiver}/form/${spot.id}.json`, 'keeps the script from fetching the form', 'damage'] as const,
+    ],
+    frame: [['frame-src', frameAddress(receiver, spot.id), 'keeps the frame from loading', 'damage'] as const],
+    link: [],
+    file: [],
+  }[code].map((need) => [...need])
+  return needs.flatMap(([directive, target, what, weight]) => {
+    const by = forbiddenBy(all, directive, target, address)
+    return by === null
+      ? []
+      : [
+          {
+            code: 'policy' as const,
+            weight,
+            message: `The page’s policy (${by}) ${what}.`,
+            mend:
+              target === 'inline'
+                ? 'Choose a script or a frame, or let the site’s policy permit styles in the page.'
+                : `Add ${receiver} to ${by} in the site’s policy, or choose a link to its page.`,
+            lines: inPage[0] ? linesOf(inPage[0]) : null,
+          },
+        ]
+  })
+}
+
+function linesOf({ sourceCodeLocation }: Html.Element, onlyStart = false): [number, number] | null {
+  if (!sourceCodeLocation) return null
+  const { startLine, endLine, startTag } = sourceCodeLocation
+  return [startLine, onlyStart ? (startTag?.endLine ?? startLine) : endLine]
+}
+
+function lineAround(html: string, text: string): [number, number] {
+  const at = html.indexOf(text)
+  const line = html.slice(0, Math.max(0, at)).split('\n').length
+  return [line, line]
+}
+
+function escaped(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')
+}

@@ -1,0 +1,67 @@
+import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
+
+/*
+ * HTML as one text that can be searched: an element's tag with its attributes in order, a text without surplus space,
+ * the end of an element. Comments, styles' white space and the empty boxes that keep a place do not count.
+ */
+const BETWEEN = '\u0001'
+
+export function tokensOf(nodes: readonly Html.ChildNode[]): string {
+  const found: string[] = []
+  const visit = (node: Html.ChildNode) => {
+    if (tree.isTextNode(node)) {
+      const text = squeezed(node.value)
+      if (text !== '') found.push(text)
+    } else if (tree.isElementNode(node)) {
+      if (node.tagName === 'canvas') return
+      found.push(`<${node.tagName}${attributesOf(node)}>`)
+      for (const child of node.childNodes) visit(child)
+      found.push(`</${node.tagName}>`)
+    }
+  }
+  for (const node of nodes) visit(node)
+  return found.join(BETWEEN)
+}
+
+/** Whether a page holds a piece: its first and last texts may run together with the page's own. */
+export function holds(page: string, piece: string): boolean {
+  return piece !== '' && page.includes(piece)
+}
+
+export function squeezed(text: string): string {
+  return text.replace(/\s+/g, ' ').trim()
+}
+
+function attributesOf({ attrs }: Html.Element): string {
+  return attrs
+    .map(({ name, value }) => ` ${name}=${name === 'style' ? value.replace(/\s+/g, '').replace(/;$/, '') : value}`)
+    .sort()
+    .join('')
+}
+
+export function elementsIn(node: Html.ParentNode): Html.Element[] {
+  const found: Html.Element[] = []
+  const visit = (one: Html.ParentNode) => {
+    for (const child of one.childNodes) {
+      if (!tree.isElementNode(child)) continue
+      found.push(child)
+      visit(child)
+    }
+  }
+  visit(node)
+  return found
+}
+
+export function attribute({ attrs }: Html.Element, name: string): string | null {
+  return attrs.find((one) => one.name === name)?.value ?? null
+}
+
+/** The nearest element around that is of a kind. */
+export function closest(node: Html.Element, tag: string): Html.Element | null {
+  let parent = node.parentNode
+  while (parent !== null && tree.isElementNode(parent)) {
+    if (parent.tagName === tag) return parent
+    parent = parent.parentNode
+  }
+  return null
+}

@@ -1,0 +1,1 @@
+export { qrModules, qrSvg } from './qr'

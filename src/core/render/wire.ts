@@ -1,0 +1,76 @@
+import type { FormContent } from '#core/form'
+import { SHIPPED_FONT_PATH } from '#core/look'
+import type { PopUp } from '#core/spot'
+import { directionOf, textsOf } from '#core/texts'
+import { renderForm } from './form'
+import { attributesOf, type Node } from './node'
+import type { PlacedForm } from './placed'
+import { formStyles } from './styles'
+
+/** An element as JSON: its tag, its attributes (an empty text for a bare name), then its children. */
+export type WireNode = string | [tag: string, attributes: Record<string, string>, ...children: WireNode[]]
+
+/** What the visitors' script checks answers by, and answers with. */
+export interface FormSettings {
+  fields: FormContent['fields']
+  texts: ReturnType<typeof textsOf>
+  answers: FormContent['answers']
+}
+
+/** A form as the visitors' script builds it in a page: nodes and styles apart, so that a page's policy can allow both. */
+export interface WiredForm {
+  /** The `<form>` without its styles. */
+  form: WireNode
+  styles: string
+  direction: 'ltr' | 'rtl'
+  /** Address of the font to load, or null. A font that a shadow tree's styles name is not loaded by browsers. */
+  font: string | null
+  /** What a dialog around it is called. */
+  title: string
+  settings: FormSettings
+}
+
+/** @param popUp the position of the dialog that it stands in, for a pop-up */
+export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = null): WiredForm {
+  const { content, receiver } = placed
+  const { words, look, language } = content
+  const [form] = wireNodes(renderForm(placed))
+  return {
+    form: form!,
+    styles: popUp === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, popUp)}`,
+    direction: directionOf(language),
+    font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
+    title: words.heading || words.button,
+    settings: settingsOf(content),
+  }
+}
+
+export function settingsOf({ fields, language, texts, answers }: FormContent): FormSettings {
+  return { fields, texts: textsOf(language, texts), answers }
+}
+
+/** A node, or the several that stand in the place of one, without any style sheet. */
+function wireNodes(node: Node): WireNode[] {
+  if (typeof node === 'string') return node === '' ? [] : [node]
+  if (node.tag === 'style') return []
+  const children = node.children.flatMap(wireNodes)
+  if (node.tag === '') return children
+  const attributes = attributesOf(node).map(([name, value]) => [name, value === true ? '' : value])
+  return [[node.tag, Object.fromEntries(attributes), ...children]]
+}
+
+/** The dialog of a pop-up, on the form's ground, with its cross in a corner. */
+function dialogStyles({ look }: FormContent, position: PopUp['position']): string {
+  const { background, text } = look.colours
+  const place =
+    position === 'middle'
+      ? 'margin:auto'
+      : `position:fixed;z-index:2147483000;inset:auto;inset-block-end:1rem;inset-inline-${position === 'bottom-end' ? 'end' : 'start'}:1rem;margin:0`
+  return [
+    `dialog{box-sizing:border-box;width:min(${position === 'middle' ? 34 : 24}rem,100vw - 2rem);max-width:none;max-height:calc(100dvh - 2rem);padding:0;border:0;border-radius:8px;overflow:auto;overscroll-behavior:contain;background:${background};color:${text};box-shadow:0 12px 48px #0006;${place}}`,
+    'dialog::backdrop{background:#0009}dialog:focus-visible{outline:0}',
+    'dialog form.askbox{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}',
+    `.close{all:initial;position:absolute;inset-block-start:4px;inset-inline-end:4px;z-index:1;width:44px;height:44px;font:28px/44px system-ui,sans-serif;text-align:center;color:${text};cursor:pointer}`,
+    '.close:focus-visible{outline:3px solid;outline-offset:-6px}',
+  ].join('\n')
+}

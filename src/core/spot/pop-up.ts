@@ -1,0 +1,42 @@
+import { z } from 'zod'
+import { pathPatternProblem } from './pattern-problem'
+
+export const popUpPositions = ['middle', 'bottom-end', 'bottom-start'] as const
+
+/** When a pop-up appears, how often to one visitor, where on the page, and on which pages. */
+export const popUpSchema = z.strictObject({
+  position: z.enum(popUpPositions),
+  when: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('at-once') }),
+    z.strictObject({ kind: z.literal('seconds'), seconds: z.int().min(1).max(600) }),
+    /** After half of the page was scrolled through. */
+    z.strictObject({ kind: z.literal('half') }),
+    /** When the pointer leaves at the top; on touch screens, on fast upward scrolling. */
+    z.strictObject({ kind: z.literal('leaving') }),
+  ]),
+  often: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('every-visit') }),
+    z.strictObject({ kind: z.literal('once') }),
+    z.strictObject({ kind: z.literal('days'), days: z.int().min(1).max(365) }),
+  ]),
+  pages: z.strictObject({
+    which: z.enum(['all', 'only', 'but']),
+    patterns: z
+      .array(
+        z
+          .string()
+          .max(200)
+          .refine((pattern) => pathPatternProblem(pattern) === null, 'must be a path such as /posts/*'),
+      )
+      .max(50),
+  }),
+})
+export type PopUp = z.infer<typeof popUpSchema>
+
+/** Seen by each visitor at most once a month, after some reading: as little in the way as one that is noticed can be. */
+export const startPopUp: PopUp = {
+  position: 'middle',
+  when: { kind: 'seconds', seconds: 20 },
+  often: { kind: 'days', days: 30 },
+  pages: { which: 'all', patterns: [] },
+}

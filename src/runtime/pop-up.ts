@@ -1,0 +1,120 @@
+import type { PopUp } from '#core/spot'
+import { isOnPage } from '../core/spot/path-pattern'
+import type { FormElement, Published } from './form-element'
+import { element } from './nodes'
+import { load } from './places'
+
+/** Ends an address under which an owner, who has seen it, is shown it again. */
+const AGAIN = '#askbox-again'
+const DAY_MS = 86_400_000
+let isOneOpen = false
+
+/** Shows a spot's form over the page when its owner's rules say so. */
+export async function popUp(base: string, spot: string): Promise<void> {
+  const published = await load(base, spot)
+  if (published?.state !== 'live' || published.popUp === undefined) return
+  const rules = published.popUp
+  if (location.hash !== AGAIN) {
+    if (!isOnPage(rules.pages, location.pathname) || !mayShow(published.spot, rules)) return
+    await moment(rules.when)
+  }
+  if (isOneOpen) return
+  remember(published.spot, rules, 'seen')
+  open(published, rules)
+}
+
+function open(published: Published, { position }: PopUp): void {
+  const isModal = position === 'middle'
+  const host = document.createElement('askbox-form') as FormElement
+  const { settings } = published
+  document.body.append(host)
+  let before: Element | null = null
+  let dialog!: HTMLDialogElement
+  host.show(published, 0, (form) => {
+    const close = element('button', { type: 'button', class: 'close', 'aria-label': settings!.texts.close }, '×')
+    close.addEventListener('click', () => dialog.close())
+    dialog = element('dialog', { class: position, 'aria-label': published.title!, autofocus: '' }) as HTMLDialogElement
+    dialog.dir = published.direction!
+    dialog.append(form, close)
+    return dialog
+  })
+  isOneOpen = true
+  dialog.addEventListener('askbox-joined', () => remember(published.spot, { often: { kind: 'once' } }, 'joined'))
+  dialog.addEventListener('close', () => {
+    isOneOpen = false
+    host.remove()
+    if (!isModal && before instanceof HTMLElement) before.focus()
+  })
+  if (isModal) {
+    dialog.addEventListener('click', (event) => {
+      if (event.target === dialog) dialog.close()
+    })
+    dialog.showModal()
+    return
+  }
+  // In a corner it is beside the page, not in its way: the focus stays where it is until somebody goes there.
+  dialog.open = true
+  dialog.addEventListener('focusin', (event) => (before ??= event.relatedTarget as Element | null))
+  dialog.addEventListener('keydown', ({ key }) => {
+    if (key === 'Escape') dialog.close()
+  })
+}
+
+/** Resolves at the moment that the rules name. */
+function moment(when: PopUp['when']): Promise<void> {
+  return new Promise((resolve) => {
+    const end = new AbortController()
+    const listen = (target: EventTarget, type: string, listener: (event: Event) => void) =>
+      target.addEventListener(type, listener, { passive: true, signal: end.signal })
+    const now = () => {
+      end.abort()
+      resolve()
+    }
+    const page = document.documentElement
+    switch (when.kind) {
+      case 'at-once':
+        return now()
+      case 'seconds':
+        return void setTimeout(now, when.seconds * 1000)
+      case 'half': {
+        const look = () => scrollY + innerHeight >= page.scrollHeight / 2 && now()
+        listen(window, 'scroll', look)
+        return void look()
+      }
+      case 'leaving': {
+        let [at, top] = [0, scrollY]
+        // On touch screens nothing leaves the page; whoever wants to, scrolls up fast to reach the browser's bar.
+        listen(window, 'scroll', ({ timeStamp }) => {
+          const speed = (top - scrollY) / (timeStamp - at)
+          if (at > 0 && timeStamp - at < 200 && speed > 2 && matchMedia('(pointer:coarse)').matches) now()
+          ;[at, top] = [timeStamp, scrollY]
+        })
+        listen(page, 'mouseleave', (event) => (event as MouseEvent).clientY <= 0 && now())
+      }
+    }
+  })
+}
+
+/** Remembered in the page's own storage, and only what the rules need. Where nothing can be, nobody is shown it over and over. */
+function mayShow(spot: string, { often }: PopUp): boolean {
+  try {
+    const kept = storageFor('once').getItem(`askbox-${spot}`) ?? ''
+    if (kept === 'joined') return false
+    if (often.kind === 'every-visit') return storageFor(often.kind).getItem(`askbox-${spot}`) === null
+    return kept === '' || (often.kind === 'days' && Date.now() - Number(kept) > often.days * DAY_MS)
+  } catch {
+    return false
+  }
+}
+
+function remember(spot: string, { often }: Pick<PopUp, 'often'>, what: 'seen' | 'joined'): void {
+  try {
+    storageFor(often.kind).setItem(`askbox-${spot}`, what === 'joined' ? what : String(Date.now()))
+  } catch {
+    // Where storage is blocked, nothing is remembered.
+  }
+}
+
+function storageFor(often: PopUp['often']['kind']): Storage {
+  return often === 'every-visit' ? sessionStorage : localStorage
+}

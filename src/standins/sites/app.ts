@@ -1,0 +1,114 @@
+import { Hono } from 'hono'
+import { cors } from 'hono/cors'
+import { csrf } from 'hono/csrf'
+import { z } from 'zod'
+import { isLoopback } from '#core/site'
+import { allEditors, editorPath, seenAt, siteEditor, slotEditor, slotTitle } from './editor'
+import { notFound, sitePage } from './page'
+import { type PretendSite, siteOf } from './sites'
+import { siteAt, type SlotName, type Slots, slotsOf } from './slots'
+
+/** What the workshop asks to have pasted, as an owner would by hand. */
+const pasteSchema = z.strictObject({
+  /** Address of the page, or of the site where it is a part that all pages share. */
+  page: z.string().max(2000),
+  place: z.enum(['site-head', 'page-head', 'inline', 'after-post', 'sidebar', 'footer']),
+  code: z.string().max(200_000),
+})
+
+/** Pretend sites, one of each kind: pages for visitors, and an editor with the manners of that kind. */
+export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
+  const app = new Hono()
+  app.use(
+    '/paste',
+    cors({ origin: (origin) => (isLoopback(hostOf(origin)) ? origin : null), allowHeaders: ['Content-Type'] }),
+  )
+  app.post('/paste', async (c) => {
+    const reading = pasteSchema.safeParse(await c.req.json().catch(() => null))
+    if (!reading.success) return c.json({ problem: 'This is nothing to paste.' }, 400)
+    const { page, place, code } = reading.data
+    const found = siteOf(pathOf(page))
+    if (found === null || found.page === 'listing')
+      return c.json({ problem: 'There is no such page on this site.' }, 404)
+    const { site } = found
+    const slot = slotFor(place, found.page.path)
+    if (!slotsOf(site).includes(slot)) return c.json({ problem: 'This kind of site has no such place.' }, 409)
+    const typed = slots.typed(site, slot)
+    // Heads hold several pieces; everywhere else the new code takes the place of the old.
+    const isThere = typed.code.includes(code.trim())
+    const isHead = slot === 'site-head' || slot.startsWith('head:')
+    slots.save(site, slot, { ...typed, code: isHead ? (isThere ? typed.code : typed.code + code) : code })
+    return c.json({ where: `${site.name}, ${slotTitle(site, slot)}`, seenAt: new URL(seenAt(site, slot), page).href })
+  })
+
+  app.use(csrf())
+  app.get('/editor', (c) => c.html(allEditors()))
+  app.get('/editor/:site', (c) => {
+    const site = siteAt(c.req.param('site'))
+    return site === undefined ? c.html(notFound(), 404) : c.html(siteEditor(site, slots, now()))
+  })
+  app.post('/editor/:site/clear-cache', (c) => {
+    const site = siteAt(c.req.param('site'))
+    if (site === undefined) return c.html(notFound(), 404)
+    slots.clearCache(site)
+    return c.redirect(`/editor/${site.key}`, 303)
+  })
+  app.get('/editor/:site/:slot', (c) => {
+    const found = slotAt(c.req.param('site'), c.req.param('slot'))
+    return found === null
+      ? c.html(notFound(), 404)
+      : c.html(
+          slotEditor(found.site, found.slot, slots.typed(found.site, found.slot), c.req.query('saved') !== undefined),
+        )
+  })
+  app.post('/editor/:site/:slot', async (c) => {
+    const found = slotAt(c.req.param('site'), c.req.param('slot'))
+    if (found === null) return c.html(notFound(), 404)
+    const form = await c.req.parseBody()
+    const before = slots.typed(found.site, found.slot)
+    const read = (name: 'words' | 'code') => (typeof form[name] === 'string' ? form[name] : before[name])
+    slots.save(found.site, found.slot, { words: read('words'), code: read('code') })
+    return c.redirect(`${editorPath(found.site, found.slot)}?saved`, 303)
+  })
+  app.get('*', (c) => {
+    const found = siteOf(new URL(c.req.url).pathname)
+    return found === null ? c.html(notFound(), 404) : c.html(sitePage(found.site, found.page, slots))
+  })
+  app.notFound((c) => c.html(notFound(), 404))
+  return app
+}
+
+function slotAt(key: string, name: string): { site: PretendSite; slot: SlotName } | null {
+  const site = siteAt(key)
+  const slot = site && slotsOf(site).find((one) => one === name)
+  return site === undefined || slot === undefined ? null : { site, slot }
+}
+
+export function slotFor(place: z.infer<typeof pasteSchema>['place'], page: string): SlotName {
+  switch (place) {
+    case 'page-head':
+      return `head:${page}`
+    case 'inline':
+      return `body:${page}`
+    case 'sidebar':
+      return 'side'
+    default:
+      return place
+  }
+}
+
+function pathOf(address: string): string {
+  try {
+    return new URL(address).pathname.replace(/\/$/, '')
+  } catch {
+    return 'nowhere'
+  }
+}
+
+function hostOf(origin: string): string {
+  try {
+    return new URL(origin).hostname
+  } catch {
+    return ''
+  }
+}

@@ -1,0 +1,185 @@
+<script setup lang="ts">
+import { ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import { isOnPage, pathPatternProblem, type PopUp, type Spot, startPopUp } from '#core/spot'
+import Choice from '../../controls/Choice.vue'
+import Labelled from '../../controls/Labelled.vue'
+import NumberInput from '../../controls/NumberInput.vue'
+import Select from '../../controls/Select.vue'
+import TypedInput from '../../controls/TypedInput.vue'
+
+/** Where a pop-up appears, when, how often to one visitor, and on which pages. */
+const { spot } = defineProps<{ spot: Spot }>()
+const emit = defineEmits<{ change: [rules: PopUp] }>()
+
+const rules = computed(() => spot.popUp ?? startPopUp)
+const change = (changes: Partial<PopUp>) => emit('change', { ...rules.value, ...changes })
+
+const positions = [
+  { value: 'middle', label: 'In the middle' },
+  { value: 'bottom-end', label: 'In the corner at the end' },
+  { value: 'bottom-start', label: 'In the corner at the start' },
+] as const
+const moments = [
+  { value: 'at-once', label: 'At once' },
+  { value: 'seconds', label: 'After some seconds' },
+  { value: 'half', label: 'After half of the page' },
+  { value: 'leaving', label: 'When somebody is about to leave' },
+] as const
+const often = [
+  { value: 'every-visit', label: 'Once a visit' },
+  { value: 'days', label: 'Once in some days' },
+  { value: 'once', label: 'Once, ever' },
+] as const
+const pages = [
+  { value: 'all', label: 'On all pages' },
+  { value: 'only', label: 'Only on these' },
+  { value: 'but', label: 'On all but these' },
+] as const
+
+function setWhen(kind: PopUp['when']['kind'] | ''): void {
+  if (kind === 'seconds') change({ when: { kind, seconds: 20 } })
+  else if (kind !== '') change({ when: { kind } })
+}
+function setOften(kind: PopUp['often']['kind'] | ''): void {
+  if (kind === 'days') change({ often: { kind, days: 30 } })
+  else if (kind !== '') change({ often: { kind } })
+}
+
+const refused = ref<string | null>(null)
+const problem = ref<string | null>(null)
+function setPatterns(text: string): void {
+  const patterns = text
+    .split(/[\n,]/)
+    .map((pattern) => pattern.trim())
+    .filter(Boolean)
+  const wrong = patterns.find((pattern) => pathPatternProblem(pattern) !== null)
+  problem.value = wrong === undefined ? null : `“${wrong}”: ${pathPatternProblem(wrong)}`
+  refused.value = wrong === undefined ? null : text
+  if (wrong === undefined) change({ pages: { ...rules.value.pages, patterns } })
+}
+
+const tried = ref('')
+const triedPath = computed(() => {
+  const text = tried.value.trim()
+  if (text === '') return null
+  try {
+    return new URL(text, 'https://page.example').pathname
+  } catch {
+    return null
+  }
+})
+</script>
+
+<template>
+  <fieldset class="rules">
+    <legend>When the pop-up appears</legend>
+    <Labelled label="Where">
+      <Select
+        :model-value="rules.position"
+        :options="positions"
+        @update:model-value="$event !== '' && change({ position: $event })"
+      />
+    </Labelled>
+    <Labelled label="When">
+      <div class="row kept-together">
+        <Select :model-value="rules.when.kind" :options="moments" @update:model-value="setWhen" />
+        <NumberInput
+          v-if="rules.when.kind === 'seconds'"
+          :value="rules.when.seconds"
+          :least="1"
+          :most="600"
+          label="Seconds"
+          @change="change({ when: { kind: 'seconds', seconds: $event ?? 20 } })"
+        />
+      </div>
+    </Labelled>
+    <Labelled label="How often to one visitor">
+      <div class="row kept-together">
+        <Select :model-value="rules.often.kind" :options="often" @update:model-value="setOften" />
+        <NumberInput
+          v-if="rules.often.kind === 'days'"
+          :value="rules.often.days"
+          :least="1"
+          :most="365"
+          label="Days"
+          @change="change({ often: { kind: 'days', days: $event ?? 30 } })"
+        />
+      </div>
+    </Labelled>
+    <p v-if="rules.when.kind === 'leaving'" class="quiet small wide">
+      With a mouse, when the pointer leaves the page at its top; on touch screens, on scrolling up fast.
+    </p>
+    <div class="wide pages">
+      <Choice
+        :model-value="rules.pages.which"
+        :name="`pages-${spot.id}`"
+        label="On which pages"
+        :options="pages"
+        @update:model-value="$event !== '' && change({ pages: { ...rules.pages, which: $event } })"
+      />
+      <template v-if="rules.pages.which !== 'all'">
+        <Labelled
+          label="Paths, one a line"
+          :problem="problem"
+          hint="/about is one page, /posts/* all below posts, /posts/:title those right below."
+        >
+          <TypedInput
+            :value="refused ?? rules.pages.patterns.join('\n')"
+            :is-refused="refused !== null"
+            type="textarea"
+            :rows="3"
+            @change="setPatterns"
+          />
+        </Labelled>
+        <Labelled label="Try a page" hint="Its address, or the end of it.">
+          <ElInput v-model="tried" placeholder="/posts/first-frost" />
+        </Labelled>
+        <p v-if="triedPath !== null" class="small" role="status">
+          {{ triedPath }}: {{ isOnPage(rules.pages, triedPath) ? 'it appears there' : 'it does not appear there' }}
+        </p>
+      </template>
+    </div>
+  </fieldset>
+</template>
+
+<style scoped>
+.rules {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: var(--gap-2) var(--gap-4);
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  margin-bottom: var(--gap-2);
+  padding: 0;
+  font-weight: 600;
+}
+.kept-together {
+  flex-wrap: nowrap;
+  width: 100%;
+}
+.kept-together > :last-child:not(:first-child) {
+  flex: 0 0 96px;
+  width: 96px;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.pages {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: var(--gap-2) var(--gap-4);
+}
+.pages > :first-child {
+  grid-column: 1 / -1;
+}
+@media (max-width: 900px) {
+  .rules,
+  .pages {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

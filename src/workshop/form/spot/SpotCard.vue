@@ -1,0 +1,242 @@
+<script setup lang="ts">
+import { ExternalLink } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import { pageAddress } from '#core/embed'
+import type { FormContent, Version } from '#core/form'
+import type { SiteId } from '#core/ids'
+import { signalWords, type StationState } from '#core/line'
+import { addressProblem } from '#core/site'
+import { type Spot, type SpotKind, spotKinds } from '#core/spot'
+import { vHint } from '../../controls/hint'
+import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
+import { shownPage } from '../../controls/shown'
+import TypedInput from '../../controls/TypedInput.vue'
+import { useWorkspace } from '../../data'
+import { useNotices } from '../../shell/notices'
+import { useReceiver, useWaiting } from '../../sync'
+import SignalArm from '../line/SignalArm.vue'
+import { stationNames } from '../line/stations'
+import LandingCode from './LandingCode.vue'
+import PopUpRules from './PopUpRules.vue'
+import SpotCode from './SpotCode.vue'
+import SpotPage from './SpotPage.vue'
+
+/** One spot: where it is, how it looks there, its code, and how that gets onto the page. */
+const { spot, version, content } = defineProps<{
+  spot: Spot
+  version: Version | null
+  content: FormContent
+  line: StationState[]
+}>()
+const workspace = useWorkspace()
+const receiver = useReceiver()
+const notices = useNotices()
+const waiting = useWaiting()
+const site = computed(() => workspace.site(spot.site))
+const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: id as SiteId, label: name })))
+const kinds = spotKinds.map(({ kind, name }) => ({ value: kind, label: name }))
+const isCorrecting = ref(false)
+const isLanding = computed(() => spot.kind === 'landing')
+const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
+const ownPage = computed(() =>
+  receiver.publicUrl === null ? null : pageAddress(receiver.publicUrl, spot.slug ?? spot.id),
+)
+const opensAt = computed(() =>
+  isLanding.value
+    ? version === null
+      ? null
+      : ownPage.value
+    : ([spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null),
+)
+/** A pop-up that this browser has seen is shown it again there. */
+const againAt = computed(() => (spot.kind === 'pop-up' && opensAt.value ? `${opensAt.value}#askbox-again` : null))
+
+/** Code on a page names only its spot, so it goes on working wherever that is said to be. */
+async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<void> {
+  const before = { site: spot.site, kind: spot.kind }
+  await change(changes)
+  notices.done('The spot is corrected. Code that is on a page already goes on working.', () =>
+    workspace.changeSpot(spot.id, before),
+  )
+}
+
+/** What the receiver needs to know at once: it answers by it. */
+async function change(changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>): Promise<boolean> {
+  await workspace.changeSpot(spot.id, changes)
+  return version === null || receiver.tell('spot', spot.id)
+}
+
+async function setState(state: Spot['state']): Promise<void> {
+  const before = spot.state
+  const isTold = await change({ state })
+  const undo = () => setState(before)
+  if (state === 'live')
+    notices.done(
+      isTold
+        ? 'The spot is live again.'
+        : 'The spot is live here. It takes sign-ups again once the receiver is told, which happens by itself.',
+      undo,
+    )
+  else
+    notices.done(
+      isTold
+        ? `The spot is ${state}: its code takes no ${state === 'paused' ? 'sign-ups for now' : 'more sign-ups'}, and tells visitors so.`
+        : `The spot is ${state} here, but the receiver has not taken it in yet: its code still takes sign-ups until the receiver is told, which happens by itself.`,
+      undo,
+    )
+}
+</script>
+
+<template>
+  <article class="sheet spot" :class="spot.state">
+    <header class="row">
+      <h2>
+        {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
+      </h2>
+      <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status"
+        >the receiver does not know of this yet</span
+      >
+      <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer"
+        >{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true"
+      /></a>
+    </header>
+    <ol v-if="line.length" class="signals" aria-label="The line of this spot">
+      <li v-for="one in line" :key="one.station" v-hint="one.reason">
+        <SignalArm :signal="one.signal" :size="26" />
+        <span
+          >{{ stationNames[one.station] }}
+          <span class="state" :class="one.signal">{{ signalWords[one.signal] }}</span></span
+        >
+      </li>
+    </ol>
+    <div v-if="spot.state === 'live'" class="body">
+      <div class="part">
+        <LandingCode
+          v-if="isLanding && version && receiver.publicUrl"
+          :spot="spot"
+          :version="version"
+          :receiver="receiver.publicUrl"
+          @slug="change({ slug: $event })"
+        />
+        <p v-else-if="isLanding" class="quiet">The page opens when the form is published.</p>
+        <SpotCode v-else :spot="spot" :site="site" :version="version" @change="change" />
+      </div>
+      <div class="part">
+        <SpotPage :spot="spot" :site="site" :content="content" />
+        <Labelled
+          class="source"
+          label="Mark its sign-ups"
+          hint="Kept with every sign-up from here, to tell places apart; may stay empty."
+        >
+          <TypedInput
+            :value="spot.source ?? ''"
+            maxlength="100"
+            placeholder="autumn letter"
+            @change="change({ source: $event.trim() === '' ? undefined : $event.trim() })"
+          />
+        </Labelled>
+      </div>
+      <div v-if="spot.kind === 'pop-up'" class="wide">
+        <PopUpRules :spot="spot" @change="change({ popUp: $event })" />
+        <p v-if="againAt && version" class="small">
+          Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>
+          <span class="quiet"> opens the page with #askbox-again at the end of its address.</span>
+        </p>
+      </div>
+    </div>
+    <div v-if="isCorrecting" class="row correct">
+      <Labelled label="Site">
+        <Select
+          :model-value="spot.site"
+          :options="sites"
+          @update:model-value="$event !== '' && correct({ site: $event })"
+        />
+      </Labelled>
+      <Labelled label="Where on it">
+        <Select
+          :model-value="spot.kind"
+          :options="kinds"
+          @update:model-value="$event !== '' && correct({ kind: $event })"
+        />
+      </Labelled>
+    </div>
+    <footer class="row">
+      <ElButton text :aria-expanded="isCorrecting" @click="isCorrecting = !isCorrecting"
+        >Correct site or place</ElButton
+      >
+      <ElButton v-if="spot.state !== 'live'" @click="setState('live')">Make it live again</ElButton>
+      <ElButton v-if="spot.state === 'live'" text @click="setState('paused')">Pause this spot</ElButton>
+      <ElButton v-if="spot.state !== 'retired'" text @click="setState('retired')">Retire this spot</ElButton>
+    </footer>
+  </article>
+</template>
+
+<style scoped>
+.spot {
+  padding: var(--gap-4) var(--page-edge) var(--gap-2);
+}
+header {
+  justify-content: space-between;
+  overflow-wrap: anywhere;
+}
+.signals {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-1) var(--gap-4);
+  margin: var(--gap-2) 0 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+.signals li {
+  display: flex;
+  align-items: center;
+  gap: var(--gap-1);
+}
+.state {
+  color: var(--quiet);
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
+}
+.kind {
+  margin-inline-start: var(--gap-2);
+  font-size: var(--text-s);
+  font-weight: 400;
+}
+.body {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: var(--gap-4) var(--gap-5);
+  margin-top: var(--gap-3);
+}
+.part {
+  min-width: 0;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.source {
+  margin-top: var(--gap-3);
+}
+.correct {
+  margin-top: var(--gap-3);
+}
+.correct > * {
+  width: min(260px, 100%);
+}
+.live footer {
+  margin: var(--gap-2) calc(-1 * var(--gap-2)) 0;
+}
+@media (max-width: 900px) {
+  .body {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

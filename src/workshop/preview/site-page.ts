@@ -1,0 +1,130 @@
+import type { FormContent } from '#core/form'
+import type { SpotId } from '#core/ids'
+import { contrast, type Palette, TEXT_CONTRAST, textOn } from '#core/look'
+import type { PictureUse } from '#core/picture'
+import { element, landingPage, type Page, previewPage, renderForm } from '#core/render'
+import type { PopUp, SpotKind } from '#core/spot'
+import { greyLines, wholePage } from './scenes'
+
+export interface DrawnSite {
+  name: string
+  palette: Palette
+}
+
+export interface DrawnSpot {
+  kind: SpotKind
+  popUp: PopUp
+}
+
+/** Widths of the windows in which a page is drawn, and their heights, in CSS pixels. Common sizes, no published source. */
+export const windows = { desk: { width: 1280, height: 800 }, phone: { width: 390, height: 740 } } as const
+export type Window = keyof typeof windows
+
+/** A drawn page of a site with a form in its place, as wide as places of that kind are. */
+export function sitePage(
+  content: FormContent,
+  { kind, popUp }: DrawnSpot,
+  { name, palette }: DrawnSite,
+  shown: Window,
+  pictureAddress: (picture: PictureUse) => string,
+): Page {
+  const placed = {
+    content,
+    form: 'drawn' as never,
+    version: 1,
+    spot: 'drawn' as SpotId,
+    receiver: '',
+    pictureAddress,
+    showsNoVideo: true,
+  }
+  if (kind === 'landing') return wholePage(landingPage(placed, undefined, { withScript: false }))
+  const { background, text, accent } = palette
+  const form = element('div', { id: 'place' }, renderForm(placed))
+  const isPhone = shown === 'phone'
+  const lines = (count: number) => element('div', { class: 'lines' }, ...greyLines(count, text))
+  const title = (width: number) =>
+    element('div', {
+      style: `height:22px;width:${width}%;margin:0 0 20px;border-radius:4px;background:${text};opacity:.5`,
+    })
+  const post = [
+    title(62),
+    lines(4),
+    ...(kind === 'inline' ? [form, lines(3)] : []),
+    lines(3),
+    ...(kind === 'after-post' ? [form] : []),
+    ...(kind === 'pop-up' ? [lines(5), title(40), lines(6)] : []),
+  ]
+  const css = [
+    `body{min-height:${windows[shown].height}px;background:${background};color:${text}}`,
+    `.bar{padding:18px max(20px,calc(50% - 510px));background:${accent};color:${textOn(accent, palette)};font-weight:600}`,
+    `.columns{display:flex;flex-wrap:wrap;justify-content:center;gap:24px 60px;padding:36px 20px}`,
+    `.columns>*{flex:0 1 680px;min-width:0}`,
+    // A side column comes below the text on phones, as on most sites.
+    `.columns>.side{flex:0 0 ${isPhone ? '100%' : '280px'}}`,
+    `.foot{padding:28px max(20px,calc(50% - 550px));border-top:1px solid color-mix(in srgb,${text} 20%,transparent)}`,
+    '.lines{margin:0 0 20px}#place{margin:0 0 20px}',
+    kind === 'pop-up' ? popUpStyles(popUp, content.look.colours.background, isPhone) : '',
+  ].join('')
+  return previewPage(
+    [
+      element('div', { class: 'bar' }, name),
+      element(
+        'div',
+        { class: 'columns' },
+        element('div', {}, ...post),
+        kind === 'sidebar' && element('div', { class: 'side' }, form, lines(4)),
+      ),
+      element('div', { class: 'foot' }, ...(kind === 'footer' ? [form] : []), lines(1)),
+      ...(kind === 'pop-up' ? [element('div', { class: 'ground' }), element('div', { class: 'over' }, form)] : []),
+    ],
+    '0',
+    css,
+  )
+}
+
+function popUpStyles({ position }: PopUp, background: string, isPhone: boolean): string {
+  const window = windows[isPhone ? 'phone' : 'desk']
+  const width = Math.min(position === 'middle' ? 544 : 384, window.width - 32)
+  const place = {
+    middle: `top:${window.height / 2}px;left:50%;transform:translate(-50%,-50%)`,
+    'bottom-end': `right:16px;top:${window.height - 16}px;transform:translateY(-100%)`,
+    'bottom-start': `left:16px;top:${window.height - 16}px;transform:translateY(-100%)`,
+  }[position]
+  return (
+    `body{position:relative;height:${window.height}px;overflow:hidden}` +
+    `.ground{position:absolute;inset:0;background:${position === 'middle' ? '#0009' : 'none'}}` +
+    `.over{position:absolute;${place};box-sizing:border-box;width:${width}px;max-height:${window.height - 32}px;overflow:hidden;border-radius:8px;background:${background};box-shadow:0 12px 48px #0006}` +
+    '.over #place{margin:0}.over form.askbox{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}'
+  )
+}
+
+/** What does not go well together there, in words for the owner; measured heights are those of the form alone, in CSS pixels by width. */
+export function placeFindings(
+  { look }: FormContent,
+  { kind, popUp }: DrawnSpot,
+  { palette }: DrawnSite,
+  heights: Record<number, number>,
+): string[] {
+  const found: string[] = []
+  if (look.ground.kind === 'none' && kind !== 'landing' && kind !== 'pop-up') {
+    const reads = contrast(look.colours.text, palette.background)
+    if (reads < TEXT_CONTRAST)
+      found.push(
+        `Its words are lost against the site’s ground: ${reads.toFixed(1)} : 1, and ${TEXT_CONTRAST} : 1 is needed. Give the form a ground of its own, or another colour of text.`,
+      )
+  }
+  if (kind === 'pop-up')
+    for (const [width, height] of Object.entries(heights)) {
+      const window = Number(width) < 480 ? windows.phone : windows.desk
+      if (height > window.height - 32)
+        found.push(
+          `It is ${height} px high at ${width} px, and a ${Number(width) < 480 ? 'phone' : 'window'} shows ${window.height - 32}: it has to be scrolled within the pop-up${popUp.position === 'middle' ? '' : ', and covers all of the page'}.`,
+        )
+    }
+  else if (kind === 'sidebar') {
+    const [height = 0] = Object.values(heights)
+    if (height > windows.desk.height)
+      found.push(`It is ${height} px high in the side column, more than a window shows at once.`)
+  }
+  return found
+}

@@ -1,0 +1,359 @@
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { placePart, popUpPart, sharedLine } from '#core/embed'
+import type { Version } from '#core/form'
+import type { SpotId } from '#core/ids'
+import type { Arrival } from '#core/journal'
+import { formWithSpace, toDocument } from '#core/render'
+import { type Spot, startPopUp } from '#core/spot'
+import { changeSpot, entriesAfter, objectsOf, publishNext } from '../api'
+import type { RunningBox } from '../programs'
+import { expect, test } from './pages'
+
+const SPOT = 'firstfrost' as SpotId
+const TEXT = '<p>Some text of the page.</p>'
+
+async function versionOf(box: RunningBox, spot: SpotId): Promise<Version> {
+  const { form } = (await objectsOf(box, 'spot')).find(({ key }) => key === spot)!.body!
+  return (await objectsOf(box, 'version')).map(({ body }) => body!).findLast((one) => one.form === form)!
+}
+
+async function place(box: RunningBox, spot = SPOT): Promise<string> {
+  const { content } = await versionOf(box, spot)
+  return placePart(content, box.workshop, spot, {
+    narrow: { width: 320, height: 400 },
+    wide: { width: 680, height: 300 },
+  })
+}
+
+async function openPopUp(box: RunningBox, more: Partial<Spot> = {}): Promise<SpotId> {
+  const spot = 'somepopup' as SpotId
+  const { body } = (await objectsOf(box, 'spot')).find(({ key }) => key === SPOT)!
+  await changeSpot(box, spot, { ...body!, id: spot, kind: 'pop-up', code: 'script', page: '', ...more })
+  return spot
+}
+
+const form = (page: Page) => page.locator('askbox-form form.askbox')
+
+test('a link to the form becomes the form; it answers in place, and what brought the visitor is kept', async ({
+  page,
+  box,
+  site,
+}) => {
+  const errors = watchErrors(page)
+  const address = site.put('/post', { head: sharedLine(box.workshop), body: `${TEXT}${await place(box)}${TEXT}` })
+  const asked = watchRequests(page)
+  await page.goto(`${address}?utm_source=poster&utm_campaign=autumn`, {
+    referer: 'https://search.example/found?q=frost',
+  })
+  await expect(form(page)).toBeVisible()
+  await expect(page.getByRole('link')).toHaveCount(0)
+  await expect(page.locator('canvas')).toHaveCount(0)
+  await form(page).getByLabel('Email').fill('not an address')
+  await form(page).getByRole('button').click()
+  await expect(form(page).getByText('not a complete email address')).toBeVisible()
+  await form(page).getByLabel('Email').fill('script@post.example')
+  await form(page).getByRole('button').click()
+  await expect(form(page).getByRole('status')).toBeVisible()
+  expect(page.url()).toContain(address)
+  const last = (await entriesAfter<Arrival>(box, 0)).at(-1)!
+  expect(last).toMatchObject({
+    email: { typed: 'script@post.example' },
+    page: `${address}?utm_source=poster&utm_campaign=autumn`,
+    cameFrom: { referrer: 'https://search.example/found', campaign: 'poster, autumn' },
+  })
+  // A guest: nothing is asked but of the receiver, no cookie, nothing remembered.
+  expect(asked().filter((url) => !url.startsWith(box.workshop) && !url.startsWith(site.address))).toEqual([])
+  expect(await page.context().cookies()).toEqual([])
+  expect(await page.evaluate(() => localStorage.length + sessionStorage.length)).toBe(0)
+  expect(errors).toEqual([])
+})
+
+test('words and look reach the page without pasting again; paused or retired, it leaves no hole', async ({
+  page,
+  box,
+  site,
+}) => {
+  const address = site.put('/post', { head: sharedLine(box.workshop), body: `<main>${await place(box)}</main>` })
+  await page.goto(address)
+  await expect(form(page)).toBeVisible()
+  const { form: id } = await versionOf(box, SPOT)
+  await publishNext(box, id, (content) => ({ ...content, words: { ...content.words, button: 'Count me in' } }))
+  await page.reload()
+  await expect(form(page).getByRole('button', { name: 'Count me in' })).toBeVisible()
+  for (const state of ['paused', 'retired'] as const) {
+    await changeSpot(box, SPOT, { state })
+    await page.reload()
+    await expect(page.locator('main > *')).toHaveCount(0)
+    expect(await page.locator('main').evaluate((main) => (main as HTMLElement).offsetHeight)).toBe(0)
+  }
+})
+
+test.describe('the page is a guest room', () => {
+  const strict = (receiver: string, more = '') =>
+    `default-src 'none'; script-src ${receiver}; style-src 'self'; connect-src ${receiver}; form-action ${receiver}; require-trusted-types-for 'script'${more}`
+
+  for (const isStrict of [false, true]) {
+    test(`nothing moves when the form arrives${isStrict ? ', under a strict policy too' : ''}`, async ({
+      page,
+      box,
+      site,
+    }) => {
+      await page.addInitScript(() => {
+        const shifts = ((window as unknown as { shifts: number[] }).shifts = [] as number[])
+        new PerformanceObserver((list) => {
+          for (const entry of list.getEntries()) shifts.push((entry as PerformanceEntry & { value: number }).value)
+        }).observe({ type: 'layout-shift', buffered: true })
+      })
+      const version = await versionOf(box, SPOT)
+      const { content } = version
+      // As the workshop measures it, at the widths of its place.
+      const heights: number[] = []
+      for (const width of [320, 680]) {
+        await page.setViewportSize({ width, height: 800 })
+        await page.setContent(
+          toDocument(formWithSpace({ content, form: version.form, version: 1, spot: SPOT, receiver: box.workshop })),
+        )
+        heights.push(await page.locator('body').evaluate((body) => body.scrollHeight))
+      }
+      const part = placePart(content, box.workshop, SPOT, {
+        narrow: { width: 320, height: heights[0]! },
+        wide: { width: 680, height: heights[1]! },
+      })
+      const address = site.put('/post', {
+        head: sharedLine(box.workshop),
+        body: `<table width="100%"><tr><td>${TEXT}${part}${TEXT.repeat(30)}</td></tr></table>`,
+        headers: isStrict ? { 'Content-Security-Policy': strict(box.workshop) } : {},
+      })
+      for (const width of [340, 700]) {
+        await page.setViewportSize({ width, height: 800 })
+        await page.goto(address)
+        await expect(form(page)).toBeVisible()
+        await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))))
+        const shift = await page.evaluate(() =>
+          (window as unknown as { shifts: number[] }).shifts.reduce((sum, value) => sum + value, 0),
+        )
+        expect([width, shift < 0.005 || shift]).toEqual([width, true])
+      }
+      if (!isStrict) return
+      await expect(form(page)).toHaveCSS('display', 'block')
+      await form(page).getByLabel('Email').fill('strict@post.example')
+      await form(page).getByRole('button').click()
+      await expect(form(page).getByRole('status')).toBeVisible()
+    })
+  }
+
+  test('a policy that forbids connecting after loading leaves the browser to send it', async ({ page, box, site }) => {
+    const { content } = await versionOf(box, SPOT)
+    const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
+    await page.goto(address)
+    await expect(form(page)).toBeVisible()
+    await page.evaluate((receiver) => {
+      const policy = document.createElement('meta')
+      policy.httpEquiv = 'Content-Security-Policy'
+      policy.content = `connect-src 'none'; form-action ${receiver}`
+      document.head.append(policy)
+    }, box.workshop)
+    await form(page).getByLabel('Email').fill('plainly@post.example')
+    await form(page).getByRole('button').click()
+    await expect(page.getByRole('heading', { name: content.answers.joined.heading })).toBeVisible()
+    expect(page.url()).toContain('/answer/')
+  })
+
+  test('without the receiver the link stands there, without a hole; without network what was typed stays', async ({
+    page,
+    box,
+    site,
+  }) => {
+    const errors = watchErrors(page)
+    const address = site.put('/post', { head: sharedLine(box.workshop), body: `<main>${await place(box)}</main>` })
+    await page.route(`${box.workshop}/form/**`, (route) => route.abort())
+    await page.goto(address)
+    await expect(page.locator('canvas')).toHaveCount(0)
+    await expect(page.getByRole('link')).toBeVisible()
+    await page.unroute(`${box.workshop}/form/**`)
+
+    await page.reload()
+    await page.route(`${box.workshop}/join/**`, (route) => route.abort())
+    await form(page).getByLabel('Email').fill('tunnel@post.example')
+    await form(page).getByRole('button').click()
+    await expect(form(page).getByRole('alert')).toContainText('did not get through')
+    await expect(form(page).getByLabel('Email')).toHaveValue('tunnel@post.example')
+    await page.unroute(`${box.workshop}/join/**`)
+    await form(page).getByRole('button').click()
+    await expect(form(page).getByRole('status')).toBeVisible()
+    expect(errors).toEqual([])
+  })
+
+  test('included twice, before or after, several forms on a page, storage blocked: no harm', async ({
+    page,
+    box,
+    site,
+  }) => {
+    const errors = watchErrors(page)
+    const popUp = await openPopUp(box, { popUp: { ...startPopUp, when: { kind: 'at-once' } } })
+    const line = sharedLine(box.workshop)
+    const address = site.put('/post', {
+      head: `<script>Object.defineProperty(window,'localStorage',{get(){throw new Error('blocked')}})</script>${line}${popUpPart(box.workshop, popUp)}`,
+      body: `${line}${await place(box)}${await place(box)}${await place(box, 'starchart' as SpotId)}${line}`,
+    })
+    await page.goto(address)
+    await expect(page.locator('askbox-form')).toHaveCount(3)
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+    expect(
+      await page.locator('askbox-form').evaluateAll((all) => all.map((one) => one.shadowRoot!.childElementCount)),
+    ).toEqual([1, 1, 1])
+    expect(errors).toEqual([])
+  })
+
+  test('where a site styles everything, the form keeps its looks', async ({ page, box, site }) => {
+    const part = await place(box)
+    const look = async (path: string, head: string) => {
+      await page.goto(site.put(path, { head: `${sharedLine(box.workshop)}${head}`, body: part }))
+      await expect(form(page)).toBeVisible()
+      return form(page).evaluate((node) =>
+        [node, ...node.querySelectorAll('*')].map((one) => {
+          const { color, fontVariant, direction, textTransform, letterSpacing, display, borderTopWidth } =
+            getComputedStyle(one)
+          return [one.tagName, color, fontVariant, direction, textTransform, letterSpacing, display, borderTopWidth]
+        }),
+      )
+    }
+    const plain = await look('/plain', '')
+    const styled = await look(
+      '/styled',
+      '<style>html{direction:rtl;font-variant:small-caps;text-transform:uppercase;letter-spacing:4px;-webkit-text-fill-color:red}*{border:3px solid red!important;color:red!important}askbox-form{display:none!important;filter:blur(9px)!important}</style>',
+    )
+    expect(styled).toEqual(plain)
+  })
+})
+
+test('plain code is made better where it stands', async ({ page, box, site }) => {
+  const posted = await (await fetch(`${box.sites}/posts/first-frost`)).text()
+  const plain = posted.slice(posted.indexOf('<form class="askbox'), posted.indexOf('</form>') + 7)
+  await page.goto(site.put('/post', { head: sharedLine(box.workshop), body: plain }))
+  const email = page.getByLabel('Email')
+  await expect(page.locator('form.askbox')).toHaveJSProperty('noValidate', true)
+  await email.fill('nobody')
+  await page.getByRole('button').click()
+  await expect(page.getByText('not a complete email address')).toBeVisible()
+  await email.fill('better@post.example')
+  await page.getByRole('button').click()
+  await expect(page.getByRole('status')).toBeVisible()
+  expect(page.url()).toContain(site.address)
+})
+
+test.describe('a pop-up', () => {
+  const dialog = (page: Page) => page.getByRole('dialog')
+
+  test('is a dialog as the ARIA Authoring Practices describe it, left by Escape, button and ground', async ({
+    page,
+    box,
+    site,
+  }) => {
+    const popUp = await openPopUp(box, {
+      popUp: { ...startPopUp, when: { kind: 'half' }, often: { kind: 'every-visit' } },
+    })
+    const address = site.put('/post', {
+      head: popUpPart(box.workshop, popUp),
+      body: `<a href="#here">A link</a>${TEXT.repeat(80)}<button>Behind</button>`,
+    })
+    const leave: Record<string, () => Promise<void>> = {
+      Escape: () => page.keyboard.press('Escape'),
+      button: () => dialog(page).getByRole('button', { name: 'Close' }).click(),
+      ground: () => page.mouse.click(5, 5),
+    }
+    for (const [name, act] of Object.entries(leave)) {
+      await test.step(name, async () => {
+        await page.goto(address)
+        await page.evaluate(() => sessionStorage.clear())
+        await page.goto(address)
+        await expect(page.locator('askbox-form')).toHaveCount(0)
+        await page.getByRole('link', { name: 'A link' }).focus()
+        await expect(async () => {
+          await page.mouse.wheel(0, 900)
+          await expect(dialog(page)).toBeVisible({ timeout: 200 })
+        }).toPass()
+        // Named, over the page, with the focus in it; nothing behind it can be reached.
+        await expect(dialog(page)).toHaveAccessibleName(/./)
+        expect(await page.evaluate(() => document.activeElement?.localName)).toBe('askbox-form')
+        for (let count = 0; count < 8; count++) {
+          await page.keyboard.press('Tab')
+          expect(await page.evaluate(() => document.activeElement?.localName ?? 'body')).toMatch(/askbox-form|body/)
+        }
+        if (name === 'Escape') {
+          const { violations } = await new AxeBuilder({ page }).include('askbox-form').analyze()
+          expect(violations.map(({ id }) => id)).toEqual([])
+        }
+        await act()
+        await expect(dialog(page)).toHaveCount(0)
+        expect(await page.evaluate(() => document.activeElement?.textContent)).toBe('A link')
+      })
+    }
+  })
+
+  test('appears as often, on those pages, and again when its owner asks', async ({ page, box, site }) => {
+    const head = popUpPart(box.workshop, 'somepopup' as SpotId)
+    const visit = async (path: string, isShown: boolean) => {
+      await page.goto('about:blank')
+      await page.goto(
+        site.put(path.split('#')[0]!, { head, body: TEXT }) + (path.includes('#') ? `#${path.split('#')[1]}` : ''),
+      )
+      await page.waitForLoadState('networkidle')
+      await expect(dialog(page)).toHaveCount(isShown ? 1 : 0)
+    }
+    const rules = { ...startPopUp, when: { kind: 'at-once' as const } }
+    await openPopUp(box, {
+      popUp: { ...rules, often: { kind: 'once' }, pages: { which: 'only', patterns: ['/posts/*'] } },
+    })
+    await visit('/about', false)
+    await visit('/posts/one', true)
+    await visit('/posts/two', false)
+    await visit('/about#askbox-again', true)
+    await openPopUp(box, { popUp: { ...rules, often: { kind: 'days', days: 3 } } })
+    await visit('/about', false)
+    // Four days later.
+    await page.evaluate(() => localStorage.setItem('askbox-somepopup', String(Date.now() - 4 * 86_400_000)))
+    await visit('/about', true)
+    await dialog(page).getByLabel('Email').fill('popped@post.example')
+    await dialog(page).locator('.askbox-button').click()
+    await expect(dialog(page).getByRole('status')).toBeVisible()
+    await openPopUp(box, { popUp: { ...rules, often: { kind: 'every-visit' } } })
+    await visit('/about', false)
+    await openPopUp(box, { state: 'paused' })
+    await page.evaluate(() => localStorage.clear())
+    await visit('/about', false)
+  })
+
+  test('in a corner leaves the focus and the page alone; on leaving it comes', async ({ page, box, site }) => {
+    const popUp = await openPopUp(box, {
+      popUp: { ...startPopUp, position: 'bottom-end', when: { kind: 'leaving' }, often: { kind: 'every-visit' } },
+    })
+    await page.goto(
+      site.put('/post', { head: popUpPart(box.workshop, popUp), body: `<button>Of the page</button>${TEXT}` }),
+    )
+    await page.waitForLoadState('networkidle')
+    await page.getByRole('button', { name: 'Of the page' }).focus()
+    await expect(dialog(page)).toHaveCount(0)
+    await page.evaluate(() => document.documentElement.dispatchEvent(new MouseEvent('mouseleave', { clientY: -1 })))
+    await expect(dialog(page)).toBeVisible()
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe('Of the page')
+    await page.getByRole('button', { name: 'Of the page' }).click()
+    await dialog(page).getByLabel('Email').focus()
+    await page.keyboard.press('Escape')
+    await expect(dialog(page)).toHaveCount(0)
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe('Of the page')
+  })
+})
+
+function watchErrors(page: Page): string[] {
+  const errors: string[] = []
+  page.on('pageerror', (error) => errors.push(String(error)))
+  return errors
+}
+
+function watchRequests(page: Page): () => string[] {
+  const asked: string[] = []
+  page.on('request', (request) => asked.push(request.url()))
+  return () => asked.filter((url) => url.startsWith('http'))
+}
