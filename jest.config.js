@@ -9,6 +9,8 @@ export default {
     '^.+\\.m?js$': ['@swc/jest', { jsc: { target: 'es2022' } }],
   },
   // These packages are published as ES modules only; Jest runs CommonJS, so they are translated like our own code.
-  transformIgnorePatterns: ['/node_modules/(?!(parse5|entities|tr46|fast-check|pure-rand|pinia|nostics|css-select|css-what|boolbase|nth-check|domutils|domhandler|domelementtype|dom-serializer|urlpattern-polyfill)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(parse5|entities|tr46|fast-check|pure-rand|pinia|nostics|css-select|css-what|boolbase|nth-check|domutils|domhandler|domelementtype|dom-serializer|urlpattern-polyfill)/)',
+  ],
   moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
 }

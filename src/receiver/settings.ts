@@ -14,6 +14,8 @@ export interface Settings {
   ownerKey: string | null
   /** Largest sign-up body in bytes. */
   bodyLimit: number
+  /** Origin of the stand-in sites, where they run: the only pages of this computer that are fetched. */
+  standIns: string | null
 }
 
 export type SettingsReading = { ok: true; settings: Settings } | { ok: false; message: string }
@@ -41,6 +43,9 @@ export function readSettings(environment: Record<string, string | undefined>, de
         trustedProxies: readWhole(environment, 'ASKBOX_TRUST_PROXY', 0, 0, 10),
         ownerKey: key,
         bodyLimit: 64 * 1024,
+        standIns: environment.ASKBOX_SITES_PORT
+          ? `http://127.0.0.1:${readPort(environment, 'ASKBOX_SITES_PORT', 4320)}`
+          : null,
       },
     }
   } catch (error) {

@@ -60,8 +60,8 @@ for (const scripts of [true, false]) {
     await test.step('publish, and put the code on the stand-in blog', async () => {
       await workshop.getByRole('button', { name: 'Publish version 1' }).click()
       await workshop.getByRole('radio', { name: 'The form itself' }).click()
+      await expect(workshop.getByLabel('The code')).toContainText('/join/')
       const code = await workshop.getByLabel('The code').textContent()
-      expect(code).toContain('/join/')
       await paste(workshop, box, 'counting-meteors', code ?? '')
     })
 

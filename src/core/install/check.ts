@@ -1,12 +1,13 @@
 import { type DefaultTreeAdapterTypes as Html, parse, parseFragment } from 'parse5'
-import { frameAddress, linkCode, pageAddress, placePart, plainCode, popUpPart } from '#core/embed'
+import { frameAddress, pageAddress, placePart, plainCode, popUpPart } from '#core/embed'
 import type { FormId } from '#core/ids'
 import { honeypotName, type Version } from '#core/form'
 import type { PlacedForm } from '#core/render'
 import type { CodeKind, Spot } from '#core/spot'
 import { mangled, type Mangling } from './manglings'
 import { forbiddenBy } from './policy'
-import { attribute, closest, elementsIn, holds, squeezed, tokensOf } from './tokens'
+import { placesOf, reduced } from './reduce'
+import { attribute, BETWEEN, closest, elementsIn, holds, squeezed, tokensOf } from './tokens'
 
 /** A page as it was fetched, pasted or dropped. */
 export interface PageToCheck {
@@ -63,25 +64,25 @@ export interface InstallReport {
   findings: InstallFinding[]
 }
 
-/** Orders of damage that are tried, the most ordinary first. */
+/** Orders of damage that are tried, those that do most first: what they leave holds what the lesser ones leave. */
 const REPLAYS: readonly (readonly Mangling[])[] = [
   [],
-  ['as-text'],
   ['curly-quotes', 'as-text', 'paragraphs'],
   ['as-text', 'paragraphs'],
   ['curly-quotes', 'as-text'],
+  ['as-text'],
+  ['curly-quotes', 'paragraphs'],
   ['paragraphs'],
   ['curly-quotes'],
-  ['curly-quotes', 'paragraphs'],
+  ['no-style-sheets', 'no-attributes'],
+  ['no-attributes'],
+  ['no-style-sheets', 'no-style-attributes'],
   ['no-style-sheets'],
   ['no-style-attributes'],
-  ['no-style-sheets', 'no-style-attributes'],
-  ['no-attributes'],
-  ['no-style-sheets', 'no-attributes'],
-  ['no-forms'],
-  ['no-forms', 'no-style-sheets'],
-  ['no-forms', 'no-style-sheets', 'no-style-attributes'],
   ['no-forms', 'no-attributes', 'no-style-sheets'],
+  ['no-forms', 'no-style-sheets', 'no-style-attributes'],
+  ['no-forms', 'no-style-sheets'],
+  ['no-forms'],
   ['links-only'],
 ]
 
@@ -120,8 +121,9 @@ const damage: Record<Mangling, [message: string, mend: string]> = {
 }
 
 /** What became of a spot's code on a page. */
-export function checkInstall(page: PageToCheck, expected: ExpectedCode): InstallReport {
+export function checkInstall(whole: PageToCheck, expected: ExpectedCode): InstallReport {
   const { spot, code, receiver } = expected
+  const page = { ...whole, html: reduced(whole.html, placesOf(whole.html, marksOf(expected)), NEAR) }
   const document = parse(page.html, { sourceCodeLocationInfo: true })
   const elements = elementsIn(document)
   const ours = elements.filter((element) => isCode(element, expected))
@@ -129,14 +131,14 @@ export function checkInstall(page: PageToCheck, expected: ExpectedCode): Install
   const more: InstallFinding[] = []
   const add = (finding: InstallFinding) => more.push(finding)
 
-  const whole = ours.filter((element) => !(code === 'plain' || code === 'in-tags') || element.tagName === 'button')
-  if (whole.length > 1)
+  const copies = ours.filter((element) => !(code === 'plain' || code === 'in-tags') || element.tagName === 'button')
+  if (copies.length > 1)
     add({
       code: 'twice',
       weight: code === 'script' ? 'hint' : 'damage',
-      message: `It stands there ${whole.length === 2 ? 'twice' : `${whole.length} times`}.`,
+      message: `It stands there ${copies.length === 2 ? 'twice' : `${copies.length} times`}.`,
       mend: 'Keep one, and take out the others: labels of the second lead into the first.',
-      lines: linesOf(whole[1]!),
+      lines: linesOf(copies[1]!),
     })
   for (const button of ours.filter(({ tagName }) => tagName === 'button')) {
     const around = closest(button, 'form')
@@ -177,6 +179,21 @@ export function checkInstall(page: PageToCheck, expected: ExpectedCode): Install
   }
 }
 
+/** Longer than any code, damaged or not, from its nearest mark to its ends: characters. */
+const NEAR = 16_000
+
+/** Texts of which at least one is left of a code, whatever became of it. */
+function marksOf({ spot, receiver, versions, others }: ExpectedCode): string[] {
+  const content = versions.at(-1)?.content
+  const words = [content?.words.heading, content?.words.button, ...(content?.fields.map(({ label }) => label) ?? [])]
+  return [
+    receiver,
+    ...[spot.id, ...others.keys()].map((id) => `/join/${id}`),
+    // Of words, a stretch that no editor writes in another way.
+    ...words.flatMap((text) => /[\p{L}\p{N} ]{4,}/u.exec(text ?? '')?.[0].trim() ?? []),
+  ].filter((text) => text.length > 3)
+}
+
 /** The elements by which a spot's code is known. */
 function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {
   const is = (name: string, value: string) => attribute(element, name) === value
@@ -184,21 +201,9 @@ function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): 
     case 'plain':
     case 'in-tags':
       return is('action', `${receiver}/join/${spot.id}`) || is('formaction', `${receiver}/join/${spot.id}`)
-    case 'script':
-      return spot.kind === 'pop-up'
-        ? is('src', `${receiver}/askbox.js#pop-up-${spot.id}`)
-        : is('href', `${pageAddress(receiver, spot.id)}#askbox`)
-    case 'frame':
-      return element.tagName === 'iframe' && is('src', frameAddress(receiver, spot.id))
-    case 'link':
-    case 'file':
-      return (
-        element.tagName === 'a' &&
-        [spot.id, spot.slug].some((end) => {
-          const address = end && pageAddress(receiver, end)
-          const href = attribute(element, 'href') ?? ''
-          return address !== undefined && (href === address || href.startsWith(`${address}?`))
-        })
+    default:
+      return addressesOf({ spot, code, receiver }).some(
+        (address) => is('href', address) || is('src', address) || attribute(element, 'href')?.startsWith(`${address}?`),
       )
   }
 }
@@ -217,42 +222,86 @@ function whatBecame(
   if (!isPasted && ours.length > 0) return { state: 'whole', version: null, edits: [], findings: [] }
   const tokens = tokensOf(document.childNodes)
   const wasted = evidenceOf(page.html, ours, expected)
-  if (ours.length > 0 || wasted !== null)
+  const tell = (does: readonly Mangling[]): InstallFinding[] =>
+    does.map((one) => {
+      const [message, mend] = damage[one]
+      return {
+        code: one,
+        weight: 'damage',
+        message,
+        mend,
+        lines: wasted ?? (ours[0] ? linesOf(ours[0]) : wordsIn(page.html, expected)),
+      }
+    })
+  if (!isPasted && wasted !== null) {
+    const does =
+      REPLAYS.find((replay) => replay.includes('as-text') && holds(tokens, beginningOf(expected, replay))) ??
+      (elementsIn(document).some(({ attrs }) =>
+        attrs.some(({ value }) => /^[“”]/.test(value) && hasAddress(value, expected)),
+      )
+        ? ['curly-quotes' as const]
+        : null)
+    return {
+      state: 'damaged',
+      version: null,
+      edits: [],
+      findings:
+        does === null
+          ? [
+              {
+                code: 'changed',
+                weight: 'damage',
+                message: 'Something of the code stands there, but not as a browser understands it.',
+                mend: 'Paste it anew in its place.',
+                lines: wasted,
+              },
+            ]
+          : tell(does),
+    }
+  }
+  if (isPasted)
     for (const version of versionsToTry(page.html, expected))
       for (const replay of REPLAYS) {
         const original = codeFor(expected, version)
         const html = mangled(original, ...replay)
-        if (replay.length > 0 && html === original) continue
+        // One that leaves the code as another does explains nothing more.
+        if (
+          replay.some((_, at) => pieceOf(mangled(original, ...replay.toSpliced(at, 1)), false) === pieceOf(html, false))
+        )
+          continue
         for (const isWithin of [false, true]) {
-          const piece = pieceOf(html, isWithin)
-          if (!holds(tokens, piece)) continue
+          if (!holds(tokens, pieceOf(html, isWithin))) continue
           return {
             state: replay.length === 0 ? 'whole' : 'damaged',
-            version: isPasted ? version.number : null,
+            version: version.number,
             edits: [],
-            findings: [
-              ...replay.map((one): InstallFinding => {
-                const [message, mend] = damage[one]
-                return {
-                  code: one,
-                  weight: 'damage',
-                  message,
-                  mend,
-                  lines: wasted ?? (ours[0] ? linesOf(ours[0]) : null),
-                }
-              }),
-              ...olderFinding(version.number, latest, isPasted, ours),
-            ],
+            findings: [...tell(replay), ...olderFinding(version.number, latest, ours)],
           }
         }
       }
   if (ours.length > 0) return changed(ours, expected, latest)
-  const { receiver, others, spot } = expected
-  const other = [...others].find(
-    ([id]) =>
-      id !== spot.id &&
-      new RegExp(`${escaped(receiver)}/(?:join|page|frame|askbox\\.js#pop-up-)/?${id}(?![a-z0-9])`).test(page.html),
-  )
+  const other = otherSpotIn(page.html, expected)
+  if (wasted !== null && other === undefined) {
+    // In no way that is known, but the tags can be read: it is text, whatever else was done to it.
+    const asText = /<form class=(["“”])/.exec(tokens.replace(/\u0001/g, ' '))
+    return {
+      state: 'damaged',
+      version: null,
+      edits: [],
+      findings:
+        asText === null || elementsIn(document).some((element) => attribute(element, 'class')?.includes('askbox '))
+          ? [
+              {
+                code: 'changed',
+                weight: 'damage',
+                message: 'Its words stand there, but the form is not whole any more: something takes its tags out.',
+                mend: 'Choose another code that this kind of site leaves whole, such as a link to its page.',
+                lines: wasted,
+              },
+            ]
+          : tell(asText[1] === '"' ? ['as-text'] : ['curly-quotes', 'as-text']),
+    }
+  }
   return {
     state: 'absent',
     version: null,
@@ -280,6 +329,16 @@ function whatBecame(
   }
 }
 
+/** Another spot of the owner's whose code stands there, with its name. */
+function otherSpotIn(html: string, { receiver, others, spot }: ExpectedCode): [id: string, name: string] | undefined {
+  const parts = html.split(receiver).slice(1)
+  return [...others].find(
+    ([id]) =>
+      id !== spot.id &&
+      parts.some((part) => new RegExp(`^/(?:join/|page/|frame/|askbox\\.js#pop-up-)${id}(?![a-z0-9])`).test(part)),
+  )
+}
+
 /** The newest, then whichever the page itself names, then the others. */
 function versionsToTry(html: string, { versions }: ExpectedCode): Version[] {
   const named = Number(
@@ -291,13 +350,8 @@ function versionsToTry(html: string, { versions }: ExpectedCode): Version[] {
   )
 }
 
-function olderFinding(
-  number: number,
-  latest: number,
-  isPasted: boolean,
-  ours: readonly Html.Element[],
-): InstallFinding[] {
-  if (!isPasted || number >= latest) return []
+function olderFinding(number: number, latest: number, ours: readonly Html.Element[]): InstallFinding[] {
+  if (number >= latest) return []
   return [
     {
       code: 'older',
@@ -309,22 +363,45 @@ function olderFinding(
   ]
 }
 
-/** The code as published: for what is built by its address, the part that editors may damage. */
+/** The code as published, for the codes that hold the form itself. */
 function codeFor({ code, spot, receiver, inTags }: ExpectedCode, { content, form, number }: Version): string {
   const placed = { content, form, version: number, spot: spot.id, receiver }
+  return code === 'in-tags' && inTags !== undefined ? inTags(placed) : plainCode(placed)
+}
+
+/** What identifies the codes that fetch the form: the address in them, with the beginning of the piece that it stands in. */
+function addressesOf({ spot, code, receiver }: Pick<ExpectedCode, 'spot' | 'code' | 'receiver'>): string[] {
   switch (code) {
-    case 'in-tags':
-      return inTags === undefined ? plainCode(placed) : inTags(placed)
     case 'script':
-      return spot.kind === 'pop-up' ? popUpPart(receiver, spot.id) : placePart(content, receiver, spot.id, null)
+      return [
+        spot.kind === 'pop-up' ? `${receiver}/askbox.js#pop-up-${spot.id}` : `${pageAddress(receiver, spot.id)}#askbox`,
+      ]
     case 'frame':
-      return `<iframe src="${frameAddress(receiver, spot.id)}"`
-    case 'link':
-    case 'file':
-      return linkCode(content, pageAddress(receiver, spot.slug ?? spot.id), { shownAs: 'words', opens: 'here' })
+      return [frameAddress(receiver, spot.id)]
     default:
-      return plainCode(placed)
+      return [spot.id, spot.slug].flatMap((end) => (end === undefined ? [] : [pageAddress(receiver, end)]))
   }
+}
+
+function hasAddress(text: string, expected: ExpectedCode): boolean {
+  return addressesOf(expected).some((address) => text.includes(address))
+}
+
+/** A damaged piece's tokens as far as its address, after which pieces differ by what was measured or chosen. */
+function beginningOf(expected: ExpectedCode, replay: readonly Mangling[]): string {
+  const { spot, code, receiver, versions } = expected
+  const [address] = addressesOf(expected)
+  const whole =
+    code !== 'script'
+      ? `<${code === 'frame' ? 'iframe src' : 'a href'}="${address}"`
+      : spot.kind === 'pop-up'
+        ? popUpPart(receiver, spot.id)
+        : placePart(versions.at(-1)!.content, receiver, spot.id, null)
+  const until = whole.indexOf(address!) + address!.length
+  const tokens = tokensOf(parseFragment(mangled(whole.slice(0, until), ...replay)).childNodes).split(BETWEEN)
+  // What closes in the beginning goes on in the whole.
+  while (tokens.at(-1)?.startsWith('</')) tokens.pop()
+  return tokens.join(BETWEEN)
 }
 
 const pieces = new Map<string, string>()
@@ -342,28 +419,38 @@ function pieceOf(html: string, isWithinForm: boolean): string {
 }
 
 /** Where something of the code stands that is no element of it any more: its lines, or null. */
-function evidenceOf(
-  html: string,
-  ours: readonly Html.Element[],
-  { spot, receiver, code, versions }: ExpectedCode,
-): [number, number] | null {
-  const host = receiver.replace(/^https?:\/\//, '')
-  for (const end of [`/join/${spot.id}`, `/page/${spot.id}`, `/frame/${spot.id}`, `#pop-up-${spot.id}`]) {
-    const at = html.indexOf(host) >= 0 ? html.indexOf(end) : -1
-    if (at >= 0) return lineAround(html, end)
+function evidenceOf(html: string, ours: readonly Html.Element[], expected: ExpectedCode): [number, number] | null {
+  const { spot, receiver, code, versions } = expected
+  if (ours.length > 0) return null
+  if (code !== 'plain' && code !== 'in-tags') {
+    const address = addressesOf(expected).find((one) => html.includes(one))
+    return address === undefined ? null : lineAround(html, address)
   }
+  const address = `${receiver}/join/${spot.id}`
+  if (html.includes(address)) return lineAround(html, address)
   // Without its addresses, its words are what is left.
+  const { heading = '', button = '' } = versions.at(-1)?.content.words ?? {}
+  return heading !== '' && [heading, button].every((text) => squeezed(html).includes(squeezed(text)))
+    ? wordsIn(html, expected)
+    : null
+}
+
+/** Where the first of the form's words stands that is found. */
+function wordsIn(html: string, { versions }: ExpectedCode): [number, number] | null {
   const content = versions.at(-1)?.content
-  const words =
-    code === 'link' || ours.length > 0 ? '' : squeezed(content?.words.heading || content?.words.button || '')
-  return words !== '' && html.includes(words) ? lineAround(html, words) : null
+  const words = [content?.words.heading, content?.words.button, ...(content?.fields.map(({ label }) => label) ?? [])]
+  const found = words.find((text) => text && html.includes(text))
+  return found === undefined ? null : lineAround(html, found)
 }
 
 /** Neither as published nor damaged in a known way: by hand, then. What matters is named, what does not is told apart. */
 function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: number): Became {
   const { spot, receiver } = expected
-  const form = ours.find(({ tagName }) => tagName === 'form')
   const button = ours.find(({ tagName }) => tagName === 'button')
+  const outer = button && closest(button, 'form')
+  const form =
+    ours.find(({ tagName }) => tagName === 'form') ??
+    (outer && /(^| )askbox( |$)/.test(attribute(outer, 'class') ?? '') ? outer : undefined)
   const around = form ?? (button && closest(button, 'div')) ?? ours[0]!
   const inner = elementsIn(around)
   const number = Number(
@@ -425,7 +512,7 @@ function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: 
     state: problems.length > 0 ? 'damaged' : 'edited',
     version: version.number,
     edits: problems.length > 0 ? [] : edits.length > 0 ? edits : ['attributes'],
-    findings: [...problems, ...olderFinding(version.number, latest, true, ours)],
+    findings: [...problems, ...olderFinding(version.number, latest, ours)],
   }
 }
 
@@ -525,8 +612,4 @@ function lineAround(html: string, text: string): [number, number] {
   const at = html.indexOf(text)
   const line = html.slice(0, Math.max(0, at)).split('\n').length
   return [line, line]
-}
-
-function escaped(text: string): string {
-  return text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')
 }

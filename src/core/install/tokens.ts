@@ -4,7 +4,7 @@ import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from
  * HTML as one text that can be searched: an element's tag with its attributes in order, a text without surplus space,
  * the end of an element. Comments, styles' white space and the empty boxes that keep a place do not count.
  */
-const BETWEEN = '\u0001'
+export const BETWEEN = '\u0001'
 
 export function tokensOf(nodes: readonly Html.ChildNode[]): string {
   const found: string[] = []

@@ -12,9 +12,11 @@ import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } f
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
 import type { Settings } from '../settings'
+import { fetchPage, PageProblem } from './fetch-page'
 import {
   carryOutCommands,
   describeReceiver,
+  fetchOnePage,
   followNews,
   keepPicture,
   type ProblemBody,
@@ -147,6 +149,18 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string) 
   })
 
   // One by one: what cannot be read is refused by itself and stops none of the others.
+  routes.openapi(fetchOnePage, async (c) => {
+    try {
+      return c.json(
+        await fetchPage(c.req.valid('json').address, settings.standIns === null ? [] : [settings.standIns]),
+        200,
+      )
+    } catch (error) {
+      if (!(error instanceof PageProblem)) throw error
+      return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
+    }
+  })
+
   routes.openapi(carryOutCommands, async (c) => {
     const body = c.req.valid('json')
     const readings = body.commands.map((command) => ({

@@ -164,3 +164,17 @@ export const recover = createRoute({
   request: body(z.strictObject({ common: z.int().min(0), entries: z.array(entrySchema).max(5000) })),
   responses: { ...answers, ...readings, 200: done(z.object({ latest: z.int(), taken: z.int(), left: z.int() })) },
 })
+
+export const fetchOnePage = createRoute({
+  method: 'post',
+  path: '/page',
+  summary:
+    'Fetches a page of a site as a visitor’s browser gets it, to look for code in it. Nothing of a private network; at most 5 redirects, 5 s and 3 MB.',
+  request: body(z.strictObject({ address: z.string().max(2000) })),
+  responses: {
+    ...answers,
+    ...readings,
+    502: problem('The page could not be fetched; `detail` says why.'),
+    200: done(z.object({ status: z.int(), address: z.string(), html: z.string(), policies: z.array(z.string()) })),
+  },
+})

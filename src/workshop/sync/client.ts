@@ -92,6 +92,12 @@ export function clientFor({ receiver, key }: Pairing) {
     sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
     sendCommands: (commands: Command[]) =>
       read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
+    /** A page as a visitor's browser gets it. A `ReceiverProblem` of 502 says why it could not be fetched. */
+    fetchPage: (address: string) =>
+      read<{ status: number; address: string; html: string; policies: string[] }>('/page', {
+        method: 'POST',
+        json: { address },
+      }),
     refill: (journal: JournalId, entries: Entry[]) =>
       read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
     recover: (common: number, entries: Entry[]) =>

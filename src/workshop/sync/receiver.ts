@@ -53,8 +53,15 @@ export const useReceiver = defineStore('receiver', () => {
     return pairing.value !== null && sendNow({ ...pairing.value }, [syncedId(kind, key)])
   }
 
+  /** Fetches a page of a site through the receiver, which stands where visitors' browsers do. */
+  function fetchPage(address: string) {
+    if (pairing.value === null) throw new Error('The workshop is not paired with a receiver.')
+    return clientFor({ ...pairing.value }).fetchPage(address)
+  }
+
   return {
     publish,
+    fetchPage,
     tell,
     isLoaded,
     pairing,

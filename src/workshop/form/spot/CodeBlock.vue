@@ -3,12 +3,29 @@ import { Check, Copy } from '@lucide/vue'
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useNotices } from '../../shell/notices'
+import { pasteForOwner, type StandInPlace } from './stand-in'
 
 /** Something to copy by one press: short things in sight, long ones folded behind their size. */
-const { text } = defineProps<{ title: string; text: string; label: string; copyWords: string; isFolded?: boolean }>()
+const { text, paste = null } = defineProps<{
+  title: string
+  text: string
+  label: string
+  copyWords: string
+  isFolded?: boolean
+  /** Where it is pasted for its owner, on a pretend site. */ paste?: StandInPlace | null
+}>()
 const notices = useNotices()
 const isCopied = ref(false)
 const size = computed(() => `${(text.length / 1000).toFixed(1)} KB`)
+
+async function pasteIt(): Promise<void> {
+  try {
+    const { where } = await pasteForOwner(paste!, text)
+    notices.done(`Pasted: ${where}.`)
+  } catch (error) {
+    notices.problem(error instanceof Error ? error.message : String(error))
+  }
+}
 
 async function copy(): Promise<void> {
   try {
@@ -25,6 +42,8 @@ async function copy(): Promise<void> {
   <div class="code">
     <div class="row head">
       <h3>{{ title }}</h3>
+      <span class="spring" />
+      <ElButton v-if="paste" text @click="pasteIt">Paste it for me</ElButton>
       <ElButton @click="copy">
         <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : copyWords }}</span>
       </ElButton>
@@ -42,8 +61,13 @@ async function copy(): Promise<void> {
 .code {
   min-width: 0;
 }
+h3 {
+  flex: 0 1 auto;
+}
+.spring {
+  flex: 1;
+}
 .head {
-  justify-content: space-between;
   min-height: 40px;
 }
 pre {

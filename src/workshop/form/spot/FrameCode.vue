@@ -5,10 +5,16 @@ import type { FormContent } from '#core/form'
 import { type Spot, type SpotKind, spotKinds } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
 import CodeBlock from './CodeBlock.vue'
+import type { StandInPlace } from './stand-in'
 import FormHeights from './FormHeights.vue'
 
 /** A frame with the form, of the size that the form really needs: it is drawn at each width, out of sight, and measured. */
-const { spot, content, address } = defineProps<{ spot: Spot; content: FormContent; address: string }>()
+const { spot, content, address } = defineProps<{
+  spot: Spot
+  content: FormContent
+  address: string
+  paste: StandInPlace | null
+}>()
 
 type Preset = 'place' | 'small' | 'line'
 const SMALL = { width: 480, height: 320 }
@@ -47,7 +53,15 @@ const code = computed(() => frameCode(address, content.words.heading || content.
         stays empty.
       </template>
     </p>
-    <CodeBlock v-if="needed > 0" title="Frame" :text="code" label="The code" copy-words="Copy the code" is-folded />
+    <CodeBlock
+      v-if="needed > 0"
+      title="Frame"
+      :text="code"
+      label="The code"
+      copy-words="Copy the code"
+      is-folded
+      :paste="paste"
+    />
     <FormHeights v-model="heights" :spot="spot" :content="content" :widths="widths" />
   </div>
 </template>

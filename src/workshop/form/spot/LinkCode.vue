@@ -4,9 +4,18 @@ import { linkCode, type LinkLook } from '#core/embed'
 import type { FormContent } from '#core/form'
 import Choice from '../../controls/Choice.vue'
 import CodeBlock from './CodeBlock.vue'
+import type { StandInPlace } from './stand-in'
 
 /** A link to the form's own page: its address, and its code where the site takes HTML. */
-const { content, address } = defineProps<{ content: FormContent; address: string }>()
+const {
+  content,
+  address,
+  paste = null,
+} = defineProps<{
+  content: FormContent
+  address: string
+  paste?: StandInPlace | null
+}>()
 
 const shownAs = ref<LinkLook['shownAs'] | ''>('button')
 const opens = ref<LinkLook['opens'] | ''>('here')
@@ -38,7 +47,14 @@ const code = computed(() =>
         ]"
       />
     </div>
-    <CodeBlock title="Where the site takes HTML" :text="code" label="The code" copy-words="Copy the code" is-folded />
+    <CodeBlock
+      title="Where the site takes HTML"
+      :text="code"
+      label="The code"
+      copy-words="Copy the code"
+      is-folded
+      :paste="paste"
+    />
   </div>
 </template>
 

@@ -6,6 +6,7 @@ import { profileOf, type Site } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import CodeBlock from './CodeBlock.vue'
 import FormHeights from './FormHeights.vue'
+import { standInPlace } from './stand-in'
 
 /** The site's one shared line, and the part for this place. A pop-up has a part of its own and needs no other. */
 const { spot, site, content, receiver } = defineProps<{
@@ -39,6 +40,7 @@ const place = computed(() => {
       :title="permits.siteHead ? 'For the head of every page, or of one' : 'For the head of the page'"
       :text="popUpPart(receiver, spot.id)"
       label="The pop-up’s code"
+      :paste="standInPlace(spot, site)"
       copy-words="Copy the code"
     />
     <template v-else>
@@ -47,6 +49,7 @@ const place = computed(() => {
           title="The shared line, once for the whole site"
           :text="line"
           label="The shared line"
+          :paste="standInPlace(spot, site, true)"
           copy-words="Copy the line"
         />
         <p class="quiet small">
@@ -59,6 +62,7 @@ const place = computed(() => {
         :title="permits.siteHead ? 'The part for this place' : 'The code for this place'"
         :text="place"
         label="The code"
+        :paste="standInPlace(spot, site)"
         copy-words="Copy the code"
         is-folded
       />

@@ -18,6 +18,7 @@ import { useNotices } from '../../shell/notices'
 import { useReceiver, useWaiting } from '../../sync'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
+import InstallCheck from './InstallCheck.vue'
 import LandingCode from './LandingCode.vue'
 import PopUpRules from './PopUpRules.vue'
 import SpotCode from './SpotCode.vue'
@@ -50,6 +51,8 @@ const opensAt = computed(() =>
       : ownPage.value
     : ([spot.page, site.value?.address ?? ''].find((address) => addressProblem(address) === null) ?? null),
 )
+/** Whether there is a page of the site on which its code can be looked for. */
+const hasPage = computed(() => !isLanding.value || addressProblem(spot.page) === null)
 /** A pop-up that this browser has seen is shown it again there. */
 const againAt = computed(() => (spot.kind === 'pop-up' && opensAt.value ? `${opensAt.value}#askbox-again` : null))
 
@@ -146,6 +149,7 @@ async function setState(state: Spot['state']): Promise<void> {
         </p>
       </div>
     </div>
+    <InstallCheck v-if="spot.state === 'live' && version && site && hasPage" class="check" :spot="spot" :site="site" />
     <div v-if="isCorrecting" class="row correct">
       <Labelled label="Site">
         <Select
@@ -221,6 +225,11 @@ header {
 }
 .wide {
   grid-column: 1 / -1;
+}
+.check {
+  margin-top: var(--gap-4);
+  padding-top: var(--gap-3);
+  border-top: 1px solid var(--hairline);
 }
 .source {
   margin-top: var(--gap-3);

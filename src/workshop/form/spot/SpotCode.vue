@@ -12,6 +12,7 @@ import CodeBlock from './CodeBlock.vue'
 import FrameCode from './FrameCode.vue'
 import LinkCode from './LinkCode.vue'
 import ScriptCode from './ScriptCode.vue'
+import { standInPlace } from './stand-in'
 
 /** What is put at a spot within a site's pages, and how it gets there. */
 const { spot, site, version } = defineProps<{ spot: Spot; site: Site | null; version: Version | null }>()
@@ -75,6 +76,7 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
       v-else-if="(chosen === 'plain' || chosen === 'in-tags') && pasted !== null"
       :title="`${chosen === 'plain' ? 'Plain code' : 'Plain code, styles in its tags'}, version ${version.number}`"
       :text="pasted"
+      :paste="standInPlace(spot, site)"
       label="The code"
       copy-words="Copy the code"
       is-folded
@@ -91,11 +93,13 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
       :spot="spot"
       :content="version.content"
       :address="frameAddress(placed.receiver, spot.id)"
+      :paste="standInPlace(spot, site)"
     />
     <LinkCode
       v-else-if="chosen === 'link'"
       :content="version.content"
       :address="pageAddress(placed.receiver, spot.slug ?? spot.id)"
+      :paste="standInPlace(spot, site)"
     />
     <h4>Onto the page · {{ kindName }}</h4>
     <ol>

@@ -1,0 +1,185 @@
+import { lookup } from 'node:dns'
+import { get as getHttp, type IncomingMessage } from 'node:http'
+import { get as getHttps } from 'node:https'
+import type { LookupFunction } from 'node:net'
+import { brotliDecompressSync, gunzipSync, inflateSync } from 'node:zlib'
+import ipaddr from 'ipaddr.js'
+
+/** A page as a visitor's browser gets it. */
+export interface FetchedPage {
+  status: number
+  /** Where it was found, after redirects. */
+  address: string
+  html: string
+  /** Of its `Content-Security-Policy` headers. */
+  policies: string[]
+}
+
+export class PageProblem extends Error {}
+
+const MOST_REDIRECTS = 5
+const MOST_MS = 5_000
+const MOST_BYTES = 3 * 1024 * 1024
+
+/**
+ * Fetches a page that the owner names, and nothing that is only reached from inside: addresses of private networks and of
+ * this computer are refused after their names are resolved, in the very lookup that the connection is made by. At most 5
+ * redirects, 5 s and 3 MB in all.
+ *
+ * @param allowed origins that may be fetched although they are of this computer: the stand-in sites
+ * @throws PageProblem in words for the owner
+ */
+export async function fetchPage(address: string, allowed: readonly string[]): Promise<FetchedPage> {
+  const deadline = Date.now() + MOST_MS
+  let url = readAddress(address)
+  for (let count = 0; ; count++) {
+    const response = await request(url, allowed, deadline - Date.now())
+    const { statusCode = 0, headers } = response
+    if (statusCode >= 300 && statusCode < 400 && headers.location !== undefined) {
+      response.destroy()
+      if (count === MOST_REDIRECTS)
+        throw new PageProblem(`It leads from address to address, more than ${MOST_REDIRECTS} times.`)
+      url = readAddress(new URL(headers.location, url).href)
+      continue
+    }
+    const html = await readText(response, deadline - Date.now())
+    return { status: statusCode, address: url.href, html, policies: policiesOf(response) }
+  }
+}
+
+function readAddress(address: string): URL {
+  let url: URL
+  try {
+    url = new URL(address)
+  } catch {
+    throw new PageProblem('This is no address of a page.')
+  }
+  if (url.protocol !== 'http:' && url.protocol !== 'https:')
+    throw new PageProblem('Only pages of the web can be fetched.')
+  if (url.username !== '' || url.password !== '')
+    throw new PageProblem('An address with a password in it is not fetched.')
+  return url
+}
+
+function request(url: URL, allowed: readonly string[], ms: number): Promise<IncomingMessage> {
+  const isAllowed = allowed.includes(url.origin)
+  const host = url.hostname.replace(/^\[|\]$/g, '')
+  // A literal address is connected to without any lookup.
+  if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) throw new PageProblem(notPublic)
+  return new Promise((resolve, reject) => {
+    const get = url.protocol === 'https:' ? getHttps : getHttp
+    const asked = get(
+      url,
+      {
+        timeout: Math.max(1, ms),
+        headers: {
+          'User-Agent': 'Mozilla/5.0 (compatible; page check)',
+          Accept: 'text/html,*/*;q=0.5',
+          'Accept-Encoding': 'gzip, br',
+        },
+        ...(!isAllowed && { lookup: publicOnly }),
+      },
+      resolve,
+    )
+    asked.on('timeout', () =>
+      asked.destroy(new PageProblem(`The site did not answer within ${MOST_MS / 1000} seconds.`)),
+    )
+    asked.on('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error instanceof PageProblem
+          ? error
+          : new PageProblem(
+              error.code === 'ENOTFOUND'
+                ? `There is no site ${url.hostname}, as far as this receiver can see.`
+                : `The site could not be reached: ${error.message}.`,
+            ),
+      ),
+    )
+  })
+}
+
+const notPublic = 'That address is of a private network or of this computer, where visitors cannot come.'
+
+const publicOnly: LookupFunction = (host, options, done) =>
+  lookup(host, { ...options, all: true }, (error, addresses) => {
+    if (error !== null) return done(error, '')
+    const [first] = addresses
+    if (first === undefined || addresses.some(({ address }) => !isPublic(address)))
+      return done(new PageProblem(notPublic) as NodeJS.ErrnoException, '')
+    if (options.all) return done(null, addresses)
+    done(null, first.address, first.family)
+  })
+
+function isPublic(address: string): boolean {
+  const parsed = ipaddr.process(address)
+  return parsed.range() === 'unicast'
+}
+
+function readText(response: IncomingMessage, ms: number): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const chunks: Buffer[] = []
+    let size = 0
+    const stop = (message: string) => {
+      response.destroy()
+      reject(new PageProblem(message))
+    }
+    const timer = setTimeout(() => stop(`The page did not come within ${MOST_MS / 1000} seconds.`), Math.max(1, ms))
+    response.on('data', (chunk: Buffer) => {
+      size += chunk.length
+      if (size > MOST_BYTES) stop('The page is larger than 3 MB.')
+      else chunks.push(chunk)
+    })
+    response.on('error', () => stop('The connection broke in the middle of the page.'))
+    response.on('close', () => clearTimeout(timer))
+    response.on('end', () => {
+      try {
+        resolve(
+          decoded(
+            unpacked(Buffer.concat(chunks), response.headers['content-encoding']),
+            response.headers['content-type'],
+          ),
+        )
+      } catch {
+        reject(
+          new PageProblem(
+            'The page could not be read: it is packed in a way that is not understood, or larger than 3 MB.',
+          ),
+        )
+      }
+    })
+  })
+}
+
+/** No more than the bound either: a small packed page may be a very large one. */
+function unpacked(bytes: Buffer, encoding = ''): Buffer {
+  const bound = { maxOutputLength: MOST_BYTES }
+  switch (encoding.trim().toLowerCase()) {
+    case '':
+    case 'identity':
+      return bytes
+    case 'gzip':
+    case 'x-gzip':
+      return gunzipSync(bytes, bound)
+    case 'br':
+      return brotliDecompressSync(bytes, bound)
+    case 'deflate':
+      return inflateSync(bytes, bound)
+    default:
+      throw new Error('unknown encoding')
+  }
+}
+
+function decoded(bytes: Buffer, type = ''): string {
+  const named =
+    /charset=["']?([\w-]+)/i.exec(type)?.[1] ??
+    /<meta[^>]{0,200}charset=["']?([\w-]+)/i.exec(bytes.subarray(0, 2048).toString('latin1'))?.[1]
+  try {
+    return new TextDecoder(named ?? 'utf-8').decode(bytes)
+  } catch {
+    return new TextDecoder().decode(bytes)
+  }
+}
+
+function policiesOf({ headersDistinct }: IncomingMessage): string[] {
+  return headersDistinct['content-security-policy'] ?? []
+}
