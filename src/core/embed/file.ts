@@ -1,4 +1,4 @@
-import { landingPage, type PlacedForm, toDocument } from '#core/render'
+import { landingPage, type LandingOptions, type PlacedForm, toDocument } from '#core/render'
 
 /**
  * A spot's page as one file that needs nothing beside it: pictures are in it, words are set in the fonts of the computer,
@@ -6,7 +6,11 @@ import { landingPage, type PlacedForm, toDocument } from '#core/render'
  *
  * @param pictureData a picture as a `data:` address; undefined for one that is not at hand
  */
-export function pageFile(placed: PlacedForm, pictureData: (id: string) => string | undefined): string {
+export function pageFile(
+  placed: PlacedForm,
+  pictureData: (id: string) => string | undefined,
+  more: Pick<LandingOptions, 'address' | 'site' | 'privacy'> = {},
+): string {
   const { content } = placed
   return toDocument(
     landingPage(
@@ -19,7 +23,7 @@ export function pageFile(placed: PlacedForm, pictureData: (id: string) => string
         pictureAddress: ({ id }) => pictureData(id) ?? `${placed.receiver}/picture/${id}`,
       },
       undefined,
-      { withScript: false },
+      { ...more, withScript: false },
     ),
   )
 }

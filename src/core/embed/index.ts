@@ -2,6 +2,7 @@ export { type Advice, type Advised, codeAdvice, codeNames, codeOf, isPastedAgain
 export { pageFile } from './file'
 export { frameCode, type FrameSize } from './frame'
 export { frameAddress, linkCode, type LinkLook, pageAddress } from './link'
+export { type HandedSpot, handoverFile, type Piece, piecesOf } from './handover'
 export { plainCode } from './plain'
 export { codeReachProblem } from './reach'
 export { type PlaceHeights, placePart, popUpPart, sharedLine } from './script'

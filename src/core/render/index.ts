@@ -6,6 +6,7 @@ export { formStyles, PHONE_WIDTH, scopeOf } from './styles'
 export {
   answerPage,
   closedPage,
+  documentOf,
   formAgainPage,
   formWithSpace,
   framePage,
@@ -15,6 +16,6 @@ export {
   toDocument,
   type WayBack,
 } from './page'
-export { landingPage } from './landing'
+export { landingPage, type LandingOptions } from './landing'
 export { meddlesomeStyles } from './meddlesome'
 export { type FormSettings, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'

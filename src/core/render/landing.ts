@@ -1,13 +1,24 @@
 import { fontStack, SHIPPED_FONT_PATH } from '#core/look'
 import { plainText } from '#core/text'
+import { textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { askingParts, formElement, renderPicture, renderQuote, renderVideo } from './form'
 import { element, type Node } from './node'
-import { documentOf, type Page } from './page'
+import { documentOf, type Page, type WayBack } from './page'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
 import { settingsOf } from './wire'
 import { customRulesAround, ownHeading, ownTextRules } from './styles'
+
+export interface LandingOptions {
+  /** Whether the visitors' script makes it answer in place. */
+  withScript?: boolean
+  /** Where it is found, readable where its owner made it so. */
+  address?: string
+  /** The site that it belongs to, and that site's privacy notice. */
+  site?: WayBack | null
+  privacy?: string | null
+}
 
 /**
  * The form as a page of its own: full-width sections around it, each there only when it says something.
@@ -16,12 +27,16 @@ import { customRulesAround, ownHeading, ownTextRules } from './styles'
 export function landingPage(
   placed: PlacedForm,
   state: FormState = { values: {}, errors: {} },
-  { withScript = true } = {},
+  {
+    withScript = true,
+    address = `${placed.receiver}/page/${placed.spot}`,
+    site = null,
+    privacy = null,
+  }: LandingOptions = {},
 ): Page {
   const { content, receiver } = placed
   const { words, page, look, illustration } = content
   const picture = illustration === null ? false : renderPicture(placed)
-  const address = `${receiver}/page/${placed.spot}`
   const description = page.description || plainText(words.introduction).slice(0, 200)
   const title = page.title || words.heading || 'Sign up'
   const pictureOf = (use: typeof page.icon) =>
@@ -34,15 +49,27 @@ export function landingPage(
     title,
     language: content.language,
     isListed: true,
-    css: landingStyles(placed),
+    css: landingStyles(placed, address),
     head: [
       description !== '' && element('meta', { name: 'description', content: description }),
+      element('meta', { property: 'og:type', content: 'website' }),
       element('meta', { property: 'og:title', content: title }),
+      site !== null && element('meta', { property: 'og:site_name', content: site.name }),
       description !== '' && element('meta', { property: 'og:description', content: description }),
       element('meta', { property: 'og:url', content: address }),
       share !== false && element('meta', { property: 'og:image', content: share }),
+      share !== false && element('meta', { name: 'twitter:card', content: 'summary_large_image' }),
       element('link', { rel: 'canonical', href: address }),
       icon !== false && element('link', { rel: 'icon', href: icon }),
+      // With it, words stand in their own font from the start, and nothing jumps when it comes.
+      look.type.font === 'shipped' &&
+        element('link', {
+          rel: 'preload',
+          as: 'font',
+          type: 'font/woff2',
+          href: `${receiver}${SHIPPED_FONT_PATH}`,
+          crossorigin: true,
+        }),
       withScript && element('script', { src: `${receiver}/askbox.js`, defer: true }),
     ],
     body: [
@@ -80,7 +107,14 @@ export function landingPage(
         section('video', content.video !== null && renderVideo(content.video, placed.showsNoVideo)),
         section('quote', renderQuote(content)),
       ),
-    ],
+      (site !== null || privacy !== null) &&
+        element(
+          'footer',
+          {},
+          site !== null && element('a', { href: site.address }, site.name),
+          privacy !== null && element('a', { href: privacy }, textsOf(content.language, content.texts).privacy),
+        ),
+    ].filter((node) => node !== false),
   })
 }
 
@@ -88,7 +122,7 @@ function section(name: string, inner: Node | false): Node | false {
   return inner !== false && element('section', { class: name }, element('div', { class: 'inner' }, inner))
 }
 
-function landingStyles({ content, receiver }: PlacedForm): string {
+function landingStyles({ content, receiver }: PlacedForm, address: string): string {
   const { look, video } = content
   const { background, text, button } = look.colours
   const ground =
@@ -98,7 +132,7 @@ function landingStyles({ content, receiver }: PlacedForm): string {
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   return [
     look.type.font === 'shipped'
-      ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`
+      ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:optional}`
       : '',
     '*{box-sizing:border-box}',
     `body{--button:${button};margin:0;background:${background};color:${text};font:${look.type.weight} clamp(1rem,.94rem + .25vw,1.15rem)/1.6 ${font};overflow-wrap:anywhere}`,
@@ -126,7 +160,10 @@ function landingStyles({ content, receiver }: PlacedForm): string {
     'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
     '.asking form.askbox{max-width:34rem!important;margin:0 auto!important}',
     ...ownTextRules(content).map(([selector, declarations]) => `main:not(#a) ${selector}{${declarations}}`),
+    'footer{display:flex;flex-wrap:wrap;justify-content:center;gap:.25rem 1.5rem;padding:1.5rem 1rem 2rem;font-size:.9em}',
     '@media(max-width:480px){section{padding-inline:1rem}}',
+    // On paper: the words, whole and black, and where the form is filled in.
+    `@media print{body{background:#fff;color:#000}.first{min-height:0}.asking,.video,.askbox-behind{display:none}section{padding:1em 0;break-inside:avoid}main::after{content:${JSON.stringify(address).replaceAll('<', '\\3c ')};font-weight:600}}`,
     ...customRulesAround(look.custom.rules, 'main:not(#a#b)'),
   ]
     .filter(Boolean)

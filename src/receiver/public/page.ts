@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
+import { pageAddress } from '#core/embed'
 import type { FormContent, Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { MAX_LINE_LENGTH } from '#core/signup'
@@ -15,11 +16,12 @@ import {
   wiredForm,
 } from '#core/render'
 import { type Spot, startPopUp } from '#core/spot'
+import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
-import { framesOf, ownAddresses } from './join'
+import { framesOf, ownAddresses, wayBack } from './join'
 
 const A_YEAR = 'public, max-age=31536000, immutable'
 
@@ -92,7 +94,11 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
     return sendPage(
       c,
       settings.publicUrl,
-      landingPage(placed(here), fromAddress(c, version.content)),
+      landingPage(placed(here), fromAddress(c, version.content), {
+        address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
+        site: wayBack(ledger, spot),
+        privacy: privacyOf(ledger, spot),
+      }),
       200,
       {},
       {
@@ -172,6 +178,12 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   routes.get('/askbox.js', (c) => file(c, 'askbox.js', 'text/javascript; charset=utf-8', 'public, max-age=600'))
   routes.get(SHIPPED_FONT_PATH, (c) => file(c, 'ask-box-sans.woff2', 'font/woff2', 'public, max-age=604800'))
   return routes
+}
+
+/** Address of the privacy notice of a spot's site, or null. */
+function privacyOf(ledger: Ledger, spot: Spot): string | null {
+  const { privacy = '' } = ledger.published().site(spot.site) ?? {}
+  return addressProblem(privacy) === null ? new URL(privacy.trim()).href : null
 }
 
 /** What the page's own address carries: hidden values, and what its link is marked with. */

@@ -26,6 +26,7 @@ export function sitePage(site: PretendSite, page: PretendPage | 'listing', slots
     side: shown('side'),
     footer: shown('footer'),
     head: html`${shown('site-head')} ${shown(`head:${page.path}`)}`,
+    isWrapped: site.kind === 'builder-with-head',
   })
 }
 
@@ -47,10 +48,12 @@ interface Parts {
   side?: Html
   footer?: Html
   head?: Html
+  /** Whether the whole page is put into a form, as some builders do. */
+  isWrapped?: boolean
 }
 
 /** The side column stands beside the body where there is room, below it on phones, as on most sites. */
-export function around(site: PretendSite, title: string, { body, side, footer, head }: Parts): Html {
+export function around(site: PretendSite, title: string, { body, side, footer, head, isWrapped = false }: Parts): Html {
   const columns = html`<div class="columns">
     <main>${body}</main>
     ${side === undefined ? '' : html`<aside>${side}</aside>`}
@@ -78,12 +81,7 @@ export function around(site: PretendSite, title: string, { body, side, footer, h
             <a href="/editor/${site.key}">Editor</a>
           </nav>
         </header>
-        ${
-          // Some builders put the whole page into a form of their own.
-          site.kind === 'builder-with-head'
-            ? html`<form action="${site.path || '/'}" method="get">${columns}</form>`
-            : columns
-        }
+        ${isWrapped ? html`<form action="${site.path || '/'}" method="get">${columns}</form>` : columns}
         <footer>
           ${footer ?? ''}
           <p>A pretend site for trying forms. Everything in it is invented.</p>

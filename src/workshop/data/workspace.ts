@@ -29,7 +29,10 @@ export const useWorkspace = defineStore('workspace', () => {
     lists: computed(() => tables.lists.value ?? []),
     forms: computed(() => tables.forms.value ?? []),
     versions: computed(() => tables.versions.value ?? []),
-    spots: computed(() => tables.spots.value ?? []),
+    // Oldest first: a new one comes after those that are known.
+    spots: computed(() =>
+      [...(tables.spots.value ?? [])].sort((one, other) => one.createdAt.localeCompare(other.createdAt)),
+    ),
     pictures: computed(() => tables.pictures.value ?? []),
   }
   const isLoaded = computed(() => Object.values(tables).every((table) => table.value !== null))

@@ -4,6 +4,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch, watchEffect } from 'vue'
 import { pageAddress, pageFile } from '#core/embed'
 import type { Version } from '#core/form'
+import { addressProblem } from '#core/site'
 import { slugSchema, type Spot } from '#core/spot'
 import { handToDownloads } from '../../controls/downloads'
 import Labelled from '../../controls/Labelled.vue'
@@ -69,6 +70,7 @@ function savePng(): void {
 }
 
 function saveFile(): void {
+  const site = workspace.site(spot.site)
   const dataOf = (id: string) => {
     const picture = workspace.pictures.find((one) => one.id === id)
     return picture && `data:${picture.type};base64,${picture.bytes}`
@@ -76,6 +78,11 @@ function saveFile(): void {
   const html = pageFile(
     { content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver },
     dataOf,
+    {
+      address: address.value,
+      site: site && addressProblem(site.address) === null ? { name: site.name, address: site.address } : null,
+      privacy: site?.privacy && addressProblem(site.privacy) === null ? site.privacy : null,
+    },
   )
   handToDownloads({ blob: new Blob([html], { type: 'text/html' }), name: `${fileName.value}.html` })
 }

@@ -83,7 +83,7 @@ const triedPath = computed(() => {
     </Labelled>
     <Labelled label="When">
       <div class="row kept-together">
-        <Select :model-value="rules.when.kind" :options="moments" @update:model-value="setWhen" />
+        <Select label="When" :model-value="rules.when.kind" :options="moments" @update:model-value="setWhen" />
         <NumberInput
           v-if="rules.when.kind === 'seconds'"
           :value="rules.when.seconds"
@@ -96,7 +96,12 @@ const triedPath = computed(() => {
     </Labelled>
     <Labelled label="How often to one visitor">
       <div class="row kept-together">
-        <Select :model-value="rules.often.kind" :options="often" @update:model-value="setOften" />
+        <Select
+          label="How often to one visitor"
+          :model-value="rules.often.kind"
+          :options="often"
+          @update:model-value="setOften"
+        />
         <NumberInput
           v-if="rules.often.kind === 'days'"
           :value="rules.often.days"

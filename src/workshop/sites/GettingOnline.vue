@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import { addressProblem, completedAddress, type Site, siteHost } from '#core/site'
+import Labelled from '../controls/Labelled.vue'
+import { useReceiver } from '../sync'
+import { type Found, lookAtReceiver } from './reach'
+
+/** Said before anything is built for a real site: visitors' browsers must reach the receiver. The ways, and a test of each. */
+const { site, problem } = defineProps<{ site: Site; problem: string }>()
+const receiver = useReceiver()
+const address = ref('')
+const found = ref<Found[] | null>(null)
+const isBusy = ref(false)
+const wrong = ref<string | null>(null)
+const origin = computed(() => (found.value === null ? '' : new URL(completedAddress(address.value)).origin))
+const isGood = computed(() => found.value?.every(({ isGood }) => isGood) ?? false)
+
+async function test(): Promise<void> {
+  const typed = completedAddress(address.value)
+  wrong.value = addressProblem(typed)
+  found.value = null
+  if (wrong.value !== null || receiver.pairing === null) return
+  isBusy.value = true
+  found.value = await lookAtReceiver(new URL(typed).origin, receiver.pairing.key, receiver.journal?.id ?? null)
+  isBusy.value = false
+}
+</script>
+
+<template>
+  <section class="online" aria-label="Getting online">
+    <h3>Not yet reached by visitors of {{ siteHost(site.address) }}</h3>
+    <p>{{ problem }} Until then, forms can be made and tried here, on the pretend sites.</p>
+    <ol>
+      <li>
+        <b>This receiver, behind a web server of yours.</b> On a computer with a public name: install the receiver as a
+        service, put one of the two ready files into the web server, and get a certificate. Three commands, in
+        <code>docs/going-online.md</code>.
+      </li>
+      <li>
+        <b>A receiver elsewhere.</b> Somebody runs it for you, at an address with https. Open its pairing address once
+        in this browser, or enter address and key in Settings: this workshop then fills it with all that is here.
+      </li>
+    </ol>
+    <form class="row" @submit.prevent="test">
+      <Labelled label="Its address, as visitors will reach it" :problem="wrong">
+        <ElInput v-model="address" type="url" placeholder="https://forms.example.org" />
+      </Labelled>
+      <ElButton native-type="submit" :loading="isBusy">Test it</ElButton>
+    </form>
+    <ul v-if="found" role="status" class="found">
+      <li v-for="one in found" :key="one.what" :class="{ bad: !one.isGood }">
+        <b>{{ one.what }}</b> {{ one.says }}
+      </li>
+      <li v-if="isGood">
+        <b>All is well.</b> Start the receiver with <code>ASKBOX_PUBLIC_URL={{ origin }}</code
+        >, then publish and paste.
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.online {
+  display: grid;
+  gap: var(--gap-2);
+  padding: var(--gap-3);
+  border-inline-start: 3px solid var(--raspberry);
+  background: var(--sunken);
+}
+h3,
+p {
+  margin: 0;
+}
+ol,
+ul {
+  display: grid;
+  gap: var(--gap-1);
+  margin: 0;
+  padding-inline-start: 1.2em;
+}
+form {
+  align-items: flex-end;
+}
+form > .el-form-item {
+  flex: 1;
+  max-width: 460px;
+}
+.found {
+  padding: 0;
+  list-style: none;
+}
+.found > :not(.bad) b {
+  color: var(--moss);
+}
+.bad b {
+  color: var(--raspberry);
+}
+</style>
