@@ -101,7 +101,7 @@ export function end(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM'): Pr
   })
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve, reject) => {
     const server = createServer()
     server.once('error', reject)

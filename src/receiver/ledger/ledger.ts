@@ -75,6 +75,8 @@ export interface Ledger {
   /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
   seed(workspace: Workspace): Promise<boolean>
 
+  /** Writes a whole and consistent copy of the store into a file that is not there yet. */
+  copyTo(file: string): void
   /** Calls `listener` after every commit that brought news, until the returned function is called. */
   onNews(listener: () => void): () => void
   /** Throws when sign-ups cannot be stored. */

@@ -149,6 +149,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
       }
       if (health.problem !== null) throw health.problem
     },
+    copyTo: (file) => engine.copyTo(file),
     close: () => engine.close(),
   }
 }

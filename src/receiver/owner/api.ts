@@ -1,3 +1,7 @@
+import { randomUUID } from 'node:crypto'
+import { createReadStream, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { Readable } from 'node:stream'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context, TypedResponse } from 'hono'
 import type { StatusCode } from 'hono/utils/http-status'
@@ -15,6 +19,7 @@ import type { Settings } from '../settings'
 import { fetchPage, PageProblem } from './fetch-page'
 import {
   carryOutCommands,
+  copyStore,
   describeReceiver,
   fetchOnePage,
   followNews,
@@ -161,6 +166,26 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string) 
       if (!(error instanceof PageProblem)) throw error
       return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
     }
+  })
+
+  routes.openapi(copyStore, (c) => {
+    // Beside the store, which has room for what it holds and is its owner's alone.
+    const file = join(settings.dataFolder, `copy-${randomUUID()}.sqlite`)
+    try {
+      ledger.copyTo(file)
+    } catch (error) {
+      console.error(error)
+      rmSync(file, { force: true })
+      return sendProblem(c, {
+        status: 507,
+        title: 'No room for a copy',
+        detail: 'The copy could not be written. Make room on the receiver’s disk and try again.',
+      }) as never
+    }
+    const read = createReadStream(file)
+    const remove = () => rmSync(file, { force: true })
+    read.once('close', remove)
+    return c.body(Readable.toWeb(read) as ReadableStream, 200, { 'Content-Type': 'application/vnd.sqlite3' }) as never
   })
 
   routes.openapi(carryOutCommands, async (c) => {

@@ -178,3 +178,17 @@ export const fetchOnePage = createRoute({
     200: done(z.object({ status: z.int(), address: z.string(), html: z.string(), policies: z.array(z.string()) })),
   },
 })
+
+export const copyStore = createRoute({
+  method: 'get',
+  path: '/backup',
+  summary: 'A whole, consistent copy of the running store, as one SQLite file. It holds people’s addresses.',
+  responses: {
+    ...answers,
+    507: problem('There is no room for the copy.'),
+    200: {
+      description: 'The copy.',
+      content: { 'application/vnd.sqlite3': { schema: z.string().openapi({ format: 'binary' }) } },
+    },
+  },
+})

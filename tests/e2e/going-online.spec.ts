@@ -1,0 +1,173 @@
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import type { Arrival } from '#core/journal'
+import { entriesAfter } from '../api'
+import { end, freePort, type RunningBox, startBox } from '../programs'
+import { findWebServer } from '../web-servers'
+import { expect, test } from './box'
+
+const root = resolve(import.meta.dirname, '../..')
+const ready = (name: string) => readFileSync(join(root, 'deploy', name), 'utf8')
+
+/** The ready file as it is, but for the ports and the name that a test can have. */
+const adapted = (text: string, box: RunningBox, port: number) =>
+  text
+    .replaceAll('127.0.0.1:4310', new URL(box.workshop).host.replace('localhost', '127.0.0.1'))
+    .replace('forms.example.org', '127.0.0.1')
+    .replace('listen 80;', `listen 127.0.0.1:${port};`)
+    .replace('  listen [::]:80;\n', '')
+    .replace('*:80', `127.0.0.1:${port}`)
+
+const servers = {
+  nginx(folder: string, box: RunningBox, port: number) {
+    writeFileSync(
+      join(folder, 'server.conf'),
+      `daemon off; master_process off; pid ${folder}/pid; error_log ${folder}/error.log;\nevents {}\nhttp { access_log off; client_body_temp_path ${folder}/a; proxy_temp_path ${folder}/b; fastcgi_temp_path ${folder}/c; uwsgi_temp_path ${folder}/d; scgi_temp_path ${folder}/e;\n${adapted(ready('nginx.conf'), box, port)}}`,
+    )
+    return ['-c', join(folder, 'server.conf'), '-e', join(folder, 'error.log')]
+  },
+  apache2(folder: string, box: RunningBox, port: number, modules: string) {
+    const load = ['mpm_event', 'authz_core', 'proxy', 'proxy_http', 'headers'].map(
+      (name) => `LoadModule ${name}_module ${modules}/mod_${name}.so`,
+    )
+    writeFileSync(
+      join(folder, 'server.conf'),
+      `ServerRoot ${folder}\nServerName 127.0.0.1\nPidFile ${folder}/pid\nErrorLog ${folder}/error.log\nDefaultRuntimeDir ${folder}\nMutex sem\nListen 127.0.0.1:${port}\n${load.join('\n')}\n${adapted(ready('apache.conf'), box, port)}`,
+    )
+    return ['-f', join(folder, 'server.conf'), '-DFOREGROUND']
+  },
+}
+
+for (const name of ['nginx', 'apache2'] as const) {
+  test(`behind ${name}, by its ready file: sign-ups, news as they come, and no address but the visitor’s own`, async ({
+    box,
+    page,
+  }) => {
+    const server = findWebServer(name)
+    test.skip(server === null, `${name} is not to be had on this machine`)
+    const folder = mkdtempSync(join(tmpdir(), `ask-box-${name}-`))
+    const port = await freePort()
+    const origin = `http://127.0.0.1:${port}`
+    const child: ChildProcess = spawn(server!.program, servers[name](folder, box, port, server!.modules), {
+      env: { ...process.env, ...server!.environment },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
+    try {
+      await expect
+        .poll(() =>
+          fetch(`${origin}/health`).then(
+            ({ status }) => status,
+            () => 0,
+          ),
+        )
+        .toBe(200)
+      // News come line by line, while the connection stays open.
+      const stream = await fetch(`${origin}/api/stream`, { headers: { Authorization: `Bearer ${box.key}` } })
+      const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader()
+      await reader.read()
+      const before = (await entriesAfter<Arrival>(box, 0)).length
+      await page.goto(`${origin}/page/starchart`)
+      await expect(page.getByRole('heading', { name: 'The winter sky' })).toBeVisible()
+      const joined = await fetch(`${origin}/join/firstfrost`, {
+        method: 'POST',
+        headers: { Accept: 'application/json', 'X-Forwarded-For': '203.0.113.9' },
+        body: new URLSearchParams({ email: `${name}@post.example` }),
+      })
+      expect(await joined.json()).toEqual({ outcome: 'joined' })
+      expect((await reader.read()).value).toContain(`"latest":${before + 1}`)
+      await reader.cancel()
+      // What a visitor claims of its own address counts for nothing: this computer is not limited, whatever it claims.
+      const statuses = await Promise.all(
+        Array.from({ length: 70 }, () =>
+          fetch(`${origin}/join/firstfrost`, {
+            method: 'POST',
+            headers: { Accept: 'application/json', 'X-Forwarded-For': '203.0.113.9' },
+            body: new URLSearchParams({ email: 'nobody' }),
+          }).then(({ status }) => status),
+        ),
+      )
+      expect(statuses.filter((status) => status !== 422)).toEqual([])
+    } finally {
+      await end(child)
+      rmSync(folder, { recursive: true, force: true })
+    }
+  })
+}
+
+test('a copy of the running store is whole, and put back it answers as before; what was there is kept', async ({
+  box,
+}) => {
+  const run = (script: string, folder: string, ...args: string[]) =>
+    spawnSync(process.execPath, [join(root, 'scripts', script), ...args], {
+      env: {
+        ...process.env,
+        ASKBOX_DATA: folder,
+        ASKBOX_PORT: new URL(box.workshop).port,
+        ASKBOX_HOST: '127.0.0.1',
+        ASKBOX_KEY: box.key,
+      },
+      encoding: 'utf8',
+    })
+  const place = mkdtempSync(join(tmpdir(), 'ask-box-backup-'))
+  try {
+    // Copied while sign-ups come in.
+    const join1 = (email: string) =>
+      fetch(`${box.workshop}/join/firstfrost`, {
+        method: 'POST',
+        headers: { Accept: 'application/json', 'X-Forwarded-For': `198.51.100.${email.length}` },
+        body: new URLSearchParams({ email }),
+      })
+    await join1('before@post.example')
+    const before = (await entriesAfter<Arrival>(box, 0)).length
+    const pending = ['a', 'bb', 'ccc'].map((name) => join1(`${name}@post.example`))
+    const copying = spawn(process.execPath, [join(root, 'scripts/backup.mjs'), place], {
+      env: {
+        ...process.env,
+        ASKBOX_DATA: box.folder,
+        ASKBOX_PORT: new URL(box.workshop).port,
+        ASKBOX_HOST: '127.0.0.1',
+        ASKBOX_KEY: box.key,
+      },
+    })
+    const code = await new Promise((done) => copying.once('exit', done))
+    await Promise.all(pending)
+    expect(code).toBe(0)
+    const [copy] = readdirSync(place)
+    const backup = join(place, copy!)
+    expect(readdirSync(backup).sort()).toEqual(['askbox.sqlite', 'owner.key'])
+    // Nothing is left beside the store.
+    expect(readdirSync(box.folder).filter((name) => name.startsWith('copy-'))).toEqual([])
+
+    const running = run('restore.mjs', box.folder, backup)
+    expect([running.status, running.stderr]).toEqual([2, expect.stringContaining('Stop it first')])
+    const other = join(place, 'other')
+    mkdirSync(other)
+    writeFileSync(join(other, 'note.txt'), 'of before')
+    expect(run('restore.mjs', other, backup)).toMatchObject({
+      status: 0,
+      stdout: expect.stringMatching(/^\d+ entries restored/),
+    })
+    expect(
+      readdirSync(place).some((name) => name.startsWith('other.before-') && existsSync(join(place, name, 'note.txt'))),
+    ).toBe(true)
+
+    const restored = await startBox({ from: other, demo: false })
+    try {
+      const entries = await entriesAfter<Arrival>(restored, 0)
+      expect(entries.length).toBeGreaterThanOrEqual(before)
+      expect(entries.slice(0, before)).toEqual((await entriesAfter<Arrival>(box, 0)).slice(0, before))
+    } finally {
+      await restored.stop()
+    }
+    writeFileSync(join(backup, 'askbox.sqlite'), 'not a store')
+    expect(run('restore.mjs', join(place, 'third'), backup)).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('damaged'),
+    })
+    expect(run('backup.mjs', box.folder)).toMatchObject({ status: 2 })
+  } finally {
+    rmSync(place, { recursive: true, force: true })
+  }
+})
