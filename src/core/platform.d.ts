@@ -6,6 +6,7 @@ declare class URL {
   constructor(url: string, base?: string)
   readonly hostname: string
   readonly host: string
+  readonly port: string
   readonly origin: string
   readonly protocol: string
   readonly pathname: string

@@ -26,14 +26,18 @@ export class FormElement extends HTMLElement {
    * @param around puts the form into something else
    */
   show(published: Published, reserved = 0, around = (form: Node): Node => form): void {
-    const root = this.attachShadow({ mode: 'open' })
+    const { isOfSite, styles } = published
+    const root = isOfSite ? this : this.attachShadow({ mode: 'open' })
     const form = built(published.form!) as HTMLFormElement
-    adopt(root, `${HOST}}${published.styles}`)
+    adopt(
+      root instanceof ShadowRoot ? root : document,
+      isOfSite ? `askbox-form{display:block}${styles}` : `${HOST}}${styles}`,
+    )
     if (published.font) loadFont(published.font)
     root.append(around(form))
     enhance(form, published.settings!, { isInPlace: true })
     const missing = reserved - this.offsetHeight
-    if (missing > 0 && missing < 40) adopt(root, `:host{min-height:${reserved}px!important}`)
+    if (!isOfSite && missing > 0 && missing < 40) adopt(root as ShadowRoot, `:host{min-height:${reserved}px!important}`)
   }
 }
 

@@ -18,7 +18,7 @@ export function element(tag: string, attributes: Record<string, string>, ...chil
   return node
 }
 
-export function adopt(root: ShadowRoot, css: string): void {
+export function adopt(root: Document | ShadowRoot, css: string): void {
   const sheet = new CSSStyleSheet()
   sheet.replaceSync(css)
   root.adoptedStyleSheets = [...root.adoptedStyleSheets, sheet]

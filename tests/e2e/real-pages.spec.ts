@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { plainCode } from '#core/embed'
 import { type Field, type FormContent, newField, shapes, startContent } from '#core/form'
@@ -239,4 +240,56 @@ test('beside a field with an error, the button stands level with the field; fill
     .evaluateAll((nodes) => nodes.map((node) => node.getBoundingClientRect().top))
   expect(Math.abs(tops[0]! - tops[1]!)).toBeLessThanOrEqual(2)
   await expect(page.locator('.askbox-button')).toHaveCSS('print-color-adjust', 'exact')
+})
+
+const shaped = (key: string): FormContent =>
+  startContent(
+    'Our letter',
+    shapes.find((shape) => shape.key === key)!,
+  )
+
+test('a form without a ground reads well on a light, a dark and a changing page', async ({ page }) => {
+  for (const [ground, text] of [
+    ['#ffffff', '#222222'],
+    ['#14161a', '#e8e6e0'],
+  ] as const) {
+    await page.setContent(
+      `<body style="background:${ground};color:${text};font:18px serif"><main>${code(shaped('footer-line'))}</main></body>`,
+    )
+    const { violations } = await new AxeBuilder({ page }).include('form').withRules(['color-contrast']).analyze()
+    expect([ground, violations.flatMap(({ nodes }) => nodes.map((node) => node.target))]).toEqual([ground, []])
+    await expect(page.locator('.askbox-heading')).toHaveCSS(
+      'color',
+      text === '#222222' ? 'rgb(34, 34, 34)' : 'rgb(232, 230, 224)',
+    )
+  }
+})
+
+test('“plain, unstyled” is the site’s own form, wholly; what has to be hidden is', async ({ page }) => {
+  const styles =
+    'label{color:rgb(1,2,3)}input{border:5px dotted rgb(9,9,9);background:rgb(240,250,240);border-radius:12px}button{background:rgb(80,0,80);color:rgb(255,255,255);text-transform:uppercase}'
+  await page.setContent(
+    `<style>${styles}</style>${code(shaped('bare'))}<form id="own"><label>Own <input></label><button>Own</button></form>`,
+  )
+  const look = (selector: string) =>
+    page
+      .locator(selector)
+      .first()
+      .evaluate((node) => {
+        const style = getComputedStyle(node)
+        return [
+          style.color,
+          style.backgroundColor,
+          style.borderTopStyle,
+          style.borderTopWidth,
+          style.borderTopLeftRadius,
+          style.textTransform,
+          style.fontSize,
+          style.padding,
+        ]
+      })
+  expect(await look('form.askbox input[name=email]')).toEqual(await look('#own input'))
+  expect(await look('form.askbox .askbox-button')).toEqual(await look('#own button'))
+  await expect(page.locator('.askbox-more')).toBeHidden()
+  await expect(page.locator('form.askbox style')).toBeHidden()
 })

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { gzipSync } from 'node:zlib'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { placePart, popUpPart, sharedLine } from '#core/embed'
@@ -32,6 +34,10 @@ async function openPopUp(box: RunningBox, more: Partial<Spot> = {}): Promise<Spo
   await changeSpot(box, spot, { ...body!, id: spot, kind: 'pop-up', code: 'script', page: '', ...more })
   return spot
 }
+
+test('the visitors’ script is at most 6 KB, gzipped', () => {
+  expect(gzipSync(readFileSync('dist/visitors/askbox.js')).length).toBeLessThanOrEqual(6 * 1024)
+})
 
 const form = (page: Page) => page.locator('askbox-form form.askbox')
 

@@ -3,6 +3,7 @@ import {
   contrast,
   type Demand,
   fieldColours,
+  followsPage,
   hexOf,
   LARGE_TEXT_CONTRAST,
   type Look,
@@ -53,6 +54,8 @@ const PART_SOURCE = 'WCAG 2.2, 1.4.11 Non-text Contrast'
 export function contrastFindings(content: FormContent, standsOn: readonly string[], measures: Measures): Finding[] {
   const { look } = content
   const { colours } = look
+  // Its colours are the site's.
+  if (look.dress === 'site') return []
   const grounds = groundsOf(look, standsOn)
   const { field, edge } = fieldColours(look)
   const isBox = look.field.shape === 'box'
@@ -140,7 +143,13 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
       : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
   ]
   const seen = new Set<string>()
-  return pairs.flatMap((pair) => {
+  // What follows the page reads as well as the page does; what has a colour of its own is held to it.
+  const judged = followsPage(look)
+    ? pairs.filter(({ key }) =>
+        key === 'button' || key === 'buttonText' ? filled : key !== 'text' && (colours[key] ?? null) !== null,
+      )
+    : pairs
+  return judged.flatMap((pair) => {
     const { ratio, ground } = worstContrast(pair.colour, pair.grounds, pair.opacity)
     // The same colour on the same ground is one fault, however many texts it meets.
     const same = `${pair.key} ${ground} ${pair.isPart ?? false}`

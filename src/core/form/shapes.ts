@@ -54,7 +54,7 @@ export const shapes: readonly Shape[] = [
     look: (palette) => ({
       ...plainLook,
       colours: coloursFrom(palette, 'page'),
-      ground: { kind: 'none' },
+      ground: { kind: 'none', text: 'page' },
       type: { ...plainLook.type, headingSize: 110, size: 95 },
       space: { inside: 8, gap: 10, outside: 8, width: 1100 },
       field: { corner: 0, size: 'small', shape: 'line' },
@@ -194,14 +194,15 @@ export const shapes: readonly Shape[] = [
   {
     key: 'bare',
     name: 'Plain, unstyled',
-    purpose: 'Nothing but the fields, for a site that styles forms itself.',
+    purpose: 'Nothing but the fields, in the site’s own styles for forms.',
     words: ({ button }) => ({ heading: 'Get our letter', button }),
     claims: [],
     look: (palette) => ({
       ...plainLook,
       arrangement: 'stacked',
       colours: { ...coloursFrom(palette, 'page'), edge: null },
-      ground: { kind: 'none' },
+      ground: { kind: 'none', text: 'page' },
+      dress: 'site',
       space: { inside: 0, gap: 12, outside: 16, width: 640 },
       border: { ...plainLook.border, corner: 0 },
       field: { corner: 0, size: 'medium', shape: 'box' },

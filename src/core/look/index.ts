@@ -1,6 +1,7 @@
 export {
   colourSchema,
   fieldColours,
+  followsPage,
   type Look,
   lookSchema,
   plainLook,

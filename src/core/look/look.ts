@@ -57,7 +57,8 @@ export const lookSchema = z.strictObject({
   }),
   ground: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('colour') }),
-    z.strictObject({ kind: z.literal('none') }),
+    /** Words of `page` are in the colour that the page around gives them; missing is their own. */
+    z.strictObject({ kind: z.literal('none'), text: z.literal('page').optional() }),
     /** From the background colour to this one; `angle` in degrees as in CSS. */
     z.strictObject({ kind: z.literal('gradient'), to: colourSchema, angle: px(0, 360) }),
   ]),
@@ -92,6 +93,8 @@ export const lookSchema = z.strictObject({
     width: z.enum(['text', 'row']),
     weight: z.enum(['400', '500', '600', '700', '800']).optional(),
   }),
+  /** Whose styles it wears: its own, or wholly those that the site has for forms. Missing is its own. */
+  dress: z.enum(['own', 'site']).optional(),
   /** How the answer in place of the form stands out. */
   result: z.enum(['plain', 'framed', 'barred']),
   entrance: z.enum(['none', 'fade', 'rise']),
@@ -99,6 +102,11 @@ export const lookSchema = z.strictObject({
   custom: z.strictObject({ typed: harmlessText, rules: z.array(customRuleSchema).max(500) }),
 })
 export type Look = z.infer<typeof lookSchema>
+
+/** Whether words, fields and edges follow the page around, light or dark. */
+export function followsPage({ ground }: Pick<Look, 'ground'>): boolean {
+  return ground.kind === 'none' && ground.text === 'page'
+}
 
 /** Reads well on any light page until the owner chooses otherwise. */
 export const plainLook: Look = {

@@ -3,6 +3,7 @@ import type { SpotId } from '#core/ids'
 import {
   type CustomRule,
   fieldColours,
+  followsPage,
   fontStack,
   isDark,
   type Look,
@@ -33,6 +34,7 @@ export function scopeOf(spot: SpotId): string {
 export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'content' | 'spot' | 'receiver'>): string {
   const { look } = content
   const scope = `.${scopeOf(spot)}:not(#a#b)`
+  if (look.dress === 'site') return siteDress(content, scope)
   const rules = [
     ...formRules(content),
     ...wordRules(content),
@@ -57,6 +59,23 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
   ]
     .filter(Boolean)
     .join('\n')
+}
+
+/** For a form that wears the site's styles: only what it needs to work, and the owner's own rules. */
+function siteDress({ fields, look }: FormContent, scope: string): string {
+  const needed: Rule[] = [
+    ['style,[hidden]', 'display:none!important'],
+    ['.askbox-heard', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap'],
+    ['.askbox-error', 'display:block;font-weight:600'],
+    ['.askbox-hint', 'display:block'],
+    ['.askbox-option', 'display:flex;gap:.5em'],
+    ['img', 'max-width:100%;height:auto'],
+  ]
+  return [
+    ...needed.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${declarations}}`),
+    ...conditionRules(fields, scope),
+    ...customRules(look.custom.rules, scope),
+  ].join('\n')
 }
 
 type Rule = [selector: string, declarations: string]
@@ -88,7 +107,12 @@ function em(px: number): string {
 
 function formRules({ look, language }: FormContent): Rule[] {
   const { colours, space, border, ground, type, custom } = look
-  const { field, edge } = fieldColours(look)
+  const own = fieldColours(look)
+  const ofPage = followsPage(look)
+  // On a page that may be light or dark, everything is made of the colour that its words have.
+  const mixed = (share: number) => `color-mix(in srgb,currentColor ${share}%,transparent)`
+  const field = ofPage ? (colours.field ?? mixed(6)) : own.field
+  const edge = ofPage ? (colours.edge ?? mixed(65)) : own.edge
   const background =
     ground.kind === 'none'
       ? ''
@@ -101,7 +125,7 @@ function formRules({ look, language }: FormContent): Rule[] {
   return [
     [
       '',
-      `--askbox-background:${colours.background};--askbox-text:${colours.text};--askbox-button:${colours.button};--askbox-button-text:${colours.buttonText};--askbox-field:${field};--askbox-edge:${edge};` +
+      `--askbox-background:${colours.background};--askbox-text:${ofPage ? 'currentColor' : colours.text};--askbox-button:${colours.button};--askbox-button-text:${colours.buttonText};--askbox-field:${field};--askbox-edge:${edge};` +
         olderNames(custom.rules) +
         // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
         `-webkit-locale:"${language}";` +
@@ -240,6 +264,8 @@ function fieldRules(content: FormContent): Rule[] {
       '.askbox-input',
       `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--askbox-text)'};font:inherit`,
     ],
+    // Lists of choices open on the browser's own white, whatever the page's colours.
+    followsPage(look) && kinds.has('choose-one') && ['option', 'background:#fff;color:#222'],
     ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
     hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
     hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--askbox-button)'],
@@ -267,14 +293,17 @@ function fieldRules(content: FormContent): Rule[] {
   return rules.filter((rule) => rule !== false)
 }
 
-function buttonRules({ button, arrangement, field, colours }: Look): Rule[] {
+function buttonRules(look: Look): Rule[] {
+  const { button, arrangement, field, colours } = look
   const [height, above] = controlSizes[button.size]
   const inLine = arrangement === 'line' && button.width === 'text'
   const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
   const fill =
     button.fill === 'full'
       ? 'border:1px solid transparent;background:var(--askbox-button);color:var(--askbox-button-text)'
-      : 'border:2px solid var(--askbox-button);background:transparent;color:var(--askbox-button)'
+      : followsPage(look)
+        ? 'border:2px solid currentColor;background:transparent;color:inherit'
+        : 'border:2px solid var(--askbox-button);background:transparent;color:var(--askbox-button)'
   return [
     [
       '.askbox-button',

@@ -22,6 +22,8 @@ export interface WiredForm {
   /** The `<form>` without its styles. */
   form: WireNode
   styles: string
+  /** Whether it wears the site's styles, and so has to stand where they reach it. */
+  isOfSite: boolean
   direction: 'ltr' | 'rtl'
   /** Address of the font to load, or null. A font that a shadow tree's styles name is not loaded by browsers. */
   font: string | null
@@ -38,6 +40,7 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
   return {
     form: form!,
     styles: popUp === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, popUp)}`,
+    isOfSite: look.dress === 'site',
     direction: directionOf(language),
     font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
     title: words.heading || words.button,

@@ -36,7 +36,8 @@ test.each([
 })
 
 test('property: patterns that can be used mean what the standard says', () => {
-  const part = fc.stringMatching(/^[a-z0-9._~-]{1,4}$/)
+  // Addresses lose `.` and `..` before anybody sees their path.
+  const part = fc.stringMatching(/^[a-z0-9._~-]{1,4}$/).filter((text) => !/^\.+$/.test(text))
   const patterned = fc.oneof(part, fc.constant('*'), fc.constant(':name'))
   const pathOf = (parts: string[]) => `/${parts.join('/')}`
   fc.assert(

@@ -131,9 +131,9 @@ test('property: any form survives saving and opening unchanged', () => {
   )
 })
 
-test('the demo is a workspace of three sites, three lists, at least four forms and sixty days', () => {
+test('the demo is a workspace of six sites, three lists, at least four forms and sixty days', () => {
   const days = new Set(demo.journal.entries.map(({ at }) => at.slice(0, 10)))
-  expect([demo.sites.length, demo.lists.length, demo.forms.length, days.size]).toEqual([3, 3, 5, 60])
+  expect([demo.sites.length, demo.lists.length, demo.forms.length, days.size]).toEqual([6, 3, 5, 60])
 })
 
 test.each([

@@ -1,4 +1,13 @@
-import { fieldColours, fontKeys, fontName, type Look, type TextKey, textKeys, usualTextSize } from '#core/look'
+import {
+  fieldColours,
+  followsPage,
+  fontKeys,
+  fontName,
+  type Look,
+  type TextKey,
+  textKeys,
+  usualTextSize,
+} from '#core/look'
 
 /** One token of a look and how its owner sets it. */
 export interface LookControl {
@@ -125,6 +134,28 @@ export const lookGroups: readonly LookGroup[] = [
         write: (look, kind) =>
           (look.ground =
             kind === 'gradient' ? { kind, to: look.colours.button, angle: 160 } : { kind: kind as 'colour' | 'none' }),
+      },
+      {
+        name: 'Words are in',
+        step: 'Change whose colour the words have',
+        part: 'ground text',
+        hint: 'Of the page: they read well where it is light or dark, and where it changes.',
+        as: { kind: 'choice', options: optionsOf({ own: 'The form’s colour', page: 'The page’s' }) },
+        applies: ({ ground }) => ground.kind === 'none',
+        read: (look) => (followsPage(look) ? 'page' : 'own'),
+        write: (look, whose) => (look.ground = { kind: 'none', ...(whose === 'page' && { text: 'page' as const }) }),
+      },
+      {
+        name: 'It wears',
+        step: 'Change whose styles the form wears',
+        part: 'dress',
+        hint: 'The site’s: nothing of this drawer counts but own CSS; the form looks as the site’s own forms do.',
+        as: { kind: 'choice', options: optionsOf({ own: 'Its own styles', site: 'The site’s' }) },
+        read: (look) => look.dress ?? 'own',
+        write: (look, whose) => {
+          if (whose === 'site') look.dress = 'site'
+          else delete look.dress
+        },
       },
       { name: 'Gradient to', step: 'Colour the gradient', ...gradientToken('to'), as: { kind: 'colour' } },
       {
