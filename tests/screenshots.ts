@@ -1,6 +1,10 @@
 import { mkdirSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
+import { popUpPart } from '#core/embed'
+import type { SiteId, SpotId } from '#core/ids'
+import { startPopUp } from '#core/spot'
+import { changeSpot, objectsOf } from './api'
 import { chromiumLaunch } from './chromium'
 import { startBox } from './programs'
 import { build } from '../scripts/ready.mjs'
@@ -33,9 +37,6 @@ try {
   await visit('/forms/clearskyform/form', '.form-picture')
   await page.frameLocator('iframe[title^="The form."]').locator('.askbox-heading').click()
   await shoot(page, 'form-station')
-  await visit('/forms/blogletterform/form', '.form-picture')
-  await page.getByRole('tab', { name: 'Shape' }).click()
-  await shoot(page, 'shapes')
   await visit('/forms/starchartform/form', '.form-picture')
   await page.getByRole('tab', { name: 'Fields' }).click()
   await page.locator('[data-key=choose-one] .title').click()
@@ -58,6 +59,16 @@ try {
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await visit('/forms/blogletterform/spot', '.spot')
   await shoot(page, 'spot-station')
+  const bodyOfPost = `${box.sites}/editor/volunteers/${encodeURIComponent('body:/posts/first-frost')}`
+  const save = (fields: Record<string, string>) =>
+    fetch(bodyOfPost, { method: 'POST', headers: { Origin: box.sites }, body: new URLSearchParams(fields) })
+  const code = (await page.getByLabel('The code').textContent()) ?? ''
+  await save({ words: code, code: '' })
+  await page.getByRole('button', { name: 'Check the page' }).click()
+  await page.locator('.report').waitFor()
+  await page.locator('.report').evaluate((report) => report.scrollIntoView({ block: 'end' }))
+  await shoot(page, 'install-check')
+  await save({ words: 'The dome slid open at half past five and the grass was already white.', code })
   await visit('/forms/blogletterform/answer', 'iframe[title^="The answer"]')
   await shoot(page, 'answer-station')
   await visit('/lists/membersletter', '[role=cell]')
@@ -66,15 +77,44 @@ try {
   await shoot(page, 'sites')
   await visit('/settings', 'dl')
   await shoot(page, 'settings')
-  await page.emulateMedia({ colorScheme: 'dark' })
-  await visit('/forms/clearskyform/form', '.form-picture')
-  await shoot(page, 'form-station-dark')
 
   const visitor = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
   await visitor.goto(`${box.sites}/posts/first-frost`)
   await shoot(visitor, 'stand-in-post')
   await visitor.goto(`${box.workshop}/page/starchart`)
   await shoot(visitor, 'landing-page')
+  const { body: spot } = (await objectsOf(box, 'spot')).find(({ key }) => key === 'firstfrost')!
+  await changeSpot(box, 'partypopup', {
+    ...spot!,
+    id: 'partypopup' as SpotId,
+    site: 'starparty' as SiteId,
+    kind: 'pop-up',
+    code: 'script',
+    page: '',
+    popUp: { ...startPopUp, when: { kind: 'at-once' } },
+  })
+  await fetch(`${box.sites}/paste`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', Origin: box.workshop },
+    body: JSON.stringify({
+      page: `${box.sites}/star-party`,
+      place: 'site-head',
+      code: popUpPart(box.workshop, 'partypopup' as SpotId),
+    }),
+  })
+  await fetch(`${box.sites}/editor/star-party/clear-cache`, {
+    method: 'POST',
+    headers: { Origin: box.sites, 'Content-Type': 'application/x-www-form-urlencoded' },
+  })
+  await visitor.goto(`${box.sites}/star-party/tickets`)
+  await visitor.getByRole('dialog').waitFor()
+  await shoot(visitor, 'pop-up')
+  await visitor.setViewportSize({ width: 360, height: 640 })
+  await visitor.goto('about:blank')
+  await visitor.goto(`${box.sites}/star-party/tickets#askbox-again`)
+  await visitor.getByRole('dialog').waitFor()
+  await shoot(visitor, 'pop-up-phone')
+  await visitor.setViewportSize({ width: 1280, height: 800 })
   await visitor.goto(`${box.sites}/editor/volunteers/${encodeURIComponent('body:/posts/first-frost')}`)
   await shoot(visitor, 'stand-in-editor')
   await visitor.setViewportSize({ width: 360, height: 640 })
@@ -85,7 +125,6 @@ try {
   await visitor.locator('input[name=email]').fill('wren at post.example')
   await visitor.locator('.askbox-button').click()
   await visitor.locator('.askbox-error').waitFor()
-  await shoot(visitor, 'visitor-form-again')
   await visitor.locator('input[name=email]').fill('wren@post.example')
   await visitor.locator('.askbox-button').click()
   await visitor.getByRole('heading', { name: 'You are' }).waitFor()

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { plainCode } from '#core/embed'
@@ -98,6 +99,22 @@ test.describe('plain code keeps its shape', () => {
         expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
       }
     })
+})
+
+test('within three public style sheets, no box moves by more than 2 px, at any width', async ({ page }) => {
+  const sheets = ['@picocss/pico/css/pico.css', 'milligram/dist/milligram.css', 'water.css/out/water.css']
+  // A place as wide as the page with text of the usual size, so that what differs is what the sheets say of the form.
+  const around: RealPage['around'] = (slot) =>
+    `<div style="all:initial;position:absolute;left:0;top:0;display:block;width:100%;font:16px/1.6 sans-serif">${slot}</div>`
+  for (const width of WIDTHS) {
+    await page.setViewportSize({ width, height: 1200 })
+    await show(page, { ...clean, around })
+    const wanted = await boxes(page)
+    for (const name of sheets) {
+      await show(page, { name, around, css: readFileSync(`node_modules/${name}`, 'utf8') })
+      expect([width, name, await boxes(page)]).toEqual([width, name, wanted])
+    }
+  }
 })
 
 test.describe('plain code takes back what a site says of everything', () => {

@@ -99,6 +99,8 @@ test('plain code withstands a meddlesome site: every part looks as it does witho
     const results: string[][] = []
     for (const shape of shapes) {
       const content = full(shape, 'en')
+      // That one wears whatever the site says.
+      if (content.look.dress === 'site') continue
       const body = {
         ...content,
         words: {

@@ -303,6 +303,12 @@ test('the Sites view shows what stands where, and hands all of it to whoever loo
   // Its answers to the questions are what code is advised by.
   await workshop.getByText('Forms in a page').click()
   await expect(workshop.getByLabel('Forms in a page')).not.toBeChecked()
+  // Kept, and on its way: a page that is left within the same moment keeps nothing.
+  await expect
+    .poll(
+      async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'pageoflinks')?.body?.profile?.keepsForms,
+    )
+    .toBe(false)
   await openSpot(workshop, box, 'linksform')
   await expect(workshop.getByText('This kind of site takes forms out of what is pasted.')).toBeVisible()
 })

@@ -349,3 +349,36 @@ describe('an owner’s own CSS', () => {
     expect(taken).toBeGreaterThan(20)
   })
 })
+
+/** What these sheets give body, button and link in Chromium, read off their sources. */
+test.each([
+  ['@picocss/pico/css/pico.css', '#ffffff', '#373c44', '#0172ad'],
+  ['milligram/dist/milligram.css', '#ffffff', '#606c76', '#9b4dca'],
+  ['water.css/out/water.css', '#ffffff', '#363636', '#0076d1'],
+])('the colours of the public sheet %s', (name, background, text, accent) => {
+  const reading = paletteIn(readFileSync(resolve(__dirname, '../../../node_modules', name), 'utf8'))
+  expect(reading).toMatchObject({ ok: true, palette: { background, text, accent } })
+})
+
+test.each([
+  ['a comment with a tag', '/* for <body> and <html > */ body{color:#123456}', '#123456'],
+  [
+    'a picture in the sheet',
+    'a{background:url("data:image/svg+xml,<svg xmlns=\'x\'><style >p{fill:#f00}</style></svg>")} body{color:#123456}',
+    '#123456',
+  ],
+  [
+    'a registered property',
+    "@property --c { syntax: '<color>'; inherits: true; initial-value: #f00 } body{color:#123456}",
+    '#123456',
+  ],
+  ['a value from an attribute', 'p::after{content:attr(data-red);color:attr(data-c)} body{color:#123456}', '#123456'],
+  ['a component’s own property', ':root{--text:#123456} .card{--text:#ff0000} body{color:var(--text)}', '#123456'],
+  [
+    'what is not dark',
+    ':root:not([data-theme=dark]){--text:#123456} [data-theme=dark]{--text:#eeeeee} body{color:var(--text)}',
+    '#123456',
+  ],
+])('%s takes nothing from a sheet', (_, css, text) => {
+  expect(paletteIn(css)).toMatchObject({ ok: true, palette: { text } })
+})

@@ -58,7 +58,7 @@ export function paletteIn(pasted: string): PaletteReading {
     text
   const font =
     uses.find(
-      ({ selector, property, value }) => BODY.test(selector) && property === 'font-family' && value !== 'inherit',
+      ({ selector, property, value }) => isOf(BODY, selector) && property === 'font-family' && value !== 'inherit',
     )?.value ?? ''
   return {
     ok: true,
@@ -73,67 +73,104 @@ export function paletteIn(pasted: string): PaletteReading {
   }
 }
 
-const BODY = /(^|,)\s*(html|body|:root)\s*(,|$)/i
-const PARAGRAPH = /(^|[\s,>])p\s*(,|$)/i
+const ROOT = /^(?:html|body|:root|:host|\*)$/i
+const BODY = /^(?:html|body|:root)$/i
+const PARAGRAPH = /(?:^|[\s>])p$/i
 const BUTTON =
-  /(^|[\s,>])(button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(btn|button|cta)[\w-]*)(:not\([^)]*\))?\s*(,|$)/i
-const LINK = /(^|[\s,>])a(:(any-)?link)?\s*(,|$)/i
+  /(?:^|[\s>])(?:button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(?:btn|button|cta)[\w-]*)$/i
+const LINK = /(?:^|[\s>])a(?::(?:any-)?link)?$/i
+
+/** Whether one of several selectors is of a kind, whatever it is not and however little it weighs. */
+function isOf(kind: RegExp, selectors: string): boolean {
+  return atTopLevel(selectors).some((selector) => kind.test(bareSelector(selector)))
+}
+
+/** Without `:not()`, and without `:where()` and `:is()` around it. */
+function bareSelector(selector: string): string {
+  let bare = ''
+  for (let rest = selector.trim(); rest !== '';) {
+    const at = rest.search(/:(?:not|where|is)\(/)
+    if (at < 0) return bare + rest
+    const open = rest.indexOf('(', at)
+    const end = closing(rest, open)
+    bare += rest.slice(0, at) + (rest.startsWith(':not', at) ? '' : rest.slice(open + 1, end))
+    rest = rest.slice(end + 1)
+  }
+  return bare
+}
 
 function usesIn(css: string): Use[] {
   const sheet = parseSheet(css, { parseCustomProperty: true, onParseError: () => {} })
-  const properties = new Map<string, CssNode>()
-  const declared: { selector: string; property: string; value: CssNode }[] = []
+  const properties = new Map<string, { value: string; isOfRoot: boolean }>()
+  const declared: { selector: string; property: string; value: string }[] = []
+  const selectors = new WeakMap<object, { text: string; isOfRoot: boolean; isDark: boolean }>()
+  const ofRule = (rule: { prelude: CssNode } | null) => {
+    if (rule === null) return { text: '', isOfRoot: false, isDark: false }
+    const known = selectors.get(rule)
+    if (known !== undefined) return known
+    const text = generate(rule.prelude)
+    const made = {
+      text,
+      isOfRoot: isOf(ROOT, text) || /\[data-[\w-]*=["']?light/.test(text),
+      isDark: atTopLevel(text).every((one) => /\.dark|\[data-[\w-]*=["']?dark/.test(bareSelector(one))),
+    }
+    selectors.set(rule, made)
+    return made
+  }
   walk(sheet, {
     visit: 'Declaration',
     enter(node) {
-      const selector = this.rule === null ? '' : generate(this.rule.prelude)
+      const { text: selector, isOfRoot, isDark } = ofRule(this.rule)
       const isDarkScheme =
         this.atrule?.name === 'media' &&
         this.atrule.prelude !== null &&
         /dark|print/.test(generate(this.atrule.prelude))
       // What holds only in the dark or on paper is not how visitors know the site.
-      if (isDarkScheme || /\.dark|\[data-[\w-]*=["']?dark/.test(selector)) return
-      if (node.property.startsWith('--')) properties.set(node.property, node.value)
-      else declared.push({ selector, property: node.property.toLowerCase(), value: node.value })
+      if (isDarkScheme || isDark) return
+      const value = generate(node.value).trim()
+      if (!node.property.startsWith('--')) declared.push({ selector, property: node.property.toLowerCase(), value })
+      // What a component says for itself does not count for the page.
+      else if (isOfRoot || properties.get(node.property)?.isOfRoot !== true)
+        properties.set(node.property, { value, isOfRoot })
     },
   })
+  const resolved = resolver(properties)
   return declared.map(({ selector, property, value }) => {
     const colours: Color[] = []
-    const resolved = resolve(value, properties, [])
-    if (/color|background|border|outline|fill|stroke|shadow|decoration|caret/.test(property)) collect(resolved, colours)
-    return { selector, property, colours, value: generate(resolved).trim() }
+    const text = resolved(value)
+    if (/color|background|border|outline|fill|stroke|shadow|decoration|caret/.test(property)) collect(text, colours)
+    return { selector, property, colours, value: text }
   })
 }
 
-/** The value with `var()` replaced by what it stands for, or by its fallback; a property that names itself stands for nothing. */
-function resolve(value: CssNode, properties: ReadonlyMap<string, CssNode>, within: readonly string[]): CssNode {
-  const text = generate(value)
-  if (!text.includes('var(') || within.length > 20) return value
-  let changed = ''
-  for (let rest = text; ;) {
-    const start = rest.search(/\bvar\(/)
-    if (start < 0) {
-      changed += rest
-      break
+/** No value of a style sheet is longer; properties that double each other end here. */
+const LONGEST_VALUE = 20_000
+
+/** Replaces `var()` by what it stands for, or by its fallback; a property that names itself stands for nothing. */
+function resolver(properties: ReadonlyMap<string, { value: string }>): (text: string) => string {
+  const known = new Map<string, string>()
+  const resolve = (text: string, within: readonly string[]): string => {
+    if (!text.includes('var(') || within.length > 20) return text
+    let changed = ''
+    for (let rest = text; ;) {
+      const start = rest.search(/\bvar\(/)
+      if (start < 0 || changed.length > LONGEST_VALUE) return (changed + rest).trim()
+      const end = closing(rest, start + 3)
+      const [name = '', ...fallback] = rest.slice(start + 4, end).split(',')
+      changed += `${rest.slice(0, start)} ${standsFor(name.trim(), fallback.join(','), within)} `
+      rest = rest.slice(end + 1)
     }
-    const end = closing(rest, start + 3)
-    const [name = '', ...fallback] = rest.slice(start + 4, end).split(',')
-    const known = within.includes(name.trim()) ? undefined : properties.get(name.trim())
-    const replacement =
-      known !== undefined ? generate(resolve(known, properties, [...within, name.trim()])) : fallback.join(',')
-    changed += `${rest.slice(0, start)} ${replacement} `
-    rest = rest.slice(end + 1)
   }
-  try {
-    const parsed = parseSheet(changed, { context: 'value' })
-    return fallbackNeedsWork(parsed) && changed !== text ? resolve(parsed, properties, [...within, '']) : parsed
-  } catch {
+  const standsFor = (name: string, fallback: string, within: readonly string[]): string => {
+    const own = within.includes(name) ? undefined : properties.get(name)
+    if (own === undefined) return resolve(fallback, [...within, ''])
+    const ready = known.get(name)
+    if (ready !== undefined) return ready
+    const value = resolve(own.value, [...within, name])
+    if (within.length === 0) known.set(name, value)
     return value
   }
-}
-
-function fallbackNeedsWork(value: CssNode): boolean {
-  return generate(value).includes('var(')
+  return (text) => resolve(text, [])
 }
 
 /** Place of the bracket that closes the one at `open`. */
@@ -147,24 +184,30 @@ function closing(text: string, open: number): number {
 }
 
 const COLOUR_FUNCTIONS = /^(rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)$/i
+/** A quoted text, a colour in digits, or a name that may begin a function. */
+const PARTS = /"[^"]*"|'[^']*'|#[0-9a-f]{3,8}(?![\w-])|-?[a-z_][\w-]*/gi
 
-function collect(value: CssNode, into: Color[]): void {
-  walk(value, function (node) {
-    if (node.type === 'Hash') add(`#${node.value}`, into)
-    else if (node.type === 'Identifier' && !/^(currentcolor|transparent|inherit|initial|unset|none)$/i.test(node.name))
-      add(node.name, into)
-    else if (node.type === 'Function') {
-      const name = node.name.toLowerCase()
-      if (COLOUR_FUNCTIONS.test(name)) add(generate(node), into)
-      else if (name === 'color-mix') mixed(generate(node), into)
-      else if (name === 'light-dark') {
-        const first = atTopLevel(generate(node).slice('light-dark('.length))[0] ?? ''
-        add(first, into)
-      } else return undefined
-      return walk.skip
+/** All colours in a value, wherever in it they stand. */
+function collect(value: string, into: Color[]): void {
+  PARTS.lastIndex = 0
+  for (let part = PARTS.exec(value); part !== null; part = PARTS.exec(value)) {
+    const [text] = part
+    const after = part.index + text.length
+    if (/^["']/.test(text)) continue
+    if (value[after] !== '(') {
+      if (!/^(currentcolor|transparent|inherit|initial|unset|none)$/i.test(text)) add(text, into)
+      continue
     }
-    return undefined
-  })
+    const end = closing(value, after)
+    const whole = value.slice(part.index, end + 1)
+    const name = text.toLowerCase()
+    if (COLOUR_FUNCTIONS.test(name)) add(whole, into)
+    else if (name === 'color-mix') mixed(whole, into)
+    else if (name === 'light-dark') add(atTopLevel(whole.slice('light-dark('.length, -1))[0] ?? '', into)
+    // A picture's address or an attribute's name is no colour.
+    else if (name !== 'url' && name !== 'attr') continue
+    PARTS.lastIndex = end + 1
+  }
 }
 
 function add(text: string, into: Color[]): void {
@@ -209,7 +252,7 @@ function solid(colour: Color | null, background: string): string | null {
 
 function colourFor(uses: readonly Use[], selector: RegExp, properties: readonly string[]): Color | undefined {
   return uses
-    .filter((use) => selector.test(use.selector) && properties.includes(use.property) && use.colours.length > 0)
+    .filter((use) => isOf(selector, use.selector) && properties.includes(use.property) && use.colours.length > 0)
     .at(-1)?.colours[0]
 }
 
@@ -220,7 +263,7 @@ function chromatic(
   background: string,
 ): string | null {
   for (const use of uses) {
-    if (!selector.test(use.selector) || !properties.includes(use.property)) continue
+    if (!isOf(selector, use.selector) || !properties.includes(use.property)) continue
     const hex = solid(use.colours[0] ?? null, background)
     if (hex !== null && hex !== background && oklchOf(hex).chroma > 0.03) return hex
   }

@@ -13,5 +13,24 @@ export function styleSheetIn(pasted: string): string {
 
 /** A page begins with a tag or names its parts; a sheet may hold tags too, in comments, pictures and descriptors. */
 function isPage(pasted: string): boolean {
-  return /^\s*<[a-z!]/i.test(pasted.slice(0, 1_000)) || /<(html|head|body|style)[\s>]/i.test(pasted)
+  return /^\s*<[a-z!]/i.test(pasted.slice(0, 1_000)) || /<(html|head|body|style)[\s>]/i.test(withoutAsides(pasted))
+}
+
+/** Without what a style sheet says in comments and in quotes. */
+function withoutAsides(css: string): string {
+  const kept: string[] = []
+  for (let at = 0; at < css.length;) {
+    const found = /\/\*|["']/.exec(css.slice(at, at + 10_000))
+    if (found === null) {
+      kept.push(css.slice(at, at + 10_000))
+      at += 10_000
+      continue
+    }
+    const [open] = found
+    kept.push(css.slice(at, at + found.index))
+    const from = at + found.index + open.length
+    const end = css.indexOf(open === '/*' ? '*/' : open, from)
+    at = end < 0 ? css.length : end + (open === '/*' ? 2 : 1)
+  }
+  return kept.join('')
 }

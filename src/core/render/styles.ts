@@ -68,7 +68,10 @@ function siteDress({ fields, look }: FormContent, scope: string): string {
     ['.askbox-heard', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap'],
     ['.askbox-error', 'display:block;font-weight:600'],
     ['.askbox-hint', 'display:block'],
-    ['.askbox-option', 'display:flex;gap:.5em'],
+    ['.askbox-field', 'margin:0 0 .75em'],
+    ['.askbox-button', 'min-height:24px'],
+    // Apart enough to be hit, however small the site's boxes are: WCAG 2.2, 2.5.8.
+    ['.askbox-option', 'display:flex;gap:.5em;align-items:center;min-height:28px'],
     ['img', 'max-width:100%;height:auto'],
   ]
   return [

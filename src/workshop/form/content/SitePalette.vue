@@ -7,6 +7,7 @@ import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
 import { useWorkspace } from '../../data'
+import { paletteBeside } from './palette'
 import Swatches from './Swatches.vue'
 
 /** Takes colours and type from the site: its owner pastes a page or a style sheet and says which colour is for what. */
@@ -16,6 +17,7 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const isOpen = ref(false)
 const pasted = ref('')
+const isReading = ref(false)
 const problem = ref('')
 const found = ref<{ colour: string; uses: number }[]>([])
 const palette = ref<Palette | null>(null)
@@ -30,8 +32,8 @@ const roles = [
 ] as const
 
 async function read(): Promise<void> {
-  const { paletteIn } = await import('#core/css')
-  const reading = paletteIn(pasted.value)
+  isReading.value = true
+  const reading = await paletteBeside(pasted.value).finally(() => (isReading.value = false))
   problem.value = reading.ok ? '' : reading.message
   found.value = reading.ok ? reading.found.slice(0, 24) : []
   palette.value = reading.ok ? reading.palette : null
@@ -70,7 +72,8 @@ function wear(): void {
         <ElInput v-model="pasted" type="textarea" class="code" :rows="4" spellcheck="false" @change="read" />
       </Labelled>
       <div><ElButton size="small" :disabled="pasted.trim() === ''" @click="read">Find the colours</ElButton></div>
-      <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+      <p v-if="isReading" class="quiet small" role="status">The colours are being read …</p>
+      <p v-else-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <template v-if="palette">
         <div v-for="role in roles" :key="role.key" class="field">
           <span class="name">{{ role.name }}</span>
