@@ -33,7 +33,7 @@ function open(published: Published, { position }: PopUp): void {
   host.show(published, 0, (form) => {
     const close = element('button', { type: 'button', class: 'close', 'aria-label': settings!.texts.close }, '×')
     close.addEventListener('click', () => dialog.close())
-    dialog = element('dialog', { class: position, 'aria-label': published.title!, autofocus: '' }) as HTMLDialogElement
+    dialog = element('dialog', { class: position, 'aria-label': published.title!, tabindex: '-1' }) as HTMLDialogElement
     dialog.dir = published.direction!
     dialog.append(form, close)
     return dialog
@@ -50,6 +50,8 @@ function open(published: Published, { position }: PopUp): void {
       if (event.target === dialog) dialog.close()
     })
     dialog.showModal()
+    // The dialog itself, not its first field: on phones that would bring up the keys over it.
+    dialog.focus()
     return
   }
   // In a corner it is beside the page, not in its way: the focus stays where it is until somebody goes there.

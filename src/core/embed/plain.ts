@@ -7,7 +7,10 @@ import { element, type PlacedForm, renderForm, toHtml } from '#core/render'
  * column that centres what is in it, the form itself would lose its width or stick out.
  */
 export function plainCode(placed: PlacedForm): string {
-  const html = toHtml(element('div', { style: 'width:100%;min-width:0' }, renderForm(placed)))
+  const html = toHtml(element('div', { style: 'width:100%;min-width:0' }, renderForm(placed))).replace(
+    '>',
+    '>\n<!-- Words may be changed by hand, and the colours on the lines that begin with --askbox. -->',
+  )
   // On pages written in Markdown, a blank line would end the code.
   return `${html.replace(/\n(?=[ \t]*\n)/g, '&#10;')}\n`
 }

@@ -128,7 +128,8 @@ function formRules({ look, language }: FormContent): Rule[] {
   return [
     [
       '',
-      `--askbox-background:${colours.background};--askbox-text:${ofPage ? 'currentColor' : colours.text};--askbox-button:${colours.button};--askbox-button-text:${colours.buttonText};--askbox-field:${field};--askbox-edge:${edge};` +
+      // On lines of their own, for those who change pasted code by hand.
+      `\n--askbox-background:${colours.background};\n--askbox-text:${ofPage ? 'currentColor' : colours.text};\n--askbox-button:${colours.button};\n--askbox-button-text:${colours.buttonText};\n--askbox-field:${field};\n--askbox-edge:${edge};\n` +
         olderNames(custom.rules) +
         // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
         `-webkit-locale:"${language}";` +

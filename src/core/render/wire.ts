@@ -62,15 +62,15 @@ function wireNodes(node: Node): WireNode[] {
   return [[node.tag, Object.fromEntries(attributes), ...children]]
 }
 
-/** The dialog of a pop-up, on the form's ground, with its cross in a corner. */
+/** The dialog of a pop-up, on the form's ground, with its cross in a corner; in pixels, because sites change what `rem` is. */
 function dialogStyles({ look }: FormContent, position: PopUp['position']): string {
   const { background, text } = look.colours
   const place =
     position === 'middle'
       ? 'margin:auto'
-      : `position:fixed;z-index:2147483000;inset:auto;inset-block-end:1rem;inset-inline-${position === 'bottom-end' ? 'end' : 'start'}:1rem;margin:0`
+      : `position:fixed;z-index:2147483000;inset:auto;inset-block-end:16px;inset-inline-${position === 'bottom-end' ? 'end' : 'start'}:16px;margin:0`
   return [
-    `dialog{box-sizing:border-box;width:min(${position === 'middle' ? 34 : 24}rem,100vw - 2rem);max-width:none;max-height:calc(100dvh - 2rem);padding:0;border:0;border-radius:8px;overflow:auto;overscroll-behavior:contain;background:${background};color:${text};box-shadow:0 12px 48px #0006;${place}}`,
+    `dialog{box-sizing:border-box;width:min(${position === 'middle' ? 544 : 384}px,100vw - 32px);max-width:none;max-height:calc(100dvh - 32px);padding:0;border:0;border-radius:8px;overflow:auto;overscroll-behavior:contain;background:${background};color:${text};box-shadow:0 12px 48px #0006;${place}}`,
     'dialog::backdrop{background:#0009}dialog:focus-visible{outline:0}',
     'dialog form.askbox{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}',
     `.close{all:initial;position:absolute;inset-block-start:4px;inset-inline-end:4px;z-index:1;width:44px;height:44px;font:28px/44px system-ui,sans-serif;text-align:center;color:${text};cursor:pointer}`,

@@ -2,7 +2,9 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { checkup, type Finding } from '#core/checkup'
+import { codeOf, isPastedAgain } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
+import type { SpotId } from '#core/ids'
 import { database, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../form/line/line'
 import { useReceiver } from '../sync'
@@ -23,11 +25,16 @@ const oldCode = computed(() =>
     const latest = workspace.latestVersion(form.id)
     // Only what came after the newer version and by pasted code: before it there was no newer code, and a landing page is always the newest.
     const isOld = ({ version, at, spot }: RecentArrival) =>
-      latest !== null && version < latest.number && at > latest.publishedAt && workspace.spot(spot)?.kind !== 'landing'
+      latest !== null && version < latest.number && at > latest.publishedAt && isPasted(spot)
     const count = arrivals.of(form.id).filter(isOld).length
     return { form, count }
   }),
 )
+
+function isPasted(id: SpotId): boolean {
+  const spot = workspace.spot(id)
+  return spot !== null && spot.kind !== 'landing' && isPastedAgain(codeOf(spot, workspace.site(spot.site)))
+}
 
 interface Need {
   key: string

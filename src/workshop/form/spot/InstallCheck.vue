@@ -53,6 +53,11 @@ function excerpt({ lines: where }: InstallFinding): string | null {
     .join('\n')
 }
 
+/** The same lines are shown once, under the first finding about them. */
+function isShownAbove(findings: readonly InstallFinding[], at: number): boolean {
+  return findings.slice(0, at).some(({ lines: where }) => String(where) === String(findings[at]!.lines))
+}
+
 async function look(get: () => Promise<PageToCheck>): Promise<void> {
   isBusy.value = true
   problem.value = null
@@ -133,10 +138,18 @@ function byFile({ raw }: UploadFile): void {
         </span>
       </p>
       <ul v-if="shown.report.findings.length > 0">
-        <li v-for="finding in shown.report.findings" :key="finding.code + finding.message" :class="finding.weight">
+        <li
+          v-for="(finding, at) in shown.report.findings"
+          :key="finding.code + finding.message"
+          :class="finding.weight"
+        >
           <p>{{ finding.message }}</p>
           <p class="quiet">{{ finding.mend }}</p>
-          <pre v-if="excerpt(finding)" tabindex="0" aria-label="Lines of the page">{{ excerpt(finding) }}</pre>
+          <pre
+            v-if="excerpt(finding) && !isShownAbove(shown.report.findings, at)"
+            tabindex="0"
+            aria-label="Lines of the page"
+            >{{ excerpt(finding) }}</pre>
         </li>
       </ul>
     </div>

@@ -1,12 +1,22 @@
 <script setup lang="ts">
 import { computed, ref, watchEffect } from 'vue'
-import { codeAdvice, codeNames, codeOf, frameAddress, pageAddress, pasteSteps, plainCode } from '#core/embed'
+import {
+  codeAdvice,
+  codeNames,
+  codeOf,
+  frameAddress,
+  isPastedAgain,
+  pageAddress,
+  pasteSteps,
+  plainCode,
+} from '#core/embed'
 import type { Version } from '#core/form'
 import { addressProblem, completedAddress, siteKinds, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
+import { useArrivals } from '../../data'
 import { useReceiver } from '../../sync'
 import CodeBlock from './CodeBlock.vue'
 import FrameCode from './FrameCode.vue'
@@ -42,6 +52,15 @@ const placed = computed(() =>
         receiver: receiver.publicUrl,
       },
 )
+const arrivals = useArrivals()
+/** Sign-ups that came from older code after a newer version was there to paste. */
+const older = computed(() => {
+  const newest = version
+  if (newest === null || !isPastedAgain(chosen.value)) return 0
+  return arrivals
+    .of(spot.form)
+    .filter((one) => one.spot === spot.id && one.version < newest.number && one.at > newest.publishedAt).length
+})
 const pasted = ref<string | null>(null)
 watchEffect(async () => {
   const [form, code] = [placed.value, chosen.value]
@@ -70,6 +89,13 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
       <template v-for="one in advice.ruledOut" :key="one.kind">
         {{ codeNames[one.kind] }} does not work there: {{ one.reason }}
       </template>
+    </p>
+    <p v-if="older > 0 && version" class="again">
+      Paste it again: {{ older }} sign-{{ older === 1 ? 'up' : 'ups' }} since version {{ version.number }} came from
+      older code.
+    </p>
+    <p v-else-if="version && !isPastedAgain(chosen)" class="small">
+      Pasted once, it follows: changed words and looks need no pasting again.
     </p>
     <p v-if="placed === null || version === null" class="quiet">The code appears here when the form is published.</p>
     <CodeBlock
@@ -126,6 +152,12 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-2);
   align-content: start;
+}
+p {
+  margin: 0;
+}
+.again {
+  color: var(--raspberry);
 }
 h4 {
   margin: var(--gap-2) 0 0;
