@@ -220,6 +220,30 @@ test('a newer version that opens the database in another tab takes nothing away 
       }),
   )
   await rewrite(heading, 'Typed after that')
+  // The database is opened anew first; a page that is left before that keeps nothing.
+  await expect.poll(() => other.evaluate(isKept, 'Typed after that')).toBe(true)
   await workshop.reload()
   await expect(heading).toHaveText('Typed after that')
 })
+
+/** Whether the browser's database holds a text in a form or in what is typed into one. */
+function isKept(text: string): Promise<boolean> {
+  return new Promise((resolve, reject) => {
+    const request = indexedDB.open('ask-box')
+    request.onerror = () => reject(request.error)
+    request.onsuccess = () => {
+      const database = request.result
+      const names = [...database.objectStoreNames].filter((name) => name === 'forms' || name === 'edits')
+      const reading = database.transaction(names)
+      let isFound = false
+      for (const name of names) {
+        const all = reading.objectStore(name).getAll()
+        all.onsuccess = () => (isFound ||= JSON.stringify(all.result).includes(text))
+      }
+      reading.oncomplete = () => {
+        database.close()
+        resolve(isFound)
+      }
+    }
+  })
+}
