@@ -135,9 +135,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
       if (await policy.forbids()) {
         console.warn('This page’s policy (connect-src) lets no form be sent by script: it is sent as a page.')
         HTMLFormElement.prototype.submit.call(form)
-        return
-      }
-      tell(texts.notSent)
+      } else tell(texts.notSent)
     }
     button!.disabled = false
     button!.textContent = words

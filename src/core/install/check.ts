@@ -1,5 +1,5 @@
 import { type DefaultTreeAdapterTypes as Html, parse, parseFragment } from 'parse5'
-import { frameAddress, pageAddress, placePart, plainCode, popUpPart } from '#core/embed'
+import { codeNames, frameAddress, pageAddress, placePart, plainCode, popUpPart } from '#core/embed'
 import type { FormId } from '#core/ids'
 import { honeypotName, type Version } from '#core/form'
 import type { PlacedForm } from '#core/render'
@@ -35,6 +35,7 @@ export interface ExpectedCode {
 export type InstallFindingCode =
   | 'absent'
   | 'other-spot'
+  | 'other-code'
   | Mangling
   | 'changed'
   | 'inside-form'
@@ -127,6 +128,21 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
   const document = parse(page.html, { sourceCodeLocationInfo: true })
   const elements = elementsIn(document)
   const ours = elements.filter((element) => isCode(element, expected))
+  const standing =
+    ours.length > 0
+      ? undefined
+      : KINDS.find((kind) => kind !== code && elements.some((element) => isCode(element, { ...expected, code: kind })))
+  if (standing !== undefined) {
+    const report = checkInstall(whole, { ...expected, code: standing })
+    const hint: InstallFinding = {
+      code: 'other-code',
+      weight: 'hint',
+      message: `Another code of this spot stands there: ${codeNames[standing].toLowerCase()}. It goes on working.`,
+      mend: 'Paste the one that is chosen here in its place, or choose the one that stands there.',
+      lines: null,
+    }
+    return { ...report, findings: [hint, ...report.findings] }
+  }
   const found = whatBecame(page, document, ours, expected)
   const more: InstallFinding[] = []
   const add = (finding: InstallFinding) => more.push(finding)
@@ -178,6 +194,9 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
     findings,
   }
 }
+
+/** Codes that are told apart by their elements. */
+const KINDS: readonly CodeKind[] = ['plain', 'script', 'frame', 'link']
 
 /** Longer than any code, damaged or not, from its nearest mark to its ends: characters. */
 const NEAR = 16_000
@@ -339,7 +358,7 @@ function otherSpotIn(html: string, { receiver, others, spot }: ExpectedCode): [i
   )
 }
 
-/** The newest, then whichever the page itself names, then the others. */
+/** The newest, then whichever the page itself names. */
 function versionsToTry(html: string, { versions }: ExpectedCode): Version[] {
   const named = Number(
     /name=(?:"|&quot;|”|“)?askbox-version(?:"|&quot;|”|“)? value=(?:"|&quot;|”|“)?(\d+)/.exec(html)?.[1],

@@ -133,6 +133,13 @@ test('code that can be read as text is named so, whatever else was done to it', 
   expect(codesIn(checkInstall(page(html), expected('plain')))).toEqual(['as-text'])
 })
 
+test('another code of the same spot is named, and looked at as what it is', () => {
+  const report = checkInstall(page(codes.plain!.html), expected('script'))
+  expect([report.state, codesIn(report)]).toEqual(['whole', ['other-code']])
+  expect(codesIn(checkInstall(page(codes.script!.html, { head: line }), expected('link')))).toEqual(['other-code'])
+  expect(codesIn(checkInstall(page(codes.script!.html), expected('plain')))).toEqual(['other-code', 'line-missing'])
+})
+
 test('links stay whole where all else is taken out', () => {
   const { html } = codes.link!
   expect(checkInstall(page(mangled(html, 'links-only')), expected('link')).state).toBe('whole')
@@ -172,6 +179,13 @@ test.each<[string, PageToCheck, ExpectedCode, string[], string]>([
     page(codes.plain!.html, { policies: ["form-action 'self'; default-src 'none'"] }),
     expected('plain'),
     ['policy', 'policy'],
+    'damaged',
+  ],
+  [
+    'a policy whose nonce our styles have not',
+    page(codes.plain!.html, { policies: ["style-src 'unsafe-inline' 'nonce-abc'"] }),
+    expected('plain'),
+    ['policy'],
     'damaged',
   ],
   [

@@ -32,9 +32,11 @@ export function forbiddenBy(
     const name = FALLBACKS[directive]!.find((one) => directives.has(one))
     if (name === undefined) continue
     const sources = directives.get(name)!
-    const isAllowed = sources.some((source) =>
-      target === 'inline' ? source === "'unsafe-inline'" : matches(source, target, page),
-    )
+    // Beside a nonce or a hash, `'unsafe-inline'` counts for nothing (section 6.7.3.2).
+    const isAllowed =
+      target === 'inline'
+        ? sources.includes("'unsafe-inline'") && !sources.some((source) => /^'(nonce|sha\d+)-/.test(source))
+        : sources.some((source) => matches(source, target, page))
     if (!isAllowed) return name
   }
   return null

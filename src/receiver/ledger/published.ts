@@ -21,7 +21,7 @@ export interface Published {
 export class PublishedIndex implements Published {
   private readonly sites = new Map<string, Site>()
   private readonly spots = new Map<string, { spot: Spot; isDeleted: boolean }>()
-  /** A slug that a spot once had leads to it until another takes it. */
+  /** One that a spot had before goes on until the next start, or until another takes it. */
   private readonly slugs = new Map<string, string>()
   private readonly versions = new Map<string, Version>()
   private readonly latest = new Map<string, Version>()

@@ -15,6 +15,7 @@ beforeAll(
           return void response.writeHead(302, { Location: `/round/${Number(steps) - 1}` }).end()
         if (path === '/inside') return void response.writeHead(302, { Location: 'http://10.0.0.1/' }).end()
         if (path === '/file') return void response.writeHead(302, { Location: 'file:///etc/passwd' }).end()
+        if (path === '/nowhere') return void response.writeHead(302, { Location: 'http://' }).end()
         if (path === '/large') return void response.end('x'.repeat(3.1 * 1024 * 1024))
         if (path === '/bomb')
           return void response
@@ -51,7 +52,7 @@ test('a page comes as it is, with its policies and where it was found', async ()
   expect((await fetched('/latin')).html).toBe('<p>café</p>')
 })
 
-test.each(['/round/6', '/inside', '/file', '/large', '/bomb'])('%s is refused', async (path) => {
+test.each(['/round/6', '/nowhere', '/inside', '/file', '/large', '/bomb'])('%s is refused', async (path) => {
   await expect(fetched(path)).rejects.toThrow(PageProblem)
 })
 

@@ -39,7 +39,7 @@ export async function fetchPage(address: string, allowed: readonly string[]): Pr
       response.destroy()
       if (count === MOST_REDIRECTS)
         throw new PageProblem(`It leads from address to address, more than ${MOST_REDIRECTS} times.`)
-      url = readAddress(new URL(headers.location, url).href)
+      url = readAddress(headers.location, url)
       continue
     }
     const html = await readText(response, deadline - Date.now())
@@ -47,10 +47,10 @@ export async function fetchPage(address: string, allowed: readonly string[]): Pr
   }
 }
 
-function readAddress(address: string): URL {
+function readAddress(address: string, from?: URL): URL {
   let url: URL
   try {
-    url = new URL(address)
+    url = new URL(address, from)
   } catch {
     throw new PageProblem('This is no address of a page.')
   }
@@ -71,7 +71,8 @@ function request(url: URL, allowed: readonly string[], ms: number): Promise<Inco
     const asked = get(
       url,
       {
-        timeout: Math.max(1, ms),
+        // Of the whole wait: a server that says a little now and then would hold on for ever otherwise.
+        signal: AbortSignal.timeout(Math.max(1, ms)),
         headers: {
           'User-Agent': 'Mozilla/5.0 (compatible; page check)',
           Accept: 'text/html,*/*;q=0.5',
@@ -81,17 +82,16 @@ function request(url: URL, allowed: readonly string[], ms: number): Promise<Inco
       },
       resolve,
     )
-    asked.on('timeout', () =>
-      asked.destroy(new PageProblem(`The site did not answer within ${MOST_MS / 1000} seconds.`)),
-    )
     asked.on('error', (error: NodeJS.ErrnoException) =>
       reject(
         error instanceof PageProblem
           ? error
           : new PageProblem(
-              error.code === 'ENOTFOUND'
-                ? `There is no site ${url.hostname}, as far as this receiver can see.`
-                : `The site could not be reached: ${error.message}.`,
+              error.name === 'AbortError' || error.name === 'TimeoutError'
+                ? `The site did not answer within ${MOST_MS / 1000} seconds.`
+                : error.code === 'ENOTFOUND'
+                  ? `There is no site ${url.hostname}, as far as this receiver can see.`
+                  : `The site could not be reached: ${error.message}.`,
             ),
       ),
     )
