@@ -20,3 +20,9 @@ declare class URL {
 declare class TextEncoder {
   encode(text: string): Uint8Array
 }
+
+declare class TextDecoder {
+  constructor(label?: string)
+  readonly encoding: string
+  decode(bytes: Uint8Array): string
+}

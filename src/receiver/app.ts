@@ -7,6 +7,7 @@ import { apiRoutes } from './owner/api'
 import { joinRoutes } from './public/join'
 import { pageRoutes } from './public/page'
 import { workshopRoutes } from './public/workshop'
+import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 import type { Ledger } from './ledger'
 import { proxyNotice, visitorAddress } from './visitor-address'
@@ -22,6 +23,7 @@ export interface ReceiverParts {
   limiter?: Limiter
   /** For what visitors read: pages, answers, pictures. */
   readLimiter?: Limiter
+  rehearsals?: Rehearsals
 }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
@@ -36,6 +38,7 @@ export function receiverApp({
   files = null,
   limiter = addressLimiter(),
   readLimiter = addressLimiter(READS_A_MINUTE),
+  rehearsals = new Rehearsals(ledger),
 }: ReceiverParts): Hono {
   const app = new Hono()
   const noticeProxy = proxyNotice(settings)
@@ -61,10 +64,10 @@ export function receiverApp({
       })
     })
   }
-  app.route('/', joinRoutes({ ledger, settings, limiter, noticeProxy }))
+  app.route('/', joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }))
   app.route('/', answerRoutes(ledger, settings))
-  app.route('/', pageRoutes(ledger, settings, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey))
+  app.route('/', pageRoutes(ledger, settings, rehearsals, files))
+  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.onError((error, c) => {
     console.error(error)

@@ -15,6 +15,7 @@ export const arrivalIdSchema = id().brand<'ArrivalId'>()
 export const commandIdSchema = id().brand<'CommandId'>()
 export const themeIdSchema = id().brand<'ThemeId'>()
 export const pictureIdSchema = id().brand<'PictureId'>()
+export const proofIdSchema = id().brand<'ProofId'>()
 /** One history of what happened to people; a copy of a journal keeps its id, a new one gets its own. */
 export const journalIdSchema = id().brand<'JournalId'>()
 
@@ -27,6 +28,7 @@ export type ArrivalId = z.infer<typeof arrivalIdSchema>
 export type CommandId = z.infer<typeof commandIdSchema>
 export type ThemeId = z.infer<typeof themeIdSchema>
 export type PictureId = z.infer<typeof pictureIdSchema>
+export type ProofId = z.infer<typeof proofIdSchema>
 export type JournalId = z.infer<typeof journalIdSchema>
 
 /** Without vowels, so that no word appears by chance, and without look-alikes (0/o, 1/l). */

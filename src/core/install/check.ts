@@ -36,6 +36,7 @@ export type InstallFindingCode =
   | 'absent'
   | 'other-spot'
   | 'other-code'
+  | 'other-receiver'
   | Mangling
   | 'changed'
   | 'inside-form'
@@ -143,6 +144,22 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
     }
     return { ...report, findings: [hint, ...report.findings] }
   }
+  const stranger = ours.length > 0 ? undefined : elements.find((element) => isOfOtherReceiver(element, expected))
+  if (stranger !== undefined)
+    return {
+      state: 'damaged',
+      version: null,
+      edits: [],
+      findings: [
+        {
+          code: 'other-receiver',
+          weight: 'damage',
+          message: 'This spot’s code stands there, and leads to another receiver than this one.',
+          mend: 'Paste the code anew in its place: it was made when the receiver had another address.',
+          lines: linesOf(stranger, true),
+        },
+      ],
+    }
   const found = whatBecame(page, document, ours, expected)
   const more: InstallFinding[] = []
   const add = (finding: InstallFinding) => more.push(finding)
@@ -208,6 +225,7 @@ function marksOf({ spot, receiver, versions, others }: ExpectedCode): string[] {
   return [
     receiver,
     ...[spot.id, ...others.keys()].map((id) => `/join/${id}`),
+    ...[`/page/${spot.id}`, `/frame/${spot.id}`, `#pop-up-${spot.id}`],
     // Of words, a stretch that no editor writes in another way.
     ...words.flatMap((text) => /[\p{L}\p{N} ]{4,}/u.exec(text ?? '')?.[0].trim() ?? []),
   ].filter((text) => text.length > 3)
@@ -225,6 +243,18 @@ function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): 
         (address) => is('href', address) || is('src', address) || attribute(element, 'href')?.startsWith(`${address}?`),
       )
   }
+}
+
+/** The same code as it would be from another address of the receiver. */
+function isOfOtherReceiver(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {
+  const ends =
+    code === 'plain' || code === 'in-tags'
+      ? [`/join/${spot.id}`]
+      : addressesOf({ spot, code, receiver }).map((address) => address.slice(receiver.length))
+  return ['action', 'formaction', 'href', 'src'].some((name) => {
+    const address = attribute(element, name) ?? ''
+    return /^https?:\/\//.test(address) && ends.some((end) => address.endsWith(end) && !address.startsWith(receiver))
+  })
 }
 
 type Became = Pick<InstallReport, 'state' | 'version' | 'edits' | 'findings'>

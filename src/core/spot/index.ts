@@ -5,6 +5,7 @@ export {
   spotSchema,
   suggestFormName,
   type SpotKind,
+  codeKindSchema,
   spotKinds,
   spotName,
 } from './spot'

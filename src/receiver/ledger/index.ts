@@ -9,3 +9,4 @@ export {
 } from './ledger'
 export type { Published } from './published'
 export { openLedger } from './open'
+export type { Space } from './space'

@@ -4,7 +4,7 @@ import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core
 import { affectedMember, applyToMember, decide, type Member } from '#core/list'
 import { verdictOn, type SignUp } from '#core/signup'
 import { newId } from '../random'
-import type { Newest, Transaction } from '../store/engine'
+import type { Newest, People, Transaction } from '../store/engine'
 import {
   type CommandOutcome,
   OUTCOMES_KEPT_MS,
@@ -26,7 +26,7 @@ export class JournalWriter {
   /** @param newest what the journal ends with; has to be read anew after work was undone */
   constructor(public newest: Newest) {}
 
-  signUp(transaction: Transaction, signUp: SignUp, retryKey: string, now: number): SignUpResult {
+  signUp(transaction: People, signUp: SignUp, retryKey: string, now: number): SignUpResult {
     const repeated = transaction.retry(retryKey, now - RETRY_WINDOW_MS)
     if (repeated !== null) return { verdict: repeated, repeated: true }
     const member =
@@ -157,7 +157,7 @@ export class JournalWriter {
   }
 
   /** Appends one entry and brings its member, looked up where not given, up to date. */
-  private append(transaction: Transaction, entry: NewEntry, known?: Member | null): number {
+  private append(transaction: People, entry: NewEntry, known?: Member | null): number {
     const n = this.newest.n + 1
     const numbered = { n, ...entry } as Entry
     const mark = markAfter(this.newest.mark, numbered)
@@ -171,7 +171,7 @@ export class JournalWriter {
     return n
   }
 
-  private prune(transaction: Transaction, now: number): void {
+  private prune(transaction: People, now: number): void {
     if (now - this.prunedAt < RETRY_WINDOW_MS) return
     this.prunedAt = now
     transaction.forgetRetries(now - RETRY_WINDOW_MS)

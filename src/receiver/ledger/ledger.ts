@@ -6,6 +6,7 @@ import type { SignUp } from '#core/signup'
 import type { Change, ChangeRefusal, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import type { Published } from './published'
+import type { Space } from './space'
 
 export interface SignUpResult {
   verdict: Verdict
@@ -51,6 +52,8 @@ export interface Ledger {
   journalId(): JournalId
   /** Stores one sign-up, in one order with all others. `retryKey` names who sent exactly what. */
   signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
+  /** Where a rehearsal's made-up people live. */
+  space(name: string): Space
   /** Carries out each command at most once, however often it is sent; one that is refused stops none of the others. */
   carryOut(commands: readonly Command[]): Promise<CommandOutcome[]>
   /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */

@@ -9,6 +9,7 @@ import { JournalWriter, RefillProblem } from './journal'
 import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, ObjectWriter } from './objects'
 import { PublishedIndex } from './published'
+import { openSpace } from './space'
 
 const BEGINNING: Newest = { n: 0, mark: '' }
 const HEALTH_HOLDS_MS = 2_000
@@ -21,6 +22,8 @@ const HEALTH_HOLDS_MS = 2_000
 export async function openLedger(engine: Engine, now: () => number): Promise<Ledger> {
   await engine.run((transaction) => {
     if (transaction.identity() === null) transaction.keepIdentity(newId<JournalId>())
+    // Of rehearsals that ended with the process.
+    transaction.dropSpace(null)
   })
   const listeners = new Set<() => void>()
   let published = new PublishedIndex()
@@ -61,6 +64,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   return {
     journalId: () => engine.now.identity()!,
     signUp: (signUp, retryKey) => run((transaction) => journal.signUp(transaction, signUp, retryKey, now())),
+    space: (name) => openSpace(engine, name, now),
     carryOut: (commands) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
     latest: () => journal.newest.n,

@@ -15,11 +15,18 @@ import { changeSchema } from '#core/sync'
 import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
+import type { Rehearsals } from '../rehearsal/rehearsals'
+import { OtherAction, rehearsalRequests } from '../rehearsal/requests'
 import type { Settings } from '../settings'
-import { fetchPage, PageProblem } from './fetch-page'
+import { fetchPage, PageProblem } from '../outside/fetch-page'
 import {
   carryOutCommands,
   copyStore,
+  endRehearsal,
+  fetchForRehearsal,
+  lookUpForRehearsal,
+  sendForRehearsal,
+  startRehearsal,
   describeReceiver,
   fetchOnePage,
   followNews,
@@ -41,7 +48,7 @@ const MAX_ENTRIES = 5000
 const MAX_OBJECTS = 200
 
 /** `/api/…`: the owner's side. Every path needs the owner's key, but the description of them all. */
-export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string) {
+export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string, rehearsals: Rehearsals) {
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
   }).basePath('/api')
@@ -166,6 +173,66 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string) 
       if (!(error instanceof PageProblem)) throw error
       return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
     }
+  })
+
+  const noRehearsal = (c: Context) =>
+    typed(
+      sendProblem(c, { status: 404, title: 'No such rehearsal', detail: 'It has ended, or there never was one.' }),
+      404,
+    )
+  const asProblem = (c: Context, error: unknown) => {
+    if (error instanceof OtherAction)
+      return sendProblem(c, {
+        status: 403,
+        title: 'Another address',
+        detail: 'The form sends to somewhere else than this receiver, and nothing is posted there.',
+      }) as never
+    if (!(error instanceof PageProblem)) throw error
+    return sendProblem(c, { status: 502, title: 'No answer', detail: error.message }) as never
+  }
+  routes.openapi(startRehearsal, (c) => {
+    const started = rehearsals.start()
+    return started === null
+      ? typed(
+          sendProblem(c, {
+            status: 429,
+            title: 'Too many rehearsals',
+            detail: 'Twenty go on at once already. Wait until one ends.',
+          }),
+          429,
+        )
+      : c.json({ code: started.code }, 200)
+  })
+  routes.openapi(fetchForRehearsal, async (c) => {
+    const { code } = c.req.valid('param')
+    const { address, as } = c.req.valid('json')
+    if (rehearsals.get(code) === null) return noRehearsal(c)
+    try {
+      return c.json(await rehearsalRequests(settings, code).fetch(address, as), 200)
+    } catch (error) {
+      return asProblem(c, error)
+    }
+  })
+  routes.openapi(sendForRehearsal, async (c) => {
+    const { code } = c.req.valid('param')
+    const { address, contentType, body, as } = c.req.valid('json')
+    if (rehearsals.get(code) === null) return noRehearsal(c)
+    try {
+      return c.json(
+        await rehearsalRequests(settings, code).send(address, contentType, Buffer.from(body, 'base64'), as),
+        200,
+      )
+    } catch (error) {
+      return asProblem(c, error)
+    }
+  })
+  routes.openapi(lookUpForRehearsal, (c) => {
+    const rehearsal = rehearsals.get(c.req.valid('param').code)
+    return rehearsal === null ? noRehearsal(c) : c.json(rehearsal.space.known(c.req.valid('query').email), 200)
+  })
+  routes.openapi(endRehearsal, async (c) => {
+    await rehearsals.end(c.req.valid('param').code)
+    return c.json({ ok: true as const }, 200)
   })
 
   routes.openapi(copyStore, (c) => {

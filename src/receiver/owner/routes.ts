@@ -1,6 +1,7 @@
 import { createRoute, z } from '@hono/zod-openapi'
 import { journalIdSchema } from '#core/ids'
-import { entrySchema } from '#core/journal'
+import { arrivalSchema, entrySchema } from '#core/journal'
+import { memberSchema } from '#core/list'
 import { pictureSchema } from '#core/picture'
 import { kinds } from '#core/sync'
 
@@ -165,6 +166,17 @@ export const recover = createRoute({
   responses: { ...answers, ...readings, 200: done(z.object({ latest: z.int(), taken: z.int(), left: z.int() })) },
 })
 
+const fetchedPage = z.object({
+  status: z.int(),
+  address: z.string().openapi({ description: 'Where it was found, after redirects.' }),
+  html: z.string(),
+  encoding: z.string(),
+  policies: z.array(z.string()),
+  frameOptions: z.string(),
+  age: z.int().nullable(),
+  location: z.string().nullable(),
+})
+
 export const fetchOnePage = createRoute({
   method: 'post',
   path: '/page',
@@ -175,7 +187,7 @@ export const fetchOnePage = createRoute({
     ...answers,
     ...readings,
     502: problem('The page could not be fetched; `detail` says why.'),
-    200: done(z.object({ status: z.int(), address: z.string(), html: z.string(), policies: z.array(z.string()) })),
+    200: done(fetchedPage),
   },
 })
 
@@ -191,4 +203,82 @@ export const copyStore = createRoute({
       content: { 'application/vnd.sqlite3': { schema: z.string().openapi({ format: 'binary' }) } },
     },
   },
+})
+
+const code = z.object({ code: z.string() })
+const as = z.enum(['paused', 'retired']).optional()
+const noRehearsal = { 404: problem('No rehearsal with this code goes on.') }
+
+export const startRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals',
+  summary:
+    'Begins a rehearsal: its one-time code marks made-up people, who live in a space of their own until it ends, at the latest after half an hour.',
+  responses: {
+    ...answers,
+    429: problem('Too many rehearsals go on at once.'),
+    200: done(z.object({ code: z.string() })),
+  },
+})
+
+export const fetchForRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/fetch',
+  summary: 'Fetches a page as a visitor would. From this receiver, `as` has its spot held for paused or retired.',
+  request: { params: code, ...body(z.strictObject({ address: z.string().max(2000), as })) },
+  responses: {
+    ...answers,
+    ...readings,
+    ...noRehearsal,
+    502: problem('The page could not be fetched; `detail` says why.'),
+    200: done(fetchedPage),
+  },
+})
+
+export const sendForRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/send',
+  summary: 'Posts a form as a browser would, to this receiver’s own actions alone, and follows where it leads.',
+  request: {
+    params: code,
+    ...body(
+      z.strictObject({
+        address: z.string().max(2000),
+        contentType: z
+          .string()
+          .max(200)
+          .regex(/^[\x20-\x7e]*$/),
+        body: z.base64().max(200_000),
+        as,
+      }),
+    ),
+  },
+  responses: {
+    ...answers,
+    ...readings,
+    ...noRehearsal,
+    403: problem('The form sends to somewhere else than this receiver.'),
+    502: problem('No answer came; `detail` says why.'),
+    200: done(fetchedPage),
+  },
+})
+
+export const lookUpForRehearsal = createRoute({
+  method: 'get',
+  path: '/rehearsals/{code}/member',
+  summary: 'What is known of a made-up person: the member as the journal adds up to, and every sign-up.',
+  request: { params: code, query: z.object({ email: z.string().max(400) }) },
+  responses: {
+    ...answers,
+    ...noRehearsal,
+    200: done(z.object({ member: memberSchema.nullable(), arrivals: z.array(arrivalSchema) })),
+  },
+})
+
+export const endRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/end',
+  summary: 'Ends a rehearsal; its people are gone.',
+  request: { params: code },
+  responses: { ...answers, 200: done(z.object({ ok: z.literal(true) })) },
 })

@@ -4,6 +4,7 @@ import { cors } from 'hono/cors'
 import { type AnswerCase, type FormContent, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
 import { closedPage, formAgainPage, type WayBack } from '#core/render'
+import { type As, rehearsalCodeIn } from '#core/proof'
 import { controlNames, readSignUp, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -11,6 +12,7 @@ import type { Limiter } from '../limiter'
 import { sendPage } from '../pages'
 import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
+import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { visitorAddress } from '../visitor-address'
@@ -19,6 +21,7 @@ export interface JoinParts {
   ledger: Ledger
   settings: Settings
   limiter: Limiter
+  rehearsals: Rehearsals
   /** Told of every request; see `proxyNotice`. */
   noticeProxy(c: Context): void
 }
@@ -27,7 +30,7 @@ export interface JoinParts {
  * `POST /join/:spot`: takes in one sign-up, by the public contract. The way of every sign-up is here from
  * top to bottom: limits, the spot, the body, the verdict, the store, the answer.
  */
-export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts): Hono {
+export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }: JoinParts): Hono {
   const routes = new Hono()
   routes.options(
     '/join/:spot',
@@ -40,11 +43,13 @@ export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts
     c.header('Access-Control-Expose-Headers', 'Retry-After')
     noticeProxy(c)
     const visitor = visitorAddress(c, settings.trustedProxies)
-    const waitSeconds = await limiter.take(visitor)
+    const asked = rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
+    if (asked === 'refused') return refuse(c, noRehearsal)
+    const waitSeconds = asked === null ? await limiter.take(visitor) : 0
     if (waitSeconds > 0) return refuse(c, tooMany(waitSeconds))
 
     const published = ledger.published()
-    const spot = published.spot(c.req.param('spot'))
+    const spot = heldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
     const latest = spot && published.latestVersion(spot.form)
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
     if (spot.state !== 'live')
@@ -68,7 +73,11 @@ export function joinRoutes({ ledger, settings, limiter, noticeProxy }: JoinParts
     }
 
     const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
-    const stored = await ledger.signUp(reading.signUp, retryKey).catch((error: unknown) => {
+    // A made-up person joins the people of the rehearsal that made them up, and nobody else.
+    const code = rehearsalCodeIn(reading.signUp.email?.compared ?? '')
+    const rehearsal = code === null ? null : rehearsals.get(code)
+    if (code !== null && rehearsal === null) return refuse(c, noRehearsal)
+    const stored = await (rehearsal?.space ?? ledger).signUp(reading.signUp, retryKey).catch((error: unknown) => {
       console.error(error)
       return null
     })
@@ -176,6 +185,16 @@ function refuse(c: Context, problem: Problem): Response {
   return isFormPost(c) ? sendProblemPage(c, problem) : sendProblem(c, problem)
 }
 
+/** A rehearsal may have its spot held for closed, to see what visitors would. */
+export function heldAs(spot: Spot | undefined, as: As | null): Spot | undefined {
+  return spot === undefined || as === null ? spot : { ...spot, state: as }
+}
+
+export const noRehearsal: Problem = {
+  status: 403,
+  title: 'No such rehearsal',
+  detail: 'This is marked as a test, and the rehearsal that it belongs to has ended. Nothing was stored.',
+}
 const unknownSpot: Problem = {
   status: 404,
   title: 'No such form',

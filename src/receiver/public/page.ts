@@ -21,7 +21,8 @@ import { keepableText } from '#core/text'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
-import { framesOf, ownAddresses, wayBack } from './join'
+import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
+import { framesOf, heldAs, ownAddresses, wayBack } from './join'
 
 const A_YEAR = 'public, max-age=31536000, immutable'
 
@@ -31,11 +32,13 @@ const A_YEAR = 'public, max-age=31536000, immutable'
  *
  * @param files folder of the built script and font; null when there is none
  */
-export function pageRoutes(ledger: Ledger, settings: Settings, files: string | null): Hono {
+export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, files: string | null): Hono {
   const routes = new Hono()
-  const found = (id: string) => {
+  const found = (c: Context, id: string) => {
     const published = ledger.published()
-    const spot = published.spot(id) ?? published.spotAt(id)
+    const asked = rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
+    const as = asked === null || asked === 'refused' ? null : asked.as
+    const spot = heldAs(published.spot(id) ?? published.spotAt(id), as)
     const version = spot && published.latestVersion(spot.form)
     return spot === undefined || version === undefined ? null : { spot, version }
   }
@@ -69,7 +72,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   }
 
   routes.get('/page/:spot', (c) => {
-    const here = found(c.req.param('spot'))
+    const here = found(c, c.req.param('spot'))
     if (here === null)
       return sendPage(
         c,
@@ -111,7 +114,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   })
 
   routes.get('/frame/:spot', (c) => {
-    const here = found(c.req.param('spot'))
+    const here = found(c, c.req.param('spot'))
     if (here === null)
       return sendPage(
         c,
@@ -149,7 +152,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, files: string | n
   })
 
   routes.get('/form/:name{[a-z0-9-]+\\.json}', (c) => {
-    const here = found(c.req.param('name').replace(/\.json$/, ''))
+    const here = found(c, c.req.param('name').replace(/\.json$/, ''))
     if (here === null)
       return c.json({ type: 'about:blank', title: 'No such form', status: 404 }, 404, {
         'Content-Type': 'application/problem+json',

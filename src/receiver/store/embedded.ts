@@ -134,6 +134,12 @@ function transactionOver(statements: Statements): Transaction {
     keepRetry: (key, at, verdict) => void statements.keepRetry.run(key, at, verdict),
     forgetRetries: (before) => void statements.forgetRetries.run(before),
 
+    partOfSpace: (space, key) => bodyOf<unknown>(statements.partOfSpace.get(space, key)),
+    keepPartOfSpace: (space, key, value) => void statements.keepPartOfSpace.run(space, key, JSON.stringify(value)),
+    partsOfSpace: (space, beginning) =>
+      statements.partsOfSpace.all(space, beginning, `${beginning}\uffff`).map((row) => parsed<unknown>(row.body)),
+    dropSpace: (space) => void (space === null ? statements.dropSpaces.run() : statements.dropSpace.run(space)),
+
     outcome(id) {
       const row = statements.outcome.get(id)
       return row === undefined ? null : parsed<CommandOutcome>(row.outcome)
@@ -203,6 +209,26 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         ),
     ),
     forgetRetries: prepare(kysely.deleteFrom('retries').where('at', '<', any)),
+    partOfSpace: prepare(kysely.selectFrom('spaces').select('body').where('space', '=', any).where('key', '=', any)),
+    keepPartOfSpace: prepare(
+      kysely
+        .insertInto('spaces')
+        .values({ space: any, key: any, body: any })
+        .onConflict((conflict) =>
+          conflict.columns(['space', 'key']).doUpdateSet((of) => ({ body: of.ref('excluded.body') })),
+        ),
+    ),
+    partsOfSpace: prepare(
+      kysely
+        .selectFrom('spaces')
+        .select('body')
+        .where('space', '=', any)
+        .where('key', '>=', any)
+        .where('key', '<', any)
+        .orderBy('key'),
+    ),
+    dropSpace: prepare(kysely.deleteFrom('spaces').where('space', '=', any)),
+    dropSpaces: prepare(kysely.deleteFrom('spaces')),
     outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
     keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any, at: any })),
     forgetOutcomes: prepare(kysely.deleteFrom('commands').where('at', '<', any)),

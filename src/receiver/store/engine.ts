@@ -20,11 +20,8 @@ export interface Newest {
   mark: string
 }
 
-/** What one piece of work can read and write. All of it is stored together or not at all. */
-export interface Transaction {
-  identity(): JournalId | null
-  keepIdentity(id: JournalId): void
-
+/** What happens to people, in one order: of everybody, or of a rehearsal's made-up people alone. */
+export interface People {
   newestEntry(): Newest
   append(n: number, entry: NewEntry, mark: string): void
   /** Oldest first. */
@@ -38,10 +35,24 @@ export interface Transaction {
   retry(key: string, since: number): Verdict | null
   keepRetry(key: string, at: number, verdict: Verdict): void
   forgetRetries(before: number): void
+  forgetOutcomes(before: number): void
+}
+
+/** What one piece of work can read and write. All of it is stored together or not at all. */
+export interface Transaction extends People {
+  identity(): JournalId | null
+  keepIdentity(id: JournalId): void
+
+  /** Parts of a space that stands apart from the journal, by key; see `ledger/space.ts`. */
+  partOfSpace(space: string, key: string): unknown
+  keepPartOfSpace(space: string, key: string, value: unknown): void
+  /** Those whose keys begin so, in the order of their keys. */
+  partsOfSpace(space: string, beginning: string): unknown[]
+  /** Null for all spaces. */
+  dropSpace(space: string | null): void
 
   outcome(id: string): CommandOutcome | null
   keepOutcome(id: string, at: number, outcome: CommandOutcome): void
-  forgetOutcomes(before: number): void
 
   object(kind: Kind, key: string): StoredObject | null
   keepObject(object: StoredObject): void

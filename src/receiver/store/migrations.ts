@@ -121,6 +121,17 @@ export const migrations: Record<string, Migration> = {
       await db.schema.dropTable('published').execute()
     },
   },
+  '004-spaces': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('spaces')
+        .addColumn('space', 'text', (column) => column.notNull())
+        .addColumn('key', 'text', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .addPrimaryKeyConstraint('spaces-key', ['space', 'key'])
+        .execute()
+    },
+  },
 }
 
 type Json = Record<string, unknown>

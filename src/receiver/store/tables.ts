@@ -17,4 +17,6 @@ export interface Tables {
   /** One row a change. */
   changes: { revision: number; mark: string }
   pictures: { id: string; body: string }
+  /** Made-up people of rehearsals that are going on, each rehearsal a space of its own. */
+  spaces: { space: string; key: string; body: string }
 }

@@ -1,6 +1,6 @@
 import { lookup } from 'node:dns'
-import { get as getHttp, type IncomingMessage } from 'node:http'
-import { get as getHttps } from 'node:https'
+import { type IncomingMessage, request as requestHttp } from 'node:http'
+import { request as requestHttps } from 'node:https'
 import type { LookupFunction } from 'node:net'
 import { brotliDecompressSync, gunzipSync, inflateSync } from 'node:zlib'
 import ipaddr from 'ipaddr.js'
@@ -13,6 +13,20 @@ export interface FetchedPage {
   html: string
   /** Of its `Content-Security-Policy` headers. */
   policies: string[]
+  /** By what its bytes were read. */
+  encoding: string
+  /** Its `X-Frame-Options` header; empty for none. */
+  frameOptions: string
+  /** How long a cache has kept it, in seconds (RFC 9111, section 5.1); null when it does not say. */
+  age: number | null
+  /** Where the first answer sent on to; null when it was the last. */
+  location: string | null
+}
+
+/** What is sent, where it is more than a question for a page. */
+export interface Post {
+  contentType: string
+  body: Uint8Array
 }
 
 export class PageProblem extends Error {}
@@ -27,23 +41,46 @@ const MOST_BYTES = 3 * 1024 * 1024
  * redirects, 5 s and 3 MB in all.
  *
  * @param allowed origins that may be fetched although they are of this computer: the stand-in sites
+ * @param more headers for one origin alone, and what is posted. A redirect is followed without it, as browsers do.
  * @throws PageProblem in words for the owner
  */
-export async function fetchPage(address: string, allowed: readonly string[]): Promise<FetchedPage> {
+export async function fetchPage(
+  address: string,
+  allowed: readonly string[],
+  {
+    headers: more,
+    post = null,
+  }: { headers?: { origin: string; values: Record<string, string> }; post?: Post | null } = {},
+): Promise<FetchedPage> {
   const deadline = Date.now() + MOST_MS
   let url = readAddress(address)
+  let location: string | null = null
   for (let count = 0; ; count++) {
-    const response = await request(url, allowed, deadline - Date.now())
+    const values = more !== undefined && more.origin === url.origin ? more.values : {}
+    const response = await request(url, allowed, deadline - Date.now(), values, count === 0 ? post : null)
     const { statusCode = 0, headers } = response
     if (statusCode >= 300 && statusCode < 400 && headers.location !== undefined) {
       response.destroy()
+      if (post !== null && count === 0 && (statusCode === 307 || statusCode === 308))
+        throw new PageProblem('The answers were sent on to another address as they are.')
+      location ??= headers.location
       if (count === MOST_REDIRECTS)
         throw new PageProblem(`It leads from address to address, more than ${MOST_REDIRECTS} times.`)
       url = readAddress(headers.location, url)
       continue
     }
-    const html = await readText(response, deadline - Date.now())
-    return { status: statusCode, address: url.href, html, policies: policiesOf(response) }
+    const { html, encoding } = await readText(response, deadline - Date.now())
+    const age = Number(headers.age)
+    return {
+      status: statusCode,
+      address: url.href,
+      html,
+      encoding,
+      policies: policiesOf(response),
+      frameOptions: String(headers['x-frame-options'] ?? ''),
+      age: headers.age !== undefined && Number.isInteger(age) ? age : null,
+      location,
+    }
   }
 }
 
@@ -61,22 +98,31 @@ function readAddress(address: string, from?: URL): URL {
   return url
 }
 
-function request(url: URL, allowed: readonly string[], ms: number): Promise<IncomingMessage> {
+function request(
+  url: URL,
+  allowed: readonly string[],
+  ms: number,
+  headers: Record<string, string>,
+  post: Post | null,
+): Promise<IncomingMessage> {
   const isAllowed = allowed.includes(url.origin)
   const host = url.hostname.replace(/^\[|\]$/g, '')
   // A literal address is connected to without any lookup.
   if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) throw new PageProblem(notPublic)
   return new Promise((resolve, reject) => {
-    const get = url.protocol === 'https:' ? getHttps : getHttp
-    const asked = get(
+    const ask = url.protocol === 'https:' ? requestHttps : requestHttp
+    const asked = ask(
       url,
       {
+        method: post === null ? 'GET' : 'POST',
         // Of the whole wait: a server that says a little now and then would hold on for ever otherwise.
         signal: AbortSignal.timeout(Math.max(1, ms)),
         headers: {
           'User-Agent': 'Mozilla/5.0 (compatible; page check)',
           Accept: 'text/html,*/*;q=0.5',
           'Accept-Encoding': 'gzip, br',
+          ...(post !== null && { 'Content-Type': post.contentType, 'Content-Length': String(post.body.length) }),
+          ...headers,
         },
         ...(!isAllowed && { lookup: publicOnly }),
       },
@@ -95,6 +141,7 @@ function request(url: URL, allowed: readonly string[], ms: number): Promise<Inco
             ),
       ),
     )
+    asked.end(post?.body)
   })
 }
 
@@ -115,7 +162,7 @@ function isPublic(address: string): boolean {
   return parsed.range() === 'unicast'
 }
 
-function readText(response: IncomingMessage, ms: number): Promise<string> {
+function readText(response: IncomingMessage, ms: number): Promise<{ html: string; encoding: string }> {
   return new Promise((resolve, reject) => {
     const chunks: Buffer[] = []
     let size = 0
@@ -169,15 +216,17 @@ function unpacked(bytes: Buffer, encoding = ''): Buffer {
   }
 }
 
-function decoded(bytes: Buffer, type = ''): string {
+function decoded(bytes: Buffer, type = ''): { html: string; encoding: string } {
   const named =
     /charset=["']?([\w-]+)/i.exec(type)?.[1] ??
     /<meta[^>]{0,200}charset=["']?([\w-]+)/i.exec(bytes.subarray(0, 2048).toString('latin1'))?.[1]
+  let decoder: TextDecoder
   try {
-    return new TextDecoder(named ?? 'utf-8').decode(bytes)
+    decoder = new TextDecoder(named ?? 'utf-8')
   } catch {
-    return new TextDecoder().decode(bytes)
+    decoder = new TextDecoder()
   }
+  return { html: decoder.decode(bytes), encoding: decoder.encoding }
 }
 
 function policiesOf({ headersDistinct }: IncomingMessage): string[] {

@@ -47,6 +47,10 @@ test('a page comes as it is, with its policies and where it was found', async ()
     address: `${origin}/round/0`,
     html: '<p>/round/0</p>',
     policies: ["default-src 'self'"],
+    encoding: 'utf-8',
+    frameOptions: '',
+    age: null,
+    location: '/round/4',
   })
   expect((await fetched('/packed')).html).toBe('<p>packed</p>')
   expect((await fetched('/latin')).html).toBe('<p>café</p>')

@@ -1,0 +1,66 @@
+/** What a rehearsal tries, in its order. */
+export const rehearsalCases = [
+  { id: 'first', name: 'First time', explanation: 'Somebody new signs up.', needsBrowser: false },
+  {
+    id: 'again',
+    name: 'The same address again',
+    explanation: 'In other letter case and with spaces around it.',
+    needsBrowser: false,
+  },
+  {
+    id: 'wrong',
+    name: 'Wrong addresses',
+    explanation: 'Each is refused, with a message beside its field.',
+    needsBrowser: false,
+  },
+  { id: 'empty', name: 'Required fields empty', explanation: 'Each is asked for again.', needsBrowser: false },
+  {
+    id: 'names',
+    name: 'Unusual names',
+    explanation: 'Long, accented, from right to left, and such as look like script or a formula.',
+    needsBrowser: false,
+  },
+  {
+    id: 'bot',
+    name: 'A bot that fills everything',
+    explanation: 'It reads a success and joins no list.',
+    needsBrowser: false,
+  },
+  {
+    id: 'double',
+    name: 'Double press',
+    explanation: 'The button pressed twice makes one member.',
+    needsBrowser: false,
+  },
+  {
+    id: 'closed',
+    name: 'While paused or retired',
+    explanation: 'Visitors read that the form is closed, and nobody joins.',
+    needsBrowser: false,
+  },
+  {
+    id: 'elsewhere',
+    name: 'Pages that do not show it',
+    explanation: 'Pages that a pop-up’s rules leave out stay without it.',
+    needsBrowser: true,
+  },
+  {
+    id: 'scripts-off',
+    name: 'Scripts off',
+    explanation: 'This browser shows the page without scripts, fills the form in and sends it.',
+    needsBrowser: true,
+  },
+  {
+    id: 'phone',
+    name: 'Phone size',
+    explanation: 'This browser shows the page 360 pixels wide, fills the form in and sends it.',
+    needsBrowser: true,
+  },
+] as const
+
+export type RehearsalCase = (typeof rehearsalCases)[number]['id']
+export const caseIds = rehearsalCases.map(({ id }) => id) as [RehearsalCase, ...RehearsalCase[]]
+
+export function caseName(id: RehearsalCase | 'page'): string {
+  return rehearsalCases.find((one) => one.id === id)?.name ?? 'The page as it stands'
+}

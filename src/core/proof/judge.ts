@@ -1,0 +1,273 @@
+import { type DefaultTreeAdapterTypes as Html, serializeOuter } from 'parse5'
+import type { Field, FormContent } from '#core/form'
+import type { Arrival } from '#core/journal'
+import type { List, Member } from '#core/list'
+import type { ExpectedAnswer, ExpectedMember } from './expected'
+import type { Evidence, Failure, MendPlace } from './proof'
+import { type Shown, squeezed } from './shown'
+
+/*
+ * What was seen, held against what had to be. Each returns null where both agree, else the failure with its likely cause.
+ */
+
+const LONGEST_EVIDENCE = 4_000
+
+export function evidence(kind: Evidence['kind'], text: string): Evidence {
+  return { kind, text: text.length > LONGEST_EVIDENCE ? `${text.slice(0, LONGEST_EVIDENCE)} …` : text }
+}
+
+export function markupOf(element: Html.Element): Evidence {
+  return evidence('markup', serializeOuter(element))
+}
+
+export function failure(
+  code: string,
+  at: MendPlace,
+  words: { expected: string; happened: string; cause: string; mend: string },
+  ...shown: Evidence[]
+): Failure {
+  const cut = (text: string, longest: number) => (text.length > longest ? `${text.slice(0, longest - 2)} …` : text)
+  return {
+    code,
+    at,
+    expected: cut(words.expected, 2_000),
+    happened: cut(words.happened, 2_000),
+    cause: cut(words.cause, 600),
+    mend: cut(words.mend, 600),
+    evidence: shown.slice(0, 6),
+  }
+}
+
+const answerWords = { joined: 'who joins', 'already-on-list': 'who is on the list already' }
+
+/** An answer's words, or the owner's own page. */
+export function judgeAnswer(
+  expected: ExpectedAnswer,
+  shown: Shown,
+  one: keyof typeof answerWords,
+  more: readonly Evidence[],
+): Failure | null {
+  const errors = Object.entries(shown.errors)
+  if (errors.length > 0)
+    return failure(
+      'refused',
+      'form',
+      {
+        expected: 'The sign-up is taken.',
+        happened: `The form came back: ${errors.map(([field, message]) => `${field}: ${message}`).join('; ')}`,
+        cause: 'An answer that fits the question was refused.',
+        mend: 'Look at the field’s kind and limits, publish, and rehearse again.',
+      },
+      ...more,
+    )
+  if (expected.kind === 'own-page') return judgeOwnPage(expected.address, shown, more)
+  if (shown.status >= 400)
+    return failure(
+      shown.status === 410 ? 'closed' : shown.status === 429 ? 'too-many' : 'not-taken',
+      shown.status === 410 ? 'spot' : 'settings',
+      {
+        expected: `The answer to ${answerWords[one]}: “${expected.heading}”`,
+        happened: `Status ${shown.status}: “${shown.heading}”`,
+        cause:
+          shown.status === 410
+            ? 'The receiver holds this spot for closed.'
+            : 'The receiver, or something before it, did not take the sign-up.',
+        mend:
+          shown.status === 410 ? 'Make the spot live again.' : 'Look at what the receiver says, then rehearse again.',
+      },
+      ...more,
+    )
+  if (squeezed(expected.heading) === shown.heading && squeezed(expected.message) === shown.message) return null
+  return failure(
+    'other-words',
+    'answer',
+    {
+      expected: `“${squeezed(`${expected.heading} ${expected.message}`)}”`,
+      happened: `“${squeezed(`${shown.heading} ${shown.message}`)}” at ${shown.address}`,
+      cause: `Visitors read other words than the answer to ${answerWords[one]} in the version that is published.`,
+      mend: 'Publish the form anew; where the page is older code, paste the new.',
+    },
+    ...more,
+  )
+}
+
+function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[]): Failure | null {
+  const expected = `The page ${address} opens.`
+  if (shown.status === 0)
+    return failure(
+      'own-page-unreached',
+      'answer',
+      {
+        expected,
+        happened: shown.message || 'It could not be reached.',
+        cause: 'The site of the after-page does not answer.',
+        mend: 'Open the address yourself; correct it, or wait until the site is back.',
+      },
+      ...more,
+    )
+  if (shown.status >= 400) {
+    const isMissing = shown.status === 404 || shown.status === 410
+    return failure(
+      isMissing ? 'own-page-missing' : 'own-page-error',
+      'answer',
+      {
+        expected,
+        happened: `It answers ${shown.status}${isMissing ? ': there is no such page.' : '.'}`,
+        cause: isMissing
+          ? 'The after-page was not made yet, or its address is another.'
+          : 'The site of the after-page has trouble of its own.',
+        mend: isMissing
+          ? 'Make the page at that address, or correct the address in the answer.'
+          : 'Open the address yourself and look what the site says.',
+      },
+      ...more,
+    )
+  }
+  if (isSamePage(address, shown.address)) return null
+  return failure(
+    'own-page-leads-elsewhere',
+    'answer',
+    {
+      expected,
+      happened: `It leads on to ${shown.address}.`,
+      cause: 'The address of the after-page sends visitors to another page.',
+      mend: 'Put the address where visitors arrive into the answer, or take the redirect away.',
+    },
+    ...more,
+  )
+}
+
+/** Sites add a slash, `www` or the s of https by themselves: that is no other page. */
+function isSamePage(one: string, other: string): boolean {
+  const plain = (address: string) => {
+    try {
+      const { host, pathname, search } = new URL(address)
+      return `${host.replace(/^www\./, '')}${pathname.replace(/\/$/, '')}${search}`
+    } catch {
+      return address
+    }
+  }
+  return plain(one) === plain(other)
+}
+
+/** What the list knows of somebody. */
+export interface SeenMember {
+  member: Member | null
+  arrivals: readonly Arrival[]
+}
+
+export function judgeMember(
+  expected: ExpectedMember,
+  { member, arrivals }: SeenMember,
+  list: List | null,
+  { fields }: FormContent,
+): Failure | null {
+  const shown = evidence('member', JSON.stringify({ member, arrivals }, null, 1))
+  if (list === null)
+    return failure(
+      'list-deleted',
+      'list',
+      {
+        expected: 'The list that the form feeds is there.',
+        happened: 'There is no such list any more.',
+        cause: 'The list was taken away after the form was published.',
+        mend: 'Choose another list for the form and publish it.',
+      },
+      shown,
+    )
+  const newest = arrivals.at(-1)
+  if (member === null)
+    return newest?.verdict === 'bot'
+      ? failure(
+          'taken-for-bot',
+          'page',
+          {
+            expected: `${expected.typed} is in “${list.name}”.`,
+            happened: 'The sign-up was taken for a bot’s: the trap was filled in.',
+            cause: 'The site shows the trap to people, or something fills it in.',
+            mend: 'Paste the code anew, so that the trap is hidden again.',
+          },
+          shown,
+        )
+      : failure(
+          'not-in-list',
+          'list',
+          {
+            expected: `${expected.typed} is in “${list.name}”.`,
+            happened: 'Nobody with this address is there, although the answer said so.',
+            cause: 'The sign-up went to another list, or was not stored.',
+            mend: 'Look at the list that the form feeds and publish again.',
+          },
+          shown,
+        )
+  const lost = Object.keys(expected.values).filter((column) => !list.columns.some(({ key }) => key === column))
+  if (lost.length > 0)
+    return failure(
+      'column-missing',
+      'form',
+      {
+        expected: `“${list.name}” has a column for each answer: ${Object.keys(expected.values).join(', ')}.`,
+        happened: `There is no column “${lost[0]}”.`,
+        cause: `The column was taken away; the field “${fieldFilling(fields, lost[0]!)}” still fills it.`,
+        mend: 'Add the column to the list again, or let the field fill another and publish.',
+      },
+      shown,
+    )
+  const problem = (code: string, what: string, wanted: unknown, found: unknown) =>
+    failure(
+      code,
+      'form',
+      {
+        expected: `${what}: ${JSON.stringify(wanted)}`,
+        happened: `${what}: ${JSON.stringify(found)}`,
+        cause: 'What was typed did not reach the list as it was typed.',
+        mend: 'Look at the field and the column that it fills, publish, and rehearse again.',
+      },
+      shown,
+    )
+  if (member.email.typed !== expected.typed)
+    return problem('address-differs', 'Address', expected.typed, member.email.typed)
+  if (member.status !== expected.status) return problem('status-differs', 'Status', expected.status, member.status)
+  for (const column of new Set([...Object.keys(expected.values), ...Object.keys(member.values)])) {
+    const [wanted, found] = [expected.values[column] ?? '', member.values[column] ?? '']
+    if (wanted !== found) return problem('value-differs', `Column “${column}”`, wanted, found)
+  }
+  const tags = [...(member.tags ?? [])].sort()
+  if (tags.join('\n') !== [...expected.tags].sort().join('\n'))
+    return problem('tags-differ', 'Tags', expected.tags, tags)
+  const consents = (arrivals.find(({ verdict }) => verdict === 'joined')?.consents ?? []).map(({ wording }) => wording)
+  if (consents.join('\n') !== expected.consents.join('\n'))
+    return problem('consent-differs', 'Consent', expected.consents, consents)
+  return null
+}
+
+function fieldFilling(fields: readonly Field[], column: string): string {
+  const field = fields.find((one) => one.column === column)
+  return field?.label.trim() || field?.key || column
+}
+
+export function judgeRefusal(
+  wanted: ReadonlyMap<string, string>,
+  shown: Shown,
+  what: string,
+  more: readonly Evidence[],
+): Failure | null {
+  const words = (errors: Iterable<[string, string]>) =>
+    [...errors].map(([field, message]) => `${field}: “${message}”`).join('; ')
+  const missing = [...wanted].filter(([field, message]) => shown.errors[field] !== squeezed(message))
+  if (missing.length === 0 && Object.keys(shown.errors).every((field) => wanted.has(field))) return null
+  return failure(
+    'not-refused',
+    'form',
+    {
+      expected: `${what} is refused, with ${words(wanted)}`,
+      happened:
+        Object.keys(shown.errors).length > 0
+          ? words(Object.entries(shown.errors))
+          : `No message beside a field: “${shown.heading}”, status ${shown.status}`,
+      cause: 'What visitors are told differs from what the published form says.',
+      mend: 'Look at the field’s words and rules, publish, and rehearse again.',
+    },
+    ...more,
+  )
+}

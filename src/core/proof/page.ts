@@ -1,0 +1,344 @@
+import { parse, type DefaultTreeAdapterTypes as Html } from 'parse5'
+import { codeNames, codeOf, frameAddress, pageAddress } from '#core/embed'
+import { type Form, honeypotName, type Version } from '#core/form'
+import { inTagsCode } from '#core/inlining'
+import { checkInstall } from '#core/install'
+import type { List } from '#core/list'
+import { addressProblem, profileOf, type Site } from '#core/site'
+import type { CodeKind, Spot } from '#core/spot'
+import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submission'
+import { evidence, failure, markupOf } from './judge'
+import { type FetchedPage, NoAnswer, type Ports } from './ports'
+import type { Failure, Step } from './proof'
+import { visibilityOn } from './visibility'
+
+/** What is rehearsed. */
+export interface RehearsalSubject {
+  spot: Spot
+  site: Site | null
+  form: Pick<Form, 'id' | 'list'>
+  /** The one that the newest version feeds; null when it was taken away. */
+  list: List | null
+  /** Published, oldest first. */
+  versions: readonly Version[]
+  /** Where visitors reach the receiver, without a slash at the end. */
+  receiver: string
+  /** Names of the owner's spots, by id. */
+  others: ReadonlyMap<string, string>
+}
+
+/** A form that somebody can fill in: in markup, or through the visitors' script. */
+export type Standing =
+  | { through: 'markup'; page: Html.Document; fetched: FetchedPage; form: FormOnPage; sitePage: string }
+  | { through: 'script'; sitePage: string; link: string | null; framing: string | null }
+
+export type PageLook = { steps: Omit<Step, 'ms'>[]; standing: Standing | null; fetched: FetchedPage | null }
+
+export function kindOfCode({ spot, site }: RehearsalSubject): CodeKind | 'page' {
+  return spot.kind === 'landing' ? 'page' : codeOf(spot, site)
+}
+
+/** The page as it stands: fetched, the code on it named, the form in it found. Ends at the first step that fails. */
+export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promise<PageLook> {
+  const { spot, site, versions, receiver } = subject
+  const latest = versions.at(-1)
+  const steps: Omit<Step, 'ms'>[] = []
+  let fetched: FetchedPage | null = null
+  const end = (standing: Standing | null = null): PageLook => ({ steps, standing, fetched })
+  const fail = (station: Step['station'], what: string, problem: Failure) => {
+    steps.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
+    return end()
+  }
+  const pass = (station: Step['station'], what: string, seen: string) =>
+    steps.push({ case: 'page', station, what, verdict: 'passed', seen })
+
+  if (latest === undefined)
+    return fail(
+      'spot',
+      'The form is published',
+      failure('not-published', 'form', {
+        expected: 'A version of the form is published.',
+        happened: 'None is: there is no code to paste yet.',
+        cause: 'The form was never published.',
+        mend: 'Publish it, paste its code, and rehearse again.',
+      }),
+    )
+  if (spot.state !== 'live')
+    return fail(
+      'spot',
+      'The spot is live',
+      failure(`spot-${spot.state}`, 'spot', {
+        expected: 'The spot is live.',
+        happened: `It is ${spot.state}: visitors who send its form read that it is closed.`,
+        cause: `The spot was ${spot.state} here or in another browser, and its code may still stand on the page.`,
+        mend: 'Make it live again, or take its code from the page.',
+      }),
+    )
+
+  const code = kindOfCode(subject)
+  const ownAddress = pageAddress(receiver, spot.slug ?? spot.id)
+  const address =
+    code === 'page' ? ownAddress : [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
+  if (code === 'file') {
+    steps.push({
+      case: 'page',
+      station: 'spot',
+      what: 'The page as it stands',
+      verdict: 'not-tried',
+      seen: 'A file stands where only you know. Its form is the landing page’s, which is tried instead.',
+    })
+  } else if (address === undefined)
+    return fail(
+      'spot',
+      'The page is known',
+      failure('page-unknown', 'spot', {
+        expected: 'The spot names its page, or its site has an address.',
+        happened: 'Neither is known.',
+        cause: 'The spot was made without the address of its page.',
+        mend: 'Put the page’s address into the spot.',
+      }),
+    )
+
+  const where = code === 'file' ? ownAddress : address!
+  const looked = await fetchLooking(where, ports)
+  if ('code' in looked) return fail('spot', 'The page can be reached', looked)
+  fetched = looked
+  let html = looked.html
+  if (code !== 'page' && code !== 'file') {
+    const report = checkInstall(
+      { html, address: looked.address, policies: looked.policies },
+      { spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
+    )
+    const damage = report.findings.filter(({ weight }) => weight === 'damage')
+    const [first] = damage
+    if (first !== undefined) {
+      if (report.state === 'absent' && /type=["']?password/i.test(html))
+        return fail('spot', 'The page can be reached', isPrivate(looked))
+      const isCached = (first.code === 'absent' || first.code === 'older') && (looked.age ?? 0) > 0
+      const shown =
+        first.lines === null
+          ? html.slice(0, 1_500)
+          : html
+              .split('\n')
+              .slice(first.lines[0] - 1, first.lines[1])
+              .join('\n')
+      return fail(
+        'spot',
+        'The code on the page',
+        failure(
+          isCached ? 'cached' : first.code,
+          'page',
+          {
+            expected: `${codeNames[code]}, whole, of version ${latest.number}.`,
+            happened: damage.map(({ message }) => message).join(' '),
+            cause: isCached
+              ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
+              : causeWords(first.code),
+            mend: isCached
+              ? `Empty the site’s cache, or wait${site === null || profileOf(site).cacheMinutes === 0 ? '' : ` up to ${profileOf(site).cacheMinutes} minutes`}, and rehearse again.`
+              : first.mend,
+          },
+          evidence('markup', shown),
+        ),
+      )
+    }
+    const hints = report.findings.map(({ message }) => message)
+    pass(
+      'spot',
+      'The code on the page',
+      [
+        `${codeNames[code]}${report.version === null ? '' : ` of version ${report.version}`} stands there${report.state === 'edited' ? `, changed by hand (${report.edits.join(', ')})` : ', whole'}.`,
+        ...hints,
+      ].join(' '),
+    )
+  } else if (code === 'page') pass('spot', 'The page can be reached', `${looked.address} answers.`)
+
+  if (code === 'script') {
+    const page = parse(html)
+    const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))
+    if (link !== undefined) {
+      const by = visibilityOn(page).hiddenBy(link)
+      if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(link)))
+    }
+    return end({
+      through: 'script',
+      sitePage: looked.address,
+      link: link === undefined ? null : (attribute(link, 'href') ?? null),
+      framing: framingProblem(looked, receiver),
+    })
+  }
+  // Through the frame or the link to where the form itself is.
+  let formPage = looked
+  if (code === 'frame' || code === 'link') {
+    const page = parse(html)
+    const piece = elementsBelow(page).find((one) =>
+      code === 'frame'
+        ? one.tagName === 'iframe' && attribute(one, 'src') === frameAddress(receiver, spot.id)
+        : attribute(one, 'href')?.startsWith(`${receiver}/page/`),
+    )
+    const by = piece === undefined ? null : visibilityOn(page).hiddenBy(piece)
+    if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
+    const target =
+      code === 'frame' ? frameAddress(receiver, spot.id) : (piece && attribute(piece, 'href')) || ownAddress
+    const inner = await fetchLooking(target, ports)
+    if ('code' in inner) return fail('form', 'The form loads', inner)
+    formPage = inner
+    html = inner.html
+  }
+  const page = parse(html, { sourceCodeLocationInfo: true })
+  const action = `${receiver}/join/${spot.id}`
+  const form = formsOn(page).find(
+    ({ form, controls }) =>
+      attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
+  )
+  if (form === undefined)
+    return fail(
+      'form',
+      'The form is there',
+      failure(
+        'form-missing',
+        'page',
+        {
+          expected: `A form that sends to ${action}.`,
+          happened: 'There is none.',
+          cause: 'Something between the receiver and the page changes what is sent.',
+          mend: 'Open the page yourself, and look what stands in the place of the form.',
+        },
+        evidence('response', html.slice(0, 1_500)),
+      ),
+    )
+  const visibility = visibilityOn(page)
+  const button = form.controls.find((control) => attribute(control, 'formaction') === action)
+  const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
+  if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(form.form)))
+  const trapName = honeypotName(spot.form)
+  const trap = form.controls.find((control) => attribute(control, 'name') === trapName)
+  if (trap !== undefined && visibility.hiddenBy(trap) === null)
+    return fail(
+      'form',
+      'The trap for bots is out of sight',
+      failure(
+        'trap-visible',
+        'page',
+        {
+          expected: 'Nobody sees the field that only bots fill in.',
+          happened: 'It can be seen: people fill it in, and are taken for bots.',
+          cause: 'The site’s styles show what the code hides, or took what hides it away.',
+          mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+        },
+        markupOf(trap),
+      ),
+    )
+  pass('form', 'The form is there', `${form.controls.length} controls; it sends to the receiver.`)
+  return end({ through: 'markup', page, fetched: formPage, form, sitePage: looked.address })
+}
+
+async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage | Failure> {
+  let page: FetchedPage
+  try {
+    page = await ports.fetch(address)
+  } catch (error) {
+    if (!(error instanceof NoAnswer)) throw error
+    return failure('site-down', 'page', {
+      expected: `${address} answers.`,
+      happened: error.message,
+      cause: 'The site is down, its address is another, or it is not reached from where the receiver stands.',
+      mend: 'Open the page yourself; correct its address, or wait until the site is back.',
+    })
+  }
+  if (page.status === 401 || page.status === 403) return isPrivate(page)
+  if (page.status < 400) return page
+  const isMissing = page.status === 404 || page.status === 410
+  return failure(
+    isMissing ? 'page-missing' : 'site-error',
+    'page',
+    {
+      expected: `${address} shows a page.`,
+      happened: `It answers ${page.status}.`,
+      cause: isMissing ? 'There is no such page: not published yet, or moved.' : 'The site has trouble of its own.',
+      mend: isMissing
+        ? 'Correct the address of the spot’s page.'
+        : 'Open the page yourself and look what the site says.',
+    },
+    evidence('response', page.html),
+  )
+}
+
+function isPrivate(page: FetchedPage): Failure {
+  return failure(
+    'page-private',
+    'page',
+    {
+      expected: 'Anybody can open the page.',
+      happened: `${page.address} asks for a password (status ${page.status}).`,
+      cause: 'The page, or the whole site, is not public yet.',
+      mend: 'Publish the site, or take the password away, and rehearse again.',
+    },
+    evidence('response', page.html),
+  )
+}
+
+function hidden(by: string, shown: ReturnType<typeof evidence>): Failure {
+  return failure(
+    'hidden',
+    'page',
+    {
+      expected: 'Visitors see the form.',
+      happened: `It is hidden by ${by}.`,
+      cause: 'A style of the site hides the form or what is around it.',
+      mend: 'Take that style away, or put the code where nothing hides it.',
+    },
+    shown,
+  )
+}
+
+/** Why the page cannot be shown in a frame of the workshop; null when it can. CSP Level 3, section 6.4.2. */
+export function framingProblem({ policies, frameOptions, address }: FetchedPage, workshop: string): string | null {
+  const ancestors = policies
+    .flatMap((policy) => policy.split(';'))
+    .map((directive) => directive.trim().split(/\s+/))
+    .filter(([name]) => name?.toLowerCase() === 'frame-ancestors')
+  for (const [, ...sources] of ancestors) {
+    const isAllowed = sources.some(
+      (source) => source === '*' || source === workshop || (source === "'self'" && originOf(address) === workshop),
+    )
+    if (!isAllowed) return 'The page forbids being shown in a frame (frame-ancestors).'
+  }
+  // Where the policy says, the older header does not count.
+  if (ancestors.length === 0 && frameOptions.trim() !== '')
+    return `The page forbids being shown in a frame (X-Frame-Options: ${frameOptions.trim()}).`
+  return null
+}
+
+function originOf(address: string): string {
+  try {
+    return new URL(address).origin
+  } catch {
+    return ''
+  }
+}
+
+function causeWords(code: string): string {
+  switch (code) {
+    case 'absent':
+      return 'It was not pasted, not published on the site yet, or taken out again.'
+    case 'older':
+      return 'The form was published after the code was pasted.'
+    case 'other-spot':
+      return 'The code of another spot was pasted here.'
+    case 'other-receiver':
+      return 'The code was made when the receiver had another address.'
+    case 'changed':
+      return 'Somebody, or the site’s editor, changed the code.'
+    case 'line-missing':
+      return 'The shared line was never pasted into the head, or the theme was changed.'
+    case 'twice':
+      return 'It was pasted once more without taking the first out.'
+    case 'policy':
+      return 'The site tells browsers what its pages may load and send, and this is not among it.'
+    case 'http-action':
+      return 'The receiver is reached over http.'
+    default:
+      return 'The site’s editor changed the code while it was pasted.'
+  }
+}

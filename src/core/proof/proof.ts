@@ -1,0 +1,116 @@
+import { z } from 'zod'
+import { formIdSchema, proofIdSchema, spotIdSchema } from '#core/ids'
+import { listSchema } from '#core/list'
+import { siteSchema } from '#core/site'
+import { codeKindSchema, spotSchema } from '#core/spot'
+import { caseIds } from './cases'
+
+const text = (longest: number) => z.string().max(longest)
+
+export const evidenceSchema = z.strictObject({
+  kind: z.enum(['markup', 'request', 'response', 'member']),
+  text: text(4_100),
+})
+export type Evidence = z.infer<typeof evidenceSchema>
+
+/** Where something is mended: a station of the form, the site's own page, the site's sheet, the receiver's settings. */
+export const mendPlaces = ['spot', 'form', 'answer', 'list', 'page', 'site', 'settings'] as const
+export type MendPlace = (typeof mendPlaces)[number]
+
+export const failureSchema = z.strictObject({
+  /** What went wrong, for programs: `as-text`, `own-page-missing`. */
+  code: text(40),
+  expected: text(2_000),
+  happened: text(2_000),
+  /** The likely cause, and what to do. */
+  cause: text(600),
+  mend: text(600),
+  at: z.enum(mendPlaces),
+  evidence: z.array(evidenceSchema).max(6),
+})
+export type Failure = z.infer<typeof failureSchema>
+
+export const stepSchema = z.strictObject({
+  /** `page` is what comes before all cases. */
+  case: z.enum(['page', ...caseIds]),
+  station: z.enum(['spot', 'form', 'answer', 'mail', 'list']),
+  /** What was looked at: “The answer to who joins”. */
+  what: text(300),
+  verdict: z.enum(['passed', 'failed', 'not-tried']),
+  /** What was seen, or why it was not tried. */
+  seen: text(2_000),
+  /** How long it took, in milliseconds. */
+  ms: z.number().min(0),
+  failure: failureSchema.optional(),
+})
+export type Step = z.infer<typeof stepSchema>
+
+/** One rehearsal of one spot, as it went. Never changes. */
+export const proofSchema = z.strictObject({
+  id: proofIdSchema,
+  spot: spotIdSchema,
+  form: formIdSchema,
+  /** The version that was published; 0 for none. */
+  version: z.int().min(0),
+  code: codeKindSchema.or(z.literal('page')),
+  at: z.iso.datetime(),
+  ms: z.number().min(0),
+  /** The workshop has a browser, the receiver has none. */
+  by: z.enum(['workshop', 'receiver']),
+  verdict: z.enum(['passed', 'failed', 'stopped']),
+  cases: z.array(z.enum(caseIds)),
+  steps: z.array(stepSchema).max(300),
+  /** As they were; what differs from it has changed since. */
+  about: z.strictObject({ spot: spotSchema, site: siteSchema.nullable(), list: listSchema.nullable() }),
+})
+export type Proof = z.infer<typeof proofSchema>
+
+/** The newest of a spot. */
+export function latestProof(proofs: readonly Proof[], spot: string): Proof | null {
+  return proofs
+    .filter((proof) => proof.spot === spot)
+    .reduce<Proof | null>((best, one) => (best === null || one.at > best.at ? one : best), null)
+}
+
+export interface ProofCounts {
+  cases: number
+  passed: number
+  failed: number
+  notTried: number
+}
+
+/** By case; one of which any step failed has failed. */
+export function countsOf({ steps }: Pick<Proof, 'steps'>): ProofCounts {
+  const byCase = new Map<string, Set<Step['verdict']>>()
+  for (const step of steps) byCase.set(step.case, (byCase.get(step.case) ?? new Set()).add(step.verdict))
+  const all = [...byCase.values()]
+  const failed = all.filter((verdicts) => verdicts.has('failed')).length
+  const notTried = all.filter((verdicts) => !verdicts.has('failed') && !verdicts.has('passed')).length
+  return { cases: all.length, failed, notTried, passed: all.length - failed - notTried }
+}
+
+/** What one rehearsal shows that the one before it did not: cases whose outcome differs, in words. */
+export function differencesBetween(before: Proof, now: Proof): string[] {
+  const outcomes = ({ steps }: Proof) => {
+    const found = new Map<string, { step: Step; verdict: Step['verdict'] }>()
+    for (const step of steps) {
+      const key = `${step.case} ${step.station} ${step.what}`
+      const known = found.get(key)
+      if (known === undefined || step.verdict === 'failed') found.set(key, { step, verdict: step.verdict })
+    }
+    return found
+  }
+  const [old, fresh] = [outcomes(before), outcomes(now)]
+  return [...fresh].flatMap(([key, { step, verdict }]) => {
+    const was = old.get(key)?.verdict
+    return was === undefined || was === verdict
+      ? []
+      : [`${step.what}: ${verdictWords[was]} before, ${verdictWords[verdict]} now`]
+  })
+}
+
+export const verdictWords: Record<Step['verdict'], string> = {
+  passed: 'passed',
+  failed: 'failed',
+  'not-tried': 'not tried',
+}

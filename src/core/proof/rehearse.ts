@@ -1,0 +1,501 @@
+import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
+import type { AnswerCase, FormContent, Version } from '#core/form'
+import { closedWords, expectedAnswer, expectedError, expectedMember, requiredFields } from './expected'
+import type { RehearsalCase } from './cases'
+import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
+import { evidence, failure, judgeAnswer, judgeMember, judgeRefusal } from './judge'
+import { rehearsalAddress } from './mark'
+import { lookAtPage, type RehearsalSubject, type Standing } from './page'
+import { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
+import { type AnsweredPage, type As, NoAnswer, type Ports } from './ports'
+import type { Evidence, Failure, Step } from './proof'
+import { type Shown, shownOn } from './shown'
+import { pagesWithout } from './without'
+
+/** CSS pixels: a common phone. */
+const PHONE_WIDTH = 360
+const DESK_WIDTH = 1024
+
+/** What came of one try to sign up. */
+type Tried = { isTried: true; shown: Shown; evidence: Evidence[] } | { isTried: false; reason: string }
+
+/**
+ * A made-up person goes the whole way of one spot, case by case: page, form, answer, list. Each step is told as soon as it
+ * is known; the first that fails ends the rehearsal.
+ *
+ * @param cases those that are on, besides the look at the page
+ * @param tell called with every step; returning false stops
+ * @returns whether it went to its end
+ */
+export async function rehearse(
+  subject: RehearsalSubject,
+  cases: readonly RehearsalCase[],
+  ports: Ports,
+  tell: (step: Step) => boolean,
+): Promise<'passed' | 'failed' | 'stopped'> {
+  let since = ports.now()
+  let outcome: 'passed' | 'failed' | 'stopped' = 'passed'
+  const say = (step: Omit<Step, 'ms'>): boolean => {
+    const now = ports.now()
+    const goesOn = tell({ ...step, ms: Math.max(0, Math.round(now - since)) })
+    since = now
+    if (step.verdict === 'failed') outcome = 'failed'
+    else if (!goesOn && outcome !== 'failed') outcome = 'stopped'
+    return goesOn && step.verdict !== 'failed'
+  }
+
+  const look = await lookAtPage(subject, ports)
+  for (const step of look.steps) if (!say(step)) return outcome
+  const version = subject.versions.at(-1)
+  if (look.standing === null || version === undefined) return outcome
+  const way = new Way(subject, version, look.standing, ports)
+  for (const one of cases) for await (const step of way.tries[one]()) if (!say({ case: one, ...step })) return outcome
+  return outcome
+}
+
+type CaseStep = Omit<Step, 'case' | 'ms'>
+type CaseSteps = AsyncGenerator<CaseStep>
+
+const passed = (station: Step['station'], what: string, seen: string): CaseStep => ({
+  station,
+  what,
+  verdict: 'passed',
+  seen,
+})
+const failed = (station: Step['station'], what: string, problem: Failure): CaseStep => ({
+  station,
+  what,
+  verdict: 'failed',
+  seen: problem.happened,
+  failure: problem,
+})
+const notTried = (station: Step['station'], what: string, reason: string): CaseStep => ({
+  station,
+  what,
+  verdict: 'not-tried',
+  seen: reason,
+})
+/** A failure by what was seen, else a pass. */
+const judged = (station: Step['station'], what: string, problem: Failure | null, seen: string): CaseStep =>
+  problem === null ? passed(station, what, seen) : failed(stationOf(problem, station), what, problem)
+
+/** Some failures show at one station and belong to another. */
+function stationOf({ code }: Failure, station: Step['station']): Step['station'] {
+  if (code === 'taken-for-bot' || code === 'refused') return 'form'
+  return code === 'closed' ? 'spot' : station
+}
+
+/** One spot's way, as it stands on its page. */
+class Way {
+  private readonly content: FormContent
+
+  constructor(
+    private readonly subject: RehearsalSubject,
+    version: Version,
+    private readonly standing: Standing,
+    private readonly ports: Ports,
+  ) {
+    this.content = version.content
+  }
+
+  readonly tries: Record<RehearsalCase, () => CaseSteps> = {
+    first: () => this.joining('first', 'Somebody new', {}),
+    again: () => this.again(),
+    wrong: () => this.wrong(),
+    empty: () => this.empty(),
+    names: () => this.names(),
+    bot: () => this.bot(),
+    double: () => this.double(),
+    closed: () => this.closed(),
+    elsewhere: () => this.elsewhere(),
+    'scripts-off': () => this.inBrowser('scriptsoff', DESK_WIDTH, false),
+    phone: () => this.inBrowser('phone', PHONE_WIDTH, true),
+  }
+
+  private address(who: string): string {
+    return rehearsalAddress(this.ports.code, who)
+  }
+
+  /** Somebody signs up: the answer is read, and the member looked up. */
+  private async *joining(who: string, what: string, changes: PersonAnswers, presses: 1 | 2 = 1): CaseSteps {
+    const email = this.address(who)
+    const answers = { ...personFor(this.content, email), ...changes }
+    const tried = await this.signUp(answers, presses)
+    if (!tried.isTried) return yield notTried('form', what, tried.reason)
+    yield this.answered(what, 'joined', tried)
+    yield await this.member(what, answers, email)
+  }
+
+  private answered(what: string, one: AnswerCase, { shown, evidence: more }: Tried & { isTried: true }): CaseStep {
+    const expected = expectedAnswer(this.content, one)
+    return judged(
+      'answer',
+      what,
+      judgeAnswer(expected, shown, one, more),
+      expected.kind === 'own-page' ? `${shown.address} opened.` : `“${shown.heading || shown.message}”`,
+    )
+  }
+
+  private async member(what: string, answers: PersonAnswers, email: string): Promise<CaseStep> {
+    const expected = expectedMember(this.content, answers, email)
+    const seen = await this.ports.member(email)
+    const { list } = this.subject
+    return judged(
+      'list',
+      what,
+      judgeMember(expected, seen, list, this.content),
+      `In “${list?.name}”, confirmed${Object.keys(expected.values).length > 0 ? `, with ${Object.keys(expected.values).join(', ')}` : ''}${expected.tags.length > 0 ? `, tagged ${expected.tags.join(', ')}` : ''}.`,
+    )
+  }
+
+  private async *again(): CaseSteps {
+    const email = this.address('again')
+    const once = await this.signUp(personFor(this.content, email))
+    if (!once.isTried) return yield notTried('form', 'The same address again', once.reason)
+    const tried = await this.signUp(personFor(this.content, `  ${email.toUpperCase()} `))
+    if (!tried.isTried) return yield notTried('form', 'The same address again', tried.reason)
+    yield this.answered('The same address, in capitals and with spaces', 'already-on-list', tried)
+    const { arrivals } = await this.ports.member(email)
+    const verdicts = arrivals.map(({ verdict }) => verdict)
+    yield judged(
+      'list',
+      'Still one member',
+      verdicts.join() === 'joined,already-on-list'
+        ? null
+        : failure(
+            'twice-in-list',
+            'list',
+            {
+              expected: 'joined, then already on the list',
+              happened: verdicts.join(', ') || 'nobody',
+              cause: 'The two spellings were taken for two people.',
+              mend: 'Look at the list; one of the two can be taken out.',
+            },
+            evidence('member', JSON.stringify(arrivals, null, 1)),
+          ),
+      'One member, two sign-ups.',
+    )
+  }
+
+  private async *wrong(): CaseSteps {
+    const field = this.content.fields.find(({ kind }) => kind === 'email')!
+    for (const { what, address } of wrongAddresses) {
+      const tried = await this.signUp(personFor(this.content, address))
+      if (!tried.isTried) return yield notTried('form', 'Wrong addresses', tried.reason)
+      const message = expectedError(this.content, field, address.length > 70 ? 'too-long' : 'invalid')
+      yield judged(
+        'form',
+        `An address with ${what}`,
+        judgeRefusal(new Map([[field.key, message]]), tried.shown, `“${address}”`, tried.evidence),
+        `Refused: “${message}”`,
+      )
+    }
+  }
+
+  private async *empty(): CaseSteps {
+    const required = requiredFields(this.content)
+    const tried = await this.signUp({})
+    if (!tried.isTried) return yield notTried('form', 'Required fields empty', tried.reason)
+    const wanted = new Map(required.map((field) => [field.key, expectedError(this.content, field, 'missing')]))
+    yield judged(
+      'form',
+      'Nothing filled in',
+      judgeRefusal(wanted, tried.shown, 'An empty form', tried.evidence),
+      `Asked for again: ${required.map(({ label, key }) => label.trim() || key).join(', ')}.`,
+    )
+  }
+
+  private async *names(): CaseSteps {
+    const [field] = nameFields(this.content)
+    if (field === undefined) return
+    for (const [at, { what, name }] of unusualNames.entries()) {
+      const steps = this.joining(`name${at}`, `A name ${what}`, { [field.key]: { text: name } })
+      yield* steps
+    }
+  }
+
+  private async *bot(): CaseSteps {
+    const what = 'A bot that fills everything'
+    if (this.standing.through === 'script')
+      return yield notTried('form', what, 'Bots read markup; with script code there is no form in it to fill.')
+    const email = this.address('bot')
+    const tried = await this.signUp(personFor(this.content, email), 1, true)
+    if (!tried.isTried) return yield notTried('form', what, tried.reason)
+    yield this.answered(what, 'joined', tried)
+    const { member, arrivals } = await this.ports.member(email)
+    yield judged(
+      'list',
+      'It is in no list',
+      member === null && arrivals.at(-1)?.verdict === 'bot'
+        ? null
+        : failure(
+            'bot-joined',
+            'page',
+            {
+              expected: 'The bot is held back.',
+              happened: member === null ? 'It was not seen at all.' : 'It joined the list.',
+              cause: 'The trap that only bots fill in is missing from the page.',
+              mend: 'Paste the code anew in its place.',
+            },
+            evidence('member', JSON.stringify({ member, arrivals }, null, 1)),
+          ),
+      'Held back, and told nothing of it.',
+    )
+  }
+
+  private async *double(): CaseSteps {
+    yield* this.joining('double', 'The button pressed twice', {}, 2)
+    const { arrivals } = await this.ports.member(this.address('double'))
+    if (arrivals.length === 0) return
+    yield judged(
+      'list',
+      'One sign-up of the two',
+      arrivals.length === 1
+        ? null
+        : failure('counted-twice', 'settings', {
+            expected: 'One sign-up.',
+            happened: `${arrivals.length}: ${arrivals.map(({ verdict }) => verdict).join(', ')}.`,
+            cause: 'The second press reached the receiver as another sign-up.',
+            mend: 'Nothing is lost: there is one member. Tell whoever looks after the receiver.',
+          }),
+      'Counted once.',
+    )
+  }
+
+  private async *closed(): CaseSteps {
+    for (const as of ['paused', 'retired'] as const) {
+      const what = `While ${as}`
+      if (this.standing.through === 'script') {
+        const { html } = await this.ports.fetch(`${this.subject.receiver}/form/${this.subject.spot.id}.json`, as)
+        const isGone = !html.includes('"form"') && html.includes(`"state":"${as}"`)
+        yield judged(
+          'answer',
+          what,
+          isGone
+            ? null
+            : failure(
+                'not-closed',
+                'spot',
+                {
+                  expected: 'The script gets no form, and leaves nothing on the page.',
+                  happened: 'It gets one.',
+                  cause: 'Something between the receiver and the page keeps an older copy.',
+                  mend: 'Wait until that copy ends, and rehearse again.',
+                },
+                evidence('response', html),
+              ),
+          'The script gets no form to show.',
+        )
+        continue
+      }
+      const email = this.address(as)
+      const tried = await this.signUp(personFor(this.content, email), 1, false, as)
+      if (!tried.isTried) return yield notTried('answer', what, tried.reason)
+      const words = closedWords(this.content)
+      const { member } = await this.ports.member(email)
+      yield judged(
+        'answer',
+        what,
+        tried.shown.status === 410 && tried.shown.heading === words.trim() && member === null
+          ? null
+          : failure(
+              'not-closed',
+              'answer',
+              {
+                expected: `“${words}”, and nobody joins.`,
+                happened: `“${tried.shown.heading}”, status ${tried.shown.status}${member === null ? '' : '; somebody joined'}.`,
+                cause: 'A closed spot does not answer as it should.',
+                mend: 'Look at the words for a closed form, publish, and rehearse again.',
+              },
+              ...tried.evidence,
+            ),
+        `“${words}”`,
+      )
+    }
+  }
+
+  private async *elsewhere(): CaseSteps {
+    const { spot, site } = this.subject
+    if (spot.kind !== 'pop-up') return
+    const pages = pagesWithout(spot, site, this.standing.sitePage)
+    if (pages.length === 0) return
+    const { browser } = this.ports
+    for (const address of pages) {
+      const what = `${new URL(address).pathname} stays without it`
+      if (browser === null) {
+        yield notTried('spot', what, NEEDS_BROWSER)
+        continue
+      }
+      const seen = await browser.withScripts({ address, spot: spot.id, width: DESK_WIDTH, fills: null, presses: 1 })
+      if (!seen.isTried) yield notTried('spot', what, seen.reason)
+      else
+        yield judged(
+          'spot',
+          what,
+          seen.isThere
+            ? failure('shown-elsewhere', 'spot', {
+                expected: 'The pop-up does not appear there.',
+                happened: 'It does.',
+                cause: 'The rules on the receiver are others than the ones here, or the page has a part of its own.',
+                mend: 'Look at the pop-up’s pages, and at what stands in that page’s head.',
+              })
+            : null,
+          'Nothing appeared.',
+        )
+    }
+  }
+
+  /** A real browser shows the page at a width, without scripts, or with them where the code is a script. */
+  private async *inBrowser(who: string, width: number, isPhone: boolean): CaseSteps {
+    const { browser } = this.ports
+    const what = isPhone ? `At phone size, ${width} pixels wide` : 'With scripts off'
+    if (browser === null) return yield notTried('form', what, NEEDS_BROWSER)
+    const { standing, subject } = this
+    const email = this.address(who)
+    const answers = personFor(this.content, email)
+    const fills = fillsOf(this.content, answers)
+    if (isPhone && standing.through === 'script') {
+      if (standing.framing !== null) return yield notTried('form', what, standing.framing)
+      const seen = await browser.withScripts({
+        address: standing.sitePage,
+        spot: subject.spot.id,
+        width,
+        fills,
+        presses: 1,
+      })
+      if (!seen.isTried) return yield notTried('form', what, seen.reason)
+      yield judged('form', what, fits(seen), `The form is ${Math.round(seen.width)} pixels wide.`)
+      if (seen.shown !== null) yield this.answered(what, 'joined', { isTried: true, shown: seen.shown, evidence: [] })
+    } else {
+      // Without scripts, script code is a link to the landing page.
+      const address = standing.through === 'markup' ? standing.fetched.address : standing.link
+      if (address === null)
+        return yield notTried('form', what, 'A pop-up is all script: without scripts nothing appears.')
+      const action = `${subject.receiver}/join/${subject.spot.id}`
+      const seen = await browser.withoutScripts({ address, action, width, fills })
+      if (!seen.isTried) return yield notTried('form', what, seen.reason)
+      yield judged(
+        'form',
+        what,
+        fits({ ...seen, isThere: seen.isThere && seen.isSeen }),
+        'Seen, filled in and sent by this browser.',
+      )
+    }
+    yield await this.member(what, answers, email)
+  }
+
+  /** One try, by whichever way the form stands there. */
+  private async signUp(answers: PersonAnswers, presses: 1 | 2 = 1, isBot = false, as?: As): Promise<Tried> {
+    const { standing, ports, subject } = this
+    const fills = fillsOf(this.content, answers)
+    if (standing.through === 'script') {
+      if (ports.browser === null) return { isTried: false, reason: NEEDS_BROWSER }
+      if (standing.framing !== null) return { isTried: false, reason: standing.framing }
+      const seen = await ports.browser.withScripts({
+        address: standing.sitePage,
+        spot: subject.spot.id,
+        width: DESK_WIDTH,
+        fills,
+        presses,
+      })
+      if (!seen.isTried) return seen
+      const shown = seen.shown ?? { ...NOTHING, heading: seen.isThere ? 'no answer' : 'no form on the page' }
+      // An own page is where the script leads; it is looked at as it is.
+      return {
+        isTried: true,
+        shown: await this.arrivedAt(shown),
+        evidence: [evidence('response', JSON.stringify(shown))],
+      }
+    }
+    const submission = this.submissionFor(standing, fills, isBot)
+    if (submission === null)
+      return { isTried: false, reason: 'The page’s encoding or the form’s address is none that can be sent here.' }
+    const request = evidence('request', requestText(submission))
+    try {
+      const answer =
+        presses === 1
+          ? await ports.send(submission, as)
+          : (await Promise.all([ports.send(submission, as), ports.send(submission, as)]))[1]!
+      return {
+        isTried: true,
+        shown: shownOn(answer.html, answer.status, answer.address),
+        evidence: [request, evidence('response', responseText(answer))],
+      }
+    } catch (error) {
+      if (!(error instanceof NoAnswer)) throw error
+      return { isTried: true, shown: { ...NOTHING, message: error.message }, evidence: [request] }
+    }
+  }
+
+  private async arrivedAt(shown: Shown): Promise<Shown> {
+    const joined = this.content.answers.joined
+    if (joined.show !== 'address' || !shown.address.startsWith('http') || shown.heading !== '') return shown
+    try {
+      const page = await this.ports.fetch(shown.address)
+      return shownOn(page.html, page.status, page.address)
+    } catch (error) {
+      if (!(error instanceof NoAnswer)) throw error
+      return { ...NOTHING, message: error.message }
+    }
+  }
+
+  private submissionFor(
+    { form, page, fetched }: Extract<Standing, { through: 'markup' }>,
+    fills: readonly Fill[],
+    isBot: boolean,
+  ): Submission | null {
+    const { touches } = filledIn(form, fills)
+    if (isBot)
+      for (const control of form.controls)
+        if (!touches.has(control) && !isSubmitButton(control) && isTextLike(control))
+          touches.set(control, { value: 'https://bot.example' })
+    const button = buttonOf(form, `${this.subject.receiver}/join/${this.subject.spot.id}`)
+    return submissionOf(
+      form,
+      button,
+      touches,
+      { page, address: fetched.address, encoding: fetched.encoding },
+      `----askbox${this.ports.unique()}`,
+    )
+  }
+}
+
+const NEEDS_BROWSER = 'It needs a browser: rehearse from the workshop.'
+const NOTHING: Shown = { status: 0, address: '', heading: '', message: '', errors: {}, kept: {} }
+
+function isTextLike({
+  tagName,
+  attrs,
+}: {
+  tagName: string
+  attrs: readonly { name: string; value: string }[]
+}): boolean {
+  const type = attrs.find(({ name }) => name === 'type')?.value.toLowerCase() ?? 'text'
+  return tagName === 'textarea' || (tagName === 'input' && ['text', 'search', 'url', 'tel'].includes(type))
+}
+
+function fits(seen: { isThere: boolean; sticksOut: boolean }): Failure | null {
+  if (!seen.isThere)
+    return failure('hidden', 'page', {
+      expected: 'Visitors see the form.',
+      happened: 'This browser shows none.',
+      cause: 'A style of the site hides the form or what is around it.',
+      mend: 'Take that style away, or put the code where nothing hides it.',
+    })
+  return seen.sticksOut
+    ? failure('too-wide', 'page', {
+        expected: 'The form is as wide as its place.',
+        happened: 'It sticks out of the page.',
+        cause: 'The place on the page is narrower than the form, or holds it at a width of its own.',
+        mend: 'Put the code into a wider place, or choose another look.',
+      })
+    : null
+}
+
+function requestText({ method, address, contentType, body }: Submission): string {
+  return `${method.toUpperCase()} ${address}\nContent-Type: ${contentType}\n\n${new TextDecoder().decode(body)}`
+}
+
+function responseText({ status, address, location, html }: AnsweredPage): string {
+  return `${location === null ? '' : `303 to ${location}\n`}${status} ${address}\n\n${html.slice(0, 3_000)}`
+}

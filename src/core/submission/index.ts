@@ -1,0 +1,13 @@
+export {
+  ancestorsOf,
+  attribute,
+  elementsBelow,
+  type FormOnPage,
+  formsOn,
+  isDisabled,
+  isSubmitButton,
+  textIn,
+  typeOf,
+} from './controls'
+export { type Entry, optionValue, type Touched, type Touches, valueOf } from './entries'
+export { baseOf, type PageFacts, type Submission, submissionOf } from './submission'

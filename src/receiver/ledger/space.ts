@@ -1,0 +1,76 @@
+import { parseEmail } from '#core/email'
+import type { Arrival, Entry, NewEntry } from '#core/journal'
+import type { Member } from '#core/list'
+import type { SignUp } from '#core/signup'
+import type { Engine, Newest, People, Transaction } from '../store/engine'
+import { JournalWriter } from './journal'
+import type { SignUpResult } from './ledger'
+
+/**
+ * A journal of its own for a rehearsal's made-up people: written by the same writer and folded by the same fold, in the
+ * same store and its commits, and dropped as a whole. Nothing of it is seen by anybody else.
+ */
+export interface Space {
+  signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
+  /** What is known of an address, in any list. */
+  known(email: string): { member: Member | null; arrivals: Arrival[] }
+  drop(): Promise<void>
+}
+
+export function openSpace(engine: Engine, space: string, now: () => number): Space {
+  return {
+    signUp: (signUp, retryKey) =>
+      engine.run((transaction) => {
+        const people = peopleOf(transaction, space)
+        return new JournalWriter(people.newestEntry()).signUp(people, signUp, retryKey, now())
+      }),
+    known(email) {
+      const parsed = parseEmail(email)
+      const arrivals = peopleOf(engine.now, space)
+        .entriesAfter(0, Infinity)
+        .flatMap(({ entry }) =>
+          entry.kind === 'arrival' && parsed.ok && entry.email?.compared === parsed.email.compared ? [entry] : [],
+        )
+      const id = arrivals.findLast(({ member }) => member !== null)?.member ?? null
+      return { member: id === null ? null : peopleOf(engine.now, space).member(id), arrivals }
+    },
+    drop: () => engine.run((transaction) => transaction.dropSpace(space)),
+  }
+}
+
+/** The parts of a space under keys that say what they are. */
+function peopleOf(transaction: Transaction, space: string): People {
+  const get = <T>(key: string) => transaction.partOfSpace(space, key) as T | null
+  const put = (key: string, value: unknown) => transaction.keepPartOfSpace(space, key, value)
+  const addressKey = (list: string, compared: string) => `address ${list} ${compared}`
+  const member = (id: string) => get<Member>(`member ${id}`)
+  return {
+    newestEntry: () => get<Newest>('newest') ?? { n: 0, mark: '' },
+    append(n, entry, mark) {
+      put(`entry ${String(n).padStart(9, '0')}`, { entry: { n, ...entry } satisfies NewEntry & { n: number }, mark })
+      put('newest', { n, mark } satisfies Newest)
+    },
+    entriesAfter: (n, limit) =>
+      (transaction.partsOfSpace(space, 'entry ') as { entry: Entry; mark: string }[])
+        .filter(({ entry }) => entry.n > n)
+        .slice(0, limit),
+    markAt: (n) => get<{ mark: string }>(`entry ${String(n).padStart(9, '0')}`)?.mark ?? null,
+    member,
+    memberWithAddress(list, compared) {
+      const id = get<string>(addressKey(list, compared))
+      return id === null ? null : member(id)
+    },
+    keepMember(one) {
+      put(`member ${one.id}`, one)
+      put(addressKey(one.list, one.email.compared), one.id)
+    },
+    retry(key, since) {
+      const kept = get<{ at: number; verdict: SignUpResult['verdict'] }>(`retry ${key}`)
+      return kept !== null && kept.at >= since ? kept.verdict : null
+    },
+    keepRetry: (key, at, verdict) => put(`retry ${key}`, { at, verdict }),
+    // The space ends long before they would count.
+    forgetRetries: () => {},
+    forgetOutcomes: () => {},
+  }
+}

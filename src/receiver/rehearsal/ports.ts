@@ -1,0 +1,35 @@
+import { NoAnswer, type Ports } from '#core/proof'
+import { PageProblem } from '../outside/fetch-page'
+import { newId } from '../random'
+import type { Settings } from '../settings'
+import type { Rehearsal } from './rehearsals'
+import { OtherAction, rehearsalRequests } from './requests'
+
+/** A rehearsal's ways to the world from the receiver, which has no browser. */
+export function receiverPorts(rehearsal: Rehearsal, settings: Settings): Ports {
+  const requests = rehearsalRequests(settings, rehearsal.code)
+  const answered = async <T>(work: Promise<T>): Promise<T> => {
+    try {
+      return await work
+    } catch (error) {
+      if (error instanceof PageProblem) throw new NoAnswer(error.message)
+      throw error
+    }
+  }
+  return {
+    now: () => performance.now(),
+    code: rehearsal.code,
+    unique: () => newId(),
+    fetch: (address, as) => answered(requests.fetch(address, as)),
+    send({ address, contentType, body }, as) {
+      try {
+        return answered(requests.send(address, contentType, body, as))
+      } catch (error) {
+        if (error instanceof OtherAction) throw new NoAnswer('The form sends to somewhere else than this receiver.')
+        throw error
+      }
+    },
+    member: async (email) => rehearsal.space.known(email),
+    browser: null,
+  }
+}

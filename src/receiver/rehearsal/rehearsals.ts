@@ -1,0 +1,67 @@
+import { randomBytes } from 'node:crypto'
+import { spellId } from '#core/ids'
+import { CODE_LENGTH } from '#core/proof'
+import type { As } from '#core/proof'
+import type { Ledger, Space } from '../ledger'
+
+/** How long a rehearsal may take: twenty spots, or one by hand with a cup of tea. */
+const LONGEST_MS = 30 * 60_000
+const MOST = 20
+
+export interface Rehearsal {
+  code: string
+  space: Space
+  /** Milliseconds since 1970. */
+  endsAt: number
+}
+
+/** The rehearsals that are going on, each with the one-time code that marks its people. Only their owner starts one. */
+export class Rehearsals {
+  private readonly going = new Map<string, Rehearsal>()
+
+  constructor(
+    private readonly ledger: Ledger,
+    private readonly now: () => number = Date.now,
+  ) {}
+
+  /** Null when too many are going on. */
+  start(): Rehearsal | null {
+    for (const one of this.going.values()) if (one.endsAt < this.now()) void this.end(one.code)
+    if (this.going.size >= MOST) return null
+    const code = spellId(randomBytes(CODE_LENGTH))
+    const made = { code, space: this.ledger.space(code), endsAt: this.now() + LONGEST_MS }
+    this.going.set(code, made)
+    return made
+  }
+
+  get(code: string): Rehearsal | null {
+    const found = this.going.get(code)
+    return found === undefined || found.endsAt < this.now() ? null : found
+  }
+
+  async end(code: string): Promise<void> {
+    const found = this.going.get(code)
+    this.going.delete(code)
+    await found?.space.drop()
+  }
+}
+
+/** The header by which the receiver's own requests of a rehearsal are known: its code, and how the spot is to be held. */
+export const REHEARSAL_HEADER = 'Askbox-Rehearsal'
+
+export function rehearsalHeader(code: string, as?: As): string {
+  return as === undefined ? code : `${code}; as=${as}`
+}
+
+/**
+ * Who asks, by that header: nobody's rehearsal, one that goes on, or one with a code that is none.
+ */
+export function rehearsalOf(
+  header: string | undefined,
+  rehearsals: Rehearsals,
+): { rehearsal: Rehearsal; as: As | null } | 'refused' | null {
+  if (header === undefined) return null
+  const found = /^([a-z0-9]{1,40})(?:; as=(paused|retired))?$/.exec(header)
+  const rehearsal = found === null ? null : rehearsals.get(found[1]!)
+  return rehearsal === null ? 'refused' : { rehearsal, as: (found![2] as As | undefined) ?? null }
+}

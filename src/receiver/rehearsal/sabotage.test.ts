@@ -1,0 +1,302 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { serve } from '@hono/node-server'
+import { frameAddress, frameCode, linkCode, pageAddress, placePart, plainCode, sharedLine } from '#core/embed'
+import { inTagsCode } from '#core/inlining'
+import { mangled, type Mangling } from '#core/install'
+import { honeypotName, type Version } from '#core/form'
+import { makeProof, type Proof, type RehearsalSubject } from '#core/proof'
+import type { ProofId } from '#core/ids'
+import { siteProfiles } from '#core/site'
+import type { Spot } from '#core/spot'
+import * as samples from '../../../tests/tables/samples'
+import { receiverApp } from '../app'
+import { type Ledger, openLedger } from '../ledger'
+import type { Settings } from '../settings'
+import { openEmbeddedEngine } from '../store'
+import { receiverPorts } from './ports'
+import { Rehearsals } from './rehearsals'
+
+/** A receiver and a site of this computer, both reached over the network. */
+let ledger: Ledger
+let receiver: ReturnType<typeof serve>
+let settings: Settings
+let rehearsals: Rehearsals
+let site: Server
+let siteAddress: string
+let folder: string
+let answerOf: (request: IncomingMessage, response: ServerResponse) => void
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'rehearsal-'))
+  ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
+  await ledger.seed(samples.workspace)
+  site = createServer((request, response) => answerOf(request, response)).listen(0, '127.0.0.1')
+  await new Promise((resolve) => site.once('listening', resolve))
+  siteAddress = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
+  let handle: (request: Request) => Response | Promise<Response> = () => new Response()
+  receiver = serve({ fetch: (request) => handle(request), port: 0, hostname: '127.0.0.1' })
+  await new Promise((resolve) => receiver.once('listening', resolve))
+  settings = {
+    host: '127.0.0.1',
+    port: 0,
+    dataFolder: folder,
+    publicUrl: `http://127.0.0.1:${(receiver.address() as AddressInfo).port}`,
+    trustedProxies: 0,
+    ownerKey: null,
+    bodyLimit: 64 * 1024,
+    standIns: siteAddress,
+  }
+  rehearsals = new Rehearsals(ledger)
+  const app = receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals })
+  handle = (request) => app.fetch(request)
+})
+
+afterAll(async () => {
+  receiver.close()
+  site.close()
+  await ledger.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const page = (body: string, head = '') =>
+  `<!DOCTYPE html><html><head><title>A page</title>${head}</head><body><main>${body}</main></body></html>`
+const serves = (html: string, { status = 200, headers = {} as Record<string, string> } = {}) => {
+  answerOf = (_, response) =>
+    response.writeHead(status, { 'Content-Type': 'text/html; charset=utf-8', ...headers }).end(html)
+}
+const placed = (version: Version = samples.version) => ({
+  content: version.content,
+  form: version.form,
+  version: version.number,
+  spot: samples.spot.id,
+  receiver: settings.publicUrl,
+})
+const plain = (version?: Version) => plainCode(placed(version))
+const subject = (more: Partial<RehearsalSubject> = {}, spot: Partial<Spot> = {}): RehearsalSubject => ({
+  spot: { ...samples.spot, page: `${siteAddress}/post`, code: 'plain', ...spot },
+  site: {
+    ...samples.site,
+    address: siteAddress,
+    kind: spot.code === 'in-tags' ? 'other' : samples.site.kind,
+    ...(spot.code === 'in-tags' && { profile: { ...siteProfiles.other, keepsStyles: false } }),
+  },
+  form: samples.form,
+  list: samples.list,
+  versions: [samples.version],
+  receiver: settings.publicUrl,
+  others: new Map([['otherspot', 'Another place']]),
+  ...more,
+})
+
+async function proofOf(of: RehearsalSubject, cases: Proof['cases'] = CASES): Promise<Proof> {
+  const rehearsal = rehearsals.start()!
+  try {
+    return await makeProof(of, cases, receiverPorts(rehearsal, settings), {
+      id: 'someproof' as ProofId,
+      at: '2026-03-01T12:00:00.000Z',
+      by: 'receiver',
+    })
+  } finally {
+    await rehearsals.end(rehearsal.code)
+  }
+}
+const CASES: Proof['cases'] = [
+  'first',
+  'again',
+  'wrong',
+  'empty',
+  'names',
+  'bot',
+  'double',
+  'closed',
+  'elsewhere',
+  'scripts-off',
+  'phone',
+]
+const failureOf = ({ steps }: Proof) => {
+  const failed = steps.filter(({ verdict }) => verdict === 'failed')
+  expect(failed.length).toBeLessThanOrEqual(1)
+  return failed[0] === undefined ? null : `${failed[0].station}: ${failed[0].failure!.code}`
+}
+
+describe('a sound spot', () => {
+  const codes: Record<string, () => { html: string; spot?: Partial<Spot> }> = {
+    plain: () => ({ html: page(plain()) }),
+    'plain, in another form': () => ({ html: `<body><form>${plain()}</form></body>` }),
+    'styles in the tags': () => ({ html: page(inTagsCode(placed())), spot: { code: 'in-tags' } }),
+    frame: () => ({
+      html: page(frameCode(frameAddress(settings.publicUrl, samples.spot.id), 'Sign up', { width: 480, height: 320 })),
+      spot: { code: 'frame' },
+    }),
+    link: () => ({
+      html: page(
+        linkCode(samples.content, pageAddress(settings.publicUrl, samples.spot.id), {
+          shownAs: 'button',
+          opens: 'here',
+        }),
+      ),
+      spot: { code: 'link' },
+    }),
+    'landing page': () => ({ html: '', spot: { kind: 'landing' } }),
+  }
+  test.each(Object.keys(codes))('%s: passes, again and again, and leaves no trace', async (name) => {
+    const { html, spot = {} } = codes[name]!()
+    serves(html)
+    const before = [ledger.latest(), ledger.latestChange()]
+    for (let count = 0; count < 3; count++) {
+      const proof = await proofOf(subject({}, spot))
+      expect(proof.steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
+      expect(proof.verdict).toBe('passed')
+      // What it has no means to try is said to be not tried, and never passed.
+      expect(new Set(proof.steps.filter(({ verdict }) => verdict === 'not-tried').map((step) => step.case))).toEqual(
+        new Set(['scripts-off', 'phone']),
+      )
+    }
+    expect([ledger.latest(), ledger.latestChange()]).toEqual(before)
+  })
+
+  test('script code: the page is proven, the rest needs a browser and is not tried', async () => {
+    serves(page(placePart(samples.content, settings.publicUrl, samples.spot.id, null), sharedLine(settings.publicUrl)))
+    const proof = await proofOf(subject({}, { code: 'script' }))
+    expect(failureOf(proof)).toBeNull()
+    expect(proof.steps.find((step) => step.case === 'first')!.verdict).toBe('not-tried')
+  })
+})
+
+const manglings: Mangling[] = [
+  'as-text',
+  'curly-quotes',
+  'paragraphs',
+  'no-style-sheets',
+  'no-attributes',
+  'no-forms',
+  'links-only',
+]
+const changed = (from: string | RegExp, to: string) => () => {
+  const html = plain().replace(from, to)
+  expect(html).not.toBe(plain())
+  serves(page(html))
+}
+const later: Version = {
+  ...samples.version,
+  number: 2,
+  content: { ...samples.content, words: { ...samples.content.words, heading: 'Later' } },
+}
+const withOwnPage = (address: string): Version => ({
+  ...samples.version,
+  number: 3,
+  content: {
+    ...samples.content,
+    answers: { ...samples.content.answers, joined: { ...samples.content.answers.joined, show: 'address', address } },
+  },
+})
+
+/** What is done to a sound set-up, and where and as what it has to be found. */
+const sabotages: Record<
+  string,
+  [found: string, sabotage: () => Partial<RehearsalSubject> | void, spot?: Partial<Spot>]
+> = {
+  ...Object.fromEntries(
+    manglings.map((mangling) => [
+      `damage: ${mangling}`,
+      [`spot: ${mangling}`, () => serves(page(mangled(plain(), mangling)))] as [string, () => void],
+    ]),
+  ),
+  'an older version': ['spot: older', () => (serves(page(plain())), { versions: [samples.version, later] })],
+  'the code of another spot': [
+    'spot: other-spot',
+    () => serves(page(plainCode({ ...placed(), spot: 'otherspot' as never }))),
+  ],
+  'no code at all': ['spot: absent', () => serves(page('<p>Words</p>'))],
+  'form action changed by hand': ['spot: changed', changed(/ action="[^"]*"/, ' action="https://elsewhere.example/"')],
+  'a field renamed by hand': ['spot: changed', changed('name="first-name"', 'name="fname"')],
+  'a required field removed': ['spot: changed', changed(/<input[^>]*name="email"[^>]*>/, '')],
+  'the hidden version lost': ['spot: changed', changed(/<input[^>]*name="askbox-version"[^>]*>/, '')],
+  'the shared line missing': [
+    'spot: line-missing',
+    () => serves(page(placePart(samples.content, settings.publicUrl, samples.spot.id, null))),
+    { code: 'script' },
+  ],
+  'the receiver’s address wrong': [
+    'spot: other-receiver',
+    () => serves(page(plainCode({ ...placed(), receiver: 'https://old.example' }))),
+  ],
+  'the spot retired': ['spot: spot-retired', () => serves(page(plain())), { state: 'retired' }],
+  'a page behind a password': ['spot: page-private', () => serves('Who are you?', { status: 401 })],
+  'a site that asks everybody to sign in': [
+    'spot: page-private',
+    () => serves(page('<form><input type="password" name="word"></form>')),
+  ],
+  'a page cached in an older state': [
+    'spot: cached',
+    () => (serves(page(plain()), { headers: { Age: '240' } }), { versions: [samples.version, later] }),
+  ],
+  'the page gone': ['spot: page-missing', () => serves('Gone', { status: 404 })],
+  'the site broken': ['spot: site-error', () => serves('Oh', { status: 500 })],
+  'the site down': ['spot: site-down', () => ((answerOf = (request) => void request.destroy()), undefined)],
+  'the trap made visible': [
+    'form: trap-visible',
+    () =>
+      serves(
+        page(
+          `<div id="column">${plain()}</div>`,
+          '<style>#column#column#column .askbox-more { display: block !important }</style>',
+        ),
+      ),
+  ],
+  'hidden by the site’s style': [
+    'spot: hidden',
+    () => serves(page(`<div class="promo">${plain()}</div>`, '<style>.promo { display: none }</style>')),
+  ],
+  'hidden by an attribute': ['spot: hidden', () => serves(page(`<div hidden>${plain()}</div>`))],
+  'the list deleted': ['list: list-deleted', () => (serves(page(plain())), { list: null })],
+  'a column of the list deleted': [
+    'list: column-missing',
+    () => (serves(page(plain())), { list: { ...samples.list, columns: [] } }),
+  ],
+}
+
+describe('each sabotage is found at its station, with its cause', () => {
+  test.each(Object.keys(sabotages))('%s', async (name) => {
+    const [found, sabotage, spot] = sabotages[name]!
+    const more = sabotage() ?? {}
+    const proof = await proofOf(subject(more, spot))
+    expect(failureOf(proof)).toBe(found)
+    const { failure } = proof.steps.at(-1)!
+    expect(
+      [failure!.expected, failure!.happened, failure!.cause, failure!.mend].every((words) => words.length > 5),
+    ).toBe(true)
+  })
+
+  const afterPages: Record<string, [found: string, answer: (response: ServerResponse) => void]> = {
+    'the after-page missing': ['answer: own-page-missing', (response) => response.writeHead(404).end()],
+    'the after-page answering 500': ['answer: own-page-error', (response) => response.writeHead(500).end()],
+    'the after-page leading elsewhere': [
+      'answer: own-page-leads-elsewhere',
+      (response) => response.writeHead(302, { Location: '/somewhere' }).end(),
+    ],
+    'the after-page’s site dropping connections': ['answer: own-page-unreached', (response) => void response.destroy()],
+  }
+  test.each(Object.keys(afterPages))('%s', async (name) => {
+    const [found, answer] = afterPages[name]!
+    const version = withOwnPage(`${siteAddress}/thanks`)
+    await ledger.takeChanges([samples.change('version', version)])
+    const html = page(plain(version))
+    answerOf = (request, response) => {
+      if (request.url === '/thanks') answer(response)
+      else response.writeHead(200, { 'Content-Type': 'text/html' }).end(html)
+    }
+    expect(failureOf(await proofOf(subject({ versions: [version] })))).toBe(found)
+  })
+})
+
+test('the trap filled in all the same: taken for a bot, and said so', async () => {
+  // A style sheet in a file of its own shows it; a visitor fills in what she sees.
+  const trap = honeypotName(samples.form.id)
+  serves(page(plain().replace(`name="${trap}"`, `name="${trap}" value="oh"`)))
+  expect(failureOf(await proofOf(subject()))).toMatch(/spot: changed|form: taken-for-bot/)
+})
