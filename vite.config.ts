@@ -21,9 +21,19 @@ export default defineConfig({
     strictPort: true,
     host: 'localhost',
     proxy: Object.fromEntries(
-      ['/api', '/join', '/answer', '/health', '/page/', '/frame/', '/picture/', '/font/', '/form/', '/askbox.js'].map(
-        (path) => [path, { target: 'http://127.0.0.1:4311', changeOrigin: false }],
-      ),
+      [
+        '/api',
+        '/join',
+        '/answer',
+        '/health',
+        '/page/',
+        '/frame/',
+        '/picture/',
+        '/font/',
+        '/form/',
+        '/askbox.js',
+        '/rehearsal',
+      ].map((path) => [path, { target: 'http://127.0.0.1:4311', changeOrigin: false }]),
     ),
   },
 })

@@ -7,6 +7,7 @@ import { apiRoutes } from './owner/api'
 import { joinRoutes } from './public/join'
 import { pageRoutes } from './public/page'
 import { workshopRoutes } from './public/workshop'
+import { rehearsalRoutes } from './rehearsal/public'
 import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 import type { Ledger } from './ledger'
@@ -50,8 +51,9 @@ export function receiverApp({
       return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
     }
   })
-  for (const path of ['/page/*', '/frame/*', '/answer/*', '/form/*', '/askbox.js']) app.use(path, compress())
-  for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*']) {
+  for (const path of ['/page/*', '/frame/*', '/answer/*', '/form/*', '/askbox.js', '/rehearsal.js'])
+    app.use(path, compress())
+  for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*']) {
     app.get(path, async (c, next) => {
       noticeProxy(c)
       const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
@@ -66,6 +68,7 @@ export function receiverApp({
   }
   app.route('/', joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }))
   app.route('/', answerRoutes(ledger, settings))
+  app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
   app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))

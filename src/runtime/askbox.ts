@@ -20,10 +20,11 @@ if (script !== null) {
   const base = `${origin}${pathname.slice(0, pathname.lastIndexOf('/') + 1)}`
   once(base, () => {
     const look = () => fillPlaces(base)
-    if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', look)
+    if (document.readyState === 'loading') addEventListener('DOMContentLoaded', look)
     else look()
     // Pages that build themselves are done by now.
     addEventListener('load', look)
+    if (location.hash.startsWith('#askbox-r')) void import(/* @vite-ignore */ `${base}rehearsal.js`)
   })
   if (hash.startsWith(POP_UP))
     once(script.src, () => {

@@ -1,1 +1,1 @@
-export { lineOf, linesOf, type LineSubject, type Signal, signalWords, type StationState } from './line'
+export { isFailing, lineOf, linesOf, type LineSubject, type Signal, signalWords, type StationState } from './line'

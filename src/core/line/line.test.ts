@@ -14,6 +14,7 @@ const subject: LineSubject = {
   pictures: [],
   videoHosts: null,
   arrivals: [],
+  proofs: [],
 }
 const arrival = { version: 1, verdict: 'joined', at: '2026-02-01T00:00:00.000Z', spot: spot.id } as Arrival
 const known = { ...arrival, verdict: 'already-on-list' } as Arrival

@@ -2,6 +2,7 @@ import { checkup, type CheckupSubject, type Finding, type Station, stations } fr
 import { type AnswerCase, answerCases, sameValue, type FormContent, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
+import { latestProof, type Proof } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
 
 /** A station's state. The workshop draws it as a railway arm; these words say the same. */
@@ -33,6 +34,8 @@ export interface LineSubject extends CheckupSubject {
   versions: readonly Version[]
   /** Sign-ups by people through this form's spots, in any order: of each spot, the newest of each verdict is enough. */
   arrivals: readonly Pick<Arrival, 'version' | 'verdict' | 'at' | 'spot'>[]
+  /** How rehearsals of its spots went, in any order. */
+  proofs: readonly Proof[]
 }
 
 /**
@@ -67,7 +70,7 @@ export function linesOf(subject: LineSubject): { spot: Spot; line: StationState[
 }
 
 function lineThrough(subject: LineSubject, spot: Spot | null, all: readonly Finding[]): StationState[] {
-  const proofs = subject.arrivals.filter((arrival) => arrival.spot === spot?.id)
+  const arrivals = subject.arrivals.filter((arrival) => arrival.spot === spot?.id)
   const others = new Set<string>(subject.spots.filter(({ id }) => id !== spot?.id).map(({ id }) => id))
   return stations.map((station) => {
     const findings = all.filter(
@@ -75,23 +78,101 @@ function lineThrough(subject: LineSubject, spot: Spot | null, all: readonly Find
     )
     // A hint is worth a thought and no more: it changes no signal.
     const work = findings.find(({ weight }) => weight !== 'hint')
-    const [signal, reason] = work ? (['needs-work', work.message] as const) : stateOf(station, subject, spot, proofs)
+    const [signal, reason] = work ? (['needs-work', work.message] as const) : stateOf(station, subject, spot, arrivals)
     return { station, signal, reason, findings, spot: spot?.id ?? null }
   })
 }
 
-type Proof = LineSubject['arrivals'][number]
+type State = readonly [Signal, string]
+type RealSignUp = LineSubject['arrivals'][number]
 
-function stateOf(
+/**
+ * By what the newest rehearsal showed, as long as nothing that it is about has changed; else by what real people really
+ * went through.
+ */
+function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
+  const proof = spot === null ? null : latestProof(subject.proofs, spot.id)
+  const rehearsed = proof === null ? null : rehearsedState(station, subject, spot!, proof)
+  if (rehearsed !== null && rehearsed[0] !== 'changed') return rehearsed
+  const real = realState(station, subject, spot, arrivals)
+  return real[0] === 'proven' || rehearsed === null ? real : rehearsed
+}
+
+/** Whether what a rehearsal found broken is still as it was found. */
+export function isFailing(subject: LineSubject, spot: Spot, proof: Proof): boolean {
+  const failed = proof.steps.find(({ verdict }) => verdict === 'failed')
+  return spot.state === 'live' && failed !== undefined && changeSince(failed.station, subject, spot, proof) === null
+}
+
+/** What a rehearsal says of a station; null where it says nothing. */
+function rehearsedState(station: Station, subject: LineSubject, spot: Spot, proof: Proof): State | null {
+  const steps = proof.steps.filter((step) => step.station === station)
+  const failed = steps.find(({ verdict }) => verdict === 'failed')
+  const passed = steps.filter(({ verdict }) => verdict === 'passed').length
+  if (failed === undefined && passed === 0) return null
+  const change = changeSince(station, subject, spot, proof)
+  if (change !== null) return ['changed', `${change} since the rehearsal.`]
+  if (failed !== undefined) return ['needs-work', `Rehearsed: ${failed.what.toLowerCase()}. ${failed.seen}`]
+  // One that was stopped proves what it got to, and no more.
+  return proof.verdict === 'stopped'
+    ? null
+    : ['proven', `Rehearsed: ${passed === 1 ? 'one thing was' : `${passed} things were`} tried here, and held.`]
+}
+
+/** What of all that a station stands for is not as it was; null when everything is. */
+function changeSince(
   station: Station,
   subject: LineSubject,
-  spot: Spot | null,
-  proofs: readonly Proof[],
-): readonly [Signal, string] {
+  spot: Spot,
+  { version: number, about }: Proof,
+): string | null {
+  const latest = newest(subject.versions, (version) => version.number)
+  const seen = subject.versions.find((version) => version.number === number)
+  const { draft } = subject.form
+  switch (station) {
+    case 'spot': {
+      const site = subject.sites.find(({ id }) => id === spot.site) ?? null
+      if (!sameValue(placeOf(spot), placeOf(about.spot))) return 'The spot was changed'
+      if (!sameValue(siteFacts(site), siteFacts(about.site))) return 'The site was changed'
+      return latest?.number === number ? null : `Version ${latest?.number} was published`
+    }
+    case 'form':
+      return seen !== undefined && sameValue(asked(draft), asked(seen.content)) ? null : 'The form was changed'
+    case 'answer':
+      return seen !== undefined &&
+        answerCases.every((one) => sameValue(answered(draft, one), answered(seen.content, one)))
+        ? null
+        : 'An answer was changed'
+    case 'list': {
+      if (seen === undefined || seen.list !== subject.form.list) return 'The form feeds another list'
+      const before = about.list?.columns.map(({ key }) => key)
+      return sameValue(
+        before,
+        subject.list?.columns.map(({ key }) => key),
+      ) && about.list?.id === subject.list?.id
+        ? null
+        : 'The list’s columns were changed'
+    }
+    case 'mail':
+      return null
+  }
+}
+
+/** Of a spot and its site, what decides on what stands on the page. */
+function placeOf({ site, kind, page, code, popUp, slug, state }: Spot) {
+  return { site, kind, page, code, popUp, slug, state }
+}
+
+function siteFacts(site: LineSubject['sites'][number] | null) {
+  return site === null ? null : { address: site.address, kind: site.kind, profile: site.profile }
+}
+
+/** By the newest sign-ups of real people: they prove what they went through, and nothing else. */
+function realState(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
   const { draft } = subject.form
   const latest = newest(subject.versions, (version) => version.number)
-  const proof = newest(proofs, (arrival) => Date.parse(arrival.at))
-  const seen = subject.versions.find((version) => version.number === proof?.version)
+  const arrival = newest(arrivals, (arrival) => Date.parse(arrival.at))
+  const seen = subject.versions.find((version) => version.number === arrival?.version)
   switch (station) {
     case 'spot': {
       const isPage = spot?.kind === 'landing'
@@ -108,8 +189,8 @@ function stateOf(
         return [
           'proven',
           isPage
-            ? `A sign-up came through the page as version ${latest.number} shows it.`
-            : `A sign-up came through the code of version ${latest.number}.`,
+            ? `A real sign-up came through the page as version ${latest.number} shows it.`
+            : `A real sign-up came through the code of version ${latest.number}.`,
         ]
       return [
         'changed',
@@ -126,12 +207,12 @@ function stateOf(
         ? ['proven', 'A visitor filled in exactly this form.']
         : ['changed', `Changed since version ${seen.number}, which the newest visitor saw.`]
     case 'answer':
-      return answerState(subject, proofs)
+      return answerState(subject, arrivals)
     case 'mail':
       return ['empty', 'No mail is sent: whoever signs up is on the list at once.']
     case 'list': {
       const joined = newest(
-        proofs.filter(({ verdict }) => verdict === 'joined'),
+        arrivals.filter(({ verdict }) => verdict === 'joined'),
         (arrival) => Date.parse(arrival.at),
       )
       if (joined === undefined) return ['ready', 'The list stands. Nobody has joined through this form yet.']
@@ -149,7 +230,7 @@ const caseNames: Record<AnswerCase, string> = {
 }
 
 /** Case by case, and only by what was really shown. */
-function answerState({ form: { draft }, versions }: LineSubject, proofs: readonly Proof[]): readonly [Signal, string] {
+function answerState({ form: { draft }, versions }: LineSubject, arrivals: readonly RealSignUp[]): State {
   const states = answerCases.map((one): readonly [Signal, string] => {
     // We send people there, and do not know what they find.
     if (draft.answers[one].show === 'address')
@@ -157,11 +238,11 @@ function answerState({ form: { draft }, versions }: LineSubject, proofs: readonl
         'ready',
         `The answer ${caseNames[one]} is a page of your own. Nobody here has looked whether it is there.`,
       ]
-    const proof = newest(
-      proofs.filter(({ verdict }) => verdict === one),
+    const shown = newest(
+      arrivals.filter(({ verdict }) => verdict === one),
       (arrival) => Date.parse(arrival.at),
     )
-    const seen = versions.find(({ number }) => number === proof?.version)
+    const seen = versions.find(({ number }) => number === shown?.version)
     if (seen === undefined) return ['ready', `The answer ${caseNames[one]} is written. Nobody has been shown it yet.`]
     return sameValue(answered(draft, one), answered(seen.content, one))
       ? ['proven', '']

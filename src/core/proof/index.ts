@@ -1,10 +1,8 @@
 export { caseIds, caseName, type RehearsalCase, rehearsalCases } from './cases'
-export { type Fill, fillsOf } from './fill'
+export { closedWords, expectedAnswer, expectedError, expectedMember, requiredFields } from './expected'
+export { evidence, failure, judgeAnswer, judgeMember, judgeRefusal, type SeenMember } from './judge'
 export { CODE_LENGTH, rehearsalAddress, rehearsalCodeIn } from './mark'
-export type { SeenMember } from './judge'
-export type { RehearsalSubject } from './page'
-export { personFor } from './person'
-export { type AnsweredPage, type As, type Browsed, type Browser, type FetchedPage, NoAnswer, type Ports } from './ports'
+export { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
 export {
   countsOf,
   differencesBetween,
@@ -17,7 +15,4 @@ export {
   type Step,
   verdictWords,
 } from './proof'
-export { kindOfCode } from './page'
-export { makeProof } from './make'
-export { rehearse } from './rehearse'
-export type { Shown } from './shown'
+export { type Shown, squeezed } from './shown'

@@ -1,4 +1,3 @@
-import { type DefaultTreeAdapterTypes as Html, serializeOuter } from 'parse5'
 import type { Field, FormContent } from '#core/form'
 import type { Arrival } from '#core/journal'
 import type { List, Member } from '#core/list'
@@ -14,10 +13,6 @@ const LONGEST_EVIDENCE = 4_000
 
 export function evidence(kind: Evidence['kind'], text: string): Evidence {
   return { kind, text: text.length > LONGEST_EVIDENCE ? `${text.slice(0, LONGEST_EVIDENCE)} …` : text }
-}
-
-export function markupOf(element: Html.Element): Evidence {
-  return evidence('markup', serializeOuter(element))
 }
 
 export function failure(

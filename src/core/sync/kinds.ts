@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { type Form, formSchema, picturesIn, type Theme, themeSchema, type Version, versionSchema } from '#core/form'
 import { type List, listSchema } from '#core/list'
 import { type PictureFacts, pictureFactsSchema } from '#core/picture'
+import { type Proof, proofSchema } from '#core/proof'
 import { type Site, siteSchema } from '#core/site'
 import { type Spot, spotSchema } from '#core/spot'
 
@@ -22,6 +23,7 @@ export interface Bodies {
   form: Form
   version: Version
   spot: Spot
+  proof: Proof
 }
 export type Kind = keyof Bodies
 export type Body = Bodies[Kind]
@@ -36,6 +38,7 @@ export const kinds = [
   'form',
   'version',
   'spot',
+  'proof',
 ] as const satisfies readonly Kind[]
 
 export const bodySchemas: { [One in Kind]: z.ZodType<Bodies[One]> } = {
@@ -47,11 +50,15 @@ export const bodySchemas: { [One in Kind]: z.ZodType<Bodies[One]> } = {
   form: formSchema,
   version: versionSchema,
   spot: spotSchema,
+  proof: proofSchema,
 }
 
-/** What never changes once it is made, and is never taken away: receipts and code on pages refer to it for ever. */
+/**
+ * What never changes once it is made. Versions and pictures are never taken away either: receipts and code on pages refer
+ * to them for ever. Of proofs, each side keeps the newest.
+ */
 export function isImmutable(kind: Kind): boolean {
-  return kind === 'version' || kind === 'picture'
+  return kind === 'version' || kind === 'picture' || kind === 'proof'
 }
 
 /** What one object is found by among those of its kind. */

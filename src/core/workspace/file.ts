@@ -3,6 +3,7 @@ import type { Entry } from '#core/journal'
 import { affectedMember } from '#core/list'
 import type { Picture } from '#core/picture'
 import { migrations } from './migrations'
+import { proofSchema } from '#core/proof'
 import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
 import { emptyWorkspace, type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, workspaceSchema } from './workspace'
@@ -21,6 +22,7 @@ export const workspaceParts = [
   'spots',
   'themes',
   'pictures',
+  'proofs',
   'journal.entries',
   'commands',
 ] as const
@@ -251,7 +253,8 @@ export function notJson(error: unknown): WorkspaceProblem {
 
 function schemaOf(part: WorkspacePart) {
   const { shape } = workspaceSchema
-  return part === 'journal.entries' ? shape.journal.shape.entries.element : shape[part].element
+  if (part === 'journal.entries') return shape.journal.shape.entries.element
+  return part === 'proofs' ? proofSchema : shape[part].element
 }
 
 /** An item of a file of an older version as it would be today. */

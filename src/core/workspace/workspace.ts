@@ -4,6 +4,7 @@ import { journalIdSchema } from '#core/ids'
 import { commandSchema, entrySchema } from '#core/journal'
 import { listSchema } from '#core/list'
 import { pictureSchema } from '#core/picture'
+import { proofSchema } from '#core/proof'
 import { siteSchema } from '#core/site'
 import { spotSchema } from '#core/spot'
 
@@ -24,6 +25,8 @@ export const workspaceSchema = z.strictObject({
   /** Looks that forms share. */
   themes: z.array(themeSchema),
   pictures: z.array(pictureSchema),
+  /** How rehearsals went. Missing in files from before there were any. */
+  proofs: z.array(proofSchema).default([]),
   /** Hosts whose videos the owner lets onto forms. Missing in files from before it was kept there. */
   videoHosts: z.array(z.string().max(255)).max(200).optional(),
   /** What happened to people, in order. `id` names this history; null before the first pairing. */
@@ -45,6 +48,7 @@ export function emptyWorkspace(exportedAt: string): Workspace {
     spots: [],
     themes: [],
     pictures: [],
+    proofs: [],
     journal: { id: null, entries: [] },
     commands: [],
   }

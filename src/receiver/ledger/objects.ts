@@ -1,3 +1,4 @@
+import type { Proof } from '#core/proof'
 import { type Body, type Change, decideChange, type Kept } from '#core/sync'
 import { newId } from '../random'
 import type { Newest, StoredObject, Transaction } from '../store/engine'
@@ -49,8 +50,17 @@ export class ObjectWriter {
     transaction.keepChange(revision, mark)
     this.newest = { n: revision, mark }
     this.taken(object)
+    if (kind === 'proof') forgetOldProofs(transaction, object.body as Proof)
     return { kind, key, ok: true, revision }
   }
+}
+
+/** Of each spot so many: enough to compare, and bounded however often rehearsals repeat. */
+const PROOFS_OF_A_SPOT = 5
+
+function forgetOldProofs(transaction: Transaction, { spot }: Proof): void {
+  const ofSpot = transaction.objectsOf('proof').filter(({ body }) => (body as Proof).spot === spot)
+  for (const { key } of ofSpot.slice(0, -PROOFS_OF_A_SPOT)) transaction.removeObject('proof', key)
 }
 
 export function keptOf({ kind, key, revision, body, isDeleted }: StoredObject): Kept {

@@ -159,7 +159,17 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
 }
 
 /** A workspace as the changes that make all of it, in the order of what refers to what. */
-function changesOf({ sites, lists, themes, pictures, forms, versions, spots, videoHosts }: Workspace): Change[] {
+function changesOf({
+  sites,
+  lists,
+  themes,
+  pictures,
+  forms,
+  versions,
+  spots,
+  proofs,
+  videoHosts,
+}: Workspace): Change[] {
   const all: [Kind, readonly Body[]][] = [
     ['preferences', videoHosts === undefined ? [] : [{ videoHosts }]],
     ['site', sites],
@@ -169,6 +179,7 @@ function changesOf({ sites, lists, themes, pictures, forms, versions, spots, vid
     ['form', forms],
     ['version', versions],
     ['spot', spots],
+    ['proof', proofs],
   ]
   return all.flatMap(([kind, bodies]) => bodies.map((body) => ({ kind, key: keyOf(kind, body), base: 0, body })))
 }

@@ -10,7 +10,8 @@ const POLICY = [
   "style-src 'self' 'unsafe-inline'",
   "img-src 'self' data: blob:",
   "connect-src 'self' https: http://localhost:* http://127.0.0.1:*",
-  "frame-src 'self'",
+  // Pages of the owner's sites, to rehearse their forms; in frames that cannot reach the workshop.
+  "frame-src 'self' https: http://localhost:* http://127.0.0.1:*",
   "object-src 'none'",
   "base-uri 'none'",
   "form-action 'none'",

@@ -1,4 +1,4 @@
-import { NoAnswer, type Ports } from '#core/proof'
+import { NoAnswer, type Ports } from '#core/rehearsal'
 import { PageProblem } from '../outside/fetch-page'
 import { newId } from '../random'
 import type { Settings } from '../settings'

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { spellId } from '#core/ids'
 import { CODE_LENGTH } from '#core/proof'
-import type { As } from '#core/proof'
+import type { As } from '#core/rehearsal'
 import type { Ledger, Space } from '../ledger'
 
 /** How long a rehearsal may take: twenty spots, or one by hand with a cup of tea. */

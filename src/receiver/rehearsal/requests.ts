@@ -1,4 +1,4 @@
-import type { As } from '#core/proof'
+import type { As } from '#core/rehearsal'
 import { fetchPage, type FetchedPage } from '../outside/fetch-page'
 import type { Settings } from '../settings'
 import { REHEARSAL_HEADER, rehearsalHeader } from './rehearsals'

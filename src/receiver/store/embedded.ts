@@ -153,6 +153,8 @@ function transactionOver(statements: Statements): Transaction {
     },
     keepObject: ({ kind, key, revision, body, isDeleted }) =>
       void statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0),
+    objectsOf: (kind) => statements.objectsOf.all(kind).map(objectOf),
+    removeObject: (kind, key) => void statements.removeObject.run(kind, key),
     objectsAfter: (revision, limit) => statements.objectsAfter.all(revision, limit).map(objectOf),
     newestChange: () => newestOf(statements.newestChange.get()),
     keepChange: (revision, mark) => void statements.keepChange.run(revision, mark),
@@ -245,6 +247,8 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
           })),
         ),
     ),
+    objectsOf: prepare(kysely.selectFrom('objects').selectAll().where('kind', '=', any).orderBy('revision')),
+    removeObject: prepare(kysely.deleteFrom('objects').where('kind', '=', any).where('key', '=', any)),
     objectsAfter: prepare(
       kysely.selectFrom('objects').selectAll().where('revision', '>', any).orderBy('revision').limit(any),
     ),

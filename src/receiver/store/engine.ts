@@ -56,6 +56,9 @@ export interface Transaction extends People {
 
   object(kind: Kind, key: string): StoredObject | null
   keepObject(object: StoredObject): void
+  objectsOf(kind: Kind): StoredObject[]
+  /** As if it had never been: for what nothing refers to. */
+  removeObject(kind: Kind, key: string): void
   /** By revision, oldest first. */
   objectsAfter(revision: number, limit: number): StoredObject[]
   newestChange(): Newest

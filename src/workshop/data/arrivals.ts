@@ -84,7 +84,7 @@ async function firstSince(since: string, end: number): Promise<number> {
 const isArrival = (entry: Entry) => entry.kind === 'arrival'
 
 /** Of each spot: the newest sign-up by a person who joined, and by one who was on the list. Enough to say what is proven. */
-export async function proofOf(spots: readonly SpotId[]): Promise<Arrival[]> {
+export async function lastArrivalsOf(spots: readonly SpotId[]): Promise<Arrival[]> {
   const kept = await database.lastArrivals.bulkGet(
     spots.flatMap((spot): [SpotId, Verdict][] => [
       [spot, 'joined'],

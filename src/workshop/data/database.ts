@@ -5,6 +5,7 @@ import type { FormId, JournalId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { List, MemberStatus, Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
+import type { Proof, RehearsalCase } from '#core/proof'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
 import type { Body, Kind } from '#core/sync'
@@ -70,6 +71,8 @@ export interface Settings {
   sync: SyncState
   backupAt: string
   scheme: 'system' | 'light' | 'dark'
+  /** What a rehearsal tries, in this browser. */
+  rehearsalCases: RehearsalCase[]
   /** Hosts whose videos the owner lets onto forms. */
   videoHosts: string[]
 }
@@ -120,6 +123,8 @@ class WorkshopDatabase extends Dexie {
   synced!: EntityTable<Synced, 'id'>
   /** What renderings of a form's draft showed last. */
   measures!: EntityTable<{ form: FormId; measures: Measures }, 'form'>
+  /** How rehearsals went, the newest of each spot; see proofs.ts. */
+  proofs!: EntityTable<Proof, 'id'>
   settings!: Table<{ key: Setting; value: unknown }, Setting>
 
   constructor() {
@@ -195,6 +200,7 @@ class WorkshopDatabase extends Dexie {
         }
       })
     this.version(6).stores({ entries: null })
+    this.version(7).stores({ proofs: 'id, spot' })
   }
 }
 

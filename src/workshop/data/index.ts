@@ -9,7 +9,7 @@ export {
   emptyDatabase,
 } from './database'
 export { queueCommand, queuedCommands, settleCommands, takeBackRemoval } from './commands'
-export { proofOf, type RecentArrival, useArrivals } from './arrivals'
+export { lastArrivalsOf, type RecentArrival, useArrivals } from './arrivals'
 export {
   entriesAt,
   entriesFrom,
@@ -29,3 +29,4 @@ export { BY_SYNC, BY_THEME, type KeptDraft, readDraft, writeDraft } from './draf
 export { bodyHere, chooseHere, chooseThere, objectTables, syncedId, takeObject, takeObjects, waitingChanges, type WaitingChange } from './objects'
 export { keepSaved, saveAgain, savingProblem } from './saving'
 export { useMeasured } from './measures'
+export { keepProof, newestProofs, proofsOf } from './proofs'

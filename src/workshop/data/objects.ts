@@ -1,10 +1,12 @@
 import { sameValue, type Version } from '#core/form'
 import type { FormId } from '#core/ids'
 import { factsOf, type Picture } from '#core/picture'
+import type { Proof } from '#core/proof'
 import { type Bodies, type Body, isImmutable, type Kept, type Kind, keyOf, kinds, reconcile } from '#core/sync'
 import { newId } from '../clock'
 import { database, readSetting, type Synced, writeSetting } from './database'
 import { BY_SYNC } from './drafts'
+import { keepProof } from './proofs'
 
 /** A change made here that the receiver does not know of. */
 export interface WaitingChange {
@@ -44,6 +46,7 @@ export const objectTables = () => [
   database.forms,
   database.versions,
   database.spots,
+  database.proofs,
   database.synced,
   database.edits,
   database.settings,
@@ -58,6 +61,8 @@ export async function bodyHere(kind: Kind, key: string): Promise<Body | null> {
     }
     case 'version':
       return (await database.versions.get(versionKey(key))) ?? null
+    case 'proof':
+      return (await database.proofs.get(key as Proof['id'])) ?? null
     case 'picture': {
       const picture = await database.pictures.get(key as Picture['id'])
       return picture === undefined ? null : factsOf(picture)
@@ -79,6 +84,9 @@ async function writeHere(
       break
     case 'version':
       if (body !== null) await database.versions.put(body as Version)
+      break
+    case 'proof':
+      if (body !== null) await keepProof(body as Proof)
       break
     case 'picture': {
       const picture = pictures.get(key)
@@ -170,6 +178,8 @@ export async function waitingChanges(): Promise<WaitingChange[]> {
     for (const id of await database.pictures.toCollection().primaryKeys()) {
       if (!synced.has(syncedId('picture', id))) consider('picture', id, await bodyHere('picture', id))
     }
+    for (const id of await database.proofs.toCollection().primaryKeys())
+      if (!synced.has(syncedId('proof', id))) consider('proof', id, await bodyHere('proof', id))
     const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
     for (const [form, number] of (await database.versions.toCollection().primaryKeys()) as unknown as [
       FormId,

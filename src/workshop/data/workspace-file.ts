@@ -12,7 +12,7 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
   const journal = await readSetting('journal')
   const newest = await newestEntry()
   const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
-  const lists = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures'] as const
+  const lists = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures', 'proofs'] as const
   const counts = await Promise.all(lists.map((part) => database[part].count()))
   return {
     exportedAt: now,

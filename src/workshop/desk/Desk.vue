@@ -7,10 +7,12 @@ import ArrivalList from './ArrivalList.vue'
 import DeskLine from './DeskLine.vue'
 import NeedsHand from './NeedsHand.vue'
 import { useWorkspace } from '../data'
+import RehearseButton from '../rehearsal/RehearseButton.vue'
 
 const workspace = useWorkspace()
 const router = useRouter()
 const inUse = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
+const spotsInUse = computed(() => inUse.value.flatMap(({ id }) => workspace.spotsOf(id)))
 const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArchived))
 </script>
 
@@ -19,7 +21,10 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
     <section class="lines" aria-labelledby="lines-title">
       <div class="page-head">
         <h1 id="lines-title">Forms and their lines</h1>
-        <ElButton type="primary" @click="router.push('/new')"><Plus :size="18" /><span>New form</span></ElButton>
+        <span class="row">
+          <RehearseButton v-if="workspace.forms.length > 0" :spots="spotsInUse" label="Rehearse everything" />
+          <ElButton type="primary" @click="router.push('/new')"><Plus :size="18" /><span>New form</span></ElButton>
+        </span>
       </div>
       <ElEmpty
         v-if="workspace.isLoaded && workspace.forms.length === 0"

@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { stations, type Station } from '#core/checkup'
 import { isPublishedAs } from '#core/form'
 import type { FormId } from '#core/ids'
+import type { Signal } from '#core/line'
 import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
 import LineBar from './line/LineBar.vue'
@@ -15,6 +16,10 @@ import { vHint } from '../controls/hint'
 import { useWorkspace } from '../data'
 import { useDraft } from './draft'
 import { useLine } from './line/line'
+import FailureNote from '../rehearsal/FailureNote.vue'
+import RehearseButton from '../rehearsal/RehearseButton.vue'
+import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
+import { useRehearsal } from '../rehearsal/store'
 import { useMembers } from '../lists/members'
 import Nowhere from '../shell/Nowhere.vue'
 
@@ -30,13 +35,30 @@ const draft = useDraft(id)
 /** What the small previews show, which follow when the hands rest. */
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
-const { line, lines } = useLine(id, () => draft.content.value)
+const { line, lines, failedProofs } = useLine(id, () => draft.content.value)
 const members = useMembers()
 const newest = computed(() =>
   list.value === null ? [] : members.newestOf({ list: list.value.id, status: 'confirmed', limit: 3 }),
 )
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
+const spots = computed(() => workspace.spotsOf(id.value))
+const rehearsal = useRehearsal()
+/** How far a rehearsal of one of this form's spots has come, station by station. */
+const risen = computed(() => {
+  const going = rehearsal.now
+  if (going === null || !spots.value.some((spot) => spot.id === going.spot)) return null
+  const signals = risenSignals(going.steps)
+  return Object.fromEntries(
+    stations.map((station) => {
+      const step = newestAt(going.steps, station)
+      const seen = step === undefined ? null : `${step.what} · ${shownDuration(step.ms)}`
+      return [station, { signal: signals[station], seen }]
+    }),
+  ) as Record<Station, { signal: Signal; seen: string | null }>
+})
+/** Of the newest rehearsal of each live spot, those that failed and are not out of date. */
+const failures = computed(() => (rehearsal.now === null ? failedProofs.value : []))
 const isPublished = computed(
   () =>
     form.value !== null &&
@@ -97,6 +119,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         >
           <Redo2 :size="18" />
         </ElButton>
+        <RehearseButton :spots="spots" />
         <FormMenu :form="form" :draft="draft" />
         <PublishButton :form="form" :draft="draft" :line="line" :is-published="isPublished" :latest="latest" />
       </div>
@@ -110,7 +133,11 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :current="current"
       :newest="newest"
       :list-name="list?.name ?? ''"
+      :risen="risen"
     />
+    <div v-if="failures.length > 0" class="failures">
+      <FailureNote v-for="proof in failures" :key="proof.id" :proof="proof" />
+    </div>
     <component
       :is="panels[current]"
       class="panel"
@@ -129,6 +156,12 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
 }
 .page-head {
   margin-bottom: var(--gap-4);
+}
+.failures {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+  margin-top: var(--gap-4);
 }
 .panel {
   margin-top: var(--gap-5);

@@ -6,6 +6,7 @@ import en from 'element-plus/es/locale/lang/en'
 import { useEventListener, whenever } from '@vueuse/core'
 import { hinted } from '../controls/hint'
 import PairingOffer from './PairingOffer.vue'
+import { useRehearsal } from '../rehearsal/store'
 import { useReceiver, useWaiting } from '../sync'
 import { saveAgain, savingProblem, useWorkspace } from '../data'
 import PairFirst from './PairFirst.vue'
@@ -14,9 +15,11 @@ import PairFirst from './PairFirst.vue'
 const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
 const ShortcutsHelp = defineAsyncComponent(() => import('./ShortcutsHelp.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
+const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
 const receiver = useReceiver()
 const workspace = useWorkspace()
 const waiting = useWaiting()
+const rehearsal = useRehearsal()
 const onTheWay = computed(() =>
   waiting.count === 0 || receiver.pairing === null
     ? ''
@@ -84,6 +87,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </template>
     </main>
     <ShortcutsHelp v-if="showsKeys" @close="showsKeys = false" />
+    <RehearsalDock v-if="rehearsal.now || rehearsal.round.length > 0 || rehearsal.problem" />
     <Hint v-if="isHinting" />
   </ElConfigProvider>
 </template>

@@ -21,6 +21,7 @@ const kindNames: Record<Kind, string> = {
   form: 'Form',
   version: 'Version',
   spot: 'Spot',
+  proof: 'Rehearsal',
 }
 const there = computed(() => chosen.value?.conflict?.body ?? null)
 const isOpen = computed({ get: () => chosen.value !== null, set: (is) => is || (chosen.value = null) })

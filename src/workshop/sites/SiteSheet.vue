@@ -13,6 +13,7 @@ import Select from '../controls/Select.vue'
 import { shownPage } from '../controls/shown'
 import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
+import RehearseButton from '../rehearsal/RehearseButton.vue'
 import CodeBlock from '../form/spot/CodeBlock.vue'
 import { useReceiver } from '../sync'
 import GettingOnline from './GettingOnline.vue'
@@ -145,6 +146,7 @@ async function saveAll(): Promise<void> {
         copy-words="Copy the line"
       />
       <div v-if="handed.length > 0 && receiver.publicUrl" class="row">
+        <RehearseButton :spots="rows.map(({ spot }) => spot)" label="Rehearse this site" />
         <ElButton @click="saveAll"><Download :size="16" /><span>All code and steps as a file</span></ElButton>
         <span class="quiet small">For whoever looks after the site.</span>
       </div>

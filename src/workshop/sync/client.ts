@@ -2,6 +2,8 @@ import type { JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
+import type { SeenMember } from '#core/proof'
+import type { AnsweredPage, As } from '#core/rehearsal'
 import type { Body, ChangeRefusal, Kept, Kind } from '#core/sync'
 
 /** The receiver answered, and the answer was no. */
@@ -98,6 +100,17 @@ export function clientFor({ receiver, key }: Pairing) {
         method: 'POST',
         json: { address },
       }),
+    startRehearsal: () => read<{ code: string }>('/rehearsals', { method: 'POST' }),
+    fetchForRehearsal: (code: string, address: string, as?: As) =>
+      read<AnsweredPage>(`/rehearsals/${code}/fetch`, { method: 'POST', json: { address, as } }),
+    /** @param body in base64 */
+    sendForRehearsal: (
+      code: string,
+      wish: { address: string; contentType: string; body: string; as?: As | undefined },
+    ) => read<AnsweredPage>(`/rehearsals/${code}/send`, { method: 'POST', json: wish }),
+    lookUpForRehearsal: (code: string, email: string) =>
+      read<SeenMember>(`/rehearsals/${code}/member?email=${encodeURIComponent(email)}`),
+    endRehearsal: (code: string) => read<{ ok: true }>(`/rehearsals/${code}/end`, { method: 'POST' }),
     refill: (journal: JournalId, entries: Entry[]) =>
       read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
     recover: (common: number, entries: Entry[]) =>

@@ -124,7 +124,7 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
   }
 }
 
-const CHANGING = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'settings', 'synced']
+const CHANGING = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'proofs', 'settings', 'synced']
 
 const ENTRIES_AT_ONCE = 5_000
 

@@ -5,7 +5,19 @@ import { computed, onScopeDispose, shallowRef } from 'vue'
 import type { Kind } from '#core/sync'
 import { database, queuedCommands, type Synced, syncedId, touches, useLive, waitingChanges } from '../data'
 
-const TABLES = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'settings', 'synced', 'commands']
+const TABLES = [
+  'sites',
+  'lists',
+  'themes',
+  'pictures',
+  'forms',
+  'spots',
+  'versions',
+  'proofs',
+  'settings',
+  'synced',
+  'commands',
+]
 const REST_MS = 250
 
 /** What was done here and is not at the receiver yet, and what contradicts what another browser did. */

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
-import { type StationState, signalWords } from '#core/line'
+import { type Signal, type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
 import type { Station } from '#core/checkup'
 import { answerPage } from '#core/render'
@@ -17,7 +17,12 @@ import SmallPreview from '../../preview/SmallPreview.vue'
 import { stationNames } from './stations'
 
 /** The line: a form's whole round trip, each station a small preview of the real thing under its signal. */
-const { form, content, isLanding } = defineProps<{
+const {
+  form,
+  content,
+  isLanding,
+  risen = null,
+} = defineProps<{
   form: FormId
   content: FormContent
   line: StationState[]
@@ -25,6 +30,8 @@ const { form, content, isLanding } = defineProps<{
   newest: Member[]
   listName: string
   isLanding: boolean
+  /** While a rehearsal goes on: how far it has come. */
+  risen?: Record<Station, { signal: Signal; seen: string | null }> | null
 }>()
 const pictures = usePictures()
 const workspace = useWorkspace()
@@ -70,11 +77,16 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         </span>
       </span>
       <span class="sign">
-        <SignalArm :signal="state.signal" />
+        <SignalArm :signal="risen?.[state.station].signal ?? state.signal" />
         <span class="name">
           <b>{{ stationNames[state.station] }}</b>
-          <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
-          <span v-if="worstSpotOf(state)" class="where">{{ worstSpotOf(state) }}</span>
+          <template v-if="risen"
+            ><span class="seen">{{ risen[state.station].seen ?? 'not reached yet' }}</span></template
+          >
+          <template v-else>
+            <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
+            <span v-if="worstSpotOf(state)" class="where">{{ worstSpotOf(state) }}</span>
+          </template>
         </span>
       </span>
     </RouterLink>
@@ -143,6 +155,15 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
 }
 .state.proven {
   color: var(--moss);
+}
+.seen {
+  display: -webkit-box;
+  min-height: 2.4em;
+  overflow: hidden;
+  color: var(--quiet);
+  font-size: 0.75rem;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
 }
 .where {
   color: var(--quiet);

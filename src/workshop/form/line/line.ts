@@ -4,8 +4,9 @@ import type { CheckupSubject } from '#core/checkup'
 import type { Form, FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
-import { lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
-import { proofOf, useLive, useMeasured, useWorkspace } from '../../data'
+import { isFailing, lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
+import { lastArrivalsOf, proofsOf, useLive, useMeasured, useWorkspace } from '../../data'
+import { latestProof, type Proof } from '#core/proof'
 import { useReceiver } from '../../sync'
 
 /** What the checkup looks at: the same wherever a form is judged. */
@@ -38,7 +39,8 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
   const workspace = useWorkspace()
   const subjects = useSubjects()
   const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
-  const arrivals = useLive(() => proofOf(spots.value), [] as Arrival[], [() => spots.value.join()])
+  const arrivals = useLive(() => lastArrivalsOf(spots.value), [] as Arrival[], [() => spots.value.join()])
+  const proofs = useLive(() => proofsOf(spots.value), [] as Proof[], [() => spots.value.join()])
   const subject = computed((): LineSubject | null => {
     const form = workspace.form(toValue(id))
     return form === null
@@ -48,6 +50,7 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
           ...subjects.of({ ...form, draft: draft?.() ?? form.draft }),
           versions: workspace.versionsOf(form.id),
           arrivals: arrivals.value,
+          proofs: proofs.value,
         }
   })
   const rested = refDebounced(subject, AT_REST_MS)
@@ -58,5 +61,14 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
     line: computed((): StationState[] => (looked.value === null ? [] : lineOf(looked.value))),
     /** By spot. */
     lines: computed(() => (looked.value === null ? [] : linesOf(looked.value))),
+    /** The newest rehearsal of each live spot that failed, as long as the failed station has not changed since. */
+    failedProofs: computed(() => {
+      const subject = looked.value
+      if (subject === null) return []
+      return subject.spots.flatMap((spot) => {
+        const proof = latestProof(subject.proofs, spot.id)
+        return proof !== null && isFailing(subject, spot, proof) ? [proof] : []
+      })
+    }),
   }
 }

@@ -20,6 +20,7 @@ import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
 import InstallCheck from './InstallCheck.vue'
 import LandingCode from './LandingCode.vue'
+import ProofSheet from '../../rehearsal/ProofSheet.vue'
 import PopUpRules from './PopUpRules.vue'
 import SpotCode from './SpotCode.vue'
 import SpotPage from './SpotPage.vue'
@@ -149,6 +150,7 @@ async function setState(state: Spot['state']): Promise<void> {
         </p>
       </div>
     </div>
+    <ProofSheet v-if="spot.state === 'live' && version" class="check" :spot="spot" :content="content" />
     <InstallCheck v-if="spot.state === 'live' && version && site && hasPage" class="check" :spot="spot" :site="site" />
     <div v-if="isCorrecting" class="row correct">
       <Labelled label="Site">

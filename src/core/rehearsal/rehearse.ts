@@ -1,15 +1,32 @@
 import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
 import type { AnswerCase, FormContent, Version } from '#core/form'
-import { closedWords, expectedAnswer, expectedError, expectedMember, requiredFields } from './expected'
-import type { RehearsalCase } from './cases'
+import {
+  closedWords,
+  type Evidence,
+  evidence,
+  expectedAnswer,
+  expectedError,
+  expectedMember,
+  type Failure,
+  failure,
+  judgeAnswer,
+  judgeMember,
+  judgeRefusal,
+  nameFields,
+  personFor,
+  type PersonAnswers,
+  rehearsalAddress,
+  type RehearsalCase,
+  requiredFields,
+  type Shown,
+  type Step,
+  unusualNames,
+  wrongAddresses,
+} from '#core/proof'
 import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
-import { evidence, failure, judgeAnswer, judgeMember, judgeRefusal } from './judge'
-import { rehearsalAddress } from './mark'
 import { lookAtPage, type RehearsalSubject, type Standing } from './page'
-import { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
 import { type AnsweredPage, type As, NoAnswer, type Ports } from './ports'
-import type { Evidence, Failure, Step } from './proof'
-import { type Shown, shownOn } from './shown'
+import { shownOn } from './shown'
 import { pagesWithout } from './without'
 
 /** CSS pixels: a common phone. */

@@ -1,7 +1,7 @@
 import type { DefaultTreeAdapterTypes as Html } from 'parse5'
 import type { FormContent } from '#core/form'
+import type { PersonAnswers } from '#core/proof'
 import { attribute, type FormOnPage, isSubmitButton, type Touched, typeOf } from '#core/submission'
-import type { PersonAnswers } from './person'
 
 /** What is done to the controls of one name: a value typed or chosen, or a box ticked. The same in markup and in a browser. */
 export interface Fill {

@@ -1,7 +1,6 @@
+import type { SeenMember, Shown } from '#core/proof'
 import type { Submission } from '#core/submission'
 import type { Fill } from './fill'
-import type { SeenMember } from './judge'
-import type { Shown } from './shown'
 
 /** A page as a visitor's browser gets it. */
 export interface FetchedPage {

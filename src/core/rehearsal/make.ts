@@ -1,8 +1,7 @@
 import type { ProofId } from '#core/ids'
-import type { RehearsalCase } from './cases'
+import type { Proof, RehearsalCase, Step } from '#core/proof'
 import { kindOfCode, type RehearsalSubject } from './page'
 import type { Ports } from './ports'
-import type { Proof, Step } from './proof'
 import { rehearse } from './rehearse'
 
 /**

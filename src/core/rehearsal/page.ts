@@ -1,15 +1,14 @@
-import { parse, type DefaultTreeAdapterTypes as Html } from 'parse5'
+import { parse, serializeOuter, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, frameAddress, pageAddress } from '#core/embed'
 import { type Form, honeypotName, type Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
 import type { List } from '#core/list'
+import { evidence, type Evidence, failure, type Failure, type Step } from '#core/proof'
 import { addressProblem, profileOf, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submission'
-import { evidence, failure, markupOf } from './judge'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
-import type { Failure, Step } from './proof'
 import { visibilityOn } from './visibility'
 
 /** What is rehearsed. */
@@ -264,6 +263,10 @@ async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage 
   )
 }
 
+function markupOf(element: Html.Element): Evidence {
+  return evidence('markup', serializeOuter(element))
+}
+
 function isPrivate(page: FetchedPage): Failure {
   return failure(
     'page-private',
@@ -278,7 +281,7 @@ function isPrivate(page: FetchedPage): Failure {
   )
 }
 
-function hidden(by: string, shown: ReturnType<typeof evidence>): Failure {
+function hidden(by: string, shown: Evidence): Failure {
   return failure(
     'hidden',
     'page',

@@ -1,0 +1,5 @@
+export { type Fill, fillsOf } from './fill'
+export { makeProof } from './make'
+export { kindOfCode, type RehearsalSubject } from './page'
+export { type AnsweredPage, type As, type Browsed, type Browser, type FetchedPage, NoAnswer, type Ports } from './ports'
+export { rehearse } from './rehearse'

@@ -1,0 +1,52 @@
+import { type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
+import type { FieldKey } from '#core/form'
+import { type Shown, squeezed } from '#core/proof'
+import { attribute, elementsBelow, textIn } from '#core/submission'
+
+/** Reads a page that came in answer to a form. */
+export function shownOn(html: string, status: number, address: string): Shown {
+  const page = parse(html)
+  const elements = elementsBelow(page)
+  const main = elements.find(({ tagName }) => tagName === 'main') ?? page
+  const inMain = elementsBelow(main)
+  const form = elements.find(({ tagName }) => tagName === 'form')
+  const inForm = new Set(form === undefined ? [] : elementsBelow(form))
+  const outside = inMain.filter((one) => !inForm.has(one))
+  const byId = new Map(elements.map((element) => [attribute(element, 'id'), element]))
+  const controls = elements.filter(({ tagName }) => ['input', 'select', 'textarea', 'fieldset'].includes(tagName))
+  const errors: Record<string, string> = {}
+  const kept: Record<string, string> = {}
+  for (const control of controls) {
+    const name = attribute(control, 'name')
+    if (name !== null)
+      kept[name] = control.tagName === 'textarea' ? textIn(control) : (attribute(control, 'value') ?? '')
+    const described = (attribute(control, 'aria-describedby') ?? '').split(' ').filter((id) => id.endsWith('-error'))
+    for (const id of described) {
+      const key = fieldOf(control)
+      const text = byId.get(id)
+      if (key !== null && text !== undefined) errors[key] = squeezed(textIn(text))
+    }
+  }
+  return {
+    status,
+    address,
+    heading: squeezed(outside.filter(({ tagName }) => tagName === 'h1').map(textIn)[0] ?? ''),
+    message: squeezed(
+      outside
+        .filter((one) => one.tagName === 'p' && attribute(one, 'class') !== 'back')
+        .map(textIn)
+        .join(' '),
+    ),
+    errors,
+    kept,
+  }
+}
+
+/** The field that a control is of: by the class of what is around it, as every form of ours has it. */
+function fieldOf(control: Html.Element): FieldKey | null {
+  for (let at: Html.ParentNode | null = control; at !== null && 'attrs' in at; at = at.parentNode) {
+    const found = /(?:^| )askbox-field-([a-z0-9-]+)/.exec(attribute(at, 'class') ?? '')
+    if (found !== null) return found[1]!
+  }
+  return attribute(control, 'name')
+}

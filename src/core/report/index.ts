@@ -1,0 +1,2 @@
+export { proofXml } from './junit'
+export { proofPage, type ProofNames } from './page'

@@ -1,0 +1,68 @@
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { Hono } from 'hono'
+import { fetchPage, PageProblem } from '../outside/fetch-page'
+import type { Settings } from '../settings'
+import { REHEARSAL_HEADER, type Rehearsals, rehearsalHeader } from './rehearsals'
+
+/**
+ * What a rehearsal needs in a browser, each only while it goes on: `GET /rehearsal/:code` (whether it does),
+ * `GET /rehearsal/:code/page?address=…` (a page as it stands, without its scripts), and `GET /rehearsal.js`.
+ *
+ * @param files folder of the built scripts; null when there is none
+ */
+export function rehearsalRoutes(rehearsals: Rehearsals, settings: Settings, files: string | null): Hono {
+  const routes = new Hono()
+  routes.get('/rehearsal.js', (c) => {
+    const path = files === null ? null : join(files, 'rehearsal.js')
+    if (path === null || !existsSync(path)) return c.text('Not found', 404)
+    return c.body(readFileSync(path), 200, {
+      'Content-Type': 'text/javascript; charset=utf-8',
+      'Cache-Control': 'no-cache',
+      'X-Content-Type-Options': 'nosniff',
+      'Access-Control-Allow-Origin': '*',
+    })
+  })
+
+  routes.get('/rehearsal/:code', (c) =>
+    c.body(null, rehearsals.get(c.req.param('code')) === null ? 404 : 204, {
+      'Access-Control-Allow-Origin': '*',
+      'Cache-Control': 'no-store',
+    }),
+  )
+
+  routes.get('/rehearsal/:code/page', async (c) => {
+    const code = c.req.param('code')
+    if (rehearsals.get(code) === null) return c.text('No such rehearsal', 404)
+    const allowed = [settings.publicUrl, ...(settings.standIns === null ? [] : [settings.standIns])]
+    try {
+      const { html, address } = await fetchPage(c.req.query('address') ?? '', allowed, {
+        headers: { origin: settings.publicUrl, values: { [REHEARSAL_HEADER]: rehearsalHeader(code) } },
+      })
+      return c.body(withBase(html, address), 200, {
+        'Content-Type': 'text/html; charset=utf-8',
+        // Of our origin, so that the workshop can fill it in; so nothing in it may run, and nobody else may show it.
+        'Content-Security-Policy':
+          "sandbox allow-forms allow-same-origin; script-src 'none'; object-src 'none'; frame-ancestors 'self'",
+        'X-Content-Type-Options': 'nosniff',
+        'Cache-Control': 'no-store',
+        'Referrer-Policy': 'no-referrer',
+      })
+    } catch (error) {
+      if (!(error instanceof PageProblem)) throw error
+      return c.text(error.message, 502)
+    }
+  })
+  return routes
+}
+
+/** Relative addresses go on leading where they led. A base that the page has counts before ours. */
+function withBase(html: string, address: string): string {
+  const base = `<base href="${address.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}">`
+  const own = /<base\b[^>]*\bhref/i.test(html)
+  const head = /<head\b[^>]*>/i.exec(html)
+  if (own) return html
+  return head === null
+    ? base + html
+    : html.slice(0, head.index) + head[0] + base + html.slice(head.index + head[0].length)
+}

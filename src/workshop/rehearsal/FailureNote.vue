@@ -1,0 +1,131 @@
+<script setup lang="ts">
+import { ElCollapse, ElCollapseItem } from 'element-plus'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import { addressProblem } from '#core/site'
+import type { Evidence, Proof } from '#core/proof'
+import { spotName } from '#core/spot'
+import { stationNames } from '../form/line/stations'
+import { shownMoment } from '../controls/shown'
+import { useWorkspace } from '../data'
+
+/** Where a rehearsal failed: what was expected, what happened, the likely cause, and the way to mend it. */
+const { proof } = defineProps<{ proof: Proof }>()
+const workspace = useWorkspace()
+const step = computed(() => proof.steps.find(({ verdict }) => verdict === 'failed'))
+const spot = computed(() => workspace.spot(proof.spot))
+const evidenceNames: Record<Evidence['kind'], string> = {
+  markup: 'On the page',
+  request: 'What was sent',
+  response: 'What came back',
+  member: 'What the list knows',
+}
+const page = computed(() => {
+  const address = spot.value === null ? '' : spot.value.page || (workspace.site(spot.value.site)?.address ?? '')
+  return addressProblem(address) === null ? address : null
+})
+const way = computed(() => {
+  switch (step.value?.failure?.at) {
+    case 'settings':
+      return { to: { name: 'settings' }, words: 'To the settings' }
+    case 'site':
+      return { to: { name: 'sites' }, words: 'To the sites' }
+    case 'list': {
+      const list = workspace.list(workspace.form(proof.form)?.list ?? ('' as never))
+      return list === null
+        ? { to: station('list'), words: 'To the form’s list' }
+        : { to: { name: 'list', params: { id: list.id } }, words: `To “${list.name}”` }
+    }
+    case 'form':
+      return { to: station('form'), words: 'To the form' }
+    case 'answer':
+      return { to: station('answer'), words: 'To the answers' }
+    default:
+      return { to: station('spot'), words: 'To the spot and its code' }
+  }
+})
+function station(name: string) {
+  return { name: 'form', params: { id: proof.form, station: name } }
+}
+</script>
+
+<template>
+  <section v-if="step?.failure" class="failure" :aria-label="`Failed at ${stationNames[step.station]}`">
+    <h3>
+      {{ stationNames[step.station] }}: {{ step.what }}
+      <span class="quiet small">{{ spot ? spotName(spot, workspace.sites) : '' }}, {{ shownMoment(proof.at) }}</span>
+    </h3>
+    <dl>
+      <dt>Expected</dt>
+      <dd>{{ step.failure.expected }}</dd>
+      <dt>Happened</dt>
+      <dd>{{ step.failure.happened }}</dd>
+      <dt>Likely cause</dt>
+      <dd>{{ step.failure.cause }}</dd>
+      <dt>What to do</dt>
+      <dd>
+        {{ step.failure.mend }}
+        <span class="ways">
+          <RouterLink :to="way.to">{{ way.words }}</RouterLink>
+          <a v-if="step.failure.at === 'page' && page" :href="page" target="_blank" rel="noreferrer">Open the page</a>
+        </span>
+      </dd>
+    </dl>
+    <ElCollapse v-if="step.failure.evidence.length > 0">
+      <ElCollapseItem v-for="(one, at) in step.failure.evidence" :key="at" :title="evidenceNames[one.kind]">
+        <pre tabindex="0">{{ one.text }}</pre>
+      </ElCollapseItem>
+    </ElCollapse>
+  </section>
+</template>
+
+<style scoped>
+.failure {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-2);
+  padding: var(--gap-3) var(--gap-4);
+  border-inline-start: 4px solid var(--raspberry);
+  background: var(--raspberry-wash);
+}
+h3 span {
+  margin-inline-start: var(--gap-2);
+  font-weight: 400;
+}
+dl {
+  display: grid;
+  grid-template-columns: max-content minmax(0, 1fr);
+  gap: var(--gap-1) var(--gap-4);
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+dt {
+  color: var(--quiet);
+}
+.ways {
+  display: inline-flex;
+  gap: var(--gap-3);
+  margin-inline-start: var(--gap-2);
+  font-weight: 600;
+}
+pre {
+  max-height: 260px;
+  margin: 0;
+  padding: var(--gap-2);
+  overflow: auto;
+  background: var(--sunken);
+  font-size: 0.8125rem;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+}
+.failure :deep(.el-collapse),
+.failure :deep(.el-collapse-item__header),
+.failure :deep(.el-collapse-item__wrap) {
+  background: transparent;
+}
+@media (max-width: 560px) {
+  dl {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,157 @@
+<script setup lang="ts">
+import { ElButton, ElProgress } from 'element-plus'
+import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import { stations } from '#core/checkup'
+import { caseName, countsOf, type Proof } from '#core/proof'
+import { spotName } from '#core/spot'
+import type { SpotId } from '#core/ids'
+import SignalArm from '../form/line/SignalArm.vue'
+import { stationNames } from '../form/line/stations'
+import { useWorkspace } from '../data'
+import { risenSignals, shownDuration } from './signals'
+import { useRehearsal } from './store'
+
+/** The rehearsal that goes on, wherever its owner looks meanwhile: how far it is, what was seen last, the page itself. */
+const rehearsal = useRehearsal()
+const workspace = useWorkspace()
+const stage = useTemplateRef('stage')
+watch(stage, (element) => (rehearsal.host = element), { immediate: true })
+onBeforeUnmount(() => (rehearsal.host = null))
+
+const nameOf = (id: SpotId) => {
+  const spot = workspace.spot(id)
+  return spot === null ? 'A spot' : spotName(spot, workspace.sites)
+}
+const signals = computed(() => risenSignals(rehearsal.now?.steps ?? []))
+const newest = computed(() => rehearsal.now?.steps.at(-1))
+/** Of what was asked for, how much has begun. */
+const reached = computed(() => new Set(rehearsal.now?.steps.map((step) => step.case)).size)
+const all = computed(() => rehearsal.cases.length + 1)
+const failed = computed(() => rehearsal.round.filter(({ verdict }) => verdict === 'failed'))
+const passed = computed(() => rehearsal.round.filter(({ verdict }) => verdict === 'passed'))
+
+function outcome(proof: Proof): string {
+  const step = proof.steps.find(({ verdict }) => verdict === 'failed')
+  if (step !== undefined) return `failed at ${stationNames[step.station]}`
+  const { notTried, passed: held } = countsOf(proof)
+  if (proof.verdict === 'stopped') return `stopped after ${held} ${held === 1 ? 'case' : 'cases'}`
+  return `${held} passed${notTried > 0 ? `, ${notTried} not tried` : ''} in ${shownDuration(proof.ms)}`
+}
+const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, station: 'spot' } })
+</script>
+
+<template>
+  <aside class="dock" aria-label="Rehearsal">
+    <template v-if="rehearsal.now">
+      <header>
+        <b>{{ nameOf(rehearsal.now.spot) }}</b>
+        <span v-if="rehearsal.now.of > 1" class="quiet small"
+          >{{ rehearsal.now.number }} of {{ rehearsal.now.of }}</span
+        >
+        <ElButton size="small" :disabled="rehearsal.isStopping" @click="rehearsal.stop()">{{
+          rehearsal.isStopping ? 'Stopping …' : 'Stop'
+        }}</ElButton>
+      </header>
+      <ol class="arms">
+        <li v-for="station in stations" :key="station">
+          <SignalArm :signal="signals[station]" :size="26" /><span>{{ stationNames[station] }}</span>
+        </li>
+      </ol>
+      <ElProgress :percentage="Math.round((100 * reached) / all)" :show-text="false" :stroke-width="4" />
+      <p class="small newest" role="status">
+        <span class="quiet">{{ reached }} of {{ all }}</span>
+        <template v-if="newest"> {{ caseName(newest.case) }}: {{ newest.what.toLowerCase() }} </template>
+        <template v-else> The page is fetched …</template>
+      </p>
+    </template>
+    <template v-else>
+      <header>
+        <b>Rehearsed</b>
+        <span class="small" :class="{ problem: failed.length > 0 }">
+          {{ failed.length > 0 ? `${failed.length} failed` : `${passed.length} passed` }}
+        </span>
+        <ElButton size="small" @click="rehearsal.dismiss()">Close</ElButton>
+      </header>
+      <p v-if="rehearsal.problem" class="problem small" role="alert">It could not go on: {{ rehearsal.problem }}</p>
+      <ul>
+        <li v-for="proof in rehearsal.round" :key="proof.id" class="small">
+          <RouterLink :to="formOf(proof)">{{ nameOf(proof.spot) }}</RouterLink>
+          <span :class="proof.verdict === 'failed' ? 'problem' : 'quiet'">{{ outcome(proof) }}</span>
+        </li>
+      </ul>
+    </template>
+    <div v-show="rehearsal.now" ref="stage" class="stage" aria-hidden="true"></div>
+  </aside>
+</template>
+
+<style scoped>
+.dock {
+  position: fixed;
+  inset: auto var(--gap-4) var(--gap-4) auto;
+  z-index: 1500;
+  display: grid;
+  gap: var(--gap-2);
+  width: min(360px, calc(100vw - 2 * var(--gap-3)));
+  max-height: calc(100vh - 90px);
+  padding: var(--gap-3) var(--gap-4);
+  overflow: auto;
+  border: 1px solid var(--edge);
+  border-radius: var(--corner);
+  background: var(--sheet);
+  box-shadow: var(--shadow);
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: var(--gap-2);
+}
+header b {
+  flex: 1;
+}
+.arms {
+  display: grid;
+  grid-template-columns: repeat(5, 1fr);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+.arms li {
+  border-bottom: 2px solid var(--ink);
+}
+.newest {
+  min-height: 2.6em;
+  line-height: 1.3;
+}
+ul {
+  display: grid;
+  gap: var(--gap-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+ul li {
+  display: grid;
+  line-height: 1.3;
+}
+/* The page at its own width, drawn smaller. */
+.stage {
+  position: relative;
+  height: 200px;
+  overflow: hidden;
+  border: 1px solid var(--hairline);
+  background: var(--sunken);
+}
+.stage :deep(iframe) {
+  position: absolute;
+  inset: 0 auto auto 0;
+  border: 0;
+  background: #fff;
+  transform: scale(calc(326 / 1024));
+  transform-origin: 0 0;
+}
+.stage :deep(iframe[width='360']) {
+  inset-inline-start: 105px;
+}
+</style>

@@ -1,0 +1,25 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed } from 'vue'
+import type { Spot } from '#core/spot'
+import { vHint } from '../controls/hint'
+import { useRehearsal } from './store'
+
+/** Rehearses the spots that it is given, one after the other. */
+const { spots, label = 'Rehearse' } = defineProps<{ spots: readonly Spot[]; label?: string }>()
+const rehearsal = useRehearsal()
+const ready = computed(() => rehearsal.rehearsable(spots))
+const why = computed(() =>
+  rehearsal.now !== null
+    ? 'A rehearsal goes on.'
+    : ready.value.length === 0
+      ? 'Nothing can be rehearsed: a spot has to be live, and its form published.'
+      : 'A made-up person goes the whole way: page, form, answer, list. Nothing of it stays in the list.',
+)
+</script>
+
+<template>
+  <ElButton v-hint="why" :disabled="rehearsal.now !== null || ready.length === 0" @click="rehearsal.start(ready)">{{
+    label
+  }}</ElButton>
+</template>

@@ -1,0 +1,157 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import type { ProofId, SpotId } from '#core/ids'
+import { caseIds, type Proof, type RehearsalCase, type Step } from '#core/proof'
+import { type Spot, spotName } from '#core/spot'
+import { newId, now } from '../clock'
+import { keepProof, readSetting, useWorkspace, writeSetting } from '../data'
+import { useReceiver } from '../sync'
+import type { FromRehearsal, ToRehearsal } from '../workers/rehearsal'
+import { framesIn } from './frames'
+
+export interface Rehearsing {
+  spot: SpotId
+  steps: readonly Step[]
+  /** Its place among those that were asked for, from 1. */
+  number: number
+  of: number
+}
+
+/** The rehearsals that the owner asked for, one spot after the other, in this tab. */
+export const useRehearsal = defineStore('rehearsal', () => {
+  const workspace = useWorkspace()
+  const receiver = useReceiver()
+  const now_ = shallowRef<Rehearsing | null>(null)
+  /** How the spots of this round went, so far. */
+  const round = shallowRef<readonly Proof[]>([])
+  const problem = ref<string | null>(null)
+  const isStopping = ref(false)
+  /** Where frames stand; see RehearsalDock. */
+  const host = shallowRef<HTMLElement | null>(null)
+  const cases = ref<RehearsalCase[]>([...caseIds])
+  void readSetting('rehearsalCases').then((kept) => kept !== undefined && (cases.value = [...kept]))
+  let worker: Worker | null = null
+  let code = ''
+
+  async function start(spots: readonly SpotId[]): Promise<void> {
+    if (now_.value !== null || spots.length === 0) return
+    problem.value = null
+    round.value = []
+    isStopping.value = false
+    for (const [at, spot] of spots.entries()) {
+      now_.value = { spot, steps: [], number: at + 1, of: spots.length }
+      try {
+        const proof = await rehearseOne(spot)
+        round.value = [...round.value, proof]
+        await keepProof(proof)
+      } catch (error) {
+        problem.value = error instanceof Error ? error.message : String(error)
+        break
+      }
+      if (isStopping.value) break
+    }
+    now_.value = null
+  }
+
+  function rehearseOne(id: SpotId): Promise<Proof> {
+    const spot = workspace.spot(id)
+    const form = spot === null ? null : workspace.form(spot.form)
+    if (spot === null || form === null) return Promise.reject(new Error('The spot is not there any more.'))
+    if (receiver.pairing === null || receiver.publicUrl === null)
+      return Promise.reject(new Error('The workshop is not connected with a receiver.'))
+    const versions = workspace.versionsOf(form.id)
+    const own = new Worker(new URL('../workers/rehearsal.ts', import.meta.url), { type: 'module' })
+    worker = own
+    const send = (message: ToRehearsal) => own.postMessage(message)
+    const browser = framesIn(
+      () => host.value,
+      () => code,
+      () => receiver.publicUrl ?? '',
+    )
+    return new Promise<Proof>((resolve, reject) => {
+      own.addEventListener('error', ({ message }) => reject(new Error(message || 'The rehearsal could not go on.')))
+      own.addEventListener('message', ({ data }: MessageEvent<FromRehearsal>) => {
+        switch (data.kind) {
+          case 'begun':
+            code = data.code
+            break
+          case 'step':
+            if (now_.value !== null) now_.value = { ...now_.value, steps: [...now_.value.steps, data.step] }
+            break
+          case 'browse': {
+            const { name, wish } = data.what
+            void (browser[name] as (of: typeof wish) => Promise<unknown>)(wish).then((result) =>
+              send({ kind: 'browsed', number: data.number, result }),
+            )
+            break
+          }
+          case 'done':
+            resolve(data.proof)
+            break
+          case 'failed':
+            reject(new Error(data.message))
+        }
+      })
+      // Plain copies: what the store keeps watch over cannot travel to a worker.
+      send(
+        structuredCloneOf({
+          kind: 'rehearse',
+          pairing: receiver.pairing!,
+          subject: {
+            spot,
+            site: workspace.site(spot.site),
+            form: { id: form.id, list: form.list },
+            list: workspace.list(versions.at(-1)?.list ?? form.list),
+            versions,
+            receiver: receiver.publicUrl!,
+            others: [],
+          },
+          cases: caseIds.filter((one) => cases.value.includes(one)),
+          id: newId<ProofId>(),
+          at: now(),
+        }),
+      )
+    }).finally(() => {
+      own.terminate()
+      worker = null
+    })
+
+    function structuredCloneOf(wish: unknown): ToRehearsal {
+      const copy = JSON.parse(JSON.stringify(wish)) as { subject: { others: unknown } }
+      copy.subject.others = new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)]))
+      return copy as unknown as ToRehearsal
+    }
+  }
+
+  /** After the step that is going on; what was seen until then is kept. */
+  function stop(): void {
+    isStopping.value = true
+    worker?.postMessage({ kind: 'stop' } satisfies ToRehearsal)
+  }
+
+  async function chooseCases(chosen: readonly RehearsalCase[]): Promise<void> {
+    cases.value = [...chosen]
+    await writeSetting('rehearsalCases', [...chosen])
+  }
+
+  /** Of what is rehearsed with "everything": spots of forms in use that visitors can meet. */
+  const rehearsable = (all: readonly Spot[]) =>
+    all.filter(({ state, form }) => state === 'live' && workspace.latestVersion(form) !== null).map(({ id }) => id)
+
+  return {
+    now: computed(() => now_.value),
+    round: computed(() => round.value),
+    problem,
+    isStopping,
+    host,
+    cases,
+    start,
+    stop,
+    chooseCases,
+    rehearsable,
+    dismiss: () => {
+      round.value = []
+      problem.value = null
+    },
+  }
+})

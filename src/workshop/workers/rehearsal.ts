@@ -1,0 +1,92 @@
+import type { ProofId } from '#core/ids'
+import type { Proof, RehearsalCase, Step } from '#core/proof'
+import { type Browser, makeProof, NoAnswer, type Ports, type RehearsalSubject } from '#core/rehearsal'
+import { clientFor, type Pairing, ReceiverProblem, Unreachable } from '../sync/client'
+
+export interface RehearsalWish {
+  kind: 'rehearse'
+  pairing: Pairing
+  subject: RehearsalSubject
+  cases: RehearsalCase[]
+  id: ProofId
+  at: string
+}
+type Wishes = { [Name in keyof Browser]: Parameters<Browser[Name]>[0] }
+export type BrowserWish = { [Name in keyof Browser]: { name: Name; wish: Wishes[Name] } }[keyof Browser]
+export type ToRehearsal = RehearsalWish | { kind: 'browsed'; number: number; result: unknown } | { kind: 'stop' }
+export type FromRehearsal =
+  | { kind: 'begun'; code: string }
+  | { kind: 'step'; step: Step }
+  | { kind: 'browse'; number: number; what: BrowserWish }
+  | { kind: 'done'; proof: Proof }
+  | { kind: 'failed'; message: string }
+
+let isStopped = false
+let asked = 0
+const waiting = new Map<number, (result: never) => void>()
+
+self.addEventListener('message', ({ data }: MessageEvent<ToRehearsal>) => {
+  if (data.kind === 'stop') isStopped = true
+  else if (data.kind === 'browsed') {
+    waiting.get(data.number)?.(data.result as never)
+    waiting.delete(data.number)
+  } else void run(data)
+})
+
+function say(message: FromRehearsal): void {
+  self.postMessage(message)
+}
+
+/** Rehearses one spot beside the interface; what needs a browser is asked of the page, which is one. */
+async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<void> {
+  const client = clientFor(pairing)
+  let code: string | null = null
+  try {
+    code = (await client.startRehearsal()).code
+    say({ kind: 'begun', code })
+    const proof = await makeProof(subject, cases, portsOver(client, code), { id, at, by: 'workshop' }, (step) => {
+      say({ kind: 'step', step })
+      return !isStopped
+    })
+    say({ kind: 'done', proof })
+  } catch (error) {
+    say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+  } finally {
+    if (code !== null) await client.endRehearsal(code).catch(() => {})
+  }
+}
+
+function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
+  const answered = async <T>(work: Promise<T>): Promise<T> => {
+    try {
+      return await work
+    } catch (error) {
+      // Of a page that gives no answer; that the receiver gives none ends the rehearsal.
+      if (error instanceof ReceiverProblem && [403, 502].includes(error.status)) throw new NoAnswer(error.message)
+      if (error instanceof Unreachable) throw new Error('The receiver does not answer.')
+      throw error
+    }
+  }
+  const browse =
+    <Name extends keyof Browser>(name: Name) =>
+    (wish: Wishes[Name]) =>
+      new Promise<Awaited<ReturnType<Browser[Name]>>>((resolve) => {
+        const number = (asked += 1)
+        waiting.set(number, resolve)
+        say({ kind: 'browse', number, what: { name, wish } as BrowserWish })
+      })
+  return {
+    now: () => performance.now(),
+    code,
+    unique: () => crypto.randomUUID().replaceAll('-', ''),
+    fetch: (address, as) => answered(client.fetchForRehearsal(code, address, as)),
+    send: ({ address, contentType, body }, as) =>
+      answered(client.sendForRehearsal(code, { address, contentType, body: base64(body), as })),
+    member: (email) => answered(client.lookUpForRehearsal(code, email)),
+    browser: { withScripts: browse('withScripts'), withoutScripts: browse('withoutScripts') } as Browser,
+  }
+}
+
+function base64(bytes: Uint8Array): string {
+  return btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''))
+}
