@@ -15,7 +15,7 @@ const neighbours = (...forbidden) => ({
         },
         { regex: '/core/', message: 'Go through a subject’s door: #core/<subject>.' },
         {
-          regex: '^(\\.\\./)+(data|sync|writing|measuring)/',
+          regex: '^(\\.\\./)+(client|data|sync|writing|measuring)/',
           message: 'Go through the room’s door: its index.ts.',
         },
       ],

@@ -6,6 +6,8 @@ import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
+import { Rehearsals } from './rehearsal/rehearsals'
+import { Repeating } from './rehearsal/repeating'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, openEmbeddedEngine } from './store'
 
@@ -35,7 +37,9 @@ async function start(): Promise<void> {
   if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(ledger, demo)
 
   const workshop = resolve(import.meta.dirname, '../workshop')
+  const rehearsals = new Rehearsals(ledger)
   const app = receiverApp({
+    rehearsals,
     ledger,
     settings,
     ownerKey,
@@ -56,7 +60,9 @@ async function start(): Promise<void> {
         : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${error.message}`,
     )
   })
+  const stopRepeating = new Repeating(ledger, rehearsals, settings).start()
   const stop = () => {
+    stopRepeating()
     server.close()
     void ledger.close().then(() => process.exit(0))
   }

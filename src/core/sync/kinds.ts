@@ -10,6 +10,8 @@ import { type Spot, spotSchema } from '#core/spot'
 export const preferencesSchema = z.strictObject({
   /** Hosts whose videos the owner lets onto forms. */
   videoHosts: z.array(z.string().max(255)).max(200),
+  /** How often the receiver rehearses every spot by itself; missing is never. */
+  rehearseEvery: z.enum(['day', 'week']).optional(),
 })
 export type Preferences = z.infer<typeof preferencesSchema>
 

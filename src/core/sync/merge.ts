@@ -28,17 +28,21 @@ export function reconcile<One extends Kind>(
   if (sameValue(base, here) || (here === null && isImmutable(kind))) return { take: 'there' }
   if (here === null || there === null || (base === null && kind !== 'preferences')) return { take: 'neither' }
   // Hosts that either side let in are let in: there is nothing to decide.
-  if (kind === 'preferences')
-    return {
-      take: 'merged',
-      body: {
-        videoHosts: [...new Set([...(here as Preferences).videoHosts, ...(there as Preferences).videoHosts])],
-      } as Bodies[One],
-    }
+  if (kind === 'preferences') return { take: 'merged', body: mergedPreferences(base, here, there) as Bodies[One] }
   const merged = mergeValues(base, here, there)
   if (merged === undefined) return { take: 'neither' }
   const parsed = bodySchemas[kind].safeParse(merged)
   return parsed.success ? { take: 'merged', body: parsed.data } : { take: 'neither' }
+}
+
+function mergedPreferences(base: unknown, here: unknown, there: unknown): Preferences {
+  const [was, mine, theirs] = [base as Preferences | null, here as Preferences, there as Preferences]
+  // Of two choices, the one made here.
+  const rehearseEvery = mine.rehearseEvery === was?.rehearseEvery ? theirs.rehearseEvery : mine.rehearseEvery
+  return {
+    videoHosts: [...new Set([...mine.videoHosts, ...theirs.videoHosts])],
+    ...(rehearseEvery !== undefined && { rehearseEvery }),
+  }
 }
 
 /**

@@ -28,13 +28,14 @@ export const workspaceParts = [
 ] as const
 export type WorkspacePart = (typeof workspaceParts)[number]
 /** Single values of a file, by their path in it. */
-export const workspaceFacts = ['exportedAt', 'videoHosts', 'journal.id'] as const
+export const workspaceFacts = ['exportedAt', 'videoHosts', 'rehearseEvery', 'journal.id'] as const
 export type WorkspaceFact = (typeof workspaceFacts)[number]
 
 /** Where the items of each part come from, in batches. */
 export type WorkspaceSource = {
   exportedAt: string
   videoHosts?: string[]
+  rehearseEvery?: 'day' | 'week'
   journalId: string | null
   items(part: WorkspacePart): AsyncIterable<readonly unknown[]>
 }
@@ -43,6 +44,7 @@ export type WorkspaceSource = {
 export async function* writeWorkspaceFrom({
   exportedAt,
   videoHosts,
+  rehearseEvery,
   journalId,
   items,
 }: WorkspaceSource): AsyncGenerator<string> {
@@ -57,6 +59,8 @@ export async function* writeWorkspaceFrom({
     const isInJournal = part === 'journal.entries'
     if (part === 'journal.entries' && videoHosts !== undefined)
       yield `,${line(1, 'videoHosts', indented(videoHosts, 1))}`
+    if (part === 'journal.entries' && rehearseEvery !== undefined)
+      yield `,${line(1, 'rehearseEvery', JSON.stringify(rehearseEvery))}`
     if (isInJournal) yield `,${line(1, 'journal', `{${line(2, 'id', JSON.stringify(journalId))}`)}`
     yield* list(isInJournal ? 2 : 1, isInJournal ? 'entries' : part, items(part))
     if (isInJournal) yield '\n }'

@@ -29,6 +29,8 @@ export const workspaceSchema = z.strictObject({
   proofs: z.array(proofSchema).default([]),
   /** Hosts whose videos the owner lets onto forms. Missing in files from before it was kept there. */
   videoHosts: z.array(z.string().max(255)).max(200).optional(),
+  /** How often the receiver rehearses by itself; missing is never. */
+  rehearseEvery: z.enum(['day', 'week']).optional(),
   /** What happened to people, in order. `id` names this history; null before the first pairing. */
   journal: z.strictObject({ id: journalIdSchema.nullable(), entries: z.array(entrySchema) }),
   /** Changes to people that the receiver has not answered yet. */

@@ -169,9 +169,15 @@ function changesOf({
   spots,
   proofs,
   videoHosts,
+  rehearseEvery,
 }: Workspace): Change[] {
   const all: [Kind, readonly Body[]][] = [
-    ['preferences', videoHosts === undefined ? [] : [{ videoHosts }]],
+    [
+      'preferences',
+      videoHosts === undefined && rehearseEvery === undefined
+        ? []
+        : [{ videoHosts: videoHosts ?? [], ...(rehearseEvery !== undefined && { rehearseEvery }) }],
+    ],
     ['site', sites],
     ['list', lists],
     ['theme', themes],

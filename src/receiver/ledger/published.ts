@@ -1,7 +1,9 @@
 import { picturesIn, type Version } from '#core/form'
+import type { List } from '#core/list'
+import type { Proof } from '#core/proof'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
-import { keyOf } from '#core/sync'
+import { keyOf, type Preferences } from '#core/sync'
 import type { StoredObject } from '../store/engine'
 
 /** What visitors can meet, found by id. */
@@ -13,6 +15,14 @@ export interface Published {
   site(id: string): Site | undefined
   version(form: string, number: number): Version | undefined
   latestVersion(form: string): Version | undefined
+  /** Those whose form is published and that visitors can meet. */
+  liveSpots(): Spot[]
+  versionsOf(form: string): Version[]
+  /** Null for one that was taken away. */
+  list(id: string): List | null
+  preferences(): Preferences | null
+  /** When a spot was rehearsed last; null for never. */
+  rehearsedAt(spot: string): string | null
   /** Whether a published form shows it: pictures of drafts are their owner's alone. */
   showsPicture(id: string): boolean
 }
@@ -27,6 +37,9 @@ export class PublishedIndex implements Published {
   private readonly latest = new Map<string, Version>()
   private readonly deletedForms = new Set<string>()
   private readonly pictures = new Set<string>()
+  private readonly lists = new Map<string, List>()
+  private readonly rehearsed = new Map<string, string>()
+  private chosen: Preferences | null = null
 
   take({ kind, key, body, isDeleted }: StoredObject): void {
     switch (kind) {
@@ -37,6 +50,18 @@ export class PublishedIndex implements Published {
         this.spots.set(key, { spot: body as Spot, isDeleted })
         if ((body as Spot).slug !== undefined) this.slugs.set((body as Spot).slug!, key)
         break
+      case 'preferences':
+        this.chosen = isDeleted ? null : (body as Preferences)
+        break
+      case 'list':
+        if (isDeleted) this.lists.delete(key)
+        else this.lists.set(key, body as List)
+        break
+      case 'proof': {
+        const { spot, at } = body as Proof
+        if (at > (this.rehearsed.get(spot) ?? '')) this.rehearsed.set(spot, at)
+        break
+      }
       case 'form':
         if (isDeleted) this.deletedForms.add(key)
         else this.deletedForms.delete(key)
@@ -60,5 +85,17 @@ export class PublishedIndex implements Published {
   site = (id: string) => this.sites.get(id)
   version = (form: string, number: number) => this.versions.get(keyOf('version', { form, number } as Version))
   latestVersion = (form: string) => this.latest.get(form)
+  liveSpots = () =>
+    [...this.spots.keys()].flatMap((id) => {
+      const spot = this.spot(id)!
+      return spot.state === 'live' && this.latest.has(spot.form) ? [spot] : []
+    })
+  versionsOf = (form: string) =>
+    [...this.versions.values()]
+      .filter((version) => version.form === form)
+      .sort((one, other) => one.number - other.number)
+  list = (id: string) => this.lists.get(id) ?? null
+  preferences = () => this.chosen
+  rehearsedAt = (spot: string) => this.rehearsed.get(spot) ?? null
   showsPicture = (id: string) => this.pictures.has(id)
 }

@@ -75,6 +75,8 @@ export interface Settings {
   rehearsalCases: RehearsalCase[]
   /** Hosts whose videos the owner lets onto forms. */
   videoHosts: string[]
+  /** How often the receiver rehearses by itself. */
+  rehearseEvery: 'never' | 'day' | 'week'
 }
 export type Setting = keyof Settings
 

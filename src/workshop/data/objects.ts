@@ -56,8 +56,12 @@ export const objectTables = () => [
 export async function bodyHere(kind: Kind, key: string): Promise<Body | null> {
   switch (kind) {
     case 'preferences': {
-      const videoHosts = await readSetting('videoHosts')
-      return videoHosts === undefined ? null : { videoHosts }
+      const [videoHosts, rehearseEvery] = [await readSetting('videoHosts'), await readSetting('rehearseEvery')]
+      if (videoHosts === undefined && rehearseEvery === undefined) return null
+      return {
+        videoHosts: videoHosts ?? [],
+        ...(rehearseEvery !== undefined && rehearseEvery !== 'never' && { rehearseEvery }),
+      }
     }
     case 'version':
       return (await database.versions.get(versionKey(key))) ?? null
@@ -80,7 +84,11 @@ async function writeHere(
 ): Promise<void> {
   switch (kind) {
     case 'preferences':
-      if (body !== null) await writeSetting('videoHosts', (body as Bodies['preferences']).videoHosts)
+      if (body !== null) {
+        const { videoHosts, rehearseEvery = 'never' } = body as Bodies['preferences']
+        await writeSetting('videoHosts', videoHosts)
+        await writeSetting('rehearseEvery', rehearseEvery)
+      }
       break
     case 'version':
       if (body !== null) await database.versions.put(body as Version)

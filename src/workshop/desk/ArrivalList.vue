@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { ElButton } from 'element-plus'
 import type { Arrival, Verdict } from '#core/journal'
@@ -11,13 +11,36 @@ import { useNotices } from '../shell/notices'
 /** The newest sign-ups as they come in. */
 const { count } = defineProps<{ count: number }>()
 
+const ArrivalFilter = defineAsyncComponent(() => import('./ArrivalFilter.vue'))
 const workspace = useWorkspace()
 const store = useArrivals()
-const arrivals = computed(() => store.newest?.slice(0, count))
+/** What is shown while it is paused; null while sign-ups are followed as they come. */
+const held = shallowRef<readonly Arrival[] | null>(null)
+const wanted = ref<Verdict | 'all'>('all')
+const form = ref('all')
+const isFiltering = ref(false)
+function toggleFilter(): void {
+  isFiltering.value = !isFiltering.value
+  // What is not seen does not filter.
+  if (!isFiltering.value) [wanted.value, form.value] = ['all', 'all']
+}
+const shown = computed(() => held.value ?? store.newest)
+const arrivals = computed(() =>
+  shown.value
+    ?.filter(({ verdict }) => wanted.value === 'all' || verdict === wanted.value)
+    .filter((arrival) => form.value === 'all' || arrival.form === form.value)
+    .slice(0, count),
+)
+/** Those that came while it was paused. */
+const missed = computed(() => {
+  const last = held.value?.[0]?.n ?? 0
+  return held.value === null ? 0 : (store.newest?.filter(({ n }) => n > last).length ?? 0)
+})
+/** How far each came on the line, and as what. */
 const verdicts: Record<Verdict, string> = {
-  joined: 'joined',
-  'already-on-list': 'already on the list',
-  bot: 'held back as a bot',
+  joined: 'List: joined',
+  'already-on-list': 'Answer: already on the list',
+  bot: 'Form: held back as a bot',
 }
 const members = useMembers()
 const notices = useNotices()
@@ -36,7 +59,17 @@ async function letIn({ list, email, values }: Arrival): Promise<void> {
 </script>
 
 <template>
-  <p v-if="arrivals?.length === 0" class="quiet">None yet. They appear here the moment they arrive.</p>
+  <header class="row tools">
+    <h2 id="arrivals-title">Newest sign-ups</h2>
+    <ElButton text :aria-expanded="isFiltering" @click="toggleFilter">Filter</ElButton>
+    <ElButton text :aria-pressed="held !== null" @click="held = held === null ? [...(store.newest ?? [])] : null">{{
+      held === null ? 'Pause' : missed > 0 ? `Go on, ${missed} new` : 'Go on'
+    }}</ElButton>
+  </header>
+  <ArrivalFilter v-if="isFiltering" v-model:verdict="wanted" v-model:form="form" />
+  <p v-if="arrivals?.length === 0" class="quiet">
+    {{ shown?.length === 0 ? 'None yet. They appear here the moment they arrive.' : 'None of these among the newest.' }}
+  </p>
   <ol v-else aria-live="polite">
     <li v-for="arrival in arrivals" :key="arrival.n">
       <span class="who">{{ arrival.email?.typed ?? 'no readable address' }}</span>
@@ -59,6 +92,17 @@ async function letIn({ list, email, values }: Arrival): Promise<void> {
 </template>
 
 <style scoped>
+.tools {
+  margin-bottom: var(--gap-1);
+}
+h2 {
+  flex: 1;
+}
+.tools .el-button {
+  margin: 0;
+  padding-inline: var(--gap-2);
+  justify-self: auto;
+}
 ol {
   margin: 0;
   padding: 0;

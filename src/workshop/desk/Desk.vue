@@ -47,7 +47,6 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
     <aside>
       <NeedsHand />
       <section aria-labelledby="arrivals-title">
-        <h2 id="arrivals-title">Newest sign-ups</h2>
         <ArrivalList :count="9" />
       </section>
     </aside>

@@ -5,7 +5,11 @@ import { checkup, type Finding } from '#core/checkup'
 import { codeOf, isPastedAgain } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { database, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
+import { isFailing } from '#core/line'
+import { latestProof, type Proof } from '#core/proof'
+import { spotName } from '#core/spot'
+import { shownMoment } from '../controls/shown'
+import { database, newestProofs, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../form/line/line'
 import { useReceiver } from '../sync'
 import { stationNames } from '../form/line/stations'
@@ -38,14 +42,44 @@ function isPasted(id: SpotId): boolean {
 
 interface Need {
   key: string
+  /** What keeps sign-ups from arriving comes first, what can wait comes last. */
+  order: 1 | 2 | 3 | 4
   text: string
   to: object
   about: string
 }
 
-const needs = computed((): Need[] => [
+const proofs = useLive(newestProofs, [] as Proof[])
+const failed = computed(() =>
+  forms.value.flatMap((form) => {
+    const subject = {
+      ...subjects.of(form),
+      versions: workspace.versionsOf(form.id),
+      arrivals: [],
+      proofs: proofs.value,
+    }
+    return subject.spots.flatMap((spot) => {
+      const proof = latestProof(proofs.value, spot.id)
+      const step = proof?.steps.find(({ verdict }) => verdict === 'failed')
+      return proof !== null && step !== undefined && isFailing(subject, spot, proof)
+        ? [{ form, spot, proof, step }]
+        : []
+    })
+  }),
+)
+
+const needs = computed((): Need[] => unordered.value.toSorted((one, other) => one.order - other.order))
+const unordered = computed((): Need[] => [
+  ...failed.value.map(({ form, spot, proof, step }) => ({
+    key: proof.id as string,
+    order: 1 as const,
+    text: `${spotName(spot, workspace.sites)} failed its rehearsal ${shownMoment(proof.at)}: ${step.seen} ${step.failure?.mend ?? ''}`,
+    to: { name: 'form', params: { id: form.id, station: step.station } },
+    about: `${stationNames[step.station]} · ${form.name}`,
+  })),
   ...refused.value.map((one) => ({
     key: one.id,
+    order: 2 as const,
     text: one.refusal?.message ?? '',
     to: { name: 'list', params: { id: one.command.list } },
     about: 'A change was not made',
@@ -53,7 +87,8 @@ const needs = computed((): Need[] => [
   ...forms.value.flatMap((form) => findingsOf(form).map((finding) => need(form, finding))),
   ...forms.value.filter(hasUnpublishedChanges).map((form) => ({
     key: `${form.id} draft`,
-    text: 'Has changes that are not published.',
+    order: 3 as const,
+    text: 'Has changes that are not published: look at them, and publish.',
     to: { name: 'form', params: { id: form.id } },
     about: form.name,
   })),
@@ -61,6 +96,7 @@ const needs = computed((): Need[] => [
     .filter(({ count }) => count > 0)
     .map(({ form, count }) => ({
       key: `${form.id} old`,
+      order: 2 as const,
       text: `${count} sign-${count === 1 ? 'up' : 'ups'} in 7 days came from older code. Paste the new code.`,
       to: { name: 'form', params: { id: form.id, station: 'spot' } },
       about: form.name,
@@ -69,7 +105,8 @@ const needs = computed((): Need[] => [
     ? [
         {
           key: 'backup',
-          text: receiver.backupAt === null ? 'There is no backup file yet.' : 'The last backup is over two weeks old.',
+          order: 4 as const,
+          text: `${receiver.backupAt === null ? 'There is no backup file yet.' : 'The last backup is over two weeks old.'} Save one in the settings.`,
           to: { name: 'settings' },
           about: 'Backup',
         },
@@ -93,6 +130,7 @@ function hasUnpublishedChanges(form: Form): boolean {
 function need(form: Form, finding: Finding): Need {
   return {
     key: `${form.id} ${finding.code} ${finding.about ?? ''}`,
+    order: finding.weight === 'stops' ? 1 : 3,
     text: finding.message,
     to: { name: 'form', params: { id: form.id, station: finding.station } },
     about: `${stationNames[finding.station]} · ${form.name}`,

@@ -7,7 +7,7 @@ import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import { useWorkspace } from '../data'
 import SignalArm from '../form/line/SignalArm.vue'
-import { clientFor } from '../sync/client'
+import { clientFor } from '../client'
 import { useReceiver } from '../sync'
 
 /**

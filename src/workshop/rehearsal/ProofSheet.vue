@@ -63,7 +63,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
     <div class="row head">
       <h3>Rehearsal</h3>
       <span v-if="newest && counts" class="small">
-        <b :class="newest.verdict">{{ verdictOf(newest) }}</b>
+        <b :class="newest.verdict">{{ verdictOf(newest) }}</b>{{ ' ' }}
         <span class="quiet">
           {{ shownMoment(newest.at) }}, version {{ newest.version }}, {{ shownDuration(newest.ms)
           }}{{ newest.by === 'receiver' ? ', by the receiver' : '' }}: {{ counts.passed }} passed<template
@@ -90,7 +90,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
             <b>{{ one.name }}</b> <span class="small verdict">{{ verdictWords[one.verdict] }}</span>
             <ul class="steps small">
               <li v-for="(step, at) in one.steps" :key="at" :class="step.verdict">
-                <span class="station quiet">{{ stationNames[step.station] }}</span>
+                <span class="quiet">{{ stationNames[step.station] }}</span>
                 <span
                   >{{ step.what }}: <span class="quiet">{{ step.seen }}</span></span
                 >

@@ -3,7 +3,7 @@ import { ElButton, ElProgress } from 'element-plus'
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { stations } from '#core/checkup'
-import { caseName, countsOf, type Proof } from '#core/proof'
+import { caseIds, caseName, countsOf, type Proof } from '#core/proof'
 import { spotName } from '#core/spot'
 import type { SpotId } from '#core/ids'
 import SignalArm from '../form/line/SignalArm.vue'
@@ -26,8 +26,9 @@ const nameOf = (id: SpotId) => {
 const signals = computed(() => risenSignals(rehearsal.now?.steps ?? []))
 const newest = computed(() => rehearsal.now?.steps.at(-1))
 /** Of what was asked for, how much has begun. */
-const reached = computed(() => new Set(rehearsal.now?.steps.map((step) => step.case)).size)
-const all = computed(() => rehearsal.cases.length + 1)
+const order = computed(() => ['page', ...caseIds.filter((one) => rehearsal.cases.includes(one))])
+const reached = computed(() => (newest.value === undefined ? 0 : order.value.indexOf(newest.value.case) + 1))
+const all = computed(() => order.value.length)
 const failed = computed(() => rehearsal.round.filter(({ verdict }) => verdict === 'failed'))
 const passed = computed(() => rehearsal.round.filter(({ verdict }) => verdict === 'passed'))
 
@@ -60,9 +61,8 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
       </ol>
       <ElProgress :percentage="Math.round((100 * reached) / all)" :show-text="false" :stroke-width="4" />
       <p class="small newest" role="status">
-        <span class="quiet">{{ reached }} of {{ all }}</span>
-        <template v-if="newest"> {{ caseName(newest.case) }}: {{ newest.what.toLowerCase() }} </template>
-        <template v-else> The page is fetched …</template>
+        <span class="quiet counter">{{ reached }} of {{ all }}</span>
+        {{ newest ? `${caseName(newest.case)}: ${newest.what.toLowerCase()}` : 'The page is fetched …' }}
       </p>
     </template>
     <template v-else>
@@ -119,6 +119,12 @@ header b {
 }
 .arms li {
   border-bottom: 2px solid var(--ink);
+}
+.counter {
+  margin-inline-end: var(--gap-1);
+}
+.arms :deep(svg) {
+  overflow: visible;
 }
 .newest {
   min-height: 2.6em;

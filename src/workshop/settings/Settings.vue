@@ -11,6 +11,10 @@ const scheme = computed({
   get: () => receiver.scheme ?? 'system',
   set: (value) => void writeSetting('scheme', value),
 })
+const repeats = computed({
+  get: () => receiver.rehearseEvery ?? 'never',
+  set: (value) => void writeSetting('rehearseEvery', value),
+})
 </script>
 
 <template>
@@ -18,6 +22,23 @@ const scheme = computed({
     <h1>Settings</h1>
     <BackupSettings />
     <ReceiverSettings />
+    <section class="group" aria-labelledby="repeat-title">
+      <h2 id="repeat-title">Rehearsals</h2>
+      <p>
+        The receiver can rehearse every live spot by itself, as far as that needs no browser. The Desk tells when one
+        fails.
+      </p>
+      <Choice
+        v-model="repeats"
+        name="repeats"
+        label="Rehearse by itself"
+        :options="[
+          { value: 'never', label: 'Never' },
+          { value: 'day', label: 'Every day' },
+          { value: 'week', label: 'Every week' },
+        ]"
+      />
+    </section>
     <section class="group" aria-labelledby="scheme-title">
       <h2 id="scheme-title">Appearance</h2>
       <Choice

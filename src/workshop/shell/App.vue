@@ -14,6 +14,7 @@ import PairFirst from './PairFirst.vue'
 // It comes with the first thing that is pointed at, and stays.
 const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
 const ShortcutsHelp = defineAsyncComponent(() => import('./ShortcutsHelp.vue'))
+const GoAnywhere = defineAsyncComponent(() => import('./GoAnywhere.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
 const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
 const receiver = useReceiver()
@@ -39,8 +40,15 @@ whenever(hinted, () => (isHinting.value = true))
 
 const router = useRouter()
 const showsKeys = ref(false)
+const isGoing = ref(false)
 useEventListener('keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement
+  // In a text of the preview the same keys make a link.
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k' && !target.closest('[contenteditable]')) {
+    event.preventDefault()
+    isGoing.value = true
+    return
+  }
   if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [contenteditable]')) return
   if (event.key === '?') showsKeys.value = true
   if (event.key.toLowerCase() === 'n') void router.push('/new')
@@ -65,6 +73,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <RouterLink to="/sites">Sites</RouterLink>
         <RouterLink to="/settings">Settings</RouterLink>
       </nav>
+      <ElButton text class="anywhere" aria-keyshortcuts="Control+K" @click="isGoing = true"
+        ><span>Go to …</span> <kbd>Ctrl K</kbd></ElButton
+      >
       <div
         class="sync"
         :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
@@ -86,6 +97,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <RouterView v-else />
       </template>
     </main>
+    <GoAnywhere v-if="isGoing" @close="isGoing = false" @keys="showsKeys = true" />
     <ShortcutsHelp v-if="showsKeys" @close="showsKeys = false" />
     <RehearsalDock v-if="rehearsal.now || rehearsal.round.length > 0 || rehearsal.problem" />
     <Hint v-if="isHinting" />
@@ -146,11 +158,21 @@ nav a.router-link-active:not([href='/']) {
   color: var(--ink);
   font-weight: 600;
 }
+.anywhere {
+  align-self: center;
+  margin-inline-start: auto;
+  color: var(--quiet);
+  font-size: var(--text-s);
+  font-weight: 400;
+}
+.anywhere kbd {
+  margin-inline-start: var(--gap-2);
+  font-size: 0.75rem;
+}
 .sync {
   display: flex;
   align-items: center;
   gap: var(--gap-2);
-  margin-inline-start: auto;
   color: var(--quiet);
   font-size: var(--text-s);
 }

@@ -7,6 +7,7 @@ const emit = defineEmits<{ close: [] }>()
 const isOpen = ref(true)
 const shortcuts = [
   ['?', 'This list'],
+  ['Ctrl+K', 'Go anywhere, do anything'],
   ['Ctrl+Z', 'Undo, on a form’s page'],
   ['Ctrl+Shift+Z', 'Redo, on a form’s page'],
   ['1 to 5', 'Go to a station of the line, on a form’s page'],

@@ -1,6 +1,7 @@
 /** The styles of every component of Element Plus that the workshop uses, and our dress over them. */
 import 'element-plus/theme-chalk/base.css'
 import 'element-plus/theme-chalk/el-alert.css'
+import 'element-plus/theme-chalk/el-autocomplete.css'
 import 'element-plus/theme-chalk/el-button.css'
 import 'element-plus/theme-chalk/el-checkbox.css'
 import 'element-plus/theme-chalk/el-collapse.css'

@@ -16,7 +16,7 @@ import {
   type WaitingChange,
   writeSetting,
 } from '../data'
-import { type ChangeOutcome, type Client, ReceiverProblem } from './client'
+import { type ChangeOutcome, type Client, ReceiverProblem } from '../client'
 
 /** Takes in everything that other browsers made or changed since the last time. */
 export async function pullObjects(client: Client): Promise<void> {

@@ -10,7 +10,7 @@ import {
   writeSetting,
 } from '../data'
 import { compareAnew, sendChanges } from './changes'
-import { type Client, clientFor, type Pairing } from './client'
+import { type Client, clientFor, type Pairing } from '../client'
 
 const BATCH = 500
 

@@ -1,4 +1,4 @@
-export { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from './client'
+export { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
 export { publishForm } from './changes'
 export { bringUpToDate, refillReceiver, takeReceiversHistory } from './filling'
 export { type PairingOffer, pairFromAddress } from './pairing'

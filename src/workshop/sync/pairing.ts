@@ -1,5 +1,5 @@
 import { readSetting, writeSetting } from '../data'
-import { clientFor, type Pairing, ReceiverProblem } from './client'
+import { clientFor, type Pairing, ReceiverProblem } from '../client'
 
 /** What came of a key in the address. */
 export type PairingOffer =

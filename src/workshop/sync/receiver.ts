@@ -6,7 +6,7 @@ import type { Version } from '#core/form'
 import type { Kind } from '#core/sync'
 import { now } from '../clock'
 import { publishForm } from './changes'
-import { clientFor } from './client'
+import { clientFor } from '../client'
 import { holdSync, sendNow } from './sync'
 
 /** The receiver this workshop is paired with, and how far both are in step. The same in every tab. */
@@ -29,6 +29,7 @@ export const useReceiver = defineStore('receiver', () => {
   const backupAt = value('backupAt')
   const scheme = value('scheme')
   const videoHosts = value('videoHosts')
+  const rehearseEvery = value('rehearseEvery')
   const opening = value('opening')
 
   const words = computed(() => (pairing.value === null ? 'not paired' : wordsFor(sync.value)))
@@ -71,6 +72,7 @@ export const useReceiver = defineStore('receiver', () => {
     backupAt,
     scheme,
     videoHosts,
+    rehearseEvery,
     opening,
     words,
     isLinked,

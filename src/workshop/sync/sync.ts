@@ -13,7 +13,7 @@ import {
 } from '../data'
 import { now } from '../clock'
 import { ownJournal, pullObjects, sendChanges } from './changes'
-import { type Client, clientFor, type News, type Pairing, ReceiverProblem, Unreachable } from './client'
+import { type Client, clientFor, type News, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
 const FIRST_RETRY_MS = 1_000
 const LONGEST_RETRY_MS = 15_000

@@ -1,7 +1,7 @@
 import type { ProofId } from '#core/ids'
 import type { Proof, RehearsalCase, Step } from '#core/proof'
 import { type Browser, makeProof, NoAnswer, type Ports, type RehearsalSubject } from '#core/rehearsal'
-import { clientFor, type Pairing, ReceiverProblem, Unreachable } from '../sync/client'
+import { clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
 export interface RehearsalWish {
   kind: 'rehearse'

@@ -157,13 +157,14 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
   color: var(--moss);
 }
 .seen {
-  display: -webkit-box;
-  min-height: 2.4em;
   overflow: hidden;
   color: var(--quiet);
-  font-size: 0.75rem;
-  -webkit-box-orient: vertical;
-  -webkit-line-clamp: 2;
+  font-size: var(--text-s);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.name {
+  min-width: 0;
 }
 .where {
   color: var(--quiet);

@@ -1,0 +1,90 @@
+import type { ProofId } from '#core/ids'
+import { type Proof, rehearsalCases } from '#core/proof'
+import { makeProof, type RehearsalSubject } from '#core/rehearsal'
+import { type Spot, spotName } from '#core/spot'
+import { keyOf } from '#core/sync'
+import type { Ledger } from '../ledger'
+import { newId } from '../random'
+import type { Settings } from '../settings'
+import { receiverPorts } from './ports'
+import type { Rehearsals } from './rehearsals'
+
+const LOOK_EVERY_MS = 10 * 60_000
+const INTERVALS_MS = { day: 24 * 3_600_000, week: 7 * 24 * 3_600_000 }
+/** What needs a browser is never the receiver's to say. */
+const CASES = rehearsalCases.filter(({ needsBrowser }) => !needsBrowser).map(({ id }) => id)
+
+/** Rehearsals that repeat by themselves, as often as the owner chose: what can be done without a browser. */
+export class Repeating {
+  private isAtWork = false
+
+  constructor(
+    private readonly ledger: Ledger,
+    private readonly rehearsals: Rehearsals,
+    private readonly settings: Settings,
+    private readonly now: () => number = Date.now,
+  ) {}
+
+  /** Looks now and again, until the returned function is called. */
+  start(): () => void {
+    const timer = setInterval(() => void this.look().catch(console.error), LOOK_EVERY_MS)
+    timer.unref()
+    return () => clearInterval(timer)
+  }
+
+  /** Rehearses what is due, one spot after the other. Resolves with how it went. */
+  async look(): Promise<Proof[]> {
+    const every = this.ledger.published().preferences()?.rehearseEvery
+    if (every === undefined || this.isAtWork) return []
+    this.isAtWork = true
+    const made: Proof[] = []
+    try {
+      for (const spot of this.ledger.published().liveSpots()) {
+        const last = this.ledger.published().rehearsedAt(spot.id)
+        if (last !== null && this.now() - Date.parse(last) < INTERVALS_MS[every]) continue
+        const proof = await this.rehearse(spot)
+        if (proof !== null) made.push(proof)
+      }
+    } finally {
+      this.isAtWork = false
+    }
+    return made
+  }
+
+  private async rehearse(spot: Spot): Promise<Proof | null> {
+    const rehearsal = this.rehearsals.start()
+    if (rehearsal === null) return null
+    try {
+      const proof = await makeProof(this.subjectOf(spot), CASES, receiverPorts(rehearsal, this.settings), {
+        id: newId<ProofId>(),
+        at: new Date(this.now()).toISOString(),
+        by: 'receiver',
+      })
+      await this.ledger.takeChanges([{ kind: 'proof', key: keyOf('proof', proof), base: 0, body: proof }])
+      return proof
+    } finally {
+      await this.rehearsals.end(rehearsal.code)
+    }
+  }
+
+  private subjectOf(spot: Spot): RehearsalSubject {
+    const published = this.ledger.published()
+    const versions = published.versionsOf(spot.form)
+    const list = versions.at(-1)!.list
+    const site = published.site(spot.site) ?? null
+    return {
+      spot,
+      site,
+      form: { id: spot.form, list },
+      list: published.list(list),
+      versions,
+      receiver: this.settings.publicUrl,
+      others: new Map(
+        published.liveSpots().map((one) => {
+          const at = published.site(one.site)
+          return [one.id as string, spotName(one, at === undefined ? [] : [at])]
+        }),
+      ),
+    }
+  }
+}

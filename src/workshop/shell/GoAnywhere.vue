@@ -1,0 +1,66 @@
+<script setup lang="ts">
+import { ElAutocomplete, ElDialog } from 'element-plus'
+import { nextTick, ref, useTemplateRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { type Anything, everything, found } from './anything'
+
+/** One line from which every place is reached and everything is done. */
+const emit = defineEmits<{ close: []; keys: [] }>()
+const router = useRouter()
+const isOpen = ref(true)
+const typed = ref('')
+const line = useTemplateRef('line')
+const all = everything(router, () => emit('keys'))
+
+function focus(): void {
+  void nextTick(() => line.value?.focus())
+}
+async function take(one: Record<string, unknown>): Promise<void> {
+  isOpen.value = false
+  await (one as unknown as Anything).act()
+}
+</script>
+
+<template>
+  <ElDialog
+    v-model="isOpen"
+    title="Go anywhere, do anything"
+    width="min(620px, 94vw)"
+    append-to-body
+    @opened="focus"
+    @closed="emit('close')"
+  >
+    <ElAutocomplete
+      ref="line"
+      v-model="typed"
+      class="line"
+      aria-label="Where to go, or what to do"
+      placeholder="A form, a list, a place, something to do"
+      highlight-first-item
+      :debounce="0"
+      :fetch-suggestions="(text: string, show) => show(found(all, text) as never)"
+      @select="take"
+    >
+      <template #default="{ item }">
+        <span class="one"
+          ><span>{{ item.value }}</span> <span class="quiet small">{{ item.about }}</span></span
+        >
+      </template>
+    </ElAutocomplete>
+  </ElDialog>
+</template>
+
+<style scoped>
+.line {
+  width: 100%;
+}
+.one {
+  display: flex;
+  justify-content: space-between;
+  gap: var(--gap-3);
+}
+.one > :first-child {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+</style>
