@@ -1,6 +1,6 @@
 import type { FormContent, Version } from '#core/form'
 import type { Spot } from '#core/spot'
-import { type Kept, type Kind, keyOf } from '#core/sync'
+import { type Bodies, type Kept, type Kind, keyOf } from '#core/sync'
 import type { RunningBox } from './programs'
 
 /** The owner's API of a running box, as a workshop elsewhere would use it. */
@@ -57,14 +57,23 @@ export async function changeDraft(
 }
 
 /** Makes a spot, or changes one, as another browser would. */
-export async function changeSpot(
+export function changeSpot(
   box: Pick<RunningBox, 'workshop' | 'key'>,
   spot: string,
   changes: Partial<Spot>,
 ): Promise<void> {
-  const kept = (await objectsOf(box, 'spot')).find(({ key }) => key === spot)
+  return changeObject(box, 'spot', spot, changes)
+}
+
+export async function changeObject<One extends Kind>(
+  box: Pick<RunningBox, 'workshop' | 'key'>,
+  kind: One,
+  key: string,
+  changes: Partial<Bodies[One]>,
+): Promise<void> {
+  const kept = (await objectsOf(box, kind)).find((one) => one.key === key)
   const { outcomes } = await asked<{ outcomes: { ok: boolean }[] }>(box, '/changes', {
-    changes: [{ kind: 'spot', key: spot, base: kept?.revision ?? 0, body: { ...kept?.body, ...changes } }],
+    changes: [{ kind, key, base: kept?.revision ?? 0, body: { ...kept?.body, ...changes } }],
   })
   if (!outcomes[0]?.ok) throw new Error(`Not changed: ${JSON.stringify(outcomes)}`)
 }

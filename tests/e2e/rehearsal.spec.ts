@@ -1,12 +1,13 @@
-import { placePart, popUpPart, sharedLine } from '#core/embed'
+import { placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
 import type { Version } from '#core/form'
 import type { SiteId, SpotId } from '#core/ids'
 import type { Proof } from '#core/proof'
 import { startPopUp } from '#core/spot'
 import type { Page } from '@playwright/test'
-import { changeSpot, entriesAfter, objectsOf } from '../api'
+import { changeObject, changeSpot, entriesAfter, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
+import { keyboardHands } from './hands'
 
 /** Saves in a stand-in's editor, as its own form does. */
 async function saveInEditor(box: RunningBox, key: string, slot: string, fields: Record<string, string>): Promise<void> {
@@ -91,7 +92,149 @@ test('script code and a pop-up go through the visitors’ script, in a frame of 
     expect(
       proof!.steps.filter(({ case: one, verdict }) => one === 'phone' && verdict === 'passed').length,
     ).toBeGreaterThan(1)
-    console.log(spot, proof!.ms, troubleIn(proof!))
   }
   expect((await entriesAfter(box, 0)).length).toBe(before)
+})
+
+/** Presses "Rehearse" at the head of a form's page and waits for the outcome. */
+async function rehearse(workshop: Page): Promise<void> {
+  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await ended(workshop)
+}
+async function ended(workshop: Page): Promise<void> {
+  const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+  await dock.getByText(/^\d+ (passed|failed)$/).waitFor({ timeout: 60_000 })
+  await dock.getByRole('button', { name: 'Close', exact: true }).click()
+}
+const signals = (workshop: Page) => workshop.getByLabel('The line: stations of this form').getByRole('link')
+
+test('every sound demo form passes, and nothing is left of the people who tried it', async ({ workshop, box }) => {
+  const before = await entriesAfter(box, 0)
+  await workshop.getByRole('button', { name: 'Rehearse everything' }).click()
+  await ended(workshop)
+  for (const spot of ['opennights', 'firstfrost', 'schoolvisit', 'starchart']) {
+    const [proof] = await proofsAt(box, spot, 1)
+    expect([spot, troubleIn(proof!)]).toEqual([spot, []])
+  }
+  // That site is made up, and stands nowhere: the one form that cannot be sound.
+  const [links] = await proofsAt(box, 'linkspage', 1)
+  expect(links!.steps.at(-1)).toMatchObject({ station: 'spot', failure: { code: 'site-down' } })
+  const needs = workshop.getByRole('region', { name: 'Needs a hand today' }).getByRole('listitem')
+  await expect(needs.first()).toContainText('failed its rehearsal')
+  expect(await entriesAfter(box, 0)).toEqual(before)
+})
+
+test('code that the site’s editor damaged: the line stops at Spot; mended and passed by keyboard alone', async ({
+  workshop,
+  box,
+}) => {
+  const version = (await objectsOf(box, 'version'))
+    .map(({ body }) => body as Version)
+    .findLast((one) => one.form === 'blogletterform')!
+  const spot = (await objectsOf(box, 'spot')).map(({ body }) => body!).find((one) => one.form === 'blogletterform')!
+  await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', {
+    words: plainCode({
+      content: version.content,
+      form: version.form,
+      version: 1,
+      spot: spot.id,
+      receiver: box.workshop,
+    }),
+    code: '',
+  })
+  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await signals(workshop).first().waitFor()
+  const hands = keyboardHands(workshop)
+  const go = async (words: string) => {
+    await workshop.keyboard.press('Control+k')
+    const line = workshop.getByLabel('Where to go, or what to do')
+    await expect(line).toBeFocused()
+    await workshop.keyboard.type(words)
+    await workshop.getByRole('option').first().waitFor()
+    await workshop.keyboard.press('Enter')
+    await expect(line).toBeHidden()
+  }
+  const close = async () => {
+    const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+    await dock.getByText(/^\d+ (passed|failed)$/).waitFor({ timeout: 60_000 })
+    await hands.press(dock.getByRole('button', { name: 'Close', exact: true }))
+  }
+  await go('Rehearse Volunteers')
+  await close()
+  const failure = workshop.getByRole('region', { name: 'Failed at Spot' })
+  await expect(failure).toContainText('The code stands there as text')
+  await expect(signals(workshop).first()).toContainText('needs work')
+  await hands.press(failure.getByRole('link', { name: 'To the spot and its code' }))
+  await hands.press(workshop.getByRole('button', { name: 'Paste it for me' }).first())
+  await expect(workshop.getByText(/^Pasted:/)).toBeVisible()
+  await go('Rehearse Volunteers')
+  await close()
+  await expect(failure).toBeHidden()
+  await expect(signals(workshop).first()).toContainText('proven')
+})
+
+test('an after-page that is not there, then a column that was taken away: each found, mended by its way, and passed', async ({
+  workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/forms/starchartform/answer`)
+  await workshop.getByRole('radio', { name: 'A page of your own' }).click()
+  await workshop.getByLabel('Address of the page').fill(`${box.sites}/observatory/thanks`)
+  await expect(signals(workshop).nth(2)).toContainText('ready')
+  await workshop.getByRole('button', { name: 'Publish version 2' }).click()
+  await workshop.getByText('Version 2 is published').first().waitFor()
+  await rehearse(workshop)
+  const failure = workshop.getByRole('region', { name: /^Failed at/ })
+  await expect(failure).toHaveAccessibleName('Failed at Answer')
+  await expect(failure).toContainText('It answers 404: there is no such page.')
+  await failure.getByRole('link', { name: 'To the answers' }).click()
+  await workshop.getByLabel('Address of the page').fill(`${box.sites}/observatory/about`)
+  await expect(signals(workshop).nth(2)).toContainText('changed since proof')
+  await workshop.getByRole('button', { name: 'Publish version 3' }).click()
+  await workshop.getByText('Version 3 is published').first().waitFor()
+  await rehearse(workshop)
+  await expect(failure).toBeHidden()
+
+  const list = (await objectsOf(box, 'list')).find(({ key }) => key === 'clearskyalerts')!.body!
+  await changeObject(box, 'list', list.id, { columns: list.columns.filter(({ key }) => key !== 'first-name') })
+  await expect(signals(workshop).last()).toContainText('needs work')
+  await rehearse(workshop)
+  await expect(failure).toHaveAccessibleName('Failed at List')
+  await expect(failure).toContainText('There is no column “first-name”.')
+  await failure.getByRole('link', { name: 'To the form' }).click()
+  await workshop.getByRole('tab', { name: 'Fields' }).click()
+  await workshop
+    .getByRole('button', { name: /First name/ })
+    .first()
+    .click()
+  await workshop.getByRole('button', { name: 'Make one' }).click()
+  await workshop.getByRole('button', { name: 'Make it' }).click()
+  await rehearse(workshop)
+  await expect(failure).toBeHidden()
+  await expect(signals(workshop).last()).toContainText('proven')
+})
+
+test('by hand: the real page, an address that marks the test, and the line that lights up', async ({
+  workshop,
+  box,
+  page,
+}) => {
+  await openSpot(workshop, box, 'blogletterform')
+  await workshop.getByRole('button', { name: 'By hand' }).click()
+  const address = workshop.getByLabel('Address to sign up with')
+  await expect(address).toHaveValue(/^byhand-\w+@rehearsal\.example$/)
+  await page.goto((await workshop.getByRole('link', { name: 'Open the page' }).first().getAttribute('href'))!)
+  await page.locator('form.askbox [name=email]').fill(await address.inputValue())
+  await page.locator('form.askbox .askbox-button').click()
+  await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+  await expect(workshop.getByText(/It arrived, and joined the list/)).toBeVisible()
+  const marked = await address.inputValue()
+  await workshop.getByRole('button', { name: 'By hand' }).click()
+  await expect(address).toBeHidden()
+  // Its code has ended: the same address is nobody's any more.
+  await expect
+    .poll(async () =>
+      (await page.request.post(`${box.workshop}/join/firstfrost`, { form: { email: marked } })).status(),
+    )
+    .not.toBe(200)
 })

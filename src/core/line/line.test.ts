@@ -2,6 +2,7 @@ import type { Version } from '#core/form'
 import type { Arrival } from '#core/journal'
 import { content, form, list, site, spot, version } from '../../../tests/tables/samples'
 import type { SiteId, SpotId } from '#core/ids'
+import type { Proof, Step } from '#core/proof'
 import { lineOf, linesOf, type LineSubject } from '.'
 
 const subject: LineSubject = {
@@ -149,5 +150,105 @@ describe('a form with several spots', () => {
     expect(signalsOf(lineOf({ ...proven, spots: [spot, { ...footer, state: 'retired' }] }))).toBe(
       'proven proven proven empty proven',
     )
+  })
+})
+
+describe('a rehearsal', () => {
+  const step = (station: Step['station'], verdict: Step['verdict'] = 'passed'): Step => ({
+    case: 'first',
+    station,
+    what: 'Somebody new',
+    verdict,
+    seen: 'Seen.',
+    ms: 1,
+  })
+  const proof: Proof = {
+    id: 'someproof' as Proof['id'],
+    spot: spot.id,
+    form: form.id,
+    version: 1,
+    code: 'plain',
+    at: '2026-03-01T12:00:00.000Z',
+    ms: 1,
+    by: 'workshop',
+    verdict: 'passed',
+    cases: ['first'],
+    steps: [step('spot'), step('form'), step('answer'), step('list')],
+    about: { spot, site, list },
+  }
+  const published = { ...subject, versions: [version], proofs: [proof] }
+  const signalsOf = (given: Partial<LineSubject>) =>
+    lineOf({ ...published, ...given })
+      .map(({ signal }) => signal)
+      .join(' ')
+  const withDraft = (draft: typeof content) => ({ form: { ...form, draft } })
+  const second = { ...version, number: 2, content: reworded }
+
+  test.each([
+    ['nothing changed', {}, 'proven proven proven empty proven'],
+    ['the spot', { spots: [{ ...spot, page: 'http://127.0.0.1:4320/other' }] }, 'changed proven proven empty proven'],
+    ['the site', { sites: [{ ...site, address: 'http://127.0.0.1:4320/new' }] }, 'changed proven proven empty proven'],
+    ['only its name', { sites: [{ ...site, name: 'Another name' }] }, 'proven proven proven empty proven'],
+    ['the form', withDraft(reworded), 'proven changed proven empty proven'],
+    [
+      'an answer',
+      withDraft({
+        ...content,
+        answers: { ...content.answers, joined: { ...content.answers.joined, heading: 'Welcome' } },
+      }),
+      'proven proven changed empty proven',
+    ],
+    [
+      'the look, which both wear',
+      withDraft({
+        ...content,
+        look: { ...content.look, type: { ...content.look.type, font: 'bookish' } },
+      } as typeof content),
+      'proven changed changed empty proven',
+    ],
+    [
+      'the list',
+      { list: { ...list, columns: [...list.columns, { key: 'town', label: 'Town' }] } },
+      'proven proven proven empty changed',
+    ],
+    [
+      'a version was published',
+      { ...withDraft(reworded), versions: [version, second] },
+      'changed changed proven empty proven',
+    ],
+    // Real people prove what they went through, and nothing else.
+    [
+      'a version was published, and somebody signed up through it',
+      { ...withDraft(reworded), versions: [version, second], arrivals: [{ ...arrival, version: 2 }] },
+      'proven proven proven empty proven',
+    ],
+    ['another spot’s', { proofs: [{ ...proof, spot: 'otherspot' as SpotId }] }, 'ready ready ready empty ready'],
+    [
+      'one that failed, as it still is',
+      { proofs: [{ ...proof, verdict: 'failed', steps: [step('spot'), step('form'), step('answer', 'failed')] }] },
+      'proven proven needs-work empty ready',
+    ],
+    [
+      'one that failed, and the newer one that passed',
+      {
+        proofs: [
+          { ...proof, verdict: 'failed', steps: [step('spot', 'failed')], at: '2026-02-28T12:00:00.000Z' },
+          proof,
+        ],
+      },
+      'proven proven proven empty proven',
+    ],
+    [
+      'what was not tried',
+      { proofs: [{ ...proof, steps: [step('spot'), step('form', 'not-tried')] }] },
+      'proven ready ready empty ready',
+    ],
+    [
+      'one that was stopped',
+      { proofs: [{ ...proof, verdict: 'stopped', steps: [step('spot')] }] },
+      'ready ready ready empty ready',
+    ],
+  ] as [string, Partial<LineSubject>, string][])('%s: exactly the stations concerned say so', (_, given, signals) => {
+    expect(signalsOf(given)).toBe(signals)
   })
 })

@@ -202,7 +202,7 @@ export function judgeMember(
       'form',
       {
         expected: `“${list.name}” has a column for each answer: ${Object.keys(expected.values).join(', ')}.`,
-        happened: `There is no column “${lost[0]}”.`,
+        happened: lost.map((column) => `There is no column “${column}”.`).join(' '),
         cause: `The column was taken away; the field “${fieldFilling(fields, lost[0]!)}” still fills it.`,
         mend: 'Add the column to the list again, or let the field fill another and publish.',
       },

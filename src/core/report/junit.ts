@@ -21,7 +21,6 @@ export function proofXml(proofs: readonly Proof[], namesOf: (proof: Proof) => Pr
       hostname: hostOf(proof),
     }
     return tag('testsuite', attributes, [
-      '\n  <properties></properties>',
       ...proof.steps.map((step) => `\n  ${testCase(step)}`),
       '\n  <system-out></system-out>',
       '\n  <system-err></system-err>\n ',
@@ -40,7 +39,7 @@ function testCase({ case: one, station, what, verdict, seen, ms, failure }: Step
           escaped(`Expected: ${failure.expected}\nCause: ${failure.cause}\nMend: ${failure.mend}`),
         ])
       : verdict === 'not-tried'
-        ? tag('skipped', { message: seen }, [])
+        ? tag('skipped', {}, [escaped(seen)])
         : ''
   return tag('testcase', { name: what, classname: `${station}.${caseName(one)}`, time: seconds(ms) }, [inside])
 }

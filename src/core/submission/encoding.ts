@@ -22,7 +22,7 @@ export function encoderFor(label: string): { name: string; encode: Encoder } | n
   if (name === 'utf-8' || name.startsWith('utf-16')) return { name: 'UTF-8', encode: (text) => utf8.encode(text) }
   const bytes = new Map<string, number>()
   for (let byte = 0; byte < 256; byte++) {
-    const character = decoder.decode(new Uint8Array([byte]))
+    const character = decodedBy(decoder, new Uint8Array([byte]))
     if ([...character].length !== 1) return null
     if (character !== '\ufffd') bytes.set(character, byte)
   }
@@ -41,6 +41,18 @@ export function encoderFor(label: string): { name: string; encode: Encoder } | n
 }
 
 const utf8 = new TextEncoder()
+
+/** Bytes 0x80 to 0x9f of windows-1252: Encoding Standard, index-windows-1252. */
+const OF_WINDOWS_1252 =
+  '\u20ac\u0081\u201a\u0192\u201e\u2026\u2020\u2021\u02c6\u2030\u0160\u2039\u0152\u008d\u017d\u008f\u0090\u2018\u2019\u201c\u201d\u2022\u2013\u2014\u02dc\u2122\u0161\u203a\u0153\u009d\u017e\u0178'
+
+/** Decodes a page's bytes. Some versions of Node take windows-1252 for ISO 8859-1, which has no quotes and dashes. */
+export function decodedBy(decoder: TextDecoder, bytes: Uint8Array): string {
+  const text = decoder.decode(bytes)
+  return decoder.encoding === 'windows-1252'
+    ? text.replace(/[\u0080-\u009f]/g, (character) => OF_WINDOWS_1252[character.charCodeAt(0) - 0x80]!)
+    : text
+}
 
 /** Section 4.10.22.7: line breaks become CR LF; a file gives its name, which is empty where nobody chose one. */
 function pairsOf(entries: readonly Entry[]): [name: string, value: string][] {

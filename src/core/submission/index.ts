@@ -9,5 +9,6 @@ export {
   textIn,
   typeOf,
 } from './controls'
+export { decodedBy } from './encoding'
 export { type Entry, optionValue, type Touched, type Touches, valueOf } from './entries'
 export { baseOf, type PageFacts, type Submission, submissionOf } from './submission'

@@ -4,6 +4,7 @@ import { request as requestHttps } from 'node:https'
 import type { LookupFunction } from 'node:net'
 import { brotliDecompressSync, gunzipSync, inflateSync } from 'node:zlib'
 import ipaddr from 'ipaddr.js'
+import { decodedBy } from '#core/submission'
 
 /** A page as a visitor's browser gets it. */
 export interface FetchedPage {
@@ -226,7 +227,7 @@ function decoded(bytes: Buffer, type = ''): { html: string; encoding: string } {
   } catch {
     decoder = new TextDecoder()
   }
-  return { html: decoder.decode(bytes), encoding: decoder.encoding }
+  return { html: decodedBy(decoder, bytes), encoding: decoder.encoding }
 }
 
 function policiesOf({ headersDistinct }: IncomingMessage): string[] {
