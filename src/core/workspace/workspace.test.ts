@@ -30,9 +30,28 @@ test('what is written can be read back and written again, without any difference
 })
 
 test('written piece by piece it is the same text, whatever the batches', async () => {
-  const full: Workspace = { ...demo, exportedAt: demo.exportedAt, videoHosts: ['video.example'], commands: [] }
-  const { format, version, exportedAt, sites, lists, forms, versions, spots, themes, pictures, journal, commands } =
-    full
+  const full: Workspace = {
+    ...demo,
+    exportedAt: demo.exportedAt,
+    videoHosts: ['video.example'],
+    rehearseEvery: 'week',
+    commands: [],
+  }
+  const {
+    format,
+    version,
+    exportedAt,
+    sites,
+    lists,
+    forms,
+    versions,
+    spots,
+    themes,
+    pictures,
+    proofs,
+    journal,
+    commands,
+  } = full
   const ordered = {
     format,
     version,
@@ -44,7 +63,9 @@ test('written piece by piece it is the same text, whatever the batches', async (
     spots,
     themes,
     pictures,
+    proofs,
     videoHosts: full.videoHosts,
+    rehearseEvery: full.rehearseEvery,
     journal,
     commands,
   }
@@ -52,6 +73,7 @@ test('written piece by piece it is the same text, whatever the batches', async (
     const source: WorkspaceSource = {
       exportedAt,
       videoHosts: full.videoHosts,
+      rehearseEvery: full.rehearseEvery,
       journalId: journal.id,
       async *items(part) {
         const all: readonly unknown[] = part === 'journal.entries' ? journal.entries : full[part]
@@ -61,7 +83,10 @@ test('written piece by piece it is the same text, whatever the batches', async (
     let text = ''
     for await (const piece of writeWorkspaceFrom(source)) text += piece
     expect(text).toBe(writeWorkspace(ordered as Workspace))
-    expect(readWorkspace(text)).toMatchObject({ ok: true, workspace: { videoHosts: ['video.example'] } })
+    expect(readWorkspace(text)).toMatchObject({
+      ok: true,
+      workspace: { videoHosts: ['video.example'], rehearseEvery: 'week' },
+    })
   }
 })
 
