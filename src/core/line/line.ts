@@ -204,7 +204,7 @@ function realState(station: Station, subject: LineSubject, spot: Spot | null, ar
           latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.',
         ]
       return sameValue(asked(draft), asked(seen.content))
-        ? ['proven', 'A visitor filled in exactly this form.']
+        ? ['proven', 'A real visitor filled in exactly this form.']
         : ['changed', `Changed since version ${seen.number}, which the newest visitor saw.`]
     case 'answer':
       return answerState(subject, arrivals)
@@ -219,7 +219,7 @@ function realState(station: Station, subject: LineSubject, spot: Spot | null, ar
       const joinedBy = subject.versions.find(({ number }) => number === joined.version)
       return joinedBy !== undefined && joinedBy.list !== subject.form.list
         ? ['changed', 'The form feeds another list than when people joined.']
-        : ['proven', 'People who signed up through this form are in the list.']
+        : ['proven', 'Real people who signed up through this form are in the list.']
     }
   }
 }
@@ -249,7 +249,7 @@ function answerState({ form: { draft }, versions }: LineSubject, arrivals: reado
       : ['changed', `The answer ${caseNames[one]} was changed since somebody was shown it.`]
   })
   const worst = states.reduce((one, other) => (worstFirst.indexOf(other[0]) < worstFirst.indexOf(one[0]) ? other : one))
-  return worst[0] === 'proven' ? ['proven', 'Visitors were shown exactly these answers, in each case.'] : worst
+  return worst[0] === 'proven' ? ['proven', 'Real visitors were shown exactly these answers, in each case.'] : worst
 }
 
 /** What the Form station shows. */

@@ -283,7 +283,7 @@ class Way {
     for (const as of ['paused', 'retired'] as const) {
       const what = `While ${as}`
       if (this.standing.through === 'script') {
-        const { html } = await this.ports.fetch(`${this.subject.receiver}/form/${this.subject.spot.id}.json`, as)
+        const html = await this.handedOut(as)
         const isGone = !html.includes('"form"') && html.includes(`"state":"${as}"`)
         yield judged(
           'answer',
@@ -328,6 +328,16 @@ class Way {
             ),
         `“${words}”`,
       )
+    }
+  }
+
+  /** What the script on a page is given of a spot that is held for closed. */
+  private async handedOut(as: As): Promise<string> {
+    try {
+      return (await this.ports.fetch(`${this.subject.receiver}/form/${this.subject.spot.id}.json`, as)).html
+    } catch (error) {
+      if (!(error instanceof NoAnswer)) throw error
+      return error.message
     }
   }
 

@@ -72,7 +72,11 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
   })
   app.get('*', (c) => {
     const found = siteOf(new URL(c.req.url).pathname)
-    return found === null ? c.html(notFound(), 404) : c.html(sitePage(found.site, found.page, slots))
+    if (found === null) return c.html(notFound(), 404)
+    // RFC 9111, section 5.1: what comes from a cache says how long it was kept.
+    const age = slots.age(found.site)
+    if (age !== null) c.header('Age', String(age))
+    return c.html(sitePage(found.site, found.page, slots))
   })
   app.notFound((c) => c.html(notFound(), 404))
   return app

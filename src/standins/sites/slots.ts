@@ -25,6 +25,8 @@ export interface Slots {
   shown(site: PretendSite, slot: SlotName): string
   save(site: PretendSite, slot: SlotName, typed: Typed): void
   cachedUntil(site: PretendSite): number
+  /** How long the cache has kept what visitors are shown, in seconds; null where nothing comes from it. */
+  age(site: PretendSite): number | null
   clearCache(site: PretendSite): void
 }
 
@@ -71,6 +73,11 @@ export function openSlots(file: string, now: () => number = Date.now): Slots {
       write()
     },
     cachedUntil: (site) => of(site).cachedUntil,
+    age(site) {
+      const { cachedUntil } = of(site)
+      const kept = siteProfiles[site.kind].cacheMinutes * 60_000 - (cachedUntil - now())
+      return now() < cachedUntil ? Math.max(1, Math.round(kept / 1000)) : null
+    },
     clearCache(site) {
       of(site).cachedUntil = 0
       write()

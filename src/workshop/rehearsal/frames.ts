@@ -20,7 +20,9 @@ export function framesIn(host: () => HTMLElement | null, code: () => string, rec
       if (place === null) return untried('The window was closed meanwhile.')
       const page = new URL(address)
       page.hash = `askbox-rehearsal-${code()}`
-      const frame = frameOf(width, 'allow-scripts allow-same-origin allow-forms')
+      // Of our own origin, it could reach out of its frame.
+      const isOurs = page.origin === location.origin
+      const frame = frameOf(width, `allow-scripts allow-forms${isOurs ? '' : ' allow-same-origin'}`)
       try {
         const channel = openChannel(frame, code())
         const isLoaded = load(frame, place, page.href)
