@@ -17,6 +17,8 @@ export default defineConfig({
   use: {
     actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
+    // Nothing is waited for that only moves.
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: chromiumLaunch,
     screenshot: 'only-on-failure',
   },

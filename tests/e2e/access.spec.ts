@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
@@ -49,10 +50,55 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     })
   }
 
+  test('a rehearsal: at work, its outcome, all that was tried, by hand, its cases, its page; the line that goes anywhere', async ({
+    workshop,
+    box,
+    page,
+  }) => {
+    const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+    await workshop.goto(`${box.workshop}/forms/linksform/spot`)
+    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await dock.getByText('1 failed', { exact: true }).waitFor()
+    await dock.getByRole('button', { name: 'Close', exact: true }).click()
+    await workshop.goto(`${box.workshop}/forms/schoolsform/spot`)
+    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await dock.getByRole('button', { name: 'Stop' }).waitFor()
+    expect(await check(workshop, { within: '.dock, .line' })).toEqual([])
+    await dock.getByText('1 passed', { exact: true }).waitFor()
+    expect(await check(workshop, { within: '.dock' })).toEqual([])
+    await dock.getByRole('button', { name: 'Close', exact: true }).click()
+    await workshop.getByRole('button', { name: 'By hand' }).click()
+    await workshop.getByRole('button', { name: /^All that was tried/ }).click()
+    const saved = workshop.waitForEvent('download')
+    await workshop.getByRole('button', { name: 'Save as a page' }).click()
+    await workshop.setViewportSize(NARROW)
+    await expect.poll(() => sticksOut(workshop)).toEqual([])
+    expect(await check(workshop, { within: '.proof' })).toEqual([])
+    await workshop.setViewportSize(WIDE)
+    await workshop.getByRole('button', { name: 'What is tried' }).click()
+    await workshop.getByRole('dialog').waitFor()
+    expect(await check(workshop, { within: '.el-dialog' })).toEqual([])
+    await workshop.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
+    await workshop.getByRole('dialog').waitFor({ state: 'hidden' })
+    await workshop.keyboard.press('Control+k')
+    await workshop.keyboard.type('rehearse')
+    await workshop.getByRole('option').first().waitFor()
+    expect(await check(workshop, { within: '.el-dialog' })).toEqual([])
+    await workshop.keyboard.press('Escape')
+    await workshop.goto(`${box.workshop}/forms/linksform`)
+    await workshop.getByRole('region', { name: 'Failed at Spot' }).waitFor()
+    expect(await check(workshop, { within: '.failures' })).toEqual([])
+
+    await page.setContent(readFileSync(await (await saved).path(), 'utf8'))
+    expect(await check(page)).toEqual([])
+    await page.setViewportSize(NARROW)
+    expect(await sticksOut(page)).toEqual([])
+  })
+
   // Nothing but colours is otherwise there, and those come from tokens that all places share.
   test('workshop, in the dark, one of each kind', async ({ workshop, box }) => {
     await workshop.emulateMedia({ colorScheme: 'dark' })
-    for (const path of ['/', '/new', '/lists/schoolvisits', '/settings', stations[0]!, stations[1]!]) {
+    for (const path of ['/', '/lists/schoolvisits', stations[0]!, stations[1]!]) {
       await workshop.goto(box.workshop + path)
       await workshop.locator('h1').first().waitFor()
       expect([path, await check(workshop, { only: ['color-contrast'] })]).toEqual([path, []])

@@ -214,6 +214,29 @@ test('an after-page that is not there, then a column that was taken away: each f
   await expect(signals(workshop).last()).toContainText('proven')
 })
 
+test('it can be stopped, and keeps what was seen until then; what is not chosen is not tried', async ({
+  workshop,
+  box,
+}) => {
+  await openSpot(workshop, box, 'schoolsform')
+  await workshop.getByRole('button', { name: 'What is tried' }).click()
+  for (const name of ['Phone size', 'Scripts off', 'Unusual names'])
+    await workshop.getByRole('checkbox', { name }).uncheck()
+  await workshop.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await workshop.getByRole('complementary', { name: 'Rehearsal' }).getByRole('button', { name: 'Stop' }).click()
+  await ended(workshop)
+  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await ended(workshop)
+  const [stopped, whole] = await proofsAt(box, 'schoolvisit', 2)
+  expect(stopped!.verdict).toBe('stopped')
+  expect(stopped!.steps.length).toBeLessThan(whole!.steps.length)
+  expect(whole!.cases).not.toContain('phone')
+  expect(new Set(whole!.steps.map((step) => step.case))).toEqual(
+    new Set(['page', ...whole!.cases.filter((one) => one !== 'elsewhere')]),
+  )
+})
+
 test('by hand: the real page, an address that marks the test, and the line that lights up', async ({
   workshop,
   box,

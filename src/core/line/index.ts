@@ -1,1 +1,1 @@
-export { isFailing, lineOf, linesOf, type LineSubject, type Signal, signalWords, type StationState } from './line'
+export { failuresOf, lineOf, linesOf, type LineSubject, type Signal, signalWords, type StationState } from './line'

@@ -239,6 +239,21 @@ describe('a rehearsal', () => {
       'proven proven proven empty proven',
     ],
     [
+      'one without a browser after one that tried all',
+      {
+        proofs: [
+          proof,
+          {
+            ...proof,
+            at: '2026-03-02T12:00:00.000Z',
+            by: 'receiver',
+            steps: [step('spot'), step('form', 'not-tried')],
+          },
+        ],
+      },
+      'proven proven proven empty proven',
+    ],
+    [
       'what was not tried',
       { proofs: [{ ...proof, steps: [step('spot'), step('form', 'not-tried')] }] },
       'proven ready ready empty ready',

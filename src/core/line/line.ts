@@ -2,7 +2,7 @@ import { checkup, type CheckupSubject, type Finding, type Station, stations } fr
 import { type AnswerCase, answerCases, sameValue, type FormContent, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
-import { latestProof, type Proof } from '#core/proof'
+import { latestProof, type Proof, type Step } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
 
 /** A station's state. The workshop draws it as a railway arm; these words say the same. */
@@ -91,32 +91,50 @@ type RealSignUp = LineSubject['arrivals'][number]
  * went through.
  */
 function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
-  const proof = spot === null ? null : latestProof(subject.proofs, spot.id)
-  const rehearsed = proof === null ? null : rehearsedState(station, subject, spot!, proof)
+  const rehearsed = spot === null ? null : rehearsedState(station, subject, spot)
   if (rehearsed !== null && rehearsed[0] !== 'changed') return rehearsed
   const real = realState(station, subject, spot, arrivals)
   return real[0] === 'proven' || rehearsed === null ? real : rehearsed
 }
 
-/** Whether what a rehearsal found broken is still as it was found. */
-export function isFailing(subject: LineSubject, spot: Spot, proof: Proof): boolean {
-  const failed = proof.steps.find(({ verdict }) => verdict === 'failed')
-  return spot.state === 'live' && failed !== undefined && changeSince(failed.station, subject, spot, proof) === null
+/** What rehearsals found broken at a spot and is still as it was found: at each station, by the newest that says something. */
+export function failuresOf(subject: LineSubject, spot: Spot): { proof: Proof; step: Step }[] {
+  if (spot.state !== 'live') return []
+  return stations.flatMap((station) => {
+    const proof = newestAbout(station, subject.proofs, spot)
+    const step = proof?.steps.find((one) => one.station === station && one.verdict === 'failed')
+    return proof === null || step === undefined || changeSince(station, subject, spot, proof) !== null
+      ? []
+      : [{ proof, step }]
+  })
 }
 
-/** What a rehearsal says of a station; null where it says nothing. */
-function rehearsedState(station: Station, subject: LineSubject, spot: Spot, proof: Proof): State | null {
-  const steps = proof.steps.filter((step) => step.station === station)
-  const failed = steps.find(({ verdict }) => verdict === 'failed')
-  const passed = steps.filter(({ verdict }) => verdict === 'passed').length
-  if (failed === undefined && passed === 0) return null
+/** The newest rehearsal of a spot that says something of a station: one without a browser, or one that was stopped, may not. */
+function newestAbout(station: Station, proofs: readonly Proof[], spot: Spot): Proof | null {
+  return latestProof(
+    proofs.filter(({ verdict, steps }) =>
+      steps.some(
+        (step) =>
+          step.station === station &&
+          // One that was stopped proves nothing whole; what it found broken is broken.
+          (step.verdict === 'failed' || (step.verdict === 'passed' && verdict !== 'stopped')),
+      ),
+    ),
+    spot.id,
+  )
+}
+
+/** What the newest rehearsal that says something of a station says of it; null where none does. */
+function rehearsedState(station: Station, subject: LineSubject, spot: Spot): State | null {
+  const proof = newestAbout(station, subject.proofs, spot)
+  if (proof === null) return null
   const change = changeSince(station, subject, spot, proof)
   if (change !== null) return ['changed', `${change} since the rehearsal.`]
+  const steps = proof.steps.filter((step) => step.station === station)
+  const failed = steps.find(({ verdict }) => verdict === 'failed')
   if (failed !== undefined) return ['needs-work', `Rehearsed: ${failed.what.toLowerCase()}. ${failed.seen}`]
-  // One that was stopped proves what it got to, and no more.
-  return proof.verdict === 'stopped'
-    ? null
-    : ['proven', `Rehearsed: ${passed === 1 ? 'one thing was' : `${passed} things were`} tried here, and held.`]
+  const passed = steps.filter(({ verdict }) => verdict === 'passed').length
+  return ['proven', `Rehearsed: ${passed === 1 ? 'one thing was' : `${passed} things were`} tried here, and held.`]
 }
 
 /** What of all that a station stands for is not as it was; null when everything is. */

@@ -29,4 +29,4 @@ export { BY_SYNC, BY_THEME, type KeptDraft, readDraft, writeDraft } from './draf
 export { bodyHere, chooseHere, chooseThere, objectTables, syncedId, takeObject, takeObjects, waitingChanges, type WaitingChange } from './objects'
 export { keepSaved, saveAgain, savingProblem } from './saving'
 export { useMeasured } from './measures'
-export { keepProof, newestProofs, proofsOf } from './proofs'
+export { keepProof, proofsOf } from './proofs'

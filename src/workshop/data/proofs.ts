@@ -1,4 +1,4 @@
-import { latestProof, type Proof } from '#core/proof'
+import type { Proof } from '#core/proof'
 import type { SpotId } from '#core/ids'
 import { database } from './database'
 
@@ -19,10 +19,4 @@ export async function keepProof(proof: Proof): Promise<void> {
 export async function proofsOf(spots: readonly SpotId[]): Promise<Proof[]> {
   const found = await database.proofs.where('spot').anyOf([...spots]).toArray()
   return found.sort((one, other) => (one.at < other.at ? 1 : -1))
-}
-
-/** The newest of each spot. */
-export async function newestProofs(): Promise<Proof[]> {
-  const all = await database.proofs.toArray()
-  return [...new Set(all.map(({ spot }) => spot))].flatMap((spot) => latestProof(all, spot) ?? [])
 }

@@ -5,11 +5,11 @@ import { checkup, type Finding } from '#core/checkup'
 import { codeOf, isPastedAgain } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { isFailing } from '#core/line'
-import { latestProof, type Proof } from '#core/proof'
+import { failuresOf } from '#core/line'
+import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
 import { shownMoment } from '../controls/shown'
-import { database, newestProofs, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
+import { database, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../form/line/line'
 import { useReceiver } from '../sync'
 import { stationNames } from '../form/line/stations'
@@ -49,7 +49,7 @@ interface Need {
   about: string
 }
 
-const proofs = useLive(newestProofs, [] as Proof[])
+const proofs = useLive(() => database.proofs.toArray(), [] as Proof[])
 const failed = computed(() =>
   forms.value.flatMap((form) => {
     const subject = {
@@ -58,20 +58,14 @@ const failed = computed(() =>
       arrivals: [],
       proofs: proofs.value,
     }
-    return subject.spots.flatMap((spot) => {
-      const proof = latestProof(proofs.value, spot.id)
-      const step = proof?.steps.find(({ verdict }) => verdict === 'failed')
-      return proof !== null && step !== undefined && isFailing(subject, spot, proof)
-        ? [{ form, spot, proof, step }]
-        : []
-    })
+    return subject.spots.flatMap((spot) => failuresOf(subject, spot).map((failure) => ({ form, spot, ...failure })))
   }),
 )
 
 const needs = computed((): Need[] => unordered.value.toSorted((one, other) => one.order - other.order))
 const unordered = computed((): Need[] => [
   ...failed.value.map(({ form, spot, proof, step }) => ({
-    key: proof.id as string,
+    key: `${proof.id} ${step.station}`,
     order: 1 as const,
     text: `${spotName(spot, workspace.sites)} failed its rehearsal ${shownMoment(proof.at)}: ${step.seen} ${step.failure?.mend ?? ''}`,
     to: { name: 'form', params: { id: form.id, station: step.station } },

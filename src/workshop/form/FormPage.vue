@@ -35,7 +35,7 @@ const draft = useDraft(id)
 /** What the small previews show, which follow when the hands rest. */
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
-const { line, lines, failedProofs } = useLine(id, () => draft.content.value)
+const { line, lines, failures: found } = useLine(id, () => draft.content.value)
 const members = useMembers()
 const newest = computed(() =>
   list.value === null ? [] : members.newestOf({ list: list.value.id, status: 'confirmed', limit: 3 }),
@@ -57,8 +57,7 @@ const risen = computed(() => {
     }),
   ) as Record<Station, { signal: Signal; seen: string | null }>
 })
-/** Of the newest rehearsal of each live spot, those that failed and are not out of date. */
-const failures = computed(() => (rehearsal.now === null ? failedProofs.value : []))
+const failures = computed(() => (rehearsal.now === null ? found.value : []))
 const isPublished = computed(
   () =>
     form.value !== null &&
@@ -136,7 +135,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :risen="risen"
     />
     <div v-if="failures.length > 0" class="failures">
-      <FailureNote v-for="proof in failures" :key="proof.id" :proof="proof" />
+      <FailureNote v-for="{ proof, step } in failures" :key="proof.id" :proof="proof" :step="step" />
     </div>
     <component
       :is="panels[current]"

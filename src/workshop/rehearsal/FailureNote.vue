@@ -3,16 +3,15 @@ import { ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { addressProblem } from '#core/site'
-import type { Evidence, Proof } from '#core/proof'
+import type { Evidence, Proof, Step } from '#core/proof'
 import { spotName } from '#core/spot'
 import { stationNames } from '../form/line/stations'
 import { shownMoment } from '../controls/shown'
 import { useWorkspace } from '../data'
 
 /** Where a rehearsal failed: what was expected, what happened, the likely cause, and the way to mend it. */
-const { proof } = defineProps<{ proof: Proof }>()
+const { proof, step } = defineProps<{ proof: Proof; step: Step }>()
 const workspace = useWorkspace()
-const step = computed(() => proof.steps.find(({ verdict }) => verdict === 'failed'))
 const spot = computed(() => workspace.spot(proof.spot))
 const evidenceNames: Record<Evidence['kind'], string> = {
   markup: 'On the page',
@@ -25,7 +24,7 @@ const page = computed(() => {
   return addressProblem(address) === null ? address : null
 })
 const way = computed(() => {
-  switch (step.value?.failure?.at) {
+  switch (step.failure?.at) {
     case 'settings':
       return { to: { name: 'settings' }, words: 'To the settings' }
     case 'site':
@@ -50,7 +49,7 @@ function station(name: string) {
 </script>
 
 <template>
-  <section v-if="step?.failure" class="failure" :aria-label="`Failed at ${stationNames[step.station]}`">
+  <section v-if="step.failure" class="failure" :aria-label="`Failed at ${stationNames[step.station]}`">
     <h3>
       {{ stationNames[step.station] }}: {{ step.what }}
       <span class="quiet small">{{ spot ? spotName(spot, workspace.sites) : '' }}, {{ shownMoment(proof.at) }}</span>

@@ -15,6 +15,19 @@ const all = everything(router, () => emit('keys'))
 function focus(): void {
   void nextTick(() => line.value?.focus())
 }
+/**
+ * What is highlighted before any arrow key is not told to screen readers by the component, which names an option that is
+ * not there instead.
+ */
+function suggest(text: string, show: (all: Anything[]) => void): void {
+  show(found(all, text))
+  void nextTick(() => {
+    const input = (line.value?.inputRef as { ref?: HTMLInputElement } | undefined)?.ref
+    const first = document.getElementById(`${input?.getAttribute('aria-controls')}-item-0`)
+    if (first === null) input?.removeAttribute('aria-activedescendant')
+    else input?.setAttribute('aria-activedescendant', first.id)
+  })
+}
 async function take(one: Record<string, unknown>): Promise<void> {
   isOpen.value = false
   await (one as unknown as Anything).act()
@@ -38,7 +51,7 @@ async function take(one: Record<string, unknown>): Promise<void> {
       placeholder="A form, a list, a place, something to do"
       highlight-first-item
       :debounce="0"
-      :fetch-suggestions="(text: string, show) => show(found(all, text) as never)"
+      :fetch-suggestions="suggest as never"
       @select="take"
     >
       <template #default="{ item }">

@@ -4,9 +4,9 @@ import type { CheckupSubject } from '#core/checkup'
 import type { Form, FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
-import { isFailing, lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
+import { failuresOf, lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
 import { lastArrivalsOf, proofsOf, useLive, useMeasured, useWorkspace } from '../../data'
-import { latestProof, type Proof } from '#core/proof'
+import type { Proof } from '#core/proof'
 import { useReceiver } from '../../sync'
 
 /** What the checkup looks at: the same wherever a form is judged. */
@@ -61,14 +61,10 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
     line: computed((): StationState[] => (looked.value === null ? [] : lineOf(looked.value))),
     /** By spot. */
     lines: computed(() => (looked.value === null ? [] : linesOf(looked.value))),
-    /** The newest rehearsal of each live spot that failed, as long as the failed station has not changed since. */
-    failedProofs: computed(() => {
+    /** What rehearsals found broken and is still so, at all live spots. */
+    failures: computed(() => {
       const subject = looked.value
-      if (subject === null) return []
-      return subject.spots.flatMap((spot) => {
-        const proof = latestProof(subject.proofs, spot.id)
-        return proof !== null && isFailing(subject, spot, proof) ? [proof] : []
-      })
+      return subject === null ? [] : subject.spots.flatMap((spot) => failuresOf(subject, spot))
     }),
   }
 }

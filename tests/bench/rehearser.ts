@@ -1,0 +1,37 @@
+import { randomBytes } from 'node:crypto'
+import { type ProofId, spellId } from '#core/ids'
+import { caseIds } from '#core/proof'
+import { makeProof, type RehearsalSubject } from '#core/rehearsal'
+import { clientFor } from '../../src/workshop/client'
+
+/*
+ * `rehearser.ts <receiver> <key> <subjects as JSON> [for ever]`: rehearses spots as a workshop does, but for its browser, in a
+ * process of its own. Prints the milliseconds of each; with a third argument it goes on until it is ended.
+ */
+const [receiver = '', key = '', given = '[]', forEver] = process.argv.slice(2)
+const client = clientFor({ receiver, key })
+const subjects = (JSON.parse(given) as RehearsalSubject[]).map((one) => ({ ...one, others: new Map() }))
+
+console.log('ready')
+do {
+  for (const subject of subjects) {
+    const { code } = await client.startRehearsal()
+    const proof = await makeProof(
+      subject,
+      caseIds,
+      {
+        now: () => performance.now(),
+        code,
+        unique: () => spellId(randomBytes(12)),
+        fetch: (address, as) => client.fetchForRehearsal(code, address, as),
+        send: ({ address, contentType, body }, as) =>
+          client.sendForRehearsal(code, { address, contentType, body: Buffer.from(body).toString('base64'), as }),
+        member: (email) => client.lookUpForRehearsal(code, email),
+        browser: null,
+      },
+      { id: 'benchproof' as ProofId, at: new Date().toISOString(), by: 'workshop' },
+    )
+    await client.endRehearsal(code)
+    console.log(`${proof.verdict} ${proof.ms}`)
+  }
+} while (forEver !== undefined)
