@@ -74,6 +74,7 @@ export async function measureRehearsals(box: RunningBox, target: string) {
   const seconds = (performance.now() - started) / 1000
   const outcomes = lines.filter((line) => line !== 'ready').map((line) => line.split(' '))
   const slowed: number[] = []
+  const waits: number[] = []
   for (let round = 0; round < ROUNDS; round++) {
     const alone = await load(target, { seconds: 4, connections: 20, rate: 200 })
     const going = child(['for-ever'])
@@ -81,8 +82,9 @@ export async function measureRehearsals(box: RunningBox, target: string) {
     const meanwhile = await load(target, { seconds: 4, connections: 20, rate: 200 })
     await end(going)
     slowed.push(meanwhile.perSecond / alone.perSecond)
+    waits.push(meanwhile.percentile(50) / alone.percentile(50))
   }
-  slowed.sort((one, other) => one - other)
+  for (const ratios of [slowed, waits]) ratios.sort((one, other) => one - other)
   return {
     seconds,
     passed: outcomes.filter(([verdict]) => verdict === 'passed').length,
@@ -90,6 +92,8 @@ export async function measureRehearsals(box: RunningBox, target: string) {
     longest: Math.max(...outcomes.map(([, ms]) => Number(ms))) / 1000,
     /** Sign-ups a second with rehearsals going on, to those without. */
     ratio: slowed[Math.floor(ROUNDS / 2)]!,
+    /** The middle answer's time, the same way. */
+    wait: waits[Math.floor(ROUNDS / 2)]!,
   }
 }
 

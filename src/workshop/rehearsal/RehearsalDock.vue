@@ -59,7 +59,12 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
           <SignalArm :signal="signals[station]" :size="26" /><span>{{ stationNames[station] }}</span>
         </li>
       </ol>
-      <ElProgress aria-label="How far it is" :percentage="Math.round((100 * reached) / all)" :show-text="false" :stroke-width="4" />
+      <ElProgress
+        aria-label="How far it is"
+        :percentage="Math.round((100 * reached) / all)"
+        :show-text="false"
+        :stroke-width="4"
+      />
       <p class="small newest" role="status">
         <span class="quiet counter">{{ reached }} of {{ all }}</span>
         {{ newest ? `${caseName(newest.case)}: ${newest.what.toLowerCase()}` : 'The page is fetched …' }}

@@ -41,7 +41,7 @@ export function framesIn(host: () => HTMLElement | null, code: () => string, rec
           ? untried('The page gave no answer within 15 seconds.')
           : ({ isTried: true, ...(seen as object) } as Awaited<ReturnType<Browser['withScripts']>>)
       } finally {
-        frame.remove()
+        keepInSight(frame)
       }
     },
 
@@ -79,7 +79,7 @@ export function framesIn(host: () => HTMLElement | null, code: () => string, rec
         await Promise.race([answered, pause(ANSWER_MS)])
         return seen
       } finally {
-        frame.remove()
+        keepInSight(frame)
       }
     },
   }
@@ -100,11 +100,19 @@ function frameOf(width: number, sandbox: string): HTMLIFrameElement {
   return frame
 }
 
+/** What was shown last is seen until the next has loaded, so that nothing flickers. */
+function keepInSight(frame: HTMLIFrameElement): void {
+  frame.style.zIndex = '1'
+}
+
 /** Resolves with whether it loaded. */
 function load(frame: HTMLIFrameElement, place: HTMLElement, address: string): Promise<boolean> {
   const loaded = new Promise<boolean>((resolve) => frame.addEventListener('load', () => resolve(true), { once: true }))
   frame.src = address
   place.append(frame)
+  void loaded.then(() => {
+    for (const other of [...place.children]) if (other !== frame) other.remove()
+  })
   return Promise.race([loaded, pause(LOAD_MS).then(() => false)])
 }
 

@@ -51,6 +51,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
       if (isStopping.value) break
     }
     now_.value = null
+    host.value?.replaceChildren()
   }
 
   function rehearseOne(id: SpotId): Promise<Proof> {
