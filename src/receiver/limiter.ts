@@ -4,6 +4,8 @@ import { RateLimiterMemory } from 'rate-limiter-flexible'
 export interface Limiter {
   /** Counts one request from an address; seconds to wait when it was one too many, else 0. */
   take(address: string): Promise<number>
+  /** Uncounts one, of an owner who rehearses. */
+  giveBack(address: string): Promise<void>
 }
 
 /** Addresses counted at once: more than a busy site has in a minute, and a few megabytes. */
@@ -19,6 +21,10 @@ export function addressLimiter(points = 60, seconds = 60, mostAddresses = MOST_A
   let limiter = new RateLimiterMemory({ points, duration: seconds })
   let counted = new Set<string>()
   return {
+    async giveBack(address) {
+      const network = networkOf(address)
+      if (network !== null && counted.has(network)) await limiter.reward(network)
+    },
     async take(address) {
       const network = networkOf(address)
       if (network === null) return 0

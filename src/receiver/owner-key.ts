@@ -1,5 +1,5 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
-import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 
 /** 16 to 200 visible ASCII characters. */
@@ -22,7 +22,9 @@ export function keptOwnerKey(folder: string): string {
     return kept
   }
   const key = randomBytes(24).toString('base64url')
-  writeFileSync(file, `${key}\n`, { mode: 0o600 })
+  // Whole or not at all, at whatever moment the start is broken off.
+  writeFileSync(`${file}.new`, `${key}\n`, { mode: 0o600 })
+  renameSync(`${file}.new`, file)
   return key
 }
 

@@ -89,12 +89,14 @@ function moment(when: PopUp['when']): Promise<void> {
       }
       case 'leaving': {
         let [at, top] = [0, scrollY]
-        // On touch screens nothing leaves the page; whoever wants to, scrolls up fast to reach the browser's bar.
+        const isTouch = matchMedia('(pointer:coarse)').matches
+        // On touch screens nothing leaves the page; whoever wants to, scrolls up fast to reach the browser's bar, or comes back.
         listen(window, 'scroll', ({ timeStamp }) => {
           const speed = (top - scrollY) / (timeStamp - at)
-          if (at > 0 && timeStamp - at < 200 && speed > 2 && matchMedia('(pointer:coarse)').matches) now()
+          if (at > 0 && timeStamp - at < 200 && speed > 2 && isTouch) now()
           ;[at, top] = [timeStamp, scrollY]
         })
+        listen(document, 'visibilitychange', () => isTouch && !document.hidden && now())
         listen(page, 'mouseleave', (event) => (event as MouseEvent).clientY <= 0 && now())
       }
     }

@@ -11,6 +11,7 @@ import { version } from '../tables/samples'
 import { measureCrowd } from './crowd'
 import { load } from './load'
 import { measureRehearsals } from './rehearsals'
+import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
 import { end, startBox } from '../programs'
 import { build } from '../../scripts/ready.mjs'
@@ -68,6 +69,10 @@ try {
   const at = (share: number) => times[Math.floor((times.length * share) / 100)]!.toFixed(1)
   console.log(
     `a key in the picture of a form with 20 fields: 95 in 100 within ${at(95)} ms (aim 16), the middle one within ${at(50)} ms`,
+  )
+  const { perForm, paint } = await measureScriptForms(calmBox)
+  console.log(
+    `three forms by script on a page: ${perForm.toFixed(1)} ms of the main thread each (aim 10), first paint with to without ${paint.toFixed(2)} : 1`,
   )
   const { seconds, passed, of, longest, ratio, wait } = await measureRehearsals(
     calmBox,

@@ -74,10 +74,22 @@ async function withPage(
     kept.context = null
     return
   }
+  const isClean = await Promise.race([
+    clean(context),
+    new Promise<false>((resolve) => setTimeout(resolve, 15_000, false)),
+  ])
+  if (isClean) return
+  // A browser that does not answer any more is not asked again.
+  kept.context = null
+  void context.close().catch(() => {})
+}
+
+async function clean(context: BrowserContext): Promise<true> {
   await Promise.all(context.pages().map((page) => page.close()))
   await context.unrouteAll()
   await context.setOffline(false)
   await context.clearPermissions()
+  return true
 }
 
 async function pairedProfile(browser: Browser, box: RunningBox): Promise<Profile> {

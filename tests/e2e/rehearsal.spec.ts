@@ -8,17 +8,7 @@ import { changeObject, changeSpot, entriesAfter, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { keyboardHands } from './hands'
-
-/** Saves in a stand-in's editor, as its own form does. */
-async function saveInEditor(box: RunningBox, key: string, slot: string, fields: Record<string, string>): Promise<void> {
-  const response = await fetch(`${box.sites}/editor/${key}/${encodeURIComponent(slot)}`, {
-    method: 'POST',
-    headers: { Origin: box.sites, 'Content-Type': 'application/x-www-form-urlencoded' },
-    body: new URLSearchParams(fields),
-  })
-  expect(response.ok).toBe(true)
-  await fetch(`${box.sites}/editor/${key}/clear-cache`, { method: 'POST', headers: { Origin: box.sites } })
-}
+import { clearCache, openSpot, saveInEditor } from './stand-ins'
 
 /** Once the receiver has it, newest last. */
 async function proofsAt(box: RunningBox, spot: string, count: number): Promise<Proof[]> {
@@ -36,11 +26,6 @@ async function proofsAt(box: RunningBox, spot: string, count: number): Promise<P
 }
 const troubleIn = ({ steps }: Proof) =>
   steps.filter(({ verdict }) => verdict !== 'passed').map(({ case: one, what, seen }) => `${one}: ${what}: ${seen}`)
-
-async function openSpot(workshop: Page, box: RunningBox, form: string): Promise<void> {
-  await workshop.goto(`${box.workshop}/forms/${form}/spot`)
-  await workshop.locator('.spot').first().waitFor()
-}
 
 test('script code and a pop-up go through the visitors’ script, in a frame of this browser', async ({
   workshop,
@@ -77,6 +62,7 @@ test('script code and a pop-up go through the visitors’ script, in a frame of 
   await saveInEditor(box, 'star-party', 'site-head', {
     code: sharedLine(box.workshop) + popUpPart(box.workshop, 'popupspot' as SpotId),
   })
+  await clearCache(box, 'star-party')
   await openSpot(workshop, box, 'clearskyform')
   const before = (await entriesAfter(box, 0)).length
   for (const [spot, name] of [

@@ -331,6 +331,26 @@ test.describe('a pop-up', () => {
     await visit('/about', false)
   })
 
+  test('on touch screens, which nothing leaves, it comes with whoever comes back to the page', async ({
+    browser,
+    box,
+    site,
+  }) => {
+    const popUp = await openPopUp(box, {
+      popUp: { ...startPopUp, when: { kind: 'leaving' }, often: { kind: 'every-visit' } },
+    })
+    const address = site.put('/post', { head: popUpPart(box.workshop, popUp), body: TEXT })
+    for (const isTouch of [true, false]) {
+      const context = await browser.newContext({ hasTouch: isTouch, isMobile: isTouch })
+      const page = await context.newPage()
+      await page.goto(address)
+      await page.waitForLoadState('networkidle')
+      await page.evaluate(() => document.dispatchEvent(new Event('visibilitychange')))
+      await expect(dialog(page)).toHaveCount(isTouch ? 1 : 0)
+      await context.close()
+    }
+  })
+
   test('in a corner leaves the focus and the page alone; on leaving it comes', async ({ page, box, site }) => {
     const popUp = await openPopUp(box, {
       popUp: { ...startPopUp, position: 'bottom-end', when: { kind: 'leaving' }, often: { kind: 'every-visit' } },

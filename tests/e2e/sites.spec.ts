@@ -2,16 +2,16 @@ import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
-import type { Locator, Page } from '@playwright/test'
+import type { Locator } from '@playwright/test'
 import { codeAdvice, linkCode, pageAddress, placePart, plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import type { SiteId, SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import type { Site } from '#core/site'
 import { changeSpot, entriesAfter, objectsOf } from '../api'
-import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { choose } from './hands'
+import { clearCache, openSpot, saveInEditor } from './stand-ins'
 
 /** The demo's sites by their stand-ins, and pages of each that no form stands on. */
 const standIns: Record<string, { site: string; pages: [string, string, string, string, string] }> = {
@@ -27,21 +27,6 @@ const standIns: Record<string, { site: string; pages: [string, string, string, s
   'quarry-cafe': { site: 'quarrycafe', pages: ['/posts/winter-hours', '/posts/new-oven', '/hampers', '/about', ''] },
   'field-guide': { site: 'fieldguide', pages: ['/posts/november', '/posts/october', '/book', '/about', ''] },
 }
-
-/** Saves in a stand-in's editor, as its own form does. */
-async function saveInEditor(box: RunningBox, key: string, slot: string, fields: Record<string, string>): Promise<void> {
-  const response = await fetch(`${box.sites}/editor/${key}/${encodeURIComponent(slot)}`, {
-    method: 'POST',
-    headers: { Origin: box.sites, 'Content-Type': 'application/x-www-form-urlencoded' },
-    body: new URLSearchParams(fields),
-  })
-  expect(response.ok).toBe(true)
-}
-const clearCache = (box: RunningBox, key: string) =>
-  fetch(`${box.sites}/editor/${key}/clear-cache`, {
-    method: 'POST',
-    headers: { Origin: box.sites, 'Content-Type': 'application/x-www-form-urlencoded' },
-  })
 
 /** Answers all that has to be answered, and sends. */
 async function signUp(form: Locator, email: string): Promise<void> {
@@ -104,11 +89,6 @@ for (const [key, { site: id, pages }] of Object.entries(standIns)) {
       expect(arrival).toMatchObject({ verdict: 'joined', spot, email: { typed: email }, version: version.number })
     }
   })
-}
-
-async function openSpot(workshop: Page, box: RunningBox, form: string): Promise<void> {
-  await workshop.goto(`${box.workshop}/forms/${form}/spot`)
-  await workshop.locator('.spot').first().waitFor()
 }
 
 test('damage by the visual editor is found, and mended by pasting into the right place', async ({

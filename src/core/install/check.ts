@@ -4,10 +4,11 @@ import type { FormId } from '#core/ids'
 import { honeypotName, type Version } from '#core/form'
 import type { PlacedForm } from '#core/render'
 import type { CodeKind, Spot } from '#core/spot'
+import { attribute, closest, elementsBelow } from '#core/submission'
 import { mangled, type Mangling } from './manglings'
 import { forbiddenBy } from './policy'
 import { placesOf, reduced } from './reduce'
-import { attribute, BETWEEN, closest, elementsIn, holds, squeezed, tokensOf } from './tokens'
+import { BETWEEN, holds, squeezed, tokensOf } from './tokens'
 
 /** A page as it was fetched, pasted or dropped. */
 export interface PageToCheck {
@@ -127,7 +128,7 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
   const { spot, code, receiver } = expected
   const page = { ...whole, html: reduced(whole.html, placesOf(whole.html, marksOf(expected)), NEAR) }
   const document = parse(page.html, { sourceCodeLocationInfo: true })
-  const elements = elementsIn(document)
+  const elements = elementsBelow(document)
   const ours = elements.filter((element) => isCode(element, expected))
   const standing =
     ours.length > 0
@@ -285,7 +286,7 @@ function whatBecame(
   if (!isPasted && wasted !== null) {
     const does =
       REPLAYS.find((replay) => replay.includes('as-text') && holds(tokens, beginningOf(expected, replay))) ??
-      (elementsIn(document).some(({ attrs }) =>
+      (elementsBelow(document).some(({ attrs }) =>
         attrs.some(({ value }) => /^[“”]/.test(value) && hasAddress(value, expected)),
       )
         ? ['curly-quotes' as const]
@@ -338,7 +339,7 @@ function whatBecame(
       version: null,
       edits: [],
       findings:
-        asText === null || elementsIn(document).some((element) => attribute(element, 'class')?.includes('askbox '))
+        asText === null || elementsBelow(document).some((element) => attribute(element, 'class')?.includes('askbox '))
           ? [
               {
                 code: 'changed',
@@ -501,12 +502,12 @@ function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: 
     ours.find(({ tagName }) => tagName === 'form') ??
     (outer && /(^| )askbox( |$)/.test(attribute(outer, 'class') ?? '') ? outer : undefined)
   const around = form ?? (button && closest(button, 'div')) ?? ours[0]!
-  const inner = elementsIn(around)
+  const inner = elementsBelow(around)
   const number = Number(
     attribute(inner.find((element) => attribute(element, 'name') === 'askbox-version') ?? around, 'value') ?? NaN,
   )
   const version = expected.versions.find((one) => one.number === number) ?? expected.versions.at(-1)!
-  const designed = elementsIn(parseFragment(codeFor(expected, version)))
+  const designed = elementsBelow(parseFragment(codeFor(expected, version)))
   const lines = linesOf(around)
   const problems: InstallFinding[] = []
   const tell = (message: string, mend = 'Paste the code anew in its place.') =>

@@ -38,30 +38,3 @@ function attributesOf({ attrs }: Html.Element): string {
     .sort()
     .join('')
 }
-
-export function elementsIn(node: Html.ParentNode): Html.Element[] {
-  const found: Html.Element[] = []
-  const visit = (one: Html.ParentNode) => {
-    for (const child of one.childNodes) {
-      if (!tree.isElementNode(child)) continue
-      found.push(child)
-      visit(child)
-    }
-  }
-  visit(node)
-  return found
-}
-
-export function attribute({ attrs }: Html.Element, name: string): string | null {
-  return attrs.find((one) => one.name === name)?.value ?? null
-}
-
-/** The nearest element around that is of a kind. */
-export function closest(node: Html.Element, tag: string): Html.Element | null {
-  let parent = node.parentNode
-  while (parent !== null && tree.isElementNode(parent)) {
-    if (parent.tagName === tag) return parent
-    parent = parent.parentNode
-  }
-  return null
-}

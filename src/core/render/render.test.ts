@@ -2,7 +2,7 @@ import { gzipSync } from 'node:zlib'
 import fc from 'fast-check'
 import { HtmlValidate } from 'html-validate'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Tree, parse, parseFragment } from 'parse5'
-import { plainCode } from '#core/embed'
+import { frameCode, linkCode, placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
 import {
   type Field,
   fieldKinds,
@@ -14,6 +14,7 @@ import {
   startContent,
 } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
+import { inTagsCode } from '#core/inlining'
 import type { RichText } from '#core/text'
 import { languages, textsOf } from '#core/texts'
 import { controlNames } from '#core/signup'
@@ -102,7 +103,16 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
     rules: { 'element-permitted-content': 'off', 'no-implicit-button-type': 'error' },
   })
   const standard = new HtmlValidate({ extends: ['html-validate:standard'] })
+  // Browsers take a share for a frame's width (HTML Living Standard, section 15.4.3); authors should say it in a style,
+  // which many sites take out.
+  const takesShares = new HtmlValidate({
+    extends: ['html-validate:standard'],
+    rules: { 'attribute-allowed-values': 'off' },
+  })
   const withoutStyle = (html: string) => html.replace(/<style>[\s\S]*?<\/style>\n?/, '')
+
+  const around = (body: string, head = '') =>
+    `<!DOCTYPE html>\n<html lang="en"><head><title>Page</title>${head}</head><body><h1>Page</h1>${body}</body></html>`
 
   test.each([
     [
@@ -121,6 +131,28 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
       toDocument(
         answerPage(twoFields.answers.joined, twoFields, { name: 'the blog', address: 'https://blog.example/' }),
       ),
+    ],
+    ['styles in the tags', standard, around(inTagsCode(placed(twoFields)))],
+    [
+      'a frame',
+      takesShares,
+      around(frameCode('https://forms.example/frame/x', 'Sign up', { width: null, height: 300 })),
+    ],
+    [
+      'a script’s place, its shared line and a pop-up’s part',
+      standard,
+      around(
+        placePart(twoFields, 'https://forms.example', 'somespot' as SpotId, {
+          narrow: { width: 300, height: 420 },
+          wide: { width: 680, height: 300 },
+        }),
+        sharedLine('https://forms.example') + popUpPart('https://forms.example', 'somespot' as SpotId),
+      ),
+    ],
+    [
+      'a link as a button',
+      standard,
+      around(linkCode(twoFields, 'https://forms.example/page/x', { shownAs: 'button', opens: 'new-window' })),
     ],
     ['form in a frame', inBody, toDocument(framePage(placed(twoFields), { values: {}, errors: {} }))],
     [

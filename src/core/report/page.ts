@@ -60,20 +60,24 @@ export function proofPage(proof: Proof, { form, spot }: ProofNames, before: Proo
               ]),
           element('h2', {}, 'All that was tried'),
           element(
-            'table',
-            {},
+            'div',
+            { class: 'wide', role: 'region', 'aria-label': 'All that was tried', tabindex: '0' },
             element(
-              'thead',
+              'table',
               {},
               element(
-                'tr',
+                'thead',
                 {},
-                ...['Case', 'Station', 'What', 'Seen', 'Outcome', 'Time'].map((name) =>
-                  element('th', { scope: 'col' }, name),
+                element(
+                  'tr',
+                  {},
+                  ...['Case', 'Station', 'What', 'Seen', 'Outcome', 'Time'].map((name) =>
+                    element('th', { scope: 'col' }, name),
+                  ),
                 ),
               ),
+              element('tbody', {}, ...proof.steps.map(row)),
             ),
-            element('tbody', {}, ...proof.steps.map(row)),
           ),
           element(
             'p',
@@ -138,7 +142,7 @@ const CSS = [
   '.verdict.failed{background:#f9e8ee;color:#a3244f}.verdict.stopped{background:#efede7;color:#2a2236}',
   'dl{display:grid;grid-template-columns:max-content minmax(0,1fr);gap:.2rem 1.25rem;margin:0;overflow-wrap:anywhere}dd{margin:0}',
   '.failure{margin-top:1.5rem;padding:.2rem 1.25rem 1rem;border-left:4px solid #a3244f;background:#f9e8ee}.failure h2{margin-top:.8rem}.failure dt{color:#5a5366}',
-  'table{width:100%;border-collapse:collapse;font-size:.9rem;background:#fff}th,td{padding:.35rem .6rem;border-bottom:1px solid #dcd8cf;text-align:start;vertical-align:top}td{overflow-wrap:anywhere;min-width:4.5rem}th{white-space:nowrap}',
+  '.wide{overflow-x:auto}table{width:100%;border-collapse:collapse;font-size:.9rem;background:#fff}th,td{padding:.35rem .6rem;border-bottom:1px solid #dcd8cf;text-align:start;vertical-align:top}td{overflow-wrap:anywhere;min-width:4.5rem}th{white-space:nowrap}',
   '.time,.outcome{white-space:nowrap}.time{text-align:end;font-variant-numeric:tabular-nums}.passed .outcome{color:#4a6b1f}.failed .outcome{color:#a3244f;font-weight:700}.not-tried .outcome{color:#645e70}',
   'pre{max-height:20rem;margin:.5rem 0 0;padding:.6rem;overflow:auto;background:#fff;font-size:.8rem;white-space:pre-wrap;overflow-wrap:anywhere}summary{cursor:pointer}',
   '@media print{body{background:#fff}details{display:none}}',

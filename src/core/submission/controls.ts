@@ -38,6 +38,11 @@ export function ancestorsOf(element: Html.Element): Html.Element[] {
   return found
 }
 
+/** The nearest element around that is of a kind. */
+export function closest(element: Html.Element, tag: string): Html.Element | null {
+  return ancestorsOf(element).find(({ tagName }) => tagName === tag) ?? null
+}
+
 /**
  * Every form of a page with its controls. The page has to be parsed with the places of its source: they tell which form
  * was open when a control was met that stands in none (section 13.2.4.4, the form element pointer), as in tables.
@@ -65,16 +70,16 @@ function formOwner(
     const first = elements.find((element) => attribute(element, 'id') === named)
     return named !== '' && first?.tagName === 'form' ? first : null
   }
-  const around = ancestorsOf(control).find(({ tagName }) => tagName === 'form')
-  if (around !== undefined) return around
+  const around = closest(control, 'form')
+  if (around !== null) return around
   const at = control.sourceCodeLocation?.startOffset
   if (at === undefined) return null
   // A form whose tags are torn apart by a table is closed by nothing but its own end tag.
   return (
     forms.findLast(({ sourceCodeLocation: where, childNodes, parentNode }) => {
       if (!where || childNodes.length > 0 || where.startOffset > at || where.endTag !== undefined) return false
-      const table = ancestorsOf(control).find(({ tagName }) => tagName === 'table')
-      return table !== undefined && (parentNode === table || ancestorsOf(parentNode as Html.Element).includes(table))
+      const table = closest(control, 'table')
+      return table !== null && (parentNode === table || ancestorsOf(parentNode as Html.Element).includes(table))
     }) ?? null
   )
 }

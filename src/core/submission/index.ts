@@ -1,6 +1,7 @@
 export {
   ancestorsOf,
   attribute,
+  closest,
   elementsBelow,
   type FormOnPage,
   formsOn,

@@ -78,6 +78,7 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const code = rehearsalCodeIn(reading.signUp.email?.compared ?? '')
     const rehearsal = code === null ? null : rehearsals.get(code)
     if (code !== null && rehearsal === null) return refuse(c, noRehearsal)
+    if (rehearsal !== null && asked === null) await limiter.giveBack(visitor)
     const stored = await (rehearsal?.space ?? ledger).signUp(reading.signUp, retryKey).catch((error: unknown) => {
       console.error(error)
       return null

@@ -6,6 +6,7 @@ import { keyOf } from '#core/sync'
 import * as samples from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
+import { addressLimiter } from '../limiter'
 import type { Settings } from '../settings'
 import { openEmbeddedEngine } from '../store'
 import { Rehearsals } from './rehearsals'
@@ -92,6 +93,31 @@ describe('a test mark', () => {
     expect((await (await join('ada@people.example')).json()) as object).toEqual({ outcome: 'joined' })
     expect(one.space.known('ada@people.example').arrivals).toEqual([])
     expect(ledger.latest()).toBe(1)
+  })
+
+  test('does not use up what an address may send in a minute, and everything else does', async () => {
+    const { code } = rehearsals.start()!
+    const limited = receiverApp({
+      ledger,
+      settings: { ...settings, trustedProxies: 1 },
+      ownerKey: 'the-owners-own-key',
+      workshop: null,
+      rehearsals,
+      limiter: addressLimiter(3, 60),
+    })
+    const join = (email: string) =>
+      limited.request(`/join/${samples.spot.id}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', 'X-Forwarded-For': '198.51.100.7' },
+        body: JSON.stringify({ email }),
+      })
+    for (let count = 0; count < 8; count++)
+      expect((await join(rehearsalAddress(code, `ilse${count}`))).status).toBe(200)
+    expect((await join('one@people.example')).status).toBe(200)
+    // One that is refused counts like any other.
+    for (let count = 0; count < 2; count++)
+      expect((await join(rehearsalAddress('b'.repeat(20), 'ilse'))).status).toBe(403)
+    expect((await join('two@people.example')).status).toBe(429)
   })
 
   test('ends by itself, and only its owner begins one or sends by it', async () => {
