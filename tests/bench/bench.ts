@@ -74,13 +74,14 @@ try {
   console.log(
     `three forms by script on a page: ${perForm.toFixed(1)} ms of the main thread each (aim 10), first paint with to without ${paint.toFixed(2)} : 1`,
   )
-  const { seconds, passed, of, longest, ratio, wait } = await measureRehearsals(
+  const { seconds, passed, of, longest, inARow, ratio, wait } = await measureRehearsals(
     calmBox,
     `${calmBox.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`,
   )
   console.log(
     `rehearsals without a browser: ${passed} of ${of} spots passed in ${seconds.toFixed(1)} s (aim 120), the longest took ${longest.toFixed(2)} s (aim 15)`,
   )
+  console.log(`  the demo’s sound forms, each twenty times in a row: ${inARow.passed} of ${inARow.of} passed`)
   console.log(
     `  sign-ups at 200 a second meanwhile, to those without: ${ratio.toFixed(2)} : 1 (aim 0.9 or better); the middle answer's time ${wait.toFixed(2)} : 1`,
   )

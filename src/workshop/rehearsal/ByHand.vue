@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
+import { type Station, stations } from '#core/checkup'
 import { pageAddress } from '#core/embed'
+import type { Signal } from '#core/line'
 import { rehearsalAddress, type SeenMember } from '#core/proof'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import { useWorkspace } from '../data'
 import SignalArm from '../form/line/SignalArm.vue'
+import { stationNames } from '../form/line/stations'
 import { clientFor } from '../client'
 import { useReceiver } from '../sync'
 
@@ -31,6 +34,18 @@ const opensAt = computed(() =>
   page.value !== null && spot.kind === 'pop-up' ? `${page.value}#askbox-again` : page.value,
 )
 const newest = computed(() => seen.value.arrivals.at(-1))
+/** As far as it came. What visitors read in answer, only you see; no mail is sent. */
+const signals = computed((): Record<Station, Signal> => {
+  const is = newest.value !== undefined
+  const isBot = newest.value?.verdict === 'bot'
+  return {
+    spot: is ? 'proven' : 'empty',
+    form: is ? (isBot ? 'needs-work' : 'proven') : 'empty',
+    answer: 'empty',
+    mail: 'empty',
+    list: seen.value.member === null ? 'empty' : 'proven',
+  }
+})
 const verdicts = {
   joined: 'joined the list',
   'already-on-list': 'is on the list already',
@@ -67,8 +82,12 @@ const copy = () => navigator.clipboard.writeText(address.value)
       <ElButton :disabled="code === null" @click="copy">Copy</ElButton>
       <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">Open the page</a>
     </div>
-    <p class="row" role="status">
-      <SignalArm :signal="newest ? (newest.verdict === 'bot' ? 'needs-work' : 'proven') : 'empty'" :size="26" />
+    <ol class="arms" aria-label="The line of this try">
+      <li v-for="station in stations" :key="station">
+        <SignalArm :signal="signals[station]" :size="26" /><span>{{ stationNames[station] }}</span>
+      </li>
+    </ol>
+    <p role="status">
       <span v-if="newest">
         It arrived, and {{ verdicts[newest.verdict]
         }}<template v-if="seen.member && Object.keys(seen.member.values).length > 0"
@@ -78,7 +97,8 @@ const copy = () => navigator.clipboard.writeText(address.value)
               .map(([column, value]) => `${column}: ${value}`)
               .join(', ')
           }}</template
-        >. Version {{ newest.version }}{{ newest.page ? `, from ${newest.page}` : '' }}.
+        >. Version {{ newest.version }}{{ newest.page ? `, from ${newest.page}` : '' }}. What you read on the page is
+        the answer: does it say what it should?
       </span>
       <span v-else class="quiet">Waiting for it to arrive.</span>
     </p>
@@ -91,6 +111,17 @@ const copy = () => navigator.clipboard.writeText(address.value)
   gap: var(--gap-2);
   padding: var(--gap-3);
   background: var(--sunken);
+}
+.arms {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 90px));
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+.arms li {
+  border-bottom: 2px solid var(--ink);
 }
 .el-input {
   width: min(460px, 100%);
