@@ -10,7 +10,8 @@ export default defineConfig({
   publicDir: false,
   build: {
     outDir: at('dist/visitors'),
-    emptyOutDir: true,
+    // Beside what is built into it by itself; while files are watched, that is there already.
+    emptyOutDir: !process.argv.includes('--watch'),
     // What adopts style sheets knows this much.
     target: 'es2022',
     lib: { entry: at('src/runtime/askbox.ts'), formats: ['iife'], name: 'AskBox', fileName: () => 'askbox.js' },

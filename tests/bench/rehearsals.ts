@@ -1,5 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { resolve } from 'node:path'
+import { writeFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
 import { plainCode } from '#core/embed'
 import type { Version } from '#core/form'
 import type { SpotId } from '#core/ids'
@@ -68,27 +69,22 @@ export async function measureRehearsals(box: RunningBox, target: string) {
       return {
         spot,
         site: all.sites.find(({ id }) => id === spot.site)!,
-        form: { id: spot.form, list: feeds },
         list: all.lists.find(({ id }) => id === feeds)!,
         versions: ofForm,
         receiver: box.workshop,
       }
     })
-  const subjects = spots.map((spot) => ({ spot, site, form, list, versions, receiver: box.workshop }))
-  const child = (more: string[], given: unknown[] = subjects) =>
-    spawn(
-      process.execPath,
-      [
-        '--import',
-        'tsx',
-        resolve(import.meta.dirname, 'rehearser.ts'),
-        box.workshop,
-        box.key,
-        JSON.stringify(given),
-        ...more,
-      ],
-      { stdio: ['ignore', 'pipe', 'inherit'] },
-    )
+  const subjects = spots.map((spot) => ({ spot, site, list, versions, receiver: box.workshop }))
+  let files = 0
+  // By a file: a program takes only so much on its command line.
+  const child = (more: string[], given: unknown[] = subjects) => {
+    const file = join(box.folder, `subjects-${(files += 1)}.json`)
+    writeFileSync(file, JSON.stringify(given))
+    const script = resolve(import.meta.dirname, 'rehearser.ts')
+    return spawn(process.execPath, ['--import', 'tsx', script, box.workshop, box.key, file, ...more], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
+  }
 
   const started = performance.now()
   const lines = await outputOf(child([]))
@@ -125,6 +121,7 @@ function outputOf(child: ChildProcess): Promise<string[]> {
   return new Promise((done, reject) => {
     let said = ''
     child.stdout!.on('data', (chunk: Buffer) => (said += chunk.toString()))
+    child.once('error', reject)
     child.once('exit', (code) => (code === 0 ? done(said.trim().split('\n')) : reject(new Error(`ended with ${code}`))))
   })
 }

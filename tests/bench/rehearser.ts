@@ -1,16 +1,20 @@
 import { randomBytes } from 'node:crypto'
+import { readFileSync } from 'node:fs'
 import { type ProofId, spellId } from '#core/ids'
 import { caseIds } from '#core/proof'
 import { makeProof, type RehearsalSubject } from '#core/rehearsal'
 import { clientFor } from '../../src/workshop/client'
 
 /*
- * `rehearser.ts <receiver> <key> <subjects as JSON> [for ever]`: rehearses spots as a workshop does, but for its browser, in a
+ * `rehearser.ts <receiver> <key> <file of subjects as JSON> [for ever]`: rehearses spots as a workshop does, but for its browser, in a
  * process of its own. Prints the milliseconds of each; with a third argument it goes on until it is ended.
  */
-const [receiver = '', key = '', given = '[]', forEver] = process.argv.slice(2)
+const [receiver = '', key = '', file = '', forEver] = process.argv.slice(2)
 const client = clientFor({ receiver, key })
-const subjects = (JSON.parse(given) as RehearsalSubject[]).map((one) => ({ ...one, others: new Map() }))
+const subjects = (JSON.parse(readFileSync(file, 'utf8')) as RehearsalSubject[]).map((one) => ({
+  ...one,
+  others: new Map(),
+}))
 
 console.log('ready')
 do {

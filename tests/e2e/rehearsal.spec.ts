@@ -89,7 +89,7 @@ async function rehearse(workshop: Page): Promise<void> {
 }
 async function ended(workshop: Page): Promise<void> {
   const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-  await dock.getByText(/^\d+ (passed|failed)$/).waitFor({ timeout: 60_000 })
+  await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 60_000 })
   await dock.getByRole('button', { name: 'Close', exact: true }).click()
 }
 const signals = (workshop: Page) => workshop.getByLabel('The line: stations of this form').getByRole('link')
@@ -142,7 +142,7 @@ test('code that the site’s editor damaged: the line stops at Spot; mended and 
   }
   const close = async () => {
     const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-    await dock.getByText(/^\d+ (passed|failed)$/).waitFor({ timeout: 60_000 })
+    await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 60_000 })
     await hands.press(dock.getByRole('button', { name: 'Close', exact: true }))
   }
   await go('Rehearse Volunteers')

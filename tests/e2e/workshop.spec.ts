@@ -209,6 +209,17 @@ test('publishing for a real site is held back while visitors could not reach the
   await workshop.getByRole('button', { name: 'Publish version 2' }).click()
   await expect(workshop.getByRole('alert').filter({ hasText: 'ASKBOX_PUBLIC_URL' })).toBeVisible()
   await expect(workshop).toHaveURL(/\/spot$/)
+  // From the line that does anything as well.
+  await workshop.keyboard.press('Escape')
+  await workshop.goto(box.workshop)
+  await workshop.getByText('joined in 7 days').first().waitFor()
+  await workshop.keyboard.press('Control+k')
+  await workshop.getByLabel('Where to go, or what to do').fill('Publish Page of links')
+  await workshop.getByRole('option').first().waitFor()
+  await workshop.keyboard.press('Enter')
+  await expect(workshop.getByText(/^Not published\. Visitors of/).last()).toBeVisible()
+  await expect(workshop).toHaveURL(/\/forms\/linksform\/spot$/)
+  expect((await objectsOf(box, 'version')).filter(({ key }) => key.startsWith('linksform/'))).toHaveLength(1)
 })
 
 test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({

@@ -1,6 +1,6 @@
 export { caseIds, caseName, type RehearsalCase, rehearsalCases } from './cases'
 export { closedWords, expectedAnswer, expectedError, expectedMember, requiredFields } from './expected'
-export { evidence, failure, judgeAnswer, judgeMember, judgeRefusal, type SeenMember } from './judge'
+export { evidence, failure, judgeAnswer, judgeKept, judgeMember, judgeRefusal, type SeenMember } from './judge'
 export { CODE_LENGTH, rehearsalAddress, rehearsalCodeIn } from './mark'
 export { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
 export {
@@ -9,6 +9,7 @@ export {
   type Evidence,
   type Failure,
   latestProof,
+  MAX_SEEN_LENGTH,
   type MendPlace,
   type Proof,
   proofSchema,

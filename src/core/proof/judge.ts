@@ -241,6 +241,24 @@ function fieldFilling(fields: readonly Field[], column: string): string {
   return field?.label.trim() || field?.key || column
 }
 
+/** Whoever typed something wrong finds it in its place, to mend it. Only where the form is shown again as a page. */
+export function judgeKept(field: string, typed: string, shown: Shown, more: readonly Evidence[]): Failure | null {
+  const kept = Object.hasOwn(shown.kept, field) ? shown.kept[field] : undefined
+  return kept === undefined || kept === typed
+    ? null
+    : failure(
+        'not-kept',
+        'form',
+        {
+          expected: `“${typed}” stands in its field again.`,
+          happened: kept === '' ? 'The field is empty.' : `“${kept}” stands there.`,
+          cause: 'What visitors typed is lost when the form comes back.',
+          mend: 'Tell whoever looks after the receiver.',
+        },
+        ...more,
+      )
+}
+
 export function judgeRefusal(
   wanted: ReadonlyMap<string, string>,
   shown: Shown,

@@ -5,6 +5,8 @@ import { siteSchema } from '#core/site'
 import { codeKindSchema, spotSchema } from '#core/spot'
 import { caseIds } from './cases'
 
+/** In UTF-16 code units, of what was seen at one step. */
+export const MAX_SEEN_LENGTH = 2_000
 const text = (longest: number) => z.string().max(longest)
 
 export const evidenceSchema = z.strictObject({
@@ -38,7 +40,7 @@ export const stepSchema = z.strictObject({
   what: text(300),
   verdict: z.enum(['passed', 'failed', 'not-tried']),
   /** What was seen, or why it was not tried. */
-  seen: text(2_000),
+  seen: text(MAX_SEEN_LENGTH),
   /** How long it took, in milliseconds. */
   ms: z.number().min(0),
   failure: failureSchema.optional(),
@@ -57,7 +59,8 @@ export const proofSchema = z.strictObject({
   ms: z.number().min(0),
   /** The workshop has a browser, the receiver has none. */
   by: z.enum(['workshop', 'receiver']),
-  verdict: z.enum(['passed', 'failed', 'stopped']),
+  /** `not-tried` where the page was looked at and nobody could try to sign up. */
+  verdict: z.enum(['passed', 'failed', 'stopped', 'not-tried']),
   cases: z.array(z.enum(caseIds)),
   steps: z.array(stepSchema).max(300),
   /** As they were; what differs from it has changed since. */
@@ -109,8 +112,9 @@ export function differencesBetween(before: Proof, now: Proof): string[] {
   })
 }
 
-export const verdictWords: Record<Step['verdict'], string> = {
+export const verdictWords: Record<Proof['verdict'], string> = {
   passed: 'passed',
   failed: 'failed',
+  stopped: 'stopped',
   'not-tried': 'not tried',
 }

@@ -1,13 +1,14 @@
 import { parse, serializeOuter, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, frameAddress, pageAddress } from '#core/embed'
-import { type Form, honeypotName, type Version } from '#core/form'
+import { honeypotName, type Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
 import type { List } from '#core/list'
-import { evidence, type Evidence, failure, type Failure, type Step } from '#core/proof'
+import { evidence, type Evidence, failure, type Failure, personFor, type Step } from '#core/proof'
 import { addressProblem, profileOf, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submission'
+import { filledIn, fillsOf } from './fill'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
 import { visibilityOn } from './visibility'
 
@@ -15,7 +16,6 @@ import { visibilityOn } from './visibility'
 export interface RehearsalSubject {
   spot: Spot
   site: Site | null
-  form: Pick<Form, 'id' | 'list'>
   /** The one that the newest version feeds; null when it was taken away. */
   list: List | null
   /** Published, oldest first. */
@@ -28,10 +28,10 @@ export interface RehearsalSubject {
 
 /** A form that somebody can fill in: in markup, or through the visitors' script. */
 export type Standing =
-  | { through: 'markup'; page: Html.Document; fetched: FetchedPage; form: FormOnPage; sitePage: string }
-  | { through: 'script'; sitePage: string; link: string | null; framing: string | null }
+  | { through: 'markup'; page: Html.Document; fetched: FetchedPage; form: FormOnPage; sitePage: FetchedPage }
+  | { through: 'script'; sitePage: FetchedPage; link: string | null }
 
-export type PageLook = { steps: Omit<Step, 'ms'>[]; standing: Standing | null; fetched: FetchedPage | null }
+export type PageLook = { steps: Omit<Step, 'ms'>[]; standing: Standing | null }
 
 export function kindOfCode({ spot, site }: RehearsalSubject): CodeKind | 'page' {
   return spot.kind === 'landing' ? 'page' : codeOf(spot, site)
@@ -42,8 +42,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const { spot, site, versions, receiver } = subject
   const latest = versions.at(-1)
   const steps: Omit<Step, 'ms'>[] = []
-  let fetched: FetchedPage | null = null
-  const end = (standing: Standing | null = null): PageLook => ({ steps, standing, fetched })
+  const end = (standing: Standing | null = null): PageLook => ({ steps, standing })
   const fail = (station: Step['station'], what: string, problem: Failure) => {
     steps.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
     return end()
@@ -101,7 +100,6 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const where = code === 'file' ? ownAddress : address!
   const looked = await fetchLooking(where, ports)
   if ('code' in looked) return fail('spot', 'The page can be reached', looked)
-  fetched = looked
   let html = looked.html
   if (code !== 'page' && code !== 'file') {
     const report = checkInstall(
@@ -161,9 +159,8 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     }
     return end({
       through: 'script',
-      sitePage: looked.address,
+      sitePage: looked,
       link: link === undefined ? null : (attribute(link, 'href') ?? null),
-      framing: framingProblem(looked, receiver),
     })
   }
   // Through the frame or the link to where the form itself is.
@@ -228,8 +225,25 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         markupOf(trap),
       ),
     )
+  const { missing } = filledIn(form, fillsOf(latest.content, personFor(latest.content, 'ilse@people.example')))
+  if (missing.length > 0)
+    return fail(
+      'form',
+      'Every question is asked',
+      failure(
+        'field-missing',
+        'page',
+        {
+          expected: 'A control for every question of the published form.',
+          happened: `There is none named ${missing.map((name) => `“${name}”`).join(', ')}.`,
+          cause: 'Something between the receiver and the visitor takes fields out, or renames them.',
+          mend: 'Paste the code anew, or choose another code, such as a frame or a link.',
+        },
+        markupOf(form.form),
+      ),
+    )
   pass('form', 'The form is there', `${form.controls.length} controls; it sends to the receiver.`)
-  return end({ through: 'markup', page, fetched: formPage, form, sitePage: looked.address })
+  return end({ through: 'markup', page, fetched: formPage, form, sitePage: looked })
 }
 
 async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage | Failure> {

@@ -51,6 +51,8 @@ export interface Ports {
 export type Browsed<T> = ({ isTried: true } & T) | { isTried: false; reason: string }
 
 export interface Browser {
+  /** Where the page that holds the frames is from: some pages may be framed by some origins. */
+  origin: string
   /** The page itself, with its scripts, in a frame; the visitors' script fills in and sends what it made. */
   withScripts(wish: {
     address: string

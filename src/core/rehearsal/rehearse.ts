@@ -11,10 +11,13 @@ import {
   failure,
   judgeAnswer,
   judgeMember,
+  judgeKept,
   judgeRefusal,
+  MAX_SEEN_LENGTH,
   nameFields,
   personFor,
   type PersonAnswers,
+  type Proof,
   rehearsalAddress,
   type RehearsalCase,
   requiredFields,
@@ -24,7 +27,7 @@ import {
   wrongAddresses,
 } from '#core/proof'
 import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
-import { lookAtPage, type RehearsalSubject, type Standing } from './page'
+import { framingProblem, lookAtPage, type RehearsalSubject, type Standing } from './page'
 import { type AnsweredPage, type As, NoAnswer, type Ports } from './ports'
 import { shownOn } from './shown'
 import { pagesWithout } from './without'
@@ -42,22 +45,23 @@ type Tried = { isTried: true; shown: Shown; evidence: Evidence[] } | { isTried: 
  *
  * @param cases those that are on, besides the look at the page
  * @param tell called with every step; returning false stops
- * @returns whether it went to its end
+ * @returns how it went as a whole; where nobody could try to sign up, that nothing was tried
  */
 export async function rehearse(
   subject: RehearsalSubject,
   cases: readonly RehearsalCase[],
   ports: Ports,
   tell: (step: Step) => boolean,
-): Promise<'passed' | 'failed' | 'stopped'> {
+): Promise<Proof['verdict']> {
   let since = ports.now()
-  let outcome: 'passed' | 'failed' | 'stopped' = 'passed'
+  let outcome: Proof['verdict'] = cases.some(isSignUp) ? 'not-tried' : 'passed'
   const say = (step: Omit<Step, 'ms'>): boolean => {
     const now = ports.now()
-    const goesOn = tell({ ...step, ms: Math.max(0, Math.round(now - since)) })
+    const goesOn = tell({ ...step, seen: cut(step.seen), ms: Math.max(0, Math.round(now - since)) })
     since = now
     if (step.verdict === 'failed') outcome = 'failed'
-    else if (!goesOn && outcome !== 'failed') outcome = 'stopped'
+    else if (!goesOn) outcome = 'stopped'
+    else if (step.verdict === 'passed' && isSignUp(step.case)) outcome = 'passed'
     return goesOn && step.verdict !== 'failed'
   }
 
@@ -68,6 +72,16 @@ export async function rehearse(
   const way = new Way(subject, version, look.standing, ports)
   for (const one of cases) for await (const step of way.tries[one]()) if (!say({ case: one, ...step })) return outcome
   return outcome
+}
+
+/** Without one of these a rehearsal proves no sign-up. */
+function isSignUp(one: Step['case']): boolean {
+  return one !== 'page' && one !== 'closed' && one !== 'elsewhere'
+}
+
+/** Words of an answer may be longer than a proof keeps. */
+function cut(text: string): string {
+  return text.length > MAX_SEEN_LENGTH ? `${text.slice(0, MAX_SEEN_LENGTH - 2)} …` : text
 }
 
 type CaseStep = Omit<Step, 'case' | 'ms'>
@@ -196,14 +210,15 @@ class Way {
 
   private async *wrong(): CaseSteps {
     const field = this.content.fields.find(({ kind }) => kind === 'email')!
-    for (const { what, address } of wrongAddresses) {
+    for (const { what, address, wrong } of wrongAddresses) {
       const tried = await this.signUp(personFor(this.content, address))
       if (!tried.isTried) return yield notTried('form', 'Wrong addresses', tried.reason)
-      const message = expectedError(this.content, field, address.length > 70 ? 'too-long' : 'invalid')
+      const message = expectedError(this.content, field, wrong)
       yield judged(
         'form',
         `An address with ${what}`,
-        judgeRefusal(new Map([[field.key, message]]), tried.shown, `“${address}”`, tried.evidence),
+        judgeRefusal(new Map([[field.key, message]]), tried.shown, `“${address}”`, tried.evidence) ??
+          judgeKept(field.key, address, tried.shown, tried.evidence),
         `Refused: “${message}”`,
       )
     }
@@ -344,7 +359,7 @@ class Way {
   private async *elsewhere(): CaseSteps {
     const { spot, site } = this.subject
     if (spot.kind !== 'pop-up') return
-    const pages = pagesWithout(spot, site, this.standing.sitePage)
+    const pages = pagesWithout(spot, site, this.standing.sitePage.address)
     if (pages.length === 0) return
     const { browser } = this.ports
     for (const address of pages) {
@@ -382,9 +397,10 @@ class Way {
     const answers = personFor(this.content, email)
     const fills = fillsOf(this.content, answers)
     if (isPhone && standing.through === 'script') {
-      if (standing.framing !== null) return yield notTried('form', what, standing.framing)
+      const forbidden = framingProblem(standing.sitePage, browser.origin)
+      if (forbidden !== null) return yield notTried('form', what, forbidden)
       const seen = await browser.withScripts({
-        address: standing.sitePage,
+        address: standing.sitePage.address,
         spot: subject.spot.id,
         width,
         fills,
@@ -417,9 +433,10 @@ class Way {
     const fills = fillsOf(this.content, answers)
     if (standing.through === 'script') {
       if (ports.browser === null) return { isTried: false, reason: NEEDS_BROWSER }
-      if (standing.framing !== null) return { isTried: false, reason: standing.framing }
+      const forbidden = framingProblem(standing.sitePage, ports.browser.origin)
+      if (forbidden !== null) return { isTried: false, reason: forbidden }
       const seen = await ports.browser.withScripts({
-        address: standing.sitePage,
+        address: standing.sitePage.address,
         spot: subject.spot.id,
         width: DESK_WIDTH,
         fills,

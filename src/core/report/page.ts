@@ -14,7 +14,12 @@ const stationNames: Record<Step['station'], string> = {
   mail: 'Mail',
   list: 'List',
 }
-const verdicts: Record<Proof['verdict'], string> = { passed: 'Passed', failed: 'Failed', stopped: 'Stopped' }
+const verdicts: Record<Proof['verdict'], string> = {
+  passed: 'Passed',
+  failed: 'Failed',
+  stopped: 'Stopped',
+  'not-tried': 'Not tried',
+}
 const evidenceNames: Record<Evidence['kind'], string> = {
   markup: 'On the page',
   request: 'What was sent',

@@ -42,8 +42,13 @@ export class Repeating {
       for (const spot of this.ledger.published().liveSpots()) {
         const last = this.ledger.published().rehearsedAt(spot.id)
         if (last !== null && this.now() - Date.parse(last) < INTERVALS_MS[every]) continue
-        const proof = await this.rehearse(spot)
-        if (proof !== null) made.push(proof)
+        try {
+          const proof = await this.rehearse(spot)
+          if (proof !== null) made.push(proof)
+        } catch (error) {
+          // The others have their turn all the same.
+          console.error(error)
+        }
       }
     } finally {
       this.isAtWork = false
@@ -75,7 +80,6 @@ export class Repeating {
     return {
       spot,
       site,
-      form: { id: spot.form, list },
       list: published.list(list),
       versions,
       receiver: this.settings.publicUrl,

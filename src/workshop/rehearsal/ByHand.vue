@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
-import { type Station, stations } from '#core/checkup'
+import type { Station } from '#core/checkup'
 import { pageAddress } from '#core/embed'
 import type { Signal } from '#core/line'
 import { rehearsalAddress, type SeenMember } from '#core/proof'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import { useWorkspace } from '../data'
-import SignalArm from '../form/line/SignalArm.vue'
-import { stationNames } from '../form/line/stations'
+import RisingArms from './RisingArms.vue'
 import { clientFor } from '../client'
 import { useReceiver } from '../sync'
 
@@ -82,11 +81,7 @@ const copy = () => navigator.clipboard.writeText(address.value)
       <ElButton :disabled="code === null" @click="copy">Copy</ElButton>
       <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer">Open the page</a>
     </div>
-    <ol class="arms" aria-label="The line of this try">
-      <li v-for="station in stations" :key="station">
-        <SignalArm :signal="signals[station]" :size="26" /><span>{{ stationNames[station] }}</span>
-      </li>
-    </ol>
+    <RisingArms :signals="signals" />
     <p role="status">
       <span v-if="newest">
         It arrived, and {{ verdicts[newest.verdict]
@@ -111,17 +106,6 @@ const copy = () => navigator.clipboard.writeText(address.value)
   gap: var(--gap-2);
   padding: var(--gap-3);
   background: var(--sunken);
-}
-.arms {
-  display: grid;
-  grid-template-columns: repeat(5, minmax(0, 90px));
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  font-size: var(--text-s);
-}
-.arms li {
-  border-bottom: 2px solid var(--ink);
 }
 .el-input {
   width: min(460px, 100%);

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import type { FormContent } from '#core/form'
 import { caseName, countsOf, differencesBetween, type Proof, type Step, verdictWords } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
 import { handToDownloads } from '../controls/downloads'
@@ -12,7 +11,7 @@ import RehearseButton from './RehearseButton.vue'
 import { shownDuration } from './signals'
 
 /** How a spot's rehearsals went: the newest with all its cases, what differs from the one before, and its files. */
-const { spot } = defineProps<{ spot: Spot; content: FormContent }>()
+const { spot } = defineProps<{ spot: Spot }>()
 const CasesDialog = defineAsyncComponent(() => import('./CasesDialog.vue'))
 const ByHand = defineAsyncComponent(() => import('./ByHand.vue'))
 const workspace = useWorkspace()
@@ -40,8 +39,6 @@ const byCase = computed(() => {
   }))
 })
 
-const verdictOf = ({ verdict }: Proof) => ({ passed: 'Passed', failed: 'Failed', stopped: 'Stopped' })[verdict]
-
 async function save(kind: 'page' | 'xml'): Promise<void> {
   if (newest.value === null) return
   const { proofPage, proofXml } = await import('#core/report')
@@ -63,7 +60,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
     <div class="row head">
       <h3>Rehearsal</h3>
       <span v-if="newest && counts" class="small">
-        <b :class="newest.verdict">{{ verdictOf(newest) }}</b>{{ ' ' }}
+        <b :class="newest.verdict">{{ verdictWords[newest.verdict] }}</b>{{ ' ' }}
         <span class="quiet">
           {{ shownMoment(newest.at) }}, version {{ newest.version }}, {{ shownDuration(newest.ms)
           }}{{ newest.by === 'receiver' ? ', by the receiver' : '' }}: {{ counts.passed }} passed<template
@@ -120,6 +117,12 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
 }
 .ways {
   margin-inline-start: auto;
+}
+.head b::first-letter {
+  text-transform: uppercase;
+}
+.head b {
+  display: inline-block;
 }
 .passed {
   color: var(--moss);

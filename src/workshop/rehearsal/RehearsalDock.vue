@@ -2,11 +2,10 @@
 import { ElButton, ElProgress } from 'element-plus'
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { stations } from '#core/checkup'
-import { caseIds, caseName, countsOf, type Proof } from '#core/proof'
+import { caseIds, caseName, countsOf, type Proof, verdictWords } from '#core/proof'
 import { spotName } from '#core/spot'
 import type { SpotId } from '#core/ids'
-import SignalArm from '../form/line/SignalArm.vue'
+import RisingArms from './RisingArms.vue'
 import { stationNames } from '../form/line/stations'
 import { useWorkspace } from '../data'
 import { risenSignals, shownDuration } from './signals'
@@ -29,13 +28,18 @@ const newest = computed(() => rehearsal.now?.steps.at(-1))
 const order = computed(() => ['page', ...caseIds.filter((one) => rehearsal.cases.includes(one))])
 const reached = computed(() => (newest.value === undefined ? 0 : order.value.indexOf(newest.value.case) + 1))
 const all = computed(() => order.value.length)
-const failed = computed(() => rehearsal.round.filter(({ verdict }) => verdict === 'failed'))
-const passed = computed(() => rehearsal.round.filter(({ verdict }) => verdict === 'passed'))
+const count = (wanted: Proof['verdict']) => rehearsal.round.filter(({ verdict }) => verdict === wanted).length
+/** The worst of it in two words. */
+const summary = computed(() => {
+  const worst = (['failed', 'stopped', 'not-tried', 'passed'] as const).find((verdict) => count(verdict) > 0)
+  return worst === undefined ? '' : `${count(worst)} ${verdictWords[worst]}`
+})
 
 function outcome(proof: Proof): string {
   const step = proof.steps.find(({ verdict }) => verdict === 'failed')
   if (step !== undefined) return `failed at ${stationNames[step.station]}`
   const { notTried, passed: held } = countsOf(proof)
+  if (proof.verdict === 'not-tried') return `the page is as it should be, ${notTried} not tried`
   if (proof.verdict === 'stopped') return `stopped after ${held} ${held === 1 ? 'case' : 'cases'}`
   return `${held} passed${notTried > 0 ? `, ${notTried} not tried` : ''} in ${shownDuration(proof.ms)}`
 }
@@ -54,11 +58,7 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
           rehearsal.isStopping ? 'Stopping …' : 'Stop'
         }}</ElButton>
       </header>
-      <ol class="arms">
-        <li v-for="station in stations" :key="station">
-          <SignalArm :signal="signals[station]" :size="26" /><span>{{ stationNames[station] }}</span>
-        </li>
-      </ol>
+      <RisingArms :signals="signals" />
       <ElProgress
         aria-label="How far it is"
         :percentage="Math.round((100 * reached) / all)"
@@ -73,9 +73,7 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
     <template v-else>
       <header>
         <b>Rehearsed</b>
-        <span class="small" :class="{ problem: failed.length > 0 }">
-          {{ failed.length > 0 ? `${failed.length} failed` : `${passed.length} passed` }}
-        </span>
+        <span class="small" :class="{ problem: count('failed') > 0 }">{{ summary }}</span>
         <ElButton size="small" @click="rehearsal.dismiss()">Close</ElButton>
       </header>
       <p v-if="rehearsal.problem" class="problem small" role="alert">It could not go on: {{ rehearsal.problem }}</p>
@@ -114,22 +112,8 @@ header {
 header b {
   flex: 1;
 }
-.arms {
-  display: grid;
-  grid-template-columns: repeat(5, 1fr);
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  font-size: var(--text-s);
-}
-.arms li {
-  border-bottom: 2px solid var(--ink);
-}
 .counter {
   margin-inline-end: var(--gap-1);
-}
-.arms :deep(svg) {
-  overflow: visible;
 }
 .newest {
   min-height: 2.6em;

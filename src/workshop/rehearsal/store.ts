@@ -2,11 +2,12 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { ProofId, SpotId } from '#core/ids'
 import { caseIds, type Proof, type RehearsalCase, type Step } from '#core/proof'
+import type { RehearsalSubject } from '#core/rehearsal'
 import { type Spot, spotName } from '#core/spot'
 import { newId, now } from '../clock'
 import { keepProof, readSetting, useWorkspace, writeSetting } from '../data'
 import { useReceiver } from '../sync'
-import type { FromRehearsal, ToRehearsal } from '../workers/rehearsal'
+import type { FromRehearsal, RehearsalWish, ToRehearsal } from '../workers/rehearsal'
 import { framesIn } from './frames'
 
 export interface Rehearsing {
@@ -21,7 +22,7 @@ export interface Rehearsing {
 export const useRehearsal = defineStore('rehearsal', () => {
   const workspace = useWorkspace()
   const receiver = useReceiver()
-  const now_ = shallowRef<Rehearsing | null>(null)
+  const going = shallowRef<Rehearsing | null>(null)
   /** How the spots of this round went, so far. */
   const round = shallowRef<readonly Proof[]>([])
   const problem = ref<string | null>(null)
@@ -34,12 +35,12 @@ export const useRehearsal = defineStore('rehearsal', () => {
   let code = ''
 
   async function start(spots: readonly SpotId[]): Promise<void> {
-    if (now_.value !== null || spots.length === 0) return
+    if (going.value !== null || spots.length === 0) return
     problem.value = null
     round.value = []
     isStopping.value = false
     for (const [at, spot] of spots.entries()) {
-      now_.value = { spot, steps: [], number: at + 1, of: spots.length }
+      going.value = { spot, steps: [], number: at + 1, of: spots.length }
       try {
         const proof = await rehearseOne(spot)
         round.value = [...round.value, proof]
@@ -50,7 +51,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
       }
       if (isStopping.value) break
     }
-    now_.value = null
+    going.value = null
     host.value?.replaceChildren()
   }
 
@@ -61,6 +62,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     if (receiver.pairing === null || receiver.publicUrl === null)
       return Promise.reject(new Error('The workshop is not connected with a receiver.'))
     const versions = workspace.versionsOf(form.id)
+    const chosen = caseIds.filter((one) => cases.value.includes(one))
     const own = new Worker(new URL('../workers/rehearsal.ts', import.meta.url), { type: 'module' })
     worker = own
     const send = (message: ToRehearsal) => own.postMessage(message)
@@ -77,7 +79,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
             code = data.code
             break
           case 'step':
-            if (now_.value !== null) now_.value = { ...now_.value, steps: [...now_.value.steps, data.step] }
+            if (going.value !== null) going.value = { ...going.value, steps: [...going.value.steps, data.step] }
             break
           case 'browse': {
             const { name, wish } = data.what
@@ -93,35 +95,32 @@ export const useRehearsal = defineStore('rehearsal', () => {
             reject(new Error(data.message))
         }
       })
-      // Plain copies: what the store keeps watch over cannot travel to a worker.
-      send(
-        structuredCloneOf({
-          kind: 'rehearse',
-          pairing: receiver.pairing!,
-          subject: {
-            spot,
-            site: workspace.site(spot.site),
-            form: { id: form.id, list: form.list },
-            list: workspace.list(versions.at(-1)?.list ?? form.list),
-            versions,
-            receiver: receiver.publicUrl!,
-            others: [],
-          },
-          cases: caseIds.filter((one) => cases.value.includes(one)),
-          id: newId<ProofId>(),
-          at: now(),
-        }),
-      )
+      send({
+        kind: 'rehearse',
+        // Plain copies: what the store keeps watch over cannot travel to a worker.
+        ...(JSON.parse(JSON.stringify({ pairing: receiver.pairing, cases: chosen })) as Pick<
+          RehearsalWish,
+          'pairing' | 'cases'
+        >),
+        subject: {
+          ...(JSON.parse(
+            JSON.stringify({
+              spot,
+              site: workspace.site(spot.site),
+              list: workspace.list(versions.at(-1)?.list ?? form.list),
+              versions,
+              receiver: receiver.publicUrl,
+            }),
+          ) as Omit<RehearsalSubject, 'others'>),
+          others: new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)])),
+        },
+        id: newId<ProofId>(),
+        at: now(),
+      })
     }).finally(() => {
       own.terminate()
       worker = null
     })
-
-    function structuredCloneOf(wish: unknown): ToRehearsal {
-      const copy = JSON.parse(JSON.stringify(wish)) as { subject: { others: unknown } }
-      copy.subject.others = new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)]))
-      return copy as unknown as ToRehearsal
-    }
   }
 
   /** After the step that is going on; what was seen until then is kept. */
@@ -140,7 +139,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     all.filter(({ state, form }) => state === 'live' && workspace.latestVersion(form) !== null).map(({ id }) => id)
 
   return {
-    now: computed(() => now_.value),
+    now: computed(() => going.value),
     round: computed(() => round.value),
     problem,
     isStopping,

@@ -1,10 +1,11 @@
 import type { Router } from 'vue-router'
-import { stations } from '#core/checkup'
+import { checkup, stations } from '#core/checkup'
 import { pageAddress } from '#core/embed'
-import { isPublishedAs } from '#core/form'
+import { type Form, isPublishedAs } from '#core/form'
 import { addressProblem } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
+import { useSubjects } from '../form/line/line'
 import { stationNames } from '../form/line/stations'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver } from '../sync'
@@ -25,6 +26,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
   const receiver = useReceiver()
   const rehearsal = useRehearsal()
   const notices = useNotices()
+  const subjects = useSubjects()
   const goTo = (to: Parameters<Router['push']>[0]) => () => router.push(to)
   const place = (value: string, to: Parameters<Router['push']>[0]): Anything => ({
     value,
@@ -41,9 +43,16 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       await receiver.tell('spot', spot.id)
     })
   }
-  async function publish(id: Parameters<typeof receiver.publish>[0]): Promise<void> {
+  /** What stops publishing on the form's own page stops it here, and leads to where it is mended. */
+  async function publish(form: Form): Promise<void> {
+    const stopping = checkup(subjects.of(form)).find(({ weight }) => weight === 'stops')
+    if (stopping !== undefined) {
+      notices.problem(`Not published. ${stopping.message}`)
+      await router.push({ name: 'form', params: { id: form.id, station: stopping.station } })
+      return
+    }
     try {
-      const version = await receiver.publish(id)
+      const version = await receiver.publish(form.id)
       notices.done(`Version ${version.number} is published.`)
     } catch (error) {
       notices.problem(`Not published: ${error instanceof Error ? error.message : 'no answer'}.`)
@@ -64,9 +73,14 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       ...(rehearsal.rehearsable(spots).length > 0
         ? [{ value: `Rehearse ${form.name}`, about: 'do', act: () => rehearsal.start(rehearsal.rehearsable(spots)) }]
         : []),
-      // What is published for the first time, or has findings that stop, is published on the form's own page.
-      ...(latest !== null && !isCurrent
-        ? [{ value: `Publish ${form.name}, version ${latest.number + 1}`, about: 'do', act: () => publish(form.id) }]
+      ...(!isCurrent
+        ? [
+            {
+              value: `Publish ${form.name}, version ${(latest?.number ?? 0) + 1}`,
+              about: 'do',
+              act: () => publish(form),
+            },
+          ]
         : []),
       {
         value: form.isArchived ? `Bring ${form.name} back` : `Archive ${form.name}`,
@@ -102,7 +116,6 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     place('Lists', '/lists'),
     place('Sites', '/sites'),
     place('Settings', '/settings'),
-    place('Save a copy of everything', '/settings'),
     { value: 'New form', about: 'do', act: goTo('/new') },
     {
       value: 'Rehearse everything',

@@ -11,8 +11,9 @@ export interface RehearsalWish {
   id: ProofId
   at: string
 }
-type Wishes = { [Name in keyof Browser]: Parameters<Browser[Name]>[0] }
-export type BrowserWish = { [Name in keyof Browser]: { name: Name; wish: Wishes[Name] } }[keyof Browser]
+type Act = Exclude<keyof Browser, 'origin'>
+type Wishes = { [Name in Act]: Parameters<Browser[Name]>[0] }
+export type BrowserWish = { [Name in Act]: { name: Name; wish: Wishes[Name] } }[Act]
 export type ToRehearsal = RehearsalWish | { kind: 'browsed'; number: number; result: unknown } | { kind: 'stop' }
 export type FromRehearsal =
   | { kind: 'begun'; code: string }
@@ -68,7 +69,7 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
     }
   }
   const browse =
-    <Name extends keyof Browser>(name: Name) =>
+    <Name extends Act>(name: Name) =>
     (wish: Wishes[Name]) =>
       new Promise<Awaited<ReturnType<Browser[Name]>>>((resolve) => {
         const number = (asked += 1)
@@ -83,7 +84,12 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
     send: ({ address, contentType, body }, as) =>
       answered(client.sendForRehearsal(code, { address, contentType, body: base64(body), as })),
     member: (email) => answered(client.lookUpForRehearsal(code, email)),
-    browser: { withScripts: browse('withScripts'), withoutScripts: browse('withoutScripts') } as Browser,
+    // A worker is of the origin of its page.
+    browser: {
+      origin: self.location.origin,
+      withScripts: browse('withScripts'),
+      withoutScripts: browse('withoutScripts'),
+    },
   }
 }
 

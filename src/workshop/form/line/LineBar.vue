@@ -81,7 +81,9 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         <span class="name">
           <b>{{ stationNames[state.station] }}</b>
           <template v-if="risen"
-            ><span class="seen">{{ risen[state.station].seen ?? 'not reached yet' }}</span></template
+            ><span class="seen">{{
+              risen[state.station].seen ?? (state.station === 'mail' ? 'no mail is sent' : 'not reached yet')
+            }}</span></template
           >
           <template v-else>
             <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>

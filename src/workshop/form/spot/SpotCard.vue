@@ -150,7 +150,7 @@ async function setState(state: Spot['state']): Promise<void> {
         </p>
       </div>
     </div>
-    <ProofSheet v-if="spot.state === 'live' && version" class="check" :spot="spot" :content="content" />
+    <ProofSheet v-if="spot.state === 'live' && version" class="check" :spot="spot" />
     <InstallCheck v-if="spot.state === 'live' && version && site && hasPage" class="check" :spot="spot" :site="site" />
     <div v-if="isCorrecting" class="row correct">
       <Labelled label="Site">

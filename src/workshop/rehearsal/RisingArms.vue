@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import { type Station, stations } from '#core/checkup'
+import type { Signal } from '#core/line'
+import SignalArm from '../form/line/SignalArm.vue'
+import { stationNames } from '../form/line/stations'
+
+/** The five signals of one try, small, on their track. */
+defineProps<{ signals: Record<Station, Signal> }>()
+</script>
+
+<template>
+  <ol aria-label="The line of this try">
+    <li v-for="station in stations" :key="station">
+      <SignalArm :signal="signals[station]" :size="26" /><span>{{ stationNames[station] }}</span>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+ol {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 90px));
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+li {
+  border-bottom: 2px solid var(--ink);
+}
+svg {
+  overflow: visible;
+}
+</style>
