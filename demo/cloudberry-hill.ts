@@ -13,6 +13,7 @@ import {
 import type { ArrivalId, CommandId, FormId, JournalId, ListId, MemberId, SiteId, SpotId, ThemeId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import { type List, startList } from '#core/list'
+import { type Mail, type MailSettings, startMail, withPlaceholders } from '#core/mail'
 import type { Site } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
 import { emptyWorkspace, type Workspace } from '#core/workspace'
@@ -30,12 +31,14 @@ const END = Date.parse('2026-11-20T20:00:00.000Z')
 const STAND_INS = 'http://127.0.0.1:4320'
 
 /** Cloudberry Hill Observatory and everything around it is invented. */
-export function cloudberryHill(): Workspace {
+/** @param chart the gift's file: the SHA-256 of its bytes, and how many there are */
+export function cloudberryHill(chart: { id: string; size: number }): Workspace {
   const parts = plans.map(carryOut)
   return {
     ...emptyWorkspace(time(END)),
     sites,
     lists: Object.values(lists),
+    mails: [clearSkyMail(chart)],
     forms: parts.map(({ form }) => form),
     versions: parts.flatMap(({ versions }) => versions),
     spots: parts.map(({ spot }) => spot),
@@ -133,6 +136,44 @@ const lists = {
     why: 'You asked Cloudberry Hill Observatory about school visits.',
   },
 } satisfies Record<string, List>
+
+/** Who joins is welcomed, with the chart that the landing page promises. */
+function clearSkyMail({ id, size }: { id: string; size: number }): Mail {
+  const start = startMail(lists.clearSky.id, lists.clearSky.name, 'en', {
+    ground: '#fbf8f1',
+    text: '#2b2118',
+    button: '#1c2b3a',
+    buttonText: '#fbf8f1',
+  }).draft
+  const settings: MailSettings = {
+    ...start,
+    senderName: 'Ilka at Cloudberry Hill',
+    senderAddress: 'letters@cloudberryhill.example',
+    replyTo: 'ilka@cloudberryhill.example',
+    bounceAddress: 'bounces@cloudberryhill.example',
+    postalAddress: 'Cloudberry Hill Observatory, Quarry Road 7, Hilltown',
+    messages: {
+      ...start.messages,
+      welcome: {
+        ...start.messages.welcome,
+        subject: withPlaceholders('Clear skies, {first-name|and welcome}'),
+        text: withPlaceholders(
+          'Hello {first-name|there},\n\non Fridays when the sky over the hill is clear, you hear from us before noon. On all other Fridays you hear nothing, and can stay in by the stove.',
+        ),
+      },
+    },
+    gift: {
+      label: 'The winter star chart',
+      what: { kind: 'file', id, name: 'winter-star-chart.pdf', type: 'application/pdf', size },
+      onAnswer: false,
+      inWelcome: 'link',
+      firstSoMany: null,
+      times: null,
+      days: null,
+    },
+  }
+  return { list: lists.clearSky.id, draft: settings, published: settings }
+}
 
 const texts = textsOf('en')
 const field = (kind: FieldKind, changes: Partial<Field> = {}) => ({ ...newField(kind, texts), ...changes }) as Field

@@ -3,9 +3,12 @@ import { resolve } from 'node:path'
 import { z } from 'zod'
 import { readWorkspace, workspaceSchema, writeWorkspace } from '#core/workspace'
 import { cloudberryHill } from './cloudberry-hill'
+import { starChart } from './star-chart'
 
 /** `npm run demo`: writes the demo workspace and the file format's JSON Schema. Always the same file, because its seed and its clock are fixed. */
-const text = writeWorkspace(cloudberryHill())
+const chart = await starChart()
+writeFileSync(resolve(import.meta.dirname, 'gifts', chart.id), chart.bytes)
+const text = writeWorkspace(cloudberryHill({ id: chart.id, size: chart.bytes.length }))
 const reading = readWorkspace(text)
 if (!reading.ok) throw new Error(`The demo is not a workspace: ${reading.problem.path} ${reading.problem.message}`)
 writeFileSync(resolve(import.meta.dirname, 'cloudberry-hill.json'), text)

@@ -9,12 +9,16 @@ const environment = {
   ...process.env,
   ASKBOX_DATA: process.env.ASKBOX_DATA || join(root, 'data/dev'),
   ASKBOX_PUBLIC_URL: 'http://localhost:4310',
+  ASKBOX_SMTP_PORT: '4325',
+  ASKBOX_MAILBOX: join(root, 'data/dev/mailbox'),
+  SMTP_URL: process.env.SMTP_URL || 'smtp://127.0.0.1:4325',
 }
 const start = (command, args, more = {}) =>
   spawn('npx', [command, ...args], { cwd: root, stdio: 'inherit', env: { ...environment, ...more } })
 const children = [
   start('tsx', ['watch', 'src/receiver/main.ts', '--demo', demo], { ASKBOX_PORT: '4311' }),
   start('tsx', ['watch', 'src/standins/sites/main.ts', '--demo', demo]),
+  start('tsx', ['watch', 'src/standins/mailbox/main.ts']),
   start('vite', []),
   start('vite', ['build', '--config', 'vite.visitors.config.ts', '--watch', '--logLevel', 'warn']),
   start('vite', ['build', '--config', 'vite.rehearsal.config.ts', '--watch', '--logLevel', 'warn']),

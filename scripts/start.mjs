@@ -10,14 +10,18 @@ const environment = {
   ASKBOX_DATA: process.env.ASKBOX_DATA || join(root, 'data/demo'),
   // The receiver is told of them, so that the workshop can look at their pages.
   ASKBOX_SITES_PORT: process.env.ASKBOX_SITES_PORT || '4320',
+  ASKBOX_SMTP_PORT: process.env.ASKBOX_SMTP_PORT || '4325',
 }
-const programs = [startProgram('receiver', demo, environment), startProgram('sites', demo, environment)]
+environment.ASKBOX_MAILBOX = process.env.ASKBOX_MAILBOX || join(environment.ASKBOX_DATA, 'mailbox')
+environment.SMTP_URL = process.env.SMTP_URL || `smtp://127.0.0.1:${environment.ASKBOX_SMTP_PORT}`
+const programs = ['receiver', 'sites', 'mailbox'].map((name) => startProgram(name, demo, environment))
 endTogether(programs.map(({ child }) => child))
 try {
-  const [workshop, sites] = await Promise.all(programs.map(({ ready }) => ready))
+  const [workshop, sites, mailbox] = await Promise.all(programs.map(({ ready }) => ready))
   console.log(`
   Workshop        ${workshop}
   Stand-in sites  ${sites}
+  Stand-in mail   ${mailbox} (its boxes are in the workshop’s Mail room)
 
   Open the first address once: its key pairs your browser. Ctrl+C stops everything.
 `)

@@ -39,6 +39,7 @@ export function storeSuite(name: string, engines: Place): void {
       consents: [],
       cameFrom: null,
       page: '',
+      whereabouts: { country: '', zone: '' },
       ...more,
     })
     const reopen = async () => {
@@ -50,9 +51,12 @@ export function storeSuite(name: string, engines: Place): void {
     const objects = () => store.objectsAfter(0, null, 1000)!.items
 
     test('a sign-up, the same person again, a bot: three arrivals, one member, in one order', async () => {
-      expect(await store.signUp(signUp('Ada@m.example'), 'a')).toEqual({ verdict: 'joined', repeated: false })
-      expect(await store.signUp(signUp('ada@M.example'), 'b')).toEqual({ verdict: 'already-on-list', repeated: false })
-      expect(await store.signUp(signUp('bot@m.example', { isBot: true }), 'c')).toEqual({
+      expect(await store.signUp(signUp('Ada@m.example'), 'a')).toMatchObject({ verdict: 'joined', repeated: false })
+      expect(await store.signUp(signUp('ada@M.example'), 'b')).toMatchObject({
+        verdict: 'already-on-list',
+        repeated: false,
+      })
+      expect(await store.signUp(signUp('bot@m.example', { isBot: true }), 'c')).toMatchObject({
         verdict: 'bot',
         repeated: false,
       })
@@ -65,9 +69,9 @@ export function storeSuite(name: string, engines: Place): void {
     test('a retry within 30 s repeats the first answer and stores nothing; later it is what it is', async () => {
       await store.signUp(signUp('ada@m.example'), 'same')
       time += RETRY_WINDOW_MS
-      expect(await store.signUp(signUp('ada@m.example'), 'same')).toEqual({ verdict: 'joined', repeated: true })
+      expect(await store.signUp(signUp('ada@m.example'), 'same')).toMatchObject({ verdict: 'joined', repeated: true })
       time += 1
-      expect(await store.signUp(signUp('ada@m.example'), 'same')).toEqual({
+      expect(await store.signUp(signUp('ada@m.example'), 'same')).toMatchObject({
         verdict: 'already-on-list',
         repeated: false,
       })

@@ -4,10 +4,13 @@ import { addressLimiter, type Limiter } from './limiter'
 import { sendProblem } from './problem'
 import { answerRoutes } from './public/answer'
 import { apiRoutes } from './owner/api'
+import type { MailApiParts } from './owner/mail-api'
 import { joinRoutes } from './public/join'
+import { mailRoutes } from './public/mail'
 import { pageRoutes } from './public/page'
 import { workshopRoutes } from './public/workshop'
 import { rehearsalRoutes } from './rehearsal/public'
+import { mailParts } from './mail-parts'
 import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 import type { Ledger } from './ledger'
@@ -25,7 +28,11 @@ export interface ReceiverParts {
   /** For what visitors read: pages, answers, pictures. */
   readLimiter?: Limiter
   rehearsals?: Rehearsals
+  mail?: MailParts
 }
+
+/** What sends mail, and what it is sent with. */
+export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & { now(): number }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
 const READS_A_MINUTE = 600
@@ -40,6 +47,7 @@ export function receiverApp({
   limiter = addressLimiter(),
   readLimiter = addressLimiter(READS_A_MINUTE),
   rehearsals = new Rehearsals(ledger),
+  mail = mailParts({ ledger, settings, rehearsals, now: Date.now }),
 }: ReceiverParts): Hono {
   const app = new Hono()
   const noticeProxy = proxyNotice(settings)
@@ -67,10 +75,23 @@ export function receiverApp({
     })
   }
   app.route('/', joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }))
+  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) {
+    app.use(path, async (c, next) => {
+      const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
+      if (waitSeconds === 0) return next()
+      return sendProblem(c, {
+        status: 429,
+        title: 'Too many requests from one place',
+        detail: `Try again in ${waitSeconds} seconds.`,
+        headers: { 'Retry-After': String(waitSeconds) },
+      })
+    })
+  }
+  app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, now: mail.now }))
   app.route('/', answerRoutes(ledger, settings))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals))
+  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.onError((error, c) => {
     console.error(error)

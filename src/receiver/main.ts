@@ -1,11 +1,12 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
 import type { Server } from 'node:http'
-import { resolve } from 'node:path'
+import { dirname, join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
+import { mailParts } from './mail-parts'
 import { Rehearsals } from './rehearsal/rehearsals'
 import { Repeating } from './rehearsal/repeating'
 import { readSettings, type Settings } from './settings'
@@ -21,11 +22,12 @@ async function start(): Promise<void> {
   const reading = readSettings(process.env, resolve('data/receiver'))
   if (!reading.ok) return fail(reading.message)
   const { settings } = reading
+  const now = clockOf(settings.clockFile)
   let ledger: Ledger
   let ownerKey: string
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder), Date.now)
+    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder), now)
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) return fail(error.message)
@@ -34,12 +36,14 @@ async function start(): Promise<void> {
     )
   }
   const demo = process.argv[process.argv.indexOf('--demo') + 1]
-  if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(ledger, demo)
+  if (process.argv.includes('--demo') && demo !== undefined) await fillFromDemo(ledger, demo, settings.dataFolder)
 
   const workshop = resolve(import.meta.dirname, '../workshop')
   const rehearsals = new Rehearsals(ledger)
+  const mail = mailParts({ ledger, settings, rehearsals, now })
   const app = receiverApp({
     rehearsals,
+    mail,
     ledger,
     settings,
     ownerKey,
@@ -60,14 +64,38 @@ async function start(): Promise<void> {
         : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${error.message}`,
     )
   })
-  const stopRepeating = new Repeating(ledger, rehearsals, settings).start()
+  const stopRepeating = new Repeating(ledger, rehearsals, settings, mail.rehearsalMail).start()
+  const stopSending = await mail.sender.start()
+  const stopExpiring = expiring(ledger)
   const stop = () => {
     stopRepeating()
+    stopExpiring()
     server.close()
-    void ledger.close().then(() => process.exit(0))
+    void stopSending()
+      .then(() => ledger.close())
+      .then(() => process.exit(0))
   }
   process.once('SIGINT', stop)
   process.once('SIGTERM', stop)
+}
+
+/** Looks now and then for those whose waiting is over. */
+function expiring(ledger: Ledger): () => void {
+  const look = () => void ledger.expireWaiting().catch((error: unknown) => console.error(error))
+  look()
+  const timer = setInterval(look, EXPIRE_EVERY_MS)
+  return () => clearInterval(timer)
+}
+
+/** The real clock; in tests moved by what a file says, read anew each second. */
+function clockOf(file: string | null): () => number {
+  if (file === null) return Date.now
+  let read = { at: 0, ahead: 0 }
+  return () => {
+    const real = Date.now()
+    if (real - read.at > 500) read = { at: real, ahead: existsSync(file) ? Number(readFileSync(file, 'utf8')) || 0 : 0 }
+    return real + read.ahead
+  }
 }
 
 /** The fragment never leaves the browser, so the key stands in no log. */
@@ -75,16 +103,21 @@ function pairingAddress(settings: Settings, ownerKey: string): string {
   return `${settings.publicUrl}/#key=${encodeURIComponent(ownerKey)}`
 }
 
+const EXPIRE_EVERY_MS = 20_000
+
 /** The stand-in sites' address in the demo file; they may be started on another port. */
 const DEMO_SITES = 'http://127.0.0.1:4320'
 
 /** Gives an empty store the demo's history, moved to end today. A store with anything in it stays as it is. */
-async function fillFromDemo(ledger: Ledger, file: string): Promise<void> {
+async function fillFromDemo(ledger: Ledger, file: string, dataFolder: string): Promise<void> {
   if (ledger.latest() > 0 || ledger.latestChange() > 0) return
   const reading = readWorkspace(
     readFileSync(file, 'utf8').replaceAll(DEMO_SITES, `http://127.0.0.1:${process.env.ASKBOX_SITES_PORT || 4320}`),
   )
   if (!reading.ok) return fail(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
+  // Its gifts lie beside it.
+  const gifts = join(dirname(file), 'gifts')
+  if (existsSync(gifts)) cpSync(gifts, join(dataFolder, 'gifts'), { recursive: true })
   try {
     await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
   } catch (error) {

@@ -1,5 +1,6 @@
-import type { AnswerCase, Field } from '#core/form'
+import type { Outcome, Field } from '#core/form'
 import type { FormSettings } from '#core/render'
+import { element } from './nodes'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
 
 /**
@@ -36,9 +37,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
 
   function prepareSteps(): void {
     for (const [at, step] of steps.entries()) {
-      const row = document.createElement('div')
-      row.className = 'askbox-row askbox-turns'
-      row.style.marginTop = '.75em'
+      const row = element('div', { class: 'askbox-row askbox-turns', style: 'margin-top:.75em' })
       if (at > 0) row.append(turn(texts.back, () => open(at - 1)))
       if (at < steps.length - 1) row.append(turn(texts.next, () => forward(at)))
       step.append(row)
@@ -46,13 +45,10 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
     open(0, false)
   }
 
-  function turn(words: string, act: () => void): HTMLButtonElement {
-    const made = document.createElement('button')
-    made.type = 'button'
-    made.className = 'askbox-button'
-    made.textContent = words
-    made.addEventListener('click', act)
-    return made
+  function turn(words: string, act: () => void): HTMLElement {
+    const button = element('button', { type: 'button', class: 'askbox-button' }, words)
+    button.addEventListener('click', act)
+    return button
   }
 
   function forward(at: number): void {
@@ -93,22 +89,13 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
     around.querySelector('.askbox-error')?.remove()
     for (const name of controlNames(field)) {
       for (const control of form.querySelectorAll(`[name="${name}"]`)) {
-        if (message === '') control.removeAttribute('aria-invalid')
-        else control.setAttribute('aria-invalid', 'true')
-        const others = (control.getAttribute('aria-describedby') ?? '')
-          .split(' ')
-          .filter((other) => other !== '' && other !== id)
-        const described = [...others, ...(message === '' ? [] : [id])].join(' ')
-        if (described === '') control.removeAttribute('aria-describedby')
-        else control.setAttribute('aria-describedby', described)
+        set(control, 'aria-invalid', message && 'true')
+        const others = (control.getAttribute('aria-describedby') ?? '').split(' ').filter((other) => other !== id)
+        set(control, 'aria-describedby', [...others, message && id].join(' ').trim())
       }
     }
     if (message === '') return
-    const error = document.createElement('span')
-    error.className = 'askbox-error'
-    error.id = id
-    error.textContent = message
-    around.append(error)
+    around.append(element('span', { class: 'askbox-error', id }, message))
   }
 
   async function send(): Promise<void> {
@@ -125,7 +112,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
         headers: { Accept: 'application/json' },
         body: new URLSearchParams({ ...values(), ...(isInPlace && whence()) }),
       })
-      const body = (await response.json()) as { outcome?: AnswerCase; errors?: { field: string; message: string }[] }
+      const body = (await response.json()) as { outcome?: Outcome; errors?: { field: string; message: string }[] }
       if (response.ok && body.outcome !== undefined) return answer(body.outcome)
       const known = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
       report(known)
@@ -142,7 +129,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
   }
 
   /** Goes where the owner published, or shows the owner's words in the form's place. */
-  function answer(outcome: AnswerCase): void {
+  function answer(outcome: Outcome): void {
     form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
     const { show, heading, message, address } = answers[outcome]
     if (show === 'address' && /^https?:\/\//.test(address.trim())) {
@@ -150,17 +137,12 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
       return
     }
     for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
-    const result = document.createElement('div')
-    result.className = 'askbox-result'
-    result.setAttribute('role', 'status')
-    result.tabIndex = -1
-    const title = document.createElement('h2')
-    title.className = 'askbox-heading'
-    title.textContent = heading
-    const text = document.createElement('p')
-    text.style.whiteSpace = 'pre-line'
-    text.textContent = message
-    result.append(title, text)
+    const result = element(
+      'div',
+      { class: 'askbox-result', role: 'status', tabindex: '-1' },
+      element('h2', { class: 'askbox-heading' }, heading),
+      element('p', { style: 'white-space:pre-line' }, message),
+    )
     form.append(result)
     result.focus()
   }
@@ -186,6 +168,12 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
   }
 }
 
+/** An empty value takes the attribute away. */
+function set(control: Element, name: string, value: string): void {
+  if (value) control.setAttribute(name, value)
+  else control.removeAttribute(name)
+}
+
 function firstControl(within: Element | null): HTMLElement | null {
   return within?.querySelector<HTMLElement>('input, select, textarea') ?? null
 }
@@ -196,6 +184,7 @@ function whence(): Record<string, string> {
   const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
   const known = {
     'askbox-page': location.href.split('#')[0]!,
+    'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
     'askbox-referrer': document.referrer.startsWith(`${location.origin}/`) ? '' : document.referrer,
     'askbox-campaign': words.filter(Boolean).join(', '),
   }

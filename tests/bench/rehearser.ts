@@ -31,6 +31,11 @@ do {
         send: ({ address, contentType, body }, as) =>
           client.sendForRehearsal(code, { address, contentType, body: Buffer.from(body).toString('base64'), as }),
         member: (email) => client.lookUpForRehearsal(code, email),
+        mails: (email) => client.mailsForRehearsal(code, email),
+        download: (address) => client.downloadForRehearsal(code, address),
+        expire: async (email) => void (await client.expireForRehearsal(code, email)),
+        pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+        today: () => Date.now(),
         browser: null,
       },
       { id: 'benchproof' as ProofId, at: new Date().toISOString(), by: 'workshop' },

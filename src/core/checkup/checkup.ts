@@ -1,7 +1,8 @@
 import { codeReachProblem } from '#core/embed'
-import { answerCases, type AnswerCase, type Form, type FormContent } from '#core/form'
+import { answerCases, type AnswerCase, answerTo, type Form, type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import { quietPalette } from '#core/look'
+import { type Mail, mailProblems } from '#core/mail'
 import type { Picture } from '#core/picture'
 import { addressProblem, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -17,6 +18,8 @@ import { ownCssFindings } from './own-css'
 export interface CheckupSubject {
   form: Form
   list: List | null
+  /** The list's mail; missing or null where it sends none. */
+  mail?: Mail | null
   /** Those of this form. */
   spots: readonly Spot[]
   sites: readonly Site[]
@@ -32,6 +35,12 @@ export interface CheckupSubject {
 const caseNames: Record<AnswerCase, string> = {
   joined: 'someone who joined',
   'already-on-list': 'someone already on the list',
+  'confirm-first': 'someone who has to confirm',
+  'already-waiting': 'someone who has yet to confirm',
+  confirmed: 'someone who confirmed',
+  'link-expired': 'a link that is used up',
+  left: 'someone who left',
+  'not-possible': 'a sign-up that could not be taken',
 }
 
 /** Everything that a look at the form finds, in the order of the line, what stops publishing first. */
@@ -41,6 +50,7 @@ export function checkup(subject: CheckupSubject): Finding[] {
     ...spotFindings(subject),
     ...formFindings(subject),
     ...answerFindings(subject),
+    ...mailFindings(subject),
     ...listFindings(subject),
   ].sort(
     (one, other) =>
@@ -90,6 +100,7 @@ function formFindings({
   spots,
   pictures,
   videoHosts,
+  mail = null,
   measures = nothingMeasured,
 }: CheckupSubject): Finding[] {
   const { draft } = form
@@ -101,7 +112,7 @@ function formFindings({
     ...ownCssFindings(draft, measures.drawn),
     ...fitFindings(measures),
     ...firstScreenFindings(measures),
-    ...offerFindings(draft),
+    ...offerFindings(draft, mail?.draft ?? null),
   ]
 }
 
@@ -118,7 +129,7 @@ function standsOn({ look }: FormContent, spots: readonly Spot[], sites: readonly
 
 function answerFindings({ form }: CheckupSubject): Finding[] {
   return answerCases.flatMap((about): Finding[] => {
-    const answer = form.draft.answers[about]
+    const answer = answerTo(form.draft, about)
     if (answer.show === 'message') {
       const saysNothing = answer.heading.trim() === '' && answer.message.trim() === ''
       return saysNothing
@@ -146,6 +157,18 @@ function answerFindings({ form }: CheckupSubject): Finding[] {
           },
         ]
   })
+}
+
+function mailFindings({ mail }: CheckupSubject): Finding[] {
+  if (!mail) return []
+  return mailProblems(mail.draft).map(({ code, about, stops, message, reason }) => ({
+    station: 'mail',
+    code: `mail-${code}`,
+    weight: stops ? 'stops' : 'hint',
+    about,
+    message,
+    reason,
+  }))
 }
 
 function listFindings({ list }: CheckupSubject): Finding[] {

@@ -8,6 +8,7 @@ import {
   type WordKey,
   wordNames,
 } from '#core/form'
+import { handsOver, type MailSettings } from '#core/mail'
 import { linksIn, plainText } from '#core/text'
 import { languageNames } from '#core/texts'
 import type { Finding } from './finding'
@@ -17,7 +18,7 @@ const GIFTS =
   /\b(guide|checklist|workbook|e-?book|pdf|printable \w+|download|voucher|template|free (?:copy|chapter|chart|map|sample))\b/i
 
 /** The offer and the consent. Hints where a machine can only guess. */
-export function offerFindings(content: FormContent): Finding[] {
+export function offerFindings(content: FormContent, mail: MailSettings | null = null): Finding[] {
   const { words, fields, language, answers } = content
   const samples = untouchedSamples(content)
   const foreign = foreignSamples(content)
@@ -84,6 +85,7 @@ export function offerFindings(content: FormContent): Finding[] {
       selector: `.askbox-${claims[0]}`,
     },
     promised !== null &&
+      !(mail !== null && handsOver(mail)) &&
       show === 'message' &&
       !/https?:/i.test(message) && {
         station: 'answer',
@@ -91,7 +93,7 @@ export function offerFindings(content: FormContent): Finding[] {
         weight: 'hint',
         message: `The form promises “${promised[0]}”, and nothing after the button gives it.`,
         reason:
-          'Who joined for a gift looks for it at once (common practice, no published source). Send people on to the page that has it.',
+          'Who joined for a gift looks for it at once (common practice, no published source). Give it at the Mail station, or send people on to the page that has it.',
         about: 'joined',
       },
     // Only English is read for it: of other languages nothing is claimed.

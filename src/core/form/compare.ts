@@ -1,6 +1,7 @@
 import type { PictureUse } from '#core/picture'
 import { plainText, type RichText } from '#core/text'
 import { languageNames } from '#core/texts'
+import { answerTo } from './start'
 import { answerCases, type FormContent, picturesIn, plainWordKeys, richWordKeys, sameValue, wordNames } from './content'
 import { type Field, fieldTitle, kindName } from './field'
 
@@ -118,8 +119,8 @@ function pageParts({ page }: FormContent, named: NamedPicture): Parts {
   }
 }
 
-function answerOf({ answers }: FormContent, one: (typeof answerCases)[number]): string {
-  const { show, heading, message, address } = answers[one]
+function answerOf(content: FormContent, one: (typeof answerCases)[number]): string {
+  const { show, heading, message, address } = answerTo(content, one)
   return show === 'address' ? `goes to ${address}` : `${heading}\n${message}`
 }
 

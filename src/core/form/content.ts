@@ -50,8 +50,20 @@ const answerSchema = z.strictObject({
 })
 export type Answer = z.infer<typeof answerSchema>
 
+/** Right after the button: what a post of the form is answered with. */
+export const outcomes = ['joined', 'confirm-first', 'already-on-list'] as const
+export type Outcome = (typeof outcomes)[number]
 /** The cases that have an answer of their own. */
-export const answerCases = ['joined', 'already-on-list'] as const
+export const answerCases = [
+  'joined',
+  'already-on-list',
+  'confirm-first',
+  'already-waiting',
+  'confirmed',
+  'link-expired',
+  'left',
+  'not-possible',
+] as const
 export type AnswerCase = (typeof answerCases)[number]
 
 /** The form's picture, its words for those who cannot see it, and another for phones if wanted. Where it stands is the look's. */
@@ -108,7 +120,17 @@ export const formContentSchema = z.strictObject({
       'must not depend on what is not asked',
     ),
   look: lookSchema,
-  answers: z.strictObject({ joined: answerSchema, 'already-on-list': answerSchema }),
+  /** Those that are missing say what `answerTo` says: forms from before there was mail have two. */
+  answers: z.strictObject({
+    joined: answerSchema,
+    'already-on-list': answerSchema,
+    'confirm-first': answerSchema.optional(),
+    'already-waiting': answerSchema.optional(),
+    confirmed: answerSchema.optional(),
+    'link-expired': answerSchema.optional(),
+    left: answerSchema.optional(),
+    'not-possible': answerSchema.optional(),
+  }),
   page: pageSchema,
 })
 export type FormContent = z.infer<typeof formContentSchema>

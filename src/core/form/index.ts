@@ -6,6 +6,8 @@ export {
   type FormContent,
   formContentSchema,
   type Illustration,
+  type Outcome,
+  outcomes,
   picturesIn,
   plainWordKeys,
   richWordKeys,
@@ -34,7 +36,7 @@ export { autofillTokens, isAutofillToken } from './autofill'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
 export { inLanguage } from './language'
 export { foreignSamples, reshaped, sampleWords, type Shape, shapeOf, shapes, untouchedSamples } from './shapes'
-export { openedWords, shapeForSpot, startContent } from './start'
+export { answerTo, openedWords, shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'
 export { sampleAnswers } from './samples'
 export { type Difference, differences } from './compare'

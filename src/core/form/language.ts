@@ -1,9 +1,9 @@
 import { richText } from '#core/text'
 import { type Language, startTextsOf, textsOf } from '#core/texts'
-import { type Answer, type FormContent, sameValue, type WordKey } from './content'
+import { type Answer, type AnswerCase, type FormContent, sameValue, type WordKey } from './content'
 import { type Field, fieldKinds } from './field'
 import { sampleWords, shapeOf } from './shapes'
-import { startAnswers } from './start'
+import { answerTo, startAnswers } from './start'
 
 /** The content in another language: all that is still ours follows, what the owner wrote stays. */
 export function inLanguage(content: FormContent, language: Language): FormContent {
@@ -11,7 +11,6 @@ export function inLanguage(content: FormContent, language: Language): FormConten
     texts: textsOf(one),
     example: startTextsOf(one).example,
     words: sampleWords(shapeOf(content.shape), one),
-    answers: startAnswers(one),
   })
   const [before, after] = [oursIn(content.language), oursIn(language)]
   const words = Object.fromEntries(
@@ -20,6 +19,7 @@ export function inLanguage(content: FormContent, language: Language): FormConten
       sameValue(content.words[key], before.words[key]) ? after.words[key] : content.words[key],
     ]),
   )
+  const oursOf = (one: AnswerCase, language: Language) => answerTo({ answers: startAnswers(language), language }, one)
   const answer = (now: Answer, was: Answer, is: Answer): Answer => ({
     ...now,
     heading: now.heading === was.heading ? is.heading : now.heading,
@@ -41,13 +41,11 @@ export function inLanguage(content: FormContent, language: Language): FormConten
     language,
     words: words as FormContent['words'],
     fields: content.fields.map(field),
-    answers: {
-      joined: answer(content.answers.joined, before.answers.joined, after.answers.joined),
-      'already-on-list': answer(
-        content.answers['already-on-list'],
-        before.answers['already-on-list'],
-        after.answers['already-on-list'],
-      ),
-    },
+    answers: Object.fromEntries(
+      (Object.keys(content.answers) as AnswerCase[]).map((one) => [
+        one,
+        answer(answerTo(content, one), oursOf(one, content.language), oursOf(one, language)),
+      ]),
+    ) as FormContent['answers'],
   }
 }

@@ -31,7 +31,7 @@ export const arrivalSchema = z.strictObject({
   /** The version the visitor saw. */
   version: z.int(),
   list: listIdSchema,
-  verdict: z.enum(['joined', 'already-on-list', 'bot']),
+  verdict: z.enum(['joined', 'confirm-first', 'already-on-list', 'already-waiting', 'bot']),
   /** The member joined or already there; null for a bot. */
   member: memberIdSchema.nullable(),
   /** Null only for a bot that left no readable address. */
@@ -42,6 +42,8 @@ export const arrivalSchema = z.strictObject({
   consents: z.array(consentSchema).optional(),
   /** What brought the visitor there, as far as it was told; missing where nothing was. */
   cameFrom: cameFromSchema.optional(),
+  /** Why this one has to confirm by mail, or need not: the country that decided, empty for unknown. Missing where the list does not ask by region. */
+  region: z.string().optional(),
   /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
   page: z.string(),
 })
@@ -49,6 +51,8 @@ export type Arrival = z.infer<typeof arrivalSchema>
 export type Verdict = Arrival['verdict']
 
 const byOwner = { ...position, command: commandIdSchema, list: listIdSchema, member: memberIdSchema }
+
+const byItself = { ...position, id: arrivalIdSchema, list: listIdSchema, member: memberIdSchema }
 
 /** What happened to people. Append-only; see `core/list` for what it adds up to. */
 export const entrySchema = z.discriminatedUnion('kind', [
@@ -61,6 +65,16 @@ export const entrySchema = z.discriminatedUnion('kind', [
     kind: z.literal('member-restored'),
     status: z.enum(['waiting', 'confirmed', 'left', 'bounced']),
   }),
+  /** The link in the confirmation mail was followed, and the button there pressed. */
+  z.strictObject({ ...byItself, kind: z.literal('member-confirmed') }),
+  /** `one-click` is the post of RFC 8058, which a mail program sends. */
+  z.strictObject({ ...byItself, kind: z.literal('member-left'), by: z.enum(['page', 'one-click']) }),
+  /** Left, and came back by one press. */
+  z.strictObject({ ...byItself, kind: z.literal('member-returned') }),
+  /** Never confirmed within the list's days. */
+  z.strictObject({ ...byItself, kind: z.literal('member-expired') }),
+  /** Mail to the address is refused for good; `reason` in the refusing server's words. */
+  z.strictObject({ ...byItself, kind: z.literal('member-bounced'), reason: z.string() }),
 ])
 export type Entry = z.infer<typeof entrySchema>
 

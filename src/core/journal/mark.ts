@@ -11,11 +11,11 @@ export function skeletonOf(entry: Entry): string {
   const about =
     entry.kind === 'arrival'
       ? [entry.id, entry.spot, entry.form, entry.version, entry.list, entry.verdict, entry.member]
-      : [entry.command, entry.list, entry.member]
+      : [idOf(entry), entry.list, entry.member]
   return JSON.stringify([entry.n, entry.kind, entry.at, ...about])
 }
 
-/** What an entry is known by wherever it stands: the arrival's id, or that of the command that led to it. */
+/** What an entry is known by wherever it stands: that of the command that led to it, or its own. */
 export function idOf(entry: Entry): string {
-  return entry.kind === 'arrival' ? entry.id : entry.command
+  return 'command' in entry ? entry.command : entry.id
 }

@@ -1,7 +1,17 @@
 import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
-import { type AnswerCase, answerCases, sameValue, type FormContent, type Version } from '#core/form'
+import {
+  type AnswerCase,
+  answerCases,
+  answerTo,
+  sameValue,
+  type FormContent,
+  type Outcome,
+  type Version,
+} from '#core/form'
 import type { SpotId } from '#core/ids'
+import { messagesInUse, outcomesWith } from '#core/mail'
 import type { Arrival } from '#core/journal'
+import { isJoining } from '#core/list'
 import { latestProof, type Proof, type Step } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
 
@@ -172,7 +182,7 @@ function changeSince(
         : 'The list’s columns were changed'
     }
     case 'mail':
-      return null
+      return sameValue(subject.mail?.draft ?? null, about.mail ?? null) ? null : 'The list’s mail was changed'
   }
 }
 
@@ -227,10 +237,10 @@ function realState(station: Station, subject: LineSubject, spot: Spot | null, ar
     case 'answer':
       return answerState(subject, arrivals)
     case 'mail':
-      return ['empty', 'No mail is sent: whoever signs up is on the list at once.']
+      return mailState(subject)
     case 'list': {
       const joined = newest(
-        arrivals.filter(({ verdict }) => verdict === 'joined'),
+        arrivals.filter(({ verdict }) => isJoining(verdict)),
         (arrival) => Date.parse(arrival.at),
       )
       if (joined === undefined) return ['ready', 'The list stands. Nobody has joined through this form yet.']
@@ -242,16 +252,25 @@ function realState(station: Station, subject: LineSubject, spot: Spot | null, ar
   }
 }
 
-const caseNames: Record<AnswerCase, string> = {
+const caseNames: Record<Outcome, string> = {
   joined: 'to who joins',
+  'confirm-first': 'to who has to confirm',
   'already-on-list': 'to who is on the list already',
 }
 
+function mailState({ mail }: LineSubject): State {
+  if (!mail || messagesInUse(mail.draft).length === 0)
+    return ['empty', 'No mail is sent: whoever signs up is on the list at once.']
+  return mail.published === null
+    ? ['needs-work', 'The mail is written but not published: nothing of it is sent yet.']
+    : ['ready', 'The mail is ready. No rehearsal has followed it yet.']
+}
+
 /** Case by case, and only by what was really shown. */
-function answerState({ form: { draft }, versions }: LineSubject, arrivals: readonly RealSignUp[]): State {
-  const states = answerCases.map((one): readonly [Signal, string] => {
+function answerState({ form: { draft }, versions, mail }: LineSubject, arrivals: readonly RealSignUp[]): State {
+  const states = outcomesWith(mail?.published ?? null).map((one): readonly [Signal, string] => {
     // We send people there, and do not know what they find.
-    if (draft.answers[one].show === 'address')
+    if (answerTo(draft, one).show === 'address')
       return [
         'ready',
         `The answer ${caseNames[one]} is a page of your own. Nobody here has looked whether it is there.`,
@@ -276,8 +295,9 @@ function asked({ answers: _, shape: _shape, ...rest }: FormContent) {
 }
 
 /** What the Answer station shows of one case: the answer, in the form's look and language. */
-function answered({ answers, look, language, texts }: FormContent, one: AnswerCase) {
-  return { answer: answers[one], look, language, texts }
+function answered(content: FormContent, one: AnswerCase) {
+  const { look, language, texts } = content
+  return { answer: answerTo(content, one), look, language, texts }
 }
 
 function newest<T>(all: readonly T[], order: (one: T) => number): T | undefined {

@@ -1,11 +1,16 @@
-import type { Entry } from '#core/journal'
+import type { Entry, Verdict } from '#core/journal'
 import type { MemberId } from '#core/ids'
 import type { Member } from './member'
 
 /** The member an entry is about, or null when it changes nobody (a bot, someone already on the list). */
 export function affectedMember(entry: Entry): MemberId | null {
   if (entry.kind !== 'arrival') return entry.member
-  return entry.verdict === 'joined' ? entry.member : null
+  return isJoining(entry.verdict) ? entry.member : null
+}
+
+/** Whether a sign-up makes somebody a member, at once or once confirmed. */
+export function isJoining(verdict: Verdict): verdict is 'joined' | 'confirm-first' {
+  return verdict === 'joined' || verdict === 'confirm-first'
 }
 
 /**
@@ -19,14 +24,14 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
   if (member !== null && entry.n <= member.revision) return member
   switch (entry.kind) {
     case 'arrival':
-      if (entry.verdict !== 'joined' || entry.member === null || entry.email === null) return member
+      if (!isJoining(entry.verdict) || entry.member === null || entry.email === null) return member
       return {
         id: entry.member,
         list: entry.list,
         email: entry.email,
         values: { ...member?.values, ...entry.values },
         tags: [...new Set([...(member?.tags ?? []), ...(entry.tags ?? [])])],
-        status: 'confirmed',
+        status: entry.verdict === 'joined' ? 'confirmed' : 'waiting',
         joinedAt: entry.at,
         from: {
           form: entry.form,
@@ -54,5 +59,14 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
       return member && { ...member, status: 'removed', revision: entry.n }
     case 'member-restored':
       return member && { ...member, status: entry.status, revision: entry.n }
+    case 'member-confirmed':
+    case 'member-returned':
+      return member && { ...member, status: 'confirmed', revision: entry.n }
+    case 'member-left':
+      return member && { ...member, status: 'left', revision: entry.n }
+    case 'member-expired':
+      return member && { ...member, status: 'removed', revision: entry.n }
+    case 'member-bounced':
+      return member && { ...member, status: 'bounced', revision: entry.n }
   }
 }

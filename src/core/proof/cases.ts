@@ -33,6 +33,12 @@ export const rehearsalCases = [
     needsBrowser: false,
   },
   {
+    id: 'mail',
+    name: 'Through the mail',
+    explanation: 'Confirmed by its link, welcomed, given the gift, and left by one press; a link used up or too old.',
+    needsBrowser: false,
+  },
+  {
     id: 'closed',
     name: 'While paused or retired',
     explanation: 'Visitors read that the form is closed, and nobody joins.',

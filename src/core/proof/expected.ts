@@ -1,4 +1,5 @@
-import type { Answer, AnswerCase, Field, FormContent } from '#core/form'
+import { type AnswerCase, answerTo, type Field, type FormContent } from '#core/form'
+import type { MailSettings } from '#core/mail'
 import { plainText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { isSeen, type PersonAnswer, type PersonAnswers } from './person'
@@ -9,7 +10,7 @@ import { isSeen, type PersonAnswer, type PersonAnswers } from './person'
 
 export interface ExpectedMember {
   typed: string
-  status: 'confirmed'
+  status: 'confirmed' | 'waiting'
   /** By column of the list; empty answers left out. */
   values: Record<string, string>
   tags: string[]
@@ -18,7 +19,12 @@ export interface ExpectedMember {
 }
 
 /** How the list has to know somebody who answered so. `email` is the address as it was typed. */
-export function expectedMember({ fields }: FormContent, answers: PersonAnswers, email: string): ExpectedMember {
+export function expectedMember(
+  { fields }: FormContent,
+  answers: PersonAnswers,
+  email: string,
+  status: ExpectedMember['status'] = 'confirmed',
+): ExpectedMember {
   const values = new Map<string, string[]>()
   const tags = new Set<string>()
   const consents: string[] = []
@@ -33,7 +39,7 @@ export function expectedMember({ fields }: FormContent, answers: PersonAnswers, 
   }
   return {
     typed: email.trim(),
-    status: 'confirmed',
+    status,
     values: Object.fromEntries([...values].map(([column, texts]) => [column, texts.join(', ')])),
     tags: [...tags],
     consents,
@@ -68,8 +74,8 @@ function labelsOf(field: Field, answer: PersonAnswer | undefined): string[] {
 export type ExpectedAnswer = { kind: 'words'; heading: string; message: string } | { kind: 'own-page'; address: string }
 
 /** What whoever sent the form has to be shown. */
-export function expectedAnswer({ answers }: FormContent, one: AnswerCase): ExpectedAnswer {
-  const { show, heading, message, address }: Answer = answers[one]
+export function expectedAnswer(content: FormContent, one: AnswerCase): ExpectedAnswer {
+  const { show, heading, message, address } = answerTo(content, one)
   return show === 'address' ? { kind: 'own-page', address: address.trim() } : { kind: 'words', heading, message }
 }
 
@@ -100,4 +106,16 @@ export function requiredFields({ fields }: FormContent): Field[] {
 
 export function closedWords({ language, texts }: FormContent): string {
   return textsOf(language, texts).closed
+}
+
+/** What the settings of a list's mail say of somebody new: whether the address has to be confirmed. */
+export function expectedOutcome(
+  mail: Pick<MailSettings, 'confirm' | 'regions' | 'isDiscreet'> | null,
+  country: string | null,
+): { joins: 'joined' | 'confirm-first'; again: AnswerCase; bot: 'joined' | 'confirm-first' } {
+  const confirms =
+    mail !== null &&
+    (mail.confirm === 'always' || (mail.confirm === 'regions' && (country === null || mail.regions.includes(country))))
+  const joins = confirms ? 'confirm-first' : 'joined'
+  return { joins, bot: joins, again: mail?.isDiscreet ? joins : confirms ? 'already-waiting' : 'already-on-list' }
 }

@@ -1,4 +1,4 @@
-import type { Field, FormContent } from '#core/form'
+import type { AnswerCase, Field, FormContent } from '#core/form'
 import type { Arrival } from '#core/journal'
 import type { List, Member } from '#core/list'
 import type { ExpectedAnswer, ExpectedMember } from './expected'
@@ -33,7 +33,16 @@ export function failure(
   }
 }
 
-const answerWords = { joined: 'who joins', 'already-on-list': 'who is on the list already' }
+const answerWords = {
+  joined: 'who joins',
+  'confirm-first': 'who has to confirm',
+  'already-on-list': 'who is on the list already',
+  'already-waiting': 'who has yet to confirm',
+  confirmed: 'who confirmed',
+  'link-expired': 'who follows a link that is used up',
+  left: 'who left',
+  'not-possible': 'whose sign-up could not be taken',
+} satisfies Record<AnswerCase, string>
 
 /** An answer's words, or the owner's own page. */
 export function judgeAnswer(

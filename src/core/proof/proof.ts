@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { formIdSchema, proofIdSchema, spotIdSchema } from '#core/ids'
 import { listSchema } from '#core/list'
+import { mailSettingsSchema } from '#core/mail'
 import { siteSchema } from '#core/site'
 import { codeKindSchema, spotSchema } from '#core/spot'
 import { caseIds } from './cases'
@@ -16,7 +17,7 @@ export const evidenceSchema = z.strictObject({
 export type Evidence = z.infer<typeof evidenceSchema>
 
 /** Where something is mended: a station of the form, the site's own page, the site's sheet, the receiver's settings. */
-export const mendPlaces = ['spot', 'form', 'answer', 'list', 'page', 'site', 'settings'] as const
+export const mendPlaces = ['spot', 'form', 'answer', 'mail', 'list', 'page', 'site', 'settings'] as const
 export type MendPlace = (typeof mendPlaces)[number]
 
 export const failureSchema = z.strictObject({
@@ -64,7 +65,13 @@ export const proofSchema = z.strictObject({
   cases: z.array(z.enum(caseIds)),
   steps: z.array(stepSchema).max(300),
   /** As they were; what differs from it has changed since. */
-  about: z.strictObject({ spot: spotSchema, site: siteSchema.nullable(), list: listSchema.nullable() }),
+  about: z.strictObject({
+    spot: spotSchema,
+    site: siteSchema.nullable(),
+    list: listSchema.nullable(),
+    /** The list's mail as it was sent; missing or null for none. */
+    mail: mailSettingsSchema.nullable().optional(),
+  }),
 })
 export type Proof = z.infer<typeof proofSchema>
 

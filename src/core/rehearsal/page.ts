@@ -4,6 +4,7 @@ import { honeypotName, type Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
 import type { List } from '#core/list'
+import type { MailSettings } from '#core/mail'
 import { evidence, type Evidence, failure, type Failure, personFor, type Step } from '#core/proof'
 import { addressProblem, profileOf, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
@@ -18,6 +19,8 @@ export interface RehearsalSubject {
   site: Site | null
   /** The one that the newest version feeds; null when it was taken away. */
   list: List | null
+  /** Its mail as it is sent; null where it sends none. */
+  mail: MailSettings | null
   /** Published, oldest first. */
   versions: readonly Version[]
   /** Where visitors reach the receiver, without a slash at the end. */

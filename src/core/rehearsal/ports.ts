@@ -1,4 +1,4 @@
-import type { SeenMember, Shown } from '#core/proof'
+import type { OnItsWay, ReceivedMail, SeenMember, Shown } from '#core/proof'
 import type { Submission } from '#core/submission'
 import type { Fill } from './fill'
 
@@ -41,8 +41,17 @@ export interface Ports {
   /** @throws NoAnswer */
   fetch(address: string, as?: As): Promise<FetchedPage>
   /** @throws NoAnswer */
-  send(submission: Submission, as?: As): Promise<AnsweredPage>
+  send(submission: Pick<Submission, 'address' | 'contentType' | 'body'>, as?: As): Promise<AnsweredPage>
   member(email: string): Promise<SeenMember>
+  /** Mail to a made-up person, oldest first, and what of it is still on its way; see `core/proof`. */
+  mails(email: string): Promise<{ received: ReceivedMail[]; queued: OnItsWay[] }>
+  /** Fetches what a link of ours hands over, as far as it tells what was handed over. */
+  download(address: string): Promise<{ status: number; address: string; size: number; sha256: string }>
+  /** Ends a made-up person's waiting, as its days would. */
+  expire(email: string): Promise<void>
+  pause(ms: number): Promise<void>
+  /** The time of day, in milliseconds since 1970: of this computer, which may be another than the receiver's. */
+  today(): number
   /** A real browser, where there is one. */
   browser: Browser | null
 }
@@ -53,6 +62,8 @@ export type Browsed<T> = ({ isTried: true } & T) | { isTried: false; reason: str
 export interface Browser {
   /** Where the page that holds the frames is from: some pages may be framed by some origins. */
   origin: string
+  /** Its time zone, which the visitors' script tells. */
+  zone: string
   /** The page itself, with its scripts, in a frame; the visitors' script fills in and sends what it made. */
   withScripts(wish: {
     address: string

@@ -1,5 +1,6 @@
 import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
-import type { AnswerCase, FormContent, Version } from '#core/form'
+import { type AnswerCase, answerTo, type FormContent, type Version } from '#core/form'
+import { countryOf, messagesInUse } from '#core/mail'
 import {
   closedWords,
   type Evidence,
@@ -7,12 +8,14 @@ import {
   expectedAnswer,
   expectedError,
   expectedMember,
+  expectedOutcome,
   type Failure,
   failure,
   judgeAnswer,
   judgeMember,
   judgeKept,
   judgeRefusal,
+  linkIn,
   MAX_SEEN_LENGTH,
   nameFields,
   personFor,
@@ -28,6 +31,7 @@ import {
 } from '#core/proof'
 import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
 import { framingProblem, lookAtPage, type RehearsalSubject, type Standing } from './page'
+import { awaitMail, judgeGift, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
 import { type AnsweredPage, type As, NoAnswer, type Ports } from './ports'
 import { shownOn } from './shown'
 import { pagesWithout } from './without'
@@ -119,6 +123,8 @@ function stationOf({ code }: Failure, station: Step['station']): Step['station']
 /** One spot's way, as it stands on its page. */
 class Way {
   private readonly content: FormContent
+  /** What the list's settings say of people who sign up here. */
+  private readonly outcome: ReturnType<typeof expectedOutcome>
 
   constructor(
     private readonly subject: RehearsalSubject,
@@ -127,6 +133,8 @@ class Way {
     private readonly ports: Ports,
   ) {
     this.content = version.content
+    const country = countryOf({ country: '', zone: standing.through === 'script' ? (ports.browser?.zone ?? '') : '' })
+    this.outcome = expectedOutcome(subject.mail, country)
   }
 
   readonly tries: Record<RehearsalCase, () => CaseSteps> = {
@@ -137,6 +145,7 @@ class Way {
     names: () => this.names(),
     bot: () => this.bot(),
     double: () => this.double(),
+    mail: () => this.mail(),
     closed: () => this.closed(),
     elsewhere: () => this.elsewhere(),
     'scripts-off': () => this.inBrowser('scriptsoff', DESK_WIDTH, false),
@@ -153,7 +162,7 @@ class Way {
     const answers = { ...personFor(this.content, email), ...changes }
     const tried = await this.signUp(answers, presses)
     if (!tried.isTried) return yield notTried('form', what, tried.reason)
-    yield this.answered(what, 'joined', tried)
+    yield this.answered(what, this.outcome.joins, tried)
     yield await this.member(what, answers, email)
   }
 
@@ -168,14 +177,15 @@ class Way {
   }
 
   private async member(what: string, answers: PersonAnswers, email: string): Promise<CaseStep> {
-    const expected = expectedMember(this.content, answers, email)
+    const status = this.outcome.joins === 'joined' ? 'confirmed' : 'waiting'
+    const expected = expectedMember(this.content, answers, email, status)
     const seen = await this.ports.member(email)
     const { list } = this.subject
     return judged(
       'list',
       what,
       judgeMember(expected, seen, list, this.content),
-      `In “${list?.name}”, confirmed${Object.keys(expected.values).length > 0 ? `, with ${Object.keys(expected.values).join(', ')}` : ''}${expected.tags.length > 0 ? `, tagged ${expected.tags.join(', ')}` : ''}.`,
+      `In “${list?.name}”, ${status === 'waiting' ? 'waiting to confirm' : status}${Object.keys(expected.values).length > 0 ? `, with ${Object.keys(expected.values).join(', ')}` : ''}${expected.tags.length > 0 ? `, tagged ${expected.tags.join(', ')}` : ''}.`,
     )
   }
 
@@ -185,19 +195,21 @@ class Way {
     if (!once.isTried) return yield notTried('form', 'The same address again', once.reason)
     const tried = await this.signUp(personFor(this.content, `  ${email.toUpperCase()} `))
     if (!tried.isTried) return yield notTried('form', 'The same address again', tried.reason)
-    yield this.answered('The same address, in capitals and with spaces', 'already-on-list', tried)
+    yield this.answered('The same address, in capitals and with spaces', this.outcome.again, tried)
     const { arrivals } = await this.ports.member(email)
     const verdicts = arrivals.map(({ verdict }) => verdict)
+    const wanted =
+      this.outcome.joins === 'joined' ? ['joined', 'already-on-list'] : ['confirm-first', 'already-waiting']
     yield judged(
       'list',
       'Still one member',
-      verdicts.join() === 'joined,already-on-list'
+      verdicts.join() === wanted.join()
         ? null
         : failure(
             'twice-in-list',
             'list',
             {
-              expected: 'joined, then already on the list',
+              expected: wanted.join(', then '),
               happened: verdicts.join(', ') || 'nobody',
               cause: 'The two spellings were taken for two people.',
               mend: 'Look at the list; one of the two can be taken out.',
@@ -253,7 +265,7 @@ class Way {
     const email = this.address('bot')
     const tried = await this.signUp(personFor(this.content, email), 1, true)
     if (!tried.isTried) return yield notTried('form', what, tried.reason)
-    yield this.answered(what, 'joined', tried)
+    yield this.answered(what, this.outcome.bot, tried)
     const { member, arrivals } = await this.ports.member(email)
     yield judged(
       'list',
@@ -291,6 +303,112 @@ class Way {
             mend: 'Nothing is lost: there is one member. Tell whoever looks after the receiver.',
           }),
       'Counted once.',
+    )
+  }
+
+  /** On through the mail: confirmed, welcomed, given the gift, left; then a link used up, and one that is too old. */
+  private async *mail(): CaseSteps {
+    const { mail: settings, list, receiver } = this.subject
+    if (settings === null || list === null || messagesInUse(settings).length === 0) return
+    const way: MailWay = { ports: this.ports, settings, list, content: this.content, publicUrl: receiver }
+    const email = this.address('mail')
+    const answers = personFor(this.content, email)
+    const tried = await this.signUp(answers)
+    if (!tried.isTried) return yield notTried('mail', 'Through the mail', tried.reason)
+    const named = answers['first-name']
+    const nameColumn = this.content.fields.find(({ column }) => column === 'first-name')
+    const firstName = nameColumn !== undefined && named !== undefined && 'text' in named ? named.text : ''
+    const statusNow = async () => (await this.ports.member(email)).member?.status ?? null
+    let known = 0
+    if (this.outcome.joins === 'confirm-first') {
+      const first = await awaitMail(way, email, 'confirmation', known, firstName)
+      if (!first.ok) return yield failed('mail', 'The mail to confirm', first.problem)
+      known += 1
+      yield passed('mail', 'The mail to confirm', first.seen)
+      const link = linkIn(first.mail, receiver, 'confirm')!
+      const opened = await openLink(way, link)
+      yield judged(
+        'mail',
+        'Its link, opened and not pressed',
+        opened.form === null
+          ? failure('mail-page', 'mail', {
+              expected: 'The link opens a page with a button.',
+              happened: `“${opened.shown.heading || opened.shown.message}”, status ${opened.shown.status}`,
+              cause: 'The page that the mail leads to is not the receiver’s, or cannot be reached.',
+              mend: 'Open the link yourself; look at what stands before the receiver.',
+            })
+          : statusProblem('waiting', await statusNow(), 'Opening the link was taken for pressing its button.'),
+        'It shows a button, and nothing has changed yet.',
+      )
+      if (opened.form === null) return
+      const again = await this.signUp(answers)
+      if (again.isTried) yield this.answered('Joined again while waiting', this.outcome.again, again)
+      const second = await awaitMail(way, email, 'confirmation', known, firstName)
+      if (!second.ok) return yield failed('mail', 'The mail once more', second.problem)
+      known += 1
+      yield passed('mail', 'The mail once more', second.seen)
+      const confirmed = await press(way, opened.form)
+      yield judged(
+        'mail',
+        'The button pressed',
+        saysAnswer(this.content, 'confirmed', confirmed) ??
+          statusProblem('confirmed', await statusNow(), 'The press did not reach the list.'),
+        `“${confirmed.heading || confirmed.address}”, and on the list.`,
+      )
+      const used = await press(way, opened.form)
+      yield judged(
+        'mail',
+        'The link used twice',
+        saysAnswer(this.content, 'confirmed', used),
+        'It says the same, and nothing happens twice.',
+      )
+    }
+    if (settings.messages.welcome.isOn) {
+      const welcome = await awaitMail(way, email, 'welcome', known, firstName)
+      if (!welcome.ok) return yield failed('mail', 'The welcome', welcome.problem)
+      known += 1
+      yield passed('mail', 'The welcome', welcome.seen)
+      const gift = await judgeGift(way, welcome.mail)
+      if (gift !== null) yield judged('mail', 'The gift', gift.problem, gift.seen)
+      const oneClick = /<([^>\s]{1,500})>/.exec(welcome.mail.headers['list-unsubscribe'] ?? '')?.[1]
+      if (oneClick !== undefined) {
+        await press(way, { action: oneClick, body: 'List-Unsubscribe=One-Click' })
+        yield judged(
+          'mail',
+          'Left by one press in the mail program',
+          statusProblem('left', await statusNow(), 'The post of RFC 8058 did not reach the list.'),
+          'Off the list.',
+        )
+        if (settings.messages.leaving.isOn) {
+          const leaving = await awaitMail(way, email, 'leaving', known, firstName)
+          if (!leaving.ok) return yield failed('mail', 'The notice of leaving', leaving.problem)
+          yield passed('mail', 'The notice of leaving', leaving.seen)
+        }
+      }
+    }
+    if (this.outcome.joins === 'confirm-first') yield* this.tooLate(way)
+  }
+
+  private async *tooLate(way: MailWay): CaseSteps {
+    const email = this.address('late')
+    const answers = personFor(this.content, email)
+    const tried = await this.signUp(answers)
+    if (!tried.isTried) return
+    const { received } = await this.ports.mails(email)
+    for (let looks = 0; looks < 100 && received.length === 0; looks += 1) {
+      await this.ports.pause(100)
+      received.push(...(await this.ports.mails(email)).received)
+    }
+    const link = received[0] === undefined ? null : linkIn(received[0], way.publicUrl, 'confirm')
+    if (link === null) return
+    await this.ports.expire(email)
+    const { shown } = await openLink(way, link)
+    yield judged(
+      'mail',
+      `A link that is older than ${way.settings.waitingDays} days`,
+      saysAnswer(this.content, 'link-expired', shown) ??
+        statusProblem('removed', (await this.ports.member(email)).member?.status ?? null, 'The link still works.'),
+      `“${shown.heading || shown.address}”`,
     )
   }
 
@@ -408,7 +526,8 @@ class Way {
       })
       if (!seen.isTried) return yield notTried('form', what, seen.reason)
       yield judged('form', what, fits(seen), `The form is ${Math.round(seen.width)} pixels wide.`)
-      if (seen.shown !== null) yield this.answered(what, 'joined', { isTried: true, shown: seen.shown, evidence: [] })
+      if (seen.shown !== null)
+        yield this.answered(what, this.outcome.joins, { isTried: true, shown: seen.shown, evidence: [] })
     } else {
       // Without scripts, script code is a link to the landing page.
       const address = standing.through === 'markup' ? standing.fetched.address : standing.link
@@ -472,7 +591,7 @@ class Way {
   }
 
   private async arrivedAt(shown: Shown): Promise<Shown> {
-    const joined = this.content.answers.joined
+    const joined = answerTo(this.content, this.outcome.joins)
     if (joined.show !== 'address' || !shown.address.startsWith('http') || shown.heading !== '') return shown
     try {
       const page = await this.ports.fetch(shown.address)

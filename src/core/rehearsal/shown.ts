@@ -33,7 +33,7 @@ export function shownOn(html: string, status: number, address: string): Shown {
     heading: squeezed(outside.filter(({ tagName }) => tagName === 'h1').map(textIn)[0] ?? ''),
     message: squeezed(
       outside
-        .filter((one) => one.tagName === 'p' && attribute(one, 'class') !== 'back')
+        .filter((one) => one.tagName === 'p' && !['back', 'gift'].includes(attribute(one, 'class') ?? ''))
         .map(textIn)
         .join(' '),
     ),

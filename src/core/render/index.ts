@@ -12,6 +12,8 @@ export {
   framePage,
   noticePage,
   type Page,
+  type PageContent,
+  type Press,
   previewPage,
   toDocument,
   type WayBack,

@@ -16,18 +16,57 @@ export interface WayBack {
 }
 
 /** The page a visitor is sent to after pressing the button: the answer's own words in the form's look. */
-export function answerPage(answer: Answer, content: FormContent, wayBack: WayBack | null): Page {
+export function answerPage(
+  answer: Pick<Answer, 'heading' | 'message'>,
+  content: PageContent,
+  wayBack: WayBack | null,
+  more: { press?: Press | null; link?: { address: string; words: string } | null } = {},
+): Page {
   const { look } = content
   const main = {
     plain: '',
     framed: 'main{border:2px solid var(--button);border-radius:8px}',
     barred: 'main{border-inline-start:6px solid var(--button)}',
   }[look.result]
-  return page(answer.heading, content, main, [
+  const { press = null, link = null } = more
+  return page(answer.heading, content, press === null && link === null ? main : `${main}\n${pressStyles(content)}`, [
     answer.heading !== '' && element('h1', {}, answer.heading),
     answer.message !== '' && element('p', {}, answer.message),
+    link !== null && element('p', { class: 'gift' }, element('a', { href: link.address }, link.words)),
+    press !== null && pressNode(press),
     wayBackNode(wayBack, content),
   ])
+}
+
+/** What a page of ours needs of a form to wear its look. */
+export type PageContent = Pick<FormContent, 'look' | 'language' | 'texts'>
+
+/** A button that posts back to us: what it does is done by a press and by nothing else. */
+export interface Press {
+  action: string
+  words: string
+  /** Sent along. */
+  values?: Record<string, string>
+  /** Whether it is what the page is about, or only offered. */
+  isMain: boolean
+}
+
+function pressNode({ action, words, values = {}, isMain }: Press): Node {
+  return element(
+    'form',
+    { method: 'post', action, class: isMain ? 'press' : 'press quiet' },
+    ...Object.entries(values).map(([name, value]) => element('input', { type: 'hidden', name, value })),
+    element('button', { type: 'submit' }, words),
+  )
+}
+
+function pressStyles({ look }: PageContent): string {
+  const { button, buttonText, text } = look.colours
+  return [
+    '.press{margin:1.5rem 0 0}',
+    `.press button{min-height:44px;padding:.6rem 1.4rem;border:2px solid ${button};border-radius:6px;background:${button};color:${buttonText};font:inherit;font-weight:600;cursor:pointer}`,
+    `.press.quiet button{border-color:currentColor;background:none;color:${text}}`,
+  ].join('\n')
 }
 
 /** The form shown again after an answer that could not be taken: values kept, each error beside its field. */
@@ -95,7 +134,7 @@ export function previewPage(body: Node[], padding: string, css = ''): Page {
   })
 }
 
-function wayBackNode(wayBack: WayBack | null, { language, texts }: FormContent): Node | false {
+function wayBackNode(wayBack: WayBack | null, { language, texts }: PageContent): Node | false {
   return (
     wayBack !== null &&
     element(

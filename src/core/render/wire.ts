@@ -1,4 +1,4 @@
-import type { FormContent } from '#core/form'
+import { type Answer, answerTo, type FormContent, type Outcome, outcomes } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import type { PopUp } from '#core/spot'
 import { directionOf, textsOf } from '#core/texts'
@@ -14,7 +14,7 @@ export type WireNode = string | [tag: string, attributes: Record<string, string>
 export interface FormSettings {
   fields: FormContent['fields']
   texts: ReturnType<typeof textsOf>
-  answers: FormContent['answers']
+  answers: Record<Outcome, Answer>
 }
 
 /** A form as the visitors' script builds it in a page: nodes and styles apart, so that a page's policy can allow both. */
@@ -48,8 +48,10 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
   }
 }
 
-export function settingsOf({ fields, language, texts, answers }: FormContent): FormSettings {
-  return { fields, texts: textsOf(language, texts), answers }
+export function settingsOf(content: FormContent): FormSettings {
+  const { fields, language, texts } = content
+  const answers = Object.fromEntries(outcomes.map((one) => [one, answerTo(content, one)]))
+  return { fields, texts: textsOf(language, texts), answers: answers as FormSettings['answers'] }
 }
 
 /** A node, or the several that stand in the place of one, without any style sheet. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { honeypotName, sampleAnswers, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
+import type { MailSettings } from '#core/mail'
 import type { Member, MemberStatus } from '#core/list'
 import { anyContent } from '../../../tests/tables/any-form'
 import { form, spot, version } from '../../../tests/tables/samples'
@@ -136,8 +137,10 @@ describe('verdict against the list', () => {
     consents: [],
     cameFrom: null,
     page: '',
+    whereabouts: { country: '', zone: '' },
   }
-  const standing = (status: MemberStatus | null) => ({
+  const standing = (status: MemberStatus | null, mail: MailSettings | null = null) => ({
+    mail,
     member: status === null ? null : ({ id: 'known1' as MemberId, status } as Member),
     newMember: 'new111' as MemberId,
     newArrival: 'arrival1' as ArrivalId,

@@ -3,6 +3,7 @@ import { type Field, honeypotName, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
+import { countryOf, type MailSettings, mustConfirm, type Whereabouts } from '#core/mail'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
@@ -29,6 +30,8 @@ export interface SignUp {
   consents: Consent[]
   cameFrom: CameFrom | null
   page: string
+  /** What decides, with some lists, on whether the address has to be confirmed by mail. */
+  whereabouts: Whereabouts
 }
 
 export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldError[] }
@@ -41,7 +44,14 @@ export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldE
 export function readSignUp(spot: Spot, version: Version, posted: PostedValues, page: string): Reading {
   const { fields, language, texts } = version.content
   const parsed = parseEmail(valueIn(posted, 'email'))
-  const shared = { spot, version, email: parsed.ok ? parsed.email : null, page, cameFrom: cameFrom(spot, posted) }
+  const shared = {
+    spot,
+    version,
+    email: parsed.ok ? parsed.email : null,
+    page,
+    cameFrom: cameFrom(spot, posted),
+    whereabouts: { country: countryTold(fields, posted), zone: valueIn(posted, 'askbox-zone').slice(0, 60) },
+  }
   const isBot = valueIn(posted, honeypotName(version.form)) !== ''
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0)
@@ -89,6 +99,12 @@ function fromPage(field: Field, posted: PostedValues, page: string): PostedValue
   return { ...posted, [field.key]: new URL(page).searchParams.get(field.value) ?? '' }
 }
 
+/** The country that the form asks for, where it asks for one. */
+function countryTold(fields: readonly Field[], posted: PostedValues): string {
+  const address = fields.find(({ kind }) => kind === 'address')
+  return address === undefined ? '' : valueIn(posted, `${address.key}-country`)
+}
+
 function tagsOf(asked: readonly Field[], posted: PostedValues): string[] {
   const labels = asked.flatMap((field) =>
     field.kind === 'topics'
@@ -134,16 +150,22 @@ export interface ListState {
   newMember: MemberId
   newArrival: ArrivalId
   at: string
+  /** The list's mail as it is sent; null where it sends none. */
+  mail: MailSettings | null
 }
 
 /** Second half: the verdict, given who is on the list already. Someone who left or was removed may join again. */
 export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: 'arrival'; verdict: Verdict } {
-  const { member } = list
-  const verdict: Verdict = signUp.isBot
-    ? 'bot'
-    : member !== null && (member.status === 'confirmed' || member.status === 'waiting')
-      ? 'already-on-list'
-      : 'joined'
+  const { member, mail } = list
+  const country = mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null
+  const verdict = ((): Verdict => {
+    if (signUp.isBot) return 'bot'
+    if (member?.status === 'confirmed') return 'already-on-list'
+    const confirms = mail !== null && mustConfirm(mail, country)
+    // Of a list that asks nobody to confirm any more, who waits has joined by signing up again.
+    if (member?.status === 'waiting') return confirms ? 'already-waiting' : mail === null ? 'already-on-list' : 'joined'
+    return confirms ? 'confirm-first' : 'joined'
+  })()
   return {
     at: list.at,
     kind: 'arrival',
@@ -159,6 +181,7 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
     tags: signUp.tags,
     consents: signUp.consents,
     ...(signUp.cameFrom !== null && { cameFrom: signUp.cameFrom }),
+    ...(mail?.confirm === 'regions' && { region: country ?? '' }),
     page: signUp.page,
   }
 }

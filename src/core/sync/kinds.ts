@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { type Form, formSchema, picturesIn, type Theme, themeSchema, type Version, versionSchema } from '#core/form'
 import { type List, listSchema } from '#core/list'
+import { type Mail, mailProblems, mailSchema } from '#core/mail'
 import { type PictureFacts, pictureFactsSchema } from '#core/picture'
 import { type Proof, proofSchema } from '#core/proof'
 import { type Site, siteSchema } from '#core/site'
@@ -12,6 +13,11 @@ export const preferencesSchema = z.strictObject({
   videoHosts: z.array(z.string().max(255)).max(200),
   /** How often the receiver rehearses every spot by itself; missing is never. */
   rehearseEvery: z.enum(['day', 'week']).optional(),
+  /** What links in mails are signed with, in base64url; made by the receiver. It goes wherever the history goes. */
+  linkKey: z
+    .string()
+    .regex(/^[\w-]{43}$/)
+    .optional(),
 })
 export type Preferences = z.infer<typeof preferencesSchema>
 
@@ -20,6 +26,7 @@ export interface Bodies {
   preferences: Preferences
   site: Site
   list: List
+  mail: Mail
   theme: Theme
   picture: PictureFacts
   form: Form
@@ -35,6 +42,7 @@ export const kinds = [
   'preferences',
   'site',
   'list',
+  'mail',
   'theme',
   'picture',
   'form',
@@ -47,6 +55,11 @@ export const bodySchemas: { [One in Kind]: z.ZodType<Bodies[One]> } = {
   preferences: preferencesSchema,
   site: siteSchema,
   list: listSchema,
+  // Nothing that stops publishing is ever sent to anybody, whoever sends the change.
+  mail: mailSchema.refine(
+    ({ published }) => published === null || !mailProblems(published).some(({ stops }) => stops),
+    'cannot be published as it is',
+  ),
   theme: themeSchema,
   picture: pictureFactsSchema,
   form: formSchema,
@@ -66,7 +79,8 @@ export function isImmutable(kind: Kind): boolean {
 /** What one object is found by among those of its kind. */
 export function keyOf(kind: Kind, body: Body): string {
   if (kind === 'preferences') return 'workshop'
-  if (kind !== 'version') return (body as Exclude<Body, Preferences | Version>).id
+  if (kind === 'mail') return (body as Mail).list
+  if (kind !== 'version') return (body as Exclude<Body, Preferences | Version | Mail>).id
   const { form, number } = body as Version
   return `${form}/${number}`
 }
@@ -84,6 +98,8 @@ export function referencesOf(kind: Kind, body: Body): { part: string; kind: Kind
         ...pictures(draft, 'draft'),
       ]
     }
+    case 'mail':
+      return [{ part: 'list', kind: 'list', key: (body as Mail).list }]
     case 'version': {
       const { form, list, content } = body as Version
       return [

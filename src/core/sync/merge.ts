@@ -42,6 +42,8 @@ function mergedPreferences(base: unknown, here: unknown, there: unknown): Prefer
   return {
     videoHosts: [...new Set([...mine.videoHosts, ...theirs.videoHosts])],
     ...(rehearseEvery !== undefined && { rehearseEvery }),
+    // The receiver makes it; what it knows holds.
+    ...((theirs.linkKey ?? mine.linkKey) !== undefined && { linkKey: theirs.linkKey ?? mine.linkKey }),
   }
 }
 

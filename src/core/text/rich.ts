@@ -4,8 +4,14 @@ import { harmlessText } from './text'
 /** Only these may be followed; anything else could run or reach what it should not. */
 export const FOLLOWABLE_LINK = /^(https?:\/\/|mailto:|tel:)\S+$/i
 
+/** What a message says of its reader or its list where it stands. Forms have none. */
+export const placeholders = ['first-name', 'list', 'link', 'leave-link', 'gift-link', 'days'] as const
+export type Placeholder = (typeof placeholders)[number]
+
 const spanSchema = z.strictObject({
+  /** Of a placeholder, what stands there when nothing is known. */
   text: harmlessText,
+  placeholder: z.enum(placeholders).optional(),
   bold: z.literal(true).optional(),
   italic: z.literal(true).optional(),
   link: harmlessText
@@ -55,22 +61,30 @@ export function saysNothing(rich: RichText): boolean {
 
 /** All addresses it links to. */
 export function linksIn(rich: RichText): string[] {
-  return rich
-    .flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat()))
-    .flatMap(({ link }) => (link === undefined ? [] : [link]))
+  return spansIn(rich).flatMap(({ link }) => (link === undefined ? [] : [link]))
 }
 
 /** Neighbours of the same format become one, empty stretches go: equal texts are then equal values. */
 export function tidied(spans: readonly Span[]): Span[] {
   const kept: Span[] = []
   for (const span of spans) {
-    if (span.text === '') continue
+    if (span.text === '' && span.placeholder === undefined) continue
     const last = kept.at(-1)
-    if (last !== undefined && last.bold === span.bold && last.italic === span.italic && last.link === span.link)
+    if (span.placeholder !== undefined || last?.placeholder !== undefined) kept.push(span)
+    else if (last !== undefined && last.bold === span.bold && last.italic === span.italic && last.link === span.link)
       kept[kept.length - 1] = { ...last, text: last.text + span.text }
     else kept.push(span)
   }
   return kept
+}
+
+/** All placeholders that stand in it. */
+export function placeholdersIn(rich: RichText): Placeholder[] {
+  return spansIn(rich).flatMap(({ placeholder }) => placeholder ?? [])
+}
+
+function spansIn(rich: RichText): Span[] {
+  return rich.flatMap((block) => (block.kind === 'paragraph' ? block.spans : block.items.flat()))
 }
 
 function textOf(spans: readonly Span[]): string {

@@ -1,6 +1,7 @@
 import { picturesIn } from '#core/form'
 import type { Entry } from '#core/journal'
 import { affectedMember } from '#core/list'
+import { mailSchema } from '#core/mail'
 import type { Picture } from '#core/picture'
 import { migrations } from './migrations'
 import { proofSchema } from '#core/proof'
@@ -17,6 +18,7 @@ import { emptyWorkspace, type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, wo
 export const workspaceParts = [
   'sites',
   'lists',
+  'mails',
   'forms',
   'versions',
   'spots',
@@ -28,7 +30,7 @@ export const workspaceParts = [
 ] as const
 export type WorkspacePart = (typeof workspaceParts)[number]
 /** Single values of a file, by their path in it. */
-export const workspaceFacts = ['exportedAt', 'videoHosts', 'rehearseEvery', 'journal.id'] as const
+export const workspaceFacts = ['exportedAt', 'videoHosts', 'rehearseEvery', 'linkKey', 'journal.id'] as const
 export type WorkspaceFact = (typeof workspaceFacts)[number]
 
 /** Where the items of each part come from, in batches. */
@@ -36,6 +38,7 @@ export type WorkspaceSource = {
   exportedAt: string
   videoHosts?: string[]
   rehearseEvery?: 'day' | 'week'
+  linkKey?: string
   journalId: string | null
   items(part: WorkspacePart): AsyncIterable<readonly unknown[]>
 }
@@ -45,6 +48,7 @@ export async function* writeWorkspaceFrom({
   exportedAt,
   videoHosts,
   rehearseEvery,
+  linkKey,
   journalId,
   items,
 }: WorkspaceSource): AsyncGenerator<string> {
@@ -61,6 +65,7 @@ export async function* writeWorkspaceFrom({
       yield `,${line(1, 'videoHosts', indented(videoHosts, 1))}`
     if (part === 'journal.entries' && rehearseEvery !== undefined)
       yield `,${line(1, 'rehearseEvery', JSON.stringify(rehearseEvery))}`
+    if (part === 'journal.entries' && linkKey !== undefined) yield `,${line(1, 'linkKey', JSON.stringify(linkKey))}`
     if (isInJournal) yield `,${line(1, 'journal', `{${line(2, 'id', JSON.stringify(journalId))}`)}`
     yield* list(isInJournal ? 2 : 1, isInJournal ? 'entries' : part, items(part))
     if (isInJournal) yield '\n }'
@@ -214,8 +219,8 @@ export function checkWorkspace({
   }
 
   function keep(part: Exclude<WorkspacePart, 'journal.entries'>, item: unknown, path: string): WorkspaceProblem | null {
-    const { id, form, number } = item as { id?: string; form?: string; number?: number }
-    const name = part === 'versions' ? `${form} version ${number}` : id!
+    const { id, form, number, list: ofList } = item as { id?: string; form?: string; number?: number; list?: string }
+    const name = part === 'versions' ? `${form} version ${number}` : part === 'mails' ? ofList! : id!
     const ids = seen.get(part) ?? new Set()
     if (ids.has(name)) return { code: 'duplicate', path, message: `“${name}” occurs a second time` }
     seen.set(part, ids.add(name))
@@ -258,6 +263,7 @@ export function notJson(error: unknown): WorkspaceProblem {
 function schemaOf(part: WorkspacePart) {
   const { shape } = workspaceSchema
   if (part === 'journal.entries') return shape.journal.shape.entries.element
+  if (part === 'mails') return mailSchema
   return part === 'proofs' ? proofSchema : shape[part].element
 }
 

@@ -4,7 +4,7 @@ import type { Workspace } from './workspace'
 
 /** The first thing that refers to something that is not there, or null. `forms[2].list`, say. */
 export function checkReferences(
-  all: Pick<Workspace, 'sites' | 'lists' | 'forms' | 'versions' | 'spots' | 'pictures'>,
+  all: Pick<Workspace, 'sites' | 'lists' | 'mails' | 'forms' | 'versions' | 'spots' | 'pictures'>,
 ): WorkspaceProblem | null {
   const ids = { site: idsOf(all.sites), list: idsOf(all.lists), form: idsOf(all.forms) }
   const references = [
@@ -17,6 +17,7 @@ export function checkReferences(
       { path: `spots[${at}].form`, to: spot.form, among: ids.form },
       { path: `spots[${at}].site`, to: spot.site, among: ids.site },
     ]),
+    ...all.mails.map((mail, at) => ({ path: `mails[${at}].list`, to: mail.list, among: ids.list })),
   ] as { path: string; to: string; among: Set<string> }[]
   const kept = idsOf(all.pictures)
   for (const [at, version] of all.versions.entries()) {

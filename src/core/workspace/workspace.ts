@@ -3,6 +3,7 @@ import { formSchema, themeSchema, versionSchema } from '#core/form'
 import { journalIdSchema } from '#core/ids'
 import { commandSchema, entrySchema } from '#core/journal'
 import { listSchema } from '#core/list'
+import { mailSchema } from '#core/mail'
 import { pictureSchema } from '#core/picture'
 import { proofSchema } from '#core/proof'
 import { siteSchema } from '#core/site'
@@ -19,6 +20,8 @@ export const workspaceSchema = z.strictObject({
   exportedAt: z.iso.datetime(),
   sites: z.array(siteSchema),
   lists: z.array(listSchema),
+  /** The lists' mail. Missing in files from before there was any. */
+  mails: z.array(mailSchema).default([]),
   forms: z.array(formSchema),
   versions: z.array(versionSchema),
   spots: z.array(spotSchema),
@@ -31,6 +34,11 @@ export const workspaceSchema = z.strictObject({
   videoHosts: z.array(z.string().max(255)).max(200).optional(),
   /** How often the receiver rehearses by itself; missing is never. */
   rehearseEvery: z.enum(['day', 'week']).optional(),
+  /** What links in mails are signed with; missing before the first mail. */
+  linkKey: z
+    .string()
+    .regex(/^[\w-]{43}$/)
+    .optional(),
   /** What happened to people, in order. `id` names this history; null before the first pairing. */
   journal: z.strictObject({ id: journalIdSchema.nullable(), entries: z.array(entrySchema) }),
   /** Changes to people that the receiver has not answered yet. */
@@ -45,6 +53,7 @@ export function emptyWorkspace(exportedAt: string): Workspace {
     exportedAt,
     sites: [],
     lists: [],
+    mails: [],
     forms: [],
     versions: [],
     spots: [],

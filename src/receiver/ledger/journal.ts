@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto'
-import type { JournalId, MemberId } from '#core/ids'
+import type { ArrivalId, JournalId, ListId, MemberId } from '#core/ids'
 import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core/journal'
-import { affectedMember, applyToMember, decide, type Member } from '#core/list'
+import { affectedMember, applyToMember, decide, isJoining, type Member } from '#core/list'
+import type { MailSettings } from '#core/mail'
 import { verdictOn, type SignUp } from '#core/signup'
+import { keepableText } from '#core/text'
 import { newId } from '../random'
 import type { Newest, People, Transaction } from '../store/engine'
 import {
@@ -12,7 +14,11 @@ import {
   type RefillResult,
   RETRY_WINDOW_MS,
   type SignUpResult,
+  type Confirmed,
 } from './ledger'
+import { queueFor, queueMailsFor } from './mailing'
+
+const DAY_MS = 86_400_000
 
 /** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. 22 letters are 132 bits. */
 export function markAfter(before: string, entry: Entry): string {
@@ -23,24 +29,94 @@ export function markAfter(before: string, entry: Entry): string {
 export class JournalWriter {
   private prunedAt = 0
 
-  /** @param newest what the journal ends with; has to be read anew after work was undone */
-  constructor(public newest: Newest) {}
+  /**
+   * @param newest what the journal ends with; has to be read anew after work was undone
+   * @param mailOf a list's mail as it is sent; null where it sends none
+   */
+  constructor(
+    public newest: Newest,
+    private readonly mailOf: (list: ListId) => MailSettings | null,
+  ) {}
 
   signUp(transaction: People, signUp: SignUp, retryKey: string, now: number): SignUpResult {
     const repeated = transaction.retry(retryKey, now - RETRY_WINDOW_MS)
-    if (repeated !== null) return { verdict: repeated, repeated: true }
     const member =
       signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
+    if (repeated !== null) return { verdict: repeated, repeated: true, member: member?.id ?? newId() }
+    const mail = this.mailOf(signUp.version.list)
     const arrival = verdictOn(signUp, {
       member,
       newMember: newId(),
       newArrival: newId(),
       at: new Date(now).toISOString(),
+      mail,
     })
-    this.append(transaction, arrival, member)
+    this.append(transaction, arrival, member, now)
     transaction.keepRetry(retryKey, now, arrival.verdict)
     this.prune(transaction, now)
-    return { verdict: arrival.verdict, repeated: false }
+    return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId() }
+  }
+
+  /** Somebody followed the link of the mail that was sent when the waiting began at `since`. */
+  confirm(people: People, id: MemberId, since: string, now: number): Confirmed {
+    const member = people.member(id)
+    if (member === null || member.joinedAt !== since) return 'expired'
+    if (member.status === 'confirmed') return 'used'
+    if (member.status !== 'waiting') return 'expired'
+    const days = this.mailOf(member.list)?.waitingDays
+    if (days !== undefined && now > Date.parse(since) + days * DAY_MS) return 'expired'
+    this.append(people, { ...this.itself(member, now), kind: 'member-confirmed' }, member, now)
+    return 'confirmed'
+  }
+
+  /** Takes somebody off the list. One who is not on it stays as he is. */
+  leave(people: People, id: MemberId, by: 'page' | 'one-click', now: number): boolean {
+    const member = people.member(id)
+    if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
+    this.append(people, { ...this.itself(member, now), kind: 'member-left', by }, member, now)
+    return true
+  }
+
+  /** Puts somebody back who left. */
+  comeBack(people: People, id: MemberId, now: number): boolean {
+    const member = people.member(id)
+    if (member?.status !== 'left') return false
+    this.append(people, { ...this.itself(member, now), kind: 'member-returned' }, member, now)
+    return true
+  }
+
+  /** Sends what somebody who signed up is waiting for once more. */
+  sendAgain(people: People, id: MemberId, now: number): boolean {
+    const member = people.member(id)
+    const mail = member === null ? null : this.mailOf(member.list)
+    if (member === null || mail === null) return false
+    if (member.status === 'waiting') return queueFor(people, member, 'confirmation', now)
+    return member.status === 'confirmed' && mail.isDiscreet && queueFor(people, member, 'already-there', now)
+  }
+
+  /** Removes who never confirmed in time. */
+  expire(people: People, id: MemberId, now: number): boolean {
+    const member = people.member(id)
+    if (member?.status !== 'waiting') return false
+    this.append(people, { ...this.itself(member, now), kind: 'member-expired' }, member, now)
+    return true
+  }
+
+  /** Marks somebody whose address takes no mail. */
+  bounce(people: People, id: MemberId, reason: string, now: number): boolean {
+    const member = people.member(id)
+    if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
+    this.append(
+      people,
+      { ...this.itself(member, now), kind: 'member-bounced', reason: keepableText(reason, 500) },
+      member,
+      now,
+    )
+    return true
+  }
+
+  private itself({ id, list }: Member, now: number) {
+    return { at: new Date(now).toISOString(), id: newId<ArrivalId>(), list, member: id }
   }
 
   carryOut(transaction: Transaction, command: Command, now: number): CommandOutcome {
@@ -122,7 +198,7 @@ export class JournalWriter {
       return {
         ...entry,
         member: holder.id,
-        verdict: entry.verdict === 'joined' && isOnList ? 'already-on-list' : entry.verdict,
+        verdict: isJoining(entry.verdict) && isOnList ? 'already-on-list' : entry.verdict,
       } as NewEntry
     }
     if (entry.kind === 'member-added') {
@@ -156,8 +232,12 @@ export class JournalWriter {
       : null
   }
 
-  /** Appends one entry and brings its member, looked up where not given, up to date. */
-  private append(transaction: People, entry: NewEntry, known?: Member | null): number {
+  /**
+   * Appends one entry and brings its member, looked up where not given, up to date.
+   *
+   * @param now given where it happens now: it then causes mail; history that is taken in does not
+   */
+  private append(transaction: People, entry: NewEntry, known?: Member | null, now?: number): number {
     const n = this.newest.n + 1
     const numbered = { n, ...entry } as Entry
     const mark = markAfter(this.newest.mark, numbered)
@@ -166,7 +246,9 @@ export class JournalWriter {
     if (id !== null) {
       const member = applyToMember(known === undefined ? transaction.member(id) : known, numbered)
       if (member !== null) transaction.keepMember(member)
-    }
+      if (now !== undefined) queueMailsFor(transaction, entry, member, this.mailOf(entry.list), now)
+    } else if (now !== undefined && known !== undefined)
+      queueMailsFor(transaction, entry, known, this.mailOf(entry.list), now)
     this.newest = { n, mark }
     return n
   }

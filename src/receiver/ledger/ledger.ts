@@ -1,10 +1,11 @@
-import type { JournalId } from '#core/ids'
+import type { JournalId, MemberId } from '#core/ids'
 import type { Command, Entry, Verdict } from '#core/journal'
-import type { Refusal } from '#core/list'
+import type { Member, Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import type { Change, ChangeRefusal, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
+import type { Outbox } from './outbox'
 import type { Published } from './published'
 import type { Space } from './space'
 
@@ -12,6 +13,25 @@ export interface SignUpResult {
   verdict: Verdict
   /** True when this was a retry and the answer of the first try is repeated; nothing new was stored. */
   repeated: boolean
+  /** Who it is about; an id of nobody for a bot, so that none can be told from another. */
+  member: MemberId
+}
+
+/** What came of following a confirmation link. */
+export type Confirmed = 'confirmed' | 'used' | 'expired'
+
+/** One order of people: everybody's, or of a rehearsal's made-up people. */
+export interface PeopleLedger {
+  /** Stores one sign-up, in one order with all others. `retryKey` names who sent exactly what. */
+  signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
+  member(id: MemberId): Member | null
+  /** @param since when the waiting began that the link belongs to */
+  confirm(id: MemberId, since: string): Promise<Confirmed>
+  leave(id: MemberId, by: 'page' | 'one-click'): Promise<boolean>
+  comeBack(id: MemberId): Promise<boolean>
+  sendAgain(id: MemberId): Promise<boolean>
+  /** Ends somebody's waiting. */
+  expire(id: MemberId): Promise<boolean>
 }
 
 /** What became of a command. `n` is the journal entry that carried it out. */
@@ -48,10 +68,8 @@ export interface Page<T> {
 }
 
 /** What happens to people and what the owner makes, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */
-export interface Ledger {
+export interface Ledger extends PeopleLedger {
   journalId(): JournalId
-  /** Stores one sign-up, in one order with all others. `retryKey` names who sent exactly what. */
-  signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
   /** Where a rehearsal's made-up people live. */
   space(name: string): Space
   /** Carries out each command at most once, however often it is sent; one that is refused stops none of the others. */
@@ -60,6 +78,20 @@ export interface Ledger {
   entriesAfter(after: number, mark: string | null, limit: number): Page<Entry> | null
   /** Number of the newest entry, 0 for an empty journal. */
   latest(): number
+
+  bounce(id: MemberId, reason: string): Promise<boolean>
+  /** Removes those who did not confirm within their list's days; resolves with how many. */
+  expireWaiting(): Promise<number>
+  /** Counts one fetching of somebody's gift; how often it was fetched before. */
+  downloadsOf(id: MemberId): number
+  countDownload(id: MemberId): Promise<void>
+  /** Whether somebody is among the first so many of a list. */
+  isAmongFirst(member: Member, many: number): boolean
+  /** Who joined a list on a day (UTC, ISO 8601) and is on it now. */
+  joinedOn(list: string, day: string): Member[]
+  outbox: Outbox
+  /** What links in mails are signed with; made when it is needed first. */
+  linkKey(): Promise<string>
 
   /** Takes in changes to what the owner makes, each by itself. */
   takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>

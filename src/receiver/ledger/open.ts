@@ -1,18 +1,22 @@
-import { createHash } from 'node:crypto'
-import type { JournalId } from '#core/ids'
+import { createHash, randomBytes } from 'node:crypto'
+import type { JournalId, ListId } from '#core/ids'
 import { factsOf } from '#core/picture'
-import { type Body, type Change, type Kind, keyOf } from '#core/sync'
+import { type Body, type Change, type Kind, keyOf, type Preferences } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import { newId } from '../random'
 import type { Engine, Newest, Transaction } from '../store/engine'
 import { JournalWriter, RefillProblem } from './journal'
 import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, ObjectWriter } from './objects'
+import { openOutbox } from './outbox'
 import { PublishedIndex } from './published'
 import { openSpace } from './space'
 
 const BEGINNING: Newest = { n: 0, mark: '' }
 const HEALTH_HOLDS_MS = 2_000
+const DAY_MS = 86_400_000
+/** Those who wait are looked through in portions. */
+const MOST_AT_ONCE = 5_000
 
 /**
  * The ledger over any engine.
@@ -27,7 +31,8 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   })
   const listeners = new Set<() => void>()
   let published = new PublishedIndex()
-  const journal = new JournalWriter(BEGINNING)
+  const mailOf = (list: ListId) => published.mail(list)
+  const journal = new JournalWriter(BEGINNING, mailOf)
   const objects = new ObjectWriter(BEGINNING, (object) => published.take(object))
   let isNews = false
   let health: { at: number; problem: unknown } = { at: 0, problem: null }
@@ -64,7 +69,51 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   return {
     journalId: () => engine.now.identity()!,
     signUp: (signUp, retryKey) => run((transaction) => journal.signUp(transaction, signUp, retryKey, now())),
-    space: (name) => openSpace(engine, name, now),
+    space: (name) => openSpace(engine, name, now, mailOf),
+    member: (id) => engine.now.member(id),
+    confirm: (id, since) => run((transaction) => journal.confirm(transaction, id, since, now())),
+    leave: (id, by) => run((transaction) => journal.leave(transaction, id, by, now())),
+    comeBack: (id) => run((transaction) => journal.comeBack(transaction, id, now())),
+    sendAgain: (id) => run((transaction) => journal.sendAgain(transaction, id, now())),
+    expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
+    bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
+    async expireWaiting() {
+      let expired = 0
+      const known = engine.now.waitingSince(now() - DAY_MS, MOST_AT_ONCE)
+      for (const { member: id, since } of known) {
+        const member = engine.now.member(id)
+        const days = member === null ? 0 : (mailOf(member.list)?.waitingDays ?? 7)
+        if (now() < since + days * DAY_MS && member?.status === 'waiting') continue
+        const isDone = await run((transaction) => {
+          transaction.forgetWaiting(id)
+          return journal.expire(transaction, id, now())
+        })
+        if (isDone) expired += 1
+      }
+      return expired
+    },
+    downloadsOf: (id) => engine.now.downloadsOf(id),
+    countDownload: (id) => engine.run((transaction) => transaction.countDownload(id)),
+    isAmongFirst: ({ list, joinedAt }, many) => engine.now.joinedBefore(list, joinedAt, many) < many,
+    joinedOn: (list, day) => engine.now.membersJoinedOn(list, day),
+    outbox: openOutbox(engine, run, now, (transaction, member, reason) =>
+      journal.bounce(transaction, member, reason, now()),
+    ),
+    linkKey: async () =>
+      published.preferences()?.linkKey ??
+      run((transaction) => {
+        const stored = transaction.object('preferences', 'workshop')
+        const before = stored === null || stored.isDeleted ? { videoHosts: [] } : (stored.body as Preferences)
+        if (before.linkKey !== undefined) return before.linkKey
+        const linkKey = randomBytes(32).toString('base64url')
+        objects.take(transaction, {
+          kind: 'preferences',
+          key: 'workshop',
+          base: stored?.revision ?? 0,
+          body: { ...before, linkKey } satisfies Preferences,
+        })
+        return linkKey
+      }),
     carryOut: (commands) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
     latest: () => journal.newest.n,
@@ -162,6 +211,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
 function changesOf({
   sites,
   lists,
+  mails,
   themes,
   pictures,
   forms,
@@ -170,16 +220,24 @@ function changesOf({
   proofs,
   videoHosts,
   rehearseEvery,
+  linkKey,
 }: Workspace): Change[] {
   const all: [Kind, readonly Body[]][] = [
     [
       'preferences',
-      videoHosts === undefined && rehearseEvery === undefined
+      videoHosts === undefined && rehearseEvery === undefined && linkKey === undefined
         ? []
-        : [{ videoHosts: videoHosts ?? [], ...(rehearseEvery !== undefined && { rehearseEvery }) }],
+        : [
+            {
+              videoHosts: videoHosts ?? [],
+              ...(rehearseEvery !== undefined && { rehearseEvery }),
+              ...(linkKey !== undefined && { linkKey }),
+            },
+          ],
     ],
     ['site', sites],
     ['list', lists],
+    ['mail', mails],
     ['theme', themes],
     ['picture', pictures.map(factsOf)],
     ['form', forms],

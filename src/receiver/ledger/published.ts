@@ -1,5 +1,6 @@
 import { picturesIn, type Version } from '#core/form'
 import type { List } from '#core/list'
+import type { Mail, MailSettings } from '#core/mail'
 import type { Proof } from '#core/proof'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -20,6 +21,8 @@ export interface Published {
   versionsOf(form: string): Version[]
   /** Null for one that was taken away. */
   list(id: string): List | null
+  /** A list's mail as it is sent; null where it sends none. */
+  mail(list: string): MailSettings | null
   preferences(): Preferences | null
   /** When a spot was rehearsed last; null for never. */
   rehearsedAt(spot: string): string | null
@@ -38,6 +41,7 @@ export class PublishedIndex implements Published {
   private readonly deletedForms = new Set<string>()
   private readonly pictures = new Set<string>()
   private readonly lists = new Map<string, List>()
+  private readonly mails = new Map<string, MailSettings>()
   private readonly rehearsed = new Map<string, string>()
   private chosen: Preferences | null = null
 
@@ -57,6 +61,12 @@ export class PublishedIndex implements Published {
         if (isDeleted) this.lists.delete(key)
         else this.lists.set(key, body as List)
         break
+      case 'mail': {
+        const { published } = body as Mail
+        if (isDeleted || published === null) this.mails.delete(key)
+        else this.mails.set(key, published)
+        break
+      }
       case 'proof': {
         const { spot, at } = body as Proof
         if (at > (this.rehearsed.get(spot) ?? '')) this.rehearsed.set(spot, at)
@@ -94,6 +104,7 @@ export class PublishedIndex implements Published {
     [...this.versions.values()]
       .filter((version) => version.form === form)
       .sort((one, other) => one.number - other.number)
+  mail = (list: string) => (this.lists.has(list) ? (this.mails.get(list) ?? null) : null)
   list = (id: string) => this.lists.get(id) ?? null
   preferences = () => this.chosen
   rehearsedAt = (spot: string) => this.rehearsed.get(spot) ?? null

@@ -1,29 +1,41 @@
 import { parseEmail } from '#core/email'
+import type { ListId } from '#core/ids'
 import type { Arrival, Entry, NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
-import type { SignUp } from '#core/signup'
+import type { MailSettings } from '#core/mail'
 import type { Engine, Newest, People, Transaction } from '../store/engine'
 import { JournalWriter } from './journal'
-import type { SignUpResult } from './ledger'
+import type { PeopleLedger, SignUpResult } from './ledger'
 
 /**
  * A journal of its own for a rehearsal's made-up people: written by the same writer and folded by the same fold, in the
  * same store and its commits, and dropped as a whole. Nothing of it is seen by anybody else.
  */
-export interface Space {
-  signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
+export interface Space extends PeopleLedger {
   /** What is known of an address, in any list. */
   known(email: string): { member: Member | null; arrivals: Arrival[] }
   drop(): Promise<void>
 }
 
-export function openSpace(engine: Engine, space: string, now: () => number): Space {
+export function openSpace(
+  engine: Engine,
+  space: string,
+  now: () => number,
+  mailOf: (list: ListId) => MailSettings | null,
+): Space {
+  const write = <T>(work: (writer: JournalWriter, people: People) => T): Promise<T> =>
+    engine.run((transaction) => {
+      const people = peopleOf(transaction, space)
+      return work(new JournalWriter(people.newestEntry(), mailOf), people)
+    })
   return {
-    signUp: (signUp, retryKey) =>
-      engine.run((transaction) => {
-        const people = peopleOf(transaction, space)
-        return new JournalWriter(people.newestEntry()).signUp(people, signUp, retryKey, now())
-      }),
+    signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now())),
+    member: (id) => peopleOf(engine.now, space).member(id),
+    confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now())),
+    leave: (id, by) => write((writer, people) => writer.leave(people, id, by, now())),
+    comeBack: (id) => write((writer, people) => writer.comeBack(people, id, now())),
+    sendAgain: (id) => write((writer, people) => writer.sendAgain(people, id, now())),
+    expire: (id) => write((writer, people) => writer.expire(people, id, now())),
     known(email) {
       const parsed = parseEmail(email)
       const arrivals = peopleOf(engine.now, space)
@@ -72,5 +84,8 @@ function peopleOf(transaction: Transaction, space: string): People {
     // The space ends long before they would count.
     forgetRetries: () => {},
     forgetOutcomes: () => {},
+    queueMail: (mail) => transaction.queueMail({ ...mail, space }),
+    mailsTo: (compared, since) => transaction.mailsTo(compared, since),
+    keepWaiting: () => {},
   }
 }

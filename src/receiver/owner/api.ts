@@ -15,14 +15,19 @@ import { changeSchema } from '#core/sync'
 import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
+import { giftFileRoutes, type MailApiParts, mailApiRoutes } from './mail-api'
 import type { Rehearsals } from '../rehearsal/rehearsals'
+import { download, expireIn, mailsTo } from '../rehearsal/mails'
 import { OtherAction, rehearsalRequests } from '../rehearsal/requests'
 import type { Settings } from '../settings'
 import { fetchPage, PageProblem } from '../outside/fetch-page'
 import {
   carryOutCommands,
   copyStore,
+  downloadForRehearsal,
   endRehearsal,
+  expireForRehearsal,
+  mailsForRehearsal,
   fetchForRehearsal,
   lookUpForRehearsal,
   sendForRehearsal,
@@ -48,7 +53,13 @@ const MAX_ENTRIES = 5000
 const MAX_OBJECTS = 200
 
 /** `/api/…`: the owner's side. Every path needs the owner's key, but the description of them all. */
-export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string, rehearsals: Rehearsals) {
+export function apiRoutes(
+  ledger: Ledger,
+  settings: Settings,
+  ownerKey: string,
+  rehearsals: Rehearsals,
+  mail: Omit<MailApiParts, 'ledger' | 'settings'>,
+) {
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
   }).basePath('/api')
@@ -96,6 +107,7 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string, 
       headers: { 'WWW-Authenticate': 'Bearer' },
     })
   })
+  giftFileRoutes(routes, mail.gifts)
   routes.use(
     '*',
     bodyLimit({
@@ -230,10 +242,31 @@ export function apiRoutes(ledger: Ledger, settings: Settings, ownerKey: string, 
     const rehearsal = rehearsals.get(c.req.valid('param').code)
     return rehearsal === null ? noRehearsal(c) : c.json(rehearsal.space.known(c.req.valid('query').email), 200)
   })
+  routes.openapi(mailsForRehearsal, async (c) => {
+    const rehearsal = rehearsals.get(c.req.valid('param').code)
+    if (rehearsal === null) return noRehearsal(c)
+    return c.json(await mailsTo(rehearsal, c.req.valid('query').email, mail.rehearsalMail), 200)
+  })
+  routes.openapi(downloadForRehearsal, async (c) => {
+    if (rehearsals.get(c.req.valid('param').code) === null) return noRehearsal(c)
+    try {
+      return c.json(await download(c.req.valid('json').address, settings), 200)
+    } catch (error) {
+      return asProblem(c, error)
+    }
+  })
+  routes.openapi(expireForRehearsal, async (c) => {
+    const rehearsal = rehearsals.get(c.req.valid('param').code)
+    if (rehearsal === null) return noRehearsal(c)
+    await expireIn(rehearsal, c.req.valid('json').email)
+    return c.json({ ok: true as const }, 200)
+  })
   routes.openapi(endRehearsal, async (c) => {
     await rehearsals.end(c.req.valid('param').code)
     return c.json({ ok: true as const }, 200)
   })
+
+  mailApiRoutes(routes, { ledger, settings, ...mail })
 
   routes.openapi(copyStore, (c) => {
     // Beside the store, which has room for what it holds and is its owner's alone.

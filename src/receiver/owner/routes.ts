@@ -16,19 +16,19 @@ const problemSchema = z.object({
 })
 export type ProblemBody = z.infer<typeof problemSchema>
 
-const problem = (description: string) => ({
+export const problem = (description: string) => ({
   description,
   content: { 'application/problem+json': { schema: problemSchema } },
 })
-const json = <Schema extends z.ZodType>(schema: Schema) => ({ content: { 'application/json': { schema } } })
-const done = <Schema extends z.ZodType>(schema: Schema) => ({ description: 'Done.', ...json(schema) })
-const body = <Schema extends z.ZodType>(schema: Schema) => ({ body: { ...json(schema), required: true } })
+export const json = <Schema extends z.ZodType>(schema: Schema) => ({ content: { 'application/json': { schema } } })
+export const done = <Schema extends z.ZodType>(schema: Schema) => ({ description: 'Done.', ...json(schema) })
+export const body = <Schema extends z.ZodType>(schema: Schema) => ({ body: { ...json(schema), required: true } })
 
-const answers = {
+export const answers = {
   401: problem('The owner’s key is missing or wrong.'),
   413: problem('More than 16 MB at once.'),
 }
-const readings = {
+export const readings = {
   400: problem('Not JSON.'),
   422: problem('The body is not as described.'),
 }
@@ -273,6 +273,40 @@ export const lookUpForRehearsal = createRoute({
     ...noRehearsal,
     200: done(z.object({ member: memberSchema.nullable(), arrivals: z.array(arrivalSchema) })),
   },
+})
+
+export const mailsForRehearsal = createRoute({
+  method: 'get',
+  path: '/rehearsals/{code}/mails',
+  summary: 'Mail to a made-up person as it came, read by a parser, and what of it is still on its way.',
+  request: { params: code, query: z.object({ email: z.string().max(400) }) },
+  responses: {
+    ...answers,
+    ...noRehearsal,
+    200: done(z.object({ received: z.array(z.unknown()), queued: z.array(z.unknown()) })),
+  },
+})
+
+export const downloadForRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/download',
+  summary: 'Fetches a gift by its link: how large it is, and its SHA-256.',
+  request: { params: code, ...body(z.strictObject({ address: z.string().max(2000) })) },
+  responses: {
+    ...answers,
+    ...readings,
+    ...noRehearsal,
+    502: problem('No answer came; `detail` says why.'),
+    200: done(z.object({ status: z.int(), address: z.string(), size: z.int(), sha256: z.string() })),
+  },
+})
+
+export const expireForRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/expire',
+  summary: 'Ends a made-up person’s waiting, as its days would.',
+  request: { params: code, ...body(z.strictObject({ email: z.string().max(400) })) },
+  responses: { ...answers, ...readings, ...noRehearsal, 200: done(z.object({ ok: z.literal(true) })) },
 })
 
 export const endRehearsal = createRoute({

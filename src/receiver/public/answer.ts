@@ -1,11 +1,14 @@
 import { Hono } from 'hono'
-import { answerCases } from '#core/form'
+import { answerCases, answerTo } from '#core/form'
 import { answerPage, noticePage } from '#core/render'
 import { addressProblem } from '#core/site'
+import { mailAnswerTextsOf } from '#core/texts'
+import { isOurs, memberIn } from '../mail-links'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { wayBack } from './join'
+import { giftOnAnswer } from './mail'
 
 /** `GET /answer/:spot/:case`: the page where a form post is sent on, in the version that the visitor saw. */
 export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
@@ -23,9 +26,33 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
         404,
       )
     }
-    const answer = version.content.answers[answerCase]
+    const answer = answerTo(version.content, answerCase)
+    const again = c.req.query('again') ?? ''
+    const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
+    const member = memberIn(again)
+    const isKnown = isOurs(ledger.published().preferences()?.linkKey, again, 'again')
+    const joined = isKnown && answerCase === 'joined' && member !== null ? ledger.member(member) : null
     if (answer.show === 'address' && addressProblem(answer.address) === null)
       return c.redirect(new URL(answer.address.trim()).href, 303)
-    return sendPage(c, settings.publicUrl, answerPage(answer, version.content, wayBack(ledger, spot)))
+    return sendPage(
+      c,
+      settings.publicUrl,
+      answerPage(answer, version.content, wayBack(ledger, spot), {
+        press:
+          waits && isKnown
+            ? {
+                action: `/resend/${spot.id}`,
+                words: mailAnswerTextsOf(version.content.language).sendAgain,
+                values: { 'askbox-again': again },
+                isMain: false,
+              }
+            : null,
+        // Only who has just joined has this address.
+        link:
+          joined === null
+            ? null
+            : giftOnAnswer(ledger, settings.publicUrl, joined, ledger.published().preferences()?.linkKey),
+      }),
+    )
   })
 }

@@ -1,15 +1,25 @@
 import { createHash } from 'node:crypto'
 import { type Context, Hono } from 'hono'
 import { cors } from 'hono/cors'
-import { type AnswerCase, type FormContent, type Version } from '#core/form'
+import { type AnswerCase, answerTo, type FormContent, type Outcome, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
+import { countryOf, type MailSettings, mustConfirm } from '#core/mail'
 import { closedPage, formAgainPage, type WayBack } from '#core/render'
 import { rehearsalCodeIn } from '#core/proof'
 import type { As } from '#core/rehearsal'
-import { controlNames, readSignUp, pageOf, readPosted, type FieldError, type PostedValues } from '#core/signup'
+import {
+  controlNames,
+  readSignUp,
+  pageOf,
+  readPosted,
+  type FieldError,
+  type PostedValues,
+  type SignUp,
+} from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import type { Limiter } from '../limiter'
+import { againToken } from '../mail-links'
 import { sendPage } from '../pages'
 import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
@@ -84,10 +94,11 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
       return null
     })
     if (stored === null) return refuse(c, notStored)
-    const outcome = outcomeOf(stored.verdict)
-    return wantsJson(c)
-      ? c.json({ outcome }, 200, { 'Cache-Control': 'no-store' })
-      : c.redirect(answerAddress(spot, version, outcome), 303)
+    const mail = published.mail(version.list)
+    const answerCase = answerFor(stored.verdict, mail, reading.signUp)
+    if (wantsJson(c)) return c.json({ outcome: outcomeOf(answerCase) }, 200, { 'Cache-Control': 'no-store' })
+    const again = mail === null ? null : againToken(await ledger.linkKey(), stored.member)
+    return c.redirect(answerAddress(spot, version, answerCase, again), 303)
   })
 
   routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
@@ -148,17 +159,28 @@ export function framesOf({ video }: FormContent): string[] {
   return video === null ? [] : [new URL(video.address).origin]
 }
 
-/** A bot is told that it joined, so that it learns nothing. */
-function outcomeOf(verdict: Verdict): AnswerCase {
-  return verdict === 'bot' ? 'joined' : verdict
+/**
+ * Which answer somebody is shown. A bot is told what somebody new would be, so that it learns nothing; where the list is
+ * discreet, so is who is on it already, and who waits.
+ */
+function answerFor(verdict: Verdict, mail: MailSettings | null, { whereabouts }: SignUp): AnswerCase {
+  const isDiscreet = mail?.isDiscreet ?? false
+  const isAsNew = verdict === 'bot' || (isDiscreet && (verdict === 'already-on-list' || verdict === 'already-waiting'))
+  if (!isAsNew) return verdict
+  const country = mail?.confirm === 'regions' ? countryOf(whereabouts) : null
+  return mail !== null && mustConfirm(mail, country) ? 'confirm-first' : 'joined'
+}
+
+/** The same as the contract names it. */
+function outcomeOf(answerCase: AnswerCase): Outcome {
+  return answerCase === 'joined' || answerCase === 'already-on-list' ? answerCase : 'confirm-first'
 }
 
 /** Where a form post is sent on: the owner's published address, or the answer's page of ours. Nothing a visitor sends has a say. */
-function answerAddress(spot: Spot, version: Version, outcome: AnswerCase): string {
-  const answer = version.content.answers[outcome]
-  return answer.show === 'address' && addressProblem(answer.address) === null
-    ? new URL(answer.address.trim()).href
-    : `/answer/${spot.id}/${outcome}?version=${version.number}`
+function answerAddress(spot: Spot, version: Version, answerCase: AnswerCase, again: string | null): string {
+  const answer = answerTo(version.content, answerCase)
+  if (answer.show === 'address' && addressProblem(answer.address) === null) return new URL(answer.address.trim()).href
+  return `/answer/${spot.id}/${answerCase}?version=${version.number}${again === null ? '' : `&again=${again}`}`
 }
 
 /** Back to the spot's own page, or to its site. */

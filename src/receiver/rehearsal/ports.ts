@@ -3,10 +3,11 @@ import { PageProblem } from '../outside/fetch-page'
 import { newId } from '../random'
 import type { Settings } from '../settings'
 import type { Rehearsal } from './rehearsals'
+import { download, expireIn, mailsTo, type RehearsalMailParts } from './mails'
 import { OtherAction, rehearsalRequests } from './requests'
 
 /** A rehearsal's ways to the world from the receiver, which has no browser. */
-export function receiverPorts(rehearsal: Rehearsal, settings: Settings): Ports {
+export function receiverPorts(rehearsal: Rehearsal, settings: Settings, mail: RehearsalMailParts): Ports {
   const requests = rehearsalRequests(settings, rehearsal.code)
   const answered = async <T>(work: Promise<T>): Promise<T> => {
     try {
@@ -30,6 +31,11 @@ export function receiverPorts(rehearsal: Rehearsal, settings: Settings): Ports {
       }
     },
     member: async (email) => rehearsal.space.known(email),
+    mails: (email) => mailsTo(rehearsal, email, mail),
+    download: (address) => answered(download(address, settings)),
+    expire: (email) => expireIn(rehearsal, email),
+    pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+    today: () => Date.now(),
     browser: null,
   }
 }

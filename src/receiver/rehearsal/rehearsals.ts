@@ -13,11 +13,14 @@ export interface Rehearsal {
   space: Space
   /** Milliseconds since 1970. */
   endsAt: number
+  /** Mail to its people, as bytes, where no mailbox took it. */
+  mails: { to: string; at: number; bytes: Buffer }[]
 }
 
 /** The rehearsals that are going on, each with the one-time code that marks its people. Only their owner starts one. */
 export class Rehearsals {
   private readonly going = new Map<string, Rehearsal>()
+  private readonly ends: ((code: string) => void)[] = []
 
   constructor(
     private readonly ledger: Ledger,
@@ -29,7 +32,7 @@ export class Rehearsals {
     for (const one of this.going.values()) if (one.endsAt < this.now()) void this.end(one.code)
     if (this.going.size >= MOST) return null
     const code = spellId(randomBytes(CODE_LENGTH))
-    const made = { code, space: this.ledger.space(code), endsAt: this.now() + LONGEST_MS }
+    const made = { code, space: this.ledger.space(code), endsAt: this.now() + LONGEST_MS, mails: [] }
     this.going.set(code, made)
     return made
   }
@@ -39,10 +42,24 @@ export class Rehearsals {
     return found === undefined || found.endsAt < this.now() ? null : found
   }
 
+  /** Where the made-up people of all that go on live. */
+  spaces(): Space[] {
+    return [...this.going.values()].map(({ space }) => space)
+  }
+
+  onEnd(tell: (code: string) => void): void {
+    this.ends.push(tell)
+  }
+
+  keepMail(code: string, to: string, bytes: Buffer): void {
+    this.going.get(code)?.mails.push({ to: to.toLowerCase(), at: this.now(), bytes })
+  }
+
   async end(code: string): Promise<void> {
     const found = this.going.get(code)
     this.going.delete(code)
     await found?.space.drop()
+    if (found !== undefined) for (const tell of this.ends) tell(code)
   }
 }
 

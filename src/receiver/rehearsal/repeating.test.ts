@@ -24,6 +24,9 @@ const settings: Settings = {
   ownerKey: null,
   bodyLimit: 64 * 1024,
   standIns: null,
+  smtpServer: null,
+  mailbox: null,
+  clockFile: null,
 }
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'repeating-'))
@@ -36,7 +39,13 @@ afterEach(async () => {
 })
 
 test('spots are rehearsed as often as their owner chose, and a spot keeps its newest five', async () => {
-  const repeating = new Repeating(ledger, new Rehearsals(ledger, () => now), settings, () => now)
+  const repeating = new Repeating(
+    ledger,
+    new Rehearsals(ledger, () => now),
+    settings,
+    { outbox: ledger.outbox, mailbox: () => null },
+    () => now,
+  )
   expect(await repeating.look()).toEqual([])
   const preferences = { videoHosts: [], rehearseEvery: 'day' as const }
   await ledger.takeChanges([

@@ -6,6 +6,7 @@ import { keyOf } from '#core/sync'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
 import type { Settings } from '../settings'
+import type { RehearsalMailParts } from './mails'
 import { receiverPorts } from './ports'
 import type { Rehearsals } from './rehearsals'
 
@@ -22,6 +23,7 @@ export class Repeating {
     private readonly ledger: Ledger,
     private readonly rehearsals: Rehearsals,
     private readonly settings: Settings,
+    private readonly mail: RehearsalMailParts,
     private readonly now: () => number = Date.now,
   ) {}
 
@@ -60,7 +62,7 @@ export class Repeating {
     const rehearsal = this.rehearsals.start()
     if (rehearsal === null) return null
     try {
-      const proof = await makeProof(this.subjectOf(spot), CASES, receiverPorts(rehearsal, this.settings), {
+      const proof = await makeProof(this.subjectOf(spot), CASES, receiverPorts(rehearsal, this.settings, this.mail), {
         id: newId<ProofId>(),
         at: new Date(this.now()).toISOString(),
         by: 'receiver',
@@ -81,6 +83,7 @@ export class Repeating {
       spot,
       site,
       list: published.list(list),
+      mail: published.mail(list),
       versions,
       receiver: this.settings.publicUrl,
       others: new Map(

@@ -6,6 +6,9 @@ import { REHEARSAL_HEADER, rehearsalHeader } from './rehearsals'
 /** The form sends to somewhere else than this receiver. */
 export class OtherAction extends Error {}
 
+/** Forms on pages send to the first; buttons on the pages that mails lead to, to the others. */
+const OWN_ACTIONS = ['/join/', '/confirm/', '/leave/', '/resend/']
+
 /** The requests of a rehearsal: over the network, as visitors' browsers make them, to the address that visitors use. */
 export function rehearsalRequests({ publicUrl, standIns }: Settings, code: string) {
   const allowed = [publicUrl, ...(standIns === null ? [] : [standIns])]
@@ -15,7 +18,7 @@ export function rehearsalRequests({ publicUrl, standIns }: Settings, code: strin
     fetch: (address: string, as?: As): Promise<FetchedPage> => fetchPage(address, allowed, { headers: headers(as) }),
     /** @throws OtherAction */
     send(address: string, contentType: string, body: Uint8Array, as?: As): Promise<FetchedPage> {
-      if (!address.startsWith(`${publicUrl}/join/`)) throw new OtherAction()
+      if (!OWN_ACTIONS.some((path) => address.startsWith(`${publicUrl}${path}`))) throw new OtherAction()
       return fetchPage(address, allowed, { headers: headers(as), post: { contentType, body } })
     },
   }

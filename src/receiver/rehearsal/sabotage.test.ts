@@ -50,6 +50,9 @@ beforeAll(async () => {
     ownerKey: null,
     bodyLimit: 64 * 1024,
     standIns: siteAddress,
+    smtpServer: null,
+    mailbox: null,
+    clockFile: null,
   }
   rehearsals = new Rehearsals(ledger)
   const app = receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals })
@@ -86,6 +89,7 @@ const subject = (more: Partial<RehearsalSubject> = {}, spot: Partial<Spot> = {})
     ...(spot.code === 'in-tags' && { profile: { ...siteProfiles.other, keepsStyles: false } }),
   },
   list: samples.list,
+  mail: null,
   versions: [samples.version],
   receiver: settings.publicUrl,
   others: new Map([['otherspot', 'Another place']]),
@@ -102,7 +106,7 @@ async function proofOf(
     const proof = await makeProof(
       of,
       cases,
-      { ...receiverPorts(rehearsal, settings), browser },
+      { ...receiverPorts(rehearsal, settings, { outbox: ledger.outbox, mailbox: () => null }), browser },
       {
         id: 'someproof' as ProofId,
         at: '2026-03-01T12:00:00.000Z',
@@ -200,6 +204,7 @@ test('a page that forbids being framed: what needs the frame is not tried, and i
   )
   const browser: Browser = {
     origin: 'http://localhost:4310',
+    zone: '',
     withScripts: () => Promise.reject(new Error('must not be asked')),
     withoutScripts: async () => ({ isTried: false, reason: 'No copy.' }),
   }

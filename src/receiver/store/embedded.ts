@@ -1,13 +1,13 @@
 import { chmodSync, existsSync, mkdirSync, statfsSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Compilable, Kysely, Migrator, sql, SqliteDialect } from 'kysely'
-import type { JournalId } from '#core/ids'
+import type { JournalId, MemberId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
 import type { CommandOutcome } from '../ledger/ledger'
-import type { Engine, StoredObject, Transaction } from './engine'
+import type { Engine, MailState, QueuedMail, StoredObject, Transaction } from './engine'
 import { GroupCommit } from './group-commit'
 import { LibsqlDatabase, type Statement } from './libsql'
 import { migrations } from './migrations'
@@ -115,6 +115,38 @@ function transactionOver(statements: Statements): Transaction {
     body: parsed<Body>(row.body),
     isDeleted: Number(row.deleted) === 1,
   })
+  const mailOf = (row: Row): QueuedMail => ({
+    id: String(row.id),
+    space: String(row.space),
+    list: row.list as QueuedMail['list'],
+    member: row.member as QueuedMail['member'],
+    kind: row.kind as QueuedMail['kind'],
+    recipient: String(row.recipient),
+    compared: String(row.compared),
+    queued: Number(row.queued),
+    due: Number(row.due),
+    state: row.state as MailState,
+    attempts: Number(row.attempts),
+    said: String(row.said),
+    sent: Number(row.sent),
+  })
+  const keepMail = (mail: QueuedMail) =>
+    void statements.keepMail.run(
+      mail.id,
+      mail.space,
+      mail.list,
+      mail.member,
+      mail.kind,
+      mail.recipient,
+      mail.compared,
+      mail.queued,
+      mail.due,
+      mail.state,
+      mail.attempts,
+      mail.said,
+      mail.sent,
+    )
+  const countOf = (row: Row | undefined) => Number(row?.count ?? 0)
   const newestOf = (row: Row | undefined) => ({ n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') })
   return {
     identity: () => (statements.identity.get('journal-id')?.value as JournalId | undefined) ?? null,
@@ -138,7 +170,47 @@ function transactionOver(statements: Statements): Transaction {
     keepPartOfSpace: (space, key, value) => void statements.keepPartOfSpace.run(space, key, JSON.stringify(value)),
     partsOfSpace: (space, beginning) =>
       statements.partsOfSpace.all(space, beginning, `${beginning}\uffff`).map((row) => parsed<unknown>(row.body)),
-    dropSpace: (space) => void (space === null ? statements.dropSpaces.run() : statements.dropSpace.run(space)),
+    dropSpace(space) {
+      if (space === null) {
+        statements.dropSpaces.run()
+        statements.dropMailsOfSpaces.run()
+      } else {
+        statements.dropSpace.run(space)
+        statements.dropMailsOfSpace.run(space)
+      }
+    },
+
+    queueMail: (mail) => keepMail(mail),
+    keepMail: (mail) => keepMail(mail),
+    mailsTo: (compared, since) => countOf(statements.mailsTo.get(compared, since)),
+    mail: (id) => {
+      const row = statements.mail.get(id)
+      return row === undefined ? null : mailOf(row)
+    },
+    dueMails: (now, limit) => statements.dueMails.all(now, limit).map(mailOf),
+    nextMailDue() {
+      const row = statements.nextMailDue.get()
+      return row === undefined ? null : Number(row.due)
+    },
+    mailsInHand: () => statements.mailsInHand.all().map(mailOf),
+    mailsInState: (state, limit) => statements.mailsInState.all(state, limit).map(mailOf),
+    mailsOfSpace: (space) => statements.mailsOfSpace.all(space).map(mailOf),
+    countMails: (state) => countOf(statements.countMails.get(state)),
+    mailsSentSince: (time) => countOf(statements.mailsSentSince.get(time)),
+    forgetMails: (before) => void statements.forgetMails.run(before),
+    keepWaiting: ({ id, list }, since) => void statements.keepWaiting.run(id, list, since),
+    waitingSince: (before, limit) =>
+      statements.waitingSince
+        .all(before, limit)
+        .map((row) => ({ member: row.member as MemberId, since: Number(row.since) })),
+    forgetWaiting: (member) => void statements.forgetWaiting.run(member),
+    downloadsOf: (member) => Number(statements.downloadsOf.get(member)?.times ?? 0),
+    countDownload: (member) => void statements.countDownload.run(member),
+    joinedBefore: (list, at, most) => statements.joinedBefore.all(list, at, most).length,
+    membersJoinedOn: (list, day) =>
+      statements.membersJoinedOn.all(list, `${day}%`).map((row) => parsed<Member>(row.body)),
+    outboxSettings: () => (statements.identity.get('outbox')?.value as string | undefined) ?? null,
+    keepOutboxSettings: (json) => void statements.keepIdentity.run('outbox', json),
 
     outcome(id) {
       const row = statements.outcome.get(id)
@@ -231,6 +303,121 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
     ),
     dropSpace: prepare(kysely.deleteFrom('spaces').where('space', '=', any)),
     dropSpaces: prepare(kysely.deleteFrom('spaces')),
+    dropMailsOfSpace: prepare(kysely.deleteFrom('mails').where('space', '=', any)),
+    dropMailsOfSpaces: prepare(kysely.deleteFrom('mails').where('space', '<>', sql.lit(''))),
+    keepMail: prepare(
+      kysely
+        .insertInto('mails')
+        .values({
+          id: any,
+          space: any,
+          list: any,
+          member: any,
+          kind: any,
+          recipient: any,
+          compared: any,
+          queued: any,
+          due: any,
+          state: any,
+          attempts: any,
+          said: any,
+          sent: any,
+        })
+        .onConflict((conflict) =>
+          conflict.column('id').doUpdateSet((of) => ({
+            due: of.ref('excluded.due'),
+            state: of.ref('excluded.state'),
+            attempts: of.ref('excluded.attempts'),
+            said: of.ref('excluded.said'),
+            sent: of.ref('excluded.sent'),
+          })),
+        ),
+    ),
+    mail: prepare(kysely.selectFrom('mails').selectAll().where('id', '=', any)),
+    mailsTo: prepare(
+      kysely
+        .selectFrom('mails')
+        .select(({ fn }) => fn.countAll().as('count'))
+        .where('compared', '=', any)
+        .where('queued', '>=', any),
+    ),
+    dueMails: prepare(
+      kysely
+        .selectFrom('mails')
+        .selectAll()
+        .where('state', '=', sql.lit('waiting'))
+        .where('due', '<=', any)
+        .orderBy('due')
+        .limit(any),
+    ),
+    nextMailDue: prepare(
+      kysely.selectFrom('mails').select('due').where('state', '=', sql.lit('waiting')).orderBy('due').limit(sql.lit(1)),
+    ),
+    mailsInHand: prepare(kysely.selectFrom('mails').selectAll().where('state', '=', sql.lit('sending'))),
+    mailsInState: prepare(
+      kysely
+        .selectFrom('mails')
+        .selectAll()
+        .where('state', '=', any)
+        .where('space', '=', sql.lit(''))
+        .orderBy('due', 'desc')
+        .limit(any),
+    ),
+    mailsOfSpace: prepare(kysely.selectFrom('mails').selectAll().where('space', '=', any).orderBy('queued')),
+    countMails: prepare(
+      kysely
+        .selectFrom('mails')
+        .select(({ fn }) => fn.countAll().as('count'))
+        .where('state', '=', any)
+        .where('space', '=', sql.lit('')),
+    ),
+    mailsSentSince: prepare(
+      kysely
+        .selectFrom('mails')
+        .select(({ fn }) => fn.countAll().as('count'))
+        .where('state', '=', sql.lit('sent'))
+        .where('due', '>=', any),
+    ),
+    forgetMails: prepare(
+      kysely
+        .deleteFrom('mails')
+        .where('state', 'in', [sql.lit('sent'), sql.lit('refused'), sql.lit('dropped')])
+        .where('due', '<', any),
+    ),
+    keepWaiting: prepare(
+      kysely
+        .insertInto('waiting')
+        .values({ member: any, list: any, since: any })
+        .onConflict((conflict) => conflict.column('member').doUpdateSet((of) => ({ since: of.ref('excluded.since') }))),
+    ),
+    waitingSince: prepare(
+      kysely.selectFrom('waiting').select(['member', 'since']).where('since', '<', any).orderBy('since').limit(any),
+    ),
+    forgetWaiting: prepare(kysely.deleteFrom('waiting').where('member', '=', any)),
+    downloadsOf: prepare(kysely.selectFrom('downloads').select('times').where('member', '=', any)),
+    countDownload: prepare(
+      kysely
+        .insertInto('downloads')
+        .values({ member: any, times: sql.lit(1) })
+        .onConflict((conflict) => conflict.column('member').doUpdateSet({ times: sql`downloads.times + 1` })),
+    ),
+    membersJoinedOn: prepare(
+      kysely
+        .selectFrom('members')
+        .select('body')
+        .where('list', '=', any)
+        .where(sql`json_extract(body, '$.joinedAt')`, 'like', any)
+        .where(sql`json_extract(body, '$.status')`, '=', sql.lit('confirmed'))
+        .limit(sql.lit(1000)),
+    ),
+    joinedBefore: prepare(
+      kysely
+        .selectFrom('members')
+        .select('id')
+        .where('list', '=', any)
+        .where(sql`json_extract(body, '$.joinedAt')`, '<', any)
+        .limit(any),
+    ),
     outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
     keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any, at: any })),
     forgetOutcomes: prepare(kysely.deleteFrom('commands').where('at', '<', any)),

@@ -1,6 +1,7 @@
-import type { JournalId, MemberId } from '#core/ids'
+import type { JournalId, ListId, MemberId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
+import type { MailKind } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
 import type { CommandOutcome } from '../ledger/ledger'
@@ -36,6 +37,35 @@ export interface People {
   keepRetry(key: string, at: number, verdict: Verdict): void
   forgetRetries(before: number): void
   forgetOutcomes(before: number): void
+
+  queueMail(mail: QueuedMail): void
+  /** How many mails were queued for an address since a time. */
+  mailsTo(compared: string, since: number): number
+  /** That somebody has to confirm, since when. */
+  keepWaiting(member: Member, since: number): void
+}
+
+export type MailState = 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
+
+/** One mail, queued with what caused it; it is written when it is sent. Times in milliseconds since 1970. */
+export interface QueuedMail {
+  id: string
+  /** A rehearsal's code; empty for real people. */
+  space: string
+  list: ListId
+  /** Empty for the owner's daily notice. */
+  member: MemberId | ''
+  kind: MailKind
+  /** The address as it was typed, and as it is compared. */
+  recipient: string
+  compared: string
+  queued: number
+  due: number
+  state: MailState
+  attempts: number
+  /** What the mail server answered last, or why nothing was sent. */
+  said: string
+  sent: number
 }
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */
@@ -67,6 +97,33 @@ export interface Transaction extends People {
 
   picture(id: string): Picture | null
   keepPicture(picture: Picture): void
+
+  mail(id: string): QueuedMail | null
+  keepMail(mail: QueuedMail): void
+  /** Due ones, oldest first. */
+  dueMails(now: number, limit: number): QueuedMail[]
+  /** When the next one is due; null for none. */
+  nextMailDue(): number | null
+  /** Those that a process that ended had taken in hand. */
+  mailsInHand(): QueuedMail[]
+  /** Newest first, those of real people. */
+  mailsInState(state: MailState, limit: number): QueuedMail[]
+  mailsOfSpace(space: string): QueuedMail[]
+  countMails(state: MailState): number
+  mailsSentSince(time: number): number
+  forgetMails(before: number): void
+  /** Members who have been waiting since before a time, oldest first. */
+  waitingSince(before: number, limit: number): { member: MemberId; since: number }[]
+  forgetWaiting(member: MemberId): void
+  downloadsOf(member: MemberId): number
+  countDownload(member: MemberId): void
+  /** How many members joined a list before a time, whatever became of them. */
+  joinedBefore(list: string, at: string, most: number): number
+  /** Confirmed members of a list who joined on a day (UTC, ISO 8601); at most a thousand. */
+  membersJoinedOn(list: string, day: string): Member[]
+  /** How mail is sent, as JSON; null before it was set up. */
+  outboxSettings(): string | null
+  keepOutboxSettings(json: string): void
 
   /** Writes something small, so that a disk that takes nothing more is noticed. */
   touch(at: number): void

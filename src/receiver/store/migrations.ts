@@ -132,6 +132,39 @@ export const migrations: Record<string, Migration> = {
         .execute()
     },
   },
+  '005-mail': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('mails')
+        .addColumn('id', 'text', (column) => column.primaryKey())
+        .addColumn('space', 'text', (column) => column.notNull())
+        .addColumn('list', 'text', (column) => column.notNull())
+        .addColumn('member', 'text', (column) => column.notNull())
+        .addColumn('kind', 'text', (column) => column.notNull())
+        .addColumn('recipient', 'text', (column) => column.notNull())
+        .addColumn('compared', 'text', (column) => column.notNull())
+        .addColumn('queued', 'integer', (column) => column.notNull())
+        .addColumn('due', 'integer', (column) => column.notNull())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('attempts', 'integer', (column) => column.notNull())
+        .addColumn('said', 'text', (column) => column.notNull())
+        .addColumn('sent', 'integer', (column) => column.notNull())
+        .execute()
+      await db.schema.createIndex('mails_by_state').on('mails').columns(['state', 'due']).execute()
+      await db.schema.createIndex('mails_by_address').on('mails').columns(['compared', 'queued']).execute()
+      await db.schema
+        .createTable('waiting')
+        .addColumn('member', 'text', (column) => column.primaryKey())
+        .addColumn('list', 'text', (column) => column.notNull())
+        .addColumn('since', 'integer', (column) => column.notNull())
+        .execute()
+      await db.schema
+        .createTable('downloads')
+        .addColumn('member', 'text', (column) => column.primaryKey())
+        .addColumn('times', 'integer', (column) => column.notNull())
+        .execute()
+    },
+  },
 }
 
 type Json = Record<string, unknown>

@@ -2,8 +2,8 @@ import type { Generated } from 'kysely'
 
 /** The tables as the newest migration leaves them. `body` columns are JSON of the core's own shapes. */
 export interface Tables {
-  /** One row: which journal this is. */
-  identity: { key: 'journal-id' | 'touched'; value: string }
+  /** Single values: which journal this is, how mail is sent. */
+  identity: { key: 'journal-id' | 'touched' | 'outbox'; value: string }
   /** `n` counts up without gaps: rows are only ever appended. `mark` tells one history from another. */
   journal: { n: Generated<number>; body: string; mark: string }
   /** The fold of the journal, kept beside it so that a sign-up need not read history. */
@@ -19,4 +19,25 @@ export interface Tables {
   pictures: { id: string; body: string }
   /** Made-up people of rehearsals that are going on, each rehearsal a space of its own. */
   spaces: { space: string; key: string; body: string }
+  /** Mail on its way, sent or given up. Times in milliseconds since 1970; `said` is what the mail server answered last. */
+  mails: {
+    id: string
+    /** A rehearsal's code; empty for real people. */
+    space: string
+    list: string
+    member: string
+    kind: string
+    recipient: string
+    compared: string
+    queued: number
+    due: number
+    state: string
+    attempts: number
+    said: string
+    sent: number
+  }
+  /** Members who have to confirm, since when, in milliseconds since 1970. Rows of those who did are left until they are due. */
+  waiting: { member: string; list: string; since: number }
+  /** How often somebody's gift was fetched. */
+  downloads: { member: string; times: number }
 }

@@ -1,8 +1,9 @@
 import type { JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { Refusal } from '#core/list'
+import type { MailKind, MailSettings, MessageKind } from '#core/mail'
 import type { Picture } from '#core/picture'
-import type { SeenMember } from '#core/proof'
+import type { OnItsWay, ReceivedMail, SeenMember } from '#core/proof'
 import type { AnsweredPage, As } from '#core/rehearsal'
 import type { Body, ChangeRefusal, Kept, Kind } from '#core/sync'
 
@@ -23,6 +24,66 @@ export class Unreachable extends Error {}
 export interface Pairing {
   receiver: string
   key: string
+}
+
+/** A mail server as the receiver tells of it: its password stays there. */
+export interface MailServer {
+  host: string
+  port: number
+  security: 'tls' | 'starttls' | 'none'
+  user: string
+  /** Null to keep the one that is there. */
+  password: string | null
+}
+
+export interface MailState {
+  server: (Omit<MailServer, 'password'> & { hasPassword: boolean }) | null
+  from: 'environment' | 'screen' | null
+  isStandIn: boolean
+  hasMailbox: boolean
+  pace: { minute: number; hour: number; day: number }
+  isStopped: boolean
+  dkim: { domain: string; selector: string; name: string; value: string } | null
+  counts: { waiting: number; sent: number; refused: number; dropped: number }
+  lastOutAt: number | null
+}
+
+export interface MailOnList {
+  id: string
+  list: string
+  member: string
+  kind: MailKind
+  recipient: string
+  queued: number
+  due: number
+  state: 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
+  attempts: number
+  said: string
+}
+
+export interface MessageWish {
+  list: string
+  settings: MailSettings
+  kind: MessageKind
+}
+
+export interface SenderFinding {
+  about: 'free-mail' | 'return-path' | 'spf' | 'dmarc'
+  verdict: 'good' | 'look' | 'unknown'
+  found: string
+  says: string
+}
+
+export interface Box {
+  address: string
+  count: number
+  newest: number
+}
+
+export interface MailboxRule {
+  to: string
+  does: 'refuse' | 'busy' | 'delay' | 'bounce'
+  seconds: number
 }
 
 export type Client = ReturnType<typeof clientFor>
@@ -57,7 +118,11 @@ export function clientFor({ receiver, key }: Pairing) {
       response = await fetch(`${receiver}/api${path}`, {
         ...rest,
         ...(json !== undefined && { body: JSON.stringify(json) }),
-        headers: { Authorization: `Bearer ${key}`, ...(json !== undefined && { 'Content-Type': 'application/json' }) },
+        headers: {
+          ...(rest.headers as Record<string, string> | undefined),
+          Authorization: `Bearer ${key}`,
+          ...(json !== undefined && { 'Content-Type': 'application/json' }),
+        },
       })
     } catch (error) {
       throw new Unreachable(error instanceof Error ? error.message : 'no answer')
@@ -110,7 +175,49 @@ export function clientFor({ receiver, key }: Pairing) {
     ) => read<AnsweredPage>(`/rehearsals/${code}/send`, { method: 'POST', json: wish }),
     lookUpForRehearsal: (code: string, email: string) =>
       read<SeenMember>(`/rehearsals/${code}/member?email=${encodeURIComponent(email)}`),
+    mailsForRehearsal: (code: string, email: string) =>
+      read<{ received: ReceivedMail[]; queued: OnItsWay[] }>(
+        `/rehearsals/${code}/mails?email=${encodeURIComponent(email)}`,
+      ),
+    downloadForRehearsal: (code: string, address: string) =>
+      read<{ status: number; address: string; size: number; sha256: string }>(`/rehearsals/${code}/download`, {
+        method: 'POST',
+        json: { address },
+      }),
+    expireForRehearsal: (code: string, email: string) =>
+      read<{ ok: true }>(`/rehearsals/${code}/expire`, { method: 'POST', json: { email } }),
     endRehearsal: (code: string) => read<{ ok: true }>(`/rehearsals/${code}/end`, { method: 'POST' }),
+    mailState: () => read<MailState>('/mail'),
+    mailsInState: (state: MailOnList['state']) => read<{ mails: MailOnList[] }>(`/mail/queue?state=${state}`),
+    tryMailAgain: (id: string) =>
+      read<{ isQueued: boolean }>(`/mail/queue/${encodeURIComponent(id)}/again`, { method: 'POST' }),
+    keepMailServer: (server: MailServer | null) => read<MailState>('/mail/server', { method: 'PUT', json: { server } }),
+    keepPace: (pace: MailState['pace'], isStopped: boolean) =>
+      read<MailState>('/mail/pace', { method: 'PUT', json: { pace, isStopped } }),
+    keepDkim: (domain: string | null) => read<MailState>('/mail/dkim', { method: 'PUT', json: { domain } }),
+    sendTestMail: (to: string, message: MessageWish | null) =>
+      read<{ ok: boolean; said: string }>('/mail/test', { method: 'POST', json: { to, message } }),
+    writeMessage: (to: string, message: MessageWish) =>
+      read<{ eml: string }>('/mail/message', { method: 'POST', json: { to, ...message } }),
+    checkSender: (sender: string, bounce: string) =>
+      read<{ findings: SenderFinding[] }>(
+        `/mail/sender?sender=${encodeURIComponent(sender)}&bounce=${encodeURIComponent(bounce)}`,
+      ),
+    /** @param bytes of one mail */
+    sendReport: (bytes: BufferSource) =>
+      read<{ recipient: string; status: string; isForGood: boolean; member: boolean }>('/mail/reports', {
+        method: 'POST',
+        body: bytes,
+        headers: { 'Content-Type': 'message/rfc822' },
+      }),
+    boxes: () => read<{ boxes: Box[]; behaviour: { rules: MailboxRule[] } }>('/mailbox'),
+    mailsInBox: (address: string) =>
+      read<{ mails: { id: string; at: number; bytes: string }[] }>(`/mailbox/${encodeURIComponent(address)}`),
+    behaveMailbox: (rules: MailboxRule[]) =>
+      read<{ ok: true }>('/mailbox/behaviour', { method: 'PUT', json: { rules } }),
+    emptyMailbox: () => read<{ ok: true }>('/mailbox/empty', { method: 'POST' }),
+    /** @param id SHA-256 of its bytes */
+    keepFile: (id: string, file: Blob) => read<{ size: number }>(`/files/${id}`, { method: 'PUT', body: file }),
     refill: (journal: JournalId, entries: Entry[]) =>
       read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
     recover: (common: number, entries: Entry[]) =>

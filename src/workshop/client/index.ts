@@ -1,10 +1,15 @@
 export {
+  type Box,
   type ChangeOutcome,
   type Client,
   clientFor,
   type CommandOutcome,
+  type MailboxRule,
+  type MailOnList,
+  type MailState,
   type News,
   type Pairing,
   ReceiverProblem,
+  type SenderFinding,
   Unreachable,
 } from './client'

@@ -88,6 +88,7 @@ export async function lastArrivalsOf(spots: readonly SpotId[]): Promise<Arrival[
   const kept = await database.lastArrivals.bulkGet(
     spots.flatMap((spot): [SpotId, Verdict][] => [
       [spot, 'joined'],
+      [spot, 'confirm-first'],
       [spot, 'already-on-list'],
     ]),
   )

@@ -4,6 +4,7 @@ import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { List, MemberStatus, Refusal } from '#core/list'
+import type { Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Proof, RehearsalCase } from '#core/proof'
 import type { Site } from '#core/site'
@@ -77,6 +78,8 @@ export interface Settings {
   videoHosts: string[]
   /** How often the receiver rehearses by itself. */
   rehearseEvery: 'never' | 'day' | 'week'
+  /** What links in mails are signed with; the receiver makes it. */
+  linkKey: string
 }
 export type Setting = keyof Settings
 
@@ -113,6 +116,8 @@ class WorkshopDatabase extends Dexie {
   forms!: EntityTable<Form, 'id'>
   versions!: Table<Version, [FormId, number]>
   spots!: EntityTable<Spot, 'id'>
+  /** Of each list, the mail that it sends. */
+  mails!: EntityTable<Mail, 'list'>
   themes!: EntityTable<Theme, 'id'>
   pictures!: EntityTable<Picture, 'id'>
   /** Who wrote a form's draft last; see drafts.ts. */
@@ -203,6 +208,7 @@ class WorkshopDatabase extends Dexie {
       })
     this.version(6).stores({ entries: null })
     this.version(7).stores({ proofs: 'id, spot' })
+    this.version(8).stores({ mails: 'list' })
   }
 }
 

@@ -23,6 +23,7 @@ export function syncedId(kind: Kind, key: string): string {
 const tableOf = {
   site: () => database.sites,
   list: () => database.lists,
+  mail: () => database.mails,
   theme: () => database.themes,
   form: () => database.forms,
   spot: () => database.spots,
@@ -41,6 +42,7 @@ const tableFor = (kind: Changeable) => tableOf[kind]() as unknown as AnyTable
 export const objectTables = () => [
   database.sites,
   database.lists,
+  database.mails,
   database.themes,
   database.pictures,
   database.forms,
@@ -56,11 +58,16 @@ export const objectTables = () => [
 export async function bodyHere(kind: Kind, key: string): Promise<Body | null> {
   switch (kind) {
     case 'preferences': {
-      const [videoHosts, rehearseEvery] = [await readSetting('videoHosts'), await readSetting('rehearseEvery')]
-      if (videoHosts === undefined && rehearseEvery === undefined) return null
+      const [videoHosts, rehearseEvery, linkKey] = [
+        await readSetting('videoHosts'),
+        await readSetting('rehearseEvery'),
+        await readSetting('linkKey'),
+      ]
+      if (videoHosts === undefined && rehearseEvery === undefined && linkKey === undefined) return null
       return {
         videoHosts: videoHosts ?? [],
         ...(rehearseEvery !== undefined && rehearseEvery !== 'never' && { rehearseEvery }),
+        ...(linkKey !== undefined && { linkKey }),
       }
     }
     case 'version':
@@ -85,9 +92,10 @@ async function writeHere(
   switch (kind) {
     case 'preferences':
       if (body !== null) {
-        const { videoHosts, rehearseEvery = 'never' } = body as Bodies['preferences']
+        const { videoHosts, rehearseEvery = 'never', linkKey } = body as Bodies['preferences']
         await writeSetting('videoHosts', videoHosts)
         await writeSetting('rehearseEvery', rehearseEvery)
+        if (linkKey !== undefined) await writeSetting('linkKey', linkKey)
       }
       break
     case 'version':

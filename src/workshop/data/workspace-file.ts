@@ -12,13 +12,15 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
   const journal = await readSetting('journal')
   const newest = await newestEntry()
   const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
-  const lists = ['sites', 'lists', 'forms', 'versions', 'spots', 'themes', 'pictures', 'proofs'] as const
+  const lists = ['sites', 'lists', 'mails', 'forms', 'versions', 'spots', 'themes', 'pictures', 'proofs'] as const
   const every = await readSetting('rehearseEvery')
+  const linkKey = await readSetting('linkKey')
   const counts = await Promise.all(lists.map((part) => database[part].count()))
   return {
     exportedAt: now,
     videoHosts: await readSetting('videoHosts'),
     ...(every !== undefined && every !== 'never' && { rehearseEvery: every }),
+    ...(linkKey !== undefined && { linkKey }),
     journalId: journal?.id ?? null,
     count: newest + counts.reduce((sum, count) => sum + count, 0),
     async *items(part) {
@@ -45,7 +47,7 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
 }
 
 /** What a workspace file has taken the place of; it is known again by the receiver's next answer. */
-const FORGOTTEN = ['journal', 'objects', 'isFirstSync', 'unknownEntries', 'sync', 'videoHosts', 'rehearseEvery'] as const
+const FORGOTTEN = ['journal', 'objects', 'isFirstSync', 'unknownEntries', 'sync', 'videoHosts', 'rehearseEvery', 'linkKey'] as const
 
 /**
  * Begins to put a workspace in the place of everything here. The pairing stays. Until it is ended, the workshop knows
@@ -95,6 +97,7 @@ export async function endReplacing(facts: Partial<Record<WorkspaceFact, unknown>
     if (Array.isArray(facts.videoHosts)) await writeSetting('videoHosts', facts.videoHosts as string[])
     if (facts.rehearseEvery === 'day' || facts.rehearseEvery === 'week')
       await writeSetting('rehearseEvery', facts.rehearseEvery)
+    if (typeof facts.linkKey === 'string') await writeSetting('linkKey', facts.linkKey)
     await database.settings.delete('opening')
   })
 }

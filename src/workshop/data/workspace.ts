@@ -5,6 +5,7 @@ import { type Form, type Shape, shapeForSpot, startContent, type Version } from 
 import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
 import { type List, startList } from '#core/list'
 import { type Palette, quietPalette } from '#core/look'
+import type { Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { Spot, SpotKind } from '#core/spot'
@@ -19,6 +20,7 @@ export const useWorkspace = defineStore('workspace', () => {
   const tables = useLiveTogether({
     sites: () => database.sites.toArray(),
     lists: () => database.lists.toArray(),
+    mails: () => database.mails.toArray(),
     forms: () => database.forms.toArray(),
     versions: () => database.versions.toArray(),
     spots: () => database.spots.toArray(),
@@ -27,6 +29,7 @@ export const useWorkspace = defineStore('workspace', () => {
   const all = {
     sites: computed(() => tables.sites.value ?? []),
     lists: computed(() => tables.lists.value ?? []),
+    mails: computed(() => tables.mails.value ?? []),
     forms: computed(() => tables.forms.value ?? []),
     versions: computed(() => tables.versions.value ?? []),
     // Oldest first: a new one comes after those that are known.
@@ -44,6 +47,7 @@ export const useWorkspace = defineStore('workspace', () => {
 
   const site = (id: SiteId) => all.sites.value.find((one) => one.id === id) ?? null
   const list = (id: ListId) => all.lists.value.find((one) => one.id === id) ?? null
+  const mail = (id: ListId) => all.mails.value.find((one) => one.list === id) ?? null
   const form = (id: FormId) => all.forms.value.find((one) => one.id === id) ?? null
   const spot = (id: SpotId) => all.spots.value.find((one) => one.id === id) ?? null
   const spotsOf = (id: FormId) => all.spots.value.filter((one) => one.form === id)
@@ -138,6 +142,15 @@ export const useWorkspace = defineStore('workspace', () => {
     database.sites.update(id, changes)
   const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
     database.lists.update(id, changes)
+  const keepMail = (mail: Mail) => database.mails.put(mail)
+  /** What is sent from now on is what the owner has written. */
+  const publishMail = (id: ListId) =>
+    database.mails
+      .where('list')
+      .equals(id)
+      .modify((mail) => {
+        mail.published = mail.draft
+      })
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
     database.spots.update(id, changes)
 
@@ -194,6 +207,9 @@ export const useWorkspace = defineStore('workspace', () => {
     forms,
     site,
     list,
+    mail,
+    keepMail,
+    publishMail,
     form,
     spot,
     spots,

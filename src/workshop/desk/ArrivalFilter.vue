@@ -11,6 +11,7 @@ const workspace = useWorkspace()
 const verdicts: { value: Verdict | 'all'; label: string }[] = [
   { value: 'all', label: 'All' },
   { value: 'joined', label: 'Joined' },
+  { value: 'confirm-first', label: 'To confirm' },
   { value: 'already-on-list', label: 'Already there' },
   { value: 'bot', label: 'Held back' },
 ]

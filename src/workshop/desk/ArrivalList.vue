@@ -39,7 +39,9 @@ const missed = computed(() => {
 /** How far each came on the line, and as what. */
 const verdicts: Record<Verdict, string> = {
   joined: 'List: joined',
+  'confirm-first': 'Mail: asked to confirm',
   'already-on-list': 'Answer: already on the list',
+  'already-waiting': 'Mail: asked to confirm again',
   bot: 'Form: held back as a bot',
 }
 const members = useMembers()

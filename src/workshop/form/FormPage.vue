@@ -8,6 +8,7 @@ import { stations, type Station } from '#core/checkup'
 import { isPublishedAs } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Signal } from '#core/line'
+import { messagesInUse } from '#core/mail'
 import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
 import LineBar from './line/LineBar.vue'
@@ -16,6 +17,7 @@ import { vHint } from '../controls/hint'
 import { useWorkspace } from '../data'
 import { useDraft } from './draft'
 import { useLine } from './line/line'
+import { useMailDraft } from './mail/mail-draft'
 import FailureNote from '../rehearsal/FailureNote.vue'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
@@ -36,6 +38,18 @@ const draft = useDraft(id)
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
 const { line, lines, failures: found } = useLine(id, () => draft.content.value)
+const site = computed(() => {
+  const [spot] = workspace.spotsOf(id.value)
+  return spot === undefined ? null : workspace.site(spot.site)
+})
+const mail = useMailDraft(list, () => ({ content: draft.content.value, site: site.value }))
+/** What the line shows of the mail; nothing for a list that sends none. */
+const mailShown = computed(() => {
+  const kept = list.value === null ? null : workspace.mail(list.value.id)
+  return kept === null || messagesInUse(kept.draft).length === 0 ? null : kept.draft
+})
+/** What Undo and Redo are of. */
+const inHand = computed(() => (current.value === 'mail' ? mail : draft))
 const members = useMembers()
 const newest = computed(() =>
   list.value === null ? [] : members.newestOf({ list: list.value.id, status: 'confirmed', limit: 3 }),
@@ -102,25 +116,32 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       <div class="row">
         <ElButton
           text
-          :disabled="draft.undoName.value === null"
-          v-hint="`Undo: ${draft.undoName.value ?? 'nothing'}`"
+          :disabled="inHand.undoName.value === null"
+          v-hint="`Undo: ${inHand.undoName.value ?? 'nothing'}`"
           aria-label="Undo"
-          @click="draft.undo()"
+          @click="inHand.undo()"
         >
           <Undo2 :size="18" />
         </ElButton>
         <ElButton
           text
-          :disabled="draft.redoName.value === null"
-          v-hint="`Redo: ${draft.redoName.value ?? 'nothing'}`"
+          :disabled="inHand.redoName.value === null"
+          v-hint="`Redo: ${inHand.redoName.value ?? 'nothing'}`"
           aria-label="Redo"
-          @click="draft.redo()"
+          @click="inHand.redo()"
         >
           <Redo2 :size="18" />
         </ElButton>
         <RehearseButton :spots="spots" />
         <FormMenu :form="form" :draft="draft" />
-        <PublishButton :form="form" :draft="draft" :line="line" :is-published="isPublished" :latest="latest" />
+        <PublishButton
+          :form="form"
+          :draft="draft"
+          :line="line"
+          :is-published="isPublished"
+          :is-mail-published="mail.isPublished.value"
+          :latest="latest"
+        />
       </div>
     </header>
     <LineBar
@@ -132,6 +153,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :current="current"
       :newest="newest"
       :list-name="list?.name ?? ''"
+      :mail="mailShown"
       :risen="risen"
     />
     <div v-if="failures.length > 0" class="failures">
@@ -144,7 +166,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :draft="draft"
       :content="draft.content.value"
       :state="line.find(({ station }) => station === current)"
-      v-bind="current === 'spot' ? { lines } : {}"
+      v-bind="current === 'spot' ? { lines } : current === 'mail' ? { mail } : {}"
     />
   </div>
 </template>

@@ -11,11 +11,13 @@ import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { shownMoment } from '../controls/shown'
 
-const { form, draft, line, latest, isPublished } = defineProps<{
+const { form, draft, line, latest, isPublished, isMailPublished } = defineProps<{
   form: Form
   draft: Draft
   line: StationState[]
   isPublished: boolean
+  /** Whether the list's mail is sent as it is written. */
+  isMailPublished: boolean
   latest: Version | null
 }>()
 
@@ -36,6 +38,11 @@ async function publish(): Promise<void> {
   isBusy.value = true
   try {
     await draft.whenKept()
+    if (!isMailPublished) await workspace.publishMail(form.list)
+    if (isPublished) {
+      notices.done('The mail is published: what is sent from now on is as you wrote it.')
+      return
+    }
     const version = await receiver.publish(form.id)
     const live = workspace
       .spotsOf(form.id)
@@ -54,10 +61,10 @@ async function publish(): Promise<void> {
 </script>
 
 <template>
-  <span v-if="isPublished && latest" class="quiet small"
+  <span v-if="isPublished && isMailPublished && latest" class="quiet small"
     >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
   >
-  <ElButton v-else type="primary" :loading="isBusy" @click="publish"
-    >Publish version {{ (latest?.number ?? 0) + 1 }}</ElButton
-  >
+  <ElButton v-else type="primary" :loading="isBusy" @click="publish">{{
+    isPublished ? 'Publish the mail' : `Publish version ${(latest?.number ?? 0) + 1}`
+  }}</ElButton>
 </template>

@@ -3,6 +3,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import type { Station } from '#core/checkup'
 import { pageAddress } from '#core/embed'
+import type { Verdict } from '#core/journal'
 import type { Signal } from '#core/line'
 import { rehearsalAddress, type SeenMember } from '#core/proof'
 import { addressProblem } from '#core/site'
@@ -45,9 +46,11 @@ const signals = computed((): Record<Station, Signal> => {
     list: seen.value.member === null ? 'empty' : 'proven',
   }
 })
-const verdicts = {
+const verdicts: Record<Verdict, string> = {
   joined: 'joined the list',
+  'confirm-first': 'waits to be confirmed by mail',
   'already-on-list': 'is on the list already',
+  'already-waiting': 'was waiting already',
   bot: 'was held back as a bot',
 }
 

@@ -16,6 +16,7 @@ const HEIGHT = 800
 export function framesIn(host: () => HTMLElement | null, code: () => string, receiver: () => string): Browser {
   return {
     origin: location.origin,
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     async withScripts({ address, spot, width, fills, presses }) {
       const place = host()
       if (place === null) return untried('The window was closed meanwhile.')

@@ -108,6 +108,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
               spot,
               site: workspace.site(spot.site),
               list: workspace.list(versions.at(-1)?.list ?? form.list),
+              mail: workspace.mail(versions.at(-1)?.list ?? form.list)?.published ?? null,
               versions,
               receiver: receiver.publicUrl,
             }),

@@ -16,6 +16,7 @@ const kindNames: Record<Kind, string> = {
   preferences: 'Settings',
   site: 'Site',
   list: 'List',
+  mail: 'Mail of a list',
   theme: 'Theme',
   picture: 'Picture',
   form: 'Form',

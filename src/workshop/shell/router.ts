@@ -19,6 +19,12 @@ const routes: RouteRecordRaw[] = [
     props: true,
     meta: { title: 'List' },
   },
+  {
+    path: '/mail-room',
+    name: 'mail-room',
+    component: () => import('../mail-room/MailRoom.vue'),
+    meta: { title: 'Mail room' },
+  },
   { path: '/sites', name: 'sites', component: () => import('../sites/Sites.vue'), meta: { title: 'Sites' } },
   {
     path: '/settings',

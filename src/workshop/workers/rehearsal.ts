@@ -11,7 +11,7 @@ export interface RehearsalWish {
   id: ProofId
   at: string
 }
-type Act = Exclude<keyof Browser, 'origin'>
+type Act = Exclude<keyof Browser, 'origin' | 'zone'>
 type Wishes = { [Name in Act]: Parameters<Browser[Name]>[0] }
 export type BrowserWish = { [Name in Act]: { name: Name; wish: Wishes[Name] } }[Act]
 export type ToRehearsal = RehearsalWish | { kind: 'browsed'; number: number; result: unknown } | { kind: 'stop' }
@@ -84,9 +84,15 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
     send: ({ address, contentType, body }, as) =>
       answered(client.sendForRehearsal(code, { address, contentType, body: base64(body), as })),
     member: (email) => answered(client.lookUpForRehearsal(code, email)),
+    mails: (email) => answered(client.mailsForRehearsal(code, email)),
+    download: (address) => answered(client.downloadForRehearsal(code, address)),
+    expire: async (email) => void (await answered(client.expireForRehearsal(code, email))),
+    pause: (ms) => new Promise((resolve) => setTimeout(resolve, isStopped ? 0 : ms)),
+    today: () => Date.now(),
     // A worker is of the origin of its page.
     browser: {
       origin: self.location.origin,
+      zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
       withScripts: browse('withScripts'),
       withoutScripts: browse('withoutScripts'),
     },

@@ -6,6 +6,15 @@ const { nodes, marks } = schema
 
 type ListKind = 'bullets' | 'numbers'
 
+/** Puts a placeholder in the place of what is selected, where this text may have any. */
+export function putPlaceholder(name: string, fallback: string): Command {
+  return (state, dispatch) => {
+    if (state.doc.type === nodes.plain) return false
+    dispatch?.(state.tr.replaceSelectionWith(nodes.placeholder!.create({ name, fallback }), true).scrollIntoView())
+    return true
+  }
+}
+
 /** Makes the blocks in hand a list of one kind, or paragraphs again where they are one already. */
 export function toggleList(kind: ListKind): Command {
   return (state, dispatch) => {

@@ -3,13 +3,14 @@ import { keymap } from 'prosemirror-keymap'
 import { type Command, EditorState, type Transaction } from 'prosemirror-state'
 import { EditorView } from 'prosemirror-view'
 import { shallowRef, type ShallowRef } from 'vue'
-import type { RichText } from '#core/text'
+import type { Placeholder, RichText } from '#core/text'
 import {
   insertBreak,
   isInList,
   leaveEmptyItem,
   leaveItemAtStart,
   linkAt,
+  putPlaceholder,
   setLink,
   takeLinkOff,
   toggleList,
@@ -35,6 +36,8 @@ export interface TextEditor {
   /** Where the stretch in hand links to, or null. */
   link(): string | null
   setLink(href: string): void
+  /** Puts a placeholder where the cursor is. */
+  put(name: Placeholder, fallback: string): void
   /** Shows another text, as after an undo; nobody wrote it. */
   show(text: RichText | string): void
   close(): void
@@ -125,6 +128,7 @@ export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEdit
     format: (format) => run(formats[format]),
     link: () => linkAt(view.state),
     setLink: (href) => run(setLink(href)),
+    put: (name, fallback) => run(putPlaceholder(name, fallback)),
     show(text) {
       const wanted = JSON.stringify(text)
       if (wanted === known) return

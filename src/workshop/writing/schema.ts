@@ -1,5 +1,23 @@
 import { Fragment, type Mark, type Node, type NodeType, Schema } from 'prosemirror-model'
-import { type Block, FOLLOWABLE_LINK, type RichText, type Span, tidied } from '#core/text'
+import {
+  type Block,
+  FOLLOWABLE_LINK,
+  type Placeholder,
+  placeholders,
+  type RichText,
+  type Span,
+  tidied,
+} from '#core/text'
+
+/** What stands for a placeholder while it is written. */
+export const placeholderNames: Record<Placeholder, string> = {
+  'first-name': 'First name',
+  list: 'List’s name',
+  link: 'Link',
+  'leave-link': 'Link to leave',
+  'gift-link': 'Link to the gift',
+  days: 'Days to confirm',
+}
 
 /**
  * What a text can be made of, for the editor; drawn as `core/render` draws it. A text is `rich` (paragraphs and
@@ -24,6 +42,36 @@ export const schema = new Schema({
     numbers: { content: 'item+', group: 'block', parseDOM: [{ tag: 'ol' }], toDOM: () => ['ol', 0] },
     item: { content: 'inline*', parseDOM: [{ tag: 'li' }], toDOM: () => ['li', 0] },
     text: { group: 'inline' },
+    // Whole or not there: nothing can be typed into it.
+    placeholder: {
+      group: 'inline',
+      inline: true,
+      atom: true,
+      attrs: { name: {}, fallback: { default: '' } },
+      parseDOM: [
+        {
+          tag: 'span[data-placeholder]',
+          getAttrs: (node) => {
+            const name = node.getAttribute('data-placeholder') ?? ''
+            return (
+              (placeholders as readonly string[]).includes(name) && {
+                name,
+                fallback: node.getAttribute('data-fallback') ?? '',
+              }
+            )
+          },
+        },
+      ],
+      toDOM: ({ attrs }) => [
+        'span',
+        {
+          class: 'placeholder',
+          'data-placeholder': String(attrs.name),
+          'data-fallback': String(attrs.fallback),
+        },
+        placeholderNames[attrs.name as Placeholder] ?? String(attrs.name),
+      ],
+    },
     break: {
       group: 'inline',
       inline: true,
@@ -82,12 +130,14 @@ function blocksOf(block: Block): Node[] {
 
 function inlineOf(spans: readonly Span[]): Fragment {
   return Fragment.from(
-    spans.flatMap(({ text, bold, italic, link }) => {
+    spans.flatMap(({ text, placeholder, bold, italic, link }) => {
       const format = [
         ...(link === undefined ? [] : [marks.link!.create({ href: link })]),
         ...(bold ? [marks.bold!.create()] : []),
         ...(italic ? [marks.italic!.create()] : []),
       ]
+      if (placeholder !== undefined)
+        return [nodes.placeholder!.create({ name: placeholder, fallback: text }, null, format)]
       return text
         .split('\n')
         .flatMap((line, at) => [
@@ -130,7 +180,14 @@ function spansOf(block: Node): Span[] {
   const spans: Span[] = []
   block.forEach((node, _, at) => {
     const isEnd = node.type === nodes.break && at === block.childCount - 1
-    if (!isEnd) spans.push({ text: node.text ?? '\n', ...formatOf(node.marks) })
+    if (isEnd) return
+    if (node.type === nodes.placeholder)
+      spans.push({
+        text: String(node.attrs.fallback),
+        placeholder: node.attrs.name as Placeholder,
+        ...formatOf(node.marks),
+      })
+    else spans.push({ text: node.text ?? '\n', ...formatOf(node.marks) })
   })
   return tidied(spans)
 }

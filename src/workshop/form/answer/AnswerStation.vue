@@ -1,16 +1,22 @@
 <script setup lang="ts">
-import { ElInput } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { answerCases, type Answer, type AnswerCase, type Form, type FormContent } from '#core/form'
+import { type Answer, type AnswerCase, answerTo, type Form, type FormContent } from '#core/form'
 import type { StationState } from '#core/line'
+import { outcomesWith } from '#core/mail'
+import { answerPage } from '#core/render'
 import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
+import { useNotices } from '../../shell/notices'
 import AnswerPreview from './AnswerPreview.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'
 import Findings from '../Findings.vue'
+import SmallPreview from '../../preview/SmallPreview.vue'
+import { answerNames, answerWhen } from './cases'
 
+/** Every answer on one sheet, and one of them in hand. */
 const { form, draft, content, state } = defineProps<{
   form: Form
   draft: Draft
@@ -19,15 +25,27 @@ const { form, draft, content, state } = defineProps<{
 }>()
 
 const workspace = useWorkspace()
+const notices = useNotices()
 const current = ref<AnswerCase>('joined')
-const caseNames: Record<AnswerCase, string> = { joined: 'Someone joined', 'already-on-list': 'Already on the list' }
-const answer = computed(() => content.answers[current.value])
+const mail = computed(() => workspace.mail(form.list)?.draft ?? null)
+/** Those that visitors meet with the list as it is: after the button, then through the mail. */
+const cases = computed((): AnswerCase[] => {
+  const confirms = (mail.value?.confirm ?? 'never') !== 'never'
+  return [
+    ...outcomesWith(mail.value),
+    ...(confirms ? (['already-waiting', 'confirmed', 'link-expired'] as const) : []),
+    ...(mail.value !== null ? (['left'] as const) : []),
+    'not-possible',
+  ]
+})
+const inHand = computed(() => (cases.value.includes(current.value) ? current.value : cases.value[0]!))
+const answer = computed(() => answerTo(content, inHand.value))
 const show = computed<Answer['show']>({
   get: () => answer.value.show,
   set: (way) =>
     change(way === 'message' ? 'Answer with a message' : 'Answer with a page of one’s own', 'show', { show: way }),
 })
-const findings = computed(() => state?.findings.filter(({ about }) => about === current.value) ?? [])
+const findings = computed(() => state?.findings.filter(({ about }) => about === inHand.value) ?? [])
 const opensAt = computed(() => (addressProblem(answer.value.address) === null ? answer.value.address.trim() : null))
 const wayBack = computed(() => {
   const [spot] = workspace.spotsOf(form.id)
@@ -36,7 +54,16 @@ const wayBack = computed(() => {
 })
 
 function change(step: string, part: string, changes: Partial<Answer>): void {
-  draft.change(step, `${current.value} ${part}`, (changed) => Object.assign(changed.answers[current.value], changes))
+  const one = inHand.value
+  draft.change(step, `${one} ${part}`, (changed) => {
+    changed.answers[one] = { ...answerTo(changed, one), ...changes }
+  })
+}
+
+/** For who makes the after-page on the owner's own site. */
+async function copyText(): Promise<void> {
+  await navigator.clipboard.writeText(`${answer.value.heading}\n\n${answer.value.message}`)
+  notices.done('Copied: put it on the page of your own.')
 }
 </script>
 
@@ -53,6 +80,22 @@ function change(step: string, part: string, changes: Partial<Answer>): void {
         <p class="quiet small">Open it once: an after-page that does not exist yet is a common slip.</p>
       </div>
       <p v-if="state" class="small">{{ state.reason }}</p>
+      <h2 class="small">Every answer that visitors can meet</h2>
+      <ul class="cases" aria-label="Answers">
+        <li v-for="one in cases" :key="one">
+          <ElButton text class="case" :aria-pressed="one === inHand" @click="current = one">
+            <span class="tile">
+              <SmallPreview
+                v-if="answerTo(content, one).show === 'message'"
+                :page="answerPage(answerTo(content, one), content, null)"
+                :width="560"
+              />
+              <span v-else class="own">Your own page</span>
+            </span>
+            <span class="name">{{ answerNames[one] }}</span>
+          </ElButton>
+        </li>
+      </ul>
       <p class="quiet small">
         Plain code shows a message on a small page of its own, in the form’s colours and with a way back to the site. It
         needs no scripts.
@@ -64,8 +107,9 @@ function change(step: string, part: string, changes: Partial<Answer>): void {
         <Choice
           v-model="current"
           name="case"
-          :options="answerCases.map((one) => ({ value: one, label: caseNames[one] }))"
+          :options="cases.map((one) => ({ value: one, label: answerNames[one] }))"
         />
+        <p class="quiet small">{{ answerWhen[inHand] }}</p>
       </fieldset>
       <fieldset class="group">
         <legend>The visitor gets</legend>
@@ -93,14 +137,17 @@ function change(step: string, part: string, changes: Partial<Answer>): void {
             />
           </Labelled>
         </template>
-        <Labelled v-else label="Address of the page">
-          <ElInput
-            type="url"
-            placeholder="https://"
-            :model-value="answer.address"
-            @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
-          />
-        </Labelled>
+        <template v-else>
+          <Labelled label="Address of the page">
+            <ElInput
+              type="url"
+              placeholder="https://"
+              :model-value="answer.address"
+              @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
+            />
+          </Labelled>
+          <ElButton class="start" @click="copyText">Copy a text for that page</ElButton>
+        </template>
         <Findings :findings="findings" />
       </fieldset>
     </div>
@@ -119,5 +166,50 @@ function change(step: string, part: string, changes: Partial<Answer>): void {
 .address {
   font-size: var(--text-l);
   overflow-wrap: anywhere;
+}
+.cases {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: var(--gap-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.case {
+  width: 100%;
+  height: auto;
+  padding: var(--gap-1);
+  font-weight: 400;
+  white-space: normal;
+}
+.case :deep(> span) {
+  display: grid;
+  gap: var(--gap-1);
+  width: 100%;
+  text-align: start;
+}
+.tile {
+  display: block;
+  height: 96px;
+  overflow: hidden;
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+}
+.case[aria-pressed='true'] .tile {
+  outline: 2px solid var(--moss);
+  outline-offset: 1px;
+}
+.own {
+  display: grid;
+  height: 100%;
+  place-content: center;
+  color: var(--quiet);
+  font-size: var(--text-s);
+}
+.name {
+  font-size: var(--text-s);
+}
+.start {
+  justify-self: start;
 }
 </style>

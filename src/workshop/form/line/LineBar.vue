@@ -5,6 +5,7 @@ import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { type Signal, type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
+import type { MailSettings } from '#core/mail'
 import type { Station } from '#core/checkup'
 import { answerPage } from '#core/render'
 import { spotName } from '#core/spot'
@@ -12,6 +13,7 @@ import { usePictures, useWorkspace } from '../../data'
 import { formAlone, formInText } from '../../preview/scenes'
 import { shownPage } from '../../controls/shown'
 import { vHint } from '../../controls/hint'
+import MailPicture from './MailPicture.vue'
 import SignalArm from './SignalArm.vue'
 import SmallPreview from '../../preview/SmallPreview.vue'
 import { stationNames } from './stations'
@@ -29,6 +31,8 @@ const {
   current: Station
   newest: Member[]
   listName: string
+  /** The list's mail as it is written; null where it sends none. */
+  mail: MailSettings | null
   isLanding: boolean
   /** While a rehearsal goes on: how far it has come. */
   risen?: Record<Station, { signal: Signal; seen: string | null }> | null
@@ -70,6 +74,7 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
           :page="answerPage(content.answers.joined, content, null)"
           :width="640"
         />
+        <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
         <span v-else class="rows">
@@ -82,7 +87,8 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
           <b>{{ stationNames[state.station] }}</b>
           <template v-if="risen"
             ><span class="seen">{{
-              risen[state.station].seen ?? (state.station === 'mail' ? 'no mail is sent' : 'not reached yet')
+              risen[state.station].seen ??
+              (state.station === 'mail' && mail === null ? 'no mail is sent' : 'not reached yet')
             }}</span></template
           >
           <template v-else>

@@ -18,6 +18,7 @@ export function useSubjects() {
     of: (form: Form): CheckupSubject => ({
       form,
       list: workspace.list(form.list),
+      mail: workspace.mail(form.list),
       spots: workspace.spotsOf(form.id),
       sites: workspace.sites,
       receiver: receiver.publicUrl,

@@ -1,0 +1,18 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import mjml from 'mjml'
+import prettier from 'prettier'
+import { root } from './ready.mjs'
+
+/** Makes `src/core/mail/template.ts` of `template.mjml`: the markup that old mail programs need, made once. */
+const folder = join(root, 'src/core/mail')
+const { html, errors } = await mjml(readFileSync(join(folder, 'template.mjml'), 'utf8'), {
+  validationLevel: 'skip',
+  keepComments: true,
+})
+if (errors.length > 0) throw new Error(errors.map(({ formattedMessage }) => formattedMessage).join('\n'))
+const code = `/** Made of template.mjml by \`npm run mail-template\`. \`[[names]]\` stand for what belongs there. */\nexport const template = ${JSON.stringify(html)}\n`
+writeFileSync(
+  join(folder, 'template.ts'),
+  await prettier.format(code, { ...(await prettier.resolveConfig(join(folder, 'template.ts'))), parser: 'typescript' }),
+)

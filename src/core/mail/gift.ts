@@ -1,0 +1,22 @@
+import type { Gift, MailSettings, MessageKind } from './mail'
+
+/** Whether a message hands over the gift, or a link to it. */
+export function gifts({ inWelcome }: Gift, kind: MessageKind): boolean {
+  return kind === 'welcome' && inWelcome !== 'no'
+}
+
+/** Whether a link that was made at a time still works. */
+export function isGiftOpen({ days, times }: Gift, since: string, downloads: number, now: number): boolean {
+  const isInTime = days === null || now <= Date.parse(since) + days * 86_400_000
+  return isInTime && (times === null || downloads < times)
+}
+
+/** How large, for people: “1.4 MB”. */
+export function sizeWords(bytes: number): string {
+  return bytes >= 1_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1_000))} KB`
+}
+
+/** Whether anything at all is handed over to who joins. */
+export function handsOver({ gift }: MailSettings): boolean {
+  return gift !== null && (gift.onAnswer || gift.inWelcome !== 'no')
+}

@@ -1,0 +1,85 @@
+import { getTimezone } from 'countries-and-timezones'
+import { languages } from '#core/texts'
+import type { MailSettings } from './mail'
+
+/** Countries that owners choose together. ISO 3166-1 alpha-2. */
+export const regionGroups = {
+  /** The members of the European Union, from memory (27 in 2026), with Iceland, Liechtenstein and Norway. */
+  'The European Economic Area':
+    'AT BE BG HR CY CZ DK EE FI FR DE GR HU IE IT LV LT LU MT NL PL PT RO SK SI ES SE IS LI NO',
+  'United Kingdom': 'GB',
+  Switzerland: 'CH',
+  Canada: 'CA',
+} as const
+export type RegionGroup = keyof typeof regionGroups
+
+export function countriesOf(group: RegionGroup): string[] {
+  return regionGroups[group].split(' ')
+}
+
+export interface Whereabouts {
+  /** As the visitor typed it; empty when not asked. */
+  country: string
+  /** The browser's time zone, a name of the IANA database; empty when no script told it. */
+  zone: string
+}
+
+/** The country that somebody signs up from, ISO 3166-1 alpha-2: as told, else by time zone; null for unknown. */
+export function countryOf({ country, zone }: Whereabouts): string | null {
+  const told = countryNamed(country)
+  if (told !== null) return told
+  const countries = zone === '' || zone.length > 60 ? [] : (getTimezone(zone)?.countries ?? [])
+  // A zone that several countries share says which only where it is named after the first of them.
+  return countries[0] ?? null
+}
+
+/** Whether somebody has to confirm by mail. Unknown counts as inside. */
+export function mustConfirm({ confirm, regions }: MailSettings, country: string | null): boolean {
+  if (confirm !== 'regions') return confirm === 'always'
+  return country === null || regions.includes(country)
+}
+
+let namesOfCountries: Map<string, string> | null = null
+
+/** A country by its name in any of our languages, or by its code. */
+function countryNamed(typed: string): string | null {
+  const wanted = plainName(typed.slice(0, 100))
+  if (wanted === '') return null
+  namesOfCountries ??= allNames()
+  return namesOfCountries.get(wanted) ?? null
+}
+
+function allNames(): Map<string, string> {
+  const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ']
+  const codes = letters.flatMap((one) => letters.map((other) => one + other))
+  const names = new Map<string, string>()
+  for (const language of languages) {
+    const namesThere = new Intl.DisplayNames([language], { type: 'region', fallback: 'none' })
+    for (const code of codes) {
+      const name = namesThere.of(code)
+      if (name === undefined) continue
+      const known = plainName(name)
+      if (!names.has(known)) names.set(known, code)
+      // Deprecated codes have the names of the ones that took their place, which then come last.
+      if (language === languages[0]) names.set(code.toLowerCase(), code)
+    }
+  }
+  for (const [name, code] of [
+    ['uk', 'GB'],
+    ['great britain', 'GB'],
+    ['england', 'GB'],
+    ['usa', 'US'],
+    ['holland', 'NL'],
+  ] as const)
+    names.set(name, code)
+  return names
+}
+
+function plainName(text: string): string {
+  return text
+    .normalize('NFD')
+    .replaceAll(/\p{M}/gu, '')
+    .toLowerCase()
+    .replaceAll(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+}

@@ -1,0 +1,181 @@
+import { parseEmail } from '#core/email'
+import type { List } from '#core/list'
+import { domainOf, type MailSettings, type MessageKind, messageNames, needsLink } from '#core/mail'
+import { plainText, type RichText } from '#core/text'
+import { evidence, failure } from './judge'
+import type { Failure } from './proof'
+import { squeezed } from './shown'
+
+/** A mail as it came, read by a parser that knows nothing of how it was written. */
+export interface ReceivedMail {
+  /** When it came, in milliseconds since 1970. */
+  at: number
+  from: { name: string; address: string }
+  subject: string
+  /** The plain part; empty for none. */
+  text: string
+  /** The HTML part; empty for none. */
+  html: string
+  /** By name in small letters. */
+  headers: Record<string, string>
+  attachments: { name: string; size: number; sha256: string }[]
+  /** Its source, for evidence. */
+  source: string
+}
+
+/** A mail that was queued, and what became of it. */
+export interface OnItsWay {
+  kind: string
+  state: 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
+  said: string
+}
+
+/** A message's subject by its settings alone. */
+export function subjectOf(
+  { messages }: MailSettings,
+  kind: MessageKind,
+  list: Pick<List, 'name'>,
+  firstName: string,
+): string {
+  const filled: RichText = messages[kind].subject.map((block) =>
+    block.kind === 'paragraph'
+      ? {
+          ...block,
+          spans: block.spans.map((span) =>
+            span.placeholder === 'list'
+              ? { text: list.name }
+              : span.placeholder === 'first-name'
+                ? { text: firstName || span.text }
+                : span,
+          ),
+        }
+      : block,
+  )
+  return squeezed(plainText(filled))
+}
+
+const HOUR_MS = 3_600_000
+/** What a `[[slot]]` or a `{placeholder}` looks like that nothing was filled into. */
+const UNFILLED = /\[\[[a-z-]{1,20}\]\]|\{[a-z-]{2,20}(?:\|[^{}|]{0,40})?\}/
+
+/** A mail as it came, held against the list's settings. */
+export function judgeMail(
+  mail: ReceivedMail,
+  kind: MessageKind,
+  {
+    settings,
+    list,
+    firstName,
+    publicUrl,
+    now,
+  }: { settings: MailSettings; list: List; firstName: string; publicUrl: string; now: number },
+): Failure | null {
+  const name = `“${messageNames[kind]}”`
+  const shown = evidence('response', mail.source)
+  const problem = (code: string, expected: string, happened: string, cause: string, mend: string) =>
+    failure(code, 'mail', { expected, happened, cause, mend }, shown)
+  const sender = settings.senderAddress.trim()
+  if (mail.from.address.toLowerCase() !== sender.toLowerCase())
+    return problem(
+      'other-sender',
+      `${name} is from ${sender}.`,
+      `It is from ${mail.from.address || 'nobody'}.`,
+      'The mail server writes another sender into mails than they have.',
+      'Use the address that belongs to the account at the mail server, or a server that leaves senders alone.',
+    )
+  const returnPath = parseEmail((mail.headers['return-path'] ?? '').replace(/^<|>$/g, ''))
+  if (returnPath.ok && !isWithin(domainOf(returnPath.email.compared), domainOf(sender.toLowerCase())))
+    return problem(
+      'sender-domain',
+      `Bounces of mail from ${sender} go to the same domain.`,
+      `The return path is ${returnPath.email.typed}.`,
+      'The address for bounces is on another domain than the sender, so SPF cannot count for the sender.',
+      'Choose an address for bounces on the sender’s own domain.',
+    )
+  const wanted = subjectOf(settings, kind, list, firstName)
+  if (squeezed(mail.subject) !== wanted)
+    return problem(
+      'other-subject',
+      `Its subject: “${wanted}”`,
+      `Its subject: “${mail.subject}”`,
+      'Something on the way changed the subject, or the mail was written from older settings.',
+      'Publish the mail again, and look what the mail server adds.',
+    )
+  if (mail.text.trim() === '' || mail.html.trim() === '')
+    return problem(
+      'one-part',
+      'The mail has a plain part and an HTML part.',
+      mail.text.trim() === '' ? 'The plain part is missing.' : 'The HTML part is missing.',
+      'Something on the way took a part away.',
+      'Look at the mail server’s settings for outgoing mail.',
+    )
+  const unfilled = UNFILLED.exec(mail.text) ?? UNFILLED.exec(mail.subject)
+  if (unfilled !== null)
+    return problem(
+      'placeholder-left',
+      'Every placeholder is filled in.',
+      `“${unfilled[0]}” stands in the mail.`,
+      'It was typed and not put in as a placeholder.',
+      'Write the message again and choose the placeholder from the list.',
+    )
+  if (needsLink.includes(kind) && !linkIn(mail, publicUrl, kind === 'leaving' ? 'leave' : 'confirm'))
+    return problem(
+      'no-link',
+      `${name} leads to ${publicUrl}.`,
+      'No link in it does.',
+      'The link was taken out of the message, or something on the way rewrote it.',
+      'Put the button back into the message, publish, and rehearse again.',
+    )
+  if (!mail.text.includes(squeezedLine(list.why)))
+    return problem(
+      'no-why',
+      `The mail says why its reader gets it: “${list.why}”`,
+      'It does not.',
+      'Something on the way cut the end of the mail.',
+      'Look at the mail as it came.',
+    )
+  const isOnList = kind === 'welcome' || kind === 'already-there'
+  const missing = [
+    'date',
+    'message-id',
+    'list-id',
+    'auto-submitted',
+    ...(isOnList ? ['list-unsubscribe', 'list-unsubscribe-post'] : []),
+  ].filter((header) => !mail.headers[header])
+  if (missing.length > 0)
+    return problem(
+      'header-missing',
+      `The mail has the header${missing.length > 1 ? 's' : ''} ${missing.join(', ')}.`,
+      'It is not there.',
+      'The mail server takes headers away.',
+      'Use another mail server, or ask its provider.',
+    )
+  const date = Date.parse(mail.headers.date ?? '')
+  if (Number.isNaN(date) || Math.abs(date - now) > HOUR_MS)
+    return problem(
+      'clock',
+      'The mail is dated now.',
+      `It is dated ${mail.headers.date}.`,
+      'The clock of the receiver’s computer is wrong: links end too early or too late, and mail looks old.',
+      'Set the clock of that computer, and let it be kept right by itself.',
+    )
+  return null
+}
+
+/** The link of ours in a mail that leads to a path; null for none. Read from the plain part, which nobody’s program hides. */
+export function linkIn(
+  { text }: Pick<ReceivedMail, 'text'>,
+  publicUrl: string,
+  path: 'confirm' | 'leave' | 'gift',
+): string | null {
+  const start = text.indexOf(`${publicUrl}/${path}/`)
+  return start < 0 ? null : (/^[^\s<>]{1,500}/.exec(text.slice(start))?.[0] ?? null)
+}
+
+function isWithin(domain: string, other: string): boolean {
+  return domain === other || domain.endsWith(`.${other}`) || other.endsWith(`.${domain}`)
+}
+
+function squeezedLine(text: string): string {
+  return text.trim().split('\n')[0]!.slice(0, 60)
+}

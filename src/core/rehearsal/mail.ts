@@ -1,0 +1,242 @@
+import { type AnswerCase, answerTo, type FormContent } from '#core/form'
+import type { List } from '#core/list'
+import type { MailSettings, MessageKind } from '#core/mail'
+import { messageNames } from '#core/mail'
+import {
+  type Evidence,
+  evidence,
+  type Failure,
+  failure,
+  judgeMail,
+  linkIn,
+  type OnItsWay,
+  type ReceivedMail,
+  type Shown,
+  squeezed,
+} from '#core/proof'
+import type { MemberStatus } from '#core/list'
+import { type AnsweredPage, NoAnswer, type Ports } from './ports'
+import { shownOn } from './shown'
+
+/** How long a mail may take before it is called missing: most servers need seconds. */
+const LONGEST_WAIT_MS = 20_000
+const LOOK_EVERY_MS = 150
+
+export interface MailWay {
+  ports: Ports
+  settings: MailSettings
+  list: List
+  content: FormContent
+  publicUrl: string
+}
+
+/** Waits for somebody's next mail after `known` ones; the failure when it does not come or is not as it has to be. */
+export async function awaitMail(
+  { ports, settings, list, publicUrl }: MailWay,
+  email: string,
+  kind: MessageKind,
+  known: number,
+  firstName: string,
+): Promise<{ ok: true; mail: ReceivedMail; seen: string } | { ok: false; problem: Failure }> {
+  const begun = ports.now()
+  for (;;) {
+    const { received, queued } = await ports.mails(email)
+    const mail = received[known]
+    const ms = ports.now() - begun
+    if (mail !== undefined) {
+      const problem = judgeMail(mail, kind, { settings, list, firstName, publicUrl, now: ports.today() })
+      return problem === null
+        ? { ok: true, mail, seen: `After ${(ms / 1000).toFixed(1)} s: “${squeezed(mail.subject)}”` }
+        : { ok: false, problem }
+    }
+    const refused = queued.find(({ state }) => state === 'refused')
+    const isLate = ms > LONGEST_WAIT_MS
+    const isStuck = queued.some(({ state, said }) => state === 'waiting' && said !== '')
+    if (refused !== undefined || isLate || (isStuck && ms > LONGEST_WAIT_MS / 4))
+      return { ok: false, problem: missing(kind, refused, queued) }
+    await ports.pause(LOOK_EVERY_MS)
+  }
+}
+
+function missing(kind: MessageKind, refused: OnItsWay | undefined, queued: readonly OnItsWay[]): Failure {
+  const expected = `“${messageNames[kind]}” arrives within ${LONGEST_WAIT_MS / 1000} seconds.`
+  const shown: Evidence = evidence('response', JSON.stringify(queued, null, 1))
+  if (refused !== undefined)
+    return failure(
+      'mail-refused',
+      'mail',
+      {
+        expected,
+        happened: `The mail server refused it: ${refused.said}`,
+        cause: 'The mail server does not take mail from this receiver, or not for this address.',
+        mend: 'Look at the server set up in the Mail room, and at what it answered.',
+      },
+      shown,
+    )
+  const stuck = queued.find(({ state, said }) => state === 'waiting' && said !== '')
+  if (stuck !== undefined)
+    return failure(
+      'mail-put-off',
+      'mail',
+      {
+        expected,
+        happened: `The mail server put it off: ${stuck.said}`,
+        cause: 'The mail server does not answer, or takes no mail at the moment.',
+        mend: 'Look at the server set up in the Mail room. What waits is tried again by itself.',
+      },
+      shown,
+    )
+  const isSent = queued.some(({ state }) => state === 'sent')
+  if (queued.length === 0)
+    return failure(
+      'mail-not-written',
+      'mail',
+      {
+        expected,
+        happened: 'No mail was queued.',
+        cause: 'The message is off in the settings that the receiver knows.',
+        mend: 'Publish the mail again.',
+      },
+      shown,
+    )
+  return failure(
+    isSent ? 'mail-slow' : 'mail-waiting',
+    'mail',
+    {
+      expected,
+      happened: isSent ? 'The server took it, and it has not arrived.' : 'It waits to be sent.',
+      cause: isSent ? 'The mail is slow on its way.' : 'Sending is stopped, or no mail server is set up.',
+      mend: isSent ? 'Wait and rehearse again; ask the provider of the mailbox.' : 'Let mail go in the Mail room.',
+    },
+    shown,
+  )
+}
+
+/** What a link of ours shows, opened or pressed. */
+export async function openLink(
+  { ports }: MailWay,
+  address: string,
+): Promise<{ page: AnsweredPage | null; shown: Shown; form: PressForm | null }> {
+  try {
+    const page = await ports.fetch(address)
+    return {
+      page: { ...page, location: null },
+      shown: shownOn(page.html, page.status, page.address),
+      form: pressIn(page.html, page.address),
+    }
+  } catch (error) {
+    if (!(error instanceof NoAnswer)) throw error
+    return { page: null, shown: nothing(error.message), form: null }
+  }
+}
+
+export interface PressForm {
+  action: string
+  body: string
+}
+
+/** The one form of a page of ours: its action, and what its button sends. */
+function pressIn(html: string, address: string): PressForm | null {
+  const form = /<form\b[^>]*\bmethod="post"[^>]*\baction="([^"]{1,500})"[^>]*>/.exec(html)
+  if (form === null) return null
+  const end = html.indexOf('</form>', form.index)
+  const inner = html.slice(form.index, end < 0 ? undefined : end)
+  const pairs = [...inner.matchAll(/<input type="hidden" name="([^"]{1,100})" value="([^"]{0,500})">/g)]
+  return {
+    action: new URL(form[1]!.replaceAll('&amp;', '&'), address).href,
+    body: pairs.map(([, name, value]) => `${encodeURIComponent(name!)}=${encodeURIComponent(value!)}`).join('&'),
+  }
+}
+
+export async function press({ ports }: MailWay, { action, body }: PressForm): Promise<Shown> {
+  try {
+    const answer = await ports.send({
+      address: action,
+      contentType: 'application/x-www-form-urlencoded',
+      body: new TextEncoder().encode(body),
+    })
+    return shownOn(answer.html, answer.status, answer.address)
+  } catch (error) {
+    if (!(error instanceof NoAnswer)) throw error
+    return nothing(error.message)
+  }
+}
+
+function nothing(message: string): Shown {
+  return { status: 0, address: '', heading: '', message, errors: {}, kept: {} }
+}
+
+/** Whether a page says what an answer is written to say. */
+export function saysAnswer(content: FormContent, one: AnswerCase, shown: Shown): Failure | null {
+  const said = answerTo(content, one)
+  if (said.show === 'address')
+    return shown.status > 0 && shown.status < 400
+      ? null
+      : failure('own-page-missing', 'answer', {
+          expected: `The page ${said.address.trim()} opens.`,
+          happened: shown.status === 0 ? shown.message : `It answers ${shown.status}.`,
+          cause: 'The after-page was not made yet, or its address is another.',
+          mend: 'Make the page at that address, or correct the address in the answer.',
+        })
+  return squeezed(said.heading) === shown.heading && squeezed(said.message) === shown.message
+    ? null
+    : failure('mail-page', 'mail', {
+        expected: `“${squeezed(`${said.heading} ${said.message}`)}”`,
+        happened: `“${squeezed(`${shown.heading} ${shown.message}`)}”, status ${shown.status}`,
+        cause:
+          'The page that the mail leads to shows something else: something before the receiver answers in its place, or the link was changed.',
+        mend: 'Open the link yourself; look at what stands before the receiver.',
+      })
+}
+
+export function statusProblem(expected: MemberStatus, found: MemberStatus | null, cause: string): Failure | null {
+  return expected === found
+    ? null
+    : failure('status-differs', 'mail', {
+        expected: `The member is “${expected}”.`,
+        happened: found === null ? 'Nobody is there.' : `The member is “${found}”.`,
+        cause,
+        mend: 'Rehearse again; if it stays so, tell whoever looks after the receiver.',
+      })
+}
+
+/** The gift as it is handed over, byte by byte. */
+export async function judgeGift(
+  { ports, settings, publicUrl }: MailWay,
+  mail: ReceivedMail,
+): Promise<{ problem: Failure | null; seen: string } | null> {
+  const { gift } = settings
+  if (gift === null || gift.inWelcome === 'no') return null
+  const gone = (happened: string) =>
+    failure('gift-missing', 'mail', {
+      expected: `“${gift.label}” is handed over${gift.what.kind === 'file' ? `: ${gift.what.name}, ${gift.what.size} bytes` : ''}.`,
+      happened,
+      cause: 'The gift’s file was taken away, or is another than the one that was published.',
+      mend: 'Choose the file again at the Mail station, and publish.',
+    })
+  const wanted = gift.what.kind === 'file' ? gift.what.id : null
+  if (gift.inWelcome === 'attachment') {
+    const found = mail.attachments.find(({ sha256 }) => sha256 === wanted)
+    return found === undefined
+      ? {
+          problem: gone(mail.attachments.length === 0 ? 'Nothing is attached.' : 'Another file is attached.'),
+          seen: '',
+        }
+      : { problem: null, seen: `Attached: ${found.name}, ${found.size} bytes, the same as published.` }
+  }
+  const link = linkIn(mail, publicUrl, 'gift')
+  if (link === null) return { problem: gone('The welcome has no link to it.'), seen: '' }
+  try {
+    const got = await ports.download(link)
+    if (got.status >= 400) return { problem: gone(`Its link answers ${got.status}.`), seen: '' }
+    return wanted !== null && got.sha256 !== wanted
+      ? { problem: gone(`Its link hands over ${got.size} other bytes.`), seen: '' }
+      : {
+          problem: null,
+          seen: wanted === null ? `${got.address} opened.` : `${got.size} bytes, the same as published.`,
+        }
+  } catch (error) {
+    if (!(error instanceof NoAnswer)) throw error
+    return { problem: gone(error.message), seen: '' }
+  }
+}

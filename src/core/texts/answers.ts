@@ -1,0 +1,327 @@
+import type { Language } from './languages'
+
+interface Said {
+  heading: string
+  message: string
+}
+
+/** What visitors read where mail has a part in it, until the owner says it otherwise, and the words on our pages' buttons. */
+export interface MailAnswerTexts {
+  confirmFirst: Said
+  alreadyWaiting: Said
+  confirmed: Said
+  linkExpired: Said
+  left: Said
+  notPossible: Said
+  /** The page that the confirmation mail leads to. */
+  confirmPage: Said
+  confirm: string
+  /** The page that a leaving link leads to. `{list}` is the list. */
+  leavePage: Said
+  leave: string
+  returned: Said
+  comeBack: string
+  sendAgain: string
+  sentAgain: string
+}
+
+/** Written from memory by its authors, not yet read by a native reader of each. */
+const inLanguage: Record<Language, MailAnswerTexts> = {
+  en: {
+    confirmFirst: {
+      heading: 'Look in your inbox',
+      message:
+        'A mail is on its way, usually within a minute or two. Press the button in it and you are on the list. If it is not there, look among the spam.',
+    },
+    alreadyWaiting: {
+      heading: 'One press is still missing',
+      message:
+        'This address was given before and waits to be confirmed. Look in your inbox for our mail, and among the spam.',
+    },
+    confirmed: { heading: 'You are on the list', message: 'Thank you for confirming. You will hear from us.' },
+    linkExpired: {
+      heading: 'This link is used up',
+      message: 'It was pressed before, or it is too old. If you are not on the list yet, sign up once more.',
+    },
+    left: { heading: 'You have left the list', message: 'You get no more of its messages.' },
+    notPossible: {
+      heading: 'That did not work',
+      message: 'Your sign-up could not be taken at the moment. Please try again in a while.',
+    },
+    confirmPage: { heading: 'One press', message: 'Then you are on the list.' },
+    confirm: 'Yes, put me on the list',
+    leavePage: { heading: 'Leave “{list}”?', message: 'You will get no more of its messages.' },
+    leave: 'Leave the list',
+    returned: { heading: 'Welcome back', message: 'You are on the list again.' },
+    comeBack: 'Put me back on the list',
+    sendAgain: 'Send the mail again',
+    sentAgain: 'The mail is on its way once more.',
+  },
+  de: {
+    confirmFirst: {
+      heading: 'Bitte schauen Sie in Ihr Postfach',
+      message:
+        'Eine Mail ist unterwegs, meist in ein bis zwei Minuten da. Ein Klick darin, und Sie stehen auf der Liste. Fehlt sie, schauen Sie im Spam nach.',
+    },
+    alreadyWaiting: {
+      heading: 'Ein Klick fehlt noch',
+      message:
+        'Diese Adresse wurde schon angegeben und wartet auf Bestätigung. Schauen Sie in Ihr Postfach, auch im Spam.',
+    },
+    confirmed: { heading: 'Sie stehen auf der Liste', message: 'Danke für die Bestätigung. Sie hören von uns.' },
+    linkExpired: {
+      heading: 'Dieser Link ist verbraucht',
+      message:
+        'Er wurde schon benutzt oder ist zu alt. Stehen Sie noch nicht auf der Liste, melden Sie sich bitte noch einmal an.',
+    },
+    left: { heading: 'Sie sind abgemeldet', message: 'Sie bekommen keine Nachrichten mehr.' },
+    notPossible: {
+      heading: 'Das hat nicht geklappt',
+      message: 'Ihre Anmeldung konnte gerade nicht angenommen werden. Bitte versuchen Sie es später noch einmal.',
+    },
+    confirmPage: { heading: 'Ein Klick', message: 'Dann stehen Sie auf der Liste.' },
+    confirm: 'Ja, auf die Liste',
+    leavePage: { heading: '„{list}“ verlassen?', message: 'Sie bekommen dann keine Nachrichten mehr.' },
+    leave: 'Abmelden',
+    returned: { heading: 'Willkommen zurück', message: 'Sie stehen wieder auf der Liste.' },
+    comeBack: 'Wieder auf die Liste',
+    sendAgain: 'Mail noch einmal senden',
+    sentAgain: 'Die Mail ist noch einmal unterwegs.',
+  },
+  fr: {
+    confirmFirst: {
+      heading: 'Regardez votre boîte de réception',
+      message:
+        'Un message est en route, il arrive en général en une ou deux minutes. Un clic et vous êtes sur la liste. S’il manque, regardez parmi les indésirables.',
+    },
+    alreadyWaiting: {
+      heading: 'Il manque un clic',
+      message:
+        'Cette adresse a déjà été donnée et attend d’être confirmée. Cherchez notre message, aussi parmi les indésirables.',
+    },
+    confirmed: { heading: 'Vous êtes sur la liste', message: 'Merci d’avoir confirmé. Vous aurez de nos nouvelles.' },
+    linkExpired: {
+      heading: 'Ce lien ne sert plus',
+      message:
+        'Il a déjà été utilisé, ou il est trop ancien. Si vous n’êtes pas encore sur la liste, inscrivez-vous à nouveau.',
+    },
+    left: { heading: 'Vous avez quitté la liste', message: 'Vous ne recevrez plus ses messages.' },
+    notPossible: {
+      heading: 'Cela n’a pas marché',
+      message: 'Votre inscription n’a pas pu être prise pour le moment. Merci de réessayer plus tard.',
+    },
+    confirmPage: { heading: 'Un clic', message: 'Et vous êtes sur la liste.' },
+    confirm: 'Oui, inscrivez-moi',
+    leavePage: { heading: 'Quitter « {list} » ?', message: 'Vous ne recevrez plus ses messages.' },
+    leave: 'Quitter la liste',
+    returned: { heading: 'Bon retour', message: 'Vous êtes de nouveau sur la liste.' },
+    comeBack: 'Me remettre sur la liste',
+    sendAgain: 'Renvoyer le message',
+    sentAgain: 'Le message est de nouveau en route.',
+  },
+  es: {
+    confirmFirst: {
+      heading: 'Mire su correo',
+      message:
+        'Un mensaje va en camino, suele tardar uno o dos minutos. Un clic en él y estará en la lista. Si no está, mire en el correo no deseado.',
+    },
+    alreadyWaiting: {
+      heading: 'Falta un clic',
+      message:
+        'Esta dirección ya se dio y espera confirmación. Busque nuestro mensaje, también en el correo no deseado.',
+    },
+    confirmed: { heading: 'Está en la lista', message: 'Gracias por confirmar. Tendrá noticias nuestras.' },
+    linkExpired: {
+      heading: 'Este enlace ya no sirve',
+      message: 'Ya se usó, o es demasiado antiguo. Si aún no está en la lista, apúntese otra vez.',
+    },
+    left: { heading: 'Ha dejado la lista', message: 'No recibirá más mensajes.' },
+    notPossible: {
+      heading: 'No ha funcionado',
+      message: 'Ahora mismo no se pudo tomar su inscripción. Inténtelo de nuevo más tarde.',
+    },
+    confirmPage: { heading: 'Un clic', message: 'Y estará en la lista.' },
+    confirm: 'Sí, a la lista',
+    leavePage: { heading: '¿Dejar «{list}»?', message: 'No recibirá más mensajes.' },
+    leave: 'Dejar la lista',
+    returned: { heading: 'Bienvenido de nuevo', message: 'Vuelve a estar en la lista.' },
+    comeBack: 'Volver a la lista',
+    sendAgain: 'Enviar el mensaje otra vez',
+    sentAgain: 'El mensaje va otra vez en camino.',
+  },
+  pt: {
+    confirmFirst: {
+      heading: 'Veja o seu correio',
+      message:
+        'Vai a caminho uma mensagem, em geral chega num ou dois minutos. Um clique nela e está na lista. Se não estiver lá, veja no spam.',
+    },
+    alreadyWaiting: {
+      heading: 'Falta um clique',
+      message: 'Este endereço já foi dado e espera confirmação. Procure a nossa mensagem, também no spam.',
+    },
+    confirmed: { heading: 'Está na lista', message: 'Obrigado por confirmar. Terá notícias nossas.' },
+    linkExpired: {
+      heading: 'Esta ligação já não serve',
+      message: 'Já foi usada, ou é demasiado antiga. Se ainda não está na lista, inscreva-se outra vez.',
+    },
+    left: { heading: 'Saiu da lista', message: 'Não recebe mais mensagens.' },
+    notPossible: {
+      heading: 'Não funcionou',
+      message: 'De momento não foi possível aceitar a inscrição. Tente de novo mais tarde.',
+    },
+    confirmPage: { heading: 'Um clique', message: 'E está na lista.' },
+    confirm: 'Sim, ponham-me na lista',
+    leavePage: { heading: 'Sair de «{list}»?', message: 'Não recebe mais mensagens.' },
+    leave: 'Sair da lista',
+    returned: { heading: 'Bem-vindo de volta', message: 'Está outra vez na lista.' },
+    comeBack: 'Voltar à lista',
+    sendAgain: 'Enviar a mensagem outra vez',
+    sentAgain: 'A mensagem vai outra vez a caminho.',
+  },
+  it: {
+    confirmFirst: {
+      heading: 'Guarda nella tua posta',
+      message:
+        'Un messaggio è in arrivo, di solito in uno o due minuti. Un clic e sei nella lista. Se non c’è, guarda nello spam.',
+    },
+    alreadyWaiting: {
+      heading: 'Manca un clic',
+      message: 'Questo indirizzo è già stato dato e aspetta conferma. Cerca il nostro messaggio, anche nello spam.',
+    },
+    confirmed: { heading: 'Sei nella lista', message: 'Grazie per la conferma. Avrai nostre notizie.' },
+    linkExpired: {
+      heading: 'Questo link non vale più',
+      message: 'È già stato usato, o è troppo vecchio. Se non sei ancora nella lista, iscriviti di nuovo.',
+    },
+    left: { heading: 'Hai lasciato la lista', message: 'Non riceverai più i suoi messaggi.' },
+    notPossible: {
+      heading: 'Non ha funzionato',
+      message: 'Al momento l’iscrizione non è stata presa. Riprova più tardi.',
+    },
+    confirmPage: { heading: 'Un clic', message: 'E sei nella lista.' },
+    confirm: 'Sì, nella lista',
+    leavePage: { heading: 'Lasciare «{list}»?', message: 'Non riceverai più i suoi messaggi.' },
+    leave: 'Lascia la lista',
+    returned: { heading: 'Bentornato', message: 'Sei di nuovo nella lista.' },
+    comeBack: 'Rimettimi nella lista',
+    sendAgain: 'Manda di nuovo il messaggio',
+    sentAgain: 'Il messaggio è di nuovo in arrivo.',
+  },
+  nl: {
+    confirmFirst: {
+      heading: 'Kijk in je mailbox',
+      message:
+        'Er is een mail onderweg, meestal binnen een of twee minuten. Eén klik daarin en je staat op de lijst. Staat hij er niet, kijk dan bij de spam.',
+    },
+    alreadyWaiting: {
+      heading: 'Er ontbreekt nog één klik',
+      message: 'Dit adres is al opgegeven en wacht op bevestiging. Zoek onze mail, ook bij de spam.',
+    },
+    confirmed: { heading: 'Je staat op de lijst', message: 'Bedankt voor het bevestigen. Je hoort van ons.' },
+    linkExpired: {
+      heading: 'Deze link is op',
+      message: 'Hij is al gebruikt, of hij is te oud. Sta je nog niet op de lijst, meld je dan opnieuw aan.',
+    },
+    left: { heading: 'Je hebt de lijst verlaten', message: 'Je krijgt geen berichten meer.' },
+    notPossible: {
+      heading: 'Dat is niet gelukt',
+      message: 'Je aanmelding kon nu niet worden aangenomen. Probeer het later nog eens.',
+    },
+    confirmPage: { heading: 'Eén klik', message: 'Dan sta je op de lijst.' },
+    confirm: 'Ja, zet me op de lijst',
+    leavePage: { heading: '“{list}” verlaten?', message: 'Je krijgt dan geen berichten meer.' },
+    leave: 'Afmelden',
+    returned: { heading: 'Welkom terug', message: 'Je staat weer op de lijst.' },
+    comeBack: 'Zet me terug op de lijst',
+    sendAgain: 'Stuur de mail nog eens',
+    sentAgain: 'De mail is opnieuw onderweg.',
+  },
+  pl: {
+    confirmFirst: {
+      heading: 'Zajrzyj do skrzynki',
+      message:
+        'Wiadomość jest w drodze, zwykle dociera w minutę lub dwie. Jedno kliknięcie i jesteś na liście. Jeśli jej nie ma, zajrzyj do spamu.',
+    },
+    alreadyWaiting: {
+      heading: 'Brakuje jednego kliknięcia',
+      message: 'Ten adres został już podany i czeka na potwierdzenie. Poszukaj naszej wiadomości, także w spamie.',
+    },
+    confirmed: { heading: 'Jesteś na liście', message: 'Dziękujemy za potwierdzenie. Odezwiemy się.' },
+    linkExpired: {
+      heading: 'Ten odnośnik już nie działa',
+      message: 'Został już użyty albo jest zbyt stary. Jeśli nie ma Cię jeszcze na liście, zapisz się ponownie.',
+    },
+    left: { heading: 'Nie ma Cię już na liście', message: 'Nie będzie więcej wiadomości.' },
+    notPossible: {
+      heading: 'To się nie udało',
+      message: 'Nie można teraz przyjąć zgłoszenia. Spróbuj ponownie później.',
+    },
+    confirmPage: { heading: 'Jedno kliknięcie', message: 'I jesteś na liście.' },
+    confirm: 'Tak, zapiszcie mnie',
+    leavePage: { heading: 'Wypisać się z „{list}”?', message: 'Nie będzie więcej wiadomości.' },
+    leave: 'Wypisz mnie',
+    returned: { heading: 'Witamy z powrotem', message: 'Adres znów jest na liście.' },
+    comeBack: 'Wróć na listę',
+    sendAgain: 'Wyślij wiadomość ponownie',
+    sentAgain: 'Wiadomość jest znów w drodze.',
+  },
+  ja: {
+    confirmFirst: {
+      heading: '受信トレイをご確認ください',
+      message:
+        '確認のメールをお送りしました。通常は一、二分で届きます。メールのボタンを押すと登録が完了します。届かないときは迷惑メールもご確認ください。',
+    },
+    alreadyWaiting: {
+      heading: '確認がまだ済んでいません',
+      message: 'このアドレスは確認待ちです。受信トレイと迷惑メールをご確認ください。',
+    },
+    confirmed: { heading: '登録されました', message: 'ご確認ありがとうございます。お便りをお待ちください。' },
+    linkExpired: {
+      heading: 'このリンクは使えません',
+      message: 'すでに使われたか、期限が切れています。まだ登録されていない場合は、もう一度ご登録ください。',
+    },
+    left: { heading: '登録を解除しました', message: '今後メールは届きません。' },
+    notPossible: {
+      heading: '登録できませんでした',
+      message: '現在受け付けることができません。しばらくしてからもう一度お試しください。',
+    },
+    confirmPage: { heading: 'あと一回', message: 'ボタンを押すと登録が完了します。' },
+    confirm: 'はい、登録します',
+    leavePage: { heading: '「{list}」の登録を解除しますか', message: '今後メールは届かなくなります。' },
+    leave: '登録を解除する',
+    returned: { heading: 'お帰りなさい', message: 'もう一度登録されました。' },
+    comeBack: 'もう一度登録する',
+    sendAgain: 'メールをもう一度送る',
+    sentAgain: 'メールをもう一度お送りしました。',
+  },
+  ar: {
+    confirmFirst: {
+      heading: 'انظر في بريدك',
+      message:
+        'رسالة في طريقها إليك، تصل عادة خلال دقيقة أو اثنتين. اضغط الزر فيها وتصبح في القائمة. إن لم تجدها فانظر في الرسائل المزعجة.',
+    },
+    alreadyWaiting: {
+      heading: 'تنقص ضغطة واحدة',
+      message: 'أُعطي هذا العنوان من قبل وينتظر التأكيد. ابحث عن رسالتنا، وبين الرسائل المزعجة أيضًا.',
+    },
+    confirmed: { heading: 'أنت في القائمة', message: 'شكرًا على التأكيد. ستصلك أخبارنا.' },
+    linkExpired: {
+      heading: 'لم يعد هذا الرابط صالحًا',
+      message: 'استُعمل من قبل أو هو قديم جدًا. إن لم تكن في القائمة بعد فاشترك مرة أخرى.',
+    },
+    left: { heading: 'غادرت القائمة', message: 'لن تصلك رسائلها بعد الآن.' },
+    notPossible: { heading: 'لم ينجح ذلك', message: 'تعذر قبول اشتراكك الآن. يرجى المحاولة لاحقًا.' },
+    confirmPage: { heading: 'ضغطة واحدة', message: 'وتصبح في القائمة.' },
+    confirm: 'نعم، أضيفوني إلى القائمة',
+    leavePage: { heading: 'مغادرة «{list}»؟', message: 'لن تصلك رسائلها بعد الآن.' },
+    leave: 'مغادرة القائمة',
+    returned: { heading: 'أهلًا بعودتك', message: 'أنت في القائمة من جديد.' },
+    comeBack: 'أعيدوني إلى القائمة',
+    sendAgain: 'أرسلوا الرسالة مرة أخرى',
+    sentAgain: 'الرسالة في طريقها من جديد.',
+  },
+}
+
+export function mailAnswerTextsOf(language: Language): MailAnswerTexts {
+  return inLanguage[language]
+}

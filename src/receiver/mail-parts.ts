@@ -1,0 +1,62 @@
+import { Resolver } from 'node:dns/promises'
+import { join } from 'node:path'
+import type { MailParts } from './app'
+import { GiftFiles } from './gift-files'
+import type { Ledger } from './ledger'
+import { bytesOf, Sender, type SmtpServer, StandInMailbox } from './outbox'
+import type { Rehearsals } from './rehearsal/rehearsals'
+import type { Settings } from './settings'
+
+/** Puts together what sends mail. Nothing is sent before `sender.start()`. */
+export function mailParts({
+  ledger,
+  settings,
+  rehearsals,
+  now,
+}: {
+  ledger: Ledger
+  settings: Settings
+  rehearsals: Rehearsals
+  now(): number
+}): MailParts {
+  const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
+  const isStandIn = ({ host, port }: SmtpServer) =>
+    settings.mailbox !== null && host === '127.0.0.1' && port === settings.mailbox.port
+  const sender = new Sender({
+    ledger,
+    fixedServer: settings.smtpServer,
+    isStandIn,
+    compose: {
+      ledger,
+      publicUrl: settings.publicUrl,
+      giftFile: (id) => gifts.path(id),
+      memberOf: ({ space, member }) =>
+        member === ''
+          ? null
+          : space === ''
+            ? ledger.member(member)
+            : (rehearsals.get(space)?.space.member(member) ?? null),
+    },
+    keepForRehearsal: async (mail, composed) =>
+      rehearsals.keepMail(mail.space, mail.recipient, await bytesOf(composed)),
+    now,
+  })
+  const resolver = new Resolver({ timeout: 3_000, tries: 1 })
+  const mailbox = settings.mailbox === null ? null : new StandInMailbox(settings.mailbox.folder)
+  rehearsals.onEnd((code) => mailbox?.forgetThose(`-${code}@`))
+  return {
+    rehearsalMail: {
+      outbox: ledger.outbox,
+      mailbox: () => {
+        const server = sender.server()
+        return server !== null && isStandIn(server) ? mailbox : null
+      },
+    },
+    sender,
+    gifts,
+    isStandIn,
+    mailbox,
+    resolveTxt: (name) => resolver.resolveTxt(name),
+    now,
+  }
+}

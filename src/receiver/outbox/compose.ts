@@ -1,0 +1,161 @@
+import { createReadStream } from 'node:fs'
+import type Mail from 'nodemailer/lib/mailer'
+import type { List, Member } from '#core/list'
+import { valueOf } from '#core/list'
+import { domainOf, gifts, type MailSettings, type MessageKind, renderMessage } from '#core/mail'
+import type { Ledger } from '../ledger'
+import { linksOf } from '../mail-links'
+import type { QueuedMail } from '../store/engine'
+
+/** A mail as nodemailer sends it. */
+export type ComposedMail = Mail.Options & { messageId: string }
+
+export interface ComposeParts {
+  ledger: Ledger
+  publicUrl: string
+  linkKey: string
+  /** Where a gift's bytes are; null when they are not there. */
+  giftFile(id: string): string | null
+  /** Whoever a mail is to: among real people, or made-up ones. */
+  memberOf(mail: QueuedMail): Member | null
+}
+
+/** Why a mail that was queued is not needed any more. */
+export class NotNeeded extends Error {}
+
+/**
+ * Writes a mail at the moment when it is sent, from what holds then.
+ *
+ * @throws NotNeeded
+ */
+export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
+  const { ledger, publicUrl } = parts
+  const published = ledger.published()
+  const list = published.list(mail.list)
+  const settings = published.mail(mail.list)
+  if (list === null) throw new NotNeeded('The list was taken away.')
+  if (settings === null) throw new NotNeeded('The list sends no mail any more.')
+  const sender = settings.senderAddress.trim()
+  const host = domainOf(sender)
+  const shared: ComposedMail = {
+    messageId: `<${mail.id}@${host}>`,
+    from: { name: settings.senderName || list.name, address: sender },
+    to: mail.recipient,
+    ...(settings.replyTo.trim() !== '' && { replyTo: settings.replyTo.trim() }),
+    envelope: { from: settings.bounceAddress.trim() || sender, to: mail.recipient },
+    // Nothing that anybody typed is read as a path or an address to fetch.
+    disableFileAccess: false,
+    disableUrlAccess: true,
+  }
+  const automatic = { 'Auto-Submitted': 'auto-generated' }
+  if (mail.kind === 'daily-notice' || mail.kind === 'notice')
+    return { ...shared, ...noticeOf(mail, list, parts), headers: automatic }
+
+  const member = parts.memberOf(mail)
+  if (member === null || !isStillDue(mail.kind, member)) throw new NotNeeded('Meanwhile it has no purpose any more.')
+  const links = linksOf(parts.linkKey, publicUrl, member)
+  const link = linkFor(mail.kind, links)
+  const isOnList = member.status === 'confirmed'
+  const gift = giftFor(settings, member, mail.kind, ledger)
+  const { subject, html, text } = renderMessage(settings, list, mail.kind, {
+    firstName: firstNameOf(member),
+    link,
+    leaveLink: isOnList ? links.leave : null,
+    giftLink: gift === null ? null : links.gift,
+  })
+  const attached = gift?.inWelcome === 'attachment' && gift.what.kind === 'file' ? gift.what : null
+  const file = attached === null ? null : parts.giftFile(attached.id)
+  return {
+    ...shared,
+    subject,
+    html,
+    text,
+    headers: {
+      ...automatic,
+      // RFC 2919: a name of its own for each list, within a domain of its sender's.
+      'List-Id': { prepared: true, value: `${quotedName(list.name)} <${list.id}.${host}>` },
+      ...(isOnList && {
+        // RFC 2369, section 3.2, and RFC 8058, section 3.1.
+        'List-Unsubscribe': { prepared: true, value: `<${links.leave}>` },
+        'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+      }),
+    },
+    ...(attached !== null &&
+      file !== null && {
+        attachments: [{ filename: attached.name, contentType: attached.type, content: createReadStream(file) }],
+      }),
+  }
+}
+
+function isStillDue(kind: MessageKind, { status }: Member): boolean {
+  switch (kind) {
+    case 'confirmation':
+    case 'reminder':
+      return status === 'waiting'
+    case 'welcome':
+    case 'already-there':
+      return status === 'confirmed'
+    case 'leaving':
+      return status === 'left'
+  }
+}
+
+function linkFor(kind: MessageKind, links: ReturnType<typeof linksOf>): string | null {
+  if (kind === 'confirmation' || kind === 'reminder') return links.confirm
+  return kind === 'leaving' ? `${links.leave}?back` : null
+}
+
+/** The gift that a message hands over to somebody, or null. */
+export function giftFor({ gift }: MailSettings, member: Member, kind: MessageKind, ledger: Ledger) {
+  if (gift === null || !gifts(gift, kind)) return null
+  return gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany) ? gift : null
+}
+
+/** What the list keeps under a column that is named so. */
+function firstNameOf(member: Member): string {
+  return valueOf(member, 'first-name').slice(0, 100)
+}
+
+function noticeOf(
+  { kind, member: id, queued }: QueuedMail,
+  list: List,
+  { ledger, publicUrl }: ComposeParts,
+): Pick<Mail.Options, 'subject' | 'text'> {
+  const at = `${publicUrl}/lists/${list.id}`
+  if (kind === 'notice') {
+    const member = id === '' ? null : ledger.member(id)
+    if (member === null) throw new NotNeeded('The member is gone.')
+    const values = list.columns
+      .map(({ key, label }) => [label, valueOf(member, key)] as const)
+      .filter(([, value]) => value !== '')
+    return {
+      subject: `${line(member.email.typed)} joined ${list.name}`,
+      text: [
+        `${member.email.typed} joined “${list.name}”.`,
+        ...values.map(([label, value]) => `${label}: ${value}`),
+        ...(member.from?.page ? [`On ${member.from.page}`] : []),
+        '',
+        at,
+      ].join('\n'),
+    }
+  }
+  const day = new Date(queued).toISOString().slice(0, 10)
+  const joined = ledger.joinedOn(list.id, day)
+  return {
+    subject: `${joined.length === 1 ? 'One person' : `${joined.length} people`} joined ${list.name} on ${day}`,
+    text: [`Joined “${list.name}” on ${day}:`, ...joined.map(({ email }) => `- ${email.typed}`), '', at].join('\n'),
+  }
+}
+
+/** A phrase of RFC 5322 as a quoted string in ASCII; other letters are left out, as RFC 2919 takes the id to name the list. */
+function quotedName(name: string): string {
+  const plain = line(name)
+    .replaceAll(/[^\x20-\x7e]/g, '')
+    .replaceAll(/["\\<>]/g, '')
+    .trim()
+  return plain === '' ? '' : `"${plain.slice(0, 60)}"`
+}
+
+function line(text: string): string {
+  return text.replaceAll(/\p{Cc}+/gu, ' ').trim()
+}

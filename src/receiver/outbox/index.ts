@@ -1,0 +1,15 @@
+export { type ComposedMail, compose, type ComposeParts } from './compose'
+export { dkimRecord, makeDkim } from './dkim'
+export { StandInMailbox } from './mailbox'
+export { MAX_REPORT_BYTES, takeReport } from './reports'
+export { checkSender, type ResolveTxt } from './sender-check'
+export {
+  type OutboxSettings,
+  outboxSettingsSchema,
+  paceSchema,
+  serverFromUrl,
+  type SmtpServer,
+  smtpServerSchema,
+} from './settings'
+export { bytesOf, openTransport, refusalOf } from './transport'
+export { Sender } from './worker'

@@ -1,0 +1,82 @@
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+
+export interface Box {
+  address: string
+  count: number
+  /** When the newest came, in milliseconds since 1970. */
+  newest: number
+}
+
+export interface BoxedMail {
+  id: string
+  at: number
+  /** As it was delivered, in base64: what the bytes are is for a reader of mail to say. */
+  bytes: string
+}
+
+/** Reads the boxes of the stand-in mailbox (see `standins/mailbox/boxes.ts`), and tells it what is to go wrong. */
+export class StandInMailbox {
+  constructor(private readonly folder: string) {}
+
+  boxes(): Box[] {
+    if (!existsSync(this.folder)) return []
+    return readdirSync(this.folder, { withFileTypes: true })
+      .filter((entry) => entry.isDirectory())
+      .flatMap((entry) => {
+        const names = this.namesIn(entry.name)
+        return names.length === 0
+          ? []
+          : [{ address: decodeURIComponent(entry.name), count: names.length, newest: timeOf(names.at(-1)!) }]
+      })
+      .sort((one, other) => other.newest - one.newest)
+  }
+
+  /** Newest first. */
+  mails(address: string, limit = 50): BoxedMail[] {
+    const box = boxName(address)
+    return this.namesIn(box)
+      .slice(-limit)
+      .reverse()
+      .map((name) => ({
+        id: name.replace(/\.eml$/, ''),
+        at: timeOf(name),
+        bytes: readFileSync(join(this.folder, box, 'new', name)).toString('base64'),
+      }))
+  }
+
+  empty(): void {
+    for (const { address } of this.boxes())
+      rmSync(join(this.folder, boxName(address)), { recursive: true, force: true })
+  }
+
+  /** Boxes of addresses with this in them: those of made-up people, once they are gone. */
+  forgetThose(part: string): void {
+    for (const { address } of this.boxes())
+      if (address.includes(part)) rmSync(join(this.folder, boxName(address)), { recursive: true, force: true })
+  }
+
+  behaviour(): unknown {
+    const file = join(this.folder, 'behaviour.json')
+    return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : { rules: [] }
+  }
+
+  behave(behaviour: unknown): void {
+    mkdirSync(this.folder, { recursive: true })
+    writeFileSync(join(this.folder, 'behaviour.json'), JSON.stringify(behaviour))
+  }
+
+  private namesIn(box: string): string[] {
+    const folder = join(this.folder, box, 'new')
+    return existsSync(folder) ? readdirSync(folder).sort() : []
+  }
+}
+
+/** Files are named after the moment at which they came. */
+function timeOf(name: string): number {
+  return Number(name.slice(0, 14))
+}
+
+function boxName(address: string): string {
+  return encodeURIComponent(address.toLowerCase()).replaceAll('.', '%2E').slice(0, 200)
+}

@@ -1,0 +1,45 @@
+import PostalMime from 'postal-mime'
+import { parseEmail } from '#core/email'
+import type { Ledger } from '../ledger'
+
+export type ReportReading =
+  { ok: true; recipient: string; status: string; isForGood: boolean; member: boolean } | { ok: false; message: string }
+
+/** Longest report that is read, in bytes: they quote at most the mail that they are about. */
+export const MAX_REPORT_BYTES = 1024 * 1024
+
+/**
+ * Takes in a delivery report (RFC 3464) that was forwarded here, and marks the member that it is about as bounced when
+ * it says that delivery failed for good. A report counts only with the `Message-ID` of a mail of ours to that recipient,
+ * so nobody can have others' addresses marked.
+ */
+export async function takeReport(ledger: Ledger, bytes: Uint8Array): Promise<ReportReading> {
+  const mail = await PostalMime.parse(bytes, { attachmentEncoding: 'utf8', forceRfc822Attachments: true })
+  const parts = mail.attachments.map(({ mimeType, content }) => ({
+    type: mimeType.toLowerCase(),
+    text: String(content),
+  }))
+  const status = parts.find(({ type }) => type === 'message/delivery-status')
+  if (status === undefined)
+    return {
+      ok: false,
+      message: 'This mail is no delivery report: it has no part of the type message/delivery-status.',
+    }
+  const field = (name: string) => new RegExp(`^${name}:[ \\t]*(.*)$`, 'im').exec(status.text)?.[1]?.trim() ?? ''
+  const recipient = (field('Final-Recipient') || field('Original-Recipient')).replace(/^[^;]*;/, '').trim()
+  const quoted = parts.find(({ type }) => type === 'text/rfc822-headers' || type === 'message/rfc822')?.text ?? ''
+  const messageId = /^Message-ID:\s*<([^@>\s]{1,80})@/im.exec(quoted)?.[1]
+  const ours = messageId === undefined ? null : ledger.outbox.mail(messageId)
+  const parsed = parseEmail(recipient)
+  if (ours === null || !parsed.ok || parsed.email.compared !== ours.compared)
+    return { ok: false, message: 'The report is about no mail that was sent from here.' }
+  const code = field('Status')
+  // RFC 3463, section 2: 5 is a permanent failure, 4 one that may pass.
+  const isForGood = /^failed$/i.test(field('Action')) && code.startsWith('5')
+  const said =
+    field('Diagnostic-Code')
+      .replace(/^[^;]*;/, '')
+      .trim() || code
+  const isMember = isForGood && ours.member !== '' && ours.kind !== 'notice' && (await ledger.bounce(ours.member, said))
+  return { ok: true, recipient, status: code, isForGood, member: isMember }
+}

@@ -1,0 +1,183 @@
+import type { Ledger } from '../ledger'
+import type { QueuedMail } from '../store/engine'
+import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
+import { type OutboxSettings, type Pace, readOutboxSettings, type SmtpServer, standInPace } from './settings'
+import { openTransport, refusalOf, type Transport } from './transport'
+
+const MINUTE_MS = 60_000
+const HOUR_MS = 3_600_000
+const DAY_MS = 86_400_000
+/** Tries after one that may pass: soon, then less and less often, for two days (RFC 5321, section 4.5.4.1, asks for four to five days at a server; a sign-up is not worth that). */
+const RETRIES_MS = [MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 * HOUR_MS, 12 * HOUR_MS, DAY_MS]
+const AT_ONCE = 4
+/** Nothing can be looked for more seldom: who waits too long is removed, the clock may have moved. */
+const LONGEST_PAUSE_MS = 30_000
+
+export interface SenderParts {
+  ledger: Ledger
+  /** From `SMTP_URL`, which goes before what was set on screen. */
+  fixedServer: SmtpServer | null
+  /** Whether a server is the stand-in mailbox, which takes made-up people's mail too. */
+  isStandIn(server: SmtpServer): boolean
+  compose: Omit<ComposeParts, 'linkKey'>
+  /** Takes a made-up person's mail where no stand-in mailbox runs: it is judged there and never sent. */
+  keepForRehearsal(mail: QueuedMail, composed: ComposedMail): Promise<void>
+  now(): number
+  open?: typeof openTransport
+}
+
+/** Works off the outbox. Sign-ups never wait for it: it reads what was committed, and writes what came of it. */
+export class Sender {
+  private transport: { transport: Transport; for: string } | null = null
+  private timer: ReturnType<typeof setTimeout> | null = null
+  private isWorking = false
+  private isWoken = false
+  private isEnded = false
+
+  constructor(private readonly parts: SenderParts) {}
+
+  async start(): Promise<() => Promise<void>> {
+    await this.parts.ledger.outbox.putBack()
+    const stopListening = this.parts.ledger.onNews(() => this.wake())
+    this.wake()
+    return async () => {
+      this.isEnded = true
+      stopListening()
+      if (this.timer !== null) clearTimeout(this.timer)
+      while (this.isWorking) await new Promise((resolve) => setTimeout(resolve, 5))
+      this.transport?.transport.close()
+    }
+  }
+
+  settings(): OutboxSettings {
+    return readOutboxSettings(this.parts.ledger.outbox.settings())
+  }
+
+  server(): SmtpServer | null {
+    return this.parts.fixedServer ?? this.settings().server
+  }
+
+  pace(): Pace {
+    const server = this.server()
+    return server !== null && this.parts.isStandIn(server) ? standInPace : this.settings().pace
+  }
+
+  /** When the last of what waits will be out at this pace, in milliseconds since 1970; null when nothing waits or goes. */
+  lastOutAt(): number | null {
+    const waiting = this.parts.ledger.outbox.count('waiting')
+    if (waiting === 0 || this.server() === null || this.settings().isStopped) return null
+    const { minute, hour, day } = this.pace()
+    const needs = Math.max(
+      waiting / minute / 60,
+      waiting > hour ? waiting / hour : 0,
+      waiting > day ? (waiting / day) * 24 : 0,
+    )
+    return this.parts.now() + Math.ceil(needs * 60) * MINUTE_MS
+  }
+
+  /** Settings were changed, or mail was queued. */
+  wake(): void {
+    if (this.isEnded) return
+    this.isWoken = true
+    if (this.isWorking) return
+    if (this.timer !== null) clearTimeout(this.timer)
+    // After what is being answered now.
+    this.timer = setTimeout(() => void this.work(), 0)
+  }
+
+  private async work(): Promise<void> {
+    if (this.isWorking || this.isEnded) return
+    this.isWorking = true
+    let pause = LONGEST_PAUSE_MS
+    try {
+      do {
+        this.isWoken = false
+        pause = await this.round()
+      } while ((this.isWoken || pause === 0) && !this.isEnded)
+    } catch (error) {
+      console.error(error)
+    }
+    this.isWorking = false
+    if (!this.isEnded) this.timer = setTimeout(() => void this.work(), Math.min(pause, LONGEST_PAUSE_MS))
+  }
+
+  /** Sends what is due and allowed; milliseconds until there may be more to do. */
+  private async round(): Promise<number> {
+    const { ledger, now } = this.parts
+    const { outbox } = ledger
+    const due = outbox.due(AT_ONCE * 8)
+    const server = this.server()
+    const { isStopped, dkim } = this.settings()
+    const isStandIn = server !== null && this.parts.isStandIn(server)
+    // Made-up people's mail goes where it is judged, whatever becomes of real mail.
+    const mine = due.filter(({ space }) => space !== '' && !isStandIn)
+    await Promise.all(mine.map((mail) => this.sendOne(mail, null)))
+    const rest = due.filter((mail) => !mine.includes(mail))
+    if (rest.length === 0) {
+      const next = outbox.nextDue()
+      return mine.length > 0 ? 0 : next === null ? LONGEST_PAUSE_MS : Math.max(0, next - now()) || LONGEST_PAUSE_MS
+    }
+    if (server === null || isStopped) return LONGEST_PAUSE_MS
+    const allowed = this.allowedNow()
+    if (allowed === 0) return 1_000
+    const transport = this.transportFor(server, dkim)
+    const batch = rest.slice(0, Math.min(allowed, AT_ONCE * 8))
+    for (let at = 0; at < batch.length && !this.isEnded; at += AT_ONCE)
+      await Promise.all(batch.slice(at, at + AT_ONCE).map((mail) => this.sendOne(mail, transport)))
+    return 0
+  }
+
+  private allowedNow(): number {
+    const { outbox } = this.parts.ledger
+    const now = this.parts.now()
+    const { minute, hour, day } = this.pace()
+    return Math.max(
+      0,
+      Math.min(
+        minute - outbox.sentSince(now - MINUTE_MS),
+        hour - outbox.sentSince(now - HOUR_MS),
+        day - outbox.sentSince(now - DAY_MS),
+      ),
+    )
+  }
+
+  private transportFor(server: SmtpServer, dkim: OutboxSettings['dkim']): Transport {
+    const wanted = JSON.stringify([server, dkim])
+    if (this.transport?.for !== wanted) {
+      this.transport?.transport.close()
+      this.transport = { transport: (this.parts.open ?? openTransport)(server, dkim), for: wanted }
+    }
+    return this.transport.transport
+  }
+
+  /** One mail, from taking it in hand to writing down what came of it. */
+  private async sendOne(mail: QueuedMail, transport: Transport | null): Promise<void> {
+    const { ledger, now } = this.parts
+    const { outbox } = ledger
+    let composed: ComposedMail
+    try {
+      composed = compose(mail, { ...this.parts.compose, linkKey: await ledger.linkKey() })
+    } catch (error) {
+      if (!(error instanceof NotNeeded)) throw error
+      return outbox.settle(mail.id, { state: 'dropped', said: error.message })
+    }
+    if (!(await outbox.take(mail.id))) return
+    try {
+      if (transport === null) {
+        await this.parts.keepForRehearsal(mail, composed)
+        await outbox.settle(mail.id, { state: 'sent', said: 'Kept for the rehearsal; not sent.' })
+      } else await outbox.settle(mail.id, { state: 'sent', said: await transport.send(composed) })
+    } catch (error) {
+      const { isForGood, isAddress, said } = refusalOf(error)
+      const pause = RETRIES_MS[mail.attempts]
+      await outbox.settle(
+        mail.id,
+        isForGood
+          ? { state: 'refused', said, isForGood: isAddress }
+          : pause === undefined
+            ? { state: 'refused', said, isForGood: false }
+            : { state: 'later', said, due: now() + pause },
+      )
+    }
+  }
+}

@@ -1,0 +1,283 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context } from 'hono'
+import { parseEmail } from '#core/email'
+import { type MailSettings, type MessageKind, renderMessage } from '#core/mail'
+import type { GiftFiles } from '../gift-files'
+import type { Ledger } from '../ledger'
+import {
+  bytesOf,
+  checkSender,
+  type ComposedMail,
+  dkimRecord,
+  makeDkim,
+  MAX_REPORT_BYTES,
+  openTransport,
+  type OutboxSettings,
+  refusalOf,
+  type ResolveTxt,
+  type Sender,
+  type SmtpServer,
+  type StandInMailbox,
+  takeReport,
+} from '../outbox'
+import type { RehearsalMailParts } from '../rehearsal/mails'
+import { sendProblem } from '../problem'
+import { newId } from '../random'
+import type { Settings } from '../settings'
+import {
+  behaveMailbox,
+  checkSenderRoute,
+  emptyMailbox,
+  keepDkim,
+  keepMailServer,
+  keepPace,
+  listBoxes,
+  listMails,
+  type MailState,
+  readBox,
+  readMailState,
+  sendTest,
+  takeDeliveryReport,
+  tryMailAgain,
+  writeMessage,
+} from './mail-routes'
+
+export interface MailApiParts {
+  ledger: Ledger
+  settings: Settings
+  sender: Sender
+  gifts: GiftFiles
+  /** Null where no stand-in mailbox runs. */
+  mailbox: StandInMailbox | null
+  isStandIn(server: SmtpServer): boolean
+  resolveTxt: ResolveTxt
+  rehearsalMail: RehearsalMailParts
+}
+
+/** Gifts come as streams, larger than other bodies may be. Registered before the limit of those. */
+export function giftFileRoutes(routes: Pick<OpenAPIHono, 'put' | 'get'>, gifts: GiftFiles): void {
+  routes.put('/files/:id', async (c) => {
+    const { body } = c.req.raw
+    if (body === null) return sendProblem(c, { status: 422, title: 'No bytes', detail: 'Send the file as the body.' })
+    const kept = await gifts.keep(c.req.param('id'), body)
+    if (kept.ok) return c.json({ size: kept.size }, 200)
+    const problems = {
+      'too-large': { status: 413, title: 'Too large', detail: 'A gift has at most 25 MB.' },
+      'wrong-id': {
+        status: 422,
+        title: 'Other bytes',
+        detail: 'A file is named after the SHA-256 of its bytes, and this one is not.',
+      },
+      'broken-off': { status: 400, title: 'Broken off', detail: 'The file broke off. Nothing was kept of it.' },
+    } as const
+    return sendProblem(c, problems[kept.code])
+  })
+  routes.get('/files/:id', (c) => {
+    const size = gifts.size(c.req.param('id'))
+    if (size === null) return sendProblem(c, { status: 404, title: 'No such file', detail: 'Its bytes are not here.' })
+    return new Response(gifts.read(c.req.param('id')), {
+      headers: { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size) },
+    })
+  })
+}
+
+export function mailApiRoutes(
+  routes: OpenAPIHono,
+  { ledger, settings, sender, mailbox, isStandIn, resolveTxt }: MailApiParts,
+): void {
+  const { outbox } = ledger
+  const state = (): MailState => {
+    const kept = sender.settings()
+    const server = sender.server()
+    const isFixed = settings.smtpServer !== null
+    return {
+      server:
+        server === null
+          ? null
+          : {
+              host: server.host,
+              port: server.port,
+              security: server.security,
+              user: server.user,
+              hasPassword: server.password !== '',
+            },
+      from: server === null ? null : isFixed ? 'environment' : 'screen',
+      isStandIn: server !== null && isStandIn(server),
+      hasMailbox: mailbox !== null,
+      pace: kept.pace,
+      isStopped: kept.isStopped,
+      dkim:
+        kept.dkim === null
+          ? null
+          : { domain: kept.dkim.domain, selector: kept.dkim.selector, ...dkimRecord(kept.dkim) },
+      counts: {
+        waiting: outbox.count('waiting') + outbox.count('sending'),
+        sent: outbox.count('sent'),
+        refused: outbox.count('refused'),
+        dropped: outbox.count('dropped'),
+      },
+      lastOutAt: sender.lastOutAt(),
+    }
+  }
+  const keep = async (changes: Partial<OutboxSettings>) => {
+    await outbox.keepSettings(JSON.stringify({ ...sender.settings(), ...changes }))
+    sender.wake()
+  }
+
+  routes.openapi(readMailState, (c) => c.json(state(), 200))
+  routes.openapi(listMails, (c) =>
+    c.json(
+      {
+        mails: outbox
+          .inState(c.req.valid('query').state, 200)
+          .map(({ id, list, member, kind, recipient, queued, due, state: at, attempts, said }) => ({
+            id,
+            list,
+            member,
+            kind,
+            recipient,
+            queued,
+            due,
+            state: at,
+            attempts,
+            said,
+          })),
+      },
+      200,
+    ),
+  )
+  routes.openapi(tryMailAgain, async (c) => {
+    const isQueued = await outbox.tryAgain(c.req.valid('param').id)
+    sender.wake()
+    return c.json({ isQueued }, 200)
+  })
+  routes.openapi(keepMailServer, async (c) => {
+    if (settings.smtpServer !== null)
+      return sendProblem(c, {
+        status: 409,
+        title: 'Set elsewhere',
+        detail: 'SMTP_URL sets the mail server of this receiver.',
+      }) as never
+    const { server } = c.req.valid('json')
+    const before = sender.settings().server
+    await keep({
+      server: server === null ? null : { ...server, password: server.password ?? before?.password ?? '' },
+    })
+    return c.json(state(), 200)
+  })
+  routes.openapi(keepPace, async (c) => {
+    await keep(c.req.valid('json'))
+    return c.json(state(), 200)
+  })
+  routes.openapi(keepDkim, async (c) => {
+    const { domain } = c.req.valid('json')
+    await keep({ dkim: domain === null ? null : makeDkim(domain, 'askbox') })
+    return c.json(state(), 200)
+  })
+
+  routes.openapi(sendTest, async (c) => {
+    const { to, message } = c.req.valid('json')
+    const parsed = parseEmail(to)
+    if (!parsed.ok) return c.json({ ok: false, said: parsed.problem.message }, 200)
+    const server = sender.server()
+    if (server === null) return c.json({ ok: false, said: 'No mail server is set up yet.' }, 200)
+    const transport = openTransport(server, sender.settings().dkim)
+    try {
+      const mail =
+        message === null
+          ? plainTest(parsed.email.typed, settings.publicUrl, senderFor(server))
+          : sample(parsed.email.typed, message.list, message.settings, message.kind)
+      return c.json({ ok: true, said: await transport.send(mail) }, 200)
+    } catch (error) {
+      return c.json({ ok: false, said: refusalOf(error).said }, 200)
+    } finally {
+      transport.close()
+    }
+  })
+  routes.openapi(writeMessage, async (c) => {
+    const { to, list, settings: mail, kind } = c.req.valid('json')
+    return c.json({ eml: (await bytesOf(sample(to, list, mail, kind))).toString('base64') }, 200)
+  })
+  routes.openapi(checkSenderRoute, async (c) => {
+    const query = c.req.valid('query')
+    return c.json({ findings: await checkSender({ ...query, host: sender.server()?.host ?? null }, resolveTxt) }, 200)
+  })
+
+  routes.openAPIRegistry.registerPath(takeDeliveryReport)
+  routes.post(takeDeliveryReport.path, async (c) => {
+    const bytes = new Uint8Array(await c.req.arrayBuffer())
+    if (bytes.length > MAX_REPORT_BYTES)
+      return sendProblem(c, { status: 413, title: 'Too large', detail: 'A report has at most 1 MB.' })
+    const reading = await takeReport(ledger, bytes)
+    if (!reading.ok) return sendProblem(c, { status: 422, title: 'Not taken', detail: reading.message })
+    const { recipient, status, isForGood, member } = reading
+    return c.json({ recipient, status, isForGood, member }, 200)
+  })
+
+  const noMailbox = (c: Context) =>
+    sendProblem(c, {
+      status: 404,
+      title: 'No stand-in mailbox',
+      detail: 'Mail goes to a real server here; there is no mailbox to look into.',
+    }) as never
+  routes.openapi(listBoxes, (c) =>
+    mailbox === null
+      ? noMailbox(c)
+      : c.json({ boxes: mailbox.boxes(), behaviour: mailbox.behaviour() as { rules: [] } }, 200),
+  )
+  routes.openapi(readBox, (c) =>
+    mailbox === null ? noMailbox(c) : c.json({ mails: mailbox.mails(c.req.valid('param').address) }, 200),
+  )
+  routes.openapi(behaveMailbox, (c) => {
+    if (mailbox === null) return noMailbox(c)
+    mailbox.behave(c.req.valid('json'))
+    return c.json({ ok: true as const }, 200)
+  })
+  routes.openapi(emptyMailbox, (c) => {
+    if (mailbox === null) return noMailbox(c)
+    mailbox.empty()
+    return c.json({ ok: true as const }, 200)
+  })
+
+  /** A message as it is in the owner's hands, to a made-up reader. Its links lead to a page that says what they are. */
+  function sample(to: string, listId: string, mail: MailSettings, kind: MessageKind): ComposedMail {
+    const list = ledger.published().list(listId)
+    const link = `${settings.publicUrl}/confirm/only-an-example`
+    const { subject, html, text } = renderMessage(mail, list ?? { name: 'Your list', why: '' }, kind, {
+      firstName: 'Wren',
+      link,
+      leaveLink: kind === 'welcome' || kind === 'already-there' ? `${settings.publicUrl}/leave/only-an-example` : null,
+      giftLink: mail.gift === null ? null : `${settings.publicUrl}/gift/only-an-example`,
+    })
+    const parsed = parseEmail(mail.senderAddress)
+    const from = parsed.ok ? parsed.email.typed : senderFor(sender.server())
+    return {
+      messageId: `<test-${newId()}@${from.slice(from.lastIndexOf('@') + 1)}>`,
+      from: { name: mail.senderName, address: from },
+      to,
+      ...(mail.replyTo.trim() !== '' && { replyTo: mail.replyTo.trim() }),
+      envelope: { from: mail.bounceAddress.trim() || from, to },
+      subject,
+      html,
+      text,
+      headers: { 'Auto-Submitted': 'auto-generated' },
+    }
+  }
+
+  function senderFor(server: SmtpServer | null): string {
+    if (server !== null && parseEmail(server.user).ok) return server.user
+    return `test@${new URL(settings.publicUrl).hostname}`
+  }
+}
+
+function plainTest(to: string, publicUrl: string, from: string): ComposedMail {
+  return {
+    messageId: `<test-${newId()}@${from.slice(from.lastIndexOf('@') + 1)}>`,
+    from,
+    to,
+    envelope: { from, to },
+    subject: 'It works: mail from Ask Box arrives',
+    text: `This is a test. The mail server that you set up takes mail.\n\nSent by the receiver at ${publicUrl}\n`,
+    headers: { 'Auto-Submitted': 'auto-generated' },
+  }
+}

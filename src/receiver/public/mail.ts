@@ -1,0 +1,265 @@
+import { type Context, Hono } from 'hono'
+import { type Answer, type AnswerCase, answerTo } from '#core/form'
+import type { MemberId } from '#core/ids'
+import type { Member } from '#core/list'
+import { isGiftOpen } from '#core/mail'
+import { plainLook } from '#core/look'
+import { answerPage, noticePage, type PageContent, type Press } from '#core/render'
+import { addressProblem } from '#core/site'
+import { filledIn, mailAnswerTextsOf } from '#core/texts'
+import type { GiftFiles } from '../gift-files'
+import type { Ledger, PeopleLedger } from '../ledger'
+import { isOurs, linksOf, memberIn } from '../mail-links'
+import { sendPage } from '../pages'
+import type { Rehearsals } from '../rehearsal/rehearsals'
+import type { Settings } from '../settings'
+import { wayBack } from './join'
+
+export interface MailRouteParts {
+  ledger: Ledger
+  rehearsals: Rehearsals
+  settings: Settings
+  gifts: GiftFiles
+  now(): number
+}
+
+/**
+ * What links in mails lead to: `GET and POST /confirm/:token`, `GET and POST /leave/:token`, `GET /gift/:token`, and
+ * `POST /resend/:spot`. Opening a link changes nothing, whoever opens it and with whatever program: what it is about
+ * takes a press there, or the post of RFC 8058.
+ */
+export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRouteParts): Hono {
+  const routes = new Hono()
+  const linkKey = () => ledger.published().preferences()?.linkKey
+
+  /** Who a token is about, and in whose ledger; null when it is none of ours. */
+  function holder(
+    token: string,
+    purpose: 'confirm' | 'leave' | 'gift',
+  ): { people: PeopleLedger; member: Member } | null {
+    const id = memberIn(token)
+    if (id === null) return null
+    const people = peopleWith(id)
+    const member = people?.member(id) ?? null
+    if (people === null || member === null) return null
+    const isIt = isOurs(linkKey(), token, purpose, ...(purpose === 'confirm' ? [member.joinedAt] : []))
+    return isIt ? { people, member } : null
+  }
+  function peopleWith(id: MemberId): PeopleLedger | null {
+    if (ledger.member(id) !== null) return ledger
+    return rehearsals.spaces().find((space) => space.member(id) !== null) ?? null
+  }
+
+  /** The version that somebody saw, or the list's own look. */
+  function contentFor(member: Member): PageContent & { answer(one: AnswerCase): Answer } {
+    const published = ledger.published()
+    const version =
+      member.from === null
+        ? undefined
+        : (published.latestVersion(member.from.form) ?? published.version(member.from.form, member.from.version))
+    if (version !== undefined) return { ...version.content, answer: (one) => answerTo(version.content, one) }
+    const mail = published.mail(member.list)
+    const language = mail?.language ?? 'en'
+    const look =
+      mail === null
+        ? plainLook
+        : {
+            ...plainLook,
+            colours: {
+              ...plainLook.colours,
+              background: mail.colours.ground,
+              text: mail.colours.text,
+              button: mail.colours.button,
+              buttonText: mail.colours.buttonText,
+            },
+          }
+    const none = { answers: {} as never, language }
+    return { look, language, texts: {}, answer: (one) => answerTo(none, one) }
+  }
+  const backFor = ({ from }: Member) => {
+    const spot = from === null ? undefined : ledger.published().spot(from.spot)
+    return spot === undefined ? null : wayBack(ledger, spot)
+  }
+  const show = (
+    c: Context,
+    member: Member,
+    said: Pick<Answer, 'heading' | 'message'>,
+    more: { press?: Press | null; link?: { address: string; words: string } | null; status?: 200 | 404 | 410 } = {},
+  ) =>
+    sendPage(
+      c,
+      settings.publicUrl,
+      answerPage(said, contentFor(member), backFor(member), more),
+      more.status ?? 200,
+      {},
+      { inFrames: false },
+    )
+  const nothing = (c: Context) =>
+    sendPage(
+      c,
+      settings.publicUrl,
+      noticePage('This link leads nowhere', 'It may be incomplete: copy all of it from the mail.'),
+      404,
+      {},
+      { inFrames: false },
+    )
+  /** The answer of a case: on a page of ours, or at the owner's. */
+  const answer = (c: Context, member: Member, one: AnswerCase, press: Press | null = null) => {
+    const said = contentFor(member).answer(one)
+    if (said.show === 'address' && addressProblem(said.address) === null)
+      return c.redirect(new URL(said.address.trim()).href, 303)
+    return show(c, member, said, { press, link: one === 'confirmed' ? giftLink(member) : null })
+  }
+  const giftLink = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
+
+  routes.get('/confirm/:token', (c) => {
+    const found = holder(c.req.param('token'), 'confirm')
+    if (found === null) return spent(c, c.req.param('token'))
+    const { member } = found
+    if (member.status !== 'waiting')
+      return answer(c, member, member.status === 'confirmed' ? 'confirmed' : 'link-expired')
+    const { confirmPage, confirm } = mailAnswerTextsOf(contentFor(member).language)
+    return show(c, member, confirmPage, {
+      press: { action: `/confirm/${c.req.param('token')}`, words: confirm, isMain: true },
+    })
+  })
+  routes.post('/confirm/:token', async (c) => {
+    const found = holder(c.req.param('token'), 'confirm')
+    if (found === null) return spent(c, c.req.param('token'))
+    const { people, member } = found
+    const outcome = await people.confirm(member.id, member.joinedAt)
+    return answer(c, people.member(member.id) ?? member, outcome === 'expired' ? 'link-expired' : 'confirmed')
+  })
+  /** A link of a waiting that ended long ago is known by whom it names, and no more. */
+  const spent = (c: Context, token: string) => {
+    const id = memberIn(token)
+    const member = id === null ? null : (peopleWith(id)?.member(id) ?? null)
+    return member === null ? nothing(c) : answer(c, member, 'link-expired')
+  }
+
+  routes.get('/leave/:token', (c) => {
+    const found = holder(c.req.param('token'), 'leave')
+    if (found === null) return nothing(c)
+    const { member } = found
+    const texts = mailAnswerTextsOf(contentFor(member).language)
+    const list = ledger.published().list(member.list)?.name ?? ''
+    const action = `/leave/${c.req.param('token')}`
+    if (member.status === 'left')
+      return answer(c, member, 'left', {
+        action,
+        words: texts.comeBack,
+        values: { 'askbox-do': 'come-back' },
+        isMain: c.req.query('back') !== undefined,
+      })
+    if (member.status !== 'confirmed' && member.status !== 'waiting') return answer(c, member, 'left')
+    if (c.req.query('back') !== undefined) return show(c, member, texts.returned)
+    const { heading, message } = texts.leavePage
+    return show(
+      c,
+      member,
+      { heading: filledIn(heading, { list }), message },
+      { press: { action, words: texts.leave, values: { 'askbox-do': 'leave' }, isMain: true } },
+    )
+  })
+  routes.post('/leave/:token', async (c) => {
+    const found = holder(c.req.param('token'), 'leave')
+    if (found === null) return nothing(c)
+    const { people, member } = found
+    const body = await formBody(c)
+    const isOneClick = body.get('List-Unsubscribe') === 'One-Click'
+    if (!isOneClick && body.get('askbox-do') === 'come-back') {
+      await people.comeBack(member.id)
+      return show(c, member, mailAnswerTextsOf(contentFor(member).language).returned)
+    }
+    if (!isOneClick && body.get('askbox-do') !== 'leave') return c.redirect(`/leave/${c.req.param('token')}`, 303)
+    await people.leave(member.id, isOneClick ? 'one-click' : 'page')
+    // RFC 8058, section 3.1: nobody reads an answer, and none is to be followed.
+    if (isOneClick) return c.text('Left.', 200, { 'Cache-Control': 'no-store' })
+    return answer(c, member, 'left', {
+      action: `/leave/${c.req.param('token')}`,
+      words: mailAnswerTextsOf(contentFor(member).language).comeBack,
+      values: { 'askbox-do': 'come-back' },
+      isMain: false,
+    })
+  })
+
+  routes.post('/resend/:spot', async (c) => {
+    const spot = ledger.published().spot(c.req.param('spot'))
+    const version = spot && ledger.published().latestVersion(spot.form)
+    if (spot === undefined || version === undefined) return nothing(c)
+    const token = (await formBody(c)).get('askbox-again') ?? ''
+    const id = memberIn(token)
+    // The same is said whoever it is and whether anything is sent.
+    if (id !== null && isOurs(linkKey(), token, 'again')) await peopleWith(id)?.sendAgain(id)
+    const said = answerTo(version.content, 'confirm-first')
+    return sendPage(
+      c,
+      settings.publicUrl,
+      answerPage(
+        { heading: said.heading, message: mailAnswerTextsOf(version.content.language).sentAgain },
+        version.content,
+        wayBack(ledger, spot),
+      ),
+    )
+  })
+
+  routes.get('/gift/:token', async (c) => {
+    const found = holder(c.req.param('token'), 'gift')
+    const gift = found === null ? null : (ledger.published().mail(found.member.list)?.gift ?? null)
+    if (found === null || gift === null) return nothing(c)
+    const { member } = found
+    const isTheirs =
+      member.status === 'confirmed' && (gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany))
+    if (!isTheirs || !isGiftOpen(gift, member.joinedAt, ledger.downloadsOf(member.id), now()))
+      return show(c, member, contentFor(member).answer('link-expired'), { status: 410 })
+    if (gift.what.kind === 'address') {
+      if (addressProblem(gift.what.address) !== null) return nothing(c)
+      if (c.req.method !== 'HEAD') await ledger.countDownload(member.id)
+      return c.redirect(new URL(gift.what.address.trim()).href, 303)
+    }
+    const { id, name, type } = gift.what
+    const size = gifts.size(id)
+    if (size === null) return nothing(c)
+    if (c.req.method === 'HEAD') return c.body(null, 200, headersOf(type, name, size))
+    await ledger.countDownload(member.id)
+    return new Response(gifts.read(id), { headers: headersOf(type, name, size) })
+  })
+  return routes
+}
+
+/** A link to the gift for the answer page, where it is handed over there. */
+export function giftOnAnswer(
+  ledger: Ledger,
+  publicUrl: string,
+  member: Member,
+  linkKey: string | undefined,
+): { address: string; words: string } | null {
+  const gift = ledger.published().mail(member.list)?.gift ?? null
+  if (gift === null || !gift.onAnswer || linkKey === undefined || member.status !== 'confirmed') return null
+  if (gift.firstSoMany !== null && !ledger.isAmongFirst(member, gift.firstSoMany)) return null
+  return { address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }
+}
+
+function headersOf(type: string, name: string, size: number): Record<string, string> {
+  return {
+    // Never anything that a browser would run here.
+    'Content-Type':
+      /^(application\/pdf|image\/(png|jpeg|webp|gif)|audio\/[\w.-]+|video\/[\w.-]+|application\/zip)$/.test(type)
+        ? type
+        : 'application/octet-stream',
+    'Content-Length': String(size),
+    // RFC 6266, with RFC 8187 for names that are not ASCII.
+    'Content-Disposition': `attachment; filename="${name.replaceAll(/[^\x20-\x7e]|["\\]/g, '_')}"; filename*=UTF-8''${encodeURIComponent(name).replaceAll(/['()*]/g, (one) => `%${one.charCodeAt(0).toString(16).toUpperCase()}`)}`,
+    'Cache-Control': 'no-store',
+    'X-Content-Type-Options': 'nosniff',
+    'Content-Security-Policy': "default-src 'none'; sandbox",
+  }
+}
+
+/** What a small form on a page of ours sends; a mail program's post of RFC 8058 may be multipart. */
+async function formBody(c: Context): Promise<Map<string, string>> {
+  const length = Number(c.req.header('Content-Length') ?? 0)
+  if (!(length <= 4_096)) return new Map()
+  const body = await c.req.parseBody().catch(() => ({}))
+  return new Map(Object.entries(body).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])))
+}

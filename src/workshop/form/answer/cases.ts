@@ -1,0 +1,25 @@
+import type { AnswerCase } from '#core/form'
+
+export const answerNames: Record<AnswerCase, string> = {
+  joined: 'Someone joined',
+  'confirm-first': 'Look in your inbox',
+  'already-on-list': 'Already on the list',
+  'already-waiting': 'Already waiting',
+  confirmed: 'Confirmed',
+  'link-expired': 'Link used or too old',
+  left: 'Someone left',
+  'not-possible': 'Not possible',
+}
+
+export const answerWhen: Record<AnswerCase, string> = {
+  joined: 'Right after the button, for somebody new who is on the list at once.',
+  'confirm-first':
+    'Right after the button, for somebody new who has to confirm by mail. “Send it again” stands below it.',
+  'already-on-list': 'Right after the button, for somebody who is on the list.',
+  'already-waiting':
+    'Right after the button, for somebody who signed up before and has yet to confirm. The mail is sent again.',
+  confirmed: 'After the press in the confirmation mail.',
+  'link-expired': 'When a link from a mail was used up, or is older than the list’s days.',
+  left: 'After leaving. One press brings them back.',
+  'not-possible': 'When a sign-up cannot be taken: too many from one place, or the receiver cannot store it.',
+}

@@ -1,0 +1,153 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { shallowRef } from 'vue'
+import type { MailSettings } from '#core/mail'
+import type { Site } from '#core/site'
+import { type Language, languageNames, languages } from '#core/texts'
+import { startMessages } from '#core/mail'
+import { sameValue } from '#core/form'
+import Labelled from '../../controls/Labelled.vue'
+import Select from '../../controls/Select.vue'
+import TypedInput from '../../controls/TypedInput.vue'
+import { clientFor, type SenderFinding } from '../../client'
+import ColourInput from '../content/ColourInput.vue'
+import { useReceiver } from '../../sync'
+import { likelySender, type MailDraft } from './mail-draft'
+
+/** From whom, in which language and colours, and what receiving servers will make of it. */
+const { mail, settings, site } = defineProps<{ mail: MailDraft; settings: MailSettings; site: Site | null }>()
+
+const receiver = useReceiver()
+const findings = shallowRef<SenderFinding[] | null>(null)
+const problem = shallowRef('')
+type Texts = 'senderName' | 'senderAddress' | 'replyTo' | 'bounceAddress' | 'postalAddress'
+const set = (name: string, part: Texts) => (text: string) =>
+  mail.change(name, part, (changed) => void (changed[part] = text.trim()))
+
+async function check(): Promise<void> {
+  if (receiver.pairing === null) return
+  problem.value = ''
+  try {
+    const { findings: found } = await clientFor(receiver.pairing).checkSender(
+      settings.senderAddress,
+      settings.bounceAddress,
+    )
+    findings.value = found
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+/** Messages that are still ours follow; what the owner wrote stays. */
+function speak(language: Language): void {
+  mail.change(`Speak ${languageNames[language]}`, 'language', (changed) => {
+    const [before, after] = [startMessages(changed.language), startMessages(language)]
+    for (const kind of Object.keys(before) as (keyof typeof before)[])
+      for (const part of ['subject', 'text', 'button', 'below'] as const)
+        if (sameValue(changed.messages[kind][part], before[kind][part]))
+          Object.assign(changed.messages[kind], { [part]: after[kind][part] })
+    changed.language = language
+  })
+}
+const colours = [
+  { key: 'ground', label: 'Ground' },
+  { key: 'text', label: 'Text' },
+  { key: 'button', label: 'Button' },
+  { key: 'buttonText', label: 'Words on the button' },
+] as const
+const verdictWords = { good: 'Good', look: 'Look at this', unknown: 'Not known' }
+const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF', dmarc: 'DMARC' }
+</script>
+
+<template>
+  <fieldset class="group">
+    <legend>Sender</legend>
+    <Labelled label="Name" hint="A person’s name is opened more readily than a company’s.">
+      <TypedInput :value="settings.senderName" :maxlength="200" @change="set('Sender’s name', 'senderName')($event)" />
+    </Labelled>
+    <Labelled label="Address">
+      <TypedInput
+        type="email"
+        :value="settings.senderAddress"
+        :placeholder="likelySender(site)"
+        @change="set('Sender’s address', 'senderAddress')($event)"
+      />
+    </Labelled>
+    <Labelled label="Answers go to" hint="Empty: to the sender’s address.">
+      <TypedInput type="email" :value="settings.replyTo" @change="set('Address for answers', 'replyTo')($event)" />
+    </Labelled>
+    <Labelled label="Bounces go to" hint="On the sender’s own domain. Empty: to the sender’s address.">
+      <TypedInput
+        type="email"
+        :value="settings.bounceAddress"
+        @change="set('Address for bounces', 'bounceAddress')($event)"
+      />
+    </Labelled>
+    <Labelled label="Postal address below each message">
+      <TypedInput
+        type="textarea"
+        :rows="2"
+        :maxlength="500"
+        :value="settings.postalAddress"
+        @change="set('Postal address', 'postalAddress')($event)"
+      />
+    </Labelled>
+    <ElButton class="check" @click="check">Ask name servers about this sender</ElButton>
+    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ul v-if="findings" class="findings" role="status">
+      <li v-for="one in findings" :key="one.about" :class="one.verdict">
+        <b>{{ aboutWords[one.about] }}: {{ verdictWords[one.verdict] }}.</b> {{ one.says }}
+        <code v-if="one.found">{{ one.found }}</code>
+      </li>
+    </ul>
+  </fieldset>
+  <fieldset class="group">
+    <legend>Language and dress</legend>
+    <Labelled label="The messages speak">
+      <Select
+        :model-value="settings.language"
+        :options="languages.map((value) => ({ value, label: languageNames[value] }))"
+        @update:model-value="$event !== '' && speak($event)"
+      />
+    </Labelled>
+    <ColourInput
+      v-for="{ key, label } in colours"
+      :key="key"
+      :value="settings.colours[key]"
+      :effective="settings.colours[key]"
+      :name="label"
+      :palette="site?.palette?.colours ?? []"
+      @change="
+        $event && mail.change(`Colour: ${label}`, `colour ${key}`, (changed) => void (changed.colours[key] = $event))
+      "
+    />
+  </fieldset>
+</template>
+
+<style scoped>
+.check {
+  justify-self: start;
+}
+.findings {
+  display: grid;
+  gap: var(--gap-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  font-size: var(--text-s);
+}
+.findings li {
+  padding-inline-start: var(--gap-2);
+  border-inline-start: 3px solid var(--edge);
+}
+.findings .look {
+  border-color: var(--raspberry);
+}
+.findings .good {
+  border-color: var(--moss);
+}
+code {
+  display: block;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, ref, shallowRef } from 'vue'
+import { type Box, clientFor, type MailboxRule } from '../client'
+import Select from '../controls/Select.vue'
+import { shownMoment } from '../controls/shown'
+import { useReceiver } from '../sync'
+import BoxedMail from './BoxedMail.vue'
+import { type ReadMail, readMail } from './read-mail'
+
+/** The stand-in mailbox: a box for every address that mail was sent to, and what goes wrong there on purpose. */
+const receiver = useReceiver()
+const client = computed(() => (receiver.pairing === null ? null : clientFor(receiver.pairing)))
+const boxes = shallowRef<Box[]>([])
+const rules = shallowRef<MailboxRule[]>([])
+const address = ref<string | null>(null)
+const mails = shallowRef<ReadMail[]>([])
+const open = ref<string | null>(null)
+const shown = computed(() => mails.value.find(({ id }) => id === open.value) ?? null)
+
+async function look(): Promise<void> {
+  const found = await client.value?.boxes().catch(() => null)
+  if (!found) return
+  boxes.value = found.boxes
+  rules.value = found.behaviour.rules
+  address.value ??= found.boxes[0]?.address ?? null
+  const box = found.boxes.find((one) => one.address === address.value)
+  if (address.value !== null && (box?.count ?? 0) !== mails.value.length) await read(address.value)
+}
+async function read(wanted: string): Promise<void> {
+  const { mails: found } = (await client.value?.mailsInBox(wanted).catch(() => null)) ?? { mails: [] }
+  const all = await Promise.all(found.map(readMail))
+  if (wanted !== address.value) return
+  mails.value = all
+  if (shown.value === null) open.value = all[0]?.id ?? null
+}
+async function choose(wanted: string): Promise<void> {
+  address.value = wanted
+  mails.value = []
+  open.value = null
+  await read(wanted)
+}
+void look()
+useIntervalFn(() => void look(), 1_500)
+
+const does = ref<MailboxRule['does']>('refuse')
+const to = ref('')
+const ways: { value: MailboxRule['does']; label: string }[] = [
+  { value: 'refuse', label: 'is refused' },
+  { value: 'busy', label: 'is put off' },
+  { value: 'delay', label: 'comes a minute late' },
+  { value: 'bounce', label: 'bounces later' },
+]
+const wordsOf = (rule: MailboxRule) => ways.find(({ value }) => value === rule.does)?.label ?? ''
+async function behave(next: MailboxRule[]): Promise<void> {
+  await client.value?.behaveMailbox(next)
+  rules.value = next
+}
+async function add(): Promise<void> {
+  if (to.value.trim() === '') return
+  await behave([...rules.value, { to: to.value.trim(), does: does.value, seconds: does.value === 'delay' ? 60 : 0 }])
+  to.value = ''
+}
+async function empty(): Promise<void> {
+  await client.value?.emptyMailbox()
+  mails.value = []
+  address.value = null
+  await look()
+}
+</script>
+
+<template>
+  <section class="boxes" aria-label="Stand-in mailbox">
+    <div class="side">
+      <p v-if="boxes.length === 0" class="quiet">
+        No mail yet. Every mail of every list comes here, whatever its address: sign up through a form to get one.
+      </p>
+      <ul v-else aria-label="Boxes">
+        <li v-for="box in boxes" :key="box.address">
+          <ElButton text class="box" :aria-pressed="box.address === address" @click="choose(box.address)">
+            <span class="address">{{ box.address }}</span>
+            <span class="quiet">{{ box.count }}</span>
+          </ElButton>
+        </li>
+      </ul>
+      <ElButton v-if="boxes.length > 0" text class="start" @click="empty">Empty all boxes</ElButton>
+      <form class="group wrong" @submit.prevent="add">
+        <h2>What goes wrong here</h2>
+        <ul v-if="rules.length > 0">
+          <li v-for="(rule, at) in rules" :key="at" class="row">
+            <span>Mail to “{{ rule.to }}” {{ wordsOf(rule) }}</span>
+            <ElButton
+              link
+              :aria-label="`No more: mail to ${rule.to} ${wordsOf(rule)}`"
+              @click="behave(rules.filter((_, other) => other !== at))"
+              >Stop</ElButton
+            >
+          </li>
+        </ul>
+        <ElInput v-model="to" placeholder="part of an address" aria-label="Mail to addresses with" />
+        <Select v-model="does" label="What becomes of it" :options="ways" />
+        <ElButton native-type="submit" class="start">Let it go wrong</ElButton>
+      </form>
+    </div>
+    <div class="mails">
+      <ol v-if="mails.length > 0" aria-label="Mail in this box">
+        <li v-for="mail in mails" :key="mail.id">
+          <ElButton text class="box" :aria-pressed="mail.id === open" @click="open = mail.id">
+            <span class="address"
+              ><b>{{ mail.subject }}</b> <span class="quiet">{{ mail.from }}</span></span
+            >
+            <span class="quiet">{{ shownMoment(new Date(mail.at).toISOString()) }}</span>
+          </ElButton>
+        </li>
+      </ol>
+      <BoxedMail v-if="shown" :key="shown.id" :mail="shown" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.boxes {
+  display: grid;
+  grid-template-columns: 280px minmax(0, 1fr);
+  gap: var(--gap-5);
+  align-items: start;
+}
+@media (max-width: 800px) {
+  .boxes {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+ul,
+ol {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.side,
+.mails {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+}
+.box {
+  display: flex;
+  width: 100%;
+  height: auto;
+  min-height: 36px;
+  padding: var(--gap-1) var(--gap-2);
+  white-space: normal;
+}
+.box :deep(> span) {
+  display: flex;
+  width: 100%;
+  justify-content: space-between;
+  gap: var(--gap-3);
+  text-align: start;
+}
+.box[aria-pressed='true'] {
+  background: var(--moss-wash);
+}
+.address {
+  overflow-wrap: anywhere;
+}
+.start {
+  justify-self: start;
+}
+.wrong {
+  margin-top: var(--gap-4);
+  font-size: var(--text-s);
+}
+.wrong h2 {
+  font-size: var(--text-m);
+}
+</style>

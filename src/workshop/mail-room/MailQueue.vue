@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { ElButton, ElEmpty, ElTable, ElTableColumn } from 'element-plus'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { ListId } from '#core/ids'
+import { type MailKind, messageNames } from '#core/mail'
+import { clientFor, type MailOnList } from '../client'
+import Choice from '../controls/Choice.vue'
+import { shownMoment } from '../controls/shown'
+import { useWorkspace } from '../data'
+import { useReceiver } from '../sync'
+
+/** Each mail with what became of it, and why. */
+const receiver = useReceiver()
+const workspace = useWorkspace()
+type State = 'waiting' | 'sent' | 'refused' | 'dropped'
+const state = ref<State>('waiting')
+const mails = shallowRef<MailOnList[]>([])
+const names: Record<MailKind, string> = {
+  ...messageNames,
+  notice: 'Notice to you',
+  'daily-notice': 'Notice of the day',
+}
+
+async function look(): Promise<void> {
+  if (receiver.pairing === null) return
+  const wanted = state.value
+  const { mails: found } = await clientFor(receiver.pairing)
+    .mailsInState(wanted)
+    .catch(() => ({ mails: mails.value }))
+  if (wanted === state.value) mails.value = found
+}
+watch(state, () => void look(), { immediate: true })
+useIntervalFn(() => void look(), 2_000)
+const rows = computed(() =>
+  mails.value.map((mail) => ({
+    ...mail,
+    what: names[mail.kind],
+    listName: workspace.list(mail.list as ListId)?.name ?? 'a list',
+    at: shownMoment(new Date(state.value === 'waiting' ? mail.queued : mail.due).toISOString()),
+    next: shownMoment(new Date(mail.due).toISOString()),
+  })),
+)
+
+async function again(id: string): Promise<void> {
+  if (receiver.pairing === null) return
+  await clientFor(receiver.pairing).tryMailAgain(id)
+  await look()
+}
+const empty: Record<State, string> = {
+  waiting: 'Nothing waits to be sent.',
+  sent: 'Nothing was sent in the last 30 days.',
+  refused: 'Nothing was refused in the last 30 days.',
+  dropped: 'Nothing became needless.',
+}
+</script>
+
+<template>
+  <section aria-label="Mail on its way" class="queue">
+    <Choice
+      v-model="state"
+      name="mail-state"
+      label="Which mail"
+      :options="[
+        { value: 'waiting', label: 'Waiting' },
+        { value: 'sent', label: 'Sent' },
+        { value: 'refused', label: 'Refused' },
+        { value: 'dropped', label: 'Became needless' },
+      ]"
+    />
+    <ElEmpty v-if="rows.length === 0" :description="empty[state]" :image-size="60" />
+    <ElTable v-else :data="rows" row-key="id">
+      <ElTableColumn prop="recipient" label="To" min-width="200" show-overflow-tooltip />
+      <ElTableColumn prop="what" label="Message" min-width="150" />
+      <ElTableColumn prop="listName" label="List" min-width="130" />
+      <ElTableColumn prop="at" label="When" min-width="120" />
+      <ElTableColumn prop="said" label="What the server said" min-width="220" show-overflow-tooltip />
+      <ElTableColumn v-if="state === 'waiting' || state === 'refused'" label="" width="110">
+        <template #default="{ row }">
+          <ElButton link :aria-label="`Try the mail to ${row.recipient} now`" @click="again(row.id)">Try now</ElButton>
+        </template>
+      </ElTableColumn>
+    </ElTable>
+  </section>
+</template>
+
+<style scoped>
+.queue {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+}
+</style>

@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { ElButton, ElProgress } from 'element-plus'
+import { useIntervalFn } from '@vueuse/core'
+import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
+import { clientFor, type MailState } from '../client'
+import Choice from '../controls/Choice.vue'
+import { shownMoment } from '../controls/shown'
+import { useReceiver } from '../sync'
+import { useNotices } from '../shell/notices'
+import MailQueue from './MailQueue.vue'
+
+/** What mail waits, was sent or refused, by which server it goes, and, where one runs, the stand-in mailbox. */
+const MailServer = defineAsyncComponent(() => import('./MailServer.vue'))
+const Boxes = defineAsyncComponent(() => import('./Boxes.vue'))
+const receiver = useReceiver()
+const notices = useNotices()
+const state = shallowRef<MailState | null>(null)
+const problem = ref('')
+type Place = 'boxes' | 'queue' | 'server'
+const place = ref<Place>('queue')
+const LOOK_MS = 2_000
+let isFirst = true
+
+async function look(): Promise<void> {
+  if (receiver.pairing === null) return
+  try {
+    state.value = await clientFor(receiver.pairing).mailState()
+    problem.value = ''
+    if (isFirst && state.value.hasMailbox) place.value = 'boxes'
+    isFirst = false
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+void look()
+useIntervalFn(() => void look(), LOOK_MS)
+
+const places = computed((): { value: Place; label: string }[] => [
+  ...(state.value?.hasMailbox ? [{ value: 'boxes' as const, label: 'Stand-in mailbox' }] : []),
+  { value: 'queue', label: 'On its way' },
+  { value: 'server', label: 'Mail server' },
+])
+const share = computed(() => {
+  const counts = state.value?.counts
+  const all = (counts?.sent ?? 0) + (counts?.waiting ?? 0)
+  return all === 0 ? 100 : Math.floor((100 * (counts?.sent ?? 0)) / all)
+})
+
+async function toggle(): Promise<void> {
+  if (receiver.pairing === null || state.value === null) return
+  state.value = await clientFor(receiver.pairing).keepPace(state.value.pace, !state.value.isStopped)
+  notices.done(state.value.isStopped ? 'Mail is stopped. What is written waits.' : 'Mail goes on.')
+}
+</script>
+
+<template>
+  <div class="page mail-room">
+    <div class="page-head">
+      <h1>Mail room</h1>
+      <ElButton v-if="state?.server" @click="toggle">{{ state.isStopped ? 'Let mail go' : 'Stop all mail' }}</ElButton>
+    </div>
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <div v-if="state" class="facts" role="status">
+      <p v-if="state.server === null" class="problem">
+        No mail server is set up: what lists write waits here until there is one.
+      </p>
+      <p v-else-if="state.isStopped" class="problem">Mail is stopped. {{ state.counts.waiting }} wait.</p>
+      <p v-else-if="state.counts.waiting > 0">
+        {{ state.counts.waiting }} on the way{{
+          state.lastOutAt ? `; the last will be out ${shownMoment(new Date(state.lastOutAt).toISOString())}` : ''
+        }}.
+      </p>
+      <p v-else>Nothing waits.</p>
+      <dl>
+        <div>
+          <dt>sent in 30 days</dt>
+          <dd>{{ state.counts.sent }}</dd>
+        </div>
+        <div>
+          <dt>waiting</dt>
+          <dd>{{ state.counts.waiting }}</dd>
+        </div>
+        <div>
+          <dt>refused</dt>
+          <dd :class="{ problem: state.counts.refused > 0 }">{{ state.counts.refused }}</dd>
+        </div>
+      </dl>
+      <ElProgress v-if="state.counts.waiting > 0" :percentage="share" aria-label="Sent of all" />
+    </div>
+    <Choice v-model="place" name="mail-place" label="What of the mail" :options="places" />
+    <template v-if="state">
+      <Boxes v-if="place === 'boxes'" />
+      <MailQueue v-else-if="place === 'queue'" />
+      <MailServer v-else :state="state" @changed="state = $event" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.mail-room {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-4);
+}
+.page-head {
+  margin: 0;
+}
+.facts {
+  display: grid;
+  gap: var(--gap-2);
+}
+.facts dl {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-5);
+  margin: 0;
+}
+.facts dl div {
+  display: flex;
+  flex-direction: row-reverse;
+  gap: var(--gap-2);
+  align-items: baseline;
+}
+dt {
+  color: var(--quiet);
+}
+dd {
+  margin: 0;
+  font-size: var(--text-l);
+  font-variant-numeric: tabular-nums;
+}
+</style>
