@@ -4,8 +4,8 @@ import mjml from 'mjml'
 import prettier from 'prettier'
 import { root } from './ready.mjs'
 
-/** Makes `src/core/mail/template.ts` of `template.mjml`: the markup that old mail programs need, made once. */
-const folder = join(root, 'src/core/mail')
+/** Makes `src/core/message/template.ts` of `template.mjml`: the markup that old mail programs need, made once. */
+const folder = join(root, 'src/core/message')
 const { html, errors } = await mjml(readFileSync(join(folder, 'template.mjml'), 'utf8'), {
   validationLevel: 'skip',
   keepComments: true,

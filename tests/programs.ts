@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { cpSync, mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -15,6 +15,8 @@ export interface RunningBox {
   sites: string
   folder: string
   receiver: ChildProcess
+  /** Moves the receiver's clock, by milliseconds from now. */
+  moveClock(ms: number): void
   /** Starts the receiver again in the same folder and on the same port, after it was killed. */
   restart(): Promise<void>
   /** Ends the programs and leaves the folder. */
@@ -33,10 +35,18 @@ export async function startBox({
   demo = true,
   ports,
   from,
-}: { demo?: boolean; ports?: Ports; from?: string } = {}): Promise<RunningBox> {
+  withMailbox = false,
+}: {
+  demo?: boolean
+  ports?: Ports
+  from?: string
+  /** Whether the stand-in mailbox runs and mail goes there; else mail waits, and that of rehearsals is kept. */
+  withMailbox?: boolean
+} = {}): Promise<RunningBox> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
   if (from !== undefined) cpSync(from, folder, { recursive: true })
   const [port, sitesPort] = ports ?? [await freePort(), await freePort()]
+  const smtpPort = withMailbox ? await freePort() : 4325
   const key = 'key-for-the-tests-only'
   const environment = {
     ...process.env,
@@ -47,10 +57,18 @@ export async function startBox({
     ASKBOX_HOST: '127.0.0.1',
     ASKBOX_PUBLIC_URL: '',
     ASKBOX_TRUST_PROXY: '1',
+    ASKBOX_CLOCK_FILE: join(folder, 'clock'),
+    SMTP_URL: withMailbox ? `smtp://127.0.0.1:${smtpPort}` : '',
+    ASKBOX_MAILBOX: withMailbox ? join(folder, 'mailbox') : '',
+    ASKBOX_SMTP_PORT: String(smtpPort),
   }
   const withDemo = demo && from === undefined ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
   const start = (name: string) => startProgram(name, withDemo, environment)
-  const [receiver, sites] = await Promise.all([start('receiver'), start('sites')])
+  const [receiver, sites, mailbox] = await Promise.all([
+    start('receiver'),
+    start('sites'),
+    withMailbox ? start('mailbox') : null,
+  ])
   const box: RunningBox = {
     workshop: `http://localhost:${port}`,
     pairing: receiver.address,
@@ -58,11 +76,12 @@ export async function startBox({
     sites: sites.address.replace(/\/$/, ''),
     folder,
     receiver: receiver.child,
+    moveClock: (ms) => writeFileSync(join(folder, 'clock'), String(ms)),
     async restart() {
       box.receiver = (await start('receiver')).child
     },
     async end() {
-      await Promise.all([end(box.receiver), end(sites.child)])
+      await Promise.all([end(box.receiver), end(sites.child), ...(mailbox === null ? [] : [end(mailbox.child)])])
     },
     async stop() {
       await box.end()

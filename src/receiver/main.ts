@@ -66,7 +66,7 @@ async function start(): Promise<void> {
   })
   const stopRepeating = new Repeating(ledger, rehearsals, settings, mail.rehearsalMail).start()
   const stopSending = await mail.sender.start()
-  const stopExpiring = expiring(ledger)
+  const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
   const stop = () => {
     stopRepeating()
     stopExpiring()
@@ -80,10 +80,10 @@ async function start(): Promise<void> {
 }
 
 /** Looks now and then for those whose waiting is over. */
-function expiring(ledger: Ledger): () => void {
+function expiring(ledger: Ledger, every: number): () => void {
   const look = () => void ledger.expireWaiting().catch((error: unknown) => console.error(error))
   look()
-  const timer = setInterval(look, EXPIRE_EVERY_MS)
+  const timer = setInterval(look, every)
   return () => clearInterval(timer)
 }
 

@@ -131,7 +131,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
   /** Goes where the owner published, or shows the owner's words in the form's place. */
   function answer(outcome: Outcome): void {
     form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
-    const { show, heading, message, address } = answers[outcome]
+    const { show, heading, message, address } = answers[outcome]!
     if (show === 'address' && /^https?:\/\//.test(address.trim())) {
       location.assign(address.trim())
       return

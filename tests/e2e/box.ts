@@ -20,7 +20,10 @@ interface Kept {
  * Every test has an Ask Box of its own and finds its browser as if new, so none can lean on what another left. The
  * profiles are the same ones all along: a new one has every script compiled again, and a window of its own drawn.
  */
-export const test = base.extend<{ workshop: Page; box: RunningBox }, { seed: Seed; owner: Kept; visitor: Kept }>({
+export const test = base.extend<
+  { workshop: Page; box: RunningBox; withMailbox: boolean },
+  { seed: Seed; owner: Kept; visitor: Kept }
+>({
   owner: [async ({}, use) => use({ context: null }), { scope: 'worker' }],
   visitor: [async ({}, use) => use({ context: null }), { scope: 'worker' }],
   page: ({ browser, visitor }, use, info) => withPage(browser, visitor, { cookies: [], origins: [] }, use, info),
@@ -35,8 +38,10 @@ export const test = base.extend<{ workshop: Page; box: RunningBox }, { seed: See
     },
     { scope: 'worker', timeout: 120_000 },
   ],
-  box: async ({ seed }, use) => {
-    const box = await startBox({ from: seed.folder, ports: seed.ports })
+  /** Whether the stand-in mailbox runs too. */
+  withMailbox: [false, { option: true }],
+  box: async ({ seed, withMailbox }, use) => {
+    const box = await startBox({ from: seed.folder, ports: seed.ports, withMailbox })
     await use(box)
     await box.stop()
   },

@@ -1,7 +1,7 @@
 import type { PictureUse } from '#core/picture'
 import { plainText, type RichText } from '#core/text'
 import { languageNames } from '#core/texts'
-import { answerTo } from './start'
+import { answerTo } from './answer'
 import { answerCases, type FormContent, picturesIn, plainWordKeys, richWordKeys, sameValue, wordNames } from './content'
 import { type Field, fieldTitle, kindName } from './field'
 

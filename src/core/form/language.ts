@@ -3,7 +3,8 @@ import { type Language, startTextsOf, textsOf } from '#core/texts'
 import { type Answer, type AnswerCase, type FormContent, sameValue, type WordKey } from './content'
 import { type Field, fieldKinds } from './field'
 import { sampleWords, shapeOf } from './shapes'
-import { answerTo, startAnswers } from './start'
+import { answerTo } from './answer'
+import { startAnswers } from './start'
 
 /** The content in another language: all that is still ours follows, what the owner wrote stays. */
 export function inLanguage(content: FormContent, language: Language): FormContent {

@@ -1,7 +1,7 @@
 import { type Palette, quietPalette } from '#core/look'
 import { bullets, richText } from '#core/text'
-import { type Language, mailAnswerTextsOf, startTextsOf, textsOf } from '#core/texts'
-import type { Answer, AnswerCase, FormContent, Words } from './content'
+import { type Language, startTextsOf, textsOf } from '#core/texts'
+import type { FormContent, Words } from './content'
 import { newField } from './field'
 import { sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
@@ -34,24 +34,6 @@ export function startAnswers(language: Language): FormContent['answers'] {
     joined: { show: 'message', ...joined, address: '' },
     'already-on-list': { show: 'message', ...alreadyOnList, address: '' },
   }
-}
-
-/** What a visitor is told in a case: in the owner's words, else in ours. */
-export function answerTo({ answers, language }: Pick<FormContent, 'answers' | 'language'>, one: AnswerCase): Answer {
-  const written = answers[one]
-  if (written !== undefined) return written
-  const ours = mailAnswerTextsOf(language)
-  const { heading, message } = {
-    joined: startTextsOf(language).joined,
-    'already-on-list': startTextsOf(language).alreadyOnList,
-    'confirm-first': ours.confirmFirst,
-    'already-waiting': ours.alreadyWaiting,
-    confirmed: ours.confirmed,
-    'link-expired': ours.linkExpired,
-    left: ours.left,
-    'not-possible': ours.notPossible,
-  }[one]
-  return { show: 'message', heading, message, address: '' }
 }
 
 /** What a place says when it is opened, until its owner writes there: what to write, nothing for visitors. */

@@ -1,13 +1,5 @@
 import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
-import {
-  type AnswerCase,
-  answerCases,
-  answerTo,
-  sameValue,
-  type FormContent,
-  type Outcome,
-  type Version,
-} from '#core/form'
+import { type AnswerCase, answerCases, sameValue, type FormContent, type Outcome, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { messagesInUse, outcomesWith } from '#core/mail'
 import type { Arrival } from '#core/journal'
@@ -270,7 +262,7 @@ function mailState({ mail }: LineSubject): State {
 function answerState({ form: { draft }, versions, mail }: LineSubject, arrivals: readonly RealSignUp[]): State {
   const states = outcomesWith(mail?.published ?? null).map((one): readonly [Signal, string] => {
     // We send people there, and do not know what they find.
-    if (answerTo(draft, one).show === 'address')
+    if (draft.answers[one]?.show === 'address')
       return [
         'ready',
         `The answer ${caseNames[one]} is a page of your own. Nobody here has looked whether it is there.`,
@@ -296,8 +288,8 @@ function asked({ answers: _, shape: _shape, ...rest }: FormContent) {
 
 /** What the Answer station shows of one case: the answer, in the form's look and language. */
 function answered(content: FormContent, one: AnswerCase) {
-  const { look, language, texts } = content
-  return { answer: answerTo(content, one), look, language, texts }
+  const { answers, look, language, texts } = content
+  return { answer: answers[one], look, language, texts }
 }
 
 function newest<T>(all: readonly T[], order: (one: T) => number): T | undefined {

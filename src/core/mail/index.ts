@@ -12,11 +12,8 @@ export {
   messageKinds,
   messageNames,
   messagesInUse,
+  mustConfirm,
   outcomesWith,
 } from './mail'
-export { startMail, startMessages, withPlaceholders } from './start'
-export { filled, type MessageFacts, type RenderedMessage, renderMessage } from './render'
 export { gifts, handsOver, isGiftOpen, sizeWords } from './gift'
-export { countriesOf, countryOf, mustConfirm, type RegionGroup, regionGroups, type Whereabouts } from './region'
 export { domainOf, type MailProblem, mailProblems, needsLink } from './check'
-export { messageWordsOf } from './words'

@@ -124,3 +124,12 @@ export function outcomesWith(settings: MailSettings | null): Outcome[] {
     ...(isDiscreet ? [] : (['already-on-list'] as const)),
   ]
 }
+
+/** Whether somebody has to confirm by mail. Unknown counts as inside. */
+export function mustConfirm(
+  { confirm, regions }: Pick<MailSettings, 'confirm' | 'regions'>,
+  country: string | null,
+): boolean {
+  if (confirm !== 'regions') return confirm === 'always'
+  return country === null || regions.includes(country)
+}

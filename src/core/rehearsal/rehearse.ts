@@ -1,6 +1,7 @@
 import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
 import { type AnswerCase, answerTo, type FormContent, type Version } from '#core/form'
-import { countryOf, messagesInUse } from '#core/mail'
+import { messagesInUse } from '#core/mail'
+import { countryOf } from '#core/region'
 import {
   closedWords,
   type Evidence,
@@ -341,7 +342,8 @@ class Way {
         'It shows a button, and nothing has changed yet.',
       )
       if (opened.form === null) return
-      const again = await this.signUp(answers)
+      // Spelt otherwise, because the very same within half a minute would be a double press.
+      const again = await this.signUp({ ...answers, ...personFor(this.content, email.toUpperCase()) })
       if (again.isTried) yield this.answered('Joined again while waiting', this.outcome.again, again)
       const second = await awaitMail(way, email, 'confirmation', known, firstName)
       if (!second.ok) return yield failed('mail', 'The mail once more', second.problem)

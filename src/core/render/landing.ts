@@ -95,7 +95,7 @@ export function landingPage(
                 element(
                   'script',
                   { type: 'application/json', class: 'askbox-settings' },
-                  JSON.stringify(settingsOf(content)),
+                  JSON.stringify(settingsOf(content, placed.answers)),
                 ),
               ...askingParts(placed, state),
             ]),

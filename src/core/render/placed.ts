@@ -1,6 +1,7 @@
 import type { FormContent } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
+import type { FormSettings } from './wire'
 
 /** A form's content at one place, with all that the code on the page has to say about itself. */
 export interface PlacedForm {
@@ -11,6 +12,8 @@ export interface PlacedForm {
   spot: SpotId
   /** Where the receiver is reached by visitors, without a slash at the end. */
   receiver: string
+  /** What the visitors' script answers with, where that is known whole; else what the owner wrote. */
+  answers?: FormSettings['answers']
   /** Where a picture is found; at the receiver, unless a preview says otherwise. */
   pictureAddress?: (picture: PictureUse) => string
   /** For pictures of the form, which load nothing from other hosts: words take the video's place in its frame. */

@@ -1,4 +1,4 @@
-import { type Answer, answerTo, type FormContent, type Outcome, outcomes } from '#core/form'
+import { type Answer, type FormContent, type Outcome, outcomes } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import type { PopUp } from '#core/spot'
 import { directionOf, textsOf } from '#core/texts'
@@ -14,7 +14,7 @@ export type WireNode = string | [tag: string, attributes: Record<string, string>
 export interface FormSettings {
   fields: FormContent['fields']
   texts: ReturnType<typeof textsOf>
-  answers: Record<Outcome, Answer>
+  answers: Partial<Record<Outcome, Answer>>
 }
 
 /** A form as the visitors' script builds it in a page: nodes and styles apart, so that a page's policy can allow both. */
@@ -44,14 +44,20 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
     direction: directionOf(language),
     font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
     title: words.heading || words.button,
-    settings: settingsOf(content),
+    settings: settingsOf(content, placed.answers),
   }
 }
 
-export function settingsOf(content: FormContent): FormSettings {
-  const { fields, language, texts } = content
-  const answers = Object.fromEntries(outcomes.map((one) => [one, answerTo(content, one)]))
-  return { fields, texts: textsOf(language, texts), answers: answers as FormSettings['answers'] }
+/** @param answers all of them, where those that the owner did not write are known; else only what is written */
+export function settingsOf(
+  { fields, language, texts, answers: written }: FormContent,
+  answers: FormSettings['answers'] = outcomesIn(written),
+): FormSettings {
+  return { fields, texts: textsOf(language, texts), answers }
+}
+
+function outcomesIn(written: FormContent['answers']): FormSettings['answers'] {
+  return Object.fromEntries(outcomes.flatMap((one) => (written[one] === undefined ? [] : [[one, written[one]]])))
 }
 
 /** A node, or the several that stand in the place of one, without any style sheet. */

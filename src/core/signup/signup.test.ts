@@ -141,6 +141,7 @@ describe('verdict against the list', () => {
   }
   const standing = (status: MemberStatus | null, mail: MailSettings | null = null) => ({
     mail,
+    country: null,
     member: status === null ? null : ({ id: 'known1' as MemberId, status } as Member),
     newMember: 'new111' as MemberId,
     newArrival: 'arrival1' as ArrivalId,

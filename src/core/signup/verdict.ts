@@ -3,7 +3,8 @@ import { type Field, honeypotName, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
-import { countryOf, type MailSettings, mustConfirm, type Whereabouts } from '#core/mail'
+import { type MailSettings, mustConfirm } from '#core/mail'
+import type { Whereabouts } from '#core/region'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
@@ -152,12 +153,13 @@ export interface ListState {
   at: string
   /** The list's mail as it is sent; null where it sends none. */
   mail: MailSettings | null
+  /** Where the visitor is, as far as the list's rule asks for it: ISO 3166-1 alpha-2; null for unknown. */
+  country: string | null
 }
 
 /** Second half: the verdict, given who is on the list already. Someone who left or was removed may join again. */
 export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: 'arrival'; verdict: Verdict } {
-  const { member, mail } = list
-  const country = mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null
+  const { member, mail, country } = list
   const verdict = ((): Verdict => {
     if (signUp.isBot) return 'bot'
     if (member?.status === 'confirmed') return 'already-on-list'

@@ -3,6 +3,7 @@ import type { ArrivalId, JournalId, ListId, MemberId } from '#core/ids'
 import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core/journal'
 import { affectedMember, applyToMember, decide, isJoining, type Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
+import { countryOf } from '#core/region'
 import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
 import { newId } from '../random'
@@ -50,6 +51,7 @@ export class JournalWriter {
       newArrival: newId(),
       at: new Date(now).toISOString(),
       mail,
+      country: mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null,
     })
     this.append(transaction, arrival, member, now)
     transaction.keepRetry(retryKey, now, arrival.verdict)

@@ -114,6 +114,8 @@ export interface Ledger extends PeopleLedger {
   copyTo(file: string): void
   /** Calls `listener` after every commit that brought news, until the returned function is called. */
   onNews(listener: () => void): () => void
+  /** The same whenever mail may have been queued, to made-up people too. */
+  onMail(listener: () => void): () => void
   /** Throws when sign-ups cannot be stored. */
   checkHealth(): Promise<void>
   close(): Promise<void>

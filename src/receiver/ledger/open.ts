@@ -30,6 +30,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     transaction.dropSpace(null)
   })
   const listeners = new Set<() => void>()
+  const mailListeners = new Set<() => void>()
   let published = new PublishedIndex()
   const mailOf = (list: ListId) => published.mail(list)
   const journal = new JournalWriter(BEGINNING, mailOf)
@@ -69,7 +70,10 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   return {
     journalId: () => engine.now.identity()!,
     signUp: (signUp, retryKey) => run((transaction) => journal.signUp(transaction, signUp, retryKey, now())),
-    space: (name) => openSpace(engine, name, now, mailOf),
+    space: (name) =>
+      openSpace(engine, name, now, mailOf, () => {
+        for (const listener of mailListeners) listener()
+      }),
     member: (id) => engine.now.member(id),
     confirm: (id, since) => run((transaction) => journal.confirm(transaction, id, since, now())),
     leave: (id, by) => run((transaction) => journal.leave(transaction, id, by, now())),
@@ -187,6 +191,14 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     onNews: (listener) => {
       listeners.add(listener)
       return () => listeners.delete(listener)
+    },
+    onMail(listener) {
+      listeners.add(listener)
+      mailListeners.add(listener)
+      return () => {
+        listeners.delete(listener)
+        mailListeners.delete(listener)
+      }
     },
     async checkHealth() {
       if (now() - health.at >= HEALTH_HOLDS_MS) {

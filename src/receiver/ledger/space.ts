@@ -22,12 +22,18 @@ export function openSpace(
   space: string,
   now: () => number,
   mailOf: (list: ListId) => MailSettings | null,
+  written: () => void,
 ): Space {
   const write = <T>(work: (writer: JournalWriter, people: People) => T): Promise<T> =>
-    engine.run((transaction) => {
-      const people = peopleOf(transaction, space)
-      return work(new JournalWriter(people.newestEntry(), mailOf), people)
-    })
+    engine
+      .run((transaction) => {
+        const people = peopleOf(transaction, space)
+        return work(new JournalWriter(people.newestEntry(), mailOf), people)
+      })
+      .then((result) => {
+        written()
+        return result
+      })
   return {
     signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now())),
     member: (id) => peopleOf(engine.now, space).member(id),

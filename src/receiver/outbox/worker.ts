@@ -38,7 +38,7 @@ export class Sender {
 
   async start(): Promise<() => Promise<void>> {
     await this.parts.ledger.outbox.putBack()
-    const stopListening = this.parts.ledger.onNews(() => this.wake())
+    const stopListening = this.parts.ledger.onMail(() => this.wake())
     this.wake()
     return async () => {
       this.isEnded = true

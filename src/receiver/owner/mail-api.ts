@@ -1,7 +1,8 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { parseEmail } from '#core/email'
-import { type MailSettings, type MessageKind, renderMessage } from '#core/mail'
+import { type MailSettings, type MessageKind } from '#core/mail'
+import { renderMessage } from '#core/message'
 import type { GiftFiles } from '../gift-files'
 import type { Ledger } from '../ledger'
 import {

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
 import { pageAddress } from '#core/embed'
-import type { FormContent, Version } from '#core/form'
+import { answerTo, type FormContent, outcomes, type Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { MAX_LINE_LENGTH } from '#core/signup'
 import {
@@ -49,6 +49,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     version: version.number,
     spot: spot.id,
     receiver: settings.publicUrl,
+    answers: Object.fromEntries(outcomes.map((one) => [one, answerTo(version.content, one)])),
   })
   /** By version, then by spot: what every page with the script on it asks for. */
   const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string }>>()

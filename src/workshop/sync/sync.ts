@@ -124,7 +124,19 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
   }
 }
 
-const CHANGING = ['sites', 'lists', 'themes', 'pictures', 'forms', 'spots', 'versions', 'proofs', 'settings', 'synced']
+const CHANGING = [
+  'sites',
+  'lists',
+  'mails',
+  'themes',
+  'pictures',
+  'forms',
+  'spots',
+  'versions',
+  'proofs',
+  'settings',
+  'synced',
+]
 
 const ENTRIES_AT_ONCE = 5_000
 

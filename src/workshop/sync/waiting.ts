@@ -8,6 +8,7 @@ import { database, queuedCommands, type Synced, syncedId, touches, useLive, wait
 const TABLES = [
   'sites',
   'lists',
+  'mails',
   'themes',
   'pictures',
   'forms',

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ElCheckbox, ElCheckboxGroup } from 'element-plus'
 import { computed } from 'vue'
-import { countriesOf, type MailSettings, type RegionGroup, regionGroups } from '#core/mail'
+import { type MailSettings } from '#core/mail'
+import { countriesOf, type RegionGroup, regionGroups } from '#core/region'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'

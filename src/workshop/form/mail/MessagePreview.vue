@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { List } from '#core/list'
-import { type MailSettings, type MessageKind, renderMessage } from '#core/mail'
+import { type MailSettings, type MessageKind } from '#core/mail'
+import { renderMessage } from '#core/message'
 import Choice from '../../controls/Choice.vue'
 
 /** A message as its reader gets it: by desk or phone, in light or dark, as HTML or as plain text. */
@@ -58,7 +59,7 @@ const page = computed(() =>
         <dd class="subject">{{ rendered.subject }}</dd>
       </dl>
       <pre v-if="shows === 'plain'" tabindex="0">{{ rendered.text }}</pre>
-      <iframe v-else sandbox="" title="The message, as its reader gets it" :srcdoc="page" />
+      <iframe v-else sandbox="allow-same-origin" title="The message, as its reader gets it" :srcdoc="page" />
     </div>
   </div>
 </template>

@@ -1,5 +1,5 @@
 import type { Language } from '#core/texts'
-import type { MessageKind } from './mail'
+import type { MessageKind } from '#core/mail'
 
 export interface MessageWords {
   subject: string

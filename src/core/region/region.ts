@@ -1,6 +1,5 @@
 import { getTimezone } from 'countries-and-timezones'
 import { languages } from '#core/texts'
-import type { MailSettings } from './mail'
 
 /** Countries that owners choose together. ISO 3166-1 alpha-2. */
 export const regionGroups = {
@@ -31,12 +30,6 @@ export function countryOf({ country, zone }: Whereabouts): string | null {
   const countries = zone === '' || zone.length > 60 ? [] : (getTimezone(zone)?.countries ?? [])
   // A zone that several countries share says which only where it is named after the first of them.
   return countries[0] ?? null
-}
-
-/** Whether somebody has to confirm by mail. Unknown counts as inside. */
-export function mustConfirm({ confirm, regions }: MailSettings, country: string | null): boolean {
-  if (confirm !== 'regions') return confirm === 'always'
-  return country === null || regions.includes(country)
 }
 
 let namesOfCountries: Map<string, string> | null = null

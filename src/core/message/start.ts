@@ -2,7 +2,7 @@ import type { ListId } from '#core/ids'
 import { quietPalette, coloursFrom } from '#core/look'
 import { richText, type RichText, type Span } from '#core/text'
 import type { Language } from '#core/texts'
-import type { Mail, MailSettings, Message, MessageKind } from './mail'
+import type { Mail, MailSettings, Message, MessageKind } from '#core/mail'
 import { type MessageWords, messageWordsOf } from './words'
 
 /** What the mail of a new list says before its owner rewrites it. Nothing of it is sent until it is published. */

@@ -1,8 +1,7 @@
 import type { List } from '#core/list'
 import { type Block, FOLLOWABLE_LINK, type Placeholder, plainText, type RichText, type Span } from '#core/text'
 import { directionOf, filledIn } from '#core/texts'
-import { gifts } from './gift'
-import type { MailSettings, MessageKind } from './mail'
+import { gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { template } from './template'
 import { messageWordsOf } from './words'
 

@@ -1,0 +1,1 @@
+export { countriesOf, countryOf, type RegionGroup, regionGroups, type Whereabouts } from './region'

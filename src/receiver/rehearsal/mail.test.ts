@@ -1,0 +1,272 @@
+import { createHash } from 'node:crypto'
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { serve } from '@hono/node-server'
+import type { ProofId } from '#core/ids'
+import type { MailSettings } from '#core/mail'
+import { startMail } from '#core/message'
+import type { Proof } from '#core/proof'
+import { makeProof, type Ports, type RehearsalSubject } from '#core/rehearsal'
+import * as samples from '../../../tests/tables/samples'
+import { receiverApp } from '../app'
+import { type Ledger, openLedger } from '../ledger'
+import { mailParts } from '../mail-parts'
+import type { Settings } from '../settings'
+import { openEmbeddedEngine } from '../store'
+import { receiverPorts } from './ports'
+import { Rehearsals } from './rehearsals'
+
+/** A receiver reached over the network, which sends no mail to anybody: that of made-up people is kept and judged. */
+let folder: string
+let ledger: Ledger
+let settings: Settings
+let rehearsals: Rehearsals
+let mail: ReturnType<typeof mailParts>
+let server: ReturnType<typeof serve>
+let stop: () => Promise<void>
+
+const gift = Buffer.from('%PDF-1.4 a chart of the winter sky')
+const giftId = createHash('sha256').update(gift).digest('hex')
+
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'rehearsal-mail-'))
+  ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
+  await ledger.seed(samples.workspace)
+  let handle: (request: Request) => Response | Promise<Response> = () => new Response()
+  server = serve({ fetch: (request) => handle(request), port: 0, hostname: '127.0.0.1' })
+  await new Promise((resolve) => server.once('listening', resolve))
+  settings = {
+    host: '127.0.0.1',
+    port: 0,
+    dataFolder: folder,
+    publicUrl: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
+    trustedProxies: 0,
+    ownerKey: null,
+    bodyLimit: 64 * 1024,
+    standIns: null,
+    smtpServer: null,
+    mailbox: null,
+    clockFile: null,
+  }
+  rehearsals = new Rehearsals(ledger)
+  mail = mailParts({ ledger, settings, rehearsals, now: Date.now })
+  const app = receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals, mail })
+  handle = (request) => app.fetch(request)
+  stop = await mail.sender.start()
+  mkdirSync(join(folder, 'gifts'))
+  writeFileSync(join(folder, 'gifts', giftId), gift)
+})
+afterEach(async () => {
+  await stop()
+  server.close()
+  await ledger.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const settingsFor = (changes: Partial<MailSettings> = {}): MailSettings => ({
+  ...startMail(samples.list.id, samples.list.name).draft,
+  confirm: 'always',
+  senderName: 'Ada at the hill',
+  senderAddress: 'letters@hill.example',
+  bounceAddress: 'bounces@hill.example',
+  gift: {
+    label: 'The chart',
+    what: { kind: 'file', id: giftId, name: 'chart.pdf', type: 'application/pdf', size: gift.length },
+    onAnswer: false,
+    inWelcome: 'link',
+    firstSoMany: null,
+    times: null,
+    days: null,
+  },
+  ...changes,
+})
+
+/** Rehearses the way through the mail, with `written` published and `known` what the workshop thinks is published. */
+async function proofOf(
+  written: MailSettings,
+  { known = written, change = (ports) => ports }: { known?: MailSettings; change?: (ports: Ports) => Ports } = {},
+): Promise<Proof> {
+  const kept = ledger.objectsAfter(0, null, 1000)!.items.find(({ kind }) => kind === 'mail')
+  await ledger.takeChanges([
+    {
+      kind: 'mail',
+      key: samples.list.id,
+      base: kept?.revision ?? 0,
+      body: { list: samples.list.id, draft: written, published: written },
+    },
+  ])
+  const subject: RehearsalSubject = {
+    spot: { ...samples.spot, kind: 'landing' },
+    site: samples.site,
+    list: samples.list,
+    mail: known,
+    versions: [samples.version],
+    receiver: settings.publicUrl,
+    others: new Map(),
+  }
+  const rehearsal = rehearsals.start()!
+  try {
+    return await makeProof(subject, ['mail'], change(receiverPorts(rehearsal, settings, mail.rehearsalMail)), {
+      id: 'someproof' as ProofId,
+      at: new Date().toISOString(),
+      by: 'receiver',
+    })
+  } finally {
+    await rehearsals.end(rehearsal.code)
+  }
+}
+
+test.each<[what: string, changes: Partial<MailSettings>, steps: string[]]>([
+  [
+    'everybody confirms',
+    {},
+    [
+      'The mail to confirm',
+      'Its link, opened and not pressed',
+      'The mail once more',
+      'The button pressed',
+      'The link used twice',
+      'The welcome',
+      'The gift',
+      'Left by one press in the mail program',
+      'The notice of leaving',
+      'A link that is older than 7 days',
+    ],
+  ],
+  [
+    'nobody confirms, the gift is attached',
+    { confirm: 'never', gift: { ...settingsFor().gift!, inWelcome: 'attachment' } },
+    ['The welcome', 'The gift', 'Left by one press in the mail program', 'The notice of leaving'],
+  ],
+  [
+    'nobody is told who is on the list',
+    { isDiscreet: true, gift: null },
+    [
+      'The mail to confirm',
+      'Its link, opened and not pressed',
+      'The mail once more',
+      'The button pressed',
+      'The link used twice',
+      'The welcome',
+      'Left by one press in the mail program',
+      'The notice of leaving',
+      'A link that is older than 7 days',
+    ],
+  ],
+])('goes on through the mail: %s', async (_, changes, steps) => {
+  const proof = await proofOf(settingsFor(changes))
+  expect(proof.steps.filter(({ verdict }) => verdict !== 'passed')).toEqual([])
+  expect(proof.steps.filter(({ station }) => station === 'mail').map(({ what }) => what)).toEqual(steps)
+  expect(proof.verdict).toBe('passed')
+  // Nothing of it is left.
+  expect(ledger.outbox.count('sent') + ledger.outbox.count('waiting')).toBe(0)
+})
+
+const received =
+  (change: (mail: Awaited<ReturnType<Ports['mails']>>['received'][number]) => object) =>
+  (ports: Ports): Ports => ({
+    ...ports,
+    mails: async (email) => {
+      const { received: all, queued } = await ports.mails(email)
+      return { received: all.map((one) => ({ ...one, ...change(one) })), queued }
+    },
+  })
+const DAY_MS = 86_400_000
+
+test.each<[code: string, sabotage: () => Promise<Proof>]>([
+  [
+    'no-link',
+    () => proofOf(settingsFor(), { change: received(({ text }) => ({ text: text.replaceAll(/https?:\S+/g, '') })) }),
+  ],
+  [
+    'other-sender',
+    () =>
+      proofOf(settingsFor(), {
+        change: received(({ from }) => ({ from: { ...from, address: 'box4711@hosting.example' } })),
+      }),
+  ],
+  [
+    'sender-domain',
+    () =>
+      proofOf(settingsFor(), {
+        change: received(({ headers }) => ({ headers: { ...headers, 'return-path': '<x@hosting.example>' } })),
+      }),
+  ],
+  [
+    'gift-missing',
+    () => {
+      rmSync(join(folder, 'gifts', giftId))
+      return proofOf(settingsFor())
+    },
+  ],
+  [
+    'gift-missing',
+    () => {
+      writeFileSync(join(folder, 'gifts', giftId), 'another file')
+      return proofOf(settingsFor())
+    },
+  ],
+  ['other-subject', () => proofOf(settingsFor(), { change: received(() => ({ subject: '[LIST] Please confirm' })) })],
+  ['one-part', () => proofOf(settingsFor(), { change: received(() => ({ html: '' })) })],
+  [
+    'placeholder-left',
+    () => proofOf(settingsFor(), { change: received(({ text }) => ({ text: `Hello {first-name|there}\n${text}` })) }),
+  ],
+  [
+    'header-missing',
+    () =>
+      proofOf(settingsFor(), {
+        change: received(({ headers }) => ({ headers: { ...headers, 'list-id': '' } })),
+      }),
+  ],
+  ['clock', () => proofOf(settingsFor(), { change: (ports) => ({ ...ports, today: () => Date.now() - DAY_MS }) })],
+  [
+    'mail-refused',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => ({
+          ...ports,
+          mails: async () => ({
+            received: [],
+            queued: [{ kind: 'confirmation', state: 'refused', said: '550 no such sender' }],
+          }),
+        }),
+      }),
+  ],
+  [
+    'mail-slow',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => {
+          let at = 0
+          return {
+            ...ports,
+            // Time that passes without being waited for.
+            now: () => (at += 500),
+            pause: async () => {},
+            mails: async () => ({ received: [], queued: [{ kind: 'confirmation', state: 'sent', said: '250 taken' }] }),
+          }
+        },
+      }),
+  ],
+  [
+    'mail-page',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => ({
+          ...ports,
+          fetch: async (address, as) => {
+            const page = await ports.fetch(address, as)
+            return address.includes('/confirm/') ? { ...page, status: 404, html: '<h1>Nothing here</h1>' } : page
+          },
+        }),
+      }),
+  ],
+])('sabotage: %s, found at Mail', async (code, sabotage) => {
+  const proof = await sabotage()
+  const last = proof.steps.at(-1)!
+  expect([last.station, last.failure?.code]).toEqual(['mail', code])
+  expect(proof.verdict).toBe('failed')
+})

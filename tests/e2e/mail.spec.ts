@@ -1,0 +1,134 @@
+import { readdirSync, readFileSync, renameSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import type { Entry } from '#core/journal'
+import { entriesAfter, objectsOf } from '../api'
+import type { RunningBox } from '../programs'
+import { expect, test } from './box'
+
+test.use({ withMailbox: true })
+
+/** At the Mail station: everybody confirms, and it is published. */
+async function letEverybodyConfirm(workshop: Page, box: RunningBox, form: string): Promise<void> {
+  await workshop.goto(`${box.workshop}/forms/${form}/mail`)
+  await workshop.getByText('Everybody', { exact: true }).click()
+  await workshop.getByRole('button', { name: 'Publish the mail' }).click()
+  await workshop.getByText('The mail is published').waitFor()
+  await expect
+    .poll(async () => (await objectsOf(box, 'mail')).some(({ body }) => body?.published?.confirm === 'always'))
+    .toBe(true)
+}
+async function signUp(page: Page, box: RunningBox, email: string): Promise<void> {
+  await page.goto(`${box.workshop}/page/starchart`)
+  await page.getByLabel('Email').fill(email)
+  await page.getByLabel('First name').fill('Wren')
+  await page.getByLabel(/Yes, write to me/).check()
+  await page.getByRole('button', { name: 'Send me the chart' }).click()
+}
+/** Opens a mail of a box by its subject. */
+async function openMail(workshop: Page, box: RunningBox, address: string, subject: RegExp): Promise<void> {
+  await workshop.goto(`${box.workshop}/mail-room`)
+  await workshop.getByRole('list', { name: 'Boxes' }).getByRole('button', { name: address }).click()
+  await workshop.getByRole('list', { name: 'Mail in this box' }).getByRole('button', { name: subject }).first().click()
+  await workshop.getByRole('heading', { name: subject }).waitFor()
+}
+/** Presses a link in the mail in sight; the page that it opens. */
+async function follow(workshop: Page, name: RegExp): Promise<Page> {
+  const [opened] = await Promise.all([
+    workshop.context().waitForEvent('page'),
+    workshop.frameLocator('iframe[title="The mail"]').getByRole('link', { name }).click(),
+  ])
+  return opened
+}
+const statusOf = async (box: RunningBox, email: string) => {
+  const entries = await entriesAfter<Entry>(box, 0)
+  const arrival = entries.findLast((entry) => entry.kind === 'arrival' && entry.email?.compared === email)
+  return entries.filter((entry) => entry.member === arrival?.member).map(({ kind }) => kind)
+}
+
+test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one press, told of it, and back', async ({
+  workshop,
+  box,
+  page,
+}) => {
+  await letEverybodyConfirm(workshop, box, 'starchartform')
+  await signUp(page, box, 'wren@post.example')
+  await expect(page.locator('body')).toContainText('Look in your inbox')
+
+  await openMail(workshop, box, 'wren@post.example', /Please confirm: Clear-sky alerts/)
+  const confirm = await follow(workshop, /Yes, write to me/)
+  await confirm.getByRole('button', { name: 'Yes, put me on the list' }).click()
+  await expect(confirm.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+  expect(await statusOf(box, 'wren@post.example')).toEqual(['arrival', 'member-confirmed'])
+
+  await openMail(workshop, box, 'wren@post.example', /Clear skies, Wren/)
+  const [download] = await Promise.all([
+    workshop
+      .context()
+      .waitForEvent('page')
+      .then((opened) => opened.waitForEvent('download')),
+    workshop
+      .frameLocator('iframe[title="The mail"]')
+      .getByRole('link', { name: /winter star chart/ })
+      .click(),
+  ])
+  const [gift = ''] = readdirSync('demo/gifts')
+  expect(readFileSync(await download.path()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
+  expect(download.suggestedFilename()).toBe('winter-star-chart.pdf')
+  await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
+  await expect(workshop.getByRole('row', { name: /wren@post\.example/ })).toContainText('confirmed')
+
+  await openMail(workshop, box, 'wren@post.example', /Clear skies, Wren/)
+  const leave = await follow(workshop, /Leave the list/)
+  await leave.getByRole('button', { name: 'Leave the list' }).click()
+  await expect(leave.getByRole('heading', { name: 'You have left the list' })).toBeVisible()
+  await openMail(workshop, box, 'wren@post.example', /You have left Clear-sky alerts/)
+  const back = await follow(workshop, /Put me back on the list/)
+  await back.getByRole('button', { name: 'Put me back on the list' }).click()
+  await expect(back.getByRole('heading', { name: 'Welcome back' })).toBeVisible()
+  expect(await statusOf(box, 'wren@post.example')).toEqual([
+    'arrival',
+    'member-confirmed',
+    'member-left',
+    'member-returned',
+  ])
+})
+
+test('who never confirms is removed after seven days, and the link in the mail says so', async ({
+  workshop,
+  box,
+  page,
+}) => {
+  await letEverybodyConfirm(workshop, box, 'starchartform')
+  await signUp(page, box, 'late@post.example')
+  await openMail(workshop, box, 'late@post.example', /Please confirm/)
+  box.moveClock(7.1 * 86_400_000)
+  await expect
+    .poll(() => statusOf(box, 'late@post.example'), { timeout: 20_000 })
+    .toEqual(['arrival', 'member-expired'])
+  const late = await follow(workshop, /Yes, write to me/)
+  await expect(late.getByRole('heading', { name: 'This link is used up' })).toBeVisible()
+})
+
+test('a rehearsal goes on through the mail: it fails at Mail with the gift removed, and passes with it', async ({
+  workshop,
+  box,
+}) => {
+  await letEverybodyConfirm(workshop, box, 'starchartform')
+  const folder = join(box.folder, 'gifts')
+  const [gift = ''] = readdirSync(folder)
+  renameSync(join(folder, gift), join(box.folder, 'kept'))
+  const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+  const rehearse = async (outcome: RegExp) => {
+    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await dock.getByText(outcome).waitFor({ timeout: 60_000 })
+    await dock.getByRole('button', { name: 'Close', exact: true }).click()
+  }
+  await rehearse(/^1 failed$/)
+  const mail = workshop.getByLabel('The line: stations of this form').getByRole('link', { name: /Mail/ })
+  await expect(mail).toContainText('needs work')
+  await expect(workshop.locator('.failures')).toContainText('The gift')
+  renameSync(join(box.folder, 'kept'), join(folder, gift))
+  await rehearse(/^1 passed$/)
+  await expect(mail).toContainText('proven')
+})
