@@ -2,7 +2,16 @@ import type { PictureUse } from '#core/picture'
 import { plainText, type RichText } from '#core/text'
 import { languageNames } from '#core/texts'
 import { answerTo } from './answer'
-import { answerCases, type FormContent, picturesIn, plainWordKeys, richWordKeys, sameValue, wordNames } from './content'
+import {
+  type AnswerCase,
+  answerCases,
+  type FormContent,
+  picturesIn,
+  plainWordKeys,
+  richWordKeys,
+  sameValue,
+  wordNames,
+} from './content'
 import { type Field, fieldTitle, kindName } from './field'
 
 /** One thing that differs between two contents, in words for the owner. Empty is "not there". */
@@ -37,12 +46,7 @@ export function differences(before: FormContent, after: FormContent): Difference
     ...fieldDifferences(before.fields, after.fields),
     ...lookDifferences(before.look, after.look),
     ...answerCases.flatMap((one) =>
-      changed(
-        'answers',
-        one === 'joined' ? 'Answer for who joined' : 'Answer for who is on the list',
-        answerOf(before, one),
-        answerOf(after, one),
-      ),
+      changed('answers', `Answer for ${answered[one]}`, answerOf(before, one), answerOf(after, one)),
     ),
   ]
 }
@@ -117,6 +121,17 @@ function pageParts({ page }: FormContent, named: NamedPicture): Parts {
     'picture shared with its link': named(page.sharePicture),
     icon: named(page.icon),
   }
+}
+
+const answered: Record<AnswerCase, string> = {
+  joined: 'who joined',
+  'already-on-list': 'who is on the list',
+  'confirm-first': 'who has to confirm',
+  'already-waiting': 'who has yet to confirm',
+  confirmed: 'who confirmed',
+  'link-expired': 'a link that is used up',
+  left: 'who left',
+  'not-possible': 'who could not sign up',
 }
 
 function answerOf(content: FormContent, one: (typeof answerCases)[number]): string {

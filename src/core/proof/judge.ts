@@ -1,6 +1,6 @@
 import type { AnswerCase, Field, FormContent } from '#core/form'
 import type { Arrival } from '#core/journal'
-import type { List, Member } from '#core/list'
+import { isJoining, type List, type Member } from '#core/list'
 import type { ExpectedAnswer, ExpectedMember } from './expected'
 import type { Evidence, Failure, MendPlace } from './proof'
 import { type Shown, squeezed } from './shown'
@@ -239,7 +239,7 @@ export function judgeMember(
   const tags = [...(member.tags ?? [])].sort()
   if (tags.join('\n') !== [...expected.tags].sort().join('\n'))
     return problem('tags-differ', 'Tags', expected.tags, tags)
-  const consents = (arrivals.find(({ verdict }) => verdict === 'joined')?.consents ?? []).map(({ wording }) => wording)
+  const consents = (arrivals.find(({ verdict }) => isJoining(verdict))?.consents ?? []).map(({ wording }) => wording)
   if (consents.join('\n') !== expected.consents.join('\n'))
     return problem('consent-differs', 'Consent', expected.consents, consents)
   return null

@@ -16,7 +16,9 @@ const workspace = useWorkspace()
 const { line } = useLine(() => form.id)
 const arrivals = useArrivals()
 const joined = computed(() =>
-  arrivals.newest === null ? null : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined').length,
+  arrivals.newest === null
+    ? null
+    : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined' || verdict === 'confirm-first').length,
 )
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 const version = computed(() => workspace.latestVersion(form.id)?.number)

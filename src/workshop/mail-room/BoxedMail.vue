@@ -49,7 +49,7 @@ async function forward(): Promise<void> {
     </header>
     <iframe
       v-if="shows === 'html' && mail.html"
-      sandbox="allow-popups allow-popups-to-escape-sandbox"
+      sandbox="allow-popups allow-popups-to-escape-sandbox allow-downloads"
       title="The mail"
       :srcdoc="page"
     />
