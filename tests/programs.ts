@@ -112,11 +112,13 @@ function startProgram(
   })
 }
 
-export function end(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+/** @param afterMs how long to wait before */
+export function end(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM', afterMs = 0): Promise<void> {
   if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve()
   return new Promise((resolve) => {
     child.once('exit', () => resolve())
-    child.kill(signal)
+    if (afterMs > 0) setTimeout(() => child.kill(signal), afterMs)
+    else child.kill(signal)
   })
 }
 

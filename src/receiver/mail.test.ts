@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
 import { startMail } from '#core/message'
+import { deliveryReport } from '../standins/mailbox/report'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
 import { mailParts } from './mail-parts'
@@ -149,9 +150,7 @@ test('asked to confirm, confirmed by a press and by nothing else, welcomed, left
   expect(statusOf('ada@visitor.example')).toBe('confirmed')
 
   const welcome = await mailNumber(1)
-  const leave =
-    /<https:\/\/forms\.example([^>]+)>/.exec(String(welcome.headers.get('list') ? '' : ''))?.[1] ??
-    linkIn(welcome.text!, 'leave')
+  const leave = linkIn(welcome.text!, 'leave')
   expect((await app.request(leave)).status).toBe(200)
   expect(statusOf('ada@visitor.example')).toBe('confirmed')
   await press(leave, 'List-Unsubscribe=One-Click')
@@ -177,4 +176,127 @@ test('who never confirms is removed after the list’s days, and the old link sa
   expect(again).not.toBe(link)
   await press(again)
   expect(statusOf('late@visitor.example')).toBe('confirmed')
+})
+
+test('an address that the server refuses for good is marked; what may pass is tried again, with the same Message-ID', async () => {
+  refuses = (address) => (address.startsWith('nobody') ? 550 : address.startsWith('busy') ? 451 : undefined)
+  await join_('nobody@visitor.example')
+  await join_('busy@visitor.example')
+  await until(() => (ledger.outbox.count('refused') === 1 ? true : undefined))
+  expect(statusOf('nobody@visitor.example')).toBe('bounced')
+  const waiting = await until(() => ledger.outbox.inState('waiting', 10).find(({ said }) => said.startsWith('451')))
+  expect(statusOf('busy@visitor.example')).toBe('waiting')
+  refuses = () => undefined
+  const again = await app.request(`/api/mail/queue/${waiting.id}/again`, {
+    method: 'POST',
+    headers: { Authorization: 'Bearer the-owners-own-key' },
+  })
+  expect(await again.json()).toEqual({ isQueued: true })
+  const mail = await mailNumber(0)
+  expect(mail.messageId).toBe(`<${waiting.id}@hill.example>`)
+})
+
+test('a delivery report (RFC 3464) marks whom it is about, and only for a mail that was sent from here', async () => {
+  await join_('gone@visitor.example')
+  const { messageId } = await mailNumber(0)
+  const report = (about: string, recipient = 'gone@visitor.example', status = '5.1.1') =>
+    app.request('/api/mail/reports', {
+      method: 'POST',
+      headers: { Authorization: 'Bearer the-owners-own-key', 'Content-Type': 'message/rfc822' },
+      body: deliveryReport({
+        from: recipient,
+        to: 'bounces@hill.example',
+        about: Buffer.from(`Message-ID: ${about}\r\nSubject: x\r\n\r\n`),
+        id: 'r1',
+        now: time,
+      })
+        .toString('latin1')
+        .replace('Status: 5.1.1', `Status: ${status}`),
+    })
+  expect((await report('<other@hill.example>')).status).toBe(422)
+  expect((await report(messageId!, 'else@visitor.example')).status).toBe(422)
+  expect(await (await report(messageId!, undefined, '4.2.2')).json()).toMatchObject({ isForGood: false })
+  expect(statusOf('gone@visitor.example')).toBe('waiting')
+  expect(await (await report(messageId!)).json()).toMatchObject({ isForGood: true, member: true })
+  expect(statusOf('gone@visitor.example')).toBe('bounced')
+})
+
+test('to one typed address go at most five mails a day, whoever asks', async () => {
+  for (let times = 0; times < 12; times += 1)
+    await join_('tired@visitor.example', { 'askbox-page': `https://a.example/${times}` })
+  await until(() => (mails.length === 5 ? true : undefined))
+  expect(ledger.outbox.count('waiting')).toBe(0)
+})
+
+test('a discreet list answers who is on it as it answers anybody, and tells the person by mail', async () => {
+  await publish({ isDiscreet: true })
+  const places = []
+  for (const spelling of ['ada@visitor.example', 'Ada@visitor.example']) {
+    const answer = await join_(spelling)
+    places.push(answer.headers.get('Location')!.replace(/again=.*/, ''))
+    if (places.length === 1) await press(linkIn((await mailNumber(0)).text!, 'confirm'))
+  }
+  expect(places[0]).toBe(places[1])
+  const told = await until(() => mails.find(({ bytes }) => bytes.includes('on the list already')))
+  expect(told.to).toEqual(['ada@visitor.example'])
+})
+
+test('by region: by the browser’s time zone, and whoever tells none confirms; kept with the sign-up', async () => {
+  await publish({ confirm: 'regions', regions: ['DE', 'FR'] })
+  for (const [address, zone, status] of [
+    ['a@visitor.example', 'Europe/Berlin', 'waiting'],
+    ['b@visitor.example', 'America/New_York', 'confirmed'],
+    ['c@visitor.example', '', 'waiting'],
+    ['d@visitor.example', 'Mars/Olympus', 'waiting'],
+  ] as const) {
+    await join_(address, { 'askbox-zone': zone })
+    expect([address, statusOf(address)]).toEqual([address, status])
+  }
+  const regions = ledger.entriesAfter(0, null, 100)!.items.map((entry) => entry.kind === 'arrival' && entry.region)
+  expect(regions).toEqual(['DE', 'US', '', ''])
+})
+
+test('“send it again” sends it again, says the same to everybody, and nothing for a token that is not ours', async () => {
+  const joined = await join_('again@visitor.example')
+  await mailNumber(0)
+  const page = await (await app.request(joined.headers.get('Location')!)).text()
+  const token = /name="askbox-again" value="([^"]+)"/.exec(page)![1]!
+  const said = async (value: string) => (await press(`/resend/${samples.spot.id}`, `askbox-again=${value}`)).text()
+  const forged = await said(`${token.slice(0, -2)}xx`)
+  expect(ledger.outbox.count('waiting') + mails.length).toBe(1)
+  expect(await said(token)).toBe(forged)
+  await mailNumber(1)
+})
+
+test('no more than the pace goes out; stopped, nothing does', async () => {
+  const api = (path: string, body: unknown) =>
+    app.request(`/api/mail/${path}`, {
+      method: 'PUT',
+      headers: { Authorization: 'Bearer the-owners-own-key', 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    })
+  await api('pace', { pace: { minute: 2, hour: 100, day: 100 }, isStopped: true })
+  for (const one of ['a', 'b', 'c', 'd']) await join_(`${one}@visitor.example`)
+  expect([mails.length, ledger.outbox.count('waiting')]).toEqual([0, 4])
+  await api('pace', { pace: { minute: 2, hour: 100, day: 100 }, isStopped: false })
+  await until(() => (ledger.outbox.count('sent') === 2 ? true : undefined))
+  expect(ledger.outbox.count('waiting')).toBe(2)
+  time += 61_000
+  await until(() => (ledger.outbox.count('sent') === 4 ? true : undefined))
+})
+
+test('a gift’s link ends with its times', async () => {
+  const gift = {
+    label: 'The chart',
+    what: { kind: 'address' as const, address: 'https://hill.example/chart' },
+    onAnswer: true,
+    inWelcome: 'link' as const,
+    firstSoMany: null,
+    times: 2,
+    days: null,
+  }
+  await publish({ confirm: 'never', gift })
+  await join_('gift@visitor.example')
+  const link = linkIn((await mailNumber(0)).text!, 'gift')
+  for (const status of [303, 303, 410]) expect((await app.request(link)).status).toBe(status)
 })

@@ -1,9 +1,9 @@
-import { readdirSync, readFileSync, renameSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, renameSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import type { Entry } from '#core/journal'
 import { entriesAfter, objectsOf } from '../api'
-import type { RunningBox } from '../programs'
+import { end, type RunningBox } from '../programs'
 import { expect, test } from './box'
 
 test.use({ withMailbox: true })
@@ -123,4 +123,35 @@ test('a rehearsal goes on through the mail: it fails at Mail with the gift remov
   renameSync(join(box.folder, 'kept'), join(folder, gift))
   await rehearse(/^1 passed$/)
   await expect(mail).toContainText('proven')
+})
+
+test('killed at random moments, no mail is lost; one that comes twice is the same one', async ({ box }) => {
+  const answered: string[] = []
+  const boxes = join(box.folder, 'mailbox')
+  const sources = (address: string) => {
+    const folder = join(boxes, address.replaceAll('@', '%40').replaceAll('.', '%2E'), 'new')
+    return existsSync(folder) ? readdirSync(folder).map((name) => readFileSync(join(folder, name), 'utf8')) : []
+  }
+  for (let kill = 0; kill < 6; kill += 1) {
+    const ends = end(box.receiver, 'SIGKILL', 60 + Math.random() * 300)
+    await Promise.all(
+      Array.from({ length: 12 }, async (_, visitor) => {
+        const email = `kill-${kill}-${visitor}@post.example`
+        const response = await fetch(`${box.workshop}/join/opennights`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+          body: `email=${encodeURIComponent(email)}&askbox-version=2`,
+        }).catch(() => null)
+        if (response?.status === 200) answered.push(email)
+      }),
+    )
+    await ends
+    await box.restart()
+  }
+  expect(answered.length).toBeGreaterThan(5)
+  await expect.poll(() => answered.filter((email) => sources(email).length === 0), { timeout: 60_000 }).toEqual([])
+  for (const email of answered) {
+    const ids = sources(email).map((source) => /^Message-ID: (\S+)/im.exec(source)?.[1])
+    expect([email, new Set(ids).size]).toEqual([email, 1])
+  }
 })

@@ -148,9 +148,10 @@ function noticeOf(
   }
 }
 
-/** A phrase of RFC 5322 as a quoted string in ASCII; other letters are left out, as RFC 2919 takes the id to name the list. */
+/** A phrase of RFC 5322 as a quoted string in ASCII; accents and other letters are left out, as RFC 2919 takes the id to name the list. */
 function quotedName(name: string): string {
   const plain = line(name)
+    .normalize('NFD')
     .replaceAll(/[^\x20-\x7e]/g, '')
     .replaceAll(/["\\<>]/g, '')
     .trim()

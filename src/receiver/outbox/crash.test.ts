@@ -1,0 +1,109 @@
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { startMail } from '#core/message'
+import * as samples from '../../../tests/tables/samples'
+import { type Ledger, openLedger } from '../ledger'
+import { openEmbeddedEngine } from '../store'
+import { Sender } from './worker'
+
+/** What the world has seen of mails: each acceptance by the mail server, by `Message-ID`. */
+const accepted: { id: string; to: string }[] = []
+const folders: string[] = []
+afterAll(() => folders.forEach((folder) => rmSync(folder, { recursive: true, force: true })))
+
+/** A receiver's life on a data folder, until it is ended between any two steps. */
+async function live(folder: string) {
+  const ledger: Ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
+  let isDead = false
+  const breath = () => new Promise<void>((resolve) => setTimeout(resolve, Math.random() * 3))
+  /** A step of a dead process never happens. */
+  const alive = () => (isDead ? new Promise<never>(() => {}) : Promise.resolve())
+  const sender = new Sender({
+    ledger,
+    fixedServer: { host: '127.0.0.1', port: 1, security: 'none', user: '', password: '' },
+    isStandIn: () => true,
+    compose: {
+      ledger,
+      publicUrl: 'https://forms.example',
+      giftFile: () => null,
+      memberOf: ({ member }) => (member === '' ? null : ledger.member(member)),
+    },
+    keepForRehearsal: async () => {},
+    now: Date.now,
+    open: () => ({
+      async send(mail) {
+        await breath()
+        await alive()
+        // The server has it from here on, whether anybody hears of that or not.
+        accepted.push({ id: mail.messageId, to: String(mail.to) })
+        await breath()
+        await alive()
+        return '250 taken'
+      },
+      verify: async () => {},
+      close: () => {},
+    }),
+  })
+  await sender.start()
+  return {
+    ledger,
+    /** What the disk holds at this moment is all that is left of it. */
+    die(): string {
+      isDead = true
+      const left = mkdtempSync(join(tmpdir(), 'crash-'))
+      folders.push(left)
+      cpSync(folder, left, { recursive: true })
+      return left
+    },
+  }
+}
+
+test('ended at sixty random moments, no mail is lost, and one that goes out twice has the same Message-ID', async () => {
+  let folder = mkdtempSync(join(tmpdir(), 'crash-'))
+  folders.push(folder)
+  const first = await live(folder)
+  await first.ledger.seed(samples.workspace)
+  const draft = {
+    ...startMail(samples.list.id, samples.list.name).draft,
+    confirm: 'always' as const,
+    senderAddress: 'letters@hill.example',
+  }
+  await first.ledger.takeChanges([
+    { kind: 'mail', key: samples.list.id, base: 0, body: { list: samples.list.id, draft, published: draft } },
+  ])
+  const answered: string[] = []
+  let world = first
+  for (let crash = 0; crash < 60; crash += 1) {
+    for (let visitor = 0; visitor < 3; visitor += 1) {
+      const address = `v${crash}-${visitor}@post.example`
+      await world.ledger.signUp(
+        {
+          spot: samples.spot,
+          version: samples.version,
+          isBot: false,
+          email: { typed: address, compared: address },
+          values: {},
+          tags: [],
+          consents: [],
+          cameFrom: null,
+          page: '',
+          whereabouts: { country: '', zone: '' },
+        },
+        address,
+      )
+      answered.push(address)
+    }
+    await new Promise((resolve) => setTimeout(resolve, Math.random() * 12))
+    folder = world.die()
+    world = await live(folder)
+  }
+  while (world.ledger.outbox.count('waiting') + world.ledger.outbox.count('sending') > 0)
+    await new Promise((resolve) => setTimeout(resolve, 10))
+  const idsOf = (address: string) => accepted.filter(({ to }) => to === address).map(({ id }) => id)
+  expect(answered.filter((address) => idsOf(address).length === 0)).toEqual([])
+  expect(answered.filter((address) => new Set(idsOf(address)).size > 1)).toEqual([])
+  // Some were in doubt, so the test has seen what it is about.
+  expect(accepted.length).toBeGreaterThan(answered.length)
+  await world.ledger.close()
+})
