@@ -15,7 +15,11 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'node20',
     rollupOptions: {
-      input: { receiver: at('src/receiver/main.ts'), sites: at('src/standins/sites/main.ts'), mailbox: at('src/standins/mailbox/main.ts') },
+      input: {
+        receiver: at('src/receiver/main.ts'),
+        sites: at('src/standins/sites/main.ts'),
+        mailbox: at('src/standins/mailbox/main.ts'),
+      },
       output: { entryFileNames: '[name].js', chunkFileNames: 'shared-[name].js' },
     },
   },

@@ -5,7 +5,6 @@ import { join } from 'node:path'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
 import { startMail } from '#core/message'
-import { deliveryReport } from '../standins/mailbox/report'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
 import { mailParts } from './mail-parts'
@@ -203,15 +202,31 @@ test('a delivery report (RFC 3464) marks whom it is about, and only for a mail t
     app.request('/api/mail/reports', {
       method: 'POST',
       headers: { Authorization: 'Bearer the-owners-own-key', 'Content-Type': 'message/rfc822' },
-      body: deliveryReport({
-        from: recipient,
-        to: 'bounces@hill.example',
-        about: Buffer.from(`Message-ID: ${about}\r\nSubject: x\r\n\r\n`),
-        id: 'r1',
-        now: time,
-      })
-        .toString('latin1')
-        .replace('Status: 5.1.1', `Status: ${status}`),
+      // RFC 3464, section 2; RFC 6522.
+      body: [
+        'From: postmaster@post.example',
+        'MIME-Version: 1.0',
+        'Content-Type: multipart/report; report-type=delivery-status; boundary="b"',
+        '',
+        '--b',
+        'Content-Type: message/delivery-status',
+        '',
+        'Reporting-MTA: dns; mx.post.example',
+        '',
+        `Final-Recipient: rfc822; ${recipient}`,
+        'Action: failed',
+        `Status: ${status}`,
+        'Diagnostic-Code: smtp; 550 no such mailbox',
+        '',
+        '--b',
+        'Content-Type: text/rfc822-headers',
+        '',
+        `Message-ID: ${about}`,
+        'Subject: x',
+        '',
+        '--b--',
+        '',
+      ].join('\r\n'),
     })
   expect((await report('<other@hill.example>')).status).toBe(422)
   expect((await report(messageId!, 'else@visitor.example')).status).toBe(422)
