@@ -14,6 +14,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
   const scope = form.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
   const button = form.querySelector<HTMLButtonElement>('.askbox-button')
   const steps = [...form.querySelectorAll<HTMLElement>('.askbox-step')]
+  const begun = Date.now()
   let current = 0
   if (button === null) return
   // Our own checks take the place of the browser's, which cannot use the owner's words.
@@ -110,7 +111,11 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
       const response = await fetch(form.action, {
         method: 'POST',
         headers: { Accept: 'application/json' },
-        body: new URLSearchParams({ ...values(), ...(isInPlace && whence()) }),
+        body: new URLSearchParams({
+          ...values(),
+          'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
+          ...(isInPlace && whence()),
+        }),
       })
       const body = (await response.json()) as { outcome?: Outcome; errors?: { field: string; message: string }[] }
       if (response.ok && body.outcome !== undefined) return answer(body.outcome)
@@ -120,7 +125,7 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
     } catch {
       // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
       if (await policy.forbids()) {
-        console.warn('This page’s policy (connect-src) lets no form be sent by script: it is sent as a page.')
+        console.warn('connect-src forbids sending by script: sent as a page.')
         HTMLFormElement.prototype.submit.call(form)
       } else tell(texts.notSent)
     }

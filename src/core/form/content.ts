@@ -85,6 +85,14 @@ const pageSchema = z.strictObject({
   icon: pictureUseSchema.nullable(),
 })
 
+export const guardSchema = z.strictObject({
+  /** Whoever is faster is held back, where the visitors' script tells how long it took; 0 for nobody. */
+  leastSeconds: z.int().min(0).max(30),
+  /** Whether addresses of throw-away mailboxes are held back. */
+  noThrowAway: z.boolean(),
+})
+export type Guard = z.infer<typeof guardSchema>
+
 /** All of a form that a visitor can notice. The draft is one of these; a version is one that never changes again. */
 export const formContentSchema = z.strictObject({
   /** Which start shape it has; says which of its words are still samples. */
@@ -132,6 +140,8 @@ export const formContentSchema = z.strictObject({
     'not-possible': answerSchema.optional(),
   }),
   page: pageSchema,
+  /** What holds sign-ups back besides the trap; missing for nothing. */
+  guard: guardSchema.optional(),
 })
 export type FormContent = z.infer<typeof formContentSchema>
 

@@ -4,6 +4,7 @@ export {
   type AnswerCase,
   answerCases,
   type FormContent,
+  type Guard,
   formContentSchema,
   type Illustration,
   type Outcome,

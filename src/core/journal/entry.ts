@@ -32,6 +32,8 @@ export const arrivalSchema = z.strictObject({
   version: z.int(),
   list: listIdSchema,
   verdict: z.enum(['joined', 'confirm-first', 'already-on-list', 'already-waiting', 'bot']),
+  /** Why it was held back, for the verdict `bot`; missing for the trap. */
+  stopped: z.enum(['too-fast', 'throw-away']).optional(),
   /** The member joined or already there; null for a bot. */
   member: memberIdSchema.nullable(),
   /** Null only for a bot that left no readable address. */

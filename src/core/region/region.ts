@@ -1,4 +1,4 @@
-import { getTimezone } from 'countries-and-timezones'
+import { getAllCountries, getTimezone } from 'countries-and-timezones'
 import { languages } from '#core/texts'
 
 /** Countries that owners choose together. ISO 3166-1 alpha-2. */
@@ -43,18 +43,15 @@ function countryNamed(typed: string): string | null {
 }
 
 function allNames(): Map<string, string> {
-  const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ']
-  const codes = letters.flatMap((one) => letters.map((other) => one + other))
+  // Withdrawn codes still have names in `Intl`, those of the countries that took their place among them.
+  const codes = Object.keys(getAllCountries())
   const names = new Map<string, string>()
+  for (const code of codes) names.set(code.toLowerCase(), code)
   for (const language of languages) {
     const namesThere = new Intl.DisplayNames([language], { type: 'region', fallback: 'none' })
     for (const code of codes) {
-      const name = namesThere.of(code)
-      if (name === undefined) continue
-      const known = plainName(name)
-      if (!names.has(known)) names.set(known, code)
-      // Deprecated codes have the names of the ones that took their place, which then come last.
-      if (language === languages[0]) names.set(code.toLowerCase(), code)
+      const name = plainName(namesThere.of(code) ?? '')
+      if (name !== '' && !names.has(name)) names.set(name, code)
     }
   }
   for (const [name, code] of [

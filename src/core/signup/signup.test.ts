@@ -126,6 +126,25 @@ describe('property: any form', () => {
   })
 })
 
+test.each([
+  { seconds: '0.4', address: 'a@mail.example', stopped: 'too-fast' },
+  { seconds: '2.1', address: 'a@mail.example', stopped: undefined },
+  { seconds: '', address: 'a@mail.example', stopped: undefined },
+  { seconds: '9', address: 'a@gone-tomorrow.example', stopped: 'throw-away' },
+  { seconds: '0.1', address: 'first-bcdfghjkmnpqrstvwxz2@rehearsal.example', stopped: undefined },
+])('the guard: $address after “$seconds” s is held back as $stopped, and whole', ({ seconds, address, stopped }) => {
+  const guarded = { ...version, content: { ...version.content, guard: { leastSeconds: 2, noThrowAway: true } } }
+  const reading = readSignUp(
+    spot,
+    guarded,
+    { email: address, 'askbox-seconds': seconds },
+    '',
+    (domain) => domain === 'gone-tomorrow.example',
+  )
+  expect(reading).toMatchObject({ ok: true, signUp: { isBot: stopped !== undefined, email: { typed: address } } })
+  expect(reading.ok && reading.signUp.stopped).toBe(stopped)
+})
+
 describe('verdict against the list', () => {
   const signUp: SignUp = {
     spot,

@@ -4,6 +4,7 @@ import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import { type MailSettings, mustConfirm } from '#core/mail'
+import { rehearsalCodeIn } from '#core/proof'
 import type { Whereabouts } from '#core/region'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
@@ -23,7 +24,9 @@ import {
 export interface SignUp {
   spot: Spot
   version: Version
+  /** Held back: by the trap, or by what `stopped` names. */
   isBot: boolean
+  stopped?: 'too-fast' | 'throw-away'
   email: EmailAddress | null
   /** By list column, empty answers left out. */
   values: Record<string, string>
@@ -42,7 +45,13 @@ export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldE
  * so that the bot learns nothing. Now and then it is a person's, whose site showed the trap or whose browser filled it
  * in: an answer that is whole otherwise is kept whole, for the owner to let in.
  */
-export function readSignUp(spot: Spot, version: Version, posted: PostedValues, page: string): Reading {
+export function readSignUp(
+  spot: Spot,
+  version: Version,
+  posted: PostedValues,
+  page: string,
+  isThrowAway: (domain: string) => boolean = () => false,
+): Reading {
   const { fields, language, texts } = version.content
   const parsed = parseEmail(valueIn(posted, 'email'))
   const shared = {
@@ -53,10 +62,12 @@ export function readSignUp(spot: Spot, version: Version, posted: PostedValues, p
     cameFrom: cameFrom(spot, posted),
     whereabouts: { country: countryTold(fields, posted), zone: valueIn(posted, 'askbox-zone').slice(0, 60) },
   }
-  const isBot = valueIn(posted, honeypotName(version.form)) !== ''
+  const isTrapped = valueIn(posted, honeypotName(version.form)) !== ''
+  const stopped = isTrapped || !parsed.ok ? null : stoppedBy(version, posted, parsed.email, isThrowAway)
+  const isBot = isTrapped || stopped !== null
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0)
-    return isBot
+    return isTrapped
       ? { ok: true, signUp: { ...shared, isBot, values: {}, tags: [], consents: [] } }
       : { ok: false, errors }
   const asked = fields.filter((field) => isAsked(field, fields, posted))
@@ -65,11 +76,25 @@ export function readSignUp(spot: Spot, version: Version, posted: PostedValues, p
     signUp: {
       ...shared,
       isBot,
+      ...(stopped !== null && { stopped }),
       values: valuesOf(asked, posted, page),
       tags: tagsOf(asked, posted),
       consents: consentsOf(asked, posted),
     },
   }
+}
+
+/** What of the form's guard holds somebody back. A rehearsal's people are as fast as they are. */
+function stoppedBy(
+  { content: { guard } }: Version,
+  posted: PostedValues,
+  { compared }: EmailAddress,
+  isThrowAway: (domain: string) => boolean,
+): 'too-fast' | 'throw-away' | null {
+  if (guard === undefined || rehearsalCodeIn(compared) !== null) return null
+  const seconds = valueIn(posted, 'askbox-seconds')
+  if (seconds !== '' && Number(seconds) < guard.leastSeconds) return 'too-fast'
+  return guard.noThrowAway && isThrowAway(compared.slice(compared.lastIndexOf('@') + 1)) ? 'throw-away' : null
 }
 
 /**
@@ -177,6 +202,7 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
     version: signUp.version.number,
     list: signUp.version.list,
     verdict,
+    ...(signUp.stopped !== undefined && { stopped: signUp.stopped }),
     member: verdict === 'bot' ? null : (member?.id ?? list.newMember),
     email: signUp.email,
     values: signUp.values,

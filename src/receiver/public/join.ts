@@ -24,6 +24,7 @@ import { againToken } from '../mail-links'
 import { sendPage } from '../pages'
 import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
+import { isThrowAway } from '../throw-away'
 import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
@@ -77,7 +78,7 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
 
     const version = published.version(spot.form, Number(posted.values['askbox-version'])) ?? latest
     const page = pageOf(posted.values['askbox-page'] ?? c.req.header('Referer') ?? null, spot)
-    const reading = readSignUp(spot, version, posted.values, page)
+    const reading = readSignUp(spot, version, posted.values, page, isThrowAway)
     if (!reading.ok) {
       return wantsJson(c)
         ? refuse(c, invalid(reading.errors))

@@ -44,6 +44,10 @@ const verdicts: Record<Verdict, string> = {
   'already-waiting': 'Mail: asked to confirm again',
   bot: 'Form: held back as a bot',
 }
+const stoppedWords = {
+  'too-fast': 'Form: held back, filled in too fast',
+  'throw-away': 'Form: held back, a throw-away address',
+}
 const members = useMembers()
 const notices = useNotices()
 
@@ -77,7 +81,7 @@ async function letIn({ list, email, values }: Arrival): Promise<void> {
       <span class="who">{{ arrival.email?.typed ?? 'no readable address' }}</span>
       <span class="when">{{ shownMoment(arrival.at) }}</span>
       <span class="what" :class="arrival.verdict">
-        {{ verdicts[arrival.verdict] }} ·
+        {{ arrival.stopped ? stoppedWords[arrival.stopped] : verdicts[arrival.verdict] }} ·
         <RouterLink :to="{ name: 'list', params: { id: arrival.list } }">{{
           workspace.list(arrival.list)?.name ?? 'a list'
         }}</RouterLink>

@@ -21,6 +21,7 @@ import {
 import { textsOf } from '#core/texts'
 import type { Draft } from '../draft'
 import FieldEditor from './FieldEditor.vue'
+import GuardPanel from './GuardPanel.vue'
 
 /** What the form asks, in its order: drag, or move with the arrow buttons or Alt and the arrow keys. */
 const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
@@ -156,6 +157,7 @@ onBeforeUnmount(() => sortable?.destroy())
       About {{ Math.round(seconds.desk) }} s to fill in at a desk, {{ Math.round(seconds.phone) }} s on a phone. Every
       question costs sign-ups: ask what you will use.
     </p>
+    <GuardPanel :content="content" :draft="draft" />
   </div>
 </template>
 
