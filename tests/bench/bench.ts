@@ -10,6 +10,7 @@ import { renderForm, toHtml } from '#core/render'
 import { version } from '../tables/samples'
 import { measureCrowd } from './crowd'
 import { load } from './load'
+import { measureMails } from './mails'
 import { measureRehearsals } from './rehearsals'
 import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
@@ -57,6 +58,18 @@ try {
   console.log(
     `  the bare route at the same rate and on the same disk: ${calmBare.percentile(99).toFixed(1)} ms and ${calmBare.percentile(50).toFixed(1)} ms`,
   )
+  const mailBox = await startBox({ withMailbox: true })
+  try {
+    const { ratio, perSecond, busy, wait } = await measureMails(mailBox, targets.bare)
+    console.log(
+      `sign-ups a second with confirmation by mail, to the bare route = ${ratio.toFixed(2)} : 1 (aim 1.0 or better)`,
+    )
+    console.log(
+      `  10,000 queued mails drain at ${Math.round(perSecond)} a second; sign-ups at 200 a second meanwhile, to those without: ${busy.toFixed(2)} : 1 (aim 0.9 or better), the middle answer's time ${wait.toFixed(2)} : 1`,
+    )
+  } finally {
+    await mailBox.stop()
+  }
 } finally {
   await box.stop()
   await end(bare.child)

@@ -31,7 +31,7 @@ async function unfold(page: Page): Promise<void> {
 }
 
 const stations = ['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/schoolsform/${station}`)
-const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/settings']
+const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/mail-room', '/settings']
 
 test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing sticks out', () => {
   for (const { places, paths } of [

@@ -10,7 +10,16 @@ import { Sender } from './worker'
 /** What the world has seen of mails: each acceptance by the mail server, by `Message-ID`. */
 const accepted: { id: string; to: string }[] = []
 const folders: string[] = []
-afterAll(() => folders.forEach((folder) => rmSync(folder, { recursive: true, force: true })))
+/** What dead processes still wait for, let go at the end; and what ends them. */
+const graves: (() => void)[] = []
+const ends: (() => Promise<void>)[] = []
+afterAll(async () => {
+  const ended = Promise.all(ends.map((end) => end()))
+  const letGo = setInterval(() => graves.splice(0).forEach((go) => go()), 5)
+  await ended
+  clearInterval(letGo)
+  for (const folder of folders) rmSync(folder, { recursive: true, force: true })
+})
 
 /** A receiver's life on a data folder, until it is ended between any two steps. */
 async function live(folder: string) {
@@ -18,7 +27,8 @@ async function live(folder: string) {
   let isDead = false
   const breath = () => new Promise<void>((resolve) => setTimeout(resolve, Math.random() * 3))
   /** A step of a dead process never happens. */
-  const alive = () => (isDead ? new Promise<never>(() => {}) : Promise.resolve())
+  const alive = () =>
+    isDead ? new Promise<never>((_, reject) => graves.push(() => reject(new Error('ended')))) : Promise.resolve()
   const sender = new Sender({
     ledger,
     fixedServer: { host: '127.0.0.1', port: 1, security: 'none', user: '', password: '' },
@@ -45,7 +55,8 @@ async function live(folder: string) {
       close: () => {},
     }),
   })
-  await sender.start()
+  const stop = await sender.start()
+  ends.push(() => stop().then(() => ledger.close()))
   return {
     ledger,
     /** What the disk holds at this moment is all that is left of it. */
@@ -105,5 +116,4 @@ test('ended at sixty random moments, no mail is lost, and one that goes out twic
   expect(answered.filter((address) => new Set(idsOf(address)).size > 1)).toEqual([])
   // Some were in doubt, so the test has seen what it is about.
   expect(accepted.length).toBeGreaterThan(answered.length)
-  await world.ledger.close()
 })

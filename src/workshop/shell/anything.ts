@@ -115,6 +115,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     place('Desk', '/'),
     place('Lists', '/lists'),
     place('Sites', '/sites'),
+    place('Mail room', { name: 'mail-room' }),
     place('Settings', '/settings'),
     { value: 'New form', about: 'do', act: goTo('/new') },
     {
