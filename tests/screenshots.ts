@@ -95,7 +95,10 @@ try {
   await visit('/mail-room', 'iframe[title="The mail"]')
   await page.frameLocator('iframe[title="The mail"]').getByText('Hello Wren').last().waitFor()
   await shoot(page, 'mail-room')
-  const mail = await page.locator('iframe[title="The mail"]').getAttribute('srcdoc')
+  await visitor.setViewportSize({ width: 360, height: 640 })
+  await visitor.setContent((await page.locator('iframe[title="The mail"]').getAttribute('srcdoc')) ?? '')
+  await shoot(visitor, 'mail-phone')
+  await visitor.setViewportSize({ width: 1280, height: 800 })
   const { body: spot } = (await objectsOf(box, 'spot')).find(({ key }) => key === 'firstfrost')!
   await changeSpot(box, 'partypopup', {
     ...spot!,
@@ -135,8 +138,6 @@ try {
   await visitor.goto(`${box.sites}/observatory/posts/open-nights`)
   await visitor.locator('form.askbox').scrollIntoViewIfNeeded()
   await shoot(visitor, 'visitor-phone')
-  await visitor.setContent(mail ?? '')
-  await shoot(visitor, 'mail-phone')
 } finally {
   await browser.close()
   await box.stop()
