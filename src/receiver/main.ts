@@ -50,6 +50,7 @@ async function start(): Promise<void> {
     workshop: existsSync(workshop) ? workshop : null,
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
+  const stopSending = await mail.sender.start()
   const server = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }, () => {
     console.log(`ready ${pairingAddress(settings, ownerKey)}`)
   })
@@ -65,7 +66,6 @@ async function start(): Promise<void> {
     )
   })
   const stopRepeating = new Repeating(ledger, rehearsals, settings, mail.rehearsalMail).start()
-  const stopSending = await mail.sender.start()
   const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
   const stop = () => {
     stopRepeating()
