@@ -1,4 +1,4 @@
-import { cpSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:http'
 import { dirname, join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
@@ -117,7 +117,9 @@ async function fillFromDemo(ledger: Ledger, file: string, dataFolder: string): P
   if (!reading.ok) return fail(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
   // Its gifts lie beside it.
   const gifts = join(dirname(file), 'gifts')
-  if (existsSync(gifts)) cpSync(gifts, join(dataFolder, 'gifts'), { recursive: true })
+  mkdirSync(join(dataFolder, 'gifts'), { recursive: true, mode: 0o700 })
+  for (const gift of existsSync(gifts) ? readdirSync(gifts) : [])
+    writeFileSync(join(dataFolder, 'gifts', gift), readFileSync(join(gifts, gift)), { mode: 0o600 })
   try {
     await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
   } catch (error) {
