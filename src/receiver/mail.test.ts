@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -60,7 +61,7 @@ beforeEach(async () => {
     port: 0,
     dataFolder: folder,
     publicUrl: 'https://forms.example',
-    trustedProxies: 0,
+    trustedProxies: 1,
     ownerKey: null,
     bodyLimit: 64 * 1024,
     standIns: null,
@@ -314,4 +315,93 @@ test('a gift’s link ends with its times', async () => {
   await join_('gift@visitor.example')
   const link = linkIn((await mailNumber(0)).text!, 'gift')
   for (const status of [303, 303, 410]) expect((await app.request(link)).status).toBe(status)
+})
+
+test('a mail that cannot be written holds up no other, and goes out once what it needs is there', async () => {
+  const id = createHash('sha256').update('a chart').digest('hex')
+  const what = { kind: 'file' as const, id, name: 'chart.pdf', type: 'application/pdf', size: 7 }
+  const gift = { label: 'The chart', what, onAnswer: false, firstSoMany: null, times: null, days: null }
+  await publish({ confirm: 'never', gift: { ...gift, inWelcome: 'attachment' } })
+  await join_('first@visitor.example')
+  const waiting = await until(() => ledger.outbox.inState('waiting', 10).find(({ said }) => said !== ''))
+  expect(waiting.said).toContain('chart.pdf, is not there')
+  await publish({ confirm: 'never' })
+  await join_('second@visitor.example')
+  await until(() => mails.find(({ to }) => to[0] === 'second@visitor.example'))
+})
+
+test('of made-up people nobody is told, and real ones are told of all the same', async () => {
+  for (const when of ['each', 'daily'] as const) {
+    await publish({ confirm: 'never', notice: { when, address: 'owner@hill.example' } })
+    const space = ledger.space(`rehearsal-${when}`)
+    const signUp = (address: string) => ({
+      spot: samples.spot,
+      version: samples.version,
+      isBot: false,
+      email: { typed: address, compared: address },
+      values: {},
+      tags: [],
+      consents: [],
+      cameFrom: null,
+      page: '',
+      whereabouts: { country: '', zone: '' },
+    })
+    await space.signUp(signUp(`made-up-${when}@rehearsal.example`), 'a')
+    await ledger.signUp(signUp(`real-${when}@visitor.example`), `b${when}`)
+    await space.drop()
+  }
+  time += DAY_MS
+  const told = async (about: string) =>
+    simpleParser(
+      (await until(() => mails.find(({ to, bytes }) => to[0] === 'owner@hill.example' && bytes.includes(about)))).bytes,
+    )
+  expect((await told('Subject: real-each')).text).toContain('real-each@visitor.example joined')
+  const api = (path: string) =>
+    app.request(`/api/mail/${path}`, { method: 'POST', headers: { Authorization: 'Bearer the-owners-own-key' } })
+  await api(`queue/${ledger.outbox.inState('waiting', 10)[0]?.id}/again`)
+  expect((await told('people joined')).text).toContain('real-daily@visitor.example')
+  expect(mails.filter(({ bytes }) => bytes.includes('made-up'))).toEqual([])
+})
+
+test('a list whose members may wait long holds up no other; what cannot be taken is said in the owner’s words', async () => {
+  await publish({ waitingDays: 90 })
+  await join_('long@visitor.example')
+  time += 8 * DAY_MS
+  expect(await ledger.expireWaiting()).toBe(0)
+  time += 83 * DAY_MS
+  expect(await ledger.expireWaiting()).toBe(1)
+
+  const refused: Response[] = []
+  for (let times = 0; times < 62; times += 1) {
+    const answer = await app.request(`/join/${samples.spot.id}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded', 'X-Forwarded-For': '192.0.2.7' },
+      body: `email=x${times}%40visitor.example`,
+    })
+    if (answer.status === 429) refused.push(answer)
+  }
+  expect(refused.length).toBeGreaterThan(0)
+  expect(await refused[0]!.text()).toContain('That did not work')
+  expect(refused[0]!.headers.get('Retry-After')).toMatch(/^\d+$/)
+})
+
+test('the way back is there even where leaving leads to a page of the owner’s', async () => {
+  await ledger.takeChanges([
+    samples.change('version', {
+      ...samples.version,
+      number: samples.version.number + 1,
+      content: {
+        ...samples.version.content,
+        answers: {
+          ...samples.version.content.answers,
+          left: { show: 'address', heading: '', message: '', address: 'https://hill.example/left' },
+        },
+      },
+    }),
+  ])
+  await publish({ confirm: 'never' })
+  await join_('back@visitor.example', { 'askbox-version': '2' })
+  const leave = linkIn((await mailNumber(0)).text!, 'leave')
+  expect((await press(leave, 'askbox-do=leave')).headers.get('Location')).toBe('https://hill.example/left')
+  expect(await (await app.request(`${leave}?back`)).text()).toContain('Put me back on the list')
 })

@@ -15,8 +15,8 @@ import { openSpace } from './space'
 const BEGINNING: Newest = { n: 0, mark: '' }
 const HEALTH_HOLDS_MS = 2_000
 const DAY_MS = 86_400_000
-/** Those who wait are looked through in portions. */
-const MOST_AT_ONCE = 5_000
+/** Where a list’s mail was taken away while somebody waited. */
+const USUAL_WAITING_DAYS = 7
 
 /**
  * The ledger over any engine.
@@ -83,16 +83,15 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
     async expireWaiting() {
       let expired = 0
-      const known = engine.now.waitingSince(now() - DAY_MS, MOST_AT_ONCE)
-      for (const { member: id, since } of known) {
-        const member = engine.now.member(id)
-        const days = member === null ? 0 : (mailOf(member.list)?.waitingDays ?? 7)
-        if (now() < since + days * DAY_MS && member?.status === 'waiting') continue
-        const isDone = await run((transaction) => {
-          transaction.forgetWaiting(id)
-          return journal.expire(transaction, id, now())
-        })
-        if (isDone) expired += 1
+      for (const list of engine.now.listsWithWaiting()) {
+        const days = mailOf(list)?.waitingDays ?? USUAL_WAITING_DAYS
+        for (const id of engine.now.waitingSince(list, now() - days * DAY_MS)) {
+          const isDone = await run((transaction) => {
+            transaction.forgetWaiting(id)
+            return journal.expire(transaction, id, now())
+          })
+          if (isDone) expired += 1
+        }
       }
       return expired
     },

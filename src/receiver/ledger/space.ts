@@ -90,7 +90,10 @@ function peopleOf(transaction: Transaction, space: string): People {
     // The space ends long before they would count.
     forgetRetries: () => {},
     forgetOutcomes: () => {},
-    queueMail: (mail) => transaction.queueMail({ ...mail, space }),
+    // Their owner is told of real people alone.
+    queueMail: (mail) => {
+      if (mail.kind !== 'notice' && mail.kind !== 'daily-notice') transaction.queueMail({ ...mail, space })
+    },
     mailsTo: (compared, since) => transaction.mailsTo(compared, since),
     keepWaiting: () => {},
   }

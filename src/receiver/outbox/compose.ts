@@ -45,7 +45,7 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
     ...(settings.replyTo.trim() !== '' && { replyTo: settings.replyTo.trim() }),
     envelope: { from: settings.bounceAddress.trim() || sender, to: mail.recipient },
     // Nothing that anybody typed is read as a path or an address to fetch.
-    disableFileAccess: false,
+    disableFileAccess: true,
     disableUrlAccess: true,
   }
   const automatic = { 'Auto-Submitted': 'auto-generated' }
@@ -66,6 +66,8 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
   })
   const attached = gift?.inWelcome === 'attachment' && gift.what.kind === 'file' ? gift.what : null
   const file = attached === null ? null : parts.giftFile(attached.id)
+  // It waits, with the reason in the Mail room, until the file is there again.
+  if (attached !== null && file === null) throw new Error(`The gift’s file, ${attached.name}, is not there.`)
   return {
     ...shared,
     subject,

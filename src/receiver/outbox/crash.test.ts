@@ -51,7 +51,6 @@ async function live(folder: string) {
         await alive()
         return '250 taken'
       },
-      verify: async () => {},
       close: () => {},
     }),
   })

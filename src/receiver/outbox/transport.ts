@@ -8,8 +8,6 @@ const CONNECTIONS = 4
 export interface Transport {
   /** @returns what the server answered */
   send(mail: ComposedMail): Promise<string>
-  /** Connects and signs in, and sends nothing. */
-  verify(): Promise<void>
   close(): void
 }
 
@@ -34,9 +32,6 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
     async send(mail) {
       const { response } = (await transporter.sendMail(mail)) as { response: string }
       return response
-    },
-    async verify() {
-      await transporter.verify()
     },
     close: () => transporter.close(),
   }

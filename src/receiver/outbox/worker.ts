@@ -115,7 +115,7 @@ export class Sender {
     const rest = due.filter((mail) => !mine.includes(mail))
     if (rest.length === 0) {
       const next = outbox.nextDue()
-      return mine.length > 0 ? 0 : next === null ? LONGEST_PAUSE_MS : Math.max(0, next - now()) || LONGEST_PAUSE_MS
+      return mine.length > 0 ? 0 : next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
     }
     if (server === null || isStopped) return LONGEST_PAUSE_MS
     const allowed = this.allowedNow()
@@ -154,20 +154,16 @@ export class Sender {
   private async sendOne(mail: QueuedMail, transport: Transport | null): Promise<void> {
     const { ledger, now } = this.parts
     const { outbox } = ledger
-    let composed: ComposedMail
-    try {
-      composed = compose(mail, { ...this.parts.compose, linkKey: await ledger.linkKey() })
-    } catch (error) {
-      if (!(error instanceof NotNeeded)) throw error
-      return outbox.settle(mail.id, { state: 'dropped', said: error.message })
-    }
     if (!(await outbox.take(mail.id))) return
     try {
+      const composed = compose(mail, { ...this.parts.compose, linkKey: await ledger.linkKey() })
       if (transport === null) {
         await this.parts.keepForRehearsal(mail, composed)
         await outbox.settle(mail.id, { state: 'sent', said: 'Kept for the rehearsal; not sent.' })
       } else await outbox.settle(mail.id, { state: 'sent', said: await transport.send(composed) })
     } catch (error) {
+      // Whatever is wrong with one mail is its own trouble: all others go on.
+      if (error instanceof NotNeeded) return outbox.settle(mail.id, { state: 'dropped', said: error.message })
       const { isForGood, isAddress, said } = refusalOf(error)
       const pause = RETRIES_MS[mail.attempts]
       await outbox.settle(

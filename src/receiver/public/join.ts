@@ -5,7 +5,7 @@ import { type AnswerCase, answerTo, type FormContent, type Outcome, type Version
 import type { Verdict } from '#core/journal'
 import { type MailSettings, mustConfirm } from '#core/mail'
 import { countryOf } from '#core/region'
-import { closedPage, formAgainPage, type WayBack } from '#core/render'
+import { answerPage, closedPage, formAgainPage, type WayBack } from '#core/render'
 import { rehearsalCodeIn } from '#core/proof'
 import type { As } from '#core/rehearsal'
 import {
@@ -59,11 +59,13 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const asked = rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     if (asked === 'refused') return refuse(c, noRehearsal)
     const waitSeconds = asked === null ? await limiter.take(visitor) : 0
-    if (waitSeconds > 0) return refuse(c, tooMany(waitSeconds))
-
     const published = ledger.published()
     const spot = heldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
     const latest = spot && published.latestVersion(spot.form)
+    if (waitSeconds > 0)
+      return spot !== undefined && latest !== undefined && isFormPost(c)
+        ? notPossible(c, spot, latest, tooMany(waitSeconds))
+        : refuse(c, tooMany(waitSeconds))
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
     if (spot.state !== 'live')
       return isFormPost(c)
@@ -95,7 +97,7 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
       console.error(error)
       return null
     })
-    if (stored === null) return refuse(c, notStored)
+    if (stored === null) return wantsJson(c) ? refuse(c, notStored) : notPossible(c, spot, version, notStored)
     const mail = published.mail(version.list)
     const answerCase = answerFor(stored.verdict, mail, reading.signUp)
     if (wantsJson(c)) return c.json({ outcome: outcomeOf(answerCase) }, 200, { 'Cache-Control': 'no-store' })
@@ -112,6 +114,14 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     }),
   )
   return routes
+
+  /** The owner's words for what cannot be taken, in the form's look. */
+  function notPossible(c: Context, spot: Spot, version: Version, { status, headers = {} }: Problem): Response {
+    const said = answerTo(version.content, 'not-possible')
+    if (said.show === 'address' && addressProblem(said.address) === null)
+      return c.redirect(new URL(said.address.trim()).href, 303)
+    return sendPage(c, settings.publicUrl, answerPage(said, version.content, wayBack(ledger, spot)), status, headers)
+  }
 
   function showAgain(
     c: Context,

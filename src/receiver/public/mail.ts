@@ -144,15 +144,14 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     const texts = mailAnswerTextsOf(contentFor(member).language)
     const list = ledger.published().list(member.list)?.name ?? ''
     const action = `/leave/${c.req.param('token')}`
-    if (member.status === 'left')
-      return answer(c, member, 'left', {
-        action,
-        words: texts.comeBack,
-        values: { 'askbox-do': 'come-back' },
-        isMain: c.req.query('back') !== undefined,
-      })
+    const isBack = c.req.query('back') !== undefined
+    if (member.status === 'left') {
+      const press = { action, words: texts.comeBack, values: { 'askbox-do': 'come-back' }, isMain: isBack }
+      // Who comes for the way back finds it, wherever else leaving leads to.
+      return isBack ? show(c, member, texts.left, { press }) : answer(c, member, 'left', press)
+    }
     if (member.status !== 'confirmed' && member.status !== 'waiting') return answer(c, member, 'left')
-    if (c.req.query('back') !== undefined) return show(c, member, texts.returned)
+    if (isBack) return show(c, member, texts.returned)
     const { heading, message } = texts.leavePage
     return show(
       c,

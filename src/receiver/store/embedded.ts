@@ -1,7 +1,7 @@
 import { chmodSync, existsSync, mkdirSync, statfsSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Compilable, Kysely, Migrator, sql, SqliteDialect } from 'kysely'
-import type { JournalId, MemberId } from '#core/ids'
+import type { JournalId, ListId, MemberId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
@@ -199,10 +199,8 @@ function transactionOver(statements: Statements): Transaction {
     mailsSentSince: (time) => countOf(statements.mailsSentSince.get(time)),
     forgetMails: (before) => void statements.forgetMails.run(before),
     keepWaiting: ({ id, list }, since) => void statements.keepWaiting.run(id, list, since),
-    waitingSince: (before, limit) =>
-      statements.waitingSince
-        .all(before, limit)
-        .map((row) => ({ member: row.member as MemberId, since: Number(row.since) })),
+    listsWithWaiting: () => statements.listsWithWaiting.all().map((row) => row.list as ListId),
+    waitingSince: (list, before) => statements.waitingSince.all(list, before).map((row) => row.member as MemberId),
     forgetWaiting: (member) => void statements.forgetWaiting.run(member),
     downloadsOf: (member) => Number(statements.downloadsOf.get(member)?.times ?? 0),
     countDownload: (member) => void statements.countDownload.run(member),
@@ -390,8 +388,9 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .values({ member: any, list: any, since: any })
         .onConflict((conflict) => conflict.column('member').doUpdateSet((of) => ({ since: of.ref('excluded.since') }))),
     ),
+    listsWithWaiting: prepare(kysely.selectFrom('waiting').select('list').distinct()),
     waitingSince: prepare(
-      kysely.selectFrom('waiting').select(['member', 'since']).where('since', '<', any).orderBy('since').limit(any),
+      kysely.selectFrom('waiting').select('member').where('list', '=', any).where('since', '<', any).orderBy('since'),
     ),
     forgetWaiting: prepare(kysely.deleteFrom('waiting').where('member', '=', any)),
     downloadsOf: prepare(kysely.selectFrom('downloads').select('times').where('member', '=', any)),

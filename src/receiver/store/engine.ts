@@ -112,8 +112,10 @@ export interface Transaction extends People {
   countMails(state: MailState): number
   mailsSentSince(time: number): number
   forgetMails(before: number): void
-  /** Members who have been waiting since before a time, oldest first. */
-  waitingSince(before: number, limit: number): { member: MemberId; since: number }[]
+  /** Lists that somebody waits for, or did. */
+  listsWithWaiting(): ListId[]
+  /** Members of a list who have been waiting since before a time, or who did; oldest first. */
+  waitingSince(list: ListId, before: number): MemberId[]
   forgetWaiting(member: MemberId): void
   downloadsOf(member: MemberId): number
   countDownload(member: MemberId): void

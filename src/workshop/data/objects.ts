@@ -38,6 +38,12 @@ type AnyTable = {
 }
 const tableFor = (kind: Changeable) => tableOf[kind]() as unknown as AnyTable
 
+/** Names of the tables that a change of the owner's touches. */
+export const changingTables = [
+  ...['sites', 'lists', 'mails', 'themes', 'pictures', 'forms', 'spots', 'versions', 'proofs'],
+  ...['settings', 'synced'],
+]
+
 /** All tables that objects are in, for transactions. */
 export const objectTables = () => [
   database.sites,

@@ -8,6 +8,7 @@ import {
   settleCommands,
   type SyncState,
   takeEntries,
+  changingTables,
   touches,
   writeSetting,
 } from '../data'
@@ -104,7 +105,7 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
   const sendWhenAtRest = useDebounceFn(() => next(() => sendChanges(client)), REST_MS, { maxWait: 5 * REST_MS })
   const onChange = (parts: ObservabilitySet) => {
     if (touches(parts, ['commands'])) next(() => sendCommands(client))
-    if (touches(parts, CHANGING)) void sendWhenAtRest()
+    if (touches(parts, changingTables)) void sendWhenAtRest()
   }
   Dexie.on('storagemutated', onChange)
   const pull = async (news: News) => {
@@ -123,20 +124,6 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
     await working
   }
 }
-
-const CHANGING = [
-  'sites',
-  'lists',
-  'mails',
-  'themes',
-  'pictures',
-  'forms',
-  'spots',
-  'versions',
-  'proofs',
-  'settings',
-  'synced',
-]
 
 const ENTRIES_AT_ONCE = 5_000
 

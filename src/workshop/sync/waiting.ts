@@ -3,22 +3,18 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef } from 'vue'
 import type { Kind } from '#core/sync'
-import { database, queuedCommands, type Synced, syncedId, touches, useLive, waitingChanges } from '../data'
+import {
+  changingTables,
+  database,
+  queuedCommands,
+  type Synced,
+  syncedId,
+  touches,
+  useLive,
+  waitingChanges,
+} from '../data'
 
-const TABLES = [
-  'sites',
-  'lists',
-  'mails',
-  'themes',
-  'pictures',
-  'forms',
-  'spots',
-  'versions',
-  'proofs',
-  'settings',
-  'synced',
-  'commands',
-]
+const TABLES = [...changingTables, 'commands']
 const REST_MS = 250
 
 /** What was done here and is not at the receiver yet, and what contradicts what another browser did. */
