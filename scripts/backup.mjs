@@ -1,11 +1,20 @@
-import { createWriteStream, existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  cpSync,
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { join, resolve } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { root } from './ready.mjs'
 
 /**
- * `npm run backup -- <folder>`: a whole, consistent copy of a running receiver's store and its key, in a folder of its own
+ * `npm run backup -- <folder>`: a whole, consistent copy of a running receiver's store, its key and its gifts, in a folder of its own
  * named after the moment. Settings as for the receiver: ASKBOX_DATA, ASKBOX_PORT, ASKBOX_HOST, ASKBOX_KEY.
  */
 const [target] = process.argv.slice(2)
@@ -26,6 +35,8 @@ try {
   if (!response.ok) throw new Error(`The receiver answered ${response.status}: ${(await response.json()).detail ?? ''}`)
   await pipeline(Readable.fromWeb(response.body), createWriteStream(join(unfinished, 'askbox.sqlite')))
   writeFileSync(join(unfinished, 'owner.key'), `${key}\n`)
+  // Gifts are named after their bytes and never change, so they can be copied beside a running receiver.
+  if (existsSync(join(data, 'gifts'))) cpSync(join(data, 'gifts'), join(unfinished, 'gifts'), { recursive: true })
   renameSync(unfinished, folder)
   console.log(`Copied to ${folder}`)
 } catch (error) {

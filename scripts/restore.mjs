@@ -1,4 +1,4 @@
-import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync } from 'node:fs'
+import { copyFileSync, cpSync, existsSync, mkdirSync, renameSync, rmSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import Database from 'libsql'
 import { root } from './ready.mjs'
@@ -23,6 +23,7 @@ if (aside !== null) renameSync(data, aside)
 try {
   mkdirSync(data, { recursive: true })
   for (const name of ['askbox.sqlite', 'owner.key']) copyFileSync(join(from, name), join(data, name))
+  if (existsSync(join(from, 'gifts'))) cpSync(join(from, 'gifts'), join(data, 'gifts'), { recursive: true })
 } catch (error) {
   rmSync(data, { recursive: true, force: true })
   if (aside !== null) renameSync(aside, data)

@@ -87,7 +87,7 @@ function senderProblems({
         ),
       )
   const bounce = parseEmail(bounceAddress)
-  if (bounce.ok && !isWithin(domainOf(bounce.email.compared), domain))
+  if (bounce.ok && !isAligned(domainOf(bounce.email.compared), domain))
     found.push(
       hint(
         'bounce-domain',
@@ -184,7 +184,14 @@ export function domainOf(address: string): string {
   return address.slice(address.lastIndexOf('@') + 1).toLowerCase()
 }
 
-/** Whether a domain is another, or part of it. */
-function isWithin(domain: string, other: string): boolean {
-  return domain === other || domain.endsWith(`.${other}`)
+/**
+ * Whether a return path counts for its sender: both of one domain, or one within the other. RFC 7489, section 3.1.2, takes
+ * the organizational domain of both, for which one would need a list of all public suffixes.
+ */
+export function isAligned(returnDomain: string, senderDomain: string): boolean {
+  return (
+    returnDomain === senderDomain ||
+    returnDomain.endsWith(`.${senderDomain}`) ||
+    senderDomain.endsWith(`.${returnDomain}`)
+  )
 }

@@ -16,4 +16,4 @@ export {
   outcomesWith,
 } from './mail'
 export { gifts, handsOver, isGiftOpen, sizeWords } from './gift'
-export { domainOf, type MailProblem, mailProblems, needsLink } from './check'
+export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'

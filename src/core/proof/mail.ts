@@ -1,6 +1,6 @@
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
-import { domainOf, type MailSettings, type MessageKind, messageNames, needsLink } from '#core/mail'
+import { domainOf, isAligned, type MailSettings, type MessageKind, messageNames, needsLink } from '#core/mail'
 import { plainText, type RichText } from '#core/text'
 import { evidence, failure } from './judge'
 import type { Failure } from './proof'
@@ -84,7 +84,7 @@ export function judgeMail(
       'Use the address that belongs to the account at the mail server, or a server that leaves senders alone.',
     )
   const returnPath = parseEmail((mail.headers['return-path'] ?? '').replace(/^<|>$/g, ''))
-  if (returnPath.ok && !isWithin(domainOf(returnPath.email.compared), domainOf(sender.toLowerCase())))
+  if (returnPath.ok && !isAligned(domainOf(returnPath.email.compared), domainOf(sender.toLowerCase())))
     return problem(
       'sender-domain',
       `Bounces of mail from ${sender} go to the same domain.`,
@@ -170,10 +170,6 @@ export function linkIn(
 ): string | null {
   const start = text.indexOf(`${publicUrl}/${path}/`)
   return start < 0 ? null : (/^[^\s<>]{1,500}/.exec(text.slice(start))?.[0] ?? null)
-}
-
-function isWithin(domain: string, other: string): boolean {
-  return domain === other || domain.endsWith(`.${other}`) || other.endsWith(`.${domain}`)
 }
 
 function squeezedLine(text: string): string {

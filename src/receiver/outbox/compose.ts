@@ -3,7 +3,7 @@ import type Mail from 'nodemailer/lib/mailer'
 import type { List, Member } from '#core/list'
 import { valueOf } from '#core/list'
 import { domainOf, gifts, type MailSettings, type MessageKind } from '#core/mail'
-import { renderMessage } from '#core/message'
+import { type MessageFacts, renderMessage } from '#core/message'
 import type { Ledger } from '../ledger'
 import { linksOf } from '../mail-links'
 import type { QueuedMail } from '../store/engine'
@@ -36,57 +36,77 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
   const settings = published.mail(mail.list)
   if (list === null) throw new NotNeeded('The list was taken away.')
   if (settings === null) throw new NotNeeded('The list sends no mail any more.')
-  const sender = settings.senderAddress.trim()
-  const host = domainOf(sender)
-  const shared: ComposedMail = {
-    messageId: `<${mail.id}@${host}>`,
-    from: { name: settings.senderName || list.name, address: sender },
-    to: mail.recipient,
-    ...(settings.replyTo.trim() !== '' && { replyTo: settings.replyTo.trim() }),
-    envelope: { from: settings.bounceAddress.trim() || sender, to: mail.recipient },
-    // Nothing that anybody typed is read as a path or an address to fetch.
-    disableFileAccess: true,
-    disableUrlAccess: true,
-  }
-  const automatic = { 'Auto-Submitted': 'auto-generated' }
+  const named = { id: mail.id, to: mail.recipient }
   if (mail.kind === 'daily-notice' || mail.kind === 'notice')
-    return { ...shared, ...noticeOf(mail, list, parts), headers: automatic }
+    return { ...envelopeOf(settings, list, named), ...noticeOf(mail, list, parts), headers: automatic }
 
   const member = parts.memberOf(mail)
   if (member === null || !isStillDue(mail.kind, member)) throw new NotNeeded('Meanwhile it has no purpose any more.')
   const links = linksOf(parts.linkKey, publicUrl, member)
-  const link = linkFor(mail.kind, links)
-  const isOnList = member.status === 'confirmed'
   const gift = giftFor(settings, member, mail.kind, ledger)
-  const { subject, html, text } = renderMessage(settings, list, mail.kind, {
-    firstName: firstNameOf(member),
-    link,
-    leaveLink: isOnList ? links.leave : null,
-    giftLink: gift === null ? null : links.gift,
-  })
   const attached = gift?.inWelcome === 'attachment' && gift.what.kind === 'file' ? gift.what : null
   const file = attached === null ? null : parts.giftFile(attached.id)
   // It waits, with the reason in the Mail room, until the file is there again.
   if (attached !== null && file === null) throw new Error(`The gift’s file, ${attached.name}, is not there.`)
   return {
-    ...shared,
-    subject,
-    html,
-    text,
-    headers: {
-      ...automatic,
-      // RFC 2919: a name of its own for each list, within a domain of its sender's.
-      'List-Id': { prepared: true, value: `${quotedName(list.name)} <${list.id}.${host}>` },
-      ...(isOnList && {
-        // RFC 2369, section 3.2, and RFC 8058, section 3.1.
-        'List-Unsubscribe': { prepared: true, value: `<${links.leave}>` },
-        'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
-      }),
-    },
+    ...composeMessage(settings, list, mail.kind, named, {
+      firstName: firstNameOf(member),
+      link: linkFor(mail.kind, links),
+      leaveLink: member.status === 'confirmed' ? links.leave : null,
+      giftLink: gift === null ? null : links.gift,
+    }),
     ...(attached !== null &&
       file !== null && {
         attachments: [{ filename: attached.name, contentType: attached.type, content: createReadStream(file) }],
       }),
+  }
+}
+
+/** RFC 3834, section 5. */
+const automatic = { 'Auto-Submitted': 'auto-generated' }
+
+/** A message with all its headers. */
+export function composeMessage(
+  settings: MailSettings,
+  list: Pick<List, 'id' | 'name' | 'why'>,
+  kind: MessageKind,
+  named: { id: string; to: string },
+  facts: MessageFacts,
+): ComposedMail {
+  return {
+    ...envelopeOf(settings, list, named),
+    ...renderMessage(settings, list, kind, facts),
+    headers: {
+      ...automatic,
+      // RFC 2919: a name of its own for each list, within a domain of its sender's.
+      'List-Id': {
+        prepared: true,
+        value: `${quotedName(list.name)} <${list.id}.${domainOf(settings.senderAddress.trim())}>`,
+      },
+      ...(facts.leaveLink !== null && {
+        // RFC 2369, section 3.2, and RFC 8058, section 3.1.
+        'List-Unsubscribe': { prepared: true, value: `<${facts.leaveLink}>` },
+        'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+      }),
+    },
+  }
+}
+
+function envelopeOf(
+  { senderName, senderAddress, replyTo, bounceAddress }: MailSettings,
+  list: Pick<List, 'name'>,
+  { id, to }: { id: string; to: string },
+): ComposedMail {
+  const sender = senderAddress.trim()
+  return {
+    messageId: `<${id}@${domainOf(sender)}>`,
+    from: { name: senderName || list.name, address: sender },
+    to,
+    ...(replyTo.trim() !== '' && { replyTo: replyTo.trim() }),
+    envelope: { from: bounceAddress.trim() || sender, to },
+    // Nothing that anybody typed is read as a path or an address to fetch.
+    disableFileAccess: true,
+    disableUrlAccess: true,
   }
 }
 

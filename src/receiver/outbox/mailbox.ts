@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { boxAddress, boxName, type MailboxBehaviour } from '#core/mailbox'
 
 export interface Box {
   address: string
@@ -27,7 +28,7 @@ export class StandInMailbox {
         const names = this.namesIn(entry.name)
         return names.length === 0
           ? []
-          : [{ address: decodeURIComponent(entry.name), count: names.length, newest: timeOf(names.at(-1)!) }]
+          : [{ address: boxAddress(entry.name), count: names.length, newest: timeOf(names.at(-1)!) }]
       })
       .sort((one, other) => other.newest - one.newest)
   }
@@ -56,12 +57,12 @@ export class StandInMailbox {
       if (address.includes(part)) rmSync(join(this.folder, boxName(address)), { recursive: true, force: true })
   }
 
-  behaviour(): unknown {
+  behaviour(): MailboxBehaviour {
     const file = join(this.folder, 'behaviour.json')
-    return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : { rules: [] }
+    return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as MailboxBehaviour) : { rules: [] }
   }
 
-  behave(behaviour: unknown): void {
+  behave(behaviour: MailboxBehaviour): void {
     mkdirSync(this.folder, { recursive: true })
     writeFileSync(join(this.folder, 'behaviour.json'), JSON.stringify(behaviour))
   }
@@ -75,8 +76,4 @@ export class StandInMailbox {
 /** Files are named after the moment at which they came. */
 function timeOf(name: string): number {
   return Number(name.slice(0, 14))
-}
-
-function boxName(address: string): string {
-  return encodeURIComponent(address.toLowerCase()).replaceAll('.', '%2E').slice(0, 200)
 }

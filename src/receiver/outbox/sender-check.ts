@@ -1,6 +1,6 @@
 import { POPULAR_DOMAINS } from '@zootools/email-spell-checker'
 import { parseEmail } from '#core/email'
-import { domainOf } from '#core/mail'
+import { domainOf, isAligned } from '#core/mail'
 
 /** TXT records of a name; rejects with `code` ENOTFOUND or ENODATA where there are none. */
 export type ResolveTxt = (name: string) => Promise<string[][]>
@@ -32,12 +32,12 @@ export async function checkSender(
       found: domain,
       says: 'This is a free mailbox. Its provider tells others to refuse mail in its name that comes from elsewhere. Use an address on your site’s own domain.',
     })
-  const isAligned = returnDomain === domain || returnDomain.endsWith(`.${domain}`)
+  const counts = isAligned(returnDomain, domain)
   findings.push({
     about: 'return-path',
-    verdict: isAligned ? 'good' : 'look',
+    verdict: counts ? 'good' : 'look',
     found: returnDomain,
-    says: isAligned
+    says: counts
       ? 'Bounces go to the sender’s own domain, as DMARC wants it (RFC 7489, section 3.1.2).'
       : 'Bounces go to another domain than the sender’s, so SPF cannot count for DMARC (RFC 7489, section 3.1.2).',
   })

@@ -1,14 +1,15 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { parseEmail } from '#core/email'
-import { type MailSettings, type MessageKind } from '#core/mail'
-import { renderMessage } from '#core/message'
+import type { ListId } from '#core/ids'
+import { type MailSettings, type MessageKind, needsLink } from '#core/mail'
 import type { GiftFiles } from '../gift-files'
 import type { Ledger } from '../ledger'
 import {
   bytesOf,
   checkSender,
   type ComposedMail,
+  composeMessage,
   dkimRecord,
   makeDkim,
   MAX_REPORT_BYTES,
@@ -222,9 +223,7 @@ export function mailApiRoutes(
       detail: 'Mail goes to a real server here; there is no mailbox to look into.',
     }) as never
   routes.openapi(listBoxes, (c) =>
-    mailbox === null
-      ? noMailbox(c)
-      : c.json({ boxes: mailbox.boxes(), behaviour: mailbox.behaviour() as { rules: [] } }, 200),
+    mailbox === null ? noMailbox(c) : c.json({ boxes: mailbox.boxes(), behaviour: mailbox.behaviour() }, 200),
   )
   routes.openapi(readBox, (c) =>
     mailbox === null ? noMailbox(c) : c.json({ mails: mailbox.mails(c.req.valid('param').address) }, 200),
@@ -240,29 +239,24 @@ export function mailApiRoutes(
     return c.json({ ok: true as const }, 200)
   })
 
-  /** A message as it is in the owner's hands, to a made-up reader. Its links lead to a page that says what they are. */
-  function sample(to: string, listId: string, mail: MailSettings, kind: MessageKind): ComposedMail {
-    const list = ledger.published().list(listId)
-    const link = `${settings.publicUrl}/confirm/only-an-example`
-    const { subject, html, text } = renderMessage(mail, list ?? { name: 'Your list', why: '' }, kind, {
-      firstName: 'Wren',
-      link,
-      leaveLink: kind === 'welcome' || kind === 'already-there' ? `${settings.publicUrl}/leave/only-an-example` : null,
-      giftLink: mail.gift === null ? null : `${settings.publicUrl}/gift/only-an-example`,
-    })
-    const parsed = parseEmail(mail.senderAddress)
-    const from = parsed.ok ? parsed.email.typed : senderFor(sender.server())
-    return {
-      messageId: `<test-${newId()}@${from.slice(from.lastIndexOf('@') + 1)}>`,
-      from: { name: mail.senderName, address: from },
-      to,
-      ...(mail.replyTo.trim() !== '' && { replyTo: mail.replyTo.trim() }),
-      envelope: { from: mail.bounceAddress.trim() || from, to },
-      subject,
-      html,
-      text,
-      headers: { 'Auto-Submitted': 'auto-generated' },
-    }
+  /** A message as it is in the owner's hands, to a made-up reader. Its links are nobody's. */
+  function sample(to: string, id: string, mail: MailSettings, kind: MessageKind): ComposedMail {
+    const list = ledger.published().list(id) ?? { id: id as ListId, name: 'Your list', why: '' }
+    // Before there is a sender, one stands in, so that the message can be looked at.
+    const sent = parseEmail(mail.senderAddress).ok ? mail : { ...mail, senderAddress: senderFor(sender.server()) }
+    const example = (path: string) => `${settings.publicUrl}/${path}/only-an-example`
+    return composeMessage(
+      sent,
+      list,
+      kind,
+      { id: `test-${newId()}`, to },
+      {
+        firstName: 'Wren',
+        link: needsLink.includes(kind) ? example(kind === 'leaving' ? 'leave' : 'confirm') : null,
+        leaveLink: kind === 'welcome' || kind === 'already-there' ? example('leave') : null,
+        giftLink: mail.gift === null ? null : example('gift'),
+      },
+    )
   }
 
   function senderFor(server: SmtpServer | null): string {

@@ -1,5 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi'
 import { mailSettingsSchema, messageKinds } from '#core/mail'
+import { mailboxBehaviourSchema } from '#core/mailbox'
 import { paceSchema, smtpServerSchema } from '../outbox'
 import { answers, body, done, problem, readings } from './routes'
 
@@ -158,19 +159,17 @@ export const takeDeliveryReport = createRoute({
 
 const boxShown = z.object({ address: z.string(), count: z.int(), newest: z.int() })
 const boxedMail = z.object({ id: z.string(), at: z.int(), bytes: z.string() })
-const rule = z.strictObject({
-  to: z.string().max(320),
-  does: z.enum(['refuse', 'busy', 'delay', 'bounce']),
-  seconds: z.number().min(0).max(600),
-})
-const behaviour = z.strictObject({ rules: z.array(rule).max(50) })
 const noMailbox = { 404: problem('No stand-in mailbox runs beside this receiver.') }
 
 export const listBoxes = createRoute({
   method: 'get',
   path: '/mailbox',
   summary: 'The boxes of the stand-in mailbox, and what goes wrong there.',
-  responses: { ...answers, ...noMailbox, 200: done(z.object({ boxes: z.array(boxShown), behaviour })) },
+  responses: {
+    ...answers,
+    ...noMailbox,
+    200: done(z.object({ boxes: z.array(boxShown), behaviour: mailboxBehaviourSchema })),
+  },
 })
 export const readBox = createRoute({
   method: 'get',
@@ -183,7 +182,7 @@ export const behaveMailbox = createRoute({
   method: 'put',
   path: '/mailbox/behaviour',
   summary: 'What goes wrong in the stand-in mailbox, by a part of the address.',
-  request: body(behaviour),
+  request: body(mailboxBehaviourSchema),
   responses: { ...answers, ...readings, ...noMailbox, 200: done(z.object({ ok: z.literal(true) })) },
 })
 export const emptyMailbox = createRoute({

@@ -2,6 +2,7 @@ import type { JournalId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { Refusal } from '#core/list'
 import type { MailKind, MailSettings, MessageKind } from '#core/mail'
+import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
 import type { OnItsWay, ReceivedMail, SeenMember } from '#core/proof'
 import type { AnsweredPage, As } from '#core/rehearsal'
@@ -78,12 +79,6 @@ export interface Box {
   address: string
   count: number
   newest: number
-}
-
-export interface MailboxRule {
-  to: string
-  does: 'refuse' | 'busy' | 'delay' | 'bounce'
-  seconds: number
 }
 
 export type Client = ReturnType<typeof clientFor>

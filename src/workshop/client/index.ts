@@ -4,7 +4,6 @@ export {
   type Client,
   clientFor,
   type CommandOutcome,
-  type MailboxRule,
   type MailOnList,
   type MailState,
   type News,

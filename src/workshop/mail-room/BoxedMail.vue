@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { sizeWords } from '#core/mail'
 import { clientFor } from '../client'
 import Choice from '../controls/Choice.vue'
+import { handToDownloads } from '../controls/downloads'
 import { useReceiver } from '../sync'
 import { useNotices } from '../shell/notices'
 import type { ReadMail } from './read-mail'
@@ -57,8 +58,9 @@ async function forward(): Promise<void> {
     <pre v-else tabindex="0">{{ mail.text }}</pre>
     <footer v-if="links.length > 0 || mail.attachments.length > 0">
       <ul v-if="mail.attachments.length > 0" aria-label="Attached">
-        <li v-for="one in mail.attachments" :key="one.address">
-          <a :href="one.address" :download="one.name">{{ one.name }}</a> {{ sizeWords(one.size) }}
+        <li v-for="one in mail.attachments" :key="one.name">
+          <ElButton link @click="handToDownloads({ blob: one.content, name: one.name })">{{ one.name }}</ElButton>
+          {{ sizeWords(one.content.size) }}
         </li>
       </ul>
       <ul aria-label="Links in it">

@@ -2,7 +2,8 @@
 import { ElButton, ElInput } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
-import { type Box, clientFor, type MailboxRule } from '../client'
+import type { MailboxRule } from '#core/mailbox'
+import { type Box, clientFor } from '../client'
 import Select from '../controls/Select.vue'
 import { shownMoment } from '../controls/shown'
 import { useReceiver } from '../sync'
@@ -26,13 +27,16 @@ async function look(): Promise<void> {
   rules.value = found.behaviour.rules
   address.value ??= found.boxes[0]?.address ?? null
   const box = found.boxes.find((one) => one.address === address.value)
-  if (address.value !== null && (box?.count ?? 0) !== mails.value.length) await read(address.value)
+  if (address.value !== null && box?.newest !== readUpTo) await read(address.value)
 }
+/** When the newest came of the box that was read last. */
+let readUpTo: number | undefined
 async function read(wanted: string): Promise<void> {
   const { mails: found } = (await client.value?.mailsInBox(wanted).catch(() => null)) ?? { mails: [] }
   const all = await Promise.all(found.map(readMail))
   if (wanted !== address.value) return
   mails.value = all
+  readUpTo = all[0]?.at
   if (shown.value === null) open.value = all[0]?.id ?? null
 }
 async function choose(wanted: string): Promise<void> {

@@ -10,7 +10,7 @@ export interface ReadMail {
   text: string
   html: string
   headers: { name: string; value: string }[]
-  attachments: { name: string; size: number; address: string }[]
+  attachments: { name: string; content: Blob }[]
   source: string
   isReport: boolean
   bytes: Uint8Array<ArrayBuffer>
@@ -29,10 +29,10 @@ export async function readMail({ id, at, bytes }: { id: string; at: number; byte
     text: mail.text ?? '',
     html: mail.html ?? '',
     headers: mail.headers.map(({ key, value }) => ({ name: key, value })),
-    attachments: mail.attachments.map(({ filename, mimeType, content }) => {
-      const body = new Blob([content as BlobPart], { type: mimeType })
-      return { name: filename ?? 'a part without a name', size: body.size, address: URL.createObjectURL(body) }
-    }),
+    attachments: mail.attachments.map(({ filename, mimeType, content }) => ({
+      name: filename ?? 'a part without a name',
+      content: new Blob([content as BlobPart], { type: mimeType }),
+    })),
     source: new TextDecoder().decode(raw),
     isReport: mail.headers.some(({ key, value }) => key === 'content-type' && value.includes('delivery-status')),
     bytes: raw,

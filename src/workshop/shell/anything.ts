@@ -1,7 +1,7 @@
 import type { Router } from 'vue-router'
 import { checkup, stations } from '#core/checkup'
 import { pageAddress } from '#core/embed'
-import { type Form, isPublishedAs } from '#core/form'
+import { type Form, isPublishedAs, sameValue } from '#core/form'
 import { addressProblem } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
@@ -43,6 +43,10 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       await receiver.tell('spot', spot.id)
     })
   }
+  const isMailPublished = ({ list }: Form): boolean => {
+    const mail = workspace.mail(list)
+    return mail === null || sameValue(mail.draft, mail.published)
+  }
   /** What stops publishing on the form's own page stops it here, and leads to where it is mended. */
   async function publish(form: Form): Promise<void> {
     const stopping = checkup(subjects.of(form)).find(({ weight }) => weight === 'stops')
@@ -52,6 +56,8 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       return
     }
     try {
+      if (!isMailPublished(form)) await workspace.publishMail(form.list)
+      if (isPublishedAs(form, workspace.latestVersion(form.id))) return notices.done('The mail is published.')
       const version = await receiver.publish(form.id)
       notices.done(`Version ${version.number} is published.`)
     } catch (error) {
@@ -73,10 +79,12 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       ...(rehearsal.rehearsable(spots).length > 0
         ? [{ value: `Rehearse ${form.name}`, about: 'do', act: () => rehearsal.start(rehearsal.rehearsable(spots)) }]
         : []),
-      ...(!isCurrent
+      ...(!isCurrent || !isMailPublished(form)
         ? [
             {
-              value: `Publish ${form.name}, version ${(latest?.number ?? 0) + 1}`,
+              value: isCurrent
+                ? `Publish the mail of ${workspace.list(form.list)?.name ?? form.name}`
+                : `Publish ${form.name}, version ${(latest?.number ?? 0) + 1}`,
               about: 'do',
               act: () => publish(form),
             },

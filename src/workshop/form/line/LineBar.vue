@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { FormContent } from '#core/form'
+import { answerTo, type FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { type Signal, type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
-import type { MailSettings } from '#core/mail'
+import { type MailSettings, outcomesWith } from '#core/mail'
 import type { Station } from '#core/checkup'
 import { answerPage } from '#core/render'
 import { spotName } from '#core/spot'
@@ -23,6 +23,7 @@ const {
   form,
   content,
   isLanding,
+  mail,
   risen = null,
 } = defineProps<{
   form: FormId
@@ -47,8 +48,9 @@ function worstSpotOf({ spot, reason }: StationState): string | null {
 }
 
 /** Where who joins is sent on, where that is no page of ours. */
+const answer = computed(() => answerTo(content, outcomesWith(mail)[0]!))
 const ownPage = computed(() =>
-  content.answers.joined.show === 'address' ? shownPage(content.answers.joined.address) || 'not named yet' : null,
+  answer.value.show === 'address' ? shownPage(answer.value.address) || 'not named yet' : null,
 )
 const scene = computed(() => ({ content, form, pictureAddress: pictures.addressOf, isLanding }))
 </script>
@@ -69,11 +71,7 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         <SmallPreview v-if="state.station === 'spot'" :page="formInText(scene)" :width="isLanding ? 1280 : 760" />
         <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
         <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
-        <SmallPreview
-          v-else-if="state.station === 'answer'"
-          :page="answerPage(content.answers.joined, content, null)"
-          :width="640"
-        />
+        <SmallPreview v-else-if="state.station === 'answer'" :page="answerPage(answer, content, null)" :width="640" />
         <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>

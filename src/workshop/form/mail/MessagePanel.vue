@@ -5,6 +5,7 @@ import type { List } from '#core/list'
 import { type MailSettings, type MessageKind, messageNames } from '#core/mail'
 import { startMessages } from '#core/message'
 import type { Placeholder, RichText } from '#core/text'
+import { handToDownloads } from '../../controls/downloads'
 import Labelled from '../../controls/Labelled.vue'
 import { clientFor } from '../../client'
 import { useReceiver } from '../../sync'
@@ -69,11 +70,7 @@ async function saveEml(): Promise<void> {
     kind,
   })
   const bytes = Uint8Array.from(atob(eml), (letter) => letter.charCodeAt(0))
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([bytes], { type: 'message/rfc822' }))
-  link.download = `${kind}.eml`
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  handToDownloads({ blob: new Blob([bytes], { type: 'message/rfc822' }), name: `${kind}.eml` })
 }
 </script>
 

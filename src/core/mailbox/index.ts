@@ -1,0 +1,1 @@
+export { boxAddress, boxName, type MailboxBehaviour, mailboxBehaviourSchema, type MailboxRule } from './mailbox'
