@@ -134,7 +134,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         <ElButton type="primary" native-type="submit" class="start">Keep this server</ElButton>
       </form>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
-      <form class="row" @submit.prevent="test">
+      <form class="beside" @submit.prevent="test">
         <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a test to" />
         <ElButton native-type="submit" :loading="isBusy" :disabled="state.server === null">Send a test</ElButton>
       </form>
@@ -149,7 +149,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         a mail service is the better way (common practice, no published source).
         {{ state.isStandIn ? 'The stand-in mailbox takes mail as fast as it comes.' : '' }}
       </p>
-      <div class="row paces">
+      <div class="paces">
         <Labelled label="A minute"
           ><NumberInput :value="state.pace.minute" :least="1" @change="pace('minute', $event)"
         /></Labelled>
@@ -175,7 +175,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         /></Labelled>
         <ElButton class="start" @click="makeKey(null)">Sign no more</ElButton>
       </template>
-      <form v-else class="row" @submit.prevent="makeKey(domain.trim().toLowerCase())">
+      <form v-else class="beside" @submit.prevent="makeKey(domain.trim().toLowerCase())">
         <ElInput v-model="domain" placeholder="your-site.example" aria-label="Domain to sign for" spellcheck="false" />
         <ElButton native-type="submit">Make a key</ElButton>
       </form>
@@ -184,6 +184,11 @@ async function makeKey(wanted: string | null): Promise<void> {
 </template>
 
 <style scoped>
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: var(--gap-2);
+}
 .columns {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
@@ -197,6 +202,14 @@ h2 {
   justify-self: start;
 }
 .paces {
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: var(--gap-3);
+}
+.paces :deep(.el-input-number) {
+  width: 100%;
+}
+.group > h2:not(:first-child) {
+  margin-top: var(--gap-4);
 }
 </style>

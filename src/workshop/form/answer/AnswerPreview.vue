@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import { useTemplateRef } from 'vue'
 import type { Answer, FormContent } from '#core/form'
-import { answerPage, type WayBack } from '#core/render'
+import { answerPage, type Press, type WayBack } from '#core/render'
 import { useFrameDocument } from '../../preview/frame-document'
 
 /** The answer's page as a visitor gets it. */
-const { answer, content, wayBack } = defineProps<{ answer: Answer; content: FormContent; wayBack: WayBack | null }>()
+const {
+  answer,
+  content,
+  wayBack,
+  press = null,
+} = defineProps<{ answer: Answer; content: FormContent; wayBack: WayBack | null; press?: Press | null }>()
 
 const frame = useTemplateRef('frame')
-const { first, onLoad } = useFrameDocument(frame, () => answerPage(answer, content, wayBack))
+const { first, onLoad } = useFrameDocument(frame, () => answerPage(answer, content, wayBack, { press }))
 </script>
 
 <template>

@@ -14,7 +14,7 @@ import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'
 import Findings from '../Findings.vue'
 import SmallPreview from '../../preview/SmallPreview.vue'
-import { answerNames, answerWhen } from './cases'
+import { answerNames, answerWhen, pressOn } from './cases'
 
 /** Every answer on one sheet, and one of them in hand. */
 const { form, draft, content, state } = defineProps<{
@@ -38,7 +38,10 @@ const cases = computed((): AnswerCase[] => {
     'not-possible',
   ]
 })
-const inHand = computed(() => (cases.value.includes(current.value) ? current.value : cases.value[0]!))
+const inHand = computed({
+  get: () => (cases.value.includes(current.value) ? current.value : cases.value[0]!),
+  set: (one) => (current.value = one),
+})
 const answer = computed(() => answerTo(content, inHand.value))
 const show = computed<Answer['show']>({
   get: () => answer.value.show,
@@ -70,7 +73,13 @@ async function copyText(): Promise<void> {
 <template>
   <section class="station" aria-label="Answer">
     <div class="work">
-      <AnswerPreview v-if="answer.show === 'message'" :answer="answer" :content="content" :way-back="wayBack" />
+      <AnswerPreview
+        v-if="answer.show === 'message'"
+        :answer="answer"
+        :content="content"
+        :way-back="wayBack"
+        :press="pressOn(inHand, content.language)"
+      />
       <div v-else class="sheet leads">
         <p>The visitor is sent on to</p>
         <p v-if="opensAt" class="address">
@@ -87,7 +96,7 @@ async function copyText(): Promise<void> {
             <span class="tile">
               <SmallPreview
                 v-if="answerTo(content, one).show === 'message'"
-                :page="answerPage(answerTo(content, one), content, null)"
+                :page="answerPage(answerTo(content, one), content, null, { press: pressOn(one, content.language) })"
                 :width="560"
               />
               <span v-else class="own">Your own page</span>
@@ -104,11 +113,7 @@ async function copyText(): Promise<void> {
     <div class="controls">
       <fieldset class="group">
         <legend>When</legend>
-        <Choice
-          v-model="current"
-          name="case"
-          :options="cases.map((one) => ({ value: one, label: answerNames[one] }))"
-        />
+        <Choice v-model="inHand" name="case" :options="cases.map((one) => ({ value: one, label: answerNames[one] }))" />
         <p class="quiet small">{{ answerWhen[inHand] }}</p>
       </fieldset>
       <fieldset class="group">

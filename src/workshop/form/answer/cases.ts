@@ -1,4 +1,6 @@
 import type { AnswerCase } from '#core/form'
+import type { Press } from '#core/render'
+import { type Language, mailAnswerTextsOf } from '#core/texts'
 
 export const answerNames: Record<AnswerCase, string> = {
   joined: 'Someone joined',
@@ -22,4 +24,11 @@ export const answerWhen: Record<AnswerCase, string> = {
   'link-expired': 'When a link from a mail was used up, or is older than the list’s days.',
   left: 'After leaving. One press brings them back.',
   'not-possible': 'When a sign-up cannot be taken: too many from one place, or the receiver cannot store it.',
+}
+
+/** The button that stands on an answer's page besides its words. Here it leads nowhere. */
+export function pressOn(one: AnswerCase, language: Language): Press | null {
+  const { sendAgain, comeBack } = mailAnswerTextsOf(language)
+  const words = { 'confirm-first': sendAgain, 'already-waiting': sendAgain, left: comeBack }[one as string]
+  return words === undefined ? null : { action: '#', words, isMain: false }
 }

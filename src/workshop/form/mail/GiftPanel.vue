@@ -87,7 +87,7 @@ function takeAddress(): void {
             : 'Choose another file'
       }}
     </ElUpload>
-    <form class="row" @submit.prevent="takeAddress">
+    <form class="beside" @submit.prevent="takeAddress">
       <ElInput v-model="address" type="url" aria-label="Address of the gift" />
       <ElButton native-type="submit">Use this address</ElButton>
     </form>
@@ -152,6 +152,11 @@ function takeAddress(): void {
 </template>
 
 <style scoped>
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: var(--gap-2);
+}
 .what {
   overflow-wrap: anywhere;
 }

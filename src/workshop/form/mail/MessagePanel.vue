@@ -146,7 +146,7 @@ async function saveEml(): Promise<void> {
   </fieldset>
   <fieldset class="group">
     <legend>Try it</legend>
-    <form class="row" @submit.prevent="send">
+    <form class="beside" @submit.prevent="send">
       <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a test to" />
       <ElButton native-type="submit" :loading="isBusy">Send a test</ElButton>
     </form>
@@ -158,6 +158,11 @@ async function saveEml(): Promise<void> {
 </template>
 
 <style scoped>
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: var(--gap-2);
+}
 .bars {
   display: flex;
   flex-wrap: wrap;
