@@ -10,12 +10,12 @@ export default defineConfig({
   retries: 0,
   timeout: 240_000,
   // Nothing waits this long; a machine busy with other work may.
-  expect: { timeout: 20_000 },
+  expect: { timeout: 60_000 },
   reporter: process.env.ASKBOX_E2E_REPORT
     ? [['line'], ['json', { outputFile: process.env.ASKBOX_E2E_REPORT }]]
     : 'line',
   use: {
-    actionTimeout: 20_000,
+    actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     // Nothing is waited for that only moves.
     contextOptions: { reducedMotion: 'reduce' },

@@ -21,6 +21,6 @@ const children = [
   start('tsx', ['watch', 'src/standins/mailbox/main.ts']),
   start('vite', []),
   start('vite', ['build', '--config', 'vite.visitors.config.ts', '--watch', '--logLevel', 'warn']),
-  start('vite', ['build', '--config', 'vite.rehearsal.config.ts', '--watch', '--logLevel', 'warn']),
+  start('vite', ['build', '--config', 'vite.fetched.config.ts', '--watch', '--logLevel', 'warn']),
 ]
 process.once('SIGINT', () => children.forEach((child) => child.kill('SIGTERM')))

@@ -26,7 +26,7 @@ export function build() {
     join(root, 'vite.config.ts'),
     join(root, 'vite.server.config.ts'),
     join(root, 'vite.visitors.config.ts'),
-    join(root, 'vite.rehearsal.config.ts'),
+    join(root, 'vite.fetched.config.ts'),
   ])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Building …')
@@ -34,7 +34,7 @@ export function build() {
   run('npx', ['vite', 'build', '--logLevel', 'warn'])
   run('npx', ['vite', 'build', '--config', 'vite.server.config.ts', '--logLevel', 'warn'])
   run('npx', ['vite', 'build', '--config', 'vite.visitors.config.ts', '--logLevel', 'warn'])
-  run('npx', ['vite', 'build', '--config', 'vite.rehearsal.config.ts', '--logLevel', 'warn'])
+  run('npx', ['vite', 'build', '--config', 'vite.fetched.config.ts', '--logLevel', 'warn'])
   mkdirSync(join(root, 'dist'), { recursive: true })
   writeFileSync(stamp, wanted)
 }

@@ -14,7 +14,7 @@ declare class URL {
   readonly username: string
   readonly password: string
   readonly href: string
-  readonly searchParams: { get(name: string): string | null }
+  readonly searchParams: { get(name: string): string | null; set(name: string, value: string): void }
 }
 
 declare class TextEncoder {

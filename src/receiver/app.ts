@@ -7,7 +7,7 @@ import { apiRoutes } from './owner/api'
 import type { MailApiParts } from './owner/mail-api'
 import { joinRoutes } from './public/join'
 import { mailRoutes } from './public/mail'
-import { pageRoutes } from './public/page'
+import { pageRoutes, visitorScripts } from './public/page'
 import { workshopRoutes } from './public/workshop'
 import { rehearsalRoutes } from './rehearsal/public'
 import { mailParts } from './mail-parts'
@@ -59,7 +59,14 @@ export function receiverApp({
       return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
     }
   })
-  for (const path of ['/page/*', '/frame/*', '/answer/*', '/form/*', '/askbox.js', '/rehearsal.js'])
+  for (const path of [
+    '/page/*',
+    '/frame/*',
+    '/answer/*',
+    '/form/*',
+    '/rehearsal.js',
+    ...visitorScripts.map((name) => `/${name}`),
+  ])
     app.use(path, compress())
   for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*']) {
     app.get(path, async (c, next) => {

@@ -15,12 +15,22 @@ export interface Problem {
   title: string
   detail: string
   errors?: ProblemError[]
+  /** What a browser has to solve first. */
+  puzzle?: unknown
   headers?: Record<string, string>
 }
 
 /** Answers with a problem document: RFC 9457, `application/problem+json`; its type is `about:blank` (section 4.2.1). */
-export function sendProblem(c: Context, { status, title, detail, errors, headers }: Problem): Response {
-  return c.body(JSON.stringify({ type: 'about:blank', title, status, detail, ...(errors && { errors }) }), status, {
+export function sendProblem(c: Context, { status, title, detail, errors, puzzle, headers }: Problem): Response {
+  const document = {
+    type: 'about:blank',
+    title,
+    status,
+    detail,
+    ...(errors && { errors }),
+    ...(puzzle !== undefined && { puzzle }),
+  }
+  return c.body(JSON.stringify(document), status, {
     'Content-Type': 'application/problem+json',
     'Cache-Control': 'no-store',
     ...headers,

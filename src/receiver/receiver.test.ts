@@ -1,9 +1,12 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { solveChallenge as solve } from 'altcha-lib'
+import { deriveKey } from 'altcha-lib/algorithms/web/pbkdf2'
+import fc from 'fast-check'
 import type { Hono } from 'hono'
 import type { Arrival } from '#core/journal'
-import { honeypotName } from '#core/form'
+import { honeypotName, ownPageOf } from '#core/form'
 import { change, form, site, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limiter'
@@ -13,6 +16,8 @@ import { openEmbeddedEngine } from './store'
 
 const KEY = 'the-owner-key-for-tests'
 const FORM = 'application/x-www-form-urlencoded'
+const passing = 'passingform' as typeof form.id
+const guarded = 'guardedform' as typeof form.id
 let app: Hono
 let ledger: Ledger
 
@@ -32,9 +37,28 @@ beforeAll(async () => {
         number: 2,
         content: { ...version.content, answers: { ...version.content.answers, joined: ownPage } },
       },
+      {
+        ...version,
+        form: passing,
+        content: {
+          ...version.content,
+          answers: {
+            ...version.content.answers,
+            joined: { ...ownPage, address: 'https://blog.example/thanks?from=form#top', pass: ['first-name', 'email'] },
+          },
+        },
+      },
+      {
+        ...version,
+        form: guarded,
+        content: { ...version.content, guard: { leastSeconds: 0, noThrowAway: false, puzzle: true } },
+      },
     ],
+    forms: [...workspace.forms, { ...form, id: passing }, { ...form, id: guarded }],
     spots: [
       spot,
+      { ...spot, id: 'passingspot' as typeof spot.id, form: passing },
+      { ...spot, id: 'guardedspot' as typeof spot.id, form: guarded },
       { ...spot, id: 'retiredspot' as typeof spot.id, state: 'retired' },
       { ...spot, id: 'pausedspot' as typeof spot.id, state: 'paused' },
     ],
@@ -120,6 +144,86 @@ describe('POST /join/:spot, taken', () => {
     expect(await Promise.all(outcomes.map(async (one) => ((await one.json()) as { outcome: string }).outcome))).toEqual(
       ['joined', 'joined', 'already-on-list'],
     )
+  })
+})
+
+describe('values that go along to a page of the owner’s own', () => {
+  const passed = 'https://blog.example/thanks?from=form&first-name=%C3%85da+%26+co%23x%3Fy&email='
+  const body = (email: string) => `email=${encodeURIComponent(email)}&first-name=${encodeURIComponent('Åda & co#x?y')}`
+
+  test('a form post is sent on with them, encoded; the address and its fragment are the published ones', async () => {
+    const response = await join_(body('goes@m.example'), { 'Content-Type': FORM }, 'passingspot')
+    expect([response.status, response.headers.get('Location')]).toEqual([303, `${passed}goes%40m.example#top`])
+  })
+  test('our script is told the address', async () => {
+    const response = await join_(body('told@m.example'), asJson, 'passingspot')
+    expect(await response.json()).toEqual({ outcome: 'joined', address: `${passed}told%40m.example#top` })
+  })
+  test('whatever is answered, nothing but the query changes', () => {
+    const answer = { show: 'address', heading: '', message: '', address: 'https://blog.example/thanks' } as const
+    fc.assert(
+      // Half a character never gets this far: it is refused at the door.
+      fc.property(fc.string({ unit: 'grapheme' }), fc.string({ unit: 'grapheme' }), (one, other) => {
+        const page = new URL(ownPageOf({ ...answer, pass: ['a', 'b'] }, (key) => (key === 'a' ? one : other))!)
+        expect([page.origin, page.pathname, page.hash]).toEqual(['https://blog.example', '/thanks', ''])
+        expect([page.searchParams.get('a') ?? '', page.searchParams.get('b') ?? '']).toEqual([one, other])
+      }),
+    )
+  })
+})
+
+describe('the puzzle', () => {
+  const post = (email: string, solution = '', from = `192.0.2.${++visitors}`) =>
+    join_(
+      `email=${encodeURIComponent(email)}&askbox-puzzle=${encodeURIComponent(solution)}`,
+      { ...asJson, 'X-Forwarded-For': from },
+      'guardedspot',
+    )
+  const puzzleIn = async (response: Response) =>
+    ((await response.json()) as { puzzle: Parameters<typeof solve>[0]['challenge'] }).puzzle
+  const solved = async (challenge: Parameters<typeof solve>[0]['challenge']) =>
+    JSON.stringify({ challenge, solution: await solve({ challenge, deriveKey }) })
+
+  test('is asked for before anything is stored; solved by the package that browsers use, the sign-up is taken', async () => {
+    const before = ledger.latest()
+    const asked = await post('slow@m.example')
+    expect([asked.status, asked.headers.get('Content-Type')]).toEqual([422, 'application/problem+json'])
+    const puzzle = await puzzleIn(asked)
+    expect(ledger.latest()).toBe(before)
+    const taken = await post('slow@m.example', await solved(puzzle))
+    expect([taken.status, await taken.json()]).toEqual([200, { outcome: 'joined' }])
+  })
+  test('a solution counts for one sign-up, and the same post again repeats its answer', async () => {
+    const solution = await solved(await puzzleIn(await post('once@m.example')))
+    const from = '198.51.100.77'
+    expect((await post('once@m.example', solution, from)).status).toBe(200)
+    expect((await post('once@m.example', solution, from)).status).toBe(200)
+    expect((await post('twice@m.example', solution)).status).toBe(422)
+  })
+  test.each([
+    ['nothing like one', () => 'x'],
+    ['JSON of another shape', () => '{"challenge":{"parameters":null},"solution":[]}'],
+    ['one that was made elsewhere', (real: string) => real.replace(/"signature":"[0-9a-f]{4}/, '"signature":"0000')],
+    ['an easier one', (real: string) => real.replace(/"cost":\d+/, '"cost":1')],
+    ['a wrong number', (real: string) => real.replace(/"counter":\d+/, '"counter":4294967295')],
+  ])('%s is none', async (_, spoilt) => {
+    const real = await solved(await puzzleIn(await post('spoilt@m.example')))
+    expect((await post('spoilt@m.example', spoilt(real))).status).toBe(422)
+  })
+  test('a form post is shown a page that solves it and sends all of it again', async () => {
+    const response = await join_(
+      `email=plain@m.example&first-name=${encodeURIComponent('<b>"Å')}`,
+      { 'Content-Type': FORM },
+      'guardedspot',
+    )
+    const page = await response.text()
+    expect(response.status).toBe(422)
+    expect(page).toContain('name="first-name" value="&lt;b&gt;&quot;Å"')
+    expect(response.headers.get('Content-Security-Policy')).toMatch(/^sandbox allow-forms.*allow-scripts/)
+  })
+  test('a bot in the trap is not told of it', async () => {
+    const response = await join_(`email=trapped@m.example&${honeypotName(guarded)}=x`, asJson, 'guardedspot')
+    expect(await response.json()).toEqual({ outcome: 'joined' })
   })
 })
 

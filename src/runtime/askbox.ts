@@ -1,12 +1,14 @@
 import { FormElement } from './form-element'
-import { fillPlaces } from './places'
-import { popUp } from './pop-up'
+import { fetched } from './fetched'
+import { element } from './nodes'
+import { fillPlaces, load } from './places'
+import type * as PopUpModule from './pop-up'
 
 /*
  * The visitors' script, served at /askbox.js: `<script async src="…/askbox.js"></script>` makes forms of the links that
  * ask for one and plain forms better; `…/askbox.js#pop-up-SPOT` shows a pop-up as well. It may stand on a page any number of
  * times, anywhere. Without it every form is a plain form, and every link leads to one. No cookie; it remembers only what
- * a pop-up's rules need.
+ * a pop-up's rules need, and who signed up where its owner greets them. What few pages need, it fetches when it is needed.
  */
 const POP_UP = '#pop-up-'
 const script = document.currentScript as HTMLScriptElement | null
@@ -24,13 +26,14 @@ if (script !== null) {
     else look()
     // Pages that build themselves are done by now.
     addEventListener('load', look)
-    if (location.hash.startsWith('#askbox-r')) void import(/* @vite-ignore */ `${base}rehearsal.js`)
+    if (location.hash.startsWith('#askbox-r')) void fetched(base, 'rehearsal')
   })
   if (hash.startsWith(POP_UP))
     once(script.src, () => {
-      const begin = () => void popUp(base, hash.slice(POP_UP.length))
-      if (document.readyState === 'complete') begin()
-      else addEventListener('load', begin)
+      const begin = async () =>
+        (await fetched<typeof PopUpModule>(base, 'pop-up'))?.popUp({ load, element }, base, hash.slice(POP_UP.length))
+      if (document.readyState === 'complete') void begin()
+      else addEventListener('load', () => void begin())
     })
 }
 

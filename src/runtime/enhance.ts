@@ -1,16 +1,38 @@
-import type { Outcome, Field } from '#core/form'
+import type { AnswerCase, Field } from '#core/form'
 import type { FormSettings } from '#core/render'
+import { fetched } from './fetched'
 import { element } from './nodes'
+import type * as PuzzleModule from './puzzle'
+import type * as SpellingModule from './spelling'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
+
+/** What the receiver answers: how it went, or what is wrong, or what is to be solved first. */
+interface Body {
+  outcome?: AnswerCase
+  /** What the contract names no outcome of its own for. */
+  case?: AnswerCase
+  /** The owner's page to go to. */
+  address?: string
+  /** Names who just signed up, for sending the mail again. */
+  again?: string
+  errors?: { field: string; message: string }[]
+  puzzle?: Parameters<typeof PuzzleModule.solve>[0]
+}
 
 /**
  * Makes one plain form check answers beside their fields, show one step at a time, and answer in place. The
  * rules are those of the receiver, so the two never disagree.
  *
  * @param isInPlace whether it stands on a site's page, which then goes with the answers
+ * @param onJoined called when it was answered
  */
-export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPlace = false } = {}): void {
-  const { fields, texts, answers } = settings
+export function enhance(
+  form: HTMLFormElement,
+  settings: FormSettings,
+  { isInPlace = false, onJoined = () => {} } = {},
+): void {
+  const { fields, texts, answers, again } = settings
+  const [base = ''] = form.action.split('join/')
   const scope = form.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
   const button = form.querySelector<HTMLButtonElement>('.askbox-button')
   const steps = [...form.querySelectorAll<HTMLElement>('.askbox-step')]
@@ -27,7 +49,10 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
     if (step === null) void send()
     else forward(step)
   })
-  form.addEventListener('change', () => {
+  form.addEventListener('change', ({ target }) => {
+    const input = target as HTMLInputElement
+    if (input.type === 'email')
+      void fetched<typeof SpellingModule>(base, 'spelling').then((spelling) => spelling?.ask(input, texts.didYouMean))
     for (const field of fields) if (!isAsked(field, fields, values())) show(field, '')
   })
   if (steps.length > 0) prepareSteps()
@@ -108,17 +133,14 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
     button!.textContent = texts.sending
     const policy = watchPolicy()
     try {
-      const response = await fetch(form.action, {
-        method: 'POST',
-        headers: { Accept: 'application/json' },
-        body: new URLSearchParams({
-          ...values(),
-          'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
-          ...(isInPlace && whence()),
-        }),
-      })
-      const body = (await response.json()) as { outcome?: Outcome; errors?: { field: string; message: string }[] }
-      if (response.ok && body.outcome !== undefined) return answer(body.outcome)
+      let [response, body] = await post()
+      if (body.puzzle) {
+        const solved = await (await fetched<typeof PuzzleModule>(base, 'puzzle'))?.solve(body.puzzle)
+        // What cannot be solved here is solved on a page of the receiver's.
+        if (!solved) return HTMLFormElement.prototype.submit.call(form)
+        ;[response, body] = await post({ 'askbox-puzzle': solved })
+      }
+      if (response.ok && body.outcome) return answer(body)
       const known = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
       report(known)
       if (known.length === 0) tell(response.status === 410 ? texts.closed : texts.notSent)
@@ -133,14 +155,26 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
     button!.textContent = words
   }
 
+  async function post(more: Record<string, string> = {}): Promise<[Response, Body]> {
+    const response = await fetch(form.action, {
+      method: 'POST',
+      headers: { Accept: 'application/json' },
+      body: new URLSearchParams({
+        ...values(),
+        'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
+        ...(isInPlace && whence()),
+        ...more,
+      }),
+    })
+    return [response, (await response.json()) as Body]
+  }
+
   /** Goes where the owner published, or shows the owner's words in the form's place. */
-  function answer(outcome: Outcome): void {
-    form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
-    const { show, heading, message, address } = answers[outcome]!
-    if (show === 'address' && /^https?:\/\//.test(address.trim())) {
-      location.assign(address.trim())
-      return
-    }
+  function answer(body: Body): void {
+    onJoined()
+    const { show, heading, message, address } = answers[body.case ?? body.outcome!]!
+    const own = body.address ?? address.trim()
+    if (show === 'address' && /^https?:\/\//.test(own)) return location.assign(own)
     for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
     const result = element(
       'div',
@@ -148,16 +182,28 @@ export function enhance(form: HTMLFormElement, settings: FormSettings, { isInPla
       element('h2', { class: 'askbox-heading' }, heading),
       element('p', { style: 'white-space:pre-line' }, message),
     )
+    if (body.again) {
+      const button = turn(again.press, () => {
+        void fetch(form.action.replace('/join/', '/resend/'), {
+          method: 'POST',
+          body: new URLSearchParams({ 'askbox-again': body.again! }),
+        }).then(
+          () => button.replaceWith(again.done),
+          () => tell(texts.notSent, button),
+        )
+      })
+      result.append(button)
+    }
     form.append(result)
     result.focus()
   }
 
-  function tell(message: string): void {
+  function tell(message: string, below: Element = button!): void {
     const trouble = form.querySelector('.askbox-trouble') ?? document.createElement('p')
     trouble.className = 'askbox-trouble askbox-error'
     trouble.setAttribute('role', 'alert')
     trouble.textContent = message
-    button!.after(trouble)
+    below.after(trouble)
   }
 
   /** Hidden values that the page's address carries. */

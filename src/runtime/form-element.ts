@@ -26,18 +26,46 @@ export class FormElement extends HTMLElement {
    * @param around puts the form into something else
    */
   show(published: Published, reserved = 0, around = (form: Node): Node => form): void {
-    const { isOfSite, styles } = published
+    const { isOfSite, styles, known, spot } = published
     const root = isOfSite ? this : this.attachShadow({ mode: 'open' })
     const form = built(published.form!) as HTMLFormElement
+    const greeting = known && isKnown(spot) ? (built(known) as Element) : null
     adopt(
       root instanceof ShadowRoot ? root : document,
       isOfSite ? `askbox-form{display:block}${styles}` : `${HOST}}${styles}`,
     )
     if (published.font) loadFont(published.font)
-    root.append(around(form))
-    enhance(form, published.settings!, { isInPlace: true })
+    root.append(around(greeting ?? form))
+    greeting?.querySelector('button')?.addEventListener('click', () => {
+      greeting.replaceWith(form)
+      form.querySelector<HTMLElement>('input:not([type=hidden])')?.focus()
+    })
+    enhance(form, published.settings!, {
+      isInPlace: true,
+      onJoined() {
+        form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
+        if (known) remember(spot)
+      },
+    })
     const missing = reserved - this.offsetHeight
     if (!isOfSite && missing > 0 && missing < 40) adopt(root as ShadowRoot, `:host{min-height:${reserved}px!important}`)
+  }
+}
+
+/** Remembered in the page's own storage, and only where the owner has something else to show to who signed up here. */
+function isKnown(spot: string): boolean {
+  try {
+    return localStorage.getItem(`askbox-known-${spot}`) !== null
+  } catch {
+    return false
+  }
+}
+
+function remember(spot: string): void {
+  try {
+    localStorage.setItem(`askbox-known-${spot}`, 'joined')
+  } catch {
+    // Where storage is blocked, nobody is known.
   }
 }
 

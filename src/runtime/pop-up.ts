@@ -1,16 +1,27 @@
 import type { PopUp } from '#core/spot'
 import { isOnPage } from '../core/spot/path-pattern'
 import type { FormElement, Published } from './form-element'
-import { element } from './nodes'
-import { load } from './places'
+import type { element as elementOf } from './nodes'
+import type { load as loadFrom } from './places'
+
+/*
+ * Fetched by the visitors' script where it is asked for a pop-up. What the two share comes from the script, so that no page
+ * loads it twice.
+ */
 
 /** Ends an address under which an owner, who has seen it, is shown it again. */
 const AGAIN = '#askbox-again'
 const DAY_MS = 86_400_000
 let isOneOpen = false
+let element: typeof elementOf
 
 /** Shows a spot's form over the page when its owner's rules say so. */
-export async function popUp(base: string, spot: string): Promise<void> {
+export async function popUp(
+  { load, ...tools }: { load: typeof loadFrom; element: typeof elementOf },
+  base: string,
+  spot: string,
+): Promise<void> {
+  ;({ element } = tools)
   const published = await load(base, spot)
   if (published?.state !== 'live' || published.popUp === undefined) return
   const rules = published.popUp

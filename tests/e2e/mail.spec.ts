@@ -40,6 +40,11 @@ async function follow(workshop: Page, name: RegExp): Promise<Page> {
   ])
   return opened
 }
+/** Every mail in a box, as it came. */
+function sourcesIn(box: RunningBox, address: string): string[] {
+  const folder = join(box.folder, 'mailbox', address.replaceAll('@', '%40').replaceAll('.', '%2E'), 'new')
+  return existsSync(folder) ? readdirSync(folder).map((name) => readFileSync(join(folder, name), 'utf8')) : []
+}
 const statusOf = async (box: RunningBox, email: string) => {
   const entries = await entriesAfter<Entry>(box, 0)
   const arrival = entries.findLast((entry) => entry.kind === 'arrival' && entry.email?.compared === email)
@@ -54,6 +59,9 @@ test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one
   await letEverybodyConfirm(workshop, box, 'starchartform')
   await signUp(page, box, 'wren@post.example')
   await expect(page.locator('body')).toContainText('Look in your inbox')
+  await page.getByRole('button', { name: 'Send the mail again' }).click()
+  await expect(page.getByRole('status')).toContainText('The mail is on its way once more.')
+  await expect.poll(() => sourcesIn(box, 'wren@post.example').length).toBe(2)
 
   await openMail(workshop, box, 'wren@post.example', /Please confirm: Clear-sky alerts/)
   const confirm = await follow(workshop, /Yes, write to me/)
@@ -84,6 +92,30 @@ test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one
     'member-left',
     'member-returned',
   ])
+})
+
+test('an inbox of the owner’s own: a code goes there as the list’s mail does, and is typed in', async ({
+  workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/forms/starchartform/mail`)
+  await workshop.getByText('Sender and addresses', { exact: true }).click()
+  const inbox = workshop.getByRole('group', { name: 'An inbox of your own' })
+  await inbox.getByLabel('Send a code to').fill('owner@cloudberryhill.example')
+  await inbox.getByRole('button', { name: 'Send a code' }).click()
+  await inbox.getByText('On its way.').waitFor()
+  const [mail = ''] = sourcesIn(box, 'owner@cloudberryhill.example')
+  const code = /^Subject: (\d{6})/m.exec(mail)?.[1] ?? ''
+  await inbox.getByLabel('The code that you read there').fill(code === '000000' ? '000001' : '000000')
+  await inbox.getByRole('button', { name: 'It arrived' }).click()
+  await inbox.getByText('That is not the code.').waitFor()
+  await inbox.getByLabel('The code that you read there').fill(`${code.slice(0, 3)} ${code.slice(3)}`)
+  await inbox.getByRole('button', { name: 'It arrived' }).click()
+  await inbox.getByText('Mail arrives: a code was read at owner@cloudberryhill.example').waitFor()
+
+  await workshop.goto(`${box.workshop}/forms/starchartform/spot`)
+  await workshop.getByRole('button', { name: 'By hand' }).click()
+  await expect(workshop.getByText('Mail arrives:')).toBeVisible()
 })
 
 test('who never confirms is removed after seven days, and the link in the mail says so', async ({
@@ -127,11 +159,7 @@ test('a rehearsal goes on through the mail: it fails at Mail with the gift remov
 
 test('killed at random moments, no mail is lost; one that comes twice is the same one', async ({ box }) => {
   const answered: string[] = []
-  const boxes = join(box.folder, 'mailbox')
-  const sources = (address: string) => {
-    const folder = join(boxes, address.replaceAll('@', '%40').replaceAll('.', '%2E'), 'new')
-    return existsSync(folder) ? readdirSync(folder).map((name) => readFileSync(join(folder, name), 'utf8')) : []
-  }
+  const sources = (address: string) => sourcesIn(box, address)
   for (let kill = 0; kill < 6; kill += 1) {
     const ends = end(box.receiver, 'SIGKILL', 60 + Math.random() * 300)
     await Promise.all(

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { placePart, popUpPart, sharedLine } from '#core/embed'
+import { placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
 import type { Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
@@ -93,6 +93,86 @@ test('words and look reach the page without pasting again; paused or retired, it
     await expect(page.locator('main > *')).toHaveCount(0)
     expect(await page.locator('main').evaluate((main) => (main as HTMLElement).offsetHeight)).toBe(0)
   }
+})
+
+test('a slip in the address is asked about, and nothing is refused because of it', async ({ page, box, site }) => {
+  const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
+  await page.goto(address)
+  const email = form(page).getByLabel('Email')
+  await email.fill('wren@gmial.com')
+  await email.blur()
+  const question = form(page).getByRole('button', { name: 'Did you mean wren@gmail.com?' })
+  await question.click()
+  await expect(email).toHaveValue('wren@gmail.com')
+  await expect(question).toHaveCount(0)
+  await email.fill('wren@gmial.com')
+  await email.blur()
+  await expect(question).toBeVisible()
+  await form(page).locator('.askbox-button').click()
+  await expect(form(page).getByRole('status')).toBeVisible()
+  expect((await entriesAfter<Arrival>(box, 0)).at(-1)!.email?.typed).toBe('wren@gmial.com')
+})
+
+test('the puzzle is solved without anybody’s doing: in place, and on a page of its own where nothing could', async ({
+  page,
+  box,
+  site,
+}) => {
+  const { form: id } = await versionOf(box, SPOT)
+  await publishNext(box, id, (content) => ({
+    ...content,
+    guard: { leastSeconds: 0, noThrowAway: false, puzzle: true },
+  }))
+  const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
+  await page.goto(address)
+  await form(page).getByLabel('Email').fill('solved@post.example')
+  await form(page).getByRole('button').click()
+  await expect(form(page).getByRole('status')).toBeVisible()
+  expect(page.url()).toBe(address)
+
+  const { content, number } = await versionOf(box, SPOT)
+  const plain = plainCode({ content, form: id, version: number, spot: SPOT, receiver: box.workshop })
+  await page.goto(site.put('/plain', { body: plain }))
+  await page.getByLabel('Email').fill('plain@post.example')
+  await page.getByRole('button').click()
+  await page.waitForURL(/\/answer\/firstfrost\/joined/)
+  const arrivals = (await entriesAfter<Arrival>(box, 0)).slice(-2)
+  expect(arrivals.map(({ email, page: from }) => [email?.typed, from])).toEqual([
+    ['solved@post.example', address],
+    ['plain@post.example', site.address + '/plain'],
+  ])
+})
+
+test('who signed up here before is greeted, and can still sign somebody else up; the after-page gets what was chosen', async ({
+  page,
+  box,
+  site,
+}) => {
+  const { form: id } = await versionOf(box, SPOT)
+  const thanks = site.put('/thanks', { body: '<h1>Thank you</h1>' })
+  await publishNext(box, id, (content) => ({
+    ...content,
+    known: { heading: 'Good to see you', message: '', link: { words: 'The newest letter', address: thanks } },
+    answers: {
+      ...content.answers,
+      joined: { ...content.answers.joined, show: 'address', address: `${thanks}?from=form`, pass: ['email'] },
+    },
+  }))
+  const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
+  await page.goto(address)
+  await form(page).getByLabel('Email').fill('wren+1@post.example')
+  await form(page).getByRole('button').click()
+  await expect(page.getByRole('heading', { name: 'Thank you' })).toBeVisible()
+  expect(page.url()).toBe(`${thanks}?from=form&email=wren%2B1%40post.example`)
+
+  await page.goto(address)
+  await expect(page.getByRole('heading', { name: 'Good to see you' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'The newest letter' })).toHaveAttribute('href', thanks)
+  const { violations } = await new AxeBuilder({ page }).include('askbox-form').analyze()
+  expect(violations.map(({ id }) => id)).toEqual([])
+  await page.getByRole('button', { name: 'Sign up with another address' }).click()
+  await expect(form(page).getByLabel('Email')).toBeFocused()
+  await expect(page.getByRole('heading', { name: 'Good to see you' })).toHaveCount(0)
 })
 
 test.describe('the page is a guest room', () => {

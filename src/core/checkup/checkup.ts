@@ -50,6 +50,7 @@ export function checkup(subject: CheckupSubject): Finding[] {
     ...spotFindings(subject),
     ...formFindings(subject),
     ...answerFindings(subject),
+    ...knownFindings(subject),
     ...mailFindings(subject),
     ...listFindings(subject),
   ].sort(
@@ -159,6 +160,21 @@ function answerFindings({ form }: CheckupSubject): Finding[] {
           },
         ]
   })
+}
+
+/** What stands in the form's place for who comes back. */
+function knownFindings({ form }: CheckupSubject): Finding[] {
+  const { known } = form.draft
+  if (known === undefined) return []
+  const isEmpty = known.heading.trim() === '' && known.message.trim() === '' && known.link.address.trim() === ''
+  const problem = known.link.address.trim() === '' ? null : addressProblem(known.link.address)
+  const at = { station: 'answer', weight: 'stops', about: 'known' } as const
+  return [
+    ...(isEmpty ? [{ ...at, code: 'known-empty', message: 'What somebody sees who comes back is empty.' }] : []),
+    ...(problem === null
+      ? []
+      : [{ ...at, code: 'known-address', message: `The link for somebody who comes back: ${problem}` }]),
+  ]
 }
 
 function mailFindings({ mail }: CheckupSubject): Finding[] {

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { toASCII } from 'tr46'
 import { emailAddresses } from '../../../tests/tables/email-addresses'
-import { parseEmail } from '.'
+import { meantAddress, parseEmail } from '.'
 
 describe('HTML Living Standard 4.10.5.1.5, "valid email address"', () => {
   test.each(emailAddresses)('$why: $address', ({ address, isValid }) => {
@@ -66,4 +66,41 @@ test('property: any text gives an answer, and an accepted address is stable, har
       return /^[\x21-\x7e]+$/.test(compared) && again.ok && again.email.compared === compared
     }),
   )
+})
+
+describe('which address may have been meant', () => {
+  test.each([
+    // Slips that mail providers' own help pages warn of; which ones, from memory.
+    ['Wren@gmial.com', 'wren@gmail.com'],
+    ['wren@gmail.con', 'wren@gmail.com'],
+    ['wren@gmail.co', 'wren@gmail.com'],
+    ['wren@hotmial.com', 'wren@hotmail.com'],
+    ['wren@yaho.com', 'wren@yahoo.com'],
+  ])('%s: %s', (typed, meant) => {
+    expect(meantAddress(typed)).toBe(meant)
+  })
+  test.each([
+    'wren@gmail.com',
+    'wren@yahoo.de',
+    'wren@gmx.at',
+    'wren@mail.com',
+    'wren@abc.com',
+    'wren@post.example',
+    'wren@cloudberryhill.example',
+    'wren@bücher.example',
+    'wren@',
+    '@gmial.com',
+    'wren@gmial.com@x',
+    '',
+  ])('nothing is asked about %s', (typed) => {
+    expect(meantAddress(typed)).toBeNull()
+  })
+  test('whatever is typed, it asks about another domain alone, or nothing', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 300 }), (typed) => {
+        const meant = meantAddress(typed)
+        if (meant !== null) expect(meant.split('@')[0]).toBe(typed.trim().toLowerCase().split('@')[0])
+      }),
+    )
+  })
 })

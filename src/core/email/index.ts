@@ -1,1 +1,2 @@
+export { meantAddress } from './meant'
 export { parseEmail, type EmailAddress, type EmailProblem } from './address'

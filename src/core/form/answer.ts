@@ -1,3 +1,4 @@
+import { addressProblem } from '#core/site'
 import { mailAnswerTextsOf, startTextsOf } from '#core/texts'
 import type { Answer, AnswerCase, FormContent } from './content'
 
@@ -17,4 +18,20 @@ export function answerTo({ answers, language }: Pick<FormContent, 'answers' | 'l
     'not-possible': ours.notPossible,
   }[one]
   return { show: 'message', heading, message, address: '' }
+}
+
+/**
+ * Where an answer leads that is a page of the owner's: the published address, with the chosen values in its query. What
+ * stands in the address by itself stays. Null where the answer is words, or has no address that could be opened.
+ *
+ * @param valueOf what was answered in a field, by its key; empty for nothing, which is not passed
+ */
+export function ownPageOf({ show, address, pass = [] }: Answer, valueOf: (key: string) => string): string | null {
+  if (show !== 'address' || addressProblem(address) !== null) return null
+  const page = new URL(address.trim())
+  for (const key of pass) {
+    const value = valueOf(key)
+    if (value !== '') page.searchParams.set(key, value)
+  }
+  return page.href
 }

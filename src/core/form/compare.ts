@@ -48,6 +48,8 @@ export function differences(before: FormContent, after: FormContent): Difference
     ...answerCases.flatMap((one) =>
       changed('answers', `Answer for ${answered[one]}`, answerOf(before, one), answerOf(after, one)),
     ),
+    ...changed('answers', 'Seen by who signed up before', knownOf(before), knownOf(after)),
+    ...changed('fields', 'Guard', guardOf(before), guardOf(after)),
   ]
 }
 
@@ -135,8 +137,26 @@ const answered: Record<AnswerCase, string> = {
 }
 
 function answerOf(content: FormContent, one: (typeof answerCases)[number]): string {
-  const { show, heading, message, address } = answerTo(content, one)
-  return show === 'address' ? `goes to ${address}` : `${heading}\n${message}`
+  const { show, heading, message, address, pass = [] } = answerTo(content, one)
+  if (show === 'message') return `${heading}\n${message}`
+  return `goes to ${address}${pass.length > 0 ? `, with ${pass.join(', ')}` : ''}`
+}
+
+function knownOf({ known }: FormContent): string {
+  if (known === undefined) return ''
+  const { heading, message, link } = known
+  return [heading, message, link.address && `${link.words} → ${link.address}`].filter(Boolean).join('\n')
+}
+
+function guardOf({ guard }: FormContent): string {
+  if (guard === undefined) return ''
+  return [
+    guard.leastSeconds > 0 && `holds back who is faster than ${guard.leastSeconds} s`,
+    guard.noThrowAway && 'holds back throw-away addresses',
+    guard.puzzle && 'asks browsers for a puzzle',
+  ]
+    .filter(Boolean)
+    .join(', ')
 }
 
 function fieldDifferences(before: readonly Field[], after: readonly Field[]): Difference[] {

@@ -4,7 +4,7 @@ import { pictureUseSchema } from '#core/picture'
 import { harmlessText, richTextSchema } from '#core/text'
 import { languages, textKeys } from '#core/texts'
 import { videoSchema } from '#core/video'
-import { answersToDependOn, fieldSchema } from './field'
+import { answersToDependOn, fieldKeySchema, fieldSchema } from './field'
 
 /** Every place in a form where its owner writes. An empty one does not appear. */
 const wordsSchema = z.strictObject({
@@ -47,6 +47,8 @@ const answerSchema = z.strictObject({
   message: harmlessText,
   /** As typed; `core/checkup` says whether it can be published. */
   address: harmlessText,
+  /** Which of the answers go along in the address, by the keys of their fields; missing for none. */
+  pass: z.array(fieldKeySchema).max(100).optional(),
 })
 export type Answer = z.infer<typeof answerSchema>
 
@@ -65,6 +67,18 @@ export const answerCases = [
   'not-possible',
 ] as const
 export type AnswerCase = (typeof answerCases)[number]
+
+/** Those that a post of the form may be answered with in place. */
+export const answersInPlace = [...outcomes, 'already-waiting'] as const satisfies AnswerCase[]
+
+/** What somebody sees in place of the form who signed up in this browser before, where our script shows it. */
+const knownSchema = z.strictObject({
+  heading: harmlessText,
+  message: harmlessText,
+  /** Somewhere else to go, as typed; an empty address for nowhere. */
+  link: z.strictObject({ words: harmlessText, address: harmlessText }),
+})
+export type Known = z.infer<typeof knownSchema>
 
 /** The form's picture, its words for those who cannot see it, and another for phones if wanted. Where it stands is the look's. */
 const illustrationSchema = z.strictObject({
@@ -90,6 +104,8 @@ export const guardSchema = z.strictObject({
   leastSeconds: z.int().min(0).max(30),
   /** Whether addresses of throw-away mailboxes are held back. */
   noThrowAway: z.boolean(),
+  /** Whether the visitor's browser has to solve a puzzle that costs it a moment, and whoever sends thousands a lot. */
+  puzzle: z.boolean().optional(),
 })
 export type Guard = z.infer<typeof guardSchema>
 
@@ -142,6 +158,8 @@ export const formContentSchema = z.strictObject({
   page: pageSchema,
   /** What holds sign-ups back besides the trap; missing for nothing. */
   guard: guardSchema.optional(),
+  /** Missing for the form itself. */
+  known: knownSchema.optional(),
 })
 export type FormContent = z.infer<typeof formContentSchema>
 

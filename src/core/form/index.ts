@@ -3,10 +3,12 @@ export {
   type Answer,
   type AnswerCase,
   answerCases,
+  answersInPlace,
   type FormContent,
   type Guard,
   formContentSchema,
   type Illustration,
+  type Known,
   type Outcome,
   outcomes,
   picturesIn,
@@ -37,7 +39,7 @@ export { autofillTokens, isAutofillToken } from './autofill'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
 export { inLanguage } from './language'
 export { foreignSamples, reshaped, sampleWords, type Shape, shapeOf, shapes, untouchedSamples } from './shapes'
-export { answerTo } from './answer'
+export { answerTo, ownPageOf } from './answer'
 export { openedWords, shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'
 export { sampleAnswers } from './samples'

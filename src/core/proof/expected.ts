@@ -1,4 +1,4 @@
-import { type AnswerCase, answerTo, type Field, type FormContent } from '#core/form'
+import { type AnswerCase, answerTo, type Field, type FormContent, ownPageOf } from '#core/form'
 import type { MailSettings } from '#core/mail'
 import { plainText } from '#core/text'
 import { textsOf } from '#core/texts'
@@ -73,10 +73,17 @@ function labelsOf(field: Field, answer: PersonAnswer | undefined): string[] {
 
 export type ExpectedAnswer = { kind: 'words'; heading: string; message: string } | { kind: 'own-page'; address: string }
 
-/** What whoever sent the form has to be shown. */
-export function expectedAnswer(content: FormContent, one: AnswerCase): ExpectedAnswer {
-  const { show, heading, message, address } = answerTo(content, one)
-  return show === 'address' ? { kind: 'own-page', address: address.trim() } : { kind: 'words', heading, message }
+/** What whoever sent the form with these answers has to be shown. */
+export function expectedAnswer(content: FormContent, one: AnswerCase, answers: PersonAnswers = {}): ExpectedAnswer {
+  const answer = answerTo(content, one)
+  const { show, heading, message, address } = answer
+  if (show === 'message') return { kind: 'words', heading, message }
+  const { fields } = content
+  const page = ownPageOf(answer, (key) => {
+    const field = fields.find((field) => field.key === key)
+    return field === undefined || !isSeen(field, fields, answers) ? '' : keptText(field, answers[key])
+  })
+  return { kind: 'own-page', address: page ?? address.trim() }
 }
 
 /** The message beside a field: in the owner's words, else in ours. */

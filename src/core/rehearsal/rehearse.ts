@@ -163,12 +163,17 @@ class Way {
     const answers = { ...personFor(this.content, email), ...changes }
     const tried = await this.signUp(answers, presses)
     if (!tried.isTried) return yield notTried('form', what, tried.reason)
-    yield this.answered(what, this.outcome.joins, tried)
+    yield this.answered(what, this.outcome.joins, tried, answers)
     yield await this.member(what, answers, email)
   }
 
-  private answered(what: string, one: AnswerCase, { shown, evidence: more }: Tried & { isTried: true }): CaseStep {
-    const expected = expectedAnswer(this.content, one)
+  private answered(
+    what: string,
+    one: AnswerCase,
+    { shown, evidence: more }: Tried & { isTried: true },
+    answers: PersonAnswers,
+  ): CaseStep {
+    const expected = expectedAnswer(this.content, one, answers)
     return judged(
       'answer',
       what,
@@ -194,9 +199,10 @@ class Way {
     const email = this.address('again')
     const once = await this.signUp(personFor(this.content, email))
     if (!once.isTried) return yield notTried('form', 'The same address again', once.reason)
-    const tried = await this.signUp(personFor(this.content, `  ${email.toUpperCase()} `))
+    const answers = personFor(this.content, `  ${email.toUpperCase()} `)
+    const tried = await this.signUp(answers)
     if (!tried.isTried) return yield notTried('form', 'The same address again', tried.reason)
-    yield this.answered('The same address, in capitals and with spaces', this.outcome.again, tried)
+    yield this.answered('The same address, in capitals and with spaces', this.outcome.again, tried, answers)
     const { arrivals } = await this.ports.member(email)
     const verdicts = arrivals.map(({ verdict }) => verdict)
     const wanted =
@@ -264,9 +270,10 @@ class Way {
     if (this.standing.through === 'script')
       return yield notTried('form', what, 'Bots read markup; with script code there is no form in it to fill.')
     const email = this.address('bot')
-    const tried = await this.signUp(personFor(this.content, email), 1, true)
+    const answers = personFor(this.content, email)
+    const tried = await this.signUp(answers, 1, true)
     if (!tried.isTried) return yield notTried('form', what, tried.reason)
-    yield this.answered(what, this.outcome.bot, tried)
+    yield this.answered(what, this.outcome.bot, tried, answers)
     const { member, arrivals } = await this.ports.member(email)
     yield judged(
       'list',
@@ -343,8 +350,9 @@ class Way {
       )
       if (opened.form === null) return
       // Spelt otherwise, because the very same within half a minute would be a double press.
-      const again = await this.signUp({ ...answers, ...personFor(this.content, email.toUpperCase()) })
-      if (again.isTried) yield this.answered('Joined again while waiting', this.outcome.again, again)
+      const otherwise = { ...answers, ...personFor(this.content, email.toUpperCase()) }
+      const again = await this.signUp(otherwise)
+      if (again.isTried) yield this.answered('Joined again while waiting', this.outcome.again, again, otherwise)
       const second = await awaitMail(way, email, 'confirmation', known, firstName)
       if (!second.ok) return yield failed('mail', 'The mail once more', second.problem)
       known += 1
@@ -529,7 +537,7 @@ class Way {
       if (!seen.isTried) return yield notTried('form', what, seen.reason)
       yield judged('form', what, fits(seen), `The form is ${Math.round(seen.width)} pixels wide.`)
       if (seen.shown !== null)
-        yield this.answered(what, this.outcome.joins, { isTried: true, shown: seen.shown, evidence: [] })
+        yield this.answered(what, this.outcome.joins, { isTried: true, shown: seen.shown, evidence: [] }, answers)
     } else {
       // Without scripts, script code is a link to the landing page.
       const address = standing.through === 'markup' ? standing.fetched.address : standing.link

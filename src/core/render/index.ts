@@ -15,9 +15,11 @@ export {
   type PageContent,
   type Press,
   previewPage,
+  puzzlePage,
   toDocument,
   type WayBack,
 } from './page'
+export { knownNode } from './known'
 export { landingPage, type LandingOptions } from './landing'
 export { meddlesomeStyles } from './meddlesome'
 export { type FormSettings, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'

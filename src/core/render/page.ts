@@ -93,6 +93,45 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   )
 }
 
+/** While the visitor's browser solves a puzzle; the script then sends all of it again. */
+export function puzzlePage(
+  content: PageContent,
+  {
+    action,
+    script,
+    puzzle,
+    values,
+    wayBack,
+  }: {
+    action: string
+    script: string
+    /** As JSON. */
+    puzzle: string
+    values: readonly (readonly [name: string, value: string])[]
+    wayBack: WayBack | null
+  },
+): Page {
+  const texts = textsOf(content.language, content.texts)
+  return page(texts.oneMoment, content, 'progress{width:100%;accent-color:var(--button)}[hidden]{display:none}', [
+    element('h1', {}, texts.oneMoment),
+    element(
+      'form',
+      { method: 'post', action, 'data-askbox-puzzle': puzzle },
+      ...values.map(([name, value]) => element('input', { type: 'hidden', name, value })),
+    ),
+    element(
+      'div',
+      { id: 'works' },
+      element('p', {}, texts.smallSum),
+      element('progress', { 'aria-label': texts.oneMoment }),
+    ),
+    element('p', { id: 'fails', role: 'alert', hidden: true }, texts.noSum),
+    element('noscript', {}, element('style', {}, '#works{display:none}'), element('p', {}, texts.noSum)),
+    wayBackNode(wayBack, content),
+    element('script', { type: 'module', src: script }),
+  ])
+}
+
 /**
  * The form alone, for a frame on the owner's site. It is sent within the frame; where an answer is a page of the owner's
  * own, in the whole window, so that no site is shown within itself.

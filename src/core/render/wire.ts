@@ -1,8 +1,9 @@
-import { type Answer, type FormContent, type Outcome, outcomes } from '#core/form'
+import { type Answer, type AnswerCase, answersInPlace, type FormContent } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import type { PopUp } from '#core/spot'
-import { directionOf, textsOf } from '#core/texts'
+import { directionOf, mailAnswerTextsOf, textsOf } from '#core/texts'
 import { renderForm } from './form'
+import { knownNode } from './known'
 import { attributesOf, type Node } from './node'
 import type { PlacedForm } from './placed'
 import { formStyles } from './styles'
@@ -14,7 +15,9 @@ export type WireNode = string | [tag: string, attributes: Record<string, string>
 export interface FormSettings {
   fields: FormContent['fields']
   texts: ReturnType<typeof textsOf>
-  answers: Partial<Record<Outcome, Answer>>
+  answers: Partial<Record<AnswerCase, Answer>>
+  /** The button below an answer that a mail follows, and what stands in its place once it was pressed. */
+  again: { press: string; done: string }
 }
 
 /** A form as the visitors' script builds it in a page: nodes and styles apart, so that a page's policy can allow both. */
@@ -30,6 +33,8 @@ export interface WiredForm {
   /** What a dialog around it is called. */
   title: string
   settings: FormSettings
+  /** What stands in the form's place for who signed up in this browser before; missing for the form. */
+  known?: WireNode
 }
 
 /** @param popUp the position of the dialog that it stands in, for a pop-up */
@@ -37,6 +42,7 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
   const { content, receiver } = placed
   const { words, look, language } = content
   const [form] = wireNodes(renderForm(placed))
+  const known = content.known && wireNodes(knownNode(placed, content.known))[0]
   return {
     form: form!,
     styles: popUp === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, popUp)}`,
@@ -45,6 +51,7 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
     font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
     title: words.heading || words.button,
     settings: settingsOf(content, placed.answers),
+    ...(known !== undefined && { known }),
   }
 }
 
@@ -53,11 +60,12 @@ export function settingsOf(
   { fields, language, texts, answers: written }: FormContent,
   answers: FormSettings['answers'] = outcomesIn(written),
 ): FormSettings {
-  return { fields, texts: textsOf(language, texts), answers }
+  const { sendAgain, sentAgain } = mailAnswerTextsOf(language)
+  return { fields, texts: textsOf(language, texts), answers, again: { press: sendAgain, done: sentAgain } }
 }
 
 function outcomesIn(written: FormContent['answers']): FormSettings['answers'] {
-  return Object.fromEntries(outcomes.flatMap((one) => (written[one] === undefined ? [] : [[one, written[one]]])))
+  return Object.fromEntries(answersInPlace.flatMap((one) => (written[one] === undefined ? [] : [[one, written[one]]])))
 }
 
 /** A node, or the several that stand in the place of one, without any style sheet. */

@@ -13,6 +13,6 @@ export {
   type PostedValues,
   valueIn,
 } from './rules'
-export { verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
+export { afterPage, verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
 export { readPosted, type PostedProblem } from './posted'
 export { pageOf } from './page'

@@ -1,5 +1,5 @@
 import { parseEmail, type EmailAddress } from '#core/email'
-import { type Field, honeypotName, type Version } from '#core/form'
+import { type Answer, type Field, honeypotName, ownPageOf, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
@@ -123,6 +123,23 @@ function fromPage(field: Field, posted: PostedValues, page: string): PostedValue
   if (field.kind !== 'hidden' || field.source !== 'page-address' || valueIn(posted, field.key) || page === '')
     return posted
   return { ...posted, [field.key]: new URL(page).searchParams.get(field.value) ?? '' }
+}
+
+/** Where an answer of a form leads that is a page of the owner's, with what it passes along of the sign-up; else null. */
+export function afterPage(
+  answer: Answer,
+  { version, email }: SignUp,
+  posted: PostedValues,
+  page: string,
+): string | null {
+  const { fields } = version.content
+  return ownPageOf(answer, (key) => {
+    const field = fields.find((one) => one.key === key)
+    if (field === undefined || !isAsked(field, fields, posted)) return ''
+    if (field.kind === 'email') return email?.typed ?? ''
+    if (field.kind === 'consent') return valueIn(posted, key) ? 'yes' : ''
+    return answerIn(field, fromPage(field, posted, page))
+  })
 }
 
 /** The country that the form asks for, where it asks for one. */

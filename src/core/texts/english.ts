@@ -1,6 +1,6 @@
 /**
  * The form's own texts, those it needs besides what its owner writes. Every one can be rewritten for a form.
- * `{label}`, `{least}`, `{most}`, `{place}`, `{step}` and `{steps}` stand for what belongs there.
+ * `{label}`, `{least}`, `{most}`, `{place}`, `{address}`, `{step}` and `{steps}` stand for what belongs there.
  */
 export const english = {
   optional: '(optional)',
@@ -17,6 +17,12 @@ export const english = {
   backTo: 'Back to {place}',
   checkAgain: 'One thing needs another look',
   checkAgainSeveral: 'Some things need another look',
+  didYouMean: 'Did you mean {address}?',
+  anotherAddress: 'Sign up with another address',
+  oneMoment: 'One moment',
+  smallSum: 'Your browser works out a small sum, so that no program can send this form a thousand times.',
+  noSum:
+    'Your browser runs no scripts, or this page is not encrypted, so it cannot show that you are no program. Please try with another browser.',
 
   missing: 'Please fill in “{label}”.',
   missingChoice: 'Please choose an answer for “{label}”.',

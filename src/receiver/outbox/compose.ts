@@ -92,7 +92,8 @@ export function composeMessage(
   }
 }
 
-function envelopeOf(
+/** From whom and to whom, by the list's mail. */
+export function envelopeOf(
   { senderName, senderAddress, replyTo, bounceAddress }: MailSettings,
   list: Pick<List, 'name'>,
   { id, to }: { id: string; to: string },

@@ -2,6 +2,7 @@ export { type ComposedMail, compose, composeMessage, type ComposeParts } from '.
 export { dkimRecord, makeDkim } from './dkim'
 export { StandInMailbox } from './mailbox'
 export { MAX_REPORT_BYTES, takeReport } from './reports'
+export { codeMail, newCode, throughOf, typedIn } from './own-inbox'
 export { checkSender, type ResolveTxt } from './sender-check'
 export {
   type OutboxSettings,

@@ -30,11 +30,27 @@ export const dkimSchema = z.strictObject({
 })
 export type Dkim = z.infer<typeof dkimSchema>
 
+/** A code that was sent to an inbox of the owner's own, and whether it was read there. */
+const ownInboxSchema = z.strictObject({
+  list: z.string(),
+  to: z.string(),
+  code: z.string(),
+  /** Milliseconds since 1970. */
+  sentAt: z.int(),
+  arrivedAt: z.int().nullable(),
+  wrongTries: z.int(),
+  /** From whom and through which server it went: what was proven holds for those alone. */
+  through: z.string(),
+})
+export type OwnInbox = z.infer<typeof ownInboxSchema>
+
 export const outboxSettingsSchema = z.strictObject({
   server: smtpServerSchema.nullable(),
   pace: paceSchema,
   isStopped: z.boolean(),
   dkim: dkimSchema.nullable(),
+  /** At most one of each list. */
+  ownInboxes: z.array(ownInboxSchema).default([]),
 })
 export type OutboxSettings = z.infer<typeof outboxSettingsSchema>
 
@@ -44,6 +60,7 @@ export const startSettings: OutboxSettings = {
   pace: { minute: 20, hour: 200, day: 2_000 },
   isStopped: false,
   dkim: null,
+  ownInboxes: [],
 }
 
 /** Fast enough for anything: the stand-in mailbox takes all. */

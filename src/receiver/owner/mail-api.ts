@@ -8,11 +8,13 @@ import type { Ledger } from '../ledger'
 import {
   bytesOf,
   checkSender,
+  codeMail,
   type ComposedMail,
   composeMessage,
   dkimRecord,
   makeDkim,
   MAX_REPORT_BYTES,
+  newCode,
   openTransport,
   type OutboxSettings,
   refusalOf,
@@ -21,6 +23,8 @@ import {
   type SmtpServer,
   type StandInMailbox,
   takeReport,
+  throughOf,
+  typedIn,
 } from '../outbox'
 import type { RehearsalMailParts } from '../rehearsal/mails'
 import { sendProblem } from '../problem'
@@ -38,9 +42,11 @@ import {
   type MailState,
   readBox,
   readMailState,
+  sendCode,
   sendTest,
   takeDeliveryReport,
   tryMailAgain,
+  typeCode,
   writeMessage,
 } from './mail-routes'
 
@@ -53,6 +59,7 @@ export interface MailApiParts {
   mailbox: StandInMailbox | null
   isStandIn(server: SmtpServer): boolean
   resolveTxt: ResolveTxt
+  now(): number
   rehearsalMail: RehearsalMailParts
 }
 
@@ -85,7 +92,7 @@ export function giftFileRoutes(routes: Pick<OpenAPIHono, 'put' | 'get'>, gifts: 
 
 export function mailApiRoutes(
   routes: OpenAPIHono,
-  { ledger, settings, sender, mailbox, isStandIn, resolveTxt }: MailApiParts,
+  { ledger, settings, sender, mailbox, isStandIn, resolveTxt, now }: MailApiParts,
 ): void {
   const { outbox } = ledger
   const state = (): MailState => {
@@ -119,6 +126,11 @@ export function mailApiRoutes(
         dropped: outbox.count('dropped'),
       },
       lastOutAt: sender.lastOutAt(),
+      ownInboxes: kept.ownInboxes.map(({ list, to, sentAt, arrivedAt, through }) => {
+        const mail = ledger.published().mail(list)
+        const isAsThen = mail !== null && server !== null && throughOf(mail, server) === through
+        return { list, to, sentAt, arrivedAt, isAsThen }
+      }),
     }
   }
   const keep = async (changes: Partial<OutboxSettings>) => {
@@ -195,6 +207,45 @@ export function mailApiRoutes(
     } finally {
       transport.close()
     }
+  })
+  routes.openapi(sendCode, async (c) => {
+    const { list: id, to } = c.req.valid('json')
+    const parsed = parseEmail(to)
+    if (!parsed.ok) return c.json({ ok: false, said: parsed.problem.message }, 200)
+    const [list, mail, server] = [ledger.published().list(id), ledger.published().mail(id), sender.server()]
+    if (list === null || mail === null) return c.json({ ok: false, said: 'Publish the list’s mail first.' }, 200)
+    if (server === null) return c.json({ ok: false, said: 'No mail server is set up yet.' }, 200)
+    const code = newCode()
+    const transport = openTransport(server, sender.settings().dkim)
+    try {
+      const said = await transport.send(codeMail(mail, list, { id: `code-${newId()}`, to: parsed.email.typed }, code))
+      const sent = {
+        list: id,
+        to: parsed.email.typed,
+        code,
+        sentAt: now(),
+        arrivedAt: null,
+        wrongTries: 0,
+        through: throughOf(mail, server),
+      }
+      await keep({ ownInboxes: [...sender.settings().ownInboxes.filter((one) => one.list !== id), sent] })
+      return c.json({ ok: true, said }, 200)
+    } catch (error) {
+      return c.json({ ok: false, said: refusalOf(error).said }, 200)
+    } finally {
+      transport.close()
+    }
+  })
+  routes.openapi(typeCode, async (c) => {
+    const { list, code } = c.req.valid('json')
+    const { ownInboxes, outcome } = typedIn(sender.settings(), list, code, now())
+    await keep({ ownInboxes })
+    const said = {
+      arrived: 'It arrived.',
+      wrong: 'That is not the code. Look once more.',
+      none: 'No code waits to be typed in: send one.',
+    }[outcome]
+    return c.json({ ok: outcome === 'arrived', said }, 200)
   })
   routes.openapi(writeMessage, async (c) => {
     const { to, list, settings: mail, kind } = c.req.valid('json')

@@ -34,6 +34,16 @@ const mailState = z.object({
   counts: z.object({ waiting: z.int(), sent: z.int(), refused: z.int(), dropped: z.int() }),
   /** When the last of what waits will be out; null when nothing goes. */
   lastOutAt: z.int().nullable(),
+  /** Codes sent to inboxes of the owner's own; `isAsThen` while sender and server are the same. */
+  ownInboxes: z.array(
+    z.object({
+      list: z.string(),
+      to: z.string(),
+      sentAt: z.int(),
+      arrivedAt: z.int().nullable(),
+      isAsThen: z.boolean(),
+    }),
+  ),
 })
 export type MailState = z.infer<typeof mailState>
 
@@ -111,6 +121,22 @@ export const sendTest = createRoute({
         .nullable(),
     }),
   ),
+  responses: { ...answers, ...readings, 200: done(outcome) },
+})
+
+export const sendCode = createRoute({
+  method: 'post',
+  path: '/mail/inbox',
+  summary: 'Sends a code to an inbox of the owner’s own, as the list’s published mail is sent.',
+  request: body(z.strictObject({ list: z.string(), to: z.string().max(320) })),
+  responses: { ...answers, ...readings, 200: done(outcome) },
+})
+
+export const typeCode = createRoute({
+  method: 'post',
+  path: '/mail/inbox/code',
+  summary: 'The code as it was read there: mail of the list arrives.',
+  request: body(z.strictObject({ list: z.string(), code: z.string().max(40) })),
   responses: { ...answers, ...readings, 200: done(outcome) },
 })
 

@@ -1,7 +1,6 @@
 import { Hono } from 'hono'
-import { answerCases, answerTo } from '#core/form'
+import { answerCases, answerTo, ownPageOf } from '#core/form'
 import { answerPage, noticePage } from '#core/render'
-import { addressProblem } from '#core/site'
 import { mailAnswerTextsOf } from '#core/texts'
 import { isOurs, memberIn } from '../mail-links'
 import { sendPage } from '../pages'
@@ -32,8 +31,8 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
     const member = memberIn(again)
     const isKnown = isOurs(ledger.published().preferences()?.linkKey, again, 'again')
     const joined = isKnown && answerCase === 'joined' && member !== null ? ledger.member(member) : null
-    if (answer.show === 'address' && addressProblem(answer.address) === null)
-      return c.redirect(new URL(answer.address.trim()).href, 303)
+    const own = ownPageOf(answer, () => '')
+    if (own !== null) return c.redirect(own, 303)
     return sendPage(
       c,
       settings.publicUrl,

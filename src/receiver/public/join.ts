@@ -1,14 +1,15 @@
 import { createHash } from 'node:crypto'
 import { type Context, Hono } from 'hono'
 import { cors } from 'hono/cors'
-import { type AnswerCase, answerTo, type FormContent, type Outcome, type Version } from '#core/form'
+import { type AnswerCase, answerTo, type FormContent, type Outcome, ownPageOf, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
 import { type MailSettings, mustConfirm } from '#core/mail'
 import { countryOf } from '#core/region'
-import { answerPage, closedPage, formAgainPage, type WayBack } from '#core/render'
+import { answerPage, closedPage, formAgainPage, puzzlePage, type WayBack } from '#core/render'
 import { rehearsalCodeIn } from '#core/proof'
 import type { As } from '#core/rehearsal'
 import {
+  afterPage,
   controlNames,
   readSignUp,
   pageOf,
@@ -22,6 +23,7 @@ import type { Spot } from '#core/spot'
 import type { Limiter } from '../limiter'
 import { againToken } from '../mail-links'
 import { sendPage } from '../pages'
+import { Puzzles } from '../puzzle'
 import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
 import { isThrowAway } from '../throw-away'
@@ -45,6 +47,7 @@ export interface JoinParts {
  */
 export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }: JoinParts): Hono {
   const routes = new Hono()
+  const puzzles = new Puzzles()
   routes.options(
     '/join/:spot',
     cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], maxAge: 86_400 }),
@@ -93,6 +96,12 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const rehearsal = code === null ? null : rehearsals.get(code)
     if (code !== null && rehearsal === null) return refuse(c, noRehearsal)
     if (rehearsal !== null && asked === null) await limiter.giveBack(visitor)
+    // A rehearsal's people are known to be no bots, and a bot in the trap learns of nothing.
+    if (version.content.guard?.puzzle && code === null && !reading.signUp.isBot) {
+      const solution = posted.values['askbox-puzzle'] ?? ''
+      if (!(await puzzles.isSolved(solution, spot.id, retryKey)))
+        return askPuzzle(c, { spot, version, posted: posted.values, page })
+    }
     const stored = await (rehearsal?.space ?? ledger).signUp(reading.signUp, retryKey).catch((error: unknown) => {
       console.error(error)
       return null
@@ -100,9 +109,24 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     if (stored === null) return wantsJson(c) ? refuse(c, notStored) : notPossible(c, spot, version, notStored)
     const mail = published.mail(version.list)
     const answerCase = answerFor(stored.verdict, mail, reading.signUp)
-    if (wantsJson(c)) return c.json({ outcome: outcomeOf(answerCase) }, 200, { 'Cache-Control': 'no-store' })
+    const answer = answerTo(version.content, answerCase)
+    const address = afterPage(answer, reading.signUp, posted.values, page)
     const again = mail === null ? null : againToken(await ledger.linkKey(), stored.member)
-    return c.redirect(answerAddress(spot, version, answerCase, again), 303)
+    if (wantsJson(c)) {
+      const outcome = outcomeOf(answerCase)
+      return c.json(
+        {
+          outcome,
+          ...(answerCase !== outcome && { case: answerCase }),
+          // What is published by itself, the script knows.
+          ...(address !== null && (answer.pass ?? []).length > 0 && { address }),
+          ...(again !== null && outcome === 'confirm-first' && { again }),
+        },
+        200,
+        { 'Cache-Control': 'no-store' },
+      )
+    }
+    return c.redirect(address ?? ourAnswer(spot, version, answerCase, again), 303)
   })
 
   routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
@@ -118,9 +142,37 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
   /** The owner's words for what cannot be taken, in the form's look. */
   function notPossible(c: Context, spot: Spot, version: Version, { status, headers = {} }: Problem): Response {
     const said = answerTo(version.content, 'not-possible')
-    if (said.show === 'address' && addressProblem(said.address) === null)
-      return c.redirect(new URL(said.address.trim()).href, 303)
+    const own = ownPageOf(said, () => '')
+    if (own !== null) return c.redirect(own, 303)
     return sendPage(c, settings.publicUrl, answerPage(said, version.content, wayBack(ledger, spot)), status, headers)
+  }
+
+  /** The browser has something to solve first: by itself where a script of ours posted, else on a page that does it. */
+  async function askPuzzle(
+    c: Context,
+    { spot, version, posted, page }: { spot: Spot; version: Version; posted: PostedValues; page: string },
+  ): Promise<Response> {
+    const puzzle = await puzzles.make(spot.id)
+    if (wantsJson(c))
+      return sendProblem(c, {
+        ...invalid([{ field: '', code: 'puzzle', message: 'Solve the puzzle and send its solution along.' }]),
+        puzzle,
+      })
+    const kept = Object.entries(posted).filter(([name]) => name !== 'askbox-puzzle' && name !== 'askbox-page')
+    return sendPage(
+      c,
+      settings.publicUrl,
+      puzzlePage(version.content, {
+        action: `${settings.publicUrl}/join/${spot.id}`,
+        script: `${settings.publicUrl}/puzzle.js`,
+        puzzle: JSON.stringify(puzzle),
+        values: [...kept, ['askbox-page', page]],
+        wayBack: wayBack(ledger, spot),
+      }),
+      422,
+      {},
+      { formTargets: [settings.publicUrl, ...ownAddresses(version.content)], withScript: true },
+    )
   }
 
   function showAgain(
@@ -188,10 +240,8 @@ function outcomeOf(answerCase: AnswerCase): Outcome {
   return answerCase === 'joined' || answerCase === 'already-on-list' ? answerCase : 'confirm-first'
 }
 
-/** Where a form post is sent on: the owner's published address, or the answer's page of ours. Nothing a visitor sends has a say. */
-function answerAddress(spot: Spot, version: Version, answerCase: AnswerCase, again: string | null): string {
-  const answer = answerTo(version.content, answerCase)
-  if (answer.show === 'address' && addressProblem(answer.address) === null) return new URL(answer.address.trim()).href
+/** The answer's page of ours, where a form post is sent on. */
+function ourAnswer(spot: Spot, version: Version, answerCase: AnswerCase, again: string | null): string {
   return `/answer/${spot.id}/${answerCase}?version=${version.number}${again === null ? '' : `&again=${again}`}`
 }
 

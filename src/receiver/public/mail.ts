@@ -1,5 +1,5 @@
 import { type Context, Hono } from 'hono'
-import { type Answer, type AnswerCase, answerTo } from '#core/form'
+import { type Answer, type AnswerCase, answerTo, type Field, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { isGiftOpen } from '#core/mail'
@@ -51,7 +51,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
   }
 
   /** The version that somebody saw, or the list's own look. */
-  function contentFor(member: Member): PageContent & { answer(one: AnswerCase): Answer } {
+  function contentFor(member: Member): PageContent & { fields: readonly Field[]; answer(one: AnswerCase): Answer } {
     const published = ledger.published()
     const version =
       member.from === null
@@ -74,7 +74,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
             },
           }
     const none = { answers: {} as never, language }
-    return { look, language, texts: {}, answer: (one) => answerTo(none, one) }
+    return { look, language, texts: {}, fields: [], answer: (one) => answerTo(none, one) }
   }
   const backFor = ({ from }: Member) => {
     const spot = from === null ? undefined : ledger.published().spot(from.spot)
@@ -105,9 +105,13 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     )
   /** The answer of a case: on a page of ours, or at the owner's. */
   const answer = (c: Context, member: Member, one: AnswerCase, press: Press | null = null) => {
-    const said = contentFor(member).answer(one)
-    if (said.show === 'address' && addressProblem(said.address) === null)
-      return c.redirect(new URL(said.address.trim()).href, 303)
+    const { fields, ...content } = contentFor(member)
+    const said = content.answer(one)
+    const own = ownPageOf(said, (key) => {
+      const column = fields.find((field) => field.key === key)?.column ?? ''
+      return column === 'email' ? member.email.typed : (member.values[column] ?? '')
+    })
+    if (own !== null) return c.redirect(own, 303)
     return show(c, member, said, { press, link: one === 'confirmed' ? giftLink(member) : null })
   }
   const giftLink = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
@@ -188,6 +192,8 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     if (spot === undefined || version === undefined) return nothing(c)
     const token = (await formBody(c)).get('askbox-again') ?? ''
     const id = memberIn(token)
+    // Our script asks from the page that the form stands on.
+    c.header('Access-Control-Allow-Origin', '*')
     // The same is said whoever it is and whether anything is sent.
     if (id !== null && isOurs(linkKey(), token, 'again')) await peopleWith(id)?.sendAgain(id)
     const said = answerTo(version.content, 'confirm-first')

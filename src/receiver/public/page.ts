@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
 import { pageAddress } from '#core/embed'
-import { answerTo, type FormContent, outcomes, type Version } from '#core/form'
+import { answersInPlace, answerTo, type FormContent, type Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { MAX_LINE_LENGTH } from '#core/signup'
 import {
@@ -24,11 +24,14 @@ import type { Ledger } from '../ledger'
 import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
 import { framesOf, heldAs, ownAddresses, wayBack } from './join'
 
+/** The visitors' script, and what it fetches where it is needed. */
+export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js']
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
  * What visitors get besides answers: `GET /page/:spot` (the form as a page of its own), `GET /frame/:spot` (the form alone), `GET /picture/:id`,
- * `GET /askbox.js`, the shipped font, and `GET /form/:spot.json` (the form as nodes, for the script).
+ * `GET /askbox.js` with what it fetches beside it, the shipped font, and `GET /form/:spot.json` (the form as nodes, for
+ * the script).
  *
  * @param files folder of the built script and font; null when there is none
  */
@@ -49,7 +52,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     version: version.number,
     spot: spot.id,
     receiver: settings.publicUrl,
-    answers: Object.fromEntries(outcomes.map((one) => [one, answerTo(version.content, one)])),
+    answers: Object.fromEntries(answersInPlace.map((one) => [one, answerTo(version.content, one)])),
   })
   /** By version, then by spot: what every page with the script on it asks for. */
   const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string }>>()
@@ -179,7 +182,8 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
       'Access-Control-Allow-Origin': '*',
     })
   }
-  routes.get('/askbox.js', (c) => file(c, 'askbox.js', 'text/javascript; charset=utf-8', 'public, max-age=600'))
+  for (const name of visitorScripts)
+    routes.get(`/${name}`, (c) => file(c, name, 'text/javascript; charset=utf-8', 'public, max-age=600'))
   routes.get(SHIPPED_FONT_PATH, (c) => file(c, 'ask-box-sans.woff2', 'font/woff2', 'public, max-age=604800'))
   return routes
 }

@@ -47,6 +47,18 @@ export interface MailState {
   dkim: { domain: string; selector: string; name: string; value: string } | null
   counts: { waiting: number; sent: number; refused: number; dropped: number }
   lastOutAt: number | null
+  ownInboxes: OwnInbox[]
+}
+
+/** A code that was sent to an inbox of the owner's own; times in milliseconds since 1970. */
+export interface OwnInbox {
+  list: string
+  to: string
+  sentAt: number
+  /** When the code was typed in; null until then. */
+  arrivedAt: number | null
+  /** Whether sender and server are still those of then. */
+  isAsThen: boolean
 }
 
 export interface MailOnList {
@@ -192,6 +204,10 @@ export function clientFor({ receiver, key }: Pairing) {
     keepDkim: (domain: string | null) => read<MailState>('/mail/dkim', { method: 'PUT', json: { domain } }),
     sendTestMail: (to: string, message: MessageWish | null) =>
       read<{ ok: boolean; said: string }>('/mail/test', { method: 'POST', json: { to, message } }),
+    sendCode: (list: string, to: string) =>
+      read<{ ok: boolean; said: string }>('/mail/inbox', { method: 'POST', json: { list, to } }),
+    typeCode: (list: string, code: string) =>
+      read<{ ok: boolean; said: string }>('/mail/inbox/code', { method: 'POST', json: { list, code } }),
     writeMessage: (to: string, message: MessageWish) =>
       read<{ eml: string }>('/mail/message', { method: 'POST', json: { to, ...message } }),
     checkSender: (sender: string, bounce: string) =>

@@ -7,6 +7,7 @@ export {
   type MailOnList,
   type MailState,
   type News,
+  type OwnInbox,
   type Pairing,
   ReceiverProblem,
   type SenderFinding,

@@ -4,7 +4,9 @@ import type { PictureUse } from '#core/picture'
 import {
   answerPage,
   element,
+  formStyles,
   type FormState,
+  knownNode,
   landingPage,
   meddlesomeStyles,
   type Node,
@@ -61,6 +63,13 @@ export function scenePage(scene: Scene): Page {
 /** The form alone, on transparent ground. */
 export function formAlone(scene: Scene): Page {
   return previewPage([renderForm(placedIn(scene))], '0', 'form.askbox{margin:0!important;max-width:none!important}')
+}
+
+/** What somebody sees in the form's place who signed up before; null where that is the form. */
+export function greetingAlone(scene: Scene): Page | null {
+  const { known } = scene.content
+  const placed = placedIn(scene)
+  return known === undefined ? null : previewPage([knownNode(placed, known)], '16px', formStyles(placed))
 }
 
 /** The form in the text of some page. */

@@ -8,7 +8,9 @@ import type { Signal } from '#core/line'
 import { rehearsalAddress, type SeenMember } from '#core/proof'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
+import { messagesInUse } from '#core/mail'
 import { useWorkspace } from '../data'
+import OwnInbox from '../mail-room/OwnInbox.vue'
 import RisingArms from './RisingArms.vue'
 import { clientFor } from '../client'
 import { useReceiver } from '../sync'
@@ -34,7 +36,13 @@ const opensAt = computed(() =>
   page.value !== null && spot.kind === 'pop-up' ? `${page.value}#askbox-again` : page.value,
 )
 const newest = computed(() => seen.value.arrivals.at(-1))
-/** As far as it came. What visitors read in answer, only you see; no mail is sent. */
+const list = computed(() => workspace.form(spot.form)?.list ?? null)
+const sendsMail = computed(() => {
+  const mail = list.value === null ? null : (workspace.mail(list.value)?.published ?? null)
+  return mail !== null && messagesInUse(mail).length > 0
+})
+const mailArrives = ref(false)
+/** As far as it came. What visitors read in answer, only you see. */
 const signals = computed((): Record<Station, Signal> => {
   const is = newest.value !== undefined
   const isBot = newest.value?.verdict === 'bot'
@@ -42,7 +50,7 @@ const signals = computed((): Record<Station, Signal> => {
     spot: is ? 'proven' : 'empty',
     form: is ? (isBot ? 'needs-work' : 'proven') : 'empty',
     answer: 'empty',
-    mail: 'empty',
+    mail: mailArrives.value ? 'proven' : sendsMail.value ? 'ready' : 'empty',
     list: seen.value.member === null ? 'empty' : 'proven',
   }
 })
@@ -100,6 +108,7 @@ const copy = () => navigator.clipboard.writeText(address.value)
       </span>
       <span v-else class="quiet">Waiting for it to arrive.</span>
     </p>
+    <OwnInbox v-if="list !== null && sendsMail" :list="list" class="inbox" @proven="mailArrives = $event" />
   </div>
 </template>
 
@@ -110,7 +119,10 @@ const copy = () => navigator.clipboard.writeText(address.value)
   padding: var(--gap-3);
   background: var(--sunken);
 }
-.el-input {
+.row .el-input {
   width: min(460px, 100%);
+}
+.inbox {
+  max-width: 560px;
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElCheckboxGroup, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { type Answer, type AnswerCase, answerTo, type Form, type FormContent } from '#core/form'
+import { type Answer, type AnswerCase, answerTo, fieldTitle, type Form, type FormContent, ownPageOf } from '#core/form'
 import type { StationState } from '#core/line'
 import { outcomesWith } from '#core/mail'
 import { answerPage } from '#core/render'
@@ -10,6 +10,7 @@ import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../shell/notices'
 import AnswerPreview from './AnswerPreview.vue'
+import ComebackPanel from './ComebackPanel.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'
 import Findings from '../Findings.vue'
@@ -50,6 +51,16 @@ const show = computed<Answer['show']>({
 })
 const findings = computed(() => state?.findings.filter(({ about }) => about === inHand.value) ?? [])
 const opensAt = computed(() => (addressProblem(answer.value.address) === null ? answer.value.address.trim() : null))
+/** What may go along: what people answer. Whoever just left, or could not sign up, has nothing to pass. */
+const passable = computed(() =>
+  inHand.value === 'left' || inHand.value === 'not-possible' || inHand.value === 'link-expired'
+    ? []
+    : content.fields.map((field) => ({ key: field.key, label: fieldTitle(field) })),
+)
+const passed = computed(() => (answer.value.pass ?? []).filter((key) => passable.value.some((one) => one.key === key)))
+const example = computed(() =>
+  passed.value.length === 0 ? null : ownPageOf(answer.value, (key) => (passed.value.includes(key) ? '…' : '')),
+)
 const wayBack = computed(() => {
   const [spot] = workspace.spotsOf(form.id)
   const site = spot && workspace.site(spot.site)
@@ -152,9 +163,34 @@ async function copyText(): Promise<void> {
             />
           </Labelled>
           <ElButton class="start" @click="copyText">Copy a text for that page</ElButton>
+          <template v-if="passable.length > 0">
+            <ElCheckboxGroup
+              class="passed"
+              aria-label="Goes along in the address"
+              :model-value="passed"
+              @update:model-value="
+                change('Change what goes along to the page', 'pass', { pass: $event.map((key) => String(key)) })
+              "
+            >
+              <span class="small">Goes along in the address</span>
+              <ElCheckbox v-for="one in passable" :key="one.key" :value="one.key" :label="one.label" />
+            </ElCheckboxGroup>
+            <p v-if="example" class="small example">
+              <code>{{ example.replaceAll('%E2%80%A6', '…') }}</code>
+            </p>
+            <p v-if="passed.includes('email')" class="quiet small">
+              The address then stands where that page’s statistics may keep it.
+            </p>
+          </template>
         </template>
         <Findings :findings="findings" />
       </fieldset>
+      <ComebackPanel
+        :form="form"
+        :content="content"
+        :draft="draft"
+        :findings="state?.findings.filter(({ about }) => about === 'known') ?? []"
+      />
     </div>
   </section>
 </template>
@@ -216,5 +252,11 @@ async function copyText(): Promise<void> {
 }
 .start {
   justify-self: start;
+}
+.passed {
+  display: grid;
+}
+.example {
+  overflow-wrap: anywhere;
 }
 </style>

@@ -13,7 +13,7 @@ const guard = computed<Guard>(() => content.guard ?? { leastSeconds: 0, noThrowA
 function change(part: keyof Guard, changes: Partial<Guard>): void {
   draft.change('Change the guard', `guard ${part}`, (changed) => {
     const next = { ...(changed.guard ?? { leastSeconds: 0, noThrowAway: false }), ...changes }
-    if (next.leastSeconds === 0 && !next.noThrowAway) delete changed.guard
+    if (next.leastSeconds === 0 && !next.noThrowAway && !next.puzzle) delete changed.guard
     else changed.guard = next
   })
 }
@@ -39,6 +39,16 @@ function change(part: keyof Guard, changes: Partial<Guard>): void {
       label="Hold back throw-away addresses"
       @change="change('noThrowAway', { noThrowAway: Boolean($event) })"
     />
+    <ElCheckbox
+      :model-value="guard.puzzle ?? false"
+      label="A small puzzle for the browser"
+      aria-describedby="puzzle-hint"
+      @change="change('puzzle', { puzzle: Boolean($event) || undefined })"
+    />
+    <p id="puzzle-hint" class="quiet small">
+      Costs each visitor a moment of computing, and whoever sends thousands a lot. Nobody has to read or click anything;
+      browsers without scripts cannot sign up.
+    </p>
   </fieldset>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { shallowRef } from 'vue'
+import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import type { Site } from '#core/site'
 import { type Language, languageNames, languages } from '#core/texts'
@@ -11,11 +12,17 @@ import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { clientFor, type SenderFinding } from '../../client'
 import ColourInput from '../content/ColourInput.vue'
+import OwnInbox from '../../mail-room/OwnInbox.vue'
 import { useReceiver } from '../../sync'
 import { likelySender, type MailDraft } from './mail-draft'
 
 /** From whom, in which language and colours, and what receiving servers will make of it. */
-const { mail, settings, site } = defineProps<{ mail: MailDraft; settings: MailSettings; site: Site | null }>()
+const { mail, settings, site, list } = defineProps<{
+  mail: MailDraft
+  settings: MailSettings
+  site: Site | null
+  list: List
+}>()
 
 const receiver = useReceiver()
 const findings = shallowRef<SenderFinding[] | null>(null)
@@ -101,6 +108,7 @@ const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF'
       </li>
     </ul>
   </fieldset>
+  <OwnInbox :list="list.id" />
   <fieldset class="group">
     <legend>Language and dress</legend>
     <Labelled label="The messages speak">

@@ -1,0 +1,60 @@
+import { randomBytes } from 'node:crypto'
+import { CappedMap, createChallenge, verifySolution } from 'altcha-lib'
+import { deriveKey } from 'altcha-lib/algorithms/pbkdf2'
+import type { SpotId } from '#core/ids'
+
+export type Puzzle = Awaited<ReturnType<typeof createChallenge>>
+
+/**
+ * Rounds of PBKDF2 (RFC 8018) for one guess, of which a browser needs 256 on average (a key that begins with a zero
+ * byte): less than a second on a phone, by trial; checking one costs the receiver a single guess.
+ */
+const ROUNDS = 1_000
+const LASTS_MS = 10 * 60_000
+/** A solution is some 600 letters. */
+const MAX_LENGTH = 4_000
+/** Solutions remembered until they have ended by themselves; more than a minute's limit of many networks. */
+const REMEMBERED = 50_000
+
+/** Puzzles that a visitor's browser solves before a sign-up is taken. They end with the program: a browser then solves another. */
+export class Puzzles {
+  private readonly secret = randomBytes(32).toString('hex')
+  private readonly used = new CappedMap<string, string>({ maxSize: REMEMBERED })
+
+  make(spot: SpotId): Promise<Puzzle> {
+    return createChallenge({
+      algorithm: 'PBKDF2/SHA-256',
+      cost: ROUNDS,
+      deriveKey,
+      data: { spot },
+      expiresAt: new Date(Date.now() + LASTS_MS),
+      hmacSignatureSecret: this.secret,
+    })
+  }
+
+  /**
+   * Whether this solves a puzzle made for the spot. It counts for one sign-up: once more only for the same post again.
+   *
+   * @param solution JSON of the puzzle and what solves it, as a browser sent it
+   * @param post names the post that it came with
+   */
+  async isSolved(solution: string, spot: SpotId, post: string): Promise<boolean> {
+    if (solution === '' || solution.length > MAX_LENGTH) return false
+    try {
+      const told = JSON.parse(solution) as Parameters<typeof verifySolution>[0]
+      if (told.challenge.parameters.data?.spot !== spot) return false
+      const { verified } = await verifySolution({
+        challenge: told.challenge,
+        solution: told.solution,
+        deriveKey,
+        hmacSignatureSecret: this.secret,
+      })
+      if (!verified) return false
+      const mark = told.challenge.signature!
+      return this.used.setIfAbsent(mark, post) || this.used.get(mark) === post
+    } catch {
+      // Whatever it is, it is no solution.
+      return false
+    }
+  }
+}

@@ -1,0 +1,29 @@
+import { resolve } from 'node:path'
+import { defineConfig } from 'vite'
+
+const at = (path: string) => resolve(import.meta.dirname, path)
+const names = ['rehearsal', 'pop-up', 'puzzle', 'spelling']
+
+/** What the visitors' script fetches beside it where it is needed: a file each, none of which needs another. */
+export default defineConfig({
+  publicDir: false,
+  build: {
+    outDir: at('dist/visitors'),
+    emptyOutDir: false,
+    target: 'es2022',
+    lib: {
+      entry: Object.fromEntries(names.map((name) => [name, at(`src/runtime/${name}.ts`)])),
+      formats: ['es'],
+      fileName: (_, name) => `${name}.js`,
+    },
+  },
+  plugins: [
+    {
+      name: 'one-file-each',
+      generateBundle(_, bundle) {
+        const more = Object.values(bundle).filter((file) => file.type === 'chunk' && !file.isEntry)
+        if (more.length > 0) this.error(`Shared by several: ${more.map(({ fileName }) => fileName).join(', ')}`)
+      },
+    },
+  ],
+})
