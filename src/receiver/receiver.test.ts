@@ -172,6 +172,15 @@ describe('values that go along to a page of the owner’s own', () => {
   })
 })
 
+test('after a form post, the answer’s page asks about a slip in the address, and about nothing else', async () => {
+  const said = async (email: string) => {
+    const { headers } = await join_(`email=${email}&askbox-version=1`, { 'Content-Type': FORM })
+    return (await app.request(headers.get('Location')!)).text()
+  }
+  expect(await said('wren@gmial.com')).toContain('Did you mean wren@gmail.com?')
+  expect(await said('wren@post.example')).not.toContain('Did you mean')
+})
+
 describe('the puzzle', () => {
   const post = (email: string, solution = '', from = `192.0.2.${++visitors}`) =>
     join_(

@@ -20,7 +20,7 @@ export function answerPage(
   answer: Pick<Answer, 'heading' | 'message'>,
   content: PageContent,
   wayBack: WayBack | null,
-  more: { press?: Press | null; link?: { address: string; words: string } | null } = {},
+  more: { press?: Press | null; links?: readonly { address: string; words: string }[] } = {},
 ): Page {
   const { look } = content
   const main = {
@@ -28,14 +28,19 @@ export function answerPage(
     framed: 'main{border:2px solid var(--button);border-radius:8px}',
     barred: 'main{border-inline-start:6px solid var(--button)}',
   }[look.result]
-  const { press = null, link = null } = more
-  return page(answer.heading, content, press === null && link === null ? main : `${main}\n${pressStyles(content)}`, [
-    answer.heading !== '' && element('h1', {}, answer.heading),
-    answer.message !== '' && element('p', {}, answer.message),
-    link !== null && element('p', { class: 'gift' }, element('a', { href: link.address }, link.words)),
-    press !== null && pressNode(press),
-    wayBackNode(wayBack, content),
-  ])
+  const { press = null, links = [] } = more
+  return page(
+    answer.heading,
+    content,
+    press === null && links.length === 0 ? main : `${main}\n${pressStyles(content)}`,
+    [
+      answer.heading !== '' && element('h1', {}, answer.heading),
+      answer.message !== '' && element('p', {}, answer.message),
+      ...links.map(({ address, words }) => element('p', { class: 'gift' }, element('a', { href: address }, words))),
+      press !== null && pressNode(press),
+      wayBackNode(wayBack, content),
+    ],
+  )
 }
 
 /** What a page of ours needs of a form to wear its look. */

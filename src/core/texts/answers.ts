@@ -23,6 +23,8 @@ export interface MailAnswerTexts {
   comeBack: string
   sendAgain: string
   sentAgain: string
+  /** A gift's link that has ended, by its days or its downloads, or because the first so many have it. */
+  giftOver: Said
 }
 
 /** Written from memory by its authors, not yet read by a native reader of each. */
@@ -56,6 +58,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Put me back on the list',
     sendAgain: 'Send the mail again',
     sentAgain: 'The mail is on its way once more.',
+    giftOver: {
+      heading: 'The gift is not here any more',
+      message:
+        'This link has been used as often, or for as long, as its sender allows. Answer the mail that it came with if you need it once more.',
+    },
   },
   de: {
     confirmFirst: {
@@ -87,6 +94,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Wieder auf die Liste',
     sendAgain: 'Mail noch einmal senden',
     sentAgain: 'Die Mail ist noch einmal unterwegs.',
+    giftOver: {
+      heading: 'Das Geschenk ist nicht mehr hier',
+      message:
+        'Dieser Link wurde so oft oder so lange benutzt, wie sein Absender es erlaubt. Antworten Sie auf die Mail, mit der er kam, wenn Sie es noch einmal brauchen.',
+    },
   },
   fr: {
     confirmFirst: {
@@ -118,6 +130,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Me remettre sur la liste',
     sendAgain: 'Renvoyer le message',
     sentAgain: 'Le message est de nouveau en route.',
+    giftOver: {
+      heading: 'Le cadeau n’est plus ici',
+      message:
+        'Ce lien a servi aussi souvent, ou aussi longtemps, que son expéditeur le permet. Répondez au message qui le contenait si vous en avez encore besoin.',
+    },
   },
   es: {
     confirmFirst: {
@@ -148,6 +165,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Volver a la lista',
     sendAgain: 'Enviar el mensaje otra vez',
     sentAgain: 'El mensaje va otra vez en camino.',
+    giftOver: {
+      heading: 'El regalo ya no está aquí',
+      message:
+        'Este enlace se ha usado tantas veces, o tanto tiempo, como permite su remitente. Responda al mensaje en que llegó si lo necesita otra vez.',
+    },
   },
   pt: {
     confirmFirst: {
@@ -177,6 +199,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Voltar à lista',
     sendAgain: 'Enviar a mensagem outra vez',
     sentAgain: 'A mensagem vai outra vez a caminho.',
+    giftOver: {
+      heading: 'O presente já não está aqui',
+      message:
+        'Esta ligação foi usada tantas vezes, ou durante tanto tempo, quanto o remetente permite. Responda à mensagem em que veio se precisar dele outra vez.',
+    },
   },
   it: {
     confirmFirst: {
@@ -206,6 +233,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Rimettimi nella lista',
     sendAgain: 'Manda di nuovo il messaggio',
     sentAgain: 'Il messaggio è di nuovo in arrivo.',
+    giftOver: {
+      heading: 'Il regalo non è più qui',
+      message:
+        'Questo link è stato usato tante volte, o tanto a lungo, quanto consente il mittente. Risponda al messaggio con cui è arrivato se ne ha ancora bisogno.',
+    },
   },
   nl: {
     confirmFirst: {
@@ -235,6 +267,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Zet me terug op de lijst',
     sendAgain: 'Stuur de mail nog eens',
     sentAgain: 'De mail is opnieuw onderweg.',
+    giftOver: {
+      heading: 'Het cadeau is hier niet meer',
+      message:
+        'Deze link is zo vaak of zo lang gebruikt als de afzender toestaat. Antwoord op het bericht waarin hij stond als u het nog eens nodig hebt.',
+    },
   },
   pl: {
     confirmFirst: {
@@ -264,6 +301,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Wróć na listę',
     sendAgain: 'Wyślij wiadomość ponownie',
     sentAgain: 'Wiadomość jest znów w drodze.',
+    giftOver: {
+      heading: 'Prezentu już tu nie ma',
+      message:
+        'Ten link został użyty tyle razy lub tak długo, jak pozwala nadawca. Jeśli prezent jest jeszcze potrzebny, proszę odpowiedzieć na wiadomość, w której przyszedł.',
+    },
   },
   ja: {
     confirmFirst: {
@@ -293,6 +335,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'もう一度登録する',
     sendAgain: 'メールをもう一度送る',
     sentAgain: 'メールをもう一度お送りしました。',
+    giftOver: {
+      heading: 'プレゼントはもうありません',
+      message:
+        'このリンクは、送信者が許可した回数または期間だけ使われました。もう一度必要な場合は、このリンクが届いたメールに返信してください。',
+    },
   },
   ar: {
     confirmFirst: {
@@ -319,6 +366,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'أعيدوني إلى القائمة',
     sendAgain: 'أرسلوا الرسالة مرة أخرى',
     sentAgain: 'الرسالة في طريقها من جديد.',
+    giftOver: {
+      heading: 'لم تعد الهدية هنا',
+      message:
+        'استُخدم هذا الرابط بالعدد أو للمدة التي يسمح بها المرسل. أجب على الرسالة التي وصل بها إن احتجت إليها مرة أخرى.',
+    },
   },
 }
 

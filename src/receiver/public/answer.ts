@@ -1,7 +1,9 @@
 import { Hono } from 'hono'
+import { meantAddress } from '#core/email'
+import { pageAddress } from '#core/embed'
 import { answerCases, answerTo, ownPageOf } from '#core/form'
 import { answerPage, noticePage } from '#core/render'
-import { mailAnswerTextsOf } from '#core/texts'
+import { filledIn, mailAnswerTextsOf, textsOf } from '#core/texts'
 import { isOurs, memberIn } from '../mail-links'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
@@ -30,7 +32,13 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
     const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
     const member = memberIn(again)
     const isKnown = isOurs(ledger.published().preferences()?.linkKey, again, 'again')
-    const joined = isKnown && answerCase === 'joined' && member !== null ? ledger.member(member) : null
+    // Only who has just signed up has this address.
+    const just = isKnown && member !== null ? ledger.member(member) : null
+    const meant =
+      just !== null && (answerCase === 'joined' || answerCase === 'confirm-first')
+        ? meantAddress(just.email.typed)
+        : null
+    const { content } = version
     const own = ownPageOf(answer, () => '')
     if (own !== null) return c.redirect(own, 303)
     return sendPage(
@@ -46,11 +54,19 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
                 isMain: false,
               }
             : null,
-        // Only who has just joined has this address.
-        link:
-          joined === null
-            ? null
-            : giftOnAnswer(ledger, settings.publicUrl, joined, ledger.published().preferences()?.linkKey),
+        links: [
+          ...(meant === null
+            ? []
+            : [
+                {
+                  address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
+                  words: filledIn(textsOf(content.language, content.texts).didYouMean, { address: meant }),
+                },
+              ]),
+          ...(just === null || answerCase !== 'joined'
+            ? []
+            : giftOnAnswer(ledger, settings.publicUrl, just, ledger.published().preferences()?.linkKey)),
+        ],
       }),
     )
   })

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { type Context, Hono } from 'hono'
 import { cors } from 'hono/cors'
+import { meantAddress } from '#core/email'
 import { type AnswerCase, answerTo, type FormContent, type Outcome, ownPageOf, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
 import { type MailSettings, mustConfirm } from '#core/mail'
@@ -111,7 +112,8 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const answerCase = answerFor(stored.verdict, mail, reading.signUp)
     const answer = answerTo(version.content, answerCase)
     const address = afterPage(answer, reading.signUp, posted.values, page)
-    const again = mail === null ? null : againToken(await ledger.linkKey(), stored.member)
+    const asksAboutSlip = meantAddress(reading.signUp.email?.typed ?? '') !== null && !wantsJson(c)
+    const again = mail === null && !asksAboutSlip ? null : againToken(await ledger.linkKey(), stored.member)
     if (wantsJson(c)) {
       const outcome = outcomeOf(answerCase)
       return c.json(

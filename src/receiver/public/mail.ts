@@ -84,7 +84,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     c: Context,
     member: Member,
     said: Pick<Answer, 'heading' | 'message'>,
-    more: { press?: Press | null; link?: { address: string; words: string } | null; status?: 200 | 404 | 410 } = {},
+    more: { press?: Press | null; links?: { address: string; words: string }[]; status?: 200 | 404 | 410 } = {},
   ) =>
     sendPage(
       c,
@@ -112,9 +112,9 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
       return column === 'email' ? member.email.typed : (member.values[column] ?? '')
     })
     if (own !== null) return c.redirect(own, 303)
-    return show(c, member, said, { press, link: one === 'confirmed' ? giftLink(member) : null })
+    return show(c, member, said, { press, links: one === 'confirmed' ? giftLinks(member) : [] })
   }
-  const giftLink = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
+  const giftLinks = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
 
   routes.get('/confirm/:token', (c) => {
     const found = holder(c.req.param('token'), 'confirm')
@@ -216,7 +216,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     const isTheirs =
       member.status === 'confirmed' && (gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany))
     if (!isTheirs || !isGiftOpen(gift, member.joinedAt, ledger.downloadsOf(member.id), now()))
-      return show(c, member, contentFor(member).answer('link-expired'), { status: 410 })
+      return show(c, member, mailAnswerTextsOf(contentFor(member).language).giftOver, { status: 410 })
     if (gift.what.kind === 'address') {
       if (addressProblem(gift.what.address) !== null) return nothing(c)
       if (c.req.method !== 'HEAD') await ledger.countDownload(member.id)
@@ -232,17 +232,17 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
   return routes
 }
 
-/** A link to the gift for the answer page, where it is handed over there. */
+/** The link to the gift for the answer page, where it is handed over there. */
 export function giftOnAnswer(
   ledger: Ledger,
   publicUrl: string,
   member: Member,
   linkKey: string | undefined,
-): { address: string; words: string } | null {
+): { address: string; words: string }[] {
   const gift = ledger.published().mail(member.list)?.gift ?? null
-  if (gift === null || !gift.onAnswer || linkKey === undefined || member.status !== 'confirmed') return null
-  if (gift.firstSoMany !== null && !ledger.isAmongFirst(member, gift.firstSoMany)) return null
-  return { address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }
+  if (gift === null || !gift.onAnswer || linkKey === undefined || member.status !== 'confirmed') return []
+  if (gift.firstSoMany !== null && !ledger.isAmongFirst(member, gift.firstSoMany)) return []
+  return [{ address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }]
 }
 
 function headersOf(type: string, name: string, size: number): Record<string, string> {
