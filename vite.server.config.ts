@@ -14,6 +14,8 @@ export default defineConfig({
     outDir: at('dist/server'),
     emptyOutDir: true,
     target: 'node20',
+    // A quarter less to read at each start.
+    minify: true,
     rollupOptions: {
       input: {
         receiver: at('src/receiver/main.ts'),

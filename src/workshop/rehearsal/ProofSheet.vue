@@ -69,7 +69,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
           ><template v-if="counts.notTried">, {{ counts.notTried }} not tried</template>
         </span>
       </span>
-      <span v-else class="quiet small">Never. One press proves the whole way: page, form, answer, list.</span>
+      <span v-else class="quiet small">Never. One press proves the whole way: page, form, answer, mail, list.</span>
       <span class="ways row">
         <RehearseButton :spots="[spot]" />
         <ElButton text @click="choosesCases = true">What is tried</ElButton>

@@ -14,7 +14,7 @@ const why = computed(() =>
     ? 'A rehearsal goes on.'
     : ready.value.length === 0
       ? 'Nothing can be rehearsed: a spot has to be live, and its form published.'
-      : 'A made-up person goes the whole way: page, form, answer, list. Nothing of it stays in the list.',
+      : 'A made-up person goes the whole way: page, form, answer, mail, list. Nothing of it stays in the list.',
 )
 </script>
 
