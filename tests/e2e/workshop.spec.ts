@@ -1,4 +1,5 @@
-import { readFileSync, writeFileSync } from 'node:fs'
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
 import { honeypotName } from '#core/form'
@@ -390,6 +391,12 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
       await fetch(`${fresh.workshop}/api/journal`, { headers: { Authorization: `Bearer ${fresh.key}` } })
     ).json()) as { latest: number }
     expect(latest).toBe(entries.ok && entries.workspace.journal.entries.length)
+    // The gift's file has come along, byte for byte.
+    const [gift = ''] = readdirSync('demo/gifts')
+    const kept = await fetch(`${fresh.workshop}/api/files/${gift}`, {
+      headers: { Authorization: `Bearer ${fresh.key}` },
+    })
+    expect(Buffer.from(await kept.arrayBuffer()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
     // The refilled receiver takes sign-ups for the old code, and knows who is on the list.
     const response = await fetch(`${fresh.workshop}/join/opennights`, {
       method: 'POST',

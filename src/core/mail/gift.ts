@@ -1,4 +1,4 @@
-import type { Gift, MailSettings, MessageKind } from './mail'
+import type { Gift, Mail, MailSettings, MessageKind } from './mail'
 
 /** Whether a message hands over the gift, or a link to it. */
 export function gifts({ inWelcome }: Gift, kind: MessageKind): boolean {
@@ -19,4 +19,9 @@ export function sizeWords(bytes: number): string {
 /** Whether anything at all is handed over to who joins. */
 export function handsOver({ gift }: MailSettings): boolean {
   return gift !== null && (gift.onAnswer || gift.inWelcome !== 'no')
+}
+
+/** The files that a list's mail names, as it is written and as it is published, by the SHA-256 of their bytes. */
+export function giftFilesOf({ draft, published }: Mail): string[] {
+  return [draft.gift, published?.gift].flatMap((gift) => (gift?.what.kind === 'file' ? [gift.what.id] : []))
 }

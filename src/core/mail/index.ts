@@ -1,6 +1,9 @@
 export {
   fileIdSchema,
   type Gift,
+  GIFT_PIECE_BYTES,
+  type GiftPiece,
+  giftPieceSchema,
   type Mail,
   type MailKind,
   mailSchema,
@@ -15,5 +18,5 @@ export {
   mustConfirm,
   outcomesWith,
 } from './mail'
-export { gifts, handsOver, isGiftOpen, sizeWords } from './gift'
+export { giftFilesOf, gifts, handsOver, isGiftOpen, sizeWords } from './gift'
 export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'

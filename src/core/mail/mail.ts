@@ -67,6 +67,17 @@ export const giftSchema = z.strictObject({
 })
 export type Gift = z.infer<typeof giftSchema>
 
+/** A gift's file is kept in pieces, so that no text gets longer than programs like; bytes of each but the last. */
+export const GIFT_PIECE_BYTES = 768 * 1024
+export const giftPieceSchema = z.strictObject({
+  file: fileIdSchema,
+  /** Which piece it is, from 0, of how many. */
+  at: z.int().min(0).max(99),
+  of: z.int().min(1).max(100),
+  bytes: z.base64().max((GIFT_PIECE_BYTES * 4) / 3),
+})
+export type GiftPiece = z.infer<typeof giftPieceSchema>
+
 /** All that decides on a list's mail, and on who has to confirm. */
 export const mailSettingsSchema = z.strictObject({
   confirm: z.enum(['never', 'always', 'regions']),

@@ -25,6 +25,8 @@ export interface MailAnswerTexts {
   sentAgain: string
   /** A gift's link that has ended, by its days or its downloads, or because the first so many have it. */
   giftOver: Said
+  /** On the button of a gift whose link works so many times. */
+  takeGift: string
 }
 
 /** Written from memory by its authors, not yet read by a native reader of each. */
@@ -63,6 +65,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'This link has been used as often, or for as long, as its sender allows. Answer the mail that it came with if you need it once more.',
     },
+    takeGift: 'Download',
   },
   de: {
     confirmFirst: {
@@ -99,6 +102,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Dieser Link wurde so oft oder so lange benutzt, wie sein Absender es erlaubt. Antworten Sie auf die Mail, mit der er kam, wenn Sie es noch einmal brauchen.',
     },
+    takeGift: 'Herunterladen',
   },
   fr: {
     confirmFirst: {
@@ -135,6 +139,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Ce lien a servi aussi souvent, ou aussi longtemps, que son expéditeur le permet. Répondez au message qui le contenait si vous en avez encore besoin.',
     },
+    takeGift: 'Télécharger',
   },
   es: {
     confirmFirst: {
@@ -170,6 +175,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Este enlace se ha usado tantas veces, o tanto tiempo, como permite su remitente. Responda al mensaje en que llegó si lo necesita otra vez.',
     },
+    takeGift: 'Descargar',
   },
   pt: {
     confirmFirst: {
@@ -204,6 +210,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Esta ligação foi usada tantas vezes, ou durante tanto tempo, quanto o remetente permite. Responda à mensagem em que veio se precisar dele outra vez.',
     },
+    takeGift: 'Descarregar',
   },
   it: {
     confirmFirst: {
@@ -238,6 +245,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Questo link è stato usato tante volte, o tanto a lungo, quanto consente il mittente. Risponda al messaggio con cui è arrivato se ne ha ancora bisogno.',
     },
+    takeGift: 'Scarica',
   },
   nl: {
     confirmFirst: {
@@ -272,6 +280,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Deze link is zo vaak of zo lang gebruikt als de afzender toestaat. Antwoord op het bericht waarin hij stond als u het nog eens nodig hebt.',
     },
+    takeGift: 'Downloaden',
   },
   pl: {
     confirmFirst: {
@@ -306,6 +315,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'Ten link został użyty tyle razy lub tak długo, jak pozwala nadawca. Jeśli prezent jest jeszcze potrzebny, proszę odpowiedzieć na wiadomość, w której przyszedł.',
     },
+    takeGift: 'Pobierz',
   },
   ja: {
     confirmFirst: {
@@ -340,6 +350,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'このリンクは、送信者が許可した回数または期間だけ使われました。もう一度必要な場合は、このリンクが届いたメールに返信してください。',
     },
+    takeGift: 'ダウンロード',
   },
   ar: {
     confirmFirst: {
@@ -371,6 +382,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       message:
         'استُخدم هذا الرابط بالعدد أو للمدة التي يسمح بها المرسل. أجب على الرسالة التي وصل بها إن احتجت إليها مرة أخرى.',
     },
+    takeGift: 'تنزيل',
   },
 }
 

@@ -1,7 +1,7 @@
 import { picturesIn } from '#core/form'
 import type { Entry } from '#core/journal'
 import { affectedMember } from '#core/list'
-import { mailSchema } from '#core/mail'
+import { type GiftPiece, giftPieceSchema, mailSchema } from '#core/mail'
 import type { Picture } from '#core/picture'
 import { migrations } from './migrations'
 import { proofSchema } from '#core/proof'
@@ -24,6 +24,7 @@ export const workspaceParts = [
   'spots',
   'themes',
   'pictures',
+  'giftPieces',
   'proofs',
   'journal.entries',
   'commands',
@@ -173,7 +174,7 @@ export function checkWorkspace({
         : { code: 'damaged', path: 'version', message: 'is no version of a workspace file' },
     }
   }
-  /** All but the entries and the bytes of pictures. */
+  /** All but the entries, and the bytes of pictures and gifts. */
   const kept = emptyWorkspace('')
   const seen = new Map<string, Set<string>>()
   const addresses = new Map<string, string>()
@@ -220,12 +221,19 @@ export function checkWorkspace({
 
   function keep(part: Exclude<WorkspacePart, 'journal.entries'>, item: unknown, path: string): WorkspaceProblem | null {
     const { id, form, number, list: ofList } = item as { id?: string; form?: string; number?: number; list?: string }
-    const name = part === 'versions' ? `${form} version ${number}` : part === 'mails' ? ofList! : id!
+    const name =
+      part === 'versions'
+        ? `${form} version ${number}`
+        : part === 'mails'
+          ? ofList!
+          : part === 'giftPieces'
+            ? pieceName(item as GiftPiece)
+            : id!
     const ids = seen.get(part) ?? new Set()
     if (ids.has(name)) return { code: 'duplicate', path, message: `“${name}” occurs a second time` }
     seen.set(part, ids.add(name))
     const list = kept[part] as unknown[]
-    list.push(part === 'pictures' ? { ...(item as Picture), bytes: '' } : item)
+    list.push(part === 'pictures' || part === 'giftPieces' ? { ...(item as Picture | GiftPiece), bytes: '' } : item)
     return null
   }
 
@@ -260,10 +268,15 @@ export function notJson(error: unknown): WorkspaceProblem {
   }
 }
 
+function pieceName({ file, at, of }: GiftPiece): string {
+  return `piece ${at + 1} of ${of} of ${file}`
+}
+
 function schemaOf(part: WorkspacePart) {
   const { shape } = workspaceSchema
   if (part === 'journal.entries') return shape.journal.shape.entries.element
   if (part === 'mails') return mailSchema
+  if (part === 'giftPieces') return giftPieceSchema
   return part === 'proofs' ? proofSchema : shape[part].element
 }
 

@@ -35,6 +35,7 @@ test('written piece by piece it is the same text, whatever the batches', async (
     exportedAt: demo.exportedAt,
     videoHosts: ['video.example'],
     rehearseEvery: 'week',
+    giftPieces: [0, 1].map((at) => ({ file: 'c4'.repeat(32), at, of: 2, bytes: 'Q2xvdWRz' })),
     commands: [],
   }
   const {
@@ -49,6 +50,7 @@ test('written piece by piece it is the same text, whatever the batches', async (
     spots,
     themes,
     pictures,
+    giftPieces,
     proofs,
     journal,
     commands,
@@ -65,6 +67,7 @@ test('written piece by piece it is the same text, whatever the batches', async (
     spots,
     themes,
     pictures,
+    giftPieces,
     proofs,
     videoHosts: full.videoHosts,
     rehearseEvery: full.rehearseEvery,

@@ -3,7 +3,7 @@ import { formSchema, themeSchema, versionSchema } from '#core/form'
 import { journalIdSchema } from '#core/ids'
 import { commandSchema, entrySchema } from '#core/journal'
 import { listSchema } from '#core/list'
-import { mailSchema } from '#core/mail'
+import { giftPieceSchema, mailSchema } from '#core/mail'
 import { pictureSchema } from '#core/picture'
 import { proofSchema } from '#core/proof'
 import { siteSchema } from '#core/site'
@@ -28,6 +28,8 @@ export const workspaceSchema = z.strictObject({
   /** Looks that forms share. */
   themes: z.array(themeSchema),
   pictures: z.array(pictureSchema),
+  /** The bytes of gifts, in pieces. Missing in files from before they were kept there. */
+  giftPieces: z.array(giftPieceSchema).default([]),
   /** How rehearsals went. Missing in files from before there were any. */
   proofs: z.array(proofSchema).default([]),
   /** Hosts whose videos the owner lets onto forms. Missing in files from before it was kept there. */
@@ -59,6 +61,7 @@ export function emptyWorkspace(exportedAt: string): Workspace {
     spots: [],
     themes: [],
     pictures: [],
+    giftPieces: [],
     proofs: [],
     journal: { id: null, entries: [] },
     commands: [],

@@ -2,7 +2,7 @@ import { type Context, Hono } from 'hono'
 import { type Answer, type AnswerCase, answerTo, type Field, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
-import { isGiftOpen } from '#core/mail'
+import { type Gift, isGiftOpen } from '#core/mail'
 import { plainLook } from '#core/look'
 import { answerPage, noticePage, type PageContent, type Press } from '#core/render'
 import { addressProblem } from '#core/site'
@@ -24,8 +24,8 @@ export interface MailRouteParts {
 }
 
 /**
- * What links in mails lead to: `GET and POST /confirm/:token`, `GET and POST /leave/:token`, `GET /gift/:token`, and
- * `POST /resend/:spot`. Opening a link changes nothing, whoever opens it and with whatever program: what it is about
+ * What links in mails lead to: `GET and POST /confirm/:token`, `GET and POST /leave/:token`,
+ * `GET and POST /gift/:token`, and `POST /resend/:spot`. Opening a link changes nothing, whoever opens it and with whatever program: what it is about
  * takes a press there, or the post of RFC 8058.
  */
 export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRouteParts): Hono {
@@ -208,27 +208,55 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     )
   })
 
-  routes.get('/gift/:token', async (c) => {
-    const found = holder(c.req.param('token'), 'gift')
+  /** Where a link works so many times, opening it must not count: mail scanners do. */
+  routes.get('/gift/:token', (c) => {
+    const open = giftBehind(c)
+    if (open instanceof Response) return open
+    return open.gift.times === null
+      ? handOver(c, open)
+      : show(
+          c,
+          open.member,
+          { heading: open.gift.label, message: '' },
+          {
+            press: {
+              action: `/gift/${c.req.param('token')}`,
+              words: mailAnswerTextsOf(contentFor(open.member).language).takeGift,
+              isMain: true,
+            },
+          },
+        )
+  })
+  routes.post('/gift/:token', (c) => {
+    const open = giftBehind(c)
+    return open instanceof Response ? open : handOver(c, open)
+  })
+  /** The gift of a link that works, or the page that says why it does not. */
+  function giftBehind(c: Context): { gift: Gift; member: Member } | Response {
+    const found = holder(c.req.param('token')!, 'gift')
     const gift = found === null ? null : (ledger.published().mail(found.member.list)?.gift ?? null)
     if (found === null || gift === null) return nothing(c)
     const { member } = found
     const isTheirs =
       member.status === 'confirmed' && (gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany))
-    if (!isTheirs || !isGiftOpen(gift, member.joinedAt, ledger.downloadsOf(member.id), now()))
-      return show(c, member, mailAnswerTextsOf(contentFor(member).language).giftOver, { status: 410 })
+    return isTheirs && isGiftOpen(gift, member.joinedAt, ledger.downloadsOf(member.id), now())
+      ? { gift, member }
+      : show(c, member, mailAnswerTextsOf(contentFor(member).language).giftOver, { status: 410 })
+  }
+  async function handOver(c: Context, { gift, member }: { gift: Gift; member: Member }): Promise<Response> {
+    const counts = c.req.method !== 'HEAD'
     if (gift.what.kind === 'address') {
       if (addressProblem(gift.what.address) !== null) return nothing(c)
-      if (c.req.method !== 'HEAD') await ledger.countDownload(member.id)
+      if (counts) await ledger.countDownload(member.id)
       return c.redirect(new URL(gift.what.address.trim()).href, 303)
     }
     const { id, name, type } = gift.what
     const size = gifts.size(id)
     if (size === null) return nothing(c)
-    if (c.req.method === 'HEAD') return c.body(null, 200, headersOf(type, name, size))
+    if (!counts) return c.body(null, 200, headersOf(type, name, size))
     await ledger.countDownload(member.id)
     return new Response(gifts.read(id), { headers: headersOf(type, name, size) })
-  })
+  }
   return routes
 }
 

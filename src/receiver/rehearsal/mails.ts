@@ -56,7 +56,11 @@ export async function download(address: string, { publicUrl, standIns }: Setting
   if (!address.startsWith(`${publicUrl}/gift/`)) throw new PageProblem('This is no link to a gift.')
   let answer: Response
   try {
-    answer = await fetch(address, { redirect: 'manual', signal: AbortSignal.timeout(LONGEST_DOWNLOAD_MS) })
+    const ask = (method: 'GET' | 'POST') =>
+      fetch(address, { method, redirect: 'manual', signal: AbortSignal.timeout(LONGEST_DOWNLOAD_MS) })
+    answer = await ask('GET')
+    // Where the link works so many times, it leads to a page with one button.
+    if (answer.ok && answer.headers.get('Content-Type')?.startsWith('text/html')) answer = await ask('POST')
   } catch (error) {
     throw new PageProblem(`The link could not be reached: ${(error as Error).message}.`)
   }

@@ -228,6 +228,15 @@ export function clientFor({ receiver, key }: Pairing) {
       read<{ ok: true }>('/mailbox/behaviour', { method: 'PUT', json: { rules } }),
     emptyMailbox: () => read<{ ok: true }>('/mailbox/empty', { method: 'POST' }),
     /** @param id SHA-256 of its bytes */
+    hasFile: (id: string) =>
+      call(`/files/${id}`, { method: 'HEAD' }).then(
+        () => true,
+        (error: unknown) => {
+          if (error instanceof ReceiverProblem && error.status === 404) return false
+          throw error
+        },
+      ),
+    file: async (id: string) => (await call(`/files/${id}`)).blob(),
     keepFile: (id: string, file: Blob) => read<{ size: number }>(`/files/${id}`, { method: 'PUT', body: file }),
     refill: (journal: JournalId, entries: Entry[]) =>
       read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),

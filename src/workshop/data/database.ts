@@ -4,7 +4,7 @@ import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { List, MemberStatus, Refusal } from '#core/list'
-import type { Mail } from '#core/mail'
+import type { GiftPiece, Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Proof, RehearsalCase } from '#core/proof'
 import type { Site } from '#core/site'
@@ -120,6 +120,8 @@ class WorkshopDatabase extends Dexie {
   mails!: EntityTable<Mail, 'list'>
   themes!: EntityTable<Theme, 'id'>
   pictures!: EntityTable<Picture, 'id'>
+  /** The bytes of gifts; see gift-files.ts. */
+  giftPieces!: Table<GiftPiece, [string, number]>
   /** Who wrote a form's draft last; see drafts.ts. */
   edits!: Table<{ form: FormId; mark: string; by: string }, FormId>
   /** The journal, in blocks of entries one after the other; see journal.ts. */
@@ -209,6 +211,7 @@ class WorkshopDatabase extends Dexie {
     this.version(6).stores({ entries: null })
     this.version(7).stores({ proofs: 'id, spot' })
     this.version(8).stores({ mails: 'list' })
+    this.version(9).stores({ giftPieces: '[file+at], file' })
   }
 }
 

@@ -20,6 +20,7 @@ export {
   OtherJournal,
   takeEntries,
 } from './journal'
+export { dropGiftFilesBut, giftFile, hasGiftFile, keepGiftFile } from './gift-files'
 export { touches, useLive, useLiveTogether } from './live'
 export { blobOf, usePictures } from './pictures'
 export { useThemes } from './themes'

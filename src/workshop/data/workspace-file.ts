@@ -12,7 +12,10 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
   const journal = await readSetting('journal')
   const newest = await newestEntry()
   const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
-  const lists = ['sites', 'lists', 'mails', 'forms', 'versions', 'spots', 'themes', 'pictures', 'proofs'] as const
+  const lists = [
+    ...(['sites', 'lists', 'mails', 'forms', 'versions', 'spots', 'themes', 'pictures'] as const),
+    ...(['giftPieces', 'proofs'] as const),
+  ]
   const every = await readSetting('rehearseEvery')
   const linkKey = await readSetting('linkKey')
   const counts = await Promise.all(lists.map((part) => database[part].count()))
@@ -37,9 +40,10 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
       }
       // Versions outlive their form here, because receipts name them; a file refers to nothing that it does not hold.
       const isWhole = (item: unknown) => part !== 'versions' || forms.has((item as { form: string }).form)
+      const atOnce = part === 'giftPieces' ? 1 : ITEMS_AT_ONCE
       const keys = (await database[part].toCollection().primaryKeys()) as unknown[]
-      for (let at = 0; at < keys.length; at += ITEMS_AT_ONCE) {
-        const batch = (await database[part].bulkGet(keys.slice(at, at + ITEMS_AT_ONCE) as never)) as unknown[]
+      for (let at = 0; at < keys.length; at += atOnce) {
+        const batch = (await database[part].bulkGet(keys.slice(at, at + atOnce) as never)) as unknown[]
         yield batch.filter((item) => item !== undefined && isWhole(item))
       }
     },

@@ -10,11 +10,12 @@ const { page, width, scale, most } = defineProps<{
   scale: number
   /** Greatest height shown, in pixels. */ most?: number
 }>()
-/** Told how high the page is at its width, in CSS pixels. */
-const emit = defineEmits<{ height: [px: number] }>()
+/** Told how high the page is at its width, and how far it sticks out to the side, in CSS pixels. */
+const emit = defineEmits<{ height: [px: number]; sticksOut: [px: number] }>()
 const frame = useTemplateRef('frame')
-const { first, height, onLoad } = useFrameDocument(frame, () => page)
+const { first, height, sticksOut, onLoad } = useFrameDocument(frame, () => page)
 watch(height, (px) => emit('height', px))
+watch(sticksOut, (px) => emit('sticksOut', px))
 </script>
 
 <template>

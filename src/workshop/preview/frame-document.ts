@@ -15,6 +15,8 @@ export function useFrameDocument(
   const wanted = computed(page)
   const first = shallowRef(toDocument(wanted.value))
   const height = ref(0)
+  /** How far what is shown sticks out of the frame to the side, in CSS pixels. */
+  const sticksOut = ref(0)
   const loaded = shallowRef<Document | null>(null)
   const observer = new ResizeObserver(() => measure())
   onScopeDispose(() => observer.disconnect())
@@ -44,11 +46,13 @@ export function useFrameDocument(
 
   function measure(): void {
     const body = loaded.value?.body
-    if (body) height.value = Math.ceil(body.getBoundingClientRect().height)
+    if (!body) return
+    height.value = Math.ceil(body.getBoundingClientRect().height)
+    sticksOut.value = Math.max(0, body.scrollWidth - body.clientWidth)
   }
 
   watch(wanted, patch, { flush: 'post' })
-  return { first, height, loaded, onLoad, patch }
+  return { first, height, sticksOut, loaded, onLoad, patch }
 }
 
 function* stylesIn(node: Node): Generator<string> {

@@ -98,14 +98,25 @@ function popUpStyles({ position }: PopUp, background: string, isPhone: boolean):
   )
 }
 
-/** What does not go well together there, in words for the owner; measured heights are those of the form alone, in CSS pixels by width. */
+/**
+ * What does not go well together there, in words for the owner.
+ *
+ * @param heights of the form alone, measured, in CSS pixels by width
+ * @param sticksOut how far it is wider than that, likewise
+ */
 export function placeFindings(
   { look }: FormContent,
   { kind, popUp }: DrawnSpot,
   { palette }: DrawnSite,
   heights: Record<number, number>,
+  sticksOut: Record<number, number> = {},
 ): string[] {
   const found: string[] = []
+  for (const [width, px] of Object.entries(sticksOut))
+    if (px > 0)
+      found.push(
+        `It is too wide: at ${width} px, it sticks out by ${px}. Shorten its longest word, or let it be smaller.`,
+      )
   if (look.ground.kind === 'none' && kind !== 'landing' && kind !== 'pop-up') {
     const reads = contrast(look.colours.text, palette.background)
     if (reads < TEXT_CONTRAST)

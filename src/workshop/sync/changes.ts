@@ -1,10 +1,15 @@
 import type { Version } from '#core/form'
 import type { JournalId } from '#core/ids'
 import type { PictureId } from '#core/ids'
+import { giftFilesOf, type Mail } from '#core/mail'
 import type { Picture, PictureFacts } from '#core/picture'
 import { isImmutable, keyOf } from '#core/sync'
 import {
   database,
+  dropGiftFilesBut,
+  giftFile,
+  hasGiftFile,
+  keepGiftFile,
   objectTables,
   OtherJournal,
   readSetting,
@@ -34,6 +39,34 @@ export async function pullObjects(client: Client): Promise<void> {
     if (page.cursor >= page.latest) break
   }
   await database.settings.delete('isFirstSync')
+  await pullGiftFiles(client)
+}
+
+/** Asked for once while this page is open, and not there. */
+const notThere = new Set<string>()
+
+/** The files of gifts that are not here, so that a backup holds them. */
+async function pullGiftFiles(client: Client): Promise<void> {
+  const named = new Set((await database.mails.toArray()).flatMap(giftFilesOf))
+  await dropGiftFilesBut(named)
+  for (const file of named) {
+    if (notThere.has(file) || (await hasGiftFile(file))) continue
+    try {
+      await keepGiftFile(file, await client.file(file))
+    } catch (error) {
+      if (!(error instanceof ReceiverProblem && error.status === 404)) throw error
+      notThere.add(file)
+    }
+  }
+}
+
+/** The files of a list's gifts that the receiver does not have: it may be a new one. */
+async function sendGiftFiles(client: Client, mail: Mail): Promise<void> {
+  for (const file of new Set(giftFilesOf(mail))) {
+    if (await client.hasFile(file)) continue
+    const blob = await giftFile(file)
+    if (blob !== null) await client.keepFile(file, blob)
+  }
 }
 
 /** @throws OtherJournal when an answer is of another history than the one kept here */
@@ -76,7 +109,8 @@ export async function sendChanges(
   let sent = 0
   for (const batch of batchesOf(waiting)) {
     if (signal?.aborted) return
-    for (const { kind, key } of batch) {
+    for (const { kind, key, body } of batch) {
+      if (kind === 'mail' && body !== null) await sendGiftFiles(client, body as Mail)
       const picture = kind === 'picture' ? await database.pictures.get(key as PictureId) : undefined
       if (picture !== undefined) await client.sendPicture(picture)
     }

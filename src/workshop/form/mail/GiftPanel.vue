@@ -7,6 +7,7 @@ import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { clientFor } from '../../client'
+import { keepGiftFile } from '../../data'
 import { useReceiver } from '../../sync'
 import type { MailDraft } from './mail-draft'
 
@@ -41,6 +42,7 @@ async function take(file: File | undefined): Promise<void> {
     const digest = await crypto.subtle.digest('SHA-256', await file.arrayBuffer())
     const id = Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('')
     await clientFor(receiver.pairing).keepFile(id, file)
+    await keepGiftFile(id, file)
     mail.change('Choose the gift', 'gift', (changed) => {
       changed.gift = {
         ...(changed.gift ?? { ...shared, label: file.name.replace(/\.[a-z0-9]{1,5}$/i, '').slice(0, 200) }),

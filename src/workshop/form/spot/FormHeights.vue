@@ -6,7 +6,7 @@ import type { Spot } from '#core/spot'
 import { usePictures } from '../../data'
 import ScaledPreview from '../../preview/ScaledPreview.vue'
 
-/** Draws a form alone at some widths, out of sight, and says how high it is at each, in CSS pixels. */
+/** Draws a form alone at some widths, out of sight, and says how high it is at each, and how far it sticks out, in CSS pixels. */
 const {
   spot,
   content,
@@ -19,6 +19,7 @@ const {
   /** Whether the space around it counts, as within a page. */ withSpace?: boolean
 }>()
 const heights = defineModel<Record<number, number>>({ required: true })
+const sticksOut = defineModel<Record<number, number>>('sticksOut', { default: () => ({}) })
 const pictures = usePictures()
 const placed = computed(() => ({
   content,
@@ -43,6 +44,7 @@ const page = computed(() =>
       :width="width"
       :scale="1"
       @height="heights = { ...heights, [width]: $event }"
+      @sticks-out="sticksOut = { ...sticksOut, [width]: $event }"
     />
   </div>
 </template>

@@ -25,11 +25,12 @@ const page = computed(() => sitePage(content, drawn.value, drawnSite.value, show
 const { width: room } = useElementSize(useTemplateRef('room'))
 const scale = computed(() => Math.min(1, room.value / windows[shown.value || 'desk'].width))
 const heights = ref<Record<number, number>>({})
+const sticksOut = ref<Record<number, number>>({})
 const widths = computed(() => {
   const own = spotKinds.find(({ kind }) => kind === spot.kind)?.widths ?? []
   return spot.kind === 'pop-up' ? [358, 544] : own.slice(0, 1)
 })
-const findings = computed(() => placeFindings(content, drawn.value, drawnSite.value, heights.value))
+const findings = computed(() => placeFindings(content, drawn.value, drawnSite.value, heights.value, sticksOut.value))
 </script>
 
 <template>
@@ -50,7 +51,7 @@ const findings = computed(() => placeFindings(content, drawn.value, drawnSite.va
     <ul v-if="findings.length > 0" class="small findings">
       <li v-for="finding in findings" :key="finding">{{ finding }}</li>
     </ul>
-    <FormHeights v-model="heights" :spot="spot" :content="content" :widths="widths" />
+    <FormHeights v-model="heights" v-model:sticks-out="sticksOut" :spot="spot" :content="content" :widths="widths" />
   </div>
 </template>
 
