@@ -39,5 +39,7 @@ const ALPHABET = 'bcdfghjkmnpqrstvwxz23456789'
  * Ten bytes give some 47 bits; bytes are folded with a slight bias that does not matter for names.
  */
 export function spellId(randomBytes: Uint8Array): string {
-  return Array.from(randomBytes, (byte) => ALPHABET[byte % ALPHABET.length]).join('')
+  let id = ''
+  for (const byte of randomBytes) id += ALPHABET[byte % ALPHABET.length]
+  return id
 }

@@ -627,6 +627,9 @@ function policyFindings(
     ],
     script: [
       ['script-src-elem', `${receiver}/askbox.js`, 'keeps the script from loading', 'damage'] as const,
+      ...(spot.kind === 'pop-up'
+        ? [['script-src-elem', `${receiver}/pop-up.js`, 'keeps the pop-up from loading', 'damage'] as const]
+        : []),
       ['connect-src', `${receiver}/form/${spot.id}.json`, 'keeps the script from fetching the form', 'damage'] as const,
     ],
     frame: [['frame-src', frameAddress(receiver, spot.id), 'keeps the frame from loading', 'damage'] as const],

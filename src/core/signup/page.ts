@@ -7,10 +7,10 @@ import type { Spot } from '#core/spot'
  */
 export function pageOf(referer: string | null, spot: Spot): string {
   const reported = webAddress(referer ?? '')
-  const ofSpot = webAddress(spot.page)
   if (reported === null) return ''
-  const saysOnlyOrigin = reported.pathname === '/' && reported.search === ''
-  return saysOnlyOrigin && ofSpot?.origin === reported.origin ? ofSpot.href : reported.href
+  if (reported.pathname !== '/' || reported.search !== '') return reported.href
+  const ofSpot = webAddress(spot.page)
+  return ofSpot?.origin === reported.origin ? ofSpot.href : reported.href
 }
 
 function webAddress(text: string): URL | null {

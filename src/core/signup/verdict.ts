@@ -179,6 +179,16 @@ function cameFrom(spot: Spot, posted: PostedValues): CameFrom | null {
 
 /** Without what follows a question mark, which may name a person; empty for anything but a web address. */
 function webAddress(text: string): string {
+  if (text === '') return ''
+  const known = webAddresses.get(text)
+  if (known !== undefined) return known
+  if (webAddresses.size >= MOST_KNOWN) webAddresses.clear()
+  const read = readWebAddress(text)
+  webAddresses.set(text, read)
+  return read
+}
+
+function readWebAddress(text: string): string {
   try {
     const { protocol, origin, pathname } = new URL(text)
     return protocol === 'https:' || protocol === 'http:' ? origin + pathname : ''
@@ -186,6 +196,10 @@ function webAddress(text: string): string {
     return ''
   }
 }
+
+/** Most visitors come from the same few places, and reading an address costs more than the rest of a verdict. */
+const webAddresses = new Map<string, string>()
+const MOST_KNOWN = 500
 
 /** How the list stands towards a sign-up at the moment it is stored, and the ids to use if it is new. */
 export interface ListState {

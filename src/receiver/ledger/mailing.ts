@@ -55,9 +55,8 @@ export function queueMailsFor(
 
 /** One mail to a member, unless the address got its share for today. */
 export function queueFor(people: People, member: Member, kind: MailKind, now: number, due = now): boolean {
-  if (people.mailsTo(member.email.compared, now - DAY_MS) >= MOST_MAILS_A_DAY) return false
-  people.queueMail(newMail(member.list, member.id, kind, member.email, now, due))
-  return true
+  const most = { count: MOST_MAILS_A_DAY, since: now - DAY_MS }
+  return people.queueMail(newMail(member.list, member.id, kind, member.email, now, due), most)
 }
 
 function newMail(

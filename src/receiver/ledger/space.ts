@@ -91,10 +91,8 @@ function peopleOf(transaction: Transaction, space: string): People {
     forgetRetries: () => {},
     forgetOutcomes: () => {},
     // Their owner is told of real people alone.
-    queueMail: (mail) => {
-      if (mail.kind !== 'notice' && mail.kind !== 'daily-notice') transaction.queueMail({ ...mail, space })
-    },
-    mailsTo: (compared, since) => transaction.mailsTo(compared, since),
+    queueMail: (mail, most) =>
+      mail.kind !== 'notice' && mail.kind !== 'daily-notice' && transaction.queueMail({ ...mail, space }, most),
     keepWaiting: () => {},
   }
 }

@@ -112,22 +112,25 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const answerCase = answerFor(stored.verdict, mail, reading.signUp)
     const answer = answerTo(version.content, answerCase)
     const address = afterPage(answer, reading.signUp, posted.values, page)
-    const asksAboutSlip = meantAddress(reading.signUp.email?.typed ?? '') !== null && !wantsJson(c)
-    const again = mail === null && !asksAboutSlip ? null : againToken(await ledger.linkKey(), stored.member)
-    if (wantsJson(c)) {
-      const outcome = outcomeOf(answerCase)
+    const outcome = outcomeOf(answerCase)
+    const isAsked = wantsJson(c)
+    // Our script asks about a slip while the address is typed; after a form post, the answer's page does.
+    const knowsAgain = isAsked
+      ? mail !== null && outcome === 'confirm-first'
+      : mail !== null || meantAddress(reading.signUp.email?.typed ?? '') !== null
+    const again = knowsAgain ? againToken(await ledger.linkKey(), stored.member) : null
+    if (isAsked)
       return c.json(
         {
           outcome,
           ...(answerCase !== outcome && { case: answerCase }),
           // What is published by itself, the script knows.
           ...(address !== null && (answer.pass ?? []).length > 0 && { address }),
-          ...(again !== null && outcome === 'confirm-first' && { again }),
+          ...(again !== null && { again }),
         },
         200,
         { 'Cache-Control': 'no-store' },
       )
-    }
     return c.redirect(address ?? ourAnswer(spot, version, answerCase, again), 303)
   })
 

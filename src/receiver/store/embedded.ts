@@ -180,9 +180,12 @@ function transactionOver(statements: Statements): Transaction {
       }
     },
 
-    queueMail: (mail) => keepMail(mail),
+    queueMail({ id, space, list, member, kind, recipient, compared, queued, due }, most) {
+      const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
+      const values = [id, space, list, member, kind, recipient, compared, queued, due, compared, since, count]
+      return statements.queueMail.run(...values).changes > 0
+    },
     keepMail: (mail) => keepMail(mail),
-    mailsTo: (compared, since) => countOf(statements.mailsTo.get(compared, since)),
     mail: (id) => {
       const row = statements.mail.get(id)
       return row === undefined ? null : mailOf(row)
@@ -331,14 +334,14 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
           })),
         ),
     ),
-    mail: prepare(kysely.selectFrom('mails').selectAll().where('id', '=', any)),
-    mailsTo: prepare(
-      kysely
-        .selectFrom('mails')
-        .select(({ fn }) => fn.countAll().as('count'))
-        .where('compared', '=', any)
-        .where('queued', '>=', any),
+    // Asked and queued in one, for it is done for every sign-up that is confirmed.
+    queueMail: database.prepare(
+      `INSERT INTO mails (id, space, list, member, kind, recipient, compared, queued, due, state, attempts, said, sent)
+       SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, 'waiting', 0, '', 0
+       WHERE (SELECT count(*) FROM mails WHERE compared = ? AND queued >= ?) < ?
+       ON CONFLICT DO NOTHING`,
     ),
+    mail: prepare(kysely.selectFrom('mails').selectAll().where('id', '=', any)),
     dueMails: prepare(
       kysely
         .selectFrom('mails')

@@ -38,9 +38,13 @@ export interface People {
   forgetRetries(before: number): void
   forgetOutcomes(before: number): void
 
-  queueMail(mail: QueuedMail): void
-  /** How many mails were queued for an address since a time. */
-  mailsTo(compared: string, since: number): number
+  /**
+   * Queues one that waits. One of the same id that is queued already stays as it is.
+   *
+   * @param most none is queued where the address got so many since then
+   * @returns whether it was queued
+   */
+  queueMail(mail: QueuedMail, most?: { count: number; since: number }): boolean
   /** That somebody has to confirm, since when. */
   keepWaiting(member: Member, since: number): void
 }

@@ -59,7 +59,8 @@ export function boundValue(value: unknown): Bound {
   switch (typeof value) {
     case 'string':
       if (value.includes('\0')) throw new TypeError('Text with NUL cannot be stored.')
-      if (/\p{Surrogate}/u.test(value)) throw new TypeError('Text with a lone surrogate cannot be stored.')
+      if (!(value as unknown as { isWellFormed(): boolean }).isWellFormed())
+        throw new TypeError('Text with a lone surrogate cannot be stored.')
       return value
     case 'number':
       if (!Number.isFinite(value) || (Number.isInteger(value) && !Number.isSafeInteger(value))) {
