@@ -178,6 +178,20 @@ test('who never confirms is removed after the list’s days, and the old link sa
   expect(statusOf('late@visitor.example')).toBe('confirmed')
 })
 
+test('who waited when a new receiver was filled is removed in time there too', async () => {
+  await join_('late@visitor.example')
+  const elsewhere = mkdtempSync(join(tmpdir(), 'mail-'))
+  const fresh = await openLedger(await openEmbeddedEngine(elsewhere), () => time)
+  await fresh.seed(samples.workspace)
+  await fresh.refill(ledger.journalId(), ledger.entriesAfter(0, null, 100)!.items)
+  time += 6 * DAY_MS
+  expect(await fresh.expireWaiting()).toBe(0)
+  time += 1.1 * DAY_MS
+  expect(await fresh.expireWaiting()).toBe(1)
+  await fresh.close()
+  rmSync(elsewhere, { recursive: true, force: true })
+})
+
 test('an address that the server refuses for good is marked; what may pass is tried again, with the same Message-ID', async () => {
   refuses = (address) => (address.startsWith('nobody') ? 550 : address.startsWith('busy') ? 451 : undefined)
   await join_('nobody@visitor.example')

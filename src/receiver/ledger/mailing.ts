@@ -23,7 +23,6 @@ export function queueMailsFor(
   switch (entry.kind) {
     case 'arrival':
       if (entry.verdict === 'confirm-first') {
-        people.keepWaiting(member, now)
         queue('confirmation')
         if (mail.messages.reminder.isOn) queue('reminder', now + (mail.waitingDays * DAY_MS) / 2)
       } else if (entry.verdict === 'already-waiting') queue('confirmation')

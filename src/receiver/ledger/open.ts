@@ -86,11 +86,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
       for (const list of engine.now.listsWithWaiting()) {
         const days = mailOf(list)?.waitingDays ?? USUAL_WAITING_DAYS
         for (const id of engine.now.waitingSince(list, now() - days * DAY_MS)) {
-          const isDone = await run((transaction) => {
-            transaction.forgetWaiting(id)
-            return journal.expire(transaction, id, now())
-          })
-          if (isDone) expired += 1
+          if (await run((transaction) => journal.expire(transaction, id, now()))) expired += 1
         }
       }
       return expired

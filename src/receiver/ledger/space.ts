@@ -93,6 +93,5 @@ function peopleOf(transaction: Transaction, space: string): People {
     // Their owner is told of real people alone.
     queueMail: (mail, most) =>
       mail.kind !== 'notice' && mail.kind !== 'daily-notice' && transaction.queueMail({ ...mail, space }, most),
-    keepWaiting: () => {},
   }
 }

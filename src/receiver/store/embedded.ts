@@ -201,10 +201,9 @@ function transactionOver(statements: Statements): Transaction {
     countMails: (state) => countOf(statements.countMails.get(state)),
     mailsSentSince: (time) => countOf(statements.mailsSentSince.get(time)),
     forgetMails: (before) => void statements.forgetMails.run(before),
-    keepWaiting: ({ id, list }, since) => void statements.keepWaiting.run(id, list, since),
     listsWithWaiting: () => statements.listsWithWaiting.all().map((row) => row.list as ListId),
-    waitingSince: (list, before) => statements.waitingSince.all(list, before).map((row) => row.member as MemberId),
-    forgetWaiting: (member) => void statements.forgetWaiting.run(member),
+    waitingSince: (list, before) =>
+      statements.waitingSince.all(list, new Date(before).toISOString()).map((row) => row.id as MemberId),
     downloadsOf: (member) => Number(statements.downloadsOf.get(member)?.times ?? 0),
     countDownload: (member) => void statements.countDownload.run(member),
     joinedBefore: (list, at, most) => statements.joinedBefore.all(list, at, most).length,
@@ -385,17 +384,15 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .where('state', 'in', [sql.lit('sent'), sql.lit('refused'), sql.lit('dropped')])
         .where('due', '<', any),
     ),
-    keepWaiting: prepare(
-      kysely
-        .insertInto('waiting')
-        .values({ member: any, list: any, since: any })
-        .onConflict((conflict) => conflict.column('member').doUpdateSet((of) => ({ since: of.ref('excluded.since') }))),
+    // By the index `members_waiting`.
+    listsWithWaiting: database.prepare(
+      `SELECT DISTINCT list FROM members WHERE json_extract(body, '$.status') = 'waiting'`,
     ),
-    listsWithWaiting: prepare(kysely.selectFrom('waiting').select('list').distinct()),
-    waitingSince: prepare(
-      kysely.selectFrom('waiting').select('member').where('list', '=', any).where('since', '<', any).orderBy('since'),
+    waitingSince: database.prepare(
+      `SELECT id FROM members
+       WHERE json_extract(body, '$.status') = 'waiting' AND list = ? AND json_extract(body, '$.joinedAt') < ?
+       ORDER BY json_extract(body, '$.joinedAt')`,
     ),
-    forgetWaiting: prepare(kysely.deleteFrom('waiting').where('member', '=', any)),
     downloadsOf: prepare(kysely.selectFrom('downloads').select('times').where('member', '=', any)),
     countDownload: prepare(
       kysely

@@ -45,8 +45,6 @@ export interface People {
    * @returns whether it was queued
    */
   queueMail(mail: QueuedMail, most?: { count: number; since: number }): boolean
-  /** That somebody has to confirm, since when. */
-  keepWaiting(member: Member, since: number): void
 }
 
 export type MailState = 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
@@ -120,7 +118,6 @@ export interface Transaction extends People {
   listsWithWaiting(): ListId[]
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */
   waitingSince(list: ListId, before: number): MemberId[]
-  forgetWaiting(member: MemberId): void
   downloadsOf(member: MemberId): number
   countDownload(member: MemberId): void
   /** How many members joined a list before a time, whatever became of them. */

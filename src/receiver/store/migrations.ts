@@ -1,4 +1,4 @@
-import type { Kysely, Migration } from 'kysely'
+import { type Kysely, type Migration, sql } from 'kysely'
 import type { Entry } from '#core/journal'
 import { siteFrom1, versionFrom1 } from '#core/workspace'
 import { markAfter } from '../ledger/journal'
@@ -163,6 +163,15 @@ export const migrations: Record<string, Migration> = {
         .addColumn('member', 'text', (column) => column.primaryKey())
         .addColumn('times', 'integer', (column) => column.notNull())
         .execute()
+    },
+  },
+  '006-waiting-members': {
+    async up(db: Kysely<unknown>) {
+      // Who waits is known of each member; a table of its own cost every sign-up a row, and a refill had none.
+      await sql`
+        CREATE INDEX members_waiting ON members (list, json_extract(body, '$.joinedAt'))
+        WHERE json_extract(body, '$.status') = 'waiting'`.execute(db)
+      await db.schema.dropTable('waiting').execute()
     },
   },
 }

@@ -36,8 +36,6 @@ export interface Tables {
     said: string
     sent: number
   }
-  /** Members who have to confirm, since when, in milliseconds since 1970. Rows of those who did are left until they are due. */
-  waiting: { member: string; list: string; since: number }
   /** How often somebody's gift was fetched. */
   downloads: { member: string; times: number }
 }
