@@ -71,7 +71,7 @@ try {
   await page.getByRole('button', { name: 'Save as a page' }).click()
   const proof = await (await saved).path()
   await save({ words: 'The dome slid open at half past five and the grass was already white.', code })
-  await visit('/forms/blogletterform/answer', 'iframe[title^="The answer"]')
+  await visit('/forms/starchartform/answer', 'iframe[title^="The answer"]')
   await shoot(page, 'answer-station')
   await visit('/lists/membersletter', '[role=cell]')
   await shoot(page, 'list')

@@ -16,7 +16,7 @@ const ROUNDS = 5
 
 /** How long rehearsals take, and what they cost sign-ups that come meanwhile. */
 export async function measureRehearsals(box: RunningBox, target: string) {
-  const bodies = async <Kind extends 'site' | 'version' | 'list' | 'form'>(kind: Kind) =>
+  const bodies = async <Kind extends 'site' | 'version' | 'list' | 'form' | 'mail'>(kind: Kind) =>
     (await objectsOf(box, kind)).map(({ body }) => body!)
   const site = (await bodies('site')).find(({ id }) => id === 'fieldguide')!
   const form = (await bodies('form')).find(({ id }) => id === 'clearskyform')!
@@ -59,7 +59,9 @@ export async function measureRehearsals(box: RunningBox, target: string) {
     versions: (await bodies('version')) as Version[],
     lists: await bodies('list'),
     sites: await bodies('site'),
+    mails: await bodies('mail'),
   }
+  const mailOf = (id: string) => all.mails.find((one) => one.list === id)?.published ?? null
   const demo = (await objectsOf(box, 'spot'))
     .map(({ body }) => body!)
     .filter(({ id }) => ['opennights', 'firstfrost', 'schoolvisit', 'starchart'].includes(id))
@@ -70,11 +72,12 @@ export async function measureRehearsals(box: RunningBox, target: string) {
         spot,
         site: all.sites.find(({ id }) => id === spot.site)!,
         list: all.lists.find(({ id }) => id === feeds)!,
+        mail: mailOf(feeds),
         versions: ofForm,
         receiver: box.workshop,
       }
     })
-  const subjects = spots.map((spot) => ({ spot, site, list, versions, receiver: box.workshop }))
+  const subjects = spots.map((spot) => ({ spot, site, list, mail: mailOf(list.id), versions, receiver: box.workshop }))
   let files = 0
   // By a file: a program takes only so much on its command line.
   const child = (more: string[], given: unknown[] = subjects) => {
