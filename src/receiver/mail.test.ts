@@ -178,6 +178,25 @@ test('who never confirms is removed after the list’s days, and the old link sa
   expect(statusOf('late@visitor.example')).toBe('confirmed')
 })
 
+test('a reminder comes halfway through the waiting, to who still waits and to nobody else', async () => {
+  const { messages } = startMail(samples.list.id, samples.list.name).draft
+  await publish({ messages: { ...messages, reminder: { ...messages.reminder, isOn: true } } })
+  await join_('late@visitor.example')
+  await mailNumber(0)
+  await join_('quick@visitor.example')
+  await press(linkIn((await mailNumber(1)).text!, 'confirm'))
+  await mailNumber(2)
+  time += 3.6 * DAY_MS
+  // What is due is looked for when something happens, or after half a minute.
+  await join_('wakes@visitor.example')
+  const to = (address: string) => mails.filter((mail) => mail.to[0] === address)
+  const reminder = await until(() => to('late@visitor.example')[1])
+  await press(linkIn((await simpleParser(reminder.bytes)).text!, 'confirm'))
+  expect(statusOf('late@visitor.example')).toBe('confirmed')
+  await until(() => (ledger.outbox.inState('dropped', 10).length === 1 ? true : undefined))
+  expect(to('quick@visitor.example')).toHaveLength(2)
+})
+
 test('who waited when a new receiver was filled is removed in time there too', async () => {
   await join_('late@visitor.example')
   const elsewhere = mkdtempSync(join(tmpdir(), 'mail-'))

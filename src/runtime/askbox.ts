@@ -11,6 +11,8 @@ import type * as PopUpModule from './pop-up'
  * a pop-up's rules need, and who signed up where its owner greets them. What few pages need, it fetches when it is needed.
  */
 const POP_UP = '#pop-up-'
+/** A page that changes all the time is looked at so often. */
+const LOOK_MS = 200
 const script = document.currentScript as HTMLScriptElement | null
 
 // A copy that came first does what this one would.
@@ -24,8 +26,17 @@ if (script !== null) {
     const look = () => fillPlaces(base)
     if (document.readyState === 'loading') addEventListener('DOMContentLoaded', look)
     else look()
-    // Pages that build themselves are done by now.
     addEventListener('load', look)
+    // Some pages build themselves, and change without being loaded anew.
+    let isDue = false
+    new MutationObserver(() => {
+      if (isDue) return
+      isDue = true
+      setTimeout(() => {
+        isDue = false
+        look()
+      }, LOOK_MS)
+    }).observe(document.documentElement, { childList: true, subtree: true })
     if (location.hash.startsWith('#askbox-r')) void fetched(base, 'rehearsal')
   })
   if (hash.startsWith(POP_UP))

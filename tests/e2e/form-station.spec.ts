@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import type { Workspace } from '#core/workspace'
-import { changeDraft } from '../api'
+import { changeDraft, objectsOf } from '../api'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture, rewrite } from './form-station'
 import { choose, keyboardHands, mouseHands } from './hands'
@@ -480,6 +480,9 @@ test('a form that is a page of its own and stands in a page as well is looked at
   await workshop.getByRole('button', { name: 'Another spot for this form' }).click()
   await choose(workshop.getByRole('combobox', { name: 'Another spot on' }), 'Observatory site')
   await workshop.getByRole('button', { name: 'Add it' }).click()
+  await expect
+    .poll(async () => (await objectsOf(box, 'spot')).filter(({ body }) => body?.form === 'starchartform').length)
+    .toBe(2)
   await workshop.goto(`${box.workshop}/forms/starchartform/form`)
   await expect(workshop.getByLabel('With a site’s styles in the way')).toHaveCount(0)
   await choose(around, 'On dark')

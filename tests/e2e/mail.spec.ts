@@ -34,10 +34,13 @@ async function openMail(workshop: Page, box: RunningBox, address: string, subjec
 }
 /** Presses a link in the mail in sight; the page that it opens. */
 async function follow(workshop: Page, name: RegExp): Promise<Page> {
-  const [opened] = await Promise.all([
-    workshop.context().waitForEvent('page'),
-    workshop.frameLocator('iframe[title="The mail"]').getByRole('link', { name }).click(),
-  ])
+  const link = workshop.frameLocator('iframe[title="The mail"]').getByRole('link', { name })
+  let opened!: Page
+  // A page in the background now and then opens none: its window is not the one in front.
+  await expect(async () => {
+    await workshop.bringToFront()
+    ;[opened] = await Promise.all([workshop.context().waitForEvent('page', { timeout: 5_000 }), link.click()])
+  }).toPass()
   return opened
 }
 /** Every mail in a box, as it came. */

@@ -95,6 +95,16 @@ test('words and look reach the page without pasting again; paused or retired, it
   }
 })
 
+test('a place that comes after the page was loaded is filled too', async ({ page, box, site }) => {
+  const code = await place(box)
+  await page.goto(site.put('/app', { head: sharedLine(box.workshop), body: '<main>Loading …</main>' }), {
+    waitUntil: 'load',
+  })
+  await expect(form(page)).toHaveCount(0)
+  await page.locator('main').evaluate((main, html) => (main.innerHTML = html), code)
+  await expect(form(page)).toBeVisible()
+})
+
 test('a slip in the address is asked about, and nothing is refused because of it', async ({ page, box, site }) => {
   const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
   await page.goto(address)
