@@ -81,11 +81,6 @@ const typeIn = () => act(() => client.value!.typeCode(list, code.value))
 </template>
 
 <style scoped>
-.beside {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--gap-2);
-}
 .end {
   align-self: end;
 }

@@ -154,11 +154,6 @@ function takeAddress(): void {
 </template>
 
 <style scoped>
-.beside {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--gap-2);
-}
 .what {
   overflow-wrap: anywhere;
 }

@@ -158,11 +158,6 @@ async function saveEml(): Promise<void> {
 </template>
 
 <style scoped>
-.beside {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--gap-2);
-}
 .bars {
   display: flex;
   flex-wrap: wrap;
