@@ -1,4 +1,4 @@
-import { Hono } from 'hono'
+import { Hono, type MiddlewareHandler } from 'hono'
 import { compress } from 'hono/compress'
 import { addressLimiter, type Limiter } from './limiter'
 import { sendProblem } from './problem'
@@ -51,6 +51,17 @@ export function receiverApp({
 }: ReceiverParts): Hono {
   const app = new Hono()
   const noticeProxy = proxyNotice(settings)
+  const limited: MiddlewareHandler = async (c, next) => {
+    noticeProxy(c)
+    const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
+    if (waitSeconds === 0) return next()
+    return sendProblem(c, {
+      status: 429,
+      title: 'Too many requests from one place',
+      detail: `Try again in ${waitSeconds} seconds.`,
+      headers: { 'Retry-After': String(waitSeconds) },
+    })
+  }
   app.get('/health', async (c) => {
     try {
       await ledger.checkHealth()
@@ -68,32 +79,10 @@ export function receiverApp({
     ...visitorScripts.map((name) => `/${name}`),
   ])
     app.use(path, compress())
-  for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*']) {
-    app.get(path, async (c, next) => {
-      noticeProxy(c)
-      const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
-      if (waitSeconds === 0) return next()
-      return sendProblem(c, {
-        status: 429,
-        title: 'Too many requests from one place',
-        detail: `Try again in ${waitSeconds} seconds.`,
-        headers: { 'Retry-After': String(waitSeconds) },
-      })
-    })
-  }
+  for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
+    app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }))
-  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) {
-    app.use(path, async (c, next) => {
-      const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
-      if (waitSeconds === 0) return next()
-      return sendProblem(c, {
-        status: 429,
-        title: 'Too many requests from one place',
-        detail: `Try again in ${waitSeconds} seconds.`,
-        headers: { 'Retry-After': String(waitSeconds) },
-      })
-    })
-  }
+  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) app.use(path, limited)
   app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, now: mail.now }))
   app.route('/', answerRoutes(ledger, settings))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
