@@ -113,13 +113,13 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const answer = answerTo(version.content, answerCase)
     const address = afterPage(answer, reading.signUp, posted.values, page)
     const outcome = outcomeOf(answerCase)
-    const isAsked = wantsJson(c)
+    const asJson = wantsJson(c)
     // Our script asks about a slip while the address is typed; after a form post, the answer's page does.
-    const knowsAgain = isAsked
+    const knowsAgain = asJson
       ? mail !== null && outcome === 'confirm-first'
       : mail !== null || meantAddress(reading.signUp.email?.typed ?? '') !== null
     const again = knowsAgain ? againToken(await ledger.linkKey(), stored.member) : null
-    if (isAsked)
+    if (asJson)
       return c.json(
         {
           outcome,
