@@ -119,7 +119,7 @@ test('a slip in the address is asked about, and nothing is refused because of it
   await email.blur()
   await expect(question).toBeVisible()
   await form(page).locator('.askbox-button').click()
-  await expect(form(page).getByRole('status')).toBeVisible()
+  await expect(form(page).locator('.askbox-result')).toBeVisible()
   expect((await entriesAfter<Arrival>(box, 0)).at(-1)!.email?.typed).toBe('wren@gmial.com')
 })
 
