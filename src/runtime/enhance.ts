@@ -32,7 +32,8 @@ export function enhance(
   { isInPlace = false, onJoined = () => {} } = {},
 ): void {
   const { fields, texts, answers, again } = settings
-  const [base = ''] = form.action.split('join/')
+  const at = form.action.lastIndexOf('/join/')
+  const base = form.action.slice(0, at + 1)
   const scope = form.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
   const button = form.querySelector<HTMLButtonElement>('.askbox-button')
   const steps = [...form.querySelectorAll<HTMLElement>('.askbox-step')]
@@ -172,7 +173,8 @@ export function enhance(
   /** Goes where the owner published, or shows the owner's words in the form's place. */
   function answer(body: Body): void {
     onJoined()
-    const { show, heading, message, address } = answers[body.case ?? body.outcome!]!
+    // A page may have been saved with fewer answers, and without the button.
+    const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
     const own = body.address ?? address.trim()
     if (show === 'address' && /^https?:\/\//.test(own)) return location.assign(own)
     for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
@@ -182,9 +184,9 @@ export function enhance(
       element('h2', { class: 'askbox-heading' }, heading),
       element('p', { style: 'white-space:pre-line' }, message),
     )
-    if (body.again) {
+    if (body.again && again) {
       const button = turn(again.press, () => {
-        void fetch(form.action.replace('/join/', '/resend/'), {
+        void fetch(`${base}resend/${form.action.slice(at + 6)}`, {
           method: 'POST',
           body: new URLSearchParams({ 'askbox-again': body.again! }),
         }).then(

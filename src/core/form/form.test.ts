@@ -215,10 +215,16 @@ test('in another language, all that is ours follows, and comes back; what the ow
     words: { ...startContent('Our letter').words, button: 'Count me in' },
     fields: [{ ...newField('email', textsOf('en')), label: 'Where to?' }],
   }
+  const known = { ...own.answers['already-on-list'], message: 'The newest letter is out.' }
   const there = inLanguage(
-    { ...own, answers: { ...own.answers, joined: { ...own.answers.joined, message: 'See you there.' } } },
+    {
+      ...own,
+      answers: { ...own.answers, joined: { ...own.answers.joined, message: 'See you there.' } },
+      known: { heading: known.heading, message: known.message, link: { words: '', address: '' } },
+    },
     'de',
   )
+  expect(there.known).toMatchObject({ heading: 'Sie stehen schon auf der Liste', message: known.message })
   expect([
     there.words.heading,
     there.words.button,

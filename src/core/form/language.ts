@@ -6,6 +6,8 @@ import { sampleWords, shapeOf } from './shapes'
 import { answerTo } from './answer'
 import { startAnswers } from './start'
 
+type Said = Pick<Answer, 'heading' | 'message'>
+
 /** The content in another language: all that is still ours follows, what the owner wrote stays. */
 export function inLanguage(content: FormContent, language: Language): FormContent {
   const oursIn = (one: Language) => ({
@@ -21,7 +23,7 @@ export function inLanguage(content: FormContent, language: Language): FormConten
     ]),
   )
   const oursOf = (one: AnswerCase, language: Language) => answerTo({ answers: startAnswers(language), language }, one)
-  const answer = (now: Answer, was: Answer, is: Answer): Answer => ({
+  const said = <Words extends Said>(now: Words, was: Said, is: Said): Words => ({
     ...now,
     heading: now.heading === was.heading ? is.heading : now.heading,
     message: now.message === was.message ? is.message : now.message,
@@ -37,15 +39,17 @@ export function inLanguage(content: FormContent, language: Language): FormConten
       ? { ...same, wording: richText(after.texts.consent) }
       : same
   }
+  const onList = (one: Language) => startTextsOf(one).alreadyOnList
   return {
     ...content,
     language,
+    ...(content.known && { known: said(content.known, onList(content.language), onList(language)) }),
     words: words as FormContent['words'],
     fields: content.fields.map(field),
     answers: Object.fromEntries(
       (Object.keys(content.answers) as AnswerCase[]).map((one) => [
         one,
-        answer(answerTo(content, one), oursOf(one, content.language), oursOf(one, language)),
+        said(answerTo(content, one), oursOf(one, content.language), oursOf(one, language)),
       ]),
     ) as FormContent['answers'],
   }

@@ -520,6 +520,9 @@ class Way {
     const { browser } = this.ports
     const what = isPhone ? `At phone size, ${width} pixels wide` : 'With scripts off'
     if (browser === null) return yield notTried('form', what, NEEDS_BROWSER)
+    // Made-up people are spared the puzzle, so what they come to says nothing of visitors.
+    if (!isPhone && this.content.guard?.puzzle)
+      return yield notTried('form', what, 'The form’s guard asks for a puzzle: without scripts nobody can sign up.')
     const { standing, subject } = this
     const email = this.address(who)
     const answers = personFor(this.content, email)

@@ -17,7 +17,7 @@ export interface FormSettings {
   texts: ReturnType<typeof textsOf>
   answers: Partial<Record<AnswerCase, Answer>>
   /** The button below an answer that a mail follows, and what stands in its place once it was pressed. */
-  again: { press: string; done: string }
+  again?: { press: string; done: string }
 }
 
 /** A form as the visitors' script builds it in a page: nodes and styles apart, so that a page's policy can allow both. */

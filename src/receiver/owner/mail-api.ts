@@ -84,9 +84,11 @@ export function giftFileRoutes(routes: Pick<OpenAPIHono, 'put' | 'get'>, gifts: 
   routes.get('/files/:id', (c) => {
     const size = gifts.size(c.req.param('id'))
     if (size === null) return sendProblem(c, { status: 404, title: 'No such file', detail: 'Its bytes are not here.' })
-    return new Response(gifts.read(c.req.param('id')), {
-      headers: { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size) },
-    })
+    const headers = { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size) }
+    // Who only asks whether it is there opens no file.
+    return c.req.method === 'HEAD'
+      ? c.body(null, 200, headers)
+      : new Response(gifts.read(c.req.param('id')), { headers })
   })
 }
 

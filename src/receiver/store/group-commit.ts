@@ -9,6 +9,12 @@ interface Waiting {
   reject: (reason: unknown) => void
 }
 
+/** What came of a group, to be told piece by piece. */
+interface Done {
+  settle: (() => void)[]
+  isCommitted: boolean
+}
+
 /**
  * Writes that share one commit, and so one wait for the disk. Work that throws is undone alone and rejects alone: where
  * some does, all of it is undone and done once more, each in a savepoint of its own. So work has to come to the same
@@ -53,12 +59,14 @@ export class GroupCommit {
     this.isScheduled = false
     const group = this.waiting
     this.waiting = []
-    const settle = this.together(group) ?? this.oneByOne(group)
+    const { settle, isCommitted } = this.together(group) ?? this.oneByOne(group)
+    // Out of reach of what undoes: what is on disk by now is never done again, whatever a listener does.
+    if (isCommitted) this.told.committed()
     for (const tell of settle) tell()
   }
 
   /** Without savepoints, which cost two statements each; null when anything threw, and nothing of it is left. */
-  private together(group: readonly Waiting[]): (() => void)[] | null {
+  private together(group: readonly Waiting[]): Done | null {
     try {
       this.begin.run()
       const settle = group.map(({ work, resolve }) => {
@@ -66,15 +74,14 @@ export class GroupCommit {
         return () => resolve(result as never)
       })
       this.commit.run()
-      this.told.committed()
-      return settle
+      return { settle, isCommitted: true }
     } catch {
       this.undo()
       return null
     }
   }
 
-  private oneByOne(group: readonly Waiting[]): (() => void)[] {
+  private oneByOne(group: readonly Waiting[]): Done {
     const settle: (() => void)[] = []
     try {
       this.begin.run()
@@ -92,15 +99,10 @@ export class GroupCommit {
         }
       }
       this.commit.run()
-      this.told.committed()
-      return settle
+      return { settle, isCommitted: true }
     } catch (error) {
       this.undo()
-      return group.map(
-        ({ reject }) =>
-          () =>
-            reject(error),
-      )
+      return { settle: group.map((one) => () => one.reject(error)), isCommitted: false }
     }
   }
 

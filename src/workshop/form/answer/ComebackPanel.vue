@@ -3,6 +3,7 @@ import { ElInput } from 'element-plus'
 import { computed } from 'vue'
 import type { Finding } from '#core/checkup'
 import type { Form, FormContent, Known } from '#core/form'
+import { startTextsOf } from '#core/texts'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import { usePictures } from '../../data'
@@ -21,17 +22,16 @@ const { form, content, draft } = defineProps<{
 
 const pictures = usePictures()
 const known = computed(() => content.known)
-const start: Known = {
-  heading: 'Good to see you again',
-  message: 'You are on the list already.',
+const start = (): Known => ({
+  ...startTextsOf(content.language).alreadyOnList,
   link: { words: '', address: '' },
-}
+})
 const sees = computed({
   get: () => (content.known === undefined ? 'form' : 'words'),
   set: (what) =>
     draft.change('Change what is seen on coming back', 'known', (changed) => {
       if (what === 'form') delete changed.known
-      else changed.known = structuredClone(start)
+      else changed.known = start()
     }),
 })
 const greeting = computed(() => greetingAlone({ content, form: form.id, pictureAddress: pictures.addressOf }))

@@ -1,0 +1,43 @@
+import { GroupCommit } from './group-commit'
+
+/** What was asked of the database, in order, and how often work was undone. */
+function watched(told: { committed?: () => void } = {}) {
+  const asked: string[] = []
+  const commits = new GroupCommit(
+    { prepare: (sql) => ({ run: () => asked.push(sql.split(' ')[0]!) }) },
+    { committed: told.committed ?? (() => {}), undone: () => asked.push('undone') },
+  )
+  return { asked, commits }
+}
+
+test('what comes together is committed once, without savepoints', async () => {
+  const { asked, commits } = watched()
+  expect(await Promise.all([1, 2, 3].map((n) => commits.run(() => n)))).toEqual([1, 2, 3])
+  expect(asked).toEqual(['BEGIN', 'COMMIT'])
+})
+
+test('work that throws rejects alone: all is undone and done again, and what holds is committed', async () => {
+  const { asked, commits } = watched()
+  const done = await Promise.allSettled([
+    commits.run(() => 'one'),
+    commits.run(() => {
+      throw new Error('two')
+    }),
+    commits.run(() => 'three'),
+  ])
+  expect(done.map((one) => (one.status === 'fulfilled' ? one.value : (one.reason as Error).message))).toEqual([
+    'one',
+    'two',
+    'three',
+  ])
+  const again = ['SAVEPOINT', 'RELEASE', 'SAVEPOINT', 'ROLLBACK', 'RELEASE', 'undone', 'SAVEPOINT', 'RELEASE']
+  expect(asked).toEqual(['BEGIN', 'ROLLBACK', 'undone', 'BEGIN', ...again, 'COMMIT'])
+})
+
+test('a listener is told once the commit is behind it, so nothing it does has the work done again', async () => {
+  const seen: string[][] = []
+  const { asked, commits } = watched({ committed: () => seen.push([...asked]) })
+  await commits.run(() => asked.push('work'))
+  expect(seen).toEqual([['BEGIN', 'work', 'COMMIT']])
+  expect(asked).toEqual(['BEGIN', 'work', 'COMMIT'])
+})
