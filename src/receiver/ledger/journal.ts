@@ -18,6 +18,7 @@ import {
   type Confirmed,
 } from './ledger'
 import { queueFor, queueMailsFor } from './mailing'
+import { Retries } from './retries'
 
 const DAY_MS = 86_400_000
 
@@ -29,6 +30,7 @@ export function markAfter(before: string, entry: Entry): string {
 /** One writer of the journal: what each piece of work appends follows what the one before it did. */
 export class JournalWriter {
   private prunedAt = 0
+  readonly retries = new Retries()
 
   /**
    * @param newest what the journal ends with; has to be read anew after work was undone
@@ -40,7 +42,7 @@ export class JournalWriter {
   ) {}
 
   signUp(transaction: People, signUp: SignUp, retryKey: string, now: number): SignUpResult {
-    const repeated = transaction.retry(retryKey, now - RETRY_WINDOW_MS)
+    const repeated = this.retries.verdict(retryKey, now)
     const member =
       signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
     if (repeated !== null) return { verdict: repeated, repeated: true, member: member?.id ?? newId() }
@@ -53,8 +55,9 @@ export class JournalWriter {
       mail,
       country: mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null,
     })
-    this.append(transaction, arrival, member, now)
-    transaction.keepRetry(retryKey, now, arrival.verdict)
+    const n = this.append(transaction, arrival, member, now)
+    this.retries.keep(retryKey, { n, at: now, verdict: arrival.verdict })
+    transaction.keepRetry(n, retryKey)
     this.prune(transaction, now)
     return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId() }
   }
@@ -258,7 +261,7 @@ export class JournalWriter {
   private prune(transaction: People, now: number): void {
     if (now - this.prunedAt < RETRY_WINDOW_MS) return
     this.prunedAt = now
-    transaction.forgetRetries(now - RETRY_WINDOW_MS)
+    transaction.forgetRetries(this.retries.oldest ?? this.newest.n + 1)
     transaction.forgetOutcomes(now - OUTCOMES_KEPT_MS)
   }
 }

@@ -3,7 +3,7 @@ import type { ListId, MemberId } from '#core/ids'
 import type { NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
 import { type MailKind, type MailSettings } from '#core/mail'
-import { newId } from '../random'
+import { newOrderedId } from '../random'
 import type { People, QueuedMail } from '../store/engine'
 
 const DAY_MS = 86_400_000
@@ -67,7 +67,7 @@ function newMail(
   due = now,
 ): QueuedMail {
   return {
-    id: newId(),
+    id: newOrderedId(now),
     space: '',
     list,
     member,

@@ -41,6 +41,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   /** What is kept in memory, as the engine has it. */
   function readMemory(): void {
     journal.newest = engine.now.newestEntry()
+    journal.retries.forgetFrom(journal.newest.n + 1)
     objects.newest = engine.now.newestChange()
     const index = new PublishedIndex()
     for (let after = 0; ;) {
@@ -52,6 +53,9 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     published = index
   }
   readMemory()
+  for (const { key, entry } of engine.now.retries())
+    if (entry.kind === 'arrival')
+      journal.retries.keep(key, { n: entry.n, at: Date.parse(entry.at), verdict: entry.verdict })
   engine.onUndo(readMemory)
   engine.onCommit(() => {
     if (!isNews) return

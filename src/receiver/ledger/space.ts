@@ -5,7 +5,7 @@ import type { Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import type { Engine, Newest, People, Transaction } from '../store/engine'
 import { JournalWriter } from './journal'
-import type { PeopleLedger, SignUpResult } from './ledger'
+import type { PeopleLedger } from './ledger'
 
 /**
  * A journal of its own for a rehearsal's made-up people: written by the same writer and folded by the same fold, in the
@@ -24,11 +24,15 @@ export function openSpace(
   mailOf: (list: ListId) => MailSettings | null,
   written: () => void,
 ): Space {
+  const writer = new JournalWriter({ n: 0, mark: '' }, mailOf)
   const write = <T>(work: (writer: JournalWriter, people: People) => T): Promise<T> =>
     engine
       .run((transaction) => {
         const people = peopleOf(transaction, space)
-        return work(new JournalWriter(people.newestEntry(), mailOf), people)
+        writer.newest = people.newestEntry()
+        // Of work that was undone.
+        writer.retries.forgetFrom(writer.newest.n + 1)
+        return work(writer, people)
       })
       .then((result) => {
         written()
@@ -82,12 +86,8 @@ function peopleOf(transaction: Transaction, space: string): People {
       put(`member ${one.id}`, one)
       put(addressKey(one.list, one.email.compared), one.id)
     },
-    retry(key, since) {
-      const kept = get<{ at: number; verdict: SignUpResult['verdict'] }>(`retry ${key}`)
-      return kept !== null && kept.at >= since ? kept.verdict : null
-    },
-    keepRetry: (key, at, verdict) => put(`retry ${key}`, { at, verdict }),
-    // The space ends long before they would count.
+    // The space ends with the process, and long before an outcome would be forgotten.
+    keepRetry: () => {},
     forgetRetries: () => {},
     forgetOutcomes: () => {},
     // Their owner is told of real people alone.

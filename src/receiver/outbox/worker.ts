@@ -12,6 +12,8 @@ const RETRIES_MS = [MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 * HOUR_
 const AT_ONCE = 4
 /** Nothing can be looked for more seldom: who waits too long is removed, the clock may have moved. */
 const LONGEST_PAUSE_MS = 30_000
+/** Looking after every commit would slow down who signs up; a mail can wait so long. */
+const NEWS_PAUSE_MS = 50
 
 export interface SenderParts {
   ledger: Ledger
@@ -32,13 +34,14 @@ export class Sender {
   private timer: ReturnType<typeof setTimeout> | null = null
   private isWorking = false
   private isWoken = false
+  private isWaking = false
   private isEnded = false
 
   constructor(private readonly parts: SenderParts) {}
 
   async start(): Promise<() => Promise<void>> {
     await this.parts.ledger.outbox.putBack()
-    const stopListening = this.parts.ledger.onMail(() => this.wake())
+    const stopListening = this.parts.ledger.onMail(() => this.wake(NEWS_PAUSE_MS))
     this.wake()
     return async () => {
       this.isEnded = true
@@ -75,19 +78,21 @@ export class Sender {
     return this.parts.now() + Math.ceil(needs * 60) * MINUTE_MS
   }
 
-  /** Settings were changed, or mail was queued. */
-  wake(): void {
+  /** Settings were changed, or mail was queued. Asked again before `pause` milliseconds are over, it stays as it was. */
+  wake(pause = 0): void {
     if (this.isEnded) return
     this.isWoken = true
-    if (this.isWorking) return
+    if (this.isWorking || (this.isWaking && pause > 0)) return
     if (this.timer !== null) clearTimeout(this.timer)
+    this.isWaking = true
     // After what is being answered now.
-    this.timer = setTimeout(() => void this.work(), 0)
+    this.timer = setTimeout(() => void this.work(), pause)
   }
 
   private async work(): Promise<void> {
     if (this.isWorking || this.isEnded) return
     this.isWorking = true
+    this.isWaking = false
     let pause = LONGEST_PAUSE_MS
     try {
       do {

@@ -2,7 +2,7 @@ import { chmodSync, existsSync, mkdirSync, statfsSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Compilable, Kysely, Migrator, sql, SqliteDialect } from 'kysely'
 import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Entry, NewEntry, Verdict } from '#core/journal'
+import type { Entry, NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
@@ -12,6 +12,14 @@ import { GroupCommit } from './group-commit'
 import { LibsqlDatabase, type Statement } from './libsql'
 import { migrations } from './migrations'
 import type { Tables } from './tables'
+
+/** Keys of people and mails have no order, so each sign-up meets other pages of their indexes. */
+const CACHE_KB = 32 * 1024
+/**
+ * Written back into the file after so many pages (16 MB) instead of SQLite's usual 1,000: each sign-up changes some ten,
+ * and most of them change again soon.
+ */
+const CHECKPOINT_PAGES = 4_000
 
 /** Another process has the data folder open: two receivers on one journal would tear it apart. */
 export class DataFolderInUse extends Error {
@@ -35,6 +43,7 @@ export async function openEmbeddedEngine(folder: string): Promise<Engine> {
   const database = new LibsqlDatabase(file)
   try {
     database.exec('PRAGMA locking_mode = EXCLUSIVE; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;')
+    database.exec(`PRAGMA cache_size = -${CACHE_KB}; PRAGMA wal_autocheckpoint = ${CHECKPOINT_PAGES};`)
     // Exclusive mode takes its lock with the first write.
     database.exec('BEGIN IMMEDIATE; COMMIT;')
     for (const one of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(one)) chmodSync(one, 0o600)
@@ -162,9 +171,9 @@ function transactionOver(statements: Statements): Transaction {
     keepMember: (member) =>
       void statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member)),
 
-    retry: (key, since) => (statements.retry.get(key, since)?.verdict as Verdict | undefined) ?? null,
-    keepRetry: (key, at, verdict) => void statements.keepRetry.run(key, at, verdict),
-    forgetRetries: (before) => void statements.forgetRetries.run(before),
+    keepRetry: (n, key) => void statements.keepRetry.run(n, key),
+    forgetRetries: (n) => void statements.forgetRetries.run(n),
+    retries: () => statements.retries.all().map((row) => ({ key: String(row.key), entry: entryOf(row).entry })),
 
     partOfSpace: (space, key) => bodyOf<unknown>(statements.partOfSpace.get(space, key)),
     keepPartOfSpace: (space, key, value) => void statements.keepPartOfSpace.run(space, key, JSON.stringify(value)),
@@ -271,18 +280,15 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
             .doUpdateSet((of) => ({ compared: of.ref('excluded.compared'), body: of.ref('excluded.body') })),
         ),
     ),
-    retry: prepare(kysely.selectFrom('retries').select('verdict').where('key', '=', any).where('at', '>=', any)),
-    keepRetry: prepare(
+    keepRetry: prepare(kysely.insertInto('retries').values({ n: any, key: any })),
+    forgetRetries: prepare(kysely.deleteFrom('retries').where('n', '<', any)),
+    retries: prepare(
       kysely
-        .insertInto('retries')
-        .values({ key: any, at: any, verdict: any })
-        .onConflict((conflict) =>
-          conflict
-            .column('key')
-            .doUpdateSet((of) => ({ at: of.ref('excluded.at'), verdict: of.ref('excluded.verdict') })),
-        ),
+        .selectFrom('retries')
+        .innerJoin('journal', 'journal.n', 'retries.n')
+        .select(['retries.key', 'journal.n', 'journal.body', 'journal.mark'])
+        .orderBy('retries.n'),
     ),
-    forgetRetries: prepare(kysely.deleteFrom('retries').where('at', '<', any)),
     partOfSpace: prepare(kysely.selectFrom('spaces').select('body').where('space', '=', any).where('key', '=', any)),
     keepPartOfSpace: prepare(
       kysely

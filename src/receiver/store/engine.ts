@@ -1,5 +1,5 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Entry, NewEntry, Verdict } from '#core/journal'
+import type { Entry, NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailKind } from '#core/mail'
 import type { Picture } from '#core/picture'
@@ -33,9 +33,10 @@ export interface People {
   memberWithAddress(list: string, compared: string): Member | null
   keepMember(member: Member): void
 
-  retry(key: string, since: number): Verdict | null
-  keepRetry(key: string, at: number, verdict: Verdict): void
-  forgetRetries(before: number): void
+  /** Keeps what names who sent exactly what came of entry `n`. */
+  keepRetry(n: number, key: string): void
+  /** Those of entries before `n`. */
+  forgetRetries(n: number): void
   forgetOutcomes(before: number): void
 
   /**
@@ -82,6 +83,9 @@ export interface Transaction extends People {
   partsOfSpace(space: string, beginning: string): unknown[]
   /** Null for all spaces. */
   dropSpace(space: string | null): void
+
+  /** What is kept of retries, oldest first, each with its entry. */
+  retries(): { key: string; entry: Entry }[]
 
   outcome(id: string): CommandOutcome | null
   keepOutcome(id: string, at: number, outcome: CommandOutcome): void

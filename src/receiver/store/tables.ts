@@ -10,8 +10,8 @@ export interface Tables {
   members: { id: string; list: string; compared: string; body: string }
   /** Outcomes, with the time in milliseconds since 1970. */
   commands: { id: string; outcome: string; at: number }
-  /** First answers within the retry window, in milliseconds since 1970. */
-  retries: { key: string; at: number; verdict: string }
+  /** Of the newest arrivals, by number: what names who sent exactly what. Read at the start alone. */
+  retries: { n: number; key: string }
   /** What the owner makes, each with the revision of its newest change. */
   objects: { kind: string; key: string; revision: number; body: string; deleted: number }
   /** One row a change. */

@@ -1,0 +1,49 @@
+import type { Verdict } from '#core/journal'
+import { RETRY_WINDOW_MS } from './ledger'
+
+/** Twice as many as a small machine takes within the window at its highest rate; some 15 MB at most. */
+const MOST = 100_000
+
+/** The entry that came of it, when (in milliseconds since 1970), and what it was answered. */
+interface FirstAnswer {
+  n: number
+  at: number
+  verdict: Verdict
+}
+
+/**
+ * The first answers within the retry window, by what names who sent exactly what. In memory, because every sign-up asks;
+ * the store keeps their keys for the next start. Two maps that take turns: dropping a whole one costs nothing, while a
+ * map that is emptied from its front grows slow.
+ */
+export class Retries {
+  private newer = new Map<string, FirstAnswer>()
+  private older = new Map<string, FirstAnswer>()
+  private begunAt = 0
+
+  constructor(private readonly most = MOST) {}
+
+  verdict(key: string, now: number): Verdict | null {
+    const first = this.newer.get(key) ?? this.older.get(key)
+    return first !== undefined && first.at >= now - RETRY_WINDOW_MS ? first.verdict : null
+  }
+
+  keep(key: string, first: FirstAnswer): void {
+    if (first.at - this.begunAt > RETRY_WINDOW_MS || this.newer.size >= this.most / 2) {
+      this.older = this.newer
+      this.newer = new Map()
+      this.begunAt = first.at
+    }
+    this.newer.set(key, first)
+  }
+
+  /** The entry of the oldest that is kept. */
+  get oldest(): number | null {
+    return (this.older.values().next().value ?? this.newer.values().next().value)?.n ?? null
+  }
+
+  /** Forgets those of entry `n` and later, which were undone. */
+  forgetFrom(n: number): void {
+    for (const kept of [this.newer, this.older]) for (const [key, first] of kept) if (first.n >= n) kept.delete(key)
+  }
+}
