@@ -19,6 +19,7 @@ export default defineConfig({
     rollupOptions: {
       input: {
         receiver: at('src/receiver/main.ts'),
+        'mail-thread': at('src/receiver/outbox/mail-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),
       },

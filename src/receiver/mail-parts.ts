@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import type { MailParts } from './app'
 import { GiftFiles } from './gift-files'
 import type { Ledger } from './ledger'
-import { bytesOf, Sender, type SmtpServer, StandInMailbox } from './outbox'
+import { bytesOf, openThreadedTransport, Sender, type SmtpServer, StandInMailbox } from './outbox'
 import type { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 
@@ -13,11 +13,14 @@ export function mailParts({
   settings,
   rehearsals,
   now,
+  thread,
 }: {
   ledger: Ledger
   settings: Settings
   rehearsals: Rehearsals
   now(): number
+  /** The built thread that sends; without one, mail is sent in this one. */
+  thread?: string
 }): MailParts {
   const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
   const isStandIn = ({ host, port }: SmtpServer) =>
@@ -40,6 +43,7 @@ export function mailParts({
     keepForRehearsal: async (mail, composed) =>
       rehearsals.keepMail(mail.space, mail.recipient, await bytesOf(composed)),
     now,
+    ...(thread !== undefined && { open: (server, dkim) => openThreadedTransport(thread, server, dkim) }),
   })
   const resolver = new Resolver({ timeout: 3_000, tries: 1 })
   const mailbox = settings.mailbox === null ? null : new StandInMailbox(settings.mailbox.folder)

@@ -40,7 +40,13 @@ async function start(): Promise<void> {
 
   const workshop = resolve(import.meta.dirname, '../workshop')
   const rehearsals = new Rehearsals(ledger)
-  const mail = mailParts({ ledger, settings, rehearsals, now })
+  const mail = mailParts({
+    ledger,
+    settings,
+    rehearsals,
+    now,
+    thread: resolve(import.meta.dirname, 'mail-thread.js'),
+  })
   const app = receiverApp({
     rehearsals,
     mail,

@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs'
 import type Mail from 'nodemailer/lib/mailer'
 import type { List, Member } from '#core/list'
 import { valueOf } from '#core/list'
@@ -8,8 +7,15 @@ import type { Ledger } from '../ledger'
 import { linksOf } from '../mail-links'
 import type { QueuedMail } from '../store/engine'
 
-/** A mail as nodemailer sends it. */
-export type ComposedMail = Mail.Options & { messageId: string }
+/** A mail as nodemailer sends it, and the files that go with it. Plain data, so that it can be handed to a thread. */
+export type ComposedMail = Omit<Mail.Options, 'attachments'> & { messageId: string; files: AttachedFile[] }
+
+export interface AttachedFile {
+  path: string
+  name: string
+  /** Its media type. */
+  type: string
+}
 
 export interface ComposeParts {
   ledger: Ledger
@@ -55,10 +61,7 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
       leaveLink: member.status === 'confirmed' ? links.leave : null,
       giftLink: gift === null ? null : links.gift,
     }),
-    ...(attached !== null &&
-      file !== null && {
-        attachments: [{ filename: attached.name, contentType: attached.type, content: createReadStream(file) }],
-      }),
+    files: attached === null || file === null ? [] : [{ path: file, name: attached.name, type: attached.type }],
   }
 }
 
@@ -105,6 +108,7 @@ export function envelopeOf(
     to,
     ...(replyTo.trim() !== '' && { replyTo: replyTo.trim() }),
     envelope: { from: bounceAddress.trim() || sender, to },
+    files: [],
     // Nothing that anybody typed is read as a path or an address to fetch.
     disableFileAccess: true,
     disableUrlAccess: true,

@@ -13,4 +13,5 @@ export {
   smtpServerSchema,
 } from './settings'
 export { bytesOf, openTransport, refusalOf } from './transport'
+export { openThreadedTransport } from './threaded-transport'
 export { Sender } from './worker'

@@ -1,3 +1,4 @@
+import { createReadStream } from 'node:fs'
 import nodemailer, { type Transporter } from 'nodemailer'
 import type { ComposedMail } from './compose'
 import type { Dkim, SmtpServer } from './settings'
@@ -30,7 +31,7 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
   } as never)
   return {
     async send(mail) {
-      const { response } = (await transporter.sendMail(mail)) as { response: string }
+      const { response } = (await transporter.sendMail(withFiles(mail))) as { response: string }
       return response
     },
     close: () => transporter.close(),
@@ -40,8 +41,20 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
 /** A mail as the bytes that would be sent. */
 export async function bytesOf(mail: ComposedMail): Promise<Buffer> {
   const writer = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' } as never)
-  const { message } = (await writer.sendMail(mail)) as unknown as { message: Buffer }
+  const { message } = (await writer.sendMail(withFiles(mail))) as unknown as { message: Buffer }
   return message
+}
+
+/** Files are read here, each from where it was told to be, because nodemailer may open none. */
+function withFiles({ files, ...mail }: ComposedMail) {
+  return {
+    ...mail,
+    attachments: files.map(({ path, name, type }) => ({
+      filename: name,
+      contentType: type,
+      content: createReadStream(path),
+    })),
+  }
 }
 
 export type Refusal = { isForGood: boolean; isAddress: boolean; said: string }

@@ -324,6 +324,7 @@ function plainTest(to: string, publicUrl: string, from: string): ComposedMail {
     from,
     to,
     envelope: { from, to },
+    files: [],
     subject: 'It works: mail from Ask Box arrives',
     text: `This is a test. The mail server that you set up takes mail.\n\nSent by the receiver at ${publicUrl}\n`,
     headers: { 'Auto-Submitted': 'auto-generated' },

@@ -1,9 +1,10 @@
 import 'fake-indexeddb/auto'
+import Dexie from 'dexie'
 import { effectScope, nextTick, watch } from 'vue'
 import type { SiteId } from '#core/ids'
 import type { Site } from '#core/site'
 import { list as aList, site as aSite } from '../../../tests/tables/samples'
-import { database, emptyDatabase, useLiveTogether } from '.'
+import { database, emptyDatabase, touches, useLiveTogether } from '.'
 
 afterAll(() => database.close())
 
@@ -46,4 +47,17 @@ test('what one transaction changed in two tables is seen in both at once, howeve
     [3, 3],
     [4, 3],
   ])
+})
+
+test('writing nothing is no change: who looks at the queue whenever it changes may write to it', async () => {
+  const told: boolean[] = []
+  const listen = (parts: Parameters<typeof touches>[0]) => void told.push(touches(parts, ['sites']))
+  Dexie.on('storagemutated', listen)
+  await database.sites.bulkPut([])
+  await database.transaction('rw', database.sites, () => database.sites.bulkPut([]))
+  await database.sites.bulkPut([{ ...aSite, id: 'site5' as SiteId }])
+  await database.lists.add({ ...aList, id: 'list5' as never })
+  Dexie.on.storagemutated.unsubscribe(listen)
+  expect(told.filter(Boolean)).toHaveLength(1)
+  expect(told.length).toBeGreaterThan(1)
 })

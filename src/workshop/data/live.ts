@@ -62,7 +62,10 @@ export function useLiveTogether<T extends Record<string, unknown>>(queries: {
 
 /** Whether what was written, here or in another tab, is in one of these tables. */
 export function touches(parts: ObservabilitySet, tables: readonly string[]): boolean {
-  return Object.keys(parts).some(
-    (part) => part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`)),
+  return Object.entries(parts).some(
+    ([part, ranges]) =>
+      // Dexie tells of a write of nothing too, with an empty range.
+      'from' in ranges &&
+      (part === 'all' || tables.some((table) => part.startsWith(`idb://${database.name}/${table}/`))),
   )
 }

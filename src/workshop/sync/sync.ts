@@ -3,6 +3,7 @@ import { useDebounceFn } from '@vueuse/core'
 import {
   database,
   OtherJournal,
+  type QueuedCommand,
   queuedCommands,
   readSetting,
   settleCommands,
@@ -152,9 +153,9 @@ async function sendCommands(client: Client): Promise<void> {
     const journal = (await readSetting('journal'))?.id ?? null
     const waiting = await database.transaction('rw', database.commands, async () => {
       const queued = await queuedCommands()
-      const foreign = queued.filter((one) => one.journal !== null && one.journal !== journal)
-      await database.commands.bulkPut(
-        foreign.map((one) => ({
+      const isForeign = (one: QueuedCommand) => one.journal !== null && one.journal !== journal
+      await putSome(
+        queued.filter(isForeign).map((one) => ({
           ...one,
           refusal: {
             code: 'other-receiver' as const,
@@ -162,10 +163,8 @@ async function sendCommands(client: Client): Promise<void> {
           },
         })),
       )
-      const own = queued.filter((one) => !foreign.includes(one)).slice(0, COMMANDS_AT_ONCE)
-      await database.commands.bulkPut(
-        own.filter(({ sentAt }) => sentAt === undefined).map((one) => ({ ...one, sentAt: now() })),
-      )
+      const own = queued.filter((one) => !isForeign(one)).slice(0, COMMANDS_AT_ONCE)
+      await putSome(own.filter(({ sentAt }) => sentAt === undefined).map((one) => ({ ...one, sentAt: now() })))
       return own
     })
     if (waiting.length === 0) return
@@ -176,6 +175,11 @@ async function sendCommands(client: Client): Promise<void> {
     await settleCommands(outcomes)
     if (outcomes.length === 0) return
   }
+}
+
+/** Writing nothing would count as a change to the queue, which is looked at whenever it changes. */
+async function putSome(commands: QueuedCommand[]): Promise<void> {
+  if (commands.length > 0) await database.commands.bulkPut(commands)
 }
 
 async function keepState(state: SyncState): Promise<void> {
