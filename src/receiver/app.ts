@@ -73,13 +73,14 @@ export function receiverApp({
   for (const path of [
     '/page/*',
     '/frame/*',
+    '/file/*',
     '/answer/*',
     '/form/*',
     '/rehearsal.js',
     ...visitorScripts.map((name) => `/${name}`),
   ])
     app.use(path, compress())
-  for (const path of ['/page/*', '/frame/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
+  for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }))
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) app.use(path, limited)

@@ -76,6 +76,20 @@ beforeAll(async () => {
 })
 afterAll(() => ledger.close())
 
+test('a page is handed out as a file to save, with its picture in it; a closed one is not', async () => {
+  const response = await app.request(`/file/${spot.id}`)
+  expect([response.status, response.headers.get('Content-Disposition')]).toEqual([
+    200,
+    `attachment; filename="page-${spot.id}.html"`,
+  ])
+  expect(response.headers.get('Content-Security-Policy')).toBe('sandbox')
+  const html = await response.text()
+  expect(html).toContain(`action="http://localhost:4310/join/${spot.id}"`)
+  expect(html).toContain(`src="data:image/png;base64,${picture.bytes}"`)
+  expect(html).not.toContain('<script')
+  for (const id of [closed.id, resting.id, 'nowhere']) expect((await app.request(`/file/${id}`)).status).toBe(404)
+})
+
 test('a landing page is sandboxed, may run our script and its video’s host, and nothing else', async () => {
   const response = await app.request(`/page/${spot.id}`)
   expect(response.status).toBe(200)

@@ -244,6 +244,8 @@ test('a page of its own: a readable address, a QR code, and a file that works fr
   const file = join(mkdtempSync(join(tmpdir(), 'ask-box-file-')), download.suggestedFilename())
   await download.saveAs(file)
   expect(readFileSync(file, 'utf8')).not.toMatch(/src="http|url\(http/)
+  // A rehearsal tries what the receiver hands out, so it has to be the same.
+  expect(await (await fetch(`${box.workshop}/file/star-chart`)).text()).toBe(readFileSync(file, 'utf8'))
   const context = await browser.newContext()
   const opened = await context.newPage()
   await opened.goto(`file://${file}`)

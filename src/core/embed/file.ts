@@ -1,4 +1,18 @@
+import type { Version } from '#core/form'
 import { landingPage, type LandingOptions, type PlacedForm, toDocument } from '#core/render'
+import { addressProblem, type Site } from '#core/site'
+import type { Spot } from '#core/spot'
+import { pageAddress } from './link'
+
+/** Where the receiver hands out a spot's page as a file. */
+export function fileAddress(receiver: string, spot: string): string {
+  return `${receiver}/file/${spot}`
+}
+
+/** What the file is called where it is saved. */
+export function fileName({ slug, id }: Pick<Spot, 'slug' | 'id'>): string {
+  return `${slug ?? `page-${id}`}.html`
+}
 
 /**
  * A spot's page as one file that needs nothing beside it: pictures are in it, words are set in the fonts of the computer,
@@ -7,23 +21,32 @@ import { landingPage, type LandingOptions, type PlacedForm, toDocument } from '#
  * @param pictureData a picture as a `data:` address; undefined for one that is not at hand
  */
 export function pageFile(
-  placed: PlacedForm,
+  {
+    spot,
+    version,
+    site,
+    receiver,
+  }: { spot: Spot; version: Version; site: Pick<Site, 'name' | 'address' | 'privacy'> | null; receiver: string },
   pictureData: (id: string) => string | undefined,
-  more: Pick<LandingOptions, 'address' | 'site' | 'privacy'> = {},
 ): string {
-  const { content } = placed
-  return toDocument(
-    landingPage(
-      {
-        ...placed,
-        content:
-          content.look.type.font === 'shipped'
-            ? { ...content, look: { ...content.look, type: { ...content.look.type, font: 'humanist' } } }
-            : content,
-        pictureAddress: ({ id }) => pictureData(id) ?? `${placed.receiver}/picture/${id}`,
-      },
-      undefined,
-      { ...more, withScript: false },
-    ),
-  )
+  const { content } = version
+  const { type } = content.look
+  const placed: PlacedForm = {
+    content:
+      type.font === 'shipped'
+        ? { ...content, look: { ...content.look, type: { ...type, font: 'humanist' } } }
+        : content,
+    form: spot.form,
+    version: version.number,
+    spot: spot.id,
+    receiver,
+    pictureAddress: ({ id }) => pictureData(id) ?? `${receiver}/picture/${id}`,
+  }
+  const options: LandingOptions = {
+    address: pageAddress(receiver, spot.slug ?? spot.id),
+    site: site !== null && addressProblem(site.address) === null ? { name: site.name, address: site.address } : null,
+    privacy: site?.privacy && addressProblem(site.privacy) === null ? site.privacy : null,
+    withScript: false,
+  }
+  return toDocument(landingPage(placed, undefined, options))
 }

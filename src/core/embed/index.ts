@@ -1,5 +1,5 @@
 export { type Advice, type Advised, codeAdvice, codeNames, codeOf, isPastedAgain } from './advice'
-export { pageFile } from './file'
+export { fileAddress, fileName, pageFile } from './file'
 export { frameCode, type FrameSize } from './frame'
 export { frameAddress, linkCode, type LinkLook, pageAddress } from './link'
 export { type HandedSpot, handoverFile, type Piece, piecesOf } from './handover'

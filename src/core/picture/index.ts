@@ -1,4 +1,5 @@
 export {
+  dataAddress,
   bytesIn,
   factsOf,
   HEAVY_PICTURE_BYTES,

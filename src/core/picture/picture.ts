@@ -44,3 +44,8 @@ export type PictureUse = z.infer<typeof pictureUseSchema>
 export function bytesIn(base64: string): number {
   return (base64.length / 4) * 3 - (base64.endsWith('==') ? 2 : base64.endsWith('=') ? 1 : 0)
 }
+
+/** The picture itself as an address. */
+export function dataAddress({ type, bytes }: Pick<Picture, 'type' | 'bytes'>): string {
+  return `data:${type};base64,${bytes}`
+}

@@ -1,5 +1,5 @@
 import { parse, serializeOuter, type DefaultTreeAdapterTypes as Html } from 'parse5'
-import { codeNames, codeOf, frameAddress, pageAddress } from '#core/embed'
+import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
 import { honeypotName, type Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
@@ -80,15 +80,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const ownAddress = pageAddress(receiver, spot.slug ?? spot.id)
   const address =
     code === 'page' ? ownAddress : [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
-  if (code === 'file') {
-    steps.push({
-      case: 'page',
-      station: 'spot',
-      what: 'The page as it stands',
-      verdict: 'not-tried',
-      seen: 'A file stands where only you know. Its form is the landing page’s, which is tried instead.',
-    })
-  } else if (address === undefined)
+  if (address === undefined)
     return fail(
       'spot',
       'The page is known',
@@ -100,11 +92,10 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       }),
     )
 
-  const where = code === 'file' ? ownAddress : address!
-  const looked = await fetchLooking(where, ports)
+  const looked = await fetchLooking(address, ports)
   if ('code' in looked) return fail('spot', 'The page can be reached', looked)
-  let html = looked.html
-  if (code !== 'page' && code !== 'file') {
+  const { html } = looked
+  if (code !== 'page') {
     const report = checkInstall(
       { html, address: looked.address, policies: looked.policies },
       { spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
@@ -151,7 +142,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         ...hints,
       ].join(' '),
     )
-  } else if (code === 'page') pass('spot', 'The page can be reached', `${looked.address} answers.`)
+  } else pass('spot', 'The page can be reached', `${looked.address} answers.`)
 
   if (code === 'script') {
     const page = parse(html)
@@ -182,8 +173,50 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     const inner = await fetchLooking(target, ports)
     if ('code' in inner) return fail('form', 'The form loads', inner)
     formPage = inner
-    html = inner.html
   }
+  const inMarkup = formIn(formPage, latest, subject)
+  if ('failure' in inMarkup) return fail(inMarkup.station, inMarkup.what, inMarkup.failure)
+  pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)
+  return end({ through: 'markup', ...inMarkup, fetched: formPage, sitePage: looked })
+}
+
+/**
+ * A landing page as the file that its owner can save and put anywhere: whole, with the form in it, and in need of nothing
+ * beside it.
+ */
+export async function lookAtFile(
+  { spot, versions, receiver }: RehearsalSubject,
+  ports: Ports,
+): Promise<Extract<Standing, { through: 'markup' }> | Failure> {
+  const fetched = await fetchLooking(fileAddress(receiver, spot.id), ports)
+  if ('code' in fetched) return fetched
+  const inMarkup = formIn(fetched, versions.at(-1)!, { spot, receiver })
+  if ('failure' in inMarkup) return inMarkup.failure
+  const beside = elementsBelow(inMarkup.page).find((element) =>
+    ['src', 'href', 'action'].some((name) => !/^(https?:|data:|#|$)/i.test(attribute(element, name) ?? '')),
+  )
+  if (beside !== undefined)
+    return failure(
+      'file-not-whole',
+      'form',
+      {
+        expected: 'The file needs nothing beside it.',
+        happened: 'It names something by an address that leads nowhere from a disk.',
+        cause: 'The words or the look of the form lead to a page without its whole address.',
+        mend: 'Write the whole address, publish, and save the file again.',
+      },
+      markupOf(beside),
+    )
+  return { through: 'markup', ...inMarkup, fetched, sitePage: fetched }
+}
+
+/** The spot's form in markup: there, in sight, its trap out of sight, every question asked. */
+function formIn(
+  { html }: FetchedPage,
+  latest: Version,
+  { spot, receiver }: Pick<RehearsalSubject, 'spot' | 'receiver'>,
+): { page: Html.Document; form: FormOnPage } | { station: Step['station']; what: string; failure: Failure } {
+  const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parse(html, { sourceCodeLocationInfo: true })
   const action = `${receiver}/join/${spot.id}`
   const form = formsOn(page).find(
@@ -191,7 +224,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
   )
   if (form === undefined)
-    return fail(
+    return problem(
       'form',
       'The form is there',
       failure(
@@ -209,11 +242,11 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const visibility = visibilityOn(page)
   const button = form.controls.find((control) => attribute(control, 'formaction') === action)
   const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
-  if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(form.form)))
+  if (by !== null) return problem('spot', 'The form can be seen', hidden(by, markupOf(form.form)))
   const trapName = honeypotName(spot.form)
   const trap = form.controls.find((control) => attribute(control, 'name') === trapName)
   if (trap !== undefined && visibility.hiddenBy(trap) === null)
-    return fail(
+    return problem(
       'form',
       'The trap for bots is out of sight',
       failure(
@@ -230,7 +263,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     )
   const { missing } = filledIn(form, fillsOf(latest.content, personFor(latest.content, 'ilse@people.example')))
   if (missing.length > 0)
-    return fail(
+    return problem(
       'form',
       'Every question is asked',
       failure(
@@ -245,8 +278,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         markupOf(form.form),
       ),
     )
-  pass('form', 'The form is there', `${form.controls.length} controls; it sends to the receiver.`)
-  return end({ through: 'markup', page, fetched: formPage, form, sitePage: looked })
+  return { page, form }
 }
 
 async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage | Failure> {

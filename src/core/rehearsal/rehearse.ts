@@ -31,7 +31,7 @@ import {
   wrongAddresses,
 } from '#core/proof'
 import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
-import { framingProblem, lookAtPage, type RehearsalSubject, type Standing } from './page'
+import { framingProblem, lookAtFile, lookAtPage, type RehearsalSubject, type Standing } from './page'
 import { awaitMail, judgeGift, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
 import { type AnsweredPage, type As, NoAnswer, type Ports } from './ports'
 import { shownOn } from './shown'
@@ -129,7 +129,7 @@ class Way {
 
   constructor(
     private readonly subject: RehearsalSubject,
-    version: Version,
+    private readonly version: Version,
     private readonly standing: Standing,
     private readonly ports: Ports,
   ) {
@@ -139,7 +139,7 @@ class Way {
   }
 
   readonly tries: Record<RehearsalCase, () => CaseSteps> = {
-    first: () => this.joining('first', 'Somebody new', {}),
+    first: () => this.first(),
     again: () => this.again(),
     wrong: () => this.wrong(),
     empty: () => this.empty(),
@@ -151,6 +151,15 @@ class Way {
     elsewhere: () => this.elsewhere(),
     'scripts-off': () => this.inBrowser('scriptsoff', DESK_WIDTH, false),
     phone: () => this.inBrowser('phone', PHONE_WIDTH, true),
+  }
+
+  private async *first(): CaseSteps {
+    yield* this.joining('first', 'Somebody new', {})
+    if (this.subject.spot.kind !== 'landing') return
+    const what = 'Somebody new, by the page as a file'
+    const file = await lookAtFile(this.subject, this.ports)
+    if ('code' in file) return yield failed('form', what, file)
+    yield* new Way(this.subject, this.version, file, this.ports).joining('file', what, {})
   }
 
   private address(who: string): string {

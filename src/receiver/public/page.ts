@@ -2,9 +2,10 @@ import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
-import { pageAddress } from '#core/embed'
+import { fileName, pageAddress, pageFile } from '#core/embed'
 import { answersInPlace, answerTo, type FormContent, type Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
+import { dataAddress } from '#core/picture'
 import { MAX_LINE_LENGTH } from '#core/signup'
 import {
   closedPage,
@@ -29,7 +30,8 @@ export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
- * What visitors get besides answers: `GET /page/:spot` (the form as a page of its own), `GET /frame/:spot` (the form alone), `GET /picture/:id`,
+ * What visitors get besides answers: `GET /page/:spot` (the form as a page of its own), `GET /file/:spot` (the same as a
+ * file to save), `GET /frame/:spot` (the form alone), `GET /picture/:id`,
  * `GET /askbox.js` with what it fetches beside it, the shipped font, and `GET /form/:spot.json` (the form as nodes, for
  * the script).
  *
@@ -115,6 +117,25 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
         inFrames: false,
       },
     )
+  })
+
+  routes.get('/file/:spot', (c) => {
+    const here = found(c, c.req.param('spot'))
+    if (here === null || here.spot.state !== 'live') return c.text('Not found', 404)
+    const { spot, version } = here
+    const site = ledger.published().site(spot.site) ?? null
+    const html = pageFile({ spot, version, site, receiver: settings.publicUrl }, (id) => {
+      const picture = ledger.picture(id)
+      return picture === null ? undefined : dataAddress(picture)
+    })
+    // To be saved, not shown: from here it would be one more page at the receiver's address.
+    return c.body(html, 200, {
+      'Content-Type': 'text/html; charset=utf-8',
+      'Content-Disposition': `attachment; filename="${fileName(spot)}"`,
+      'Cache-Control': 'no-cache',
+      'X-Content-Type-Options': 'nosniff',
+      'Content-Security-Policy': 'sandbox',
+    })
   })
 
   routes.get('/frame/:spot', (c) => {

@@ -9,7 +9,7 @@ import { inTagsCode } from '#core/inlining'
 import { mangled, type Mangling } from '#core/install'
 import { honeypotName, type Version } from '#core/form'
 import { type Proof, proofSchema } from '#core/proof'
-import { type Browser, makeProof, type RehearsalSubject } from '#core/rehearsal'
+import { type Browser, makeProof, rehearse, type RehearsalSubject } from '#core/rehearsal'
 import type { ProofId } from '#core/ids'
 import { siteProfiles } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -181,6 +181,49 @@ describe('a sound spot', () => {
     expect(failureOf(proof)).toBeNull()
     expect(proof.verdict).toBe('not-tried')
     expect(proof.steps.find((step) => step.case === 'first')!.verdict).toBe('not-tried')
+  })
+})
+
+describe('a landing page is tried as the file that is handed out, too', () => {
+  const landing = () => subject({}, { kind: 'landing' })
+  const damages: Record<string, [found: string | null, damage: (html: string) => string | null]> = {
+    whole: [null, (html) => html],
+    'a field taken out': ['form: field-missing', (html) => html.replace('name="first-name"', '')],
+    'sends to an address that leads nowhere from a disk': [
+      'form: file-not-whole',
+      (html) => html.replace(` action="${settings.publicUrl}`, ' action="'),
+    ],
+    'a style sheet beside it': [
+      'form: file-not-whole',
+      (html) => html.replace('</head>', '<link rel="stylesheet" href="page.css"></head>'),
+    ],
+    'not handed out': ['form: page-missing', () => null],
+  }
+  test.each(Object.keys(damages))('%s', async (name) => {
+    const [found, damage] = damages[name]!
+    const rehearsal = rehearsals.start()!
+    const ports = receiverPorts(rehearsal, settings, { outbox: ledger.outbox, mailbox: () => null })
+    const steps: Proof['steps'][number][] = []
+    await rehearse(
+      landing(),
+      ['first'],
+      {
+        ...ports,
+        async fetch(address, as) {
+          const page = await ports.fetch(address, as)
+          if (!address.includes('/file/')) return page
+          const html = damage(page.html)
+          if (found !== null) expect(html).not.toBe(page.html)
+          return html === null ? { ...page, status: 404, html: '' } : { ...page, html }
+        },
+      },
+      (step) => steps.push(step) > 0,
+    )
+    await rehearsals.end(rehearsal.code)
+    const byFile = steps.filter(({ what }) => what.includes('file'))
+    expect(byFile.length).toBe(found === null ? 2 : 1)
+    const { station, verdict, failure } = byFile.at(-1)!
+    expect(verdict === 'failed' ? `${station}: ${failure!.code}` : null).toBe(found)
   })
 })
 

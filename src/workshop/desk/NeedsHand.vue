@@ -45,12 +45,13 @@ function isPasted(id: SpotId): boolean {
 /** How mail goes at the receiver; null while that is not known. */
 const mail = shallowRef<MailState | null>(null)
 watch(
-  () => receiver.pairing,
-  async (pairing) =>
+  // Its words: each setting that is kept makes another object of the same.
+  () => JSON.stringify(receiver.pairing),
+  async () =>
     (mail.value =
-      pairing === null
+      receiver.pairing === null
         ? null
-        : await clientFor(pairing)
+        : await clientFor({ ...receiver.pairing })
             .mailState()
             .catch(() => null)),
   { immediate: true },

@@ -2,9 +2,9 @@
 import { Download } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch, watchEffect } from 'vue'
-import { pageAddress, pageFile } from '#core/embed'
+import { fileName, pageAddress, pageFile } from '#core/embed'
 import type { Version } from '#core/form'
-import { addressProblem } from '#core/site'
+import { dataAddress } from '#core/picture'
 import { slugSchema, type Spot } from '#core/spot'
 import { handToDownloads } from '../../controls/downloads'
 import Labelled from '../../controls/Labelled.vue'
@@ -39,12 +39,12 @@ watchEffect(async () => {
   const { qrModules } = await import('#core/qr')
   modules.value = qrModules(shown)
 })
-const fileName = computed(() => spot.slug ?? `page-${spot.id}`)
+const beginning = computed(() => spot.slug ?? `page-${spot.id}`)
 
 async function saveSvg(): Promise<void> {
   const { qrSvg } = await import('#core/qr')
   const svg = qrSvg(address.value, address.value)
-  handToDownloads({ blob: new Blob([svg], { type: 'image/svg+xml' }), name: `${fileName.value}-qr.svg` })
+  handToDownloads({ blob: new Blob([svg], { type: 'image/svg+xml' }), name: `${beginning.value}-qr.svg` })
 }
 
 const DOT_PX = 16
@@ -66,25 +66,16 @@ watch(
   { flush: 'post' },
 )
 function savePng(): void {
-  canvas.value?.toBlob((blob) => blob && handToDownloads({ blob, name: `${fileName.value}-qr.png` }))
+  canvas.value?.toBlob((blob) => blob && handToDownloads({ blob, name: `${beginning.value}-qr.png` }))
 }
 
 function saveFile(): void {
-  const site = workspace.site(spot.site)
   const dataOf = (id: string) => {
     const picture = workspace.pictures.find((one) => one.id === id)
-    return picture && `data:${picture.type};base64,${picture.bytes}`
+    return picture && dataAddress(picture)
   }
-  const html = pageFile(
-    { content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver },
-    dataOf,
-    {
-      address: address.value,
-      site: site && addressProblem(site.address) === null ? { name: site.name, address: site.address } : null,
-      privacy: site?.privacy && addressProblem(site.privacy) === null ? site.privacy : null,
-    },
-  )
-  handToDownloads({ blob: new Blob([html], { type: 'text/html' }), name: `${fileName.value}.html` })
+  const html = pageFile({ spot, version, site: workspace.site(spot.site), receiver }, dataOf)
+  handToDownloads({ blob: new Blob([html], { type: 'text/html' }), name: fileName(spot) })
 }
 </script>
 
