@@ -16,7 +16,7 @@ console.log('Types, lint and unit tests …')
 const [types, lint, unit] = await Promise.all([
   start('npm', ['run', '--silent', 'types']),
   start('npm', ['run', '--silent', 'lint']),
-  start('npx', ['jest', '--json', `--outputFile=${unitReport}`]),
+  start('npx', ['jest', '--maxWorkers=2', '--json', `--outputFile=${unitReport}`]),
 ])
 if (types !== 0 || lint !== 0) {
   console.error(types !== 0 ? 'The types do not hold.' : 'The linter found something.')

@@ -11,9 +11,15 @@ interface Seed {
   profile: Profile
 }
 
-/** A browser profile that one test after the other uses, emptied in between; null after a test that failed. */
+/**
+ * A browser profile that one test after the other uses, emptied in between; null after a test that failed. A blank page
+ * stays open in it: with the first page of a profile Chromium makes a window, which costs more than what most tests do.
+ */
 interface Kept {
   context: BrowserContext | null
+  blank: Page | null
+  /** Whether the workshop may keep a copy of itself there: made anew for every test, that takes longer than most of them. */
+  withCopy: boolean
 }
 
 /**
@@ -21,11 +27,11 @@ interface Kept {
  * profiles are the same ones all along: a new one has every script compiled again, and a window of its own drawn.
  */
 export const test = base.extend<
-  { workshop: Page; box: RunningBox; withMailbox: boolean },
+  { workshop: Page; box: RunningBox; withMailbox: boolean; withCopy: boolean },
   { seed: Seed; owner: Kept; visitor: Kept }
 >({
-  owner: [async ({}, use) => use({ context: null }), { scope: 'worker' }],
-  visitor: [async ({}, use) => use({ context: null }), { scope: 'worker' }],
+  owner: [async ({}, use) => use({ context: null, blank: null, withCopy: false }), { scope: 'worker' }],
+  visitor: [async ({}, use) => use({ context: null, blank: null, withCopy: false }), { scope: 'worker' }],
   page: ({ browser, visitor }, use, info) => withPage(browser, visitor, { cookies: [], origins: [] }, use, info),
   seed: [
     async ({ browser }, use) => {
@@ -45,9 +51,13 @@ export const test = base.extend<
     await use(box)
     await box.stop()
   },
+  /** Whether the workshop can be opened without the receiver: its service worker is let in. */
+  withCopy: [false, { option: true }],
   /** A paired workshop, on its Desk. Fails the test when anything there logs an error. */
-  workshop: ({ browser, owner, seed, box }, use, info) =>
-    withPage(
+  workshop: async ({ browser, owner, seed, box, withCopy }, use, info) => {
+    if (owner.withCopy !== withCopy) await letGo(owner)
+    owner.withCopy = withCopy
+    await withPage(
       browser,
       owner,
       seed.profile,
@@ -60,7 +70,8 @@ export const test = base.extend<
         if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
       },
       info,
-    ),
+    )
+  },
 })
 
 async function withPage(
@@ -70,27 +81,29 @@ async function withPage(
   use: (page: Page) => Promise<void>,
   info: TestInfo,
 ): Promise<void> {
-  kept.context ??= await browser.newContext()
+  kept.context ??= await browser.newContext({ serviceWorkers: kept.withCopy ? 'allow' : 'block' })
   const { context } = kept
+  kept.blank ??= await context.newPage()
   await context.setStorageState(profile)
   await use(await context.newPage())
-  if (info.status !== info.expectedStatus) {
-    await context.close()
-    kept.context = null
-    return
-  }
+  if (info.status !== info.expectedStatus) return letGo(kept)
   const isClean = await Promise.race([
-    clean(context),
+    clean(context, kept.blank),
     new Promise<false>((resolve) => setTimeout(resolve, 15_000, false)),
   ])
-  if (isClean) return
   // A browser that does not answer any more is not asked again.
-  kept.context = null
-  void context.close().catch(() => {})
+  if (!isClean) void letGo(kept).catch(() => {})
 }
 
-async function clean(context: BrowserContext): Promise<true> {
-  await Promise.all(context.pages().map((page) => page.close()))
+async function letGo(kept: Kept): Promise<void> {
+  const { context } = kept
+  kept.context = null
+  kept.blank = null
+  await context?.close()
+}
+
+async function clean(context: BrowserContext, blank: Page): Promise<true> {
+  await Promise.all(context.pages().map((page) => (page === blank ? undefined : page.close())))
   await context.unrouteAll()
   await context.setOffline(false)
   await context.clearPermissions()

@@ -223,60 +223,64 @@ test('publishing for a real site is held back while visitors could not reach the
   expect((await objectsOf(box, 'version')).filter(({ key }) => key.startsWith('linksform/'))).toHaveLength(1)
 })
 
-test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({
-  workshop,
-  box,
-}) => {
-  await workshop.goto(`${box.workshop}/lists/schoolvisits`)
-  await workshop.getByRole('button', { name: 'Add somebody' }).click()
-  await workshop.getByLabel('Email', { exact: true }).fill('by-hand@mail')
-  await workshop.getByLabel('First name').fill('Hanne')
-  await workshop.getByRole('button', { name: 'Add to the list' }).click()
-  const row = workshop.getByRole('row', { name: /by-hand/ })
-  await expect(row).toContainText('added by hand')
-  await expect(row).not.toContainText('being sent')
-  await copied(workshop)
+test.describe('members, offline too', () => {
+  test.use({ withCopy: true })
 
-  await workshop.context().setOffline(true)
-  await row.getByRole('button', { name: /^Change/ }).click()
-  await workshop.getByLabel('First name').fill('Johanne')
-  await workshop.getByRole('button', { name: 'Save' }).click()
-  await expect(row).toContainText('Johanne')
-  await expect(row).toContainText('being sent')
-  await workshop.context().setOffline(false)
-  await expect(row).not.toContainText('being sent', { timeout: 20_000 })
-  await expect(row).toContainText('Johanne')
+  test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({
+    workshop,
+    box,
+  }) => {
+    await workshop.goto(`${box.workshop}/lists/schoolvisits`)
+    await workshop.getByRole('button', { name: 'Add somebody' }).click()
+    await workshop.getByLabel('Email', { exact: true }).fill('by-hand@mail')
+    await workshop.getByLabel('First name').fill('Hanne')
+    await workshop.getByRole('button', { name: 'Add to the list' }).click()
+    const row = workshop.getByRole('row', { name: /by-hand/ })
+    await expect(row).toContainText('added by hand')
+    await expect(row).not.toContainText('being sent')
+    await copied(workshop)
 
-  await row.getByRole('button', { name: /^Remove/ }).click()
-  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
-  await expect(row).toContainText('on the list')
-  await expect(row).not.toContainText('being sent')
+    await workshop.context().setOffline(true)
+    await row.getByRole('button', { name: /^Change/ }).click()
+    await workshop.getByLabel('First name').fill('Johanne')
+    await workshop.getByRole('button', { name: 'Save' }).click()
+    await expect(row).toContainText('Johanne')
+    await expect(row).toContainText('being sent')
+    await workshop.context().setOffline(false)
+    await expect(row).not.toContainText('being sent', { timeout: 20_000 })
+    await expect(row).toContainText('Johanne')
 
-  // Taken back while there is no way to the receiver, in a workshop that was closed in between; and on its way there.
-  await workshop.context().setOffline(true)
-  await row.getByRole('button', { name: /^Remove/ }).click()
-  await expect(row).toContainText('removed, being sent')
-  await workshop.reload()
-  await row.getByRole('button', { name: 'Take back' }).click()
-  await expect(row).toContainText('on the list')
-  await workshop.context().setOffline(false)
-  await expect(row).not.toContainText('being sent', { timeout: 20_000 })
-  await expect(row).toContainText('on the list')
-  let pass = () => {}
-  const held = new Promise<void>((resolve) => (pass = resolve))
-  const isHeld = workshop.waitForRequest('**/api/commands')
-  await workshop.context().route('**/api/commands', async (route) => {
-    await held
-    await route.continue()
+    await row.getByRole('button', { name: /^Remove/ }).click()
+    await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+    await expect(row).toContainText('on the list')
+    await expect(row).not.toContainText('being sent')
+
+    // Taken back while there is no way to the receiver, in a workshop that was closed in between; and on its way there.
+    await workshop.context().setOffline(true)
+    await row.getByRole('button', { name: /^Remove/ }).click()
+    await expect(row).toContainText('removed, being sent')
+    await workshop.reload()
+    await row.getByRole('button', { name: 'Take back' }).click()
+    await expect(row).toContainText('on the list')
+    await workshop.context().setOffline(false)
+    await expect(row).not.toContainText('being sent', { timeout: 20_000 })
+    await expect(row).toContainText('on the list')
+    let pass = () => {}
+    const held = new Promise<void>((resolve) => (pass = resolve))
+    const isHeld = workshop.waitForRequest('**/api/commands')
+    await workshop.context().route('**/api/commands', async (route) => {
+      await held
+      await route.continue()
+    })
+    await expect(workshop.getByText('receiver connected')).toBeVisible()
+    await row.getByRole('button', { name: /^Remove/ }).click()
+    await isHeld
+    await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+    pass()
+    await expect(row).toContainText('on the list')
+    await expect(row).not.toContainText('being sent')
+    await expect(workshop.getByText('Not done')).toHaveCount(0)
   })
-  await expect(workshop.getByText('receiver connected')).toBeVisible()
-  await row.getByRole('button', { name: /^Remove/ }).click()
-  await isHeld
-  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
-  pass()
-  await expect(row).toContainText('on the list')
-  await expect(row).not.toContainText('being sent')
-  await expect(workshop.getByText('Not done')).toHaveCount(0)
 })
 
 test('somebody whom the trap held back is let in by one press', async ({ workshop, box }) => {
@@ -338,15 +342,19 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
   await expect(workshop.getByRole('radio', { name: 'The form itself' })).toHaveCount(0)
 })
 
-test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box }) => {
-  await copied(workshop)
-  await workshop.context().setOffline(true)
-  await workshop.goto(`${box.workshop}/lists/membersletter`)
-  await expect(workshop.getByRole('heading', { name: 'Members’ letter' })).toBeVisible()
-  await expect(workshop.getByRole('row').nth(3)).toBeVisible()
-  await expect(workshop.getByText('receiver not reached')).toBeVisible()
-  await workshop.context().setOffline(false)
-  await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 20_000 })
+test.describe('without the receiver', () => {
+  test.use({ withCopy: true })
+
+  test('the workshop opens without the receiver, with everything it knew', async ({ workshop, box }) => {
+    await copied(workshop)
+    await workshop.context().setOffline(true)
+    await workshop.goto(`${box.workshop}/lists/membersletter`)
+    await expect(workshop.getByRole('heading', { name: 'Members’ letter' })).toBeVisible()
+    await expect(workshop.getByRole('row').nth(3)).toBeVisible()
+    await expect(workshop.getByText('receiver not reached')).toBeVisible()
+    await workshop.context().setOffline(false)
+    await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 20_000 })
+  })
 })
 
 test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({
