@@ -13,7 +13,7 @@ const BUTTON =
  * @param words `{address}` stands for it
  */
 export function ask(input: HTMLInputElement, words: string): void {
-  const around = input.parentElement
+  const around = input.closest('.askbox-field')
   around?.querySelector('.askbox-meant')?.remove()
   const meant = meantAddress(input.value)
   if (around === null || meant === null) return

@@ -57,14 +57,16 @@ async function show(
 function boxes(page: Page): Promise<string[]> {
   return page.locator('form.askbox').evaluate((form) => {
     const at = form.getBoundingClientRect()
-    return [form, ...form.querySelectorAll('*:not(style, option, input[type=hidden], [hidden], [hidden] *)')].map(
-      (node) => {
+    const parts = form.querySelectorAll('*:not(style, option, input[type=hidden], [hidden], [hidden] *)')
+    // Labels around their controls have no box of their own.
+    return [form, ...parts]
+      .filter((node) => node.getClientRects().length > 0)
+      .map((node) => {
         const { left, top, width, height } = node.getBoundingClientRect()
         return [node.className || node.tagName, left - at.left, top - at.top, width, height]
           .map((one) => (typeof one === 'number' ? Math.round(one / 2) * 2 : one))
           .join(' ')
-      },
-    )
+      })
   })
 }
 
@@ -99,6 +101,35 @@ test.describe('plain code keeps its shape', () => {
         expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
       }
     })
+})
+
+test('pasted twice, each copy’s labels are of its own controls', async ({ page }) => {
+  const every: FormContent = {
+    ...content,
+    fields: [
+      ...content.fields,
+      { ...newField('address', texts), key: 'home' },
+      { ...newField('birthday', texts), key: 'born' },
+      { ...newField('text', texts), key: 'words', hint: 'As long as you like.' },
+    ] as Field[],
+  }
+  const slot = code(every)
+  await show(page, clean, slot + slot)
+  const [first, second] = [page.locator('form.askbox').first(), page.locator('form.askbox').last()]
+  // What assistive technology is told: the same names in both.
+  expect(await second.ariaSnapshot()).toBe(await first.ariaSnapshot())
+  const labels = second.locator('.askbox-label, .askbox-part-label, .askbox-option span').filter({ visible: true })
+  const controls = second.locator('input:visible, textarea:visible, select:visible')
+  expect(await labels.count()).toBeGreaterThan(6)
+  for (const label of await labels.all()) {
+    if ((await label.evaluate((node) => node.tagName)) === 'LEGEND') continue
+    await label.click()
+    expect(await second.evaluate((form) => form.contains(document.activeElement))).toBe(true)
+  }
+  expect(await controls.count()).toBeGreaterThan(6)
+  await expect(second.getByLabel('Email')).toHaveAccessibleName(/^Email/)
+  await expect(second.locator('textarea')).not.toHaveAccessibleName(/As long/)
+  await expect(second.locator('textarea')).toHaveAccessibleDescription('As long as you like.')
 })
 
 test('within three public style sheets, no box moves by more than 2 px, at any width', async ({ page }) => {

@@ -6,7 +6,7 @@ export interface FrameSize {
   height: number
 }
 
-/** A frame that shows a spot's form, of a set size. Ends with a line break. */
+/** A frame that shows a spot's form, of a set size. One line, and a line break. */
 export function frameCode(address: string, title: string, { width, height }: FrameSize): string {
   return `${toHtml(
     element('iframe', {
@@ -17,5 +17,5 @@ export function frameCode(address: string, title: string, { width, height }: Fra
       loading: 'lazy',
       style: 'border:0;max-width:100%',
     }),
-  )}\n`
+  )}<!-- Width and height may be changed by hand. -->\n`
 }

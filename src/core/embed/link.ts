@@ -31,7 +31,7 @@ export function linkCode(
   { shownAs, opens }: LinkLook,
 ): string {
   const { button, buttonText } = look.colours
-  return `${toHtml(
+  const html = toHtml(
     element(
       'a',
       {
@@ -44,5 +44,8 @@ export function linkCode(
       },
       shownAs === 'button' ? words.button : wordsOf({ words }),
     ),
-  )}\n`
+  )
+  const said = `<!-- These words may be changed by hand${shownAs === 'button' ? ', and the two colours' : ''}. -->`
+  // Within the link, where it moves nothing of the text around it.
+  return `${html.replace('>', () => `>${said}`)}\n`
 }

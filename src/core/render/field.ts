@@ -78,12 +78,18 @@ export function renderField(field: Field, context: FieldContext): Node | null {
       problem,
     )
   }
+  // Around its control instead of naming it: where code is pasted twice, an id leads to the first copy. What stands in a
+  // label is read as part of the name, so the hint comes after it, and the styles put it between the two.
   return element(
     'div',
-    { class: classes },
-    element('label', { class: labelClass(field), for: ids.control }, ...labelWords(field, context.texts)),
+    { class: `${classes} askbox-single` },
+    element(
+      'label',
+      {},
+      element('span', { class: labelClass(field) }, ...labelWords(field, context.texts)),
+      singleControl(field, context, { id: ids.control, 'aria-describedby': described }),
+    ),
     hint,
-    singleControl(field, context, { id: ids.control, 'aria-describedby': described }),
     problem,
   )
 }
@@ -180,18 +186,17 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
 /** The controls of a field that has several, or null. */
 function partsOf(field: Field, context: FieldContext, id: string): Node[] | null {
   const { texts, state } = context
-  const part = (name: string, words: string, inner: Element, className = '') =>
+  const part = (words: string, inner: Element, className = '') =>
     element(
-      'div',
+      'label',
       { class: `askbox-part${className}` },
-      element('label', { class: 'askbox-part-label', for: `${id}-${name}` }, words),
+      element('span', { class: 'askbox-part-label' }, words),
       inner,
     )
   switch (field.kind) {
     case 'address':
       return addressParts.map(({ part: name, autofill, text, isNeeded }) =>
         part(
-          name,
           texts[text],
           control(
             field,
@@ -213,7 +218,6 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
           if (name !== 'month') {
             const most = name === 'day' ? '31' : undefined
             return part(
-              name,
               texts[text],
               control(
                 field,
@@ -228,7 +232,7 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
           const months = monthNames(context.language).map((words, at) =>
             element('option', { value: String(at + 1), selected: typedIn(state, full) === String(at + 1) }, words),
           )
-          return part(name, texts[text], {
+          return part(texts[text], {
             ...select,
             children: [element('option', { value: '' }, texts.choose), ...months],
           })

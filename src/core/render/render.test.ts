@@ -330,15 +330,17 @@ test('property: of any form, what belongs together is tied together, and nothing
       const asked = [...content.fields.flatMap(controlNames), honeypotName('someform' as FormId), 'askbox-version']
       expect([...names].filter((name) => !asked.includes(name))).toEqual([])
       expect(asked.filter((name) => !names.has(name) && !hidden.includes(name))).toEqual([])
-      // Each control that people can reach has a label, which names it or stands around it.
+      // Each control that people can reach stands alone in a label: by its id, one in a second copy would be the first's.
       const labels = all(form, 'label')
-      const labelled = [
-        ...labels.map((label) => attributesOf(label).for),
-        ...labels.flatMap((label) => all(label, 'input').map((input) => attributesOf(input).id)),
-      ]
-      for (const { tag, id, type, tabindex, name } of nodes)
-        if (['input', 'select', 'textarea'].includes(tag!) && type !== 'hidden' && tabindex !== '-1')
-          expect([name, labelled.includes(id)]).toEqual([name, true])
+      expect(labels.flatMap((label) => attributesOf(label).for ?? [])).toEqual([])
+      const inLabels = labels.map((label) => ['input', 'select', 'textarea'].flatMap((tag) => all(label, tag)))
+      expect(inLabels.filter((controls) => controls.length !== 1)).toEqual([])
+      const labelled = inLabels.flat()
+      for (const tag of ['input', 'select', 'textarea'])
+        for (const control of all(form, tag)) {
+          const { type, tabindex, name } = attributesOf(control)
+          if (type !== 'hidden' && tabindex !== '-1') expect([name, labelled.includes(control)]).toEqual([name, true])
+        }
     }),
     { numRuns: 150 },
   )

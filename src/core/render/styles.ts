@@ -254,6 +254,7 @@ function fieldRules(content: FormContent): Rule[] {
       `.askbox-half`,
       `flex:1 1 calc(50% - ${em(space.gap)});min-width:min(100%,9em)`,
     ],
+    ['.askbox-single>label', 'display:contents'],
     ['.askbox-label', 'display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:600'],
     fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && [
       '.askbox-optional',
@@ -263,7 +264,15 @@ function fieldRules(content: FormContent): Rule[] {
       '.askbox-heard',
       'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap',
     ],
-    fields.some(({ hint }) => hint !== '') && ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],
+    ...(fields.some(({ hint }) => hint !== '')
+      ? ([
+          ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],
+          // Between label and control, after both of which it stands in the markup.
+          ['.askbox-single', 'display:flex;flex-direction:column'],
+          ['.askbox-single>label>span', 'order:-2'],
+          ['.askbox-single>.askbox-hint', 'order:-1'],
+        ] satisfies Rule[])
+      : []),
     [
       '.askbox-input',
       `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--askbox-text)'};font:inherit`,
@@ -274,7 +283,7 @@ function fieldRules(content: FormContent): Rule[] {
     hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
     hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--askbox-button)'],
     hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
-    hasParts && ['.askbox-part', 'flex:1 1 7em;min-width:0'],
+    hasParts && ['.askbox-part', 'display:block;flex:1 1 7em;min-width:0'],
     kinds.has('address') && ['.askbox-part-street,.askbox-part-country', 'flex-basis:100%'],
     hasParts && ['.askbox-part-label', 'display:block;margin:0 0 .15em;font-size:.85em'],
     fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step', `margin:0 0 ${em(space.gap * 1.5)}`],
