@@ -38,7 +38,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     { places: 'the form page', paths: stations },
     { places: 'the other places', paths: otherPlaces },
   ]) {
-    test(`workshop, ${places}`, async ({ workshop, box }) => {
+    test(`workshop, ${places}`, async ({ paired: workshop, box }) => {
       for (const path of paths) {
         await workshop.setViewportSize(WIDE)
         await workshop.goto(box.workshop + path)
@@ -96,7 +96,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
   })
 
   // Nothing but colours is otherwise there, and those come from tokens that all places share.
-  test('workshop, in the dark, one of each kind', async ({ workshop, box }) => {
+  test('workshop, in the dark, one of each kind', async ({ paired: workshop, box }) => {
     await workshop.emulateMedia({ colorScheme: 'dark' })
     for (const path of ['/', '/lists/schoolvisits', stations[0]!, stations[1]!]) {
       await workshop.goto(box.workshop + path)
@@ -105,7 +105,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     }
   })
 
-  test('every drawer of the Form station, everything unfolded, at 320 px', async ({ workshop, box }) => {
+  test('every drawer of the Form station, everything unfolded, at 320 px', async ({ paired: workshop, box }) => {
     await workshop.goto(`${box.workshop}/forms/starchartform/form`)
     await ask(workshop, 'Number')
     await workshop.setViewportSize(NARROW)
@@ -133,7 +133,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
 })
 
 test('the Tab key leads through every screen from its beginning to its end, in the order in which it stands', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   for (const path of [...otherPlaces, ...stations]) {
@@ -196,7 +196,7 @@ function numberOfFocus(): number | 'none' | 'other' {
   return number < 0 ? 'other' : number
 }
 
-test('while a longer neighbour is scrolled, picture and controls stay in view', async ({ workshop, box }) => {
+test('while a longer neighbour is scrolled, picture and controls stay in view', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/clearskyform/form`)
   await drawer(workshop, 'Look')
   await unfold(workshop)

@@ -1,4 +1,5 @@
-import { rmSync } from 'node:fs'
+import { readdirSync, rmSync, statSync } from 'node:fs'
+import { join } from 'node:path'
 import { type Browser, type BrowserContext, type Page, test as base, type TestInfo } from '@playwright/test'
 import { type Ports, type RunningBox, startBox } from '../programs'
 
@@ -22,13 +23,20 @@ interface Kept {
   withCopy: boolean
 }
 
+/** An Ask Box that a test left as it found it, for the next one. */
+interface Running {
+  box: RunningBox | null
+  withMailbox: boolean
+}
+
 /**
- * Every test has an Ask Box of its own and finds its browser as if new, so none can lean on what another left. The
- * profiles are the same ones all along: a new one has every script compiled again, and a window of its own drawn.
+ * Every test has an Ask Box of its own, or one in which nothing was written, and finds its browser as if new, so none can
+ * lean on what another left. The profiles are the same ones all along: a new one has every script compiled again, and a
+ * window of its own drawn.
  */
 export const test = base.extend<
-  { workshop: Page; box: RunningBox; withMailbox: boolean; withCopy: boolean },
-  { seed: Seed; owner: Kept; visitor: Kept }
+  { paired: Page; workshop: Page; box: RunningBox; withMailbox: boolean; withCopy: boolean },
+  { seed: Seed; running: Running; owner: Kept; visitor: Kept }
 >({
   owner: [async ({}, use) => use({ context: null, blank: null, withCopy: false }), { scope: 'worker' }],
   visitor: [async ({}, use) => use({ context: null, blank: null, withCopy: false }), { scope: 'worker' }],
@@ -46,15 +54,37 @@ export const test = base.extend<
   ],
   /** Whether the stand-in mailbox runs too. */
   withMailbox: [false, { option: true }],
-  box: async ({ seed, withMailbox }, use) => {
-    const box = await startBox({ from: seed.folder, ports: seed.ports, withMailbox })
+  running: [
+    async ({}, use) => {
+      const running: Running = { box: null, withMailbox: false }
+      await use(running)
+      await running.box?.stop()
+    },
+    { scope: 'worker' },
+  ],
+  box: async ({ seed, running, withMailbox }, use, info) => {
+    if (running.withMailbox !== withMailbox) await stopRunning(running)
+    running.box ??= await startBox({ from: seed.folder, ports: seed.ports, withMailbox })
+    running.withMailbox = withMailbox
+    const { box } = running
+    const { receiver } = box
+    const before = writtenIn(box.folder)
     await use(box)
-    await box.stop()
+    // What the last page still sent is taken in before this is answered.
+    if (receiver.exitCode === null && receiver.signalCode === null)
+      await fetch(`${box.workshop}/page/nowhere`).catch(() => {})
+    const isAsBefore =
+      info.status === info.expectedStatus &&
+      box.receiver === receiver &&
+      receiver.exitCode === null &&
+      receiver.signalCode === null &&
+      writtenIn(box.folder) === before
+    if (!isAsBefore) await stopRunning(running)
   },
   /** Whether the workshop can be opened without the receiver: its service worker is let in. */
   withCopy: [false, { option: true }],
-  /** A paired workshop, on its Desk. Fails the test when anything there logs an error. */
-  workshop: async ({ browser, owner, seed, box, withCopy }, use, info) => {
+  /** A paired workshop that is not open yet, and closes before its box ends. Fails the test when anything there throws. */
+  paired: async ({ browser, owner, seed, withCopy, box: _ }, use, info) => {
     if (owner.withCopy !== withCopy) await letGo(owner)
     owner.withCopy = withCopy
     await withPage(
@@ -64,15 +94,38 @@ export const test = base.extend<
       async (page) => {
         const errors: string[] = []
         page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
-        await page.goto(box.workshop)
-        await onDesk(page)
         await use(page)
         if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
       },
       info,
     )
   },
+  /** The same, open on its Desk. */
+  workshop: async ({ paired, box }, use) => {
+    await paired.goto(box.workshop)
+    await onDesk(paired)
+    await use(paired)
+  },
 })
+
+async function stopRunning(running: Running): Promise<void> {
+  const { box } = running
+  running.box = null
+  await box?.stop()
+}
+
+/** What is written in a folder, as far as sizes and times tell: whoever answered a sign-up has written. */
+function writtenIn(folder: string): string {
+  return readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((one) => one.isFile())
+    .map(({ parentPath, name }) => join(parentPath, name))
+    .sort()
+    .map((file) => {
+      const { size, mtimeMs } = statSync(file)
+      return `${file} ${size} ${mtimeMs}`
+    })
+    .join('\n')
+}
 
 async function withPage(
   browser: Browser,

@@ -131,7 +131,7 @@ test('a landing page from the gift shape, mended, undone, published, restored, b
 })
 
 test('a theme is shared by two forms: changing it says which others change, and publishing shows it', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
@@ -174,7 +174,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
 })
 
 test('what renderings showed is kept: the Desk shows the same signals as the form’s page, after a reload too', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
@@ -192,7 +192,7 @@ test('what renderings showed is kept: the Desk shows the same signals as the for
 })
 
 test('rich text: bold, links and lists in the picture, and whatever is pasted comes out as words', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/clearskyform`)
@@ -227,7 +227,7 @@ test('rich text: bold, links and lists in the picture, and whatever is pasted co
   await expect(place).toContainText('Big')
 })
 
-test('fields are ordered by drag, by buttons and by Alt with the arrows', async ({ workshop, box }) => {
+test('fields are ordered by drag, by buttons and by Alt with the arrows', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
   await ask(workshop, 'Telephone')
   const order = () => workshop.getByLabel('Fields, in the order asked').locator('.label').allTextContents()
@@ -247,7 +247,7 @@ test('fields are ordered by drag, by buttons and by Alt with the arrows', async 
   ).toEqual(['email', 'first-name', 'phone'])
 })
 
-test('duplicated, archived, deleted, and brought back', async ({ workshop, box, request }) => {
+test('duplicated, archived, deleted, and brought back', async ({ paired: workshop, box, request }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   const name = workshop.getByLabel('Name of the form')
   await workshop.getByLabel('More for this form').click()
@@ -273,7 +273,7 @@ test('duplicated, archived, deleted, and brought back', async ({ workshop, box, 
   await expect.poll(async () => (await post()).status()).toBe(200)
 })
 
-test('colours are taken from the site’s own style sheet', async ({ workshop, box }) => {
+test('colours are taken from the site’s own style sheet', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
   await drawer(workshop, 'Look')
   await workshop.getByRole('button', { name: 'Read them anew' }).click()
@@ -288,7 +288,7 @@ test('colours are taken from the site’s own style sheet', async ({ workshop, b
 })
 
 test('any text written in any place of the picture is, letter for letter, what visitors get', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
@@ -338,7 +338,7 @@ test('any text written in any place of the picture is, letter for letter, what v
 })
 
 test('another language turns the form around; over a picture, contrast is measured on its pixels', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/clearskyform`)
@@ -366,7 +366,7 @@ test('another language turns the form around; over a picture, contrast is measur
 })
 
 test('a new form speaks what the newest on its site speaks, and its own words follow to another language', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   const make = async (shape: string) => {
@@ -390,7 +390,7 @@ test('a new form speaks what the newest on its site speaks, and its own words fo
   ).toBeVisible()
 })
 
-test('an owner’s own CSS holds for the form, and what is left out is named', async ({ workshop, box }) => {
+test('an owner’s own CSS holds for the form, and what is left out is named', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await drawer(workshop, 'Look')
   await workshop.getByRole('button', { name: 'Your own CSS' }).click()
@@ -420,7 +420,7 @@ test('an owner’s own CSS holds for the form, and what is left out is named', a
 })
 
 test('a colour that is none is refused and stands to be mended; one chosen beside it takes its place; an emptied one goes with the rest', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
@@ -458,7 +458,7 @@ test('a colour that is none is refused and stands to be mended; one chosen besid
   await expect(inside).toHaveValue('80')
 })
 
-test('the bounds of a number can have fractions', async ({ workshop, box }) => {
+test('the bounds of a number can have fractions', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await ask(workshop, 'Number')
   const least = workshop.getByLabel('At least')

@@ -55,7 +55,7 @@ const statusOf = async (box: RunningBox, email: string) => {
 }
 
 test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one press, told of it, and back', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
@@ -98,7 +98,7 @@ test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one
 })
 
 test('an inbox of the owner’s own: a code goes there as the list’s mail does, and is typed in', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/starchartform/mail`)
@@ -122,7 +122,7 @@ test('an inbox of the owner’s own: a code goes there as the list’s mail does
 })
 
 test('who never confirms is removed after seven days, and the link in the mail says so', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
@@ -138,7 +138,7 @@ test('who never confirms is removed after seven days, and the link in the mail s
 })
 
 test('a rehearsal goes on through the mail: it fails at Mail with the gift removed, and passes with it', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await letEverybodyConfirm(workshop, box, 'starchartform')

@@ -163,7 +163,10 @@ test('property: a text’s colour and ground, through whatever it stands in, are
   expect(Math.max(...differences)).toBeLessThanOrEqual(8)
 })
 
-test('what an owner’s own CSS spoils is found as it is drawn, and not what it does well', async ({ workshop, box }) => {
+test('what an owner’s own CSS spoils is found as it is drawn, and not what it does well', async ({
+  paired: workshop,
+  box,
+}) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   const cases: [css: string, findings: RegExp[]][] = [
     [
@@ -221,7 +224,7 @@ test('what an owner’s own CSS spoils is found as it is drawn, and not what it 
 })
 
 test('on a landing page with its picture behind, the words over it are measured there, and not those on the card', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/starchartform`)

@@ -160,7 +160,7 @@ test('code that the site’s editor damaged: the line stops at Spot; mended and 
 })
 
 test('an after-page that is not there, then a column that was taken away: each found, mended by its way, and passed', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/starchartform/answer`)
@@ -201,7 +201,7 @@ test('an after-page that is not there, then a column that was taken away: each f
 })
 
 test('it can be stopped, and keeps what was seen until then; what is not chosen is not tried', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await openSpot(workshop, box, 'schoolsform')
@@ -224,7 +224,7 @@ test('it can be stopped, and keeps what was seen until then; what is not chosen 
 })
 
 test('by hand: the real page, an address that marks the test, and the line that lights up', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {

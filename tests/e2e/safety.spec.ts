@@ -78,7 +78,11 @@ test('script typed into every text by owner and visitor stays text: workshop, st
   await visitor.context().close()
 })
 
-test('what a wrong sign-up brings is the form with the visitor’s page still known', async ({ box, page, workshop }) => {
+test('what a wrong sign-up brings is the form with the visitor’s page still known', async ({
+  box,
+  page,
+  paired: workshop,
+}) => {
   await page.goto(`${box.sites}/posts/first-frost`)
   await page.locator('input[name=email]').evaluate((input: HTMLInputElement) => (input.type = 'text'))
   await page.locator('input[name=email]').fill('not an address')

@@ -92,7 +92,7 @@ for (const [key, { site: id, pages }] of Object.entries(standIns)) {
 }
 
 test('damage by the visual editor is found, and mended by pasting into the right place', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
@@ -133,7 +133,7 @@ test('damage by the visual editor is found, and mended by pasting into the right
 })
 
 test('a sidebar form by script on the blog: words changed in the workshop are on the page after publishing', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
@@ -161,7 +161,7 @@ test('a sidebar form by script on the blog: words changed in the workshop are on
 })
 
 test('a pop-up on one page of the builder with head code, and on no other; tried again by its owner', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
@@ -210,7 +210,7 @@ test('a pop-up on one page of the builder with head code, and on no other; tried
 })
 
 test('a page of its own: a readable address, a QR code, and a file that works from a disk', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
   browser,
@@ -255,7 +255,7 @@ test('a page of its own: a readable address, a QR code, and a file that works fr
 })
 
 test('the Sites view shows what stands where, and hands all of it to whoever looks after the site', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/sites`)

@@ -154,7 +154,7 @@ test('two browsers publish the same form: what contradicts is shown with both si
   await second.context().close()
 })
 
-test('undo and redo bring back words and colours, step by step', async ({ workshop, box }) => {
+test('undo and redo bring back words and colours, step by step', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/linksform`)
   const form = picture(workshop).locator('form.askbox')
   await drawer(workshop, 'Look')
@@ -171,7 +171,7 @@ test('undo and redo bring back words and colours, step by step', async ({ worksh
 })
 
 test('list, site and place of a form can be corrected; sign-ups go to the other list once it is published', async ({
-  workshop,
+  paired: workshop,
   box,
   request,
 }) => {
@@ -202,7 +202,7 @@ test('list, site and place of a form can be corrected; sign-ups go to the other 
 })
 
 test('publishing for a real site is held back while visitors could not reach the receiver', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/linksform`)
@@ -227,7 +227,7 @@ test.describe('members, offline too', () => {
   test.use({ withCopy: true })
 
   test('members are added, changed, removed and brought back; offline it waits and is sent later', async ({
-    workshop,
+    paired: workshop,
     box,
   }) => {
     await workshop.goto(`${box.workshop}/lists/schoolvisits`)
@@ -299,7 +299,7 @@ test('somebody whom the trap held back is let in by one press', async ({ worksho
 })
 
 test('a spot’s code is what works on its kind of site: the form, a frame of its size, a link; each signs up', async ({
-  workshop,
+  paired: workshop,
   box,
   page,
 }) => {
