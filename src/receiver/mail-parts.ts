@@ -20,7 +20,7 @@ export function mailParts({
   rehearsals: Rehearsals
   now(): number
   /** The built thread that sends; without one, mail is sent in this one. */
-  thread?: string
+  thread?: string | undefined
 }): MailParts {
   const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
   const isStandIn = ({ host, port }: SmtpServer) =>

@@ -45,7 +45,8 @@ async function start(): Promise<void> {
     settings,
     rehearsals,
     now,
-    thread: resolve(import.meta.dirname, 'mail-thread.js'),
+    // Built with the receiver; where its sources run, there is none.
+    thread: [resolve(import.meta.dirname, 'mail-thread.js')].find(existsSync),
   })
   const app = receiverApp({
     rehearsals,

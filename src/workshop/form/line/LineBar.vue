@@ -180,7 +180,10 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
   display: grid;
   height: 100%;
   padding: var(--gap-2);
-  place-content: center;
+  /* An address has no place to break, and is as wide as its letters. */
+  grid-template-columns: minmax(0, 100%);
+  align-content: center;
+  overflow-wrap: anywhere;
   color: var(--quiet);
   font-size: var(--text-s);
   text-align: center;
