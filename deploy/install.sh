@@ -34,9 +34,9 @@ apt-get install -y -qq nodejs npm $packages
 
 id askbox >/dev/null 2>&1 || useradd --system --home-dir /var/lib/askbox --shell /usr/sbin/nologin askbox
 mkdir -p /opt/askbox
-for part in package.json package-lock.json .npmrc tsconfig.json vite.config.ts vite.server.config.ts vite.visitors.config.ts src scripts; do
-  rm -rf "/opt/askbox/$part"
-  cp -R "$here/$part" /opt/askbox/
+for part in "$here"/package.json "$here"/package-lock.json "$here"/.npmrc "$here"/tsconfig.json "$here"/vite*.config.ts "$here"/src "$here"/scripts; do
+  rm -rf "/opt/askbox/$(basename "$part")"
+  cp -R "$part" /opt/askbox/
 done
 (cd /opt/askbox && node scripts/build.mjs)
 

@@ -1,5 +1,15 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import type { Arrival } from '#core/journal'
@@ -95,6 +105,19 @@ for (const name of ['nginx', 'apache2'] as const) {
     }
   })
 }
+
+test('what install.sh copies is all that building needs', () => {
+  const target = mkdtempSync(join(tmpdir(), 'ask-box-installed-'))
+  const copying = /^for part in [\s\S]*?^done$/m.exec(ready('install.sh'))![0].replaceAll('/opt/askbox', target)
+  expect(spawnSync('sh', ['-euc', `here='${root}'\n${copying}`]).status).toBe(0)
+  symlinkSync(join(root, 'node_modules'), join(target, 'node_modules'))
+  // From the same sources the same is built, so there is nothing left to do; a source that is missing is an error.
+  mkdirSync(join(target, 'dist'))
+  copyFileSync(join(root, 'dist/.askbox-built'), join(target, 'dist/.askbox-built'))
+  const { status, stdout } = spawnSync(process.execPath, [join(target, 'scripts/build.mjs')], { encoding: 'utf8' })
+  expect([status, stdout]).toEqual([0, ''])
+  rmSync(target, { recursive: true })
+})
 
 test('a copy of the running store is whole, and put back it answers as before; what was there is kept', async ({
   box,
