@@ -19,6 +19,30 @@ async function sent(page: Page): Promise<void> {
   await expect(page.getByRole('link', { name: 'receiver connected', exact: true })).toBeVisible({ timeout: 20_000 })
 }
 
+test('a workshop at rest leaves its database alone', async ({ paired, box }) => {
+  // Before Dexie takes hold of it.
+  await paired.addInitScript(() => {
+    const counted = Object.assign(window, { transactions: 0 })
+    const { transaction } = IDBDatabase.prototype
+    IDBDatabase.prototype.transaction = function (...wish) {
+      counted.transactions += 1
+      return transaction.apply(this, wish)
+    }
+  })
+  await paired.goto(box.workshop)
+  expect(await signUp(box, 'at-rest@post.example')).toBe(200)
+  await expect(paired.getByText('at-rest@post.example').first()).toBeVisible()
+  /** Transactions in a third of a second. */
+  const begun = () =>
+    paired.evaluate(async () => {
+      const counted = window as unknown as { transactions: number }
+      const before = counted.transactions
+      await new Promise((resolve) => setTimeout(resolve, 333))
+      return counted.transactions - before
+    })
+  await expect.poll(begun, { timeout: 20_000 }).toBe(0)
+})
+
 test('what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both', async ({
   workshop,
   box,
