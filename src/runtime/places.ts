@@ -35,6 +35,7 @@ function isNew(element: Element): boolean {
 
 async function fill(base: string, link: HTMLAnchorElement, spot: string): Promise<void> {
   const published = await load(base, spot)
+  await nextPaint()
   const { parentElement: around } = link
   if (around === null) return
   const height = around.offsetHeight
@@ -49,6 +50,14 @@ async function fill(base: string, link: HTMLAnchorElement, spot: string): Promis
   }
   link.remove()
   if (around.localName === 'div' && around.childElementCount === 0 && around.textContent!.trim() === '') around.remove()
+}
+
+/** The page is painted before anything is built in it. What is out of sight may paint nothing, and is not waited for. */
+function nextPaint(): Promise<void> {
+  return new Promise((resolve) => {
+    requestAnimationFrame(() => setTimeout(resolve))
+    setTimeout(resolve, 200)
+  })
 }
 
 async function improve(base: string, form: HTMLFormElement): Promise<void> {
