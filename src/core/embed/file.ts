@@ -9,9 +9,9 @@ export function fileAddress(receiver: string, spot: string): string {
   return `${receiver}/file/${spot}`
 }
 
-/** What the file is called where it is saved. */
+/** What a file of the page is called, up to its ending. */
 export function fileName({ slug, id }: Pick<Spot, 'slug' | 'id'>): string {
-  return `${slug ?? `page-${id}`}.html`
+  return slug ?? `page-${id}`
 }
 
 /**

@@ -1,6 +1,6 @@
 export {
-  dataAddress,
   bytesIn,
+  dataAddress,
   factsOf,
   HEAVY_PICTURE_BYTES,
   MAX_PICTURE_BYTES,

@@ -192,8 +192,11 @@ export async function lookAtFile(
   if ('code' in fetched) return fetched
   const inMarkup = formIn(fetched, versions.at(-1)!, { spot, receiver })
   if ('failure' in inMarkup) return inMarkup.failure
+  // An address without a scheme is looked for beside the file; a part of the page, or nothing, is in it.
   const beside = elementsBelow(inMarkup.page).find((element) =>
-    ['src', 'href', 'action'].some((name) => !/^(https?:|data:|#|$)/i.test(attribute(element, name) ?? '')),
+    ['src', 'href', 'action']
+      .flatMap((name) => attribute(element, name) ?? [])
+      .some((address) => !URL.canParse(address) && !/^(#|$)/.test(address)),
   )
   if (beside !== undefined)
     return failure(

@@ -1,7 +1,7 @@
 import type { Verdict } from '#core/journal'
 import { RETRY_WINDOW_MS } from './ledger'
 
-/** Twice as many as a small machine takes within the window at its highest rate; some 15 MB at most. */
+/** Some 15 MB. Where more than half of them come within the window, 1,600 a second, the oldest are forgotten sooner. */
 const MOST = 100_000
 
 /** The entry that came of it, when (in milliseconds since 1970), and what it was answered. */

@@ -131,7 +131,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     // To be saved, not shown: from here it would be one more page at the receiver's address.
     return c.body(html, 200, {
       'Content-Type': 'text/html; charset=utf-8',
-      'Content-Disposition': `attachment; filename="${fileName(spot)}"`,
+      'Content-Disposition': `attachment; filename="${fileName(spot)}.html"`,
       'Cache-Control': 'no-cache',
       'X-Content-Type-Options': 'nosniff',
       'Content-Security-Policy': 'sandbox',

@@ -188,6 +188,10 @@ describe('a landing page is tried as the file that is handed out, too', () => {
   const landing = () => subject({}, { kind: 'landing' })
   const damages: Record<string, [found: string | null, damage: (html: string) => string | null]> = {
     whole: [null, (html) => html],
+    'with an address to write to': [
+      null,
+      (html) => html.replace('</body>', '<a href="mailto:ilse@people.example">Write</a><a href="#top">Up</a></body>'),
+    ],
     'a field taken out': ['form: field-missing', (html) => html.replace('name="first-name"', '')],
     'sends to an address that leads nowhere from a disk': [
       'form: file-not-whole',

@@ -39,12 +39,11 @@ watchEffect(async () => {
   const { qrModules } = await import('#core/qr')
   modules.value = qrModules(shown)
 })
-const beginning = computed(() => spot.slug ?? `page-${spot.id}`)
 
 async function saveSvg(): Promise<void> {
   const { qrSvg } = await import('#core/qr')
   const svg = qrSvg(address.value, address.value)
-  handToDownloads({ blob: new Blob([svg], { type: 'image/svg+xml' }), name: `${beginning.value}-qr.svg` })
+  handToDownloads({ blob: new Blob([svg], { type: 'image/svg+xml' }), name: `${fileName(spot)}-qr.svg` })
 }
 
 const DOT_PX = 16
@@ -66,7 +65,7 @@ watch(
   { flush: 'post' },
 )
 function savePng(): void {
-  canvas.value?.toBlob((blob) => blob && handToDownloads({ blob, name: `${beginning.value}-qr.png` }))
+  canvas.value?.toBlob((blob) => blob && handToDownloads({ blob, name: `${fileName(spot)}-qr.png` }))
 }
 
 function saveFile(): void {
@@ -75,7 +74,7 @@ function saveFile(): void {
     return picture && dataAddress(picture)
   }
   const html = pageFile({ spot, version, site: workspace.site(spot.site), receiver }, dataOf)
-  handToDownloads({ blob: new Blob([html], { type: 'text/html' }), name: fileName(spot) })
+  handToDownloads({ blob: new Blob([html], { type: 'text/html' }), name: `${fileName(spot)}.html` })
 }
 </script>
 
