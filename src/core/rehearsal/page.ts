@@ -196,7 +196,7 @@ export async function lookAtFile(
   const beside = elementsBelow(inMarkup.page).find((element) =>
     ['src', 'href', 'action']
       .flatMap((name) => attribute(element, name) ?? [])
-      .some((address) => !URL.canParse(address) && !/^(#|$)/.test(address)),
+      .some((address) => !/^([a-z][a-z0-9+.-]*:|#|$)/i.test(address)),
   )
   if (beside !== undefined)
     return failure(

@@ -21,15 +21,13 @@ export class Retries {
   private older = new Map<string, FirstAnswer>()
   private begunAt = 0
 
-  constructor(private readonly most = MOST) {}
-
   verdict(key: string, now: number): Verdict | null {
     const first = this.newer.get(key) ?? this.older.get(key)
     return first !== undefined && first.at >= now - RETRY_WINDOW_MS ? first.verdict : null
   }
 
   keep(key: string, first: FirstAnswer): void {
-    if (first.at - this.begunAt > RETRY_WINDOW_MS || this.newer.size >= this.most / 2) {
+    if (first.at - this.begunAt > RETRY_WINDOW_MS || this.newer.size >= MOST / 2) {
       this.older = this.newer
       this.newer = new Map()
       this.begunAt = first.at

@@ -13,7 +13,7 @@ import { LibsqlDatabase, type Statement } from './libsql'
 import { migrations } from './migrations'
 import type { Tables } from './tables'
 
-/** Keys of people and mails have no order, so each sign-up meets other pages of their indexes. */
+/** Members' ids and addresses have no order, so each sign-up meets other pages of their indexes. */
 const CACHE_KB = 32 * 1024
 /**
  * Written back into the file after so many pages (16 MB) instead of SQLite's usual 1,000: each sign-up changes some ten,
