@@ -1,13 +1,17 @@
-import { resolve } from 'node:path'
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+
+const outDir = resolve(import.meta.dirname, 'dist/workshop')
 
 /** The workshop, for the owner's browser. */
 export default defineConfig({
   root: resolve(import.meta.dirname, 'src/workshop'),
-  plugins: [vue()],
+  plugins: [vue(), { name: 'compressed-once', apply: 'build', closeBundle: compressAll }],
   build: {
-    outDir: resolve(import.meta.dirname, 'dist/workshop'),
+    outDir,
     emptyOutDir: true,
     // What was built, for the copy that opens the workshop while the receiver is out of reach.
     manifest: 'files.json',
@@ -37,3 +41,14 @@ export default defineConfig({
     ),
   },
 })
+
+/** Compressed when it is built: at each request, it takes the receiver longer than all else that it does for one. */
+function compressAll() {
+  for (const name of readdirSync(outDir, { recursive: true, encoding: 'utf8' })) {
+    if (!/\.(js|css|html|json|svg)$/.test(name)) continue
+    const file = join(outDir, name)
+    const bytes = readFileSync(file)
+    writeFileSync(`${file}.gz`, gzipSync(bytes, { level: 9 }))
+    writeFileSync(`${file}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }))
+  }
+}

@@ -47,11 +47,13 @@ test('a browser that is not paired is told how to pair, and a wrong key is named
   await expect(page.getByText('Volunteers’ blog, inline: Members’ letter').first()).toBeVisible()
 })
 
-test('the first screen needs at most 250 KB of gzipped JavaScript', async ({ page, box }) => {
+test('the first screen needs at most 250 KB of gzipped JavaScript, and comes compressed', async ({ page, box }) => {
   const scripts: Promise<number>[] = []
+  const encodings = new Set<string | undefined>()
   page.on('response', (response) => {
-    if (response.request().resourceType() === 'script')
-      scripts.push(response.body().then((body) => gzipSync(body).length))
+    if (response.request().resourceType() !== 'script') return
+    scripts.push(response.body().then((body) => gzipSync(body).length))
+    encodings.add(response.headers()['content-encoding'])
   })
   await page.goto(box.pairing)
   await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible()
@@ -59,6 +61,7 @@ test('the first screen needs at most 250 KB of gzipped JavaScript', async ({ pag
   const bytes = (await Promise.all(scripts)).reduce((sum, one) => sum + one, 0)
   expect(bytes).toBeGreaterThan(20_000)
   expect(bytes).toBeLessThanOrEqual(250 * 1024)
+  expect([...encodings]).toEqual(['br'])
 })
 
 test('pairing takes the key out of the address', async ({ workshop, box }) => {

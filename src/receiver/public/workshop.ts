@@ -1,5 +1,4 @@
 import { Hono } from 'hono'
-import { compress } from 'hono/compress'
 import { serveStatic } from '@hono/node-server/serve-static'
 import { isLoopback } from '#core/site'
 
@@ -33,15 +32,14 @@ export function workshopRoutes(folder: string, publicUrl: string): Hono {
     c.header('X-Content-Type-Options', 'nosniff')
     c.header('Referrer-Policy', 'no-referrer')
   })
-  routes.use('*', compress())
   routes.use('/assets/*', async (c, next) => {
     await next()
     // Vite names built files after their content, so a name never changes its meaning.
     if (c.res.ok) c.header('Cache-Control', 'public, max-age=31536000, immutable')
   })
-  routes.get('*', serveStatic({ root: folder }))
+  routes.get('*', serveStatic({ root: folder, precompressed: true }))
   routes.get('/assets/*', (c) => c.text('Not found', 404))
-  routes.get('*', serveStatic({ root: folder, path: 'index.html' }))
+  routes.get('*', serveStatic({ root: folder, path: 'index.html', precompressed: true }))
   return routes
 }
 
