@@ -1,9 +1,21 @@
 import { readdirSync, rmSync, statSync } from 'node:fs'
 import { join } from 'node:path'
-import { type Browser, type BrowserContext, type Page, test as base, type TestInfo } from '@playwright/test'
+import {
+  type Browser,
+  type BrowserContext,
+  type Page,
+  test as base,
+  type TestInfo,
+  type ViewportSize,
+} from '@playwright/test'
 import { type Ports, type RunningBox, startBox } from '../programs'
+import { copyDatabase } from './copy-database'
 
 type Profile = Awaited<ReturnType<BrowserContext['storageState']>>
+
+/** The workshop's database, and a copy of it as the seed holds it. */
+const DATABASE = 'ask-box'
+const SEEDED = 'seeded'
 
 /** What every test of one worker begins from: the demo as a receiver keeps it, and as a paired browser has pulled it. */
 interface Seed {
@@ -12,15 +24,12 @@ interface Seed {
   profile: Profile
 }
 
-/**
- * A browser profile that one test after the other uses, emptied in between; null after a test that failed. A blank page
- * stays open in it: with the first page of a profile Chromium makes a window, which costs more than what most tests do.
- */
+/** What a browser keeps from one test to the next, so that it need not begin anew; null after a test that failed. */
 interface Kept {
-  context: BrowserContext | null
-  blank: Page | null
-  /** Whether the workshop may keep a copy of itself there: made anew for every test, that takes longer than most of them. */
-  withCopy: boolean
+  /** A profile, emptied in between. A blank page stays open in it: with its first one Chromium makes a window. */
+  visitor: BrowserContext | null
+  /** A page in a profile of its own that has the workshop's scripts compiled. What the seed holds is put back for each test. */
+  owner: Page | null
 }
 
 /** An Ask Box that a test left as it found it, for the next one. */
@@ -31,16 +40,14 @@ interface Running {
 
 /**
  * Every test has an Ask Box of its own, or one in which nothing was written, and finds its browser as if new, so none can
- * lean on what another left. The profiles are the same ones all along: a new one has every script compiled again, and a
- * window of its own drawn.
+ * lean on what another left. The browser's windows, and the scripts that it has compiled, are the same ones all along.
  */
 export const test = base.extend<
   { paired: Page; workshop: Page; box: RunningBox; withMailbox: boolean; withCopy: boolean },
-  { seed: Seed; running: Running; owner: Kept; visitor: Kept }
+  { seed: Seed; running: Running; kept: Kept }
 >({
-  owner: [async ({}, use) => use({ context: null, blank: null, withCopy: false }), { scope: 'worker' }],
-  visitor: [async ({}, use) => use({ context: null, blank: null, withCopy: false }), { scope: 'worker' }],
-  page: ({ browser, visitor }, use, info) => withPage(browser, visitor, { cookies: [], origins: [] }, use, info),
+  kept: [async ({}, use) => use({ visitor: null, owner: null }), { scope: 'worker' }],
+  page: ({ browser, kept }, use, info) => withVisitorsPage(browser, kept, use, info),
   seed: [
     async ({ browser }, use) => {
       const box = await startBox()
@@ -81,24 +88,21 @@ export const test = base.extend<
       writtenIn(box.folder) === before
     if (!isAsBefore) await stopRunning(running)
   },
-  /** Whether the workshop can be opened without the receiver: its service worker is let in. */
+  /** Whether the workshop can be opened without the receiver: its service worker is let in, to a profile for this test alone. */
   withCopy: [false, { option: true }],
   /** A paired workshop that is not open yet, and closes before its box ends. Fails the test when anything there throws. */
-  paired: async ({ browser, owner, seed, withCopy, box: _ }, use, info) => {
-    if (owner.withCopy !== withCopy) await letGo(owner)
-    owner.withCopy = withCopy
-    await withPage(
-      browser,
-      owner,
-      seed.profile,
-      async (page) => {
-        const errors: string[] = []
-        page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
-        await use(page)
-        if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
-      },
-      info,
-    )
+  paired: async ({ browser, kept, seed, withCopy, box }, use, info) => {
+    const page = (withCopy ? null : kept.owner) ?? (await newOwnersPage(browser, seed, box, withCopy))
+    kept.owner = null
+    await page.goto(`${box.workshop}/health`)
+    await page.evaluate(copyDatabase, [SEEDED, DATABASE] as const)
+    const errors: string[] = []
+    page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
+    await use(page)
+    if (errors.length > 0) throw new Error(`The workshop threw: ${errors.join('; ')}`)
+    const isKept = !withCopy && !page.isClosed() && info.status === info.expectedStatus
+    if (isKept && (await answered(resetOwnersPage(page, box, info.project.use.viewport!)))) kept.owner = page
+    else await page.context().close()
   },
   /** The same, open on its Desk. */
   workshop: async ({ paired, box }, use) => {
@@ -127,40 +131,69 @@ function writtenIn(folder: string): string {
     .join('\n')
 }
 
-async function withPage(
+async function newOwnersPage(browser: Browser, seed: Seed, box: RunningBox, withCopy: boolean): Promise<Page> {
+  const serviceWorkers = withCopy ? 'allow' : 'block'
+  const context = await browser.newContext({ storageState: seed.profile, serviceWorkers })
+  const page = await context.newPage()
+  await page.goto(`${box.workshop}/health`)
+  await page.evaluate(copyDatabase, [DATABASE, SEEDED] as const)
+  return page
+}
+
+/** Makes a page as if new, but for scripts that were added for good: a test that does this opens a page of its own. */
+async function resetOwnersPage(page: Page, box: RunningBox, viewport: ViewportSize): Promise<void> {
+  for (const event of ['console', 'dialog', 'download', 'filechooser', 'pageerror', 'request', 'response'] as const)
+    page.removeAllListeners(event)
+  await page.unrouteAll()
+  await clean(page, [box.sites])
+  await page.goto('about:blank')
+  await page.emulateMedia({ colorScheme: null, media: null })
+  await page.setViewportSize(viewport)
+}
+
+async function withVisitorsPage(
   browser: Browser,
   kept: Kept,
-  profile: Profile,
   use: (page: Page) => Promise<void>,
   info: TestInfo,
 ): Promise<void> {
-  kept.context ??= await browser.newContext({ serviceWorkers: kept.withCopy ? 'allow' : 'block' })
-  const { context } = kept
-  kept.blank ??= await context.newPage()
-  await context.setStorageState(profile)
+  const context = kept.visitor ?? (await browser.newContext({ serviceWorkers: 'block' }))
+  kept.visitor = null
+  const blank = context.pages()[0] ?? (await context.newPage())
+  const origins = new Set<string>()
+  const note = (page: Page) =>
+    page.on('framenavigated', (frame) => {
+      if (/^https?:/.test(frame.url())) origins.add(new URL(frame.url()).origin)
+    })
+  context.on('page', note)
   await use(await context.newPage())
-  if (info.status !== info.expectedStatus) return letGo(kept)
-  const isClean = await Promise.race([
-    clean(context, kept.blank),
-    new Promise<false>((resolve) => setTimeout(resolve, 15_000, false)),
-  ])
-  // A browser that does not answer any more is not asked again.
-  if (!isClean) void letGo(kept).catch(() => {})
+  context.off('page', note)
+  if (info.status === info.expectedStatus && (await answered(clean(blank, [...origins])))) kept.visitor = context
+  else await context.close()
 }
 
-async function letGo(kept: Kept): Promise<void> {
-  const { context } = kept
-  kept.context = null
-  kept.blank = null
-  await context?.close()
-}
-
-async function clean(context: BrowserContext, blank: Page): Promise<true> {
-  await Promise.all(context.pages().map((page) => (page === blank ? undefined : page.close())))
+/** Takes back whatever was done to a page's profile: pages beside it, routes, what origins keep, what was fetched. */
+async function clean(page: Page, origins: string[]): Promise<void> {
+  const context = page.context()
+  await Promise.all(context.pages().map((other) => (other === page ? undefined : other.close())))
   await context.unrouteAll()
   await context.setOffline(false)
   await context.clearPermissions()
-  return true
+  await context.clearCookies()
+  const session = await context.newCDPSession(page)
+  for (const origin of origins) await session.send('Storage.clearDataForOrigin', { origin, storageTypes: 'all' })
+  await session.detach()
+}
+
+/** Whether something comes to its end; a browser that does not answer any more is not asked again. */
+function answered(what: Promise<void>): Promise<boolean> {
+  return Promise.race([
+    what.then(
+      () => true,
+      () => false,
+    ),
+    new Promise<false>((resolve) => setTimeout(resolve, 15_000, false)),
+  ])
 }
 
 async function pairedProfile(browser: Browser, box: RunningBox): Promise<Profile> {

@@ -20,8 +20,9 @@ async function sent(page: Page): Promise<void> {
 }
 
 test('a workshop at rest leaves its database alone', async ({ paired, box }) => {
+  const page = await paired.context().newPage()
   // Before Dexie takes hold of it.
-  await paired.addInitScript(() => {
+  await page.addInitScript(() => {
     const counted = Object.assign(window, { transactions: 0 })
     const { transaction } = IDBDatabase.prototype
     IDBDatabase.prototype.transaction = function (...wish) {
@@ -29,12 +30,12 @@ test('a workshop at rest leaves its database alone', async ({ paired, box }) => 
       return transaction.apply(this, wish)
     }
   })
-  await paired.goto(box.workshop)
+  await page.goto(box.workshop)
   expect(await signUp(box, 'at-rest@post.example')).toBe(200)
-  await expect(paired.getByText('at-rest@post.example').first()).toBeVisible()
+  await expect(page.getByText('at-rest@post.example').first()).toBeVisible()
   /** Transactions in a third of a second. */
   const begun = () =>
-    paired.evaluate(async () => {
+    page.evaluate(async () => {
       const counted = window as unknown as { transactions: number }
       const before = counted.transactions
       await new Promise((resolve) => setTimeout(resolve, 333))
