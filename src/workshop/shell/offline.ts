@@ -7,6 +7,8 @@ const COPY = 'ask-box-workshop'
 export async function keepForOffline(): Promise<void> {
   if (!('serviceWorker' in navigator)) return
   await navigator.serviceWorker.register('/offline.js')
+  // Where a browser lets none work, nothing would ever open the copy.
+  await navigator.serviceWorker.ready
   const built = (await (await fetch('/files.json', { cache: 'no-store' })).json()) as Record<
     string,
     { file: string; css?: string[]; assets?: string[] }
