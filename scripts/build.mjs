@@ -1,4 +1,4 @@
 import { build, installDependencies } from './ready.mjs'
 
 installDependencies()
-build()
+await build()

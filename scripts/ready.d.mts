@@ -1,4 +1,4 @@
 export const root: string
 export function installDependencies(): void
-export function build(): void
+export function build(): Promise<void>
 export function findChromium(): string

@@ -1,5 +1,6 @@
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
+import { once } from 'node:events'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 
@@ -18,23 +19,22 @@ export function installDependencies() {
 }
 
 /** Builds workshop and servers when a source has changed since the last build. */
-export function build() {
+export async function build() {
   const stamp = join(root, 'dist/.askbox-built')
+  const configurations = ['', 'server.', 'visitors.', 'fetched.'].map((name) => join(root, `vite.${name}config.ts`))
   const wanted = digest([
     ...filesBelow(join(root, 'src')).filter((file) => !file.endsWith('.test.ts')),
     join(root, 'package-lock.json'),
-    join(root, 'vite.config.ts'),
-    join(root, 'vite.server.config.ts'),
-    join(root, 'vite.visitors.config.ts'),
-    join(root, 'vite.fetched.config.ts'),
+    ...configurations,
   ])
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   console.log('Building …')
   rmSync(stamp, { force: true })
-  run('npx', ['vite', 'build', '--logLevel', 'warn'])
-  run('npx', ['vite', 'build', '--config', 'vite.server.config.ts', '--logLevel', 'warn'])
-  run('npx', ['vite', 'build', '--config', 'vite.visitors.config.ts', '--logLevel', 'warn'])
-  run('npx', ['vite', 'build', '--config', 'vite.fetched.config.ts', '--logLevel', 'warn'])
+  const [workshop, server, visitors, fetched] = configurations.map(
+    (file) => () => runBeside('npx', ['vite', 'build', '--config', file, '--logLevel', 'warn']),
+  )
+  // What is fetched lies beside the visitors' script, in a folder that this one empties.
+  await Promise.all([workshop(), server(), visitors().then(fetched)])
   mkdirSync(join(root, 'dist'), { recursive: true })
   writeFileSync(stamp, wanted)
 }
@@ -61,10 +61,19 @@ export function findChromium() {
 export function run(command, args, options = {}) {
   const { status, error } = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], ...options })
   if (error) throw error
-  if (status !== 0) {
-    console.error(`“${command} ${args.join(' ')}” failed.`)
-    process.exit(status ?? 1)
-  }
+  if (status !== 0) giveUp(command, args, status)
+}
+
+/** The same, beside others. */
+async function runBeside(command, args) {
+  const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] })
+  const [status] = await once(child, 'close')
+  if (status !== 0) giveUp(command, args, status)
+}
+
+function giveUp(command, args, status) {
+  console.error(`“${command} ${args.join(' ')}” failed.`)
+  process.exit(status ?? 1)
 }
 
 function asCommand([command, ...args]) {

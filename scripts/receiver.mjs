@@ -3,7 +3,7 @@ import { build, installDependencies } from './ready.mjs'
 
 /** `npm run receiver`: the receiver and the workshop for real use, without demo and stand-ins. */
 installDependencies()
-build()
+await build()
 const { child, ready } = startProgram('receiver', [], {})
 endTogether([child])
 try {

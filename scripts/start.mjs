@@ -4,7 +4,7 @@ import { build, installDependencies, root } from './ready.mjs'
 
 /** `npm start`: workshop, receiver and stand-ins with the demo, on a fresh clone too. */
 installDependencies()
-build()
+await build()
 const demo = ['--demo', join(root, 'demo/cloudberry-hill.json')]
 const environment = {
   ASKBOX_DATA: process.env.ASKBOX_DATA || join(root, 'data/demo'),

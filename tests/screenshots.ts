@@ -12,7 +12,7 @@ import { build } from '../scripts/ready.mjs'
 /** `npm run screenshots`: one current picture of each main view, made from the demo, into docs/screenshots. */
 const folder = resolve(import.meta.dirname, '../docs/screenshots')
 mkdirSync(folder, { recursive: true })
-build()
+await build()
 const box = await startBox({ ports: [4310, 4320], withMailbox: true })
 const browser = await chromium.launch(chromiumLaunch)
 

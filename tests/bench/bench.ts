@@ -22,7 +22,7 @@ const ROUNDS = 9
 const SECONDS = 2
 const CONNECTIONS = 64
 
-build()
+await build()
 const bare = await startBare()
 const box = await startBox()
 const targets = {
