@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
+import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { ask, drawer, picture } from './form-station'
+import { go } from './hands'
 
 /** 1280 px at 400 %: WCAG 2.2, 1.4.10 Reflow. */
 const NARROW = { width: 320, height: 640 }
@@ -30,28 +32,48 @@ async function unfold(page: Page): Promise<void> {
   while ((await folded.count()) > 0) await folded.first().click()
 }
 
-const stations = ['spot', 'form', 'answer', 'mail', 'list'].map((station) => `/forms/schoolsform/${station}`)
-const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/mail-room', '/settings']
+const stations = ['Spot', 'Form', 'Answer', 'Mail', 'List'].map((name) => ({
+  path: `/forms/schoolsform/${name.toLowerCase()}`,
+  shows: `section[aria-label=${name}]`,
+}))
+const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/mail-room', '/settings'].map((path) => ({
+  path,
+  shows: 'h1',
+}))
+
+/** Opens the workshop at one place after the other. */
+async function* throughPlaces(workshop: Page, box: RunningBox, places: { path: string; shows: string }[]) {
+  for (const [at, { path, shows }] of places.entries()) {
+    if (at === 0) await workshop.goto(box.workshop + path)
+    else await go(workshop, path)
+    await workshop.locator(shows).first().waitFor()
+    if (path.endsWith('/form')) await picture(workshop).locator('.ProseMirror').first().waitFor()
+    yield path
+  }
+}
 
 test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing sticks out', () => {
-  for (const { places, paths } of [
-    { places: 'the form page', paths: stations },
-    { places: 'the other places', paths: otherPlaces },
+  for (const { name, places } of [
+    { name: 'the form page', places: stations },
+    { name: 'the other places', places: otherPlaces },
   ]) {
-    test(`workshop, ${places}`, async ({ paired: workshop, box }) => {
-      for (const path of paths) {
-        await workshop.setViewportSize(WIDE)
-        await workshop.goto(box.workshop + path)
-        await workshop.locator('h1').first().waitFor()
+    test(`workshop, ${name}; the Tab key leads through it from its beginning to its end, in the order in which it stands`, async ({
+      paired: workshop,
+      box,
+    }) => {
+      for await (const path of throughPlaces(workshop, box, places)) {
+        await workshop.evaluate(beginAtBody)
         expect([path, await check(workshop)]).toEqual([path, []])
+        await tabThrough(workshop, path)
         await workshop.setViewportSize(NARROW)
         await expect.poll(() => sticksOut(workshop), path).toEqual([])
+        await workshop.setViewportSize(WIDE)
       }
     })
   }
 
   test('a rehearsal: at work, its outcome, all that was tried, by hand, its cases, its page; the line that goes anywhere', async ({
-    workshop,
+    paired: workshop,
     box,
     page,
   }) => {
@@ -60,7 +82,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
     await dock.getByText('1 failed', { exact: true }).waitFor()
     await dock.getByRole('button', { name: 'Close', exact: true }).click()
-    await workshop.goto(`${box.workshop}/forms/schoolsform/spot`)
+    await go(workshop, '/forms/schoolsform/spot')
     await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
     await dock.getByRole('button', { name: 'Stop' }).waitFor()
     expect(await check(workshop, { within: '.dock, .line' })).toEqual([])
@@ -85,7 +107,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     await workshop.getByRole('option').first().waitFor()
     expect(await check(workshop, { within: '.el-dialog' })).toEqual([])
     await workshop.keyboard.press('Escape')
-    await workshop.goto(`${box.workshop}/forms/linksform`)
+    await go(workshop, '/forms/linksform')
     await workshop.getByRole('region', { name: 'Failed at Spot' }).waitFor()
     expect(await check(workshop, { within: '.failures' })).toEqual([])
 
@@ -98,11 +120,9 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
   // Nothing but colours is otherwise there, and those come from tokens that all places share.
   test('workshop, in the dark, one of each kind', async ({ paired: workshop, box }) => {
     await workshop.emulateMedia({ colorScheme: 'dark' })
-    for (const path of ['/', '/lists/schoolvisits', stations[0]!, stations[1]!]) {
-      await workshop.goto(box.workshop + path)
-      await workshop.locator('h1').first().waitFor()
+    const kinds = [otherPlaces[0]!, otherPlaces[3]!, stations[0]!, stations[1]!]
+    for await (const path of throughPlaces(workshop, box, kinds))
       expect([path, await check(workshop, { only: ['color-contrast'] })]).toEqual([path, []])
-    }
   })
 
   test('every drawer of the Form station, everything unfolded, at 320 px', async ({ paired: workshop, box }) => {
@@ -132,35 +152,34 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
   })
 })
 
-test('the Tab key leads through every screen from its beginning to its end, in the order in which it stands', async ({
-  paired: workshop,
-  box,
-}) => {
-  for (const path of [...otherPlaces, ...stations]) {
-    await workshop.goto(box.workshop + path)
-    await workshop.locator('h1').first().waitFor()
-    if (path.endsWith('/form')) await picture(workshop).locator('.ProseMirror').first().waitFor()
-    const count = await workshop.evaluate(numberStops)
-    const visited: number[] = []
-    for (let press = 0; press < count + 20; press++) {
-      await workshop.keyboard.press('Tab')
-      const stop = await workshop.evaluate(numberOfFocus)
-      // Behind the last one comes the browser itself, and then the page again.
-      if (stop === 'none' || stop === visited[0]) break
-      // A place that scrolls may be a stop of the browser's own.
-      if (stop !== 'other') visited.push(stop)
-    }
-    const missed = await workshop.evaluate(
-      (visited) =>
-        (window as unknown as { stops: Element[] }).stops
-          .filter((_, at) => !visited.includes(at))
-          .map((stop) => stop.outerHTML.slice(0, 200)),
-      visited,
-    )
-    expect([path, missed]).toEqual([path, []])
-    expect([path, visited]).toEqual([path, Array.from({ length: count }, (_, at) => at)])
+async function tabThrough(workshop: Page, path: string): Promise<void> {
+  const count = await workshop.evaluate(numberStops)
+  const visited: number[] = []
+  for (let press = 0; press < count + 20; press++) {
+    await workshop.keyboard.press('Tab')
+    const stop = await workshop.evaluate(numberOfFocus)
+    // Behind the last one comes the browser itself, and then the page again.
+    if (stop === 'none' || stop === visited[0]) break
+    // A place that scrolls may be a stop of the browser's own.
+    if (stop !== 'other') visited.push(stop)
   }
-})
+  const missed = await workshop.evaluate(
+    (visited) =>
+      (window as unknown as { stops: Element[] }).stops
+        .filter((_, at) => !visited.includes(at))
+        .map((stop) => stop.outerHTML.slice(0, 200)),
+    visited,
+  )
+  expect([path, missed]).toEqual([path, []])
+  expect([path, visited]).toEqual([path, Array.from({ length: count }, (_, at) => at)])
+}
+
+/** Lets the next Tab lead to the first stop, as on a page that was just opened. */
+function beginAtBody(): void {
+  document.body.tabIndex = -1
+  document.body.focus()
+  document.body.removeAttribute('tabindex')
+}
 
 /** Numbers everything that the Tab key should stop at, in the order of the page and the frames in it; says how many. */
 function numberStops(): number {
@@ -203,7 +222,7 @@ test('while a longer neighbour is scrolled, picture and controls stay in view', 
   await workshop.getByRole('button', { name: 'Your own CSS' }).scrollIntoViewIfNeeded()
   await expect(workshop.locator('.form-picture')).toBeInViewport({ ratio: 1 })
 
-  await workshop.goto(`${box.workshop}/forms/starchartform/form`)
+  await go(workshop, '/forms/starchartform/form')
   const story = workshop.frameLocator('iframe[title^="The form."]').locator('.askbox-after')
   await story.scrollIntoViewIfNeeded()
   await expect(workshop.locator('.drawer > *').last()).toBeInViewport()

@@ -1,4 +1,4 @@
-import type { Locator, Page } from '@playwright/test'
+import { expect, type Locator, type Page } from '@playwright/test'
 
 /** What an owner's hands can do, with mouse and keyboard or by keyboard alone. */
 export interface Hands {
@@ -31,6 +31,16 @@ export function mouseHands(page: Page): Hands {
     },
     file: (place, file) => place.locator('input[type=file]').setInputFiles(file),
   }
+}
+
+/** Leads an open workshop to another of its places, as its own links do: nothing is loaded anew. */
+export async function go(workshop: Page, path: string): Promise<void> {
+  const title = await workshop.title()
+  await workshop.evaluate((path) => {
+    history.pushState(null, '', path)
+    dispatchEvent(new PopStateEvent('popstate'))
+  }, path)
+  await expect(workshop).not.toHaveTitle(title)
 }
 
 /** Opens a menu and chooses the first option that has these words. */

@@ -12,6 +12,7 @@ import { messagesInUse } from '#core/mail'
 import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
 import LineBar from './line/LineBar.vue'
+import { stationNames } from './line/stations'
 import PublishButton from './PublishButton.vue'
 import { vHint } from '../controls/hint'
 import { useWorkspace } from '../data'
@@ -24,6 +25,7 @@ import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
 import { useRehearsal } from '../rehearsal/store'
 import { useMembers } from '../lists/members'
 import Nowhere from '../shell/Nowhere.vue'
+import { useTitle } from '../shell/title'
 
 const props = defineProps<{ id: string; station?: string }>()
 
@@ -32,6 +34,7 @@ const router = useRouter()
 const id = computed(() => props.id as FormId)
 const current = computed<Station>(() => stations.find((one) => one === props.station) ?? 'form')
 const form = computed(() => workspace.form(id.value))
+useTitle(() => (form.value === null ? null : `${form.value.name}: ${stationNames[current.value]}`))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
 const draft = useDraft(id)
 /** What the small previews show, which follow when the hands rest. */

@@ -9,10 +9,12 @@ import TypedInput from '../controls/TypedInput.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
 import Nowhere from '../shell/Nowhere.vue'
+import { useTitle } from '../shell/title'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
 const list = computed(() => workspace.list(props.id as ListId))
+useTitle(() => list.value?.name ?? null)
 const isAdding = ref(false)
 const refused = useLive(
   () => database.commands.filter(({ refusal, command }) => refusal !== null && command.list === props.id).toArray(),

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import { RouterLink } from 'vue-router'
+import { useTitle } from './title'
+
+useTitle(() => 'Nothing here')
 </script>
 
 <template>

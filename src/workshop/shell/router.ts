@@ -1,15 +1,15 @@
 import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
 import Desk from '../desk/Desk.vue'
+import { showTitle } from './title'
 
 const routes: RouteRecordRaw[] = [
-  { path: '/', name: 'desk', component: Desk, meta: { title: 'Desk' } },
+  { path: '/', name: 'desk', component: Desk },
   { path: '/new', name: 'new-form', component: () => import('../new-form/NewForm.vue'), meta: { title: 'New form' } },
   {
     path: '/forms/:id/:station?',
     name: 'form',
     component: () => import('../form/FormPage.vue'),
     props: true,
-    meta: { title: 'Form' },
   },
   { path: '/lists', name: 'lists', component: () => import('../lists/Lists.vue'), meta: { title: 'Lists' } },
   {
@@ -17,7 +17,6 @@ const routes: RouteRecordRaw[] = [
     name: 'list',
     component: () => import('../lists/ListPage.vue'),
     props: true,
-    meta: { title: 'List' },
   },
   {
     path: '/mail-room',
@@ -36,15 +35,16 @@ const routes: RouteRecordRaw[] = [
     path: '/:path(.*)*',
     name: 'nowhere',
     component: () => import('./Nowhere.vue'),
-    meta: { title: 'Nothing here' },
   },
 ]
 
 /** Made after pairing, because it remembers the address as it is then: without the key. */
 export function makeRouter(): Router {
   const router = createRouter({ history: createWebHistory(), routes })
-  router.afterEach((to) => {
-    document.title = to.name === 'desk' ? 'Ask Box' : `${String(to.meta.title)} · Ask Box`
+  router.afterEach(({ name, meta: { title } }) => {
+    if (name === 'desk') document.title = 'Ask Box'
+    // Others say it themselves: the page of a form or list, which one it is.
+    else if (title !== undefined) showTitle(String(title))
   })
   return router
 }
