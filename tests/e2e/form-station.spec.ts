@@ -4,7 +4,7 @@ import type { Workspace } from '#core/workspace'
 import { changeDraft, objectsOf } from '../api'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture, rewrite } from './form-station'
-import { choose, keyboardHands, mouseHands } from './hands'
+import { choose, go, keyboardHands, mouseHands } from './hands'
 
 const demo = JSON.parse(
   readFileSync(resolve(import.meta.dirname, '../../demo/cloudberry-hill.json'), 'utf8'),
@@ -142,7 +142,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await workshop.getByLabel('Name of the theme').fill('Sand')
   await workshop.getByRole('button', { name: 'Keep it' }).click()
   await expect(workshop.getByText('The look is kept as the theme “Sand”.')).toBeVisible()
-  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await go(workshop, '/forms/schoolsform')
   await drawer(workshop, 'Look')
   await choose(workshop.getByLabel('Theme'), 'Sand')
   await expect(sheet).toHaveCSS('background-color', sand)
@@ -157,7 +157,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
   await workshop.getByRole('button', { name: 'Put it into the theme' }).click()
   await workshop.getByRole('button', { name: 'Publish 2 forms with this theme' }).click()
   await expect(workshop.getByText('All forms with this theme are published.')).toBeVisible()
-  await workshop.goto(`${box.workshop}/forms/blogletterform`)
+  await go(workshop, '/forms/blogletterform')
   await expect(sheet).toHaveCSS('background-color', 'rgb(223, 231, 255)')
   await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
 
@@ -261,7 +261,7 @@ test('duplicated, archived, deleted, and brought back', async ({ paired: worksho
       form: { email: 'class@school.example', 'first-name': 'Ines' },
       headers: { Accept: 'application/json' },
     })
-  await workshop.goto(`${box.workshop}/forms/schoolsform`)
+  await go(workshop, '/forms/schoolsform')
   await workshop.getByLabel('More for this form').click()
   await workshop.getByRole('menuitem', { name: 'Delete' }).click()
   await expect(workshop.getByText('is deleted, and its code takes no more sign-ups')).toBeVisible()
@@ -469,21 +469,21 @@ test('the bounds of a number can have fractions', async ({ paired: workshop, box
 })
 
 test('a form that is a page of its own and stands in a page as well is looked at as either', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   const around = workshop.getByRole('combobox', { name: 'Surroundings' })
   await workshop.goto(`${box.workshop}/forms/starchartform/form`)
   await expect(picture(workshop).locator('main .askbox-heading')).toBeVisible()
   await expect(around).toHaveCount(0)
-  await workshop.goto(`${box.workshop}/forms/starchartform/spot`)
+  await go(workshop, '/forms/starchartform/spot')
   await workshop.getByRole('button', { name: 'Another spot for this form' }).click()
   await choose(workshop.getByRole('combobox', { name: 'Another spot on' }), 'Observatory site')
   await workshop.getByRole('button', { name: 'Add it' }).click()
   await expect
     .poll(async () => (await objectsOf(box, 'spot')).filter(({ body }) => body?.form === 'starchartform').length)
     .toBe(2)
-  await workshop.goto(`${box.workshop}/forms/starchartform/form`)
+  await go(workshop, '/forms/starchartform/form')
   await expect(workshop.getByLabel('With a site’s styles in the way')).toHaveCount(0)
   await choose(around, 'On dark')
   await expect(picture(workshop).locator('#page .askbox-heading')).toBeVisible()

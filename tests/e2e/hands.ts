@@ -35,6 +35,7 @@ export function mouseHands(page: Page): Hands {
 
 /** Leads an open workshop to another of its places, as its own links do: nothing is loaded anew. */
 export async function go(workshop: Page, path: string): Promise<void> {
+  if (new URL(workshop.url()).pathname === path) return
   const title = await workshop.title()
   await workshop.evaluate((path) => {
     history.pushState(null, '', path)

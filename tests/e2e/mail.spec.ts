@@ -5,6 +5,7 @@ import type { Entry } from '#core/journal'
 import { entriesAfter, objectsOf } from '../api'
 import { end, type RunningBox } from '../programs'
 import { expect, test } from './box'
+import { go } from './hands'
 
 test.use({ withMailbox: true })
 
@@ -26,8 +27,8 @@ async function signUp(page: Page, box: RunningBox, email: string): Promise<void>
   await page.getByRole('button', { name: 'Send me the chart' }).click()
 }
 /** Opens a mail of a box by its subject. */
-async function openMail(workshop: Page, box: RunningBox, address: string, subject: RegExp): Promise<void> {
-  await workshop.goto(`${box.workshop}/mail-room`)
+async function openMail(workshop: Page, address: string, subject: RegExp): Promise<void> {
+  await go(workshop, '/mail-room')
   await workshop.getByRole('list', { name: 'Boxes' }).getByRole('button', { name: address }).click()
   await workshop.getByRole('list', { name: 'Mail in this box' }).getByRole('button', { name: subject }).first().click()
   await workshop.getByRole('heading', { name: subject }).waitFor()
@@ -66,26 +67,26 @@ test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one
   await expect(page.getByRole('status')).toContainText('The mail is on its way once more.')
   await expect.poll(() => sourcesIn(box, 'wren@post.example').length).toBe(2)
 
-  await openMail(workshop, box, 'wren@post.example', /Please confirm: Clear-sky alerts/)
+  await openMail(workshop, 'wren@post.example', /Please confirm: Clear-sky alerts/)
   const confirm = await follow(workshop, /Yes, write to me/)
   await confirm.getByRole('button', { name: 'Yes, put me on the list' }).click()
   await expect(confirm.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
   expect(await statusOf(box, 'wren@post.example')).toEqual(['arrival', 'member-confirmed'])
 
-  await openMail(workshop, box, 'wren@post.example', /Clear skies, Wren/)
+  await openMail(workshop, 'wren@post.example', /Clear skies, Wren/)
   const link = workshop.frameLocator('iframe[title="The mail"]').getByRole('link', { name: /winter star chart/ })
   const given = await page.request.get((await link.getAttribute('href'))!)
   const [gift = ''] = readdirSync('demo/gifts')
   expect((await given.body()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
   expect(given.headers()['content-disposition']).toContain('filename="winter-star-chart.pdf"')
-  await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
+  await go(workshop, '/lists/clearskyalerts')
   await expect(workshop.getByRole('row', { name: /wren@post\.example/ })).toContainText('on the list')
 
-  await openMail(workshop, box, 'wren@post.example', /Clear skies, Wren/)
+  await openMail(workshop, 'wren@post.example', /Clear skies, Wren/)
   const leave = await follow(workshop, /Leave the list/)
   await leave.getByRole('button', { name: 'Leave the list' }).click()
   await expect(leave.getByRole('heading', { name: 'You have left the list' })).toBeVisible()
-  await openMail(workshop, box, 'wren@post.example', /You have left Clear-sky alerts/)
+  await openMail(workshop, 'wren@post.example', /You have left Clear-sky alerts/)
   const back = await follow(workshop, /Put me back on the list/)
   await back.getByRole('button', { name: 'Put me back on the list' }).click()
   await expect(back.getByRole('heading', { name: 'Welcome back' })).toBeVisible()
@@ -116,7 +117,7 @@ test('an inbox of the owner’s own: a code goes there as the list’s mail does
   await inbox.getByRole('button', { name: 'It arrived' }).click()
   await inbox.getByText('Mail arrives: a code was read at owner@cloudberryhill.example').waitFor()
 
-  await workshop.goto(`${box.workshop}/forms/starchartform/spot`)
+  await go(workshop, '/forms/starchartform/spot')
   await workshop.getByRole('button', { name: 'By hand' }).click()
   await expect(workshop.getByText('Mail arrives:')).toBeVisible()
 })
@@ -128,7 +129,7 @@ test('who never confirms is removed after seven days, and the link in the mail s
 }) => {
   await letEverybodyConfirm(workshop, box, 'starchartform')
   await signUp(page, box, 'late@post.example')
-  await openMail(workshop, box, 'late@post.example', /Please confirm/)
+  await openMail(workshop, 'late@post.example', /Please confirm/)
   box.moveClock(7.1 * 86_400_000)
   await expect
     .poll(() => statusOf(box, 'late@post.example'), { timeout: 20_000 })

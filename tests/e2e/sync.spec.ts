@@ -4,6 +4,7 @@ import type { Page } from '@playwright/test'
 import { end, type RunningBox } from '../programs'
 import { expect, test } from './box'
 import { drawer, picture, rewrite } from './form-station'
+import { go } from './hands'
 
 async function signUp(box: RunningBox, email: string, spot = 'firstfrost'): Promise<number> {
   const response = await fetch(`${box.workshop}/join/${spot}`, {
@@ -45,7 +46,7 @@ test('a workshop at rest leaves its database alone', async ({ paired, box }) => 
 })
 
 test('what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both', async ({
-  workshop,
+  paired: workshop,
   box,
   browser,
 }) => {
@@ -56,8 +57,9 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
   // A draft that was never published, and two changes to one form in different places.
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your class')
-  await second.goto(`${box.workshop}/forms/schoolsform`)
+  await go(second, '/forms/schoolsform')
   await expect(picture(second).locator('.askbox-heading')).toHaveText('Bring your class')
+  await sent(workshop)
   await workshop.context().setOffline(true)
   await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your whole class')
   await rewrite(picture(second).locator('.askbox-button'), 'We are coming')
@@ -73,29 +75,30 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
   await expect(picture(second).locator('.askbox-button')).not.toHaveText('We are coming')
 
   // Retired in one browser, it stays retired whatever the other does.
-  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await go(workshop, '/forms/blogletterform/spot')
   await workshop.getByRole('button', { name: 'Retire this spot' }).click()
   await expect(workshop.getByRole('alert').filter({ hasText: 'takes no more sign-ups' })).toBeVisible()
   expect(await signUp(box, 'late@mail.example')).toBe(410)
-  await second.goto(`${box.workshop}/lists/membersletter`)
+  await go(second, '/lists/membersletter')
   await second.getByLabel('Name', { exact: true }).fill('The members’ letter')
   await second.getByLabel('Name', { exact: true }).blur()
   await expect(second.getByRole('heading', { name: 'The members’ letter' })).toBeVisible()
   await sent(second)
-  await second.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await go(second, '/forms/blogletterform/spot')
   await expect(second.getByText('inline · retired')).toBeVisible()
   expect(await signUp(box, 'late@mail.example')).toBe(410)
-  await workshop.goto(`${box.workshop}/lists`)
+  await go(workshop, '/lists')
   await expect(workshop.getByRole('link', { name: 'The members’ letter' })).toBeVisible()
   await second.context().close()
 })
 
 test('what is done without the receiver is told as waiting, and done by itself when it can be', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
+  await sent(workshop)
   await workshop.context().setOffline(true)
   await workshop.getByRole('button', { name: 'Retire this spot' }).click()
   await expect(
@@ -108,7 +111,7 @@ test('what is done without the receiver is told as waiting, and done by itself w
   expect(await signUp(box, 'too-late@mail.example')).toBe(410)
 })
 
-test('only what changed is sent, and a picture once', async ({ workshop, box }) => {
+test('only what changed is sent, and a picture once', async ({ paired: workshop, box }) => {
   const posts: { path: string; bytes: number }[] = []
   workshop.on('request', (request) => {
     if (request.method() !== 'GET')
@@ -152,7 +155,7 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 30_000 })
 
   expect(await signUp(box, 'lost-and-found@mail.example')).toBe(200)
-  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await go(workshop, '/lists/membersletter')
   await expect(workshop.getByRole('row', { name: /lost-and-found/ })).toBeVisible()
   await workshop.getByLabel('Name', { exact: true }).fill('The newer name')
   await workshop.getByLabel('Name', { exact: true }).blur()
@@ -166,7 +169,7 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   // It has gone on from there, so that the cursor alone would tell nothing.
   for (const name of ['after-one', 'after-two']) expect(await signUp(box, `${name}@mail.example`)).toBe(200)
   await expect(workshop.getByText('receiver is an older copy')).toBeVisible({ timeout: 30_000 })
-  await workshop.goto(`${box.workshop}/settings`)
+  await go(workshop, '/settings')
   await workshop.getByRole('button', { name: 'Bring the receiver up to date' }).click()
   await expect(
     workshop.getByRole('alert').filter({ hasText: 'The receiver has everything that is here.' }),
@@ -174,7 +177,7 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
     timeout: 30_000,
   })
   await sent(workshop)
-  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await go(workshop, '/lists/membersletter')
   await expect(workshop.getByRole('heading', { name: 'The newer name' })).toBeVisible()
   for (const name of ['lost-and-found', 'after-one', 'after-two'])
     await expect(workshop.getByRole('row', { name: new RegExp(name) })).toHaveCount(1)
@@ -187,10 +190,9 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
 })
 
 test('a link with a wrong key takes no pairing away; one with a key that works is asked about', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
-  await workshop.goto('about:blank')
   await workshop.goto(`${box.workshop}/#key=junk-junk-junk-junk`)
   await expect(workshop.getByRole('alert')).toContainText('The pairing stays as it was')
   await expect(workshop).toHaveURL(`${box.workshop}/`)
@@ -204,7 +206,7 @@ test('a link with a wrong key takes no pairing away; one with a key that works i
 })
 
 test('words that the browser refuses to keep stay in hand, are told at once, and are kept when it can', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
@@ -227,7 +229,7 @@ test('words that the browser refuses to keep stay in hand, are told at once, and
 })
 
 test('a newer version that opens the database in another tab takes nothing away from what is typed here', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)

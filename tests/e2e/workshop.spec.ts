@@ -9,7 +9,7 @@ import { objectsOf } from '../api'
 import { type RunningBox, startBox } from '../programs'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture } from './form-station'
-import { choose } from './hands'
+import { choose, go } from './hands'
 
 async function signUp(box: RunningBox, email: string, spot = 'firstfrost', more = ''): Promise<void> {
   const response = await fetch(`${box.workshop}/join/${spot}`, {
@@ -68,7 +68,7 @@ test('pairing takes the key out of the address', async ({ workshop, box }) => {
   await expect(workshop).toHaveURL(`${box.workshop}/`)
 })
 
-test('two tabs stay in step, and the second goes on when the first is closed', async ({ workshop, box }) => {
+test('two tabs stay in step, and the second goes on when the first is closed', async ({ paired: workshop, box }) => {
   const second = await workshop.context().newPage()
   await second.goto(`${box.workshop}/forms/schoolsform`)
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
@@ -117,7 +117,7 @@ test('a form begun before the receiver’s lists arrive offers them when they do
 })
 
 test('two browsers publish the same form: what contradicts is shown with both sides, and both versions are kept', async ({
-  workshop,
+  paired: workshop,
   box,
   browser,
 }) => {
@@ -192,11 +192,11 @@ test('list, site and place of a form can be corrected; sign-ups go to the other 
   await workshop.getByRole('button', { name: /^Publish version/ }).click()
   await expect(workshop.getByText(/^Version \d+, published/)).toBeVisible()
   expect(await join('after@school.example')).toBe(200)
-  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await go(workshop, '/lists/membersletter')
   await expect(workshop.getByRole('row', { name: /after@school/ })).toBeVisible()
   await expect(workshop.getByRole('row', { name: /before@school/ })).toHaveCount(0)
 
-  await workshop.goto(`${box.workshop}/forms/schoolsform/spot`)
+  await go(workshop, '/forms/schoolsform/spot')
   await workshop.getByRole('button', { name: 'Correct site or place' }).click()
   await choose(workshop.getByRole('combobox', { name: 'Where on it' }), 'Sidebar')
   await choose(workshop.getByRole('combobox', { name: 'Site' }), 'Volunteers’ blog')
@@ -215,7 +215,7 @@ test('publishing for a real site is held back while visitors could not reach the
   await expect(workshop).toHaveURL(/\/spot$/)
   // From the line that does anything as well.
   await workshop.keyboard.press('Escape')
-  await workshop.goto(box.workshop)
+  await go(workshop, '/')
   await workshop.getByText('joined in 7 days').first().waitFor()
   await workshop.keyboard.press('Control+k')
   await workshop.getByLabel('Where to go, or what to do').fill('Publish Page of links')
@@ -333,14 +333,14 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
   await expect(frame.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
   // On a site that takes no code, the link is all there is, and the reason is said.
-  await workshop.goto(`${box.workshop}/sites`)
+  await go(workshop, '/sites')
   // By name, the volunteers’ blog is the last.
   await choose(workshop.getByLabel('Built with').last(), 'takes no code')
   // Kept, and on its way: a page that is left within the same moment keeps nothing.
   await expect
     .poll(async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'volunteersblog')?.body?.kind)
     .toBe('builder-without-code')
-  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+  await go(workshop, '/forms/blogletterform/spot')
   await expect(workshop.getByText('This kind of site takes forms and styles out of what is pasted.')).toBeVisible()
   await expect(workshop.getByRole('radio', { name: 'The form itself' })).toHaveCount(0)
 })
@@ -361,7 +361,7 @@ test.describe('without the receiver', () => {
 })
 
 test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({
-  workshop,
+  paired: workshop,
   box,
 }) => {
   test.slow()
@@ -369,7 +369,7 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
   await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
   await expect(people).toHaveText(/^[1-9]\d+ people$/)
   const before = await people.textContent()
-  await workshop.goto(`${box.workshop}/settings`)
+  await go(workshop, '/settings')
   await workshop.getByRole('button', { name: 'Empty this workshop' }).click()
   const asked = workshop.getByRole('alert')
   await expect(asked.getByRole('button', { name: 'Empty it now' })).toHaveCount(0)
@@ -391,7 +391,7 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
     const page = await (await workshop.context().browser()!.newContext()).newPage()
     await page.goto(fresh.pairing)
     await expect(page.getByText('There is no form yet')).toBeVisible()
-    await page.goto(`${fresh.workshop}/settings`)
+    await go(page, '/settings')
     await page.locator('input[type=file]').setInputFiles(file)
     await page.getByRole('button', { name: 'Replace what is here' }).click()
     await page.getByRole('button', { name: 'Fill the receiver from here' }).click()
@@ -415,7 +415,7 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
       body: JSON.stringify({ email: 'new-receiver@mail.example' }),
     })
     expect(await response.json()).toEqual({ outcome: 'joined' })
-    await page.goto(`${fresh.workshop}/lists/clearskyalerts`)
+    await go(page, '/lists/clearskyalerts')
     await expect(page.getByRole('row', { name: /new-receiver/ })).toBeVisible()
     await page.context().close()
   } finally {
