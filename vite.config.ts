@@ -19,6 +19,17 @@ export default defineConfig({
     // Fonts stay files of their own, so that only the characters in use are loaded.
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 700,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          // The first screen in one file, and few for each of the others: left alone, the form's page is a hundred.
+          groups: [
+            { name: 'start', tags: ['$initial'], priority: 2 },
+            { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 30_000, priority: 1 },
+          ],
+        },
+      },
+    },
   },
   server: {
     port: 4310,
