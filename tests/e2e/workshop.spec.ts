@@ -392,6 +392,8 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
     await page.goto(fresh.pairing)
     await expect(page.getByText('There is no form yet')).toBeVisible()
     await go(page, '/settings')
+    // In step with the receiver while the file is opened: none of it may get there unasked.
+    await expect(page.getByText('receiver connected').first()).toBeVisible()
     await page.locator('input[type=file]').setInputFiles(file)
     await page.getByRole('button', { name: 'Replace what is here' }).click()
     await page.getByRole('button', { name: 'Fill the receiver from here' }).click()

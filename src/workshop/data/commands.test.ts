@@ -11,6 +11,7 @@ import {
   takeBackRemoval,
   takeEntries,
   workspaceSource,
+  writeSetting,
 } from '.'
 
 const id = 'somemember' as MemberId
@@ -34,6 +35,7 @@ const queued = async () =>
 
 beforeEach(async () => {
   await emptyDatabase()
+  await writeSetting('journal', { id: journal, cursor: 0, mark: '' })
   await takeEntries(journal, [added])
 })
 afterAll(() => database.close())

@@ -18,6 +18,7 @@ export {
   journalTables,
   newestEntry,
   OtherJournal,
+  requireJournal,
   takeEntries,
 } from './journal'
 export { dropGiftFilesBut, giftFile, hasGiftFile, keepGiftFile } from './gift-files'
@@ -27,7 +28,7 @@ export { useThemes } from './themes'
 export { byName, useWorkspace } from './workspace'
 export { beginReplacing, endReplacing, takeItems, workspaceSource } from './workspace-file'
 export { BY_SYNC, BY_THEME, type KeptDraft, readDraft, writeDraft } from './drafts'
-export { bodyHere, changingTables, chooseHere, chooseThere, objectTables, syncedId, takeObject, takeObjects, waitingChanges, type WaitingChange } from './objects'
+export { bodyHere, changesFor, changingTables, chooseHere, chooseThere, objectTables, syncedId, takeObject, takeObjects, waitingChanges, type WaitingChange } from './objects'
 export { keepSaved, saveAgain, savingProblem } from './saving'
 export { useMeasured } from './measures'
 export { keepProof, proofsOf } from './proofs'

@@ -1,9 +1,22 @@
 import type { JournalId, MemberId } from '#core/ids'
 import { type Entry, entryKinds } from '#core/journal'
-import { BLOCK, database, lastArrivalsAmong, readSetting, writeSetting } from './database'
+import { BLOCK, database, lastArrivalsAmong, readSetting, type Settings, writeSetting } from './database'
 
 /** Entries of another history than the one that is kept here. */
 export class OtherJournal extends Error {}
+
+/**
+ * What is here goes to a receiver, and what comes from one gets in, only where both are of one history; while a file
+ * takes the place of what is here, it is of none. Asked within the transaction that reads or writes, so that no file can
+ * be opened in between.
+ *
+ * @throws OtherJournal
+ */
+export async function requireJournal(id: JournalId): Promise<Settings['journal']> {
+  const here = await readSetting('journal')
+  if (here?.id !== id) throw new OtherJournal('What is here is of another history than what the receiver keeps.')
+  return here
+}
 
 const blockOf = (n: number) => Math.ceil(n / BLOCK)
 
@@ -25,8 +38,7 @@ export async function takeEntries(
   mark: string | null = null,
 ): Promise<number> {
   return database.transaction('rw', journalTables(), async () => {
-    const journal = (await readSetting('journal')) ?? { id, cursor: 0, mark: '' }
-    if (journal.id !== id) throw new OtherJournal('These entries belong to another journal.')
+    const journal = await requireJournal(id)
     const fresh = entries.filter((entry) => entry.n > journal.cursor)
     const gap = fresh.findIndex((entry, at) => entry.n !== journal.cursor + 1 + at)
     if (gap >= 0) throw new Error(`Journal entry ${journal.cursor + 1 + gap} is missing.`)

@@ -1,11 +1,12 @@
 import { sameValue, type Version } from '#core/form'
-import type { FormId } from '#core/ids'
+import type { FormId, JournalId } from '#core/ids'
 import { factsOf, type Picture } from '#core/picture'
 import type { Proof } from '#core/proof'
 import { type Bodies, type Body, isImmutable, type Kept, type Kind, keyOf, kinds, reconcile } from '#core/sync'
 import { newId } from '../clock'
 import { database, readSetting, type Synced, writeSetting } from './database'
 import { BY_SYNC } from './drafts'
+import { requireJournal } from './journal'
 import { keepProof } from './proofs'
 
 /** A change made here that the receiver does not know of. */
@@ -131,14 +132,18 @@ function versionKey(key: string): [FormId, number] {
  * Takes in what the receiver has after the cursor, and moves the cursor, in one step. What nobody touched here becomes
  * what it is there; what was changed on both sides in different parts becomes both; what contradicts waits for its owner.
  *
+ * @param journal the history that the receiver keeps
  * @param pictures bytes of those that are not here yet, by id
+ * @throws OtherJournal
  */
 export async function takeObjects(
+  journal: JournalId,
   objects: readonly Kept[],
   cursor: { cursor: number; mark: string },
   pictures: ReadonlyMap<string, Picture>,
 ): Promise<void> {
   await database.transaction('rw', objectTables(), async () => {
+    await requireJournal(journal)
     const hereWins = (await readSetting('isFirstSync')) === true
     for (const object of objects) await takeObject(object, pictures, hereWins)
     await writeSetting('objects', cursor)
@@ -213,6 +218,18 @@ export async function waitingChanges(): Promise<WaitingChange[]> {
       if (!synced.has(syncedId('version', key))) consider('version', key, await bodyHere('version', key))
     }
     return waiting.sort((one, other) => kinds.indexOf(one.kind) - kinds.indexOf(other.kind))
+  })
+}
+
+/**
+ * The same, to be sent to the receiver that keeps a history.
+ *
+ * @throws OtherJournal
+ */
+export function changesFor(journal: JournalId): Promise<WaitingChange[]> {
+  return database.transaction('r', objectTables(), async () => {
+    await requireJournal(journal)
+    return waitingChanges()
   })
 }
 

@@ -5,7 +5,7 @@ import Dexie from 'dexie'
 import type { FormId, JournalId } from '#core/ids'
 import { readWorkspace, type Workspace } from '#core/workspace'
 import demo from '../../../demo/cloudberry-hill.json'
-import { database, emptyDatabase, readSetting, takeEntries, waitingChanges } from '.'
+import { database, emptyDatabase, readSetting, takeEntries, waitingChanges, writeSetting } from '.'
 
 afterEach(() => database.delete({ disableAutoOpen: false }))
 
@@ -41,6 +41,7 @@ test('a journal that was kept entry by entry is here whole', async () => {
   const upgraded = await state()
   expect(await readSetting('journal')).toEqual({ id: 'somejournal', cursor: entries.length, mark: 'x' })
   await emptyDatabase()
+  await writeSetting('journal', { id: 'somejournal' as JournalId, cursor: 0, mark: '' })
   await takeEntries('somejournal' as JournalId, entries)
   expect(upgraded).toEqual(await state())
 })

@@ -5,19 +5,19 @@ import { giftFilesOf, type Mail } from '#core/mail'
 import type { Picture, PictureFacts } from '#core/picture'
 import { isImmutable, keyOf } from '#core/sync'
 import {
+  changesFor,
   database,
   dropGiftFilesBut,
   giftFile,
   hasGiftFile,
   keepGiftFile,
   objectTables,
-  OtherJournal,
   readSetting,
+  requireJournal,
   type Synced,
   syncedId,
   takeObject,
   takeObjects,
-  waitingChanges,
   type WaitingChange,
   writeSetting,
 } from '../data'
@@ -28,14 +28,13 @@ export async function pullObjects(client: Client): Promise<void> {
   for (;;) {
     const { cursor, mark } = (await readSetting('objects')) ?? { cursor: 0, mark: '' }
     const page = await client.objectsAfter(cursor, mark)
-    await ownJournal(page.journal)
     const pictures = await missingPictures(
       client,
       page.objects.flatMap(({ kind, body }) =>
         kind === 'picture' && body !== null ? [(body as PictureFacts).id] : [],
       ),
     )
-    await takeObjects(page.objects, { cursor: page.cursor, mark: page.mark }, pictures)
+    await takeObjects(page.journal, page.objects, { cursor: page.cursor, mark: page.mark }, pictures)
     if (page.cursor >= page.latest) break
   }
   await database.settings.delete('isFirstSync')
@@ -69,12 +68,6 @@ async function sendGiftFiles(client: Client, mail: Mail): Promise<void> {
   }
 }
 
-/** @throws OtherJournal when an answer is of another history than the one kept here */
-export async function ownJournal(journal: JournalId): Promise<void> {
-  const here = await readSetting('journal')
-  if (here !== undefined && here.id !== journal) throw new OtherJournal('The receiver keeps another history now.')
-}
-
 /** The bytes of those that are not here. One at a time: they are large, and each may come from a slow line. */
 async function missingPictures(client: Client, ids: readonly PictureId[]): Promise<Map<string, Picture>> {
   const found = new Map<string, Picture>()
@@ -98,14 +91,17 @@ const SENT_AT_ONCE = 100
  * Sends what was changed here, and no more than that: each object once, pictures by themselves. Each is answered by
  * itself; what is refused or contradicts stops none of the others.
  *
+ * @param journal the history that the receiver keeps
  * @param onProgress told the share that is sent, 0 to 1
+ * @throws OtherJournal
  */
 export async function sendChanges(
   client: Client,
+  journal: JournalId,
   onProgress: (share: number) => void = () => {},
   signal?: AbortSignal,
 ): Promise<void> {
-  const waiting = await waitingChanges()
+  const waiting = await changesFor(journal)
   let sent = 0
   for (const batch of batchesOf(waiting)) {
     if (signal?.aborted) return
@@ -115,7 +111,7 @@ export async function sendChanges(
       if (picture !== undefined) await client.sendPicture(picture)
     }
     const { outcomes } = await client.sendChanges(batch)
-    await takeOutcomes(batch, outcomes)
+    await takeOutcomes(journal, batch, outcomes)
     sent += batch.length
     onProgress(sent / waiting.length)
   }
@@ -136,8 +132,13 @@ function* batchesOf(changes: readonly WaitingChange[]): Generator<WaitingChange[
   if (batch.length > 0) yield batch
 }
 
-async function takeOutcomes(sent: readonly WaitingChange[], outcomes: readonly ChangeOutcome[]): Promise<void> {
+async function takeOutcomes(
+  journal: JournalId,
+  sent: readonly WaitingChange[],
+  outcomes: readonly ChangeOutcome[],
+): Promise<void> {
   await database.transaction('rw', objectTables(), async () => {
+    await requireJournal(journal)
     for (const [at, outcome] of outcomes.entries()) {
       const { kind, key, body } = sent[at]!
       const id = syncedId(kind, key)
@@ -163,9 +164,8 @@ async function takeOutcomes(sent: readonly WaitingChange[], outcomes: readonly C
  */
 export async function publishForm(client: Client, form: Version['form'], publishedAt: string): Promise<Version> {
   const { journal } = await client.describe()
-  await ownJournal(journal)
   await pullObjects(client)
-  await sendChanges(client)
+  await sendChanges(client, journal)
   for (let tries = 0; ; tries++) {
     const draft = await database.forms.get(form)
     if (draft === undefined) throw new Error('This form does not exist any more.')

@@ -29,10 +29,11 @@ export async function refillReceiver(pairing: Pairing, onProgress: Progress, sig
   await forgetSynced()
   const journal = await readSetting('journal')
   // From here on it is this workshop's receiver, so that a filling that was stopped can go on.
-  if (journal !== undefined) await client.refill(journal.id, [])
-  else await writeSetting('journal', { id: (await client.describe()).journal, cursor: 0, mark: '' })
+  const id = journal?.id ?? (await client.describe()).journal
+  if (journal !== undefined) await client.refill(id, [])
+  else await writeSetting('journal', { id, cursor: 0, mark: '' })
   // What the owner makes has to be there first: entries name lists.
-  await sendChanges(client, (share) => onProgress(share / 2), signal)
+  await sendChanges(client, id, (share) => onProgress(share / 2), signal)
   if (journal === undefined || signal.aborted) return
   for await (const batch of entriesHere((await client.describe()).latest)) {
     if (signal.aborted) return
@@ -51,7 +52,8 @@ export async function bringUpToDate(pairing: Pairing, onProgress: Progress, sign
   const client = clientFor(pairing)
   // First the objects: entries name lists. What differs goes from here to there.
   await adoptRevisions(client)
-  await sendChanges(client, (share) => onProgress(share / 2), signal)
+  const { journal } = await client.describe()
+  await sendChanges(client, journal, (share) => onProgress(share / 2), signal)
   const common = await lastCommonEntry(client)
   const total = Math.max(1, ((await readSetting('journal'))?.cursor ?? 0) - common)
   let done = 0

@@ -6,6 +6,7 @@ import {
   type QueuedCommand,
   queuedCommands,
   readSetting,
+  requireJournal,
   settleCommands,
   type SyncState,
   takeEntries,
@@ -13,8 +14,9 @@ import {
   touches,
   writeSetting,
 } from '../data'
+import type { JournalId } from '#core/ids'
 import { now } from '../clock'
-import { ownJournal, pullObjects, sendChanges } from './changes'
+import { pullObjects, sendChanges } from './changes'
 import { type Client, clientFor, type News, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
 const FIRST_RETRY_MS = 1_000
@@ -79,11 +81,11 @@ async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => voi
   }
   await pullObjects(client)
   await pullJournal(client)
-  await sendChanges(client)
-  await sendCommands(client)
+  await sendChanges(client, journal)
+  await sendCommands(client, journal)
   await keepState({ state: (await readSetting('unknownEntries')) === undefined ? 'linked' : 'reload-needed' })
   onLinked()
-  await keepInStep(client, signal)
+  await keepInStep(client, journal, signal)
 }
 
 /** Whether there is nothing here that any receiver could lack: then this workshop belongs to whichever it meets. */
@@ -96,16 +98,18 @@ async function isBlank(): Promise<boolean> {
 }
 
 /** Pulls at each news and sends at each change, one after the other, until the stream breaks. */
-async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
+async function keepInStep(client: Client, journal: JournalId, signal: AbortSignal): Promise<void> {
   let working: Promise<void> = Promise.resolve()
   let fail: (error: unknown) => void = () => {}
   const failed = new Promise<never>((_, reject) => (fail = reject))
   const next = (work: () => Promise<void>) => {
     working = working.then(() => (signal.aborted ? undefined : work())).catch(fail)
   }
-  const sendWhenAtRest = useDebounceFn(() => next(() => sendChanges(client)), REST_MS, { maxWait: 5 * REST_MS })
+  const sendWhenAtRest = useDebounceFn(() => next(() => sendChanges(client, journal)), REST_MS, {
+    maxWait: 5 * REST_MS,
+  })
   const onChange = (parts: ObservabilitySet) => {
-    if (touches(parts, ['commands'])) next(() => sendCommands(client))
+    if (touches(parts, ['commands'])) next(() => sendCommands(client, journal))
     if (touches(parts, changingTables)) void sendWhenAtRest()
   }
   Dexie.on('storagemutated', onChange)
@@ -117,8 +121,8 @@ async function keepInStep(client: Client, signal: AbortSignal): Promise<void> {
   }
   try {
     // What was changed between the first sending and now.
-    next(() => sendChanges(client))
-    next(() => sendCommands(client))
+    next(() => sendChanges(client, journal))
+    next(() => sendCommands(client, journal))
     await Promise.race([client.listen((news) => next(() => pull(news)), signal), failed])
   } finally {
     Dexie.on.storagemutated.unsubscribe(onChange)
@@ -148,10 +152,10 @@ async function pullJournal(client: Client): Promise<void> {
 const COMMANDS_AT_ONCE = 500
 
 /** Sends what is queued, in its order. A command leaves the queue only when its outcome is here, so none is lost in between. */
-async function sendCommands(client: Client): Promise<void> {
+async function sendCommands(client: Client, journal: JournalId): Promise<void> {
   for (;;) {
-    const journal = (await readSetting('journal'))?.id ?? null
-    const waiting = await database.transaction('rw', database.commands, async () => {
+    const waiting = await database.transaction('rw', database.commands, database.settings, async () => {
+      await requireJournal(journal)
       const queued = await queuedCommands()
       const isForeign = (one: QueuedCommand) => one.journal !== null && one.journal !== journal
       await putSome(
@@ -169,7 +173,7 @@ async function sendCommands(client: Client): Promise<void> {
     })
     if (waiting.length === 0) return
     // A member cannot be added to a list that the receiver does not know of yet.
-    await sendChanges(client)
+    await sendChanges(client, journal)
     const { outcomes } = await client.sendCommands(waiting.map(({ command }) => command))
     await pullJournal(client)
     await settleCommands(outcomes)
@@ -214,8 +218,7 @@ export async function sendNow(pairing: Pairing, ids: readonly string[]): Promise
   const client = clientFor(pairing)
   try {
     const { journal } = await client.describe()
-    await ownJournal(journal)
-    await sendChanges(client)
+    await sendChanges(client, journal)
     const sent = await database.synced.bulkGet([...ids])
     return sent.every((one) => one?.conflict === undefined && one?.refusal === undefined)
   } catch {
