@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs'
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { plainCode } from '#core/embed'
 import { type Field, type FormContent, newField, shapes, startContent } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import { bullets, richText } from '#core/text'
 import { textsOf } from '#core/texts'
+import { violationsOn } from './axe'
 import { expect, test } from './box'
 
 /** Widths of the places where code is pasted: a side column, a phone, a text column, a page. */
@@ -304,8 +304,7 @@ test('a form without a ground reads well on a light, a dark and a changing page'
     await page.setContent(
       `<body style="background:${ground};color:${text};font:18px serif"><main>${code(shaped('footer-line'))}</main></body>`,
     )
-    const { violations } = await new AxeBuilder({ page }).include('form').withRules(['color-contrast']).analyze()
-    expect([ground, violations.flatMap(({ nodes }) => nodes.map((node) => node.target))]).toEqual([ground, []])
+    expect([ground, await violationsOn(page, { within: 'form', only: ['color-contrast'] })]).toEqual([ground, []])
     await expect(page.locator('.askbox-heading')).toHaveCSS(
       'color',
       text === '#222222' ? 'rgb(34, 34, 34)' : 'rgb(232, 230, 224)',

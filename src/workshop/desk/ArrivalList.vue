@@ -89,7 +89,7 @@ async function letIn({ list, email, values }: Arrival): Promise<void> {
       <ElButton
         v-if="arrival.verdict === 'bot' && arrival.email !== null"
         link
-        :aria-label="`Let ${arrival.email.typed} in`"
+        :aria-label="`Let in ${arrival.email.typed}`"
         @click="letIn(arrival)"
         >Let in</ElButton
       >
