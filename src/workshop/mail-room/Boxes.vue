@@ -96,7 +96,7 @@ async function empty(): Promise<void> {
             <span>Mail to “{{ rule.to }}” {{ wordsOf(rule) }}</span>
             <ElButton
               link
-              :aria-label="`No more: mail to ${rule.to} ${wordsOf(rule)}`"
+              :aria-label="`Stop: mail to ${rule.to} ${wordsOf(rule)}`"
               @click="behave(rules.filter((_, other) => other !== at))"
               >Stop</ElButton
             >

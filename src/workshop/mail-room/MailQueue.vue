@@ -77,7 +77,7 @@ const empty: Record<State, string> = {
       <ElTableColumn prop="said" label="What the server said" min-width="220" show-overflow-tooltip />
       <ElTableColumn v-if="state === 'waiting' || state === 'refused'" label="" width="110">
         <template #default="{ row }">
-          <ElButton link :aria-label="`Try the mail to ${row.recipient} now`" @click="again(row.id)">Try now</ElButton>
+          <ElButton link :aria-label="`Try now: the mail to ${row.recipient}`" @click="again(row.id)">Try now</ElButton>
         </template>
       </ElTableColumn>
     </ElTable>
