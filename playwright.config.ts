@@ -5,7 +5,8 @@ import { chromiumLaunch } from './tests/chromium'
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'dist/test-results',
-  workers: 2,
+  // One more than there are cores: a test that waits leaves its share to the others.
+  workers: 3,
   fullyParallel: true,
   retries: 0,
   timeout: 240_000,

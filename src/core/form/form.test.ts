@@ -298,6 +298,6 @@ test('property: any one value changed is a difference, and nothing changed is no
       for (const { before: one, after: another } of differences(before, after))
         expect([path.join('.'), one]).not.toEqual([path.join('.'), another])
     }),
-    { numRuns: 600 },
+    { numRuns: 300 },
   )
 })
