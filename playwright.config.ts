@@ -5,8 +5,7 @@ import { chromiumLaunch } from './tests/chromium'
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'dist/test-results',
-  // One more than there are cores: a test that waits leaves its share to the others.
-  workers: 3,
+  workers: 2,
   fullyParallel: true,
   retries: 0,
   timeout: 240_000,

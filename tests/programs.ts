@@ -24,6 +24,13 @@ export interface RunningBox {
   stop(): Promise<void>
 }
 
+/** The stand-in sites, which can outlive a box. */
+export interface RunningSites {
+  address: string
+  folder: string
+  stop(): Promise<void>
+}
+
 /** The receiver's port and the stand-in sites'. */
 export type Ports = [receiver: number, sites: number]
 
@@ -35,11 +42,14 @@ export async function startBox({
   demo = true,
   ports,
   from,
+  sites: others,
   withMailbox = false,
 }: {
   demo?: boolean
   ports?: Ports
   from?: string
+  /** Stand-in sites that run already on that port; they are left running. */
+  sites?: RunningSites
   /** Whether the stand-in mailbox runs and mail goes there; else mail waits, and that of rehearsals is kept. */
   withMailbox?: boolean
 } = {}): Promise<RunningBox> {
@@ -66,14 +76,14 @@ export async function startBox({
   const start = (name: string) => startProgram(name, withDemo, environment)
   const [receiver, sites, mailbox] = await Promise.all([
     start('receiver'),
-    start('sites'),
+    others === undefined ? start('sites') : null,
     withMailbox ? start('mailbox') : null,
   ])
   const box: RunningBox = {
     workshop: `http://localhost:${port}`,
     pairing: receiver.address,
     key,
-    sites: sites.address.replace(/\/$/, ''),
+    sites: (sites ?? others!).address.replace(/\/$/, ''),
     folder,
     receiver: receiver.child,
     moveClock: (ms) => writeFileSync(join(folder, 'clock'), String(ms)),
@@ -81,7 +91,7 @@ export async function startBox({
       box.receiver = (await start('receiver')).child
     },
     async end() {
-      await Promise.all([end(box.receiver), end(sites.child), ...(mailbox === null ? [] : [end(mailbox.child)])])
+      await Promise.all([box.receiver, sites?.child, mailbox?.child].map((child) => child && end(child)))
     },
     async stop() {
       await box.end()
@@ -89,6 +99,27 @@ export async function startBox({
     },
   }
   return box
+}
+
+/** Starts the stand-in sites alone, with what a folder holds of them, for a receiver that is elsewhere. */
+export async function startSites(from: string, [port, sitesPort]: Ports): Promise<RunningSites> {
+  const folder = mkdtempSync(join(tmpdir(), 'ask-box-sites-'))
+  cpSync(join(from, 'stand-ins'), join(folder, 'stand-ins'), { recursive: true })
+  const { child, address } = await startProgram('sites', [], {
+    ...process.env,
+    ASKBOX_PORT: String(port),
+    ASKBOX_SITES_PORT: String(sitesPort),
+    ASKBOX_DATA: folder,
+    ASKBOX_HOST: '127.0.0.1',
+  })
+  return {
+    address,
+    folder,
+    async stop() {
+      await end(child)
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
 }
 
 function startProgram(

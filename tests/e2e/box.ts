@@ -8,7 +8,7 @@ import {
   type TestInfo,
   type ViewportSize,
 } from '@playwright/test'
-import { type Ports, type RunningBox, startBox } from '../programs'
+import { type Ports, type RunningBox, type RunningSites, startBox, startSites } from '../programs'
 import { copyDatabase } from './copy-database'
 
 type Profile = Awaited<ReturnType<BrowserContext['storageState']>>
@@ -32,9 +32,10 @@ interface Kept {
   owner: Page | null
 }
 
-/** An Ask Box that a test left as it found it, for the next one. */
+/** An Ask Box, and stand-in sites, that a test left as it found them, for the next one. */
 interface Running {
   box: RunningBox | null
+  sites: RunningSites | null
   withMailbox: boolean
 }
 
@@ -63,30 +64,28 @@ export const test = base.extend<
   withMailbox: [false, { option: true }],
   running: [
     async ({}, use) => {
-      const running: Running = { box: null, withMailbox: false }
+      const running: Running = { box: null, sites: null, withMailbox: false }
       await use(running)
-      await running.box?.stop()
+      await stopRunning(running, 'box', 'sites')
     },
     { scope: 'worker' },
   ],
   box: async ({ seed, running, withMailbox }, use, info) => {
-    if (running.withMailbox !== withMailbox) await stopRunning(running)
-    running.box ??= await startBox({ from: seed.folder, ports: seed.ports, withMailbox })
+    if (running.withMailbox !== withMailbox) await stopRunning(running, 'box')
+    const sites = (running.sites ??= await startSites(seed.folder, seed.ports))
+    const box = (running.box ??= await startBox({ from: seed.folder, ports: seed.ports, sites, withMailbox }))
     running.withMailbox = withMailbox
-    const { box } = running
     const { receiver } = box
-    const before = writtenIn(box.folder)
+    const written = () => [box, sites].map(({ folder }) => writtenIn(folder))
+    const before = written()
     await use(box)
+    const isRunning = () => box.receiver === receiver && receiver.exitCode === null && receiver.signalCode === null
     // What the last page still sent is taken in before this is answered.
-    if (receiver.exitCode === null && receiver.signalCode === null)
-      await fetch(`${box.workshop}/page/nowhere`).catch(() => {})
-    const isAsBefore =
-      info.status === info.expectedStatus &&
-      box.receiver === receiver &&
-      receiver.exitCode === null &&
-      receiver.signalCode === null &&
-      writtenIn(box.folder) === before
-    if (!isAsBefore) await stopRunning(running)
+    if (isRunning()) await fetch(`${box.workshop}/page/nowhere`).catch(() => {})
+    const hasPassed = info.status === info.expectedStatus
+    const isAsBefore = written().map((text, at) => hasPassed && text === before[at])
+    if (!isAsBefore[0] || !isRunning()) await stopRunning(running, 'box')
+    if (!isAsBefore[1]) await stopRunning(running, 'sites')
   },
   /** Whether the workshop can be opened without the receiver: its service worker is let in, to a profile for this test alone. */
   withCopy: [false, { option: true }],
@@ -112,10 +111,12 @@ export const test = base.extend<
   },
 })
 
-async function stopRunning(running: Running): Promise<void> {
-  const { box } = running
-  running.box = null
-  await box?.stop()
+async function stopRunning(running: Running, ...parts: ('box' | 'sites')[]): Promise<void> {
+  for (const part of parts) {
+    const stopped = running[part]
+    running[part] = null
+    await stopped?.stop()
+  }
 }
 
 /** What is written in a folder, as far as sizes and times tell: whoever answered a sign-up has written. */
