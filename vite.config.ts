@@ -9,7 +9,7 @@ const outDir = resolve(import.meta.dirname, 'dist/workshop')
 /** The workshop, for the owner's browser. */
 export default defineConfig({
   root: resolve(import.meta.dirname, 'src/workshop'),
-  plugins: [vue(), { name: 'compressed-once', apply: 'build', closeBundle: compressAll }],
+  plugins: [vue(), { name: 'compressed-once', apply: 'build', writeBundle: compressAll }],
   build: {
     outDir,
     emptyOutDir: true,

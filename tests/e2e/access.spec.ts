@@ -10,9 +10,6 @@ import { go } from './hands'
 const NARROW = { width: 320, height: 640 }
 const WIDE = { width: 1280, height: 720 }
 
-const check = (page: Page, scope?: { within: string } | { only: string[] }) =>
-  violationsOn(page, { exclude: 'iframe', ...scope })
-
 /** What would have to be scrolled to the side; what scrolls in a box of its own (tables, code) is left out, as 1.4.10 has it. */
 function sticksOut(page: Page): Promise<string[]> {
   return page.evaluate(() => {
@@ -63,7 +60,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     }) => {
       for await (const path of throughPlaces(workshop, box, places)) {
         await workshop.evaluate(beginAtBody)
-        expect([path, await check(workshop)]).toEqual([path, []])
+        expect([path, await violationsOn(workshop)]).toEqual([path, []])
         await tabThrough(workshop, path)
         await workshop.setViewportSize(NARROW)
         await expect.poll(() => sticksOut(workshop), path).toEqual([])
@@ -85,9 +82,9 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     await go(workshop, '/forms/schoolsform/spot')
     await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
     await dock.getByRole('button', { name: 'Stop' }).waitFor()
-    expect(await check(workshop, { within: '.dock, .line' })).toEqual([])
+    expect(await violationsOn(workshop, { within: '.dock, .line' })).toEqual([])
     await dock.getByText('1 passed', { exact: true }).waitFor()
-    expect(await check(workshop, { within: '.dock' })).toEqual([])
+    expect(await violationsOn(workshop, { within: '.dock' })).toEqual([])
     await dock.getByRole('button', { name: 'Close', exact: true }).click()
     await workshop.getByRole('button', { name: 'By hand' }).click()
     await workshop.getByRole('button', { name: /^All that was tried/ }).click()
@@ -95,24 +92,24 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     await workshop.getByRole('button', { name: 'Save as a page' }).click()
     await workshop.setViewportSize(NARROW)
     await expect.poll(() => sticksOut(workshop)).toEqual([])
-    expect(await check(workshop, { within: '.proof' })).toEqual([])
+    expect(await violationsOn(workshop, { within: '.proof' })).toEqual([])
     await workshop.setViewportSize(WIDE)
     await workshop.getByRole('button', { name: 'What is tried' }).click()
     await workshop.getByRole('dialog').waitFor()
-    expect(await check(workshop, { within: '.el-dialog' })).toEqual([])
+    expect(await violationsOn(workshop, { within: '.el-dialog' })).toEqual([])
     await workshop.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
     await workshop.getByRole('dialog').waitFor({ state: 'hidden' })
     await workshop.keyboard.press('Control+k')
     await workshop.keyboard.type('rehearse')
     await workshop.getByRole('option').first().waitFor()
-    expect(await check(workshop, { within: '.el-dialog' })).toEqual([])
+    expect(await violationsOn(workshop, { within: '.el-dialog' })).toEqual([])
     await workshop.keyboard.press('Escape')
     await go(workshop, '/forms/linksform')
     await workshop.getByRole('region', { name: 'Failed at Spot' }).waitFor()
-    expect(await check(workshop, { within: '.failures' })).toEqual([])
+    expect(await violationsOn(workshop, { within: '.failures' })).toEqual([])
 
     await page.setContent(readFileSync(await (await saved).path(), 'utf8'))
-    expect(await check(page)).toEqual([])
+    expect(await violationsOn(page)).toEqual([])
     await page.setViewportSize(NARROW)
     expect(await sticksOut(page)).toEqual([])
   })
@@ -122,7 +119,7 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     await workshop.emulateMedia({ colorScheme: 'dark' })
     const kinds = [otherPlaces[0]!, otherPlaces[3]!, stations[0]!, stations[1]!]
     for await (const path of throughPlaces(workshop, box, kinds))
-      expect([path, await check(workshop, { only: ['color-contrast'] })]).toEqual([path, []])
+      expect([path, await violationsOn(workshop, { only: ['color-contrast'] })]).toEqual([path, []])
   })
 
   test('every drawer of the Form station, everything unfolded, at 320 px', async ({ paired: workshop, box }) => {
@@ -134,19 +131,19 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
       await unfold(workshop)
       if (name === 'Fields') await workshop.locator('[data-key=choose-one] .title').click()
       await expect.poll(() => sticksOut(workshop), name).toEqual([])
-      expect([name, await check(workshop, { within: '[role=tabpanel]' })]).toEqual([name, []])
+      expect([name, await violationsOn(workshop, { within: '[role=tabpanel]' })]).toEqual([name, []])
     }
   })
 
   test('what visitors see, on a phone', async ({ page, box }) => {
     await page.setViewportSize(NARROW)
     await page.goto(`${box.sites}/posts/first-frost`)
-    expect(await check(page)).toEqual([])
+    expect(await violationsOn(page)).toEqual([])
     expect(await sticksOut(page)).toEqual([])
     // The answer pages are sandboxed without scripts, so axe looks at their HTML on a page where it can run.
     for (const path of ['/answer/firstfrost/joined', '/answer/schoolvisit/already-on-list', '/answer/nowhere/joined']) {
       await page.setContent(await (await fetch(box.workshop + path)).text())
-      expect([path, await check(page)]).toEqual([path, []])
+      expect([path, await violationsOn(page)]).toEqual([path, []])
       expect([path, await sticksOut(page)]).toEqual([path, []])
     }
   })

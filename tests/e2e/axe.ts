@@ -6,14 +6,11 @@ import type axe from 'axe-core'
 const WCAG_22_AA = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']
 const source = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
-type Context = { include: string[]; exclude?: string[] }
-type Run = (context: Context, options: axe.RunOptions) => Promise<axe.AxeResults>
+type Run = (within: string, options: axe.RunOptions) => Promise<axe.AxeResults>
 
 interface Scope {
   /** Looks at this part alone. */
   within?: string
-  /** Leaves out these parts. */
-  exclude?: string
   /** Takes in more rules, by their tags. */
   also?: string[]
   /** Asks for these rules alone, by name. */
@@ -29,14 +26,10 @@ export async function violationsOn(page: Page, scope: Scope = {}): Promise<strin
 /** The rules that axe-core finds broken, and the HTML of what breaks them. */
 export async function violatingNodes(
   page: Page,
-  { within, exclude, also = [], only }: Scope = {},
+  { within = 'html', also = [], only }: Scope = {},
 ): Promise<{ id: string; nodes: string[] }[]> {
   // Once for each page: to read and run all of it takes as long as a look at a small one.
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(source)
-  const context: Context = {
-    include: within?.split(', ') ?? ['html'],
-    ...(exclude === undefined ? {} : { exclude: [exclude] }),
-  }
   const options: axe.RunOptions = {
     runOnly: only === undefined ? { type: 'tag', values: [...WCAG_22_AA, ...also] } : { type: 'rule', values: only },
     // Listing all that is well takes it as long again.
@@ -45,11 +38,11 @@ export async function violatingNodes(
     iframes: false,
   }
   return page.evaluate(
-    async ([context, options]) => {
+    async ([within, options]) => {
       const { run } = (window as unknown as { axe: { run: Run } }).axe
-      const { violations } = await run(context, options)
+      const { violations } = await run(within, options)
       return violations.map(({ id, nodes }) => ({ id, nodes: nodes.map(({ html }) => html) }))
     },
-    [context, options] as const,
+    [within, options] as const,
   )
 }

@@ -35,19 +35,24 @@ export async function pullObjects(client: Client): Promise<void> {
       ),
     )
     await takeObjects(page.journal, page.objects, { cursor: page.cursor, mark: page.mark }, pictures)
-    if (page.cursor >= page.latest) break
+    if (page.cursor < page.latest) continue
+    await database.settings.delete('isFirstSync')
+    return pullGiftFiles(client, page.journal)
   }
-  await database.settings.delete('isFirstSync')
-  await pullGiftFiles(client)
 }
 
 /** Asked for once while this page is open, and not there. */
 const notThere = new Set<string>()
 
 /** The files of gifts that are not here, so that a backup holds them. */
-async function pullGiftFiles(client: Client): Promise<void> {
-  const named = new Set((await database.mails.toArray()).flatMap(giftFilesOf))
-  await dropGiftFilesBut(named)
+async function pullGiftFiles(client: Client, journal: JournalId): Promise<void> {
+  const { mails, giftPieces, settings } = database
+  const named = await database.transaction('rw', mails, giftPieces, settings, async () => {
+    await requireJournal(journal)
+    const named = new Set((await mails.toArray()).flatMap(giftFilesOf))
+    await dropGiftFilesBut(named)
+    return named
+  })
   for (const file of named) {
     if (notThere.has(file) || (await hasGiftFile(file))) continue
     try {
@@ -168,6 +173,8 @@ export async function publishForm(client: Client, form: Version['form'], publish
   await sendChanges(client, journal)
   for (let tries = 0; ; tries++) {
     const draft = await database.forms.get(form)
+    // Only now: what was read is of the history that was here then.
+    await requireJournal(journal)
     if (draft === undefined) throw new Error('This form does not exist any more.')
     await refuseUnsent(form, draft.list)
     const number =

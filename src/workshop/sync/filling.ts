@@ -1,3 +1,4 @@
+import type { JournalId } from '#core/ids'
 import { type Entry, idOf } from '#core/journal'
 import {
   database,
@@ -7,6 +8,7 @@ import {
   journalTables,
   objectTables,
   readSetting,
+  requireJournal,
   writeSetting,
 } from '../data'
 import { compareAnew, sendChanges } from './changes'
@@ -17,10 +19,16 @@ const BATCH = 500
 /** Told how far it is, 0 to 1. */
 export type Progress = (share: number) => void
 
-/** Entries from here, in batches that a request can hold. */
-async function* entriesHere(after: number): AsyncGenerator<Entry[]> {
-  for await (const entries of entriesFrom(after + 1))
+/**
+ * Entries from here, in batches that a request can hold.
+ *
+ * @throws OtherJournal once a file has begun to take their place
+ */
+async function* entriesHere(journal: JournalId, after: number): AsyncGenerator<Entry[]> {
+  for await (const entries of entriesFrom(after + 1)) {
+    await requireJournal(journal)
     for (let at = 0; at < entries.length; at += BATCH) yield entries.slice(at, at + BATCH)
+  }
 }
 
 /** Fills a new receiver with everything that the owner made and all that happened, from here. Can be stopped, and goes on where it was. */
@@ -35,7 +43,7 @@ export async function refillReceiver(pairing: Pairing, onProgress: Progress, sig
   // What the owner makes has to be there first: entries name lists.
   await sendChanges(client, id, (share) => onProgress(share / 2), signal)
   if (journal === undefined || signal.aborted) return
-  for await (const batch of entriesHere((await client.describe()).latest)) {
+  for await (const batch of entriesHere(id, (await client.describe()).latest)) {
     if (signal.aborted) return
     const { latest } = await client.refill(journal.id, batch)
     onProgress(0.5 + latest / journal.cursor / 2)
@@ -57,7 +65,7 @@ export async function bringUpToDate(pairing: Pairing, onProgress: Progress, sign
   const common = await lastCommonEntry(client)
   const total = Math.max(1, ((await readSetting('journal'))?.cursor ?? 0) - common)
   let done = 0
-  for await (const batch of entriesHere(common)) {
+  for await (const batch of entriesHere(journal, common)) {
     if (signal.aborted) return
     await client.recover(common, batch)
     done += batch.length

@@ -50,7 +50,10 @@ async function syncUntil(ended: AbortSignal, client: Client): Promise<void> {
       await syncOnce(client, round.signal, () => (wait = FIRST_RETRY_MS))
     } catch (error) {
       // The browser's own database may be what fails, and then cannot keep the state either.
-      if (!ended.aborted) await keepState(await stateAfter(error, client)).catch(() => {})
+      if (!ended.aborted)
+        await stateAfter(error, client)
+          .then((state) => state && keepState(state))
+          .catch(() => {})
     } finally {
       round.abort()
       ended.removeEventListener('abort', stopRound)
@@ -62,22 +65,17 @@ async function syncUntil(ended: AbortSignal, client: Client): Promise<void> {
 
 /** Connects, catches up, and stays until the connection breaks. */
 async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => void): Promise<void> {
-  // A file that is being opened is not whole yet.
-  if ((await readSetting('opening')) !== undefined) return
   const { journal, latest, latestChange, publicUrl } = await client.describe()
   await writeSetting('publicUrl', publicUrl)
-  const here = await readSetting('journal')
-  if (here === undefined || here.id !== journal) {
-    if (!(await isBlank())) {
-      await keepState(
-        latest === 0 && latestChange === 0
-          ? { state: 'empty-receiver', missing: here?.cursor ?? 0 }
-          : { state: 'other-journal', entries: latest },
-      )
-      return
-    }
-    await writeSetting('journal', { id: journal, cursor: 0, mark: '' })
-    await writeSetting('objects', { cursor: 0, mark: '' })
+  // A file that is being opened is not whole yet.
+  if ((await readSetting('opening')) !== undefined) return
+  if (!(await belongsTo(journal))) {
+    await keepState(
+      latest === 0 && latestChange === 0
+        ? { state: 'empty-receiver', missing: (await readSetting('journal'))?.cursor ?? 0 }
+        : { state: 'other-journal', entries: latest },
+    )
+    return
   }
   await pullObjects(client)
   await pullJournal(client)
@@ -88,13 +86,21 @@ async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => voi
   await keepInStep(client, journal, signal)
 }
 
-/** Whether there is nothing here that any receiver could lack: then this workshop belongs to whichever it meets. */
-async function isBlank(): Promise<boolean> {
-  const { journal, commands, sites, lists, forms, themes, spots } = database
-  const counts = await Promise.all(
-    [journal, commands, sites, lists, forms, themes, spots].map((table) => table.count()),
-  )
-  return counts.every((count) => count === 0)
+/**
+ * Whether what is here is of the history that a receiver keeps. Where there is nothing that any receiver could lack, the
+ * workshop belongs to whichever it meets: from now on to this one, unless a file is being opened here.
+ */
+function belongsTo(id: JournalId): Promise<boolean> {
+  const { journal, commands, sites, lists, forms, themes, spots, settings } = database
+  const tables = [journal, commands, sites, lists, forms, themes, spots]
+  return database.transaction('rw', [...tables, settings], async () => {
+    if ((await readSetting('journal'))?.id === id) return true
+    const counts = await Promise.all(tables.map((table) => table.count()))
+    if ((await readSetting('opening')) !== undefined || counts.some((count) => count > 0)) return false
+    await writeSetting('journal', { id, cursor: 0, mark: '' })
+    await writeSetting('objects', { cursor: 0, mark: '' })
+    return true
+  })
 }
 
 /** Pulls at each news and sends at each change, one after the other, until the stream breaks. */
@@ -190,14 +196,16 @@ async function keepState(state: SyncState): Promise<void> {
   await writeSetting('sync', state)
 }
 
-async function stateAfter(error: unknown, client: Client): Promise<SyncState> {
+/** Null while a file is being opened: what is here is of no history then, and there is nothing to tell yet. */
+async function stateAfter(error: unknown, client: Client): Promise<SyncState | null> {
   if (error instanceof ReceiverProblem && error.status === 401) return { state: 'key-refused' }
   const isOtherHistory =
     error instanceof OtherJournal || (error instanceof ReceiverProblem && error.code === OTHER_HISTORY)
   if (isOtherHistory) {
     const there = await client.describe().catch(() => null)
     const here = await readSetting('journal')
-    if (there !== null && here !== undefined)
+    if (here === undefined) return null
+    if (there !== null)
       return there.journal === here.id
         ? { state: 'older-receiver', entries: there.latest }
         : { state: 'other-journal', entries: there.latest }
