@@ -19,6 +19,8 @@ export default defineConfig({
     rollupOptions: {
       input: {
         receiver: at('src/receiver/main.ts'),
+        // What it starts, for a program that starts it itself.
+        'start-receiver': at('src/receiver/start.ts'),
         'mail-thread': at('src/receiver/outbox/mail-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),

@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, fork, spawn } from 'node:child_process'
 import { cpSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -31,6 +31,15 @@ export interface RunningSites {
   stop(): Promise<void>
 }
 
+/** A process in which one receiver after another can run (see receiver-host.mjs). */
+export interface ReceiverHost {
+  child: ChildProcess
+  /** Ends what runs, and starts a receiver with this environment; resolves with the address that pairs a browser. */
+  start(environment: NodeJS.ProcessEnv): Promise<string>
+  /** Ends what runs; the process stays. */
+  rest(): Promise<void>
+}
+
 /** The receiver's port and the stand-in sites'. */
 export type Ports = [receiver: number, sites: number]
 
@@ -43,6 +52,7 @@ export async function startBox({
   ports,
   from,
   sites: others,
+  host,
   withMailbox = false,
 }: {
   demo?: boolean
@@ -50,6 +60,8 @@ export async function startBox({
   from?: string
   /** Stand-in sites that run already on that port; they are left running. */
   sites?: RunningSites
+  /** A process to run the receiver in, which is left running; else it has one of its own. */
+  host?: ReceiverHost
   /** Whether the stand-in mailbox runs and mail goes there; else mail waits, and that of rehearsals is kept. */
   withMailbox?: boolean
 } = {}): Promise<RunningBox> {
@@ -75,7 +87,9 @@ export async function startBox({
   const withDemo = demo && from === undefined ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
   const start = (name: string) => startProgram(name, withDemo, environment)
   const [receiver, sites, mailbox] = await Promise.all([
-    start('receiver'),
+    host === undefined
+      ? start('receiver')
+      : host.start(environment).then((address) => ({ child: host.child, address })),
     others === undefined ? start('sites') : null,
     withMailbox ? start('mailbox') : null,
   ])
@@ -91,7 +105,11 @@ export async function startBox({
       box.receiver = (await start('receiver')).child
     },
     async end() {
-      await Promise.all([box.receiver, sites?.child, mailbox?.child].map((child) => child && end(child)))
+      const isHosted = box.receiver === host?.child && isAlive(box.receiver)
+      await Promise.all([
+        isHosted ? host!.rest() : end(box.receiver),
+        ...[sites?.child, mailbox?.child].map((child) => child && end(child)),
+      ])
     },
     async stop() {
       await box.end()
@@ -122,6 +140,22 @@ export async function startSites(from: string, [port, sitesPort]: Ports): Promis
   }
 }
 
+/** Starts a process for receivers, with none in it. */
+export function startReceiverHost(): ReceiverHost {
+  const child = fork(join(root, 'tests/receiver-host.mjs'), { cwd: root, execArgv: [] })
+  const ask = (environment: NodeJS.ProcessEnv | null) =>
+    new Promise<string>((resolve, reject) => {
+      const ended = (code: number | null) => reject(new Error(`The receiver ended with ${code}`))
+      child.once('exit', ended)
+      child.once('message', ({ address }: { address: string }) => {
+        child.off('exit', ended)
+        resolve(address)
+      })
+      child.send({ environment })
+    })
+  return { child, start: ask, rest: async () => void (await ask(null)) }
+}
+
 function startProgram(
   name: string,
   args: string[],
@@ -143,9 +177,11 @@ function startProgram(
   })
 }
 
+export const isAlive = ({ exitCode, signalCode }: ChildProcess): boolean => exitCode === null && signalCode === null
+
 /** @param afterMs how long to wait before */
 export function end(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM', afterMs = 0): Promise<void> {
-  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve()
+  if (!isAlive(child)) return Promise.resolve()
   return new Promise((resolve) => {
     child.once('exit', () => resolve())
     if (afterMs > 0) setTimeout(() => child.kill(signal), afterMs)

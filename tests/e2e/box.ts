@@ -8,7 +8,17 @@ import {
   type TestInfo,
   type ViewportSize,
 } from '@playwright/test'
-import { type Ports, type RunningBox, type RunningSites, startBox, startSites } from '../programs'
+import {
+  end,
+  isAlive,
+  type Ports,
+  type ReceiverHost,
+  type RunningBox,
+  type RunningSites,
+  startBox,
+  startReceiverHost,
+  startSites,
+} from '../programs'
 import { copyDatabase } from './copy-database'
 
 type Profile = Awaited<ReturnType<BrowserContext['storageState']>>
@@ -37,6 +47,8 @@ interface Running {
   box: RunningBox | null
   sites: RunningSites | null
   withMailbox: boolean
+  /** Where the boxes' receivers run, as long as none is killed. */
+  host: ReceiverHost | null
 }
 
 /**
@@ -64,22 +76,25 @@ export const test = base.extend<
   withMailbox: [false, { option: true }],
   running: [
     async ({}, use) => {
-      const running: Running = { box: null, sites: null, withMailbox: false }
+      const running: Running = { box: null, sites: null, withMailbox: false, host: null }
       await use(running)
       await stopRunning(running, 'box', 'sites')
+      if (running.host !== null) await end(running.host.child)
     },
     { scope: 'worker' },
   ],
   box: async ({ seed, running, withMailbox }, use, info) => {
     if (running.withMailbox !== withMailbox) await stopRunning(running, 'box')
     const sites = (running.sites ??= await startSites(seed.folder, seed.ports))
-    const box = (running.box ??= await startBox({ from: seed.folder, ports: seed.ports, sites, withMailbox }))
+    if (running.host === null || !isAlive(running.host.child)) running.host = startReceiverHost()
+    const { host } = running
+    const box = (running.box ??= await startBox({ from: seed.folder, ports: seed.ports, sites, host, withMailbox }))
     running.withMailbox = withMailbox
     const { receiver } = box
     const written = () => [box, sites].map(({ folder }) => writtenIn(folder))
     const before = written()
     await use(box)
-    const isRunning = () => box.receiver === receiver && receiver.exitCode === null && receiver.signalCode === null
+    const isRunning = () => box.receiver === receiver && isAlive(receiver)
     // What the last page still sent is taken in before this is answered.
     if (isRunning()) await fetch(`${box.workshop}/page/nowhere`).catch(() => {})
     const hasPassed = info.status === info.expectedStatus

@@ -1,0 +1,160 @@
+import { once } from 'node:events'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import type { Server } from 'node:http'
+import { dirname, join, resolve } from 'node:path'
+import { serve } from '@hono/node-server'
+import { readWorkspace, shiftedTo } from '#core/workspace'
+import { receiverApp } from './app'
+import { type Ledger, openLedger } from './ledger'
+import { keptOwnerKey, WrongOwnerKey } from './owner-key'
+import { mailParts } from './mail-parts'
+import { Rehearsals } from './rehearsal/rehearsals'
+import { Repeating } from './rehearsal/repeating'
+import { readSettings, type Settings } from './settings'
+import { DataFolderInUse, openEmbeddedEngine } from './store'
+
+/** What is wrong with a start's surroundings, in one line. */
+export class CannotStart extends Error {}
+
+export interface RunningReceiver {
+  /** The workshop's address, with the owner's key. */
+  address: string
+  /** Answers what was asked, sends what is being sent, and closes the data folder. */
+  stop(): Promise<void>
+}
+
+/**
+ * Starts the receiver; it is ready when sign-ups can be stored.
+ *
+ * @param environment as in `process.env`
+ * @param demo path of a workspace file with which an empty data folder is filled
+ * @throws CannotStart
+ */
+export async function startReceiver(
+  environment: Record<string, string | undefined>,
+  demo: string | null,
+): Promise<RunningReceiver> {
+  // Whatever is written from here on is this user's alone.
+  process.umask(0o077)
+  const reading = readSettings(environment, resolve('data/receiver'))
+  if (!reading.ok) throw new CannotStart(reading.message)
+  const { settings } = reading
+  const now = clockOf(settings.clockFile)
+  let ledger: Ledger
+  let ownerKey: string
+  try {
+    mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
+    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder), now)
+    ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
+  } catch (error) {
+    if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)
+    throw new CannotStart(
+      `The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`,
+    )
+  }
+  if (demo !== null) {
+    const sitesPort = environment.ASKBOX_SITES_PORT || '4320'
+    await fillFromDemo(ledger, demo, settings.dataFolder, `http://127.0.0.1:${sitesPort}`)
+  }
+
+  const workshop = resolve(import.meta.dirname, '../workshop')
+  const rehearsals = new Rehearsals(ledger)
+  const mail = mailParts({
+    ledger,
+    settings,
+    rehearsals,
+    now,
+    // Built with the receiver; where its sources run, there is none.
+    thread: [resolve(import.meta.dirname, 'mail-thread.js')].find(existsSync),
+  })
+  const app = receiverApp({
+    rehearsals,
+    mail,
+    ledger,
+    settings,
+    ownerKey,
+    workshop: existsSync(workshop) ? workshop : null,
+    files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
+  })
+  const stopSending = await mail.sender.start()
+  const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
+  // An upload of the owner's may be large and slow; a sign-up has a shorter time of its own (see read-body.ts).
+  http.requestTimeout = 120_000
+  http.headersTimeout = 15_000
+  await listening(http, settings)
+  const stopRepeating = new Repeating(ledger, rehearsals, settings, mail.rehearsalMail).start()
+  const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
+  return {
+    address: pairingAddress(settings, ownerKey),
+    async stop() {
+      stopRepeating()
+      stopExpiring()
+      const closed = once(http, 'close')
+      http.close()
+      await stopSending()
+      await ledger.close()
+      http.closeAllConnections()
+      await closed
+    },
+  }
+}
+
+async function listening(http: Server, settings: Settings): Promise<void> {
+  try {
+    await once(http, 'listening')
+  } catch (error) {
+    const { code, message } = error as NodeJS.ErrnoException
+    throw new CannotStart(
+      code === 'EADDRINUSE'
+        ? `Port ${settings.port} (ASKBOX_PORT) is in use by another program.`
+        : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${message}`,
+    )
+  }
+}
+
+/** Looks now and then for those whose waiting is over. */
+function expiring(ledger: Ledger, every: number): () => void {
+  const look = () => void ledger.expireWaiting().catch((error: unknown) => console.error(error))
+  look()
+  const timer = setInterval(look, every)
+  return () => clearInterval(timer)
+}
+
+/** The real clock; in tests moved by what a file says, read anew each second. */
+function clockOf(file: string | null): () => number {
+  if (file === null) return Date.now
+  let read = { at: 0, ahead: 0 }
+  return () => {
+    const real = Date.now()
+    if (real - read.at > 500) read = { at: real, ahead: existsSync(file) ? Number(readFileSync(file, 'utf8')) || 0 : 0 }
+    return real + read.ahead
+  }
+}
+
+/** The fragment never leaves the browser, so the key stands in no log. */
+function pairingAddress(settings: Settings, ownerKey: string): string {
+  return `${settings.publicUrl}/#key=${encodeURIComponent(ownerKey)}`
+}
+
+const EXPIRE_EVERY_MS = 20_000
+
+/** The stand-in sites' address in the demo file; they may be started on another port. */
+const DEMO_SITES = 'http://127.0.0.1:4320'
+
+/** Gives an empty store the demo's history, moved to end today. A store with anything in it stays as it is. */
+async function fillFromDemo(ledger: Ledger, file: string, dataFolder: string, sites: string): Promise<void> {
+  if (ledger.latest() > 0 || ledger.latestChange() > 0) return
+  const reading = readWorkspace(readFileSync(file, 'utf8').replaceAll(DEMO_SITES, sites))
+  if (!reading.ok)
+    throw new CannotStart(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
+  // Its gifts lie beside it.
+  const gifts = join(dirname(file), 'gifts')
+  mkdirSync(join(dataFolder, 'gifts'), { recursive: true, mode: 0o700 })
+  for (const gift of existsSync(gifts) ? readdirSync(gifts) : [])
+    writeFileSync(join(dataFolder, 'gifts', gift), readFileSync(join(gifts, gift)), { mode: 0o600 })
+  try {
+    await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
+  } catch (error) {
+    throw new CannotStart(`The demo ${file} cannot be stored: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
+  }
+}
