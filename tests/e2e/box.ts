@@ -38,7 +38,7 @@ interface Seed {
 interface Kept {
   /** A profile, emptied in between. A blank page stays open in it: with its first one Chromium makes a window. */
   visitor: BrowserContext | null
-  /** A page in a profile of its own that has the workshop's scripts compiled. What the seed holds is put back for each test. */
+  /** A page in a profile of its own that has the workshop's scripts compiled, and in its database what the seed holds. */
   owner: Page | null
 }
 
@@ -108,8 +108,6 @@ export const test = base.extend<
   paired: async ({ browser, kept, seed, withCopy, box }, use, info) => {
     const page = (withCopy ? null : kept.owner) ?? (await newOwnersPage(browser, seed, box, withCopy))
     kept.owner = null
-    await page.goto(`${box.workshop}/health`)
-    await page.evaluate(copyDatabase, [SEEDED, DATABASE] as const)
     const errors: string[] = []
     page.on('pageerror', (error) => errors.push(error.stack ?? error.message))
     await use(page)
@@ -162,9 +160,11 @@ async function resetOwnersPage(page: Page, box: RunningBox, viewport: ViewportSi
     page.removeAllListeners(event)
   await page.unrouteAll()
   await clean(page, [box.sites])
-  await page.goto('about:blank')
   await page.emulateMedia({ colorScheme: null, media: null })
   await page.setViewportSize(viewport)
+  // The workshop ends before its box does.
+  await page.goto(`${box.workshop}/health`)
+  await page.evaluate(copyDatabase, [SEEDED, DATABASE] as const)
 }
 
 async function withVisitorsPage(

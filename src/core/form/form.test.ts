@@ -1,10 +1,10 @@
 import fc from 'fast-check'
-import { HtmlValidate } from 'html-validate'
 import type { PictureId } from '#core/ids'
 import { quietPalette } from '#core/look'
 import { readVideo } from '#core/html'
 import { bullets, plainText, richText } from '#core/text'
 import { languages, textKeys, textsOf } from '#core/texts'
+import { htmlChecker } from '../../../tests/html-checker'
 import { anyContent } from '../../../tests/tables/any-form'
 import { content } from '../../../tests/tables/samples'
 import {
@@ -31,7 +31,7 @@ import {
 } from '.'
 
 describe('autofill tokens are those of the HTML Living Standard, section 4.10.18.7.1, as html-validate judges', () => {
-  const judge = new HtmlValidate({ rules: { 'valid-autocomplete': 'error' } })
+  const judge = htmlChecker({ rules: { 'valid-autocomplete': 'error' } })
   // A text area takes every token that a form's controls may have.
   const isTaken = async (token: string) =>
     (await judge.validateString(`<textarea autocomplete="${token}"></textarea>`)).valid

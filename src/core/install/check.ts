@@ -310,15 +310,12 @@ function whatBecame(
     }
   }
   if (isPasted)
-    for (const version of versionsToTry(page.html, expected))
+    for (const version of versionsToTry(page.html, expected)) {
+      const after = afterManglings(codeFor(expected, version))
       for (const replay of REPLAYS) {
-        const original = codeFor(expected, version)
-        const html = mangled(original, ...replay)
+        const html = after(replay)
         // One that leaves the code as another does explains nothing more.
-        if (
-          replay.some((_, at) => pieceOf(mangled(original, ...replay.toSpliced(at, 1)), false) === pieceOf(html, false))
-        )
-          continue
+        if (replay.some((_, at) => pieceOf(after(replay.toSpliced(at, 1)), false) === pieceOf(html, false))) continue
         for (const isWithin of [false, true]) {
           if (!holds(tokens, pieceOf(html, isWithin))) continue
           return {
@@ -329,6 +326,7 @@ function whatBecame(
           }
         }
       }
+    }
   if (ours.length > 0) return changed(ours, expected, latest)
   const other = otherSpotIn(page.html, expected)
   if (wasted !== null && other === undefined) {
@@ -411,6 +409,17 @@ function olderFinding(number: number, latest: number, ours: readonly Html.Elemen
       lines: ours[0] ? linesOf(ours[0]) : null,
     },
   ]
+}
+
+/** What is left of a code after some manglings. Replays begin alike, so each beginning is worked out once. */
+function afterManglings(code: string): (replay: readonly Mangling[]) => string {
+  const known = new Map([['', code]])
+  return function after(replay: readonly Mangling[]): string {
+    const key = replay.join()
+    const html = known.get(key) ?? mangled(after(replay.slice(0, -1)), replay.at(-1)!)
+    known.set(key, html)
+    return html
+  }
 }
 
 /** The code as published, for the codes that hold the form itself. */

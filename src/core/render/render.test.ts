@@ -1,6 +1,5 @@
 import { gzipSync } from 'node:zlib'
 import fc from 'fast-check'
-import { HtmlValidate } from 'html-validate'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Tree, parse, parseFragment } from 'parse5'
 import { frameCode, linkCode, placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
 import {
@@ -18,6 +17,7 @@ import { inTagsCode } from '#core/inlining'
 import type { RichText } from '#core/text'
 import { languages, textsOf } from '#core/texts'
 import { controlNames } from '#core/signup'
+import { htmlChecker } from '../../../tests/html-checker'
 import { anyContent } from '../../../tests/tables/any-form'
 import { answerPage, formAgainPage, framePage, landingPage, type PlacedForm, renderForm, toDocument, toHtml } from '.'
 
@@ -98,14 +98,14 @@ describe('plain code', () => {
 
 describe('html-validate (general-purpose HTML checker), preset "standard"', () => {
   // The standard allows <style> in the head only; pasted code cannot reach there, and every browser applies it in the body.
-  const inBody = new HtmlValidate({
+  const inBody = htmlChecker({
     extends: ['html-validate:standard'],
     rules: { 'element-permitted-content': 'off', 'no-implicit-button-type': 'error' },
   })
-  const standard = new HtmlValidate({ extends: ['html-validate:standard'] })
+  const standard = htmlChecker({ extends: ['html-validate:standard'] })
   // Browsers take a share for a frame's width (HTML Living Standard, section 15.4.3); authors should say it in a style,
   // which many sites take out.
-  const takesShares = new HtmlValidate({
+  const takesShares = htmlChecker({
     extends: ['html-validate:standard'],
     rules: { 'attribute-allowed-values': 'off' },
   })
@@ -179,7 +179,7 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
 })
 
 describe('every start shape with every kind of field, in ten languages', () => {
-  const checker = new HtmlValidate({
+  const checker = htmlChecker({
     extends: ['html-validate:standard'],
     rules: { 'element-permitted-content': 'off' },
   })
