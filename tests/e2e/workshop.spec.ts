@@ -73,24 +73,31 @@ test('two tabs stay in step, and the second goes on when the first is closed', a
   await second.goto(`${box.workshop}/forms/schoolsform`)
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
   const heading = (page: Page) => page.frameLocator('iframe[title^="The form."]').locator('.askbox-heading')
+  // A tab behind another draws once a second.
+  await workshop.bringToFront()
   await heading(workshop).click()
   await heading(workshop).press('End')
   await heading(workshop).pressSequentially(' soon')
   await heading(workshop).press('Escape')
   await expect(heading(second)).toHaveText('Hear of the spring dates first soon')
+  await second.bringToFront()
   await second.getByRole('button', { name: 'Undo' }).click()
   await expect(heading(workshop)).toHaveText('Hear of the spring dates first')
 
   // News from the other tab draws the page again, and takes nothing from what is being typed here.
+  await workshop.bringToFront()
   await drawer(workshop, 'Look')
   const background = workshop.getByRole('textbox', { name: 'Background', exact: true })
   await background.fill('#0a1')
+  await second.bringToFront()
   await drawer(second, 'Look')
   await colour(second, 'Text', '#101010')
   await expect(workshop.getByRole('textbox', { name: 'Text', exact: true })).toHaveValue('#101010')
   await expect(background).toHaveValue('#0a1')
+  await workshop.bringToFront()
   await background.press('Enter')
   await expect(background).toHaveValue('#00aa11')
+  await second.bringToFront()
   await second.getByRole('button', { name: 'Undo' }).click()
 
   await workshop.close()
@@ -198,6 +205,16 @@ test('list, site and place of a form can be corrected; sign-ups go to the other 
 
   await go(workshop, '/forms/schoolsform/spot')
   await workshop.getByRole('button', { name: 'Correct site or place' }).click()
+  // The notices of what was done before stand at the foot of the window, and hide nothing that the keyboard reaches.
+  await expect(workshop.locator('.notice')).toHaveCount(2)
+  for (const key of ['Shift+Tab', 'Shift+Tab', 'Shift+Tab']) {
+    await workshop.keyboard.press(key)
+    const isInSight = await workshop.evaluate(() => {
+      const { left, top, width, height } = document.activeElement!.getBoundingClientRect()
+      return document.activeElement!.contains(document.elementFromPoint(left + width / 2, top + height / 2))
+    })
+    expect([key, isInSight]).toEqual([key, true])
+  }
   await choose(workshop.getByRole('combobox', { name: 'Where on it' }), 'Sidebar')
   await choose(workshop.getByRole('combobox', { name: 'Site' }), 'Volunteers’ blog')
   await expect(workshop.getByRole('heading', { name: 'Volunteers’ blog' })).toContainText('sidebar · live')

@@ -12,7 +12,8 @@ interface Notice {
 }
 
 const DONE_STAYS_MS = 8_000
-const MOST_AT_ONCE = 3
+/** The page can be scrolled clear of so many (see base.css). */
+const MOST_AT_ONCE = 2
 const shown: NotificationHandle[] = []
 
 /** Short messages at the foot of the window: what was done, with its undo; what went wrong, until it is read. */
