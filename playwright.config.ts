@@ -17,6 +17,8 @@ export default defineConfig({
   use: {
     actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
+    // The workshop's would fetch all of it at each first visit; a test of it lets it in.
+    serviceWorkers: 'block',
     // Nothing is waited for that only moves.
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: chromiumLaunch,
