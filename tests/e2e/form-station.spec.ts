@@ -379,6 +379,9 @@ test('a new form speaks what the newest on its site speaks, and its own words fo
   await make('Inline band')
   await choose(workshop.getByLabel('The form speaks'), 'German')
   await expect(picture(workshop).locator('.askbox-button')).toHaveText('Anmelden')
+  // A page that is loaded anew at once would not know of it.
+  const languages = async () => (await objectsOf(box, 'form')).map(({ body }) => body?.draft.language)
+  await expect.poll(languages).toContain('de')
   await make('Event notice')
   await expect(picture(workshop).locator('.askbox-label')).toHaveText('E-Mail')
   await expect(picture(workshop).locator('.askbox-button')).toHaveText('Keep me a place')
