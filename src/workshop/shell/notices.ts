@@ -14,7 +14,7 @@ interface Notice {
 const DONE_STAYS_MS = 8_000
 /** The page can be scrolled clear of so many (see base.css). */
 const MOST_AT_ONCE = 2
-const shown: NotificationHandle[] = []
+const shown: { kind: Notice['kind']; handle: NotificationHandle }[] = []
 
 /** Short messages at the foot of the window: what was done, with its undo; what went wrong, until it is read. */
 const notices = {
@@ -27,7 +27,12 @@ export function useNotices() {
 }
 
 function show({ text, kind, undo, canUndo }: Notice): void {
-  while (shown.length >= MOST_AT_ONCE) shown.shift()!.close()
+  while (shown.length >= MOST_AT_ONCE) {
+    // What went wrong makes room last: it may not have been read.
+    const oldest = shown.find((one) => one.kind === 'done') ?? shown[0]!
+    shown.splice(shown.indexOf(oldest), 1)
+    oldest.handle.close()
+  }
   const handle: NotificationHandle = ElNotification({
     // The component's own cross is no button, so no key reaches it: this one is.
     showClose: false,
@@ -46,7 +51,7 @@ function show({ text, kind, undo, canUndo }: Notice): void {
     customClass: `notice ${kind}`,
     position: 'bottom-left',
     duration: kind === 'done' ? DONE_STAYS_MS : 0,
-    onClose: () => shown.splice(0, shown.length, ...shown.filter((one) => one !== handle)),
+    onClose: () => shown.splice(0, shown.length, ...shown.filter((one) => one.handle !== handle)),
   })
-  shown.push(handle)
+  shown.push({ kind, handle })
 }
