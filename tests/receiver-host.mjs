@@ -11,4 +11,9 @@ process.on('message', async ({ environment }) => {
   running = environment === null ? null : await startReceiver(environment, null)
   process.send({ address: running?.address ?? null })
 })
+// Ended as the program ends.
+process.once('SIGTERM', async () => {
+  await running?.stop()
+  process.exit()
+})
 process.once('disconnect', () => process.exit())

@@ -19,7 +19,7 @@ export class CannotStart extends Error {}
 export interface RunningReceiver {
   /** The workshop's address, with the owner's key. */
   address: string
-  /** Answers what was asked, sends what is being sent, and closes the data folder. */
+  /** Takes no more, waits for mail that is going out, closes the data folder, then the connections that are left. */
   stop(): Promise<void>
 }
 
@@ -28,7 +28,7 @@ export interface RunningReceiver {
  *
  * @param environment as in `process.env`
  * @param demo path of a workspace file with which an empty data folder is filled
- * @throws CannotStart
+ * @throws CannotStart what was opened until then stays open until the process ends
  */
 export async function startReceiver(
   environment: Record<string, string | undefined>,

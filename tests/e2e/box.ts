@@ -173,7 +173,7 @@ async function withVisitorsPage(
   use: (page: Page) => Promise<void>,
   info: TestInfo,
 ): Promise<void> {
-  const context = kept.visitor ?? (await browser.newContext({ serviceWorkers: 'block' }))
+  const context = kept.visitor ?? (await browser.newContext())
   kept.visitor = null
   const blank = context.pages()[0] ?? (await context.newPage())
   const origins = new Set<string>()
