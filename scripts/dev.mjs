@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
-import { installDependencies, root } from './ready.mjs'
+import { installDependencies, root, tool } from './ready.mjs'
 
 /** `npm run dev`: the same as `npm start`, with hot reload of the workshop and restarts of the servers. */
 installDependencies()
@@ -14,7 +14,7 @@ const environment = {
   SMTP_URL: process.env.SMTP_URL || 'smtp://127.0.0.1:4325',
 }
 const start = (command, args, more = {}) =>
-  spawn('npx', [command, ...args], { cwd: root, stdio: 'inherit', env: { ...environment, ...more } })
+  spawn(tool(command), args, { cwd: root, stdio: 'inherit', env: { ...environment, ...more } })
 const children = [
   start('tsx', ['watch', 'src/receiver/main.ts', '--demo', demo], { ASKBOX_PORT: '4311' }),
   start('tsx', ['watch', 'src/standins/sites/main.ts', '--demo', demo]),

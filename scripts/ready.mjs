@@ -31,7 +31,7 @@ export async function build() {
   console.log('Building …')
   rmSync(stamp, { force: true })
   const [workshop, server, visitors, fetched] = configurations.map(
-    (file) => () => runBeside('npx', ['vite', 'build', '--config', file, '--logLevel', 'warn']),
+    (file) => () => runBeside(tool('vite'), ['build', '--config', file, '--logLevel', 'warn']),
   )
   // What is fetched lies beside the visitors' script, in a folder that this one empties.
   await Promise.all([workshop(), server(), visitors().then(fetched)])
@@ -56,6 +56,9 @@ export function findChromium() {
   if (path === undefined) throw new Error('No Chromium found. Install it, or set CHROMIUM to its path.')
   return path
 }
+
+/** Path of a program that was installed with the dependencies; asking npm to start it takes longer than some of them run. */
+export const tool = (name) => join(root, 'node_modules/.bin', name)
 
 /** Runs a command in the project's folder and stops everything when it fails. */
 export function run(command, args, options = {}) {

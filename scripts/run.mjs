@@ -1,6 +1,6 @@
-import { findChromium, installDependencies, run } from './ready.mjs'
+import { findChromium, installDependencies, run, tool } from './ready.mjs'
 
 /** Runs one TypeScript program of the project: `node scripts/run.mjs tests/bench/bench.ts`. */
 installDependencies()
 const chromium = /bench|screenshots/.test(process.argv[2] ?? '') ? { CHROMIUM: findChromium() } : {}
-run('npx', ['tsx', ...process.argv.slice(2)], { env: { ...process.env, ...chromium } })
+run(tool('tsx'), process.argv.slice(2), { env: { ...process.env, ...chromium } })

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { build, findChromium, installDependencies, root } from './ready.mjs'
+import { build, findChromium, installDependencies, root, tool } from './ready.mjs'
 
 /** `npm test`: types, lint, unit and end-to-end tests. The last line counts them all. */
 installDependencies()
@@ -13,13 +13,13 @@ const e2eReport = join(reports, 'e2e.json')
 
 // Each fills what the other leaves of two cores.
 console.log('Building, and unit tests …')
-const unit = start('npx', ['jest', '--maxWorkers=2', '--json', `--outputFile=${unitReport}`])
+const unit = start(tool('jest'), ['--maxWorkers=2', '--json', `--outputFile=${unitReport}`])
 await build()
 const unitCode = await unit
 
 console.log('End-to-end tests, and types and lint where these wait for something …')
 const codes = await Promise.all([
-  start('npx', ['playwright', 'test'], { CHROMIUM: chromium, ASKBOX_E2E_REPORT: e2eReport }),
+  start(tool('playwright'), ['test'], { CHROMIUM: chromium, ASKBOX_E2E_REPORT: e2eReport }),
   start('nice', ['npm', 'run', '--silent', 'types']),
   start('nice', ['npm', 'run', '--silent', 'lint']),
 ])

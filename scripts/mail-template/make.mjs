@@ -1,10 +1,15 @@
-import { readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import mjml from 'mjml'
 import prettier from 'prettier'
-import { root } from './ready.mjs'
+import { root, run } from '../ready.mjs'
 
-/** Makes `src/core/message/template.ts` of `template.mjml`: the markup that old mail programs need, made once. */
+/**
+ * Makes `src/core/message/template.ts` of `template.mjml`: the markup that old mail programs need, made once. What makes
+ * it is installed here, at its first run: a sixth of all packages, which nothing else needs.
+ */
+const here = import.meta.dirname
+if (!existsSync(join(here, 'node_modules'))) run('npm', ['ci', '--loglevel=error'], { cwd: here })
+const { default: mjml } = await import('mjml')
 const folder = join(root, 'src/core/message')
 const { html, errors } = await mjml(readFileSync(join(folder, 'template.mjml'), 'utf8'), {
   validationLevel: 'skip',
