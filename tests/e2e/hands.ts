@@ -46,8 +46,13 @@ export async function go(workshop: Page, path: string): Promise<void> {
 
 /** Opens a menu and chooses the first option that has these words. */
 export async function choose(menu: Locator, words: string): Promise<void> {
+  const option = menu.page().getByRole('option', { name: words }).first()
   await menu.click()
-  await menu.page().getByRole('option', { name: words }).first().click()
+  await option.click()
+  // A page that was just opened may still grow and move the options away between the two halves of a press.
+  await expect(option)
+    .toBeHidden({ timeout: 2_000 })
+    .catch(() => option.click())
 }
 
 /**
