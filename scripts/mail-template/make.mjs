@@ -5,7 +5,7 @@ import { root, run } from '../ready.mjs'
 
 /**
  * Makes `src/core/message/template.ts` of `template.mjml`: the markup that old mail programs need, made once. What makes
- * it is installed here, at its first run: a sixth of all packages, which nothing else needs.
+ * it is installed here, at its first run: a fifth of all packages, which nothing else needs.
  */
 const here = import.meta.dirname
 if (!existsSync(join(here, 'node_modules'))) run('npm', ['ci', '--loglevel=error'], { cwd: here })

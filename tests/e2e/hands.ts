@@ -48,11 +48,12 @@ export async function go(workshop: Page, path: string): Promise<void> {
 export async function choose(menu: Locator, words: string): Promise<void> {
   const option = menu.page().getByRole('option', { name: words }).first()
   await menu.click()
-  await option.click()
+  await option.waitFor()
   // A page that was just opened may still grow and move the options away between the two halves of a press.
-  await expect(option)
-    .toBeHidden({ timeout: 2_000 })
-    .catch(() => option.click())
+  await expect(async () => {
+    if (await option.isVisible()) await option.click({ timeout: 2_000 })
+    await expect(option).toBeHidden({ timeout: 2_000 })
+  }).toPass()
 }
 
 /**
