@@ -49,7 +49,7 @@ export async function choose(menu: Locator, words: string): Promise<void> {
   const option = menu.page().getByRole('option', { name: words }).first()
   await menu.click()
   await option.waitFor()
-  // A page that was just opened may still grow and move the options away between the two halves of a press.
+  // A list takes its last place some 30 ms after it is shown; a press while it moves takes no effect.
   await expect(async () => {
     if (await option.isVisible()) await option.click({ timeout: 2_000 })
     await expect(option).toBeHidden({ timeout: 2_000 })
