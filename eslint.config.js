@@ -107,6 +107,21 @@ export default tseslint.config(
     },
   },
   { files: ['src/receiver/**/*.ts'], rules: neighbours('workshop', 'standins', 'runtime') },
+  {
+    // One bounded reader: a body that is read anywhere else can be as large and as slow as its sender likes.
+    files: ['src/receiver/**/*.ts'],
+    ignores: ['src/receiver/read-body.ts', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "MemberExpression[object.property.name='req'][property.name=/^(json|text|parseBody|arrayBuffer|bytes|formData|blob|raw)$/]",
+          message: 'Bodies are read in read-body.ts, within bounds.',
+        },
+      ],
+    },
+  },
   { files: ['src/standins/**/*.ts'], rules: neighbours('workshop', 'receiver', 'runtime') },
   { files: ['src/workshop/**/*.{ts,vue}'], rules: neighbours('receiver', 'standins', 'runtime') },
   {

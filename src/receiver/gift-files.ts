@@ -3,9 +3,11 @@ import { createReadStream, createWriteStream, existsSync, mkdirSync, renameSync,
 import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { fileIdSchema, MAX_GIFT_BYTES } from '#core/mail'
+import { fileIdSchema } from '#core/mail'
+import { BodyTooLarge } from './read-body'
 
-export type KeptFile = { ok: true; size: number } | { ok: false; code: 'too-large' | 'wrong-id' | 'broken-off' }
+export type KeptFile =
+  { ok: true; size: number } | { ok: false; code: 'too-large' | 'wrong-id' | 'broken-off' | 'no-room' }
 
 /** Gifts in the data folder, each named after its bytes; written and read as streams, however large they are. */
 export class GiftFiles {
@@ -24,24 +26,25 @@ export class GiftFiles {
   }
 
   /** Keeps a body under the hash of its bytes; whole or not at all. */
-  async keep(id: string, body: ReadableStream<Uint8Array>): Promise<KeptFile> {
-    mkdirSync(this.folder, { recursive: true, mode: 0o700 })
+  async keep(id: string, body: Readable): Promise<KeptFile> {
     const part = join(this.folder, `${randomUUID()}.part`)
     const hash = createHash('sha256')
     let size = 0
     const counting = new Transform({
       transform(chunk: Buffer, _, done) {
         size += chunk.length
-        if (size > MAX_GIFT_BYTES) return done(new TooLarge())
         hash.update(chunk)
         done(null, chunk)
       },
     })
     try {
-      await pipeline(Readable.fromWeb(body as never), counting, createWriteStream(part, { mode: 0o600, flush: true }))
+      mkdirSync(this.folder, { recursive: true, mode: 0o700 })
+      await pipeline(body, counting, createWriteStream(part, { mode: 0o600, flush: true }))
     } catch (error) {
       rmSync(part, { force: true })
-      return { ok: false, code: error instanceof TooLarge ? 'too-large' : 'broken-off' }
+      if (error instanceof BodyTooLarge) return { ok: false, code: 'too-large' }
+      const isFull = ['ENOSPC', 'EDQUOT', 'EFBIG'].includes((error as NodeJS.ErrnoException).code ?? '')
+      return { ok: false, code: isFull ? 'no-room' : 'broken-off' }
     }
     if (hash.digest('hex') !== id) {
       rmSync(part, { force: true })
@@ -56,5 +59,3 @@ export class GiftFiles {
     return path === null ? null : (Readable.toWeb(createReadStream(path)) as ReadableStream)
   }
 }
-
-class TooLarge extends Error {}

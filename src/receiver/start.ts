@@ -5,6 +5,7 @@ import { dirname, join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
+import { guardConnections } from './connections'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
 import { mailParts } from './mail-parts'
@@ -78,9 +79,7 @@ export async function startReceiver(
   })
   const stopSending = await mail.sender.start()
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
-  // An upload of the owner's may be large and slow; a sign-up has a shorter time of its own (see read-body.ts).
-  http.requestTimeout = 120_000
-  http.headersTimeout = 15_000
+  guardConnections(http)
   await listening(http, settings)
   const stopRepeating = new Repeating(ledger, rehearsals, settings, mail.rehearsalMail).start()
   const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)

@@ -5,7 +5,6 @@ import { Readable } from 'node:stream'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context, TypedResponse } from 'hono'
 import type { StatusCode } from 'hono/utils/http-status'
-import { bodyLimit } from 'hono/body-limit'
 import { cors } from 'hono/cors'
 import { HTTPException } from 'hono/http-exception'
 import { stream } from 'hono/streaming'
@@ -15,12 +14,15 @@ import { changeSchema } from '#core/sync'
 import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
-import { giftFileRoutes, type MailApiParts, mailApiRoutes } from './mail-api'
+import { boundedJson } from '../read-body'
+import { type MailApiParts, mailApiRoutes } from './mail-api'
+import { uploadRoutes } from './uploads'
 import type { Rehearsals } from '../rehearsal/rehearsals'
 import { download, expireIn, mailsTo } from '../rehearsal/mails'
 import { OtherAction, rehearsalRequests } from '../rehearsal/requests'
 import type { Settings } from '../settings'
 import { fetchPage, PageProblem } from '../outside/fetch-page'
+import { UnstorableText } from '../store'
 import {
   carryOutCommands,
   copyStore,
@@ -45,6 +47,8 @@ import {
   takeChanges,
 } from './routes'
 
+/** Whoever has the owner's key may be on a slow line. */
+const LONGEST_BODY_MS = 110_000
 /** How often a quiet stream shows that it is alive. Proxies often cut connections after 60 s of silence. */
 const HEARTBEAT_MS = 20_000
 /** Some 2 MB: a first pull of a long journal is bound by how fast a browser writes, and few large writes are faster. */
@@ -64,6 +68,8 @@ export function apiRoutes(
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
   }).basePath('/api')
   routes.onError((error, c) => {
+    if (error instanceof UnstorableText)
+      return sendProblem(c, { status: 422, title: 'Text that cannot be stored', detail: error.message })
     if (!(error instanceof HTTPException) || error.status !== 400) throw error
     return sendProblem(c, { status: 400, title: 'Not JSON', detail: 'The body could not be read as JSON.' })
   })
@@ -107,14 +113,10 @@ export function apiRoutes(
       headers: { 'WWW-Authenticate': 'Bearer' },
     })
   })
-  giftFileRoutes(routes, mail.gifts)
-  routes.use(
-    '*',
-    bodyLimit({
-      maxSize: 16 * 1024 * 1024,
-      onError: (c) => sendProblem(c, { status: 413, title: 'Too large', detail: 'Send at most 16 MB at once.' }),
-    }),
-  )
+  // No id has it, and none of it could be looked up.
+  routes.use('*', (c, next) => (c.req.url.includes('%00') ? Promise.resolve(noSuchPath(c)) : next()))
+  uploadRoutes(routes, ledger, mail.gifts)
+  routes.use('*', boundedJson({ bytes: 16 * 1024 * 1024, ms: LONGEST_BODY_MS }))
 
   routes.openapi(describeReceiver, (c) =>
     c.json(
@@ -345,10 +347,12 @@ export function apiRoutes(
     return c.json(await ledger.recover(common, entries), 200)
   })
 
-  routes.all('*', (c) =>
-    sendProblem(c, { status: 404, title: 'No such path', detail: 'See /api/openapi.json for what there is.' }),
-  )
+  routes.all('*', noSuchPath)
   return routes
+}
+
+function noSuchPath(c: Context): Response {
+  return sendProblem(c, { status: 404, title: 'No such path', detail: 'See /api/openapi.json for what there is.' })
 }
 
 /** A problem, typed as the answer that its route is described with. */

@@ -13,7 +13,6 @@ import {
   composeMessage,
   dkimRecord,
   makeDkim,
-  MAX_REPORT_BYTES,
   newCode,
   openTransport,
   type OutboxSettings,
@@ -22,7 +21,6 @@ import {
   type Sender,
   type SmtpServer,
   type StandInMailbox,
-  takeReport,
   throughOf,
   typedIn,
 } from '../outbox'
@@ -44,7 +42,6 @@ import {
   readMailState,
   sendCode,
   sendTest,
-  takeDeliveryReport,
   tryMailAgain,
   typeCode,
   writeMessage,
@@ -61,35 +58,6 @@ export interface MailApiParts {
   resolveTxt: ResolveTxt
   now(): number
   rehearsalMail: RehearsalMailParts
-}
-
-/** Gifts come as streams, larger than other bodies may be. Registered before the limit of those. */
-export function giftFileRoutes(routes: Pick<OpenAPIHono, 'put' | 'get'>, gifts: GiftFiles): void {
-  routes.put('/files/:id', async (c) => {
-    const { body } = c.req.raw
-    if (body === null) return sendProblem(c, { status: 422, title: 'No bytes', detail: 'Send the file as the body.' })
-    const kept = await gifts.keep(c.req.param('id'), body)
-    if (kept.ok) return c.json({ size: kept.size }, 200)
-    const problems = {
-      'too-large': { status: 413, title: 'Too large', detail: 'A gift has at most 25 MB.' },
-      'wrong-id': {
-        status: 422,
-        title: 'Other bytes',
-        detail: 'A file is named after the SHA-256 of its bytes, and this one is not.',
-      },
-      'broken-off': { status: 400, title: 'Broken off', detail: 'The file broke off. Nothing was kept of it.' },
-    } as const
-    return sendProblem(c, problems[kept.code])
-  })
-  routes.get('/files/:id', (c) => {
-    const size = gifts.size(c.req.param('id'))
-    if (size === null) return sendProblem(c, { status: 404, title: 'No such file', detail: 'Its bytes are not here.' })
-    const headers = { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size) }
-    // Who only asks whether it is there opens no file.
-    return c.req.method === 'HEAD'
-      ? c.body(null, 200, headers)
-      : new Response(gifts.read(c.req.param('id')), { headers })
-  })
 }
 
 export function mailApiRoutes(
@@ -256,17 +224,6 @@ export function mailApiRoutes(
   routes.openapi(checkSenderRoute, async (c) => {
     const query = c.req.valid('query')
     return c.json({ findings: await checkSender({ ...query, host: sender.server()?.host ?? null }, resolveTxt) }, 200)
-  })
-
-  routes.openAPIRegistry.registerPath(takeDeliveryReport)
-  routes.post(takeDeliveryReport.path, async (c) => {
-    const bytes = new Uint8Array(await c.req.arrayBuffer())
-    if (bytes.length > MAX_REPORT_BYTES)
-      return sendProblem(c, { status: 413, title: 'Too large', detail: 'A report has at most 1 MB.' })
-    const reading = await takeReport(ledger, bytes)
-    if (!reading.ok) return sendProblem(c, { status: 422, title: 'Not taken', detail: reading.message })
-    const { recipient, status, isForGood, member } = reading
-    return c.json({ recipient, status, isForGood, member }, 200)
   })
 
   const noMailbox = (c: Context) =>

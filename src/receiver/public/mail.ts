@@ -11,6 +11,7 @@ import type { GiftFiles } from '../gift-files'
 import type { Ledger, PeopleLedger } from '../ledger'
 import { isOurs, linksOf, memberIn } from '../mail-links'
 import { sendPage } from '../pages'
+import { readSmallForm } from '../read-body'
 import type { Rehearsals } from '../rehearsal/rehearsals'
 import type { Settings } from '../settings'
 import { wayBack } from './join'
@@ -168,7 +169,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     const found = holder(c.req.param('token'), 'leave')
     if (found === null) return nothing(c)
     const { people, member } = found
-    const body = await formBody(c)
+    const body = await readSmallForm(c)
     const isOneClick = body.get('List-Unsubscribe') === 'One-Click'
     if (!isOneClick && body.get('askbox-do') === 'come-back') {
       await people.comeBack(member.id)
@@ -190,7 +191,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     const spot = ledger.published().spot(c.req.param('spot'))
     const version = spot && ledger.published().latestVersion(spot.form)
     if (spot === undefined || version === undefined) return nothing(c)
-    const token = (await formBody(c)).get('askbox-again') ?? ''
+    const token = (await readSmallForm(c)).get('askbox-again') ?? ''
     const id = memberIn(token)
     // Our script asks from the page that the form stands on.
     c.header('Access-Control-Allow-Origin', '*')
@@ -287,12 +288,4 @@ function headersOf(type: string, name: string, size: number): Record<string, str
     'X-Content-Type-Options': 'nosniff',
     'Content-Security-Policy': "default-src 'none'; sandbox",
   }
-}
-
-/** What a small form on a page of ours sends; a mail program's post of RFC 8058 may be multipart. */
-async function formBody(c: Context): Promise<Map<string, string>> {
-  const length = Number(c.req.header('Content-Length') ?? 0)
-  if (!(length <= 4_096)) return new Map()
-  const body = await c.req.parseBody().catch(() => ({}))
-  return new Map(Object.entries(body).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])))
 }

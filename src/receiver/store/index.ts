@@ -1,2 +1,3 @@
 export type { Engine, Transaction } from './engine'
 export { DataFolderInUse, openEmbeddedEngine } from './embedded'
+export { UnstorableText } from './libsql'

@@ -55,12 +55,15 @@ export class LibsqlDatabase {
   }
 }
 
+/** Text that would not come back as it was given. */
+export class UnstorableText extends TypeError {}
+
 export function boundValue(value: unknown): Bound {
   switch (typeof value) {
     case 'string':
-      if (value.includes('\0')) throw new TypeError('Text with NUL cannot be stored.')
+      if (value.includes('\0')) throw new UnstorableText('Text with NUL cannot be stored.')
       if (!(value as unknown as { isWellFormed(): boolean }).isWellFormed())
-        throw new TypeError('Text with a lone surrogate cannot be stored.')
+        throw new UnstorableText('Text with a lone surrogate cannot be stored.')
       return value
     case 'number':
       if (!Number.isFinite(value) || (Number.isInteger(value) && !Number.isSafeInteger(value))) {
