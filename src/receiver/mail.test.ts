@@ -23,8 +23,8 @@ let stop: () => Promise<void>
 let time: number
 let settings: Settings
 let mails: { to: string[]; from: string; bytes: Buffer }[]
-/** What the mail server answers to a recipient; undefined for a yes. */
-let refuses: (address: string) => number | undefined
+/** What the mail server answers to a recipient, or with `data: ` before it to the mail itself; undefined for a yes. */
+let refuses: (address: string) => string | undefined
 
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'mail-'))
@@ -36,15 +36,18 @@ beforeEach(async () => {
   server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS'],
+    hideENHANCEDSTATUSCODES: true,
     onRcptTo({ address }, _, done) {
-      const code = refuses(address)
-      done(code === undefined ? null : Object.assign(new Error('no'), { responseCode: code }))
+      const reply = refuses(address)
+      done(reply === undefined || reply.startsWith('data: ') ? null : asReply(reply))
     },
     onData(stream, session, done) {
       const chunks: Buffer[] = []
       stream.on('data', (chunk: Buffer) => chunks.push(chunk))
       stream.on('end', () => {
         const from = session.envelope.mailFrom
+        const reply = refuses(session.envelope.rcptTo[0]!.address)
+        if (reply !== undefined) return done(asReply(reply.replace('data: ', '')))
         mails.push({
           to: session.envelope.rcptTo.map(({ address }) => address),
           from: from === false ? '' : from.address,
@@ -81,6 +84,8 @@ afterEach(async () => {
   await ledger.close()
   rmSync(folder, { recursive: true, force: true })
 })
+
+const asReply = (reply: string) => Object.assign(new Error(reply.slice(4)), { responseCode: Number(reply.slice(0, 3)) })
 
 type Settings_ = ReturnType<typeof startMail>['draft']
 async function publish(changes: Partial<Settings_> = {}): Promise<void> {
@@ -212,7 +217,8 @@ test('who waited when a new receiver was filled is removed in time there too', a
 })
 
 test('an address that the server refuses for good is marked; what may pass is tried again, with the same Message-ID', async () => {
-  refuses = (address) => (address.startsWith('nobody') ? 550 : address.startsWith('busy') ? 451 : undefined)
+  refuses = (address) =>
+    address.startsWith('nobody') ? '550 5.1.1 no' : address.startsWith('busy') ? '451 no' : undefined
   await join_('nobody@visitor.example')
   await join_('busy@visitor.example')
   await until(() => (ledger.outbox.count('refused') === 1 ? true : undefined))
@@ -227,6 +233,73 @@ test('an address that the server refuses for good is marked; what may pass is tr
   expect(await again.json()).toEqual({ isQueued: true })
   const mail = await mailNumber(0)
   expect(mail.messageId).toBe(`<${waiting.id}@hill.example>`)
+})
+
+const owner = { Authorization: 'Bearer the-owners-own-key' }
+const ask = async (path: string) =>
+  (await app.request(`/api/mail${path}`, { method: path === '' ? 'GET' : 'POST', headers: owner })).json()
+const joinAll = (many: number, name = 'person') =>
+  Promise.all(Array.from({ length: many }, (_, at) => join_(`${name}${at}@visitor${at}.example`)))
+
+describe('a server that refuses everybody refuses the sender', () => {
+  test.each([
+    ['a policy', '550 5.7.1 Sender blocked'],
+    ['its storage', '552 5.2.2 Over quota'],
+    ['without a status', '550 no'],
+    ['after the mail', 'data: 554 5.7.1 Looks like spam'],
+  ])('%s: nobody is marked, sending stops and goes on', async (_, reply) => {
+    refuses = () => reply
+    await joinAll(12)
+    const state = await until(() => {
+      const settings = JSON.parse(ledger.outbox.settings() ?? '{}') as { halted?: { said: string } | null }
+      return settings.halted ?? undefined
+    })
+    expect(state.said).toBe(reply.replace('data: ', ''))
+    await until(() => (ledger.outbox.count('sending') === 0 ? true : undefined))
+    expect(await ask('')).toMatchObject({ halted: { said: state.said }, wronglyMarked: 0 })
+    expect(Array.from({ length: 12 }, (_, at) => statusOf(`person${at}@visitor${at}.example`))).toEqual(
+      Array(12).fill('waiting'),
+    )
+    refuses = () => undefined
+    expect(await ask('/go-on')).toMatchObject({ halted: null })
+    await until(() => (mails.length === 12 ? true : undefined))
+  })
+})
+
+test('a bare 550 marks the address where the same server takes others, and not before', async () => {
+  refuses = (address) => (address.startsWith('gone') ? '550 no' : undefined)
+  await join_('gone1@visitor.example')
+  const first = await until(() => ledger.outbox.inState('waiting', 10).find(({ said }) => said !== ''))
+  expect(statusOf('gone1@visitor.example')).toBe('waiting')
+  await join_('there@visitor.example')
+  await mailNumber(0)
+  await ledger.outbox.tryAgain(first.id)
+  await join_('gone2@visitor.example')
+  await until(() => (statusOf('gone2@visitor.example') === 'bounced' ? true : undefined))
+  await until(() => (statusOf('gone1@visitor.example') === 'bounced' ? true : undefined))
+  expect(statusOf('there@visitor.example')).toBe('waiting')
+})
+
+test('who was marked for a fault of the sender is put back by one press, whatever they were, and can confirm', async () => {
+  await joinAll(3)
+  await until(() => (mails.length === 3 ? true : undefined))
+  const members = ledger
+    .entriesAfter(0, null, 100)!
+    .items.flatMap((entry) => (entry.kind === 'arrival' ? [entry.member!] : []))
+  await press(linkIn((await mailNumber(0)).text!, 'confirm'))
+  await until(() => (mails.length === 4 ? true : undefined))
+  // As earlier versions marked them.
+  await ledger.bounce(members.at(-3)!, '550 5.7.1 Blocked')
+  await ledger.bounce(members.at(-2)!, '552 5.2.2 Over quota')
+  await ledger.bounce(members.at(-1)!, '550 5.1.1 No such mailbox')
+  time += 20 * DAY_MS
+  expect(await ask('')).toMatchObject({ wronglyMarked: 2 })
+  expect(await ask('/put-back')).toMatchObject({ count: 2, mail: { wronglyMarked: 0 } })
+  const statuses = members.slice(-3).map((id) => ledger.member(id)!.status)
+  expect(statuses.toSorted()).toEqual(['bounced', 'confirmed', 'waiting'])
+  const again = await mailNumber(4)
+  await press(linkIn(again.text!, 'confirm'))
+  expect(members.slice(-3).filter((id) => ledger.member(id)!.status === 'confirmed')).toHaveLength(2)
 })
 
 test('a delivery report (RFC 3464) marks whom it is about, and only for a mail that was sent from here', async () => {
@@ -266,6 +339,7 @@ test('a delivery report (RFC 3464) marks whom it is about, and only for a mail t
   expect((await report(messageId!, 'else@visitor.example')).status).toBe(422)
   expect(await (await report(messageId!, undefined, '4.2.2')).json()).toMatchObject({ isForGood: false })
   expect(statusOf('gone@visitor.example')).toBe('waiting')
+  expect(await (await report(messageId!, undefined, '5.7.1')).json()).toMatchObject({ isForGood: false, member: false })
   expect(await (await report(messageId!)).json()).toMatchObject({ isForGood: true, member: true })
   expect(statusOf('gone@visitor.example')).toBe('bounced')
 })

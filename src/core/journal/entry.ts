@@ -66,6 +66,8 @@ export const entrySchema = z.discriminatedUnion('kind', [
     ...byOwner,
     kind: z.literal('member-restored'),
     status: z.enum(['waiting', 'confirmed', 'left', 'bounced']),
+    /** Whether their days of waiting begin with this. Missing in entries from before it was told. */
+    waitsAnew: z.boolean().optional(),
   }),
   /** The link in the confirmation mail was followed, and the button there pressed. */
   z.strictObject({ ...byItself, kind: z.literal('member-confirmed') }),

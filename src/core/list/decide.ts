@@ -56,7 +56,16 @@ export function decide(command: Command, people: People, at: string): Decision {
     case 'remove-member':
       return { ok: true, entry: { ...shared, kind: 'member-removed' } }
     case 'restore-member':
-      return { ok: true, entry: { ...shared, kind: 'member-restored', status: command.status } }
+      return {
+        ok: true,
+        entry: {
+          ...shared,
+          kind: 'member-restored',
+          status: command.status,
+          // Or they would be removed again at once, and their link would not work.
+          ...(command.status === 'waiting' && { waitsAnew: true }),
+        },
+      }
   }
 }
 

@@ -58,7 +58,14 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
     case 'member-removed':
       return member && { ...member, status: 'removed', revision: entry.n }
     case 'member-restored':
-      return member && { ...member, status: entry.status, revision: entry.n }
+      return (
+        member && {
+          ...member,
+          status: entry.status,
+          ...(entry.waitsAnew && { joinedAt: entry.at }),
+          revision: entry.n,
+        }
+      )
     case 'member-confirmed':
     case 'member-returned':
       return member && { ...member, status: 'confirmed', revision: entry.n }

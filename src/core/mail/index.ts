@@ -20,3 +20,4 @@ export {
 } from './mail'
 export { giftFilesOf, gifts, handsOver, isGiftOpen, sizeWords } from './gift'
 export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'
+export { causeOf, enhancedStatus, isWrongReason, type MailReply, type RefusalCause } from './refusal'

@@ -80,6 +80,10 @@ export interface Ledger extends PeopleLedger {
   latest(): number
 
   bounce(id: MemberId, reason: string): Promise<boolean>
+  /** How many are marked for a refusal that was not about their address. */
+  countWronglyBounced(): number
+  /** Puts those back to what they were, and sends the confirmation again to who waited; resolves with how many. */
+  putBackWronglyBounced(): Promise<number>
   /** Removes those who did not confirm within their list's days; resolves with how many. */
   expireWaiting(): Promise<number>
   /** Counts one fetching of somebody's gift; how often it was fetched before. */

@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { JournalId, ListId } from '#core/ids'
+import type { Member } from '#core/list'
 import { factsOf } from '#core/picture'
 import { type Body, type Change, type Kind, keyOf, type Preferences } from '#core/sync'
 import type { Workspace } from '#core/workspace'
@@ -11,6 +12,7 @@ import { keptOf, ObjectWriter } from './objects'
 import { openOutbox } from './outbox'
 import { PublishedIndex } from './published'
 import { openSpace } from './space'
+import { commandsToPutBack, wronglyBounced } from './wrongly-bounced'
 
 const BEGINNING: Newest = { n: 0, mark: '' }
 const HEALTH_HOLDS_MS = 2_000
@@ -68,6 +70,17 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
       return work(transaction)
     })
 
+  let wronglyAt = { n: -1, members: [] as Member[] }
+  /** Looked for again when something happened meanwhile. */
+  function wrongly(): Member[] {
+    if (wronglyAt.n !== journal.newest.n)
+      wronglyAt = {
+        n: journal.newest.n,
+        members: wronglyBounced(engine.now.bounces(), (id) => engine.now.member(id)),
+      }
+    return wronglyAt.members
+  }
+
   const isKnown = (mark: string | null, at: number, here: string | null) =>
     mark === null || (at === 0 ? mark === '' : mark === here)
 
@@ -85,6 +98,25 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     sendAgain: (id) => run((transaction) => journal.sendAgain(transaction, id, now())),
     expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
+    countWronglyBounced: () => wrongly().length,
+    async putBackWronglyBounced() {
+      const commands = await commandsToPutBack(
+        wrongly(),
+        (after, limit) => engine.now.entriesAfter(after, limit).map(({ entry }) => entry),
+        newId,
+      )
+      let count = 0
+      for (const command of commands) {
+        const isBack = await run((transaction) => {
+          const { ok } = journal.carryOut(transaction, command, now())
+          if (ok && command.kind === 'restore-member' && command.status === 'waiting')
+            journal.sendAgain(transaction, command.member, now())
+          return ok
+        })
+        if (isBack) count += 1
+      }
+      return count
+    },
     async expireWaiting() {
       let expired = 0
       for (const list of engine.now.listsWithWaiting()) {

@@ -1,11 +1,12 @@
 import type { MemberId } from '#core/ids'
+import { keepableText } from '#core/text'
 import type { Engine, MailState, QueuedMail, Transaction } from '../store/engine'
 
 /** What became of one try to send a mail. */
 export type Tried =
   | { state: 'sent'; said: string }
-  /** For good: its member's address is marked as one that takes no mail. */
-  | { state: 'refused'; said: string; isForGood: boolean }
+  /** For good. Where it is the address that takes no mail, its member is marked. */
+  | { state: 'refused'; said: string; isAddress: boolean }
   | { state: 'later'; said: string; due: number }
   /** It is not needed any more. */
   | { state: 'dropped'; said: string }
@@ -19,6 +20,8 @@ export interface Outbox {
   settle(id: string, tried: Tried): Promise<void>
   /** Puts back what a process that ended had in hand. */
   putBack(): Promise<number>
+  /** Has all that wait for their next try tried at once, as if for the first time. */
+  hurry(): Promise<void>
   /** Tries one that was refused, or that waits for its next try, now. */
   tryAgain(id: string): Promise<boolean>
   mail(id: string): QueuedMail | null
@@ -57,7 +60,7 @@ export function openOutbox(
       await run((transaction) => {
         const mail = transaction.mail(id)
         if (mail === null) return
-        const said = tried.said.slice(0, 500)
+        const said = keepableText(tried.said, 500)
         if (tried.state === 'later') transaction.keepMail({ ...mail, state: 'waiting', due: tried.due, said })
         // From here on `due` is when it came to its end, by which the lists are ordered.
         else
@@ -70,7 +73,7 @@ export function openOutbox(
           })
         if (
           tried.state === 'refused' &&
-          tried.isForGood &&
+          tried.isAddress &&
           mail.space === '' &&
           mail.member !== '' &&
           mail.kind !== 'notice'
@@ -88,6 +91,7 @@ export function openOutbox(
         for (const mail of inHand) transaction.keepMail({ ...mail, state: 'waiting' })
         return inHand.length
       }),
+    hurry: () => engine.run((transaction) => transaction.hurryMails(now())),
     tryAgain: (id) =>
       change(id, ({ state }) =>
         state === 'refused' || state === 'waiting' || state === 'dropped'

@@ -1,5 +1,7 @@
 import PostalMime from 'postal-mime'
 import { parseEmail } from '#core/email'
+import { causeOf } from '#core/mail'
+import { keepableText } from '#core/text'
 import type { Ledger } from '../ledger'
 
 export type ReportReading =
@@ -34,12 +36,15 @@ export async function takeReport(ledger: Ledger, bytes: Uint8Array): Promise<Rep
   if (ours === null || !parsed.ok || parsed.email.compared !== ours.compared)
     return { ok: false, message: 'The report is about no mail that was sent from here.' }
   const code = field('Status')
-  // RFC 3463, section 2: 5 is a permanent failure, 4 one that may pass.
-  const isForGood = /^failed$/i.test(field('Action')) && code.startsWith('5')
-  const said =
+  // A report tells of the recipient, but what refused it may have refused us (RFC 3463).
+  const cause = causeOf({ code: code.startsWith('5') ? 550 : 450, stage: 'recipient', text: code })
+  const isForGood = /^failed$/i.test(field('Action')) && cause === 'person'
+  const said = keepableText(
     field('Diagnostic-Code')
       .replace(/^[^;]*;/, '')
-      .trim() || code
+      .trim() || code,
+    500,
+  )
   const isMember = isForGood && ours.member !== '' && ours.kind !== 'notice' && (await ledger.bounce(ours.member, said))
   return { ok: true, recipient, status: code, isForGood, member: isMember }
 }

@@ -48,6 +48,16 @@ export const outboxSettingsSchema = z.strictObject({
   server: smtpServerSchema.nullable(),
   pace: paceSchema,
   isStopped: z.boolean(),
+  /** Sending that stopped by itself, because the server refused several people alike; null while it goes. */
+  halted: z
+    .strictObject({
+      /** Milliseconds since 1970. */
+      at: z.int(),
+      /** In the server's words. */
+      said: z.string(),
+    })
+    .nullable()
+    .default(null),
   dkim: dkimSchema.nullable(),
   /** At most one of each list. */
   ownInboxes: z.array(ownInboxSchema).default([]),
@@ -59,6 +69,7 @@ export const startSettings: OutboxSettings = {
   server: null,
   pace: { minute: 20, hour: 200, day: 2_000 },
   isStopped: false,
+  halted: null,
   dkim: null,
   ownInboxes: [],
 }

@@ -1,5 +1,7 @@
 import { createReadStream } from 'node:fs'
 import nodemailer, { type Transporter } from 'nodemailer'
+import { causeOf, enhancedStatus, type MailReply, type RefusalCause } from '#core/mail'
+import { keepableText } from '#core/text'
 import type { ComposedMail } from './compose'
 import type { Dkim, SmtpServer } from './settings'
 
@@ -32,7 +34,7 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
   return {
     async send(mail) {
       const { response } = (await transporter.sendMail(withFiles(mail))) as { response: string }
-      return response
+      return keepableText(response, MOST_SAID)
     },
     close: () => transporter.close(),
   }
@@ -57,9 +59,16 @@ function withFiles({ files, ...mail }: ComposedMail) {
   }
 }
 
-export type Refusal = { isForGood: boolean; isAddress: boolean; said: string }
+export interface Refusal {
+  cause: RefusalCause
+  /** The reply's; null where nothing was answered. */
+  code: number | null
+  /** The same for refusals that say the same: the reply's code, its status and where it came. */
+  key: string
+  said: string
+}
 
-/** Reads what went wrong: a reply of 5xx is for good (RFC 5321, section 4.2.1), everything else may pass. */
+/** Reads what went wrong with a mail, and whose fault it is. */
 export function refusalOf(error: unknown): Refusal {
   const { responseCode, response, command, code, message } = error as {
     responseCode?: number
@@ -68,11 +77,21 @@ export function refusalOf(error: unknown): Refusal {
     code?: string
     message?: string
   }
-  const isForGood = responseCode !== undefined && responseCode >= 500 && code !== 'EAUTH'
+  const said = keepableText((response ?? message ?? 'No answer').replaceAll(/\s+/g, ' ').trim(), MOST_SAID)
+  const reply: MailReply = { code: responseCode ?? null, stage: stageOf(command, code), text: response ?? '' }
   return {
-    isForGood,
-    // Only an answer to the recipient says something of the recipient.
-    isAddress: isForGood && /^RCPT/i.test(command ?? ''),
-    said: (response ?? message ?? 'No answer').replaceAll(/\s+/g, ' ').trim(),
+    cause: causeOf(reply),
+    code: reply.code,
+    key: [reply.stage, reply.code, enhancedStatus(reply.text)].join(' '),
+    said,
   }
+}
+
+/** As much of a server's answer as is kept. What it says comes from outside: no NUL, no half of a surrogate pair. */
+const MOST_SAID = 500
+
+/** By nodemailer's names of commands; its code for a refused mail is EMESSAGE. */
+function stageOf(command = '', code = ''): MailReply['stage'] {
+  if (/^RCPT/i.test(command)) return 'recipient'
+  return /^DATA/i.test(command) && code === 'EMESSAGE' ? 'content' : 'other'
 }

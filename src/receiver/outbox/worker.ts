@@ -2,6 +2,7 @@ import type { Ledger } from '../ledger'
 import type { QueuedMail } from '../store/engine'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
 import { type OutboxSettings, type Pace, readOutboxSettings, type SmtpServer, standInPace } from './settings'
+import { Refusals } from './refusals'
 import { openTransport, refusalOf, type Transport } from './transport'
 
 const MINUTE_MS = 60_000
@@ -10,6 +11,8 @@ const DAY_MS = 86_400_000
 /** Tries after one that may pass: soon, then less and less often, for two days (RFC 5321, section 4.5.4.1, asks for four to five days at a server; a sign-up is not worth that). */
 const RETRIES_MS = [MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 * HOUR_MS, 12 * HOUR_MS, DAY_MS]
 const AT_ONCE = 4
+/** While the server refuses everybody, one mail asks now and then whether it still does. */
+const PROBE_EVERY_MS = HOUR_MS
 /** Nothing can be looked for more seldom: who waits too long is removed, the clock may have moved. */
 const LONGEST_PAUSE_MS = 30_000
 /** Looking after every commit would slow down who signs up; a mail can wait so long. */
@@ -36,6 +39,8 @@ export class Sender {
   private isWoken = false
   private isWaking = false
   private isEnded = false
+  private readonly refusals = new Refusals(() => performance.now())
+  private probedAt = -Infinity
 
   constructor(private readonly parts: SenderParts) {}
 
@@ -112,7 +117,7 @@ export class Sender {
     const { outbox } = ledger
     const due = outbox.due(AT_ONCE * 8)
     const server = this.server()
-    const { isStopped, dkim } = this.settings()
+    const { isStopped, halted, dkim } = this.settings()
     const isStandIn = server !== null && this.parts.isStandIn(server)
     // Made-up people's mail goes where it is judged, whatever becomes of real mail.
     const mine = due.filter(({ space }) => space !== '' && !isStandIn)
@@ -126,8 +131,18 @@ export class Sender {
     const allowed = this.allowedNow()
     if (allowed === 0) return 1_000
     const transport = this.transportFor(server, dkim)
-    const batch = rest.slice(0, Math.min(allowed, AT_ONCE * 8))
-    for (let at = 0; at < batch.length && !this.isEnded; at += AT_ONCE)
+    const isHalted = halted !== null
+    if (isHalted) {
+      const waitMs = this.probedAt + PROBE_EVERY_MS - performance.now()
+      if (waitMs > 0) return Math.min(waitMs, LONGEST_PAUSE_MS)
+      this.probedAt = performance.now()
+    }
+    const batch = rest.slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
+    for (
+      let at = 0;
+      at < batch.length && !this.isEnded && isHalted === (this.settings().halted !== null);
+      at += AT_ONCE
+    )
       await Promise.all(batch.slice(at, at + AT_ONCE).map((mail) => this.sendOne(mail, transport)))
     return 0
   }
@@ -165,20 +180,48 @@ export class Sender {
       if (transport === null) {
         await this.parts.keepForRehearsal(mail, composed)
         await outbox.settle(mail.id, { state: 'sent', said: 'Kept for the rehearsal; not sent.' })
-      } else await outbox.settle(mail.id, { state: 'sent', said: await transport.send(composed) })
+      } else {
+        const said = await transport.send(composed)
+        this.refusals.taken()
+        await outbox.settle(mail.id, { state: 'sent', said })
+        if (this.settings().halted !== null) await this.goOn()
+      }
     } catch (error) {
       // Whatever is wrong with one mail is its own trouble: all others go on.
       if (error instanceof NotNeeded) return outbox.settle(mail.id, { state: 'dropped', said: error.message })
-      const { isForGood, isAddress, said } = refusalOf(error)
+      const refusal = refusalOf(error)
+      const { said } = refusal
+      const { consequence, alike } = this.refusals.refused(mail, refusal)
       const pause = RETRIES_MS[mail.attempts]
+      if (consequence === 'mark') return outbox.settle(mail.id, { state: 'refused', said, isAddress: true })
       await outbox.settle(
         mail.id,
-        isForGood
-          ? { state: 'refused', said, isForGood: isAddress }
-          : pause === undefined
-            ? { state: 'refused', said, isForGood: false }
-            : { state: 'later', said, due: now() + pause },
+        consequence === 'later' && pause !== undefined
+          ? { state: 'later', said, due: now() + pause }
+          : { state: 'refused', said, isAddress: false },
       )
+      if (alike !== null) await this.halt(said, alike)
     }
+  }
+
+  /** The server refuses whoever it is to: what was refused waits again, with all the rest, until it takes one. */
+  private async halt(said: string, refused: readonly QueuedMail['id'][]): Promise<void> {
+    const { outbox } = this.parts.ledger
+    for (const id of refused) await outbox.tryAgain(id)
+    this.probedAt = performance.now()
+    if (this.settings().halted !== null) return
+    await this.keep({ halted: { at: this.parts.now(), said } })
+  }
+
+  /** Ends what was halted: by its owner, or because the server took a mail. */
+  async goOn(): Promise<void> {
+    this.refusals.taken()
+    await this.keep({ halted: null })
+    await this.parts.ledger.outbox.hurry()
+    this.wake()
+  }
+
+  private async keep(changes: Partial<OutboxSettings>): Promise<void> {
+    await this.parts.ledger.outbox.keepSettings(JSON.stringify({ ...this.settings(), ...changes }))
   }
 }

@@ -32,12 +32,14 @@ import {
   behaveMailbox,
   checkSenderRoute,
   emptyMailbox,
+  goOn,
   keepDkim,
   keepMailServer,
   keepPace,
   listBoxes,
   listMails,
   type MailState,
+  putBackMarked,
   readBox,
   readMailState,
   sendCode,
@@ -85,6 +87,8 @@ export function mailApiRoutes(
       hasMailbox: mailbox !== null,
       pace: kept.pace,
       isStopped: kept.isStopped,
+      halted: kept.halted,
+      wronglyMarked: ledger.countWronglyBounced(),
       dkim:
         kept.dkim === null
           ? null
@@ -147,11 +151,21 @@ export function mailApiRoutes(
     await keep({
       server: server === null ? null : { ...server, password: server.password ?? before?.password ?? '' },
     })
+    // Another server has refused nobody yet.
+    if (sender.settings().halted !== null) await sender.goOn()
     return c.json(state(), 200)
   })
   routes.openapi(keepPace, async (c) => {
     await keep(c.req.valid('json'))
     return c.json(state(), 200)
+  })
+  routes.openapi(goOn, async (c) => {
+    await sender.goOn()
+    return c.json(state(), 200)
+  })
+  routes.openapi(putBackMarked, async (c) => {
+    const count = await ledger.putBackWronglyBounced()
+    return c.json({ count, mail: state() }, 200)
   })
   routes.openapi(keepDkim, async (c) => {
     const { domain } = c.req.valid('json')

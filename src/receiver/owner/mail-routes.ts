@@ -30,6 +30,10 @@ const mailState = z.object({
   hasMailbox: z.boolean(),
   pace: paceSchema,
   isStopped: z.boolean(),
+  /** Sending that stopped by itself, since the server refused several people alike. */
+  halted: z.object({ at: z.int(), said: z.string() }).nullable(),
+  /** People who were marked for a refusal that was not about their address. */
+  wronglyMarked: z.int(),
   dkim: z.object({ domain: z.string(), selector: z.string(), name: z.string(), value: z.string() }).nullable(),
   counts: z.object({ waiting: z.int(), sent: z.int(), refused: z.int(), dropped: z.int() }),
   /** When the last of what waits will be out; null when nothing goes. */
@@ -88,6 +92,21 @@ export const keepPace = createRoute({
   summary: 'How fast mail goes, and whether it goes at all.',
   request: body(z.strictObject({ pace: paceSchema, isStopped: z.boolean() })),
   responses: { ...answers, ...readings, 200: done(mailState) },
+})
+
+export const goOn = createRoute({
+  method: 'post',
+  path: '/mail/go-on',
+  summary: 'Goes on with sending that stopped by itself; what waits is tried at once.',
+  responses: { ...answers, 200: done(mailState) },
+})
+
+export const putBackMarked = createRoute({
+  method: 'post',
+  path: '/mail/put-back',
+  summary:
+    'Puts back who was marked for a refusal that was not about the address; who waited gets the confirmation again.',
+  responses: { ...answers, 200: done(z.object({ count: z.int(), mail: mailState })) },
 })
 
 export const keepDkim = createRoute({

@@ -177,6 +177,8 @@ function transactionOver(statements: Statements): Transaction {
     forgetRetries: (n) => void statements.forgetRetries.run(n),
     retries: () => statements.retries.all().map((row) => ({ key: String(row.key), entry: entryOf(row).entry })),
 
+    bounces: () => statements.bounces.all().map((row) => entryOf(row).entry),
+
     partOfSpace: (space, key) => bodyOf<unknown>(statements.partOfSpace.get(space, key)),
     keepPartOfSpace: (space, key, value) => void statements.keepPartOfSpace.run(space, key, JSON.stringify(value)),
     partsOfSpace: (space, beginning) =>
@@ -212,6 +214,7 @@ function transactionOver(statements: Statements): Transaction {
     countMails: (state) => countOf(statements.countMails.get(state)),
     mailsSentSince: (time) => countOf(statements.mailsSentSince.get(time)),
     forgetMails: (before) => void statements.forgetMails.run(before),
+    hurryMails: (now) => void statements.hurryMails.run(now, now),
     listsWithWaiting: () => statements.listsWithWaiting.all().map((row) => row.list as ListId),
     waitingSince: (list, before) =>
       statements.waitingSince.all(list, new Date(before).toISOString()).map((row) => row.id as MemberId),
@@ -391,6 +394,13 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .deleteFrom('mails')
         .where('state', 'in', [sql.lit('sent'), sql.lit('refused'), sql.lit('dropped')])
         .where('due', '<', any),
+    ),
+    // By the index `journal_bounces`.
+    bounces: database.prepare(
+      `SELECT n, body, mark FROM journal WHERE json_extract(body, '$.kind') = 'member-bounced' ORDER BY n`,
+    ),
+    hurryMails: database.prepare(
+      `UPDATE mails SET due = ?, attempts = 0 WHERE state = 'waiting' AND attempts > 0 AND due > ?`,
     ),
     // By the index `members_waiting`.
     listsWithWaiting: database.prepare(

@@ -87,6 +87,9 @@ export interface Transaction extends People {
   /** What is kept of retries, oldest first, each with its entry. */
   retries(): { key: string; entry: Entry }[]
 
+  /** All entries that marked somebody as one whose address takes no mail, oldest first. */
+  bounces(): Entry[]
+
   outcome(id: string): CommandOutcome | null
   keepOutcome(id: string, at: number, outcome: CommandOutcome): void
 
@@ -118,6 +121,8 @@ export interface Transaction extends People {
   countMails(state: MailState): number
   mailsSentSince(time: number): number
   forgetMails(before: number): void
+  /** All that wait for another try are due now, as if for the first time. */
+  hurryMails(now: number): void
   /** Lists that somebody waits for, or did. */
   listsWithWaiting(): ListId[]
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */

@@ -185,6 +185,13 @@ export const migrations: Record<string, Migration> = {
         .execute()
     },
   },
+  '008-bounces': {
+    async up(db: Kysely<unknown>) {
+      // They are few, and looked for among all that ever happened.
+      await sql`
+        CREATE INDEX journal_bounces ON journal (n) WHERE json_extract(body, '$.kind') = 'member-bounced'`.execute(db)
+    },
+  },
 }
 
 type Json = Record<string, unknown>

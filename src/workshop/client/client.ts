@@ -44,6 +44,10 @@ export interface MailState {
   hasMailbox: boolean
   pace: { minute: number; hour: number; day: number }
   isStopped: boolean
+  /** Sending that stopped by itself, since the server refused several people alike. */
+  halted: { at: number; said: string } | null
+  /** People who were marked for a refusal that was not about their address. */
+  wronglyMarked: number
   dkim: { domain: string; selector: string; name: string; value: string } | null
   counts: { waiting: number; sent: number; refused: number; dropped: number }
   lastOutAt: number | null
@@ -201,6 +205,8 @@ export function clientFor({ receiver, key }: Pairing) {
     keepMailServer: (server: MailServer | null) => read<MailState>('/mail/server', { method: 'PUT', json: { server } }),
     keepPace: (pace: MailState['pace'], isStopped: boolean) =>
       read<MailState>('/mail/pace', { method: 'PUT', json: { pace, isStopped } }),
+    goOnSending: () => read<MailState>('/mail/go-on', { method: 'POST' }),
+    putBackMarked: () => read<{ count: number; mail: MailState }>('/mail/put-back', { method: 'POST' }),
     keepDkim: (domain: string | null) => read<MailState>('/mail/dkim', { method: 'PUT', json: { domain } }),
     sendTestMail: (to: string, message: MessageWish | null) =>
       read<{ ok: boolean; said: string }>('/mail/test', { method: 'POST', json: { to, message } }),

@@ -64,7 +64,7 @@ const senders = computed(() =>
 )
 const mailNeeds = computed((): Need[] => {
   if (mail.value === null) return []
-  const { server, isStopped, counts } = mail.value
+  const { server, isStopped, halted, wronglyMarked, counts } = mail.value
   const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
   const about = { to: { name: 'mail-room' }, about: 'Mail room' }
   return [
@@ -80,6 +80,26 @@ const mailNeeds = computed((): Need[] => {
       : []),
     ...(server !== null && isStopped && counts.waiting > 0
       ? [{ ...about, key: 'mail stopped', order: 2 as const, text: `Sending is stopped. ${waiting}` }]
+      : []),
+    ...(server !== null && halted !== null
+      ? [
+          {
+            ...about,
+            key: 'mail halted',
+            order: 1 as const,
+            text: `The mail server refuses mail to everybody, so sending stopped by itself. ${waiting} It said: ${halted.said}`,
+          },
+        ]
+      : []),
+    ...(wronglyMarked > 0
+      ? [
+          {
+            ...about,
+            key: 'mail marked',
+            order: 2 as const,
+            text: `${wronglyMarked === 1 ? '1 person was' : `${wronglyMarked} people were`} marked as taking no mail for a fault of the sender. Put them back by one press there.`,
+          },
+        ]
       : []),
     ...(counts.refused > 0
       ? [

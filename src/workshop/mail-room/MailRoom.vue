@@ -51,6 +51,19 @@ async function toggle(): Promise<void> {
   state.value = await clientFor(receiver.pairing).keepPace(state.value.pace, !state.value.isStopped)
   notices.done(state.value.isStopped ? 'Mail is stopped. What is written waits.' : 'Mail goes on.')
 }
+
+async function goOn(): Promise<void> {
+  if (receiver.pairing === null) return
+  state.value = await clientFor(receiver.pairing).goOnSending()
+  notices.done('Mail goes on. Should the server refuse it again, it stops again.')
+}
+
+async function putBack(): Promise<void> {
+  if (receiver.pairing === null) return
+  const { count, mail } = await clientFor(receiver.pairing).putBackMarked()
+  state.value = mail
+  notices.done(`${count === 1 ? '1 person is' : `${count} people are`} back as before.`)
+}
 </script>
 
 <template>
@@ -64,6 +77,17 @@ async function toggle(): Promise<void> {
       <p v-if="state.server === null" class="problem">
         No mail server is set up: what lists write waits here until there is one.
       </p>
+      <div v-else-if="state.halted" class="halted">
+        <p class="problem">
+          Mail stopped by itself {{ shownMoment(new Date(state.halted.at).toISOString()) }}: the mail server refused
+          several people in the same words, so it refuses you and not them. {{ state.counts.waiting }} wait, nobody was
+          marked. One mail an hour tries whether it takes mail again.
+        </p>
+        <p>
+          It said: <q>{{ state.halted.said }}</q>
+        </p>
+        <ElButton type="primary" @click="goOn">Go on now</ElButton>
+      </div>
       <p v-else-if="state.isStopped" class="problem">Mail is stopped. {{ state.counts.waiting }} wait.</p>
       <p v-else-if="state.counts.waiting > 0">
         {{ state.counts.waiting }} on the way{{
@@ -87,6 +111,14 @@ async function toggle(): Promise<void> {
       </dl>
       <ElProgress v-if="state.counts.waiting > 0" :percentage="share" aria-label="Sent of all" />
     </div>
+    <div v-if="state && state.wronglyMarked > 0" class="halted">
+      <p>
+        {{ state.wronglyMarked === 1 ? '1 person is' : `${state.wronglyMarked} people are` }} marked as taking no mail,
+        though the server refused you, and not their address. Put back, they are what they were, and who waited gets the
+        confirmation again.
+      </p>
+      <ElButton @click="putBack">Put back {{ state.wronglyMarked === 1 ? 'this person' : 'these people' }}</ElButton>
+    </div>
     <Choice v-model="place" name="mail-place" label="What of the mail" :options="places" />
     <template v-if="state">
       <Boxes v-if="place === 'boxes'" />
@@ -108,6 +140,12 @@ async function toggle(): Promise<void> {
 .facts {
   display: grid;
   gap: var(--gap-2);
+}
+.halted {
+  display: grid;
+  gap: var(--gap-2);
+  justify-items: start;
+  max-width: 46rem;
 }
 .facts dl {
   display: flex;
