@@ -1,6 +1,7 @@
 import { Hono, type MiddlewareHandler } from 'hono'
 import { compress } from 'hono/compress'
-import { addressLimiter, type Limiter } from './limiter'
+import { addressLimiter, Causes, type Limiter } from './limits'
+import { complain } from './complaints'
 import { sendProblem } from './problem'
 import { answerRoutes } from './public/answer'
 import { apiRoutes } from './owner/api'
@@ -11,6 +12,7 @@ import { pageRoutes, visitorScripts } from './public/page'
 import { workshopRoutes } from './public/workshop'
 import { rehearsalRoutes } from './rehearsal/public'
 import { mailParts } from './mail-parts'
+import { Puzzles } from './puzzle'
 import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 import type { Ledger } from './ledger'
@@ -27,6 +29,8 @@ export interface ReceiverParts {
   limiter?: Limiter
   /** For what visitors read: pages, answers, pictures. */
   readLimiter?: Limiter
+  /** Tells floods of sign-ups from visitors. */
+  causes?: Causes
   rehearsals?: Rehearsals
   mail?: MailParts
 }
@@ -46,14 +50,16 @@ export function receiverApp({
   files = null,
   limiter = addressLimiter(),
   readLimiter = addressLimiter(READS_A_MINUTE),
+  causes = new Causes(),
   rehearsals = new Rehearsals(ledger),
   mail = mailParts({ ledger, settings, rehearsals, now: Date.now }),
 }: ReceiverParts): Hono {
   const app = new Hono()
+  const puzzles = new Puzzles()
   const noticeProxy = proxyNotice(settings)
   const limited: MiddlewareHandler = async (c, next) => {
     noticeProxy(c)
-    const waitSeconds = await readLimiter.take(visitorAddress(c, settings.trustedProxies))
+    const waitSeconds = readLimiter.take(visitorAddress(c, settings.trustedProxies))
     if (waitSeconds === 0) return next()
     return sendProblem(c, {
       status: 429,
@@ -82,16 +88,16 @@ export function receiverApp({
     app.use(path, compress())
   for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
-  app.route('/', joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }))
+  app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) app.use(path, limited)
-  app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, now: mail.now }))
-  app.route('/', answerRoutes(ledger, settings))
+  app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, puzzles, now: mail.now }))
+  app.route('/', answerRoutes(ledger, settings, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
   app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.onError((error, c) => {
-    console.error(error)
+    complain(error)
     return sendProblem(c, {
       status: 500,
       title: 'Something went wrong here',

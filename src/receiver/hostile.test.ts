@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type AddressInfo } from 'node:net'
 import { type ServerType, serve } from '@hono/node-server'
+import fc from 'fast-check'
+import ipaddr from 'ipaddr.js'
 import { parseEmail } from '#core/email'
 import { type Field, newField } from '#core/form'
 import type { Arrival } from '#core/journal'
@@ -11,7 +13,8 @@ import { textsOf } from '#core/texts'
 import { list, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
-import { addressLimiter } from './limiter'
+import { addressLimiter } from './limits'
+import { networksOf } from './limits/network'
 import { workshopRoutes } from './public/workshop'
 import { readSettings } from './settings'
 import { openEmbeddedEngine } from './store'
@@ -224,10 +227,39 @@ describe('the limiter', () => {
       true,
     ])
   })
-  test('keeps no more addresses than it may', async () => {
-    const limiter = addressLimiter(1, 60, 3)
-    for (let address = 0; address < 10; address++) expect(await limiter.take(`198.51.100.${address}`)).toBe(0)
-    expect(await limiter.take('198.51.100.9')).toBeGreaterThan(0)
+  test('networks around an address have limits of their own, which rise: /56, /48 and /24', () => {
+    let time = 0
+    const limiter = addressLimiter(10, 60, () => time)
+    const passing = (many: number, address: (at: number) => string) =>
+      Array.from({ length: many }, (_, at) => limiter.take(address(at))).filter((wait) => wait === 0).length
+    expect(passing(5_000, (at) => `2001:db8:7:${at.toString(16).slice(-4)}::1`)).toBe(40)
+    expect(passing(256, (at) => `2001:db8:8:1${at.toString(16).padStart(2, '0')}::1`)).toBe(20)
+    expect(passing(256, (at) => `198.51.100.${at}`)).toBe(40)
+    // Nobody else's counts are wiped by it, and a neighbour elsewhere is as free as before.
+    expect(limiter.take('198.51.100.7')).toBeGreaterThan(0)
+    expect(limiter.take('192.0.2.7')).toBe(0)
+    time += 120_000
+    expect(limiter.take('198.51.100.7')).toBe(0)
+  })
+  test('what it says to wait is enough, and what was refused counts nowhere', () => {
+    let time = 0
+    const limiter = addressLimiter(5, 60, () => time)
+    for (let round = 0; round < 20; round++) {
+      while (limiter.take('192.0.2.1') === 0);
+      for (let at = 0; at < 50; at++) limiter.take('192.0.2.1')
+      time += limiter.take('192.0.2.1') * 1000
+      expect(limiter.take('192.0.2.1')).toBe(0)
+      time += 7_000
+    }
+  })
+  test('tens of thousands of networks take no more memory than one, and do not shut out another', () => {
+    const limiter = addressLimiter(60, 60, () => 0)
+    const before = process.memoryUsage()
+    for (let at = 0; at < 50_000; at++)
+      limiter.take(`2001:${(at >> 16).toString(16)}:${(at & 0xffff).toString(16)}::1`)
+    const after = process.memoryUsage()
+    expect(after.arrayBuffers - before.arrayBuffers).toBeLessThan(1024 * 1024)
+    expect(limiter.take('192.0.2.1')).toBe(0)
   })
 })
 
@@ -286,4 +318,30 @@ test('a full disk is not called well', async () => {
   now += 5_000
   await expect(full.checkHealth()).rejects.toThrow('disk is full')
   await full.close()
+})
+
+test('networks are read from addresses as ipaddr.js reads them', () => {
+  const group = fc.integer({ min: 0, max: 0xffff }).map((part) => part.toString(16))
+  const address = fc.oneof(
+    fc.ipV4(),
+    fc.ipV6(),
+    fc.array(group, { minLength: 8, maxLength: 8 }).map((all) => all.join(':')),
+  )
+  fc.assert(
+    fc.property(address, (text) => {
+      const networks = networksOf(text)
+      const parsed = ipaddr.process(text)
+      if (parsed.range() === 'loopback') return expect(networks).toBeNull()
+      const widths = parsed.kind() === 'ipv4' ? [32, 24] : [64, 56, 48]
+      // Any other address of the same network has the same key, by each width.
+      for (const [at, width] of widths.entries()) {
+        const [base] = ipaddr.parseCIDR(
+          `${(parsed.kind() === 'ipv4' ? ipaddr.IPv4 : ipaddr.IPv6).networkAddressFromCIDR(`${parsed.toNormalizedString()}/${width}`).toNormalizedString()}/${width}`,
+        )
+        const same = networksOf(base.toNormalizedString())
+        // `::1` and 127/8 lie in networks of this computer.
+        if (same !== null && same.length === networks!.length) expect(networks![at]!.key).toEqual(same[at]!.key)
+      }
+    }),
+  )
 })

@@ -1,4 +1,5 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
+import { type AnswerCase, answerCases } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 
@@ -27,12 +28,44 @@ export function linksOf(key: string, publicUrl: string, { id, joinedAt }: Pick<M
   }
 }
 
-/** Names somebody who just signed up, for sending the mail again, without telling who it is. */
-export function againToken(key: string, member: string): string {
-  return `${member}-${markOf(key, 'again', member)}`
+/** What an answer page may know of the sign-up that it answers. */
+export interface AnsweredSignUp {
+  member: MemberId
+  spot: string
+  /** As it is told to whoever signed up. */
+  answerCase: AnswerCase
+  /** Whether the mail that comes of it was held back. */
+  isMailHeld: boolean
+  /** Milliseconds since 1970; whole seconds are kept. */
+  at: number
 }
 
-/** Who a token names, whatever its mark says. */
+/**
+ * Names one sign-up and what came of it, for the page that answers it and for sending its mail again. Nobody else can
+ * make one, nor make of it another case, spot or time.
+ */
+export function signUpToken(key: string, { member, spot, answerCase, isMailHeld, at }: AnsweredSignUp): string {
+  const facts = `${answerCases.indexOf(answerCase)}${isMailHeld ? 'h' : 's'}${Math.floor(at / 1000).toString(36)}`
+  return `${member}-${facts}-${markOf(key, 'again', member, spot, facts)}`
+}
+
+/** The sign-up that a token names; null when it is none of ours, or of another spot. */
+export function signUpIn(key: string | undefined, token: string, spot: string): AnsweredSignUp | null {
+  const [, member, facts, index, fate, seconds] =
+    /^([a-z0-9]{4,32})-((\d{1,2})([hs])([a-z0-9]{1,9}))-[\w-]{22}$/.exec(token) ?? []
+  const answerCase = answerCases[Number(index)]
+  if (key === undefined || member === undefined || facts === undefined || answerCase === undefined) return null
+  if (!isMark(token, markOf(key, 'again', member, spot, facts))) return null
+  return {
+    member: member as MemberId,
+    spot,
+    answerCase,
+    isMailHeld: fate === 'h',
+    at: Number.parseInt(seconds!, 36) * 1000,
+  }
+}
+
+/** Who a token of a link in a mail names, whatever its mark says. */
 export function memberIn(token: string): MemberId | null {
   return (/^([a-z0-9]{4,32})-[\w-]{22}$/.exec(token)?.[1] as MemberId | undefined) ?? null
 }
@@ -41,6 +74,9 @@ export function memberIn(token: string): MemberId | null {
 export function isOurs(key: string | undefined, token: string, purpose: Purpose, ...more: string[]): boolean {
   const member = memberIn(token)
   if (key === undefined || member === null) return false
-  const wanted = markOf(key, purpose, member, ...more)
+  return isMark(token, markOf(key, purpose, member, ...more))
+}
+
+function isMark(token: string, wanted: string): boolean {
   return timingSafeEqual(Buffer.from(token.slice(-22)), Buffer.from(wanted))
 }

@@ -3,11 +3,14 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { solveChallenge } from 'altcha-lib'
+import { deriveKey } from 'altcha-lib/algorithms/web/pbkdf2'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
-import { startMail } from '#core/message'
+import { startMail, withoutLinks } from '#core/message'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
+import { addressLimiter } from './limits'
 import { mailParts } from './mail-parts'
 import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
@@ -74,7 +77,15 @@ beforeEach(async () => {
   }
   const rehearsals = new Rehearsals(ledger)
   const mail = mailParts({ ledger, settings, rehearsals, now: () => time })
-  app = receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals, mail })
+  app = receiverApp({
+    ledger,
+    settings,
+    ownerKey: 'the-owners-own-key',
+    workshop: null,
+    rehearsals,
+    mail,
+    limiter: addressLimiter(70),
+  })
   stop = await mail.sender.start()
   await publish()
 })
@@ -351,6 +362,116 @@ test('to one typed address go at most five mails a day, whoever asks', async () 
   expect(ledger.outbox.count('waiting')).toBe(0)
 })
 
+describe('a flood of sign-ups', () => {
+  const from = (address: string, email: string, spot = samples.spot.id as string) =>
+    app.request(`/join/${spot}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded', 'X-Forwarded-For': address },
+      body: new URLSearchParams({ email, 'askbox-version': '1' }).toString(),
+    })
+  const waiting = () => ledger.outbox.inState('waiting', 1_000)
+  const stopped = { server: null, pace: { minute: 1, hour: 1, day: 1 }, isStopped: true, dkim: null, halted: null }
+  beforeEach(() => ledger.outbox.keepSettings(JSON.stringify(stopped)))
+
+  test('other spellings of an inbox are the same inbox: sub-addresses, and dots where they count for nothing', async () => {
+    for (let at = 0; at < 30; at++) {
+      await from(`192.0.2.${at}`, `big+${at}@post.example`)
+      const dotted = [...'longname'].map((letter, place) => ((at >> place) & 1 ? `${letter}.` : letter)).join('')
+      await from(`198.51.${at}.1`, `${dotted.replace(/\.$/, '')}@gmail.com`)
+    }
+    expect(waiting().filter(({ inbox }) => inbox === 'big@post.example')).toHaveLength(5)
+    expect(waiting().filter(({ inbox }) => inbox === 'longname@gmail.com')).toHaveLength(5)
+  })
+
+  test('one network, however many addresses it has, and one domain cause no more than a share', async () => {
+    for (let at = 0; at < 400; at++) await from(`2001:db8:1:${(at % 256).toString(16)}::1`, `a${at}@many${at}.example`)
+    expect(waiting().length).toBeLessThanOrEqual(240)
+    const before = waiting().length
+    for (let at = 0; at < 100; at++) await from(`203.0.${at}.1`, `a${at}@school.example`)
+    expect(waiting().length - before).toBe(60)
+  })
+
+  test('an honest sign-up goes before it, and shuts nobody out: a press and a puzzle, or another day', async () => {
+    for (let at = 0; at < 60; at++) await from('192.0.2.1', `made-up${at}@many${at}.example`)
+    await from('198.51.100.1', 'honest@visitor.example')
+    expect(ledger.outbox.due(3).map(({ recipient }) => recipient)).toContain('honest@visitor.example')
+    // A member of the very network that floods.
+    await from('192.0.2.1', 'last@visitor.example')
+    time += 61_000
+    const answer = await from('192.0.2.1', 'held@visitor.example')
+    const page = await app.request(answer.headers.get('Location')!)
+    const html = await page.text()
+    expect(html).toContain('none was sent to this address yet')
+    expect(waiting().filter(({ recipient }) => recipient === 'held@visitor.example')).toEqual([])
+    const again = new URL(answer.headers.get('Location')!, 'http://x.example').searchParams.get('again')!
+    const puzzle = await press(`/resend/${samples.spot.id}`, `askbox-again=${again}`)
+    expect(puzzle.status).toBe(429)
+    const challenge = JSON.parse(
+      /data-askbox-puzzle="([^"]*)"/.exec(await puzzle.text())![1]!.replaceAll('&quot;', '"'),
+    ) as Parameters<typeof solveChallenge>[0]['challenge']
+    const solution = JSON.stringify({ challenge, solution: await solveChallenge({ challenge, deriveKey }) })
+    const body = new URLSearchParams({ 'askbox-again': again, 'askbox-puzzle': solution }).toString()
+    expect((await press(`/resend/${samples.spot.id}`, body)).status).toBe(200)
+    expect(waiting().filter(({ recipient }) => recipient === 'held@visitor.example')).toHaveLength(1)
+  })
+
+  test('whose inbox had its share has one more today by a press, and more tomorrow', async () => {
+    let location = ''
+    for (let at = 0; at < 6; at++) {
+      location = (await from(`192.0.2.${at}`, 'tired@visitor.example')).headers.get('Location')!
+      time += 31_000
+    }
+    const count = () => waiting().filter(({ inbox }) => inbox === 'tired@visitor.example').length
+    expect(count()).toBe(5)
+    const again = new URL(location, 'http://x.example').searchParams.get('again')!
+    const ask = async () => {
+      const page = await (await press(`/resend/${samples.spot.id}`, `askbox-again=${again}`)).text()
+      const challenge = JSON.parse(
+        /data-askbox-puzzle="([^"]*)"/.exec(page)![1]!.replaceAll('&quot;', '"'),
+      ) as Parameters<typeof solveChallenge>[0]['challenge']
+      const solution = JSON.stringify({ challenge, solution: await solveChallenge({ challenge, deriveKey }) })
+      const body = new URLSearchParams({ 'askbox-again': again, 'askbox-puzzle': solution }).toString()
+      return (await press(`/resend/${samples.spot.id}`, body)).status
+    }
+    expect([await ask(), count()]).toEqual([200, 6])
+    expect([await ask(), count()]).toEqual([429, 6])
+    time += DAY_MS
+    expect([await ask(), count()]).toEqual([200, 7])
+  })
+})
+
+test('what an answer page shows comes from its own sign-up, whatever case and spot its address names', async () => {
+  await publish({
+    confirm: 'never',
+    gift: {
+      label: 'Star chart',
+      what: { kind: 'address', address: 'https://hill.example/chart' },
+      inWelcome: 'link',
+      onAnswer: true,
+      firstSoMany: null,
+      days: null,
+      times: null,
+    },
+  })
+  const joined = (await join_('ada@visitor.example')).headers.get('Location')!
+  expect(await (await app.request(joined)).text()).toContain('Star chart')
+  time += 60_000
+  const stranger = (await join_('ada@visitor.example', { 'first-name': 'X' })).headers.get('Location')!
+  const token = new URL(stranger, 'http://x.example').searchParams.get('again') ?? ''
+  expect(stranger).toContain('already-on-list')
+  for (const address of [
+    stranger,
+    stranger.replace('already-on-list', 'joined'),
+    `/answer/${samples.spot.id}/joined?again=${token}`,
+  ])
+    expect(await (await app.request(address)).text()).not.toContain('Star chart')
+  time += 3_700_000
+  expect(await (await app.request(joined)).text()).not.toContain('Star chart')
+  await publish({ ...ledger.published().mail(samples.list.id)!, isDiscreet: true })
+  const discreet = (await join_('ben@visitor.example')).headers.get('Location')!
+  expect(await (await app.request(discreet)).text()).not.toContain('Star chart')
+})
+
 test('a discreet list answers who is on it as it answers anybody, and tells the person by mail', async () => {
   await publish({ isDiscreet: true })
   const places = []
@@ -465,11 +586,11 @@ test('of made-up people nobody is told, and real ones are told of all the same',
     simpleParser(
       (await until(() => mails.find(({ to, bytes }) => to[0] === 'owner@hill.example' && bytes.includes(about)))).bytes,
     )
-  expect((await told('Subject: real-each')).text).toContain('real-each@visitor.example joined')
+  expect((await told('Subject: Somebody joined')).text).toContain(`${withoutLinks('real-each@visitor.example')} joined`)
   const api = (path: string) =>
     app.request(`/api/mail/${path}`, { method: 'POST', headers: { Authorization: 'Bearer the-owners-own-key' } })
   await api(`queue/${ledger.outbox.inState('waiting', 10)[0]?.id}/again`)
-  expect((await told('people joined')).text).toContain('real-daily@visitor.example')
+  expect((await told('people joined')).text).toContain(withoutLinks('real-daily@visitor.example'))
   expect(mails.filter(({ bytes }) => bytes.includes('made-up'))).toEqual([])
 })
 
@@ -482,7 +603,7 @@ test('a list whose members may wait long holds up no other; what cannot be taken
   expect(await ledger.expireWaiting()).toBe(1)
 
   const refused: Response[] = []
-  for (let times = 0; times < 62; times += 1) {
+  for (let times = 0; times < 75; times += 1) {
     const answer = await app.request(`/join/${samples.spot.id}`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/x-www-form-urlencoded', 'X-Forwarded-For': '192.0.2.7' },

@@ -156,7 +156,8 @@ const READ_PAST_BYTES = 2 * 1024 * 1024
 
 /** More fields than any form has; each costs more than its bytes. */
 const MOST_PARTS = 1_000
-const SMALL_FORM_BYTES = 4_096
+/** A puzzle's solution is some 600 letters; what solves one is no larger than it may be. */
+const SMALL_FORM_BYTES = 8_192
 
 /** The body, or why there is none. From Node's own stream where there is one: a web stream takes several times as long. */
 export async function readBytes(

@@ -9,7 +9,7 @@ import type { Arrival } from '#core/journal'
 import { honeypotName, ownPageOf } from '#core/form'
 import { change, form, site, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
-import { addressLimiter } from './limiter'
+import { addressLimiter } from './limits'
 import { readSettings, type Settings } from './settings'
 import { type Ledger, openLedger } from './ledger'
 import { openEmbeddedEngine } from './store'
@@ -85,7 +85,7 @@ function join_(body: BodyInit, headers: Record<string, string> = {}, at = spot.i
   return app.request(`/join/${at}`, {
     method: 'POST',
     body,
-    headers: { 'X-Forwarded-For': `192.0.2.${++visitors}`, ...headers },
+    headers: { 'X-Forwarded-For': `192.0.${++visitors}.1`, ...headers },
   })
 }
 const newest = () => ledger.entriesAfter(ledger.latest() - 1, null, 1)!.items[0]
@@ -182,7 +182,7 @@ test('after a form post, the answer’s page asks about a slip in the address, a
 })
 
 describe('the puzzle', () => {
-  const post = (email: string, solution = '', from = `192.0.2.${++visitors}`) =>
+  const post = (email: string, solution = '', from = `192.0.${++visitors}.1`) =>
     join_(
       `email=${encodeURIComponent(email)}&askbox-puzzle=${encodeURIComponent(solution)}`,
       { ...asJson, 'X-Forwarded-For': from },

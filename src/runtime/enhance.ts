@@ -15,6 +15,8 @@ interface Body {
   address?: string
   /** Names who just signed up, for sending the mail again. */
   again?: string
+  /** The mail was held back; `address` is where that is said. */
+  held?: boolean
   errors?: { field: string; message: string }[]
   puzzle?: Parameters<typeof PuzzleModule.solve>[0]
 }
@@ -176,7 +178,7 @@ export function enhance(
     // A page may have been saved with fewer answers, and without the button.
     const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
     const own = body.address ?? address.trim()
-    if (show === 'address' && /^https?:\/\//.test(own)) return location.assign(own)
+    if ((body.held || show === 'address') && /^https?:\/\//.test(own)) return location.assign(own)
     for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
     const result = element(
       'div',
@@ -186,11 +188,22 @@ export function enhance(
     )
     if (body.again && again) {
       const button = turn(again.press, () => {
-        void fetch(`${base}resend/${form.action.slice(at + 6)}`, {
+        const action = `${base}resend/${form.action.slice(at + 6)}`
+        void fetch(action, {
           method: 'POST',
           body: new URLSearchParams({ 'askbox-again': body.again! }),
         }).then(
-          () => button.replaceWith(again.done),
+          ({ ok }) => {
+            if (ok) return button.replaceWith(again.done)
+            // What more it takes, a page of the receiver's asks.
+            const form = element(
+              'form',
+              { method: 'post', action },
+              element('input', { type: 'hidden', name: 'askbox-again', value: body.again! }),
+            )
+            result.append(form)
+            ;(form as HTMLFormElement).submit()
+          },
           () => tell(texts.notSent, button),
         )
       })

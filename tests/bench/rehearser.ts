@@ -19,7 +19,7 @@ const subjects = (JSON.parse(readFileSync(file, 'utf8')) as RehearsalSubject[]).
 console.log('ready')
 do {
   for (const subject of subjects) {
-    const { code } = await client.startRehearsal()
+    const { code } = await client.startRehearsal(subject.spot.id)
     const proof = await makeProof(
       subject,
       caseIds,

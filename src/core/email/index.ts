@@ -1,2 +1,3 @@
 export { meantAddress } from './meant'
 export { parseEmail, type EmailAddress, type EmailProblem } from './address'
+export { inboxOf, isMailProvider } from './inbox'

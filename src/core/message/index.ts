@@ -1,3 +1,4 @@
 export { startMail, startMessages, withPlaceholders } from './start'
 export { filled, type MessageFacts, type RenderedMessage, renderMessage } from './render'
 export { messageWordsOf } from './words'
+export { greetingName, withoutLinks } from './typed'

@@ -3,11 +3,12 @@ import { type Block, FOLLOWABLE_LINK, type Placeholder, plainText, type RichText
 import { directionOf, filledIn } from '#core/texts'
 import { gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { template } from './template'
+import { greetingName, withoutLinks } from './typed'
 import { messageWordsOf } from './words'
 
 /** What a message says of its reader. */
 export interface MessageFacts {
-  /** Empty when it is not known. */
+  /** As it was typed; empty when it is not known. */
   firstName: string
   /** Where the message's button leads; null where this message has none. */
   link: string | null
@@ -37,7 +38,7 @@ export function renderMessage(
   const { language, colours, gift } = settings
   const words = messageWordsOf(language)
   const values: Record<Placeholder, string> = {
-    'first-name': oneLine(facts.firstName),
+    'first-name': withoutLinks(greetingName(oneLine(facts.firstName))),
     list: list.name,
     link: facts.link ?? '',
     'leave-link': facts.leaveLink ?? '',
@@ -105,7 +106,9 @@ export function renderMessage(
 export function filled(text: RichText, values: Record<Placeholder, string>): RichText {
   const spans = (all: readonly Span[]): Span[] =>
     all.map(({ placeholder, ...span }) =>
-      placeholder === undefined ? span : linkedWhereLink({ ...span, text: values[placeholder] || span.text }),
+      placeholder === undefined
+        ? span
+        : linkedWhereOurs(placeholder, { ...span, text: values[placeholder] || span.text }),
     )
   return text.map((block) =>
     block.kind === 'paragraph'
@@ -114,9 +117,10 @@ export function filled(text: RichText, values: Record<Placeholder, string>): Ric
   )
 }
 
-/** An address that stands in a text can be pressed. */
-function linkedWhereLink(span: Span): Span {
-  return span.link === undefined && /^https?:\/\/\S+$/.test(span.text) ? { ...span, link: span.text } : span
+/** An address of ours that stands in a text can be pressed; nothing that anybody typed. */
+function linkedWhereOurs(placeholder: Placeholder, span: Span): Span {
+  const isOurs = placeholder === 'link' || placeholder === 'leave-link' || placeholder === 'gift-link'
+  return isOurs && span.link === undefined && /^https?:\/\/\S+$/.test(span.text) ? { ...span, link: span.text } : span
 }
 
 /** “Hello {first-name},” of somebody without a name is “Hello,” and not “Hello ,”. */

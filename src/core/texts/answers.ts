@@ -23,6 +23,10 @@ export interface MailAnswerTexts {
   comeBack: string
   sendAgain: string
   sentAgain: string
+  /** Where the mail was held back, because the inbox or the network had more than its share. */
+  mailHeld: string
+  sendNow: string
+  mailHeldToday: string
   /** A gift's link that has ended, by its days or its downloads, or because the first so many have it. */
   giftOver: Said
   /** On the button of a gift whose link works so many times. */
@@ -60,6 +64,9 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Put me back on the list',
     sendAgain: 'Send the mail again',
     sentAgain: 'The mail is on its way once more.',
+    mailHeld: 'Very much mail was asked for just now, so none was sent to this address yet. One press, and yours goes.',
+    sendNow: 'Send me the mail',
+    mailHeldToday: 'No more mail goes to this address today. Ask again tomorrow: your sign-up is kept.',
     giftOver: {
       heading: 'The gift is not here any more',
       message:
@@ -97,6 +104,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Wieder auf die Liste',
     sendAgain: 'Mail noch einmal senden',
     sentAgain: 'Die Mail ist noch einmal unterwegs.',
+    mailHeld:
+      'Gerade wurde sehr viel Mail angefordert, darum ging an diese Adresse noch keine. Ein Klick, und Ihre geht hinaus.',
+    sendNow: 'Mail an mich senden',
+    mailHeldToday:
+      'Heute geht an diese Adresse keine Mail mehr. Fragen Sie morgen noch einmal: Ihre Anmeldung bleibt erhalten.',
     giftOver: {
       heading: 'Das Geschenk ist nicht mehr hier',
       message:
@@ -134,6 +146,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Me remettre sur la liste',
     sendAgain: 'Renvoyer le message',
     sentAgain: 'Le message est de nouveau en route.',
+    mailHeld:
+      'Beaucoup de messages viennent d’être demandés, aucun n’est donc encore parti vers cette adresse. Un clic et le vôtre part.',
+    sendNow: 'M’envoyer le message',
+    mailHeldToday:
+      'Plus aucun message ne part vers cette adresse aujourd’hui. Redemandez demain : votre inscription est conservée.',
     giftOver: {
       heading: 'Le cadeau n’est plus ici',
       message:
@@ -170,6 +187,10 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Volver a la lista',
     sendAgain: 'Enviar el mensaje otra vez',
     sentAgain: 'El mensaje va otra vez en camino.',
+    mailHeld:
+      'Se acaban de pedir muchos correos, así que a esta dirección aún no salió ninguno. Un clic y sale el suyo.',
+    sendNow: 'Enviarme el correo',
+    mailHeldToday: 'Hoy no sale ningún correo más a esta dirección. Pídalo mañana: su inscripción se conserva.',
     giftOver: {
       heading: 'El regalo ya no está aquí',
       message:
@@ -205,6 +226,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Voltar à lista',
     sendAgain: 'Enviar a mensagem outra vez',
     sentAgain: 'A mensagem vai outra vez a caminho.',
+    mailHeld:
+      'Acabam de ser pedidas muitas mensagens, por isso ainda nenhuma seguiu para este endereço. Um clique e a sua segue.',
+    sendNow: 'Enviar-me a mensagem',
+    mailHeldToday:
+      'Hoje não segue mais nenhuma mensagem para este endereço. Peça de novo amanhã: a sua inscrição fica guardada.',
     giftOver: {
       heading: 'O presente já não está aqui',
       message:
@@ -240,6 +266,10 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Rimettimi nella lista',
     sendAgain: 'Manda di nuovo il messaggio',
     sentAgain: 'Il messaggio è di nuovo in arrivo.',
+    mailHeld:
+      'Sono appena state chieste molte mail, perciò a questo indirizzo non ne è ancora partita nessuna. Un clic e parte la sua.',
+    sendNow: 'Inviami la mail',
+    mailHeldToday: 'Oggi a questo indirizzo non parte più nessuna mail. Richieda domani: la sua iscrizione resta.',
     giftOver: {
       heading: 'Il regalo non è più qui',
       message:
@@ -275,6 +305,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Zet me terug op de lijst',
     sendAgain: 'Stuur de mail nog eens',
     sentAgain: 'De mail is opnieuw onderweg.',
+    mailHeld:
+      'Er is zojuist heel veel mail gevraagd, dus naar dit adres ging er nog geen. Eén klik en de uwe gaat uit.',
+    sendNow: 'Stuur mij de mail',
+    mailHeldToday:
+      'Vandaag gaat er geen mail meer naar dit adres. Vraag het morgen opnieuw: uw aanmelding blijft bewaard.',
     giftOver: {
       heading: 'Het cadeau is hier niet meer',
       message:
@@ -310,6 +345,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Wróć na listę',
     sendAgain: 'Wyślij wiadomość ponownie',
     sentAgain: 'Wiadomość jest znów w drodze.',
+    mailHeld:
+      'Przed chwilą zamówiono bardzo wiele wiadomości, więc na ten adres żadna jeszcze nie wyszła. Jedno kliknięcie i wyjdzie.',
+    sendNow: 'Wyślij mi wiadomość',
+    mailHeldToday:
+      'Dziś na ten adres nie wyjdzie już żadna wiadomość. Proszę spróbować jutro: zapis zostaje zachowany.',
     giftOver: {
       heading: 'Prezentu już tu nie ma',
       message:
@@ -345,6 +385,9 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'もう一度登録する',
     sendAgain: 'メールをもう一度送る',
     sentAgain: 'メールをもう一度お送りしました。',
+    mailHeld: 'ただいま多くのメールが求められたため、このアドレスにはまだ送っていません。ボタンを押すと送信します。',
+    sendNow: 'メールを送る',
+    mailHeldToday: '本日はこのアドレスへの送信を終えました。明日もう一度お試しください。登録内容は保存されています。',
     giftOver: {
       heading: 'プレゼントはもうありません',
       message:
@@ -377,6 +420,9 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'أعيدوني إلى القائمة',
     sendAgain: 'أرسلوا الرسالة مرة أخرى',
     sentAgain: 'الرسالة في طريقها من جديد.',
+    mailHeld: 'طُلبت رسائل كثيرة قبل قليل، فلم تُرسل أي رسالة إلى هذا العنوان بعد. ضغطة واحدة وتُرسل رسالتك.',
+    sendNow: 'أرسلوا لي الرسالة',
+    mailHeldToday: 'لن تُرسل اليوم رسائل أخرى إلى هذا العنوان. اطلبها غدًا: تسجيلك محفوظ.',
     giftOver: {
       heading: 'لم تعد الهدية هنا',
       message:

@@ -6,6 +6,7 @@ import type { MailSettings } from '#core/mail'
 import { countryOf } from '#core/region'
 import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
+import type { Cause } from '../limits'
 import { newId } from '../random'
 import type { Newest, People, Transaction } from '../store/engine'
 import {
@@ -17,7 +18,7 @@ import {
   type SignUpResult,
   type Confirmed,
 } from './ledger'
-import { queueFor, queueMailsFor } from './mailing'
+import { type MailFate, queueExtra, queueFor, queueMailsFor } from './mailing'
 import { Retries } from './retries'
 
 const DAY_MS = 86_400_000
@@ -41,11 +42,17 @@ export class JournalWriter {
     private readonly mailOf: (list: ListId) => MailSettings | null,
   ) {}
 
-  signUp(transaction: People, signUp: SignUp, retryKey: string, now: number): SignUpResult {
-    const repeated = this.retries.verdict(retryKey, now)
+  signUp(transaction: People, signUp: SignUp, retryKey: string, now: number, cause: Cause): SignUpResult {
+    const repeated = this.retries.first(retryKey, now)
     const member =
       signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
-    if (repeated !== null) return { verdict: repeated, repeated: true, member: member?.id ?? newId() }
+    if (repeated !== null)
+      return {
+        verdict: repeated.verdict,
+        repeated: true,
+        member: member?.id ?? newId(),
+        isMailHeld: repeated.isMailHeld,
+      }
     const mail = this.mailOf(signUp.version.list)
     const arrival = verdictOn(signUp, {
       member,
@@ -55,11 +62,12 @@ export class JournalWriter {
       mail,
       country: mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null,
     })
-    const n = this.append(transaction, arrival, member, now)
-    this.retries.keep(retryKey, { n, at: now, verdict: arrival.verdict })
+    const { n, fate } = this.append(transaction, arrival, member, now, cause)
+    const isMailHeld = fate === 'held'
+    this.retries.keep(retryKey, { n, at: now, verdict: arrival.verdict, isMailHeld })
     transaction.keepRetry(n, retryKey)
     this.prune(transaction, now)
-    return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId() }
+    return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId(), isMailHeld }
   }
 
   /** Somebody followed the link of the mail that was sent when the waiting began at `since`. */
@@ -90,13 +98,20 @@ export class JournalWriter {
     return true
   }
 
-  /** Sends what somebody who signed up is waiting for once more. */
-  sendAgain(people: People, id: MemberId, now: number): boolean {
+  /** Sends what somebody who signed up is waiting for once more; with `isExtra`, beyond the inbox's share. */
+  sendAgain(people: People, id: MemberId, now: number, isExtra = false): MailFate {
     const member = people.member(id)
     const mail = member === null ? null : this.mailOf(member.list)
-    if (member === null || mail === null) return false
-    if (member.status === 'waiting') return queueFor(people, member, 'confirmation', now)
-    return member.status === 'confirmed' && mail.isDiscreet && queueFor(people, member, 'already-there', now)
+    if (member === null || mail === null) return 'none'
+    const kind =
+      member.status === 'waiting'
+        ? 'confirmation'
+        : member.status === 'confirmed' && mail.isDiscreet
+          ? 'already-there'
+          : null
+    if (kind === null) return 'none'
+    const isQueued = queueFor(people, member, kind, now) || (isExtra && queueExtra(people, member, kind, now))
+    return isQueued ? 'queued' : 'held'
   }
 
   /** Removes who never confirmed in time. */
@@ -138,7 +153,7 @@ export class JournalWriter {
       new Date(now).toISOString(),
     )
     const outcome: CommandOutcome = decision.ok
-      ? { id: command.id, ok: true, n: this.append(transaction, decision.entry) }
+      ? { id: command.id, ok: true, n: this.append(transaction, decision.entry).n }
       : { id: command.id, ok: false, problem: decision.problem }
     transaction.keepOutcome(command.id, now, outcome)
     this.prune(transaction, now)
@@ -242,20 +257,29 @@ export class JournalWriter {
    *
    * @param now given where it happens now: it then causes mail; history that is taken in does not
    */
-  private append(transaction: People, entry: NewEntry, known?: Member | null, now?: number): number {
+  private append(
+    transaction: People,
+    entry: NewEntry,
+    known?: Member | null,
+    now?: number,
+    cause?: Cause,
+  ): { n: number; fate: MailFate } {
     const n = this.newest.n + 1
     const numbered = { n, ...entry } as Entry
     const mark = markAfter(this.newest.mark, numbered)
     transaction.append(n, entry, mark)
     const id = affectedMember(numbered)
+    let about = known
     if (id !== null) {
-      const member = applyToMember(known === undefined ? transaction.member(id) : known, numbered)
-      if (member !== null) transaction.keepMember(member)
-      if (now !== undefined) queueMailsFor(transaction, entry, member, this.mailOf(entry.list), now)
-    } else if (now !== undefined && known !== undefined)
-      queueMailsFor(transaction, entry, known, this.mailOf(entry.list), now)
+      about = applyToMember(known === undefined ? transaction.member(id) : known, numbered)
+      if (about !== null) transaction.keepMember(about)
+    }
     this.newest = { n, mark }
-    return n
+    const fate =
+      now === undefined || about === undefined
+        ? 'none'
+        : queueMailsFor(transaction, entry, about, this.mailOf(entry.list), now, cause)
+    return { n, fate }
   }
 
   private prune(transaction: People, now: number): void {

@@ -5,6 +5,8 @@ import type { Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import type { Change, ChangeRefusal, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
+import type { Cause } from '../limits'
+import type { MailFate } from './mailing'
 import type { Outbox } from './outbox'
 import type { Published } from './published'
 import type { Space } from './space'
@@ -15,6 +17,8 @@ export interface SignUpResult {
   repeated: boolean
   /** Who it is about; an id of nobody for a bot, so that none can be told from another. */
   member: MemberId
+  /** Whether the mail that it would have caused was held back; see `MailFate`. */
+  isMailHeld: boolean
 }
 
 /** What came of following a confirmation link. */
@@ -22,14 +26,20 @@ export type Confirmed = 'confirmed' | 'used' | 'expired'
 
 /** One order of people: everybody's, or of a rehearsal's made-up people. */
 export interface PeopleLedger {
-  /** Stores one sign-up, in one order with all others. `retryKey` names who sent exactly what. */
-  signUp(signUp: SignUp, retryKey: string): Promise<SignUpResult>
+  /**
+   * Stores one sign-up, in one order with all others.
+   *
+   * @param retryKey names who sent exactly what
+   * @param cause who causes the mail that comes of it; nobody's flood where not given
+   */
+  signUp(signUp: SignUp, retryKey: string, cause?: Cause): Promise<SignUpResult>
   member(id: MemberId): Member | null
   /** @param since when the waiting began that the link belongs to */
   confirm(id: MemberId, since: string): Promise<Confirmed>
   leave(id: MemberId, by: 'page' | 'one-click'): Promise<boolean>
   comeBack(id: MemberId): Promise<boolean>
-  sendAgain(id: MemberId): Promise<boolean>
+  /** @param isExtra whether one may go beyond the inbox's share for today */
+  sendAgain(id: MemberId, isExtra?: boolean): Promise<MailFate>
   /** Ends somebody's waiting. */
   expire(id: MemberId): Promise<boolean>
 }

@@ -4,6 +4,7 @@ import type { Member } from '#core/list'
 import { factsOf } from '#core/picture'
 import { type Body, type Change, type Kind, keyOf, type Preferences } from '#core/sync'
 import type { Workspace } from '#core/workspace'
+import { calm } from '../limits'
 import { newId } from '../random'
 import type { Engine, Newest, Transaction } from '../store/engine'
 import { JournalWriter, RefillProblem } from './journal'
@@ -57,7 +58,12 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   readMemory()
   for (const { key, entry } of engine.now.retries())
     if (entry.kind === 'arrival')
-      journal.retries.keep(key, { n: entry.n, at: Date.parse(entry.at), verdict: entry.verdict })
+      journal.retries.keep(key, {
+        n: entry.n,
+        at: Date.parse(entry.at),
+        verdict: entry.verdict,
+        isMailHeld: false,
+      })
   engine.onUndo(readMemory)
   engine.onCommit(() => {
     if (!isNews) return
@@ -86,7 +92,8 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
 
   return {
     journalId: () => engine.now.identity()!,
-    signUp: (signUp, retryKey) => run((transaction) => journal.signUp(transaction, signUp, retryKey, now())),
+    signUp: (signUp, retryKey, cause = calm) =>
+      run((transaction) => journal.signUp(transaction, signUp, retryKey, now(), cause)),
     space: (name) =>
       openSpace(engine, name, now, mailOf, () => {
         for (const listener of mailListeners) listener()
@@ -95,7 +102,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
     confirm: (id, since) => run((transaction) => journal.confirm(transaction, id, since, now())),
     leave: (id, by) => run((transaction) => journal.leave(transaction, id, by, now())),
     comeBack: (id) => run((transaction) => journal.comeBack(transaction, id, now())),
-    sendAgain: (id) => run((transaction) => journal.sendAgain(transaction, id, now())),
+    sendAgain: (id, isExtra) => run((transaction) => journal.sendAgain(transaction, id, now(), isExtra)),
     expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
     countWronglyBounced: () => wrongly().length,

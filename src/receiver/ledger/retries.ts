@@ -9,6 +9,8 @@ interface FirstAnswer {
   n: number
   at: number
   verdict: Verdict
+  /** Whether the mail that it would have caused was held back. */
+  isMailHeld: boolean
 }
 
 /**
@@ -21,9 +23,9 @@ export class Retries {
   private older = new Map<string, FirstAnswer>()
   private begunAt = 0
 
-  verdict(key: string, now: number): Verdict | null {
+  first(key: string, now: number): FirstAnswer | null {
     const first = this.newer.get(key) ?? this.older.get(key)
-    return first !== undefined && first.at >= now - RETRY_WINDOW_MS ? first.verdict : null
+    return first !== undefined && first.at >= now - RETRY_WINDOW_MS ? first : null
   }
 
   keep(key: string, first: FirstAnswer): void {

@@ -3,6 +3,7 @@ import type { ListId } from '#core/ids'
 import type { Arrival, Entry, NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
+import { calm } from '../limits'
 import type { Engine, Newest, People, Transaction } from '../store/engine'
 import { JournalWriter } from './journal'
 import type { PeopleLedger } from './ledger'
@@ -39,12 +40,12 @@ export function openSpace(
         return result
       })
   return {
-    signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now())),
+    signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now(), calm)),
     member: (id) => peopleOf(engine.now, space).member(id),
     confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now())),
     leave: (id, by) => write((writer, people) => writer.leave(people, id, by, now())),
     comeBack: (id) => write((writer, people) => writer.comeBack(people, id, now())),
-    sendAgain: (id) => write((writer, people) => writer.sendAgain(people, id, now())),
+    sendAgain: (id, isExtra) => write((writer, people) => writer.sendAgain(people, id, now(), isExtra)),
     expire: (id) => write((writer, people) => writer.expire(people, id, now())),
     known(email) {
       const parsed = parseEmail(email)

@@ -2,7 +2,7 @@ import type Mail from 'nodemailer/lib/mailer'
 import type { List, Member } from '#core/list'
 import { valueOf } from '#core/list'
 import { domainOf, gifts, type MailSettings, type MessageKind } from '#core/mail'
-import { type MessageFacts, renderMessage } from '#core/message'
+import { type MessageFacts, renderMessage, withoutLinks } from '#core/message'
 import type { Ledger } from '../ledger'
 import { linksOf } from '../mail-links'
 import type { QueuedMail } from '../store/engine'
@@ -156,12 +156,13 @@ function noticeOf(
     const values = list.columns
       .map(({ key, label }) => [label, valueOf(member, key)] as const)
       .filter(([, value]) => value !== '')
+    // All of it was typed by whoever it was: nothing in it becomes a link, and none of it is a subject.
     return {
-      subject: `${line(member.email.typed)} joined ${list.name}`,
+      subject: `Somebody joined ${line(list.name)}`,
       text: [
-        `${member.email.typed} joined “${list.name}”.`,
-        ...values.map(([label, value]) => `${label}: ${value}`),
-        ...(member.from?.page ? [`On ${member.from.page}`] : []),
+        `${withoutLinks(member.email.typed)} joined “${list.name}”.`,
+        ...values.map(([label, value]) => `${label}: ${withoutLinks(value)}`),
+        ...(member.from?.page ? [`On ${withoutLinks(member.from.page)}`] : []),
         '',
         at,
       ].join('\n'),
@@ -170,8 +171,13 @@ function noticeOf(
   const day = new Date(queued).toISOString().slice(0, 10)
   const joined = ledger.joinedOn(list.id, day)
   return {
-    subject: `${joined.length === 1 ? 'One person' : `${joined.length} people`} joined ${list.name} on ${day}`,
-    text: [`Joined “${list.name}” on ${day}:`, ...joined.map(({ email }) => `- ${email.typed}`), '', at].join('\n'),
+    subject: `${joined.length === 1 ? 'One person' : `${joined.length} people`} joined ${line(list.name)} on ${day}`,
+    text: [
+      `Joined “${list.name}” on ${day}:`,
+      ...joined.map(({ email }) => `- ${withoutLinks(email.typed)}`),
+      '',
+      at,
+    ].join('\n'),
   }
 }
 

@@ -58,6 +58,8 @@ const queued = (kind: MessageKind, to = 'renee@visitor.example'): QueuedMail => 
   member: 'somemember' as MemberId,
   kind,
   recipient: to,
+  inbox: to,
+  turn: 1,
   compared: to,
   queued: 0,
   due: 0,

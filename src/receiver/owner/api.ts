@@ -205,7 +205,8 @@ export function apiRoutes(
     return sendProblem(c, { status: 502, title: 'No answer', detail: error.message }) as never
   }
   routes.openapi(startRehearsal, (c) => {
-    const started = rehearsals.start()
+    const { spot, byHand } = c.req.valid('json')
+    const started = rehearsals.start(spot, byHand === true ? 'byHand' : 'byItself')
     return started === null
       ? typed(
           sendProblem(c, {

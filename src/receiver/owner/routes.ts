@@ -1,5 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi'
-import { journalIdSchema } from '#core/ids'
+import { journalIdSchema, spotIdSchema } from '#core/ids'
 import { arrivalSchema, entrySchema } from '#core/journal'
 import { memberSchema } from '#core/list'
 import { pictureSchema } from '#core/picture'
@@ -213,9 +213,11 @@ export const startRehearsal = createRoute({
   method: 'post',
   path: '/rehearsals',
   summary:
-    'Begins a rehearsal: its one-time code marks made-up people, who live in a space of their own until it ends, at the latest after half an hour.',
+    'Begins a rehearsal: its one-time code marks made-up people, who live in a space of their own until it ends: at the latest after five minutes, by hand after half an hour. It counts at one spot.',
+  request: body(z.strictObject({ spot: spotIdSchema, byHand: z.boolean().optional() })),
   responses: {
     ...answers,
+    ...readings,
     429: problem('Too many rehearsals go on at once.'),
     200: done(z.object({ code: z.string() })),
   },

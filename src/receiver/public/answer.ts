@@ -4,19 +4,28 @@ import { pageAddress } from '#core/embed'
 import { answerCases, answerTo, ownPageOf } from '#core/form'
 import { answerPage, noticePage } from '#core/render'
 import { filledIn, mailAnswerTextsOf, textsOf } from '#core/texts'
-import { isOurs, memberIn } from '../mail-links'
+import { signUpIn } from '../mail-links'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { wayBack } from './join'
 import { giftOnAnswer } from './mail'
 
-/** `GET /answer/:spot/:case`: the page where a form post is sent on, in the version that the visitor saw. */
-export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
+/** How long an answer's page is of who has just signed up: a gift is handed over there, and the press for another mail stands there. */
+const JUST_MS = 3_600_000
+
+/**
+ * `GET /answer/:spot/:case`: the page where a form post is sent on, in the version that the visitor saw. What it says of
+ * one sign-up comes from what that sign-up was, signed; without that it shows the case's words and nothing else.
+ */
+export function answerRoutes(ledger: Ledger, settings: Settings, now: () => number): Hono {
   return new Hono().get('/answer/:spot/:case', (c) => {
     const published = ledger.published()
     const spot = published.spot(c.req.param('spot'))
-    const answerCase = answerCases.find((one) => one === c.req.param('case'))
+    const linkKey = published.preferences()?.linkKey
+    const again = c.req.query('again') ?? ''
+    const signUp = spot === undefined ? null : signUpIn(linkKey, again, spot.id)
+    const answerCase = signUp?.answerCase ?? answerCases.find((one) => one === c.req.param('case'))
     const version =
       spot && (published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form))
     if (spot === undefined || version === undefined || answerCase === undefined) {
@@ -28,30 +37,29 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
       )
     }
     const answer = answerTo(version.content, answerCase)
-    const again = c.req.query('again') ?? ''
     const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
-    const member = memberIn(again)
-    const isKnown = isOurs(ledger.published().preferences()?.linkKey, again, 'again')
-    // Only who has just signed up has this address.
-    const just = isKnown && member !== null ? ledger.member(member) : null
+    const isJust = signUp !== null && now() - signUp.at < JUST_MS
+    const isHeld = signUp?.isMailHeld ?? false
+    const just = isJust ? ledger.member(signUp.member) : null
     const meant =
       just !== null && (answerCase === 'joined' || answerCase === 'confirm-first')
         ? meantAddress(just.email.typed)
         : null
     const { content } = version
+    const texts = mailAnswerTextsOf(content.language)
     const own = ownPageOf(answer, () => '')
-    if (own !== null) return c.redirect(own, 303)
+    if (own !== null && !isHeld) return c.redirect(own, 303)
     return sendPage(
       c,
       settings.publicUrl,
-      answerPage(answer, version.content, wayBack(ledger, spot), {
+      answerPage(isHeld ? { ...answer, message: texts.mailHeld } : answer, version.content, wayBack(ledger, spot), {
         press:
-          waits && isKnown
+          (waits || isHeld) && isJust
             ? {
                 action: `/resend/${spot.id}`,
-                words: mailAnswerTextsOf(version.content.language).sendAgain,
+                words: isHeld ? texts.sendNow : texts.sendAgain,
                 values: { 'askbox-again': again },
-                isMain: false,
+                isMain: isHeld,
               }
             : null,
         links: [
@@ -63,9 +71,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings): Hono {
                   words: filledIn(textsOf(content.language, content.texts).didYouMean, { address: meant }),
                 },
               ]),
-          ...(just === null || answerCase !== 'joined'
-            ? []
-            : giftOnAnswer(ledger, settings.publicUrl, just, ledger.published().preferences()?.linkKey)),
+          ...(just === null || answerCase !== 'joined' ? [] : giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),
         ],
       }),
     )

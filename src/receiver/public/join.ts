@@ -21,12 +21,13 @@ import {
 } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
-import type { Limiter } from '../limiter'
-import { againToken } from '../mail-links'
+import { calm, type Causes, type Limiter } from '../limits'
+import { signUpToken } from '../mail-links'
 import { sendPage } from '../pages'
-import { Puzzles } from '../puzzle'
+import type { Puzzles } from '../puzzle'
 import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
+import { complain } from '../complaints'
 import { isThrowAway } from '../throw-away'
 import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
 import type { Settings } from '../settings'
@@ -37,7 +38,10 @@ export interface JoinParts {
   ledger: Ledger
   settings: Settings
   limiter: Limiter
+  causes: Causes
+  puzzles: Puzzles
   rehearsals: Rehearsals
+  now(): number
   /** Told of every request; see `proxyNotice`. */
   noticeProxy(c: Context): void
 }
@@ -46,9 +50,17 @@ export interface JoinParts {
  * `POST /join/:spot`: takes in one sign-up, by the public contract. The way of every sign-up is here from
  * top to bottom: limits, the spot, the body, the verdict, the store, the answer.
  */
-export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy }: JoinParts): Hono {
+export function joinRoutes({
+  ledger,
+  settings,
+  limiter,
+  causes,
+  puzzles,
+  rehearsals,
+  now,
+  noticeProxy,
+}: JoinParts): Hono {
   const routes = new Hono()
-  const puzzles = new Puzzles()
   routes.options(
     '/join/:spot',
     cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], maxAge: 86_400 }),
@@ -62,9 +74,9 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const visitor = visitorAddress(c, settings.trustedProxies)
     const asked = rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     if (asked === 'refused') return refuse(c, noRehearsal)
-    const waitSeconds = asked === null ? await limiter.take(visitor) : 0
     const published = ledger.published()
     const spot = heldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
+    const waitSeconds = asked !== null && asked.rehearsal.mayAsk(spot?.id) ? 0 : limiter.take(visitor)
     const latest = spot && published.latestVersion(spot.form)
     if (waitSeconds > 0)
       return spot !== undefined && latest !== undefined && isFormPost(c)
@@ -95,18 +107,25 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     // A made-up person joins the people of the rehearsal that made them up, and nobody else.
     const code = rehearsalCodeIn(reading.signUp.email?.compared ?? '')
     const rehearsal = code === null ? null : rehearsals.get(code)
-    if (code !== null && rehearsal === null) return refuse(c, noRehearsal)
-    if (rehearsal !== null && asked === null) await limiter.giveBack(visitor)
+    // Nor does anybody else join by its mark, or at another spot than it is of.
+    if ((code !== null && rehearsal === null) || (asked !== null && rehearsal !== asked.rehearsal))
+      return refuse(c, noRehearsal)
+    if (rehearsal !== null && !rehearsal.mayJoin(spot.id)) return refuse(c, noRehearsal)
+    if (rehearsal !== null && asked === null) limiter.giveBack(visitor)
     // A rehearsal's people are known to be no bots, and a bot in the trap learns of nothing.
     if (version.content.guard?.puzzle && code === null && !reading.signUp.isBot) {
       const solution = posted.values['askbox-puzzle'] ?? ''
       if (!(await puzzles.isSolved(solution, spot.id, retryKey)))
         return askPuzzle(c, { spot, version, posted: posted.values, page })
     }
-    const stored = await (rehearsal?.space ?? ledger).signUp(reading.signUp, retryKey).catch((error: unknown) => {
-      console.error(error)
-      return null
-    })
+    const { email } = reading.signUp
+    const cause = rehearsal !== null || email === null ? calm : causes.take(visitor, email.compared)
+    const stored = await (rehearsal?.space ?? ledger)
+      .signUp(reading.signUp, retryKey, cause)
+      .catch((error: unknown) => {
+        complain(error)
+        return null
+      })
     if (stored === null) return wantsJson(c) ? refuse(c, notStored) : notPossible(c, spot, version, notStored)
     const mail = published.mail(version.list)
     const answerCase = answerFor(stored.verdict, mail, reading.signUp)
@@ -118,20 +137,31 @@ export function joinRoutes({ ledger, settings, limiter, rehearsals, noticeProxy 
     const knowsAgain = asJson
       ? mail !== null && outcome === 'confirm-first'
       : mail !== null || meantAddress(reading.signUp.email?.typed ?? '') !== null
-    const again = knowsAgain ? againToken(await ledger.linkKey(), stored.member) : null
+    const again = knowsAgain
+      ? signUpToken(await ledger.linkKey(), {
+          member: stored.member,
+          spot: spot.id,
+          answerCase,
+          isMailHeld: stored.isMailHeld,
+          at: now(),
+        })
+      : null
+    const ours = ourAnswer(spot, version, answerCase, again)
     if (asJson)
       return c.json(
         {
           outcome,
           ...(answerCase !== outcome && { case: answerCase }),
-          // What is published by itself, the script knows.
-          ...(address !== null && (answer.pass ?? []).length > 0 && { address }),
+          // What is published by itself, the script knows. That no mail went, our own page says.
+          ...(stored.isMailHeld
+            ? { address: `${settings.publicUrl}${ours}`, held: true }
+            : address !== null && (answer.pass ?? []).length > 0 && { address }),
           ...(again !== null && { again }),
         },
         200,
         { 'Cache-Control': 'no-store' },
       )
-    return c.redirect(address ?? ourAnswer(spot, version, answerCase, again), 303)
+    return c.redirect(stored.isMailHeld ? ours : (address ?? ours), 303)
   })
 
   routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
@@ -284,7 +314,8 @@ export function heldAs(spot: Spot | undefined, as: As | null): Spot | undefined 
 export const noRehearsal: Problem = {
   status: 403,
   title: 'No such rehearsal',
-  detail: 'This is marked as a test, and the rehearsal that it belongs to has ended. Nothing was stored.',
+  detail:
+    'This is marked as a test, and the rehearsal that it belongs to has ended, or is of another form or of other people. Nothing was stored.',
 }
 const unknownSpot: Problem = {
   status: 404,

@@ -4,12 +4,13 @@ import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { type Gift, isGiftOpen } from '#core/mail'
 import { plainLook } from '#core/look'
-import { answerPage, noticePage, type PageContent, type Press } from '#core/render'
+import { answerPage, noticePage, type PageContent, type Press, puzzlePage } from '#core/render'
 import { addressProblem } from '#core/site'
 import { filledIn, mailAnswerTextsOf } from '#core/texts'
 import type { GiftFiles } from '../gift-files'
 import type { Ledger, PeopleLedger } from '../ledger'
-import { isOurs, linksOf, memberIn } from '../mail-links'
+import { isOurs, linksOf, memberIn, signUpIn } from '../mail-links'
+import type { Puzzles } from '../puzzle'
 import { sendPage } from '../pages'
 import { readSmallForm } from '../read-body'
 import type { Rehearsals } from '../rehearsal/rehearsals'
@@ -21,6 +22,7 @@ export interface MailRouteParts {
   rehearsals: Rehearsals
   settings: Settings
   gifts: GiftFiles
+  puzzles: Puzzles
   now(): number
 }
 
@@ -29,7 +31,7 @@ export interface MailRouteParts {
  * `GET and POST /gift/:token`, and `POST /resend/:spot`. Opening a link changes nothing, whoever opens it and with whatever program: what it is about
  * takes a press there, or the post of RFC 8058.
  */
-export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRouteParts): Hono {
+export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, now }: MailRouteParts): Hono {
   const routes = new Hono()
   const linkKey = () => ledger.published().preferences()?.linkKey
 
@@ -191,22 +193,36 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, now }: MailRou
     const spot = ledger.published().spot(c.req.param('spot'))
     const version = spot && ledger.published().latestVersion(spot.form)
     if (spot === undefined || version === undefined) return nothing(c)
-    const token = (await readSmallForm(c)).get('askbox-again') ?? ''
-    const id = memberIn(token)
+    const { content } = version
+    const body = await readSmallForm(c)
+    const token = body.get('askbox-again') ?? ''
+    const signUp = signUpIn(linkKey(), token, spot.id)
+    const people = signUp === null ? null : peopleWith(signUp.member)
     // Our script asks from the page that the form stands on.
     c.header('Access-Control-Allow-Origin', '*')
-    // The same is said whoever it is and whether anything is sent.
-    if (id !== null && isOurs(linkKey(), token, 'again')) await peopleWith(id)?.sendAgain(id)
-    const said = answerTo(version.content, 'confirm-first')
-    return sendPage(
-      c,
-      settings.publicUrl,
-      answerPage(
-        { heading: said.heading, message: mailAnswerTextsOf(version.content.language).sentAgain },
-        version.content,
-        wayBack(ledger, spot),
-      ),
-    )
+    const { heading } = answerTo(content, 'confirm-first')
+    const texts = mailAnswerTextsOf(content.language)
+    const say = (message: string, status: 200 | 429 = 200) =>
+      sendPage(c, settings.publicUrl, answerPage({ heading, message }, content, wayBack(ledger, spot)), status)
+    // The same is said of everybody else's token as of one's own, whether anything is sent or not.
+    if (signUp === null || people === null) return say(texts.sentAgain)
+    if (!signUp.isMailHeld && (await people.sendAgain(signUp.member)) !== 'held') return say(texts.sentAgain)
+    // Beyond the share of an inbox, or of a flood: for who is there, and only one.
+    const solution = body.get('askbox-puzzle')
+    if (solution === undefined) {
+      const page = puzzlePage(content, {
+        action: `${settings.publicUrl}/resend/${spot.id}`,
+        script: `${settings.publicUrl}/puzzle.js`,
+        puzzle: JSON.stringify(await puzzles.make(spot.id)),
+        values: [['askbox-again', token]],
+        wayBack: wayBack(ledger, spot),
+      })
+      return sendPage(c, settings.publicUrl, page, 429, {}, { formTargets: [settings.publicUrl], withScript: true })
+    }
+    const isSolved = await puzzles.isSolved(solution, spot.id, `resend ${token}`)
+    return isSolved && (await people.sendAgain(signUp.member, true)) !== 'held'
+      ? say(texts.sentAgain)
+      : say(texts.mailHeldToday, 429)
   })
 
   /** Where a link works so many times, opening it must not count: mail scanners do. */
@@ -269,7 +285,9 @@ export function giftOnAnswer(
   linkKey: string | undefined,
 ): { address: string; words: string }[] {
   const gift = ledger.published().mail(member.list)?.gift ?? null
-  if (gift === null || !gift.onAnswer || linkKey === undefined || member.status !== 'confirmed') return []
+  // On a discreet list, a page with a gift would tell who was not on it yet.
+  const isDiscreet = ledger.published().mail(member.list)?.isDiscreet ?? false
+  if (gift === null || !gift.onAnswer || isDiscreet || linkKey === undefined || member.status !== 'confirmed') return []
   if (gift.firstSoMany !== null && !ledger.isAmongFirst(member, gift.firstSoMany)) return []
   return [{ address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }]
 }

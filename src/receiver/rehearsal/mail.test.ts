@@ -106,7 +106,7 @@ async function proofOf(
     receiver: settings.publicUrl,
     others: new Map(),
   }
-  const rehearsal = rehearsals.start()!
+  const rehearsal = rehearsals.start(samples.spot.id)!
   try {
     return await makeProof(subject, ['mail'], change(receiverPorts(rehearsal, settings, mail.rehearsalMail)), {
       id: 'someproof' as ProofId,

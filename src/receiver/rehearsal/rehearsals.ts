@@ -1,16 +1,24 @@
 import { randomBytes } from 'node:crypto'
-import { spellId } from '#core/ids'
+import { spellId, type SpotId } from '#core/ids'
 import { CODE_LENGTH } from '#core/proof'
 import type { As } from '#core/rehearsal'
 import type { Ledger, Space } from '../ledger'
 
-/** How long a rehearsal may take: twenty spots, or one by hand with a cup of tea. */
-const LONGEST_MS = 30 * 60_000
+/** One spot with all its cases takes seconds, against a slow site minutes; by hand, one takes a cup of tea. */
+const LONGEST_MS = { byItself: 5 * 60_000, byHand: 30 * 60_000 }
+/** Twelve cases, some with several people, on a phone and a desk, with scripts and without. */
+const MOST_SIGN_UPS = { byItself: 150, byHand: 20 }
 const MOST = 20
 
 export interface Rehearsal {
   code: string
   space: Space
+  /** Its mark counts at this spot alone. */
+  spot: SpotId
+  /** Counts one more of its people; false for another spot, or more than all cases have. */
+  mayJoin(spot: SpotId): boolean
+  /** Whether it is still to be spared the limits of visitors. */
+  mayAsk(spot: SpotId | undefined): boolean
   /** Milliseconds since 1970. */
   endsAt: number
   /** Mail to its people, as bytes, where no mailbox took it. */
@@ -28,11 +36,21 @@ export class Rehearsals {
   ) {}
 
   /** Null when too many are going on. */
-  start(): Rehearsal | null {
+  start(spot: SpotId, how: keyof typeof LONGEST_MS = 'byItself'): Rehearsal | null {
     for (const one of this.going.values()) if (one.endsAt < this.now()) void this.end(one.code)
     if (this.going.size >= MOST) return null
     const code = spellId(randomBytes(CODE_LENGTH))
-    const made = { code, space: this.ledger.space(code), endsAt: this.now() + LONGEST_MS, mails: [] }
+    let left = MOST_SIGN_UPS[how]
+    let asks = MOST_SIGN_UPS[how] * 2
+    const made: Rehearsal = {
+      code,
+      space: this.ledger.space(code),
+      spot,
+      mayJoin: (at) => at === spot && left-- > 0,
+      mayAsk: (at) => at === spot && asks-- > 0,
+      endsAt: this.now() + LONGEST_MS[how],
+      mails: [],
+    }
     this.going.set(code, made)
     return made
   }

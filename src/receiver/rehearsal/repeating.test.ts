@@ -6,7 +6,7 @@ import { keyOf } from '#core/sync'
 import * as samples from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
-import { addressLimiter } from '../limiter'
+import { addressLimiter } from '../limits'
 import type { Settings } from '../settings'
 import { openEmbeddedEngine } from '../store'
 import { Rehearsals } from './rehearsals'
@@ -78,7 +78,7 @@ describe('a test mark', () => {
     })
 
   test('is refused without its code, with one that has ended, and in a header', async () => {
-    const { code } = rehearsals.start()!
+    const { code } = rehearsals.start(samples.spot.id)!
     expect((await join(rehearsalAddress(code, 'ilse'))).status).toBe(200)
     expect(ledger.latest()).toBe(0)
     for (const address of [
@@ -95,7 +95,7 @@ describe('a test mark', () => {
   })
 
   test('of one rehearsal is never another’s, and a real visitor is mixed into neither', async () => {
-    const [one, other] = [rehearsals.start()!, rehearsals.start()!]
+    const [one, other] = [rehearsals.start(samples.spot.id)!, rehearsals.start(samples.spot.id)!]
     await join(rehearsalAddress(one.code, 'ilse'))
     expect(one.space.known(rehearsalAddress(one.code, 'ilse')).arrivals).toHaveLength(1)
     expect(other.space.known(rehearsalAddress(one.code, 'ilse')).arrivals).toEqual([])
@@ -105,7 +105,7 @@ describe('a test mark', () => {
   })
 
   test('does not use up what an address may send in a minute, and everything else does', async () => {
-    const { code } = rehearsals.start()!
+    const { code } = rehearsals.start(samples.spot.id)!
     const limited = receiverApp({
       ledger,
       settings: { ...settings, trustedProxies: 1 },
@@ -130,11 +130,11 @@ describe('a test mark', () => {
   })
 
   test('ends by itself, and only its owner begins one or sends by it', async () => {
-    const { code } = rehearsals.start()!
+    const { code } = rehearsals.start(samples.spot.id)!
     now += 31 * 60_000
     expect((await join(rehearsalAddress(code, 'ilse'))).status).toBe(403)
     expect((await app().request('/api/rehearsals', { method: 'POST' })).status).toBe(401)
-    const { code: fresh } = rehearsals.start()!
+    const { code: fresh } = rehearsals.start(samples.spot.id)!
     const send = (address: string) =>
       app().request(`/api/rehearsals/${fresh}/send`, {
         method: 'POST',

@@ -59,7 +59,7 @@ export class Repeating {
   }
 
   private async rehearse(spot: Spot): Promise<Proof | null> {
-    const rehearsal = this.rehearsals.start()
+    const rehearsal = this.rehearsals.start(spot.id)
     if (rehearsal === null) return null
     try {
       const proof = await makeProof(this.subjectOf(spot), CASES, receiverPorts(rehearsal, this.settings, this.mail), {

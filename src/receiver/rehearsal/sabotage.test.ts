@@ -101,7 +101,7 @@ async function proofOf(
   cases: Proof['cases'] = CASES,
   browser: Browser | null = null,
 ): Promise<Proof> {
-  const rehearsal = rehearsals.start()!
+  const rehearsal = rehearsals.start(of.spot.id)!
   try {
     const proof = await makeProof(
       of,
@@ -205,7 +205,7 @@ describe('a landing page is tried as the file that is handed out, too', () => {
   }
   test.each(Object.keys(damages))('%s', async (name) => {
     const [found, damage] = damages[name]!
-    const rehearsal = rehearsals.start()!
+    const rehearsal = rehearsals.start(landing().spot.id)!
     const ports = receiverPorts(rehearsal, settings, { outbox: ledger.outbox, mailbox: () => null })
     const steps: Proof['steps'][number][] = []
     await rehearse(

@@ -7,7 +7,7 @@ import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
 import type { CommandOutcome } from '../ledger/ledger'
-import type { Engine, MailState, QueuedMail, StoredObject, Transaction } from './engine'
+import { type Engine, LATER_TURN, type MailState, type QueuedMail, type StoredObject, type Transaction } from './engine'
 import { GroupCommit } from './group-commit'
 import { LibsqlDatabase, type Statement } from './libsql'
 import { migrations } from './migrations'
@@ -134,6 +134,8 @@ function transactionOver(statements: Statements): Transaction {
     kind: row.kind as QueuedMail['kind'],
     recipient: String(row.recipient),
     compared: String(row.compared),
+    inbox: String(row.inbox),
+    turn: Number(row.turn),
     queued: Number(row.queued),
     due: Number(row.due),
     state: row.state as MailState,
@@ -150,6 +152,8 @@ function transactionOver(statements: Statements): Transaction {
       mail.kind,
       mail.recipient,
       mail.compared,
+      mail.inbox,
+      mail.turn,
       mail.queued,
       mail.due,
       mail.state,
@@ -193,9 +197,9 @@ function transactionOver(statements: Statements): Transaction {
       }
     },
 
-    queueMail({ id, space, list, member, kind, recipient, compared, queued, due }, most) {
+    queueMail({ id, space, list, member, kind, recipient, compared, inbox, turn, queued, due }, most) {
       const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
-      const values = [id, space, list, member, kind, recipient, compared, queued, due, compared, since, count]
+      const values = [id, space, list, member, kind, recipient, compared, inbox, turn, queued, due, inbox, since, count]
       return statements.queueMail.run(...values).changes > 0
     },
     keepMail: (mail) => keepMail(mail),
@@ -203,7 +207,12 @@ function transactionOver(statements: Statements): Transaction {
       const row = statements.mail.get(id)
       return row === undefined ? null : mailOf(row)
     },
-    dueMails: (now, limit) => statements.dueMails.all(now, limit).map(mailOf),
+    dueMails(now, limit) {
+      const soon = statements.dueMails.all(now, limit).map(mailOf)
+      return soon.length === limit
+        ? soon
+        : [...soon, ...statements.dueLaterMails.all(now, limit - soon.length).map(mailOf)]
+    },
     nextMailDue() {
       const row = statements.nextMailDue.get()
       return row === undefined ? null : Number(row.due)
@@ -327,6 +336,8 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
           kind: any,
           recipient: any,
           compared: any,
+          inbox: any,
+          turn: any,
           queued: any,
           due: any,
           state: any,
@@ -346,20 +357,18 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
     ),
     // Asked and queued in one, for it is done for every sign-up that is confirmed.
     queueMail: database.prepare(
-      `INSERT INTO mails (id, space, list, member, kind, recipient, compared, queued, due, state, attempts, said, sent)
-       SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, 'waiting', 0, '', 0
-       WHERE (SELECT count(*) FROM mails WHERE compared = ? AND queued >= ?) < ?
+      `INSERT INTO mails (id, space, list, member, kind, recipient, compared, inbox, turn, queued, due, state, attempts, said, sent)
+       SELECT ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'waiting', 0, '', 0
+       WHERE (SELECT count(*) FROM mails WHERE inbox = ? AND queued >= ?) < ?
        ON CONFLICT DO NOTHING`,
     ),
     mail: prepare(kysely.selectFrom('mails').selectAll().where('id', '=', any)),
-    dueMails: prepare(
-      kysely
-        .selectFrom('mails')
-        .selectAll()
-        .where('state', '=', sql.lit('waiting'))
-        .where('due', '<=', any)
-        .orderBy('due')
-        .limit(any),
+    // By the index `mails_by_turn`: in two, so that what waits for its day is not read through for what is due now.
+    dueMails: database.prepare(
+      `SELECT * FROM mails WHERE state = 'waiting' AND turn < ${LATER_TURN} AND due <= ? ORDER BY turn, due LIMIT ?`,
+    ),
+    dueLaterMails: database.prepare(
+      `SELECT * FROM mails WHERE state = 'waiting' AND turn = ${LATER_TURN} AND due <= ? ORDER BY due LIMIT ?`,
     ),
     nextMailDue: prepare(
       kysely.selectFrom('mails').select('due').where('state', '=', sql.lit('waiting')).orderBy('due').limit(sql.lit(1)),

@@ -42,11 +42,14 @@ export interface People {
   /**
    * Queues one that waits. One of the same id that is queued already stays as it is.
    *
-   * @param most none is queued where the address got so many since then
+   * @param most none is queued where the inbox got so many since then
    * @returns whether it was queued
    */
   queueMail(mail: QueuedMail, most?: { count: number; since: number }): boolean
 }
+
+/** The turn of what has a day of its own, and of what nobody waits for. */
+export const LATER_TURN = 1_000_000
 
 export type MailState = 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
 
@@ -62,6 +65,10 @@ export interface QueuedMail {
   /** The address as it was typed, and as it is compared. */
   recipient: string
   compared: string
+  /** Where it arrives, as far as the address tells: see `inboxOf`. */
+  inbox: string
+  /** Of what is due, the lowest goes first. */
+  turn: number
   queued: number
   due: number
   state: MailState
@@ -109,7 +116,7 @@ export interface Transaction extends People {
 
   mail(id: string): QueuedMail | null
   keepMail(mail: QueuedMail): void
-  /** Due ones, oldest first. */
+  /** Due ones, by their turn and then the oldest first. */
   dueMails(now: number, limit: number): QueuedMail[]
   /** When the next one is due; null for none. */
   nextMailDue(): number | null

@@ -1,8 +1,10 @@
 import { type Kysely, type Migration, sql } from 'kysely'
+import { inboxOf } from '#core/email'
 import type { Entry } from '#core/journal'
 import { siteFrom1, versionFrom1 } from '#core/workspace'
 import { markAfter } from '../ledger/journal'
 import { newId } from '../random'
+import { LATER_TURN } from './engine'
 import type { Tables } from './tables'
 
 /**
@@ -190,6 +192,31 @@ export const migrations: Record<string, Migration> = {
       // They are few, and looked for among all that ever happened.
       await sql`
         CREATE INDEX journal_bounces ON journal (n) WHERE json_extract(body, '$.kind') = 'member-bounced'`.execute(db)
+    },
+  },
+  '009-mail-by-inbox-and-turn': {
+    async up(db: Kysely<unknown>) {
+      for (const [column, type, usual] of [
+        ['inbox', 'text', ''],
+        ['turn', 'integer', 1],
+      ] as const)
+        await db.schema
+          .alterTable('mails')
+          .addColumn(column, type, (added) => added.notNull().defaultTo(usual))
+          .execute()
+      const tables = db as Kysely<Tables>
+      for (const { id, compared } of await tables.selectFrom('mails').select(['id', 'compared']).execute())
+        await tables
+          .updateTable('mails')
+          .set({ inbox: inboxOf(compared) })
+          .where('id', '=', id)
+          .execute()
+      await sql`
+        UPDATE mails SET turn = ${sql.lit(LATER_TURN)} WHERE kind IN ('reminder', 'daily-notice', 'notice')`.execute(db)
+      await db.schema.dropIndex('mails_by_address').execute()
+      await db.schema.createIndex('mails_by_inbox').on('mails').columns(['inbox', 'queued']).execute()
+      // What waits is little, and the rest of the table is not in it.
+      await sql`CREATE INDEX mails_by_turn ON mails (turn, due) WHERE state = 'waiting'`.execute(db)
     },
   },
 }

@@ -29,6 +29,8 @@ export interface Tables {
     kind: string
     recipient: string
     compared: string
+    inbox: string
+    turn: number
     queued: number
     due: number
     state: string

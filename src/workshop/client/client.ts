@@ -1,4 +1,4 @@
-import type { JournalId } from '#core/ids'
+import type { JournalId, SpotId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { Refusal } from '#core/list'
 import type { MailKind, MailSettings, MessageKind } from '#core/mail'
@@ -176,7 +176,8 @@ export function clientFor({ receiver, key }: Pairing) {
         method: 'POST',
         json: { address },
       }),
-    startRehearsal: () => read<{ code: string }>('/rehearsals', { method: 'POST' }),
+    startRehearsal: (spot: SpotId, byHand = false) =>
+      read<{ code: string }>('/rehearsals', { method: 'POST', json: { spot, byHand } }),
     fetchForRehearsal: (code: string, address: string, as?: As) =>
       read<AnsweredPage>(`/rehearsals/${code}/fetch`, { method: 'POST', json: { address, as } }),
     /** @param body in base64 */

@@ -63,7 +63,7 @@ const verdicts: Record<Verdict, string> = {
 }
 
 const client = clientFor({ ...receiver.pairing! })
-void client.startRehearsal().then(
+void client.startRehearsal(spot.id, true).then(
   (begun) => (code.value = begun.code),
   (error: Error) => (problem.value = error.message),
 )

@@ -43,7 +43,7 @@ async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<
   const client = clientFor(pairing)
   let code: string | null = null
   try {
-    code = (await client.startRehearsal()).code
+    code = (await client.startRehearsal(subject.spot.id)).code
     say({ kind: 'begun', code })
     const proof = await makeProof(subject, cases, portsOver(client, code), { id, at, by: 'workshop' }, (step) => {
       say({ kind: 'step', step })

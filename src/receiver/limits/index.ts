@@ -1,0 +1,2 @@
+export { calm, type Cause, Causes } from './causes'
+export { addressLimiter, type Limiter } from './limiter'
