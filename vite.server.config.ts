@@ -22,6 +22,8 @@ export default defineConfig({
         // What it starts, for a program that starts it itself.
         'start-receiver': at('src/receiver/start.ts'),
         'mail-thread': at('src/receiver/outbox/mail-thread.ts'),
+        'copy-thread': at('src/receiver/store/copy-thread.ts'),
+        'page-thread': at('src/receiver/rehearsal/page-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),
       },

@@ -13,6 +13,21 @@ export interface Place {
   newPlace(): string
 }
 
+/** Somebody who signs up at the sample's spot. */
+export const signUp = (address: string, more: Partial<SignUp> = {}): SignUp => ({
+  spot,
+  version,
+  isBot: false,
+  email: { typed: address, compared: address.toLowerCase() },
+  values: {},
+  tags: [],
+  consents: [],
+  cameFrom: null,
+  page: '',
+  whereabouts: { country: '', zone: '' },
+  ...more,
+})
+
 /** Every engine has to pass this, with the ledger over it. */
 export function storeSuite(name: string, engines: Place): void {
   const open = async (place: string, now: () => number) => openLedger(await engines.open(place), now)
@@ -29,19 +44,6 @@ export function storeSuite(name: string, engines: Place): void {
     })
     afterEach(() => store.close())
 
-    const signUp = (address: string, more: Partial<SignUp> = {}): SignUp => ({
-      spot,
-      version,
-      isBot: false,
-      email: { typed: address, compared: address.toLowerCase() },
-      values: {},
-      tags: [],
-      consents: [],
-      cameFrom: null,
-      page: '',
-      whereabouts: { country: '', zone: '' },
-      ...more,
-    })
     const reopen = async () => {
       await store.close()
       store = await open(place, () => time)
@@ -320,6 +322,71 @@ export function storeSuite(name: string, engines: Place): void {
       } finally {
         await restored.close()
       }
+    })
+
+    test('what a receiver lost is taken in again in stretches, each of which reads only what came since', async () => {
+      const many = 300
+      for (let at = 0; at < many; at += 50)
+        await Promise.all(
+          Array.from({ length: 50 }, (_, of) => store.signUp(signUp(`a${at + of}@m.example`), `${at + of}`)),
+        )
+      const whole = entries()
+      const read = { entries: 0 }
+      const engine = await engines.open(engines.newPlace())
+      const counted: Engine = {
+        ...engine,
+        run: (work) =>
+          engine.run((transaction) =>
+            work({
+              ...transaction,
+              entriesAfter(n, limit) {
+                const page = transaction.entriesAfter(n, limit)
+                read.entries += page.length
+                return page
+              },
+            }),
+          ),
+      }
+      const restored = await openLedger(counted, () => time)
+      try {
+        await restored.seed({ ...workspace, journal: { id: store.journalId(), entries: [] } })
+        for (let at = 0; at < many; at += 10) await restored.recover(0, whole.slice(at, at + 10))
+        expect(await restored.recover(0, whole)).toEqual({ latest: many, taken: 0, left: many })
+        expect(read.entries).toBe(many)
+      } finally {
+        await restored.close()
+      }
+    })
+
+    test('the first so many of a list are those who came first, whatever became of them and whenever they came back', async () => {
+      const at = (address: string) => {
+        const entry = entries().find((one) => 'email' in one && one.email?.typed === address) as Arrival
+        return store.member(entry.member!)!
+      }
+      for (const address of ['a@m.example', 'b@m.example', 'c@m.example']) {
+        await store.signUp(signUp(address), address)
+        time += 1_000
+      }
+      await store.leave(at('a@m.example').id, 'page')
+      await store.comeBack(at('a@m.example').id)
+      const among = (many: number) => ['a', 'b', 'c'].map((name) => store.isAmongFirst(at(`${name}@m.example`), many))
+      expect([among(1), among(2), among(3)]).toEqual([
+        [true, false, false],
+        [true, true, false],
+        [true, true, true],
+      ])
+      // A made-up member would be the next.
+      const madeUp = { ...at('c@m.example'), id: 'nobodyatall' as MemberId }
+      expect([store.isAmongFirst(madeUp, 3), store.isAmongFirst(madeUp, 4)]).toEqual([false, true])
+    })
+
+    test('a gift that works so many times goes out no more often, however many ask at once', async () => {
+      await store.signUp(signUp('a@m.example'), 'a')
+      const { member } = entries()[0] as Arrival
+      const taken = await Promise.all(Array.from({ length: 40 }, () => store.takeDownload(member!, 3)))
+      expect(taken.filter(Boolean)).toHaveLength(3)
+      expect(store.downloadsOf(member!)).toBe(3)
+      expect(await store.takeDownload(member!, null)).toBe(true)
     })
 
     test('what cannot be stored whole is refused, and the neighbours in the same commit are kept', async () => {

@@ -1,7 +1,9 @@
 import { Hono, type MiddlewareHandler } from 'hono'
 import { compress } from 'hono/compress'
+import { noticePage } from '#core/render'
 import { addressLimiter, Causes, type Limiter } from './limits'
 import { complain } from './complaints'
+import { sendPage } from './pages'
 import { sendProblem } from './problem'
 import { answerRoutes } from './public/answer'
 import { apiRoutes } from './owner/api'
@@ -96,6 +98,18 @@ export function receiverApp({
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
   app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
+  app.notFound((c) =>
+    /\btext\/html\b/i.test(c.req.header('Accept') ?? '')
+      ? sendPage(
+          c,
+          settings.publicUrl,
+          noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
+          404,
+          {},
+          { inFrames: false },
+        )
+      : sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' }),
+  )
   app.onError((error, c) => {
     complain(error)
     return sendProblem(c, {

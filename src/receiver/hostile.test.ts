@@ -1,7 +1,7 @@
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import { type AddressInfo } from 'node:net'
 import { type ServerType, serve } from '@hono/node-server'
 import fc from 'fast-check'
@@ -64,6 +64,12 @@ afterAll(async () => {
   await new Promise((resolve) => server.close(resolve))
   await ledger.close()
 })
+
+function settingsFor(environment: Record<string, string>) {
+  const reading = readSettings(environment, '/nowhere')
+  if (!reading.ok) throw new Error(reading.message)
+  return reading.settings
+}
 
 function post(body: string, headers: Record<string, string> = {}) {
   return app.request(`/join/${spot.id}`, {
@@ -255,8 +261,7 @@ describe('the limiter', () => {
   test('tens of thousands of networks take no more memory than one, and do not shut out another', () => {
     const limiter = addressLimiter(60, 60, () => 0)
     const before = process.memoryUsage()
-    for (let at = 0; at < 50_000; at++)
-      limiter.take(`2001:${(at >> 16).toString(16)}:${(at & 0xffff).toString(16)}::1`)
+    for (let at = 0; at < 50_000; at++) limiter.take(`2001:${(at >> 16).toString(16)}:${(at & 0xffff).toString(16)}::1`)
     const after = process.memoryUsage()
     expect(after.arrayBuffers - before.arrayBuffers).toBeLessThan(1024 * 1024)
     expect(limiter.take('192.0.2.1')).toBe(0)
@@ -292,6 +297,43 @@ test('a proxy that nobody set is told of once', () => {
   asked({ 'X-Forwarded-For': '192.0.2.1' })
   expect(said).toHaveLength(1)
   expect(said[0]).toMatch(/ASKBOX_TRUST_PROXY/)
+})
+
+describe('an address that is nobody’s', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'ask-box-shell-'))
+  writeFileSync(join(folder, 'index.html'), 'the workshop')
+  const ask = (path: string, accept = 'text/html') =>
+    receiverApp({ ledger, settings: settingsFor({}), ownerKey: 'the-owner-key-for-tests', workshop: folder }).request(
+      path,
+      {
+        headers: { Accept: accept },
+      },
+    )
+  test.each([
+    `/page/${spot.id}/`,
+    `/frame/${spot.id}/`,
+    '/page',
+    '/robots.txt',
+    '/favicon.ico',
+    '/forms',
+    '/lists/a/b',
+    '/wp-login.php',
+    '/settings/',
+    '/assets/nothing.js',
+    '/%00',
+  ])('%s is 404, and not the workshop', async (path) => {
+    const response = await ask(path)
+    expect(response.status).toBe(404)
+    expect(await response.text()).toMatch(/Nothing here/)
+    expect((await ask(path, '*/*')).headers.get('Content-Type')).toMatch(/problem\+json/)
+  })
+  const router = readFileSync(resolve(__dirname, '../workshop/shell/router.ts'), 'utf8')
+  const paths = [...router.matchAll(/path: '([^'(]+)'/g)].map(([, path]) => path!)
+  test.each(paths)('%s is the workshop’s', async (path) => {
+    const spelled = path.replaceAll(/:\w+/g, 'some').replace('?', '')
+    for (const place of [spelled, ...(path.endsWith('?') ? [spelled.replace(/\/[^/]*$/, '')] : [])])
+      expect(await (await ask(place)).text()).toBe('the workshop')
+  })
 })
 
 describe('the workshop’s own address', () => {

@@ -45,7 +45,7 @@ export async function startReceiver(
   let ownerKey: string
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder), now)
+    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder, builtThread('copy-thread.js')), now)
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)
@@ -65,8 +65,7 @@ export async function startReceiver(
     settings,
     rehearsals,
     now,
-    // Built with the receiver; where its sources run, there is none.
-    thread: [resolve(import.meta.dirname, 'mail-thread.js')].find(existsSync),
+    thread: builtThread('mail-thread.js'),
   })
   const app = receiverApp({
     rehearsals,
@@ -81,7 +80,14 @@ export async function startReceiver(
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   await listening(http, settings)
-  const stopRepeating = new Repeating(ledger, rehearsals, settings, mail.rehearsalMail).start()
+  const stopRepeating = new Repeating(
+    ledger,
+    rehearsals,
+    settings,
+    mail.rehearsalMail,
+    now,
+    builtThread('page-thread.js'),
+  ).start()
   const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
   return {
     address: pairingAddress(settings, ownerKey),
@@ -96,6 +102,11 @@ export async function startReceiver(
       await closed
     },
   }
+}
+
+/** A thread's program is built with the receiver; where its sources run, there is none. */
+function builtThread(name: string): string | undefined {
+  return [resolve(import.meta.dirname, name)].find(existsSync)
 }
 
 async function listening(http: Server, settings: Settings): Promise<void> {

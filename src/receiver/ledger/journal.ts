@@ -31,6 +31,7 @@ export function markAfter(before: string, entry: Entry): string {
 /** One writer of the journal: what each piece of work appends follows what the one before it did. */
 export class JournalWriter {
   private prunedAt = 0
+  private recovering: { common: number; upTo: number; ids: Set<string>; usedAt: number } | null = null
   readonly retries = new Retries()
 
   /**
@@ -41,6 +42,12 @@ export class JournalWriter {
     public newest: Newest,
     private readonly mailOf: (list: ListId) => MailSettings | null,
   ) {}
+
+  /** After work was undone: what is kept in memory is read anew. */
+  forgetFrom(n: number): void {
+    this.retries.forgetFrom(n)
+    this.recovering = null
+  }
 
   signUp(transaction: People, signUp: SignUp, retryKey: string, now: number, cause: Cause): SignUpResult {
     const repeated = this.retries.first(retryKey, now)
@@ -182,14 +189,8 @@ export class JournalWriter {
     return { ok: true, latest: this.newest.n }
   }
 
-  recover(transaction: Transaction, common: number, entries: readonly Entry[]): Recovered {
-    const known = new Set<string>()
-    for (let after = common; ;) {
-      const page = transaction.entriesAfter(after, 1000)
-      for (const { entry } of page) known.add(idOf(entry))
-      if (page.length === 0) break
-      after = page.at(-1)!.entry.n
-    }
+  recover(transaction: Transaction, common: number, entries: readonly Entry[], now: number): Recovered {
+    const known = this.idsAfter(transaction, common, now)
     /** People who came back under another id meanwhile. */
     const sameAs = new Map<string, MemberId>()
     let taken = 0
@@ -201,6 +202,20 @@ export class JournalWriter {
       taken += 1
     }
     return { latest: this.newest.n, taken, left: entries.length - taken }
+  }
+
+  /** The ids of all entries after a number. Kept from one stretch to the next: each reads only what came since. */
+  private idsAfter(transaction: Transaction, common: number, now: number): ReadonlySet<string> {
+    if (this.recovering?.common !== common) this.recovering = { common, upTo: common, ids: new Set(), usedAt: now }
+    const { recovering } = this
+    for (;;) {
+      const page = transaction.entriesAfter(recovering.upTo, 1000)
+      for (const { entry } of page) recovering.ids.add(idOf(entry))
+      if (page.length === 0) break
+      recovering.upTo = page.at(-1)!.entry.n
+    }
+    recovering.usedAt = now
+    return recovering.ids
   }
 
   /** The entry as it can be appended to another history than its own; null when it cannot. */
@@ -287,6 +302,7 @@ export class JournalWriter {
     this.prunedAt = now
     transaction.forgetRetries(this.retries.oldest ?? this.newest.n + 1)
     transaction.forgetOutcomes(now - OUTCOMES_KEPT_MS)
+    if (this.recovering !== null && now - this.recovering.usedAt > RETRY_WINDOW_MS) this.recovering = null
   }
 }
 

@@ -96,9 +96,10 @@ export interface Ledger extends PeopleLedger {
   putBackWronglyBounced(): Promise<number>
   /** Removes those who did not confirm within their list's days; resolves with how many. */
   expireWaiting(): Promise<number>
-  /** Counts one fetching of somebody's gift; how often it was fetched before. */
+  /** How often somebody's gift was fetched. */
   downloadsOf(id: MemberId): number
-  countDownload(id: MemberId): Promise<void>
+  /** Counts one fetching of it; false, and not counted, where it was fetched so often already. */
+  takeDownload(id: MemberId, most: number | null): Promise<boolean>
   /** Whether somebody is among the first so many of a list. */
   isAmongFirst(member: Member, many: number): boolean
   /** Who joined a list on a day (UTC, ISO 8601) and is on it now. */
@@ -124,8 +125,8 @@ export interface Ledger extends PeopleLedger {
   /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
   seed(workspace: Workspace): Promise<boolean>
 
-  /** Writes a whole and consistent copy of the store into a file that is not there yet. */
-  copyTo(file: string): void
+  /** Writes a whole and consistent copy of the store into a file that is not there yet, while sign-ups go on. */
+  copyTo(file: string): Promise<void>
   /** Calls `listener` after every commit that brought news, until the returned function is called. */
   onNews(listener: () => void): () => void
   /** The same whenever mail may have been queued, to made-up people too. */

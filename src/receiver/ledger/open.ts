@@ -44,7 +44,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
   /** What is kept in memory, as the engine has it. */
   function readMemory(): void {
     journal.newest = engine.now.newestEntry()
-    journal.retries.forgetFrom(journal.newest.n + 1)
+    journal.forgetFrom(journal.newest.n + 1)
     objects.newest = engine.now.newestChange()
     const index = new PublishedIndex()
     for (let after = 0; ;) {
@@ -135,8 +135,14 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
       return expired
     },
     downloadsOf: (id) => engine.now.downloadsOf(id),
-    countDownload: (id) => engine.run((transaction) => transaction.countDownload(id)),
-    isAmongFirst: ({ list, joinedAt }, many) => engine.now.joinedBefore(list, joinedAt, many) < many,
+    takeDownload: (id, most) =>
+      engine.run((transaction) => {
+        if (most !== null && transaction.downloadsOf(id) >= most) return false
+        transaction.countDownload(id)
+        return true
+      }),
+    // A made-up member would be the next.
+    isAmongFirst: ({ id, list }, many) => (engine.now.rankOf(id) ?? engine.now.highestRank(list) + 1) <= many,
     joinedOn: (list, day) => engine.now.membersJoinedOn(list, day),
     outbox: openOutbox(engine, run, now, (transaction, member, reason) =>
       journal.bounce(transaction, member, reason, now()),
@@ -202,7 +208,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
           throw error
         },
       ),
-    recover: (common, entries) => run((transaction) => journal.recover(transaction, common, entries)),
+    recover: (common, entries) => run((transaction) => journal.recover(transaction, common, entries, now())),
     seed: (workspace) =>
       run((transaction) => {
         if (journal.newest.n > 0 || objects.newest.n > 0) return false

@@ -32,7 +32,7 @@ export function openSpace(
         const people = peopleOf(transaction, space)
         writer.newest = people.newestEntry()
         // Of work that was undone.
-        writer.retries.forgetFrom(writer.newest.n + 1)
+        writer.forgetFrom(writer.newest.n + 1)
         return work(writer, people)
       })
       .then((result) => {

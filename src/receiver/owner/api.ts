@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
 import { createReadStream, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
@@ -271,14 +272,13 @@ export function apiRoutes(
 
   mailApiRoutes(routes, { ledger, settings, ...mail })
 
-  routes.openapi(copyStore, (c) => {
+  routes.openapi(copyStore, async (c) => {
     // Beside the store, which has room for what it holds and is its owner's alone.
     const file = join(settings.dataFolder, `copy-${randomUUID()}.sqlite`)
     try {
-      ledger.copyTo(file)
+      await ledger.copyTo(file)
     } catch (error) {
       console.error(error)
-      rmSync(file, { force: true })
       return sendProblem(c, {
         status: 507,
         title: 'No room for a copy',
@@ -286,8 +286,9 @@ export function apiRoutes(
       }) as never
     }
     const read = createReadStream(file)
-    const remove = () => rmSync(file, { force: true })
-    read.once('close', remove)
+    // From here on only this stream knows it: whatever ends, nothing of it is left.
+    await once(read, 'open')
+    rmSync(file, { force: true })
     return c.body(Readable.toWeb(read) as ReadableStream, 200, { 'Content-Type': 'application/vnd.sqlite3' }) as never
   })
 

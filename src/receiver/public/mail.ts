@@ -258,20 +258,24 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, now }
       member.status === 'confirmed' && (gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany))
     return isTheirs && isGiftOpen(gift, member.joinedAt, ledger.downloadsOf(member.id), now())
       ? { gift, member }
-      : show(c, member, mailAnswerTextsOf(contentFor(member).language).giftOver, { status: 410 })
+      : giftOver(c, member)
+  }
+  function giftOver(c: Context, member: Member): Response {
+    return show(c, member, mailAnswerTextsOf(contentFor(member).language).giftOver, { status: 410 })
   }
   async function handOver(c: Context, { gift, member }: { gift: Gift; member: Member }): Promise<Response> {
     const counts = c.req.method !== 'HEAD'
     if (gift.what.kind === 'address') {
       if (addressProblem(gift.what.address) !== null) return nothing(c)
-      if (counts) await ledger.countDownload(member.id)
+      if (counts && !(await ledger.takeDownload(member.id, gift.times))) return giftOver(c, member)
       return c.redirect(new URL(gift.what.address.trim()).href, 303)
     }
     const { id, name, type } = gift.what
     const size = gifts.size(id)
     if (size === null) return nothing(c)
     if (!counts) return c.body(null, 200, headersOf(type, name, size))
-    await ledger.countDownload(member.id)
+    // Asked many times at once, each is counted before its first byte.
+    if (!(await ledger.takeDownload(member.id, gift.times))) return giftOver(c, member)
     return new Response(gifts.read(id), { headers: headersOf(type, name, size) })
   }
   return routes

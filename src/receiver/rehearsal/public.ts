@@ -4,6 +4,7 @@ import { Hono } from 'hono'
 import { fetchPage, PageProblem } from '../outside/fetch-page'
 import type { Settings } from '../settings'
 import { REHEARSAL_HEADER, type Rehearsals, rehearsalHeader } from './rehearsals'
+import { withBase } from './with-base'
 
 /**
  * What a rehearsal needs in a browser, each only while it goes on: `GET /rehearsal/:code` (whether it does),
@@ -54,15 +55,4 @@ export function rehearsalRoutes(rehearsals: Rehearsals, settings: Settings, file
     }
   })
   return routes
-}
-
-/** Relative addresses go on leading where they led. A base that the page has counts before ours. */
-function withBase(html: string, address: string): string {
-  const base = `<base href="${address.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}">`
-  const own = /<base\b[^>]*\bhref/i.test(html)
-  const head = /<head\b[^>]*>/i.exec(html)
-  if (own) return html
-  return head === null
-    ? base + html
-    : html.slice(0, head.index) + head[0] + base + html.slice(head.index + head[0].length)
 }

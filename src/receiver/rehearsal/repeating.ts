@@ -1,14 +1,16 @@
-import type { ProofId } from '#core/ids'
+import type { ProofId, SpotId } from '#core/ids'
 import { type Proof, rehearsalCases } from '#core/proof'
 import { makeProof, type RehearsalSubject } from '#core/rehearsal'
 import { type Spot, spotName } from '#core/spot'
 import { keyOf } from '#core/sync'
+import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
 import type { Settings } from '../settings'
 import type { RehearsalMailParts } from './mails'
 import { receiverPorts } from './ports'
 import type { Rehearsals } from './rehearsals'
+import { makeProofInThread } from './threaded-proof'
 
 const LOOK_EVERY_MS = 10 * 60_000
 const INTERVALS_MS = { day: 24 * 3_600_000, week: 7 * 24 * 3_600_000 }
@@ -18,6 +20,8 @@ const CASES = rehearsalCases.filter(({ needsBrowser }) => !needsBrowser).map(({ 
 /** Rehearsals that repeat by themselves, as often as the owner chose: what can be done without a browser. */
 export class Repeating {
   private isAtWork = false
+  /** Those that could not be carried out, which are not begun again at every look. */
+  private readonly failedAt = new Map<SpotId, number>()
 
   constructor(
     private readonly ledger: Ledger,
@@ -25,6 +29,8 @@ export class Repeating {
     private readonly settings: Settings,
     private readonly mail: RehearsalMailParts,
     private readonly now: () => number = Date.now,
+    /** The built program that reads pages; without one they are read here. */
+    private readonly thread?: string,
   ) {}
 
   /** Looks now and again, until the returned function is called. */
@@ -43,13 +49,15 @@ export class Repeating {
     try {
       for (const spot of this.ledger.published().liveSpots()) {
         const last = this.ledger.published().rehearsedAt(spot.id)
-        if (last !== null && this.now() - Date.parse(last) < INTERVALS_MS[every]) continue
+        const at = Math.max(last === null ? -Infinity : Date.parse(last), this.failedAt.get(spot.id) ?? -Infinity)
+        if (this.now() - at < INTERVALS_MS[every]) continue
         try {
           const proof = await this.rehearse(spot)
           if (proof !== null) made.push(proof)
         } catch (error) {
           // The others have their turn all the same.
-          console.error(error)
+          complain(error)
+          this.failedAt.set(spot.id, this.now())
         }
       }
     } finally {
@@ -62,11 +70,13 @@ export class Repeating {
     const rehearsal = this.rehearsals.start(spot.id)
     if (rehearsal === null) return null
     try {
-      const proof = await makeProof(this.subjectOf(spot), CASES, receiverPorts(rehearsal, this.settings, this.mail), {
-        id: newId<ProofId>(),
-        at: new Date(this.now()).toISOString(),
-        by: 'receiver',
-      })
+      const subject = this.subjectOf(spot)
+      const ports = receiverPorts(rehearsal, this.settings, this.mail)
+      const facts = { id: newId<ProofId>(), at: new Date(this.now()).toISOString(), by: 'receiver' as const }
+      const proof =
+        this.thread === undefined
+          ? await makeProof(subject, CASES, ports, facts)
+          : await makeProofInThread(this.thread, { subject, cases: CASES, code: rehearsal.code, facts }, ports)
       await this.ledger.takeChanges([{ kind: 'proof', key: keyOf('proof', proof), base: 0, body: proof }])
       return proof
     } finally {

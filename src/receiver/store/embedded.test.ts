@@ -1,10 +1,12 @@
-import { mkdtempSync, readdirSync, statSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { DataFolderInUse, openEmbeddedEngine } from '.'
 import { boundValue, LibsqlDatabase } from './libsql'
 import { migrations } from './migrations'
-import { storeSuite } from '../../../tests/store-suite'
+import { signUp, storeSuite } from '../../../tests/store-suite'
+import { workspace } from '../../../tests/tables/samples'
+import { type Ledger, openLedger } from '../ledger'
 
 const newPlace = () => mkdtempSync(join(tmpdir(), 'ask-box-store-'))
 
@@ -50,6 +52,48 @@ test('a first start that broke off between its tables leaves nothing behind, and
   ).toEqual([])
   after.close()
   await (await openEmbeddedEngine(broken)).close()
+})
+
+describe('a copy', () => {
+  const signUps = async (ledger: Ledger, from: number, many: number) => {
+    for (let at = from; at < from + many; at += 20)
+      await Promise.all(
+        Array.from({ length: 20 }, (_, of) => ledger.signUp(signUp(`a${at + of}@m.example`), `${at + of}`)),
+      )
+  }
+  test('is whole and of one moment though sign-ups go on, and they are neither held up nor lost by it', async () => {
+    const folder = newPlace()
+    const ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
+    await ledger.seed(workspace)
+    await signUps(ledger, 0, 2_000)
+    const file = join(folder, 'copy-one.sqlite')
+    const at = { before: ledger.latest(), after: 0 }
+    // Whatever is committed while pieces are read: many commits, each with a turn of the event loop between.
+    await Promise.all([ledger.copyTo(file).then(() => (at.after = ledger.latest())), signUps(ledger, 2_000, 1_000)])
+    expect(at.after).toBeGreaterThan(at.before)
+    const copy = new LibsqlDatabase(file)
+    const [{ n, many } = {}] = copy.prepare('SELECT max(n) AS n, count(*) AS many FROM journal').all()
+    expect(copy.prepare('PRAGMA integrity_check').all()).toEqual([{ integrity_check: 'ok' }])
+    copy.close()
+    expect(n).toBe(many)
+    expect(Number(n)).toBeGreaterThanOrEqual(at.before)
+    expect(readdirSync(folder).filter((name) => name.startsWith('copy-'))).toEqual(['copy-one.sqlite'])
+    expect(statSync(file).mode & 0o077).toBe(0)
+    // The folder is still locked, though the file was read beside the store.
+    await expect(openEmbeddedEngine(folder)).rejects.toThrow(DataFolderInUse)
+    await ledger.close()
+    const again = await openLedger(await openEmbeddedEngine(folder), Date.now)
+    expect(again.latest()).toBe(3_000)
+    expect(existsSync(file)).toBe(false)
+    await again.close()
+  })
+  test('that cannot be written leaves nothing', async () => {
+    const folder = newPlace()
+    const engine = await openEmbeddedEngine(folder)
+    await expect(engine.copyTo(join(folder, 'nowhere', 'copy-two.sqlite'))).rejects.toThrow('ENOENT')
+    await engine.copyTo(join(folder, 'copy-two.sqlite'))
+    await engine.close()
+  })
 })
 
 describe('what reaches libsql is stored exactly, or refused', () => {

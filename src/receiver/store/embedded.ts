@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, statfsSync } from 'node:fs'
+import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readdirSync, rmSync, statfsSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Compilable, Kysely, Migrator, sql, SqliteDialect } from 'kysely'
 import type { JournalId, ListId, MemberId } from '#core/ids'
@@ -8,11 +8,15 @@ import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
 import type { CommandOutcome } from '../ledger/ledger'
 import { type Engine, LATER_TURN, type MailState, type QueuedMail, type StoredObject, type Transaction } from './engine'
+import { copyDatabase } from './copy'
 import { GroupCommit } from './group-commit'
 import { LibsqlDatabase, type Statement } from './libsql'
 import { migrations } from './migrations'
 import type { Tables } from './tables'
 
+const FILE = 'askbox.sqlite'
+/** What copies are called while they are made and handed out. */
+const COPY = /^copy-[\w-]+\.sqlite(?:-\w+)?$/
 /** Members' ids and addresses have no order, so each sign-up meets other pages of their indexes. */
 const CACHE_KB = 32 * 1024
 /**
@@ -35,17 +39,20 @@ export class DataFolderInUse extends Error {
  * the power. The file is held in exclusive mode, which is the lock on the data folder and ends with the
  * process, however it ends. Its files are their owner's alone: they hold people's addresses.
  *
+ * @param copyThread built program that finishes copies; see `copyDatabase`
  * @throws DataFolderInUse
  */
-export async function openEmbeddedEngine(folder: string): Promise<Engine> {
+export async function openEmbeddedEngine(folder: string, copyThread?: string): Promise<Engine> {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
-  const file = join(folder, 'askbox.sqlite')
+  const file = join(folder, FILE)
   const database = new LibsqlDatabase(file)
   try {
     database.exec('PRAGMA locking_mode = EXCLUSIVE; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;')
     database.exec(`PRAGMA cache_size = -${CACHE_KB}; PRAGMA wal_autocheckpoint = ${CHECKPOINT_PAGES};`)
     // Exclusive mode takes its lock with the first write.
     database.exec('BEGIN IMMEDIATE; COMMIT;')
+    // Of a process that ended while it copied: they hold everybody's addresses.
+    for (const name of readdirSync(folder)) if (COPY.test(name)) rmSync(join(folder, name), { force: true })
     for (const one of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(one)) chmodSync(one, 0o600)
   } catch (error) {
     database.close()
@@ -61,7 +68,7 @@ export async function openEmbeddedEngine(folder: string): Promise<Engine> {
     database.close()
     throw error
   }
-  return embeddedEngine(folder, database, kysely)
+  return embeddedEngine(folder, database, kysely, copyThread)
 }
 
 /** All the steps that are missing, or none: a start that is interrupted leaves the file as it was. */
@@ -85,7 +92,15 @@ async function migrate(database: LibsqlDatabase, kysely: Kysely<Tables>): Promis
   throw error
 }
 
-function embeddedEngine(folder: string, database: LibsqlDatabase, kysely: Kysely<Tables>): Engine {
+function embeddedEngine(
+  folder: string,
+  database: LibsqlDatabase,
+  kysely: Kysely<Tables>,
+  copyThread: string | undefined,
+): Engine {
+  const file = join(folder, FILE)
+  let source: number | null = null
+  let copying: Promise<void> = Promise.resolve()
   const transaction = transactionOver(prepareStatements(database, kysely))
   const told = { committed: () => {}, undone: () => {} }
   const commits = new GroupCommit(database, { committed: () => told.committed(), undone: () => told.undone() })
@@ -96,16 +111,28 @@ function embeddedEngine(folder: string, database: LibsqlDatabase, kysely: Kysely
       const { bavail, bsize } = statfsSync(folder)
       return bavail * bsize
     },
-    copyTo(file) {
-      // Commits are written in one go each, so between two of them no transaction is open.
-      database.prepare('VACUUM INTO ?').run(file)
-      chmodSync(file, 0o600)
+    copyTo(target) {
+      // Kept open until the store is closed: closing it would end the lock on the data folder.
+      source ??= openSync(file, 'r')
+      const opened = source
+      const copy = copying.then(async () => {
+        database.exec('PRAGMA wal_autocheckpoint = 0')
+        try {
+          await copyDatabase(opened, `${file}-wal`, target, copyThread)
+        } finally {
+          database.exec(`PRAGMA wal_autocheckpoint = ${CHECKPOINT_PAGES}`)
+        }
+      })
+      copying = copy.catch(() => {})
+      return copy
     },
     onCommit: (listener) => (told.committed = listener),
     onUndo: (listener) => (told.undone = listener),
     async close() {
+      await copying
       await commits.run(() => undefined)
       database.close()
+      if (source !== null) closeSync(source)
     },
   }
 }
@@ -175,7 +202,13 @@ function transactionOver(statements: Statements): Transaction {
     member: (id) => bodyOf<Member>(statements.member.get(id)),
     memberWithAddress: (list, compared) => bodyOf<Member>(statements.memberWithAddress.get(list, compared)),
     keepMember: (member) =>
-      void statements.keepMember.run(member.id, member.list, member.email.compared, JSON.stringify(member)),
+      void statements.keepMember.run(
+        member.id,
+        member.list,
+        member.email.compared,
+        JSON.stringify(member),
+        member.list,
+      ),
 
     keepRetry: (n, key) => void statements.keepRetry.run(n, key),
     forgetRetries: (n) => void statements.forgetRetries.run(n),
@@ -229,7 +262,11 @@ function transactionOver(statements: Statements): Transaction {
       statements.waitingSince.all(list, new Date(before).toISOString()).map((row) => row.id as MemberId),
     downloadsOf: (member) => Number(statements.downloadsOf.get(member)?.times ?? 0),
     countDownload: (member) => void statements.countDownload.run(member),
-    joinedBefore: (list, at, most) => statements.joinedBefore.all(list, at, most).length,
+    rankOf(member) {
+      const row = statements.rankOf.get(member)
+      return row === undefined ? null : Number(row.rank)
+    },
+    highestRank: (list) => Number(statements.highestRank.get(list)?.rank ?? 0),
     membersJoinedOn: (list, day) =>
       statements.membersJoinedOn.all(list, `${day}%`).map((row) => parsed<Member>(row.body)),
     outboxSettings: () => (statements.identity.get('outbox')?.value as string | undefined) ?? null,
@@ -284,15 +321,10 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
     memberWithAddress: prepare(
       kysely.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any),
     ),
-    keepMember: prepare(
-      kysely
-        .insertInto('members')
-        .values({ id: any, list: any, compared: any, body: any })
-        .onConflict((conflict) =>
-          conflict
-            .column('id')
-            .doUpdateSet((of) => ({ compared: of.ref('excluded.compared'), body: of.ref('excluded.body') })),
-        ),
+    keepMember: database.prepare(
+      `INSERT INTO members (id, list, compared, body, rank)
+       VALUES (?, ?, ?, ?, (SELECT coalesce(max(rank), 0) + 1 FROM members WHERE list = ?))
+       ON CONFLICT (id) DO UPDATE SET compared = excluded.compared, body = excluded.body`,
     ),
     keepRetry: prepare(kysely.insertInto('retries').values({ n: any, key: any })),
     forgetRetries: prepare(kysely.deleteFrom('retries').where('n', '<', any)),
@@ -436,14 +468,9 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .where(sql`json_extract(body, '$.status')`, '=', sql.lit('confirmed'))
         .limit(sql.lit(1000)),
     ),
-    joinedBefore: prepare(
-      kysely
-        .selectFrom('members')
-        .select('id')
-        .where('list', '=', any)
-        .where(sql`json_extract(body, '$.joinedAt')`, '<', any)
-        .limit(any),
-    ),
+    // By the index `members_by_rank`.
+    rankOf: database.prepare('SELECT rank FROM members WHERE id = ?'),
+    highestRank: database.prepare('SELECT max(rank) AS rank FROM members WHERE list = ?'),
     outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
     keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any, at: any })),
     forgetOutcomes: prepare(kysely.deleteFrom('commands').where('at', '<', any)),

@@ -136,8 +136,10 @@ export interface Transaction extends People {
   waitingSince(list: ListId, before: number): MemberId[]
   downloadsOf(member: MemberId): number
   countDownload(member: MemberId): void
-  /** How many members joined a list before a time, whatever became of them. */
-  joinedBefore(list: string, at: string, most: number): number
+  /** Which number on their list somebody was given, from 1, whatever became of those before; null for who is not here. */
+  rankOf(member: MemberId): number | null
+  /** The highest number that a list has given; 0 for none. */
+  highestRank(list: string): number
   /** Confirmed members of a list who joined on a day (UTC, ISO 8601); at most a thousand. */
   membersJoinedOn(list: string, day: string): Member[]
   /** How mail is sent, as JSON; null before it was set up. */
@@ -156,8 +158,8 @@ export interface Engine {
   readonly now: Transaction
   /** Bytes that the disk still takes; null where that cannot be told. */
   room(): number | null
-  /** Writes a whole copy, as of the last commit, into a file that is not there yet. Sign-ups wait meanwhile: some 10 ms a MB. */
-  copyTo(file: string): void
+  /** Writes a whole copy, as of a commit made meanwhile, into a file that is not there yet. Sign-ups go on. */
+  copyTo(file: string): Promise<void>
   onCommit(listener: () => void): void
   /** Called whenever work was rolled back, so that what is kept in memory can be read anew. */
   onUndo(listener: () => void): void

@@ -219,6 +219,22 @@ export const migrations: Record<string, Migration> = {
       await sql`CREATE INDEX mails_by_turn ON mails (turn, due) WHERE state = 'waiting'`.execute(db)
     },
   },
+  '010-ranks': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .alterTable('members')
+        .addColumn('rank', 'integer', (column) => column.notNull().defaultTo(0))
+        .execute()
+      await sql`
+        UPDATE members SET rank = numbered.rank
+        FROM (
+          SELECT id, row_number() OVER (PARTITION BY list ORDER BY json_extract(body, '$.joinedAt'), rowid) AS rank
+          FROM members
+        ) AS numbered
+        WHERE numbered.id = members.id`.execute(db)
+      await sql`CREATE UNIQUE INDEX members_by_rank ON members (list, rank)`.execute(db)
+    },
+  },
 }
 
 type Json = Record<string, unknown>

@@ -7,7 +7,14 @@ export interface Tables {
   /** `n` counts up without gaps: rows are only ever appended. `mark` tells one history from another. */
   journal: { n: Generated<number>; body: string; mark: string }
   /** The fold of the journal, kept beside it so that a sign-up need not read history. */
-  members: { id: string; list: string; compared: string; body: string }
+  members: {
+    id: string
+    list: string
+    compared: string
+    body: string
+    /** Counts up on each list, from 1, in the order in which they came. */
+    rank: number
+  }
   /** Outcomes, with the time in milliseconds since 1970. */
   commands: { id: string; outcome: string; at: number }
   /** Of the newest arrivals, by number: what names who sent exactly what. Read at the start alone. */
