@@ -2,6 +2,7 @@ import { Hono, type MiddlewareHandler } from 'hono'
 import { compress } from 'hono/compress'
 import { noticePage } from '#core/render'
 import { addressLimiter, Causes, type Limiter } from './limits'
+import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { sendPage } from './pages'
 import { sendProblem } from './problem'
@@ -35,10 +36,11 @@ export interface ReceiverParts {
   causes?: Causes
   rehearsals?: Rehearsals
   mail?: MailParts
+  clock?: Clock
 }
 
 /** What sends mail, and what it is sent with. */
-export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & { now(): number }
+export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & Pick<Clock, 'now' | 'sureNow'>
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
 const READS_A_MINUTE = 600
@@ -54,7 +56,8 @@ export function receiverApp({
   readLimiter = addressLimiter(READS_A_MINUTE),
   causes = new Causes(),
   rehearsals = new Rehearsals(ledger),
-  mail = mailParts({ ledger, settings, rehearsals, now: Date.now }),
+  clock = openClock(Date.now, () => performance.now(), null),
+  mail = mailParts({ ledger, settings, rehearsals, clock }),
 }: ReceiverParts): Hono {
   const app = new Hono()
   const puzzles = new Puzzles()
@@ -92,11 +95,11 @@ export function receiverApp({
     app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) app.use(path, limited)
-  app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, puzzles, now: mail.now }))
+  app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, puzzles, now: mail.sureNow }))
   app.route('/', answerRoutes(ledger, settings, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail))
+  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

@@ -1,6 +1,7 @@
 import { Resolver } from 'node:dns/promises'
 import { join } from 'node:path'
 import type { MailParts } from './app'
+import type { Clock } from './clock'
 import { GiftFiles } from './gift-files'
 import type { Ledger } from './ledger'
 import { bytesOf, openThreadedTransport, Sender, type SmtpServer, StandInMailbox } from './outbox'
@@ -12,16 +13,18 @@ export function mailParts({
   ledger,
   settings,
   rehearsals,
-  now,
+  clock,
   thread,
 }: {
   ledger: Ledger
   settings: Settings
   rehearsals: Rehearsals
-  now(): number
+  /** `steady` where time is made up. */
+  clock: Pick<Clock, 'now' | 'sureNow'> & { steady?(): number }
   /** The built thread that sends; without one, mail is sent in this one. */
   thread?: string | undefined
 }): MailParts {
+  const { now, sureNow, steady } = clock
   const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
   const isStandIn = ({ host, port }: SmtpServer) =>
     settings.mailbox !== null && host === '127.0.0.1' && port === settings.mailbox.port
@@ -43,6 +46,7 @@ export function mailParts({
     keepForRehearsal: async (mail, composed) =>
       rehearsals.keepMail(mail.space, mail.recipient, await bytesOf(composed)),
     now,
+    ...(steady !== undefined && { steady }),
     ...(thread !== undefined && { open: (server, dkim) => openThreadedTransport(thread, server, dkim) }),
   })
   const resolver = new Resolver({ timeout: 3_000, tries: 1 })
@@ -62,5 +66,6 @@ export function mailParts({
     mailbox,
     resolveTxt: (name) => resolver.resolveTxt(name),
     now,
+    sureNow,
   }
 }

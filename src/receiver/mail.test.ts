@@ -76,7 +76,12 @@ beforeEach(async () => {
     clockFile: null,
   }
   const rehearsals = new Rehearsals(ledger)
-  const mail = mailParts({ ledger, settings, rehearsals, now: () => time })
+  const mail = mailParts({
+    ledger,
+    settings,
+    rehearsals,
+    clock: { now: () => time, sureNow: () => time, steady: () => time },
+  })
   app = receiverApp({
     ledger,
     settings,

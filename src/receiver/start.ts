@@ -5,6 +5,8 @@ import { dirname, join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
+import { type Clock, openClock } from './clock'
+import { complain } from './complaints'
 import { guardConnections } from './connections'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
@@ -40,12 +42,14 @@ export async function startReceiver(
   const reading = readSettings(environment, resolve('data/receiver'))
   if (!reading.ok) throw new CannotStart(reading.message)
   const { settings } = reading
-  const now = clockOf(settings.clockFile)
+  let clock: Clock
   let ledger: Ledger
   let ownerKey: string
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    ledger = await openLedger(await openEmbeddedEngine(settings.dataFolder, builtThread('copy-thread.js')), now)
+    const engine = await openEmbeddedEngine(settings.dataFolder, builtThread('copy-thread.js'))
+    clock = clockOf(settings.clockFile, engine.now.lastWritten())
+    ledger = await openLedger(engine, clock.now, clock.sureNow)
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)
@@ -59,17 +63,18 @@ export async function startReceiver(
   }
 
   const workshop = resolve(import.meta.dirname, '../workshop')
-  const rehearsals = new Rehearsals(ledger)
+  const rehearsals = new Rehearsals(ledger, clock.now)
   const mail = mailParts({
     ledger,
     settings,
     rehearsals,
-    now,
+    clock,
     thread: builtThread('mail-thread.js'),
   })
   const app = receiverApp({
     rehearsals,
     mail,
+    clock,
     ledger,
     settings,
     ownerKey,
@@ -85,7 +90,7 @@ export async function startReceiver(
     rehearsals,
     settings,
     mail.rehearsalMail,
-    now,
+    clock.now,
     builtThread('page-thread.js'),
   ).start()
   const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
@@ -122,23 +127,33 @@ async function listening(http: Server, settings: Settings): Promise<void> {
   }
 }
 
-/** Looks now and then for those whose waiting is over. */
+/** Looks now and then for those whose waiting is over, and writes down that time goes on. */
 function expiring(ledger: Ledger, every: number): () => void {
-  const look = () => void ledger.expireWaiting().catch((error: unknown) => console.error(error))
+  const look = () =>
+    void ledger
+      .expireWaiting()
+      .then(() => ledger.checkHealth())
+      .catch(complain)
   look()
   const timer = setInterval(look, every)
   return () => clearInterval(timer)
 }
 
-/** The real clock; in tests moved by what a file says, read anew each second. */
-function clockOf(file: string | null): () => number {
-  if (file === null) return Date.now
-  let read = { at: 0, ahead: 0 }
-  return () => {
-    const real = Date.now()
-    if (real - read.at > 500) read = { at: real, ahead: existsSync(file) ? Number(readFileSync(file, 'utf8')) || 0 : 0 }
-    return real + read.ahead
+/** The computer's clock, held against its steady one; in tests time passes by what a file says, read anew each second. */
+function clockOf(file: string | null, lastWritten: number | null): Clock {
+  if (file === null) return openClock(Date.now, () => performance.now(), lastWritten)
+  let read = { at: -Infinity, ahead: 0 }
+  const ahead = () => {
+    const at = performance.now()
+    if (at - read.at > 500)
+      read = { at, ahead: existsSync(file) ? Math.max(read.ahead, Number(readFileSync(file, 'utf8')) || 0) : 0 }
+    return read.ahead
   }
+  return openClock(
+    () => Date.now() + ahead(),
+    () => performance.now() + ahead(),
+    lastWritten,
+  )
 }
 
 /** The fragment never leaves the browser, so the key stands in no log. */

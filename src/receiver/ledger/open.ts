@@ -25,8 +25,9 @@ const USUAL_WAITING_DAYS = 7
  * The ledger over any engine.
  *
  * @param now the clock, in milliseconds since 1970
+ * @param sureNow what waiting ends by; see `Clock`
  */
-export async function openLedger(engine: Engine, now: () => number): Promise<Ledger> {
+export async function openLedger(engine: Engine, now: () => number, sureNow = now): Promise<Ledger> {
   await engine.run((transaction) => {
     if (transaction.identity() === null) transaction.keepIdentity(newId<JournalId>())
     // Of rehearsals that ended with the process.
@@ -99,7 +100,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
         for (const listener of mailListeners) listener()
       }),
     member: (id) => engine.now.member(id),
-    confirm: (id, since) => run((transaction) => journal.confirm(transaction, id, since, now())),
+    confirm: (id, since) => run((transaction) => journal.confirm(transaction, id, since, now(), sureNow())),
     leave: (id, by) => run((transaction) => journal.leave(transaction, id, by, now())),
     comeBack: (id) => run((transaction) => journal.comeBack(transaction, id, now())),
     sendAgain: (id, isExtra) => run((transaction) => journal.sendAgain(transaction, id, now(), isExtra)),
@@ -128,7 +129,7 @@ export async function openLedger(engine: Engine, now: () => number): Promise<Led
       let expired = 0
       for (const list of engine.now.listsWithWaiting()) {
         const days = mailOf(list)?.waitingDays ?? USUAL_WAITING_DAYS
-        for (const id of engine.now.waitingSince(list, now() - days * DAY_MS)) {
+        for (const id of engine.now.waitingSince(list, sureNow() - days * DAY_MS)) {
           if (await run((transaction) => journal.expire(transaction, id, now()))) expired += 1
         }
       }

@@ -28,7 +28,8 @@ export interface Outbox {
   inState(state: MailState, limit: number): QueuedMail[]
   ofSpace(space: string): QueuedMail[]
   count(state: MailState): number
-  sentSince(time: number): number
+  /** How many were sent since a time, by the second in which they were, in milliseconds since 1970. */
+  sentSince(time: number): { at: number; count: number }[]
   settings(): string | null
   keepSettings(json: string): Promise<void>
 }

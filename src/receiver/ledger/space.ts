@@ -42,7 +42,7 @@ export function openSpace(
   return {
     signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now(), calm)),
     member: (id) => peopleOf(engine.now, space).member(id),
-    confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now())),
+    confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now(), now())),
     leave: (id, by) => write((writer, people) => writer.leave(people, id, by, now())),
     comeBack: (id) => write((writer, people) => writer.comeBack(people, id, now())),
     sendAgain: (id, isExtra) => write((writer, people) => writer.sendAgain(people, id, now(), isExtra)),

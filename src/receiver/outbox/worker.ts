@@ -1,6 +1,7 @@
 import type { Ledger } from '../ledger'
 import type { QueuedMail } from '../store/engine'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
+import { SentCounts } from './sent-counts'
 import { type OutboxSettings, type Pace, readOutboxSettings, type SmtpServer, standInPace } from './settings'
 import { Refusals } from './refusals'
 import { openTransport, refusalOf, type Transport } from './transport'
@@ -28,6 +29,8 @@ export interface SenderParts {
   /** Takes a made-up person's mail where no stand-in mailbox runs: it is judged there and never sent. */
   keepForRehearsal(mail: QueuedMail, composed: ComposedMail): Promise<void>
   now(): number
+  /** Milliseconds of a clock that does not leap. */
+  steady?(): number
   open?: typeof openTransport
 }
 
@@ -41,8 +44,13 @@ export class Sender {
   private isEnded = false
   private readonly refusals = new Refusals(() => performance.now())
   private probedAt = -Infinity
+  private sent: SentCounts
 
-  constructor(private readonly parts: SenderParts) {}
+  constructor(private readonly parts: SenderParts) {
+    const now = parts.now()
+    const before = parts.ledger.outbox.sentSince(now - DAY_MS).map(({ at, count }) => ({ ageMs: now - at, count }))
+    this.sent = new SentCounts(parts.steady ?? (() => performance.now()), before)
+  }
 
   async start(): Promise<() => Promise<void>> {
     await this.parts.ledger.outbox.putBack()
@@ -148,17 +156,9 @@ export class Sender {
   }
 
   private allowedNow(): number {
-    const { outbox } = this.parts.ledger
-    const now = this.parts.now()
     const { minute, hour, day } = this.pace()
-    return Math.max(
-      0,
-      Math.min(
-        minute - outbox.sentSince(now - MINUTE_MS),
-        hour - outbox.sentSince(now - HOUR_MS),
-        day - outbox.sentSince(now - DAY_MS),
-      ),
-    )
+    const sent = this.sent.counts()
+    return Math.max(0, Math.min(minute - sent.minute, hour - sent.hour, day - sent.day))
   }
 
   private transportFor(server: SmtpServer, dkim: OutboxSettings['dkim']): Transport {
@@ -183,6 +183,7 @@ export class Sender {
       } else {
         const said = await transport.send(composed)
         this.refusals.taken()
+        this.sent.sent()
         await outbox.settle(mail.id, { state: 'sent', said })
         if (this.settings().halted !== null) await this.goOn()
       }

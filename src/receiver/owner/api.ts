@@ -12,6 +12,7 @@ import { stream } from 'hono/streaming'
 import { z } from 'zod'
 import { commandSchema } from '#core/journal'
 import { changeSchema } from '#core/sync'
+import type { Clock } from '../clock'
 import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
@@ -26,6 +27,7 @@ import { fetchPage, PageProblem } from '../outside/fetch-page'
 import { UnstorableText } from '../store'
 import {
   carryOutCommands,
+  confirmClock,
   copyStore,
   downloadForRehearsal,
   endRehearsal,
@@ -64,6 +66,7 @@ export function apiRoutes(
   ownerKey: string,
   rehearsals: Rehearsals,
   mail: Omit<MailApiParts, 'ledger' | 'settings'>,
+  clock: Clock,
 ) {
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
@@ -126,10 +129,15 @@ export function apiRoutes(
         latest: ledger.latest(),
         latestChange: ledger.latestChange(),
         publicUrl: settings.publicUrl,
+        leap: clock.leap(),
       },
       200,
     ),
   )
+  routes.openapi(confirmClock, (c) => {
+    clock.confirm()
+    return c.json({ leap: clock.leap() }, 200)
+  })
 
   routes.openapi(readJournal, (c) => {
     const { after, mark = null, limit } = c.req.valid('query')

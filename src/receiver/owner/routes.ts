@@ -59,6 +59,8 @@ const changeOutcome = z.union([
 /** Read one by one by its handler, so that one that cannot be read is refused by itself. */
 const readLater = (component: string) => z.unknown().openapi({ allOf: [{ $ref: `#/components/schemas/${component}` }] })
 
+const leap = z.object({ by: z.number(), isSinceStart: z.boolean(), trustedInMs: z.number() })
+
 export const describeReceiver = createRoute({
   method: 'get',
   path: '/receiver',
@@ -66,8 +68,23 @@ export const describeReceiver = createRoute({
     'Which receiver this is: its journal, the numbers of its newest entry and its newest change, how visitors reach it.',
   responses: {
     ...answers,
-    200: done(z.object({ journal: journalIdSchema, latest: z.int(), latestChange: z.int(), publicUrl: z.url() })),
+    200: done(
+      z.object({
+        journal: journalIdSchema,
+        latest: z.int(),
+        latestChange: z.int(),
+        publicUrl: z.url(),
+        leap: leap.nullable(),
+      }),
+    ),
   },
+})
+
+export const confirmClock = createRoute({
+  method: 'post',
+  path: '/clock/confirm',
+  summary: 'Says that the computer’s clock is right after a leap: what ends with time ends by it from now on.',
+  responses: { ...answers, 200: done(z.object({ leap: leap.nullable() })) },
 })
 
 export const readJournal = createRoute({

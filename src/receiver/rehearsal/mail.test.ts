@@ -51,7 +51,7 @@ beforeEach(async () => {
     clockFile: null,
   }
   rehearsals = new Rehearsals(ledger)
-  mail = mailParts({ ledger, settings, rehearsals, now: Date.now })
+  mail = mailParts({ ledger, settings, rehearsals, clock: { now: Date.now, sureNow: Date.now } })
   const app = receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals, mail })
   handle = (request) => app.fetch(request)
   stop = await mail.sender.start()

@@ -254,7 +254,8 @@ function transactionOver(statements: Statements): Transaction {
     mailsInState: (state, limit) => statements.mailsInState.all(state, limit).map(mailOf),
     mailsOfSpace: (space) => statements.mailsOfSpace.all(space).map(mailOf),
     countMails: (state) => countOf(statements.countMails.get(state)),
-    mailsSentSince: (time) => countOf(statements.mailsSentSince.get(time)),
+    mailsSentSince: (time) =>
+      statements.mailsSentSince.all(time).map((row) => ({ at: Number(row.at), count: Number(row.count) })),
     forgetMails: (before) => void statements.forgetMails.run(before),
     hurryMails: (now) => void statements.hurryMails.run(now, now),
     listsWithWaiting: () => statements.listsWithWaiting.all().map((row) => row.list as ListId),
@@ -262,6 +263,12 @@ function transactionOver(statements: Statements): Transaction {
       statements.waitingSince.all(list, new Date(before).toISOString()).map((row) => row.id as MemberId),
     downloadsOf: (member) => Number(statements.downloadsOf.get(member)?.times ?? 0),
     countDownload: (member) => void statements.countDownload.run(member),
+    lastWritten() {
+      const [newest] = statements.newestBody.all()
+      const entry = newest === undefined ? 0 : Date.parse(parsed<NewEntry>(newest.body).at)
+      const touched = Number(statements.identity.get('touched')?.value ?? 0)
+      return Math.max(entry, touched) || null
+    },
     rankOf(member) {
       const row = statements.rankOf.get(member)
       return row === undefined ? null : Number(row.rank)
@@ -423,13 +430,10 @@ function prepareStatements(database: LibsqlDatabase, kysely: Kysely<Tables>) {
         .where('state', '=', any)
         .where('space', '=', sql.lit('')),
     ),
-    mailsSentSince: prepare(
-      kysely
-        .selectFrom('mails')
-        .select(({ fn }) => fn.countAll().as('count'))
-        .where('state', '=', sql.lit('sent'))
-        .where('due', '>=', any),
+    mailsSentSince: database.prepare(
+      `SELECT sent / 1000 * 1000 AS at, count(*) AS count FROM mails WHERE state = 'sent' AND due >= ? GROUP BY 1`,
     ),
+    newestBody: prepare(kysely.selectFrom('journal').select('body').orderBy('n', 'desc').limit(sql.lit(1))),
     forgetMails: prepare(
       kysely
         .deleteFrom('mails')

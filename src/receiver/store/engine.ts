@@ -126,7 +126,8 @@ export interface Transaction extends People {
   mailsInState(state: MailState, limit: number): QueuedMail[]
   mailsOfSpace(space: string): QueuedMail[]
   countMails(state: MailState): number
-  mailsSentSince(time: number): number
+  /** By the second in which they were sent. */
+  mailsSentSince(time: number): { at: number; count: number }[]
   forgetMails(before: number): void
   /** All that wait for another try are due now, as if for the first time. */
   hurryMails(now: number): void
@@ -146,6 +147,8 @@ export interface Transaction extends People {
   outboxSettings(): string | null
   keepOutboxSettings(json: string): void
 
+  /** The latest time that anything here bears: of an entry, or of a touch; null where there is nothing yet. */
+  lastWritten(): number | null
   /** Writes something small, so that a disk that takes nothing more is noticed. */
   touch(at: number): void
 }

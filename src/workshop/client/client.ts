@@ -37,6 +37,22 @@ export interface MailServer {
   password: string | null
 }
 
+/** A leap of the clock of the receiver's computer that nobody has confirmed yet; in milliseconds. */
+export interface ClockLeap {
+  /** Negative for back. */
+  by: number
+  isSinceStart: boolean
+  trustedInMs: number
+}
+
+interface Description {
+  journal: JournalId
+  latest: number
+  latestChange: number
+  publicUrl: string
+  leap: ClockLeap | null
+}
+
 export interface MailState {
   server: (Omit<MailServer, 'password'> & { hasPassword: boolean }) | null
   from: 'environment' | 'screen' | null
@@ -159,7 +175,8 @@ export function clientFor({ receiver, key }: Pairing) {
     `after=${cursor}${mark === null ? '' : `&mark=${encodeURIComponent(mark)}`}`
 
   return {
-    describe: () => read<{ journal: JournalId; latest: number; latestChange: number; publicUrl: string }>('/receiver'),
+    describe: () => read<Description>('/receiver'),
+    confirmClock: () => read<{ leap: ClockLeap | null }>('/clock/confirm', { method: 'POST' }),
     entriesAfter: (cursor: number, mark: string | null, limit: number) =>
       read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
     objectsAfter: (cursor: number, mark: string | null) =>

@@ -1,20 +1,19 @@
 <script setup lang="ts">
-import { computed, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { checkup, type Finding } from '#core/checkup'
 import { codeOf, isPastedAgain } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { failuresOf } from '#core/line'
-import { messagesInUse } from '#core/mail'
 import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
-import { clientFor, type MailState } from '../client'
 import { shownMoment } from '../controls/shown'
 import { database, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../form/line/line'
 import { useReceiver } from '../sync'
 import { stationNames } from '../form/line/stations'
+import { type Need, useReceiverNeeds } from './receiver-needs'
 
 /** What waits for the owner today: broken stations, unpublished drafts, old code, refused changes, a backup. */
 const DAY_MS = 86_400_000
@@ -42,87 +41,7 @@ function isPasted(id: SpotId): boolean {
   return spot !== null && spot.kind !== 'landing' && isPastedAgain(codeOf(spot, workspace.site(spot.site)))
 }
 
-/** How mail goes at the receiver; null while that is not known. */
-const mail = shallowRef<MailState | null>(null)
-watch(
-  // Its words: each setting that is kept makes another object of the same.
-  () => JSON.stringify(receiver.pairing),
-  async () =>
-    (mail.value =
-      receiver.pairing === null
-        ? null
-        : await clientFor({ ...receiver.pairing })
-            .mailState()
-            .catch(() => null)),
-  { immediate: true },
-)
-const senders = computed(() =>
-  workspace.lists.flatMap(({ id, name }) => {
-    const published = workspace.mail(id)?.published ?? null
-    return published !== null && messagesInUse(published).length > 0 ? [name] : []
-  }),
-)
-const mailNeeds = computed((): Need[] => {
-  if (mail.value === null) return []
-  const { server, isStopped, halted, wronglyMarked, counts } = mail.value
-  const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
-  const about = { to: { name: 'mail-room' }, about: 'Mail room' }
-  return [
-    ...(server === null && senders.value.length > 0
-      ? [
-          {
-            ...about,
-            key: 'mail server',
-            order: 1 as const,
-            text: `No mail server is set up, and ${senders.value.map((name) => `“${name}”`).join(' and ')} should send mail. ${waiting}`,
-          },
-        ]
-      : []),
-    ...(server !== null && isStopped && counts.waiting > 0
-      ? [{ ...about, key: 'mail stopped', order: 2 as const, text: `Sending is stopped. ${waiting}` }]
-      : []),
-    ...(server !== null && halted !== null
-      ? [
-          {
-            ...about,
-            key: 'mail halted',
-            order: 1 as const,
-            text: `The mail server refuses mail to everybody, so sending stopped by itself. ${waiting} It said: ${halted.said}`,
-          },
-        ]
-      : []),
-    ...(wronglyMarked > 0
-      ? [
-          {
-            ...about,
-            key: 'mail marked',
-            order: 2 as const,
-            text: `${wronglyMarked === 1 ? '1 person was' : `${wronglyMarked} people were`} marked as taking no mail for a fault of the sender. Put them back by one press there.`,
-          },
-        ]
-      : []),
-    ...(counts.refused > 0
-      ? [
-          {
-            ...about,
-            key: 'mail refused',
-            order: 2 as const,
-            text: `${counts.refused === 1 ? '1 mail was' : `${counts.refused} mails were`} refused. The reason stands there.`,
-          },
-        ]
-      : []),
-  ]
-})
-
-interface Need {
-  key: string
-  /** What keeps sign-ups from arriving comes first, what can wait comes last. */
-  order: 1 | 2 | 3 | 4
-  text: string
-  to: object
-  about: string
-}
-
+const receiverNeeds = useReceiverNeeds()
 const proofs = useLive(() => database.proofs.toArray(), [] as Proof[])
 const failed = computed(() =>
   forms.value.flatMap((form) => {
@@ -145,7 +64,7 @@ const unordered = computed((): Need[] => [
     to: { name: 'form', params: { id: form.id, station: step.station } },
     about: `${stationNames[step.station]} · ${form.name}`,
   })),
-  ...mailNeeds.value,
+  ...receiverNeeds.value,
   ...refused.value.map((one) => ({
     key: one.id,
     order: 2 as const,

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { database, emptyDatabase } from '../data'
 import { bringUpToDate, refillReceiver, takeReceiversHistory, useReceiver, useWaiting } from '../sync'
 import { useNotices } from '../shell/notices'
+import ReceiverClock from './ReceiverClock.vue'
 import SaveFile from './SaveFile.vue'
 
 const receiver = useReceiver()
@@ -76,6 +77,8 @@ async function unpair(): Promise<void> {
       <dt>Journal</dt>
       <dd>{{ receiver.journal?.cursor ?? 0 }} entries here</dd>
     </dl>
+
+    <ReceiverClock />
 
     <div v-if="progress !== null" class="sheet ask">
       <ElProgress :percentage="Math.round(progress * 100)" aria-label="Filling the receiver" />

@@ -1,0 +1,108 @@
+import fc from 'fast-check'
+import { openClock } from './clock'
+
+const MINUTE = 60_000
+const HOUR = 60 * MINUTE
+const DAY = 24 * HOUR
+const BEGIN = Date.parse('2026-03-01T12:00:00.000Z')
+
+/** A computer whose time passes, and whose clock can be set. */
+function computer(lastWritten: number | null = null, ahead = 0) {
+  const time = { passed: 0, ahead }
+  const clock = openClock(
+    () => BEGIN + time.passed + time.ahead,
+    () => 1_000 + time.passed,
+    lastWritten,
+  )
+  return {
+    clock,
+    pass(ms: number) {
+      time.passed += ms
+      return clock.now()
+    },
+    set: (to: number) => (time.ahead = to),
+    /** By how much the two times are off what really passed. */
+    off: () => [clock.now() - BEGIN - time.passed, clock.sureNow() - BEGIN - time.passed],
+  }
+}
+
+test('a clock that is right is followed, with corrections by seconds', () => {
+  const { clock, pass, set, off } = computer()
+  for (const ahead of [0, 900, -400, 3_000]) {
+    set(ahead)
+    pass(HOUR)
+    expect(off()).toEqual([ahead, ahead])
+    expect(clock.leap()).toBeNull()
+  }
+})
+
+test.each([
+  ['eight days ahead for three seconds', 8 * DAY, 3_000],
+  ['four minutes ahead for four minutes', 4 * MINUTE, 4 * MINUTE],
+  ['a year back for five minutes', -365 * DAY, 5 * MINUTE],
+  ['before 1970 for a minute', -BEGIN - DAY, MINUTE],
+])('%s: nothing comes of it, and its owner is told meanwhile', (_, ahead, ms) => {
+  const { clock, pass, set, off } = computer()
+  pass(HOUR)
+  set(ahead)
+  pass(ms)
+  expect(off()).toEqual([0, 0])
+  expect(clock.leap()).toMatchObject({ by: ahead, isSinceStart: false })
+  set(0)
+  pass(1_000)
+  expect(off()).toEqual([0, 0])
+  expect(clock.leap()).toBeNull()
+})
+
+test('a leap ahead that holds is written after ten minutes, ends something after an hour more, or when confirmed', () => {
+  const { clock, pass, set, off } = computer()
+  set(8 * DAY)
+  for (let at = 0; at < 9; at++) pass(MINUTE)
+  expect(off()).toEqual([0, 0])
+  for (let at = 0; at < 3; at++) pass(MINUTE)
+  expect(off()).toEqual([8 * DAY, 0])
+  for (let at = 0; at < 50; at++) pass(MINUTE)
+  expect(off()).toEqual([8 * DAY, 0])
+  for (let at = 0; at < 20; at++) pass(MINUTE)
+  expect(off()).toEqual([8 * DAY, 8 * DAY])
+  set(20 * DAY)
+  pass(1_000)
+  clock.confirm()
+  expect(off()).toEqual([20 * DAY, 20 * DAY])
+  expect(clock.leap()).toBeNull()
+})
+
+test('a start long after the last thing written, or before it, is a leap until it has held', () => {
+  const late = computer(BEGIN - 9 * DAY)
+  expect(late.off()).toEqual([0, -9 * DAY])
+  expect(late.clock.leap()).toMatchObject({ by: 9 * DAY, isSinceStart: true })
+  late.pass(61 * MINUTE)
+  expect(late.off()).toEqual([0, 0])
+
+  const early = computer(BEGIN + 3 * HOUR)
+  expect(early.off()[0]).toBe(3 * HOUR)
+  expect(early.clock.leap()).toMatchObject({ by: -3 * HOUR, isSinceStart: true })
+  for (let at = 0; at < 30; at++) early.pass(MINUTE)
+  // What was written stands: time stands still until it has come up to it.
+  expect(early.clock.now()).toBeGreaterThanOrEqual(BEGIN + 3 * HOUR)
+  early.pass(4 * HOUR)
+  expect(early.off()).toEqual([0, 0])
+
+  expect(computer(BEGIN - HOUR).clock.leap()).toBeNull()
+})
+
+test('whatever the clock is set to, written times never go back', () => {
+  const step = fc.tuple(fc.integer({ min: 0, max: 20 * MINUTE }), fc.integer({ min: -20_000 * DAY, max: 20_000 * DAY }))
+  fc.assert(
+    fc.property(fc.array(step, { maxLength: 40 }), (steps) => {
+      const { clock, pass, set } = computer(BEGIN)
+      let before = clock.now()
+      for (const [ms, ahead] of steps) {
+        set(ahead)
+        const now = pass(ms)
+        expect(now).toBeGreaterThanOrEqual(before)
+        before = now
+      }
+    }),
+  )
+})

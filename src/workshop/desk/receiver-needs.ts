@@ -1,0 +1,104 @@
+import { useIntervalFn } from '@vueuse/core'
+import { computed, type ComputedRef, shallowRef, watch } from 'vue'
+import { messagesInUse } from '#core/mail'
+import { type ClockLeap, clientFor, type MailState } from '../client'
+import { leapWords } from '../controls/leap'
+import { useWorkspace } from '../data'
+import { useReceiver } from '../sync'
+
+const LOOK_MS = 60_000
+
+/** One thing that waits for the owner. */
+export interface Need {
+  key: string
+  /** What keeps sign-ups from arriving comes first, what can wait comes last. */
+  order: 1 | 2 | 3 | 4
+  text: string
+  to: object
+  about: string
+}
+
+/** What the receiver tells that waits for the owner: mail that does not go, and a clock that leapt. */
+export function useReceiverNeeds(): ComputedRef<Need[]> {
+  const workspace = useWorkspace()
+  const receiver = useReceiver()
+  /** How mail goes at the receiver, and its clock; null while that is not known. */
+  const mail = shallowRef<MailState | null>(null)
+  const leap = shallowRef<ClockLeap | null>(null)
+  async function look(): Promise<void> {
+    const client = receiver.pairing === null ? null : clientFor({ ...receiver.pairing })
+    mail.value = (await client?.mailState().catch(() => null)) ?? null
+    leap.value = (await client?.describe().catch(() => null))?.leap ?? null
+  }
+  // Its words: each setting that is kept makes another object of the same.
+  watch(() => JSON.stringify(receiver.pairing), look, { immediate: true })
+  useIntervalFn(() => void look(), LOOK_MS)
+  const senders = computed(() =>
+    workspace.lists.flatMap(({ id, name }) => {
+      const published = workspace.mail(id)?.published ?? null
+      return published !== null && messagesInUse(published).length > 0 ? [name] : []
+    }),
+  )
+  return computed((): Need[] => {
+    if (mail.value === null) return []
+    const { server, isStopped, halted, wronglyMarked, counts } = mail.value
+    const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
+    const about = { to: { name: 'mail-room' }, about: 'Mail room' }
+    return [
+      ...(leap.value === null
+        ? []
+        : [
+            {
+              key: 'clock',
+              order: 2 as const,
+              text: leapWords(leap.value),
+              to: { name: 'settings' },
+              about: 'Settings',
+            },
+          ]),
+      ...(server === null && senders.value.length > 0
+        ? [
+            {
+              ...about,
+              key: 'mail server',
+              order: 1 as const,
+              text: `No mail server is set up, and ${senders.value.map((name) => `“${name}”`).join(' and ')} should send mail. ${waiting}`,
+            },
+          ]
+        : []),
+      ...(server !== null && isStopped && counts.waiting > 0
+        ? [{ ...about, key: 'mail stopped', order: 2 as const, text: `Sending is stopped. ${waiting}` }]
+        : []),
+      ...(server !== null && halted !== null
+        ? [
+            {
+              ...about,
+              key: 'mail halted',
+              order: 1 as const,
+              text: `The mail server refuses mail to everybody, so sending stopped by itself. ${waiting} It said: ${halted.said}`,
+            },
+          ]
+        : []),
+      ...(wronglyMarked > 0
+        ? [
+            {
+              ...about,
+              key: 'mail marked',
+              order: 2 as const,
+              text: `${wronglyMarked === 1 ? '1 person was' : `${wronglyMarked} people were`} marked as taking no mail for a fault of the sender. Put them back by one press there.`,
+            },
+          ]
+        : []),
+      ...(counts.refused > 0
+        ? [
+            {
+              ...about,
+              key: 'mail refused',
+              order: 2 as const,
+              text: `${counts.refused === 1 ? '1 mail was' : `${counts.refused} mails were`} refused. The reason stands there.`,
+            },
+          ]
+        : []),
+    ]
+  })
+}
