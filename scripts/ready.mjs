@@ -41,16 +41,24 @@ export async function build() {
 
 /** Path of a Chromium that is there, or that was just installed from Debian's packages. */
 export function findChromium() {
+  // The headless shell is the same Chromium without windows around its pages: it takes three quarters of the time.
   const found = () =>
-    [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(
-      (path) => path && existsSync(path),
-    )
+    [
+      process.env.CHROMIUM,
+      '/usr/bin/chromium-headless-shell',
+      '/usr/bin/chromium',
+      '/usr/bin/chromium-browser',
+      '/usr/bin/google-chrome',
+    ].find((path) => path && existsSync(path))
   if (found() === undefined) {
     console.log('Installing Chromium from Debian’s packages (once) …')
     const sudo = process.getuid?.() === 0 ? [] : ['sudo']
     const quiet = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
     run(...asCommand([...sudo, 'apt-get', 'update', '-qq']), quiet)
-    run(...asCommand([...sudo, 'apt-get', 'install', '-y', '-qq', '--no-install-recommends', 'chromium']), quiet)
+    const install = (name) => asCommand([...sudo, 'apt-get', 'install', '-y', '-qq', '--no-install-recommends', name])
+    run(...install('chromium'), quiet)
+    // Not every release has it apart.
+    spawnSync(...install('chromium-headless-shell'), { cwd: root, stdio: 'ignore', ...quiet })
   }
   const path = found()
   if (path === undefined) throw new Error('No Chromium found. Install it, or set CHROMIUM to its path.')
