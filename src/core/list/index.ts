@@ -2,4 +2,4 @@ export { type List, listSchema, startList, type Column, columnsOf } from './list
 export { type Member, type MemberStatus, memberStatuses, memberSchema, valueOf } from './member'
 export { affectedMember, applyToMember, isJoining } from './fold'
 export { decide, type Decision, type People, type Refusal } from './decide'
-export { Roster, type Wanted } from './roster'
+export { type Found, Roster, type Wanted } from './roster'

@@ -1,7 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Measures } from '#core/checkup'
 import type { Form, Theme, Version } from '#core/form'
-import type { FormId, JournalId, SpotId } from '#core/ids'
+import type { FormId, JournalId, ListId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { List, MemberStatus, Refusal } from '#core/list'
 import type { GiftPiece, Mail } from '#core/mail'
@@ -70,6 +70,12 @@ export interface Settings {
   publicUrl: string
   /** How the workshop and the receiver are in step; written by the one tab that sees to it. */
   sync: SyncState
+  /** How many of each list have each status, as of an entry: shown at the next opening until all are counted. */
+  peopleCounts: {
+    journal: JournalId | null
+    cursor: number
+    counts: Record<ListId, Record<MemberStatus, number>>
+  }
   backupAt: string
   scheme: 'system' | 'light' | 'dark'
   /** What a rehearsal tries, in this browser. */

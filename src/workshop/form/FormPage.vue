@@ -23,7 +23,7 @@ import FailureNote from '../rehearsal/FailureNote.vue'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
 import { useRehearsal } from '../rehearsal/store'
-import { useMembers } from '../lists/members'
+import { useNewest } from '../lists/found'
 import Nowhere from '../shell/Nowhere.vue'
 import { useTitle } from '../shell/title'
 
@@ -53,10 +53,7 @@ const mailShown = computed(() => {
 })
 /** What Undo and Redo are of. */
 const inHand = computed(() => (current.value === 'mail' ? mail : draft))
-const members = useMembers()
-const newest = computed(() =>
-  list.value === null ? [] : members.newestOf({ list: list.value.id, status: 'confirmed', limit: 3 }),
-)
+const newest = useNewest(() => (list.value === null ? null : { list: list.value.id, status: 'confirmed', limit: 3 }))
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
 const spots = computed(() => workspace.spotsOf(id.value))
@@ -107,7 +104,6 @@ function onKey(event: KeyboardEvent): void {
   if (station !== undefined) void router.replace({ name: 'form', params: { id: id.value, station } })
 }
 onMounted(() => addEventListener('keydown', onKey))
-onMounted(() => void members.load())
 onBeforeUnmount(() => removeEventListener('keydown', onKey))
 </script>
 

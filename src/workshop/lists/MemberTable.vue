@@ -3,13 +3,14 @@ import type { CameFrom } from '#core/journal'
 import { Pencil, Trash2 } from '@lucide/vue'
 import { useElementSize, useWindowSize } from '@vueuse/core'
 import { type Column, ElButton, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
-import { computed, ref, useTemplateRef } from 'vue'
-import { columnsOf, memberStatuses, type List, type Member, type MemberStatus, valueOf } from '#core/list'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { columnsOf, memberStatuses, type List, type MemberStatus, valueOf, type Wanted } from '#core/list'
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
 import { spotKinds } from '#core/spot'
 import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive, useWorkspace } from '../data'
 import { useNotices } from '../shell/notices'
+import { isBlank, useFound } from './found'
 import { type ShownMember, useMembers } from './members'
 import { vHint } from '../controls/hint'
 import Select from '../controls/Select.vue'
@@ -20,10 +21,11 @@ import { shownMoment, shownPage } from '../controls/shown'
 const { list, form } = defineProps<{ list: List; form?: FormId }>()
 
 const ROW_PX = 40
+/** What the table tells of the rows that it draws. */
+type Rendered = { rowCacheStart: number; rowCacheEnd: number }
 const workspace = useWorkspace()
 const notices = useNotices()
 const members = useMembers()
-void members.load()
 const queued = useLive(
   async () => (await queuedCommands()).filter(({ command }) => command.list === list.id),
   [] as QueuedCommand[],
@@ -51,21 +53,24 @@ const statuses = [
   { value: 'all' as const, label: 'Everyone' },
   ...memberStatuses.map((one) => ({ value: one, label: statusNames[one] })),
 ]
-const hasTags = computed(() => found.value?.some(({ tags }) => tags !== undefined && tags.length > 0) ?? false)
-const found = computed((): Member[] | null => {
-  const wanted = {
-    list: list.id,
-    form,
-    status: status.value === 'all' || status.value === '' ? undefined : status.value,
-    search: search.value,
-    isOldestFirst: isOldestFirst.value,
-  }
-  if (members.isReady) return members.find(wanted, queued.value)
-  const isWhole = form === undefined && wanted.status === undefined && search.value.trim() === ''
-  const late = isWhole && !isOldestFirst.value ? members.newestOf(wanted) : []
-  return late.length > 0 ? late : null
+const wanted = (): Wanted => ({
+  list: list.id,
+  ...(form !== undefined && { form }),
+  ...(status.value !== 'all' && status.value !== '' && { status: status.value }),
+  search: search.value,
+  isOldestFirst: isOldestFirst.value,
 })
-const count = computed(() => (members.isReady ? (found.value?.length ?? null) : null))
+const { rows: found, isWhole, isEmpty, see } = useFound(wanted, queued)
+const hasTags = ref(false)
+watch(found, (rows) => (hasTags.value ||= rows?.slice(0, 500).some(({ tags = [] }) => tags.length > 0) ?? false))
+/** Null until it is known; of a whole list from the last time, until everybody is here. */
+const count = computed(() => {
+  if (isWhole.value) return found.value?.length ?? null
+  const counts = form === undefined && search.value.trim() === '' ? members.countsOf(list.id) : null
+  if (counts === null) return null
+  const { status: one } = wanted()
+  return one === undefined ? Object.values(counts).reduce((sum, many) => sum + many, 0) : counts[one]
+})
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
 const { height: windowHeight } = useWindowSize()
@@ -98,6 +103,7 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
 
 /** What stands in a cell that holds words only. */
 function wordsIn(key: string, member: ShownMember): string {
+  if (isBlank(member)) return ''
   if (key.startsWith('column ')) return valueOf(member, key.slice('column '.length))
   switch (key) {
     case 'email':
@@ -167,7 +173,7 @@ async function restore(member: ShownMember): Promise<void> {
       <slot />
     </div>
     <ElEmpty
-      v-if="count === 0"
+      v-if="isEmpty"
       class="sheet"
       :description="
         search === '' && status === 'all'
@@ -181,7 +187,7 @@ async function restore(member: ShownMember): Promise<void> {
         v-else-if="room > 0"
         fixed
         :columns="columns"
-        :data="found"
+        :data="found as ShownMember[]"
         :width="room - 2"
         :height="height"
         :row-height="ROW_PX"
@@ -190,6 +196,7 @@ async function restore(member: ShownMember): Promise<void> {
         :row-props="({ rowIndex }: { rowIndex: number }) => ({ 'aria-rowindex': rowIndex + 2 })"
         :row-class="({ rowData }: { rowData: ShownMember }) => (rowData.isPending ? 'pending' : '')"
         row-key="id"
+        @rows-rendered="({ rowCacheStart, rowCacheEnd }: Rendered) => see(rowCacheStart, rowCacheEnd)"
       >
         <template #header-cell="{ column }">
           <span v-if="column.key === 'since'" class="words">Since {{ isOldestFirst ? '↑' : '↓' }}</span>
@@ -197,7 +204,8 @@ async function restore(member: ShownMember): Promise<void> {
           <span v-else class="words">{{ column.title }}</span>
         </template>
         <template #cell="{ column, rowData: member }">
-          <span v-if="column.key === 'act'" class="act">
+          <span v-if="isBlank(member)" class="words" />
+          <span v-else-if="column.key === 'act'" class="act">
             <ElButton
               text
               :disabled="member.isPending"

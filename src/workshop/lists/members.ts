@@ -2,139 +2,96 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { onScopeDispose, shallowRef } from 'vue'
 import type { ListId, MemberId } from '#core/ids'
-import type { Command, Consent } from '#core/journal'
-import { applyToMember, decide, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
-import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, touches } from '../data'
+import type { Found, Member, MemberStatus, Wanted } from '#core/list'
+import { type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
+import type { Counts, FromPeople, GivenConsent, PeopleAsks, ToPeople } from '../workers/people'
 
-/** A member as the owner sees it: the journal's state, with what is still on its way to the receiver laid over. */
-export interface ShownMember extends Member {
-  isPending: boolean
-  /** Their removal, while it is on its way, and what they were before. */
-  removal?: { command: Command['id']; before: MemberStatus }
+export type { GivenConsent } from '../workers/people'
+export type { ShownMember } from './pending'
+
+interface Waiting {
+  resolve(result: never): void
+  reject(reason: Error): void
 }
 
-/** More than one screen of a list, and read in no time. */
-const LATE_ENTRIES = 500
-
-/** Everybody, in memory: the journal folded once when first asked for, then kept in step with what is pulled. */
+/** Everybody, as the worker beside the interface tells. */
 export const useMembers = defineStore('members', () => {
-  const roster = new Roster()
   const isReady = shallowRef(false)
-  /** Counts up whenever somebody changed. */
+  const counts = shallowRef<Counts>({})
+  /** Counts up whenever somebody changed, and when those of late are known. */
   const changes = shallowRef(0)
-  let working: Promise<void> | null = null
+  const waiting = new Map<number, Waiting>()
+  let asked = 0
+  let worker: Worker | null = null
+  let ready: Promise<void> | null = null
+  let becomeReady = () => {}
 
   const onChange = (parts: ObservabilitySet) => {
-    if (working !== null && touches(parts, ['journal'])) working = working.then(catchUp)
+    if (worker !== null && touches(parts, ['journal'])) send({ kind: 'catch-up' })
   }
   Dexie.on('storagemutated', onChange)
-  onScopeDispose(() => Dexie.on.storagemutated.unsubscribe(onChange))
+  onScopeDispose(() => {
+    Dexie.on.storagemutated.unsubscribe(onChange)
+    worker?.terminate()
+  })
+
+  const send = (message: ToPeople) => worker!.postMessage(message)
 
   /** Begins to read everybody; resolves when all are here. */
   function load(): Promise<void> {
-    working ??= catchUp()
-    return working
-  }
-
-  /** Who joined of late, folded from the end of the journal alone: shown until everybody is here. */
-  const latecomers = shallowRef<Roster | null>(null)
-
-  async function catchUp(): Promise<void> {
-    const newest = await newestEntry()
-    // Emptied, or another workspace: nothing of before holds.
-    if (newest < roster.cursor) roster.clear()
-    if (newest - roster.cursor > LATE_ENTRIES) {
-      const late = new Roster()
-      for await (const batch of entriesFrom(newest - LATE_ENTRIES)) late.take(batch)
-      latecomers.value = late
-    }
-    for await (const batch of entriesFrom(roster.cursor + 1)) roster.take(batch)
-    isReady.value = true
-    latecomers.value = null
-    changes.value += 1
-  }
-
-  /** Those who are wanted, with what is on its way to the receiver laid over. Reads `changes`, so that it is computed anew. */
-  function find(wanted: Wanted, queued: readonly QueuedCommand[]): Member[] {
-    void changes.value
-    const { added, changed } = pending(wanted.list, queued)
-    const mine = added.filter(
-      (member) => wanted.form === undefined && (wanted.status === undefined || member.status === wanted.status),
-    )
-    return [...mine, ...roster.find(wanted, changed)]
-  }
-
-  /** What queued commands will make of people. */
-  function pending(
-    list: ListId,
-    queued: readonly QueuedCommand[],
-  ): { added: ShownMember[]; changed: Map<MemberId, ShownMember> } {
-    const changed = new Map<MemberId, ShownMember>()
-    const added: ShownMember[] = []
-    for (const { command, queuedAt, takenBack } of queued) {
-      const member = changed.get(command.member) ?? roster.get(list, command.member)
-      if (member !== null && takenBack !== undefined) {
-        changed.set(member.id, { ...member, status: takenBack, isPending: true })
-        continue
+    if (ready !== null) return ready
+    ready = new Promise((resolve) => (becomeReady = resolve))
+    worker = new Worker(new URL('../workers/people.ts', import.meta.url), { type: 'module' })
+    worker.addEventListener('message', ({ data }: MessageEvent<FromPeople>) => {
+      if (data.kind === 'changed') {
+        isReady.value = data.isReady
+        counts.value = data.counts
+        changes.value += 1
+        if (data.isReady) becomeReady()
+        return
       }
-      const decision = decide(
-        command,
-        { isList: true, member, withAddress: (compared) => roster.withAddress(list, compared) },
-        queuedAt,
-      )
-      const after = decision.ok ? applyToMember(member, { n: (member?.revision ?? 0) + 1, ...decision.entry }) : null
-      if (after === null) continue
-      if (member === null) added.push({ ...after, isPending: true })
-      else
-        changed.set(after.id, {
-          ...after,
-          revision: member.revision,
-          isPending: true,
-          ...(command.kind === 'remove-member' && { removal: { command: command.id, before: member.status } }),
-        })
-    }
-    return { added, changed }
+      const call = waiting.get(data.n)
+      waiting.delete(data.n)
+      if (data.kind === 'answer') call?.resolve(data.result as never)
+      else call?.reject(new Error(data.message))
+    })
+    send({ kind: 'catch-up' })
+    return ready
   }
 
-  /** Who has an address on a list, in whatever status. */
-  async function withAddress(list: ListId, compared: string): Promise<Member | null> {
-    await load()
-    return roster.withAddress(list, compared)
+  function ask<Name extends keyof PeopleAsks>(
+    name: Name,
+    ...args: Parameters<PeopleAsks[Name]>
+  ): Promise<ReturnType<PeopleAsks[Name]>> {
+    void load()
+    return new Promise((resolve, reject) => {
+      const n = (asked += 1)
+      waiting.set(n, { resolve, reject })
+      // Plain copies: what the stores keep watch over cannot travel to a worker.
+      send({ kind: 'ask', n, name, args: JSON.parse(JSON.stringify(args)) as readonly unknown[] })
+    })
   }
 
-  /** How many of a list have each status; null until everybody is here. */
-  function countsOf(list: ListId): Record<MemberStatus, number> | null {
-    void changes.value
-    return isReady.value ? roster.counts(list) : null
+  return {
+    isReady,
+    changes,
+    load,
+    /** Those who are wanted, with what is on its way laid over. Until everybody is here, those who joined of late. */
+    find: (wanted: Wanted, queued: readonly QueuedCommand[] = []): Promise<Found> => ask('find', wanted, queued),
+    /** Who has an address on a list, in whatever status. */
+    withAddress: (list: ListId, compared: string): Promise<Member | null> => ask('withAddress', list, compared),
+    /** How many of a list have each status; null until that is known, if only from the last time. */
+    countsOf(list: ListId): Record<MemberStatus, number> | null {
+      return counts.value[list] ?? (isReady.value ? noCounts : null)
+    },
+    /** Every box that a member ticked, with the words beside it, newest first. */
+    consentsOf: ({ list, id }: Pick<Member, 'list' | 'id'>): Promise<GivenConsent[]> => ask('consents', list, id),
   }
-
-  /** The newest of a list. Until everybody is here, those who joined of late. */
-  function newestOf(wanted: Pick<Wanted, 'list' | 'status' | 'limit'>): Member[] {
-    void changes.value
-    return (isReady.value ? roster : latecomers.value)?.find(wanted) ?? []
-  }
-
-  /** Every box that a member ticked, with the words beside it, newest first. */
-  async function consentsOf({ list, id }: Pick<Member, 'list' | 'id'>): Promise<GivenConsent[]> {
-    await load()
-    return (await entriesAt(roster.entriesAbout(list, id)))
-      .flatMap((entry) =>
-        entry.kind === 'arrival'
-          ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
-          : [],
-      )
-      .reverse()
-  }
-
-  return { isReady, load, find, withAddress, countsOf, newestOf, consentsOf }
 })
+
+const noCounts: Record<MemberStatus, number> = { waiting: 0, confirmed: 0, left: 0, removed: 0, bounced: 0 }
 
 export function newMemberId(): MemberId {
   return newId<MemberId>()
-}
-
-export interface GivenConsent extends Consent {
-  at: string
-  version: number
 }

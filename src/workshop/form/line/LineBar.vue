@@ -30,7 +30,7 @@ const {
   content: FormContent
   line: StationState[]
   current: Station
-  newest: Member[]
+  newest: readonly Member[]
   listName: string
   /** The list's mail as it is written; null where it sends none. */
   mail: MailSettings | null

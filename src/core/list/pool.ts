@@ -1,0 +1,33 @@
+/** Values that are the same for many, each kept once and known by a number. */
+export class Pool<Value> {
+  private readonly numbers = new Map<string, number>()
+  private readonly values: Value[] = []
+  private readonly texts: string[] = []
+
+  /** @param textOf what is searched in a value */
+  constructor(private readonly textOf: (value: Value) => string = () => '') {}
+
+  add(value: Value): number {
+    const key = JSON.stringify(value)
+    const known = this.numbers.get(key)
+    if (known !== undefined) return known
+    const number = this.values.length
+    this.numbers.set(key, number)
+    this.values.push(value)
+    this.texts.push(this.textOf(value))
+    return number
+  }
+
+  get(number: number): Value {
+    return this.values[number]!
+  }
+
+  /** By number, 1 for each value that is wanted. */
+  which(isWanted: (value: Value) => boolean): Uint8Array {
+    return Uint8Array.from(this.values, (value) => (isWanted(value) ? 1 : 0))
+  }
+
+  whichText(isWanted: (text: string) => boolean): Uint8Array {
+    return Uint8Array.from(this.texts, (text) => (isWanted(text) ? 1 : 0))
+  }
+}

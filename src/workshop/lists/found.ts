@@ -1,0 +1,94 @@
+import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
+import type { Member, Wanted } from '#core/list'
+import type { QueuedCommand } from '../data'
+import { type ShownMember, useMembers } from './members'
+
+/** Rows that are fetched at once: a few screens. */
+const WINDOW = 150
+/** More than stand in a table at once, so that no two rows in it are the same. */
+const BLANKS = 300
+
+/** Stands where a row was not fetched yet. */
+const blanks = Array.from(
+  { length: BLANKS },
+  (_, at) => ({ id: `blank${at}`, email: { typed: '' }, values: {}, from: null, joinedAt: '', isBlank: true }) as never,
+) as ShownMember[]
+
+export const isBlank = (member: ShownMember): boolean => 'isBlank' in member
+
+export interface FoundRows {
+  /** As many as there are, of which those around what is seen are fetched; null until anything is known. */
+  rows: Readonly<ShallowRef<readonly ShownMember[] | null>>
+  /** Whether everybody was looked through, so that `rows` has them all. */
+  isWhole: ComputedRef<boolean>
+  isEmpty: ComputedRef<boolean>
+  /** Tells which rows are seen. */
+  see(first: number, last: number): void
+}
+
+/** Those who are wanted, kept current: fetched from the worker as far as they are seen. */
+export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly QueuedCommand[]>>): FoundRows {
+  const members = useMembers()
+  void members.load()
+  const rows = shallowRef<readonly ShownMember[] | null>(null)
+  const isWhole = ref(false)
+  let seen = { first: 0, last: 0 }
+  let asked = 0
+
+  /** @param isAnew whether everything may be otherwise than it was */
+  async function fetchAround(isAnew: boolean): Promise<void> {
+    const mine = (asked += 1)
+    const offset = Math.max(0, Math.floor((seen.first + seen.last) / 2) - WINDOW / 2)
+    const wasReady = members.isReady
+    const { members: found, total } = await members.find({ ...wanted(), offset, limit: WINDOW }, queued.value)
+    if (mine !== asked) return
+    // Those of late alone tell nothing of who is not among them.
+    if (!wasReady && total === 0) return
+    const before = rows.value
+    const next =
+      isAnew || before === null || before.length !== total
+        ? Array.from({ length: total }, (_, at) => blanks[at % BLANKS]!)
+        : [...before]
+    for (const [at, member] of found.entries()) next[offset + at] = member
+    rows.value = next
+    isWhole.value = wasReady
+  }
+
+  watch(
+    () => JSON.stringify(wanted()),
+    () => {
+      seen = { first: 0, last: 0 }
+      void fetchAround(true)
+    },
+    { immediate: true },
+  )
+  watch([() => members.changes, queued], () => void fetchAround(true))
+
+  return {
+    rows,
+    isWhole: computed(() => isWhole.value),
+    isEmpty: computed(() => isWhole.value && rows.value?.length === 0),
+    see(first, last) {
+      seen = { first, last }
+      if (rows.value?.slice(first, last + 1).some(isBlank)) void fetchAround(false)
+    },
+  }
+}
+
+/** The few newest who are wanted, kept current; of late alone until everybody is here. */
+export function useNewest(wanted: () => Wanted | null): Readonly<ShallowRef<readonly Member[]>> {
+  const members = useMembers()
+  const newest = shallowRef<readonly Member[]>([])
+  let asked = 0
+  watch(
+    [() => JSON.stringify(wanted()), () => members.changes],
+    async () => {
+      const mine = (asked += 1)
+      const now = wanted()
+      const found = now === null ? [] : (await members.find(now)).members
+      if (mine === asked) newest.value = found
+    },
+    { immediate: true },
+  )
+  return newest
+}

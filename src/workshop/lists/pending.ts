@@ -1,0 +1,57 @@
+import type { ListId, MemberId } from '#core/ids'
+import type { Command } from '#core/journal'
+import { applyToMember, decide, type Found, type Member, type MemberStatus, type Roster, type Wanted } from '#core/list'
+import type { QueuedCommand } from '../data'
+
+/** A member as the owner sees it: the journal's state, with what is still on its way to the receiver laid over. */
+export interface ShownMember extends Member {
+  isPending?: boolean
+  /** Their removal, while it is on its way, and what they were before. */
+  removal?: { command: Command['id']; before: MemberStatus }
+}
+
+/** Those who are wanted, with what is on its way to the receiver laid over. Who is just added stands first. */
+export function findWithPending(roster: Roster, wanted: Wanted, queued: readonly QueuedCommand[]): Found {
+  const { added, changed } = pendingIn(roster, wanted.list, queued)
+  const { form, status, offset = 0, limit = Infinity } = wanted
+  const mine = added.filter((member) => form === undefined && (status === undefined || member.status === status))
+  const before = mine.slice(offset, offset + limit)
+  const found = roster.find(
+    { ...wanted, offset: Math.max(0, offset - mine.length), limit: limit - before.length },
+    changed,
+  )
+  return { members: [...before, ...found.members], total: mine.length + found.total }
+}
+
+/** What queued commands will make of people. */
+function pendingIn(
+  roster: Roster,
+  list: ListId,
+  queued: readonly QueuedCommand[],
+): { added: ShownMember[]; changed: Map<MemberId, ShownMember> } {
+  const changed = new Map<MemberId, ShownMember>()
+  const added: ShownMember[] = []
+  for (const { command, queuedAt, takenBack } of queued) {
+    const member = changed.get(command.member) ?? roster.get(list, command.member)
+    if (member !== null && takenBack !== undefined) {
+      changed.set(member.id, { ...member, status: takenBack, isPending: true })
+      continue
+    }
+    const decision = decide(
+      command,
+      { isList: true, member, withAddress: (compared) => roster.withAddress(list, compared) },
+      queuedAt,
+    )
+    const after = decision.ok ? applyToMember(member, { n: (member?.revision ?? 0) + 1, ...decision.entry }) : null
+    if (after === null) continue
+    if (member === null) added.push({ ...after, isPending: true })
+    else
+      changed.set(after.id, {
+        ...after,
+        revision: member.revision,
+        isPending: true,
+        ...(command.kind === 'remove-member' && { removal: { command: command.id, before: member.status } }),
+      })
+  }
+  return { added, changed }
+}

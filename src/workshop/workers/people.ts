@@ -1,0 +1,106 @@
+import type { JournalId, ListId, MemberId } from '#core/ids'
+import { type Found, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
+import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
+import { findWithPending } from '../lists/pending'
+
+/**
+ * Everybody, beside the interface: the journal folded once when first asked for, then kept in step with what is pulled.
+ * A million people take seconds to fold and some hundred megabytes; none of it is the page's.
+ */
+export interface PeopleAsks {
+  find(wanted: Wanted, queued: readonly QueuedCommand[]): Found
+  withAddress(list: ListId, compared: string): Member | null
+  consents(list: ListId, member: MemberId): GivenConsent[]
+}
+export interface GivenConsent {
+  field: string
+  wording: string
+  at: string
+  version: number
+}
+export type Counts = Record<ListId, Record<MemberStatus, number>>
+export type ToPeople =
+  { kind: 'catch-up' } | { kind: 'ask'; n: number; name: keyof PeopleAsks; args: readonly unknown[] }
+export type FromPeople =
+  | { kind: 'answer'; n: number; result: unknown }
+  | { kind: 'failed'; n: number; message: string }
+  /** Somebody changed. Counts of before are those of the last time, until all are here. */
+  | { kind: 'changed'; isReady: boolean; counts: Counts }
+
+/** More than one screen of a list, and read in no time. */
+const LATE_ENTRIES = 500
+/** Counts are kept for the next opening, once a while passed without news. */
+const KEEP_AFTER_MS = 3_000
+
+const roster = new Roster()
+/** Who joined of late, folded from the end of the journal alone: shown until everybody is here. */
+let late: Roster | null = null
+let isReady = false
+let working: Promise<void> | null = null
+let keeping: ReturnType<typeof setTimeout> | undefined
+const say = (message: FromPeople) => self.postMessage(message)
+
+async function catchUp(): Promise<void> {
+  const newest = await newestEntry()
+  const journal = (await readSetting('journal'))?.id ?? null
+  // Emptied, or another workspace: nothing of before holds.
+  if (newest < roster.cursor) roster.clear()
+  if (!isReady && roster.cursor === 0) await showKept(journal, newest)
+  if (newest - roster.cursor > LATE_ENTRIES) {
+    late = new Roster()
+    for await (const batch of entriesFrom(newest - LATE_ENTRIES)) late.take(batch)
+    if (!isReady) say({ kind: 'changed', isReady, counts: shown })
+  }
+  for await (const batch of entriesFrom(roster.cursor + 1)) roster.take(batch)
+  isReady = true
+  late = null
+  shown = roster.allCounts()
+  say({ kind: 'changed', isReady, counts: shown })
+  clearTimeout(keeping)
+  keeping = setTimeout(() => void keep(journal).catch(console.error), KEEP_AFTER_MS)
+}
+
+let shown: Counts = {}
+/** The counts of the last time, so that nobody waits for numbers that are known. */
+async function showKept(journal: JournalId | null, newest: number): Promise<void> {
+  const kept = await readSetting('peopleCounts')
+  if (kept === undefined || kept.journal !== journal || kept.cursor > newest) return
+  shown = kept.counts
+  say({ kind: 'changed', isReady, counts: shown })
+}
+async function keep(journal: JournalId | null): Promise<void> {
+  if ((await readSetting('peopleCounts'))?.cursor !== roster.cursor)
+    await writeSetting('peopleCounts', { journal, cursor: roster.cursor, counts: roster.allCounts() })
+}
+
+const asks: {
+  [Name in keyof PeopleAsks]: (...args: Parameters<PeopleAsks[Name]>) => Promise<ReturnType<PeopleAsks[Name]>>
+} = {
+  find: async (wanted, queued) => findWithPending(isReady ? roster : (late ?? roster), wanted, queued),
+  async withAddress(list, compared) {
+    await working
+    return roster.withAddress(list, compared)
+  },
+  async consents(list, member) {
+    await working
+    return (await entriesAt(roster.entriesAbout(list, member)))
+      .flatMap((entry) =>
+        entry.kind === 'arrival'
+          ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
+          : [],
+      )
+      .reverse()
+  },
+}
+
+self.addEventListener('message', ({ data }: MessageEvent<ToPeople>) => {
+  if (data.kind === 'catch-up') {
+    working = (working ?? Promise.resolve()).then(catchUp).catch(console.error)
+    return
+  }
+  const { n, name, args } = data
+  ;(asks[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args).then(
+    (result) => say({ kind: 'answer', n, result }),
+    (error: unknown) => say({ kind: 'failed', n, message: error instanceof Error ? error.message : String(error) }),
+  )
+})
