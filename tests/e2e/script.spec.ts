@@ -203,13 +203,15 @@ test.describe('the page is a guest room', () => {
       })
       const version = await versionOf(box, SPOT)
       const { content } = version
-      // As the workshop measures it, at the widths of its place.
+      // As the workshop measures it, at the widths of its place and in the font of the page, which the form takes over: in
+      // the fonts of another computer, another one may break a line more.
       const heights: number[] = []
       for (const width of [320, 680]) {
         await page.setViewportSize({ width, height: 800 })
         await page.setContent(
           toDocument(formWithSpace({ content, form: version.form, version: 1, spot: SPOT, receiver: box.workshop })),
         )
+        await page.addStyleTag({ content: 'body { font-family: "Times New Roman" !important }' })
         heights.push(await page.locator('body').evaluate((body) => body.scrollHeight))
       }
       const part = placePart(content, box.workshop, SPOT, {

@@ -64,7 +64,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Put me back on the list',
     sendAgain: 'Send the mail again',
     sentAgain: 'The mail is on its way once more.',
-    mailHeld: 'Very much mail was asked for just now, so none was sent to this address yet. One press, and yours goes.',
+    mailHeld: 'So much mail was asked for that none went out this time. One press, and one goes to you.',
     sendNow: 'Send me the mail',
     mailHeldToday: 'No more mail goes to this address today. Ask again tomorrow: your sign-up is kept.',
     giftOver: {
@@ -104,8 +104,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Wieder auf die Liste',
     sendAgain: 'Mail noch einmal senden',
     sentAgain: 'Die Mail ist noch einmal unterwegs.',
-    mailHeld:
-      'Gerade wurde sehr viel Mail angefordert, darum ging an diese Adresse noch keine. Ein Klick, und Ihre geht hinaus.',
+    mailHeld: 'Es wurde so viel Mail angefordert, dass diesmal keine hinausging. Ein Klick, und eine geht an Sie.',
     sendNow: 'Mail an mich senden',
     mailHeldToday:
       'Heute geht an diese Adresse keine Mail mehr. Fragen Sie morgen noch einmal: Ihre Anmeldung bleibt erhalten.',
@@ -146,8 +145,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Me remettre sur la liste',
     sendAgain: 'Renvoyer le message',
     sentAgain: 'Le message est de nouveau en route.',
-    mailHeld:
-      'Beaucoup de messages viennent d’être demandés, aucun n’est donc encore parti vers cette adresse. Un clic et le vôtre part.',
+    mailHeld: 'Tant de messages ont été demandés qu’aucun n’est parti cette fois. Un clic et il en part un pour vous.',
     sendNow: 'M’envoyer le message',
     mailHeldToday:
       'Plus aucun message ne part vers cette adresse aujourd’hui. Redemandez demain : votre inscription est conservée.',
@@ -187,8 +185,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Volver a la lista',
     sendAgain: 'Enviar el mensaje otra vez',
     sentAgain: 'El mensaje va otra vez en camino.',
-    mailHeld:
-      'Se acaban de pedir muchos correos, así que a esta dirección aún no salió ninguno. Un clic y sale el suyo.',
+    mailHeld: 'Se pidieron tantos correos que esta vez no salió ninguno. Un clic y sale uno para usted.',
     sendNow: 'Enviarme el correo',
     mailHeldToday: 'Hoy no sale ningún correo más a esta dirección. Pídalo mañana: su inscripción se conserva.',
     giftOver: {
@@ -226,8 +223,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Voltar à lista',
     sendAgain: 'Enviar a mensagem outra vez',
     sentAgain: 'A mensagem vai outra vez a caminho.',
-    mailHeld:
-      'Acabam de ser pedidas muitas mensagens, por isso ainda nenhuma seguiu para este endereço. Um clique e a sua segue.',
+    mailHeld: 'Foram pedidas tantas mensagens que desta vez nenhuma seguiu. Um clique e segue uma para si.',
     sendNow: 'Enviar-me a mensagem',
     mailHeldToday:
       'Hoje não segue mais nenhuma mensagem para este endereço. Peça de novo amanhã: a sua inscrição fica guardada.',
@@ -267,7 +263,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     sendAgain: 'Manda di nuovo il messaggio',
     sentAgain: 'Il messaggio è di nuovo in arrivo.',
     mailHeld:
-      'Sono appena state chieste molte mail, perciò a questo indirizzo non ne è ancora partita nessuna. Un clic e parte la sua.',
+      'Sono state chieste così tante mail che questa volta non ne è partita nessuna. Un clic e ne parte una per lei.',
     sendNow: 'Inviami la mail',
     mailHeldToday: 'Oggi a questo indirizzo non parte più nessuna mail. Richieda domani: la sua iscrizione resta.',
     giftOver: {
@@ -305,8 +301,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'Zet me terug op de lijst',
     sendAgain: 'Stuur de mail nog eens',
     sentAgain: 'De mail is opnieuw onderweg.',
-    mailHeld:
-      'Er is zojuist heel veel mail gevraagd, dus naar dit adres ging er nog geen. Eén klik en de uwe gaat uit.',
+    mailHeld: 'Er is zoveel mail gevraagd dat er deze keer geen uitging. Eén klik en er gaat er een naar u.',
     sendNow: 'Stuur mij de mail',
     mailHeldToday:
       'Vandaag gaat er geen mail meer naar dit adres. Vraag het morgen opnieuw: uw aanmelding blijft bewaard.',
@@ -346,7 +341,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     sendAgain: 'Wyślij wiadomość ponownie',
     sentAgain: 'Wiadomość jest znów w drodze.',
     mailHeld:
-      'Przed chwilą zamówiono bardzo wiele wiadomości, więc na ten adres żadna jeszcze nie wyszła. Jedno kliknięcie i wyjdzie.',
+      'Zamówiono tak wiele wiadomości, że tym razem żadna nie wyszła. Jedno kliknięcie i wyjdzie jedna do Państwa.',
     sendNow: 'Wyślij mi wiadomość',
     mailHeldToday:
       'Dziś na ten adres nie wyjdzie już żadna wiadomość. Proszę spróbować jutro: zapis zostaje zachowany.',
@@ -385,7 +380,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'もう一度登録する',
     sendAgain: 'メールをもう一度送る',
     sentAgain: 'メールをもう一度お送りしました。',
-    mailHeld: 'ただいま多くのメールが求められたため、このアドレスにはまだ送っていません。ボタンを押すと送信します。',
+    mailHeld: '多くのメールが求められたため、今回は送っていません。ボタンを押すと一通お送りします。',
     sendNow: 'メールを送る',
     mailHeldToday: '本日はこのアドレスへの送信を終えました。明日もう一度お試しください。登録内容は保存されています。',
     giftOver: {
@@ -420,7 +415,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     comeBack: 'أعيدوني إلى القائمة',
     sendAgain: 'أرسلوا الرسالة مرة أخرى',
     sentAgain: 'الرسالة في طريقها من جديد.',
-    mailHeld: 'طُلبت رسائل كثيرة قبل قليل، فلم تُرسل أي رسالة إلى هذا العنوان بعد. ضغطة واحدة وتُرسل رسالتك.',
+    mailHeld: 'طُلبت رسائل كثيرة فلم تُرسل أي رسالة هذه المرة. ضغطة واحدة وتُرسل إليك رسالة.',
     sendNow: 'أرسلوا لي الرسالة',
     mailHeldToday: 'لن تُرسل اليوم رسائل أخرى إلى هذا العنوان. اطلبها غدًا: تسجيلك محفوظ.',
     giftOver: {

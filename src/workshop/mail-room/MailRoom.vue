@@ -77,11 +77,11 @@ async function putBack(): Promise<void> {
       <p v-if="state.server === null" class="problem">
         No mail server is set up: what lists write waits here until there is one.
       </p>
-      <div v-else-if="state.halted" class="halted">
-        <p class="problem">
-          Mail stopped by itself {{ shownMoment(new Date(state.halted.at).toISOString()) }}: the mail server refused
-          several people in the same words, so it refuses you and not them. {{ state.counts.waiting }} wait, nobody was
-          marked. One mail an hour tries whether it takes mail again.
+      <div v-else-if="state.halted" class="sheet told">
+        <p>
+          <b class="problem">Mail stopped by itself {{ shownMoment(new Date(state.halted.at).toISOString()) }}.</b> The
+          mail server refused several people in the same words, so it refuses you and not them.
+          {{ state.counts.waiting }} wait, nobody was marked. One mail an hour tries whether it takes mail again.
         </p>
         <p>
           It said: <q>{{ state.halted.said }}</q>
@@ -109,9 +109,13 @@ async function putBack(): Promise<void> {
           <dd :class="{ problem: state.counts.refused > 0 }">{{ state.counts.refused }}</dd>
         </div>
       </dl>
-      <ElProgress v-if="state.counts.waiting > 0" :percentage="share" aria-label="Sent of all" />
+      <ElProgress
+        v-if="state.counts.waiting > 0 && !state.halted && !state.isStopped"
+        :percentage="share"
+        aria-label="Sent of all"
+      />
     </div>
-    <div v-if="state && state.wronglyMarked > 0" class="halted">
+    <div v-if="state && state.wronglyMarked > 0" class="sheet told">
       <p>
         {{ state.wronglyMarked === 1 ? '1 person is' : `${state.wronglyMarked} people are` }} marked as taking no mail,
         though the server refused you, and not their address. Put back, they are what they were, and who waited gets the
@@ -141,11 +145,16 @@ async function putBack(): Promise<void> {
   display: grid;
   gap: var(--gap-2);
 }
-.halted {
+.told {
   display: grid;
-  gap: var(--gap-2);
+  gap: var(--gap-3);
   justify-items: start;
+  padding: var(--gap-4);
+  border-inline-start: 3px solid var(--raspberry);
+}
+.told p {
   max-width: 46rem;
+  margin: 0;
 }
 .facts dl {
   display: flex;
