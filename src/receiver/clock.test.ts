@@ -1,5 +1,14 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import fc from 'fast-check'
+import { startMail } from '#core/message'
+import { signUp } from '../../tests/store-suite'
+import { list, workspace } from '../../tests/tables/samples'
 import { openClock } from './clock'
+import { complain } from './complaints'
+import { openLedger } from './ledger'
+import { openEmbeddedEngine } from './store'
 
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE
@@ -91,6 +100,41 @@ test('a start long after the last thing written, or before it, is a leap until i
   expect(computer(BEGIN - HOUR).clock.leap()).toBeNull()
 })
 
+test('who waits is not removed by a clock that was wrong for a moment, and is once the time has really come', async () => {
+  const time = { passed: 0, ahead: 0 }
+  const clock = openClock(
+    () => BEGIN + time.passed + time.ahead,
+    () => time.passed,
+    null,
+  )
+  const engine = await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-clock-')))
+  const ledger = await openLedger(engine, clock.now, clock.sureNow)
+  await ledger.seed(workspace)
+  const draft = { ...startMail(list.id, list.name).draft, confirm: 'always' as const, senderAddress: 'a@hill.example' }
+  await ledger.takeChanges([{ kind: 'mail', key: list.id, base: 0, body: { list: list.id, draft, published: draft } }])
+  expect(await ledger.signUp(signUp('ada@m.example'), 'a')).toMatchObject({ verdict: 'confirm-first' })
+  for (const ahead of [8 * DAY, -400 * DAY]) {
+    time.ahead = ahead
+    expect(await ledger.expireWaiting()).toBe(0)
+    time.passed += 3_000
+    expect(await ledger.expireWaiting()).toBe(0)
+    // Whoever signs up meanwhile is written down at the right time, and gets mail at once.
+    expect(await ledger.signUp(signUp(`at${Math.abs(ahead)}@m.example`), `${ahead}`)).toMatchObject({
+      isMailHeld: false,
+    })
+    await expect(ledger.checkHealth()).resolves.toBeUndefined()
+    time.ahead = 0
+    clock.now()
+  }
+  expect(ledger.outbox.due(10)).toHaveLength(3)
+  const times = ledger.entriesAfter(0, null, 10)!.items.map(({ at }) => Date.parse(at) - BEGIN)
+  expect(times).toEqual([0, 3_000, 6_000])
+  expect(engine.now.lastWritten()).toBeGreaterThanOrEqual(BEGIN + 6_000)
+  time.passed += 8 * DAY
+  expect(await ledger.expireWaiting()).toBe(3)
+  await ledger.close()
+})
+
 test('whatever the clock is set to, written times never go back', () => {
   const step = fc.tuple(fc.integer({ min: 0, max: 20 * MINUTE }), fc.integer({ min: -20_000 * DAY, max: 20_000 * DAY }))
   fc.assert(
@@ -105,4 +149,12 @@ test('whatever the clock is set to, written times never go back', () => {
       }
     }),
   )
+})
+
+test('what goes wrong again and again is logged once a minute', () => {
+  const said: unknown[] = []
+  const full = () => Object.assign(new Error(`no room for ${said.length}`), { code: 'SQLITE_FULL' })
+  for (let at = 0; at < 50; at++) complain(full(), (what) => said.push(what))
+  complain(new Error('another'), (what) => said.push(what))
+  expect(said).toHaveLength(2)
 })

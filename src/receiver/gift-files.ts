@@ -1,5 +1,14 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { createReadStream, createWriteStream, existsSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs'
+import {
+  createReadStream,
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -11,7 +20,11 @@ export type KeptFile =
 
 /** Gifts in the data folder, each named after its bytes; written and read as streams, however large they are. */
 export class GiftFiles {
-  constructor(private readonly folder: string) {}
+  constructor(private readonly folder: string) {
+    // Of a process that ended while one came in.
+    if (existsSync(folder))
+      for (const name of readdirSync(folder)) if (name.endsWith('.part')) rmSync(join(folder, name), { force: true })
+  }
 
   /** Where a gift's bytes are; null when they are not here. */
   path(id: string): string | null {

@@ -475,6 +475,12 @@ test('what an answer page shows comes from its own sign-up, whatever case and sp
   await publish({ ...ledger.published().mail(samples.list.id)!, isDiscreet: true })
   const discreet = (await join_('ben@visitor.example')).headers.get('Location')!
   expect(await (await app.request(discreet)).text()).not.toContain('Star chart')
+  // It goes by mail, though only the answer was chosen.
+  const gift = { ...ledger.published().mail(samples.list.id)!.gift!, inWelcome: 'no' as const }
+  await publish({ ...ledger.published().mail(samples.list.id)!, gift })
+  await join_('cleo@visitor.example')
+  const welcome = await until(() => mails.find(({ to }) => to[0] === 'cleo@visitor.example'))
+  expect((await simpleParser(welcome.bytes)).text).toContain('Star chart')
 })
 
 test('a discreet list answers who is on it as it answers anybody, and tells the person by mail', async () => {

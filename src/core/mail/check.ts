@@ -2,6 +2,7 @@ import { parseEmail } from '#core/email'
 import { contrast, TEXT_CONTRAST } from '#core/look'
 import { addressProblem } from '#core/site'
 import { placeholdersIn, plainText, saysNothing } from '#core/text'
+import { gifts } from './gift'
 import { type MailSettings, type MessageKind, messageNames, messagesInUse } from './mail'
 
 export interface MailProblem {
@@ -158,19 +159,22 @@ function colourProblems({ colours }: MailSettings, inUse: readonly MessageKind[]
   )
 }
 
-function giftProblems({ gift, messages }: MailSettings): MailProblem[] {
+function giftProblems(settings: MailSettings): MailProblem[] {
+  const { gift, messages, isDiscreet } = settings
   if (gift === null) return []
   if (gift.what.kind === 'address') {
     const problem = addressProblem(gift.what.address)
     if (problem !== null) return [stop('gift-address', 'gift', `The gift: ${problem}`, 'Its link would lead nowhere.')]
   }
-  if (gift.inWelcome !== 'no' && !messages.welcome.isOn)
+  if (gifts(settings, 'welcome') && !messages.welcome.isOn)
     return [
       stop(
         'gift-no-welcome',
         'gift',
         'The gift goes with the welcome, which is off.',
-        'Switch the welcome on, or hand the gift over on the answer.',
+        isDiscreet
+          ? 'A discreet list hands it over by mail alone: on a page it would tell who was not on the list yet.'
+          : 'Switch the welcome on, or hand the gift over on the answer.',
       ),
     ]
   if (gift.inWelcome === 'no' && !gift.onAnswer)

@@ -1,8 +1,16 @@
 import type { Gift, Mail, MailSettings, MessageKind } from './mail'
 
-/** Whether a message hands over the gift, or a link to it. */
-export function gifts({ inWelcome }: Gift, kind: MessageKind): boolean {
-  return kind === 'welcome' && inWelcome !== 'no'
+/**
+ * Whether a message hands over the gift, or a link to it. On a discreet list it goes by mail alone, for a page with it
+ * would tell who was not on the list yet.
+ */
+export function gifts({ gift, isDiscreet }: Pick<MailSettings, 'gift' | 'isDiscreet'>, kind: MessageKind): boolean {
+  return kind === 'welcome' && gift !== null && (gift.inWelcome !== 'no' || (isDiscreet && gift.onAnswer))
+}
+
+/** Whether the page that answers a sign-up hands it over. */
+export function giftsOnAnswer({ gift, isDiscreet }: Pick<MailSettings, 'gift' | 'isDiscreet'>): boolean {
+  return gift !== null && gift.onAnswer && !isDiscreet
 }
 
 /** Whether a link that was made at a time still works. */

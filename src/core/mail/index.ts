@@ -18,6 +18,6 @@ export {
   mustConfirm,
   outcomesWith,
 } from './mail'
-export { giftFilesOf, gifts, handsOver, isGiftOpen, sizeWords } from './gift'
+export { giftFilesOf, gifts, giftsOnAnswer, handsOver, isGiftOpen, sizeWords } from './gift'
 export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'
 export { causeOf, enhancedStatus, isWrongReason, type MailReply, type RefusalCause } from './refusal'

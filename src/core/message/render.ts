@@ -47,7 +47,7 @@ export function renderMessage(
   }
   const fill = (text: RichText) => filled(text, values)
   const subject = oneLine(plainText(fill(message.subject))) || list.name
-  const isGiven = gift !== null && gifts(gift, kind) && facts.giftLink !== null
+  const isGiven = gift !== null && gifts(settings, kind) && facts.giftLink !== null
   const giftLine: RichText = isGiven
     ? [
         {

@@ -1,7 +1,7 @@
 import { type AnswerCase, answerTo, type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import type { MailSettings, MessageKind } from '#core/mail'
-import { messageNames } from '#core/mail'
+import { gifts, messageNames } from '#core/mail'
 import {
   type Evidence,
   evidence,
@@ -206,7 +206,7 @@ export async function judgeGift(
   mail: ReceivedMail,
 ): Promise<{ problem: Failure | null; seen: string } | null> {
   const { gift } = settings
-  if (gift === null || gift.inWelcome === 'no') return null
+  if (gift === null || !gifts(settings, 'welcome')) return null
   const gone = (happened: string) =>
     failure('gift-missing', 'mail', {
       expected: `“${gift.label}” is handed over${gift.what.kind === 'file' ? `: ${gift.what.name}, ${gift.what.size} bytes` : ''}.`,

@@ -134,8 +134,9 @@ function linkFor(kind: MessageKind, links: ReturnType<typeof linksOf>): string |
 }
 
 /** The gift that a message hands over to somebody, or null. */
-export function giftFor({ gift }: MailSettings, member: Member, kind: MessageKind, ledger: Ledger) {
-  if (gift === null || !gifts(gift, kind)) return null
+export function giftFor(settings: MailSettings, member: Member, kind: MessageKind, ledger: Ledger) {
+  const { gift } = settings
+  if (gift === null || !gifts(settings, kind)) return null
   return gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany) ? gift : null
 }
 

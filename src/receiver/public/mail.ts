@@ -2,7 +2,7 @@ import { type Context, Hono } from 'hono'
 import { type Answer, type AnswerCase, answerTo, type Field, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
-import { type Gift, isGiftOpen } from '#core/mail'
+import { type Gift, giftsOnAnswer, isGiftOpen } from '#core/mail'
 import { plainLook } from '#core/look'
 import { answerPage, noticePage, type PageContent, type Press, puzzlePage } from '#core/render'
 import { addressProblem } from '#core/site'
@@ -288,10 +288,10 @@ export function giftOnAnswer(
   member: Member,
   linkKey: string | undefined,
 ): { address: string; words: string }[] {
-  const gift = ledger.published().mail(member.list)?.gift ?? null
-  // On a discreet list, a page with a gift would tell who was not on it yet.
-  const isDiscreet = ledger.published().mail(member.list)?.isDiscreet ?? false
-  if (gift === null || !gift.onAnswer || isDiscreet || linkKey === undefined || member.status !== 'confirmed') return []
+  const mail = ledger.published().mail(member.list)
+  const gift = mail?.gift ?? null
+  if (mail === null || gift === null || !giftsOnAnswer(mail) || linkKey === undefined || member.status !== 'confirmed')
+    return []
   if (gift.firstSoMany !== null && !ledger.isAmongFirst(member, gift.firstSoMany)) return []
   return [{ address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }]
 }

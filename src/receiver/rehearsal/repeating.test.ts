@@ -104,6 +104,42 @@ describe('a test mark', () => {
     expect(ledger.latest()).toBe(1)
   })
 
+  test('lifts the limits for its own people at its own spot alone, and for no more of them than all cases have', async () => {
+    const { code } = rehearsals.start(samples.spot.id)!
+    const limited = receiverApp({
+      ledger,
+      settings: { ...settings, trustedProxies: 1 },
+      ownerKey: 'the-owners-own-key',
+      workshop: null,
+      rehearsals,
+      limiter: addressLimiter(3, 60),
+    })
+    const join = async (email: string, spot: string = samples.spot.id) =>
+      (
+        await limited.request(`/join/${spot}`, {
+          method: 'POST',
+          headers: {
+            'Content-Type': 'application/json',
+            'X-Forwarded-For': '198.51.100.9',
+            'Askbox-Rehearsal': code,
+          },
+          body: JSON.stringify({ email }),
+        })
+      ).status
+    // Whoever reads its code from the page signs nobody real up by it.
+    const real = await Promise.all(Array.from({ length: 50 }, (_, at) => join(`real${at}@people.example`)))
+    expect(new Set(real)).toEqual(new Set([403]))
+    expect(ledger.latest()).toBe(0)
+    expect(await join(rehearsalAddress(code, 'ilse'), 'otherspot')).not.toBe(200)
+    const madeUp = []
+    for (let at = 0; at < 200; at++) madeUp.push(await join(rehearsalAddress(code, `ilse${at}`)))
+    expect(madeUp.slice(0, 100)).toEqual(Array(100).fill(200))
+    expect(madeUp.at(-1)).not.toBe(200)
+    const { code: short } = rehearsals.start(samples.spot.id)!
+    now += 6 * 60_000
+    expect(rehearsals.get(short)).toBeNull()
+  })
+
   test('does not use up what an address may send in a minute, and everything else does', async () => {
     const { code } = rehearsals.start(samples.spot.id)!
     const limited = receiverApp({

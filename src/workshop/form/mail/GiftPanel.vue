@@ -125,6 +125,9 @@ function takeAddress(): void {
         label="On the answer, once on the list"
         @change="change('Gift on the answer', 'answer', (one) => void (one.onAnswer = Boolean($event)))"
       />
+      <p v-if="settings.isDiscreet && gift.onAnswer" class="quiet small">
+        The list tells nobody who is on it, so the gift goes with the welcome instead: on a page it would tell.
+      </p>
       <Labelled label="For the first so many only" hint="Empty: for everybody.">
         <NumberInput
           :value="gift.firstSoMany"
