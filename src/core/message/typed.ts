@@ -8,12 +8,15 @@ const LONGEST_NAME = 40
  */
 export function greetingName(typed: string): string {
   const name = typed.trim()
+  // Wide and other shapes of the same characters count as the plain ones.
+  const plain = name.normalize('NFKC')
   const isName =
-    name.length <= LONGEST_NAME &&
-    !/[\p{Nd}\p{Cc}@/\\<>]/u.test(name) &&
+    plain.length <= LONGEST_NAME &&
+    // Nor anything that has what follows read backwards.
+    !/[\p{Nd}\p{Cc}@/\\<>∕⁄\u202a-\u202e\u2066-\u2069]/u.test(plain) &&
     // A dot between letters, more than an initial's: a domain.
-    !/[\p{L}\p{M}][.。．｡][\p{L}\p{M}]{2}/u.test(name) &&
-    !/:\S/.test(name)
+    !/[\p{L}\p{M}][.。][\p{L}\p{M}]{2}/u.test(plain) &&
+    !/:\S/.test(plain)
   return isName ? name : ''
 }
 

@@ -9,12 +9,14 @@ import { addressProblem } from '#core/site'
 import { filledIn, mailAnswerTextsOf } from '#core/texts'
 import type { GiftFiles } from '../gift-files'
 import type { Ledger, PeopleLedger } from '../ledger'
+import type { Causes } from '../limits'
 import { isOurs, linksOf, memberIn, signUpIn } from '../mail-links'
 import type { Puzzles } from '../puzzle'
 import { sendPage } from '../pages'
 import { readSmallForm } from '../read-body'
 import type { Rehearsals } from '../rehearsal/rehearsals'
 import type { Settings } from '../settings'
+import { visitorAddress } from '../visitor-address'
 import { wayBack } from './join'
 
 export interface MailRouteParts {
@@ -23,6 +25,7 @@ export interface MailRouteParts {
   settings: Settings
   gifts: GiftFiles
   puzzles: Puzzles
+  causes: Causes
   now(): number
 }
 
@@ -31,7 +34,7 @@ export interface MailRouteParts {
  * `GET and POST /gift/:token`, and `POST /resend/:spot`. Opening a link changes nothing, whoever opens it and with whatever program: what it is about
  * takes a press there, or the post of RFC 8058.
  */
-export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, now }: MailRouteParts): Hono {
+export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, causes, now }: MailRouteParts): Hono {
   const routes = new Hono()
   const linkKey = () => ledger.published().preferences()?.linkKey
 
@@ -206,7 +209,10 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, now }
       sendPage(c, settings.publicUrl, answerPage({ heading, message }, content, wayBack(ledger, spot)), status)
     // The same is said of everybody else's token as of one's own, whether anything is sent or not.
     if (signUp === null || people === null) return say(texts.sentAgain)
-    if (!signUp.isMailHeld && (await people.sendAgain(signUp.member)) !== 'held') return say(texts.sentAgain)
+    const email = people.member(signUp.member)?.email.compared ?? ''
+    const { isFlood } = causes.take(visitorAddress(c, settings.trustedProxies), email)
+    const isHeld = signUp.isMailHeld || isFlood
+    if (!isHeld && (await people.sendAgain(signUp.member)) !== 'held') return say(texts.sentAgain)
     // Beyond the share of an inbox, or of a flood: for who is there, and only one.
     const solution = body.get('askbox-puzzle')
     if (solution === undefined) {

@@ -14,6 +14,13 @@ const blanks = Array.from(
   (_, at) => ({ id: `blank${at}`, email: { typed: '' }, values: {}, from: null, joinedAt: '', isBlank: true }) as never,
 ) as ShownMember[]
 
+/** As many blank rows as are asked for. Kept and copied, because making a million takes longer than a frame. */
+function blankRows(count: number): ShownMember[] {
+  for (let at = allBlanks.length; at < count; at += 1) allBlanks.push(blanks[at % BLANKS]!)
+  return allBlanks.slice(0, count)
+}
+const allBlanks: ShownMember[] = []
+
 export const isBlank = (member: ShownMember): boolean => 'isBlank' in member
 
 export interface FoundRows {
@@ -33,24 +40,38 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
   const rows = shallowRef<readonly ShownMember[] | null>(null)
   const isWhole = ref(false)
   let seen = { first: 0, last: 0 }
-  let asked = 0
+  let isAsking = false
+  /** Asked for meanwhile: null for nothing, else whether everything may be otherwise than it was. */
+  let next: boolean | null = null
 
-  /** @param isAnew whether everything may be otherwise than it was */
+  /** One question at a time: of what is typed meanwhile, only the last is looked for. */
+  async function ask(isAnew: boolean): Promise<void> {
+    next = isAnew || next === true
+    if (isAsking) return
+    isAsking = true
+    try {
+      while (next !== null) {
+        const now = next
+        next = null
+        await fetchAround(now)
+      }
+    } finally {
+      isAsking = false
+    }
+  }
+
   async function fetchAround(isAnew: boolean): Promise<void> {
-    const mine = (asked += 1)
     const offset = Math.max(0, Math.floor((seen.first + seen.last) / 2) - WINDOW / 2)
     const wasReady = members.isReady
     const { members: found, total } = await members.find({ ...wanted(), offset, limit: WINDOW }, queued.value)
-    if (mine !== asked) return
+    // What was found is of before; something else is wanted by now.
+    if (next === true) return
     // Those of late alone tell nothing of who is not among them.
     if (!wasReady && total === 0) return
     const before = rows.value
-    const next =
-      isAnew || before === null || before.length !== total
-        ? Array.from({ length: total }, (_, at) => blanks[at % BLANKS]!)
-        : [...before]
-    for (const [at, member] of found.entries()) next[offset + at] = member
-    rows.value = next
+    const after = isAnew || before === null || before.length !== total ? blankRows(total) : before.slice()
+    for (const [at, member] of found.entries()) after[offset + at] = member
+    rows.value = after
     isWhole.value = wasReady
   }
 
@@ -58,11 +79,11 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
     () => JSON.stringify(wanted()),
     () => {
       seen = { first: 0, last: 0 }
-      void fetchAround(true)
+      void ask(true)
     },
     { immediate: true },
   )
-  watch([() => members.changes, queued], () => void fetchAround(true))
+  watch([() => members.changes, queued], () => void ask(true))
 
   return {
     rows,
@@ -70,7 +91,7 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
     isEmpty: computed(() => isWhole.value && rows.value?.length === 0),
     see(first, last) {
       seen = { first, last }
-      if (rows.value?.slice(first, last + 1).some(isBlank)) void fetchAround(false)
+      if (rows.value?.slice(first, last + 1).some(isBlank)) void ask(false)
     },
   }
 }
