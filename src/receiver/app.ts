@@ -95,7 +95,19 @@ export function receiverApp({
     app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) app.use(path, limited)
-  app.route('/', mailRoutes({ ledger, rehearsals, settings, gifts: mail.gifts, puzzles, causes, now: mail.sureNow }))
+  app.route(
+    '/',
+    mailRoutes({
+      ledger,
+      rehearsals,
+      settings,
+      gifts: mail.gifts,
+      puzzles,
+      causes,
+      followed: (list) => mail.sender.followed(list),
+      now: mail.sureNow,
+    }),
+  )
   app.route('/', answerRoutes(ledger, settings, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))

@@ -282,6 +282,27 @@ describe('a server that refuses everybody refuses the sender', () => {
   })
 })
 
+test('mail is known to arrive once a link in it was followed, and not any more once the server refuses', async () => {
+  const delivery = async () =>
+    ((await ask('')) as { delivery: Record<string, { state: string }> }).delivery[samples.list.id]
+  expect(await delivery()).toEqual({ state: 'untried', said: '' })
+  await join_('ada@visitor.example')
+  await press(linkIn((await mailNumber(0)).text!, 'confirm'))
+  expect(await delivery()).toEqual({ state: 'arrived', said: '' })
+  await mailNumber(1)
+  refuses = () => '550 5.7.1 Blocked'
+  await join_('ben@visitor.example')
+  await until(() => ledger.outbox.inState('waiting', 10).find(({ said }) => said !== ''))
+  expect(await delivery()).toEqual({ state: 'refused', said: '550 5.7.1 Blocked' })
+  // Another sender is another matter.
+  refuses = () => undefined
+  await ask('/go-on')
+  await mailNumber(2)
+  expect(await delivery()).toEqual({ state: 'arrived', said: '' })
+  await publish({ senderAddress: 'others@hill.example' })
+  expect(await delivery()).toEqual({ state: 'untried', said: '' })
+})
+
 test('a bare 550 marks the address where the same server takes others, and not before', async () => {
   refuses = (address) => (address.startsWith('gone') ? '550 no' : undefined)
   await join_('gone1@visitor.example')

@@ -2,6 +2,8 @@ import type { Version } from '#core/form'
 import type { Arrival } from '#core/journal'
 import { content, form, list, site, spot, version } from '../../../tests/tables/samples'
 import type { SiteId, SpotId } from '#core/ids'
+import type { Delivery } from '#core/mail'
+import { startMail } from '#core/message'
 import type { Proof, Step } from '#core/proof'
 import { lineOf, linesOf, type LineSubject } from '.'
 
@@ -16,6 +18,7 @@ const subject: LineSubject = {
   videoHosts: null,
   arrivals: [],
   proofs: [],
+  delivery: { state: 'stand-in', said: '' },
 }
 const arrival = { version: 1, verdict: 'joined', at: '2026-02-01T00:00:00.000Z', spot: spot.id } as Arrival
 const known = { ...arrival, verdict: 'already-on-list' } as Arrival
@@ -207,9 +210,9 @@ describe('a rehearsal', () => {
       'proven changed changed empty proven',
     ],
     [
-      'the list',
+      'a column of the list that the form does not fill',
       { list: { ...list, columns: [...list.columns, { key: 'town', label: 'Town' }] } },
-      'proven proven proven empty changed',
+      'proven proven proven empty proven',
     ],
     [
       'a version was published',
@@ -265,5 +268,41 @@ describe('a rehearsal', () => {
     ],
   ] as [string, Partial<LineSubject>, string][])('%s: exactly the stations concerned say so', (_, given, signals) => {
     expect(signalsOf(given)).toBe(signals)
+  })
+
+  test('a column that the form fills was taken away: the list says so', () => {
+    const filled = content.fields.flatMap(({ column }) => (column === null || column === 'email' ? [] : [column]))
+    const whole = { ...list, columns: filled.map((key) => ({ key, label: key })) }
+    const given = { proofs: [{ ...proof, about: { ...proof.about, list: whole } }] }
+    expect(filled.length).toBeGreaterThan(0)
+    expect(lineOf({ ...published, ...given, list: whole }).at(-1)!.signal).toBe('proven')
+    expect(lineOf({ ...published, ...given, list: { ...whole, columns: [] } }).at(-1)!.signal).not.toBe('proven')
+  })
+
+  describe('mail is proven by an inbox, and by nothing before it', () => {
+    const mail = {
+      ...startMail(list.id, list.name).draft,
+      confirm: 'always' as const,
+      senderAddress: 'letters@hill.example',
+    }
+    const sending = {
+      ...published,
+      mail: { list: list.id, draft: mail, published: mail },
+      proofs: [{ ...proof, steps: [...proof.steps, step('mail')], about: { ...proof.about, mail } }],
+    }
+    test.each([
+      ['stand-in', 'proven'],
+      ['arrived', 'proven'],
+      ['untried', 'ready'],
+      ['no-server', 'needs-work'],
+      ['refused', 'needs-work'],
+      [null, 'ready'],
+    ] as [Delivery['state'] | null, string][])('%s: %s', (state, signal) => {
+      const delivery = state === null ? null : { state, said: '550 5.7.1 Blocked' }
+      const line = lineOf({ ...sending, delivery })
+      expect([line[3]!.signal, state !== 'refused' || line[3]!.reason.includes('5.7.1')]).toEqual([signal, true])
+      // Whatever was rehearsed.
+      if (signal === 'needs-work') expect(lineOf({ ...sending, proofs: [], delivery })[3]!.signal).toBe(signal)
+    })
   })
 })

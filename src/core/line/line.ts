@@ -1,7 +1,7 @@
 import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
 import { type AnswerCase, answerCases, sameValue, type FormContent, type Outcome, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { messagesInUse, outcomesWith } from '#core/mail'
+import { type Delivery, messagesInUse, outcomesWith } from '#core/mail'
 import type { Arrival } from '#core/journal'
 import { isJoining } from '#core/list'
 import { latestProof, type Proof, type Step } from '#core/proof'
@@ -38,6 +38,8 @@ export interface LineSubject extends CheckupSubject {
   arrivals: readonly Pick<Arrival, 'version' | 'verdict' | 'at' | 'spot'>[]
   /** How rehearsals of its spots went, in any order. */
   proofs: readonly Proof[]
+  /** Whether its list's mail is known to arrive; null where nobody has told. */
+  delivery: Delivery | null
 }
 
 /**
@@ -94,9 +96,28 @@ type RealSignUp = LineSubject['arrivals'][number]
  */
 function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
   const rehearsed = spot === null ? null : rehearsedState(station, subject, spot)
-  if (rehearsed !== null && rehearsed[0] !== 'changed') return rehearsed
   const real = realState(station, subject, spot, arrivals)
-  return real[0] === 'proven' || rehearsed === null ? real : rehearsed
+  const state = rehearsed !== null && (rehearsed[0] !== 'changed' || real[0] !== 'proven') ? rehearsed : real
+  return station === 'mail' ? delivered(state, subject) : state
+}
+
+/**
+ * What a rehearsal saw of mail ends where mail leaves for the world: only an inbox proves more. What keeps mail from
+ * being sent at all is wrong whatever was rehearsed.
+ */
+function delivered(state: State, { mail, delivery }: LineSubject): State {
+  const sends = mail?.published != null && messagesInUse(mail.published).length > 0
+  if (sends && delivery?.state === 'no-server')
+    return ['needs-work', 'No mail server is set up: nothing that this list writes is sent.']
+  if (sends && delivery?.state === 'refused')
+    return ['needs-work', `The mail server refuses what is sent. It said: ${delivery.said}`]
+  if (state[0] !== 'proven' || delivery?.state === 'stand-in' || delivery?.state === 'arrived') return state
+  return [
+    'ready',
+    delivery === null
+      ? 'Rehearsed, and held. Whether mail reaches real inboxes is not known here.'
+      : 'Rehearsed, and held as far as the mail server. A code to an inbox of your own proves that mail arrives.',
+  ]
 }
 
 /** What rehearsals found broken at a spot and is still as it was found: at each station, by the newest that says something. */
@@ -165,17 +186,23 @@ function changeSince(
         : 'An answer was changed'
     case 'list': {
       if (seen === undefined || seen.list !== subject.form.list) return 'The form feeds another list'
-      const before = about.list?.columns.map(({ key }) => key)
-      return sameValue(
-        before,
-        subject.list?.columns.map(({ key }) => key),
-      ) && about.list?.id === subject.list?.id
+      if (about.list?.id !== subject.list?.id) return 'The form feeds another list'
+      if (!sameValue(filledBy(draft), filledBy(seen.content))) return 'The form fills other columns'
+      // Columns that this form does not fill are other forms' matter.
+      const isThere = (list: LineSubject['list'] | undefined) => (key: string) =>
+        list?.columns.some((column) => column.key === key) ?? false
+      const filled = filledBy(seen.content)
+      return sameValue(filled.filter(isThere(about.list)), filled.filter(isThere(subject.list)))
         ? null
         : 'The list’s columns were changed'
     }
     case 'mail':
       return sameValue(subject.mail?.draft ?? null, about.mail ?? null) ? null : 'The list’s mail was changed'
   }
+}
+
+function filledBy({ fields }: FormContent): string[] {
+  return [...new Set(fields.flatMap(({ column }) => (column === null ? [] : [column])))].sort()
 }
 
 /** Of a spot and its site, what decides on what stands on the page. */

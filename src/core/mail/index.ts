@@ -21,3 +21,4 @@ export {
 export { giftFilesOf, gifts, giftsOnAnswer, handsOver, isGiftOpen, sizeWords } from './gift'
 export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'
 export { causeOf, enhancedStatus, isWrongReason, type MailReply, type RefusalCause } from './refusal'
+export { type Delivery, deliverySchema } from './delivery'

@@ -29,6 +29,7 @@ describe('what is greeted as a name', () => {
     'evil․example',
     'ｗren＠evil',
     'Wren \u202eelpmaxe',
+    '=?utf-q?Wren?=',
     'Call 555 01',
     '٠١٢',
     'mailto:wren',

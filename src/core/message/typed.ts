@@ -13,7 +13,8 @@ export function greetingName(typed: string): string {
   const isName =
     plain.length <= LONGEST_NAME &&
     // Nor anything that has what follows read backwards.
-    !/[\p{Nd}\p{Cc}@/\\<>∕⁄\u202a-\u202e\u2066-\u2069]/u.test(plain) &&
+    // Nor an encoded word, which readers decode wherever it stands (RFC 2047).
+    !/[\p{Nd}\p{Cc}@/\\<>=?∕⁄\u202a-\u202e\u2066-\u2069]/u.test(plain) &&
     // A dot between letters, more than an initial's: a domain.
     !/[\p{L}\p{M}][.。][\p{L}\p{M}]{2}/u.test(plain) &&
     !/:\S/.test(plain)

@@ -11,6 +11,7 @@ import type { CodeKind, Spot } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submission'
 import { filledIn, fillsOf } from './fill'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
+import { obstacleIn } from './usable'
 import { visibilityOn } from './visibility'
 
 /** What is rehearsed. */
@@ -264,7 +265,8 @@ function formIn(
         markupOf(trap),
       ),
     )
-  const { missing } = filledIn(form, fillsOf(latest.content, personFor(latest.content, 'ilse@people.example')))
+  const fills = fillsOf(latest.content, personFor(latest.content, 'ilse@people.example'))
+  const { missing } = filledIn(form, fills)
   if (missing.length > 0)
     return problem(
       'form',
@@ -281,6 +283,8 @@ function formIn(
         markupOf(form.form),
       ),
     )
+  const obstacle = obstacleIn(page, form, action, fills, visibility)
+  if (obstacle !== null) return problem('form', 'The form can be filled in and sent', obstacle)
   return { page, form }
 }
 

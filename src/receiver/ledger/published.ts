@@ -23,6 +23,8 @@ export interface Published {
   list(id: string): List | null
   /** A list's mail as it is sent; null where it sends none. */
   mail(list: string): MailSettings | null
+  /** Lists that send mail. */
+  mailingLists(): string[]
   preferences(): Preferences | null
   /** When a spot was rehearsed last; null for never. */
   rehearsedAt(spot: string): string | null
@@ -105,6 +107,7 @@ export class PublishedIndex implements Published {
       .filter((version) => version.form === form)
       .sort((one, other) => one.number - other.number)
   mail = (list: string) => (this.lists.has(list) ? (this.mails.get(list) ?? null) : null)
+  mailingLists = () => [...this.mails.keys()].filter((list) => this.lists.has(list))
   list = (id: string) => this.lists.get(id) ?? null
   preferences = () => this.chosen
   rehearsedAt = (spot: string) => this.rehearsed.get(spot) ?? null

@@ -42,7 +42,7 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
   const settings = published.mail(mail.list)
   if (list === null) throw new NotNeeded('The list was taken away.')
   if (settings === null) throw new NotNeeded('The list sends no mail any more.')
-  const named = { id: mail.id, to: mail.recipient }
+  const named = { id: mail.id, to: mail.recipient, date: new Date(Math.max(mail.queued, mail.due)) }
   if (mail.kind === 'daily-notice' || mail.kind === 'notice')
     return { ...envelopeOf(settings, list, named), ...noticeOf(mail, list, parts), headers: automatic }
 
@@ -73,7 +73,7 @@ export function composeMessage(
   settings: MailSettings,
   list: Pick<List, 'id' | 'name' | 'why'>,
   kind: MessageKind,
-  named: { id: string; to: string },
+  named: Named,
   facts: MessageFacts,
 ): ComposedMail {
   return {
@@ -95,15 +95,23 @@ export function composeMessage(
   }
 }
 
+/** What tells a mail from others. Sent again after a crash it has the same date, so that programs take both for one. */
+interface Named {
+  id: string
+  to: string
+  date?: Date
+}
+
 /** From whom and to whom, by the list's mail. */
 export function envelopeOf(
   { senderName, senderAddress, replyTo, bounceAddress }: MailSettings,
   list: Pick<List, 'name'>,
-  { id, to }: { id: string; to: string },
+  { id, to, date }: Named,
 ): ComposedMail {
   const sender = senderAddress.trim()
   return {
     messageId: `<${id}@${domainOf(sender)}>`,
+    ...(date !== undefined && { date }),
     from: { name: senderName || list.name, address: sender },
     to,
     ...(replyTo.trim() !== '' && { replyTo: replyTo.trim() }),

@@ -7,7 +7,7 @@ import { type Ledger, openLedger } from '../ledger'
 import { openEmbeddedEngine } from '../store'
 import { Sender } from './worker'
 
-/** What the world has seen of mails: each acceptance by the mail server, by `Message-ID`. */
+/** What the world has seen of mails: each acceptance by the mail server, by `Message-ID` and date. */
 const accepted: { id: string; to: string }[] = []
 const folders: string[] = []
 /** What dead processes still wait for, let go at the end; and what ends them. */
@@ -46,7 +46,7 @@ async function live(folder: string) {
         await breath()
         await alive()
         // The server has it from here on, whether anybody hears of that or not.
-        accepted.push({ id: mail.messageId, to: String(mail.to) })
+        accepted.push({ id: `${mail.messageId} ${new Date(mail.date!).toISOString()}`, to: String(mail.to) })
         await breath()
         await alive()
         return '250 taken'
@@ -69,7 +69,7 @@ async function live(folder: string) {
   }
 }
 
-test('ended at sixty random moments, no mail is lost, and one that goes out twice has the same Message-ID', async () => {
+test('ended at sixty random moments, no mail is lost, and one that goes out twice has the same Message-ID and the same date', async () => {
   let folder = mkdtempSync(join(tmpdir(), 'crash-'))
   folders.push(folder)
   const first = await live(folder)

@@ -18,23 +18,28 @@ export class Refusals {
   /** Since the last mail that was taken: by what was said, the mails it was said of, one a recipient. */
   private readonly alike = new Map<string, Map<string, QueuedMail['id']>>()
 
+  /** What was said last, where nothing was taken since; null where something was. */
+  said: string | null = null
+
   /** @param now milliseconds of a clock that does not leap */
   constructor(private readonly now: () => number) {}
 
   taken(): void {
     this.takenAt = this.now()
+    this.said = null
     this.alike.clear()
   }
 
   /** @returns what to do with this mail, and those that were refused alike when they are too many */
   refused(
     mail: QueuedMail,
-    { cause, code, key }: Refusal,
+    { cause, code, key, said }: Refusal,
   ): { consequence: Consequence; alike: QueuedMail['id'][] | null } {
     const isKnownToTake = this.now() - this.takenAt < TAKES_OTHERS_MS
     if (cause === 'person' || (cause === 'unclear' && isKnownToTake)) return { consequence: 'mark', alike: null }
     // An answer of 4xx, or none, is nobody's refusal.
     if (code === null || code < 500) return { consequence: 'later', alike: null }
+    this.said = said
     const same = this.alike.get(key) ?? new Map<string, QueuedMail['id']>()
     this.alike.set(key, same.set(mail.compared, mail.id))
     return {

@@ -61,6 +61,8 @@ export const outboxSettingsSchema = z.strictObject({
   dkim: dkimSchema.nullable(),
   /** At most one of each list. */
   ownInboxes: z.array(ownInboxSchema).default([]),
+  /** By list, through what its mail went whose link somebody followed last; see `through` above. */
+  followed: z.record(z.string(), z.string()).default({}),
 })
 export type OutboxSettings = z.infer<typeof outboxSettingsSchema>
 
@@ -72,6 +74,7 @@ export const startSettings: OutboxSettings = {
   halted: null,
   dkim: null,
   ownInboxes: [],
+  followed: {},
 }
 
 /** Fast enough for anything: the stand-in mailbox takes all. */

@@ -25,7 +25,8 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
     ignoreTLS: server.security === 'none',
     connectionTimeout: 15_000,
     greetingTimeout: 15_000,
-    socketTimeout: 60_000,
+    // A server may take ten minutes to answer the end of a mail (RFC 5321, section 4.5.3.2.6); given up sooner, it is sent twice.
+    socketTimeout: 10 * 60_000 + 10_000,
     ...(server.user !== '' && { auth: { user: server.user, pass: server.password } }),
     ...(dkim !== null && {
       dkim: { domainName: dkim.domain, keySelector: dkim.selector, privateKey: dkim.privateKey },

@@ -1,8 +1,10 @@
 import type { Ledger } from '../ledger'
 import type { QueuedMail } from '../store/engine'
+import type { Delivery } from '#core/mail'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
 import { SentCounts } from './sent-counts'
 import { type OutboxSettings, type Pace, readOutboxSettings, type SmtpServer, standInPace } from './settings'
+import { throughOf } from './own-inbox'
 import { Refusals } from './refusals'
 import { openTransport, refusalOf, type Transport } from './transport'
 
@@ -14,6 +16,8 @@ const RETRIES_MS = [MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 * HOUR_
 const AT_ONCE = 4
 /** While the server refuses everybody, one mail asks now and then whether it still does. */
 const PROBE_EVERY_MS = HOUR_MS
+/** Within what services are given to stop. */
+const STOP_MS = 20_000
 /** Nothing can be looked for more seldom: who waits too long is removed, the clock may have moved. */
 const LONGEST_PAUSE_MS = 30_000
 /** Looking after every commit would slow down who signs up; a mail can wait so long. */
@@ -60,7 +64,9 @@ export class Sender {
       this.isEnded = true
       stopListening()
       if (this.timer !== null) clearTimeout(this.timer)
-      while (this.isWorking) await new Promise((resolve) => setTimeout(resolve, 5))
+      const until = performance.now() + STOP_MS
+      while (this.isWorking && performance.now() < until) await new Promise((resolve) => setTimeout(resolve, 5))
+      // A server that has not answered by now is not waited for: what was in hand goes out again.
       this.transport?.transport.close()
     }
   }
@@ -71,6 +77,31 @@ export class Sender {
 
   server(): SmtpServer | null {
     return this.parts.fixedServer ?? this.settings().server
+  }
+
+  /** How far it is known that a list's mail arrives. */
+  delivery(list: string): Delivery {
+    const server = this.server()
+    if (server === null) return { state: 'no-server', said: '' }
+    const { halted, ownInboxes, followed } = this.settings()
+    const said = halted?.said ?? this.refusals.said
+    if (said !== null) return { state: 'refused', said }
+    if (this.parts.isStandIn(server)) return { state: 'stand-in', said: '' }
+    const through = this.through(list)
+    const isRead = ownInboxes.some((one) => one.list === list && one.arrivedAt !== null && one.through === through)
+    return { state: isRead || (through !== null && followed[list] === through) ? 'arrived' : 'untried', said: '' }
+  }
+
+  /** Somebody real followed a link in a mail of a list, which therefore arrived. */
+  async followed(list: string): Promise<void> {
+    const through = this.through(list)
+    const { followed } = this.settings()
+    if (through !== null && followed[list] !== through) await this.keep({ followed: { ...followed, [list]: through } })
+  }
+
+  private through(list: string): string | null {
+    const [mail, server] = [this.parts.ledger.published().mail(list), this.server()]
+    return mail === null || server === null ? null : throughOf(mail, server)
   }
 
   pace(): Pace {

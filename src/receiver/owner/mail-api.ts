@@ -100,6 +100,12 @@ export function mailApiRoutes(
         dropped: outbox.count('dropped'),
       },
       lastOutAt: sender.lastOutAt(),
+      delivery: Object.fromEntries(
+        ledger
+          .published()
+          .mailingLists()
+          .map((list) => [list, sender.delivery(list)]),
+      ),
       ownInboxes: kept.ownInboxes.map(({ list, to, sentAt, arrivedAt, through }) => {
         const mail = ledger.published().mail(list)
         const isAsThen = mail !== null && server !== null && throughOf(mail, server) === through

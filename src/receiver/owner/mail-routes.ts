@@ -1,5 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi'
-import { mailSettingsSchema, messageKinds } from '#core/mail'
+import { deliverySchema, mailSettingsSchema, messageKinds } from '#core/mail'
 import { mailboxBehaviourSchema } from '#core/mailbox'
 import { paceSchema, smtpServerSchema } from '../outbox'
 import { answers, body, done, problem, readings } from './routes'
@@ -38,6 +38,8 @@ const mailState = z.object({
   counts: z.object({ waiting: z.int(), sent: z.int(), refused: z.int(), dropped: z.int() }),
   /** When the last of what waits will be out; null when nothing goes. */
   lastOutAt: z.int().nullable(),
+  /** By list, how far it is known that its mail arrives. */
+  delivery: z.record(z.string(), deliverySchema),
   /** Codes sent to inboxes of the owner's own; `isAsThen` while sender and server are the same. */
   ownInboxes: z.array(
     z.object({

@@ -26,6 +26,8 @@ export interface MailRouteParts {
   gifts: GiftFiles
   puzzles: Puzzles
   causes: Causes
+  /** Told of a list whose mail somebody real read. */
+  followed(list: string): Promise<void>
   now(): number
 }
 
@@ -34,7 +36,16 @@ export interface MailRouteParts {
  * `GET and POST /gift/:token`, and `POST /resend/:spot`. Opening a link changes nothing, whoever opens it and with whatever program: what it is about
  * takes a press there, or the post of RFC 8058.
  */
-export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, causes, now }: MailRouteParts): Hono {
+export function mailRoutes({
+  ledger,
+  rehearsals,
+  settings,
+  gifts,
+  puzzles,
+  causes,
+  followed,
+  now,
+}: MailRouteParts): Hono {
   const routes = new Hono()
   const linkKey = () => ledger.published().preferences()?.linkKey
 
@@ -138,6 +149,7 @@ export function mailRoutes({ ledger, rehearsals, settings, gifts, puzzles, cause
     if (found === null) return spent(c, c.req.param('token'))
     const { people, member } = found
     const outcome = await people.confirm(member.id, member.joinedAt)
+    if (outcome === 'confirmed' && people === ledger) await followed(member.list)
     return answer(c, people.member(member.id) ?? member, outcome === 'expired' ? 'link-expired' : 'confirmed')
   })
   /** A link of a waiting that ended long ago is known by whom it names, and no more. */

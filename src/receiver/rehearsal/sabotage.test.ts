@@ -359,6 +359,24 @@ const sabotages: Record<
     () => serves(page(`<div class="promo">${plain()}</div>`, '<style>.promo { display: none }</style>')),
   ],
   'hidden by an attribute': ['spot: hidden', () => serves(page(`<div hidden>${plain()}</div>`))],
+  'a button that sends nothing': ['form: no-button', changed('type="submit"', 'type="button"')],
+  'a button that is switched off': ['form: button-disabled', changed('type="submit"', 'type="submit" disabled')],
+  'a handler that stops sending': ['form: submit-stopped', changed('<form ', '<form onsubmit="return false" ')],
+  'a field that only reads': ['form: field-locked', changed('name="email"', 'readonly name="email"')],
+  'a field with room for little': ['form: field-locked', changed('name="email"', 'maxlength="10" name="email"')],
+  'a wrapper’s own required field': [
+    'form: foreign-required',
+    () => serves(`<body><form><input name="search" required>${plain()}</form></body>`),
+  ],
+  'an answer that goes into a hidden frame': [
+    'form: answer-unseen',
+    () =>
+      serves(
+        page(
+          `${plain().replace('<form ', '<form target="quiet" ')}<iframe name="quiet" style="display:none"></iframe>`,
+        ),
+      ),
+  ],
   'the list deleted': ['list: list-deleted', () => (serves(page(plain())), { list: null })],
   'a column of the list deleted': [
     'list: column-missing',

@@ -1,7 +1,7 @@
 import type { JournalId, SpotId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
 import type { Refusal } from '#core/list'
-import type { MailKind, MailSettings, MessageKind } from '#core/mail'
+import type { Delivery, MailKind, MailSettings, MessageKind } from '#core/mail'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
 import type { OnItsWay, ReceivedMail, SeenMember } from '#core/proof'
@@ -67,6 +67,7 @@ export interface MailState {
   dkim: { domain: string; selector: string; name: string; value: string } | null
   counts: { waiting: number; sent: number; refused: number; dropped: number }
   lastOutAt: number | null
+  delivery: Record<string, Delivery>
   ownInboxes: OwnInbox[]
 }
 

@@ -4,7 +4,7 @@ import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId, ListId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { List, MemberStatus, Refusal } from '#core/list'
-import type { GiftPiece, Mail } from '#core/mail'
+import type { Delivery, GiftPiece, Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Proof, RehearsalCase } from '#core/proof'
 import type { Site } from '#core/site'
@@ -76,6 +76,8 @@ export interface Settings {
     cursor: number
     counts: Record<ListId, Record<MemberStatus, number>>
   }
+  /** By list, whether its mail is known to arrive, as the receiver told last. */
+  delivery: Record<string, Delivery>
   backupAt: string
   scheme: 'system' | 'light' | 'dark'
   /** What a rehearsal tries, in this browser. */

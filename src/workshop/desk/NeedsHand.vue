@@ -50,6 +50,7 @@ const failed = computed(() =>
       versions: workspace.versionsOf(form.id),
       arrivals: [],
       proofs: proofs.value,
+      delivery: null,
     }
     return subject.spots.flatMap((spot) => failuresOf(subject, spot).map((failure) => ({ form, spot, ...failure })))
   }),

@@ -6,6 +6,7 @@ import { clientFor, type OwnInbox } from '../client'
 import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
 import { useReceiver } from '../sync'
+import { useDelivery } from './delivery'
 
 /**
  * The one thing that no rehearsal sees: whether mail reaches an inbox of the owner's own. A code goes there as the list's
@@ -15,6 +16,7 @@ const { list } = defineProps<{ list: ListId }>()
 const emit = defineEmits<{ proven: [isProven: boolean] }>()
 
 const receiver = useReceiver()
+const delivery = useDelivery()
 const client = computed(() => (receiver.pairing === null ? null : clientFor(receiver.pairing)))
 const inbox = shallowRef<OwnInbox | null>(null)
 const to = ref('')
@@ -29,6 +31,7 @@ async function look(): Promise<void> {
   inbox.value = state?.ownInboxes.find((one) => one.list === list) ?? null
   to.value ||= inbox.value?.to ?? ''
   emit('proven', isProven.value)
+  void delivery.look()
 }
 onMounted(look)
 

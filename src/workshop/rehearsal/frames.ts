@@ -77,9 +77,12 @@ export function framesIn(host: () => HTMLElement | null, code: () => string, rec
         const answered = new Promise<true>((resolve) =>
           frame.addEventListener('load', () => resolve(true), { once: true }),
         )
-        form.requestSubmit(button)
+        form.requestSubmit(button?.type === 'submit' ? button : undefined)
         await Promise.race([answered, pause(ANSWER_MS)])
         return seen
+      } catch (error) {
+        // Whatever a page does to its form is something that was found, and ends no rehearsal.
+        return untried(`The form could not be filled in: ${error instanceof Error ? error.message : String(error)}`)
       } finally {
         keepInSight(frame)
       }

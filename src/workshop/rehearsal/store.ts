@@ -4,11 +4,17 @@ import type { ProofId, SpotId } from '#core/ids'
 import { caseIds, type Proof, type RehearsalCase, type Step } from '#core/proof'
 import type { RehearsalSubject } from '#core/rehearsal'
 import { type Spot, spotName } from '#core/spot'
+import { clientFor } from '../client'
 import { newId, now } from '../clock'
 import { keepProof, readSetting, useWorkspace, writeSetting } from '../data'
 import { useReceiver } from '../sync'
 import type { FromRehearsal, RehearsalWish, ToRehearsal } from '../workers/rehearsal'
 import { framesIn } from './frames'
+
+/** More than the waits of a step in a frame add up to. */
+const STEP_MS = 60_000
+/** A step that goes on is waited for so long after “Stop”. */
+const STOP_MS = 8_000
 
 export interface Rehearsing {
   spot: SpotId
@@ -33,6 +39,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
   void readSetting('rehearsalCases').then((kept) => kept !== undefined && (cases.value = [...kept]))
   let worker: Worker | null = null
   let code = ''
+  let giveUp: (() => void) | null = null
+  let stopping: ReturnType<typeof setTimeout> | undefined
 
   async function start(spots: readonly SpotId[]): Promise<void> {
     if (going.value !== null || spots.length === 0) return
@@ -72,6 +80,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
       () => receiver.publicUrl ?? '',
     )
     return new Promise<Proof>((resolve, reject) => {
+      giveUp = () => reject(new Error('It was stopped in the middle of a step, so nothing of it is kept.'))
       own.addEventListener('error', ({ message }) => reject(new Error(message || 'The rehearsal could not go on.')))
       own.addEventListener('message', ({ data }: MessageEvent<FromRehearsal>) => {
         switch (data.kind) {
@@ -83,8 +92,14 @@ export const useRehearsal = defineStore('rehearsal', () => {
             break
           case 'browse': {
             const { name, wish } = data.what
-            void (browser[name] as (of: typeof wish) => Promise<unknown>)(wish).then((result) =>
-              send({ kind: 'browsed', number: data.number, result }),
+            const browsed = (result: unknown) => send({ kind: 'browsed', number: data.number, result })
+            const limit = new Promise((resolve) =>
+              setTimeout(() => resolve({ isTried: false, reason: 'The page was not done within a minute.' }), STEP_MS),
+            )
+            Promise.race([(browser[name] as (of: typeof wish) => Promise<unknown>)(wish), limit]).then(
+              browsed,
+              (error: unknown) =>
+                browsed({ isTried: false, reason: error instanceof Error ? error.message : String(error) }),
             )
             break
           }
@@ -121,6 +136,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
     }).finally(() => {
       own.terminate()
       worker = null
+      giveUp = null
+      clearTimeout(stopping)
     })
   }
 
@@ -128,6 +145,16 @@ export const useRehearsal = defineStore('rehearsal', () => {
   function stop(): void {
     isStopping.value = true
     worker?.postMessage({ kind: 'stop' } satisfies ToRehearsal)
+    const [begun, { pairing }] = [code, receiver]
+    // A step that never ends is not waited for.
+    stopping = setTimeout(() => {
+      if (giveUp === null) return
+      giveUp()
+      if (pairing !== null && begun !== '')
+        void clientFor({ ...pairing })
+          .endRehearsal(begun)
+          .catch(() => {})
+    }, STOP_MS)
   }
 
   async function chooseCases(chosen: readonly RehearsalCase[]): Promise<void> {

@@ -7,6 +7,7 @@ import type { Arrival } from '#core/journal'
 import { failuresOf, lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
 import { lastArrivalsOf, proofsOf, useLive, useMeasured, useWorkspace } from '../../data'
 import type { Proof } from '#core/proof'
+import { useDelivery } from '../../mail-room/delivery'
 import { useReceiver } from '../../sync'
 
 /** What the checkup looks at: the same wherever a form is judged. */
@@ -39,6 +40,7 @@ const AT_REST_MS = 200
 export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent | null) {
   const workspace = useWorkspace()
   const subjects = useSubjects()
+  const delivery = useDelivery()
   const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
   const arrivals = useLive(() => lastArrivalsOf(spots.value), [] as Arrival[], [() => spots.value.join()])
   const proofs = useLive(() => proofsOf(spots.value), [] as Proof[], [() => spots.value.join()])
@@ -52,6 +54,7 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
           versions: workspace.versionsOf(form.id),
           arrivals: arrivals.value,
           proofs: proofs.value,
+          delivery: delivery.of(form.list),
         }
   })
   const rested = refDebounced(subject, AT_REST_MS)

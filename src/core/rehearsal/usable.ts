@@ -1,0 +1,132 @@
+import { type DefaultTreeAdapterTypes as Html, serializeOuter } from 'parse5'
+import { evidence, type Failure, failure } from '#core/proof'
+import { attribute, elementsBelow, type FormOnPage, isDisabled, textIn, typeOf } from '#core/submission'
+import { buttonOf, type Fill, filledIn } from './fill'
+import type { visibilityOn } from './visibility'
+
+/**
+ * What keeps a form that is there and in sight from being filled in and sent by hand, as far as markup tells; null for
+ * nothing. HTML Living Standard, sections 4.10.18 to 4.10.22.
+ */
+export function obstacleIn(
+  page: Html.Document,
+  form: FormOnPage,
+  action: string,
+  fills: readonly Fill[],
+  visibility: ReturnType<typeof visibilityOn>,
+): Failure | null {
+  const shown = (element: Html.Element) => evidence('markup', serializeOuter(element).slice(0, 1_500))
+  const button = buttonOf(form, action)
+  if (button === null)
+    return failure(
+      'no-button',
+      'page',
+      {
+        expected: 'A button that sends the form.',
+        happened: 'There is none: pressing what looks like one does nothing by itself.',
+        cause: 'The button’s type was changed (type="button"), or the button was taken out.',
+        mend: 'Paste the code anew, or give the button the type “submit”.',
+      },
+      shown(form.form),
+    )
+  if (isDisabled(button))
+    return failure(
+      'button-disabled',
+      'page',
+      {
+        expected: 'A button that can be pressed.',
+        happened: 'It is disabled.',
+        cause: 'Something on the page switches the button, or the fields around it, off.',
+        mend: 'Take “disabled” away from it, or paste the code anew.',
+      },
+      shown(button),
+    )
+  // Handlers that only look are none of our business; this one says by itself that nothing is sent.
+  const stops = [
+    ['onsubmit', form.form],
+    ['onclick', button],
+  ] as const
+  for (const [name, element] of stops)
+    if (/\breturn\s+false\b|preventDefault\s*\(/.test(attribute(element, name) ?? ''))
+      return failure(
+        'submit-stopped',
+        'page',
+        {
+          expected: 'Pressing the button sends the form.',
+          happened: `The page stops it: ${name}="${attribute(element, name)}".`,
+          cause: 'Somebody, or the site’s editor, put a handler on it that sends nothing.',
+          mend: `Take “${name}” away.`,
+        },
+        shown(element),
+      )
+  const { touches } = filledIn(form, fills)
+  for (const [control, { value = '' }] of touches) {
+    const most = Number(attribute(control, 'maxlength') ?? NaN)
+    const what = isDisabled(control)
+      ? 'is disabled'
+      : attribute(control, 'readonly') !== null
+        ? 'can be read and not written in'
+        : most >= 0 && most < LEAST_ROOM && value.length > most
+          ? `takes ${most} characters`
+          : null
+    if (what !== null)
+      return failure(
+        'field-locked',
+        'page',
+        {
+          expected: `“${attribute(control, 'name')}” can be filled in.`,
+          happened: `It ${what}.`,
+          cause: 'The field was changed on the page.',
+          mend: 'Paste the code anew.',
+        },
+        shown(control),
+      )
+  }
+  const isChecked = attribute(form.form, 'novalidate') === null && attribute(button, 'formnovalidate') === null
+  const others = form.controls.find(
+    (control) =>
+      isChecked &&
+      attribute(control, 'required') !== null &&
+      !touches.has(control) &&
+      !isDisabled(control) &&
+      ['text', 'search', 'tel', 'url', 'email', 'password', 'number', 'date', 'checkbox', 'textarea'].includes(
+        typeOf(control),
+      ) &&
+      (attribute(control, 'value') ?? textIn(control)).trim() === '',
+  )
+  if (others !== undefined)
+    return failure(
+      'foreign-required',
+      'page',
+      {
+        expected: 'Only this form’s own questions have to be answered.',
+        happened: `The page asks one more that is required, “${attribute(others, 'name') ?? attribute(others, 'id') ?? 'without a name'}”.`,
+        cause: 'The code stands within another form, whose fields browsers check as well.',
+        mend: 'Put the code outside of that form, or use a frame or a link.',
+      },
+      shown(others),
+    )
+  const target = attribute(button, 'formtarget') ?? attribute(form.form, 'target') ?? ''
+  const frame = elementsBelow(page).find(
+    (element) => element.tagName === 'iframe' && target !== '' && attribute(element, 'name') === target,
+  )
+  const isUnseen =
+    frame !== undefined &&
+    (visibility.hiddenBy(frame) !== null || ['width', 'height'].some((one) => Number(attribute(frame, one) ?? NaN) < 2))
+  return isUnseen
+    ? failure(
+        'answer-unseen',
+        'page',
+        {
+          expected: 'Visitors see the answer.',
+          happened: `It goes into the frame “${target}”, which nobody sees.`,
+          cause: 'The form’s target is a hidden frame, as code for sending without leaving the page has it.',
+          mend: 'Take “target” away from the form.',
+        },
+        shown(frame),
+      )
+    : null
+}
+
+/** An address or a name has more room than this on every form of ours. */
+const LEAST_ROOM = 60
