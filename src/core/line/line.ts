@@ -106,7 +106,8 @@ function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arri
  * being sent at all is wrong whatever was rehearsed.
  */
 function delivered(state: State, { mail, delivery }: LineSubject): State {
-  const sends = mail?.published != null && messagesInUse(mail.published).length > 0
+  const published = mail?.published ?? null
+  const sends = published !== null && messagesInUse(published).length > 0
   if (sends && delivery?.state === 'no-server')
     return ['needs-work', 'No mail server is set up: nothing that this list writes is sent.']
   if (sends && delivery?.state === 'refused')

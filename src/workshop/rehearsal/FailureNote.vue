@@ -37,6 +37,8 @@ const way = computed(() => {
     }
     case 'form':
       return { to: station('form'), words: 'To the form' }
+    case 'mail':
+      return { to: station('mail'), words: 'To the mail' }
     case 'answer':
       return { to: station('answer'), words: 'To the answers' }
     default:
