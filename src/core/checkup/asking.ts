@@ -13,6 +13,7 @@ export function askingFindings(
   sites: readonly Site[] = [],
 ): Finding[] {
   const columns = new Set(list === null ? [] : columnsOf(list).map(({ key }) => key))
+  const twins = sharingColumns(content)
   return content.fields.flatMap((field): Finding[] => {
     if (field.kind === 'hidden') return addressFindings(field, spots, sites)
     const about = field.key
@@ -97,6 +98,13 @@ export function askingFindings(
           weight: 'stops',
           message: `“${title}” fills the column “${field.column}”, which the list does not have.`,
         },
+      twins.get(field.column)?.[0] !== undefined &&
+        twins.get(field.column)!.indexOf(field) > 0 && {
+          ...at,
+          code: 'column-twice',
+          weight: 'stops',
+          message: `“${title}” fills the column “${field.column}”, as “${fieldTitle(twins.get(field.column)![0]!)}” does: the answers would be joined into one.`,
+        },
       field.required &&
         field.kind !== 'email' &&
         field.kind !== 'consent' && {
@@ -148,4 +156,14 @@ function changeField(name: string, field: Field, changes: Partial<Field>) {
       fields: fieldChanged(content.fields, field.key, changes),
     }),
   }
+}
+
+/** By column, the fields that fill it, where visitors may be asked more than one of them. */
+function sharingColumns({ fields }: FormContent): Map<string, Field[]> {
+  const byColumn = new Map<string, Field[]>()
+  for (const field of fields)
+    // One that depends on an answer may take turns with another.
+    if ('column' in field && field.column && field.showWhen === null && field.kind !== 'consent')
+      byColumn.set(field.column, [...(byColumn.get(field.column) ?? []), field])
+  return new Map([...byColumn].filter(([, sharing]) => sharing.length > 1))
 }

@@ -130,6 +130,13 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       change: (one) => Object.assign(one.fields[1]!, { required: true }),
     },
     { code: 'no-column', weight: 'fault', mends: false, change: (one) => (one.fields[1]!.column = '') },
+    {
+      code: 'column-twice',
+      weight: 'stops',
+      mends: false,
+      change: (one) =>
+        one.fields.push({ ...newField('line', texts), key: 'again', column: one.fields[1]!.column } as never),
+    },
     { code: 'column-missing', weight: 'stops', mends: false, change: (one) => (one.fields[1]!.column = 'shoe-size') },
     {
       code: 'target-small',

@@ -44,6 +44,7 @@ export type InstallFindingCode =
   | 'twice'
   | 'older'
   | 'line-missing'
+  | 'line-inert'
   | 'line-twice'
   | 'http-action'
   | 'policy'
@@ -201,7 +202,7 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
         lines: linesOf(element),
       })
   }
-  if (found.state !== 'absent') for (const finding of lineFindings(elements, expected)) add(finding)
+  if (found.state !== 'absent') for (const finding of lineFindings(page, elements, expected)) add(finding)
   if (ours.length > 0) for (const finding of policyFindings(page, elements, expected)) add(finding)
 
   const findings = [...found.findings, ...more]
@@ -586,12 +587,16 @@ function textIn(node: Html.ParentNode): string {
     .join(' ')
 }
 
-function lineFindings(elements: readonly Html.Element[], { spot, code, receiver }: ExpectedCode): InstallFinding[] {
+function lineFindings(
+  page: PageToCheck,
+  elements: readonly Html.Element[],
+  { spot, code, receiver }: ExpectedCode,
+): InstallFinding[] {
   const address = `${receiver}/askbox.js`
   const scripts = elements.filter(
-    (element) => element.tagName === 'script' && attribute(element, 'src')?.split('#')[0] === address,
+    (element) => element.tagName === 'script' && scriptAddress(element, page.address) === address,
   )
-  const shared = scripts.filter((script) => attribute(script, 'src') === address)
+  const shared = scripts.filter((script) => !attribute(script, 'src')!.includes('#'))
   if (code === 'script' && spot.kind !== 'pop-up' && scripts.length === 0)
     return [
       {
@@ -600,6 +605,17 @@ function lineFindings(elements: readonly Html.Element[], { spot, code, receiver 
         message: 'The shared line is missing: visitors see a link in the place of the form.',
         mend: 'Paste the shared line into the head of the site, once.',
         lines: null,
+      },
+    ]
+  const reasons = scripts.map(inertBecause)
+  if (code === 'script' && scripts.length > 0 && reasons.every((reason) => reason !== null))
+    return [
+      {
+        code: 'line-inert',
+        weight: 'damage',
+        message: `The line is there, but browsers do not run it: ${reasons[0]!}.`,
+        mend: 'Let the site leave this line as it is: exempt it from what optimizes scripts or waits for consent, or choose the form itself, a frame or a link.',
+        lines: linesOf(scripts[0]!),
       },
     ]
   if (shared.length > 1)
@@ -613,6 +629,29 @@ function lineFindings(elements: readonly Html.Element[], { spot, code, receiver 
       },
     ]
   return []
+}
+
+/** Where a script is fetched from, without what a site adds to it (`?ver=`), from whatever page. */
+function scriptAddress(script: Html.Element, page: string | null): string | null {
+  const src = attribute(script, 'src')
+  if (src === null || !URL.canParse(src, page ?? undefined)) return null
+  const { origin, pathname } = new URL(src, page ?? undefined)
+  return `${origin}${pathname}`
+}
+
+/** JavaScript MIME types, WHATWG MIME Sniffing, section 4.6. */
+const SCRIPT_TYPES =
+  /^(?:(?:application|text)\/(?:x-)?(?:java|ecma)script|text\/(?:javascript1\.[0-5]|jscript|livescript))$/
+
+/** Why a browser does not run a script as ours has to be run; null where it does. HTML, section 4.12.1.1. */
+function inertBecause(script: Html.Element): string | null {
+  const type = (attribute(script, 'type') ?? '').trim().toLowerCase()
+  if (type === 'module') return 'as a module (type="module") it does not know where it came from'
+  if (type !== '' && !SCRIPT_TYPES.test(type)) return `its type is “${type}”, which is none of a script`
+  if (attribute(script, 'nomodule') !== null) return 'it is for browsers of long ago alone (nomodule)'
+  if (attribute(script, 'integrity') !== null) return 'it is held against a fixed copy (integrity), and it changes'
+  const within = ['template', 'noscript'].find((tag) => closest(script, tag) !== null)
+  return within === undefined ? null : `it stands within <${within}>`
 }
 
 function policyFindings(

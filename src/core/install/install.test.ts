@@ -153,6 +153,29 @@ test('a public sanitizer of HTML takes forms out by its own rules: what is left 
 test.each<[string, PageToCheck, ExpectedCode, string[], string]>([
   ['an older version', page(plainCode(placed(version))), expected('plain'), ['older'], 'damaged'],
   ['the shared line missing', page(codes.script!.html), expected('script'), ['line-missing'], 'damaged'],
+  ...[
+    ['waiting for consent', '<script type="text/plain" data-category="marketing"'],
+    ['by an optimizer', '<script type="d41d8cd98f00-text/javascript"'],
+    ['as a module', '<script type="module"'],
+    ['for old browsers', '<script nomodule'],
+    ['held against a copy', '<script integrity="sha384-x" crossorigin="anonymous"'],
+  ].map(([what, tag]): [string, PageToCheck, ExpectedCode, string[], string] => [
+    `the shared line ${what}`,
+    page(codes.script!.html, { head: line.replace('<script', tag!) }),
+    expected('script'),
+    ['line-inert'],
+    'damaged',
+  ]),
+  ...[
+    ['with a version of the site’s', 'askbox.js"', 'askbox.js?ver=6.4"'],
+    ['with its type', '<script', '<script type="text/javascript"'],
+  ].map(([what, from, to]): [string, PageToCheck, ExpectedCode, string[], string] => [
+    `the shared line ${what}`,
+    page(codes.script!.html, { head: line.replace(from!, to!) }),
+    expected('script'),
+    [],
+    'whole',
+  ]),
   [
     'the shared line twice',
     page(codes.script!.html, { head: line + line }),

@@ -262,6 +262,23 @@ describe('a rehearsal', () => {
       'proven ready ready empty ready',
     ],
     [
+      'what passed beside the way of visitors, which was not tried',
+      {
+        proofs: [
+          {
+            ...proof,
+            steps: [
+              step('spot'),
+              step('form', 'not-tried'),
+              { ...step('answer'), case: 'closed' },
+              { ...step('list'), case: 'elsewhere' },
+            ],
+          },
+        ],
+      },
+      'proven ready ready empty ready',
+    ],
+    [
       'one that was stopped',
       { proofs: [{ ...proof, verdict: 'stopped', steps: [step('spot')] }] },
       'ready ready ready empty ready',

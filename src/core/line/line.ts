@@ -141,11 +141,19 @@ function newestAbout(station: Station, proofs: readonly Proof[], spot: Spot): Pr
         (step) =>
           step.station === station &&
           // One that was stopped proves nothing whole; what it found broken is broken.
-          (step.verdict === 'failed' || (step.verdict === 'passed' && verdict !== 'stopped')),
+          (step.verdict === 'failed' || (isWayOfVisitors(step) && step.verdict === 'passed' && verdict !== 'stopped')),
       ),
     ),
     spot.id,
   )
+}
+
+/**
+ * Whether a step is of the way that visitors take: of the page as it stands at Spot, of the first person who signs up
+ * elsewhere, and of the mail. What else was tried proves nothing where that was not.
+ */
+function isWayOfVisitors({ station, case: one }: Step): boolean {
+  return one === 'first' || (station === 'spot' && one === 'page') || (station === 'mail' && one === 'mail')
 }
 
 /** What the newest rehearsal that says something of a station says of it; null where none does. */

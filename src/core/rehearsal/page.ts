@@ -389,6 +389,8 @@ function causeWords(code: string): string {
       return 'The code was made when the receiver had another address.'
     case 'changed':
       return 'Somebody, or the site’s editor, changed the code.'
+    case 'line-inert':
+      return 'What optimizes the site’s scripts, or waits for consent, has changed the line.'
     case 'line-missing':
       return 'The shared line was never pasted into the head, or the theme was changed.'
     case 'twice':
