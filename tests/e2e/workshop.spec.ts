@@ -349,6 +349,15 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
   await frame.getByLabel('Email').press('Enter')
   await expect(frame.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
+  // Looking changes nothing: what checks and rehearsals look for is what was taken, by a press, copied or pasted.
+  const kept = async () => (await objectsOf(box, 'spot')).find(({ key }) => key === 'firstfrost')!.body!.code
+  const before = await kept()
+  expect(before).not.toBe('frame')
+  await expect(workshop.getByText('which checks and rehearsals look for')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Use this one' }).click()
+  await expect(workshop.getByText('which checks and rehearsals look for')).toHaveCount(0)
+  await expect.poll(kept).toBe('frame')
+
   // On a site that takes no code, the link is all there is, and the reason is said.
   await go(workshop, '/sites')
   // By name, the volunteers’ blog is the last.

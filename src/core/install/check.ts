@@ -4,7 +4,7 @@ import type { FormId } from '#core/ids'
 import { honeypotName, type Version } from '#core/form'
 import type { PlacedForm } from '#core/render'
 import type { CodeKind, Spot } from '#core/spot'
-import { attribute, closest, elementsBelow } from '#core/submission'
+import { attribute, closest, elementsBelow, resolvedOn } from '#core/submission'
 import { mangled, type Mangling } from './manglings'
 import { forbiddenBy } from './policy'
 import { placesOf, reduced } from './reduce'
@@ -634,9 +634,8 @@ function lineFindings(
 /** Where a script is fetched from, without what a site adds to it (`?ver=`), from whatever page. */
 function scriptAddress(script: Html.Element, page: string | null): string | null {
   const src = attribute(script, 'src')
-  if (src === null || !URL.canParse(src, page ?? undefined)) return null
-  const { origin, pathname } = new URL(src, page ?? undefined)
-  return `${origin}${pathname}`
+  const address = src === null ? null : resolvedOn(src, page)
+  return address === null ? null : `${address.origin}${address.pathname}`
 }
 
 /** JavaScript MIME types, WHATWG MIME Sniffing, section 4.6. */

@@ -136,14 +136,17 @@ export function failuresOf(subject: LineSubject, spot: Spot): { proof: Proof; st
 /** The newest rehearsal of a spot that says something of a station: one without a browser, or one that was stopped, may not. */
 function newestAbout(station: Station, proofs: readonly Proof[], spot: Spot): Proof | null {
   return latestProof(
-    proofs.filter(({ verdict, steps }) =>
-      steps.some(
-        (step) =>
-          step.station === station &&
-          // One that was stopped proves nothing whole; what it found broken is broken.
-          (step.verdict === 'failed' || (isWayOfVisitors(step) && step.verdict === 'passed' && verdict !== 'stopped')),
-      ),
-    ),
+    proofs.filter(({ verdict, steps }) => {
+      const here = steps.filter((step) => step.station === station)
+      if (here.some((step) => step.verdict === 'failed')) return true
+      // One that was stopped proves nothing whole; what it found broken is broken.
+      const way = here.filter(isWayOfVisitors)
+      return (
+        verdict !== 'stopped' &&
+        way.some((step) => step.verdict === 'passed') &&
+        way.every((step) => step.verdict !== 'not-tried')
+      )
+    }),
     spot.id,
   )
 }

@@ -12,6 +12,7 @@ import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submis
 import { filledIn, fillsOf } from './fill'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
 import { obstacleIn } from './usable'
+import { linkedSheets } from './sheets'
 import { visibilityOn } from './visibility'
 
 /** What is rehearsed. */
@@ -145,11 +146,24 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     )
   } else pass('spot', 'The page can be reached', `${looked.address} answers.`)
 
+  const sitePage = parse(html)
+  const sheets = await linkedSheets(sitePage, looked.address, ports)
+  const visibility = visibilityOn(sitePage, sheets.texts)
+  // A browser, where there is one, sees for itself.
+  if (sheets.unread.length > 0 && ports.browser === null)
+    steps.push({
+      case: 'page',
+      station: 'spot',
+      what: 'The form can be seen',
+      verdict: 'not-tried',
+      seen: `A style sheet of the site could not be read, so what it hides is not known: ${sheets.unread[0]}`,
+    })
+
   if (code === 'script') {
-    const page = parse(html)
+    const page = sitePage
     const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))
     if (link !== undefined) {
-      const by = visibilityOn(page).hiddenBy(link)
+      const by = visibility.hiddenBy(link)
       if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(link)))
     }
     return end({
@@ -161,13 +175,13 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   // Through the frame or the link to where the form itself is.
   let formPage = looked
   if (code === 'frame' || code === 'link') {
-    const page = parse(html)
+    const page = sitePage
     const piece = elementsBelow(page).find((one) =>
       code === 'frame'
         ? one.tagName === 'iframe' && attribute(one, 'src') === frameAddress(receiver, spot.id)
         : attribute(one, 'href')?.startsWith(`${receiver}/page/`),
     )
-    const by = piece === undefined ? null : visibilityOn(page).hiddenBy(piece)
+    const by = piece === undefined ? null : visibility.hiddenBy(piece)
     if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
     const target =
       code === 'frame' ? frameAddress(receiver, spot.id) : (piece && attribute(piece, 'href')) || ownAddress
@@ -175,7 +189,8 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     if ('code' in inner) return fail('form', 'The form loads', inner)
     formPage = inner
   }
-  const inMarkup = formIn(formPage, latest, subject)
+  // Where the form stands on a page of ours, that page's sheets are in it.
+  const inMarkup = formIn(formPage, latest, subject, formPage === looked ? sheets.texts : [])
   if ('failure' in inMarkup) return fail(inMarkup.station, inMarkup.what, inMarkup.failure)
   pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)
   return end({ through: 'markup', ...inMarkup, fetched: formPage, sitePage: looked })
@@ -219,6 +234,7 @@ function formIn(
   { html }: FetchedPage,
   latest: Version,
   { spot, receiver }: Pick<RehearsalSubject, 'spot' | 'receiver'>,
+  sheets: readonly string[] = [],
 ): { page: Html.Document; form: FormOnPage } | { station: Step['station']; what: string; failure: Failure } {
   const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parse(html, { sourceCodeLocationInfo: true })
@@ -243,7 +259,7 @@ function formIn(
         evidence('response', html.slice(0, 1_500)),
       ),
     )
-  const visibility = visibilityOn(page)
+  const visibility = visibilityOn(page, sheets)
   const button = form.controls.find((control) => attribute(control, 'formaction') === action)
   const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
   if (by !== null) return problem('spot', 'The form can be seen', hidden(by, markupOf(form.form)))

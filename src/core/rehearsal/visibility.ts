@@ -1,5 +1,5 @@
 import { is } from 'css-select'
-import { generate, walk, type CssNode } from 'css-tree'
+import { type Atrule, type CssNode, generate, walk } from 'css-tree'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { parseSheet } from '#core/css'
 import { ancestorsOf, attribute, elementsBelow, textIn } from '#core/submission'
@@ -14,7 +14,13 @@ interface Hiding {
   order: number
 }
 
-/** Whether something of a page can be seen, as far as its own style sheets tell. Sheets in files of their own are given as texts. */
+/** The widths of screens that pages are looked at: a desk's, and a phone's. */
+const WIDTHS = [1280, 390] as const
+
+/**
+ * Whether something of a page can be seen, as far as style sheets tell, on a desk and on a phone. Sheets in files of their
+ * own are given as texts.
+ */
 export interface Visibility {
   /** The selector or attribute that hides an element or something around it; null for what is seen. */
   hiddenBy(element: Html.Element): string | null
@@ -27,21 +33,48 @@ export function visibilityOn(page: Html.ParentNode, moreSheets: readonly string[
       .map(textIn),
     ...moreSheets,
   ]
-  const rules = sheets.flatMap(rulesIn).map((rule, order) => ({ ...rule, order }))
+  const everywhere = sheets.flatMap((css) => rulesIn(css))
+  const byWidth = WIDTHS.map((width) =>
+    everywhere
+      .filter(({ media }) => media.every((query) => holdsAt(query, width)))
+      .map((rule, order) => ({ ...rule, order })),
+  )
   return {
     hiddenBy(element) {
-      for (const one of [element, ...ancestorsOf(element)]) {
-        const by = ownHiding(one, rules)
-        if (by !== null) return by
-      }
+      for (const [at, rules] of byWidth.entries())
+        for (const one of [element, ...ancestorsOf(element)]) {
+          const by = ownHiding(one, rules)
+          if (by !== null) return at === 0 ? by : `${by}, on a screen of ${WIDTHS[at]} px`
+        }
       return null
     },
   }
 }
 
-/** Rules about what is shown at all. What holds only under conditions is left out. */
-function rulesIn(css: string): Omit<Hiding, 'order'>[] {
-  const found: Omit<Hiding, 'order'>[] = []
+/**
+ * Whether a media query list holds on a screen of a width, as far as it asks for screens and widths; what asks for more
+ * (hover, dark, print) is taken not to. Media Queries Level 4.
+ */
+export function holdsAt(query: string, width: number): boolean {
+  return query.split(',').some((one) =>
+    one
+      .toLowerCase()
+      .split(/\band\b/)
+      .map((part) => part.trim())
+      .every((part) => {
+        if (/^(?:only )?(?:all|screen)$/.test(part)) return true
+        const [, edge, amount, unit] = /^\((min|max)-width ?: ?(\d{1,6}(?:\.\d{1,6})?)(px|em|rem)\)$/.exec(part) ?? []
+        if (edge === undefined) return false
+        const bound = Number(amount) * (unit === 'px' ? 1 : 16)
+        return edge === 'min' ? width >= bound : width <= bound
+      }),
+  )
+}
+
+/** Rules about what is shown at all, each with the media queries it stands in. What holds under other conditions is left out. */
+function rulesIn(css: string): (Omit<Hiding, 'order'> & { media: string[] })[] {
+  const found: (Omit<Hiding, 'order'> & { media: string[] })[] = []
+  const around: Atrule[] = []
   let sheet: CssNode
   try {
     sheet = parseSheet(css)
@@ -49,9 +82,13 @@ function rulesIn(css: string): Omit<Hiding, 'order'>[] {
     return []
   }
   walk(sheet, {
-    visit: 'Rule',
-    enter(rule) {
-      if (this.atrule !== null || rule.prelude.type !== 'SelectorList') return
+    enter(node: CssNode) {
+      if (node.type === 'Atrule') around.push(node)
+      if (node.type !== 'Rule') return
+      const rule = node
+      if (rule.prelude.type !== 'SelectorList') return
+      if (!around.every(({ name }) => name.toLowerCase() === 'media')) return
+      const media = around.map(({ prelude }) => (prelude === null ? 'all' : generate(prelude)))
       for (const one of rule.block.children.toArray()) {
         if (one.type !== 'Declaration' || !WATCHED.has(one.property.toLowerCase())) continue
         for (const selector of rule.prelude.children.toArray()) {
@@ -63,9 +100,13 @@ function rulesIn(css: string): Omit<Hiding, 'order'>[] {
             value: generate(one.value).trim().toLowerCase(),
             isImportant: Boolean(one.important),
             specificity: specificityOf(selector),
+            media,
           })
         }
       }
+    },
+    leave(node: CssNode) {
+      if (node.type === 'Atrule') around.pop()
     },
   })
   return found

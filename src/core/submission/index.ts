@@ -12,4 +12,4 @@ export {
 } from './controls'
 export { decodedBy } from './encoding'
 export { type Entry, optionValue, type Touched, type Touches, valueOf } from './entries'
-export { baseOf, type PageFacts, type Submission, submissionOf } from './submission'
+export { baseOf, type PageFacts, resolvedOn, type Submission, submissionOf } from './submission'

@@ -94,6 +94,15 @@ function chosenEncoding(form: Html.Element, ofPage: string): string {
   return wanted.find((label) => encoderFor(label) !== null) ?? 'utf-8'
 }
 
+/** An address as it is meant on a page; null where it is none. */
+export function resolvedOn(address: string, base: string | null): URL | null {
+  try {
+    return new URL(address, base ?? undefined)
+  } catch {
+    return null
+  }
+}
+
 /** Section 2.4.3, "document base URL". */
 export function baseOf(page: Html.ParentNode, address: string): string {
   const base = elementsBelow(page).find((one) => one.tagName === 'base' && attribute(one, 'href') !== null)

@@ -175,6 +175,25 @@ describe('a sound spot', () => {
     expect([ledger.latest(), ledger.latestChange()]).toEqual(before)
   })
 
+  test('under a style sheet in a file that hides others, and only on paper: passes', async () => {
+    servesWith(
+      '.aside { display: none } @media print { .promo { display: none } } @media (max-width: 200px) { .promo { display: none } }',
+      `<div class="promo">${plain()}</div>`,
+    )
+    expect((await proofOf(subject())).verdict).toBe('passed')
+  })
+
+  test('under a style sheet that cannot be read: that it is seen was not tried', async () => {
+    const html = page(plain(), '<link rel="stylesheet" href="/missing.css">')
+    answerOf = (request, response) =>
+      request.url === '/missing.css'
+        ? response.writeHead(404).end()
+        : response.writeHead(200, { 'Content-Type': 'text/html' }).end(html)
+    const { steps } = await proofOf(subject())
+    expect(steps.find(({ verdict }) => verdict === 'not-tried')).toMatchObject({ case: 'page', station: 'spot' })
+    expect(steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
+  })
+
   test('script code: the page is proven, the rest needs a browser and is not tried', async () => {
     serves(page(placePart(samples.content, settings.publicUrl, samples.spot.id, null), sharedLine(settings.publicUrl)))
     const proof = await proofOf(subject({}, { code: 'script' }))
@@ -297,6 +316,15 @@ const withOwnPage = (address: string): Version => ({
   },
 })
 
+/** A page with a style sheet in a file of its own. */
+function servesWith(css: string, body: string, media = ''): void {
+  const html = page(body, `<link rel="stylesheet" href="/theme.css?ver=1"${media}>`)
+  answerOf = (request, response) =>
+    request.url!.startsWith('/theme.css')
+      ? response.writeHead(200, { 'Content-Type': 'text/css' }).end(css)
+      : response.writeHead(200, { 'Content-Type': 'text/html' }).end(html)
+}
+
 /** What is done to a sound set-up, and where and as what it has to be found. */
 const sabotages: Record<
   string,
@@ -357,6 +385,25 @@ const sabotages: Record<
   'hidden by the site’s style': [
     'spot: hidden',
     () => serves(page(`<div class="promo">${plain()}</div>`, '<style>.promo { display: none }</style>')),
+  ],
+  'hidden by a style sheet in a file': [
+    'spot: hidden',
+    () => servesWith('.promo { display: none }', `<div class="promo">${plain()}</div>`),
+  ],
+  'hidden on phones': [
+    'spot: hidden',
+    () =>
+      serves(
+        page(
+          `<div class="promo">${plain()}</div>`,
+          '<style>@media screen and (max-width: 600px) { .promo { display: none } }</style>',
+        ),
+      ),
+  ],
+  'hidden on phones by a file for them': [
+    'spot: hidden',
+    () =>
+      servesWith('.promo { visibility: hidden }', `<div class="promo">${plain()}</div>`, ' media="(max-width:40em)"'),
   ],
   'hidden by an attribute': ['spot: hidden', () => serves(page(`<div hidden>${plain()}</div>`))],
   'a button that sends nothing': ['form: no-button', changed('type="submit"', 'type="button"')],

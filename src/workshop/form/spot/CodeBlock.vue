@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { Check, Copy } from '@lucide/vue'
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, inject, ref } from 'vue'
 import { useNotices } from '../../shell/notices'
+import { codeTaken } from './code-taken'
 import { pasteForOwner, type StandInPlace } from './stand-in'
 
 /** Something to copy by one press: short things in sight, long ones folded behind their size. */
@@ -15,12 +16,14 @@ const { text, paste = null } = defineProps<{
   /** Where it is pasted for its owner, on a pretend site. */ paste?: StandInPlace | null
 }>()
 const notices = useNotices()
+const taken = inject(codeTaken, () => {})
 const isCopied = ref(false)
 const size = computed(() => `${(text.length / 1000).toFixed(1)} KB`)
 
 async function pasteIt(): Promise<void> {
   try {
     const { where } = await pasteForOwner(paste!, text)
+    taken()
     notices.done(`Pasted: ${where}.`)
   } catch (error) {
     notices.problem(error instanceof Error ? error.message : String(error))
@@ -30,6 +33,7 @@ async function pasteIt(): Promise<void> {
 async function copy(): Promise<void> {
   try {
     await navigator.clipboard.writeText(text)
+    taken()
     isCopied.value = true
     setTimeout(() => (isCopied.value = false), 2_000)
   } catch {
@@ -50,10 +54,10 @@ async function copy(): Promise<void> {
     </div>
     <ElCollapse v-if="isFolded">
       <ElCollapseItem :title="`See it, ${size}`">
-        <pre tabindex="0" :aria-label="label">{{ text }}</pre>
+        <pre tabindex="0" :aria-label="label" @copy="taken()">{{ text }}</pre>
       </ElCollapseItem>
     </ElCollapse>
-    <pre v-else tabindex="0" :aria-label="label">{{ text }}</pre>
+    <pre v-else tabindex="0" :aria-label="label" @copy="taken()">{{ text }}</pre>
   </div>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watchEffect } from 'vue'
+import { ElButton } from 'element-plus'
+import { computed, provide, ref, watch, watchEffect } from 'vue'
 import {
   codeAdvice,
   codeNames,
@@ -18,6 +19,7 @@ import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useArrivals } from '../../data'
 import { useReceiver } from '../../sync'
+import { codeTaken } from './code-taken'
 import CodeBlock from './CodeBlock.vue'
 import FrameCode from './FrameCode.vue'
 import LinkCode from './LinkCode.vue'
@@ -33,14 +35,18 @@ const built = computed(() => site ?? { kind: 'other' as const })
 const kindName = computed(() => siteKinds.find(({ kind }) => kind === built.value.kind)?.name.toLowerCase())
 const advice = computed(() => codeAdvice(spot, built.value))
 const chosen = computed(() => codeOf(spot, built.value))
-const reason = computed(() => advice.value.works.find(({ kind }) => kind === chosen.value)?.reason ?? '')
+/** Another kind that its owner looks at: nothing is changed by looking, only by taking it. */
+const looked = ref<CodeKind | null>(null)
+watch([() => spot.id, chosen], () => (looked.value = null))
+const shown = computed(() => looked.value ?? chosen.value)
+const reason = computed(() => advice.value.works.find(({ kind }) => kind === shown.value)?.reason ?? '')
 const codes = computed(() =>
   advice.value.works.map(({ kind }, at) => ({
     value: kind,
     label: `${codeNames[kind]}${at === 0 && advice.value.works.length > 1 ? ' (works best)' : ''}`,
   })),
 )
-const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(built.value, spot.kind, chosen.value)))
+const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(built.value, spot.kind, shown.value)))
 const placed = computed(() =>
   version === null || receiver.publicUrl === null
     ? null
@@ -63,26 +69,30 @@ const older = computed(() => {
 })
 const pasted = ref<string | null>(null)
 watchEffect(async () => {
-  const [form, code] = [placed.value, chosen.value]
+  const [form, code] = [placed.value, shown.value]
   if (form === null) pasted.value = null
   else if (code === 'plain') pasted.value = plainCode(form)
   else if (code === 'in-tags') pasted.value = (await import('#core/inlining')).inTagsCode(form)
 })
 const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
 
+const look = (code: CodeKind | '') => code !== '' && (looked.value = code)
 /** Another kind of code at the same place. What is pasted there already goes on working. */
-const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
+function take(): void {
+  if (shown.value !== chosen.value) emit('change', { code: shown.value })
+}
+provide(codeTaken, take)
 </script>
 
 <template>
   <div class="how">
     <Choice
       v-if="codes.length > 1"
-      :model-value="chosen"
+      :model-value="shown"
       :name="`code-${spot.id}`"
       label="What is put there"
       :options="codes"
-      @update:model-value="choose"
+      @update:model-value="look"
     />
     <p class="quiet small">
       {{ reason }}
@@ -90,17 +100,21 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
         {{ codeNames[one.kind] }} does not work there: {{ one.reason }}
       </template>
     </p>
+    <div v-if="shown !== chosen" class="row looking" role="status">
+      <span>The spot is set to “{{ codeNames[chosen] }}”, which checks and rehearsals look for.</span>
+      <ElButton size="small" @click="take">Use this one</ElButton>
+    </div>
     <p v-if="older > 0 && version" class="again">
       Paste it again: {{ older }} sign-{{ older === 1 ? 'up' : 'ups' }} since version {{ version.number }} came from
       older code.
     </p>
-    <p v-else-if="version && !isPastedAgain(chosen)" class="small">
+    <p v-else-if="version && !isPastedAgain(shown)" class="small">
       Pasted once, it follows: changed words and looks need no pasting again.
     </p>
     <p v-if="placed === null || version === null" class="quiet">The code appears here when the form is published.</p>
     <CodeBlock
-      v-else-if="(chosen === 'plain' || chosen === 'in-tags') && pasted !== null"
-      :title="`${chosen === 'plain' ? 'Plain code' : 'Plain code, styles in its tags'}, version ${version.number}`"
+      v-else-if="(shown === 'plain' || shown === 'in-tags') && pasted !== null"
+      :title="`${shown === 'plain' ? 'Plain code' : 'Plain code, styles in its tags'}, version ${version.number}`"
       :text="pasted"
       :paste="standInPlace(spot, site)"
       label="The code"
@@ -108,21 +122,21 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
       is-folded
     />
     <ScriptCode
-      v-else-if="chosen === 'script' && site !== null"
+      v-else-if="shown === 'script' && site !== null"
       :spot="spot"
       :site="site"
       :content="version.content"
       :receiver="placed.receiver"
     />
     <FrameCode
-      v-else-if="chosen === 'frame'"
+      v-else-if="shown === 'frame'"
       :spot="spot"
       :content="version.content"
       :address="frameAddress(placed.receiver, spot.id)"
       :paste="standInPlace(spot, site)"
     />
     <LinkCode
-      v-else-if="chosen === 'link'"
+      v-else-if="shown === 'link'"
       :content="version.content"
       :address="pageAddress(placed.receiver, spot.slug ?? spot.id)"
       :paste="standInPlace(spot, site)"
@@ -155,6 +169,10 @@ const choose = (code: CodeKind | '') => code !== '' && emit('change', { code })
 }
 p {
   margin: 0;
+}
+.looking {
+  gap: var(--gap-3);
+  font-size: var(--text-s);
 }
 .again {
   color: var(--raspberry);
