@@ -346,7 +346,10 @@ describe('the workshop’s own address', () => {
     ['https://forms.example', 'internal-name:4310', 404],
     ['http://localhost:4310', 'not a host', 404],
   ])('printed as %s, asked as %s: %i', async (publicUrl, host, status) => {
-    expect((await workshopRoutes(folder, publicUrl).request('/lists', { headers: { Host: host } })).status).toBe(status)
+    const ask = (path: string) => workshopRoutes(folder, publicUrl).request(path, { headers: { Host: host } })
+    expect((await ask('/lists')).status).toBe(status)
+    // What is no place of the workshop is nowhere under any spelling.
+    expect((await ask('/robots.txt')).status).toBe(404)
   })
 })
 

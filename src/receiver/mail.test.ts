@@ -15,6 +15,7 @@ import { mailParts } from './mail-parts'
 import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 import { openEmbeddedEngine } from './store'
+import { signUp } from '../../tests/store-suite'
 import * as samples from '../../tests/tables/samples'
 
 const DAY_MS = 86_400_000
@@ -597,18 +598,6 @@ test('of made-up people nobody is told, and real ones are told of all the same',
   for (const when of ['each', 'daily'] as const) {
     await publish({ confirm: 'never', notice: { when, address: 'owner@hill.example' } })
     const space = ledger.space(`rehearsal-${when}`)
-    const signUp = (address: string) => ({
-      spot: samples.spot,
-      version: samples.version,
-      isBot: false,
-      email: { typed: address, compared: address },
-      values: {},
-      tags: [],
-      consents: [],
-      cameFrom: null,
-      page: '',
-      whereabouts: { country: '', zone: '' },
-    })
     await space.signUp(signUp(`made-up-${when}@rehearsal.example`), 'a')
     await ledger.signUp(signUp(`real-${when}@visitor.example`), `b${when}`)
     await space.drop()

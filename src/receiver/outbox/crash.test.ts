@@ -2,6 +2,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { startMail } from '#core/message'
+import { signUp } from '../../../tests/store-suite'
 import * as samples from '../../../tests/tables/samples'
 import { type Ledger, openLedger } from '../ledger'
 import { openEmbeddedEngine } from '../store'
@@ -87,21 +88,7 @@ test('ended at sixty random moments, no mail is lost, and one that goes out twic
   for (let crash = 0; crash < 60; crash += 1) {
     for (let visitor = 0; visitor < 3; visitor += 1) {
       const address = `v${crash}-${visitor}@post.example`
-      await world.ledger.signUp(
-        {
-          spot: samples.spot,
-          version: samples.version,
-          isBot: false,
-          email: { typed: address, compared: address },
-          values: {},
-          tags: [],
-          consents: [],
-          cameFrom: null,
-          page: '',
-          whereabouts: { country: '', zone: '' },
-        },
-        address,
-      )
+      await world.ledger.signUp(signUp(address), address)
       answered.push(address)
     }
     await new Promise((resolve) => setTimeout(resolve, Math.random() * 12))

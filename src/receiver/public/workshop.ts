@@ -28,7 +28,8 @@ export function workshopRoutes(folder: string, publicUrl: string): Hono {
     const { pathname, search } = new URL(c.req.url)
     // Only among the names of this computer, which no proxy gives to a visitor: one that rewrites `Host` would send the browser round for ever.
     const asked = c.req.header('Host') ?? own.host
-    if (asked !== own.host && isLoopback(own.hostname) && isLoopback(hostnameOf(asked)))
+    const isPlace = PLACES.test(pathname)
+    if (isPlace && asked !== own.host && isLoopback(own.hostname) && isLoopback(hostnameOf(asked)))
       return c.redirect(`${publicUrl}${pathname}${search}`, 302)
     await next()
     c.header('Content-Security-Policy', POLICY)
