@@ -1,12 +1,15 @@
-import { closeSync, existsSync, openSync, read, rmSync, statSync, write } from 'node:fs'
+import { closeSync, existsSync, fdatasync, openSync, read, rmSync, statSync, write } from 'node:fs'
 import { promisify } from 'node:util'
 import { Worker } from 'node:worker_threads'
 import { foldLogIn } from './fold-log-in'
 
 /** A few milliseconds of a slow disk; read and written beside whatever else is done. */
 const PIECE_BYTES = 1024 * 1024
+/** Put onto the disk so often: left for the end, it would all go out in the middle of somebody's commit, who then waits for it. */
+const SYNC_BYTES = 2 * PIECE_BYTES
 const readPiece = promisify(read)
 const writePiece = promisify(write)
+const sync = promisify(fdatasync)
 
 /**
  * Copies a database in write-ahead mode while it is written to: the main file, then the log, which holds all that came
@@ -53,6 +56,7 @@ async function copyPieces(source: number, target: string, most = Infinity): Prom
       for (let done = 0; done < bytesRead;)
         done += (await writePiece(opened, piece, done, bytesRead - done, at + done)).bytesWritten
       at += bytesRead
+      if (at % SYNC_BYTES < PIECE_BYTES) await sync(opened)
     }
   } finally {
     closeSync(opened)
