@@ -140,15 +140,21 @@ if [ ! -d "$installed" ]; then
 fi
 
 # An update. Data are copied while nothing writes: a newer version may keep them in another shape.
-systemctl stop askbox
-rm -rf "$installed.before"
 (umask 077 && mkdir -p "$copies")
+systemctl stop askbox
 if [ -d "$data" ]; then
   rm -rf "$copies/before-update.new"
-  cp -a "$data" "$copies/before-update.new"
+  if ! cp -a "$data" "$copies/before-update.new"; then
+    rm -rf "$copies/before-update.new" "$target"
+    systemctl start askbox
+    echo "The data could not be copied to $copies, so nothing was changed." >&2
+    if is_well; then echo "What was installed goes on." >&2; else echo "It does not answer: sudo journalctl -u askbox" >&2; fi
+    exit 1
+  fi
   rm -rf "$copies/before-update"
   mv "$copies/before-update.new" "$copies/before-update"
 fi
+rm -rf "$installed.before"
 mv "$installed" "$installed.before"
 mv "$target" "$installed"
 systemctl start askbox
@@ -165,7 +171,9 @@ swap_back
 rm -rf "$installed.failed"
 mv "$installed.before" "$installed.failed"
 if [ -d "$copies/before-update" ]; then
-  rm -rf "$data"
+  # What the new one made of them is moved aside, never away.
+  rm -rf "$copies/failed-update"
+  mv "$data" "$copies/failed-update"
   cp -a "$copies/before-update" "$data"
 fi
 systemctl start askbox

@@ -182,6 +182,7 @@ test.describe('install.sh', () => {
     return {
       ship,
       run,
+      script,
       at,
       read: (path: string) => readFileSync(at(path), 'utf8'),
       answers: () => fetch(`http://127.0.0.1:${port}/health`).then((answer) => answer.text()),
@@ -195,7 +196,7 @@ test.describe('install.sh', () => {
   for (const server of ['nginx', 'apache'] as const)
     test(`${server}: updates keep settings and certificate, and go back by one command, or by themselves`, async () => {
       const port = await freePort()
-      const { ship, run, at, read, answers, end } = computer(port)
+      const { ship, run, at, read, answers, script, end } = computer(port)
       const site = `etc/${server === 'nginx' ? 'nginx' : 'apache2'}/sites-available/askbox.conf`
       try {
         mkdirSync(at('etc'), { recursive: true })
@@ -235,13 +236,19 @@ test.describe('install.sh', () => {
           'first second ',
         ])
 
+        // A disk with no room for a copy of the data.
+        ship('never')
+        script('cp', '[ "$1" != -a ] || exit 1; exec /bin/cp "$@"')
+        expect([run('forms.example', server), await answers()]).toEqual([1, 'second'])
+        script('cp', 'exec /bin/cp "$@"')
+
         ship('fourth', 'ill')
         expect([run('forms.example', server), await answers(), ...kept()]).toEqual([
           1,
           'second',
           true,
           true,
-          'first second second ',
+          'first second second second ',
         ])
         expect(existsSync(at('opt/askbox.failed'))).toBe(true)
 

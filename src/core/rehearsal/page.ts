@@ -148,7 +148,6 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
 
   const sitePage = parse(html)
   const sheets = await linkedSheets(sitePage, looked.address, ports)
-  const visibility = visibilityOn(sitePage, sheets.texts)
   // A browser, where there is one, sees for itself.
   if (sheets.unread.length > 0 && ports.browser === null)
     steps.push({
@@ -163,7 +162,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     const page = sitePage
     const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))
     if (link !== undefined) {
-      const by = visibility.hiddenBy(link)
+      const by = visibilityOn(page, sheets.texts).hiddenBy(link)
       if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(link)))
     }
     return end({
@@ -181,7 +180,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         ? one.tagName === 'iframe' && attribute(one, 'src') === frameAddress(receiver, spot.id)
         : attribute(one, 'href')?.startsWith(`${receiver}/page/`),
     )
-    const by = piece === undefined ? null : visibility.hiddenBy(piece)
+    const by = piece === undefined ? null : visibilityOn(page, sheets.texts).hiddenBy(piece)
     if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
     const target =
       code === 'frame' ? frameAddress(receiver, spot.id) : (piece && attribute(piece, 'href')) || ownAddress
@@ -189,7 +188,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     if ('code' in inner) return fail('form', 'The form loads', inner)
     formPage = inner
   }
-  // Where the form stands on a page of ours, that page's sheets are in it.
+  // Within a frame or on a page of ours, the site's sheets do not reach the form.
   const inMarkup = formIn(formPage, latest, subject, formPage === looked ? sheets.texts : [])
   if ('failure' in inMarkup) return fail(inMarkup.station, inMarkup.what, inMarkup.failure)
   pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)

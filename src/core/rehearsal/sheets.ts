@@ -22,13 +22,20 @@ export async function linkedSheets(page: Html.ParentNode, address: string, ports
       attribute(one, 'disabled') === null,
   )
   const sheets: LinkedSheets = { texts: [], unread: [] }
-  for (const [at, link] of links.entries()) {
-    const href = resolvedOn(attribute(link, 'href') ?? '', base)?.href
-    if (href === undefined) continue
-    const media = (attribute(link, 'media') ?? '').trim()
-    const read = at < MOST_SHEETS ? await ports.fetch(href).catch(() => null) : null
-    if (read === null || read.status >= 400) sheets.unread.push(href)
-    else sheets.texts.push(media === '' ? read.html : `@media ${media} {\n${read.html}\n}`)
+  // Beside each other: one that hangs costs its own time, and not that of all.
+  const fetched = await Promise.all(
+    links.map(async (link, at) => {
+      const href = resolvedOn(attribute(link, 'href') ?? '', base)?.href
+      if (href === undefined) return null
+      const media = (attribute(link, 'media') ?? '').trim()
+      return { href, media, sheet: at < MOST_SHEETS ? await ports.fetch(href).catch(() => null) : null }
+    }),
+  )
+  for (const one of fetched) {
+    if (one === null) continue
+    const { href, media, sheet } = one
+    if (sheet === null || sheet.status >= 400) sheets.unread.push(href)
+    else sheets.texts.push(media === '' ? sheet.html : `@media ${media} {\n${sheet.html}\n}`)
   }
   return sheets
 }

@@ -1,9 +1,18 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import fc from 'fast-check'
+import { z } from 'zod'
 import { plainText } from '#core/text'
 import { anyContent } from '../../../tests/tables/any-form'
-import { readWorkspace, shiftedTo, type Workspace, type WorkspaceSource, writeWorkspace, writeWorkspaceFrom } from '.'
+import {
+  readWorkspace,
+  shiftedTo,
+  type Workspace,
+  workspaceSchema,
+  type WorkspaceSource,
+  writeWorkspace,
+  writeWorkspaceFrom,
+} from '.'
 
 const demoText = readFileSync(resolve(__dirname, '../../../demo/cloudberry-hill.json'), 'utf8')
 const demo = JSON.parse(demoText) as Workspace
@@ -284,4 +293,13 @@ test('moved to another day, hours stay and the newest moment lies within the las
   expect(age).toBeGreaterThanOrEqual(0)
   expect(age).toBeLessThan(86_400_000)
   expect(moved.journal.entries[7]!.at.slice(10)).toBe(demo.journal.entries[7]!.at.slice(10))
+})
+
+test('the format’s published schema is that of the files that are read and written', () => {
+  const published = JSON.parse(
+    readFileSync(resolve(__dirname, '../../../docs/workspace-file.schema.json'), 'utf8'),
+  ) as Record<string, unknown>
+  const { $comment: _, ...schema } = published
+  // Made anew by `npm run demo`.
+  expect(schema).toEqual(JSON.parse(JSON.stringify(z.toJSONSchema(workspaceSchema, { unrepresentable: 'any' }))))
 })

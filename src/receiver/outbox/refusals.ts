@@ -17,7 +17,6 @@ export class Refusals {
   private takenAt = -Infinity
   /** Since the last mail that was taken: by what was said, the mails it was said of, one a recipient. */
   private readonly alike = new Map<string, Map<string, QueuedMail['id']>>()
-
   /** What was said last, where nothing was taken since; null where something was. */
   said: string | null = null
 

@@ -33,7 +33,7 @@ export class SentCounts {
     const counts = { minute: this.times.length, hour: 0, day: 0 }
     for (const [minute, count] of this.minutes) {
       const age = now - minute * MINUTE_MS
-      // A minute that has begun to be over counts whole until it is.
+      // Minutes count whole, so the oldest of them counts until all of it is over.
       if (age >= DAY_MS + MINUTE_MS) this.minutes.delete(minute)
       else {
         counts.day += count

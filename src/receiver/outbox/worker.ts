@@ -1,11 +1,11 @@
+import type { Delivery } from '#core/mail'
 import type { Ledger } from '../ledger'
 import type { QueuedMail } from '../store/engine'
-import type { Delivery } from '#core/mail'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
-import { SentCounts } from './sent-counts'
-import { type OutboxSettings, type Pace, readOutboxSettings, type SmtpServer, standInPace } from './settings'
 import { throughOf } from './own-inbox'
 import { Refusals } from './refusals'
+import { SentCounts } from './sent-counts'
+import { type OutboxSettings, type Pace, readOutboxSettings, type SmtpServer, standInPace } from './settings'
 import { openTransport, refusalOf, type Transport } from './transport'
 
 const MINUTE_MS = 60_000
@@ -48,7 +48,7 @@ export class Sender {
   private isEnded = false
   private readonly refusals = new Refusals(() => performance.now())
   private probedAt = -Infinity
-  private sent: SentCounts
+  private readonly sent: SentCounts
 
   constructor(private readonly parts: SenderParts) {
     const now = parts.now()

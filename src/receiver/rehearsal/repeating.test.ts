@@ -68,6 +68,16 @@ test('spots are rehearsed as often as their owner chose, and a spot keeps its ne
 
 describe('a test mark', () => {
   const app = () => receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals })
+  /** Where an address may send three a minute. */
+  const limitedApp = () =>
+    receiverApp({
+      ledger,
+      settings: { ...settings, trustedProxies: 1 },
+      ownerKey: 'the-owners-own-key',
+      workshop: null,
+      rehearsals,
+      limiter: addressLimiter(3, 60),
+    })
   let rehearsals: Rehearsals
   beforeEach(() => (rehearsals = new Rehearsals(ledger, () => now)))
   const join = (email: string, headers: Record<string, string> = {}) =>
@@ -106,14 +116,7 @@ describe('a test mark', () => {
 
   test('lifts the limits for its own people at its own spot alone, and for no more of them than all cases have', async () => {
     const { code } = rehearsals.start(samples.spot.id)!
-    const limited = receiverApp({
-      ledger,
-      settings: { ...settings, trustedProxies: 1 },
-      ownerKey: 'the-owners-own-key',
-      workshop: null,
-      rehearsals,
-      limiter: addressLimiter(3, 60),
-    })
+    const limited = limitedApp()
     const join = async (email: string, spot: string = samples.spot.id) =>
       (
         await limited.request(`/join/${spot}`, {
@@ -142,14 +145,7 @@ describe('a test mark', () => {
 
   test('does not use up what an address may send in a minute, and everything else does', async () => {
     const { code } = rehearsals.start(samples.spot.id)!
-    const limited = receiverApp({
-      ledger,
-      settings: { ...settings, trustedProxies: 1 },
-      ownerKey: 'the-owners-own-key',
-      workshop: null,
-      rehearsals,
-      limiter: addressLimiter(3, 60),
-    })
+    const limited = limitedApp()
     const join = (email: string) =>
       limited.request(`/join/${samples.spot.id}`, {
         method: 'POST',
