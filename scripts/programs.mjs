@@ -12,16 +12,21 @@ export function startProgram(name, args, environment) {
     env: { ...process.env, ...environment },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
+  let heard
+  /** Which browser a receiver found for its rehearsals, in words. */
+  const browser = new Promise((resolve) => (heard = resolve))
   const ready = new Promise((resolve, reject) => {
     let said = ''
     child.stdout.on('data', (chunk) => {
       said += chunk
       const address = /^ready (\S+)$/m.exec(said)?.[1]
       if (address) resolve(address)
+      const found = /^browser (.+)$/m.exec(said)?.[1]
+      if (found) heard(found)
     })
     child.once('exit', (code) => reject(Object.assign(new Error(`${name} ended`), { code: code ?? 1 })))
   })
-  return { child, ready }
+  return { child, ready, browser }
 }
 
 /** Ends all programs when one of them ends or when somebody presses Ctrl+C. The first failure is the one that is told. */

@@ -25,6 +25,7 @@ try {
 
   Open the first address once: its key pairs your browser. Ctrl+C stops everything.
 `)
+  console.log(`  Browser for rehearsals: ${await programs[0].browser}\n`)
 } catch (error) {
   for (const { child } of programs) child.kill('SIGTERM')
   process.exitCode = error.code || 1

@@ -2,6 +2,7 @@ import { Hono, type MiddlewareHandler } from 'hono'
 import { compress } from 'hono/compress'
 import { noticePage } from '#core/render'
 import { addressLimiter, Causes, type Limiter } from './limits'
+import type { Browsers } from './browser'
 import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { sendPage } from './pages'
@@ -37,6 +38,8 @@ export interface ReceiverParts {
   rehearsals?: Rehearsals
   mail?: MailParts
   clock?: Clock
+  /** For rehearsals; null for none. */
+  browsers?: Browsers | null
 }
 
 /** What sends mail, and what it is sent with. */
@@ -58,6 +61,7 @@ export function receiverApp({
   rehearsals = new Rehearsals(ledger),
   clock = openClock(Date.now, () => performance.now(), null),
   mail = mailParts({ ledger, settings, rehearsals, clock }),
+  browsers = null,
 }: ReceiverParts): Hono {
   const app = new Hono()
   const puzzles = new Puzzles()
@@ -111,7 +115,7 @@ export function receiverApp({
   app.route('/', answerRoutes(ledger, settings, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock))
+  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

@@ -75,6 +75,7 @@ beforeEach(async () => {
     smtpServer: { host: '127.0.0.1', port, security: 'none', user: '', password: '' },
     mailbox: null,
     clockFile: null,
+    browser: null,
   }
   const rehearsals = new Rehearsals(ledger)
   const mail = mailParts({

@@ -1,15 +1,27 @@
+import type { BrowserState } from './browser'
 import { CannotStart, startReceiver } from './start'
 
 /**
  * The receiver as a program: `node receiver.js [--demo <workspace file>]`. Prints `ready <workshop address>` once
  * sign-ups can be stored. What is wrong with the surroundings is said in one line, with exit code 2.
  */
+const wordsFor = (found: BrowserState): string => {
+  switch (found.state) {
+    case 'ready':
+      return `${found.path}, Chromium ${found.version}: rehearsals use pages as visitors do`
+    case 'none':
+      return 'none; on Debian, “apt install chromium-headless-shell” lets rehearsals use pages as visitors do'
+    case 'broken':
+      return `none: ${found.path} does not start. ${found.reason}`
+  }
+}
 const demo = process.argv.indexOf('--demo')
 try {
-  const { address, stop } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null)
+  const { address, browser, stop } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null)
   for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop().then(() => process.exit(0)))
   // Whoever waits for this may end it at once.
   console.log(`ready ${address}`)
+  console.log(`browser ${wordsFor(await browser())}`)
 } catch (error) {
   if (!(error instanceof CannotStart)) throw error
   console.error(error.message)

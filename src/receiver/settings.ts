@@ -23,6 +23,8 @@ export interface Settings {
   mailbox: { port: number; folder: string } | null
   /** A file that holds by how many milliseconds the clock is moved; for tests. */
   clockFile: string | null
+  /** Path of the browser for rehearsals; `none` for none, null to look where packages put it. */
+  browser: string | null
 }
 
 export type SettingsReading = { ok: true; settings: Settings } | { ok: false; message: string }
@@ -58,6 +60,7 @@ export function readSettings(environment: Record<string, string | undefined>, de
           ? { port: readPort(environment, 'ASKBOX_SMTP_PORT', 4325), folder: environment.ASKBOX_MAILBOX }
           : null,
         clockFile: environment.ASKBOX_CLOCK_FILE || null,
+        browser: environment.ASKBOX_BROWSER || null,
       },
     }
   } catch (error) {

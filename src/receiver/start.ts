@@ -5,6 +5,7 @@ import { dirname, join, resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
+import { Browsers, type BrowserState } from './browser'
 import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
@@ -22,6 +23,8 @@ export class CannotStart extends Error {}
 export interface RunningReceiver {
   /** The workshop's address, with the owner's key. */
   address: string
+  /** Whether there is a browser for rehearsals. */
+  browser(): Promise<BrowserState>
   /** Takes no more, waits for mail that is going out, closes the data folder, then the connections that are left. */
   stop(): Promise<void>
 }
@@ -71,7 +74,10 @@ export async function startReceiver(
     clock,
     thread: builtThread('mail-thread.js'),
   })
+  const browsers = new Browsers(settings)
+  rehearsals.onEnd((code) => void browsers.end(code))
   const app = receiverApp({
+    browsers,
     rehearsals,
     mail,
     clock,
@@ -92,13 +98,16 @@ export async function startReceiver(
     mail.rehearsalMail,
     clock.now,
     builtThread('page-thread.js'),
+    browsers,
   ).start()
   const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
   return {
     address: pairingAddress(settings, ownerKey),
+    browser: () => browsers.state(),
     async stop() {
       stopRepeating()
       stopExpiring()
+      await browsers.stop()
       const closed = once(http, 'close')
       http.close()
       await stopSending()

@@ -13,6 +13,9 @@ const BUTTON =
  * @param words `{address}` stands for it
  */
 export function ask(input: HTMLInputElement, words: string): void {
+  // What appears while the button is held down would move it from under the press, which then does nothing.
+  if (document.querySelector(':active'))
+    return addEventListener('pointerup', () => setTimeout(() => ask(input, words)), { once: true })
   const around = input.closest('.askbox-field')
   around?.querySelector('.askbox-meant')?.remove()
   const meant = meantAddress(input.value)

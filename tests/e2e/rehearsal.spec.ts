@@ -27,10 +27,19 @@ async function proofsAt(box: RunningBox, spot: string, count: number): Promise<P
 const troubleIn = ({ steps }: Proof) =>
   steps.filter(({ verdict }) => verdict !== 'passed').map(({ case: one, what, seen }) => `${one}: ${what}: ${seen}`)
 
-test('script code and a pop-up go through the visitors’ script, in a frame of this browser', async ({
-  workshop,
-  box,
-}) => {
+/** As with a receiver beside which no browser is installed. */
+const withoutBrowser = (workshop: Page) =>
+  workshop.context().route('**/api/rehearsals', async (route) => {
+    const response = await route.fetch()
+    await route.fulfill({ response, json: { ...(await response.json()), hasBrowser: false } })
+  })
+
+for (const place of ['by the receiver’s browser', 'in a frame of this browser'])
+  test(`script code and a pop-up go through the visitors’ script, ${place}`, ({ workshop, box }) =>
+    throughTheScript(workshop, box, place.includes('frame')))
+
+async function throughTheScript(workshop: Page, box: RunningBox, isInFrame: boolean): Promise<void> {
+  if (isInFrame) await withoutBrowser(workshop)
   const version = (await objectsOf(box, 'version'))
     .map(({ body }) => body as Version)
     .findLast((one) => one.form === 'clearskyform')!
@@ -80,7 +89,7 @@ test('script code and a pop-up go through the visitors’ script, in a frame of 
     ).toBeGreaterThan(1)
   }
   expect((await entriesAfter(box, 0)).length).toBe(before)
-})
+}
 
 /** Presses "Rehearse" at the head of a form's page and waits for the outcome. */
 async function rehearse(workshop: Page): Promise<void> {

@@ -53,13 +53,13 @@ export const rehearsalCases = [
   {
     id: 'scripts-off',
     name: 'Scripts off',
-    explanation: 'This browser shows the page without scripts, fills the form in and sends it.',
+    explanation: 'A browser opens the page without scripts, fills the form in and sends it.',
     needsBrowser: true,
   },
   {
     id: 'phone',
     name: 'Phone size',
-    explanation: 'This browser shows the page 360 pixels wide, fills the form in and sends it.',
+    explanation: 'A browser opens the page 360 pixels wide, fills the form in and sends it.',
     needsBrowser: true,
   },
 ] as const

@@ -1,5 +1,20 @@
 export { type Fill, fillsOf } from './fill'
 export { makeProof } from './make'
 export { kindOfCode, type RehearsalSubject } from './page'
-export { type AnsweredPage, type As, type Browsed, type Browser, type FetchedPage, NoAnswer, type Ports } from './ports'
+export {
+  type AnsweredPage,
+  type As,
+  type Browsed,
+  type Browser,
+  type FetchedPage,
+  type FramingBrowser,
+  NoAnswer,
+  type Obstacle,
+  type Ports,
+  type Visited,
+  type VisitedPage,
+  type VisitingBrowser,
+  VISITS_ZONE,
+  type VisitWish,
+} from './ports'
 export { rehearse } from './rehearse'

@@ -36,7 +36,12 @@ export type Standing =
   | { through: 'markup'; page: Html.Document; fetched: FetchedPage; form: FormOnPage; sitePage: FetchedPage }
   | { through: 'script'; sitePage: FetchedPage; link: string | null }
 
-export type PageLook = { steps: Omit<Step, 'ms'>[]; standing: Standing | null }
+export interface PageLook {
+  steps: Omit<Step, 'ms'>[]
+  standing: Standing | null
+  /** What looks wrong in markup, and is for a browser to see where there is one. */
+  doubts: Omit<Step, 'ms'>[]
+}
 
 export function kindOfCode({ spot, site }: RehearsalSubject): CodeKind | 'page' {
   return spot.kind === 'landing' ? 'page' : codeOf(spot, site)
@@ -47,7 +52,11 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const { spot, site, versions, receiver } = subject
   const latest = versions.at(-1)
   const steps: Omit<Step, 'ms'>[] = []
-  const end = (standing: Standing | null = null): PageLook => ({ steps, standing })
+  const doubts: Omit<Step, 'ms'>[] = []
+  const end = (standing: Standing | null = null): PageLook => ({ steps, standing, doubts })
+  const doubt = (station: Step['station'], what: string, problem: Failure) => {
+    doubts.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
+  }
   const fail = (station: Step['station'], what: string, problem: Failure) => {
     steps.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
     return end()
@@ -94,8 +103,16 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       }),
     )
 
+  const begun = ports.now()
   const looked = await fetchLooking(address, ports)
   if ('code' in looked) return fail('spot', 'The page can be reached', looked)
+  const seconds = (ports.now() - begun) / 1_000
+  if (seconds > SLOW_SECONDS)
+    pass(
+      'spot',
+      'The page can be reached',
+      `It took ${seconds.toFixed(1)} seconds: many visitors will not wait for it.`,
+    )
   const { html } = looked
   if (code !== 'page') {
     const report = checkInstall(
@@ -115,7 +132,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
               .split('\n')
               .slice(first.lines[0] - 1, first.lines[1])
               .join('\n')
-      return fail(
+      const problem = (BY_SCRIPTS.has(first.code) ? doubt : fail)(
         'spot',
         'The code on the page',
         failure(
@@ -134,6 +151,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
           evidence('markup', shown),
         ),
       )
+      return problem ?? end({ through: 'script', sitePage: looked, link: null })
     }
     const hints = report.findings.map(({ message }) => message)
     pass(
@@ -163,7 +181,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))
     if (link !== undefined) {
       const by = visibilityOn(page, sheets.texts).hiddenBy(link)
-      if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(link)))
+      if (by !== null) doubt('spot', 'The form can be seen', hidden(by, markupOf(link)))
     }
     return end({
       through: 'script',
@@ -181,18 +199,22 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         : attribute(one, 'href')?.startsWith(`${receiver}/page/`),
     )
     const by = piece === undefined ? null : visibilityOn(page, sheets.texts).hiddenBy(piece)
-    if (by !== null) return fail('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
+    if (by !== null) doubt('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
     const target =
       code === 'frame' ? frameAddress(receiver, spot.id) : (piece && attribute(piece, 'href')) || ownAddress
     const inner = await fetchLooking(target, ports)
     if ('code' in inner) return fail('form', 'The form loads', inner)
+    const forbidden = code === 'frame' ? framingProblem(inner, originOf(looked.address)) : null
+    if (forbidden !== null) return fail('form', 'The form loads', frameForbidden(inner, forbidden))
     formPage = inner
   }
   // Within a frame or on a page of ours, the site's sheets do not reach the form.
   const inMarkup = formIn(formPage, latest, subject, formPage === looked ? sheets.texts : [])
   if ('failure' in inMarkup) return fail(inMarkup.station, inMarkup.what, inMarkup.failure)
+  for (const { station, what, failure } of inMarkup.doubts) doubt(station, what, failure)
   pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)
-  return end({ through: 'markup', ...inMarkup, fetched: formPage, sitePage: looked })
+  const { page, form } = inMarkup
+  return end({ through: 'markup', page, form, fetched: formPage, sitePage: looked })
 }
 
 /**
@@ -207,6 +229,8 @@ export async function lookAtFile(
   if ('code' in fetched) return fetched
   const inMarkup = formIn(fetched, versions.at(-1)!, { spot, receiver })
   if ('failure' in inMarkup) return inMarkup.failure
+  const [doubt] = inMarkup.doubts
+  if (doubt !== undefined) return doubt.failure
   // An address without a scheme is looked for beside the file; a part of the page, or nothing, is in it.
   const beside = elementsBelow(inMarkup.page).find((element) =>
     ['src', 'href', 'action']
@@ -225,7 +249,19 @@ export async function lookAtFile(
       },
       markupOf(beside),
     )
-  return { through: 'markup', ...inMarkup, fetched, sitePage: fetched }
+  const { page, form } = inMarkup
+  return { through: 'markup', page, form, fetched, sitePage: fetched }
+}
+
+/** Longer than this, common practice says, many visitors leave. */
+const SLOW_SECONDS = 5
+/** What a page's own scripts may put there, as tag managers do. */
+const BY_SCRIPTS = new Set<string>(['absent', 'line-missing', 'line-inert'])
+
+interface Problem {
+  station: Step['station']
+  what: string
+  failure: Failure
 }
 
 /** The spot's form in markup: there, in sight, its trap out of sight, every question asked. */
@@ -234,7 +270,8 @@ function formIn(
   latest: Version,
   { spot, receiver }: Pick<RehearsalSubject, 'spot' | 'receiver'>,
   sheets: readonly string[] = [],
-): { page: Html.Document; form: FormOnPage } | { station: Step['station']; what: string; failure: Failure } {
+): { page: Html.Document; form: FormOnPage; doubts: Problem[] } | Problem {
+  const doubts: Problem[] = []
   const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parse(html, { sourceCodeLocationInfo: true })
   const action = `${receiver}/join/${spot.id}`
@@ -261,23 +298,25 @@ function formIn(
   const visibility = visibilityOn(page, sheets)
   const button = form.controls.find((control) => attribute(control, 'formaction') === action)
   const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
-  if (by !== null) return problem('spot', 'The form can be seen', hidden(by, markupOf(form.form)))
+  if (by !== null) doubts.push(problem('spot', 'The form can be seen', hidden(by, markupOf(form.form))))
   const trapName = honeypotName(spot.form)
   const trap = form.controls.find((control) => attribute(control, 'name') === trapName)
   if (trap !== undefined && visibility.hiddenBy(trap) === null)
-    return problem(
-      'form',
-      'The trap for bots is out of sight',
-      failure(
-        'trap-visible',
-        'page',
-        {
-          expected: 'Nobody sees the field that only bots fill in.',
-          happened: 'It can be seen: people fill it in, and are taken for bots.',
-          cause: 'The site’s styles show what the code hides, or took what hides it away.',
-          mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
-        },
-        markupOf(trap),
+    doubts.push(
+      problem(
+        'form',
+        'The trap for bots is out of sight',
+        failure(
+          'trap-visible',
+          'page',
+          {
+            expected: 'Nobody sees the field that only bots fill in.',
+            happened: 'It can be seen: people fill it in, and are taken for bots.',
+            cause: 'The site’s styles show what the code hides, or took what hides it away.',
+            mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+          },
+          markupOf(trap),
+        ),
       ),
     )
   const fills = fillsOf(latest.content, personFor(latest.content, 'ilse@people.example'))
@@ -299,8 +338,8 @@ function formIn(
       ),
     )
   const obstacle = obstacleIn(page, form, action, fills, visibility)
-  if (obstacle !== null) return problem('form', 'The form can be filled in and sent', obstacle)
-  return { page, form }
+  if (obstacle !== null) doubts.push(problem('form', 'The form can be filled in and sent', obstacle))
+  return { page, form, doubts }
 }
 
 async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage | Failure> {
@@ -382,6 +421,21 @@ export function framingProblem({ policies, frameOptions, address }: FetchedPage,
   if (ancestors.length === 0 && frameOptions.trim() !== '')
     return `The page forbids being shown in a frame (X-Frame-Options: ${frameOptions.trim()}).`
   return null
+}
+
+function frameForbidden({ address, frameOptions, policies }: FetchedPage, happened: string): Failure {
+  return failure(
+    'frame-forbidden',
+    'settings',
+    {
+      expected: 'The form may be shown in a frame of the site.',
+      happened: happened.replace('The page forbids', 'It forbids'),
+      cause:
+        'Something before the receiver adds that header to all that it hands out; the receiver itself allows frames.',
+      mend: 'Take the header away for addresses that begin with /frame/, or choose another code.',
+    },
+    evidence('response', [address, frameOptions, ...policies].join('\n')),
+  )
 }
 
 function originOf(address: string): string {

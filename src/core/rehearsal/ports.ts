@@ -59,7 +59,9 @@ export interface Ports {
 /** What a browser did, or why it could not. */
 export type Browsed<T> = ({ isTried: true } & T) | { isTried: false; reason: string }
 
-export interface Browser {
+/** The owner's browser, which shows pages in frames and cannot look into those of other origins. */
+export interface FramingBrowser {
+  kind: 'frames'
   /** Where the page that holds the frames is from: some pages may be framed by some origins. */
   origin: string
   /** Its time zone, which the visitors' script tells. */
@@ -80,4 +82,86 @@ export interface Browser {
     width: number
     fills: readonly Fill[]
   }): Promise<Browsed<{ isThere: boolean; isSeen: boolean; sticksOut: boolean; buttonHeight: number }>>
+}
+
+/** Of no country, wherever such a browser stands. */
+export const VISITS_ZONE = 'Etc/UTC'
+
+/** A browser that opens pages as visitors do, and uses them as a hand does. */
+export interface VisitingBrowser {
+  kind: 'visits'
+  zone: string
+  visit(wish: VisitWish): Promise<Browsed<Visited>>
+}
+
+export type Browser = FramingBrowser | VisitingBrowser
+
+/** One visit of a page. */
+export interface VisitWish {
+  address: string
+  spot: string
+  /** Where the form sends to. */
+  action: string
+  /** Of its landing page: a link to it is followed where the form stands behind it. */
+  pages: readonly string[]
+  size: 'desk' | 'phone'
+  hasScripts: boolean
+  /** Whether the form comes by itself, over the page. */
+  isPopUp: boolean
+  /** Null to look only whether the form is there. */
+  fills: readonly Fill[] | null
+  /** The trap that nobody may see. */
+  trap: string
+  /** 0 to fill in and send nothing. */
+  presses: 0 | 1 | 2
+}
+
+/** What a visitor's hand met. */
+export interface Visited {
+  isThere: boolean
+  /** CSS pixels. */
+  width: number
+  sticksOut: boolean
+  obstacle: Obstacle | null
+  /** A page that came in answer. */
+  answer: VisitedPage | null
+  /** What was said in the form's place, or beside its fields. */
+  inPlace: Pick<Shown, 'heading' | 'message' | 'errors'> | null
+  /** What had to be done before: opened, closed, led on. */
+  remarks: string[]
+  /** What the browser complained of: policies, errors of scripts. */
+  complaints: string[]
+  /** The page as its scripts had made it, where the form was not found. */
+  html: string | null
+  status: number
+}
+
+export interface VisitedPage {
+  status: number
+  address: string
+  html: string
+  /** Where it went on to by itself, a moment later. */
+  ledTo: string | null
+}
+
+/** What keeps a hand from a form, and from what of it. */
+export interface Obstacle {
+  code:
+    | 'hidden'
+    | 'covered'
+    | 'trap-visible'
+    | 'field-missing'
+    | 'field-locked'
+    | 'no-button'
+    | 'button-disabled'
+    | 'submit-stopped'
+    | 'foreign-required'
+    | 'sent-elsewhere'
+    | 'send-blocked'
+    | 'answer-unseen'
+    | 'answer-missing'
+    | 'trouble'
+  /** For the owner: which control, what lies over it, what was said. */
+  detail: string
+  markup: string
 }

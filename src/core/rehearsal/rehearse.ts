@@ -1,5 +1,6 @@
+import { pageAddress } from '#core/embed'
 import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
-import { type AnswerCase, answerTo, type FormContent, type Version } from '#core/form'
+import { type AnswerCase, answerTo, type FormContent, honeypotName, type Version } from '#core/form'
 import { messagesInUse } from '#core/mail'
 import { countryOf } from '#core/region'
 import {
@@ -33,7 +34,8 @@ import {
 import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
 import { framingProblem, lookAtFile, lookAtPage, type RehearsalSubject, type Standing } from './page'
 import { awaitMail, judgeGift, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
-import { type AnsweredPage, type As, NoAnswer, type Ports } from './ports'
+import { obstacleMet, shownTo } from './hand'
+import { type AnsweredPage, type As, type Browsed, NoAnswer, type Ports, type Visited, type VisitWish } from './ports'
 import { shownOn } from './shown'
 import { pagesWithout } from './without'
 
@@ -42,7 +44,11 @@ const PHONE_WIDTH = 360
 const DESK_WIDTH = 1024
 
 /** What came of one try to sign up. */
-type Tried = { isTried: true; shown: Shown; evidence: Evidence[] } | { isTried: false; reason: string }
+type Tried =
+  | { isTried: true; shown: Shown; evidence: Evidence[] }
+  | { isTried: false; reason: string }
+  /** Something kept the visitor from it. */
+  | { isTried: false; reason: string; met: { station: Step['station']; failure: Failure } }
 
 /**
  * A made-up person goes the whole way of one spot, case by case: page, form, answer, list. Each step is told as soon as it
@@ -73,8 +79,13 @@ export async function rehearse(
   const look = await lookAtPage(subject, ports)
   for (const step of look.steps) if (!say(step)) return outcome
   const version = subject.versions.at(-1)
-  if (look.standing === null || version === undefined) return outcome
+  const [doubt] = look.doubts
+  if (look.standing === null || version === undefined) {
+    if (doubt !== undefined) say(doubt)
+    return outcome
+  }
   const way = new Way(subject, version, look.standing, ports)
+  if (doubt !== undefined && !say(await way.cleared(doubt))) return outcome
   for (const one of cases) for await (const step of way.tries[one]()) if (!say({ case: one, ...step })) return outcome
   return outcome
 }
@@ -111,6 +122,9 @@ const notTried = (station: Step['station'], what: string, reason: string): CaseS
   verdict: 'not-tried',
   seen: reason,
 })
+/** What kept somebody from trying, or why it was not tried. */
+const notDone = (station: Step['station'], what: string, tried: Tried & { isTried: false }): CaseStep =>
+  'met' in tried ? failed(tried.met.station, what, tried.met.failure) : notTried(station, what, tried.reason)
 /** A failure by what was seen, else a pass. */
 const judged = (station: Step['station'], what: string, problem: Failure | null, seen: string): CaseStep =>
   problem === null ? passed(station, what, seen) : failed(stationOf(problem, station), what, problem)
@@ -153,8 +167,80 @@ class Way {
     phone: () => this.inBrowser('phone', PHONE_WIDTH, true),
   }
 
+  /**
+   * A doubt that the markup alone raises, as a browser at desk and at phone size sees it: gone where the form can be used.
+   */
+  async cleared(doubt: Omit<Step, 'ms'>): Promise<Omit<Step, 'ms'>> {
+    if (this.ports.browser?.kind !== 'visits') return doubt
+    const fills = fillsOf(this.content, personFor(this.content, this.address('look')))
+    for (const size of ['desk', 'phone'] as const) {
+      const seen = await this.visit(size, true, fills, 0)
+      if (!seen.isTried || obstacleMet(seen) !== null) return doubt
+    }
+    return {
+      case: doubt.case,
+      station: doubt.station,
+      what: doubt.what,
+      verdict: 'passed',
+      seen: `A browser shows it, at desk and at phone size, and every field can be filled in. By the page’s source alone it looked otherwise: ${doubt.seen}`,
+    }
+  }
+
+  private visit(
+    size: VisitWish['size'],
+    hasScripts: boolean,
+    fills: readonly Fill[] | null,
+    presses: VisitWish['presses'],
+    address = this.standing.sitePage.address,
+  ): Promise<Browsed<Visited>> {
+    const { browser } = this.ports
+    if (browser?.kind !== 'visits') return Promise.resolve({ isTried: false, reason: NEEDS_BROWSER })
+    const { spot, receiver } = this.subject
+    return browser.visit({
+      address,
+      spot: spot.id,
+      action: `${receiver}/join/${spot.id}`,
+      pages: [...new Set([pageAddress(receiver, spot.id), pageAddress(receiver, spot.slug ?? spot.id)])],
+      size,
+      hasScripts,
+      isPopUp: spot.kind === 'pop-up',
+      fills,
+      trap: honeypotName(spot.form),
+      presses,
+    })
+  }
+
+  /** One try by a hand in a browser. */
+  private async byHand(
+    size: VisitWish['size'],
+    hasScripts: boolean,
+    fills: readonly Fill[],
+    presses: 1 | 2,
+  ): Promise<Tried & { visited?: Visited }> {
+    const seen = await this.visit(size, hasScripts, fills, presses)
+    if (!seen.isTried) return seen
+    const met = obstacleMet(seen)
+    if (met !== null) return { isTried: false, reason: met.failure.happened, met, visited: seen }
+    const shown = shownTo(seen, this.standing.sitePage.address) ?? { ...NOTHING, heading: 'no answer' }
+    const more = [...seen.remarks, ...seen.complaints].join('\n')
+    return {
+      isTried: true,
+      shown,
+      evidence: [
+        evidence('response', JSON.stringify(shown, null, 1)),
+        ...(more === '' ? [] : [evidence('response', more)]),
+      ],
+      visited: seen,
+    }
+  }
+
   private async *first(): CaseSteps {
-    yield* this.joining('first', 'Somebody new', {})
+    const { browser } = this.ports
+    // A page of ours has no scripts of others, and nothing over its form.
+    if (browser?.kind !== 'visits' && this.standing.through === 'markup' && this.subject.spot.kind !== 'landing')
+      yield notTried('form', 'Filled in by a hand, with the page’s own scripts', BY_HAND_ONLY)
+    if (this.content.guard?.puzzle) yield await this.puzzle()
+    yield* this.joining('first', 'Somebody new', {}, 1, true)
     if (this.subject.spot.kind !== 'landing') return
     const what = 'Somebody new, by the page as a file'
     const file = await lookAtFile(this.subject, this.ports)
@@ -162,16 +248,51 @@ class Way {
     yield* new Way(this.subject, this.version, file, this.ports).joining('file', what, {})
   }
 
+  /** Made-up people are spared the puzzle; what solves it for visitors has to be there all the same. */
+  private async puzzle(): Promise<CaseStep> {
+    const what = 'The puzzle of its guard'
+    const address = `${this.subject.receiver}/puzzle.js`
+    let happened: string
+    try {
+      const { status, html } = await this.ports.fetch(address)
+      if (status === 200 && !html.trimStart().startsWith('<'))
+        return passed('form', what, 'The script that solves it for visitors is handed out.')
+      happened = `${address} answers ${status}${status === 200 ? ', with a page in place of a script' : ''}.`
+    } catch (error) {
+      if (!(error instanceof NoAnswer)) throw error
+      happened = error.message
+    }
+    return failed(
+      'form',
+      what,
+      failure('puzzle-missing', 'settings', {
+        expected: `${address} hands out the script that solves the puzzle.`,
+        happened,
+        cause: 'Something before the receiver keeps the script back.',
+        mend: 'Let that address through, or switch the puzzle off in the form’s guard.',
+      }),
+    )
+  }
+
   private address(who: string): string {
     return rehearsalAddress(this.ports.code, who)
   }
 
   /** Somebody signs up: the answer is read, and the member looked up. */
-  private async *joining(who: string, what: string, changes: PersonAnswers, presses: 1 | 2 = 1): CaseSteps {
+  private async *joining(
+    who: string,
+    what: string,
+    changes: PersonAnswers,
+    presses: 1 | 2 = 1,
+    isByHand = false,
+  ): CaseSteps {
     const email = this.address(who)
     const answers = { ...personFor(this.content, email), ...changes }
-    const tried = await this.signUp(answers, presses)
-    if (!tried.isTried) return yield notTried('form', what, tried.reason)
+    const tried =
+      isByHand && this.ports.browser?.kind === 'visits'
+        ? await this.byHand('desk', true, fillsOf(this.content, answers), presses)
+        : await this.signUp(answers, presses)
+    if (!tried.isTried) return yield notDone('form', what, tried)
     yield this.answered(what, this.outcome.joins, tried, answers)
     yield await this.member(what, answers, email)
   }
@@ -207,10 +328,10 @@ class Way {
   private async *again(): CaseSteps {
     const email = this.address('again')
     const once = await this.signUp(personFor(this.content, email))
-    if (!once.isTried) return yield notTried('form', 'The same address again', once.reason)
+    if (!once.isTried) return yield notDone('form', 'The same address again', once)
     const answers = personFor(this.content, `  ${email.toUpperCase()} `)
     const tried = await this.signUp(answers)
-    if (!tried.isTried) return yield notTried('form', 'The same address again', tried.reason)
+    if (!tried.isTried) return yield notDone('form', 'The same address again', tried)
     yield this.answered('The same address, in capitals and with spaces', this.outcome.again, tried, answers)
     const { arrivals } = await this.ports.member(email)
     const verdicts = arrivals.map(({ verdict }) => verdict)
@@ -240,7 +361,7 @@ class Way {
     const field = this.content.fields.find(({ kind }) => kind === 'email')!
     for (const { what, address, wrong } of wrongAddresses) {
       const tried = await this.signUp(personFor(this.content, address))
-      if (!tried.isTried) return yield notTried('form', 'Wrong addresses', tried.reason)
+      if (!tried.isTried) return yield notDone('form', 'Wrong addresses', tried)
       const message = expectedError(this.content, field, wrong)
       yield judged(
         'form',
@@ -255,7 +376,7 @@ class Way {
   private async *empty(): CaseSteps {
     const required = requiredFields(this.content)
     const tried = await this.signUp({})
-    if (!tried.isTried) return yield notTried('form', 'Required fields empty', tried.reason)
+    if (!tried.isTried) return yield notDone('form', 'Required fields empty', tried)
     const wanted = new Map(required.map((field) => [field.key, expectedError(this.content, field, 'missing')]))
     yield judged(
       'form',
@@ -281,7 +402,7 @@ class Way {
     const email = this.address('bot')
     const answers = personFor(this.content, email)
     const tried = await this.signUp(answers, 1, true)
-    if (!tried.isTried) return yield notTried('form', what, tried.reason)
+    if (!tried.isTried) return yield notDone('form', what, tried)
     yield this.answered(what, this.outcome.bot, tried, answers)
     const { member, arrivals } = await this.ports.member(email)
     yield judged(
@@ -331,7 +452,7 @@ class Way {
     const email = this.address('mail')
     const answers = personFor(this.content, email)
     const tried = await this.signUp(answers)
-    if (!tried.isTried) return yield notTried('mail', 'Through the mail', tried.reason)
+    if (!tried.isTried) return yield notDone('mail', 'Through the mail', tried)
     const named = answers['first-name']
     const nameColumn = this.content.fields.find(({ column }) => column === 'first-name')
     const firstName = nameColumn !== undefined && named !== undefined && 'text' in named ? named.text : ''
@@ -459,7 +580,7 @@ class Way {
       }
       const email = this.address(as)
       const tried = await this.signUp(personFor(this.content, email), 1, false, as)
-      if (!tried.isTried) return yield notTried('answer', what, tried.reason)
+      if (!tried.isTried) return yield notDone('answer', what, tried)
       const words = closedWords(this.content)
       const { member } = await this.ports.member(email)
       yield judged(
@@ -505,7 +626,10 @@ class Way {
         yield notTried('spot', what, NEEDS_BROWSER)
         continue
       }
-      const seen = await browser.withScripts({ address, spot: spot.id, width: DESK_WIDTH, fills: null, presses: 1 })
+      const seen =
+        browser.kind === 'visits'
+          ? await this.visit('desk', true, null, 0, address)
+          : await browser.withScripts({ address, spot: spot.id, width: DESK_WIDTH, fills: null, presses: 1 })
       if (!seen.isTried) yield notTried('spot', what, seen.reason)
       else
         yield judged(
@@ -536,7 +660,23 @@ class Way {
     const email = this.address(who)
     const answers = personFor(this.content, email)
     const fills = fillsOf(this.content, answers)
-    if (isPhone && standing.through === 'script') {
+    if (browser.kind === 'visits') {
+      if (!isPhone && standing.through === 'script' && subject.spot.kind === 'pop-up')
+        return yield notTried('form', what, NO_POP_UP)
+      const { visited, ...tried } = await this.byHand(isPhone ? 'phone' : 'desk', isPhone, fills, 1)
+      // A page that needs scripts for its own parts is no fault of the form's.
+      if (!isPhone && 'met' in tried && tried.met.station === 'spot')
+        return yield notTried('form', what, `Without scripts, this page shows no form. ${tried.reason}`)
+      if (!tried.isTried) return yield notDone('form', what, tried)
+      const { width = 0, sticksOut = false, remarks = [] } = visited ?? {}
+      yield judged(
+        'form',
+        what,
+        fits({ isThere: true, sticksOut }),
+        [`Seen, filled in and sent by a browser; the form is ${Math.round(width)} pixels wide.`, ...remarks].join(' '),
+      )
+      yield this.answered(what, this.outcome.joins, tried, answers)
+    } else if (isPhone && standing.through === 'script') {
       const forbidden = framingProblem(standing.sitePage, browser.origin)
       if (forbidden !== null) return yield notTried('form', what, forbidden)
       const seen = await browser.withScripts({
@@ -553,8 +693,7 @@ class Way {
     } else {
       // Without scripts, script code is a link to the landing page.
       const address = standing.through === 'markup' ? standing.fetched.address : standing.link
-      if (address === null)
-        return yield notTried('form', what, 'A pop-up is all script: without scripts nothing appears.')
+      if (address === null) return yield notTried('form', what, NO_POP_UP)
       const action = `${subject.receiver}/join/${subject.spot.id}`
       const seen = await browser.withoutScripts({ address, action, width, fills })
       if (!seen.isTried) return yield notTried('form', what, seen.reason)
@@ -574,6 +713,7 @@ class Way {
     const fills = fillsOf(this.content, answers)
     if (standing.through === 'script') {
       if (ports.browser === null) return { isTried: false, reason: NEEDS_BROWSER }
+      if (ports.browser.kind === 'visits') return this.byHand('desk', true, fills, presses)
       const forbidden = framingProblem(standing.sitePage, ports.browser.origin)
       if (forbidden !== null) return { isTried: false, reason: forbidden }
       const seen = await ports.browser.withScripts({
@@ -645,7 +785,10 @@ class Way {
   }
 }
 
-const NEEDS_BROWSER = 'It needs a browser: rehearse from the workshop.'
+const NEEDS_BROWSER = 'It needs a browser: install one beside the receiver, or rehearse from the workshop.'
+const BY_HAND_ONLY =
+  'Whether the page’s own scripts stop it, or something lies over it, only a browser at the receiver sees, or a sign-up by hand.'
+const NO_POP_UP = 'A pop-up is all script: without scripts nothing appears.'
 const NOTHING: Shown = { status: 0, address: '', heading: '', message: '', errors: {}, kept: {} }
 
 function isTextLike({

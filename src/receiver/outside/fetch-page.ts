@@ -1,10 +1,10 @@
-import { lookup } from 'node:dns'
 import { type IncomingMessage, request as requestHttp } from 'node:http'
 import { request as requestHttps } from 'node:https'
-import type { LookupFunction } from 'node:net'
 import { brotliDecompressSync, gunzipSync, inflateSync } from 'node:zlib'
-import ipaddr from 'ipaddr.js'
 import { decodedBy } from '#core/submission'
+import { guardOf, PageProblem, readAddress } from './guard'
+
+export { PageProblem } from './guard'
 
 /** A page as a visitor's browser gets it. */
 export interface FetchedPage {
@@ -30,16 +30,15 @@ export interface Post {
   body: Uint8Array
 }
 
-export class PageProblem extends Error {}
-
 const MOST_REDIRECTS = 5
-const MOST_MS = 5_000
+/** Slow sites are slow, and there: what takes long is said by whoever asked. */
+const MOST_MS = 20_000
 const MOST_BYTES = 3 * 1024 * 1024
 
 /**
  * Fetches a page that the owner names, and nothing that is only reached from inside: addresses of private networks and of
  * this computer are refused after their names are resolved, in the very lookup that the connection is made by. At most 5
- * redirects, 5 s and 3 MB in all.
+ * redirects, 20 s and 3 MB in all.
  *
  * @param allowed origins that may be fetched although they are of this computer: the stand-in sites
  * @param more headers for one origin alone, and what is posted. A redirect is followed without it, as browsers do.
@@ -85,20 +84,6 @@ export async function fetchPage(
   }
 }
 
-function readAddress(address: string, from?: URL): URL {
-  let url: URL
-  try {
-    url = new URL(address, from)
-  } catch {
-    throw new PageProblem('This is no address of a page.')
-  }
-  if (url.protocol !== 'http:' && url.protocol !== 'https:')
-    throw new PageProblem('Only pages of the web can be fetched.')
-  if (url.username !== '' || url.password !== '')
-    throw new PageProblem('An address with a password in it is not fetched.')
-  return url
-}
-
 function request(
   url: URL,
   allowed: readonly string[],
@@ -106,10 +91,7 @@ function request(
   headers: Record<string, string>,
   post: Post | null,
 ): Promise<IncomingMessage> {
-  const isAllowed = allowed.includes(url.origin)
-  const host = url.hostname.replace(/^\[|\]$/g, '')
-  // A literal address is connected to without any lookup.
-  if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) throw new PageProblem(notPublic)
+  const guard = guardOf(url, allowed)
   return new Promise((resolve, reject) => {
     const ask = url.protocol === 'https:' ? requestHttps : requestHttp
     const asked = ask(
@@ -125,7 +107,7 @@ function request(
           ...(post !== null && { 'Content-Type': post.contentType, 'Content-Length': String(post.body.length) }),
           ...headers,
         },
-        ...(!isAllowed && { lookup: publicOnly }),
+        ...guard,
       },
       resolve,
     )
@@ -144,23 +126,6 @@ function request(
     )
     asked.end(post?.body)
   })
-}
-
-const notPublic = 'That address is of a private network or of this computer, where visitors cannot come.'
-
-const publicOnly: LookupFunction = (host, options, done) =>
-  lookup(host, { ...options, all: true }, (error, addresses) => {
-    if (error !== null) return done(error, '')
-    const [first] = addresses
-    if (first === undefined || addresses.some(({ address }) => !isPublic(address)))
-      return done(new PageProblem(notPublic) as NodeJS.ErrnoException, '')
-    if (options.all) return done(null, addresses)
-    done(null, first.address, first.family)
-  })
-
-function isPublic(address: string): boolean {
-  const parsed = ipaddr.process(address)
-  return parsed.range() === 'unicast'
 }
 
 function readText(response: IncomingMessage, ms: number): Promise<{ html: string; encoding: string }> {

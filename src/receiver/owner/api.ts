@@ -12,6 +12,7 @@ import { stream } from 'hono/streaming'
 import { z } from 'zod'
 import { commandSchema } from '#core/journal'
 import { changeSchema } from '#core/sync'
+import type { Browsers } from '../browser'
 import type { Clock } from '../clock'
 import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
 import { isSameKey } from '../owner-key'
@@ -37,6 +38,8 @@ import {
   lookUpForRehearsal,
   sendForRehearsal,
   startRehearsal,
+  visitForRehearsal,
+  describeBrowser,
   describeReceiver,
   fetchOnePage,
   followNews,
@@ -67,6 +70,7 @@ export function apiRoutes(
   rehearsals: Rehearsals,
   mail: Omit<MailApiParts, 'ledger' | 'settings'>,
   clock: Clock,
+  browsers: Browsers | null,
 ) {
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
@@ -134,6 +138,7 @@ export function apiRoutes(
       200,
     ),
   )
+  routes.openapi(describeBrowser, async (c) => c.json((await browsers?.state()) ?? { state: 'none' as const }, 200))
   routes.openapi(confirmClock, (c) => {
     clock.confirm()
     return c.json({ leap: clock.leap() }, 200)
@@ -225,7 +230,13 @@ export function apiRoutes(
           }),
           429,
         )
-      : c.json({ code: started.code }, 200)
+      : c.json({ code: started.code, hasBrowser: browsers?.isThere() ?? false }, 200)
+  })
+  routes.openapi(visitForRehearsal, async (c) => {
+    const { code } = c.req.valid('param')
+    if (rehearsals.get(code) === null) return noRehearsal(c)
+    if (browsers === null) return c.json({ isTried: false, reason: 'There is no browser here.' }, 200)
+    return c.json(await browsers.visit(code, c.req.valid('json')), 200)
   })
   routes.openapi(fetchForRehearsal, async (c) => {
     const { code } = c.req.valid('param')

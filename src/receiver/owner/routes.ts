@@ -80,6 +80,19 @@ export const describeReceiver = createRoute({
   },
 })
 
+const browserState = z.discriminatedUnion('state', [
+  z.object({ state: z.literal('ready'), version: z.string(), path: z.string() }),
+  z.object({ state: z.literal('none') }),
+  z.object({ state: z.literal('broken'), path: z.string(), reason: z.string() }),
+])
+
+export const describeBrowser = createRoute({
+  method: 'get',
+  path: '/browser',
+  summary: 'Whether a browser is installed beside the receiver, which rehearsals then use, and why it does not start.',
+  responses: { ...answers, 200: done(browserState) },
+})
+
 export const confirmClock = createRoute({
   method: 'post',
   path: '/clock/confirm',
@@ -236,8 +249,35 @@ export const startRehearsal = createRoute({
     ...answers,
     ...readings,
     429: problem('Too many rehearsals go on at once.'),
-    200: done(z.object({ code: z.string() })),
+    200: done(z.object({ code: z.string(), hasBrowser: z.boolean() })),
   },
+})
+
+const fill = z.strictObject({ name: z.string().max(200), value: z.string().max(20_000).nullable() })
+
+export const visitForRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/visit',
+  summary:
+    'Opens a page in the receiver’s browser, with an empty profile, and uses the form on it as a hand would. `isTried` says whether that could be done, `reason` why not.',
+  request: {
+    params: code,
+    ...body(
+      z.strictObject({
+        address: z.string().max(2000),
+        spot: spotIdSchema,
+        action: z.string().max(2000),
+        pages: z.array(z.string().max(2000)).max(4),
+        size: z.enum(['desk', 'phone']),
+        hasScripts: z.boolean(),
+        isPopUp: z.boolean(),
+        fills: z.array(fill).max(500).nullable(),
+        trap: z.string().max(200),
+        presses: z.union([z.literal(0), z.literal(1), z.literal(2)]),
+      }),
+    ),
+  },
+  responses: { ...answers, ...readings, ...noRehearsal, 200: done(z.object({ isTried: z.boolean() }).loose()) },
 })
 
 export const fetchForRehearsal = createRoute({

@@ -49,6 +49,7 @@ beforeEach(async () => {
     smtpServer: null,
     mailbox: null,
     clockFile: null,
+    browser: null,
   }
   rehearsals = new Rehearsals(ledger)
   mail = mailParts({ ledger, settings, rehearsals, clock: { now: Date.now, sureNow: Date.now } })

@@ -1,4 +1,5 @@
-import { NoAnswer, type Ports } from '#core/rehearsal'
+import { NoAnswer, type Ports, VISITS_ZONE } from '#core/rehearsal'
+import type { Browsers } from '../browser'
 import { PageProblem } from '../outside/fetch-page'
 import { newId } from '../random'
 import type { Settings } from '../settings'
@@ -6,8 +7,13 @@ import type { Rehearsal } from './rehearsals'
 import { download, expireIn, mailsTo, type RehearsalMailParts } from './mails'
 import { OtherAction, rehearsalRequests } from './requests'
 
-/** A rehearsal's ways to the world from the receiver, which has no browser. */
-export function receiverPorts(rehearsal: Rehearsal, settings: Settings, mail: RehearsalMailParts): Ports {
+/** A rehearsal's ways to the world from the receiver. */
+export function receiverPorts(
+  rehearsal: Rehearsal,
+  settings: Settings,
+  mail: RehearsalMailParts,
+  browsers: Browsers | null = null,
+): Ports {
   const requests = rehearsalRequests(settings, rehearsal.code)
   const answered = async <T>(work: Promise<T>): Promise<T> => {
     try {
@@ -36,6 +42,8 @@ export function receiverPorts(rehearsal: Rehearsal, settings: Settings, mail: Re
     expire: (email) => expireIn(rehearsal, email),
     pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
     today: () => Date.now(),
-    browser: null,
+    browser: browsers?.isThere()
+      ? { kind: 'visits', zone: VISITS_ZONE, visit: (wish) => browsers.visit(rehearsal.code, wish) }
+      : null,
   }
 }

@@ -27,6 +27,7 @@ const settings: Settings = {
   smtpServer: null,
   mailbox: null,
   clockFile: null,
+  browser: null,
 }
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'repeating-'))

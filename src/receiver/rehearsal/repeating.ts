@@ -1,8 +1,9 @@
 import type { ProofId, SpotId } from '#core/ids'
-import { type Proof, rehearsalCases } from '#core/proof'
+import { caseIds, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
 import { makeProof, type RehearsalSubject } from '#core/rehearsal'
 import { type Spot, spotName } from '#core/spot'
 import { keyOf } from '#core/sync'
+import type { Browsers } from '../browser'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
@@ -14,10 +15,9 @@ import { makeProofInThread } from './threaded-proof'
 
 const LOOK_EVERY_MS = 10 * 60_000
 const INTERVALS_MS = { day: 24 * 3_600_000, week: 7 * 24 * 3_600_000 }
-/** What needs a browser is never the receiver's to say. */
-const CASES = rehearsalCases.filter(({ needsBrowser }) => !needsBrowser).map(({ id }) => id)
+const NEED_BROWSER = new Set<RehearsalCase>(rehearsalCases.filter((one) => one.needsBrowser).map(({ id }) => id))
 
-/** Rehearsals that repeat by themselves, as often as the owner chose: what can be done without a browser. */
+/** Rehearsals that repeat by themselves, as often as the owner chose: all that can be done with what is there. */
 export class Repeating {
   private isAtWork = false
   /** Those that could not be carried out, which are not begun again at every look. */
@@ -31,6 +31,7 @@ export class Repeating {
     private readonly now: () => number = Date.now,
     /** The built program that reads pages; without one they are read here. */
     private readonly thread?: string,
+    private readonly browsers: Browsers | null = null,
   ) {}
 
   /** Looks now and again, until the returned function is called. */
@@ -71,12 +72,13 @@ export class Repeating {
     if (rehearsal === null) return null
     try {
       const subject = this.subjectOf(spot)
-      const ports = receiverPorts(rehearsal, this.settings, this.mail)
+      const ports = receiverPorts(rehearsal, this.settings, this.mail, this.browsers)
+      const cases = caseIds.filter((one) => ports.browser !== null || !NEED_BROWSER.has(one))
       const facts = { id: newId<ProofId>(), at: new Date(this.now()).toISOString(), by: 'receiver' as const }
       const proof =
         this.thread === undefined
-          ? await makeProof(subject, CASES, ports, facts)
-          : await makeProofInThread(this.thread, { subject, cases: CASES, code: rehearsal.code, facts }, ports)
+          ? await makeProof(subject, cases, ports, facts)
+          : await makeProofInThread(this.thread, { subject, cases, code: rehearsal.code, facts }, ports)
       await this.ledger.takeChanges([{ kind: 'proof', key: keyOf('proof', proof), base: 0, body: proof }])
       return proof
     } finally {

@@ -1,124 +1,24 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
-import type { AddressInfo } from 'node:net'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { serve } from '@hono/node-server'
+import type { ServerResponse } from 'node:http'
 import { frameAddress, frameCode, linkCode, pageAddress, placePart, plainCode, sharedLine } from '#core/embed'
 import { inTagsCode } from '#core/inlining'
 import { mangled, type Mangling } from '#core/install'
 import { honeypotName, type Version } from '#core/form'
-import { type Proof, proofSchema } from '#core/proof'
-import { type Browser, makeProof, rehearse, type RehearsalSubject } from '#core/rehearsal'
-import type { ProofId } from '#core/ids'
-import { siteProfiles } from '#core/site'
+import type { Proof } from '#core/proof'
+import { type Browser, rehearse, type RehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
+import { type Ground, openGround, page } from '../../../tests/rehearsal-ground'
 import * as samples from '../../../tests/tables/samples'
-import { receiverApp } from '../app'
-import { type Ledger, openLedger } from '../ledger'
-import type { Settings } from '../settings'
-import { openEmbeddedEngine } from '../store'
 import { receiverPorts } from './ports'
-import { Rehearsals } from './rehearsals'
 
-/** A receiver and a site of this computer, both reached over the network. */
-let ledger: Ledger
-let receiver: ReturnType<typeof serve>
-let settings: Settings
-let rehearsals: Rehearsals
-let site: Server
-let siteAddress: string
-let folder: string
-let answerOf: (request: IncomingMessage, response: ServerResponse) => void
-
-beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'rehearsal-'))
-  ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
-  await ledger.seed(samples.workspace)
-  site = createServer((request, response) => answerOf(request, response)).listen(0, '127.0.0.1')
-  await new Promise((resolve) => site.once('listening', resolve))
-  siteAddress = `http://127.0.0.1:${(site.address() as AddressInfo).port}`
-  let handle: (request: Request) => Response | Promise<Response> = () => new Response()
-  receiver = serve({ fetch: (request) => handle(request), port: 0, hostname: '127.0.0.1' })
-  await new Promise((resolve) => receiver.once('listening', resolve))
-  settings = {
-    host: '127.0.0.1',
-    port: 0,
-    dataFolder: folder,
-    publicUrl: `http://127.0.0.1:${(receiver.address() as AddressInfo).port}`,
-    trustedProxies: 0,
-    ownerKey: null,
-    bodyLimit: 64 * 1024,
-    standIns: siteAddress,
-    smtpServer: null,
-    mailbox: null,
-    clockFile: null,
-  }
-  rehearsals = new Rehearsals(ledger)
-  const app = receiverApp({ ledger, settings, ownerKey: 'the-owners-own-key', workshop: null, rehearsals })
-  handle = (request) => app.fetch(request)
-})
-
-afterAll(async () => {
-  receiver.close()
-  site.close()
-  await ledger.close()
-  rmSync(folder, { recursive: true, force: true })
-})
-
-const page = (body: string, head = '') =>
-  `<!DOCTYPE html><html><head><title>A page</title>${head}</head><body><main>${body}</main></body></html>`
-const serves = (html: string, { status = 200, headers = {} as Record<string, string> } = {}) => {
-  answerOf = (_, response) =>
-    response.writeHead(status, { 'Content-Type': 'text/html; charset=utf-8', ...headers }).end(html)
-}
-const placed = (version: Version = samples.version) => ({
-  content: version.content,
-  form: version.form,
-  version: version.number,
-  spot: samples.spot.id,
-  receiver: settings.publicUrl,
-})
-const plain = (version?: Version) => plainCode(placed(version))
-const subject = (more: Partial<RehearsalSubject> = {}, spot: Partial<Spot> = {}): RehearsalSubject => ({
-  spot: { ...samples.spot, page: `${siteAddress}/post`, code: 'plain', ...spot },
-  site: {
-    ...samples.site,
-    address: siteAddress,
-    kind: spot.code === 'in-tags' ? 'other' : samples.site.kind,
-    ...(spot.code === 'in-tags' && { profile: { ...siteProfiles.other, keepsStyles: false } }),
-  },
-  list: samples.list,
-  mail: null,
-  versions: [samples.version],
-  receiver: settings.publicUrl,
-  others: new Map([['otherspot', 'Another place']]),
-  ...more,
-})
-
-async function proofOf(
-  of: RehearsalSubject,
-  cases: Proof['cases'] = CASES,
-  browser: Browser | null = null,
-): Promise<Proof> {
-  const rehearsal = rehearsals.start(of.spot.id)!
-  try {
-    const proof = await makeProof(
-      of,
-      cases,
-      { ...receiverPorts(rehearsal, settings, { outbox: ledger.outbox, mailbox: () => null }), browser },
-      {
-        id: 'someproof' as ProofId,
-        at: '2026-03-01T12:00:00.000Z',
-        by: 'receiver',
-      },
-    )
-    // However it went, it can be kept.
-    return proofSchema.parse(proof)
-  } finally {
-    await rehearsals.end(rehearsal.code)
-  }
-}
+let ground: Ground
+beforeAll(async () => void (ground = await openGround()))
+afterAll(() => ground.close())
+const serves: Ground['serves'] = (...args) => ground.serves(...args)
+const placed: Ground['placed'] = (...args) => ground.placed(...args)
+const plain: Ground['plain'] = (...args) => ground.plain(...args)
+const subject: Ground['subject'] = (...args) => ground.subject(...args)
+const proofOf = (of: RehearsalSubject, cases = CASES, browser: Browser | null = null) =>
+  ground.proofOf(of, cases, browser)
 const CASES: Proof['cases'] = [
   'first',
   'again',
@@ -144,12 +44,14 @@ describe('a sound spot', () => {
     'plain, in another form': () => ({ html: `<body><form>${plain()}</form></body>` }),
     'styles in the tags': () => ({ html: page(inTagsCode(placed())), spot: { code: 'in-tags' } }),
     frame: () => ({
-      html: page(frameCode(frameAddress(settings.publicUrl, samples.spot.id), 'Sign up', { width: 480, height: 320 })),
+      html: page(
+        frameCode(frameAddress(ground.settings.publicUrl, samples.spot.id), 'Sign up', { width: 480, height: 320 }),
+      ),
       spot: { code: 'frame' },
     }),
     link: () => ({
       html: page(
-        linkCode(samples.content, pageAddress(settings.publicUrl, samples.spot.id), {
+        linkCode(samples.content, pageAddress(ground.settings.publicUrl, samples.spot.id), {
           shownAs: 'button',
           opens: 'here',
         }),
@@ -161,7 +63,7 @@ describe('a sound spot', () => {
   test.each(Object.keys(codes))('%s: passes, again and again, and leaves no trace', async (name) => {
     const { html, spot = {} } = codes[name]!()
     serves(html)
-    const before = [ledger.latest(), ledger.latestChange()]
+    const before = [ground.ledger.latest(), ground.ledger.latestChange()]
     // Twenty times in a row.
     for (let count = 0; count < (name === 'plain' ? 20 : 2); count++) {
       const proof = await proofOf(subject({}, spot))
@@ -169,10 +71,11 @@ describe('a sound spot', () => {
       expect(proof.verdict).toBe('passed')
       // What it has no means to try is said to be not tried, and never passed.
       expect(new Set(proof.steps.filter(({ verdict }) => verdict === 'not-tried').map((step) => step.case))).toEqual(
-        new Set(['scripts-off', 'phone']),
+        // On a page of ours stand no scripts of others.
+        new Set([...(name === 'landing page' ? [] : ['first']), 'scripts-off', 'phone']),
       )
     }
-    expect([ledger.latest(), ledger.latestChange()]).toEqual(before)
+    expect([ground.ledger.latest(), ground.ledger.latestChange()]).toEqual(before)
   })
 
   test('under a style sheet in a file that hides others, and only on paper: passes', async () => {
@@ -185,17 +88,23 @@ describe('a sound spot', () => {
 
   test('under a style sheet that cannot be read: that it is seen was not tried', async () => {
     const html = page(plain(), '<link rel="stylesheet" href="/missing.css">')
-    answerOf = (request, response) =>
+    ground.answers((request, response) =>
       request.url === '/missing.css'
         ? response.writeHead(404).end()
-        : response.writeHead(200, { 'Content-Type': 'text/html' }).end(html)
+        : response.writeHead(200, { 'Content-Type': 'text/html' }).end(html),
+    )
     const { steps } = await proofOf(subject())
     expect(steps.find(({ verdict }) => verdict === 'not-tried')).toMatchObject({ case: 'page', station: 'spot' })
     expect(steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
   })
 
   test('script code: the page is proven, the rest needs a browser and is not tried', async () => {
-    serves(page(placePart(samples.content, settings.publicUrl, samples.spot.id, null), sharedLine(settings.publicUrl)))
+    serves(
+      page(
+        placePart(samples.content, ground.settings.publicUrl, samples.spot.id, null),
+        sharedLine(ground.settings.publicUrl),
+      ),
+    )
     const proof = await proofOf(subject({}, { code: 'script' }))
     expect(failureOf(proof)).toBeNull()
     expect(proof.verdict).toBe('not-tried')
@@ -214,7 +123,7 @@ describe('a landing page is tried as the file that is handed out, too', () => {
     'a field taken out': ['form: field-missing', (html) => html.replace('name="first-name"', '')],
     'sends to an address that leads nowhere from a disk': [
       'form: file-not-whole',
-      (html) => html.replace(` action="${settings.publicUrl}`, ' action="'),
+      (html) => html.replace(` action="${ground.settings.publicUrl}`, ' action="'),
     ],
     'a style sheet beside it': [
       'form: file-not-whole',
@@ -224,8 +133,8 @@ describe('a landing page is tried as the file that is handed out, too', () => {
   }
   test.each(Object.keys(damages))('%s', async (name) => {
     const [found, damage] = damages[name]!
-    const rehearsal = rehearsals.start(landing().spot.id)!
-    const ports = receiverPorts(rehearsal, settings, { outbox: ledger.outbox, mailbox: () => null })
+    const rehearsal = ground.rehearsals.start(landing().spot.id)!
+    const ports = receiverPorts(rehearsal, ground.settings, { outbox: ground.ledger.outbox, mailbox: () => null })
     const steps: Proof['steps'][number][] = []
     await rehearse(
       landing(),
@@ -242,7 +151,7 @@ describe('a landing page is tried as the file that is handed out, too', () => {
       },
       (step) => steps.push(step) > 0,
     )
-    await rehearsals.end(rehearsal.code)
+    await ground.rehearsals.end(rehearsal.code)
     const byFile = steps.filter(({ what }) => what.includes('file'))
     expect(byFile.length).toBe(found === null ? 2 : 1)
     const { station, verdict, failure } = byFile.at(-1)!
@@ -258,17 +167,18 @@ test('an answer of many words is compared whole, and kept short', async () => {
     number: 4,
     content: { ...samples.content, answers: { ...answers, joined: { ...answers.joined, heading: message, message } } },
   }
-  await ledger.takeChanges([samples.change('version', version)])
+  await ground.ledger.takeChanges([samples.change('version', version)])
   serves(page(plain(version)))
   expect((await proofOf(subject({ versions: [version] }), ['first'])).verdict).toBe('passed')
 })
 
 test('a page that forbids being framed: what needs the frame is not tried, and it says why', async () => {
   const html = page(
-    placePart(samples.content, settings.publicUrl, samples.spot.id, null),
-    sharedLine(settings.publicUrl),
+    placePart(samples.content, ground.settings.publicUrl, samples.spot.id, null),
+    sharedLine(ground.settings.publicUrl),
   )
   const browser: Browser = {
+    kind: 'frames' as const,
     origin: 'http://localhost:4310',
     zone: '',
     withScripts: () => Promise.reject(new Error('must not be asked')),
@@ -319,10 +229,11 @@ const withOwnPage = (address: string): Version => ({
 /** A page with a style sheet in a file of its own. */
 function servesWith(css: string, body: string, media = ''): void {
   const html = page(body, `<link rel="stylesheet" href="/theme.css?ver=1"${media}>`)
-  answerOf = (request, response) =>
+  ground.answers((request, response) =>
     request.url!.startsWith('/theme.css')
       ? response.writeHead(200, { 'Content-Type': 'text/css' }).end(css)
-      : response.writeHead(200, { 'Content-Type': 'text/html' }).end(html)
+      : response.writeHead(200, { 'Content-Type': 'text/html' }).end(html),
+  )
 }
 
 /** What is done to a sound set-up, and where and as what it has to be found. */
@@ -352,7 +263,7 @@ const sabotages: Record<
   'the hidden version lost': ['spot: changed', changed(/<input[^>]*name="askbox-version"[^>]*>/, '')],
   'the shared line missing': [
     'spot: line-missing',
-    () => serves(page(placePart(samples.content, settings.publicUrl, samples.spot.id, null))),
+    () => serves(page(placePart(samples.content, ground.settings.publicUrl, samples.spot.id, null))),
     { code: 'script' },
   ],
   'the receiver’s address wrong': [
@@ -371,7 +282,7 @@ const sabotages: Record<
   ],
   'the page gone': ['spot: page-missing', () => serves('Gone', { status: 404 })],
   'the site broken': ['spot: site-error', () => serves('Oh', { status: 500 })],
-  'the site down': ['spot: site-down', () => ((answerOf = (request) => void request.destroy()), undefined)],
+  'the site down': ['spot: site-down', () => (ground.answers((request) => void request.destroy()), undefined)],
   'the trap made visible': [
     'form: trap-visible',
     () =>
@@ -454,13 +365,13 @@ describe('each sabotage is found at its station, with its cause', () => {
   }
   test.each(Object.keys(afterPages))('%s', async (name) => {
     const [found, answer] = afterPages[name]!
-    const version = withOwnPage(`${siteAddress}/thanks`)
-    await ledger.takeChanges([samples.change('version', version)])
+    const version = withOwnPage(`${ground.siteAddress}/thanks`)
+    await ground.ledger.takeChanges([samples.change('version', version)])
     const html = page(plain(version))
-    answerOf = (request, response) => {
+    ground.answers((request, response) => {
       if (request.url === '/thanks') answer(response)
       else response.writeHead(200, { 'Content-Type': 'text/html' }).end(html)
-    }
+    })
     expect(failureOf(await proofOf(subject({ versions: [version] })))).toBe(found)
   })
 })

@@ -1,18 +1,22 @@
 import { Worker } from 'node:worker_threads'
 import type { Proof, RehearsalCase } from '#core/proof'
-import { type makeProof, NoAnswer, type Ports, type RehearsalSubject } from '#core/rehearsal'
+import { type makeProof, NoAnswer, type Ports, type RehearsalSubject, type VisitingBrowser } from '#core/rehearsal'
 
 /** What a rehearsal asks of the thread that began it. */
-export type Remote = 'fetch' | 'send' | 'member' | 'mails' | 'download' | 'expire' | 'pause'
+type Asked = Pick<Ports, 'fetch' | 'send' | 'member' | 'mails' | 'download' | 'expire' | 'pause'> &
+  Pick<VisitingBrowser, 'visit'>
+export type Remote = keyof Asked
 export interface RemoteCall<Name extends Remote> {
-  args: Parameters<Ports[Name]>
-  result: ReturnType<Ports[Name]>
+  args: Parameters<Asked[Name]>
+  result: ReturnType<Asked[Name]>
 }
 export interface RehearsalTask {
   subject: RehearsalSubject
   cases: readonly RehearsalCase[]
   code: string
   facts: Parameters<typeof makeProof>[3]
+  /** The time zone of the receiver's browser; null for none. */
+  zone: string | null
 }
 export type FromPageThread =
   | { kind: 'ask'; n: number; name: Remote; args: readonly unknown[] }
@@ -40,11 +44,12 @@ export class ThoughtTooLong extends Error {}
  */
 export function makeProofInThread(
   thread: string,
-  task: RehearsalTask,
+  task: Omit<RehearsalTask, 'zone'>,
   ports: Ports,
   longestThoughtMs = LONGEST_THOUGHT_MS,
 ): Promise<Proof> {
-  const worker = new Worker(thread, { workerData: task })
+  const zone = ports.browser?.zone ?? null
+  const worker = new Worker(thread, { workerData: { ...task, zone } satisfies RehearsalTask })
   let timer: ReturnType<typeof setTimeout>
   return new Promise<Proof>((resolve, reject) => {
     const thinks = () => {
@@ -73,7 +78,9 @@ async function answerTo(
   ports: Ports,
 ): Promise<ToPageThread> {
   try {
-    return { n, result: await (ports[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args) }
+    const { browser } = ports
+    const all = { ...ports, visit: browser?.kind === 'visits' ? browser.visit : undefined }
+    return { n, result: await (all[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args) }
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error)
     return error instanceof NoAnswer ? { n, noAnswer: message } : { n, failed: message }

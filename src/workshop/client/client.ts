@@ -5,7 +5,7 @@ import type { Delivery, MailKind, MailSettings, MessageKind } from '#core/mail'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
 import type { OnItsWay, ReceivedMail, SeenMember } from '#core/proof'
-import type { AnsweredPage, As } from '#core/rehearsal'
+import type { AnsweredPage, As, Browsed, Visited, VisitWish } from '#core/rehearsal'
 import type { Body, ChangeRefusal, Kept, Kind } from '#core/sync'
 
 /** The receiver answered, and the answer was no. */
@@ -44,6 +44,12 @@ export interface ClockLeap {
   isSinceStart: boolean
   trustedInMs: number
 }
+
+/** Whether a browser is installed beside the receiver, for rehearsals. */
+export type BrowserState =
+  | { state: 'ready'; version: string; path: string }
+  | { state: 'none' }
+  | { state: 'broken'; path: string; reason: string }
 
 interface Description {
   journal: JournalId
@@ -195,7 +201,10 @@ export function clientFor({ receiver, key }: Pairing) {
         json: { address },
       }),
     startRehearsal: (spot: SpotId, byHand = false) =>
-      read<{ code: string }>('/rehearsals', { method: 'POST', json: { spot, byHand } }),
+      read<{ code: string; hasBrowser: boolean }>('/rehearsals', { method: 'POST', json: { spot, byHand } }),
+    describeBrowser: () => read<BrowserState>('/browser'),
+    visitForRehearsal: (code: string, wish: VisitWish) =>
+      read<Browsed<Visited>>(`/rehearsals/${code}/visit`, { method: 'POST', json: wish }),
     fetchForRehearsal: (code: string, address: string, as?: As) =>
       read<AnsweredPage>(`/rehearsals/${code}/fetch`, { method: 'POST', json: { address, as } }),
     /** @param body in base64 */

@@ -5,6 +5,7 @@ export {
   clientFor,
   type CommandOutcome,
   type MailOnList,
+  type BrowserState,
   type ClockLeap,
   type MailState,
   type News,

@@ -84,7 +84,7 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
         </li>
       </ul>
     </template>
-    <div v-show="rehearsal.now" ref="stage" class="stage" aria-hidden="true"></div>
+    <div v-show="rehearsal.now && rehearsal.isFraming" ref="stage" class="stage" aria-hidden="true"></div>
   </aside>
 </template>
 

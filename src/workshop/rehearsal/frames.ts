@@ -1,4 +1,4 @@
-import type { Browsed, Browser, Fill } from '#core/rehearsal'
+import type { Browsed, Fill, FramingBrowser } from '#core/rehearsal'
 
 const LOAD_MS = 10_000
 /** A page that loads without opening the channel: its script is missing, or it is an older one. */
@@ -13,8 +13,9 @@ const HEIGHT = 800
  * @param code of the rehearsal that goes on
  * @param receiver where it goes on
  */
-export function framesIn(host: () => HTMLElement | null, code: () => string, receiver: () => string): Browser {
+export function framesIn(host: () => HTMLElement | null, code: () => string, receiver: () => string): FramingBrowser {
   return {
+    kind: 'frames',
     origin: location.origin,
     zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     async withScripts({ address, spot, width, fills, presses }) {
@@ -41,7 +42,7 @@ export function framesIn(host: () => HTMLElement | null, code: () => string, rec
         const seen = await Promise.race([answer, pause(ANSWER_MS)])
         return seen === undefined
           ? untried('The page gave no answer within 15 seconds.')
-          : ({ isTried: true, ...(seen as object) } as Awaited<ReturnType<Browser['withScripts']>>)
+          : ({ isTried: true, ...(seen as object) } as Awaited<ReturnType<FramingBrowser['withScripts']>>)
       } finally {
         keepInSight(frame)
       }

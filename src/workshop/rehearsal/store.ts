@@ -35,6 +35,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
   const isStopping = ref(false)
   /** Where frames stand; see RehearsalDock. */
   const host = shallowRef<HTMLElement | null>(null)
+  /** Whether pages are shown in frames here; the receiver's own browser shows nothing. */
+  const isFraming = ref(false)
   const cases = ref<RehearsalCase[]>([...caseIds])
   void readSetting('rehearsalCases').then((kept) => kept !== undefined && (cases.value = [...kept]))
   let worker: Worker | null = null
@@ -47,6 +49,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     problem.value = null
     round.value = []
     isStopping.value = false
+    isFraming.value = false
     for (const [at, spot] of spots.entries()) {
       going.value = { spot, steps: [], number: at + 1, of: spots.length }
       try {
@@ -91,6 +94,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
             if (going.value !== null) going.value = { ...going.value, steps: [...going.value.steps, data.step] }
             break
           case 'browse': {
+            isFraming.value = true
             const { name, wish } = data.what
             const browsed = (result: unknown) => send({ kind: 'browsed', number: data.number, result })
             const limit = new Promise((resolve) =>
@@ -171,6 +175,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     round: computed(() => round.value),
     problem,
     isStopping,
+    isFraming,
     host,
     cases,
     start,

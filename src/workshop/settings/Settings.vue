@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import BackupSettings from './BackupSettings.vue'
+import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
@@ -24,10 +25,8 @@ const repeats = computed({
     <ReceiverSettings />
     <section class="group" aria-labelledby="repeat-title">
       <h2 id="repeat-title">Rehearsals</h2>
-      <p>
-        The receiver can rehearse every live spot by itself, as far as that needs no browser. The Desk tells when one
-        fails.
-      </p>
+      <ReceiverBrowser />
+      <p>The receiver can rehearse every live spot by itself. The Desk tells when one fails.</p>
       <Choice
         v-model="repeats"
         name="repeats"

@@ -1,6 +1,13 @@
 import type { ProofId } from '#core/ids'
 import type { Proof, RehearsalCase, Step } from '#core/proof'
-import { type Browser, makeProof, NoAnswer, type Ports, type RehearsalSubject } from '#core/rehearsal'
+import {
+  type FramingBrowser,
+  makeProof,
+  NoAnswer,
+  type Ports,
+  type RehearsalSubject,
+  VISITS_ZONE,
+} from '#core/rehearsal'
 import { clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
 export interface RehearsalWish {
@@ -11,8 +18,8 @@ export interface RehearsalWish {
   id: ProofId
   at: string
 }
-type Act = Exclude<keyof Browser, 'origin' | 'zone'>
-type Wishes = { [Name in Act]: Parameters<Browser[Name]>[0] }
+type Act = Exclude<keyof FramingBrowser, 'kind' | 'origin' | 'zone'>
+type Wishes = { [Name in Act]: Parameters<FramingBrowser[Name]>[0] }
 export type BrowserWish = { [Name in Act]: { name: Name; wish: Wishes[Name] } }[Act]
 export type ToRehearsal = RehearsalWish | { kind: 'browsed'; number: number; result: unknown } | { kind: 'stop' }
 export type FromRehearsal =
@@ -43,12 +50,19 @@ async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<
   const client = clientFor(pairing)
   let code: string | null = null
   try {
-    code = (await client.startRehearsal(subject.spot.id)).code
+    const begun = await client.startRehearsal(subject.spot.id)
+    code = begun.code
     say({ kind: 'begun', code })
-    const proof = await makeProof(subject, cases, portsOver(client, code), { id, at, by: 'workshop' }, (step) => {
-      say({ kind: 'step', step })
-      return !isStopped
-    })
+    const proof = await makeProof(
+      subject,
+      cases,
+      portsOver(client, code, begun.hasBrowser),
+      { id, at, by: 'workshop' },
+      (step) => {
+        say({ kind: 'step', step })
+        return !isStopped
+      },
+    )
     say({ kind: 'done', proof })
   } catch (error) {
     say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
@@ -57,7 +71,7 @@ async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<
   }
 }
 
-function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
+function portsOver(client: ReturnType<typeof clientFor>, code: string, hasBrowser: boolean): Ports {
   const answered = async <T>(work: Promise<T>): Promise<T> => {
     try {
       return await work
@@ -71,7 +85,7 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
   const browse =
     <Name extends Act>(name: Name) =>
     (wish: Wishes[Name]) =>
-      new Promise<Awaited<ReturnType<Browser[Name]>>>((resolve) => {
+      new Promise<Awaited<ReturnType<FramingBrowser[Name]>>>((resolve) => {
         const number = (asked += 1)
         waiting.set(number, resolve)
         say({ kind: 'browse', number, what: { name, wish } as BrowserWish })
@@ -89,13 +103,16 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string): Ports {
     expire: async (email) => void (await answered(client.expireForRehearsal(code, email))),
     pause: (ms) => new Promise((resolve) => setTimeout(resolve, isStopped ? 0 : ms)),
     today: () => Date.now(),
-    // A worker is of the origin of its page.
-    browser: {
-      origin: self.location.origin,
-      zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-      withScripts: browse('withScripts'),
-      withoutScripts: browse('withoutScripts'),
-    },
+    browser: hasBrowser
+      ? { kind: 'visits', zone: VISITS_ZONE, visit: (wish) => client.visitForRehearsal(code, wish) }
+      : {
+          kind: 'frames',
+          // A worker is of the origin of its page.
+          origin: self.location.origin,
+          zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+          withScripts: browse('withScripts'),
+          withoutScripts: browse('withoutScripts'),
+        },
   }
 }
 

@@ -1,0 +1,152 @@
+import { evidence, type Failure, failure, type Shown, type Step } from '#core/proof'
+import type { Obstacle, Visited } from './ports'
+import { shownOn } from './shown'
+
+/** What a visitor's hand met, as a station's step: what kept it from signing up, or null. */
+export function obstacleMet(seen: Visited): { station: Step['station']; failure: Failure } | null {
+  if (!seen.isThere) return { station: 'spot', failure: notThere(seen) }
+  return seen.obstacle === null
+    ? null
+    : { station: STATIONS[seen.obstacle.code], failure: inTheWay(seen.obstacle, seen) }
+}
+
+/** What it read at last; null where nothing was sent. */
+export function shownTo(seen: Visited, address: string): Shown | null {
+  const { answer, inPlace } = seen
+  if (answer !== null) return shownOn(answer.html, answer.status, answer.ledTo ?? answer.address)
+  return inPlace === null ? null : { status: 0, address, kept: {}, ...inPlace }
+}
+
+const STATIONS: Record<Obstacle['code'], Step['station']> = {
+  hidden: 'spot',
+  covered: 'spot',
+  'trap-visible': 'form',
+  'field-missing': 'form',
+  'field-locked': 'form',
+  'no-button': 'form',
+  'button-disabled': 'form',
+  'submit-stopped': 'form',
+  'foreign-required': 'form',
+  'sent-elsewhere': 'form',
+  'send-blocked': 'form',
+  'answer-unseen': 'answer',
+  'answer-missing': 'answer',
+  trouble: 'form',
+}
+
+function notThere({ status, complaints, html }: Visited): Failure {
+  const policy = complaints.find((text) => /Content Security Policy|X-Frame-Options|frame-ancestors/i.test(text))
+  return failure(
+    'form-unseen',
+    'page',
+    {
+      expected: 'Visitors find the form on the page.',
+      happened: `A browser opened the page (status ${status}) and found no form of this spot on it.`,
+      cause:
+        policy === undefined
+          ? 'It was taken away by a script of the page, or what should load it was kept from it.'
+          : `The page’s rules forbid it: ${policy}`,
+      mend: 'Open the page yourself, and look at what stands in the form’s place and at the messages of the browser’s console.',
+    },
+    ...(complaints.length > 0 ? [evidence('response', complaints.join('\n'))] : []),
+    ...(html === null ? [] : [evidence('markup', html)]),
+  )
+}
+
+function inTheWay({ code, detail, markup }: Obstacle, { complaints }: Visited): Failure {
+  const shown = [
+    ...(markup === '' ? [] : [evidence('markup', markup)]),
+    ...(complaints.length === 0 ? [] : [evidence('response', complaints.join('\n'))]),
+  ]
+  const words = WORDS[code](detail)
+  return failure(code, code === 'answer-missing' ? 'settings' : 'page', words, ...shown)
+}
+
+type Words = { expected: string; happened: string; cause: string; mend: string }
+
+const WORDS: Record<Obstacle['code'], (detail: string) => Words> = {
+  hidden: (detail) => ({
+    expected: 'Visitors see the form.',
+    happened: `A browser shows it to nobody: ${detail}.`,
+    cause: 'A style or a script of the site hides it, or what is around it.',
+    mend: 'Take that away, or put the code where nothing hides it.',
+  }),
+  covered: (detail) => ({
+    expected: 'Visitors can reach every field and the button.',
+    happened: `Something is in the way: ${detail}.`,
+    cause: 'Another part of the page lies over the form, or takes the presses meant for it.',
+    mend: 'Move that part, give it a lower z-index, or put the code somewhere else.',
+  }),
+  'trap-visible': () => ({
+    expected: 'Nobody sees the field that only bots fill in.',
+    happened: 'It can be seen: people fill it in, and are taken for bots.',
+    cause: 'The site’s styles show what the code hides, or took what hides it away.',
+    mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+  }),
+  'field-missing': (detail) => ({
+    expected: 'A control for every question of the published form.',
+    happened: `There is none named “${detail}”.`,
+    cause: 'Something between the receiver and the visitor takes fields out, or renames them.',
+    mend: 'Paste the code anew, or choose another code, such as a frame or a link.',
+  }),
+  'field-locked': (detail) => ({
+    expected: 'Every question can be answered as it was published.',
+    happened: `${detail}.`,
+    cause: 'The field was changed on the page, or a script of the page changes what is typed.',
+    mend: 'Paste the code anew; if it stays so, look for the script that changes fields.',
+  }),
+  'no-button': (detail) => ({
+    expected: 'A button that sends the form.',
+    happened: detail === '' ? 'There is none.' : `There is none: ${detail}.`,
+    cause: 'The button’s type was changed, or the button was taken out.',
+    mend: 'Paste the code anew, or give the button the type “submit”.',
+  }),
+  'button-disabled': () => ({
+    expected: 'A button that can be pressed.',
+    happened: 'It is switched off.',
+    cause: 'Something on the page switches the button, or the fields around it, off.',
+    mend: 'Take “disabled” away from it, or paste the code anew.',
+  }),
+  'submit-stopped': (detail) => ({
+    expected: 'Pressing the button sends the form.',
+    happened: `Nothing was sent: ${detail}.`,
+    cause: 'A script of the page, or a handler in the code, keeps forms from being sent as they are.',
+    mend: 'Except this form from that script, or choose a frame, which the page’s scripts do not reach.',
+  }),
+  'foreign-required': (detail) => ({
+    expected: 'Only this form’s own questions have to be answered.',
+    happened: `The browser sends nothing, because of ${detail}`,
+    cause: 'The code stands within another form, or rules were added to its fields.',
+    mend: 'Put the code outside of that form, or use a frame or a link.',
+  }),
+  'sent-elsewhere': (detail) => ({
+    expected: 'The form sends to the receiver.',
+    happened: `It sent to somewhere else, and ${detail} opened.`,
+    cause: 'A script of the page, or the form around the code, sends it to another address.',
+    mend: 'Put the code outside of other forms, or use a frame or a link.',
+  }),
+  'send-blocked': (detail) => ({
+    expected: 'What the form sends reaches the receiver.',
+    happened: `The browser did not send it: ${detail}.`,
+    cause: 'The site’s content policy, or something between the visitor and the receiver, keeps it back.',
+    mend: 'Let the site’s policy allow the receiver’s address (form-action, connect-src), or use a link.',
+  }),
+  'answer-unseen': (detail) => ({
+    expected: 'Visitors see the answer.',
+    happened: `It goes into a frame that nobody sees: ${detail}.`,
+    cause: 'The form’s target is a hidden frame, as code for sending without leaving the page has it.',
+    mend: 'Take “target” away from the form.',
+  }),
+  'answer-missing': (detail) => ({
+    expected: 'An answer comes after the press.',
+    happened: `None came within twelve seconds.${detail === '' ? '' : ` The browser says: ${detail}`}`,
+    cause: 'The receiver is slow or cannot be reached from the page, or the page keeps its answer back.',
+    mend: 'Look whether the receiver can be reached, and at the messages of the browser’s console.',
+  }),
+  trouble: (detail) => ({
+    expected: 'A hand can use the form.',
+    happened: `It could not: ${detail}`,
+    cause: 'The page moves, changes or takes away what is to be pressed.',
+    mend: 'Open the page yourself and try it; the answer tells what the page does.',
+  }),
+}

@@ -1,0 +1,1 @@
+export { Browsers, type BrowserState } from './browsers'
