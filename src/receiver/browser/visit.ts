@@ -181,6 +181,7 @@ class Hand {
     if (presses === 0) return this.seen({ isThere: true, ...facts })
     await form.evaluate(watchSubmit)
     this.held = await form.elementHandle()
+    const markup = await markupOf(form)
     const before = this.arrivals.length
     try {
       if (presses === 2) await button.dblclick({ delay: PRESS_MS })
@@ -188,7 +189,7 @@ class Hand {
     } catch (error) {
       return stopped((await this.sight(button)) ?? trouble(error, button.toString()))
     }
-    return this.seen({ isThere: true, ...facts, ...(await this.outcome(found, button, before)) })
+    return this.seen({ isThere: true, ...facts, ...(await this.outcome(found, button, before, markup)) })
   }
 
   private async open(): Promise<void> {
@@ -210,7 +211,8 @@ class Hand {
   private async formsIn(frame: Frame): Promise<Locator> {
     const action = this.wish.action.replaceAll('"', '')
     const own = frame.locator(`form[action="${action}"]`)
-    return (await own.count()) > 0 ? own : frame.locator(`form:has([formaction="${action}"])`)
+    // Not by a selector, which would look into the trees of scripts as well.
+    return (await own.count()) > 0 ? own : frame.locator(`xpath=//form[.//*[@formaction="${action}"]]`)
   }
 
   /** The form, wherever on the page; behind a link of ours, on the page that it leads to. */
@@ -447,11 +449,11 @@ class Hand {
     { frame, form }: Found,
     button: Locator,
     before: number,
+    markup: string,
   ): Promise<Pick<Visited, 'obstacle' | 'answer' | 'inPlace'>> {
     const none = { obstacle: null, answer: null, inPlace: null }
     const begun = performance.now()
     const { held } = this
-    const markup = (await held?.evaluate((element) => element.outerHTML.slice(0, 1_500)).catch(() => null)) ?? ''
     while (performance.now() - begun < ANSWER_MS) {
       // Frames of the site's own that load something meanwhile are none of ours.
       const arrived = this.arrivals
