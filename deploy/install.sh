@@ -136,6 +136,7 @@ if [ ! -d "$installed" ]; then
   echo
   echo "Installed. Next, the certificate:   sudo certbot --$server -d $name"
   echo "Then the pairing address:           sudo journalctl -u askbox -n 20 | grep ready"
+  echo "For rehearsals as visitors do:      sudo apt install chromium-headless-shell"
   exit 0
 fi
 

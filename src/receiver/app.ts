@@ -112,7 +112,7 @@ export function receiverApp({
       now: mail.sureNow,
     }),
   )
-  app.route('/', answerRoutes(ledger, settings, mail.now))
+  app.route('/', answerRoutes(ledger, settings, rehearsals, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
   app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers))

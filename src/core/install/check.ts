@@ -1,10 +1,18 @@
-import { type DefaultTreeAdapterTypes as Html, parse, parseFragment } from 'parse5'
+import {
+  defaultTreeAdapter as tree,
+  type DefaultTreeAdapterTypes as Html,
+  parse,
+  parseFragment,
+  serialize,
+} from 'parse5'
 import { codeNames, frameAddress, pageAddress, placePart, plainCode, popUpPart } from '#core/embed'
 import type { FormId } from '#core/ids'
 import { honeypotName, type Version } from '#core/form'
+import { personFor } from '#core/proof'
 import type { PlacedForm } from '#core/render'
 import type { CodeKind, Spot } from '#core/spot'
-import { attribute, closest, elementsBelow, resolvedOn } from '#core/submission'
+import { attribute, closest, elementsBelow, formsOn, isSubmitButton, resolvedOn, typeOf } from '#core/submission'
+import { buttonOf, filledIn, fillsOf, obstacleIn, visibilityOn } from '#core/usable'
 import { mangled, type Mangling } from './manglings'
 import { forbiddenBy } from './policy'
 import { placesOf, reduced } from './reduce'
@@ -40,10 +48,28 @@ export type InstallFindingCode =
   | 'other-receiver'
   | Mangling
   | 'changed'
+  | 'in-comment'
+  | 'in-template'
+  | 'in-noscript'
+  | 'form-lost'
+  | 'hidden'
+  | 'trap-visible'
+  | 'no-button'
+  | 'button-disabled'
+  | 'submit-stopped'
+  | 'field-locked'
+  | 'foreign-required'
+  | 'answer-unseen'
+  | 'sandboxed'
+  | 'link-empty'
+  /** Met by a browser. */
+  | 'unusable'
+  | 'by-script'
   | 'inside-form'
   | 'twice'
   | 'older'
   | 'line-missing'
+  | 'line-unseen'
   | 'line-inert'
   | 'line-twice'
   | 'http-action'
@@ -60,7 +86,8 @@ export interface InstallFinding {
 }
 
 export interface InstallReport {
-  state: 'whole' | 'edited' | 'damaged' | 'absent'
+  /** `unclear` where only a browser can tell whether it works. */
+  state: 'whole' | 'edited' | 'damaged' | 'absent' | 'unclear'
   /** The version whose code stands there; null where code has none or none was found. */
   version: number | null
   /** What was changed by hand and does no harm. */
@@ -162,6 +189,14 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
         },
       ],
     }
+  const within = ours.length > 0 ? null : withinWhat(document, expected)
+  if (within !== null)
+    return {
+      state: 'damaged',
+      version: null,
+      edits: [],
+      findings: [{ ...within, weight: 'damage', lines: evidenceOf(page.html, ours, expected) }],
+    }
   const found = whatBecame(page, document, ours, expected)
   const more: InstallFinding[] = []
   const add = (finding: InstallFinding) => more.push(finding)
@@ -204,14 +239,144 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
   }
   if (found.state !== 'absent') for (const finding of lineFindings(page, elements, expected)) add(finding)
   if (ours.length > 0) for (const finding of policyFindings(page, elements, expected)) add(finding)
+  // What became of its text is known; whether it can be used is another question.
+  const isHeld = found.findings.every(({ weight }) => weight !== 'damage')
+  if (ours.length > 0 && isHeld) for (const finding of useFindings(whole, document, expected)) add(finding)
 
   const findings = [...found.findings, ...more]
   const isDamaged = findings.some(({ weight }) => weight === 'damage')
+  const isUnclear = findings.some((finding) => finding.code === 'line-unseen')
   return {
     ...found,
-    state: found.state === 'absent' ? 'absent' : isDamaged ? 'damaged' : found.state,
+    state: found.state === 'absent' ? 'absent' : isDamaged ? 'damaged' : isUnclear ? 'unclear' : found.state,
     findings,
   }
+}
+
+/** Where code stands that browsers do not read as such: in a comment, a template, what is for no scripts, a field for text. */
+function withinWhat(
+  document: Html.Document,
+  expected: ExpectedCode,
+): Pick<InstallFinding, 'code' | 'message' | 'mend'> | null {
+  const { spot, code, receiver } = expected
+  const addresses =
+    code === 'plain' || code === 'in-tags' ? [`${receiver}/join/${spot.id}`] : addressesOf({ spot, code, receiver })
+  const holds = (text: string) =>
+    addresses.some((address) => text.includes(address) || text.includes(address.replaceAll('&', '&amp;')))
+  const mend = 'Take it out of there, and paste it where the page’s words stand.'
+  const look = (node: Html.Node): Pick<InstallFinding, 'code' | 'message' | 'mend'> | null => {
+    if (tree.isCommentNode(node))
+      return holds(node.data)
+        ? { code: 'in-comment', message: 'The code stands within a comment: browsers skip it.', mend }
+        : null
+    if (!('childNodes' in node)) return null
+    if (tree.isElementNode(node)) {
+      const { tagName } = node
+      if (tagName === 'template')
+        return holds(serialize((node as Html.Template).content))
+          ? { code: 'in-template', message: 'The code stands within <template>: browsers show nothing of it.', mend }
+          : null
+      if (tagName === 'noscript' && holds(textIn(node)))
+        return {
+          code: 'in-noscript',
+          message: 'The code stands within <noscript>: only browsers without scripts show it.',
+          mend,
+        }
+      if (['textarea', 'title', 'xmp'].includes(tagName) && holds(textIn(node)))
+        return { code: 'as-text', message: damage['as-text'][0], mend: damage['as-text'][1] }
+    }
+    for (const child of node.childNodes) {
+      const found = look(child)
+      if (found !== null) return found
+    }
+    return null
+  }
+  return look(document)
+}
+
+/** Up to here a page is looked at whole: what hides the code may stand far before it. In UTF-16 code units. */
+const WHOLE = 500_000
+
+/** Whether somebody could use what stands there whole: sees it, fills it in, presses. As far as the page itself tells. */
+function useFindings(whole: PageToCheck, reducedPage: Html.Document, expected: ExpectedCode): InstallFinding[] {
+  const { spot, code, receiver, versions } = expected
+  const content = versions.at(-1)?.content
+  const document = whole.html.length > WHOLE ? reducedPage : parse(whole.html, { sourceCodeLocationInfo: true })
+  const visibility = visibilityOn(document)
+  const found = (code: InstallFindingCode, message: string, mend: string, element: Html.Element): InstallFinding[] => [
+    { code, weight: 'damage', message, mend, lines: linesOf(element, true) },
+  ]
+  const hidden = (by: string, element: Html.Element) =>
+    found(
+      'hidden',
+      `It stands there, and visitors do not see it or cannot press it: ${by}.`,
+      'Take that away, or paste the code where nothing hides it.',
+      element,
+    )
+  if (code === 'plain' || code === 'in-tags') {
+    const action = `${receiver}/join/${spot.id}`
+    const form = formsOn(document).find(
+      ({ form, controls }) =>
+        attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
+    )
+    const first = elementsBelow(document).find((element) => isCode(element, expected))!
+    if (form === undefined || form.controls.length === 0)
+      return found(
+        'form-lost',
+        'Its fields stand there without the form around them: pressing the button sends nothing.',
+        'This kind of site takes forms out: choose a script, a frame, or a link to its page.',
+        first,
+      )
+    const fills = content === undefined ? [] : fillsOf(content, personFor(content, 'ilse@people.example'))
+    const button = buttonOf(form, action)
+    for (const one of [...filledIn(form, fills).touches.keys(), ...(button === null ? [] : [button]), form.form]) {
+      const by = attribute(one, 'type') === 'hidden' ? null : visibility.hiddenBy(one)
+      if (by !== null) return hidden(by, one)
+    }
+    const trap = form.controls.find((control) => attribute(control, 'name') === honeypotName(spot.form))
+    if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
+      return found(
+        'trap-visible',
+        'The field that only bots fill in can be seen: people fill it in, and are taken for bots.',
+        'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+        trap,
+      )
+    const obstacle = obstacleIn(document, form, action, fills, visibility)
+    return obstacle === null
+      ? []
+      : found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
+  }
+  if (spot.kind === 'pop-up') return []
+  const element = elementsBelow(document).find((one) => isCode(one, expected))
+  if (element === undefined) return []
+  const by = visibility.hiddenBy(element, { isReset: code === 'script' })
+  if (by !== null) return hidden(by, element)
+  if (code === 'frame') {
+    const sandbox = attribute(element, 'sandbox')
+    if (sandbox !== null && !sandbox.toLowerCase().split(/\s+/).includes('allow-forms'))
+      return found(
+        'sandboxed',
+        'The frame’s sandbox lets no form be sent.',
+        'Add “allow-forms allow-scripts allow-popups” to its sandbox, or take “sandbox” away.',
+        element,
+      )
+    if (attribute(element, 'srcdoc') !== null)
+      return found('changed', 'The frame shows something else in its place (srcdoc).', 'Paste the code anew.', element)
+  }
+  if (code === 'link') {
+    const isEmpty =
+      textIn(element).trim() === '' && !elementsBelow(element).some(({ tagName }) => ['img', 'svg'].includes(tagName))
+    if (isEmpty)
+      return found(
+        'link-empty',
+        'The link is there and has no words: nobody can see or press it.',
+        'Paste it anew, with its words.',
+        element,
+      )
+    if (/\breturn\s+false\b|preventDefault\s*\(/.test(attribute(element, 'onclick') ?? ''))
+      return found('submit-stopped', 'A handler on the link keeps it from opening.', 'Take “onclick” away.', element)
+  }
+  return []
 }
 
 /** Codes that are told apart by their elements. */
@@ -236,13 +401,23 @@ function marksOf({ spot, receiver, versions, others }: ExpectedCode): string[] {
 /** The elements by which a spot's code is known. */
 function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {
   const is = (name: string, value: string) => attribute(element, name) === value
+  // Optimizers leave out the scheme.
+  const isAddress = (name: string, value: string) => is(name, value) || is(name, value.replace(/^https?:/, ''))
+  if (code === 'script' && spot.kind === 'pop-up')
+    return (
+      element.tagName === 'script' &&
+      scriptAddress(element, receiver, true) === `${receiver}/askbox.js#pop-up-${spot.id}`
+    )
   switch (code) {
     case 'plain':
     case 'in-tags':
       return is('action', `${receiver}/join/${spot.id}`) || is('formaction', `${receiver}/join/${spot.id}`)
     default:
       return addressesOf({ spot, code, receiver }).some(
-        (address) => is('href', address) || is('src', address) || attribute(element, 'href')?.startsWith(`${address}?`),
+        (address) =>
+          isAddress('href', address) ||
+          isAddress('src', address) ||
+          attribute(element, 'href')?.startsWith(`${address}?`),
       )
   }
 }
@@ -319,6 +494,14 @@ function whatBecame(
         if (replay.some((_, at) => pieceOf(after(replay.toSpliced(at, 1)), false) === pieceOf(html, false))) continue
         for (const isWithin of [false, true]) {
           if (!holds(tokens, pieceOf(html, isWithin))) continue
+          // The code with a style sheet has one attribute of style, which hides what is hidden by another as well.
+          if (code === 'plain' && replay.join() === 'no-style-attributes')
+            return {
+              state: 'edited',
+              version: version.number,
+              edits: ['attributes'],
+              findings: olderFinding(version.number, latest, ours),
+            }
           return {
             state: replay.length === 0 ? 'whole' : 'damaged',
             version: version.number,
@@ -371,7 +554,7 @@ function whatBecame(
             code: 'other-spot',
             weight: 'damage',
             message: `The code of another spot stands there: ${other[1]}.`,
-            mend: 'Sign-ups from here are counted there. Paste this spot’s own code in its place.',
+            mend: 'Where both are meant to be on the page, paste this spot’s code beside it. Put it in its place only where that one was pasted by mistake.',
             lines: lineAround(page.html, other[0]),
           },
     ],
@@ -506,11 +689,13 @@ function wordsIn(html: string, { versions }: ExpectedCode): [number, number] | n
 /** Neither as published nor damaged in a known way: by hand, then. What matters is named, what does not is told apart. */
 function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: number): Became {
   const { spot, receiver } = expected
-  const button = ours.find(({ tagName }) => tagName === 'button')
+  const ownForm = ours.find(({ tagName }) => tagName === 'form')
+  // Where a sanitizer took its own address away, the form's counts.
+  const button =
+    ours.find(({ tagName }) => tagName === 'button') ??
+    (ownForm && elementsBelow(ownForm).find((one) => one.tagName === 'button' && isSubmitButton(one)))
   const outer = button && closest(button, 'form')
-  const form =
-    ours.find(({ tagName }) => tagName === 'form') ??
-    (outer && /(^| )askbox( |$)/.test(attribute(outer, 'class') ?? '') ? outer : undefined)
+  const form = ownForm ?? (outer && /(^| )askbox( |$)/.test(attribute(outer, 'class') ?? '') ? outer : undefined)
   const around = form ?? (button && closest(button, 'div')) ?? ours[0]!
   const inner = elementsBelow(around)
   const number = Number(
@@ -539,7 +724,7 @@ function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: 
             ? 'The hidden trap for bots is missing.'
             : `The field “${name}” is missing.`,
       )
-    else if (attribute(standing, 'type') !== attribute(control, 'type') && attribute(control, 'type') !== 'email')
+    else if (typeOf(standing) !== typeOf(control) && !(typeOf(control) === 'email' && typeOf(standing) === 'text'))
       tell(`The field “${name}” is of another kind than it was made.`)
     else if (
       attribute(control, 'type') === 'hidden' &&
@@ -551,8 +736,11 @@ function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: 
   for (const name of here.keys())
     if (!there.has(name)) tell(`A field “${name}” stands there that the form does not have: its answers are not kept.`)
   const address = `${receiver}/join/${spot.id}`
-  if (form !== undefined && attribute(form, 'action') !== address) tell('The form sends to another address.')
-  if (form !== undefined && attribute(form, 'method')?.toLowerCase() !== 'post') tell('The form is not sent by post.')
+  const action = form && attribute(form, 'action')
+  const isByButton = action === null && button !== undefined && attribute(button, 'formaction') === address
+  if (form !== undefined && action !== address && !isByButton) tell('The form sends to another address.')
+  const method = (button && attribute(button, 'formmethod')) ?? (form && attribute(form, 'method')) ?? ''
+  if (form !== undefined && method.toLowerCase() !== 'post') tell('The form is not sent by post.')
   if (button === undefined) tell('The button is missing, or leads elsewhere.')
   const sheet = (elements: readonly Html.Element[]) =>
     elements
@@ -597,6 +785,27 @@ function lineFindings(
     (element) => element.tagName === 'script' && scriptAddress(element, page.address) === address,
   )
   const shared = scripts.filter((script) => !attribute(script, 'src')!.includes('#'))
+  const isByScript = elements.some(
+    (element) =>
+      element.tagName === 'script' &&
+      attribute(element, 'src') === null &&
+      textIn(element).replaceAll('\\/', '/').includes(address),
+  )
+  const manager = elements.find(
+    (element) => element.tagName === 'script' && MANAGES_TAGS.test(attribute(element, 'src') ?? ''),
+  )
+  if (code === 'script' && spot.kind !== 'pop-up' && scripts.length === 0 && isByScript) return []
+  if (code === 'script' && spot.kind !== 'pop-up' && scripts.length === 0 && manager !== undefined)
+    return [
+      {
+        code: 'line-unseen',
+        weight: 'hint',
+        message:
+          'The shared line is not in the page’s source. What manages the site’s tags may bring it in; only a browser sees that.',
+        mend: 'Rehearse the spot: with a browser at the receiver it tells. Or paste the shared line into the head of the site.',
+        lines: linesOf(manager),
+      },
+    ]
   if (code === 'script' && spot.kind !== 'pop-up' && scripts.length === 0)
     return [
       {
@@ -631,11 +840,15 @@ function lineFindings(
   return []
 }
 
+/** How scripts are called that bring in others by rules made elsewhere; common practice, no published source. */
+const MANAGES_TAGS = /(?:^|[/._-])(?:gtm|u?tags?|tag-?manager|container)(?:[/._-]|$)/i
+
 /** Where a script is fetched from, without what a site adds to it (`?ver=`), from whatever page. */
-function scriptAddress(script: Html.Element, page: string | null): string | null {
+function scriptAddress(script: Html.Element, page: string | null, withHash = false): string | null {
   const src = attribute(script, 'src')
   const address = src === null ? null : resolvedOn(src, page)
-  return address === null ? null : `${address.origin}${address.pathname}`
+  const hash = withHash ? (/#.*$/.exec(src ?? '')?.[0] ?? '') : ''
+  return address === null ? null : `${address.origin}${address.pathname}${hash}`
 }
 
 /** JavaScript MIME types, WHATWG MIME Sniffing, section 4.6. */

@@ -258,7 +258,7 @@ describe('what was changed by hand', () => {
       (html) => html.replace('action="https://forms.example/join', 'action="https://elsewhere.example/join'),
       /another address/,
     ],
-    ['by get', (html) => html.replace('method="post"', 'method="get"'), /not sent by post/],
+    ['by get', (html) => html.replaceAll('method="post"', 'method="get"'), /not sent by post/],
     ['without its styles', (html) => html.replace(/(<style>)[^]*(<\/style>)/, '$1$2'), /style sheet is missing/],
   ])('%s: damage', (_, change, says) => {
     const report = of(change)

@@ -184,6 +184,13 @@ describe('a rehearsal', () => {
     lineOf({ ...published, ...given })
       .map(({ signal }) => signal)
       .join(' ')
+  const confirming = {
+    ...startMail(list.id, list.name).draft,
+    confirm: 'always' as const,
+    senderName: 'Ada at the hill',
+    senderAddress: 'letters@hill.example',
+    bounceAddress: 'bounces@hill.example',
+  }
   const withDraft = (draft: typeof content) => ({ form: { ...form, draft } })
   const second = { ...version, number: 2, content: reworded }
 
@@ -277,6 +284,22 @@ describe('a rehearsal', () => {
         ],
       },
       'proven ready ready empty ready',
+    ],
+    [
+      'confirmation switched on',
+      {
+        proofs: [{ ...proof, about: { ...proof.about, mail: null } }],
+        mail: { list: list.id, draft: confirming, published: confirming } as LineSubject['mail'],
+      },
+      'proven proven changed ready proven',
+    ],
+    [
+      'the receiver reached elsewhere',
+      {
+        receiver: 'https://new.example',
+        proofs: [{ ...proof, about: { ...proof.about, receiver: 'https://old.example' } }],
+      },
+      'changed proven proven empty proven',
     ],
     [
       'one that was stopped',

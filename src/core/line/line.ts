@@ -1,7 +1,7 @@
 import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
 import { type AnswerCase, answerCases, sameValue, type FormContent, type Outcome, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { type Delivery, messagesInUse, outcomesWith } from '#core/mail'
+import { type Delivery, type MailSettings, messagesInUse, outcomesWith } from '#core/mail'
 import type { Arrival } from '#core/journal'
 import { isJoining } from '#core/list'
 import { latestProof, type Proof, type Step } from '#core/proof'
@@ -182,6 +182,9 @@ function changeSince(
   const latest = newest(subject.versions, (version) => version.number)
   const seen = subject.versions.find((version) => version.number === number)
   const { draft } = subject.form
+  const isElsewhere = subject.receiver && about.receiver && subject.receiver !== about.receiver
+  // Codes and links lead there.
+  if (isElsewhere && (station === 'spot' || station === 'mail')) return 'The receiver’s address was changed'
   switch (station) {
     case 'spot': {
       const site = subject.sites.find(({ id }) => id === spot.site) ?? null
@@ -192,6 +195,8 @@ function changeSince(
     case 'form':
       return seen !== undefined && sameValue(asked(draft), asked(seen.content)) ? null : 'The form was changed'
     case 'answer':
+      // What visitors are answered depends on whether they have to confirm.
+      if (!sameValue(asking(subject.mail?.published), asking(about.mail))) return 'What has to be confirmed was changed'
       return seen !== undefined &&
         answerCases.every((one) => sameValue(answered(draft, one), answered(seen.content, one)))
         ? null
@@ -211,6 +216,11 @@ function changeSince(
     case 'mail':
       return sameValue(subject.mail?.draft ?? null, about.mail ?? null) ? null : 'The list’s mail was changed'
   }
+}
+
+/** Of a list's mail, what decides on which answer somebody gets. */
+function asking(mail: MailSettings | null | undefined) {
+  return mail ? { confirm: mail.confirm, regions: mail.regions, isDiscreet: mail.isDiscreet } : null
 }
 
 function filledBy({ fields }: FormContent): string[] {

@@ -1,6 +1,15 @@
 export { caseIds, caseName, type RehearsalCase, rehearsalCases } from './cases'
 export { closedWords, expectedAnswer, expectedError, expectedMember, expectedOutcome, requiredFields } from './expected'
-export { evidence, failure, judgeAnswer, judgeKept, judgeMember, judgeRefusal, type SeenMember } from './judge'
+export {
+  evidence,
+  failure,
+  judgeAnswer,
+  judgeKept,
+  judgeMember,
+  isSamePage,
+  judgeRefusal,
+  type SeenMember,
+} from './judge'
 export { judgeMail, linkIn, type OnItsWay, type ReceivedMail, subjectOf } from './mail'
 export { CODE_LENGTH, rehearsalAddress, rehearsalCodeIn } from './mark'
 export { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'

@@ -44,6 +44,52 @@ const answerWords = {
   'not-possible': 'whose sign-up could not be taken',
 } satisfies Record<AnswerCase, string>
 
+/** What the receiver means by a status where it takes nothing; README, “What it answers”. */
+const NOT_TAKEN: Record<number, { code: string; at: MendPlace; cause: string; mend: string }> = {
+  403: {
+    code: 'not-taken',
+    at: 'settings',
+    cause: 'Something before the receiver forbids sign-ups, or the rehearsal was over.',
+    mend: 'Rehearse again. If it stays so, let /join/ through at whatever stands before the receiver.',
+  },
+  404: {
+    code: 'spot-unknown',
+    at: 'spot',
+    cause: 'The receiver knows no such spot: it was never sent there, or the receiver was put back to an older copy.',
+    mend: 'Publish the form, so that the receiver has its spots, and rehearse again.',
+  },
+  410: {
+    code: 'closed',
+    at: 'spot',
+    cause: 'The receiver holds this spot for closed.',
+    mend: 'Make the spot live again.',
+  },
+  413: {
+    code: 'not-taken',
+    at: 'page',
+    cause: 'The page sends more than a sign-up is: other fields of the page are sent along.',
+    mend: 'Put the code outside of the page’s own form, or use a frame or a link.',
+  },
+  415: {
+    code: 'not-taken',
+    at: 'page',
+    cause: 'The form’s kind of sending (enctype) was changed on the page.',
+    mend: 'Paste the code anew.',
+  },
+  429: {
+    code: 'too-many',
+    at: 'settings',
+    cause: 'Too many sign-ups came from one place: visitors seem to share one address.',
+    mend: 'Where a proxy stands before the receiver, set ASKBOX_TRUST_PROXY, so that visitors’ own addresses count.',
+  },
+  503: {
+    code: 'not-ready',
+    at: 'settings',
+    cause: 'The receiver cannot store sign-ups at the moment: its disk is full, or it is just starting.',
+    mend: 'Look at the receiver’s log and at the room on its disk.',
+  },
+}
+
 /** An answer's words, or the owner's own page. */
 export function judgeAnswer(
   expected: ExpectedAnswer,
@@ -65,22 +111,25 @@ export function judgeAnswer(
       ...more,
     )
   if (expected.kind === 'own-page') return judgeOwnPage(expected.address, shown, more)
-  if (shown.status >= 400)
+  if (shown.status >= 400) {
+    const known = NOT_TAKEN[shown.status]
+    const said = [shown.heading, shown.message].filter(Boolean).join(' ')
     return failure(
-      shown.status === 410 ? 'closed' : shown.status === 429 ? 'too-many' : 'not-taken',
-      shown.status === 410 ? 'spot' : 'settings',
+      known?.code ?? 'not-taken',
+      known?.at ?? 'settings',
       {
         expected: `The answer to ${answerWords[one]}: “${expected.heading}”`,
-        happened: `Status ${shown.status}: “${shown.heading}”`,
+        happened: `The sign-up was sent and not taken: status ${shown.status}${said === '' ? '' : `, “${said}”`}, at ${shown.address}.`,
         cause:
-          shown.status === 410
-            ? 'The receiver holds this spot for closed.'
-            : 'The receiver, or something before it, did not take the sign-up.',
+          known?.cause ??
+          'Something before the receiver, such as a firewall or a cache, answered in its place, or the receiver has trouble.',
         mend:
-          shown.status === 410 ? 'Make the spot live again.' : 'Look at what the receiver says, then rehearse again.',
+          known?.mend ??
+          'Look at what the answer says, and at the receiver’s log; let sign-ups (/join/) through as they are.',
       },
       ...more,
     )
+  }
   if (squeezed(expected.heading) === shown.heading && squeezed(expected.message) === shown.message) return null
   return failure(
     'other-words',
@@ -142,7 +191,7 @@ function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[]):
 }
 
 /** Sites add a slash, `www` or the s of https by themselves: that is no other page. */
-function isSamePage(one: string, other: string): boolean {
+export function isSamePage(one: string, other: string): boolean {
   const plain = (address: string) => {
     try {
       const { host, pathname, search } = new URL(address)

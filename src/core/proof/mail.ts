@@ -1,7 +1,7 @@
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
 import { domainOf, isAligned, type MailSettings, type MessageKind, messageNames, needsLink } from '#core/mail'
-import { plainText, type RichText } from '#core/text'
+import { placeholders, plainText, type RichText } from '#core/text'
 import { evidence, failure } from './judge'
 import type { Failure } from './proof'
 import { squeezed } from './shown'
@@ -51,12 +51,17 @@ export function subjectOf(
         }
       : block,
   )
-  return squeezed(plainText(filled))
+  return tidied(plainText(filled)) || list.name
+}
+
+/** A placeholder that nothing is known for leaves no gap: “Welcome, Ilse” and “Welcome” alike. */
+function tidied(text: string): string {
+  return squeezed(text).replace(/\s([,:!.،])/g, '$1')
 }
 
 const HOUR_MS = 3_600_000
-/** What a `[[slot]]` or a `{placeholder}` looks like that nothing was filled into. */
-const UNFILLED = /\[\[[a-z-]{1,20}\]\]|\{[a-z-]{2,20}(?:\|[^{}|]{0,40})?\}/
+/** What a `[[slot]]` or one of our placeholders looks like that nothing was filled into. Other braces are its owner's words. */
+const UNFILLED = new RegExp(String.raw`\[\[[a-z-]{1,20}\]\]|\{(?:${placeholders.join('|')})(?:\|[^{}|]{0,40})?\}`)
 
 /** A mail as it came, held against the list's settings. */
 export function judgeMail(
@@ -93,7 +98,7 @@ export function judgeMail(
       'Choose an address for bounces on the sender’s own domain.',
     )
   const wanted = subjectOf(settings, kind, list, firstName)
-  if (squeezed(mail.subject) !== wanted)
+  if (tidied(mail.subject) !== wanted)
     return problem(
       'other-subject',
       `Its subject: “${wanted}”`,
@@ -118,7 +123,26 @@ export function judgeMail(
       'It was typed and not put in as a placeholder.',
       'Write the message again and choose the placeholder from the list.',
     )
-  if (needsLink.includes(kind) && !linkIn(mail, publicUrl, kind === 'leaving' ? 'leave' : 'confirm'))
+  const path = kind === 'leaving' ? 'leave' : 'confirm'
+  const link = linkIn(mail, publicUrl, path)
+  const rewritten = link === null ? hostOfRewritten(mail, publicUrl, path) : null
+  if (needsLink.includes(kind) && rewritten !== null)
+    return problem(
+      'link-rewritten',
+      `${name} leads to ${publicUrl}.`,
+      `Its link leads to ${rewritten} first.`,
+      'The mail server leads links over an address of its own, to count who presses them.',
+      'Switch that counting off at the mail server: where its address fails or is blocked, nobody can confirm.',
+    )
+  if (needsLink.includes(kind) && link !== null && !hrefsIn(mail.html).includes(link))
+    return problem(
+      'other-html-link',
+      'The button leads where the plain part’s link leads.',
+      `It leads to ${hrefsIn(mail.html).find((one) => /^https?:/.test(one)) ?? 'nowhere'}.`,
+      'Something on the way rewrote the links of the HTML part, which is the one that most people read.',
+      'Switch off at the mail server what counts presses on links.',
+    )
+  if (needsLink.includes(kind) && link === null)
     return problem(
       'no-link',
       `${name} leads to ${publicUrl}.`,
@@ -170,6 +194,19 @@ export function linkIn(
 ): string | null {
   const start = text.indexOf(`${publicUrl}/${path}/`)
   return start < 0 ? null : (/^[^\s<>]{1,500}/.exec(text.slice(start))?.[0] ?? null)
+}
+
+/** Where the links of an HTML part lead. */
+function hrefsIn(html: string): string[] {
+  return [...html.matchAll(/\bhref="([^"]{1,2000})"/g)].map(([, href]) => href!.replaceAll('&amp;', '&'))
+}
+
+/** The host over which a link of ours is led, which then stands in the other's address; null for none. */
+function hostOfRewritten({ text, html }: ReceivedMail, publicUrl: string, path: string): string | null {
+  const ours = [`${publicUrl}/${path}/`, encodeURIComponent(`${publicUrl}/${path}/`), `/${path}/`]
+  const all = [...(text.match(/https?:\/\/[^\s<>]{1,2000}/g) ?? []), ...hrefsIn(html)]
+  const led = all.find((one) => !one.startsWith(publicUrl) && ours.some((address) => one.includes(address)))
+  return led === undefined ? null : (/^https?:\/\/([^/?#]+)/.exec(led)?.[1] ?? null)
 }
 
 function squeezedLine(text: string): string {

@@ -71,6 +71,8 @@ export const proofSchema = z.strictObject({
     list: listSchema.nullable(),
     /** The list's mail as it was sent; missing or null for none. */
     mail: mailSettingsSchema.nullable().optional(),
+    /** Where visitors reached the receiver; missing in proofs from before it was kept. */
+    receiver: text(300).optional(),
   }),
 })
 export type Proof = z.infer<typeof proofSchema>

@@ -12,6 +12,8 @@ export interface Shown {
   errors: Record<FieldKey, string>
   /** What stands in the controls, by name, where the form is shown again. */
   kept: Record<string, string>
+  /** Where a link to a gift leads that stands there; missing for none. */
+  gift?: string
 }
 
 export function squeezed(text: string): string {

@@ -1,5 +1,7 @@
-export { type Fill, fillsOf } from './fill'
+export { type Fill, fillsOf } from '#core/usable'
+export { withSeen } from './check'
 export { makeProof } from './make'
+export { visitOf } from './visit'
 export { kindOfCode, type RehearsalSubject } from './page'
 export {
   type AnsweredPage,

@@ -86,6 +86,19 @@ function missing(kind: MessageKind, refused: OnItsWay | undefined, queued: reado
       },
       shown,
     )
+  if (queued.some(({ state }) => state === 'sending'))
+    return failure(
+      'mail-server-slow',
+      'mail',
+      {
+        expected,
+        happened: 'The mail server has it and has not answered yet.',
+        cause:
+          'The mail server takes its time before it takes a mail. Nothing is lost: it is waited for, up to ten minutes.',
+        mend: 'Rehearse again later. If it stays so, ask the mail server’s provider, or set another server up in the Mail room.',
+      },
+      shown,
+    )
   const isSent = queued.some(({ state }) => state === 'sent')
   if (queued.length === 0)
     return failure(
@@ -178,15 +191,23 @@ export function saysAnswer(content: FormContent, one: AnswerCase, shown: Shown):
           cause: 'The after-page was not made yet, or its address is another.',
           mend: 'Make the page at that address, or correct the address in the answer.',
         })
-  return squeezed(said.heading) === shown.heading && squeezed(said.message) === shown.message
-    ? null
-    : failure('mail-page', 'mail', {
-        expected: `“${squeezed(`${said.heading} ${said.message}`)}”`,
-        happened: `“${squeezed(`${shown.heading} ${shown.message}`)}”, status ${shown.status}`,
-        cause:
-          'The page that the mail leads to shows something else: something before the receiver answers in its place, or the link was changed.',
-        mend: 'Open the link yourself; look at what stands before the receiver.',
-      })
+  if (squeezed(said.heading) === shown.heading && squeezed(said.message) === shown.message) return null
+  const over = one === 'link-expired' ? null : answerTo(content, 'link-expired')
+  if (over !== null && over.show !== 'address' && squeezed(over.heading) === shown.heading)
+    return failure('link-over', 'mail', {
+      expected: `“${squeezed(`${said.heading} ${said.message}`)}”`,
+      happened: `“${shown.heading}”: the link counts as used up or too old.`,
+      cause:
+        'The days for confirming are over before the press, or the link is of another receiver, or its key was changed.',
+      mend: 'Look at the days for confirming at the Mail station, and at the clock in Settings.',
+    })
+  return failure('mail-page', 'mail', {
+    expected: `“${squeezed(`${said.heading} ${said.message}`)}”`,
+    happened: `“${squeezed(`${shown.heading} ${shown.message}`)}”, status ${shown.status}`,
+    cause:
+      'The page that the mail leads to shows something else: something before the receiver answers in its place, or the link was changed.',
+    mend: 'Open the link yourself; look at what stands before the receiver.',
+  })
 }
 
 export function statusProblem(expected: MemberStatus, found: MemberStatus | null, cause: string): Failure | null {
@@ -200,43 +221,71 @@ export function statusProblem(expected: MemberStatus, found: MemberStatus | null
       })
 }
 
-/** The gift as it is handed over, byte by byte. */
-export async function judgeGift(
-  { ports, settings, publicUrl }: MailWay,
-  mail: ReceivedMail,
-): Promise<{ problem: Failure | null; seen: string } | null> {
+const GIFT_WORDS = {
+  'gift-missing': {
+    cause: 'The gift’s file was taken away, or is another than the one that was published.',
+    mend: 'Choose the file again at the Mail station, and publish.',
+  },
+  'gift-over': {
+    cause: 'It is for the first so many, for some days, or for so many times, and that is used up.',
+    mend: 'Raise the number or the days of the gift at the Mail station, or take it away, and publish.',
+  },
+  'gift-not-attached': {
+    cause: 'The mail server takes attachments off, or the file is larger than it takes.',
+    mend: 'Hand the gift over by a link in place of an attachment, and publish.',
+  },
+}
+
+/** The gift of a welcome as it is handed over, byte by byte; null where it has none. */
+export function judgeGift(way: MailWay, mail: ReceivedMail): Promise<JudgedGift> | null {
+  const { settings, publicUrl } = way
   const { gift } = settings
   if (gift === null || !gifts(settings, 'welcome')) return null
-  const gone = (happened: string) =>
-    failure('gift-missing', 'mail', {
-      expected: `“${gift.label}” is handed over${gift.what.kind === 'file' ? `: ${gift.what.name}, ${gift.what.size} bytes` : ''}.`,
-      happened,
-      cause: 'The gift’s file was taken away, or is another than the one that was published.',
-      mend: 'Choose the file again at the Mail station, and publish.',
-    })
+  if (gift.inWelcome !== 'attachment')
+    return judgeLink(way, linkIn(mail, publicUrl, 'gift'), 'The welcome has no link to it.')
   const wanted = gift.what.kind === 'file' ? gift.what.id : null
-  if (gift.inWelcome === 'attachment') {
-    const found = mail.attachments.find(({ sha256 }) => sha256 === wanted)
-    return found === undefined
-      ? {
-          problem: gone(mail.attachments.length === 0 ? 'Nothing is attached.' : 'Another file is attached.'),
-          seen: '',
-        }
-      : { problem: null, seen: `Attached: ${found.name}, ${found.size} bytes, the same as published.` }
-  }
-  const link = linkIn(mail, publicUrl, 'gift')
-  if (link === null) return { problem: gone('The welcome has no link to it.'), seen: '' }
+  const found = mail.attachments.find(({ sha256 }) => sha256 === wanted)
+  return Promise.resolve(
+    found !== undefined
+      ? { problem: null, seen: `Attached: ${found.name}, ${found.size} bytes, the same as published.` }
+      : mail.attachments.length === 0
+        ? notHandedOver(way, 'Nothing is attached.', 'gift-not-attached')
+        : notHandedOver(way, 'Another file is attached.'),
+  )
+}
+
+export interface JudgedGift {
+  problem: Failure | null
+  seen: string
+}
+
+/** The gift behind a link; `without` says what is wrong where there is none. */
+export async function judgeLink(way: MailWay, link: string | null, without: string): Promise<JudgedGift> {
+  const { ports, settings } = way
+  const wanted = settings.gift?.what.kind === 'file' ? settings.gift.what.id : null
+  if (link === null) return notHandedOver(way, without)
   try {
     const got = await ports.download(link)
-    if (got.status >= 400) return { problem: gone(`Its link answers ${got.status}.`), seen: '' }
+    if (got.status === 410) return notHandedOver(way, 'Its link says that it is not given any more.', 'gift-over')
+    if (got.status >= 400) return notHandedOver(way, `Its link answers ${got.status}.`)
     return wanted !== null && got.sha256 !== wanted
-      ? { problem: gone(`Its link hands over ${got.size} other bytes.`), seen: '' }
+      ? notHandedOver(way, `Its link hands over ${got.size} other bytes.`)
       : {
           problem: null,
           seen: wanted === null ? `${got.address} opened.` : `${got.size} bytes, the same as published.`,
         }
   } catch (error) {
     if (!(error instanceof NoAnswer)) throw error
-    return { problem: gone(error.message), seen: '' }
+    return notHandedOver(way, error.message)
   }
+}
+
+function notHandedOver(
+  { settings: { gift } }: MailWay,
+  happened: string,
+  code: keyof typeof GIFT_WORDS = 'gift-missing',
+): JudgedGift {
+  const file = gift?.what.kind === 'file' ? `: ${gift.what.name}, ${gift.what.size} bytes` : ''
+  const expected = `“${gift?.label ?? ''}” is handed over${file}.`
+  return { problem: failure(code, 'mail', { expected, happened, ...GIFT_WORDS[code] }), seen: '' }
 }

@@ -17,7 +17,7 @@ export async function makeProof(
   { id, at, by }: { id: ProofId; at: string; by: Proof['by'] },
   tell: (step: Step) => boolean = () => true,
 ): Promise<Proof> {
-  const { spot, site, list, mail, versions } = subject
+  const { spot, site, list, mail, versions, receiver } = subject
   const begun = ports.now()
   const steps: Step[] = []
   const verdict = await rehearse(subject, cases, ports, (step) => {
@@ -36,6 +36,6 @@ export async function makeProof(
     verdict,
     cases: [...cases],
     steps,
-    about: { spot, site, list, mail },
+    about: { spot, site, list, mail, receiver },
   }
 }

@@ -5,15 +5,13 @@ import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
-import { evidence, type Evidence, failure, type Failure, personFor, type Step } from '#core/proof'
+import { evidence, type Evidence, failure, type Failure, isSamePage, personFor, type Step } from '#core/proof'
 import { addressProblem, profileOf, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submission'
-import { filledIn, fillsOf } from './fill'
+import { filledIn, fillsOf, obstacleIn, visibilityOn } from '#core/usable'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
-import { obstacleIn } from './usable'
 import { linkedSheets } from './sheets'
-import { visibilityOn } from './visibility'
 
 /** What is rehearsed. */
 export interface RehearsalSubject {
@@ -114,12 +112,22 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       `It took ${seconds.toFixed(1)} seconds: many visitors will not wait for it.`,
     )
   const { html } = looked
+  const ledTo = isSamePage(address, looked.address) ? null : looked.address
   if (code !== 'page') {
     const report = checkInstall(
       { html, address: looked.address, policies: looked.policies },
       { spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
     )
-    const damage = report.findings.filter(({ weight }) => weight === 'damage')
+    const all = report.findings.filter(({ weight }) => weight === 'damage')
+    // Whether it can be used is looked at below, and by a browser where there is one.
+    const damage = all.filter((finding) => !ABOUT_USE.has(finding.code))
+    for (const { code, message, mend } of all)
+      if (FOR_BROWSERS.has(code))
+        doubt(
+          'spot',
+          'The code on the page',
+          failure(code, 'page', { expected: 'Visitors can use it.', happened: message, cause: causeWords(code), mend }),
+        )
     const [first] = damage
     if (first !== undefined) {
       if (report.state === 'absent' && /type=["']?password/i.test(html))
@@ -143,7 +151,9 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
             happened: damage.map(({ message }) => message).join(' '),
             cause: isCached
               ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
-              : causeWords(first.code),
+              : ledTo !== null
+                ? `The address leads on to ${ledTo}, and that page was looked at. ${causeWords(first.code)}`
+                : causeWords(first.code),
             mend: isCached
               ? `Empty the site’s cache, or wait${site === null || profileOf(site).cacheMinutes === 0 ? '' : ` up to ${profileOf(site).cacheMinutes} minutes`}, and rehearse again.`
               : first.mend,
@@ -159,6 +169,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       'The code on the page',
       [
         `${codeNames[code]}${report.version === null ? '' : ` of version ${report.version}`} stands there${report.state === 'edited' ? `, changed by hand (${report.edits.join(', ')})` : ', whole'}.`,
+        ...(ledTo === null ? [] : [`The address leads on to ${ledTo}.`]),
         ...hints,
       ].join(' '),
     )
@@ -180,7 +191,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     const page = sitePage
     const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))
     if (link !== undefined) {
-      const by = visibilityOn(page, sheets.texts).hiddenBy(link)
+      const by = visibilityOn(page, sheets.texts).hiddenBy(link, { isReset: true })
       if (by !== null) doubt('spot', 'The form can be seen', hidden(by, markupOf(link)))
     }
     return end({
@@ -258,6 +269,22 @@ const SLOW_SECONDS = 5
 /** What a page's own scripts may put there, as tag managers do. */
 const BY_SCRIPTS = new Set<string>(['absent', 'line-missing', 'line-inert'])
 
+/** What keeps a form from being used: found again in the form itself, and told there. */
+const ABOUT_USE = new Set<string>([
+  'hidden',
+  'trap-visible',
+  'no-button',
+  'button-disabled',
+  'submit-stopped',
+  'field-locked',
+  'foreign-required',
+  'answer-unseen',
+  'sandboxed',
+  'link-empty',
+])
+/** Of those, what nothing else finds. */
+const FOR_BROWSERS = new Set<string>(['sandboxed', 'link-empty'])
+
 interface Problem {
   station: Step['station']
   what: string
@@ -301,7 +328,7 @@ function formIn(
   if (by !== null) doubts.push(problem('spot', 'The form can be seen', hidden(by, markupOf(form.form))))
   const trapName = honeypotName(spot.form)
   const trap = form.controls.find((control) => attribute(control, 'name') === trapName)
-  if (trap !== undefined && visibility.hiddenBy(trap) === null)
+  if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
     doubts.push(
       problem(
         'form',

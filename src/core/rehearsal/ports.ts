@@ -1,6 +1,6 @@
 import type { OnItsWay, ReceivedMail, SeenMember, Shown } from '#core/proof'
 import type { Submission } from '#core/submission'
-import type { Fill } from './fill'
+import type { Fill } from '#core/usable'
 
 /** A page as a visitor's browser gets it. */
 export interface FetchedPage {

@@ -1,7 +1,6 @@
-import { pageAddress } from '#core/embed'
 import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
-import { type AnswerCase, answerTo, type FormContent, honeypotName, type Version } from '#core/form'
-import { messagesInUse } from '#core/mail'
+import { type AnswerCase, answerTo, type FormContent, type Version } from '#core/form'
+import { giftsOnAnswer, messagesInUse } from '#core/mail'
 import { countryOf } from '#core/region'
 import {
   closedWords,
@@ -31,12 +30,13 @@ import {
   unusualNames,
   wrongAddresses,
 } from '#core/proof'
-import { buttonOf, type Fill, fillsOf, filledIn } from './fill'
+import { buttonOf, type Fill, fillsOf, filledIn } from '#core/usable'
 import { framingProblem, lookAtFile, lookAtPage, type RehearsalSubject, type Standing } from './page'
-import { awaitMail, judgeGift, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
+import { awaitMail, judgeGift, judgeLink, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
 import { obstacleMet, shownTo } from './hand'
 import { type AnsweredPage, type As, type Browsed, NoAnswer, type Ports, type Visited, type VisitWish } from './ports'
 import { shownOn } from './shown'
+import { visitOf } from './visit'
 import { pagesWithout } from './without'
 
 /** CSS pixels: a common phone. */
@@ -196,18 +196,7 @@ class Way {
     const { browser } = this.ports
     if (browser?.kind !== 'visits') return Promise.resolve({ isTried: false, reason: NEEDS_BROWSER })
     const { spot, receiver } = this.subject
-    return browser.visit({
-      address,
-      spot: spot.id,
-      action: `${receiver}/join/${spot.id}`,
-      pages: [...new Set([pageAddress(receiver, spot.id), pageAddress(receiver, spot.slug ?? spot.id)])],
-      size,
-      hasScripts,
-      isPopUp: spot.kind === 'pop-up',
-      fills,
-      trap: honeypotName(spot.form),
-      presses,
-    })
+    return browser.visit(visitOf(spot, receiver, { address, size, hasScripts, fills, presses }))
   }
 
   /** One try by a hand in a browser. */
@@ -453,9 +442,8 @@ class Way {
     const answers = personFor(this.content, email)
     const tried = await this.signUp(answers)
     if (!tried.isTried) return yield notDone('mail', 'Through the mail', tried)
-    const named = answers['first-name']
-    const nameColumn = this.content.fields.find(({ column }) => column === 'first-name')
-    const firstName = nameColumn !== undefined && named !== undefined && 'text' in named ? named.text : ''
+    // Whatever field fills that column.
+    const firstName = expectedMember(this.content, answers, email).values['first-name'] ?? ''
     const statusNow = async () => (await this.ports.member(email)).member?.status ?? null
     let known = 0
     if (this.outcome.joins === 'confirm-first') {
@@ -495,6 +483,7 @@ class Way {
           statusProblem('confirmed', await statusNow(), 'The press did not reach the list.'),
         `“${confirmed.heading || confirmed.address}”, and on the list.`,
       )
+      yield* this.giftOnAnswer(way, confirmed)
       const used = await press(way, opened.form)
       yield judged(
         'mail',
@@ -502,7 +491,7 @@ class Way {
         saysAnswer(this.content, 'confirmed', used),
         'It says the same, and nothing happens twice.',
       )
-    }
+    } else yield* this.giftOnAnswer(way, tried.shown)
     if (settings.messages.welcome.isOn) {
       const welcome = await awaitMail(way, email, 'welcome', known, firstName)
       if (!welcome.ok) return yield failed('mail', 'The welcome', welcome.problem)
@@ -527,6 +516,14 @@ class Way {
       }
     }
     if (this.outcome.joins === 'confirm-first') yield* this.tooLate(way)
+  }
+
+  /** What is handed over on the page that answers, taken as its reader would. */
+  private async *giftOnAnswer(way: MailWay, shown: Shown): CaseSteps {
+    // The owner's own page hands nothing of ours over; nor does an answer in the form's place.
+    if (!giftsOnAnswer(way.settings) || shown.status !== 200 || !shown.address.startsWith(way.publicUrl)) return
+    const gift = await judgeLink(way, shown.gift ?? null, 'The answer has no link to it.')
+    yield judged('answer', 'The gift on the answer', gift.problem, gift.seen)
   }
 
   private async *tooLate(way: MailWay): CaseSteps {

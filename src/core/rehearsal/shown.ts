@@ -27,7 +27,10 @@ export function shownOn(html: string, status: number, address: string): Shown {
       if (key !== null && text !== undefined) errors[key] = squeezed(textIn(text))
     }
   }
+  const giftLine = inMain.find((one) => attribute(one, 'class') === 'gift')
+  const gift = giftLine && elementsBelow(giftLine).flatMap((one) => attribute(one, 'href') ?? [])[0]
   return {
+    ...(gift !== undefined && { gift }),
     status,
     address,
     heading: squeezed(outside.filter(({ tagName }) => tagName === 'h1').map(textIn)[0] ?? ''),

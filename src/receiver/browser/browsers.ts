@@ -20,9 +20,12 @@ const PATHS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium', '/usr/bi
 const MOST = 2
 const WAIT_MS = 60_000
 const START_MS = 30_000
-const VISIT_MS = 60_000
-/** Memory that its processes have for themselves, in bytes. */
-const MOST_MEMORY = 1024 * 1024 * 1024
+const LIMITS = {
+  /** Of one visit, in milliseconds. */
+  visitMs: 60_000,
+  /** Memory that its processes have for themselves, in bytes. */
+  memory: 1024 * 1024 * 1024,
+}
 const LOOK_EVERY_MS = 500
 
 const FLAGS = [
@@ -58,6 +61,7 @@ export class Browsers {
   constructor(
     private readonly settings: Pick<Settings, 'publicUrl' | 'standIns' | 'browser'>,
     private readonly paths: readonly string[] = PATHS,
+    private readonly limits = LIMITS,
   ) {}
 
   /** Starts it once to see whether it does. */
@@ -92,7 +96,11 @@ export class Browsers {
     try {
       const { browser, proxy } = await this.runningFor(code)
       const limit = new Promise<never>((_, reject) => {
-        timer = setTimeout(() => reject(new NotOpened('The page was not done within a minute.')), VISIT_MS)
+        timer = setTimeout(() => {
+          reject(new NotOpened('The page was not done within its time.'))
+          // One that never rests leaves nothing to work with.
+          void this.end(code)
+        }, this.limits.visitMs)
       })
       try {
         return { isTried: true, ...(await Promise.race([visit(browser, proxy.port, wish), limit])) }
@@ -180,7 +188,7 @@ export class Browsers {
       // Beside stand-ins nothing of strangers is opened; anywhere else, never without its sandbox.
       const browser = await launch(true).catch((error: unknown) => (isDemo ? launch(false) : Promise.reject(error)))
       const watch = setInterval(() => {
-        if (memoryOf(run) > MOST_MEMORY) kill(run)
+        if (memoryOf(run) > this.limits.memory) kill(run)
       }, LOOK_EVERY_MS)
       watch.unref()
       browser.on('disconnected', () => clearInterval(watch))

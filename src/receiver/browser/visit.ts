@@ -52,7 +52,9 @@ export async function visit(browser: Browser, proxy: number, wish: VisitWish): P
   try {
     return await new Hand(context, await context.newPage(), wish).go()
   } finally {
-    await context.close().catch(() => {})
+    // One that hangs is not waited for: it ends with its browser.
+    const closed = context.close().catch(() => {})
+    await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, 2_000).unref())])
   }
 }
 

@@ -2,10 +2,12 @@ import { Hono } from 'hono'
 import { meantAddress } from '#core/email'
 import { pageAddress } from '#core/embed'
 import { answerCases, answerTo, ownPageOf } from '#core/form'
+import type { MemberId } from '#core/ids'
 import { answerPage, noticePage } from '#core/render'
 import { filledIn, mailAnswerTextsOf, textsOf } from '#core/texts'
 import { signUpIn } from '../mail-links'
 import { sendPage } from '../pages'
+import type { Rehearsals } from '../rehearsal/rehearsals'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { wayBack } from './join'
@@ -18,7 +20,16 @@ const JUST_MS = 3_600_000
  * `GET /answer/:spot/:case`: the page where a form post is sent on, in the version that the visitor saw. What it says of
  * one sign-up comes from what that sign-up was, signed; without that it shows the case's words and nothing else.
  */
-export function answerRoutes(ledger: Ledger, settings: Settings, now: () => number): Hono {
+export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, now: () => number): Hono {
+  /** Of a rehearsal's people too, so that they read what others read. */
+  const memberWith = (id: MemberId) =>
+    ledger.member(id) ??
+    rehearsals
+      .spaces()
+      .map((space) => space.member(id))
+      .find((found) => found !== null) ??
+    null
+
   return new Hono().get('/answer/:spot/:case', (c) => {
     const published = ledger.published()
     const spot = published.spot(c.req.param('spot'))
@@ -40,7 +51,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, now: () => numb
     const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
     const isJust = signUp !== null && now() - signUp.at < JUST_MS
     const isHeld = signUp?.isMailHeld ?? false
-    const just = isJust ? ledger.member(signUp.member) : null
+    const just = isJust ? memberWith(signUp.member) : null
     const meant =
       just !== null && (answerCase === 'joined' || answerCase === 'confirm-first')
         ? meantAddress(just.email.typed)

@@ -6,7 +6,9 @@ import { join } from 'node:path'
 import { serve } from '@hono/node-server'
 import type { ProofId } from '#core/ids'
 import type { MailSettings } from '#core/mail'
-import { startMail } from '#core/message'
+import { answerTo, type Version } from '#core/form'
+import { startMail, withPlaceholders } from '#core/message'
+import { richText } from '#core/text'
 import type { Proof } from '#core/proof'
 import { makeProof, type Ports, type RehearsalSubject } from '#core/rehearsal'
 import * as samples from '../../../tests/tables/samples'
@@ -87,7 +89,11 @@ const settingsFor = (changes: Partial<MailSettings> = {}): MailSettings => ({
 /** Rehearses the way through the mail, with `written` published and `known` what the workshop thinks is published. */
 async function proofOf(
   written: MailSettings,
-  { known = written, change = (ports) => ports }: { known?: MailSettings; change?: (ports: Ports) => Ports } = {},
+  {
+    known = written,
+    change = (ports) => ports,
+    version = samples.version,
+  }: { known?: MailSettings; change?: (ports: Ports) => Ports; version?: Version | undefined } = {},
 ): Promise<Proof> {
   const kept = ledger.objectsAfter(0, null, 1000)!.items.find(({ kind }) => kind === 'mail')
   await ledger.takeChanges([
@@ -103,7 +109,7 @@ async function proofOf(
     site: samples.site,
     list: samples.list,
     mail: known,
-    versions: [samples.version],
+    versions: [version],
     receiver: settings.publicUrl,
     others: new Map(),
   }
@@ -175,6 +181,12 @@ const received =
     },
   })
 const DAY_MS = 86_400_000
+/** As mail servers do that count who presses a link. */
+const led = (text: string) =>
+  text.replaceAll(
+    new RegExp(`${settings.publicUrl}/confirm/[^\\s"<]+`, 'g'),
+    (link) => `https://click.example/?to=${encodeURIComponent(link)}`,
+  )
 
 test.each<[code: string, sabotage: () => Promise<Proof>]>([
   [
@@ -253,6 +265,59 @@ test.each<[code: string, sabotage: () => Promise<Proof>]>([
       }),
   ],
   [
+    'mail-server-slow',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => {
+          let at = 0
+          return {
+            ...ports,
+            now: () => (at += 500),
+            pause: async () => {},
+            mails: async () => ({ received: [], queued: [{ kind: 'confirmation', state: 'sending', said: '' }] }),
+          }
+        },
+      }),
+  ],
+  [
+    'link-rewritten',
+    () =>
+      proofOf(settingsFor(), {
+        change: received(({ text, html }) => ({ text: led(text), html: led(html) })),
+      }),
+  ],
+  ['other-html-link', () => proofOf(settingsFor(), { change: received(({ html }) => ({ html: led(html) })) })],
+  [
+    'link-over',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => ({
+          ...ports,
+          send: async (submission, as) => {
+            const page = await ports.send(submission, as)
+            const { heading } = answerTo(samples.content, 'link-expired')
+            return submission.address.includes('/confirm/')
+              ? { ...page, status: 410, html: `<main><h1>${heading}</h1></main>` }
+              : page
+          },
+        }),
+      }),
+  ],
+  [
+    'gift-over',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => ({ ...ports, download: async (address) => ({ status: 410, address, size: 0, sha256: '' }) }),
+      }),
+  ],
+  [
+    'gift-not-attached',
+    () =>
+      proofOf(settingsFor({ gift: { ...settingsFor().gift!, inWelcome: 'attachment' } }), {
+        change: received(() => ({ attachments: [] })),
+      }),
+  ],
+  [
     'mail-page',
     () =>
       proofOf(settingsFor(), {
@@ -271,3 +336,56 @@ test.each<[code: string, sabotage: () => Promise<Proof>]>([
   expect([last.station, last.failure?.code]).toEqual(['mail', code])
   expect(proof.verdict).toBe('failed')
 })
+
+test.each<[what: string, settings: () => MailSettings, version: Version]>([
+  [
+    'a placeholder in the subject that nothing is known for',
+    () => {
+      const written = settingsFor()
+      const { welcome } = written.messages
+      const subject = withPlaceholders('Welcome {first-name|}, to {list}')
+      return { ...written, messages: { ...written.messages, welcome: { ...welcome, subject } } }
+    },
+    { ...samples.version, number: 5, content: { ...samples.content, fields: samples.content.fields.slice(0, 1) } },
+  ],
+  [
+    'braces of its owner',
+    () => {
+      const written = settingsFor()
+      const { welcome } = written.messages
+      const text = [...welcome.text, ...richText('Write {member} on the slip, and {not-this|or that}.')]
+      return { ...written, messages: { ...written.messages, welcome: { ...welcome, text } } }
+    },
+    samples.version,
+  ],
+  [
+    'a whole name in the column of the first',
+    () => settingsFor(),
+    {
+      ...samples.version,
+      number: 6,
+      content: {
+        ...samples.content,
+        fields: samples.content.fields.map((field) =>
+          field.kind === 'first-name' ? { ...field, kind: 'full-name' as const, key: 'name' } : field,
+        ),
+      },
+    },
+  ],
+])('no false alarm: %s', async (_, written, version) => {
+  if (version !== samples.version) await ledger.takeChanges([samples.change('version', version)])
+  const proof = await proofOf(written(), { version })
+  expect(proof.steps.filter(({ verdict }) => verdict !== 'passed')).toEqual([])
+  expect(proof.verdict).toBe('passed')
+})
+
+test.each(['always', 'never'] as const)(
+  'a gift on the answer is taken as its reader would: confirmed %s',
+  async (confirm) => {
+    const written = settingsFor({ confirm, gift: { ...settingsFor().gift!, inWelcome: 'no', onAnswer: true } })
+    const held = (proof: Proof) => proof.steps.find(({ what }) => what === 'The gift on the answer')
+    expect(held(await proofOf(written))?.verdict).toBe('passed')
+    rmSync(join(folder, 'gifts', giftId))
+    expect(held(await proofOf(written))?.failure?.code).toBe('gift-missing')
+  },
+)

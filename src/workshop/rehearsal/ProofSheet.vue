@@ -81,7 +81,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
       Other than the time before: {{ differences.slice(0, 4).join('; ') }}{{ differences.length > 4 ? ' …' : '' }}.
     </p>
     <ElCollapse v-if="newest">
-      <ElCollapseItem :title="`All that was tried, ${newest.steps.length}`">
+      <ElCollapseItem :title="`All that was tried: ${byCase.length} cases, in ${newest.steps.length} steps`">
         <ul class="cases">
           <li v-for="one in byCase" :key="one.name" :class="one.verdict">
             <b>{{ one.name }}</b> <span class="small verdict">{{ verdictWords[one.verdict] }}</span>

@@ -2,7 +2,8 @@
 import { ElButton, ElProgress } from 'element-plus'
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { caseIds, caseName, countsOf, type Proof, verdictWords } from '#core/proof'
+import { messagesInUse } from '#core/mail'
+import { caseIds, caseName, countsOf, nameFields, type Proof, type RehearsalCase, verdictWords } from '#core/proof'
 import { spotName } from '#core/spot'
 import type { SpotId } from '#core/ids'
 import RisingArms from './RisingArms.vue'
@@ -25,7 +26,18 @@ const nameOf = (id: SpotId) => {
 const signals = computed(() => risenSignals(rehearsal.now?.steps ?? []))
 const newest = computed(() => rehearsal.now?.steps.at(-1))
 /** Of what was asked for, how much has begun. */
-const order = computed(() => ['page', ...caseIds.filter((one) => rehearsal.cases.includes(one))])
+const order = computed(() => {
+  const spot = rehearsal.now === null ? null : workspace.spot(rehearsal.now.spot)
+  const version = spot === null ? null : workspace.latestVersion(spot.form)
+  const mail = version === null ? null : (workspace.mail(version.list)?.published ?? null)
+  // What this spot has nothing to try of is none of its cases.
+  const applies: Partial<Record<RehearsalCase, boolean>> = {
+    elsewhere: spot?.kind === 'pop-up',
+    names: version !== null && nameFields(version.content).length > 0,
+    mail: mail !== null && messagesInUse(mail).length > 0,
+  }
+  return ['page', ...caseIds.filter((one) => rehearsal.cases.includes(one) && (applies[one] ?? true))]
+})
 const reached = computed(() => (newest.value === undefined ? 0 : order.value.indexOf(newest.value.case) + 1))
 const all = computed(() => order.value.length)
 const count = (wanted: Proof['verdict']) => rehearsal.round.filter(({ verdict }) => verdict === wanted).length

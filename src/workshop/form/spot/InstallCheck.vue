@@ -2,6 +2,7 @@
 import { ElButton, ElInput, ElUpload, type UploadFile } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { codeOf } from '#core/embed'
+import type { Version } from '#core/form'
 import type { InstallFinding, InstallReport, PageToCheck } from '#core/install'
 import { addressProblem, completedAddress, type Site } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
@@ -9,7 +10,7 @@ import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import { useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
-import { lookFor } from './install-check'
+import { lookFor, seenInBrowser } from './install-check'
 
 /** Says what became of a spot's code on its page: fetched by the receiver, pasted, or from a file. */
 const { spot, site } = defineProps<{ spot: Spot; site: Site | null }>()
@@ -39,6 +40,7 @@ const states: Record<InstallReport['state'], string> = {
   edited: 'The code stands there, whole, changed by hand.',
   damaged: 'The code stands there, but not as it should.',
   absent: 'The code is not there.',
+  unclear: 'Whether it works cannot be told from the page’s source.',
 }
 const lines = computed(() => shown.value?.page.html.split('\n') ?? [])
 const MOST_LINES = 6
@@ -74,12 +76,23 @@ async function look(get: () => Promise<PageToCheck>): Promise<void> {
       }),
     )
     const others = new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)]))
-    shown.value = { page, report: await lookFor({ page, expected: { ...expected, others } }) }
+    const report = await lookFor({ page, expected: { ...expected, others } })
+    shown.value = { page, report: await alsoSeen(page, report) }
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   } finally {
     isBusy.value = false
   }
+}
+
+/** A page that can be opened is looked at in the receiver's browser too, where there is one. */
+async function alsoSeen({ address }: PageToCheck, report: InstallReport): Promise<InstallReport> {
+  const version = workspace.latestVersion(spot.form)
+  const { pairing, publicUrl } = receiver
+  if (address === null || version === null || pairing === null || publicUrl === null || spot.state !== 'live')
+    return report
+  const plain = JSON.parse(JSON.stringify({ spot, version })) as { spot: Spot; version: Version }
+  return seenInBrowser({ ...pairing }, publicUrl, { ...plain, address }, report).catch(() => report)
 }
 
 function byAddress(): void {
@@ -182,6 +195,9 @@ form.row {
   border: 1px solid var(--hairline);
   border-inline-start: 3px solid var(--moss);
   border-radius: var(--corner);
+}
+.report.unclear {
+  border-inline-start-color: var(--edge);
 }
 .report.damaged,
 .report.absent {

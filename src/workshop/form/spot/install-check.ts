@@ -1,4 +1,9 @@
+import type { Version } from '#core/form'
 import type { InstallReport } from '#core/install'
+import { personFor, rehearsalAddress } from '#core/proof'
+import { fillsOf, type Visited, visitOf, withSeen } from '#core/rehearsal'
+import type { Spot } from '#core/spot'
+import { clientFor, type Pairing } from '../../client'
 import type { InstallAnswer, InstallWish } from '../../workers/install-check'
 
 /** Looks for a spot's code in a page, beside the interface. */
@@ -11,4 +16,34 @@ export function lookFor(wish: InstallWish): Promise<InstallReport> {
     worker.addEventListener('error', ({ message }) => reject(new Error(message || 'the page could not be read')))
     worker.postMessage(wish)
   }).finally(() => worker.terminate())
+}
+
+/**
+ * What the receiver's browser says beside what the page's source says: it opens the page at both sizes and fills the form
+ * in, without sending it. Where there is no browser, or it could not open the page, the source alone counts.
+ */
+export async function seenInBrowser(
+  pairing: Pairing,
+  receiver: string,
+  { spot, address, version }: { spot: Spot; address: string; version: Version },
+  report: InstallReport,
+): Promise<InstallReport> {
+  const client = clientFor(pairing)
+  const { code, hasBrowser } = await client.startRehearsal(spot.id)
+  try {
+    if (!hasBrowser) return report
+    const fills = fillsOf(version.content, personFor(version.content, rehearsalAddress(code, 'look')))
+    const seen: Visited[] = []
+    for (const size of ['desk', 'phone'] as const) {
+      const one = await client.visitForRehearsal(
+        code,
+        visitOf(spot, receiver, { address, size, hasScripts: true, fills, presses: 0 }),
+      )
+      if (!one.isTried) return report
+      seen.push(one)
+    }
+    return withSeen(report, seen)
+  } finally {
+    await client.endRehearsal(code).catch(() => {})
+  }
 }

@@ -1,0 +1,31 @@
+import { expect, test } from '@playwright/test'
+import { keptVerdicts, openCourt } from '../verdicts/judge'
+
+/** Another tenth of the table in each run: by the day's tenth of an hour, which is said where it fails. */
+const TENTHS = 10
+const tenth = Math.floor(Date.now() / 360_000) % TENTHS
+
+test('what a visitor in Chromium could do on the pages of the table is so still', async () => {
+  test.setTimeout(300_000)
+  const court = await openCourt()
+  try {
+    const kept = keptVerdicts()
+    const chosen = court.cases.map((_, at) => at).filter((at) => at % TENTHS === tenth)
+    const differing: string[] = []
+    let next = 0
+    const work = async () => {
+      while (next < chosen.length) {
+        const at = chosen[next++]!
+        const { name } = court.cases[at]!
+        const verdict = await court.judge(at)
+        // A page that a busy computer did not finish is looked at once more.
+        if (verdict !== kept[name] && (await court.judge(at)) !== kept[name])
+          differing.push(`${name}: ${kept[name]} before, ${verdict} now`)
+      }
+    }
+    await Promise.all([work(), work()])
+    expect([`tenth ${tenth}`, differing]).toEqual([`tenth ${tenth}`, []])
+  } finally {
+    await court.close()
+  }
+})
