@@ -5,7 +5,7 @@ import TurndownService from 'turndown'
 import juice from 'juice'
 import { parse, serialize } from 'parse5'
 import sanitizeHtml from 'sanitize-html'
-import xssModule, { type IFilterXSSOptions } from 'xss'
+import xssModule, { type FilterXSS, type getDefaultWhiteList, type IFilterXSSOptions } from 'xss'
 import {
   frameAddress,
   frameCode,
@@ -38,7 +38,7 @@ export interface PageCase {
 }
 
 /** Its types do not say that its default export is all of it. */
-const xss = xssModule as unknown as typeof import('xss')
+const xss = xssModule as unknown as { FilterXSS: typeof FilterXSS; getDefaultWhiteList: typeof getDefaultWhiteList }
 
 /** One that comes at once, to everybody. */
 export const popUpSpot: Spot = {

@@ -847,7 +847,8 @@ const MANAGES_TAGS = /(?:^|[/._-])(?:gtm|u?tags?|tag-?manager|container)(?:[/._-
 function scriptAddress(script: Html.Element, page: string | null, withHash = false): string | null {
   const src = attribute(script, 'src')
   const address = src === null ? null : resolvedOn(src, page)
-  const hash = withHash ? (/#.*$/.exec(src ?? '')?.[0] ?? '') : ''
+  const at = withHash ? (src ?? '').indexOf('#') : -1
+  const hash = at < 0 ? '' : src!.slice(at)
   return address === null ? null : `${address.origin}${address.pathname}${hash}`
 }
 

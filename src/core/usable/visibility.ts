@@ -183,7 +183,7 @@ function ownHiding(element: Html.Element, winners: Winners, isOnlySeen: boolean)
   const by = (...properties: string[]) => properties.map((one) => winners.get(one)?.selector).find(Boolean) ?? ''
   const has = (name: string) => attribute(element, name) !== null
   const length = (property: string) => {
-    const found = /^(-?\d*\.?\d+)(px|em|rem|%|vw|vh)?$/.exec(value(property))
+    const found = /^(-?(?:\d+(?:\.\d+)?|\.\d+))(px|em|rem|%|vw|vh)?$/.exec(value(property))
     if (found === null) return null
     const amount = Number(found[1])
     return ['em', 'rem'].includes(found[2] ?? '')

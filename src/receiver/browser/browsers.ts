@@ -212,24 +212,32 @@ export class Browsers {
   }
 }
 
-/** Marks the processes of one run: all that they start carry it. */
+/** Marks the first process of one run; some of those that it starts write over their surroundings. */
 const RUN = 'ASKBOX_BROWSER_RUN'
 
+/** The processes of a run, with all that they started. */
 function processesOf(run: string): number[] {
   const mark = `${RUN}=${run}`
+  const children = new Map<number, number[]>()
+  const found = new Set<number>()
+  let all: number[]
   try {
-    return readdirSync('/proc').flatMap((name) => {
-      if (!/^\d+$/.test(name)) return []
-      try {
-        return readFileSync(`/proc/${name}/environ`, 'latin1').includes(mark) ? [Number(name)] : []
-      } catch {
-        // Another user's, or ended meanwhile.
-        return []
-      }
-    })
+    all = readdirSync('/proc').flatMap((name) => (/^\d+$/.test(name) ? [Number(name)] : []))
   } catch {
     return []
   }
+  for (const id of all) {
+    try {
+      const parent = Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${id}/stat`, 'latin1'))?.[1])
+      children.set(parent, [...(children.get(parent) ?? []), id])
+      if (readFileSync(`/proc/${id}/environ`, 'latin1').includes(mark)) found.add(id)
+    } catch {
+      // Another user's, or ended meanwhile.
+    }
+  }
+  // What is added while going through it is gone through as well.
+  for (const id of found) for (const child of children.get(id) ?? []) found.add(child)
+  return [...found]
 }
 
 /** Of its own pages alone, in bytes: what processes share would count many times. 0 where the system does not tell. */
