@@ -58,7 +58,7 @@ export const proofSchema = z.strictObject({
   code: codeKindSchema.or(z.literal('page')),
   at: z.iso.datetime(),
   ms: z.number().min(0),
-  /** The workshop has a browser, the receiver has none. */
+  /** Who began it: its owner, or the receiver by itself. */
   by: z.enum(['workshop', 'receiver']),
   /** `not-tried` where the page was looked at and nobody could try to sign up. */
   verdict: z.enum(['passed', 'failed', 'stopped', 'not-tried']),

@@ -9,6 +9,7 @@ import {
   failure,
   judgeMail,
   linkIn,
+  isSamePage,
   type OnItsWay,
   type ReceivedMail,
   type Shown,
@@ -182,15 +183,23 @@ function nothing(message: string): Shown {
 /** Whether a page says what an answer is written to say. */
 export function saysAnswer(content: FormContent, one: AnswerCase, shown: Shown): Failure | null {
   const said = answerTo(content, one)
-  if (said.show === 'address')
-    return shown.status > 0 && shown.status < 400
+  if (said.show === 'address' && shown.status > 0 && shown.status < 400)
+    return isSamePage(said.address.trim(), shown.address)
       ? null
-      : failure('own-page-missing', 'answer', {
+      : failure('own-page-leads-elsewhere', 'answer', {
           expected: `The page ${said.address.trim()} opens.`,
-          happened: shown.status === 0 ? shown.message : `It answers ${shown.status}.`,
-          cause: 'The after-page was not made yet, or its address is another.',
-          mend: 'Make the page at that address, or correct the address in the answer.',
+          happened: `${shown.address} opened.`,
+          cause:
+            'The address of the after-page sends visitors to another page, or something else answered in its place.',
+          mend: 'Put the address where visitors arrive into the answer, or take the redirect away.',
         })
+  if (said.show === 'address')
+    return failure('own-page-missing', 'answer', {
+      expected: `The page ${said.address.trim()} opens.`,
+      happened: shown.status === 0 ? shown.message : `It answers ${shown.status}.`,
+      cause: 'The after-page was not made yet, or its address is another.',
+      mend: 'Make the page at that address, or correct the address in the answer.',
+    })
   if (squeezed(said.heading) === shown.heading && squeezed(said.message) === shown.message) return null
   const over = one === 'link-expired' ? null : answerTo(content, 'link-expired')
   if (over !== null && over.show !== 'address' && squeezed(over.heading) === shown.heading)

@@ -27,6 +27,8 @@ export interface RehearsalSubject {
   receiver: string
   /** Names of the owner's spots, by id. */
   others: ReadonlyMap<string, string>
+  /** Of those, the ones that are paused or retired; missing where that is not known. */
+  closed?: ReadonlyMap<string, string>
 }
 
 /** A form that somebody can fill in: in markup, or through the visitors' script. */
@@ -163,7 +165,17 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       )
       return problem ?? end({ through: 'script', sitePage: looked, link: null })
     }
-    const hints = report.findings.map(({ message }) => message)
+    const closed = [...(subject.closed ?? [])].filter(([id]) =>
+      ['/join/', '/page/', '/frame/', '/askbox.js#pop-up-'].some((path) =>
+        new RegExp(`${path.replace('.', '\\.')}${id}(?![a-z0-9])`).test(html),
+      ),
+    )
+    const hints = [
+      ...report.findings.map(({ message }) => message),
+      ...closed.map(
+        ([, name]) => `Code of a spot that is closed stands there as well, and tells visitors so: ${name}.`,
+      ),
+    ]
     pass(
       'spot',
       'The code on the page',
@@ -225,6 +237,8 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   for (const { station, what, failure } of inMarkup.doubts) doubt(station, what, failure)
   pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)
   const { page, form } = inMarkup
+  const old = olderCopy(form, formPage, latest.number)
+  if (old !== null && formPage.address.startsWith(receiver)) return fail('form', 'The newest version is shown', old)
   return end({ through: 'markup', page, form, fetched: formPage, sitePage: looked })
 }
 
@@ -448,6 +462,20 @@ export function framingProblem({ policies, frameOptions, address }: FetchedPage,
   if (ancestors.length === 0 && frameOptions.trim() !== '')
     return `The page forbids being shown in a frame (X-Frame-Options: ${frameOptions.trim()}).`
   return null
+}
+
+/** A page of ours that shows an older version than the newest: something between keeps a copy of it. */
+function olderCopy({ controls }: FormOnPage, { address, age }: FetchedPage, latest: number): Failure | null {
+  const field = controls.find((control) => attribute(control, 'name') === 'askbox-version')
+  const shown = Number(field && attribute(field, 'value'))
+  return !(shown < latest)
+    ? null
+    : failure('cached', 'settings', {
+        expected: `${address} shows version ${latest}.`,
+        happened: `It shows version ${shown}${age === null ? '' : `, a copy that is ${age} seconds old`}.`,
+        cause: 'A proxy or a cache before the receiver keeps pages for longer than they say.',
+        mend: 'Let that proxy keep nothing of /page/ and /frame/, or only as long as their Cache-Control says; then empty it.',
+      })
 }
 
 function frameForbidden({ address, frameOptions, policies }: FetchedPage, happened: string): Failure {

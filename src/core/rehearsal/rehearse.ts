@@ -1,6 +1,7 @@
 import { isSubmitButton, submissionOf, type Submission } from '#core/submission'
 import { type AnswerCase, answerTo, type FormContent, type Version } from '#core/form'
-import { giftsOnAnswer, messagesInUse } from '#core/mail'
+import { isMailProvider } from '#core/email'
+import { domainOf, giftsOnAnswer, messagesInUse } from '#core/mail'
 import { countryOf } from '#core/region'
 import {
   closedWords,
@@ -229,7 +230,7 @@ class Way {
     if (browser?.kind !== 'visits' && this.standing.through === 'markup' && this.subject.spot.kind !== 'landing')
       yield notTried('form', 'Filled in by a hand, with the page’s own scripts', BY_HAND_ONLY)
     if (this.content.guard?.puzzle) yield await this.puzzle()
-    yield* this.joining('first', 'Somebody new', {}, 1, true)
+    yield* this.joining('first', browser?.kind === 'visits' ? 'Somebody new, in a browser' : 'Somebody new', {}, 1, true)
     if (this.subject.spot.kind !== 'landing') return
     const what = 'Somebody new, by the page as a file'
     const file = await lookAtFile(this.subject, this.ports)
@@ -303,6 +304,8 @@ class Way {
 
   private async member(what: string, answers: PersonAnswers, email: string): Promise<CaseStep> {
     const status = this.outcome.joins === 'joined' ? 'confirmed' : 'waiting'
+    const shared = sharedColumn(this.content)
+    if (shared !== null) return failed('list', what, shared)
     const expected = expectedMember(this.content, answers, email, status)
     const seen = await this.ports.member(email)
     const { list } = this.subject
@@ -437,6 +440,13 @@ class Way {
   private async *mail(): CaseSteps {
     const { mail: settings, list, receiver } = this.subject
     if (settings === null || list === null || messagesInUse(settings).length === 0) return
+    const domain = domainOf(settings.senderAddress.trim().toLowerCase())
+    if (isMailProvider(domain))
+      yield notTried(
+        'mail',
+        'The sender',
+        `${settings.senderAddress.trim()} is a mailbox at ${domain}. Its provider tells others to refuse mail in its name that comes from elsewhere, so much of this will not arrive. Use an address on your site’s own domain.`,
+      )
     const way: MailWay = { ports: this.ports, settings, list, content: this.content, publicUrl: receiver }
     const email = this.address('mail')
     const answers = personFor(this.content, email)
@@ -783,6 +793,21 @@ class Way {
 }
 
 const NEEDS_BROWSER = 'It needs a browser: install one beside the receiver, or rehearse from the workshop.'
+/** Two fields whose answers go into one column: joined there, neither is what its question asked for. */
+function sharedColumn({ fields }: FormContent): Failure | null {
+  const filling = fields.filter(({ column }) => column !== null && column !== '')
+  const second = filling.find(({ column }, at) => filling.findIndex((one) => one.column === column) < at)
+  const first = filling.find(({ column }) => column === second?.column)
+  return second === undefined || first === undefined
+    ? null
+    : failure('column-twice', 'form', {
+        expected: 'Each answer has a column of its own.',
+        happened: `“${first.label.trim() || first.key}” and “${second.label.trim() || second.key}” are joined in the column “${second.column}”.`,
+        cause: 'Two fields of the form fill the same column.',
+        mend: 'Let one of the two fill another column, and publish.',
+      })
+}
+
 const BY_HAND_ONLY =
   'Whether the page’s own scripts stop it, or something lies over it, only a browser at the receiver sees, or a sign-up by hand.'
 const NO_POP_UP = 'A pop-up is all script: without scripts nothing appears.'

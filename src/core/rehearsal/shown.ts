@@ -1,7 +1,10 @@
 import { type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
 import type { FieldKey } from '#core/form'
 import { type Shown, squeezed } from '#core/proof'
-import { attribute, elementsBelow, textIn } from '#core/submission'
+import { attribute, elementsBelow, resolvedOn, textIn } from '#core/submission'
+
+/** Nobody has read a page that is left again so soon. */
+const SOON_SECONDS = 5
 
 /** Reads a page that came in answer to a form. */
 export function shownOn(html: string, status: number, address: string): Shown {
@@ -29,10 +32,19 @@ export function shownOn(html: string, status: number, address: string): Shown {
   }
   const giftLine = inMain.find((one) => attribute(one, 'class') === 'gift')
   const gift = giftLine && elementsBelow(giftLine).flatMap((one) => attribute(one, 'href') ?? [])[0]
+  // A page that leads on by itself is where its reader arrives. HTML, section 4.2.5.3.
+  const refresh = elements.find(
+    (one) => one.tagName === 'meta' && /^refresh$/i.test(attribute(one, 'http-equiv') ?? ''),
+  )
+  const [, seconds = '', target = ''] =
+    /^\s*(\d{1,3})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["']?([^"'\s]{1,2000})/i.exec(
+      (refresh && attribute(refresh, 'content')) ?? '',
+    ) ?? []
+  const ledTo = seconds !== '' && Number(seconds) <= SOON_SECONDS ? resolvedOn(target, address)?.href : undefined
   return {
     ...(gift !== undefined && { gift }),
     status,
-    address,
+    address: ledTo ?? address,
     heading: squeezed(outside.filter(({ tagName }) => tagName === 'h1').map(textIn)[0] ?? ''),
     message: squeezed(
       outside

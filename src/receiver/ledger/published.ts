@@ -18,6 +18,8 @@ export interface Published {
   latestVersion(form: string): Version | undefined
   /** Those whose form is published and that visitors can meet. */
   liveSpots(): Spot[]
+  /** Paused, retired or taken away, whose code may still stand somewhere. */
+  closedSpots(): Spot[]
   versionsOf(form: string): Version[]
   /** Null for one that was taken away. */
   list(id: string): List | null
@@ -102,6 +104,7 @@ export class PublishedIndex implements Published {
       const spot = this.spot(id)!
       return spot.state === 'live' && this.latest.has(spot.form) ? [spot] : []
     })
+  closedSpots = () => [...this.spots.keys()].map((id) => this.spot(id)!).filter(({ state }) => state !== 'live')
   versionsOf = (form: string) =>
     [...this.versions.values()]
       .filter((version) => version.form === form)

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { serve } from '@hono/node-server'
+import { POPULAR_DOMAINS } from '@zootools/email-spell-checker'
 import type { ProofId } from '#core/ids'
 import type { MailSettings } from '#core/mail'
 import { answerTo, type Version } from '#core/form'
@@ -389,3 +390,10 @@ test.each(['always', 'never'] as const)(
     expect(held(await proofOf(written))?.failure?.code).toBe('gift-missing')
   },
 )
+
+test('a sender at a free mailbox: not tried, because others are told to refuse such mail', async () => {
+  const [domain] = POPULAR_DOMAINS
+  const senderAddress = `letters@${domain}`
+  const { steps } = await proofOf(settingsFor({ senderAddress, bounceAddress: senderAddress }))
+  expect(steps.find(({ what }) => what === 'The sender')).toMatchObject({ station: 'mail', verdict: 'not-tried' })
+})

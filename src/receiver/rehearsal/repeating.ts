@@ -98,12 +98,18 @@ export class Repeating {
       mail: published.mail(list),
       versions,
       receiver: this.settings.publicUrl,
-      others: new Map(
-        published.liveSpots().map((one) => {
-          const at = published.site(one.site)
-          return [one.id as string, spotName(one, at === undefined ? [] : [at])]
-        }),
-      ),
+      others: this.named(published.liveSpots()),
+      closed: this.named(published.closedSpots()),
     }
+  }
+
+  private named(spots: readonly Spot[]): Map<string, string> {
+    const published = this.ledger.published()
+    return new Map(
+      spots.map((one) => {
+        const at = published.site(one.site)
+        return [one.id as string, spotName(one, at === undefined ? [] : [at])]
+      }),
+    )
   }
 }

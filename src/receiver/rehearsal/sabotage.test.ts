@@ -236,6 +236,9 @@ function servesWith(css: string, body: string, media = ''): void {
   )
 }
 
+/** Versions that a sabotage needs at the receiver. */
+const published: Version[] = []
+
 /** What is done to a sound set-up, and where and as what it has to be found. */
 const sabotages: Record<
   string,
@@ -335,6 +338,55 @@ const sabotages: Record<
         ),
       ),
   ],
+  'two fields in one column': [
+    'list: column-twice',
+    () => {
+      const [first, second] = samples.content.fields
+      const version = {
+        ...samples.version,
+        number: 9,
+        content: {
+          ...samples.content,
+          fields: [first!, second!, { ...second!, kind: 'line', key: 'other' }],
+        },
+      } as Version
+      published.push(version)
+      serves(page(plain(version)))
+      return { versions: [version] }
+    },
+  ],
+  'a landing page that a proxy keeps': [
+    'form: cached',
+    // Newer than any that the receiver hands out.
+    () => ({ versions: [samples.version, { ...samples.version, number: 99 }] }),
+    { kind: 'landing' },
+  ],
+  'a sandboxed frame': [
+    'spot: sandboxed',
+    () =>
+      serves(
+        page(
+          frameCode(frameAddress(ground.settings.publicUrl, samples.spot.id), 'Sign up', {
+            width: 480,
+            height: 320,
+          }).replace('<iframe ', '<iframe sandbox="allow-scripts" '),
+        ),
+      ),
+    { code: 'frame' },
+  ],
+  'a link without words': [
+    'spot: link-empty',
+    () =>
+      serves(
+        page(
+          linkCode(samples.content, pageAddress(ground.settings.publicUrl, samples.spot.id), {
+            shownAs: 'words',
+            opens: 'here',
+          }).replace(/>[^<]+<\/a>/, '></a>'),
+        ),
+      ),
+    { code: 'link' },
+  ],
   'the list deleted': ['list: list-deleted', () => (serves(page(plain())), { list: null })],
   'a column of the list deleted': [
     'list: column-missing',
@@ -346,6 +398,7 @@ describe('each sabotage is found at its station, with its cause', () => {
   test.each(Object.keys(sabotages))('%s', async (name) => {
     const [found, sabotage, spot] = sabotages[name]!
     const more = sabotage() ?? {}
+    for (const version of published.splice(0)) await ground.ledger.takeChanges([samples.change('version', version)])
     const proof = await proofOf(subject(more, spot))
     expect(failureOf(proof)).toBe(found)
     const { failure } = proof.steps.at(-1)!
@@ -360,6 +413,13 @@ describe('each sabotage is found at its station, with its cause', () => {
     'the after-page leading elsewhere': [
       'answer: own-page-leads-elsewhere',
       (response) => response.writeHead(302, { Location: '/somewhere' }).end(),
+    ],
+    'the after-page leading on by itself': [
+      'answer: own-page-leads-elsewhere',
+      (response) =>
+        response
+          .writeHead(200, { 'Content-Type': 'text/html' })
+          .end('<html><head><meta http-equiv="refresh" content="0; url=/somewhere"></head><body>Wait</body></html>'),
     ],
     'the after-page’s site dropping connections': ['answer: own-page-unreached', (response) => void response.destroy()],
   }
@@ -381,4 +441,42 @@ test('the trap filled in all the same: taken for a bot, and said so', async () =
   const trap = honeypotName(samples.form.id)
   serves(page(plain().replace(`name="${trap}"`, `name="${trap}" value="oh"`)))
   expect(failureOf(await proofOf(subject()))).toBe('form: taken-for-bot')
+})
+
+test('what stands on the page of a spot that is closed is told', async () => {
+  serves(page(plain() + plainCode({ ...placed(), spot: 'closedspot' as never })))
+  const proof = await proofOf(subject({ closed: new Map([['closedspot', 'The old sidebar']]) }), ['first'])
+  expect(proof.steps[0]!.seen).toMatch(/closed stands there as well.*The old sidebar/)
+})
+
+test('an address that leads on: the page that was looked at is named', async () => {
+  ground.answers((request, response) =>
+    request.url === '/post'
+      ? response.writeHead(302, { Location: '/moved' }).end()
+      : response.writeHead(200, { 'Content-Type': 'text/html' }).end(page('<p>Words</p>')),
+  )
+  const { failure } = (await proofOf(subject(), ['first'])).steps.at(-1)!
+  expect(failure).toMatchObject({ code: 'absent', cause: expect.stringMatching(/leads on to \S+\/moved/) })
+})
+
+test.each([
+  [404, 'spot: spot-unknown'],
+  [429, 'settings: too-many'],
+  [503, 'settings: not-ready'],
+  [520, 'settings: not-taken'],
+])('a sign-up that is answered by %d is named by what that means', async (status, found) => {
+  serves(page(plain()))
+  const rehearsal = ground.rehearsals.start(samples.spot.id)!
+  const ports = receiverPorts(rehearsal, ground.settings, { outbox: ground.ledger.outbox, mailbox: () => null })
+  const steps: Proof['steps'][number][] = []
+  const send = async (...args: Parameters<typeof ports.send>) => ({
+    ...(await ports.send(...args)),
+    status,
+    html: '<h1>Not now</h1>',
+  })
+  await rehearse(subject(), ['first'], { ...ports, send }, (step) => steps.push(step) > 0)
+  await ground.rehearsals.end(rehearsal.code)
+  const { failure } = steps.at(-1)!
+  expect(`${failure!.at}: ${failure!.code}`).toBe(found)
+  expect(failure!.happened).toContain('Not now')
 })

@@ -131,8 +131,13 @@ export const useRehearsal = defineStore('rehearsal', () => {
               versions,
               receiver: receiver.publicUrl,
             }),
-          ) as Omit<RehearsalSubject, 'others'>),
+          ) as Omit<RehearsalSubject, 'others' | 'closed'>),
           others: new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)])),
+          closed: new Map(
+            workspace.spots
+              .filter(({ state }) => state !== 'live')
+              .map((one) => [one.id as string, spotName(one, workspace.sites)]),
+          ),
         },
         id: newId<ProofId>(),
         at: now(),
