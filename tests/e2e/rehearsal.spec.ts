@@ -36,7 +36,9 @@ const withoutBrowser = (workshop: Page) =>
 
 for (const place of ['by the receiver’s browser', 'in a frame of this browser'])
   test(`script code and a pop-up go through the visitors’ script, ${place}`, ({ workshop, box }) =>
-    throughTheScript(workshop, box, place.includes('frame')))
+    throughTheScript(workshop, box, place.includes('frame')).finally(() =>
+      workshop.context().unrouteAll({ behavior: 'ignoreErrors' }),
+    ))
 
 async function throughTheScript(workshop: Page, box: RunningBox, isInFrame: boolean): Promise<void> {
   if (isInFrame) await withoutBrowser(workshop)
@@ -249,12 +251,12 @@ test('a frame whose page never comes, and one whose form cannot be sent: not tri
       contentType: 'text/html',
       body: `<form action="${box.workshop}/join/schoolvisit"><input name="email"><button type="button" formaction="${box.workshop}/join/schoolvisit">Go</button></form>`,
     })
-  await workshop.context().route('**/rehearsal/*/page?*', (route) => act(route))
+  await workshop.context().route(/\/rehearsal\/\w+\/page/, (route) => act(route))
   await openSpot(workshop, box, 'schoolsform')
   await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
   await ended(workshop)
   const [first] = await proofsAt(box, 'schoolvisit', 1)
-  expect(first!.steps.find((step) => step.case === 'scripts-off')?.verdict).not.toBe('passed')
+  expect(first!.steps.find((step) => step.case === 'scripts-off')?.verdict).toBe('not-tried')
 
   act = () => new Promise(() => {})
   await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
@@ -266,6 +268,8 @@ test('a frame whose page never comes, and one whose form cannot be sent: not tri
     .waitFor({ timeout: 60_000 })
   await dock.getByRole('button', { name: 'Stop' }).click()
   await dock.getByRole('button', { name: 'Close', exact: true }).waitFor({ timeout: 30_000 })
+  // The page is the next test's as well.
+  await workshop.context().unrouteAll({ behavior: 'ignoreErrors' })
 })
 
 test('by hand: the real page, an address that marks the test, and the line that lights up', async ({

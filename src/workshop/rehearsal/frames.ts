@@ -72,13 +72,15 @@ export function framesIn(host: () => HTMLElement | null, code: () => string, rec
           sticksOut: box.left < -1 || box.right > page.documentElement.clientWidth + 1,
           buttonHeight: button?.getBoundingClientRect().height ?? 0,
         }
+        if (button !== undefined && button.type !== 'submit')
+          return untried('What looks like the form’s button is none that sends it.')
         for (const fill of fills) fillIn(form, fill)
         // An answer that would take the whole window stays in the frame.
         form.removeAttribute('target')
         const answered = new Promise<true>((resolve) =>
           frame.addEventListener('load', () => resolve(true), { once: true }),
         )
-        form.requestSubmit(button?.type === 'submit' ? button : undefined)
+        form.requestSubmit(button)
         await Promise.race([answered, pause(ANSWER_MS)])
         return seen
       } catch (error) {
