@@ -46,7 +46,7 @@ const DESK_WIDTH = 1024
 
 /** What came of one try to sign up. */
 type Tried =
-  | { isTried: true; shown: Shown; evidence: Evidence[] }
+  | { isTried: true; shown: Shown; evidence: Evidence[]; remarks: readonly string[] }
   | { isTried: false; reason: string }
   /** Something kept the visitor from it. */
   | { isTried: false; reason: string; met: { station: Step['station']; failure: Failure } }
@@ -216,6 +216,7 @@ class Way {
     return {
       isTried: true,
       shown,
+      remarks: seen.remarks,
       evidence: [
         evidence('response', JSON.stringify(shown, null, 1)),
         ...(more === '' ? [] : [evidence('response', more)]),
@@ -227,10 +228,16 @@ class Way {
   private async *first(): CaseSteps {
     const { browser } = this.ports
     // A page of ours has no scripts of others, and nothing over its form.
-    if (browser?.kind !== 'visits' && this.standing.through === 'markup' && this.subject.spot.kind !== 'landing')
+    if (browser?.kind !== 'visits' && !this.isOurs())
       yield notTried('form', 'Filled in by a hand, with the page’s own scripts', BY_HAND_ONLY)
     if (this.content.guard?.puzzle) yield await this.puzzle()
-    yield* this.joining('first', browser?.kind === 'visits' ? 'Somebody new, in a browser' : 'Somebody new', {}, 1, true)
+    yield* this.joining(
+      'first',
+      browser?.kind === 'visits' ? 'Somebody new, in a browser' : 'Somebody new',
+      {},
+      1,
+      true,
+    )
     if (this.subject.spot.kind !== 'landing') return
     const what = 'Somebody new, by the page as a file'
     const file = await lookAtFile(this.subject, this.ports)
@@ -283,8 +290,16 @@ class Way {
         ? await this.byHand('desk', true, fillsOf(this.content, answers), presses)
         : await this.signUp(answers, presses)
     if (!tried.isTried) return yield notDone('form', what, tried)
+    // By a request alone, nobody has filled anything in.
+    if (who === 'first' && (this.ports.browser?.kind === 'visits' || this.isOurs()))
+      yield passed('form', what, ['Every question was answered, and the form sent.', ...tried.remarks].join(' '))
     yield this.answered(what, this.outcome.joins, tried, answers)
     yield await this.member(what, answers, email)
+  }
+
+  /** Whether no scripts of others stand around the form, and nothing lies over it; or a frame showed it with all that. */
+  private isOurs(): boolean {
+    return this.subject.spot.kind === 'landing' || this.standing.through === 'script'
   }
 
   private answered(
@@ -696,7 +711,12 @@ class Way {
       if (!seen.isTried) return yield notTried('form', what, seen.reason)
       yield judged('form', what, fits(seen), `The form is ${Math.round(seen.width)} pixels wide.`)
       if (seen.shown !== null)
-        yield this.answered(what, this.outcome.joins, { isTried: true, shown: seen.shown, evidence: [] }, answers)
+        yield this.answered(
+          what,
+          this.outcome.joins,
+          { isTried: true, shown: seen.shown, remarks: [], evidence: [] },
+          answers,
+        )
     } else {
       // Without scripts, script code is a link to the landing page.
       const address = standing.through === 'markup' ? standing.fetched.address : standing.link
@@ -736,6 +756,7 @@ class Way {
       return {
         isTried: true,
         shown: await this.arrivedAt(shown),
+        remarks: [],
         evidence: [evidence('response', JSON.stringify(shown))],
       }
     }
@@ -751,11 +772,12 @@ class Way {
       return {
         isTried: true,
         shown: shownOn(answer.html, answer.status, answer.address),
+        remarks: [],
         evidence: [request, evidence('response', responseText(answer))],
       }
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error
-      return { isTried: true, shown: { ...NOTHING, message: error.message }, evidence: [request] }
+      return { isTried: true, shown: { ...NOTHING, message: error.message }, remarks: [], evidence: [request] }
     }
   }
 

@@ -109,7 +109,11 @@ export class Browsers {
         return { isTried: false, reason: refused?.[1] ?? reasonOf(error) }
       }
     } catch (error) {
-      return { isTried: false, reason: `The receiver’s browser does not start: ${reasonOf(error)}` }
+      const path = this.path()
+      const reason = reasonOf(error)
+      // The next rehearsal goes on without it.
+      if (path !== null && this.running.size === 0) this.known = { state: 'broken', path, reason }
+      return { isTried: false, reason: `The receiver’s browser does not start: ${reason}` }
     } finally {
       clearTimeout(timer)
     }
@@ -264,6 +268,8 @@ function kill(run: string): void {
 /** Of what a browser says when it does not start, the line that tells why. */
 function reasonOf(error: unknown): string {
   const lines = (error instanceof Error ? error.message : String(error)).split('\n').map((line) => line.trim())
+  if (process.getuid?.() === 0 && lines.some((line) => /sandbox/i.test(line)))
+    return 'It keeps its sandbox, which it has for other users than root alone: run the receiver as one.'
   const telling = lines.find((line) => /sandbox|error while loading|permission denied|ENOENT|EACCES/i.test(line))
   return (telling ?? lines[0] ?? '').replace(/^(?:browserType|page)\.\w+: /, '').slice(0, 300)
 }
