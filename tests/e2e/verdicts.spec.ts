@@ -24,6 +24,13 @@ test('what a visitor in Chromium could do on the pages of the table is so still'
       }
     }
     await Promise.all([work(), work()])
+    const all = process.env.ASKBOX_ALL_SET_UPS !== undefined
+    for (const [at, { name, isUsable }] of court.setUps.entries()) {
+      if (!all && at % TENTHS !== tenth) continue
+      const canSignUp = async () => (await court.judgeSetUp(at)) !== 'not'
+      if ((await canSignUp()) !== isUsable && (await canSignUp()) !== isUsable)
+        differing.push(`${name}: a visitor ${isUsable ? 'cannot' : 'can'} sign up`)
+    }
     expect([`tenth ${tenth}`, differing]).toEqual([`tenth ${tenth}`, []])
   } finally {
     await court.close()

@@ -4,7 +4,9 @@ import { type Browser, chromium } from '@playwright/test'
 import { rehearsalAddress } from '#core/proof'
 import { chromiumLaunch } from '../chromium'
 import { type Ground, openGround } from '../rehearsal-ground'
+import { setUpsOn } from '../rehearsal-set-ups'
 import { change } from '../tables/samples'
+import * as samples from '../tables/samples'
 import { type PageCase, pageCases, popUpSpot } from './cases'
 import { signsUp, type Verdict } from './visitor'
 
@@ -18,7 +20,12 @@ export async function openCourt() {
   const ground = await openGround()
   await ground.ledger.takeChanges([change('spot', popUpSpot)])
   const cases = await pageCases(ground.settings.publicUrl)
-  const pages = new Map(cases.map((one, at) => [`/case-${at}`, one]))
+  const { sound, broken } = setUpsOn(ground)
+  const setUps = [...sound, ...broken].filter(({ spot }) => spot.kind !== 'landing')
+  const pages = new Map<string, { html: string }>([
+    ...cases.map((one, at) => [`/case-${at}`, one] as const),
+    ...setUps.map((one, at) => [`/set-up-${at}`, one] as const),
+  ])
   const load = `const s = document.createElement('script'); s.async = true; s.src = '${ground.settings.publicUrl}/askbox.js'; document.head.append(s)`
   ground.answers((request, response) => {
     const path = request.url ?? ''
@@ -32,6 +39,14 @@ export async function openCourt() {
   const looks = new Map<string, string>()
   return {
     cases,
+    /** Pages that rehearsals are tried on; see rehearsal-set-ups.ts. */
+    setUps,
+    /** @param at of the page in `setUps` */
+    judgeSetUp: async (at: number): Promise<Verdict> => {
+      const { spot } = setUps[at]!
+      const one = { spot: { ...samples.spot, ...spot }, code: spot.code ?? 'plain' } as const
+      return (await visited(browser, ground, one, `/set-up-${at}`, null)).verdict
+    },
     /** @param at of the case in `cases` */
     async judge(at: number): Promise<Verdict> {
       const one = cases[at]!
@@ -40,9 +55,9 @@ export async function openCourt() {
         const whole = cases.findIndex(
           ({ name }) => name === `${kind}: ${kind === 'pop-up' ? 'in the head' : 'as it is'}`,
         )
-        looks.set(kind, (await visited(browser, ground, cases[whole]!, whole, null)).looks)
+        looks.set(kind, (await visited(browser, ground, cases[whole]!, `/case-${whole}`, null)).looks)
       }
-      return (await visited(browser, ground, one, at, looks.get(kind)!)).verdict
+      return (await visited(browser, ground, one, `/case-${at}`, looks.get(kind)!)).verdict
     },
     async close() {
       await browser.close()
@@ -53,12 +68,18 @@ export async function openCourt() {
 
 const LONGEST_MS = 15_000
 
-async function visited(browser: Browser, ground: Ground, one: PageCase, at: number, looks: string | null) {
+async function visited(
+  browser: Browser,
+  ground: Ground,
+  one: Pick<PageCase, 'spot' | 'code'>,
+  path: string,
+  looks: string | null,
+) {
   const rehearsal = ground.rehearsals.start(one.spot.id)!
   const email = rehearsalAddress(rehearsal.code, 'visitor')
   const isIn = () => rehearsal.space.known(email).member !== null
   try {
-    const visit = signsUp(browser, `${ground.siteAddress}/case-${at}`, one, { email, isIn }, looks)
+    const visit = signsUp(browser, `${ground.siteAddress}${path}`, one, { email, isIn }, looks)
     // Where a page keeps the browser itself from answering, nobody signs up.
     const late = new Promise<{ verdict: Verdict; looks: string }>((resolve) =>
       setTimeout(() => resolve({ verdict: 'not', looks: 'never done' }), LONGEST_MS).unref(),

@@ -34,8 +34,11 @@ export async function signsUp(
     await page.goto(address, { waitUntil: 'load' })
     let field = await appears(page)
     if (field === null) {
-      // A closed fold is opened, a link that says “Sign up” followed.
-      const fold = page.locator('details:not([open]) > summary:visible').first()
+      // A closed fold is opened, a notice closed, a link that says “Sign up” followed.
+      const fold = page
+        .locator('details:not([open]) > summary:visible, button:visible')
+        .filter({ hasNotText: /Sign up|Yes please/ })
+        .first()
       if ((await fold.count()) > 0) {
         await fold.click()
         field = await appears(page)
