@@ -183,6 +183,8 @@ test('an after-page that is not there, then a column that was taken away: each f
   paired: workshop,
   box,
 }) => {
+  await openSpot(workshop, box, 'starchartform')
+  await withFewerCases(workshop, 'Phone size', 'Scripts off')
   await workshop.goto(`${box.workshop}/forms/starchartform/answer`)
   await workshop.getByRole('radio', { name: 'A page of your own' }).click()
   await workshop.getByLabel('Address of the page').fill(`${box.sites}/observatory/thanks`)

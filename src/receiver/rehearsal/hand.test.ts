@@ -13,8 +13,12 @@ import { Browsers } from '../browser'
 let ground: Ground
 beforeAll(async () => {
   ground = await openGround((settings) => new Browsers(settings))
-  if (!existsSync(join(builtScripts, 'askbox.js'))) throw new Error('Build the visitors’ script first: npm run build.')
-})
+  // The tests begin while the scripts of visitors are built.
+  for (const end = Date.now() + 120_000; ; await new Promise((resolve) => setTimeout(resolve, 200))) {
+    if (['askbox.js', 'rehearsal.js'].every((name) => existsSync(join(builtScripts, name)))) return
+    if (Date.now() > end) throw new Error('Build the visitors’ script first: npm run build.')
+  }
+}, 150_000)
 afterAll(() => ground.close())
 
 const outcomeOf = ({ steps, verdict }: Proof) => {
