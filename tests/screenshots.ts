@@ -129,7 +129,7 @@ try {
   await rehearse.click()
   await dock.getByText('2 of 2').waitFor()
   await dock.getByText(/^[4-9] of 1[23]$/).waitFor()
-  await page.frameLocator('.dock iframe').last().getByRole('dialog').waitFor()
+  await page.locator('.dock img').waitFor()
   await shoot(page, 'rehearsal')
   await dock.getByText('2 passed', { exact: true }).waitFor({ timeout: 60_000 })
   await visitor.setContent(readFileSync(proof, 'utf8'))

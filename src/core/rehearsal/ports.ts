@@ -114,6 +114,8 @@ export interface VisitWish {
   trap: string
   /** 0 to fill in and send nothing. */
   presses: 0 | 1 | 2
+  /** Whether a picture is taken of the page with the form filled in. */
+  withPicture?: boolean
 }
 
 /** What a visitor's hand met. */
@@ -134,6 +136,8 @@ export interface Visited {
   /** The page as its scripts had made it, where the form was not found. */
   html: string | null
   status: number
+  /** A JPEG in base64, where one was asked for. */
+  picture: string | null
 }
 
 export interface VisitedPage {

@@ -19,6 +19,7 @@ const NOTHING_SENT_MS = 3_000
 const LEADS_ON_MS = 700
 /** A finger stays down for a moment. */
 const PRESS_MS = 60
+const PICTURE_MS = 1_000
 const LOOK_EVERY_MS = 25
 const MOST_HTML = 3 * 1024 * 1024
 /** Longer texts come at once, as from the clipboard. */
@@ -85,6 +86,7 @@ class Hand {
   private joins: { failed: string | null }[] = []
   private opened: Page | null = null
   private status = 0
+  private picture: string | null = null
   /** The form by itself: a locator would wait for one that has made room for the answer. */
   private held: ElementHandle<Element> | null = null
   /** Where the form is looked for and found. */
@@ -149,6 +151,7 @@ class Hand {
       remarks: this.remarks,
       complaints: this.complaints,
       status: this.status,
+      picture: this.picture,
       ...more,
     }
   }
@@ -178,6 +181,7 @@ class Hand {
     if ((await trap.count()) > 0 && (await trap.evaluate(sightOf)).isSeen)
       return stopped({ code: 'trap-visible', detail: this.wish.trap, markup: await markupOf(trap) })
     await this.turnTo(form, null)
+    if (this.wish.withPicture === true) await this.takePicture()
     const button = await this.buttonIn(form)
     if ('code' in button) return stopped(button)
     if (presses === 0) return this.seen({ isThere: true, ...facts })
@@ -192,6 +196,14 @@ class Hand {
       return stopped((await this.sight(button)) ?? trouble(error, button.toString()))
     }
     return this.seen({ isThere: true, ...facts, ...(await this.outcome(found, button, before, markup)) })
+  }
+
+  /** For whoever watches; a page that does not hold still has none. */
+  private async takePicture(): Promise<void> {
+    const taken = await this.page
+      .screenshot({ type: 'jpeg', quality: 50, scale: 'css', timeout: PICTURE_MS })
+      .catch(() => null)
+    this.picture = taken?.toString('base64') ?? null
   }
 
   private async open(): Promise<void> {

@@ -274,6 +274,7 @@ export const visitForRehearsal = createRoute({
         fills: z.array(fill).max(500).nullable(),
         trap: z.string().max(200),
         presses: z.union([z.literal(0), z.literal(1), z.literal(2)]),
+        withPicture: z.boolean().optional(),
       }),
     ),
   },

@@ -97,6 +97,9 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
       </ul>
     </template>
     <div v-show="rehearsal.now && rehearsal.isFraming" ref="stage" class="stage" aria-hidden="true"></div>
+    <div v-if="rehearsal.now && rehearsal.picture" class="stage" aria-hidden="true">
+      <img :src="rehearsal.picture.address" :class="rehearsal.picture.size" alt="" />
+    </div>
   </aside>
 </template>
 
@@ -149,6 +152,15 @@ ul li {
   overflow: hidden;
   border: 1px solid var(--hairline);
   background: var(--sunken);
+}
+.stage img {
+  display: block;
+  width: 100%;
+}
+.stage img.phone {
+  width: auto;
+  height: 100%;
+  margin: 0 auto;
 }
 .stage :deep(iframe) {
   position: absolute;

@@ -37,6 +37,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
   const host = shallowRef<HTMLElement | null>(null)
   /** Whether pages are shown in frames here; the receiver's own browser shows nothing. */
   const isFraming = ref(false)
+  /** What the receiver's browser was shown last. */
+  const picture = shallowRef<{ size: 'desk' | 'phone'; address: string } | null>(null)
   const cases = ref<RehearsalCase[]>([...caseIds])
   void readSetting('rehearsalCases').then((kept) => kept !== undefined && (cases.value = [...kept]))
   let worker: Worker | null = null
@@ -50,6 +52,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     round.value = []
     isStopping.value = false
     isFraming.value = false
+    picture.value = null
     for (const [at, spot] of spots.entries()) {
       going.value = { spot, steps: [], number: at + 1, of: spots.length }
       try {
@@ -107,6 +110,9 @@ export const useRehearsal = defineStore('rehearsal', () => {
             )
             break
           }
+          case 'picture':
+            picture.value = { size: data.size, address: `data:image/jpeg;base64,${data.jpeg}` }
+            break
           case 'done':
             resolve(data.proof)
             break
@@ -181,6 +187,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     problem,
     isStopping,
     isFraming,
+    picture,
     host,
     cases,
     start,

@@ -7,6 +7,7 @@ import {
   type Ports,
   type RehearsalSubject,
   VISITS_ZONE,
+  type VisitWish,
 } from '#core/rehearsal'
 import { clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
@@ -26,6 +27,8 @@ export type FromRehearsal =
   | { kind: 'begun'; code: string }
   | { kind: 'step'; step: Step }
   | { kind: 'browse'; number: number; what: BrowserWish }
+  /** Of the page that the receiver's browser is at; a JPEG in base64. */
+  | { kind: 'picture'; size: VisitWish['size']; jpeg: string }
   | { kind: 'done'; proof: Proof }
   | { kind: 'failed'; message: string }
 
@@ -104,7 +107,15 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string, hasBrowse
     pause: (ms) => new Promise((resolve) => setTimeout(resolve, isStopped ? 0 : ms)),
     today: () => Date.now(),
     browser: hasBrowser
-      ? { kind: 'visits', zone: VISITS_ZONE, visit: (wish) => client.visitForRehearsal(code, wish) }
+      ? {
+          kind: 'visits',
+          zone: VISITS_ZONE,
+          async visit(wish) {
+            const seen = await client.visitForRehearsal(code, { ...wish, withPicture: true })
+            if (seen.isTried && seen.picture !== null) say({ kind: 'picture', size: wish.size, jpeg: seen.picture })
+            return seen
+          },
+        }
       : {
           kind: 'frames',
           // A worker is of the origin of its page.
