@@ -80,6 +80,7 @@ export async function openGround(browsers: (settings: Settings) => Browsers | nu
     ledger,
     settings,
     rehearsals,
+    browsers: used,
     siteAddress,
     placed,
     plain: (version?: Version) => plainCode(placed(version)),

@@ -1,21 +1,25 @@
 import { existsSync } from 'node:fs'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import type { Proof } from '#core/proof'
-import { builtScripts, type Ground, openGround } from '../../../tests/rehearsal-ground'
+import { builtScripts, type Ground, openGround, page } from '../../../tests/rehearsal-ground'
 import { type SetUp, setUpsOn } from '../../../tests/rehearsal-set-ups'
+import * as samples from '../../../tests/tables/samples'
 import { Browsers } from '../browser'
+import { Repeating } from './repeating'
 
 /*
  * Rehearsals with the browser that is installed here (Debian's packages): whatever keeps a visitor from signing up on a
  * page as it stands is found, and a sound page passes. What a visitor can do on these pages is judged in verdicts.spec.ts.
  */
 
+const THREAD = resolve(builtScripts, '../server/page-thread.js')
 let ground: Ground
 beforeAll(async () => {
   ground = await openGround((settings) => new Browsers(settings))
   // The tests begin while the scripts of visitors are built.
   for (const end = Date.now() + 120_000; ; await new Promise((resolve) => setTimeout(resolve, 200))) {
-    if (['askbox.js', 'rehearsal.js'].every((name) => existsSync(join(builtScripts, name)))) return
+    const needed = [THREAD, ...['askbox.js', 'rehearsal.js'].map((name) => join(builtScripts, name))]
+    if (needed.every((file) => existsSync(file))) return
     if (Date.now() > end) throw new Error('Build the visitors’ script first: npm run build.')
   }
 }, 150_000)
@@ -73,6 +77,61 @@ test(
     const { broken } = setUpsOn(ground)
     const expected = broken.map(({ name, found }) => [name, found])
     expect(await rehearsed(broken, () => VISITS)).toEqual(Object.fromEntries(expected))
+  },
+  LONGEST_MS,
+)
+
+test(
+  'an after-page whose script leads on: where its reader arrives is told',
+  async () => {
+    const { answers } = samples.content
+    const joined = { ...answers.joined, show: 'address' as const, address: `${ground.siteAddress}/thanks` }
+    const version = { ...samples.version, number: 2, content: { ...samples.content, answers: { ...answers, joined } } }
+    await ground.ledger.takeChanges([samples.change('version', version)])
+    const pages: Record<string, string> = {
+      '/post': page(ground.plain(version)),
+      '/thanks': page('<p>Thank you</p>', '<script>location.replace("/shop")</script>'),
+      '/shop': page('<p>Buy</p>'),
+    }
+    ground.answers((request, response) =>
+      response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(pages[request.url ?? ''] ?? ''),
+    )
+    const proof = await ground.proofOf(ground.subject({ versions: [version] }), ['first'])
+    expect(outcomeOf(proof)).toBe('answer: own-page-leads-elsewhere')
+    expect(proof.steps.at(-1)!.failure!.happened).toContain('/shop')
+  },
+  LONGEST_MS,
+)
+
+test(
+  'what the receiver repeats by itself, with pages read in a thread, is done by the hand as well',
+  async () => {
+    const newest = ground.ledger.published().versionsOf(samples.form.id).at(-1)!
+    ground.serves(page(ground.plain(newest)))
+    const known = ground.ledger.objectsAfter(0, null, 1000)!.items.find(({ key }) => key === samples.spot.id)!
+    const spot = { ...samples.spot, page: `${ground.siteAddress}/post`, code: 'plain' as const }
+    const preferences = { videoHosts: [], rehearseEvery: 'day' as const }
+    await ground.ledger.takeChanges([
+      samples.change('spot', spot, known.revision),
+      samples.change('preferences', preferences),
+    ])
+    const repeating = new Repeating(
+      ground.ledger,
+      ground.rehearsals,
+      ground.settings,
+      { outbox: ground.ledger.outbox, mailbox: () => null },
+      Date.now,
+      THREAD,
+      ground.browsers,
+    )
+    const [proof] = await repeating.look()
+    const held = proof!.steps.filter(({ verdict }) => verdict === 'passed').map((step) => step.case)
+    expect([proof!.by, held.includes('phone'), held.includes('scripts-off'), outcomeOf(proof!)]).toEqual([
+      'receiver',
+      true,
+      true,
+      'passed',
+    ])
   },
   LONGEST_MS,
 )

@@ -397,3 +397,28 @@ test('a sender at a free mailbox: not tried, because others are told to refuse s
   const { steps } = await proofOf(settingsFor({ senderAddress, bounceAddress: senderAddress }))
   expect(steps.find(({ what }) => what === 'The sender')).toMatchObject({ station: 'mail', verdict: 'not-tried' })
 })
+
+test('the page of the owner’s that who confirmed is led to: it has to be that page', async () => {
+  const { answers } = samples.content
+  const confirmed = {
+    show: 'address' as const,
+    heading: '',
+    message: '',
+    address: `${settings.publicUrl}/page/${samples.spot.id}`,
+  }
+  const version = { ...samples.version, number: 7, content: { ...samples.content, answers: { ...answers, confirmed } } }
+  await ledger.takeChanges([samples.change('version', version)])
+  const pressed = (proof: Proof) => proof.steps.find(({ what }) => what === 'The button pressed')
+  expect(pressed(await proofOf(settingsFor(), { version }))?.verdict).toBe('passed')
+  const led = await proofOf(settingsFor(), {
+    version,
+    change: (ports) => ({
+      ...ports,
+      send: async (submission, as) => {
+        const page = await ports.send(submission, as)
+        return submission.address.includes('/confirm/') ? { ...page, address: 'https://elsewhere.example/' } : page
+      },
+    }),
+  })
+  expect(pressed(led)).toMatchObject({ station: 'mail', failure: { code: 'own-page-leads-elsewhere', at: 'answer' } })
+})

@@ -480,3 +480,64 @@ test.each([
   expect(`${failure!.at}: ${failure!.code}`).toBe(found)
   expect(failure!.happened).toContain('Not now')
 })
+
+/** What a rehearsal through changed ports comes to: its last step. */
+async function lastWith(
+  of: RehearsalSubject,
+  change: (ports: ReturnType<typeof receiverPorts>) => Partial<ReturnType<typeof receiverPorts>>,
+): Promise<Proof['steps']> {
+  const rehearsal = ground.rehearsals.start(of.spot.id)!
+  const ports = receiverPorts(rehearsal, ground.settings, { outbox: ground.ledger.outbox, mailbox: () => null })
+  const steps: Proof['steps'][number][] = []
+  await rehearse(of, ['first'], { ...ports, ...change(ports) }, (step) => steps.push(step) > 0)
+  await ground.rehearsals.end(rehearsal.code)
+  return steps
+}
+
+test.each([
+  [{ frameOptions: 'SAMEORIGIN' }, /X-Frame-Options: SAMEORIGIN/],
+  [{ policies: ["frame-ancestors 'self'"] }, /frame-ancestors/],
+])('a proxy before the receiver that forbids frames: %o', async (headers, says) => {
+  serves(
+    page(frameCode(frameAddress(ground.settings.publicUrl, samples.spot.id), 'Sign up', { width: 480, height: 320 })),
+  )
+  const steps = await lastWith(subject({}, { code: 'frame' }), ({ fetch }) => ({
+    fetch: async (address, as) => ({
+      ...(await fetch(address, as)),
+      ...(address.includes('/frame/') && headers),
+    }),
+  }))
+  expect(steps.at(-1)).toMatchObject({ station: 'form', failure: { code: 'frame-forbidden', at: 'settings' } })
+  expect(steps.at(-1)!.failure!.happened).toMatch(says)
+})
+
+test('the puzzle of a guard: its script has to be handed out', async () => {
+  const version: Version = {
+    ...samples.version,
+    content: { ...samples.content, guard: { leastSeconds: 0, noThrowAway: false, puzzle: true } },
+  }
+  serves(page(plain()))
+  const puzzle = (status: number, html: string) =>
+    lastWith(subject({ versions: [version] }), ({ fetch }) => ({
+      fetch: async (address, as) =>
+        address.endsWith('/puzzle.js') ? { ...(await fetch(ground.siteAddress)), status, html } : fetch(address, as),
+    }))
+  const held = (steps: Proof['steps']) => steps.find(({ what }) => what.startsWith('The puzzle'))
+  expect(held(await puzzle(200, 'export const solve = 1'))!.verdict).toBe('passed')
+  expect(held(await puzzle(404, 'Nothing'))!.failure!.code).toBe('puzzle-missing')
+  expect(held(await puzzle(200, '<!DOCTYPE html><p>Blocked'))!.failure!.code).toBe('puzzle-missing')
+})
+
+test('a slow page is slow, and not down', async () => {
+  serves(page(plain()))
+  let late = 0
+  const steps = await lastWith(subject(), ({ fetch, now }) => ({
+    now: () => now() + late,
+    fetch: async (address, as) => {
+      if (address.startsWith(ground.siteAddress)) late += 6_000
+      return fetch(address, as)
+    },
+  }))
+  expect(steps[0]).toMatchObject({ verdict: 'passed', seen: expect.stringMatching(/took 6\.\d seconds/) })
+  expect(steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
+})
