@@ -11,8 +11,8 @@ import { honeypotName, type Version } from '#core/form'
 import { personFor } from '#core/proof'
 import type { PlacedForm } from '#core/render'
 import type { CodeKind, Spot } from '#core/spot'
-import { attribute, closest, elementsBelow, formsOn, isSubmitButton, resolvedOn, typeOf } from '#core/submission'
-import { buttonOf, filledIn, fillsOf, obstacleIn, visibilityOn } from '#core/usable'
+import { attribute, closest, elementsBelow, isSubmitButton, resolvedOn, typeOf } from '#core/submission'
+import { buttonOf, filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
 import { mangled, type Mangling } from './manglings'
 import { forbiddenBy } from './policy'
 import { placesOf, reduced } from './reduce'
@@ -315,10 +315,7 @@ function useFindings(whole: PageToCheck, reducedPage: Html.Document, expected: E
     )
   if (code === 'plain' || code === 'in-tags') {
     const action = `${receiver}/join/${spot.id}`
-    const form = formsOn(document).find(
-      ({ form, controls }) =>
-        attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
-    )
+    const form = formWith(document, action)
     const first = elementsBelow(document).find((element) => isCode(element, expected))!
     if (form === undefined || form.controls.length === 0)
       return found(

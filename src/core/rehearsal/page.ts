@@ -8,8 +8,8 @@ import type { MailSettings } from '#core/mail'
 import { evidence, type Evidence, failure, type Failure, isSamePage, personFor, type Step } from '#core/proof'
 import { addressProblem, profileOf, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
-import { attribute, elementsBelow, type FormOnPage, formsOn } from '#core/submission'
-import { filledIn, fillsOf, obstacleIn, visibilityOn } from '#core/usable'
+import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
+import { filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
 import { linkedSheets } from './sheets'
 
@@ -316,10 +316,7 @@ function formIn(
   const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parse(html, { sourceCodeLocationInfo: true })
   const action = `${receiver}/join/${spot.id}`
-  const form = formsOn(page).find(
-    ({ form, controls }) =>
-      attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
-  )
+  const form = formWith(page, action)
   if (form === undefined)
     return problem(
       'form',

@@ -1,7 +1,7 @@
 import type { DefaultTreeAdapterTypes as Html } from 'parse5'
 import type { FormContent } from '#core/form'
 import type { PersonAnswers } from '#core/proof'
-import { attribute, type FormOnPage, isSubmitButton, type Touched, typeOf } from '#core/submission'
+import { attribute, type FormOnPage, formsOn, isSubmitButton, type Touched, typeOf } from '#core/submission'
 
 /** What is done to the controls of one name: a value typed or chosen, or a box ticked. The same in markup and in a browser. */
 export interface Fill {
@@ -44,6 +44,14 @@ export function filledIn(
     }
   }
   return { touches, missing }
+}
+
+/** The form of a spot on a page: the one that sends there, or the page's own around a button of ours. */
+export function formWith(page: Html.ParentNode, action: string): FormOnPage | undefined {
+  return formsOn(page).find(
+    ({ form, controls }) =>
+      attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
+  )
 }
 
 /** The button that a visitor presses: ours where it is known, else the form's default button (section 4.10.22.2). */

@@ -1,3 +1,3 @@
-export { buttonOf, type Fill, filledIn, fillsOf } from './fill'
+export { buttonOf, type Fill, filledIn, fillsOf, formWith } from './fill'
 export { obstacleIn } from './obstacle'
 export { holdsAt, type Visibility, visibilityOn } from './visibility'

@@ -81,6 +81,18 @@ test('a page reaches nothing of this computer or its network: not by pictures, r
   }
 })
 
+test.each([
+  'file:///etc/hostname',
+  'view-source:file:///etc/hostname',
+  'chrome://version',
+  'data:text/html,<form>',
+  'about:blank',
+])('%s is never opened: it would not come through the proxy', async (address) => {
+  const used = browsers()
+  expect(await used.visit('one', { ...wish(), address })).toMatchObject({ isTried: false })
+  expect(running()).toBe(0)
+})
+
 test('each visit is the first: nothing is remembered', async () => {
   const used = browsers()
   html = `<body>${form()}<script>if (localStorage.seen || document.cookie) document.forms[0].remove(); localStorage.seen = document.cookie = 'seen=1'</script>`

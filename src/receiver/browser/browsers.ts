@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync } from 'node:fs'
 import type { Browser } from 'playwright-core'
 import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
+import { readAddress } from '../outside/guard'
 import { type GuardedProxy, openGuardedProxy } from '../outside/guarded-proxy'
 import type { Settings } from '../settings'
 import { NotOpened, visit } from './visit'
@@ -93,6 +94,12 @@ export class Browsers {
   /** Opens a page for a rehearsal. What could not be seen is said, never thrown. */
   async visit(code: string, wish: VisitWish): Promise<Browsed<Visited>> {
     let timer: ReturnType<typeof setTimeout> | undefined
+    try {
+      // Files of this computer, and pages of the browser's own, would not come through the proxy.
+      readAddress(wish.address)
+    } catch (error) {
+      return { isTried: false, reason: reasonOf(error) }
+    }
     try {
       const { browser, proxy } = await this.runningFor(code)
       const limit = new Promise<never>((_, reject) => {

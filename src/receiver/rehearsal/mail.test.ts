@@ -182,6 +182,18 @@ const received =
     },
   })
 const DAY_MS = 86_400_000
+/** A mail that stays as it is, while time passes without being waited for. */
+const staying =
+  (state: 'sending' | 'sent', said: string) =>
+  (ports: Ports): Ports => {
+    let at = 0
+    return {
+      ...ports,
+      now: () => (at += 500),
+      pause: async () => {},
+      mails: async () => ({ received: [], queued: [{ kind: 'confirmation', state, said }] }),
+    }
+  }
 /** As mail servers do that count who presses a link. */
 const led = (text: string) =>
   text.replaceAll(
@@ -249,37 +261,8 @@ test.each<[code: string, sabotage: () => Promise<Proof>]>([
         }),
       }),
   ],
-  [
-    'mail-slow',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => {
-          let at = 0
-          return {
-            ...ports,
-            // Time that passes without being waited for.
-            now: () => (at += 500),
-            pause: async () => {},
-            mails: async () => ({ received: [], queued: [{ kind: 'confirmation', state: 'sent', said: '250 taken' }] }),
-          }
-        },
-      }),
-  ],
-  [
-    'mail-server-slow',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => {
-          let at = 0
-          return {
-            ...ports,
-            now: () => (at += 500),
-            pause: async () => {},
-            mails: async () => ({ received: [], queued: [{ kind: 'confirmation', state: 'sending', said: '' }] }),
-          }
-        },
-      }),
-  ],
+  ['mail-slow', () => proofOf(settingsFor(), { change: staying('sent', '250 taken') })],
+  ['mail-server-slow', () => proofOf(settingsFor(), { change: staying('sending', '') })],
   [
     'link-rewritten',
     () =>
