@@ -49,7 +49,7 @@ export function proofPage(proof: Proof, { form, spot }: ProofNames, before: Proo
             ...pair('Form', form),
             ...pair('Version', String(proof.version)),
             ...pair('When', `${proof.at.slice(0, 16).replace('T', ' ')} UTC, in ${(proof.ms / 1000).toFixed(1)} s`),
-            ...pair('By', proof.by === 'workshop' ? 'the workshop, with a browser' : 'the receiver, without a browser'),
+            ...pair('Begun by', proof.by === 'workshop' ? 'its owner' : 'the receiver, by itself'),
             ...pair('Page', proof.about.spot.page || proof.about.site?.address || 'a page of its own'),
             ...pair(
               'Cases',
