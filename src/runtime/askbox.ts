@@ -23,20 +23,19 @@ if (script !== null) {
   const { origin, pathname, hash } = new URL(script.src)
   const base = `${origin}${pathname.slice(0, pathname.lastIndexOf('/') + 1)}`
   once(base, () => {
-    const look = () => fillPlaces(base)
+    // Some pages build themselves, and change without being loaded anew.
+    let isDue = false
+    const look = () => {
+      isDue = false
+      fillPlaces(base, document, (root) => changes.observe(root, { childList: true, subtree: true }))
+    }
+    const changes = new MutationObserver(() => {
+      if (!isDue) setTimeout(look, LOOK_MS)
+      isDue = true
+    })
     if (document.readyState === 'loading') addEventListener('DOMContentLoaded', look)
     else look()
     addEventListener('load', look)
-    // Some pages build themselves, and change without being loaded anew.
-    let isDue = false
-    new MutationObserver(() => {
-      if (isDue) return
-      isDue = true
-      setTimeout(() => {
-        isDue = false
-        look()
-      }, LOOK_MS)
-    }).observe(document.documentElement, { childList: true, subtree: true })
     if (location.hash.startsWith('#askbox-r')) void fetched(base, 'rehearsal')
   })
   if (hash.startsWith(POP_UP))

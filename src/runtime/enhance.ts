@@ -1,7 +1,8 @@
 import type { AnswerCase, Field } from '#core/form'
 import type { FormSettings } from '#core/render'
-import { fetched } from './fetched'
-import { element } from './nodes'
+import { fetched, PATIENCE_MS } from './fetched'
+import { element, keepRoom } from './nodes'
+import type * as AgainModule from './again'
 import type * as PuzzleModule from './puzzle'
 import type * as SpellingModule from './spelling'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
@@ -21,6 +22,9 @@ interface Body {
   puzzle?: Parameters<typeof PuzzleModule.solve>[0]
 }
 
+/** What moves so soon after a press is seen as done by it: Layout Instability, `hadRecentInput`. */
+const PRESS_MS = 500
+
 /**
  * Makes one plain form check answers beside their fields, show one step at a time, and answer in place. The
  * rules are those of the receiver, so the two never disagree.
@@ -36,11 +40,13 @@ export function enhance(
   const { fields, texts, answers, again } = settings
   const at = form.action.lastIndexOf('/join/')
   const base = form.action.slice(0, at + 1)
-  const scope = form.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
+  const card = form.closest<HTMLElement>('[class*=askbox-at-]') ?? form
+  const scope = card.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
   const button = form.querySelector<HTMLButtonElement>('.askbox-button')
   const steps = [...form.querySelectorAll<HTMLElement>('.askbox-step')]
   const begun = Date.now()
   let current = 0
+  let pressedAt = 0
   if (button === null) return
   // Our own checks take the place of the browser's, which cannot use the owner's words.
   form.noValidate = true
@@ -57,6 +63,10 @@ export function enhance(
     if (input.type === 'email')
       void fetched<typeof SpellingModule>(base, 'spelling').then((spelling) => spelling?.ask(input, texts.didYouMean))
     for (const field of fields) if (!isAsked(field, fields, values())) show(field, '')
+  })
+  form.addEventListener('input', ({ target }) => {
+    const field = fields.find((one) => controlNames(one).includes((target as HTMLInputElement).name))
+    if (field && !errors().some((one) => one.field === field.key)) show(field, '')
   })
   if (steps.length > 0) prepareSteps()
 
@@ -103,7 +113,10 @@ export function enhance(
 
   /** Each message beside its field and tied to it; the first wrong one gets the focus. */
   function report(wrong: { field: string; message: string }[]): void {
+    const before = button!.getBoundingClientRect().top
     for (const field of fields) show(field, wrong.find((one) => one.field === field.key)?.message ?? '')
+    // The button stays under the hand.
+    scrollBy({ top: button!.getBoundingClientRect().top - before, behavior: 'instant' })
     const first = wrong[0]
     if (first === undefined) return
     if (steps.length > 0 && stepOf(first.field) !== current && stepOf(first.field) >= 0)
@@ -134,6 +147,7 @@ export function enhance(
     const words = button!.textContent
     button!.disabled = true
     button!.textContent = texts.sending
+    pressedAt = Date.now()
     const policy = watchPolicy()
     try {
       let [response, body] = await post()
@@ -162,6 +176,7 @@ export function enhance(
     const response = await fetch(form.action, {
       method: 'POST',
       headers: { Accept: 'application/json' },
+      signal: AbortSignal.timeout(PATIENCE_MS),
       body: new URLSearchParams({
         ...values(),
         'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
@@ -179,6 +194,8 @@ export function enhance(
     const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
     const own = body.address ?? address.trim()
     if ((body.held || show === 'address') && /^https?:\/\//.test(own)) return location.assign(own)
+    const place = ((form.getRootNode() as ShadowRoot).host as HTMLElement | undefined) ?? card
+    const before = place.getBoundingClientRect()
     for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
     const result = element(
       'div',
@@ -186,31 +203,27 @@ export function enhance(
       element('h2', { class: 'askbox-heading' }, heading),
       element('p', { style: 'white-space:pre-line' }, message),
     )
-    if (body.again && again) {
-      const button = turn(again.press, () => {
-        const action = `${base}resend/${form.action.slice(at + 6)}`
-        void fetch(action, {
-          method: 'POST',
-          body: new URLSearchParams({ 'askbox-again': body.again! }),
-        }).then(
-          ({ ok }) => {
-            if (ok) return button.replaceWith(again.done)
-            // What more it takes, a page of the receiver's asks.
-            const form = element(
-              'form',
-              { method: 'post', action },
-              element('input', { type: 'hidden', name: 'askbox-again', value: body.again! }),
-            )
-            result.append(form)
-            ;(form as HTMLFormElement).submit()
-          },
-          () => tell(texts.notSent, button),
+    if (body.again && again)
+      void fetched<typeof AgainModule>(base, 'again').then((module) => {
+        if (module === null) return
+        const button = element('button', { type: 'button', class: 'askbox-button' }, again.press)
+        result.append(button)
+        module.offer(button, again, `${base}resend/${form.action.slice(at + 6)}`, body.again!, () =>
+          tell(texts.notSent, button),
         )
       })
-      result.append(button)
-    }
     form.append(result)
-    result.focus()
+    keepRoom(place)
+    // The place shrinks to the answer. What comes after it stays where it is read: where its beginning is out of sight,
+    // and otherwise until the visitor goes on, unless this is still what the press did.
+    const { top, bottom, height } = before
+    if (top < 0) scrollBy({ top: place.getBoundingClientRect().bottom - bottom, behavior: 'instant' })
+    else if (bottom < innerHeight && Date.now() - pressedAt > PRESS_MS) {
+      keepRoom(place, height)
+      for (const type of ['pointerdown', 'keydown', 'wheel', 'touchmove'])
+        addEventListener(type, () => keepRoom(place), { once: true, passive: true })
+    }
+    result.focus({ preventScroll: top < 0 })
   }
 
   function tell(message: string, below: Element = button!): void {

@@ -1,7 +1,8 @@
 import type { WiredForm } from '#core/render'
 import type { PopUp } from '#core/spot'
 import { enhance } from './enhance'
-import { adopt, built } from './nodes'
+import { isKnown, rememberJoined } from './joined'
+import { adopt, built, keepRoom } from './nodes'
 
 /** What `GET /form/:spot.json` says of a spot. Only a live one comes with its form. */
 export interface Published extends Partial<WiredForm> {
@@ -9,6 +10,8 @@ export interface Published extends Partial<WiredForm> {
   state: 'live' | 'paused' | 'retired'
   version: number
   popUp?: PopUp
+  /** Pop-ups of the same list on the same site, which ask nobody who joined here. */
+  popUps?: string[]
 }
 
 /**
@@ -16,56 +19,43 @@ export interface Published extends Partial<WiredForm> {
  * around the form inside it does not run together with the page's own space, so that its height is known beforehand.
  */
 const HOST =
-  ':host{all:initial!important;display:flow-root!important;font-family:inherit!important;font-size:inherit!important;color:inherit!important;color-scheme:inherit!important'
+  ':host{all:initial!important;display:flow-root!important;width:100%!important;min-width:min(100%,15em)!important;min-height:var(--askbox-room,0)!important;font-family:inherit!important;font-size:inherit!important;color:inherit!important;color-scheme:inherit!important'
+
+/** In CSS pixels, and as a share of the form's height. A larger hole below the form would be seen as one. */
+const MOST_TO_SPARE = [64, 1 / 8] as const
 
 /** One form in a tree of its own: neither do the site's styles reach in, nor the form's out. */
 export class FormElement extends HTMLElement {
   /**
-   * @param reserved height in CSS pixels that its place had until now; kept where the form is a little lower, so that
+   * @param reserved height in CSS pixels that its place had until now; kept where the form is somewhat lower, so that
    *   nothing below it moves
    * @param around puts the form into something else
    */
   show(published: Published, reserved = 0, around = (form: Node): Node => form): void {
     const { isOfSite, styles, known, spot } = published
     const root = isOfSite ? this : this.attachShadow({ mode: 'open' })
-    const form = built(published.form!) as HTMLFormElement
+    const card = built(published.form!) as Element
+    const form = card.querySelector('form')!
     const greeting = known && isKnown(spot) ? (built(known) as Element) : null
     adopt(
-      root instanceof ShadowRoot ? root : document,
+      isOfSite ? (this.getRootNode() as Document | ShadowRoot) : (root as ShadowRoot),
       isOfSite ? `askbox-form{display:block}${styles}` : `${HOST}}${styles}`,
     )
     if (published.font) loadFont(published.font)
-    root.append(around(greeting ?? form))
+    root.append(around(greeting ?? card))
     greeting?.querySelector('button')?.addEventListener('click', () => {
-      greeting.replaceWith(form)
+      greeting.replaceWith(card)
       form.querySelector<HTMLElement>('input:not([type=hidden])')?.focus()
     })
     enhance(form, published.settings!, {
       isInPlace: true,
       onJoined() {
         form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
-        if (known) remember(spot)
+        rememberJoined(published)
       },
     })
-    const missing = reserved - this.offsetHeight
-    if (!isOfSite && missing > 0 && missing < 40) adopt(root as ShadowRoot, `:host{min-height:${reserved}px!important}`)
-  }
-}
-
-/** Remembered in the page's own storage, and only where the owner has something else to show to who signed up here. */
-function isKnown(spot: string): boolean {
-  try {
-    return localStorage.getItem(`askbox-known-${spot}`) !== null
-  } catch {
-    return false
-  }
-}
-
-function remember(spot: string): void {
-  try {
-    localStorage.setItem(`askbox-known-${spot}`, 'joined')
-  } catch {
-    // Where storage is blocked, nobody is known.
+    const [most, share] = MOST_TO_SPARE
+    if (reserved < this.offsetHeight * (1 + share) + most) keepRoom(this, reserved)
   }
 }
 

@@ -23,3 +23,11 @@ export function adopt(root: Document | ShadowRoot, css: string): void {
   sheet.replaceSync(css)
   root.adoptedStyleSheets = [...root.adoptedStyleSheets, sheet]
 }
+
+/** The least height of a form's place, in CSS pixels; none lets it be as high as what is in it. */
+export function keepRoom(place: HTMLElement, height?: number): void {
+  const value = height === undefined ? '' : `${height}px`
+  // In a tree of its own, the form's styles take this one from it; see there.
+  place.style.setProperty('--askbox-room', value)
+  place.style.minHeight = value
+}

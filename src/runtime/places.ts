@@ -1,55 +1,92 @@
 import type { FormElement, Published } from './form-element'
 import { enhance } from './enhance'
+import { PATIENCE_MS } from './fetched'
+import { rememberJoined } from './joined'
 
 /** What the receiver says of a spot; null when it cannot be reached or knows none. Asked once for each. */
 export function load(base: string, spot: string, version = ''): Promise<Published | null> {
   const address = `${base}form/${spot}.json${version && `?version=${version}`}`
   const known = asked.get(address)
   if (known !== undefined) return known
-  const answer = fetch(address, { credentials: 'omit' }).then(
-    (response) => (response.ok ? response.json() : null),
-    () => null,
-  )
+  const answer = fetch(address, { credentials: 'omit', signal: AbortSignal.timeout(PATIENCE_MS) })
+    .then((response) => (response.ok ? response.json() : null))
+    .catch(() => null)
   asked.set(address, answer)
   return answer
 }
 const asked = new Map<string, Promise<Published | null>>()
-const seen = new WeakSet<Element>()
+const seen = new WeakSet<Node>()
+/** Links that became forms. They stay in the page, hidden: programs that made the page look for what they put there. */
+const places = new Map<HTMLElement, { host: FormElement; spot: string }>()
+/** Forms whose link the page's program took away; it may put another for the same spot, and what was typed goes on there. */
+const spare = new Map<string, FormElement>()
 
-/** Makes a form of every link that asks for one, and plain forms better where they stand. */
-export function fillPlaces(base: string): void {
-  for (const link of document.querySelectorAll<HTMLAnchorElement>('a[href*="/page/"]')) {
-    const [address, fragment] = link.href.split('#')
-    if (fragment === 'askbox' && address!.startsWith(`${base}page/`) && isNew(link))
-      void fill(base, link, address!.slice(base.length + 5))
+/** Makes a form of every link that asks for one, and plain forms better where they stand. Looks into open shadow roots, too. */
+export function fillPlaces(base: string, root: ParentNode & Node, watch: (root: Node) => void): void {
+  if (isNew(root)) watch(root)
+  for (const [link, { host, spot }] of places) {
+    if (!link.isConnected) {
+      host.remove()
+      spare.set(spot, host)
+      places.delete(link)
+    } else if (!host.isConnected) put(host, link)
+    else hide(link)
   }
-  for (const form of document.querySelectorAll<HTMLFormElement>('form.askbox'))
+  for (const link of root.querySelectorAll<HTMLAnchorElement>('a[href*="/page/"]')) {
+    const { origin, pathname, hash } = new URL(link.href)
+    const start = `${base}page/`
+    if (hash === '#askbox' && (origin + pathname).startsWith(start) && isNew(link))
+      void fill(base, link, (origin + pathname).slice(start.length))
+  }
+  for (const form of root.querySelectorAll<HTMLFormElement>('form.askbox'))
     if (form.action.startsWith(`${base}join/`) && isNew(form)) void improve(base, form)
+  for (const { shadowRoot, localName } of root.querySelectorAll('*'))
+    if (shadowRoot && localName !== 'askbox-form') fillPlaces(base, shadowRoot, watch)
 }
 
-function isNew(element: Element): boolean {
-  const isKnown = seen.has(element)
-  seen.add(element)
+function isNew(node: Node): boolean {
+  const isKnown = seen.has(node)
+  seen.add(node)
   return !isKnown
 }
 
 async function fill(base: string, link: HTMLAnchorElement, spot: string): Promise<void> {
+  const around = link.parentElement
+  const spacers = around === null ? [] : spacersIn(around)
+  // The room goes by itself after some seconds without this script.
+  for (const spacer of spacers) {
+    spacer.style.animation = 'none'
+    ;(spacer as SVGSVGElement).pauseAnimations?.()
+  }
   const published = await load(base, spot)
   await nextPaint()
-  const { parentElement: around } = link
-  if (around === null) return
-  const height = around.offsetHeight
-  // What kept the place until now.
-  for (const spacer of around.querySelectorAll('br, canvas')) spacer.remove()
-  if (published === null) return
-  if (published.state === 'live') {
-    const host = document.createElement('askbox-form') as FormElement
-    link.replaceWith(host)
-    host.show(published, around.textContent!.trim() === '' ? height : 0)
-    return
-  }
-  link.remove()
-  if (around.localName === 'div' && around.childElementCount === 0 && around.textContent!.trim() === '') around.remove()
+  const height = spacers.length > 0 ? around!.offsetHeight : 0
+  if (published !== null) hide(link)
+  for (const spacer of spacers) hide(spacer)
+  if (published?.state !== 'live' || !link.isConnected) return
+  const known = spare.get(spot)
+  const host = known ?? (document.createElement('askbox-form') as FormElement)
+  spare.delete(spot)
+  places.set(link, { host, spot })
+  put(host, link)
+  if (known === undefined) host.show(published, height)
+}
+
+function put(host: FormElement, link: HTMLElement): void {
+  hide(link)
+  link.after(host)
+}
+
+/** Whatever the site says of such elements. */
+function hide(element: HTMLElement | SVGElement): void {
+  if (element.style.display !== 'none') element.style.setProperty('display', 'none', 'important')
+}
+
+/** What keeps the place: all that the element around the link holds besides it, and nothing where it holds anything else. */
+function spacersIn(around: HTMLElement): (HTMLElement | SVGElement)[] {
+  const spacers = [...around.querySelectorAll<HTMLElement | SVGElement>(':scope > :is(br, canvas, svg)')]
+  const isOurs = around.childElementCount === spacers.length + 1 && around.firstElementChild?.localName === 'a'
+  return isOurs && [...around.childNodes].every((node) => node.nodeType !== 3 || !node.nodeValue!.trim()) ? spacers : []
 }
 
 /** The page is painted before anything is built in it. What is out of sight may paint nothing, and is not waited for. */
@@ -64,11 +101,10 @@ async function improve(base: string, form: HTMLFormElement): Promise<void> {
   try {
     const own = form.querySelector('script.askbox-settings')
     const version = form.querySelector<HTMLInputElement>('[name="askbox-version"]')?.value
-    const settings =
-      own !== null
-        ? JSON.parse(own.textContent ?? '')
-        : (await load(base, form.action.slice(base.length + 5), version))?.settings
-    if (settings) enhance(form, settings, { isInPlace: own === null })
+    if (own !== null) return enhance(form, JSON.parse(own.textContent ?? ''))
+    const published = await load(base, form.action.slice(base.length + 5), version)
+    if (published?.settings)
+      enhance(form, published.settings, { isInPlace: true, onJoined: () => rememberJoined(published) })
   } catch {
     // A form whose settings were changed on the page stays the plain form that it is.
   }

@@ -12,8 +12,12 @@ import type { load as loadFrom } from './places'
 /** Ends an address under which an owner, who has seen it, is shown it again. */
 const AGAIN = '#askbox-again'
 const DAY_MS = 86_400_000
-let isOneOpen = false
 let element: typeof elementOf
+
+/** How often it is looked whether the moment has come: a page's program may have changed the address meanwhile. */
+const LOOK_MS = 500
+/** After a keystroke, somebody is still typing. */
+const TYPING_MS = 3_000
 
 /** Shows a spot's form over the page when its owner's rules say so. */
 export async function popUp(
@@ -25,44 +29,75 @@ export async function popUp(
   const published = await load(base, spot)
   if (published?.state !== 'live' || published.popUp === undefined) return
   const rules = published.popUp
+  const isHere = () => isOnPage(rules.pages, location.pathname)
   if (location.hash !== AGAIN) {
-    if (!isOnPage(rules.pages, location.pathname)) return
+    await until(isHere)
     // A rehearsal looks whether it comes where it should, not when.
     if (!location.hash.startsWith('#askbox-r')) {
       if (!mayShow(published.spot, rules)) return
+      const typed = watchTyping()
       await moment(rules.when)
+      await until(() => isHere() && !typed() && !isCovered())
+      // Meanwhile, whoever it is may have joined in a form of the page.
+      if (!mayShow(published.spot, rules)) return
     }
   }
-  if (isOneOpen) return
+  if (isCovered()) return
   remember(published.spot, rules, 'seen')
   open(published, rules)
+}
+
+async function until(holds: () => boolean): Promise<void> {
+  while (!holds()) await new Promise((resolve) => setTimeout(resolve, LOOK_MS))
+}
+
+/** Whether a dialog of the page, or another pop-up, is open. */
+function isCovered(): boolean {
+  const dialogs = 'askbox-form.pop-up,dialog[open],[role=dialog],[role=alertdialog],[aria-modal=true]'
+  return [...document.querySelectorAll(dialogs)].some(
+    (one) => one.checkVisibility?.({ visibilityProperty: true }) ?? true,
+  )
+}
+
+/** Tells whether somebody is typing: has just done so, or is in a field that is not empty. */
+function watchTyping(): () => boolean {
+  let last = -TYPING_MS
+  addEventListener('keydown', ({ timeStamp }) => (last = timeStamp), { capture: true, passive: true })
+  return () => {
+    let field = document.activeElement as (HTMLElement & Partial<HTMLInputElement>) | null
+    while (field?.shadowRoot?.activeElement) field = field.shadowRoot.activeElement as HTMLElement
+    const isIn = field?.matches('input,textarea')
+      ? field.value !== ''
+      : field?.isContentEditable || field?.localName === 'iframe'
+    return performance.now() - last < TYPING_MS || isIn === true
+  }
 }
 
 function open(published: Published, { position }: PopUp): void {
   const isModal = position === 'middle'
   const host = document.createElement('askbox-form') as FormElement
   const { settings } = published
+  host.className = 'pop-up'
   document.body.append(host)
   let before: Element | null = null
   let dialog!: HTMLDialogElement
+  const close = element('button', { type: 'button', class: 'close', 'aria-label': settings!.texts.close }, '×')
   host.show(published, 0, (form) => {
-    const close = element('button', { type: 'button', class: 'close', 'aria-label': settings!.texts.close }, '×')
-    close.addEventListener('click', () => dialog.close())
     dialog = element('dialog', { class: position, 'aria-label': published.title!, tabindex: '-1' }) as HTMLDialogElement
     dialog.dir = published.direction!
-    dialog.append(form, close)
+    dialog.append(close, form)
     return dialog
   })
-  isOneOpen = true
   dialog.addEventListener('askbox-joined', () => remember(published.spot, { often: { kind: 'once' } }, 'joined'))
-  dialog.addEventListener('close', () => {
-    isOneOpen = false
-    host.remove()
-    if (!isModal && before instanceof HTMLElement) before.focus()
-  })
   if (isModal) {
+    const release = holdPage()
+    close.addEventListener('click', () => dialog.close())
     dialog.addEventListener('click', (event) => {
       if (event.target === dialog) dialog.close()
+    })
+    dialog.addEventListener('close', () => {
+      release()
+      host.remove()
     })
     dialog.showModal()
     // The dialog itself, not its first field: on phones that would bring up the keys over it.
@@ -70,11 +105,29 @@ function open(published: Published, { position }: PopUp): void {
     return
   }
   // In a corner it is beside the page, not in its way: the focus stays where it is until somebody goes there.
-  dialog.open = true
+  const end = () => {
+    host.remove()
+    if (before instanceof HTMLElement) before.focus()
+  }
+  close.addEventListener('click', end)
   dialog.addEventListener('focusin', (event) => (before ??= event.relatedTarget as Element | null))
   dialog.addEventListener('keydown', ({ key }) => {
-    if (key === 'Escape') dialog.close()
+    if (key === 'Escape') end()
   })
+  // In the top layer, the corner is that of the window, whatever the page does to its body.
+  if ('showPopover' in dialog) {
+    dialog.popover = 'manual'
+    dialog.showPopover()
+  } else (dialog as HTMLDialogElement).open = true
+}
+
+/** The page behind does not scroll, nor move where its scroll bar was. Returns what lets it go. */
+function holdPage(): () => void {
+  const { style, clientWidth } = document.documentElement
+  const before = [style.overflow, style.scrollbarGutter] as const
+  style.overflow = 'hidden'
+  if (innerWidth > clientWidth) style.scrollbarGutter = 'stable'
+  return () => ([style.overflow, style.scrollbarGutter] = before)
 }
 
 /** Resolves at the moment that the rules name. */

@@ -22,10 +22,10 @@ async function versionOf(box: RunningBox, spot: SpotId): Promise<Version> {
 
 async function place(box: RunningBox, spot = SPOT): Promise<string> {
   const { content } = await versionOf(box, spot)
-  return placePart(content, box.workshop, spot, {
-    narrow: { width: 320, height: 400 },
-    wide: { width: 680, height: 300 },
-  })
+  return placePart(content, box.workshop, spot, [
+    { width: 320, height: 400 },
+    { width: 680, height: 300 },
+  ])
 }
 
 async function openPopUp(box: RunningBox, more: Partial<Spot> = {}): Promise<SpotId> {
@@ -214,10 +214,10 @@ test.describe('the page is a guest room', () => {
         await page.addStyleTag({ content: 'body { font-family: "Times New Roman" !important }' })
         heights.push(await page.locator('body').evaluate((body) => body.scrollHeight))
       }
-      const part = placePart(content, box.workshop, SPOT, {
-        narrow: { width: 320, height: heights[0]! },
-        wide: { width: 680, height: heights[1]! },
-      })
+      const part = placePart(content, box.workshop, SPOT, [
+        { width: 320, height: heights[0]! },
+        { width: 680, height: heights[1]! },
+      ])
       const address = site.put('/post', {
         head: sharedLine(box.workshop),
         body: `<table width="100%"><tr><td>${TEXT}${part}${TEXT.repeat(30)}</td></tr></table>`,

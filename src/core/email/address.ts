@@ -22,35 +22,45 @@ export interface EmailProblem {
 
 export type ParsedEmail = { ok: true; email: EmailAddress } | { ok: false; problem: EmailProblem }
 
+const problems = {
+  missing: { code: 'missing', message: 'An email address is needed.' },
+  'too-long': { code: 'too-long', message: 'This email address is longer than mail allows.' },
+  'no-at-sign': { code: 'invalid', message: 'An email address needs an @ sign, as in name@example.org.' },
+  'no-domain': { code: 'invalid', message: 'The part after the @ sign is not a valid domain name.' },
+  invalid: { code: 'invalid', message: 'This is not a valid email address.' },
+} satisfies Record<string, EmailProblem>
+
 /**
  * Reads one email address the way a browser's `<input type=email>` does: surrounding white space is
  * stripped, an internationalized domain becomes ASCII (punycode), and the result has to match the
  * HTML standard's definition of a valid email address. The length limits of RFC 5321 apply on top.
  */
 export function parseEmail(input: string): ParsedEmail {
+  const read = readEmail(input)
+  return typeof read === 'string' ? { ok: false, problem: problems[read] } : { ok: true, email: read }
+}
+
+/** The same for the visitors' script, which has words of its own: the address, or what is wrong with it. */
+export function readEmail(input: string): EmailAddress | keyof typeof problems {
   // Before anything else looks at it: what follows takes time with the length.
-  if (input.length > MAX_INPUT_LENGTH) return problem('too-long', 'This email address is longer than mail allows.')
+  if (input.length > MAX_INPUT_LENGTH) return 'too-long'
   const typed = stripWhiteSpace(input)
-  if (typed === '') return problem('missing', 'An email address is needed.')
+  if (typed === '') return 'missing'
 
   const at = typed.lastIndexOf('@')
-  if (at < 0) return problem('invalid', 'An email address needs an @ sign, as in name@example.org.')
+  if (at < 0) return 'no-at-sign'
   const localPart = typed.slice(0, at)
-  if (typed.length - at - 1 > MAX_DOMAIN_OCTETS)
-    return problem('too-long', 'This email address is longer than mail allows.')
+  if (typed.length - at - 1 > MAX_DOMAIN_OCTETS) return 'too-long'
   const domain = domainToAscii(typed.slice(at + 1))
-  if (domain === null) return problem('invalid', 'The part after the @ sign is not a valid domain name.')
+  if (domain === null) return 'no-domain'
 
   const address = `${localPart}@${domain}`
-  if (!VALID_EMAIL_ADDRESS.test(address)) return problem('invalid', 'This is not a valid email address.')
-  if (
+  if (!VALID_EMAIL_ADDRESS.test(address)) return 'invalid'
+  const isTooLong =
     localPart.length > MAX_LOCAL_PART_OCTETS ||
     domain.length > MAX_DOMAIN_OCTETS ||
     address.length > MAX_PATH_OCTETS - '<>'.length
-  ) {
-    return problem('too-long', 'This email address is longer than mail allows.')
-  }
-  return { ok: true, email: { typed, compared: address.toLowerCase() } }
+  return isTooLong ? 'too-long' : { typed, compared: address.toLowerCase() }
 }
 
 const ASCII_WHITE_SPACE = '\t\n\f\r '
@@ -62,8 +72,4 @@ function stripWhiteSpace(input: string): string {
   while (start < end && ASCII_WHITE_SPACE.includes(line[start]!)) start += 1
   while (end > start && ASCII_WHITE_SPACE.includes(line[end - 1]!)) end -= 1
   return line.slice(start, end)
-}
-
-function problem(code: EmailProblem['code'], message: string): ParsedEmail {
-  return { ok: false, problem: { code, message } }
 }

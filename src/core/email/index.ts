@@ -1,3 +1,3 @@
 export { meantAddress } from './meant'
-export { parseEmail, type EmailAddress, type EmailProblem } from './address'
+export { parseEmail, readEmail, type EmailAddress, type EmailProblem } from './address'
 export { inboxOf, isMailProvider } from './inbox'

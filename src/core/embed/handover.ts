@@ -81,7 +81,7 @@ function pieceFor(
     case 'in-tags':
       return inTags(placed)
     case 'frame': {
-      const size: FrameSize = { width: null, height: heights?.narrow.height ?? 480 }
+      const size: FrameSize = { width: null, height: heights?.[0]?.height ?? 480 }
       return frameCode(frameAddress(receiver, spot.id), content.words.heading || formName, size)
     }
     default:

@@ -1,13 +1,8 @@
-import { element, type PlacedForm, renderForm, toHtml } from '#core/render'
+import { type PlacedForm, renderForm, toHtml } from '#core/render'
 
-/**
- * The plain code: a complete form with its styles, to paste where the form should stand. Ends with a line break.
- *
- * The element around it takes the place that the site gives: put straight into a grid, a flex row or column, or a
- * column that centres what is in it, the form itself would lose its width or stick out.
- */
+/** The plain code: a complete form with its styles, to paste where the form should stand. Ends with a line break. */
 export function plainCode(placed: PlacedForm): string {
-  const html = toHtml(element('div', { style: 'width:100%;min-width:0' }, renderForm(placed))).replace(
+  const html = toHtml(renderForm(placed)).replace(
     '>',
     '>\n<!-- Words may be changed by hand, and the colours on the lines that begin with --askbox. -->',
   )

@@ -1,7 +1,7 @@
 import { is } from 'css-select'
 import { generate, walk } from 'css-tree'
 import { parseSheet } from '#core/css'
-import { type Element, element, formStyles, type Node, type PlacedForm, renderForm, toHtml } from '#core/render'
+import { type Element, formStyles, type Node, type PlacedForm, renderForm, toHtml } from '#core/render'
 
 /**
  * The plain code with its styles in the tags, for sites that take style sheets out. What only a style sheet can say is
@@ -9,7 +9,7 @@ import { type Element, element, formStyles, type Node, type PlacedForm, renderFo
  * Ends with a line break.
  */
 export function inTagsCode(placed: PlacedForm): string {
-  const form = withoutSheet(renderForm(placed))
+  const card = withoutSheet(renderForm(placed))
   const parents = new Map<Element, Element>()
   const note = (parent: Element) => {
     for (const child of elementsIn(parent)) {
@@ -17,7 +17,7 @@ export function inTagsCode(placed: PlacedForm): string {
       note(child)
     }
   }
-  note(form)
+  note(card)
   const rules = simpleRules(formStyles(placed))
   const properties = new Map(
     rules.flatMap(({ declarations }) => declarations.filter(([name]) => name.startsWith('--askbox-'))),
@@ -48,7 +48,7 @@ export function inTagsCode(placed: PlacedForm): string {
       children: node.children.map(styled),
     }
   }
-  const html = toHtml(element('div', { style: 'width:100%;min-width:0' }, styled(form)))
+  const html = toHtml(styled(card))
   return `<!-- Words and colours may be changed by hand. -->\n${html.replace(/\n(?=[ \t]*\n)/g, '&#10;')}\n`
 }
 

@@ -47,10 +47,10 @@ const codes: Record<string, { code: ExpectedCode['code']; html: string; spot?: S
   'in tags': { code: 'in-tags', html: inTagsCode(placed()) },
   script: {
     code: 'script',
-    html: placePart(newer.content, RECEIVER, spot.id, {
-      narrow: { width: 320, height: 400 },
-      wide: { width: 680, height: 300 },
-    }),
+    html: placePart(newer.content, RECEIVER, spot.id, [
+      { width: 320, height: 400 },
+      { width: 680, height: 300 },
+    ]),
   },
   'pop-up': { code: 'script', html: popUpPart(RECEIVER, spot.id), spot: { ...spot, kind: 'pop-up' } },
   frame: { code: 'frame', html: frameCode(frameAddress(RECEIVER, spot.id), 'A form', { width: null, height: 300 }) },

@@ -13,7 +13,7 @@ export function tokensOf(nodes: readonly Html.ChildNode[]): string {
       const text = squeezed(node.value)
       if (text !== '') found.push(text)
     } else if (tree.isElementNode(node)) {
-      if (node.tagName === 'canvas') return
+      if (node.tagName === 'canvas' || node.tagName === 'svg') return
       found.push(`<${node.tagName}${attributesOf(node)}>`)
       for (const child of node.childNodes) visit(child)
       found.push(`</${node.tagName}>`)

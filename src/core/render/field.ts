@@ -1,5 +1,5 @@
 import { type Field, suggestedAutofill } from '#core/form'
-import { addressParts, birthdayParts, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
+import { addressParts, birthdayParts, isNeededPart, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
 import { type InterfaceTexts, type Language } from '#core/texts'
 import { type Element, element, type Node } from './node'
 import { richLine } from './rich'
@@ -183,6 +183,17 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
   }
 }
 
+/** What each part is called, and the standard's autofill token for it. */
+const partTexts = {
+  street: { text: 'street', autofill: 'address-line1' },
+  'postal-code': { text: 'postalCode', autofill: 'postal-code' },
+  city: { text: 'city', autofill: 'address-level2' },
+  country: { text: 'country', autofill: 'country-name' },
+  day: { text: 'day', autofill: 'bday-day' },
+  month: { text: 'month', autofill: 'bday-month' },
+  year: { text: 'year', autofill: 'bday-year' },
+} as const
+
 /** The controls of a field that has several, or null. */
 function partsOf(field: Field, context: FieldContext, id: string): Node[] | null {
   const { texts, state } = context
@@ -195,24 +206,30 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
     )
   switch (field.kind) {
     case 'address':
-      return addressParts.map(({ part: name, autofill, text, isNeeded }) =>
+      return addressParts.map((name) =>
         part(
-          texts[text],
+          texts[partTexts[name].text],
           control(
             field,
             context,
-            { type: 'text', id: `${id}-${name}`, autocomplete: autofill, maxlength: String(MAX_LINE_LENGTH) },
+            {
+              type: 'text',
+              id: `${id}-${name}`,
+              autocomplete: partTexts[name].autofill,
+              maxlength: String(MAX_LINE_LENGTH),
+            },
             'input',
             `${field.key}-${name}`,
-            field.required && isNeeded,
+            field.required && isNeededPart(name),
           ),
           ` askbox-part-${name}`,
         ),
       )
     case 'birthday':
       return birthdayParts
-        .filter((one) => field.withYear || one.part !== 'year')
-        .map(({ part: name, autofill, text }) => {
+        .filter((name) => field.withYear || name !== 'year')
+        .map((name) => {
+          const { text, autofill } = partTexts[name]
           const ids = { id: `${id}-${name}`, autocomplete: autofill }
           const full = `${field.key}-${name}`
           if (name !== 'month') {

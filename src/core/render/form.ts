@@ -13,7 +13,7 @@ const UNTOUCHED: FormState = { values: {}, errors: {} }
 
 /**
  * The one renderer: pages, previews and code all show what this returns. A complete plain `<form>` that
- * works without scripts.
+ * works without scripts, in the element that wears its look.
  */
 export function renderForm(placed: PlacedForm, state: FormState = UNTOUCHED): Element {
   const { content } = placed
@@ -57,30 +57,38 @@ export function renderForm(placed: PlacedForm, state: FormState = UNTOUCHED): El
   ])
 }
 
-/** The form around whatever stands in it: styles first, then the inner nodes, then what visitors never see. */
+/**
+ * The form around whatever stands in it, after its styles, within an element that wears the look: within another form
+ * browsers drop ours, and what is left then still looks like it. What visitors never see comes last.
+ */
 export function formElement(placed: PlacedForm, state: FormState, inner: (Node | null | false)[]): Element {
   const { content } = placed
   return element(
-    'form',
-    {
-      class: `askbox ${scopeOf(placed.spot)}`,
-      action: joinAddress(placed),
-      method: 'post',
-      'accept-charset': 'utf-8',
-      lang: content.language,
-      dir: directionOf(content.language),
-    },
+    'div',
+    { class: `askbox-card ${scopeOf(placed.spot)}`, lang: content.language, dir: directionOf(content.language) },
     element('style', {}, formStyles(placed)),
-    ...inner,
-    honeypot(placed.form, textsOf(content.language, content.texts)),
-    element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
-    state.page !== undefined &&
-      state.page !== '' &&
-      element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
-    state.source !== undefined &&
-      state.source !== '' &&
-      element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
+    element(
+      'form',
+      { class: 'askbox', action: joinAddress(placed), method: 'post', 'accept-charset': 'utf-8' },
+      ...inner,
+      honeypot(placed.form, textsOf(content.language, content.texts)),
+      element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
+      state.page !== undefined &&
+        state.page !== '' &&
+        element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
+      state.source !== undefined &&
+        state.source !== '' &&
+        element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
+    ),
   )
+}
+
+/** The same with the form changed. */
+export function withForm(card: Element, change: (form: Element) => Element): Element {
+  return {
+    ...card,
+    children: card.children.map((child) => (typeof child !== 'string' && child.tag === 'form' ? change(child) : child)),
+  }
 }
 
 function joinAddress({ receiver, spot }: PlacedForm): string {

@@ -15,7 +15,7 @@ export function knownNode({ content, spot }: Pick<PlacedForm, 'content' | 'spot'
   const { heading, message, link } = known
   return element(
     'div',
-    { class: `askbox ${scopeOf(spot)}`, lang: language, dir: directionOf(language) },
+    { class: `askbox-card ${scopeOf(spot)}`, lang: language, dir: directionOf(language) },
     heading !== '' && element('h2', { class: 'askbox-heading' }, heading),
     message !== '' && element('p', { style: 'white-space:pre-line' }, message),
     addressProblem(link.address) === null &&

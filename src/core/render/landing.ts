@@ -143,7 +143,7 @@ function landingStyles({ content, receiver }: PlacedForm, address: string): stri
     '@media(min-width:62rem){.first{grid-template-columns:minmax(0,1.15fr) minmax(0,1fr)}.opening{margin-inline:0}}',
     // A picture beside stands in a column of its own, the words and the form under each other in the other; on phones it comes in the order of the page.
     '.picture-start>.askbox-picture img,.picture-end>.askbox-picture img{display:block;width:100%;max-height:70vh;object-fit:cover;border-radius:8px}',
-    '@media(min-width:62rem){.picture-start,.picture-end{grid-template-rows:1fr auto auto 1fr}.picture-start>.askbox-picture,.picture-end>.askbox-picture{grid-row:1/-1;align-self:start;max-width:none}.picture-start>.askbox-picture{grid-column:1}.picture-end>.askbox-picture{grid-column:2}.picture-start>.opening,.picture-start>.asking{grid-column:2}.picture-end>.opening,.picture-end>.asking{grid-column:1}.picture-start>.opening,.picture-end>.opening{grid-row:2}.picture-start>.asking,.picture-end>.asking{grid-row:3}.picture-start .asking form.askbox,.picture-end .asking form.askbox{max-width:none!important}}',
+    '@media(min-width:62rem){.picture-start,.picture-end{grid-template-rows:1fr auto auto 1fr}.picture-start>.askbox-picture,.picture-end>.askbox-picture{grid-row:1/-1;align-self:start;max-width:none}.picture-start>.askbox-picture{grid-column:1}.picture-end>.askbox-picture{grid-column:2}.picture-start>.opening,.picture-start>.asking{grid-column:2}.picture-end>.opening,.picture-end>.asking{grid-column:1}.picture-start>.opening,.picture-end>.opening{grid-row:2}.picture-start>.asking,.picture-end>.asking{grid-row:3}.picture-start .asking form.askbox,.picture-end .asking .askbox-card{max-width:none!important}}',
     `h1{margin:0 0 .4em;font-size:clamp(1.9rem,1.2rem + 3vw,${(look.type.headingSize / 100) * 1.35}rem);font-weight:${look.type.headingWeight};line-height:1.08;letter-spacing:-.012em;text-wrap:balance${ownHeading(look)}}`,
     'p{margin:0 0 1em}',
     '.opening .askbox-introduction{font-size:1.15em}',
@@ -158,7 +158,7 @@ function landingStyles({ content, receiver }: PlacedForm, address: string): stri
       : `.video iframe{display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003}.video .inner{max-width:60rem}`,
     '.quote figure{margin:0}.quote blockquote{margin:0 0 .5em;font-size:clamp(1.25rem,1rem + 1.4vw,1.9rem);line-height:1.35;text-wrap:balance}.quote p{margin:0}',
     'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
-    '.asking form.askbox{max-width:34rem!important;margin:0 auto!important}',
+    '.asking .askbox-card{max-width:34rem!important;margin:0 auto!important}',
     ...ownTextRules(content).map(([selector, declarations]) => `main:not(#a) ${selector}{${declarations}}`),
     'footer{display:flex;flex-wrap:wrap;justify-content:center;gap:.25rem 1.5rem;padding:1.5rem 1rem 2rem;font-size:.9em}',
     '@media(max-width:480px){section{padding-inline:1rem}}',

@@ -2,7 +2,7 @@ import type { Answer, FormContent } from '#core/form'
 import { fontStack, type Look, plainLook, SHIPPED_FONT_PATH } from '#core/look'
 import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
-import { renderForm } from './form'
+import { renderForm, withForm } from './form'
 import { type Element, element, type Node, toHtml } from './node'
 import type { PlacedForm } from './placed'
 
@@ -83,7 +83,7 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   return page(
     title,
     content,
-    'form.askbox{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}',
+    '.askbox-card{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}',
     [
       // One error stands beside its field and is not said twice; several are listed first.
       element(
@@ -143,13 +143,13 @@ export function puzzlePage(
  */
 export function framePage(placed: PlacedForm, state: FormState): Page {
   const { content } = placed
-  const form = renderForm(placed, state)
+  const card = renderForm(placed, state)
   const leaves = Object.values(content.answers).some(({ show }) => show === 'address')
   return documentOf({
     title: content.words.heading || content.words.button,
     language: content.language,
-    css: 'body{margin:0;background:transparent;font:16px/1.6 system-ui,sans-serif}form.askbox{max-width:none!important;margin:0!important}',
-    body: [leaves ? { ...form, attributes: { ...form.attributes, target: '_top' } } : form],
+    css: 'body{margin:0;background:transparent;font:16px/1.6 system-ui,sans-serif}.askbox-card{max-width:none!important;margin:0!important}',
+    body: [leaves ? withForm(card, (form) => ({ ...form, attributes: { ...form.attributes, target: '_top' } })) : card],
   })
 }
 
@@ -164,9 +164,18 @@ export function noticePage(title: string, message: string): Page {
   return page(title, { look: plainLook, language: 'en' }, '', [element('h1', {}, title), element('p', {}, message)])
 }
 
-/** The form alone with the space that it keeps around it, to see how high its place will be. */
-export function formWithSpace(placed: PlacedForm): Page {
-  return previewPage([element('div', { style: 'display:flow-root' }, renderForm(placed))], '0')
+/**
+ * The form alone with the space that it keeps around it, to see how high its place will be.
+ *
+ * @param font the site's own `font-family`, or nothing
+ */
+export function formWithSpace(placed: PlacedForm, font = ''): Page {
+  const family = font.replace(/[^\w\s,"'-]/g, '')
+  return previewPage(
+    [element('div', { style: 'display:flow-root' }, renderForm(placed))],
+    '0',
+    family === '' ? '' : `body{font-family:${family}}`,
+  )
 }
 
 /** A bare page around a form for the workshop's pictures; `css` is what the surroundings say. */

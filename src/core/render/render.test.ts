@@ -142,10 +142,10 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
       'a script’s place, its shared line and a pop-up’s part',
       standard,
       around(
-        placePart(twoFields, 'https://forms.example', 'somespot' as SpotId, {
-          narrow: { width: 300, height: 420 },
-          wide: { width: 680, height: 300 },
-        }),
+        placePart(twoFields, 'https://forms.example', 'somespot' as SpotId, [
+          { width: 300, height: 420 },
+          { width: 680, height: 300 },
+        ]),
         sharedLine('https://forms.example') + popUpPart('https://forms.example', 'somespot' as SpotId),
       ),
     ],

@@ -51,7 +51,8 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     `${scope}::first-letter,${scope} *::first-letter{all:revert}`,
     // What a site says of everything, with weight of its own, neither shows a style sheet as text nor what is hidden.
     `${scope} style,${scope}[hidden],${scope} [hidden]{display:none!important}`,
-    ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${declarations}}`),
+    `${scope} *{color:inherit!important}`,
+    ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${insistent(declarations)}}`),
     ...phoneRules(content, scope),
     ...conditionRules(content.fields, scope),
     ...entranceRules(look, scope),
@@ -83,6 +84,15 @@ function siteDress({ fields, look }: FormContent, scope: string): string {
 
 type Rule = [selector: string, declarations: string]
 
+/** Dark themes say with weight which colours all words and grounds have; of words and their ground, both or neither can be theirs. */
+const INSISTENT = /^(?:color|background(?:-color)?|-webkit-text-fill-color)$/
+
+function insistent(declarations: string): string {
+  return declarations.replace(/(?<=^|;)([\w-]+):([^;]+)/g, (whole, property: string, value: string) =>
+    INSISTENT.test(property) && !value.endsWith('!important') ? `${property}:${value}!important` : whole,
+  )
+}
+
 /** Each of several selectors, separated by commas, within the form. An empty one is the form itself. */
 function selectorIn(scope: string, selectors: string): string {
   return selectors
@@ -102,6 +112,9 @@ function olderNames(rules: readonly CustomRule[]): string {
 
 /** Text of a form is never smaller than this, in CSS pixels, on sites that set their root's text to 10 px. */
 const LEAST_TEXT_PX = 14
+
+/** An address can be read and typed in it. */
+const LEAST_WIDTH_EM = 15
 
 /** CSS pixels as `em`, so that all of it grows with the page's text. */
 function em(px: number): string {
@@ -133,7 +146,9 @@ function formRules({ look, language }: FormContent): Rule[] {
         olderNames(custom.rules) +
         // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
         `-webkit-locale:"${language}";` +
-        `display:block;position:relative;isolation:isolate;max-width:${em(space.width)};margin:${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};padding:${em(space.inside)};` +
+        // Straight in a row, a grid or a column of the page, it has the room that is there, and never that of one letter.
+        `display:block;width:100%;min-width:min(100%,${LEAST_WIDTH_EM}em);max-width:${em(space.width)};break-inside:avoid;writing-mode:horizontal-tb;` +
+        `position:relative;isolation:isolate;margin:${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};padding:${em(space.inside)};` +
         (border.width > 0 ? `border:${border.width}px solid ${border.colour};` : '') +
         (border.corner > 0 ? `border-radius:${em(border.corner)};` : '') +
         // Of its own ground, the form knows whether it is dark; without one, the page does.
@@ -254,7 +269,8 @@ function fieldRules(content: FormContent): Rule[] {
       `.askbox-half`,
       `flex:1 1 calc(50% - ${em(space.gap)});min-width:min(100%,9em)`,
     ],
-    ['.askbox-single>label', 'display:contents'],
+    // Themes that hide labels, and name their fields within, would hide the fields with ours.
+    ['.askbox-single>label', 'display:contents!important'],
     ['.askbox-label', 'display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:600'],
     fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && [
       '.askbox-optional',
@@ -280,10 +296,10 @@ function fieldRules(content: FormContent): Rule[] {
     // Lists of choices open on the browser's own white, whatever the page's colours.
     followsPage(look) && kinds.has('choose-one') && ['option', 'background:#fff;color:#222'],
     ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
-    hasBoxes && ['.askbox-option', 'display:flex;gap:.6em;align-items:flex-start;padding:.2em 0'],
+    hasBoxes && ['.askbox-option', 'display:flex!important;gap:.6em;align-items:flex-start;padding:.2em 0'],
     hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--askbox-button)'],
     hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
-    hasParts && ['.askbox-part', 'display:block;flex:1 1 7em;min-width:0'],
+    hasParts && ['.askbox-part', 'display:block!important;flex:1 1 7em;min-width:0'],
     kinds.has('address') && ['.askbox-part-street,.askbox-part-country', 'flex-basis:100%'],
     hasParts && ['.askbox-part-label', 'display:block;margin:0 0 .15em;font-size:.85em'],
     fields.some(({ step }) => step !== fields[0]?.step) && ['.askbox-step', `margin:0 0 ${em(space.gap * 1.5)}`],
@@ -427,9 +443,10 @@ function isOfForm(selector: string): boolean {
   return FORM.test(selector)
 }
 
-/** An outline of the owner's has the weight of the one that it takes the place of. */
+/** What the owner says has the weight of what it takes the place of. */
 function declarationText({ property, value }: CustomRule['declarations'][number]): string {
-  return `${property}:${value}${property.startsWith('outline') && !value.includes('!') ? '!important' : ''}`
+  const hasWeight = property.startsWith('outline') || INSISTENT.test(property)
+  return `${property}:${value}${hasWeight && !value.includes('!') ? '!important' : ''}`
 }
 
 function ruleText({ media, selectors, declarations }: CustomRule): string {

@@ -8,6 +8,7 @@ export {
   fieldErrors,
   type FieldError,
   isAsked,
+  isNeededPart,
   MAX_LINE_LENGTH,
   MAX_LONG_LENGTH,
   type PostedValues,

@@ -1,4 +1,4 @@
-import { parseEmail } from '#core/email'
+import { readEmail } from '#core/email'
 import type { Field, FieldKey } from '#core/form'
 import type { InterfaceTexts } from '#core/texts'
 
@@ -26,29 +26,19 @@ export function valueIn(values: PostedValues, name: string): string {
 export const MAX_LINE_LENGTH = 200
 export const MAX_LONG_LENGTH = 5_000
 
-/** The parts of a postal address, with their names in posts and the standard's autofill tokens. */
-export const addressParts = [
-  { part: 'street', autofill: 'address-line1', text: 'street', isNeeded: true },
-  { part: 'postal-code', autofill: 'postal-code', text: 'postalCode', isNeeded: true },
-  { part: 'city', autofill: 'address-level2', text: 'city', isNeeded: true },
-  { part: 'country', autofill: 'country-name', text: 'country', isNeeded: false },
-] as const
-
-export const birthdayParts = [
-  { part: 'day', autofill: 'bday-day', text: 'day' },
-  { part: 'month', autofill: 'bday-month', text: 'month' },
-  { part: 'year', autofill: 'bday-year', text: 'year' },
-] as const
+/** The parts of a postal address, by their names in posts. */
+export const addressParts = ['street', 'postal-code', 'city', 'country'] as const
+/** A country is where most of a form's visitors are, or can be told from the city. */
+export const isNeededPart = (part: string) => part !== 'country'
+export const birthdayParts = ['day', 'month', 'year'] as const
 
 /** The controls a field consists of, by name, in their order. */
 export function controlNames(field: Field): string[] {
   switch (field.kind) {
     case 'address':
-      return addressParts.map(({ part }) => `${field.key}-${part}`)
+      return addressParts.map((part) => `${field.key}-${part}`)
     case 'birthday':
-      return birthdayParts
-        .filter(({ part }) => field.withYear || part !== 'year')
-        .map(({ part }) => `${field.key}-${part}`)
+      return birthdayParts.filter((part) => field.withYear || part !== 'year').map((part) => `${field.key}-${part}`)
     case 'choose-several':
     case 'topics':
       return field.choices.map(({ key }) => `${field.key}--${key}`)
@@ -145,16 +135,14 @@ export function errorIn(field: Field, values: PostedValues, texts: InterfaceText
 
 function wrongIn(field: Field, values: PostedValues): Wrong | null {
   if (field.kind === 'email') {
-    const parsed = parseEmail(valueIn(values, field.key))
-    if (parsed.ok) return null
-    return [
-      parsed.problem.code,
-      parsed.problem.code === 'missing'
-        ? 'missingEmail'
-        : parsed.problem.code === 'too-long'
-          ? 'longEmail'
-          : 'invalidEmail',
-    ]
+    const read = readEmail(valueIn(values, field.key))
+    return typeof read !== 'string'
+      ? null
+      : read === 'missing'
+        ? [read, 'missingEmail']
+        : read === 'too-long'
+          ? [read, 'longEmail']
+          : ['invalid', 'invalidEmail']
   }
   if (field.kind === 'hidden') return null
   const most = field.kind === 'text' ? MAX_LONG_LENGTH : MAX_LINE_LENGTH
@@ -184,7 +172,7 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
       return field.choices.some(({ key }) => key === valueIn(values, field.key)) ? null : ['invalid', 'unknownChoice']
     case 'address':
       return addressParts.some(
-        ({ part, isNeeded }) => field.required && isNeeded && !valueIn(values, `${field.key}-${part}`).trim(),
+        (part) => field.required && isNeededPart(part) && !valueIn(values, `${field.key}-${part}`).trim(),
       )
         ? ['missing', 'missing']
         : null

@@ -26,7 +26,7 @@ import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/reh
 import { framesOf, heldAs, ownAddresses, wayBack } from './join'
 
 /** The visitors' script, and what it fetches where it is needed. */
-export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js']
+export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js']
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
@@ -57,22 +57,31 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     answers: Object.fromEntries(answersInPlace.map((one) => [one, answerTo(version.content, one)])),
   })
   /** By version, then by spot: what every page with the script on it asks for. */
-  const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string }>>()
-  const wiredJson = (found: { spot: Spot; version: Version }) => {
-    const bySpot = wired.get(found.version) ?? new WeakMap()
-    wired.set(found.version, bySpot)
-    const known = bySpot.get(found.spot)
-    if (known !== undefined) return known
-    const { spot, version } = found
+  const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string; popUps: string }>>()
+  const wiredJson = ({ spot, version }: { spot: Spot; version: Version }) => {
+    const bySpot = wired.get(version) ?? new WeakMap()
+    wired.set(version, bySpot)
+    const published = ledger.published()
+    const list = published.latestVersion(spot.form)?.list
+    const popUps = published
+      .liveSpots()
+      .filter(
+        ({ kind, site, form }) =>
+          kind === 'pop-up' && site === spot.site && published.latestVersion(form)?.list === list,
+      )
+      .map(({ id }) => id)
+    const known = bySpot.get(spot)
+    if (known?.popUps === popUps.join()) return known
     const body = JSON.stringify({
       spot: spot.id,
       state: spot.state,
       version: version.number,
       ...(spot.state === 'live' &&
-        wiredForm(placed(found), spot.kind === 'pop-up' ? (spot.popUp ?? startPopUp).position : null)),
+        wiredForm(placed({ spot, version }), spot.kind === 'pop-up' ? (spot.popUp ?? startPopUp).position : null)),
       ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
+      ...(popUps.length > 0 && { popUps }),
     })
-    const made = { body, validator: `"${createHash('sha256').update(body).digest('base64url').slice(0, 22)}"` }
+    const made = { body, validator: validatorOf(body), popUps: popUps.join() }
     bySpot.set(spot, made)
     return made
   }
@@ -188,25 +197,39 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     const { body, validator } = wiredJson({ spot: here.spot, version })
     // Each change shows at once, and what did not change is not sent again.
     const headers = { 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'no-cache', ETag: validator }
-    return c.req.header('If-None-Match') === validator
+    return c.req.header('If-None-Match')?.replace(/^W\//, '') === validator
       ? c.body(null, 304, headers)
       : c.body(body, 200, { ...headers, 'Content-Type': 'application/json; charset=utf-8' })
   })
 
+  /** Read once: a receiver that runs has one version of its files. */
+  const read = new Map<string, { bytes: Buffer<ArrayBuffer>; validator: string }>()
   const file = (c: Context, name: string, type: string, caching: string) => {
     const path = files === null ? null : join(files, name)
-    if (path === null || !existsSync(path)) return c.text('Not found', 404)
-    return c.body(readFileSync(path), 200, {
-      'Content-Type': type,
+    if (path === null || (!read.has(name) && !existsSync(path))) return c.text('Not found', 404)
+    const bytes = read.get(name)?.bytes ?? Buffer.from(readFileSync(path))
+    const validator = read.get(name)?.validator ?? validatorOf(bytes)
+    read.set(name, { bytes, validator })
+    const headers = {
       'Cache-Control': caching,
       'X-Content-Type-Options': 'nosniff',
       'Access-Control-Allow-Origin': '*',
-    })
+      ETag: validator,
+    }
+    // Compressing makes it a weak one.
+    return c.req.header('If-None-Match')?.replace(/^W\//, '') === validator
+      ? c.body(null, 304, headers)
+      : c.body(bytes, 200, { ...headers, 'Content-Type': type })
   }
   for (const name of visitorScripts)
     routes.get(`/${name}`, (c) => file(c, name, 'text/javascript; charset=utf-8', 'public, max-age=600'))
   routes.get(SHIPPED_FONT_PATH, (c) => file(c, 'ask-box-sans.woff2', 'font/woff2', 'public, max-age=604800'))
   return routes
+}
+
+/** RFC 9110, 8.8.3: the same for the same bytes. */
+function validatorOf(bytes: string | Buffer): string {
+  return `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 22)}"`
 }
 
 /** Address of the privacy notice of a spot's site, or null. */

@@ -2,7 +2,7 @@ import type { Measures } from '#core/checkup'
 
 /** A word that would have to be broken does not fit, so for measuring nothing may break it. */
 const UNBROKEN =
-  'form.askbox.askbox *, main *{overflow-wrap:normal!important;word-break:normal!important;hyphens:manual!important}'
+  'form.askbox *, main *{overflow-wrap:normal!important;word-break:normal!important;hyphens:manual!important}'
 
 /** Buttons, headings and labels whose words are wider than their room. */
 export function overflowsIn(page: Document, width: number): Measures['overflows'][number][] {
@@ -12,7 +12,7 @@ export function overflowsIn(page: Document, width: number): Measures['overflows'
   const found = ['.askbox-button', '.askbox-heading', '.askbox-label'].flatMap((selector) =>
     [...page.querySelectorAll<HTMLElement>(selector)]
       .filter((node) => {
-        const room = (node.closest('form.askbox') ?? page.documentElement).getBoundingClientRect()
+        const room = (node.closest('.askbox-card') ?? page.documentElement).getBoundingClientRect()
         return node.scrollWidth > node.clientWidth + 1 || node.getBoundingClientRect().right > room.right + 1
       })
       .slice(0, 1)

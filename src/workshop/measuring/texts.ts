@@ -17,7 +17,7 @@ const anyText = textParts.map(({ selector }) => selector).filter((selector) => !
 
 /** Every text that is in sight, and what visitors type or read in fields. */
 export function textsIn(page: Document): SeenText[] {
-  const root = page.querySelector('main') ?? page.querySelector('form.askbox')
+  const root = page.querySelector('main') ?? page.querySelector('.askbox-card')
   if (root === null) return []
   const found: SeenText[] = []
   const walker = page.createTreeWalker(root, NodeFilter.SHOW_TEXT)

@@ -94,7 +94,7 @@ function popUpStyles({ position }: PopUp, background: string, isPhone: boolean):
     `body{position:relative;height:${window.height}px;overflow:hidden}` +
     `.ground{position:absolute;inset:0;background:${position === 'middle' ? '#0009' : 'none'}}` +
     `.over{position:absolute;${place};box-sizing:border-box;width:${width}px;max-height:${window.height - 32}px;overflow:hidden;border-radius:8px;background:${background};box-shadow:0 12px 48px #0006}` +
-    '.over #place{margin:0}.over form.askbox{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}'
+    '.over #place{margin:0}.over .askbox-card{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}'
   )
 }
 

@@ -1,23 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { FormContent } from '#core/form'
-import { formWithSpace, framePage } from '#core/render'
+import { framePage } from '#core/render'
 import type { Spot } from '#core/spot'
 import { usePictures } from '../../data'
 import ScaledPreview from '../../preview/ScaledPreview.vue'
 
 /** Draws a form alone at some widths, out of sight, and says how high it is at each, and how far it sticks out, in CSS pixels. */
-const {
-  spot,
-  content,
-  widths,
-  withSpace = false,
-} = defineProps<{
-  spot: Spot
-  content: FormContent
-  widths: readonly number[]
-  /** Whether the space around it counts, as within a page. */ withSpace?: boolean
-}>()
+const { spot, content, widths } = defineProps<{ spot: Spot; content: FormContent; widths: readonly number[] }>()
 const heights = defineModel<Record<number, number>>({ required: true })
 const sticksOut = defineModel<Record<number, number>>('sticksOut', { default: () => ({}) })
 const pictures = usePictures()
@@ -30,9 +20,7 @@ const placed = computed(() => ({
   pictureAddress: pictures.addressOf,
   showsNoVideo: true,
 }))
-const page = computed(() =>
-  withSpace ? formWithSpace(placed.value) : framePage(placed.value, { values: {}, errors: {} }),
-)
+const page = computed(() => framePage(placed.value, { values: {}, errors: {} }))
 </script>
 
 <template>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { headStep, placePart, popUpPart, sharedLine } from '#core/embed'
+import { computed, shallowRef } from 'vue'
+import { headStep, type PlaceHeights, placePart, popUpPart, sharedLine } from '#core/embed'
 import type { FormContent } from '#core/form'
 import { profileOf, type Site } from '#core/site'
-import { type Spot, spotKinds } from '#core/spot'
+import type { Spot } from '#core/spot'
 import CodeBlock from './CodeBlock.vue'
-import FormHeights from './FormHeights.vue'
+import PlaceRoom from './PlaceRoom.vue'
 import { standInPlace } from './stand-in'
 
 /** The site's one shared line, and the part for this place. A pop-up has a part of its own and needs no other. */
@@ -18,16 +18,10 @@ const { spot, site, content, receiver } = defineProps<{
 
 const permits = computed(() => profileOf(site))
 const line = computed(() => sharedLine(receiver))
-const widths = computed(() => {
-  const own = spotKinds.find(({ kind }) => kind === spot.kind)?.widths ?? []
-  return [own[0]!, own.at(-1)!]
-})
-const heights = ref<Record<number, number>>({})
+const heights = shallowRef<PlaceHeights | null>(null)
 const place = computed(() => {
-  const [narrow, wide] = widths.value as [number, number]
-  const known = (width: number) => ({ width, height: heights.value[width] ?? 0 })
-  if (!known(narrow).height || !known(wide).height) return null
-  const part = placePart(content, receiver, spot.id, { narrow: known(narrow), wide: known(wide) })
+  if (heights.value === null) return null
+  const part = placePart(content, receiver, spot.id, heights.value)
   // Without a place for code in the head, both go together.
   return permits.value.siteHead ? part : `${line.value}${part}`
 })
@@ -67,7 +61,7 @@ const place = computed(() => {
         is-folded
       />
       <p v-else class="quiet small" role="status">The form is being measured …</p>
-      <FormHeights v-model="heights" :spot="spot" :content="content" :widths="widths" with-space />
+      <PlaceRoom :spot="spot" :content="content" :font="site.palette?.font ?? ''" @measured="heights = $event" />
     </template>
   </div>
 </template>
