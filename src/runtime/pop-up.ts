@@ -80,10 +80,16 @@ function open(published: Published, { position }: PopUp): void {
   host.className = 'pop-up'
   document.body.append(host)
   let before: Element | null = null
-  let dialog!: HTMLDialogElement
+  let dialog!: HTMLElement
   const close = element('button', { type: 'button', class: 'close', 'aria-label': settings!.texts.close }, '×')
   host.show(published, 0, (form) => {
-    dialog = element('dialog', { class: position, 'aria-label': published.title!, tabindex: '-1' }) as HTMLDialogElement
+    // A dialog that is shown as a popover takes the focus, which is the page's.
+    dialog = element(isModal ? 'dialog' : 'div', {
+      class: 'over',
+      role: 'dialog',
+      'aria-label': published.title!,
+      tabindex: '-1',
+    })
     dialog.dir = published.direction!
     dialog.append(close, form)
     return dialog
@@ -91,15 +97,16 @@ function open(published: Published, { position }: PopUp): void {
   dialog.addEventListener('askbox-joined', () => remember(published.spot, { often: { kind: 'once' } }, 'joined'))
   if (isModal) {
     const release = holdPage()
-    close.addEventListener('click', () => dialog.close())
+    const modal = dialog as HTMLDialogElement
+    close.addEventListener('click', () => modal.close())
     dialog.addEventListener('click', (event) => {
-      if (event.target === dialog) dialog.close()
+      if (event.target === dialog) modal.close()
     })
     dialog.addEventListener('close', () => {
       release()
       host.remove()
     })
-    dialog.showModal()
+    modal.showModal()
     // The dialog itself, not its first field: on phones that would bring up the keys over it.
     dialog.focus()
     return
@@ -115,10 +122,8 @@ function open(published: Published, { position }: PopUp): void {
     if (key === 'Escape') end()
   })
   // In the top layer, the corner is that of the window, whatever the page does to its body.
-  if ('showPopover' in dialog) {
-    dialog.popover = 'manual'
-    dialog.showPopover()
-  } else (dialog as HTMLDialogElement).open = true
+  dialog.popover = 'manual'
+  dialog.showPopover?.()
 }
 
 /** The page behind does not scroll, nor move where its scroll bar was. Returns what lets it go. */

@@ -1,6 +1,6 @@
 import type { FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { element, toHtml } from '#core/render'
+import { element, PLACE_STYLE, toHtml } from '#core/render'
 import { pageAddress, wordsOf } from './link'
 
 /** The one line that a site needs, however many forms stand on it. Ends with a line break. */
@@ -27,19 +27,20 @@ export type PlaceHeights = readonly { width: number; height: number }[]
  */
 export function placePart(content: FormContent, receiver: string, spot: SpotId, heights: PlaceHeights | null): string {
   const cell = 'grid-area:1/1'
+  const usual = heights?.find(({ width }) => width >= USUAL_WIDTH) ?? heights?.at(-1)
   const html = toHtml(
     element(
       'div',
-      { style: 'display:grid;width:100%;min-width:min(100%,15em)' },
+      { style: `display:grid;${PLACE_STYLE}` },
       element('a', { href: `${pageAddress(receiver, spot)}#askbox`, style: cell }, wordsOf(content)),
       heights !== null &&
         element(
           'svg',
           {
             width: '1',
-            height: String(Math.max(1, heights.at(-1)!.height - LINK_PX)),
+            height: String(Math.max(1, usual!.height - LINE_PX)),
             'aria-hidden': 'true',
-            style: `${cell};display:block;width:1px;height:0;margin:0;padding:${roomFor(heights)} 0 0;font-size:max(1em,14px);animation:askbox-room 1ms ${ROOM_SECONDS}s forwards`,
+            style: `${cell};display:block;width:1px;height:0;margin:0;padding:${roomFor(heights)} 0 0;font-size:max(1em,14px);animation:askbox-room 1ms ${ROOM_SECONDS}s forwards!important`,
           },
           // Whichever the page allows: with a style, it does not wait for a script that hangs.
           element('style', {}, '@keyframes askbox-room{to{padding:0}}'),
@@ -50,8 +51,10 @@ export function placePart(content: FormContent, receiver: string, spot: SpotId, 
   return `<!-- The form appears in the place of this link; its words may be changed. What comes after it keeps the room. -->\n${html}\n`
 }
 
-/** The least height of the link's own line, above the drawing where styles are not allowed. */
-const LINK_PX = 22
+/** What a line of text adds below something that stands in it, in CSS pixels. */
+const LINE_PX = 4
+/** Of a text column: without styles there is one height for all widths. */
+const USUAL_WIDTH = 640
 /** How long the room is kept for a script that does not come. */
 const ROOM_SECONDS = 5
 /** What may be kept too much, in CSS pixels: the runtime leaves it below the form. */

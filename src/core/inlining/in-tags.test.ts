@@ -23,7 +23,7 @@ test('it has no style sheet and no custom property; every part has its own style
   expect(code).not.toMatch(/var\(|--askbox/)
   const styleOf = (name: string) =>
     all.find(({ attributes }) => attributes.class?.split(' ').includes(name))?.style ?? ''
-  expect(styleOf('askbox')).toContain(`background:${content.look.colours.background}`)
+  expect(styleOf('askbox-card')).toContain(`background:${content.look.colours.background}`)
   expect(styleOf('askbox-button')).toContain(`background:${content.look.colours.button}`)
   // A class counts for more than a tag, whichever comes later.
   expect(styleOf('askbox-input')).toContain('all:revert')

@@ -1,7 +1,16 @@
 import { is } from 'css-select'
 import { generate, walk } from 'css-tree'
 import { parseSheet } from '#core/css'
-import { type Element, formStyles, type Node, type PlacedForm, renderForm, toHtml } from '#core/render'
+import {
+  type Element,
+  element,
+  formStyles,
+  type Node,
+  PLACE_STYLE,
+  type PlacedForm,
+  renderForm,
+  toHtml,
+} from '#core/render'
 
 /**
  * The plain code with its styles in the tags, for sites that take style sheets out. What only a style sheet can say is
@@ -48,7 +57,7 @@ export function inTagsCode(placed: PlacedForm): string {
       children: node.children.map(styled),
     }
   }
-  const html = toHtml(styled(card))
+  const html = toHtml(element('div', { style: PLACE_STYLE }, styled(card)))
   return `<!-- Words and colours may be changed by hand. -->\n${html.replace(/\n(?=[ \t]*\n)/g, '&#10;')}\n`
 }
 

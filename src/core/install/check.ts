@@ -11,7 +11,7 @@ import { honeypotName, type Version } from '#core/form'
 import { personFor } from '#core/proof'
 import type { PlacedForm } from '#core/render'
 import type { CodeKind, Spot } from '#core/spot'
-import { attribute, closest, elementsBelow, isSubmitButton, resolvedOn, typeOf } from '#core/submission'
+import { ancestorsOf, attribute, closest, elementsBelow, isSubmitButton, resolvedOn, typeOf } from '#core/submission'
 import { buttonOf, filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
 import { mangled, type Mangling } from './manglings'
 import { forbiddenBy } from './policy'
@@ -216,9 +216,8 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
       add({
         code: 'inside-form',
         weight: 'hint',
-        message:
-          'It stands inside another form, which many builders put around a page: it is sent by its button alone.',
-        mend: 'It works. Where there is a choice, a place outside of that form is better.',
+        message: `It stands inside another form, which many builders put around a page. Its button sends it; the Enter key may send that form instead, and what that form asks is sent along.${cardAround(button) === null ? ' Its looks are lost there.' : ''}`,
+        mend: `It works by its button. Better is a place outside of that form, or the code for a frame, which no form around it reaches.${cardAround(button) === null ? ' The code as it is made now keeps its looks.' : ''}`,
         lines: linesOf(around, true),
       })
   }
@@ -693,7 +692,8 @@ function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: 
     (ownForm && elementsBelow(ownForm).find((one) => one.tagName === 'button' && isSubmitButton(one)))
   const outer = button && closest(button, 'form')
   const form = ownForm ?? (outer && /(^| )askbox( |$)/.test(attribute(outer, 'class') ?? '') ? outer : undefined)
-  const around = form ?? (button && closest(button, 'div')) ?? ours[0]!
+  const inside = form ?? button ?? ours[0]!
+  const around = cardAround(inside) ?? form ?? (button && closest(button, 'div')) ?? inside
   const inner = elementsBelow(around)
   const number = Number(
     attribute(inner.find((element) => attribute(element, 'name') === 'askbox-version') ?? around, 'value') ?? NaN,
@@ -759,6 +759,11 @@ function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: 
     edits: problems.length > 0 ? [] : edits.length > 0 ? edits : ['attributes'],
     findings: [...problems, ...olderFinding(version.number, latest, ours)],
   }
+}
+
+/** The element around a form that wears its look; null where its class is gone. */
+function cardAround(element: Html.Element): Html.Element | null {
+  return ancestorsOf(element).find((one) => /(^| )askbox-card( |$)/.test(attribute(one, 'class') ?? '')) ?? null
 }
 
 /** A style sheet without the values that are made to be changed by hand. */

@@ -2,7 +2,7 @@ export { attributesOf, childrenInDom, type Node, type Element, element, toHtml, 
 export type { FormState } from './field'
 export { renderForm } from './form'
 export type { PlacedForm } from './placed'
-export { formStyles, PHONE_WIDTH, scopeOf } from './styles'
+export { formStyles, PHONE_WIDTH, PLACE_STYLE, scopeOf } from './styles'
 export {
   answerPage,
   closedPage,

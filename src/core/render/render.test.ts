@@ -39,15 +39,15 @@ const twoFields: FormContent = {
 describe('plain code', () => {
   test('parse5 reads the form that was meant', () => {
     const [around, ...others] = parseFragment(plainCode(placed(twoFields))).childNodes.filter(tree.isElementNode)
-    const [form, ...rest] = around!.childNodes.filter(tree.isElementNode)
-    expect([around!.tagName, others, rest]).toEqual(['div', [], []])
+    const [card] = around!.childNodes.filter(tree.isElementNode)
+    const [style, form, ...rest] = card!.childNodes.filter(tree.isElementNode)
+    expect([around!.tagName, style!.tagName, others, rest]).toEqual(['div', 'style', [], []])
+    expect(attributesOf(card!)).toEqual({ class: 'askbox-card askbox-at-somespot', lang: 'en', dir: 'ltr' })
     expect(attributesOf(form!)).toEqual({
-      class: 'askbox askbox-at-somespot',
+      class: 'askbox',
       action: 'https://forms.example/join/somespot',
       method: 'post',
       'accept-charset': 'utf-8',
-      lang: 'en',
-      dir: 'ltr',
     })
     expect(all(form!, 'input').map(attributesOf)).toEqual([
       {

@@ -51,7 +51,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     `${scope}::first-letter,${scope} *::first-letter{all:revert}`,
     // What a site says of everything, with weight of its own, neither shows a style sheet as text nor what is hidden.
     `${scope} style,${scope}[hidden],${scope} [hidden]{display:none!important}`,
-    `${scope} *{color:inherit!important}`,
+    `${scope} *{color:inherit!important;background:none!important}`,
     ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${insistent(declarations)}}`),
     ...phoneRules(content, scope),
     ...conditionRules(content.fields, scope),
@@ -85,7 +85,7 @@ function siteDress({ fields, look }: FormContent, scope: string): string {
 type Rule = [selector: string, declarations: string]
 
 /** Dark themes say with weight which colours all words and grounds have; of words and their ground, both or neither can be theirs. */
-const INSISTENT = /^(?:color|background(?:-color)?|-webkit-text-fill-color)$/
+const INSISTENT = /^(?:color|background[\w-]*|-webkit-text-fill-color)$/
 
 function insistent(declarations: string): string {
   return declarations.replace(/(?<=^|;)([\w-]+):([^;]+)/g, (whole, property: string, value: string) =>
@@ -113,8 +113,8 @@ function olderNames(rules: readonly CustomRule[]): string {
 /** Text of a form is never smaller than this, in CSS pixels, on sites that set their root's text to 10 px. */
 const LEAST_TEXT_PX = 14
 
-/** An address can be read and typed in it. */
-const LEAST_WIDTH_EM = 15
+/** Straight in a row, a grid or a column of the page, a form has the room that is there, and never that of one letter. */
+export const PLACE_STYLE = 'width:100%;min-width:min(100%,15em)'
 
 /** CSS pixels as `em`, so that all of it grows with the page's text. */
 function em(px: number): string {
@@ -146,8 +146,7 @@ function formRules({ look, language }: FormContent): Rule[] {
         olderNames(custom.rules) +
         // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
         `-webkit-locale:"${language}";` +
-        // Straight in a row, a grid or a column of the page, it has the room that is there, and never that of one letter.
-        `display:block;width:100%;min-width:min(100%,${LEAST_WIDTH_EM}em);max-width:${em(space.width)};break-inside:avoid;writing-mode:horizontal-tb;` +
+        `display:block;max-width:${em(space.width)};break-inside:avoid;writing-mode:horizontal-tb;` +
         `position:relative;isolation:isolate;margin:${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};padding:${em(space.inside)};` +
         (border.width > 0 ? `border:${border.width}px solid ${border.colour};` : '') +
         (border.corner > 0 ? `border-radius:${em(border.corner)};` : '') +
