@@ -56,6 +56,7 @@ const hill: Palette = {
   accent: '#7a3b1e',
   colours: ['#fbf8f1', '#2b2118', '#7a3b1e', '#1c2b3a', '#f0b94d', '#efe7d6'],
   font: '',
+  manner: { headingWeight: '500', buttonCorner: 3, fieldCorner: 3 },
 }
 const volunteers: Palette = {
   background: '#fdfcf9',
@@ -63,6 +64,7 @@ const volunteers: Palette = {
   accent: '#24584f',
   colours: ['#fdfcf9', '#1f2a33', '#24584f', '#14283a', '#e3ebe6'],
   font: '',
+  manner: { headingWeight: '700', buttonCorner: 8, fieldCorner: 8 },
 }
 
 const created = time(END - 75 * DAY_MS)

@@ -16,7 +16,9 @@ const { html, errors } = await mjml(readFileSync(join(folder, 'template.mjml'), 
   keepComments: true,
 })
 if (errors.length > 0) throw new Error(errors.map(({ formattedMessage }) => formattedMessage).join('\n'))
-const code = `/** Made of template.mjml by \`npm run mail-template\`. \`[[names]]\` stand for what belongs there. */\nexport const template = ${JSON.stringify(html)}\n`
+// It sets every part from left to right, whatever the language of the whole.
+const directed = html.replaceAll('direction:ltr', 'direction:[[direction]]')
+const code = `/** Made of template.mjml by \`npm run mail-template\`. \`[[names]]\` stand for what belongs there. */\nexport const template = ${JSON.stringify(directed)}\n`
 writeFileSync(
   join(folder, 'template.ts'),
   await prettier.format(code, { ...(await prettier.resolveConfig(join(folder, 'template.ts'))), parser: 'typescript' }),

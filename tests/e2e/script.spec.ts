@@ -630,15 +630,12 @@ test.describe('a pop-up', () => {
         ...content,
         words: { ...content.words, introduction: richText('What was seen, and what is to be seen. '.repeat(20)) },
       }))
+      const address = site.put('/post', {
+        head: `${popUpPart(box.workshop, popUp)}<style>body{transform:translateY(0)}</style>`,
+        body: TEXT.repeat(80),
+      })
       await page.goto('about:blank')
-      await page.goto(
-        site.put('/post', {
-          head: `${popUpPart(box.workshop, popUp)}<style>body{transform:translateY(0)}</style>`,
-          body: TEXT.repeat(80),
-        }),
-      )
-      await page.evaluate(() => sessionStorage.clear())
-      await page.reload()
+      await page.goto(`${address}#askbox-again`)
       await expect(dialog(page)).toBeVisible()
       await dialog(page).evaluate((node) => node.scrollTo(0, node.scrollHeight))
       const close = dialog(page).getByRole('button', { name: 'Close' })

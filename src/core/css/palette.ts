@@ -1,7 +1,7 @@
 import { generate, walk, type CssNode } from 'css-tree'
 import { formatHex, interpolate, parse as parseColour, type Color } from 'culori'
 import { styleSheetIn } from '#core/html'
-import { contrast, mix, oklchOf, type Palette, textOn } from '#core/look'
+import { contrast, type Manner, mix, oklchOf, type Palette, textOn } from '#core/look'
 import { atTopLevel } from './commas'
 import { parseSheet } from './parse'
 
@@ -51,8 +51,9 @@ export function paletteIn(pasted: string): PaletteReading {
   const text =
     solid(colourFor(uses, BODY, ['color']) ?? colourFor(uses, PARAGRAPH, ['color']) ?? null, background) ??
     mostReadable(found, background)
+  const acting = actingColour(uses, background)
   const accent =
-    chromatic(uses, BUTTON, ['background-color', 'background'], background) ??
+    acting ??
     chromatic(uses, LINK, ['color'], background) ??
     found.find(({ colour }) => oklchOf(colour).chroma > 0.05 && colour !== background && colour !== text)?.colour ??
     text
@@ -69,6 +70,7 @@ export function paletteIn(pasted: string): PaletteReading {
       accent,
       colours: found.slice(0, 24).map(({ colour }) => colour),
       font: font.slice(0, 300),
+      manner: mannerIn(uses, font, acting === null),
     },
   }
 }
@@ -78,6 +80,15 @@ const BODY = /^(?:html|body|:root)$/i
 const PARAGRAPH = /(?:^|[\s>])p$/i
 const BUTTON =
   /(?:^|[\s>])(?:button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(?:btn|button|cta)[\w-]*)$/i
+/** What all buttons of a site have in common, before their kinds differ. */
+const PLAIN_BUTTON = /^(?:button|(?:input)?\[type=["']?submit["']?\]|a?\.(?:btn|button))$/i
+const FIELD = /(?:^|[\s>])(?:input(?:\[type=["']?(?:text|email)["']?\])?|textarea)$/i
+const HEADING = /(?:^|[\s>])h[12]$/i
+/** Of buttons, those that a page wants to be pressed; and those that are for something else. */
+const MAIN_BUTTON = /primary|cta|submit|accent|brand/i
+const OTHER_BUTTON =
+  /danger|alert|warn|success|error|info|second|tertiary|close|disabled|ghost|light|dark|link|outline|hollow|clear|subtle|group|toolbar|toggle/i
+const MAIN_PROPERTY = /^--[\w-]*(?:primary|accent|brand|cta)(?:-(?:color|colour|bg|background|500|600))?$/i
 const LINK = /(?:^|[\s>])a(?::(?:any-)?link)?$/i
 
 /** Whether one of several selectors is of a kind, whatever it is not and however little it weighs. */
@@ -134,11 +145,13 @@ function usesIn(css: string): Use[] {
         properties.set(node.property, { value, isOfRoot })
     },
   })
+  for (const [property, { value, isOfRoot }] of properties)
+    if (isOfRoot && MAIN_PROPERTY.test(property)) declared.push({ selector: ':root', property, value })
   const resolved = resolver(properties)
   return declared.map(({ selector, property, value }) => {
     const colours: Color[] = []
     const text = resolved(value)
-    if (/color|background|border|outline|fill|stroke|shadow|decoration|caret/.test(property)) collect(text, colours)
+    if (/color|background|border|outline|fill|stroke|shadow|decoration|caret|^--/.test(property)) collect(text, colours)
     return { selector, property, colours, value: text }
   })
 }
@@ -254,6 +267,90 @@ function colourFor(uses: readonly Use[], selector: RegExp, properties: readonly 
   return uses
     .filter((use) => isOf(selector, use.selector) && properties.includes(use.property) && use.colours.length > 0)
     .at(-1)?.colours[0]
+}
+
+/**
+ * The colour that acts: of the buttons that a page wants to be pressed, of buttons without a name, of what the site itself
+ * calls its main colour, then of any other button that is not for something else. Of rules for the same, the last holds.
+ */
+function actingColour(uses: readonly Use[], background: string): string | null {
+  const byRank: (string | null)[] = [null, null, null, null]
+  for (const { selector, property, colours } of uses) {
+    const isMain = MAIN_PROPERTY.test(property)
+    if (!isMain && property !== 'background-color' && property !== 'background') continue
+    const hex = solid(colours[0] ?? null, background)
+    if (hex === null || hex === background || oklchOf(hex).chroma <= 0.03) continue
+    if (isMain) {
+      byRank[2] ??= hex
+      continue
+    }
+    for (const one of atTopLevel(selector)
+      .map(bareSelector)
+      .filter((one) => BUTTON.test(one))) {
+      if (OTHER_BUTTON.test(one)) continue
+      if (MAIN_BUTTON.test(one)) byRank[0] ??= hex
+      else if (/(?:^|[\s>])button$/i.test(one)) byRank[1] = hex
+      else byRank[3] ??= hex
+    }
+  }
+  return byRank.find((one) => one !== null) ?? null
+}
+
+/**
+ * How the site does headings, corners, buttons and room, as far as its rules say so.
+ *
+ * @param isQuiet whether no button of it has a colour that acts
+ */
+function mannerIn(uses: readonly Use[], font: string, isQuiet: boolean): Manner {
+  const last = (kind: RegExp, ...properties: string[]) =>
+    uses.findLast(({ selector, property, value }) => {
+      const isOther = kind === BUTTON && OTHER_BUTTON.test(selector) && !MAIN_BUTTON.test(selector)
+      return (
+        properties.includes(property) && isOf(kind, selector) && !isOther && !/^(?:inherit|initial|unset)/.test(value)
+      )
+    })?.value
+  const weight = Number(last(HEADING, 'font-weight')?.replace('normal', '400').replace('bold', '700') ?? NaN)
+  const family = last(HEADING, 'font-family')
+  const fieldCorner = cornerOf(last(FIELD, 'border-radius'))
+  const buttonCorner = cornerOf(last(PLAIN_BUTTON, 'border-radius'))
+  const ground = last(PLAIN_BUTTON, 'background-color', 'background')
+  const [room] = (last(PLAIN_BUTTON, 'padding', 'padding-block', 'padding-top') ?? '').split(' ').map(pixels)
+  const manner = {
+    headingWeight: weight >= 350 ? (String(Math.min(800, Math.round(weight / 100) * 100)) as '700') : undefined,
+    headingFamily: family !== undefined && family !== font && /^[\w\s,"'-]{1,200}$/.test(family) ? family : undefined,
+    fieldCorner,
+    buttonCorner,
+    buttonFill:
+      isQuiet &&
+      ground !== undefined &&
+      /^(?:transparent|none|0 0)$/.test(ground) &&
+      last(PLAIN_BUTTON, 'border', 'border-color')
+        ? ('outline' as const)
+        : undefined,
+    size:
+      room === undefined || !(room > 0)
+        ? undefined
+        : room >= 14
+          ? ('large' as const)
+          : room <= 5
+            ? ('small' as const)
+            : ('medium' as const),
+  }
+  return Object.fromEntries(Object.entries(manner).filter(([, value]) => value !== undefined))
+}
+
+/** A radius as the corner of a field or a button has it: what makes ends round is as much as there is. */
+function cornerOf(value: string | undefined): number | undefined {
+  const [first = ''] = (value ?? '').split(/[\s/]/)
+  if (/^[\d.]+%$/.test(first)) return Number.parseFloat(first) >= 40 ? 40 : undefined
+  const px = pixels(first)
+  return Number.isNaN(px) ? undefined : Math.min(40, Math.round(px))
+}
+
+/** CSS pixels where text is 16 px; NaN for what is no such length. */
+function pixels(length: string): number {
+  const [, number = '', unit = ''] = /^(\d{0,6}(?:\.\d{1,6})?)(px|rem|em)?$/.exec(length) ?? []
+  return number === '' || (unit === '' && Number(number) !== 0) ? NaN : Number(number) * (unit === 'px' ? 1 : 16)
 }
 
 function chromatic(

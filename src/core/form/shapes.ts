@@ -1,4 +1,4 @@
-import { coloursFrom, type Look, type Palette, plainLook } from '#core/look'
+import { coloursFrom, inManner, type Look, mix, nearestFont, type Palette, plainLook } from '#core/look'
 import { bullets, richText } from '#core/text'
 import { type Language, type StartTexts, startTextsOf } from '#core/texts'
 import { sameValue, type FormContent, type WordKey, type Words } from './content'
@@ -15,6 +15,9 @@ export interface Shape {
   look(palette: Palette): Look
 }
 
+/** The shape that is one line where there is room: its only field has no label above it. */
+export const ONE_LINE = 'footer-line'
+
 const noWords: Words = {
   heading: '',
   introduction: [],
@@ -27,8 +30,8 @@ const noWords: Words = {
   after: [],
 }
 
-/** All of our own, by purpose. */
-export const shapes: readonly Shape[] = [
+/** All of our own, by purpose, before a site's manner. */
+const drawn: readonly Shape[] = [
   {
     key: 'band',
     name: 'Inline band',
@@ -47,18 +50,17 @@ export const shapes: readonly Shape[] = [
     purpose: 'For a footer: no ground of its own, everything in a row.',
     words: () => ({
       heading: 'Now and then, a letter',
-      small: richText('Leave whenever you like.'),
+      introduction: richText('Leave whenever you like.'),
       button: 'Send it to me',
     }),
-    claims: ['small'],
+    claims: ['introduction'],
     look: (palette) => ({
       ...plainLook,
+      words: 'beside',
       colours: coloursFrom(palette, 'page'),
       ground: { kind: 'none', text: 'page' },
-      type: { ...plainLook.type, headingSize: 110, size: 95 },
+      type: { ...plainLook.type, headingSize: 115, headingWeight: '600', sizes: { introduction: 90 } },
       space: { inside: 8, gap: 10, outside: 8, width: 1100 },
-      field: { corner: 0, size: 'small', shape: 'line' },
-      button: { corner: 0, size: 'small', fill: 'outline', width: 'text' },
       border: { ...plainLook.border, corner: 0 },
     }),
   },
@@ -77,8 +79,8 @@ export const shapes: readonly Shape[] = [
       ...plainLook,
       arrangement: 'stacked',
       colours: coloursFrom(palette, 'page'),
-      space: { inside: 20, gap: 10, outside: 16, width: 340 },
-      border: { width: 2, colour: coloursFrom(palette, 'page').button, corner: 8 },
+      space: { inside: 22, gap: 12, outside: 16, width: 340 },
+      border: { width: 1, colour: mix(palette.text, palette.background, 0.22), corner: 8 },
       type: { ...plainLook.type, headingSize: 125 },
       button: { ...plainLook.button, width: 'row' },
     }),
@@ -163,8 +165,13 @@ export const shapes: readonly Shape[] = [
       space: { inside: 32, gap: 16, outside: 0, width: 1100 },
       field: { corner: 6, size: 'large', shape: 'box' },
       button: { corner: 6, size: 'large', fill: 'full', width: 'row' },
-      type: { ...plainLook.type, headingSize: 240, headingWeight: '800' },
-      shadow: 'soft',
+      // A page of ours cannot take over the site's font.
+      type: {
+        ...plainLook.type,
+        headingSize: 240,
+        headingWeight: '800',
+        ...(palette.font !== '' && { font: nearestFont(palette.font) }),
+      },
       border: { ...plainLook.border, corner: 10 },
     }),
   },
@@ -212,6 +219,11 @@ export const shapes: readonly Shape[] = [
   },
 ]
 
+export const shapes: readonly Shape[] = drawn.map((shape) => ({
+  ...shape,
+  look: (palette) => inManner(shape.look(palette), palette.manner),
+}))
+
 export function shapeOf(key: string): Shape | null {
   return shapes.find((shape) => shape.key === key) ?? null
 }
@@ -249,5 +261,11 @@ export function reshaped(content: FormContent, shape: Shape, palette: Palette): 
     if (sameValue(content.words[key], before[key]) || sameValue(content.words[key], noWords[key]))
       Object.assign(words, { [key]: after[key] })
   }
-  return { ...content, shape: shape.key, words, look: { ...shape.look(palette), custom: content.look.custom } }
+  const [field, ...others] = content.fields
+  // The button beside the only field says what it is for (WCAG 2.2, technique G167), where all is to be one line.
+  const fields =
+    field !== undefined && others.length === 0 && field.placeholder !== ''
+      ? [{ ...field, labelShown: shape.key !== ONE_LINE }]
+      : content.fields
+  return { ...content, shape: shape.key, words, fields, look: { ...shape.look(palette), custom: content.look.custom } }
 }

@@ -3,7 +3,7 @@ import { bullets, richText } from '#core/text'
 import { type Language, startTextsOf, textsOf } from '#core/texts'
 import type { FormContent, Words } from './content'
 import { newField } from './field'
-import { sampleWords, type Shape, shapeOf, shapes } from './shapes'
+import { ONE_LINE, sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
 /** What a new form says before its owner rewrites it, named after its list. */
 export function startContent(
@@ -20,7 +20,13 @@ export function startContent(
     words: { ...words, heading: words.heading || listName },
     illustration: null,
     video: null,
-    fields: [{ ...newField('email', textsOf(language)), placeholder: startTextsOf(language).example }],
+    fields: [
+      {
+        ...newField('email', textsOf(language)),
+        placeholder: startTextsOf(language).example,
+        labelShown: shape.key !== ONE_LINE,
+      },
+    ],
     look: shape.look(palette),
     answers: startAnswers(language),
     page: { title: '', description: '', sharePicture: null, icon: null },

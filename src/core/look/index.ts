@@ -24,3 +24,4 @@ export { type FontKey, fontKeys, fontName, fontStack, nearestFont, SHIPPED_FONT_
 export { type CustomRule, customRuleSchema, movesBoxes, withinForm } from './custom'
 export { readSelector } from './selector'
 export { coloursFrom, type Palette, paletteSchema, quietPalette, textOn } from './palette'
+export { inManner, type Manner } from './manner'

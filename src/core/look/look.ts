@@ -7,6 +7,9 @@ import { fontKeys } from './fonts'
 /** `#rrggbb` and nothing else, so a colour can never carry other CSS with it. */
 export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/, 'must be a colour such as #2a2236')
 
+/** Names of fonts with commas between them, and nothing else: no other CSS, and no address. */
+const familySchema = z.string().regex(/^[\w\s,"'-]{1,200}$/, 'must be names of fonts')
+
 const px = (least: number, most: number) => z.int().min(least).max(most)
 /** Texts that can have a size and a colour of their own. */
 export const textKeys = ['introduction', 'points', 'note', 'label', 'small', 'quote', 'after'] as const
@@ -73,6 +76,8 @@ export const lookSchema = z.strictObject({
     weight: z.enum(['400', '500', '600', '700']),
     headingWeight: z.enum(['400', '500', '600', '700', '800']),
     headingAlign: alignment.optional(),
+    /** The site's own `font-family` of headings, where it is another than that of its text. */
+    headingFamily: familySchema.optional(),
     /** Percent of the form's text size. */
     sizes: z.partialRecord(z.enum(textKeys), px(70, 200)).optional(),
   }),

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { contrast, mended, PART_CONTRAST, TEXT_CONTRAST } from './contrast'
+import { mix } from './colour'
 import { colourSchema, type Look } from './look'
+import { mannerSchema } from './manner'
 import { hexOf, oklchOf } from './oklch'
 
 /** The colours of a site: what a form on it should look at home with. */
@@ -13,6 +15,8 @@ export const paletteSchema = z.strictObject({
   colours: z.array(colourSchema).max(40),
   /** The `font-family` of the site's text, for the owner's information; forms inherit it. */
   font: z.string().max(300),
+  /** What else its forms should do alike; missing where nobody has read it. */
+  manner: mannerSchema.optional(),
 })
 export type Palette = z.infer<typeof paletteSchema>
 
@@ -48,11 +52,9 @@ export function coloursFrom(palette: Palette, ground: 'page' | 'tint' | 'accent'
   return { background, text, button, buttonText: textOn(button, palette), field: null, edge: null }
 }
 
+/** The page's own ground with a little of its emphasis in it: a tint from anywhere else lies cold on a warm page. */
 function tintOf({ background, accent }: Palette): string {
-  const page = oklchOf(background)
-  const own = oklchOf(accent)
-  const isLight = page.lightness > 0.6
-  return fromOklch(isLight ? 0.955 : 0.27, Math.min(own.chroma, 0.014), own.hue)
+  return mix(accent, background, oklchOf(background).lightness > 0.6 ? 0.075 : 0.14)
 }
 
 function nightOf({ accent }: Palette): string {

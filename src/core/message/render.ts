@@ -1,5 +1,6 @@
 import type { List } from '#core/list'
 import { type Block, FOLLOWABLE_LINK, type Placeholder, plainText, type RichText, type Span } from '#core/text'
+import { mix } from '#core/look'
 import { directionOf, filledIn } from '#core/texts'
 import { gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { template } from './template'
@@ -69,7 +70,10 @@ export function renderMessage(
     align: directionOf(language) === 'rtl' ? 'right' : 'left',
     title: escaped(subject),
     preview: escaped(preview),
+    around: mix(colours.text, colours.ground, 0.06),
     ground: colours.ground,
+    corner: `${MAIL_CORNER}px`,
+    initial: escaped(initialOf(list.name)),
     text: colours.text,
     button: colours.button,
     'button-text': colours.buttonText,
@@ -100,6 +104,14 @@ export function renderMessage(
       .filter(Boolean)
       .join('\n\n'),
   }
+}
+
+/** Of the button, in CSS pixels. */
+const MAIL_CORNER = 6
+
+/** The first letter of a list's name, as its mark. */
+function initialOf(name: string): string {
+  return (/[\p{L}\p{N}]/u.exec(name)?.[0] ?? '·').toUpperCase()
 }
 
 /** A text with its placeholders filled in: text like any other from here on. */

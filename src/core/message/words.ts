@@ -16,31 +16,34 @@ export interface MailWords extends Record<MessageKind, MessageWords> {
   gift: string
 }
 
-/** Written from memory by its authors, not yet read by a native reader of each. */
+/**
+ * Written from memory by its authors, not yet read by a native reader of each. After the greeting, the line begins small
+ * where the language writes it so after a comma: German, Italian, Polish; common practice, no published source.
+ */
 const inLanguage: Record<Language, MailWords> = {
   en: {
     confirmation: {
       subject: 'Please confirm: {list}',
-      text: 'Hello {first-name|there},\n\nsomebody, we hope you, gave this address for “{list}”. One press and you are on the list.',
+      text: 'Hello {first-name|there},\n\nSomebody, we hope you, gave this address for “{list}”. One press and you are on the list.',
       button: 'Yes, write to me',
       below:
         'If that was not you, do nothing: without the press nobody writes to you again, and the address is deleted after {days} days.',
     },
     welcome: {
       subject: 'Welcome to {list}',
-      text: 'Hello {first-name|there},\n\nthank you for joining “{list}”. From now on you hear from us.',
+      text: 'Hello {first-name|there},\n\nThank you for joining “{list}”. From now on you hear from us.',
       button: '',
       below: '',
     },
     'already-there': {
       subject: 'You are on the list already: {list}',
-      text: 'Hello {first-name|there},\n\nsomebody gave this address for “{list}” again. It is on the list already, so there is nothing left to do.',
+      text: 'Hello {first-name|there},\n\nSomebody gave this address for “{list}” again. It is on the list already, so there is nothing left to do.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Still waiting for your press: {list}',
-      text: 'Hello {first-name|there},\n\nyou are not on “{list}” yet: it takes one press. After that we leave you in peace about it.',
+      text: 'Hello {first-name|there},\n\nYou are not on “{list}” yet: it takes one press. After that we leave you in peace about it.',
       button: 'Yes, write to me',
       below: '',
     },
@@ -93,26 +96,26 @@ const inLanguage: Record<Language, MailWords> = {
   fr: {
     confirmation: {
       subject: 'Merci de confirmer : {list}',
-      text: 'Bonjour {first-name|},\n\nquelqu’un, vous-même nous l’espérons, a donné cette adresse pour « {list} ». Un clic et vous êtes sur la liste.',
+      text: 'Bonjour {first-name|},\n\nQuelqu’un, vous-même nous l’espérons, a donné cette adresse pour « {list} ». Un clic et vous êtes sur la liste.',
       button: 'Oui, écrivez-moi',
       below:
         'Si ce n’était pas vous, ne faites rien : sans ce clic, plus personne ne vous écrira, et l’adresse sera effacée après {days} jours.',
     },
     welcome: {
       subject: 'Bienvenue : {list}',
-      text: 'Bonjour {first-name|},\n\nmerci de votre inscription à « {list} ». Vous aurez désormais de nos nouvelles.',
+      text: 'Bonjour {first-name|},\n\nMerci de votre inscription à « {list} ». Vous aurez désormais de nos nouvelles.',
       button: '',
       below: '',
     },
     'already-there': {
       subject: 'Vous êtes déjà sur la liste : {list}',
-      text: 'Bonjour {first-name|},\n\nquelqu’un a donné de nouveau cette adresse pour « {list} ». Elle est déjà sur la liste, il n’y a donc rien à faire.',
+      text: 'Bonjour {first-name|},\n\nQuelqu’un a donné de nouveau cette adresse pour « {list} ». Elle est déjà sur la liste, il n’y a donc rien à faire.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Il manque votre clic : {list}',
-      text: 'Bonjour {first-name|},\n\nvous n’êtes pas encore sur « {list} » : il manque un clic. Ensuite nous ne vous le rappellerons plus.',
+      text: 'Bonjour {first-name|},\n\nVous n’êtes pas encore sur « {list} » : il manque un clic. Ensuite nous ne vous le rappellerons plus.',
       button: 'Oui, écrivez-moi',
       below: '',
     },
@@ -129,26 +132,26 @@ const inLanguage: Record<Language, MailWords> = {
   es: {
     confirmation: {
       subject: 'Confirme, por favor: {list}',
-      text: 'Hola {first-name|}:\n\nalguien, esperamos que usted, dio esta dirección para «{list}». Un clic y estará en la lista.',
+      text: 'Hola {first-name|}:\n\nAlguien, esperamos que usted, dio esta dirección para «{list}». Un clic y estará en la lista.',
       button: 'Sí, escríbanme',
       below:
         'Si no fue usted, no haga nada: sin ese clic nadie volverá a escribirle y la dirección se borra a los {days} días.',
     },
     welcome: {
       subject: 'Le damos la bienvenida: {list}',
-      text: 'Hola {first-name|}:\n\ngracias por apuntarse a «{list}». A partir de ahora tendrá noticias nuestras.',
+      text: 'Hola {first-name|}:\n\nGracias por apuntarse a «{list}». A partir de ahora tendrá noticias nuestras.',
       button: '',
       below: '',
     },
     'already-there': {
       subject: 'Ya estaba en la lista: {list}',
-      text: 'Hola {first-name|}:\n\nalguien volvió a dar esta dirección para «{list}». Ya está en la lista, así que no queda nada por hacer.',
+      text: 'Hola {first-name|}:\n\nAlguien volvió a dar esta dirección para «{list}». Ya está en la lista, así que no queda nada por hacer.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Falta su clic: {list}',
-      text: 'Hola {first-name|}:\n\ntodavía no está en «{list}»: falta un clic. Después no se lo recordaremos más.',
+      text: 'Hola {first-name|}:\n\nTodavía no está en «{list}»: falta un clic. Después no se lo recordaremos más.',
       button: 'Sí, escríbanme',
       below: '',
     },
@@ -165,26 +168,26 @@ const inLanguage: Record<Language, MailWords> = {
   pt: {
     confirmation: {
       subject: 'Confirme, por favor: {list}',
-      text: 'Olá {first-name|},\n\nalguém, esperamos que você, deu este endereço para «{list}». Um clique e está na lista.',
+      text: 'Olá {first-name|},\n\nAlguém, esperamos que você, deu este endereço para «{list}». Um clique e está na lista.',
       button: 'Sim, escrevam-me',
       below:
         'Se não foi você, não faça nada: sem o clique ninguém volta a escrever-lhe, e o endereço é apagado ao fim de {days} dias.',
     },
     welcome: {
       subject: 'Boas-vindas: {list}',
-      text: 'Olá {first-name|},\n\nobrigado por se inscrever em «{list}». A partir de agora terá notícias nossas.',
+      text: 'Olá {first-name|},\n\nObrigado por se inscrever em «{list}». A partir de agora terá notícias nossas.',
       button: '',
       below: '',
     },
     'already-there': {
       subject: 'Já estava na lista: {list}',
-      text: 'Olá {first-name|},\n\nalguém voltou a dar este endereço para «{list}». Já está na lista, por isso não falta fazer nada.',
+      text: 'Olá {first-name|},\n\nAlguém voltou a dar este endereço para «{list}». Já está na lista, por isso não falta fazer nada.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Falta o seu clique: {list}',
-      text: 'Olá {first-name|},\n\nainda não está em «{list}»: falta um clique. Depois não voltamos a lembrar.',
+      text: 'Olá {first-name|},\n\nAinda não está em «{list}»: falta um clique. Depois não voltamos a lembrar.',
       button: 'Sim, escrevam-me',
       below: '',
     },
@@ -237,26 +240,26 @@ const inLanguage: Record<Language, MailWords> = {
   nl: {
     confirmation: {
       subject: 'Graag bevestigen: {list}',
-      text: 'Hallo {first-name|},\n\niemand, hopelijk jijzelf, gaf dit adres op voor “{list}”. Eén klik en je staat op de lijst.',
+      text: 'Hallo {first-name|},\n\nIemand, hopelijk jijzelf, gaf dit adres op voor “{list}”. Eén klik en je staat op de lijst.',
       button: 'Ja, schrijf me',
       below:
         'Was jij dat niet, doe dan niets: zonder die klik schrijft niemand je nog, en het adres wordt na {days} dagen gewist.',
     },
     welcome: {
       subject: 'Welkom bij {list}',
-      text: 'Hallo {first-name|},\n\nbedankt voor je aanmelding bij “{list}”. Vanaf nu hoor je van ons.',
+      text: 'Hallo {first-name|},\n\nBedankt voor je aanmelding bij “{list}”. Vanaf nu hoor je van ons.',
       button: '',
       below: '',
     },
     'already-there': {
       subject: 'Je staat al op de lijst: {list}',
-      text: 'Hallo {first-name|},\n\niemand gaf dit adres nog eens op voor “{list}”. Het staat al op de lijst, dus er is niets meer te doen.',
+      text: 'Hallo {first-name|},\n\nIemand gaf dit adres nog eens op voor “{list}”. Het staat al op de lijst, dus er is niets meer te doen.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Je klik ontbreekt nog: {list}',
-      text: 'Hallo {first-name|},\n\nje staat nog niet op “{list}”: er ontbreekt één klik. Daarna herinneren we je er niet meer aan.',
+      text: 'Hallo {first-name|},\n\nJe staat nog niet op “{list}”: er ontbreekt één klik. Daarna herinneren we je er niet meer aan.',
       button: 'Ja, schrijf me',
       below: '',
     },

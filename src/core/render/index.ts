@@ -5,6 +5,7 @@ export type { PlacedForm } from './placed'
 export { formStyles, PHONE_WIDTH, PLACE_STYLE, scopeOf } from './styles'
 export {
   answerPage,
+  type AnswerSign,
   closedPage,
   documentOf,
   formAgainPage,
@@ -16,6 +17,7 @@ export {
   type Press,
   previewPage,
   puzzlePage,
+  signOf,
   toDocument,
   type WayBack,
 } from './page'

@@ -1,5 +1,6 @@
-import type { Answer, FormContent } from '#core/form'
-import { fontStack, type Look, plainLook, SHIPPED_FONT_PATH } from '#core/look'
+import type { Answer, AnswerCase, FormContent } from '#core/form'
+import { fontStack, isDark, type Look, mix, plainLook, SHIPPED_FONT_PATH } from '#core/look'
+import { ownHeading } from './styles'
 import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { renderForm, withForm } from './form'
@@ -20,28 +21,63 @@ export function answerPage(
   answer: Pick<Answer, 'heading' | 'message'>,
   content: PageContent,
   wayBack: WayBack | null,
-  more: { press?: Press | null; links?: readonly { address: string; words: string }[] } = {},
+  more: {
+    press?: Press | null
+    /** A quiet one is only offered; the others are what the page is about. */
+    links?: readonly { address: string; words: string; isQuiet?: boolean }[]
+    sign?: AnswerSign | null
+  } = {},
 ): Page {
   const { look } = content
   const main = {
     plain: '',
-    framed: 'main{border:2px solid var(--button);border-radius:8px}',
+    framed: 'main{border:2px solid var(--button)}',
     barred: 'main{border-inline-start:6px solid var(--button)}',
   }[look.result]
-  const { press = null, links = [] } = more
+  const { press = null, links = [], sign = null } = more
   return page(
     answer.heading,
     content,
-    press === null && links.length === 0 ? main : `${main}\n${pressStyles(content)}`,
+    [main, sign === null ? '' : SIGN_STYLES, press === null && links.length === 0 ? '' : pressStyles(content)]
+      .filter(Boolean)
+      .join('\n'),
     [
+      sign !== null && element('div', { class: `sign ${sign}`, 'aria-hidden': 'true' }),
       answer.heading !== '' && element('h1', {}, answer.heading),
       answer.message !== '' && element('p', {}, answer.message),
-      ...links.map(({ address, words }) => element('p', { class: 'gift' }, element('a', { href: address }, words))),
+      ...links.map(({ address, words, isQuiet }) =>
+        element('p', isQuiet ? {} : { class: 'gift' }, element('a', { href: address }, words)),
+      ),
       press !== null && pressNode(press),
       wayBackNode(wayBack, content),
     ],
   )
 }
+
+/** What is drawn above an answer's words: a tick for what is done, a letter for what comes by mail, nothing for the rest. */
+export type AnswerSign = 'tick' | 'letter'
+export function signOf(one: AnswerCase): AnswerSign | null {
+  switch (one) {
+    case 'joined':
+    case 'confirmed':
+    case 'already-on-list':
+      return 'tick'
+    case 'confirm-first':
+    case 'already-waiting':
+      return 'letter'
+    default:
+      return null
+  }
+}
+
+const SIGN_STYLES = [
+  '.sign{position:relative;width:3.25rem;height:3.25rem;margin:0 0 1.25rem;border:2px solid var(--button);border-radius:50%}',
+  '.sign::before,.sign::after{content:"";position:absolute;border:solid var(--button)}',
+  '.tick::before{inset:.62rem auto auto 1.22rem;width:.62rem;height:1.3rem;border-width:0 .22rem .22rem 0;transform:rotate(45deg)}',
+  '.tick::after{display:none}',
+  '.letter::before{inset:.98rem .72rem .9rem;border-width:2px;border-radius:2px}',
+  '.letter::after{inset:.58rem auto auto 1.13rem;width:.85rem;height:.85rem;border-width:0 2px 2px 0;transform:scaleY(.7) rotate(45deg)}',
+].join('\n')
 
 /** What a page of ours needs of a form to wear its look. */
 export type PageContent = Pick<FormContent, 'look' | 'language' | 'texts'>
@@ -67,9 +103,11 @@ function pressNode({ action, words, values = {}, isMain }: Press): Node {
 
 function pressStyles({ look }: PageContent): string {
   const { button, buttonText, text } = look.colours
+  const corner = look.button.corner
   return [
     '.press{margin:1.5rem 0 0}',
-    `.press button{min-height:44px;padding:.6rem 1.4rem;border:2px solid ${button};border-radius:6px;background:${button};color:${buttonText};font:inherit;font-weight:600;cursor:pointer}`,
+    `.press button,.gift a{box-sizing:border-box;display:inline-block;min-height:48px;max-width:100%;padding:.65rem 1.6rem;border:2px solid ${button};border-radius:${corner}px;background:${button};color:${buttonText};font:inherit;font-weight:600;text-decoration:none;cursor:pointer}`,
+    '.gift{margin:1.25rem 0 0}',
     `.press.quiet button{border-color:currentColor;background:none;color:${text}}`,
   ].join('\n')
 }
@@ -83,7 +121,7 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   return page(
     title,
     content,
-    '.askbox-card{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}',
+    '.askbox-card{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}[role=alert]{margin:0 0 1.5rem;padding:.5rem 1rem;border-inline-start:4px solid}[role=alert] h1{margin:0;font-size:1.05rem}[role=alert] ul{margin:.25rem 0 0;padding-inline-start:1.25rem}',
     [
       // One error stands beside its field and is not said twice; several are listed first.
       element(
@@ -213,10 +251,12 @@ function page(
       look.type.font === 'shipped'
         ? `@font-face{font-family:"Ask Box Sans";src:url(${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`
         : '',
-      `body{--button:${button};margin:0;min-height:100vh;display:grid;place-content:center;background:${background};color:${text};font:1.0625rem/1.6 ${font}}`,
-      'main{box-sizing:border-box;width:min(40rem,100vw);padding:2rem 1.5rem;overflow-wrap:anywhere}',
-      'h1{margin:0 0 .5rem;font-size:1.75rem;line-height:1.2;text-wrap:balance}',
-      'p{margin:0 0 1rem;white-space:pre-line}',
+      // A card on a quiet ground of the same family: a page full of a form's colour would be a sea with an island in it.
+      `body{--button:${button};box-sizing:border-box;min-height:100vh;margin:0;padding:clamp(1rem,12vh,8rem) 1rem 2rem;background:${mix(isDark(background) ? background : button, '#ffffff', 0.1)};color:${text};font:1.0625rem/1.6 ${font}}`,
+      `main{box-sizing:border-box;width:min(36rem,100%);margin:0 auto;padding:clamp(1.5rem,6vw,3rem);border-radius:${Math.min(look.border.corner, 16)}px;background:${background};box-shadow:0 1px 3px rgb(0 0 0/.12),0 10px 36px rgb(0 0 0/.08);overflow-wrap:anywhere}`,
+      `h1{margin:0 0 .5rem;font-size:1.75rem;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance${ownHeading(look)}}`,
+      'p{margin:0 0 1rem;white-space:pre-line;text-wrap:pretty}',
+      'main>:last-child{margin-bottom:0}',
       'a{color:inherit}',
       '.back{margin-top:2rem}',
       ':focus-visible{outline:3px solid;outline-offset:2px}',

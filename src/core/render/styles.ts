@@ -7,8 +7,10 @@ import {
   fontStack,
   isDark,
   type Look,
+  mended,
   movesBoxes,
   SHIPPED_FONT_PATH,
+  TEXT_CONTRAST,
   type TextKey,
   textKeys,
   withinForm,
@@ -34,12 +36,12 @@ export function scopeOf(spot: SpotId): string {
 export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'content' | 'spot' | 'receiver'>): string {
   const { look } = content
   const scope = `.${scopeOf(spot)}:not(#a#b)`
-  if (look.dress === 'site') return siteDress(content, scope)
+  if (look.dress === 'site') return siteDress(content, scope, `.${scopeOf(spot)}`)
   const rules = [
     ...formRules(content),
     ...wordRules(content),
     ...fieldRules(content),
-    ...buttonRules(look),
+    ...buttonRules(content),
     ...ownTextRules(content),
     ...resultRules(look),
   ]
@@ -53,6 +55,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     `${scope} style,${scope}[hidden],${scope} [hidden]{display:none!important}`,
     `${scope} *{color:inherit!important;background:none!important}`,
     ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${insistent(declarations)}}`),
+    ...roomyRules(content, scope),
     ...phoneRules(content, scope),
     ...conditionRules(content.fields, scope),
     ...entranceRules(look, scope),
@@ -62,8 +65,24 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     .join('\n')
 }
 
-/** For a form that wears the site's styles: only what it needs to work, and the owner's own rules. */
-function siteDress({ fields, look }: FormContent, scope: string): string {
+/**
+ * For a form that wears the site's styles: what it needs to work, the owner's own rules, and, where the site has no styles for
+ * forms, the least that makes it look like one; whatever the site says of such elements has more weight (`:where`).
+ */
+function siteDress({ fields, look }: FormContent, scope: string, where: string): string {
+  const least: Rule[] = [
+    ['', 'max-width:32em'],
+    ['.askbox-label', 'display:block;margin:0 0 .25em;font-weight:600'],
+    [
+      '.askbox-input',
+      'display:block;box-sizing:border-box;width:100%;padding:.55em .7em;border:1px solid color-mix(in srgb,currentColor 55%,transparent);border-radius:4px;font:inherit',
+    ],
+    [
+      '.askbox-button',
+      'padding:.55em 1.2em;border:1px solid currentColor;border-radius:4px;font:inherit;font-weight:600;cursor:pointer',
+    ],
+    ['.askbox-small', 'margin:.75em 0 0;font-size:.875em'],
+  ]
   const needed: Rule[] = [
     ['style,[hidden]', 'display:none!important'],
     ['.askbox-heard', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap'],
@@ -76,6 +95,9 @@ function siteDress({ fields, look }: FormContent, scope: string): string {
     ['img', 'max-width:100%;height:auto'],
   ]
   return [
+    ...least.map(
+      ([selector, declarations]) => `:where(${selector === '' ? where : `${where} ${selector}`}){${declarations}}`,
+    ),
     ...needed.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${declarations}}`),
     ...conditionRules(fields, scope),
     ...customRules(look.custom.rules, scope),
@@ -121,7 +143,8 @@ function em(px: number): string {
   return px === 0 ? '0' : `${Number((px / 16).toFixed(3))}em`
 }
 
-function formRules({ look, language }: FormContent): Rule[] {
+function formRules(content: FormContent): Rule[] {
+  const { look, language } = content
   const { colours, space, border, ground, type, custom } = look
   const own = fieldColours(look)
   const ofPage = followsPage(look)
@@ -142,7 +165,7 @@ function formRules({ look, language }: FormContent): Rule[] {
     [
       '',
       // On lines of their own, for those who change pasted code by hand.
-      `\n--askbox-background:${colours.background};\n--askbox-text:${ofPage ? 'currentColor' : colours.text};\n--askbox-button:${colours.button};\n--askbox-button-text:${colours.buttonText};\n--askbox-field:${field};\n--askbox-edge:${edge};\n` +
+      `\n--askbox-background:${colours.background};\n--askbox-text:${ofPage ? 'currentColor' : colours.text};\n--askbox-button:${colours.button};\n--askbox-button-text:${colours.buttonText};\n--askbox-field:${field};\n--askbox-edge:${edge};\n--askbox-error:${ofPage ? 'currentColor' : errorColour(look)};\n` +
         olderNames(custom.rules) +
         // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
         `-webkit-locale:"${language}";` +
@@ -155,13 +178,85 @@ function formRules({ look, language }: FormContent): Rule[] {
         `print-color-adjust:exact;${background}${shadow}color:var(--askbox-text);-webkit-text-fill-color:currentColor;font-family:${fontStack(type.font)};font-size:max(${type.size}%,${Number((type.size * LEAST_TEXT_PX).toFixed(0)) / 100}px);font-weight:${type.weight};font-style:normal;font-variant:normal;line-height:1.5;text-align:${look.align};` +
         'letter-spacing:normal;word-spacing:normal;text-transform:none;text-indent:0;text-shadow:none;white-space:normal;overflow-wrap:anywhere',
     ],
+    // What depends on the room that there is asks the form how wide it is; in a place as wide as what is in it, it is so wide.
+    (isJoined(content) || isWithSide(content)) && [
+      'form',
+      'container:askbox/inline-size;contain-intrinsic-inline-size:20em',
+    ],
     ['p,ul,ol,figure,blockquote', 'margin:0 0 .75em'],
+    ['p,li,.askbox-hint', `text-wrap:${look.align === 'center' ? 'balance' : 'pretty'}`],
     ['p:last-child,ul:last-child,ol:last-child', 'margin-bottom:0'],
     ['.askbox-introduction,.askbox-points,.askbox-note', 'margin:0 0 1em'],
     ['fieldset', 'min-width:0;margin:0;padding:0;border:0'],
     ['a', 'color:inherit'],
-  ]
+  ].filter((rule): rule is Rule => rule !== false)
 }
+
+/** Whether the only question and the button are one thing where there is room for both beside each other. */
+function isJoined({ look, fields, illustration }: FormContent): boolean {
+  const asked = fields.filter(({ kind }) => kind !== 'hidden')
+  const [field] = asked
+  return (
+    look.arrangement === 'line' &&
+    look.button.width === 'text' &&
+    look.field.shape === 'box' &&
+    // A form that is asked how wide it is holds what is to fill its card.
+    (illustration === null || look.picture.place !== 'behind') &&
+    asked.length === 1 &&
+    ['email', 'name', 'phone', 'website', 'line'].includes(field!.kind)
+  )
+}
+
+/** Whether a picture stands at the side of words and fields where there is room. */
+function isWithSide({ look, illustration }: Pick<FormContent, 'look' | 'illustration'>): boolean {
+  return illustration !== null && (look.picture.place === 'start' || look.picture.place === 'end')
+}
+
+/** What holds from a width of the form on, in its own `em`. */
+function fromWidth(em: number, rules: readonly Rule[], scope: string): string {
+  const inner = rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${insistent(declarations)}}`)
+  return rules.length === 0 ? '' : `@container askbox (min-width:${em}em){${inner.join('')}}`
+}
+
+/** A letter of a button's words is about so wide, in `em`; with its padding and the least that an address needs beside it. */
+const LETTER_EM = 0.6
+const BESIDE_BUTTON_EM = 11
+
+function roomyRules(content: FormContent, scope: string): string[] {
+  const { look, words, fields } = content
+  const { picture, space, border } = look
+  const joined: Rule[] = isJoined(content)
+    ? [
+        ['.askbox-row', 'flex-wrap:nowrap;gap:0'],
+        ['.askbox-field', 'flex:1 1 0'],
+        ['.askbox-input', 'border-start-end-radius:0;border-end-end-radius:0'],
+        ['.askbox-button', 'flex:none;border-start-start-radius:0;border-end-start-radius:0'],
+        // A message goes on below the button, which stays beside the box.
+        ['.askbox-error', `width:max-content;max-width:calc(100% + ${(words.button.length * LETTER_EM + 2).toFixed(1)}em)`],
+        ...besideControls(fields),
+      ]
+    : []
+  const [inside, corner] = [em(space.inside), em(border.corner)]
+  const isStart = picture.place === 'start'
+  const beside: Rule[] = isWithSide(content)
+    ? [
+        ['.askbox-sides', `display:flex;align-items:stretch;gap:${inside}`],
+        [
+          '.askbox-picture',
+          `position:relative;flex:1 1 42%;min-height:${content.look.type.size / 6}em;margin:-${inside};margin-inline-${isStart ? 'end' : 'start'}:0;border-radius:${isStart ? `${corner} 0 0 ${corner}` : `0 ${corner} ${corner} 0`};order:${isStart ? 0 : 1}`,
+        ],
+        ['.askbox-picture img', 'position:absolute;inset:0;height:100%;max-height:none;aspect-ratio:auto'],
+        ['.askbox-body', `flex:1 1 58%;align-self:center;padding-block:${em(space.inside / 4)}`],
+      ]
+    : []
+  return [
+    fromWidth(Math.ceil(BESIDE_BUTTON_EM + words.button.length * LETTER_EM), joined, scope),
+    fromWidth(SIDE_BY_SIDE_EM, beside, scope),
+  ].filter(Boolean)
+}
+
+/** From here on a picture has a column of its own, and words and fields still one that is wide enough. */
+const SIDE_BY_SIDE_EM = 34
 
 function wordRules(content: FormContent): Rule[] {
   const { words, look, illustration, video } = content
@@ -175,6 +270,15 @@ function wordRules(content: FormContent): Rule[] {
       [words.introduction, words.note, words.small, words.after, words.quote]
         .flat()
         .some(({ kind }) => kind !== 'paragraph')) && ['ul,ol', 'padding-inline-start:1.25em;text-align:start'],
+    words.points.length > 0 && ['.askbox-points ul', 'list-style:none;padding:0'],
+    words.points.length > 0 && [
+      '.askbox-points ul li',
+      'position:relative;margin:0 0 .35em;padding-inline-start:1.75em',
+    ],
+    words.points.length > 0 && [
+      '.askbox-points ul li::before',
+      `content:"";position:absolute;inset-block-start:.28em;inset-inline-start:.35em;width:.4em;height:.8em;border:solid ${followsPage(look) ? 'currentColor' : 'var(--askbox-button)'};border-width:0 .17em .17em 0;transform:rotate(45deg)`,
+    ],
     words.small.length > 0 && ['.askbox-small', 'margin:.75em 0 0;font-size:.85em'],
     words.after.length > 0 && ['.askbox-after', 'margin:1em 0 0'],
     !saysNothing(words.quote) && [
@@ -192,7 +296,10 @@ function wordRules(content: FormContent): Rule[] {
   if (look.words === 'beside')
     rules.push(
       ['.askbox-beside', `display:flex;flex-wrap:wrap;align-items:center;gap:${em(space.gap)} ${em(space.inside)}`],
-      ['.askbox-told,.askbox-asked', 'flex:1 1 17em;min-width:0'],
+      // Of spare room the fields get more than words that are short.
+      ['.askbox-told', 'flex:1 1 15em;min-width:0'],
+      ['.askbox-asked', 'flex:2 1 20em;min-width:0'],
+      ['.askbox-told>:last-child', 'margin-bottom:0'],
     )
   if (illustration !== null) {
     const { picture: shown } = illustration
@@ -207,16 +314,14 @@ function wordRules(content: FormContent): Rule[] {
       rules.push(['.askbox-behind', `position:absolute;inset:0;z-index:-1;overflow:hidden;border-radius:inherit`])
       rules.push(['.askbox-behind img', `height:100%;object-fit:cover;opacity:${picture.strength / 100}`])
     } else {
-      rules.push(['.askbox-sides', `display:flex;flex-wrap:wrap;align-items:center;gap:${em(space.inside)}`])
+      // Above, as wide as the form; a column of its own where there is room, see `roomyRules`.
+      rules.push(['.askbox-sides', `display:block`])
       rules.push([
         '.askbox-picture',
-        `flex:1 1 13em;align-self:flex-start;min-width:0${picture.place === 'end' ? ';order:1' : ''}`,
+        `display:block;margin:-${em(space.inside)} -${em(space.inside)} ${em(space.inside)};overflow:hidden${border.corner > 0 ? `;border-radius:${em(border.corner)} ${em(border.corner)} 0 0` : ''}`,
       ])
-      rules.push([
-        '.askbox-picture img',
-        `max-height:32em;object-fit:cover;border-radius:${em(Math.min(border.corner, 12))}`,
-      ])
-      rules.push(['.askbox-body', 'flex:2 1 17em;min-width:0'])
+      rules.push(['.askbox-picture img', 'max-height:22em;object-fit:cover'])
+      rules.push(['.askbox-body', 'min-width:0'])
     }
   }
   return rules.filter((rule) => rule !== false)
@@ -224,7 +329,7 @@ function wordRules(content: FormContent): Rule[] {
 
 /** What the heading has apart from the other texts. */
 export function ownHeading({ colours, type }: Look): string {
-  return `${colours.heading ? `;color:${colours.heading}` : ''}${type.headingAlign ? `;text-align:${type.headingAlign}` : ''}`
+  return `${type.headingFamily ? `;font-family:${type.headingFamily}` : ''}${colours.heading ? `;color:${colours.heading}` : ''}${type.headingAlign ? `;text-align:${type.headingAlign}` : ''}`
 }
 
 /** Sizes and colours that single texts have of their own, where the content has those texts. */
@@ -240,6 +345,13 @@ export function ownTextRules({ words, fields, look }: FormContent): Rule[] {
 
 /** Height of a label's line with the space below it: 0.9 em of text, 1.5 times as high, and 0.25 em of that. */
 const LABEL_EM = 0.9 * (1.5 + 0.25)
+
+/** With a message below a field, the button stands level with the boxes, not with what is below them. */
+function besideControls(fields: readonly Field[]): Rule[] {
+  return fields.some(({ labelShown }) => labelShown)
+    ? [['.askbox-row:has(.askbox-error) .askbox-button', `margin-top:${LABEL_EM}em`]]
+    : []
+}
 
 const controlSizes = { small: [2.25, 0.3, 0.6], medium: [2.75, 0.5, 0.75], large: [3.25, 0.65, 1] } as const
 
@@ -270,7 +382,11 @@ function fieldRules(content: FormContent): Rule[] {
     ],
     // Themes that hide labels, and name their fields within, would hide the fields with ours.
     ['.askbox-single>label', 'display:contents!important'],
-    ['.askbox-label', 'display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:600'],
+    // Never as heavy as the heading that it stands under.
+    [
+      '.askbox-label',
+      `display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:${Number(look.type.headingWeight) > 600 ? 600 : 500}`,
+    ],
     fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && [
       '.askbox-optional',
       'font-weight:400',
@@ -294,9 +410,13 @@ function fieldRules(content: FormContent): Rule[] {
     ],
     // Lists of choices open on the browser's own white, whatever the page's colours.
     followsPage(look) && kinds.has('choose-one') && ['option', 'background:#fff;color:#222'],
+    [':placeholder-shown', 'text-overflow:ellipsis'],
     ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
     hasBoxes && ['.askbox-option', 'display:flex!important;gap:.6em;align-items:flex-start;padding:.2em 0'],
-    hasBoxes && ['.askbox-box', 'flex:none;width:1.5em;height:1.5em;margin:0;accent-color:var(--askbox-button)'],
+    hasBoxes && [
+      '.askbox-box',
+      'flex:none;width:max(1.5em,24px);height:max(1.5em,24px);margin:0;accent-color:var(--askbox-button)',
+    ],
     hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
     hasParts && ['.askbox-part', 'display:block!important;flex:1 1 7em;min-width:0'],
     kinds.has('address') && ['.askbox-part-street,.askbox-part-country', 'flex-basis:100%'],
@@ -308,21 +428,27 @@ function fieldRules(content: FormContent): Rule[] {
     ],
     // With a message below one of them, fields stand level by their labels, and the button beside the controls.
     ['.askbox-row:has(.askbox-error)', 'align-items:flex-start'],
-    isLine &&
-      fields.some(({ labelShown }) => labelShown) && [
-        '.askbox-row:has(.askbox-error) .askbox-button',
-        `margin-top:${LABEL_EM}em`,
-      ],
+    ...(isLine && !isJoined(content) ? besideControls(fields) : []),
     // Sites that take the outline from everything do so with this weight.
     [':focus-visible', 'outline:3px solid var(--askbox-text)!important;outline-offset:2px!important'],
-    ['.askbox-error', 'display:block;margin:.25em 0 0;font-size:.9em;font-weight:600'],
-    ['[aria-invalid]', 'border:2px solid var(--askbox-text)'],
+    [
+      '.askbox-error',
+      'position:relative;display:block;margin:.35em 0 0;padding-inline-start:1.65em;color:var(--askbox-error);font-size:.9em;font-weight:500;line-height:1.35',
+    ],
+    // A sign, so that it is not told by its colour alone.
+    [
+      '.askbox-error::before',
+      'content:"!";position:absolute;inset-block-start:.05em;inset-inline-start:0;width:1.25em;border:.12em solid;border-radius:50%;font-size:.9em;font-weight:700;line-height:1.2em;text-align:center',
+    ],
+    ['[aria-invalid]', 'border-color:var(--askbox-error);box-shadow:0 0 0 1px var(--askbox-error)'],
   ]
   return rules.filter((rule) => rule !== false)
 }
 
-function buttonRules(look: Look): Rule[] {
+function buttonRules(content: FormContent): Rule[] {
+  const { look } = content
   const { button, arrangement, field, colours } = look
+  const isWide = button.width === 'row' || isJoined(content)
   const [height, above] = controlSizes[button.size]
   const inLine = arrangement === 'line' && button.width === 'text'
   const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
@@ -335,7 +461,7 @@ function buttonRules(look: Look): Rule[] {
   return [
     [
       '.askbox-button',
-      `flex:${button.width === 'row' ? '1 1 100%' : '0 1 auto'};min-height:${least}em;max-width:100%;margin:0;padding:${above}em 1.25em;${fill};border-radius:${em(button.corner)};font:inherit;font-weight:${button.weight ?? '600'};white-space:pre-line;cursor:pointer`,
+      `flex:${isWide ? '1 1 100%' : '0 1 auto'};min-height:${least}em;max-width:100%;margin:0;padding:${above}em 1.25em;${fill};border-radius:${em(button.corner)};font:inherit;font-weight:${button.weight ?? '600'};white-space:pre-line;cursor:pointer`,
     ],
     [
       '.askbox-button:hover',
@@ -348,16 +474,37 @@ function buttonRules(look: Look): Rule[] {
   ]
 }
 
+/** Raspberry, or as much of it as can be read on the form's ground; else the colour of its words. */
+function errorColour({ colours, ground }: Look): string {
+  const grounds = ground.kind === 'gradient' ? [colours.background, ground.to] : [colours.background]
+  return mended('#b3203f', [{ grounds, wanted: TEXT_CONTRAST }]) ?? colours.text
+}
+
 /** For the answer that a script puts in the form's place. */
-function resultRules({ result }: Look): Rule[] {
-  if (result === 'plain') return []
+function resultRules(look: Look): Rule[] {
+  const { result } = look
+  const colour = followsPage(look) ? 'currentColor' : 'var(--askbox-button)'
+  const around = {
+    plain: '',
+    framed: `;padding:1em;border:2px solid ${colour};border-radius:.5em`,
+    barred: `;padding-inline-start:1em;border-inline-start:6px solid ${colour}`,
+  }[result]
+  const mark = result === 'framed' ? '1em' : result === 'barred' ? '1em' : '0em'
   return [
+    // The words beside a tick in a ring.
     [
       '.askbox-result',
-      result === 'framed'
-        ? 'padding:1em;border:2px solid var(--askbox-button);border-radius:.5em'
-        : 'padding-inline-start:1em;border-inline-start:6px solid var(--askbox-button)',
+      `position:relative;min-height:2.6em${around};padding-inline-start:calc(3.5em + ${mark});text-align:start`,
     ],
+    [
+      '.askbox-result::before',
+      `content:"";position:absolute;inset-inline-start:${mark};width:2.5em;height:2.5em;border:2px solid ${colour};border-radius:50%`,
+    ],
+    [
+      '.askbox-result::after',
+      `content:"";position:absolute;inset-inline-start:calc(${mark} + .98em);margin-block-start:.56em;inset-block-start:${result === 'framed' ? '1em' : '0'};width:.55em;height:1.1em;border:solid ${colour};border-width:0 .2em .2em 0;transform:rotate(45deg)`,
+    ],
+    ['.askbox-result:focus-visible', 'outline-offset:6px!important'],
   ]
 }
 

@@ -3,7 +3,7 @@ import { meantAddress } from '#core/email'
 import { pageAddress } from '#core/embed'
 import { answerCases, answerTo, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
-import { answerPage, noticePage } from '#core/render'
+import { answerPage, noticePage, signOf } from '#core/render'
 import { filledIn, mailAnswerTextsOf, textsOf } from '#core/texts'
 import { signUpIn } from '../mail-links'
 import { sendPage } from '../pages'
@@ -64,6 +64,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
       c,
       settings.publicUrl,
       answerPage(isHeld ? { ...answer, message: texts.mailHeld } : answer, version.content, wayBack(ledger, spot), {
+        sign: isHeld ? null : signOf(answerCase),
         press:
           (waits || isHeld) && isJust
             ? {
@@ -80,6 +81,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
                 {
                   address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
                   words: filledIn(textsOf(content.language, content.texts).didYouMean, { address: meant }),
+                  isQuiet: true,
                 },
               ]),
           ...(just === null || answerCase !== 'joined' ? [] : giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),

@@ -4,7 +4,7 @@ import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { type Gift, giftsOnAnswer, isGiftOpen } from '#core/mail'
 import { plainLook } from '#core/look'
-import { answerPage, noticePage, type PageContent, type Press, puzzlePage } from '#core/render'
+import { answerPage, type AnswerSign, noticePage, type PageContent, type Press, puzzlePage, signOf } from '#core/render'
 import { addressProblem } from '#core/site'
 import { filledIn, mailAnswerTextsOf } from '#core/texts'
 import type { GiftFiles } from '../gift-files'
@@ -101,7 +101,12 @@ export function mailRoutes({
     c: Context,
     member: Member,
     said: Pick<Answer, 'heading' | 'message'>,
-    more: { press?: Press | null; links?: { address: string; words: string }[]; status?: 200 | 404 | 410 } = {},
+    more: {
+      press?: Press | null
+      links?: { address: string; words: string }[]
+      sign?: AnswerSign | null
+      status?: 200 | 404 | 410
+    } = {},
   ) =>
     sendPage(
       c,
@@ -129,7 +134,7 @@ export function mailRoutes({
       return column === 'email' ? member.email.typed : (member.values[column] ?? '')
     })
     if (own !== null) return c.redirect(own, 303)
-    return show(c, member, said, { press, links: one === 'confirmed' ? giftLinks(member) : [] })
+    return show(c, member, said, { press, sign: signOf(one), links: one === 'confirmed' ? giftLinks(member) : [] })
   }
   const giftLinks = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
 

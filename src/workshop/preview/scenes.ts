@@ -40,7 +40,7 @@ export interface Scene {
 /** The form as it stands on a page: with its own outer space, between lines of the page's text. */
 export function scenePage(scene: Scene): Page {
   const { content, visitor = 'new', surroundings = { background: 'transparent', text: '#222222' } } = scene
-  if (visitor === 'known') return answerPage(content.answers['already-on-list'], content, null)
+  if (visitor === 'known') return answerPage(content.answers['already-on-list'], content, null, { sign: 'tick' })
   const placed = placedIn(scene)
   const state = stateOf(content, visitor)
   if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false }))

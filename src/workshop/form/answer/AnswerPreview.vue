@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useTemplateRef } from 'vue'
 import type { Answer, FormContent } from '#core/form'
-import { answerPage, type Press, type WayBack } from '#core/render'
+import { answerPage, type AnswerSign, type Press, type WayBack } from '#core/render'
 import { useFrameDocument } from '../../preview/frame-document'
 
 /** The answer's page as a visitor gets it. */
@@ -10,10 +10,17 @@ const {
   content,
   wayBack,
   press = null,
-} = defineProps<{ answer: Answer; content: FormContent; wayBack: WayBack | null; press?: Press | null }>()
+  sign = null,
+} = defineProps<{
+  answer: Answer
+  content: FormContent
+  wayBack: WayBack | null
+  press?: Press | null
+  sign?: AnswerSign | null
+}>()
 
 const frame = useTemplateRef('frame')
-const { first, onLoad } = useFrameDocument(frame, () => answerPage(answer, content, wayBack, { press }))
+const { first, onLoad } = useFrameDocument(frame, () => answerPage(answer, content, wayBack, { press, sign }))
 </script>
 
 <template>

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { type Answer, type AnswerCase, answerTo, fieldTitle, type Form, type FormContent, ownPageOf } from '#core/form'
 import type { StationState } from '#core/line'
 import { outcomesWith } from '#core/mail'
-import { answerPage } from '#core/render'
+import { answerPage, signOf } from '#core/render'
 import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
@@ -90,6 +90,7 @@ async function copyText(): Promise<void> {
         :content="content"
         :way-back="wayBack"
         :press="pressOn(inHand, content.language)"
+        :sign="signOf(inHand)"
       />
       <div v-else class="sheet leads">
         <p>The visitor is sent on to</p>
@@ -107,7 +108,12 @@ async function copyText(): Promise<void> {
             <span class="tile">
               <SmallPreview
                 v-if="answerTo(content, one).show === 'message'"
-                :page="answerPage(answerTo(content, one), content, null, { press: pressOn(one, content.language) })"
+                :page="
+                  answerPage(answerTo(content, one), content, null, {
+                    press: pressOn(one, content.language),
+                    sign: signOf(one),
+                  })
+                "
                 :width="560"
               />
               <span v-else class="own">Your own page</span>

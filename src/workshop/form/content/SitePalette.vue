@@ -2,7 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Form } from '#core/form'
-import { coloursFrom, nearestFont, type Palette, quietPalette } from '#core/look'
+import { coloursFrom, inManner, nearestFont, type Palette, quietPalette } from '#core/look'
 import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
@@ -52,6 +52,7 @@ function wear(): void {
   const palette = site.value?.palette ?? quietPalette
   const isLanding = workspace.isPage(form.id)
   draft.change('Take the site’s colours and type', 'site colours', (changed) => {
+    changed.look = inManner(changed.look, palette.manner)
     changed.look.colours = coloursFrom(palette, isLanding ? 'page' : 'tint')
     // On the site itself a form inherits its font; a page of ours needs one that is like it.
     changed.look.type.font = isLanding && palette.font !== '' ? nearestFont(palette.font) : 'site'

@@ -7,7 +7,7 @@ import { type Signal, type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
 import { type MailSettings, outcomesWith } from '#core/mail'
 import type { Station } from '#core/checkup'
-import { answerPage } from '#core/render'
+import { answerPage, signOf } from '#core/render'
 import { spotName } from '#core/spot'
 import { usePictures, useWorkspace } from '../../data'
 import { formAlone, formInText } from '../../preview/scenes'
@@ -48,6 +48,7 @@ function worstSpotOf({ spot, reason }: StationState): string | null {
 }
 
 /** Where who joins is sent on, where that is no page of ours. */
+const sign = computed(() => signOf(outcomesWith(mail)[0]!))
 const answer = computed(() => answerTo(content, outcomesWith(mail)[0]!))
 const ownPage = computed(() =>
   answer.value.show === 'address' ? shownPage(answer.value.address) || 'not named yet' : null,
@@ -71,7 +72,11 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         <SmallPreview v-if="state.station === 'spot'" :page="formInText(scene)" :width="isLanding ? 1280 : 760" />
         <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
         <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
-        <SmallPreview v-else-if="state.station === 'answer'" :page="answerPage(answer, content, null)" :width="640" />
+        <SmallPreview
+          v-else-if="state.station === 'answer'"
+          :page="answerPage(answer, content, null, { sign })"
+          :width="640"
+        />
         <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
         <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
