@@ -12,10 +12,11 @@ export function frameCode(address: string, title: string, { width, height }: Fra
     element('iframe', {
       src: address,
       title,
-      width: width === null ? '100%' : String(width),
+      // HTML's attribute is a number of pixels.
+      width: width === null ? undefined : String(width),
       height: String(height),
       loading: 'lazy',
-      style: 'border:0;max-width:100%',
+      style: width === null ? 'width:100%;border:0' : 'border:0;max-width:100%',
     }),
   )}<!-- Width and height may be changed by hand. -->\n`
 }

@@ -262,10 +262,11 @@ export function reshaped(content: FormContent, shape: Shape, palette: Palette): 
       Object.assign(words, { [key]: after[key] })
   }
   const [field, ...others] = content.fields
+  const [wasOneLine, isOneLine] = [content.shape === ONE_LINE, shape.key === ONE_LINE]
   // The button beside the only field says what it is for (WCAG 2.2, technique G167), where all is to be one line.
   const fields =
-    field !== undefined && others.length === 0 && field.placeholder !== ''
-      ? [{ ...field, labelShown: shape.key !== ONE_LINE }]
+    field !== undefined && others.length === 0 && field.placeholder !== '' && isOneLine !== wasOneLine
+      ? [{ ...field, labelShown: !isOneLine }]
       : content.fields
   return { ...content, shape: shape.key, words, fields, look: { ...shape.look(palette), custom: content.look.custom } }
 }

@@ -232,7 +232,10 @@ function roomyRules(content: FormContent, scope: string): string[] {
         ['.askbox-input', 'border-start-end-radius:0;border-end-end-radius:0'],
         ['.askbox-button', 'flex:none;border-start-start-radius:0;border-end-start-radius:0'],
         // A message goes on below the button, which stays beside the box.
-        ['.askbox-error', `width:max-content;max-width:calc(100% + ${(words.button.length * LETTER_EM + 2).toFixed(1)}em)`],
+        [
+          '.askbox-error',
+          `width:max-content;max-width:calc(100% + ${(words.button.length * LETTER_EM + 2).toFixed(1)}em)`,
+        ],
         ...besideControls(fields),
       ]
     : []
@@ -406,11 +409,10 @@ function fieldRules(content: FormContent): Rule[] {
       : []),
     [
       '.askbox-input',
-      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--askbox-text)'};font:inherit`,
+      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--askbox-text)'};font:inherit;text-overflow:ellipsis`,
     ],
     // Lists of choices open on the browser's own white, whatever the page's colours.
     followsPage(look) && kinds.has('choose-one') && ['option', 'background:#fff;color:#222'],
-    [':placeholder-shown', 'text-overflow:ellipsis'],
     ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
     hasBoxes && ['.askbox-option', 'display:flex!important;gap:.6em;align-items:flex-start;padding:.2em 0'],
     hasBoxes && [

@@ -48,7 +48,8 @@ function pathsIn(schema: z.ZodType, before = ''): string[] {
 }
 
 test('every token of a look is set by one control, or has a place of its own', () => {
-  const elsewhere = ['picture.place', 'picture.strength', 'custom.typed', 'custom.rules']
+  // Headings have the site's own font until another one is chosen.
+  const elsewhere = ['type.headingFamily', 'picture.place', 'picture.strength', 'custom.typed', 'custom.rules']
   const all = pathsIn(lookSchema)
   const at = (from: object, path: string) =>
     path.split('.').reduce<unknown>((inner, key) => (inner as Record<string, unknown> | undefined)?.[key], from)

@@ -1,6 +1,7 @@
 import {
   fieldColours,
   followsPage,
+  type FontKey,
   fontKeys,
   fontName,
   type Look,
@@ -211,7 +212,7 @@ export const lookGroups: readonly LookGroup[] = [
       menu(
         'Font',
         'Change the font',
-        tokenOf('type', 'font'),
+        fontToken(),
         fontKeys.map((key) => ({ value: key, label: fontName(key) })),
       ),
       length('type', 'size', 'Size', 'Change the text size', [75, 150, '%']),
@@ -314,6 +315,17 @@ function tokenOf<Group extends Grouped>(group: Group, key: keyof Look[Group]): T
     part: `${group} ${String(key)}`,
     read: (look) => (look[group][key] as string | number | null | undefined) ?? null,
     write: (look, value) => Object.assign(look[group], { [key]: value }),
+  }
+}
+
+/** Another font is that of headings, too, which the site may have had one of their own for. */
+function fontToken(): Token {
+  return {
+    ...tokenOf('type', 'font'),
+    write(look, value) {
+      look.type.font = value as FontKey
+      delete look.type.headingFamily
+    },
   }
 }
 
