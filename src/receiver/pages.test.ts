@@ -159,6 +159,8 @@ test('the script and the published form are there for other origins', async () =
   const validator = form.headers.get('ETag')!
   const again = await app.request(`/form/${spot.id}.json`, { headers: { 'If-None-Match': validator } })
   expect([again.status, await again.text()]).toEqual([304, ''])
+  const known = await app.request('/askbox.js', { headers: { 'If-None-Match': script.headers.get('ETag')! } })
+  expect([known.status, await known.text()]).toEqual([304, ''])
 })
 
 test('topics become tags, a ticked consent is kept in its words, and the page’s address fills the hidden value', async () => {

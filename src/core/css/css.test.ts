@@ -92,6 +92,40 @@ describe('colours of ten kept style sheets of different make', () => {
     expect(paletteIn(sheet)).toMatchObject({ ok: true, palette: { background: '#fdfaf4', accent: '#b64320' } })
   })
 
+  test.each([
+    [
+      'the button that is to be pressed, not the first',
+      '.btn-danger{background:#c00}.btn{border-radius:4px}.btn-primary{background:#0a6}a{color:#00f}',
+      { accent: '#00aa66', manner: { buttonCorner: 4 } },
+    ],
+    [
+      'what the site calls its main colour, where buttons take theirs from elsewhere',
+      ':root{--site-primary:#0d6efd;--site-danger:#dc3545}.btn{background-color:var(--btn-bg)}a{color:#111}',
+      { accent: '#0d6efd' },
+    ],
+    [
+      'of rules for the same button, the last',
+      'button{background:#e33}button{background:#063;padding:16px 24px;border-radius:999px}',
+      { accent: '#006633', manner: { buttonCorner: 40, size: 'large' } },
+    ],
+    [
+      'headings of another make, outlined buttons, square fields',
+      'body{font-family:Karla,sans-serif}h1,h2{font:inherit;font-family:"Lora",serif;font-weight:500}button{background:transparent;border:2px solid #333;border-radius:0}input{border-radius:0}a{color:#b64320}',
+      {
+        accent: '#b64320',
+        manner: {
+          headingFamily: '"Lora",serif',
+          headingWeight: '500',
+          buttonFill: 'outline',
+          buttonCorner: 0,
+          fieldCorner: 0,
+        },
+      },
+    ],
+  ])('%s', (_, sheet, palette) => {
+    expect(paletteIn(`body{background:#fff;color:#222}${sheet}`)).toMatchObject({ ok: true, palette })
+  })
+
   test('what holds no colour is said to hold none, and nothing makes reading throw', () => {
     expect(paletteIn('Dear all, the letter is late.').ok).toBe(false)
     const piece = fc.constantFrom(

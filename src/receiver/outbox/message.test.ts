@@ -196,6 +196,7 @@ describe('the HTML of messages', () => {
       },
     })
     for (const language of ['en', 'ar'] as const) {
+      expect(rendered(kind, language)).not.toContain(`direction:${language === 'ar' ? 'ltr' : 'rtl'}`)
       const report = await checker.validateString(rendered(kind, language))
       expect(
         report.results.flatMap(({ messages }) => messages.map(({ ruleId, message }) => `${ruleId}: ${message}`)),

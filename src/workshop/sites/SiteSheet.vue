@@ -1,9 +1,19 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
 import { ElButton, ElTable, ElTableColumn } from 'element-plus'
-import { computed } from 'vue'
+import { until } from '@vueuse/core'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { codeNames, codeOf, codeReachProblem, handoverFile, isPastedAgain, piecesOf, sharedLine } from '#core/embed'
+import {
+  codeNames,
+  codeOf,
+  codeReachProblem,
+  handoverFile,
+  isPastedAgain,
+  piecesOf,
+  type PlaceHeights,
+  sharedLine,
+} from '#core/embed'
 import { addressProblem, completedAddress, type Site, siteKinds, type SiteKind } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import { handToDownloads } from '../controls/downloads'
@@ -15,6 +25,7 @@ import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import CodeBlock from '../form/spot/CodeBlock.vue'
+import PlaceRoom from '../form/spot/PlaceRoom.vue'
 import { useReceiver } from '../sync'
 import GettingOnline from './GettingOnline.vue'
 import SiteQuestions from './SiteQuestions.vue'
@@ -41,9 +52,10 @@ const rows = computed(() =>
       return form === null ? [] : [{ spot, form, code, version: workspace.latestVersion(form.id) }]
     }),
 )
+const heights = reactive(new Map<string, PlaceHeights>())
 const handed = computed(() =>
   rows.value.flatMap(({ spot, form, version }) =>
-    version === null ? [] : [{ spot, formName: form.name, version, heights: null }],
+    version === null ? [] : [{ spot, formName: form.name, version, heights: heights.get(spot.id) ?? null }],
   ),
 )
 const needsLine = computed(() =>
@@ -55,7 +67,19 @@ const reach = computed(() =>
     : codeReachProblem(receiver.publicUrl, site),
 )
 
+/** While a file is made: forms that scripts place are measured for it, so that pages keep room for them. */
+const isMeasuring = ref(false)
+const unmeasured = computed(() =>
+  handed.value.filter(
+    ({ spot, heights }) => heights === null && spot.kind !== 'pop-up' && codeOf(spot, site) === 'script',
+  ),
+)
+
 async function saveAll(): Promise<void> {
+  heights.clear()
+  isMeasuring.value = true
+  await until(unmeasured).toMatch((left) => left.length === 0)
+  isMeasuring.value = false
   const { inTagsCode } = await import('#core/inlining')
   const pieces = piecesOf(site, handed.value, receiver.publicUrl!, inTagsCode)
   const name = site.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'site'
@@ -147,9 +171,21 @@ async function saveAll(): Promise<void> {
       />
       <div v-if="handed.length > 0 && receiver.publicUrl" class="row">
         <RehearseButton :spots="rows.map(({ spot }) => spot)" label="Rehearse this site" />
-        <ElButton @click="saveAll"><Download :size="16" /><span>All code and steps as a file</span></ElButton>
+        <ElButton :loading="isMeasuring" @click="saveAll"
+          ><Download :size="16" /><span>All code and steps as a file</span></ElButton
+        >
         <span class="quiet small">For whoever looks after the site.</span>
       </div>
+    </template>
+    <template v-if="isMeasuring">
+      <PlaceRoom
+        v-for="{ spot, version } in unmeasured"
+        :key="spot.id"
+        :spot="spot"
+        :content="version.content"
+        :font="site.palette?.font ?? ''"
+        @measured="heights.set(spot.id, $event)"
+      />
     </template>
   </li>
 </template>
