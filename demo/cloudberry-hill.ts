@@ -161,7 +161,7 @@ function clearSkyMail({ id, size }: { id: string; size: number }): Mail {
         ...start.messages.welcome,
         subject: withPlaceholders('Clear skies, {first-name|and welcome}'),
         text: withPlaceholders(
-          'Hello {first-name|there},\n\non Fridays when the sky over the hill is clear, you hear from us before noon. On all other Fridays you hear nothing, and can stay in by the stove.',
+          'Hello {first-name|there},\n\nOn Fridays when the sky over the hill is clear, you hear from us before noon. On all other Fridays you hear nothing, and can stay in by the stove.',
         ),
       },
     },

@@ -62,7 +62,11 @@ export function scenePage(scene: Scene): Page {
 
 /** The form alone, on transparent ground. */
 export function formAlone(scene: Scene): Page {
-  return previewPage([renderForm(placedIn(scene))], '0', '.askbox-card{margin:0!important;max-width:none!important}')
+  return previewPage(
+    [renderForm(placedIn(scene))],
+    scene.content.look.dress === 'site' ? '12px' : '0',
+    '.askbox-card{margin:0!important;max-width:none!important}',
+  )
 }
 
 /** What somebody sees in the form's place who signed up before; null where that is the form. */
