@@ -39,7 +39,7 @@ test('from idea to mailing list, for visitors with scripts on and off', async ({
     await colour(workshop, 'Text', '#fff4dd')
     await colour(workshop, 'Button', '#ffcc44')
     await colour(workshop, 'Button text', '#201000')
-    await expect(picture.locator('form.askbox')).toHaveCSS('background-color', 'rgb(16, 32, 48)')
+    await expect(picture.locator('.askbox-card')).toHaveCSS('background-color', 'rgb(16, 32, 48)')
     await expect(picture.locator('.askbox-button')).toHaveCSS('background-color', 'rgb(255, 204, 68)')
     await expect(picture.locator('.askbox-button')).toHaveText('Count me in')
   })

@@ -135,7 +135,7 @@ test('a theme is shared by two forms: changing it says which others change, and 
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform`)
-  const sheet = picture(workshop).locator('form.askbox')
+  const sheet = picture(workshop).locator('.askbox-card')
   const sand = await sheet.evaluate((node) => getComputedStyle(node).backgroundColor)
   await drawer(workshop, 'Look')
   await workshop.getByRole('button', { name: 'Keep this look as a theme' }).click()
@@ -427,7 +427,7 @@ test('a colour that is none is refused and stands to be mended; one chosen besid
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
-  const form = picture(workshop).locator('form.askbox')
+  const form = picture(workshop).locator('.askbox-card')
   await drawer(workshop, 'Look')
   const before = await form.evaluate((node) => getComputedStyle(node).backgroundColor)
   const background = workshop.getByRole('textbox', { name: 'Background', exact: true })

@@ -233,8 +233,8 @@ test('on a landing page with its picture behind, the words over it are measured 
   await workshop.getByLabel('Behind').check()
   await workshop.getByRole('slider', { name: 'Strength' }).press('End')
   await drawer(workshop, 'Checkup')
-  await expect(workshop.getByText(/^The heading: .* over the picture at/)).toBeVisible()
-  await expect(workshop.getByText(/^The text: .* over the picture at/)).toBeVisible()
+  // The same colour on the same ground is one fault, however many texts it meets.
+  await expect(workshop.getByText(/^The (heading|text): .* over the picture at/).first()).toBeVisible()
   await expect(workshop.getByText(/^(A label|A choice|The small line|The button): .* over the picture/)).toHaveCount(0)
 
   // An owner's own CSS reaches what stands around the form there, and is measured over the picture as well.
@@ -244,7 +244,7 @@ test('on a landing page with its picture behind, the words over it are measured 
     .getByRole('textbox', { name: 'Your own CSS' })
     .fill('.askbox-heading { color: #1d2433 } form { border: 2px dashed }')
   await expect(picture(workshop).locator('.askbox-heading')).toHaveCSS('color', 'rgb(29, 36, 51)')
-  await expect(picture(workshop).locator('form')).toHaveCSS('border-top-width', '2px')
+  await expect(picture(workshop).locator('.askbox-card')).toHaveCSS('border-top-width', '2px')
   await expect(picture(workshop).locator('main')).toHaveCSS('border-top-width', '0px')
   await drawer(workshop, 'Checkup')
   await expect(workshop.getByText(/^The heading: \d\.\d\d : 1 as your own CSS draws it/)).toBeVisible()

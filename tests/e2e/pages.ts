@@ -5,6 +5,8 @@ export interface SitePage {
   head?: string
   body: string
   headers?: Record<string, string>
+  /** A whole page, in the place of all of that; it arrives in two halves. */
+  whole?: string
 }
 
 /** Pages of a site that the test makes up, by path; another origin than the receiver's, as real sites are. */
@@ -22,6 +24,12 @@ export const test = base.extend<{ site: MadeSite }>({
         'Content-Type': 'text/html; charset=utf-8',
         ...page?.headers,
       })
+      if (page?.whole !== undefined) {
+        const half = Math.floor(page.whole.length / 2)
+        response.write(page.whole.slice(0, half))
+        setTimeout(() => response.end(page.whole!.slice(half)), 150)
+        return
+      }
       response.end(
         `<!DOCTYPE html><html lang="en"><head><meta name="viewport" content="width=device-width"><title>A page</title><link rel="icon" href="data:,">${page?.head ?? ''}</head><body>${page?.body ?? 'Nothing here'}</body></html>`,
       )

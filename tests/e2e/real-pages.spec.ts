@@ -334,7 +334,7 @@ test('a form without a ground reads well on a light, a dark and a changing page'
 
 test('“plain, unstyled” is the site’s own form, wholly; what has to be hidden is', async ({ page }) => {
   const styles =
-    'label{color:rgb(1,2,3)}input{border:5px dotted rgb(9,9,9);background:rgb(240,250,240);border-radius:12px}button{background:rgb(80,0,80);color:rgb(255,255,255);text-transform:uppercase}'
+    'label{color:rgb(1,2,3)}input{border:5px dotted rgb(9,9,9);background:rgb(240,250,240);border-radius:12px;font-size:15px;padding:3px}button{font-size:15px;padding:3px;border:3px outset;border-radius:5px;background:rgb(80,0,80);color:rgb(255,255,255);text-transform:uppercase}'
   await page.setContent(
     `<style>${styles}</style>${code(shaped('bare'))}<form id="own"><label>Own <input></label><button>Own</button></form>`,
   )

@@ -186,7 +186,7 @@ test('two browsers publish the same form: what contradicts is shown with both si
 
 test('undo and redo bring back words and colours, step by step', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/linksform`)
-  const form = picture(workshop).locator('form.askbox')
+  const form = picture(workshop).locator('.askbox-card')
   await drawer(workshop, 'Look')
   await colour(workshop, 'Background', '#336699')
   await ask(workshop, 'First name')

@@ -67,10 +67,9 @@ test('a frame has a title, a set size, and never sticks out', () => {
   expect(read(frameCode(address, 'Our "letter"', { width: null, height: 312 }))).toEqual({
     src: address,
     title: 'Our "letter"',
-    width: '100%',
     height: '312',
     loading: 'lazy',
-    style: 'border:0;max-width:100%',
+    style: 'width:100%;border:0',
   })
   expect(read(frameCode(address, 'x', { width: 480, height: 320 }))).toMatchObject({ width: '480', height: '320' })
 })

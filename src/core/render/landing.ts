@@ -130,7 +130,11 @@ function landingStyles({ content, receiver }: PlacedForm, address: string): stri
       ? `linear-gradient(${look.ground.angle}deg,${background},${look.ground.to})`
       : background
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
-  const isFramed = look.shadow !== 'none' || look.border.width > 0
+  // Over a picture, fields need a ground of their own.
+  const isFramed =
+    look.shadow !== 'none' ||
+    look.border.width > 0 ||
+    (content.illustration !== null && look.picture.place === 'behind')
   return [
     look.type.font === 'shipped'
       ? `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:optional}`

@@ -42,7 +42,8 @@ async function read(): Promise<void> {
 async function keep(): Promise<void> {
   if (site.value === null || palette.value === null) return
   const { id, name, palette: before } = site.value
-  const taken: Palette = { ...palette.value, colours: [...palette.value.colours] }
+  const { colours, manner } = palette.value
+  const taken: Palette = { ...palette.value, colours: [...colours], ...(manner && { manner: { ...manner } }) }
   await workspace.changeSite(id, { palette: taken })
   isOpen.value = false
   notices.done(`The colours of ${name} are kept with the site.`, () => workspace.changeSite(id, { palette: before }))
