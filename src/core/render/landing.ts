@@ -8,7 +8,8 @@ import { documentOf, type Page, type WayBack } from './page'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
 import { settingsOf } from './wire'
-import { customRulesAround, ownHeading, ownTextRules } from './styles'
+import { customRulesAround } from './custom-rules'
+import { ownHeading, ownTextRules } from './word-rules'
 
 export interface LandingOptions {
   /** Whether the visitors' script makes it answer in place. */

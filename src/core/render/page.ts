@@ -1,6 +1,6 @@
 import type { Answer, AnswerCase, FormContent } from '#core/form'
 import { fontStack, isDark, type Look, mix, plainLook, SHIPPED_FONT_PATH } from '#core/look'
-import { ownHeading } from './styles'
+import { ownHeading } from './word-rules'
 import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { renderForm, withForm } from './form'

@@ -1,0 +1,24 @@
+export type Rule = [selector: string, declarations: string]
+
+/** Dark themes say with weight which colours all words and grounds have; of words and their ground, both or neither can be theirs. */
+export const INSISTENT = /^(?:color|background[\w-]*|-webkit-text-fill-color)$/
+
+/** The same with the weight that such themes need to be met with. */
+export function insistent(declarations: string): string {
+  return declarations.replace(/(?<=^|;)([\w-]+):([^;]+)/g, (whole, property: string, value: string) =>
+    INSISTENT.test(property) && !value.endsWith('!important') ? `${property}:${value}!important` : whole,
+  )
+}
+
+/** Each of several selectors, separated by commas, within the form. An empty one is the form itself. */
+export function selectorIn(scope: string, selectors: string): string {
+  return selectors
+    .split(',')
+    .map((selector) => (selector === '' ? scope : `${scope} ${selector}`))
+    .join()
+}
+
+/** CSS pixels as `em`, so that all of it grows with the page's text. */
+export function em(px: number): string {
+  return px === 0 ? '0' : `${Number((px / 16).toFixed(3))}em`
+}
