@@ -24,6 +24,8 @@ export function fieldRules(content: FormContent): Rule[] {
       `display:flex;flex-wrap:wrap;gap:${em(space.gap)};align-items:flex-end${align === 'start' ? '' : `;justify-content:${align}`}`,
     ],
     ['.askbox-field', `flex:1 1 ${isLine ? '14em' : '100%'};min-width:0;text-align:start`],
+    // Choices and long sentences have a row of their own, so that the button never floats beside them.
+    isLine && (hasBoxes || hasParts) && ['.askbox-field:not(.askbox-single)', 'flex-basis:100%'],
     fields.some(({ width }) => width === 'half') && [
       `.askbox-half`,
       `flex:1 1 calc(50% - ${em(space.gap)});min-width:min(100%,9em)`,
