@@ -90,7 +90,7 @@ function dialogStyles({ look }: FormContent, position: PopUp['position']): strin
     'dialog::backdrop{background:#0009}.over:focus-visible{outline:0}',
     '.over .askbox-card{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}',
     // A picture above leaves the words in sight.
-    '.over .askbox-picture img{max-height:min(14em,30vh)!important}',
+    '.over .askbox-picture{border-radius:0!important}.over .askbox-picture img{max-height:min(14em,30vh)!important}',
     // Takes no room, and stays in sight where the form is higher than the window.
     `.close{all:initial;display:block;position:sticky;inset-block-start:4px;z-index:1;width:44px;height:44px;margin:4px 4px -48px auto;margin-inline:auto 4px;border-radius:50%;background:color-mix(in srgb,${background} 85%,transparent);font:28px/44px system-ui,sans-serif;text-align:center;color:${text};cursor:pointer}`,
     '.close:focus-visible{outline:3px solid;outline-offset:-6px}',
