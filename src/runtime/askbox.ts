@@ -1,7 +1,7 @@
 import { FormElement } from './form-element'
 import { fetched } from './fetched'
 import { element } from './nodes'
-import { fillPlaces, load } from './places'
+import { fillPlaces, keepPlaces, load } from './places'
 import type * as PopUpModule from './pop-up'
 
 /*
@@ -27,6 +27,7 @@ if (script !== null) {
     let isDue = false
     const look = () => {
       isDue = false
+      keepPlaces()
       fillPlaces(base, document, (root) => changes.observe(root, { childList: true, subtree: true }))
     }
     const changes = new MutationObserver(() => {

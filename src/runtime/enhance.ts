@@ -115,8 +115,11 @@ export function enhance(
   function report(wrong: { field: string; message: string }[]): void {
     const before = button!.getBoundingClientRect().top
     for (const field of fields) show(field, wrong.find((one) => one.field === field.key)?.message ?? '')
-    // The button stays under the hand.
-    scrollBy({ top: button!.getBoundingClientRect().top - before, behavior: 'instant' })
+    // The button stays under the hand, in a pop-up too.
+    ;(card.closest('.over') ?? window).scrollBy({
+      top: button!.getBoundingClientRect().top - before,
+      behavior: 'instant',
+    })
     const first = wrong[0]
     if (first === undefined) return
     if (steps.length > 0 && stepOf(first.field) !== current && stepOf(first.field) >= 0)

@@ -21,8 +21,8 @@ export interface Published extends Partial<WiredForm> {
 const HOST =
   ':host{all:initial!important;display:flow-root!important;width:100%!important;min-width:min(100%,15em)!important;min-height:var(--askbox-room,0)!important;font-family:inherit!important;font-size:inherit!important;color:inherit!important;color-scheme:inherit!important'
 
-/** In CSS pixels, and as a share of the form's height. A larger hole below the form would be seen as one. */
-const MOST_TO_SPARE = [64, 1 / 8] as const
+/** The most room that is kept for a form of some height, in CSS pixels. A larger hole below it would be seen as one. */
+const mostRoom = (height: number) => height * 1.125 + 64
 
 /** One form in a tree of its own: neither do the site's styles reach in, nor the form's out. */
 export class FormElement extends HTMLElement {
@@ -54,8 +54,7 @@ export class FormElement extends HTMLElement {
         rememberJoined(published)
       },
     })
-    const [most, share] = MOST_TO_SPARE
-    if (reserved < this.offsetHeight * (1 + share) + most) keepRoom(this, reserved)
+    if (reserved < mostRoom(this.offsetHeight)) keepRoom(this, reserved)
   }
 }
 

@@ -21,9 +21,8 @@ const places = new Map<HTMLElement, { host: FormElement; spot: string }>()
 /** Forms whose link the page's program took away; it may put another for the same spot, and what was typed goes on there. */
 const spare = new Map<string, FormElement>()
 
-/** Makes a form of every link that asks for one, and plain forms better where they stand. Looks into open shadow roots, too. */
-export function fillPlaces(base: string, root: ParentNode & Node, watch: (root: Node) => void): void {
-  if (isNew(root)) watch(root)
+/** Forms come and go with their links, whatever a page's program did to either. */
+export function keepPlaces(): void {
   for (const [link, { host, spot }] of places) {
     if (!link.isConnected) {
       host.remove()
@@ -32,6 +31,11 @@ export function fillPlaces(base: string, root: ParentNode & Node, watch: (root: 
     } else if (!host.isConnected) put(host, link)
     else hide(link)
   }
+}
+
+/** Makes a form of every link that asks for one, and plain forms better where they stand. Looks into open shadow roots, too. */
+export function fillPlaces(base: string, root: ParentNode & Node, watch: (root: Node) => void): void {
+  if (isNew(root)) watch(root)
   for (const link of root.querySelectorAll<HTMLAnchorElement>('a[href*="/page/"]')) {
     const { origin, pathname, hash } = new URL(link.href)
     const start = `${base}page/`
@@ -51,8 +55,7 @@ function isNew(node: Node): boolean {
 }
 
 async function fill(base: string, link: HTMLAnchorElement, spot: string): Promise<void> {
-  const around = link.parentElement
-  const spacers = around === null ? [] : spacersIn(around)
+  const spacers = spacersOf(link)
   // The room goes by itself after some seconds without this script.
   for (const spacer of spacers) {
     spacer.style.animation = 'none'
@@ -60,7 +63,7 @@ async function fill(base: string, link: HTMLAnchorElement, spot: string): Promis
   }
   const published = await load(base, spot)
   await nextPaint()
-  const height = spacers.length > 0 ? around!.offsetHeight : 0
+  const height = spacers.length > 0 ? link.parentElement!.offsetHeight : 0
   if (published !== null) hide(link)
   for (const spacer of spacers) hide(spacer)
   if (published?.state !== 'live' || !link.isConnected) return
@@ -82,11 +85,14 @@ function hide(element: HTMLElement | SVGElement): void {
   if (element.style.display !== 'none') element.style.setProperty('display', 'none', 'important')
 }
 
-/** What keeps the place: all that the element around the link holds besides it, and nothing where it holds anything else. */
-function spacersIn(around: HTMLElement): (HTMLElement | SVGElement)[] {
-  const spacers = [...around.querySelectorAll<HTMLElement | SVGElement>(':scope > :is(br, canvas, svg)')]
-  const isOurs = around.childElementCount === spacers.length + 1 && around.firstElementChild?.localName === 'a'
-  return isOurs && [...around.childNodes].every((node) => node.nodeType !== 3 || !node.nodeValue!.trim()) ? spacers : []
+/** What keeps the place: all that stands beside the link, and nothing where that is anything else. */
+function spacersOf(link: HTMLElement): (HTMLElement | SVGElement)[] {
+  const others = [...(link.parentNode?.childNodes ?? [])].filter((node) => node !== link && !isBlank(node))
+  return others.every(({ nodeName }) => /^(br|canvas|svg)$/i.test(nodeName)) ? (others as HTMLElement[]) : []
+}
+
+function isBlank({ nodeValue }: Node): boolean {
+  return nodeValue !== null && !nodeValue.trim()
 }
 
 /** The page is painted before anything is built in it. What is out of sight may paint nothing, and is not waited for. */

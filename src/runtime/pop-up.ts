@@ -16,6 +16,7 @@ let element: typeof elementOf
 
 /** How often it is looked whether the moment has come: a page's program may have changed the address meanwhile. */
 const LOOK_MS = 500
+const OWN = 'askbox-form.pop-up'
 /** After a keystroke, somebody is still typing. */
 const TYPING_MS = 3_000
 
@@ -42,7 +43,8 @@ export async function popUp(
       if (!mayShow(published.spot, rules)) return
     }
   }
-  if (isCovered()) return
+  // Its owner, and a rehearsal, are shown it whatever else is open, once.
+  if (document.querySelector(OWN)) return
   remember(published.spot, rules, 'seen')
   open(published, rules)
 }
@@ -53,7 +55,7 @@ async function until(holds: () => boolean): Promise<void> {
 
 /** Whether a dialog of the page, or another pop-up, is open. */
 function isCovered(): boolean {
-  const dialogs = 'askbox-form.pop-up,dialog[open],[role=dialog],[role=alertdialog],[aria-modal=true]'
+  const dialogs = `${OWN},dialog[open],[role=dialog],[role=alertdialog],[aria-modal=true]`
   return [...document.querySelectorAll(dialogs)].some(
     (one) => one.checkVisibility?.({ visibilityProperty: true }) ?? true,
   )

@@ -100,8 +100,8 @@ describe('colours of ten kept style sheets of different make', () => {
     ],
     [
       'what the site calls its main colour, where buttons take theirs from elsewhere',
-      ':root{--site-primary:#0d6efd;--site-danger:#dc3545}.btn{background-color:var(--btn-bg)}a{color:#111}',
-      { accent: '#0d6efd' },
+      ':root{--site-primary:#1f5f8b;--site-danger:#a3244f}.btn{background-color:var(--btn-bg)}a{color:#111}',
+      { accent: '#1f5f8b' },
     ],
     [
       'of rules for the same button, the last',

@@ -81,7 +81,10 @@ function pieceFor(
     case 'in-tags':
       return inTags(placed)
     case 'frame': {
-      const size: FrameSize = { width: null, height: heights?.[0]?.height ?? 480 }
+      const size: FrameSize = {
+        width: null,
+        height: heights?.find(({ width }) => width >= SMALL_PHONE_PX)?.height ?? USUAL_HEIGHT_PX,
+      }
       return frameCode(frameAddress(receiver, spot.id), content.words.heading || formName, size)
     }
     default:
@@ -120,3 +123,7 @@ export function handoverFile(site: Site, pieces: readonly Piece[]): string {
     }),
   )
 }
+
+/** A frame is as high as its form is there, where it is narrowest; so much where nobody measured it. CSS pixels. */
+const SMALL_PHONE_PX = 320
+const USUAL_HEIGHT_PX = 480

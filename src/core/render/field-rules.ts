@@ -96,16 +96,14 @@ export function fieldRules(content: FormContent): Rule[] {
 
 /** Whether the only question and the button are one thing where there is room for both beside each other. */
 export function isJoined({ look, fields, illustration }: FormContent): boolean {
-  const asked = fields.filter(({ kind }) => kind !== 'hidden')
-  const [field] = asked
   return (
     look.arrangement === 'line' &&
     look.button.width === 'text' &&
     look.field.shape === 'box' &&
     // A form that is asked how wide it is holds what is to fill its card.
     (illustration === null || look.picture.place !== 'behind') &&
-    asked.length === 1 &&
-    ['email', 'name', 'phone', 'website', 'line'].includes(field!.kind)
+    // Every form asks for an address, so the only question is that.
+    fields.filter(({ kind }) => kind !== 'hidden').length === 1
   )
 }
 

@@ -1,9 +1,9 @@
 export type Rule = [selector: string, declarations: string]
 
-/** Dark themes say with weight which colours all words and grounds have; of words and their ground, both or neither can be theirs. */
+/** What dark themes set with `!important` on everything: words in their colour on a form's own ground, or the reverse, vanish. */
 export const INSISTENT = /^(?:color|background[\w-]*|-webkit-text-fill-color)$/
 
-/** The same with the weight that such themes need to be met with. */
+/** Adds `!important` to colours and grounds. */
 export function insistent(declarations: string): string {
   return declarations.replace(/(?<=^|;)([\w-]+):([^;]+)/g, (whole, property: string, value: string) =>
     INSISTENT.test(property) && !value.endsWith('!important') ? `${property}:${value}!important` : whole,

@@ -84,8 +84,10 @@ function dialogStyles({ look }: FormContent, position: PopUp['position']): strin
   const place =
     position === 'middle'
       ? 'margin:auto'
-      : `position:fixed;inset:auto;inset-block-end:16px;inset-inline-${position === 'bottom-end' ? 'end' : 'start'}:16px;margin:0`
+      : `position:fixed;z-index:2147483000;inset:auto;inset-block-end:16px;inset-inline-${position === 'bottom-end' ? 'end' : 'start'}:16px;margin:0`
   return [
+    // All of it is in the top layer: in a page that is laid out as a row, what holds it takes no part.
+    ':host(.pop-up){position:absolute!important;width:0!important;min-width:0!important}',
     `.over{box-sizing:border-box;width:min(${position === 'middle' ? 544 : 384}px,100vw - 32px);max-width:none;max-height:calc(100dvh - 32px);padding:0;border:0;border-radius:8px;overflow:auto;overscroll-behavior:contain;background:${background};color:${text};box-shadow:0 12px 48px #0006;${place}}`,
     'dialog::backdrop{background:#0009}.over:focus-visible{outline:0}',
     '.over .askbox-card{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}',

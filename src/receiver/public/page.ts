@@ -202,14 +202,11 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
       : c.body(body, 200, { ...headers, 'Content-Type': 'application/json; charset=utf-8' })
   })
 
-  /** Read once: a receiver that runs has one version of its files. */
-  const read = new Map<string, { bytes: Buffer<ArrayBuffer>; validator: string }>()
   const file = (c: Context, name: string, type: string, caching: string) => {
     const path = files === null ? null : join(files, name)
-    if (path === null || (!read.has(name) && !existsSync(path))) return c.text('Not found', 404)
-    const bytes = read.get(name)?.bytes ?? Buffer.from(readFileSync(path))
-    const validator = read.get(name)?.validator ?? validatorOf(bytes)
-    read.set(name, { bytes, validator })
+    if (path === null || !existsSync(path)) return c.text('Not found', 404)
+    const bytes = readFileSync(path)
+    const validator = validatorOf(bytes)
     const headers = {
       'Cache-Control': caching,
       'X-Content-Type-Options': 'nosniff',

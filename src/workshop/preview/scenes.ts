@@ -5,6 +5,8 @@ import {
   answerPage,
   element,
   formStyles,
+  formWithSpace,
+  framePage,
   type FormState,
   knownNode,
   landingPage,
@@ -89,6 +91,16 @@ export function formInText(scene: Scene): Page {
     ],
     '24px',
   )
+}
+
+/** The form as a frame on a site shows it. */
+export function formInFrame(scene: Scene): Page {
+  return framePage(placedIn(scene), { values: {}, errors: {} })
+}
+
+/** The form in a place of a page, with its own outer space; `font` is the site's own `font-family`, or nothing. */
+export function formInPlace(scene: Scene, font: string): Page {
+  return formWithSpace(placedIn(scene), font)
 }
 
 function placedIn({ content, form, pictureAddress }: Scene): PlacedForm {

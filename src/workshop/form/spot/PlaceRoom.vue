@@ -3,10 +3,12 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, onScopeDispose, shallowRef, useTemplateRef, watch } from 'vue'
 import type { PlaceHeights } from '#core/embed'
 import type { FormContent } from '#core/form'
-import { formWithSpace, PHONE_WIDTH, toDocument } from '#core/render'
+import { PHONE_WIDTH, toDocument } from '#core/render'
 import type { Spot } from '#core/spot'
 import { textsOf } from '#core/texts'
 import { usePictures } from '../../data'
+import OutOfSight from '../../preview/OutOfSight.vue'
+import { formInPlace } from '../../preview/scenes'
 
 /** Draws a form alone, out of sight, in places of many widths, and says how high it is in each with the space around it. */
 const { spot, content, font } = defineProps<{
@@ -29,20 +31,7 @@ const WINDOW_PX = 1280
 const pictures = usePictures()
 const frame = useTemplateRef('frame')
 const page = computed(() =>
-  toDocument(
-    formWithSpace(
-      {
-        content,
-        form: spot.form,
-        version: 1,
-        spot: spot.id,
-        receiver: '',
-        pictureAddress: pictures.addressOf,
-        showsNoVideo: true,
-      },
-      font,
-    ),
-  ),
+  toDocument(formInPlace({ content, form: spot.form, pictureAddress: pictures.addressOf }, font)),
 )
 const shown = shallowRef(page.value)
 watch(
@@ -87,17 +76,7 @@ function showOneStep(place: HTMLElement): void {
 </script>
 
 <template>
-  <div class="measured" aria-hidden="true">
+  <OutOfSight>
     <iframe ref="frame" sandbox="allow-same-origin" tabindex="-1" title="The form" :srcdoc="shown" @load="measure" />
-  </div>
+  </OutOfSight>
 </template>
-
-<style scoped>
-.measured {
-  position: absolute;
-  width: 0;
-  height: 0;
-  overflow: hidden;
-  visibility: hidden;
-}
-</style>
