@@ -1,9 +1,17 @@
-import { type Field, fieldChanged, fieldTitle, type FormContent, isAutofillToken } from '#core/form'
+import {
+  columnsLacking,
+  type Field,
+  fieldChanged,
+  fieldWithColumn,
+  fieldTitle,
+  type FormContent,
+  isAutofillToken,
+} from '#core/form'
 import { columnsOf, type List } from '#core/list'
 import type { Site } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
 import { plainText } from '#core/text'
-import type { Finding } from './finding'
+import type { Finding, Mend } from './finding'
 
 /** Labels, autofill, errors, sizes and order: whether everybody can fill it in. */
 export function askingFindings(
@@ -88,6 +96,7 @@ export function askingFindings(
           weight: 'fault',
           message: `“${title}” is asked, but no column of the list keeps the answer.`,
           reason: 'Ask only what will be used: every question costs sign-ups.',
+          mend: list === null ? undefined : makeColumn(field, content, list),
         },
       list !== null &&
         field.column !== '' &&
@@ -97,6 +106,7 @@ export function askingFindings(
           code: 'column-missing',
           weight: 'stops',
           message: `“${title}” fills the column “${field.column}”, which the list does not have.`,
+          mend: { name: 'Make the column', apply: (same) => same, columns: columnsLacking([field], list.columns) },
         },
       twins.get(field.column)?.[0] !== undefined &&
         twins.get(field.column)!.indexOf(field) > 0 && {
@@ -166,4 +176,13 @@ function sharingColumns({ fields }: FormContent): Map<string, Field[]> {
     if ('column' in field && field.column && field.showWhen === null && field.kind !== 'consent')
       byColumn.set(field.column, [...(byColumn.get(field.column) ?? []), field])
   return new Map([...byColumn].filter(([, sharing]) => sharing.length > 1))
+}
+
+/** Gives a field that is kept nowhere a column of its own. */
+function makeColumn(field: Field, { fields }: FormContent, { columns }: List): Mend {
+  const { field: filling, column } = fieldWithColumn(field, fields, columns)
+  return {
+    ...changeField('Make a column for it', field, { column: filling.column }),
+    columns: column === null ? [] : [column],
+  }
 }

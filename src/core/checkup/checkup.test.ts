@@ -12,6 +12,7 @@ import {
   startContent,
 } from '#core/form'
 import type { PictureId } from '#core/ids'
+import { type Column, columnSchema } from '#core/list'
 import { contrast, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
 import { richText } from '#core/text'
@@ -51,10 +52,10 @@ function found(changes: (content: FormContent) => void, measures: Measures = not
   changes(draft)
   return findingsOf(draft, measures)
 }
-function findingsOf(draft: FormContent, measures = nothingMeasured): Finding[] {
+function findingsOf(draft: FormContent, measures = nothingMeasured, columns = list.columns): Finding[] {
   const subject = {
     form: { ...form, draft },
-    list,
+    list: { ...list, columns },
     spots: [spot],
     sites: [{ ...site, palette: quietPalette }],
     receiver: 'http://localhost:4310',
@@ -63,6 +64,9 @@ function findingsOf(draft: FormContent, measures = nothingMeasured): Finding[] {
   }
   return checkup({ ...subject, measures })
 }
+
+/** The list's columns after a mend. */
+const columnsWith = ({ mend }: Finding, columns: Column[]) => [...columns, ...(mend?.columns ?? [])]
 
 test('a sound form has no finding, nor has any start shape but for what only its owner can say', () => {
   expect(findingsOf(good)).toEqual([])
@@ -129,7 +133,7 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       mends: true,
       change: (one) => Object.assign(one.fields[1]!, { required: true }),
     },
-    { code: 'no-column', weight: 'fault', mends: false, change: (one) => (one.fields[1]!.column = '') },
+    { code: 'no-column', weight: 'fault', mends: true, change: (one) => (one.fields[1]!.column = '') },
     {
       code: 'column-twice',
       weight: 'stops',
@@ -137,7 +141,7 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       change: (one) =>
         one.fields.push({ ...newField('line', texts), key: 'again', column: one.fields[1]!.column } as never),
     },
-    { code: 'column-missing', weight: 'stops', mends: false, change: (one) => (one.fields[1]!.column = 'shoe-size') },
+    { code: 'column-missing', weight: 'stops', mends: true, change: (one) => (one.fields[1]!.column = 'shoe-size') },
     {
       code: 'target-small',
       weight: 'fault',
@@ -260,7 +264,8 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       if (finding?.mend === undefined) return
       const draft = structuredClone(good)
       change(draft)
-      expect(findingsOf(finding.mend.apply(draft)).map((one) => one.code)).not.toContain(code)
+      const after = findingsOf(finding.mend.apply(draft), nothingMeasured, columnsWith(finding, list.columns))
+      expect(after.map((one) => one.code)).not.toContain(code)
     },
   )
 
@@ -540,6 +545,7 @@ test('property: of any form, each mend puts its finding right, brings none that 
   fc.assert(
     fc.property(anyContent, (start) => {
       let content = start
+      let { columns } = list
       let findings = findingsOf(content)
       for (let mends = 0; ; mends++) {
         const finding = findings.find(({ mend }) => mend !== undefined)
@@ -547,7 +553,9 @@ test('property: of any form, each mend puts its finding right, brings none that 
         expect([finding.code, mends < 60]).toEqual([finding.code, true])
         const mended = finding.mend!.apply(content)
         expect(formContentSchema.safeParse(mended).error).toBeUndefined()
-        const after = findingsOf(mended)
+        columns = columnsWith(finding, columns)
+        expect(columns.map((column) => columnSchema.safeParse(column).error)).toEqual(columns.map(() => undefined))
+        const after = findingsOf(mended, nothingMeasured, columns)
         expect([finding.code, after.some(same(finding))]).toEqual([finding.code, false])
         expect(after.filter((one) => one.weight === 'stops' && !findings.some(same(one)))).toEqual([])
         content = mended

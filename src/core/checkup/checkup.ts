@@ -1,5 +1,5 @@
 import { codeReachProblem } from '#core/embed'
-import { answerCases, type AnswerCase, type Form, type FormContent } from '#core/form'
+import { type Answer, answerCases, type AnswerCase, answerTo, type Form, type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import { quietPalette } from '#core/look'
 import { type Mail, mailProblems } from '#core/mail'
@@ -50,6 +50,7 @@ export function checkup(subject: CheckupSubject): Finding[] {
     ...spotFindings(subject),
     ...formFindings(subject),
     ...answerFindings(subject),
+    ...unseenPageFindings(subject),
     ...knownFindings(subject),
     ...mailFindings(subject),
     ...listFindings(subject),
@@ -161,6 +162,59 @@ function answerFindings({ form }: CheckupSubject): Finding[] {
         ]
   })
 }
+
+/**
+ * A page of the owner's that visitors never get to, because of who confirms by mail: right after the button they join, or
+ * are told to look in their inbox, and after that press it is another answer.
+ */
+function unseenPageFindings({ form, mail }: CheckupSubject): Finding[] {
+  const { answers } = form.draft
+  const { confirm = 'never' } = mail?.draft ?? {}
+  const [unseen, seen] = (
+    {
+      never: [['confirm-first', 'confirmed'], ['joined']],
+      always: [['joined'], ['confirmed', 'confirm-first']],
+      regions: [['joined'], ['confirmed', 'confirm-first']],
+    } satisfies Record<string, [AnswerCase[], AnswerCase[]]>
+  )[confirm] as [AnswerCase[], AnswerCase[]]
+  const pageOf = (one: AnswerCase) => (answers[one]?.show === 'address' ? answers[one].address.trim() : '')
+  const isShown = seen.some((one) => pageOf(one) !== '')
+  return unseen.flatMap((about): Finding[] => {
+    const page = pageOf(about)
+    if (page === '' || addressProblem(page) !== null || isShown) return []
+    const name = pageHost(page)
+    return [
+      {
+        station: 'answer',
+        code: 'page-unseen',
+        weight: confirm === 'regions' ? 'hint' : 'fault',
+        about,
+        message: {
+          never: `Nobody gets to your page ${name}: it is for ${caseNames[about]}, and nobody has to confirm.`,
+          always: `Nobody gets to your page ${name}: everybody confirms by mail first, and it stands for people who join at once.`,
+          regions: `Who has to confirm by mail does not get to your page ${name}: it stands for people who join at once.`,
+        }[confirm],
+        mend: {
+          name: confirm === 'never' ? 'Show it right after the button' : 'Show it after confirming',
+          apply: (changed) => ({
+            ...changed,
+            answers: {
+              ...changed.answers,
+              [seen[0]!]: {
+                ...answerTo(changed, seen[0]!),
+                ...answers[about],
+                ...wordsOf(answerTo(changed, seen[0]!)),
+              },
+            },
+          }),
+        },
+      },
+    ]
+  })
+}
+const wordsOf = ({ heading, message }: Answer) => ({ heading, message })
+/** A page as its owner knows it: without what every address begins with. */
+const pageHost = (page: string) => `“${page.replace(/^https?:\/\//, '')}”`
 
 /** What stands in the form's place for who comes back. */
 function knownFindings({ form }: CheckupSubject): Finding[] {

@@ -1,4 +1,5 @@
 import type { FormContent } from '#core/form'
+import type { Column } from '#core/list'
 
 /** The line, left to right. */
 export const stations = ['spot', 'form', 'answer', 'mail', 'list'] as const
@@ -29,4 +30,6 @@ export interface Mend {
   /** What it does, as an undo step: "Darken the button’s text". */
   name: string
   apply(content: FormContent): FormContent
+  /** What the form's list gets with it. */
+  columns?: Column[]
 }

@@ -36,6 +36,7 @@ export {
   suggestedAutofill,
 } from './field'
 export { autofillTokens, isAutofillToken } from './autofill'
+export { columnKey, columnLabel, columnsLacking, fieldWithColumn, fillsColumn } from './column'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
 export { inLanguage } from './language'
 export { foreignSamples, reshaped, sampleWords, type Shape, shapeOf, shapes, untouchedSamples } from './shapes'

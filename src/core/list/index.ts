@@ -1,4 +1,4 @@
-export { type List, listSchema, startList, type Column, columnsOf } from './list'
+export { type List, listSchema, startList, type Column, columnSchema, columnsOf } from './list'
 export { type Member, type MemberStatus, memberStatuses, memberSchema, valueOf } from './member'
 export { affectedMember, applyToMember, isJoining } from './fold'
 export { decide, type Decision, type People, type Refusal } from './decide'

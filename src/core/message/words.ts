@@ -24,10 +24,10 @@ const inLanguage: Record<Language, MailWords> = {
   en: {
     confirmation: {
       subject: 'Please confirm: {list}',
-      text: 'Hello {first-name|there},\n\nSomebody, we hope you, gave this address for “{list}”. One press and you are on the list.',
-      button: 'Yes, write to me',
+      text: 'Hello {first-name|there},\n\nThank you for asking for “{list}”. Please confirm that this is your address: the button opens a page, and one press there puts you on the list.',
+      button: 'Confirm my address',
       below:
-        'If that was not you, do nothing: without the press nobody writes to you again, and the address is deleted after {days} days.',
+        'If you did not ask for this, just leave this mail: you are not put on the list, and the address is deleted after {days} days.',
     },
     welcome: {
       subject: 'Welcome to {list}',
@@ -37,14 +37,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'You are on the list already: {list}',
-      text: 'Hello {first-name|there},\n\nSomebody gave this address for “{list}” again. It is on the list already, so there is nothing left to do.',
+      text: 'Hello {first-name|there},\n\nThis address was given for “{list}” once more. It is on the list already, so there is nothing left to do.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Still waiting for your press: {list}',
-      text: 'Hello {first-name|there},\n\nYou are not on “{list}” yet: it takes one press. After that we leave you in peace about it.',
-      button: 'Yes, write to me',
+      text: 'Hello {first-name|there},\n\nYou asked for “{list}”, and your address is not confirmed yet. The button opens a page, and one press there puts you on the list. This is our only reminder.',
+      button: 'Confirm my address',
       below: '',
     },
     leaving: {
@@ -60,10 +60,10 @@ const inLanguage: Record<Language, MailWords> = {
   de: {
     confirmation: {
       subject: 'Bitte bestätigen: {list}',
-      text: 'Guten Tag {first-name|},\n\njemand, hoffentlich Sie selbst, hat diese Adresse für „{list}“ angegeben. Ein Klick, und Sie stehen auf der Liste.',
-      button: 'Ja, schreiben Sie mir',
+      text: 'Guten Tag {first-name|},\n\nvielen Dank für Ihre Anmeldung zu „{list}“. Bitte bestätigen Sie, dass dies Ihre Adresse ist: Die Schaltfläche öffnet eine Seite, und ein Klick dort setzt Sie auf die Liste.',
+      button: 'Adresse bestätigen',
       below:
-        'Wenn Sie das nicht waren, tun Sie nichts: ohne den Klick schreibt Ihnen niemand mehr, und die Adresse wird nach {days} Tagen gelöscht.',
+        'Wenn Sie sich nicht angemeldet haben, lassen Sie diese Mail einfach liegen: Sie kommen nicht auf die Liste, und die Adresse wird nach {days} Tagen gelöscht.',
     },
     welcome: {
       subject: 'Willkommen bei {list}',
@@ -73,14 +73,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Sie stehen schon auf der Liste: {list}',
-      text: 'Guten Tag {first-name|},\n\njemand hat diese Adresse noch einmal für „{list}“ angegeben. Sie steht schon auf der Liste, es bleibt also nichts zu tun.',
+      text: 'Guten Tag {first-name|},\n\ndiese Adresse wurde noch einmal für „{list}“ angegeben. Sie steht schon auf der Liste, es bleibt also nichts zu tun.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Es fehlt noch Ihr Klick: {list}',
-      text: 'Guten Tag {first-name|},\n\nSie stehen noch nicht auf „{list}“: ein Klick fehlt. Danach lassen wir Sie damit in Ruhe.',
-      button: 'Ja, schreiben Sie mir',
+      text: 'Guten Tag {first-name|},\n\nSie haben sich zu „{list}“ angemeldet, Ihre Adresse ist aber noch nicht bestätigt. Die Schaltfläche öffnet eine Seite, und ein Klick dort setzt Sie auf die Liste. Dies bleibt unsere einzige Erinnerung.',
+      button: 'Adresse bestätigen',
       below: '',
     },
     leaving: {
@@ -96,10 +96,10 @@ const inLanguage: Record<Language, MailWords> = {
   fr: {
     confirmation: {
       subject: 'Merci de confirmer : {list}',
-      text: 'Bonjour {first-name|},\n\nQuelqu’un, vous-même nous l’espérons, a donné cette adresse pour « {list} ». Un clic et vous êtes sur la liste.',
-      button: 'Oui, écrivez-moi',
+      text: 'Bonjour {first-name|},\n\nMerci de votre inscription à « {list} ». Confirmez, s’il vous plaît, que cette adresse est la vôtre : le bouton ouvre une page, et un clic sur cette page vous met sur la liste.',
+      button: 'Confirmer mon adresse',
       below:
-        'Si ce n’était pas vous, ne faites rien : sans ce clic, plus personne ne vous écrira, et l’adresse sera effacée après {days} jours.',
+        'Si vous n’avez rien demandé, laissez simplement ce message : vous n’êtes pas mis sur la liste, et l’adresse sera effacée après {days} jours.',
     },
     welcome: {
       subject: 'Bienvenue : {list}',
@@ -109,14 +109,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Vous êtes déjà sur la liste : {list}',
-      text: 'Bonjour {first-name|},\n\nQuelqu’un a donné de nouveau cette adresse pour « {list} ». Elle est déjà sur la liste, il n’y a donc rien à faire.',
+      text: 'Bonjour {first-name|},\n\nCette adresse a été donnée encore une fois pour « {list} ». Elle est déjà sur la liste, il n’y a donc rien à faire.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Il manque votre clic : {list}',
-      text: 'Bonjour {first-name|},\n\nVous n’êtes pas encore sur « {list} » : il manque un clic. Ensuite nous ne vous le rappellerons plus.',
-      button: 'Oui, écrivez-moi',
+      text: 'Bonjour {first-name|},\n\nVous vous êtes inscrit à « {list} », mais votre adresse n’est pas encore confirmée. Le bouton ouvre une page, et un clic sur cette page vous met sur la liste. Ceci est notre seul rappel.',
+      button: 'Confirmer mon adresse',
       below: '',
     },
     leaving: {
@@ -132,10 +132,10 @@ const inLanguage: Record<Language, MailWords> = {
   es: {
     confirmation: {
       subject: 'Confirme, por favor: {list}',
-      text: 'Hola {first-name|}:\n\nAlguien, esperamos que usted, dio esta dirección para «{list}». Un clic y estará en la lista.',
-      button: 'Sí, escríbanme',
+      text: 'Hola {first-name|}:\n\nGracias por apuntarse a «{list}». Confirme, por favor, que esta dirección es suya: el botón abre una página y, con un clic en ella, estará en la lista.',
+      button: 'Confirmar mi dirección',
       below:
-        'Si no fue usted, no haga nada: sin ese clic nadie volverá a escribirle y la dirección se borra a los {days} días.',
+        'Si no lo pidió, deje este mensaje sin más: no entra en la lista y la dirección se borra a los {days} días.',
     },
     welcome: {
       subject: 'Le damos la bienvenida: {list}',
@@ -145,14 +145,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Ya estaba en la lista: {list}',
-      text: 'Hola {first-name|}:\n\nAlguien volvió a dar esta dirección para «{list}». Ya está en la lista, así que no queda nada por hacer.',
+      text: 'Hola {first-name|}:\n\nEsta dirección se dio otra vez para «{list}». Ya está en la lista, así que no queda nada por hacer.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Falta su clic: {list}',
-      text: 'Hola {first-name|}:\n\nTodavía no está en «{list}»: falta un clic. Después no se lo recordaremos más.',
-      button: 'Sí, escríbanme',
+      text: 'Hola {first-name|}:\n\nSe apuntó a «{list}», pero su dirección aún no está confirmada. El botón abre una página y, con un clic en ella, estará en la lista. No se lo recordaremos más.',
+      button: 'Confirmar mi dirección',
       below: '',
     },
     leaving: {
@@ -168,10 +168,10 @@ const inLanguage: Record<Language, MailWords> = {
   pt: {
     confirmation: {
       subject: 'Confirme, por favor: {list}',
-      text: 'Olá {first-name|},\n\nAlguém, esperamos que você, deu este endereço para «{list}». Um clique e está na lista.',
-      button: 'Sim, escrevam-me',
+      text: 'Olá {first-name|},\n\nObrigado por se inscrever em «{list}». Confirme, por favor, que este endereço é seu: o botão abre uma página e, com um clique nela, fica na lista.',
+      button: 'Confirmar o meu endereço',
       below:
-        'Se não foi você, não faça nada: sem o clique ninguém volta a escrever-lhe, e o endereço é apagado ao fim de {days} dias.',
+        'Se não pediu nada, deixe simplesmente esta mensagem: não fica na lista, e o endereço é apagado ao fim de {days} dias.',
     },
     welcome: {
       subject: 'Boas-vindas: {list}',
@@ -181,14 +181,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Já estava na lista: {list}',
-      text: 'Olá {first-name|},\n\nAlguém voltou a dar este endereço para «{list}». Já está na lista, por isso não falta fazer nada.',
+      text: 'Olá {first-name|},\n\nEste endereço foi dado mais uma vez para «{list}». Já está na lista, por isso não falta fazer nada.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Falta o seu clique: {list}',
-      text: 'Olá {first-name|},\n\nAinda não está em «{list}»: falta um clique. Depois não voltamos a lembrar.',
-      button: 'Sim, escrevam-me',
+      text: 'Olá {first-name|},\n\nInscreveu-se em «{list}», mas o seu endereço ainda não está confirmado. O botão abre uma página e, com um clique nela, fica na lista. Não voltamos a lembrar.',
+      button: 'Confirmar o meu endereço',
       below: '',
     },
     leaving: {
@@ -204,10 +204,10 @@ const inLanguage: Record<Language, MailWords> = {
   it: {
     confirmation: {
       subject: 'Conferma, per favore: {list}',
-      text: 'Ciao {first-name|},\n\nqualcuno, speriamo tu, ha dato questo indirizzo per «{list}». Un clic e sei nella lista.',
-      button: 'Sì, scrivetemi',
+      text: 'Ciao {first-name|},\n\ngrazie per esserti iscritto a «{list}». Conferma, per favore, che questo indirizzo è tuo: il pulsante apre una pagina, e un clic lì ti mette nella lista.',
+      button: 'Conferma il mio indirizzo',
       below:
-        'Se non eri tu, non fare nulla: senza il clic nessuno ti scriverà più, e l’indirizzo viene cancellato dopo {days} giorni.',
+        'Se non l’hai chiesto tu, lascia pure questa mail: non entri nella lista, e l’indirizzo viene cancellato dopo {days} giorni.',
     },
     welcome: {
       subject: 'Benvenuto: {list}',
@@ -217,14 +217,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Sei già nella lista: {list}',
-      text: 'Ciao {first-name|},\n\nqualcuno ha dato di nuovo questo indirizzo per «{list}». È già nella lista, quindi non resta nulla da fare.',
+      text: 'Ciao {first-name|},\n\nquesto indirizzo è stato dato ancora una volta per «{list}». È già nella lista, quindi non resta nulla da fare.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Manca il tuo clic: {list}',
-      text: 'Ciao {first-name|},\n\nnon sei ancora in «{list}»: manca un clic. Poi non te lo ricorderemo più.',
-      button: 'Sì, scrivetemi',
+      text: 'Ciao {first-name|},\n\nti sei iscritto a «{list}», ma il tuo indirizzo non è ancora confermato. Il pulsante apre una pagina, e un clic lì ti mette nella lista. Non te lo ricorderemo più.',
+      button: 'Conferma il mio indirizzo',
       below: '',
     },
     leaving: {
@@ -240,10 +240,10 @@ const inLanguage: Record<Language, MailWords> = {
   nl: {
     confirmation: {
       subject: 'Graag bevestigen: {list}',
-      text: 'Hallo {first-name|},\n\nIemand, hopelijk jijzelf, gaf dit adres op voor “{list}”. Eén klik en je staat op de lijst.',
-      button: 'Ja, schrijf me',
+      text: 'Hallo {first-name|},\n\nBedankt voor je aanmelding bij “{list}”. Bevestig alsjeblieft dat dit jouw adres is: de knop opent een pagina, en één klik daar zet je op de lijst.',
+      button: 'Mijn adres bevestigen',
       below:
-        'Was jij dat niet, doe dan niets: zonder die klik schrijft niemand je nog, en het adres wordt na {days} dagen gewist.',
+        'Heb je dit niet gevraagd, laat deze mail dan gewoon liggen: je komt niet op de lijst, en het adres wordt na {days} dagen gewist.',
     },
     welcome: {
       subject: 'Welkom bij {list}',
@@ -253,14 +253,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Je staat al op de lijst: {list}',
-      text: 'Hallo {first-name|},\n\nIemand gaf dit adres nog eens op voor “{list}”. Het staat al op de lijst, dus er is niets meer te doen.',
+      text: 'Hallo {first-name|},\n\nDit adres werd nog eens opgegeven voor “{list}”. Het staat al op de lijst, dus er is niets meer te doen.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Je klik ontbreekt nog: {list}',
-      text: 'Hallo {first-name|},\n\nJe staat nog niet op “{list}”: er ontbreekt één klik. Daarna herinneren we je er niet meer aan.',
-      button: 'Ja, schrijf me',
+      text: 'Hallo {first-name|},\n\nJe meldde je aan voor “{list}”, maar je adres is nog niet bevestigd. De knop opent een pagina, en één klik daar zet je op de lijst. Dit is onze enige herinnering.',
+      button: 'Mijn adres bevestigen',
       below: '',
     },
     leaving: {
@@ -276,10 +276,10 @@ const inLanguage: Record<Language, MailWords> = {
   pl: {
     confirmation: {
       subject: 'Prosimy o potwierdzenie: {list}',
-      text: 'Dzień dobry {first-name|},\n\nktoś, mamy nadzieję, że Ty, podał ten adres na listę „{list}”. Jedno kliknięcie i jesteś na liście.',
-      button: 'Tak, piszcie do mnie',
+      text: 'Dzień dobry {first-name|},\n\ndziękujemy za zapisanie się na „{list}”. Prosimy o potwierdzenie, że to Twój adres: przycisk otwiera stronę, a jedno kliknięcie na niej wpisuje Cię na listę.',
+      button: 'Potwierdzam mój adres',
       below:
-        'Jeśli to nie Ty, nie rób nic: bez kliknięcia nikt więcej nie napisze, a adres zostanie usunięty po {days} dniach.',
+        'Jeśli to nie Ty, po prostu zostaw tę wiadomość: nie trafisz na listę, a adres zostanie usunięty po {days} dniach.',
     },
     welcome: {
       subject: 'Witamy: {list}',
@@ -289,14 +289,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'Ten adres już jest na liście: {list}',
-      text: 'Dzień dobry {first-name|},\n\nktoś ponownie podał ten adres na listę „{list}”. Adres już na niej jest, więc nie trzeba nic robić.',
+      text: 'Dzień dobry {first-name|},\n\nten adres podano jeszcze raz na listę „{list}”. Adres już na niej jest, więc nie trzeba nic robić.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'Brakuje jednego kliknięcia: {list}',
-      text: 'Dzień dobry {first-name|},\n\ntego adresu nie ma jeszcze na „{list}”: brakuje jednego kliknięcia. Potem nie będziemy już przypominać.',
-      button: 'Tak, piszcie do mnie',
+      text: 'Dzień dobry {first-name|},\n\nzapisano Cię na „{list}”, ale adres nie jest jeszcze potwierdzony. Przycisk otwiera stronę, a jedno kliknięcie na niej wpisuje Cię na listę. To nasze jedyne przypomnienie.',
+      button: 'Potwierdzam mój adres',
       below: '',
     },
     leaving: {
@@ -312,9 +312,9 @@ const inLanguage: Record<Language, MailWords> = {
   ja: {
     confirmation: {
       subject: 'ご確認ください：{list}',
-      text: '{first-name|}こんにちは。\n\nこのアドレスが「{list}」に登録されました。ボタンを押すと登録が完了します。',
-      button: 'はい、登録します',
-      below: 'お心当たりがない場合は、何もなさらないでください。{days}日後にアドレスは削除されます。',
+      text: '{first-name|}こんにちは。\n\n「{list}」へのお申し込み、ありがとうございます。ご本人のアドレスであることをご確認ください。ボタンで開くページでもう一度押すと、登録が完了します。',
+      button: 'アドレスを確認する',
+      below: 'お心当たりがない場合は、そのままにしてください。登録はされず、{days}日後にアドレスは削除されます。',
     },
     welcome: {
       subject: '{list}へようこそ',
@@ -330,8 +330,8 @@ const inLanguage: Record<Language, MailWords> = {
     },
     reminder: {
       subject: '登録がまだ完了していません：{list}',
-      text: '{first-name|}こんにちは。\n\n「{list}」への登録はまだ完了していません。ボタンを押すと完了します。',
-      button: 'はい、登録します',
+      text: '{first-name|}こんにちは。\n\n「{list}」へのお申し込みは、まだ確認されていません。ボタンで開くページでもう一度押すと、登録が完了します。お知らせはこれが最後です。',
+      button: 'アドレスを確認する',
       below: '',
     },
     leaving: {
@@ -346,9 +346,9 @@ const inLanguage: Record<Language, MailWords> = {
   ar: {
     confirmation: {
       subject: 'يرجى التأكيد: {list}',
-      text: 'مرحبًا {first-name|}،\n\nأعطى أحدهم، ونرجو أن تكون أنت، هذا العنوان لقائمة «{list}». ضغطة واحدة وتصبح في القائمة.',
-      button: 'نعم، اكتبوا إليّ',
-      below: 'إن لم تكن أنت فلا تفعل شيئًا: دون الضغطة لن يكتب إليك أحد، ويُحذف العنوان بعد {days} أيام.',
+      text: 'مرحبًا {first-name|}،\n\nشكرًا لاشتراكك في «{list}». نرجو أن تؤكد أن هذا العنوان لك: يفتح الزر صفحة، وضغطة واحدة فيها تضيفك إلى القائمة.',
+      button: 'تأكيد عنواني',
+      below: 'إن لم تطلب ذلك فاترك هذه الرسالة: لن تُضاف إلى القائمة، ويُحذف العنوان بعد {days} أيام.',
     },
     welcome: {
       subject: 'أهلًا بك في {list}',
@@ -358,14 +358,14 @@ const inLanguage: Record<Language, MailWords> = {
     },
     'already-there': {
       subject: 'أنت في القائمة من قبل: {list}',
-      text: 'مرحبًا {first-name|}،\n\nأعطى أحدهم هذا العنوان لقائمة «{list}» مرة أخرى. هو في القائمة، فلا يلزم فعل أي شيء.',
+      text: 'مرحبًا {first-name|}،\n\nأُعطي هذا العنوان لقائمة «{list}» مرة أخرى. هو في القائمة من قبل، فلا يلزم فعل أي شيء.',
       button: '',
       below: '',
     },
     reminder: {
       subject: 'تنقص ضغطة واحدة: {list}',
-      text: 'مرحبًا {first-name|}،\n\nلست في «{list}» بعد: تنقص ضغطة واحدة. وبعدها لن نذكّرك.',
-      button: 'نعم، اكتبوا إليّ',
+      text: 'مرحبًا {first-name|}،\n\nاشتركت في «{list}» ولم يُؤكَّد عنوانك بعد. يفتح الزر صفحة، وضغطة واحدة فيها تضيفك إلى القائمة. لن نذكّرك مرة أخرى.',
+      button: 'تأكيد عنواني',
       below: '',
     },
     leaving: {

@@ -13,7 +13,7 @@ export interface MailAnswerTexts {
   linkExpired: Said
   left: Said
   notPossible: Said
-  /** The page that the confirmation mail leads to. */
+  /** The page that the confirmation mail leads to. `{list}` is the list. */
   confirmPage: Said
   confirm: string
   /** The page that a leaving link leads to. `{list}` is the list. */
@@ -39,10 +39,10 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Look in your inbox',
       message:
-        'A mail is on its way, usually within a minute or two. Press the button in it and you are on the list. If it is not there, look among the spam.',
+        'A mail is on its way, usually within a minute or two. Press the button in it and confirm on the page that opens. If it is not there, look among the spam.',
     },
     alreadyWaiting: {
-      heading: 'One press is still missing',
+      heading: 'Still to be confirmed',
       message:
         'This address was given before and waits to be confirmed. Look in your inbox for our mail, and among the spam.',
     },
@@ -56,7 +56,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'That did not work',
       message: 'Your sign-up could not be taken at the moment. Please try again in a while.',
     },
-    confirmPage: { heading: 'One press', message: 'Then you are on the list.' },
+    confirmPage: { heading: 'Join “{list}”?', message: 'One press, and you are on the list.' },
     confirm: 'Yes, put me on the list',
     leavePage: { heading: 'Leave “{list}”?', message: 'You will get no more of its messages.' },
     leave: 'Leave the list',
@@ -78,10 +78,10 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Bitte schauen Sie in Ihr Postfach',
       message:
-        'Eine Mail ist unterwegs, meist in ein bis zwei Minuten da. Ein Klick darin, und Sie stehen auf der Liste. Fehlt sie, schauen Sie im Spam nach.',
+        'Eine Mail ist unterwegs, meist in ein bis zwei Minuten da. Öffnen Sie den Link darin und bestätigen Sie auf der Seite. Fehlt die Mail, schauen Sie im Spam nach.',
     },
     alreadyWaiting: {
-      heading: 'Ein Klick fehlt noch',
+      heading: 'Noch zu bestätigen',
       message:
         'Diese Adresse wurde schon angegeben und wartet auf Bestätigung. Schauen Sie in Ihr Postfach, auch im Spam.',
     },
@@ -96,7 +96,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'Das hat nicht geklappt',
       message: 'Ihre Anmeldung konnte gerade nicht angenommen werden. Bitte versuchen Sie es später noch einmal.',
     },
-    confirmPage: { heading: 'Ein Klick', message: 'Dann stehen Sie auf der Liste.' },
+    confirmPage: { heading: 'Zu „{list}“ anmelden?', message: 'Ein Klick, und Sie stehen auf der Liste.' },
     confirm: 'Ja, auf die Liste',
     leavePage: { heading: '„{list}“ verlassen?', message: 'Sie bekommen dann keine Nachrichten mehr.' },
     leave: 'Abmelden',
@@ -119,10 +119,10 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Regardez votre boîte de réception',
       message:
-        'Un message est en route, il arrive en général en une ou deux minutes. Un clic et vous êtes sur la liste. S’il manque, regardez parmi les indésirables.',
+        'Un message est en route, il arrive en général en une ou deux minutes. Ouvrez le lien qu’il contient et confirmez sur la page. S’il manque, regardez parmi les indésirables.',
     },
     alreadyWaiting: {
-      heading: 'Il manque un clic',
+      heading: 'Reste à confirmer',
       message:
         'Cette adresse a déjà été donnée et attend d’être confirmée. Cherchez notre message, aussi parmi les indésirables.',
     },
@@ -137,7 +137,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'Cela n’a pas marché',
       message: 'Votre inscription n’a pas pu être prise pour le moment. Merci de réessayer plus tard.',
     },
-    confirmPage: { heading: 'Un clic', message: 'Et vous êtes sur la liste.' },
+    confirmPage: { heading: 'S’inscrire à « {list} » ?', message: 'Un clic, et vous êtes sur la liste.' },
     confirm: 'Oui, inscrivez-moi',
     leavePage: { heading: 'Quitter « {list} » ?', message: 'Vous ne recevrez plus ses messages.' },
     leave: 'Quitter la liste',
@@ -160,7 +160,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Mire su correo',
       message:
-        'Un mensaje va en camino, suele tardar uno o dos minutos. Un clic en él y estará en la lista. Si no está, mire en el correo no deseado.',
+        'Un mensaje va en camino, suele tardar uno o dos minutos. Abra su enlace y confirme en la página. Si no está, mire en el correo no deseado.',
     },
     alreadyWaiting: {
       heading: 'Falta un clic',
@@ -177,7 +177,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'No ha funcionado',
       message: 'Ahora mismo no se pudo tomar su inscripción. Inténtelo de nuevo más tarde.',
     },
-    confirmPage: { heading: 'Un clic', message: 'Y estará en la lista.' },
+    confirmPage: { heading: '¿Apuntarse a «{list}»?', message: 'Un clic y estará en la lista.' },
     confirm: 'Sí, a la lista',
     leavePage: { heading: '¿Dejar «{list}»?', message: 'No recibirá más mensajes.' },
     leave: 'Dejar la lista',
@@ -199,7 +199,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Veja o seu correio',
       message:
-        'Vai a caminho uma mensagem, em geral chega num ou dois minutos. Um clique nela e está na lista. Se não estiver lá, veja no spam.',
+        'Vai a caminho uma mensagem, em geral chega num ou dois minutos. Abra a ligação e confirme na página. Se não estiver lá, veja no spam.',
     },
     alreadyWaiting: {
       heading: 'Falta um clique',
@@ -215,7 +215,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'Não funcionou',
       message: 'De momento não foi possível aceitar a inscrição. Tente de novo mais tarde.',
     },
-    confirmPage: { heading: 'Um clique', message: 'E está na lista.' },
+    confirmPage: { heading: 'Inscrever-se em «{list}»?', message: 'Um clique e está na lista.' },
     confirm: 'Sim, ponham-me na lista',
     leavePage: { heading: 'Sair de «{list}»?', message: 'Não recebe mais mensagens.' },
     leave: 'Sair da lista',
@@ -238,7 +238,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Guarda nella tua posta',
       message:
-        'Un messaggio è in arrivo, di solito in uno o due minuti. Un clic e sei nella lista. Se non c’è, guarda nello spam.',
+        'Un messaggio è in arrivo, di solito in uno o due minuti. Apri il link e conferma sulla pagina. Se non c’è, guarda nello spam.',
     },
     alreadyWaiting: {
       heading: 'Manca un clic',
@@ -254,7 +254,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'Non ha funzionato',
       message: 'Al momento l’iscrizione non è stata presa. Riprova più tardi.',
     },
-    confirmPage: { heading: 'Un clic', message: 'E sei nella lista.' },
+    confirmPage: { heading: 'Iscriverti a «{list}»?', message: 'Un clic e sei nella lista.' },
     confirm: 'Sì, nella lista',
     leavePage: { heading: 'Lasciare «{list}»?', message: 'Non riceverai più i suoi messaggi.' },
     leave: 'Lascia la lista',
@@ -277,7 +277,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Kijk in je mailbox',
       message:
-        'Er is een mail onderweg, meestal binnen een of twee minuten. Eén klik daarin en je staat op de lijst. Staat hij er niet, kijk dan bij de spam.',
+        'Er is een mail onderweg, meestal binnen een of twee minuten. Open de link daarin en bevestig op de pagina. Staat hij er niet, kijk dan bij de spam.',
     },
     alreadyWaiting: {
       heading: 'Er ontbreekt nog één klik',
@@ -293,7 +293,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'Dat is niet gelukt',
       message: 'Je aanmelding kon nu niet worden aangenomen. Probeer het later nog eens.',
     },
-    confirmPage: { heading: 'Eén klik', message: 'Dan sta je op de lijst.' },
+    confirmPage: { heading: 'Aanmelden voor “{list}”?', message: 'Eén klik en je staat op de lijst.' },
     confirm: 'Ja, zet me op de lijst',
     leavePage: { heading: '“{list}” verlaten?', message: 'Je krijgt dan geen berichten meer.' },
     leave: 'Afmelden',
@@ -316,7 +316,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'Zajrzyj do skrzynki',
       message:
-        'Wiadomość jest w drodze, zwykle dociera w minutę lub dwie. Jedno kliknięcie i jesteś na liście. Jeśli jej nie ma, zajrzyj do spamu.',
+        'Wiadomość jest w drodze, zwykle dociera w minutę lub dwie. Otwórz link i potwierdź na stronie. Jeśli jej nie ma, zajrzyj do spamu.',
     },
     alreadyWaiting: {
       heading: 'Brakuje jednego kliknięcia',
@@ -332,7 +332,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: 'To się nie udało',
       message: 'Nie można teraz przyjąć zgłoszenia. Spróbuj ponownie później.',
     },
-    confirmPage: { heading: 'Jedno kliknięcie', message: 'I jesteś na liście.' },
+    confirmPage: { heading: 'Zapisać się na „{list}”?', message: 'Jedno kliknięcie i adres jest na liście.' },
     confirm: 'Tak, zapiszcie mnie',
     leavePage: { heading: 'Wypisać się z „{list}”?', message: 'Nie będzie więcej wiadomości.' },
     leave: 'Wypisz mnie',
@@ -356,7 +356,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: '受信トレイをご確認ください',
       message:
-        '確認のメールをお送りしました。通常は一、二分で届きます。メールのボタンを押すと登録が完了します。届かないときは迷惑メールもご確認ください。',
+        '確認のメールをお送りしました。通常は一、二分で届きます。メールのボタンで開くページで、登録を確認してください。届かないときは迷惑メールもご確認ください。',
     },
     alreadyWaiting: {
       heading: '確認がまだ済んでいません',
@@ -372,7 +372,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
       heading: '登録できませんでした',
       message: '現在受け付けることができません。しばらくしてからもう一度お試しください。',
     },
-    confirmPage: { heading: 'あと一回', message: 'ボタンを押すと登録が完了します。' },
+    confirmPage: { heading: '「{list}」に登録しますか', message: 'ボタンを押すと登録が完了します。' },
     confirm: 'はい、登録します',
     leavePage: { heading: '「{list}」の登録を解除しますか', message: '今後メールは届かなくなります。' },
     leave: '登録を解除する',
@@ -394,7 +394,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     confirmFirst: {
       heading: 'انظر في بريدك',
       message:
-        'رسالة في طريقها إليك، تصل عادة خلال دقيقة أو اثنتين. اضغط الزر فيها وتصبح في القائمة. إن لم تجدها فانظر في الرسائل المزعجة.',
+        'رسالة في طريقها إليك، تصل عادة خلال دقيقة أو اثنتين. اضغط الزر فيها ثم أكّد في الصفحة التي تُفتح. إن لم تجدها فانظر في الرسائل المزعجة.',
     },
     alreadyWaiting: {
       heading: 'تنقص ضغطة واحدة',
@@ -407,7 +407,7 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     },
     left: { heading: 'غادرت القائمة', message: 'لن تصلك رسائلها بعد الآن.' },
     notPossible: { heading: 'لم ينجح ذلك', message: 'تعذر قبول اشتراكك الآن. يرجى المحاولة لاحقًا.' },
-    confirmPage: { heading: 'ضغطة واحدة', message: 'وتصبح في القائمة.' },
+    confirmPage: { heading: 'الاشتراك في «{list}»؟', message: 'ضغطة واحدة وتصبح في القائمة.' },
     confirm: 'نعم، أضيفوني إلى القائمة',
     leavePage: { heading: 'مغادرة «{list}»؟', message: 'لن تصلك رسائلها بعد الآن.' },
     leave: 'مغادرة القائمة',

@@ -145,9 +145,15 @@ export function mailRoutes({
     if (member.status !== 'waiting')
       return answer(c, member, member.status === 'confirmed' ? 'confirmed' : 'link-expired')
     const { confirmPage, confirm } = mailAnswerTextsOf(contentFor(member).language)
-    return show(c, member, confirmPage, {
-      press: { action: `/confirm/${c.req.param('token')}`, words: confirm, isMain: true },
-    })
+    const heading = filledIn(confirmPage.heading, { list: ledger.published().list(member.list)?.name ?? '' })
+    return show(
+      c,
+      member,
+      { ...confirmPage, heading },
+      {
+        press: { action: `/confirm/${c.req.param('token')}`, words: confirm, isMain: true },
+      },
+    )
   })
   routes.post('/confirm/:token', async (c) => {
     const found = holder(c.req.param('token'), 'confirm')

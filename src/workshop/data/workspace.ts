@@ -1,9 +1,9 @@
 import { codeAdvice } from '#core/embed'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { type Form, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
+import { columnsLacking, type Form, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
 import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
-import { type List, startList } from '#core/list'
+import { type Column, type List, startList } from '#core/list'
 import { type Palette, quietPalette } from '#core/look'
 import type { Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
@@ -135,8 +135,47 @@ export const useWorkspace = defineStore('workspace', () => {
     return made
   }
 
-  /** From the next publishing on, sign-ups go to another list; who is on the one before stays there. */
-  const feedList = (id: FormId, list: ListId) => database.forms.update(id, { list })
+  /** From the next publishing on, sign-ups go to another list; who is on the one before stays there. It gets the columns that the form fills. */
+  async function feedList(id: FormId, list: ListId): Promise<void> {
+    await database.transaction('rw', database.forms, database.lists, async () => {
+      await database.forms.update(id, { list })
+      const lacking = columnsLacking(form(id)?.draft.fields ?? [], (await database.lists.get(list))?.columns ?? [])
+      if (lacking.length > 0) await addColumns(list, lacking)
+    })
+  }
+  /** Columns that are there already stay as they are. */
+  const addColumns = (id: ListId, columns: readonly Column[]) =>
+    database.lists
+      .where('id')
+      .equals(id)
+      .modify((list) => {
+        for (const column of columns)
+          if (!list.columns.some(({ key }) => key === column.key)) list.columns.push(column)
+      })
+  /** Gives a column another name, unless it was called something else meanwhile. */
+  const renameColumn = (id: ListId, key: string, from: string, to: string) =>
+    database.lists
+      .where('id')
+      .equals(id)
+      .modify((list) => {
+        const column = list.columns.find((one) => one.key === key)
+        if (column?.label === from) column.label = to
+      })
+  /** Takes back columns that no form was ever published with, so that nobody can have filled them. Others stay. */
+  const takeBackColumns = (id: ListId, keys: readonly string[]) =>
+    database.transaction('rw', database.lists, database.forms, database.versions, async () => {
+      const contents = [
+        ...(await database.versions.toArray()).filter(({ list }) => list === id).map(({ content }) => content),
+        ...(await database.forms.toArray()).filter(({ list }) => list === id).map(({ draft }) => draft),
+      ]
+      const filled = new Set(contents.flatMap(({ fields }) => fields.map(({ column }) => column)))
+      await database.lists
+        .where('id')
+        .equals(id)
+        .modify((list) => {
+          list.columns = list.columns.filter(({ key }) => !keys.includes(key) || filled.has(key))
+        })
+    })
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
   const changeSite = (id: SiteId, changes: Partial<Omit<Site, 'id' | 'createdAt'>>) =>
     database.sites.update(id, changes)
@@ -226,6 +265,9 @@ export const useWorkspace = defineStore('workspace', () => {
     changeList,
     changeSpot,
     feedList,
+    addColumns,
+    renameColumn,
+    takeBackColumns,
     pictures,
     paletteOf,
     keepPicture,

@@ -16,7 +16,9 @@ import { stationNames } from './line/stations'
 import PublishButton from './PublishButton.vue'
 import { vHint } from '../controls/hint'
 import { useWorkspace } from '../data'
+import { columnsWith } from './columns'
 import { useDraft } from './draft'
+import { provideMending } from './mend'
 import { useLine } from './line/line'
 import { useMailDraft } from './mail/mail-draft'
 import FailureNote from '../rehearsal/FailureNote.vue'
@@ -36,7 +38,8 @@ const current = computed<Station>(() => stations.find((one) => one === props.sta
 const form = computed(() => workspace.form(id.value))
 useTitle(() => (form.value === null ? null : `${form.value.name}: ${stationNames[current.value]}`))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
-const draft = useDraft(id)
+const draft = useDraft(id, (before, after) => (form.value ? columnsWith(form.value.list, before, after) : null))
+provideMending(() => form.value, draft)
 /** What the small previews show, which follow when the hands rest. */
 const rested = refDebounced(draft.content, 200)
 const resting = computed(() => rested.value ?? draft.content.value)

@@ -115,10 +115,10 @@ test('whatever is written, undone and redone, here or in another tab: what is in
             void draft.change('Rewrite', `place ${number}`, (changed) => (changed.words.heading = act.text))
             next({ ...here, draft: { ...here.draft!, words: { ...here.draft!.words, heading: act.text } } })
           } else if (act.does === 'take theme') {
-            void draft.change('Take', `place ${number}`, (changed) => (changed.look = night.look), night.id)
+            void draft.change('Take', `place ${number}`, (changed) => (changed.look = night.look), { theme: night.id })
             next({ draft: { ...here.draft!, look: night.look }, theme: night.id })
           } else if (act.does === 'leave theme') {
-            void draft.change('Leave', `place ${number}`, () => {}, null)
+            void draft.change('Leave', `place ${number}`, () => {}, { theme: null })
             next({ ...here, theme: null })
           } else if (act.does === 'undo') {
             draft.undo()
@@ -244,8 +244,8 @@ test('going to another form leaves its steps behind, and brings nothing of them 
 
 test('a draft never wears a theme that was forgotten', async () => {
   await withDraft(async (draft) => {
-    await draft.change('Take', 'theme', () => {}, night.id)
-    await draft.change('Leave', 'look', () => {}, null)
+    await draft.change('Take', 'theme', () => {}, { theme: night.id })
+    await draft.change('Leave', 'look', () => {}, { theme: null })
     await database.themes.delete(night.id)
     draft.undo()
     await until(async () => (await readDraft(FORM))!.by !== null && draft.redoName.value === 'Leave')

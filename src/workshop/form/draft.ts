@@ -11,6 +11,13 @@ interface InHand {
   theme: ThemeId | null
 }
 
+/** What belongs to a change and lies outside the form: the column of a field. Taken back and done again with it. */
+export interface Beside {
+  apply(): Promise<unknown>
+  /** May find that it has to stay. */
+  revert(): Promise<unknown>
+}
+
 interface Step {
   /** What the step did, for people: "Rewrite the heading". */
   name: string
@@ -19,6 +26,7 @@ interface Step {
   /** Steps of the same part shortly after each other are one. */
   part: string
   at: number
+  besides: readonly Beside[]
 }
 
 /** Typing goes on as one step while pauses stay below this. */
@@ -31,7 +39,11 @@ const ME = newId()
  * A form's draft in hand: every change is saved at once and can be undone and redone. Changes that another
  * tab makes come in as steps of their own.
  */
-export function useDraft(id: MaybeRefOrGetter<FormId>) {
+export function useDraft(
+  id: MaybeRefOrGetter<FormId>,
+  /** What a change of the content means for what lies outside the form. */
+  besideOf: (before: FormContent, after: FormContent) => Beside | null = () => null,
+) {
   // Shallow: a content inside a deep proxy could neither be copied nor stored.
   const inHand = shallowRef<InHand | null>(null)
   const done = shallowRef<Step[]>([])
@@ -72,24 +84,26 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     name: string,
     part: string,
     recipe: (draft: FormContent) => void,
-    theme = inHand.value?.theme ?? null,
+    { theme = inHand.value?.theme ?? null, beside = null }: { theme?: ThemeId | null; beside?: Beside | null } = {},
   ): Promise<void> {
     if (inHand.value === null) return Promise.resolve()
     const after = { content: structuredClone(inHand.value.content), theme }
     recipe(after.content)
-    if (isSame(after, inHand.value)) return Promise.resolve()
-    remember(name, after, part)
+    if (isSame(after, inHand.value) && beside === null) return Promise.resolve()
+    const besides = [besideOf(inHand.value.content, after.content), beside].filter((one) => one !== null)
+    remember(name, after, part, besides)
+    for (const { apply } of besides) keepBeside(apply)
     return save()
   }
 
-  function remember(name: string, after: InHand, part: string): void {
+  function remember(name: string, after: InHand, part: string, besides: readonly Beside[] = []): void {
     const before = inHand.value!
     const last = done.value.at(-1)
     const at = Date.now()
     if (last !== undefined && last.part === part && at - last.at < SAME_STEP_MS && undone.value.length === 0) {
-      done.value = [...done.value.slice(0, -1), { ...last, after, at }]
+      done.value = [...done.value.slice(0, -1), { ...last, after, at, besides: [...last.besides, ...besides] }]
     } else {
-      done.value = [...done.value, { name, before, after, part, at }].slice(-MOST_STEPS)
+      done.value = [...done.value, { name, before, after, part, at, besides }].slice(-MOST_STEPS)
     }
     undone.value = []
     inHand.value = after
@@ -101,6 +115,7 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     done.value = done.value.slice(0, -1)
     undone.value = [...undone.value, step]
     inHand.value = step.before
+    for (const { revert } of step.besides.toReversed()) keepBeside(revert)
     save()
   }
 
@@ -116,11 +131,17 @@ export function useDraft(id: MaybeRefOrGetter<FormId>) {
     undone.value = undone.value.slice(0, -1)
     done.value = [...done.value, { ...step, at: 0 }]
     inHand.value = step.after
+    for (const { apply } of step.besides) keepBeside(apply)
     save()
   }
 
   let saving: Promise<void> = Promise.resolve()
   let written: InHand | null = null
+
+  /** What lies outside the form, kept after what was changed before. */
+  function keepBeside(write: () => Promise<unknown>): void {
+    saving = saving.then(() => keepSaved(`beside ${newId()}`, async () => void (await write())))
+  }
 
   /**
    * Keeps what is in hand. Where the browser's database refuses, it is told, stays in hand, and is tried again. One

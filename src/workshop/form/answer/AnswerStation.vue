@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElCheckboxGroup, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import { type Answer, type AnswerCase, answerTo, fieldTitle, type Form, type FormContent, ownPageOf } from '#core/form'
 import type { StationState } from '#core/line'
 import { outcomesWith } from '#core/mail'
-import { answerPage, signOf } from '#core/render'
+import { signOf } from '#core/render'
 import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
@@ -14,7 +15,7 @@ import ComebackPanel from './ComebackPanel.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'
 import Findings from '../Findings.vue'
-import SmallPreview from '../../preview/SmallPreview.vue'
+import AnswerSheet from './AnswerSheet.vue'
 import { answerNames, answerWhen, pressOn } from './cases'
 
 /** Every answer on one sheet, and one of them in hand. */
@@ -29,16 +30,35 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const current = ref<AnswerCase>('joined')
 const mail = computed(() => workspace.mail(form.list)?.draft ?? null)
-/** Those that visitors meet with the list as it is: after the button, then through the mail. */
+/** Those that visitors meet with the list as it is, in the order in which they meet them. */
+const inOrder: readonly AnswerCase[] = [
+  'joined',
+  'confirm-first',
+  'confirmed',
+  'already-waiting',
+  'already-on-list',
+  'not-possible',
+  'link-expired',
+  'left',
+]
+const confirm = computed(() => mail.value?.confirm ?? 'never')
 const cases = computed((): AnswerCase[] => {
-  const confirms = (mail.value?.confirm ?? 'never') !== 'never'
-  return [
+  const met: readonly AnswerCase[] = [
     ...outcomesWith(mail.value),
-    ...(confirms ? (['already-waiting', 'confirmed', 'link-expired'] as const) : []),
+    ...(confirm.value === 'never' ? [] : (['already-waiting', 'confirmed', 'link-expired'] as const)),
     ...(mail.value !== null ? (['left'] as const) : []),
     'not-possible',
   ]
+  return inOrder.filter((one) => met.includes(one))
 })
+const orderInWords = computed(
+  () =>
+    ({
+      never: `After the button, visitors read “${answerNames.joined}”: nobody has to confirm by mail.`,
+      always: `After the button, visitors read “${answerNames['confirm-first']}”; after the press in the mail, “${answerNames.confirmed}”: everybody confirms.`,
+      regions: `After the button, visitors read “${answerNames.joined}”; those from regions that confirm read “${answerNames['confirm-first']}”, and “${answerNames.confirmed}” after the press in the mail.`,
+    })[confirm.value],
+)
 const inHand = computed({
   get: () => (cases.value.includes(current.value) ? current.value : cases.value[0]!),
   set: (one) => (current.value = one),
@@ -50,6 +70,28 @@ const show = computed<Answer['show']>({
     change(way === 'message' ? 'Answer with a message' : 'Answer with a page of one’s own', 'show', { show: way }),
 })
 const findings = computed(() => state?.findings.filter(({ about }) => about === inHand.value) ?? [])
+/** Of answers that nobody meets as things are. */
+const unmetFindings = computed(
+  () =>
+    state?.findings.filter(
+      ({ about }) => about !== 'known' && !cases.value.includes(about as AnswerCase) && about !== undefined,
+    ) ?? [],
+)
+/** Further moments of joining that may lead to the same page. */
+const alsoFor = computed(() =>
+  (['joined', 'confirm-first', 'confirmed'] as const).filter(
+    (one) =>
+      one !== inHand.value &&
+      cases.value.includes(one) &&
+      !(answerTo(content, one).show === 'address' && answerTo(content, one).address === answer.value.address),
+  ),
+)
+function leadToo(one: AnswerCase): void {
+  const { address, pass } = answer.value
+  draft.change('Lead to the same page', `${one} show`, (changed) => {
+    changed.answers[one] = { ...answerTo(changed, one), show: 'address', address, pass }
+  })
+}
 const opensAt = computed(() => (addressProblem(answer.value.address) === null ? answer.value.address.trim() : null))
 /** What may go along: what people answer. Whoever just left, or could not sign up, has nothing to pass. */
 const passable = computed(() =>
@@ -82,121 +124,113 @@ async function copyText(): Promise<void> {
 </script>
 
 <template>
-  <section class="station" aria-label="Answer">
-    <div class="work">
-      <AnswerPreview
-        v-if="answer.show === 'message'"
-        :answer="answer"
-        :content="content"
-        :way-back="wayBack"
-        :press="pressOn(inHand, content.language)"
-        :sign="signOf(inHand)"
-      />
-      <div v-else class="sheet leads">
-        <p>The visitor is sent on to</p>
-        <p v-if="opensAt" class="address">
-          <a :href="opensAt" target="_blank" rel="noreferrer">{{ opensAt }}</a>
-        </p>
-        <p v-else class="quiet">an address that is still missing.</p>
-        <p class="quiet small">Open it once: an after-page that does not exist yet is a common slip.</p>
-      </div>
-      <p v-if="state" class="small">{{ state.reason }}</p>
-      <h2 class="small">Every answer that visitors can meet</h2>
-      <ul class="cases" aria-label="Answers">
-        <li v-for="one in cases" :key="one">
-          <ElButton text class="case" :aria-pressed="one === inHand" @click="current = one">
-            <span class="tile">
-              <SmallPreview
-                v-if="answerTo(content, one).show === 'message'"
-                :page="
-                  answerPage(answerTo(content, one), content, null, {
-                    press: pressOn(one, content.language),
-                    sign: signOf(one),
-                  })
-                "
-                :width="560"
-              />
-              <span v-else class="own">Your own page</span>
-            </span>
-            <span class="name">{{ answerNames[one] }}</span>
-          </ElButton>
-        </li>
-      </ul>
-      <p class="quiet small">
-        Plain code shows a message on a small page of its own, in the form’s colours and with a way back to the site. It
-        needs no scripts.
+  <section class="answer" aria-label="Answer">
+    <div class="order">
+      <p>
+        {{ orderInWords }}
+        <RouterLink :to="{ name: 'form', params: { id: form.id, station: 'mail' } }">Who confirms</RouterLink>
       </p>
+      <Findings :findings="unmetFindings" />
+      <AnswerSheet v-model="inHand" :cases="cases" :content="content" />
     </div>
-    <div class="controls">
-      <fieldset class="group">
-        <legend>When</legend>
-        <Choice v-model="inHand" name="case" :options="cases.map((one) => ({ value: one, label: answerNames[one] }))" />
+    <div class="station">
+      <div class="work">
+        <h2>{{ answerNames[inHand] }}</h2>
         <p class="quiet small">{{ answerWhen[inHand] }}</p>
-      </fieldset>
-      <fieldset class="group">
-        <legend>The visitor gets</legend>
-        <Choice
-          v-model="show"
-          name="show"
-          :options="[
-            { value: 'message', label: 'A message' },
-            { value: 'address', label: 'A page of your own' },
-          ]"
+        <AnswerPreview
+          v-if="answer.show === 'message'"
+          :answer="answer"
+          :content="content"
+          :way-back="wayBack"
+          :press="pressOn(inHand, content.language)"
+          :sign="signOf(inHand)"
         />
-        <template v-if="answer.show === 'message'">
-          <Labelled label="Heading">
-            <ElInput
-              :model-value="answer.heading"
-              @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })"
-            />
-          </Labelled>
-          <Labelled label="Message">
-            <ElInput
-              type="textarea"
-              :rows="4"
-              :model-value="answer.message"
-              @update:model-value="change('Rewrite the answer', 'message', { message: $event })"
-            />
-          </Labelled>
-        </template>
-        <template v-else>
-          <Labelled label="Address of the page">
-            <ElInput
-              type="url"
-              placeholder="https://"
-              :model-value="answer.address"
-              @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
-            />
-          </Labelled>
-          <ElButton class="start" @click="copyText">Copy a text for that page</ElButton>
-          <template v-if="passable.length > 0">
-            <ElCheckboxGroup
-              class="passed"
-              aria-label="Goes along in the address"
-              :model-value="passed"
-              @update:model-value="
-                change('Change what goes along to the page', 'pass', { pass: $event.map((key) => String(key)) })
-              "
-            >
-              <span class="small">Goes along in the address</span>
-              <ElCheckbox v-for="one in passable" :key="one.key" :value="one.key" :label="one.label" />
-            </ElCheckboxGroup>
-            <p v-if="example" class="small example">
-              <code>{{ example.replaceAll('%E2%80%A6', '…') }}</code>
-            </p>
-            <p v-if="passed.includes('email')" class="quiet small">
-              The address then stands where that page’s statistics may keep it.
-            </p>
+        <div v-else class="sheet leads">
+          <p>The visitor is sent on to</p>
+          <p v-if="opensAt" class="address">
+            <a :href="opensAt" target="_blank" rel="noreferrer">{{ opensAt }}</a>
+          </p>
+          <p v-else class="quiet">an address that is still missing.</p>
+          <p class="quiet small">Open it once: an after-page that does not exist yet is a common slip.</p>
+        </div>
+        <p v-if="state" class="small">{{ state.reason }}</p>
+        <p class="quiet small">
+          Plain code shows a message on a small page of its own, in the form’s colours and with a way back to the site.
+          It needs no scripts.
+        </p>
+      </div>
+      <div class="controls">
+        <fieldset class="group">
+          <legend>The visitor gets</legend>
+          <Choice
+            v-model="show"
+            name="show"
+            :options="[
+              { value: 'message', label: 'A message' },
+              { value: 'address', label: 'A page of your own' },
+            ]"
+          />
+          <template v-if="answer.show === 'message'">
+            <Labelled label="Heading">
+              <ElInput
+                :model-value="answer.heading"
+                @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })"
+              />
+            </Labelled>
+            <Labelled label="Message">
+              <ElInput
+                type="textarea"
+                :rows="4"
+                :model-value="answer.message"
+                @update:model-value="change('Rewrite the answer', 'message', { message: $event })"
+              />
+            </Labelled>
           </template>
-        </template>
-        <Findings :findings="findings" />
-      </fieldset>
-      <ComebackPanel
-        :form="form"
-        :content="content"
-        :draft="draft"
-        :findings="state?.findings.filter(({ about }) => about === 'known') ?? []"
-      />
+          <template v-else>
+            <Labelled label="Address of the page">
+              <ElInput
+                type="url"
+                placeholder="https://"
+                :model-value="answer.address"
+                @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
+              />
+            </Labelled>
+            <div v-if="opensAt && alsoFor.length > 0" class="also">
+              <span class="small">Lead there too:</span>
+              <ElButton v-for="one in alsoFor" :key="one" size="small" @click="leadToo(one)">{{
+                answerNames[one]
+              }}</ElButton>
+            </div>
+            <ElButton class="start" @click="copyText">Copy a text for that page</ElButton>
+            <template v-if="passable.length > 0">
+              <ElCheckboxGroup
+                class="passed"
+                aria-label="Goes along in the address"
+                :model-value="passed"
+                @update:model-value="
+                  change('Change what goes along to the page', 'pass', { pass: $event.map((key) => String(key)) })
+                "
+              >
+                <span class="small">Goes along in the address</span>
+                <ElCheckbox v-for="one in passable" :key="one.key" :value="one.key" :label="one.label" />
+              </ElCheckboxGroup>
+              <p v-if="example" class="small example">
+                <code>{{ example.replaceAll('%E2%80%A6', '…') }}</code>
+              </p>
+              <p v-if="passed.includes('email')" class="quiet small">
+                The address then stands where that page’s statistics may keep it.
+              </p>
+            </template>
+          </template>
+          <Findings :findings="findings" />
+        </fieldset>
+        <ComebackPanel
+          :form="form"
+          :content="content"
+          :draft="draft"
+          :findings="state?.findings.filter(({ about }) => about === 'known') ?? []"
+        />
+      </div>
     </div>
   </section>
 </template>
@@ -214,47 +248,27 @@ async function copyText(): Promise<void> {
   font-size: var(--text-l);
   overflow-wrap: anywhere;
 }
-.cases {
+.answer,
+.order {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-5);
+}
+.order {
   gap: var(--gap-3);
+}
+.order p,
+h2 {
   margin: 0;
-  padding: 0;
-  list-style: none;
 }
-.case {
-  width: 100%;
-  height: auto;
-  padding: var(--gap-1);
-  font-weight: 400;
-  white-space: normal;
+.also {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--gap-2);
 }
-.case :deep(> span) {
-  display: grid;
-  gap: var(--gap-1);
-  width: 100%;
-  text-align: start;
-}
-.tile {
-  display: block;
-  height: 96px;
-  overflow: hidden;
-  border: 1px solid var(--hairline);
-  border-radius: var(--corner);
-}
-.case[aria-pressed='true'] .tile {
-  outline: 2px solid var(--moss);
-  outline-offset: 1px;
-}
-.own {
-  display: grid;
-  height: 100%;
-  place-content: center;
-  color: var(--quiet);
-  font-size: var(--text-s);
-}
-.name {
-  font-size: var(--text-s);
+.also .el-button {
+  margin: 0;
 }
 .start {
   justify-self: start;

@@ -13,6 +13,18 @@ export const answerNames: Record<AnswerCase, string> = {
   'not-possible': 'Not possible',
 }
 
+/** In a few words: who reads it. */
+export const answerWho: Record<AnswerCase, string> = {
+  joined: 'New, and on the list at once',
+  'confirm-first': 'New, and has to confirm',
+  'already-waiting': 'Came before, still to confirm',
+  confirmed: 'After the press in the mail',
+  'already-on-list': 'On the list already',
+  'not-possible': 'Too many at once, or a fault',
+  'link-expired': 'With an old link from a mail',
+  left: 'After leaving by a mail’s link',
+}
+
 export const answerWhen: Record<AnswerCase, string> = {
   joined: 'Right after the button, for somebody new who is on the list at once.',
   'confirm-first':

@@ -3,11 +3,10 @@ import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'el
 import { computed, onBeforeUnmount } from 'vue'
 import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
 import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
-import type { Draft } from '../draft'
-import { useNotices } from '../../shell/notices'
+import { useMending } from '../mend'
 
 /** What a look at the form finds, as it is worked on: each with its reason, its place, and its mend where one can be computed. */
-const { content, draft, findings } = defineProps<{ content: FormContent; draft: Draft; findings: Finding[] }>()
+const { content, findings } = defineProps<{ content: FormContent; findings: Finding[] }>()
 const emit = defineEmits<{
   field: [key: FieldKey]
   /** What a mend would make of it, while it is looked at; null when it is not any more. */ preview: [
@@ -23,7 +22,6 @@ function look(finding: Finding | null): void {
 }
 onBeforeUnmount(() => look(null))
 
-const notices = useNotices()
 const effort = computed(() => formEffort(content.fields))
 const groups = computed(() => {
   const names: Record<Weight, string> = {
@@ -37,11 +35,10 @@ const groups = computed(() => {
 })
 const saving = computed(() => effort.value.each.filter(({ field }) => !field.required))
 
-function mend({ mend: wanted, code, about }: Finding): void {
-  if (wanted === undefined) return
+const putRight = useMending()
+function mend(finding: Finding): void {
   look(null)
-  draft.change(wanted.name, `mend ${code} ${about ?? ''}`, (changed) => Object.assign(changed, wanted.apply(changed)))
-  notices.done(`Done: ${wanted.name[0]?.toLowerCase()}${wanted.name.slice(1)}.`, draft.undo, draft.isStillLast())
+  putRight(finding)
 }
 
 function find({ selector, about }: Finding): void {

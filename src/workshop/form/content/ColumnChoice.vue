@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { type Field, fieldTitle, type Form } from '#core/form'
+import { columnKey, type Field, fieldTitle, type Form } from '#core/form'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
@@ -33,26 +33,13 @@ function choose(value: string): void {
 async function make(): Promise<void> {
   const label = name.value.trim().slice(0, 200)
   if (list.value === null || label === '') return
-  const taken = list.value.columns.map(({ key }) => key)
-  const base = keyFrom(label)
-  let key = base
-  for (let count = 2; taken.includes(key) || key === 'email'; count++) key = `${base.slice(0, 36)}-${count}`
-  await workspace.changeList(list.value.id, { columns: [...list.value.columns, { key, label }] })
+  const key = columnKey(
+    label,
+    list.value.columns.map((column) => column.key),
+  )
+  await workspace.addColumns(list.value.id, [{ key, label }])
   isMaking.value = false
   emit('change', key)
-}
-
-/** Column keys are small letters, digits and hyphens. */
-function keyFrom(label: string): string {
-  const plain = label
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^[^a-z]+/, '')
-    .replace(/-$/, '')
-    .slice(0, 36)
-  return plain === '' ? 'answer' : plain
 }
 </script>
 

@@ -13,12 +13,14 @@ import {
   fieldMoved,
   fieldRemoved,
   fieldTitle,
+  fieldWithColumn,
   type Form,
   type FormContent,
   kindName,
   newField,
 } from '#core/form'
 import { textsOf } from '#core/texts'
+import { useWorkspace } from '../../data'
 import type { Draft } from '../draft'
 import FieldEditor from './FieldEditor.vue'
 import GuardPanel from './GuardPanel.vue'
@@ -27,16 +29,22 @@ import GuardPanel from './GuardPanel.vue'
 const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
 const current = defineModel<FieldKey | null>('current', { required: true })
 
+const workspace = useWorkspace()
 const list = useTemplateRef('list')
 const addable = fieldKinds.filter((one) => one.kind !== 'email')
 const seconds = computed(() => formEffort(content.fields).total)
 const steps = computed(() => Math.max(...content.fields.map(({ step }) => step)))
 
+/** The list gets the column that keeps the answer by itself; undo takes both back. */
 async function add(wanted: FieldKind): Promise<void> {
-  const field = newField(
-    wanted,
-    textsOf(content.language, content.texts),
-    content.fields.map(({ key }) => key),
+  const { field } = fieldWithColumn(
+    newField(
+      wanted,
+      textsOf(content.language, content.texts),
+      content.fields.map(({ key }) => key),
+    ),
+    content.fields,
+    workspace.list(form.list)?.columns ?? [],
   )
   draft.change(
     `Ask: ${kindName(wanted).toLowerCase()}`,

@@ -172,12 +172,12 @@ function openPart(part: Part): void {
         <template v-else
           >This is the form itself. Press any text in it to rewrite it; type into a field to change its
           example.</template
+        ><template v-if="visitor === 'errors'">
+          {{ ' ' }}In plain code, visitors first see what is missing in their browser’s own words; yours come where the
+          browser says nothing, on landing pages, and when the form is shown again.</template
         >
-        <template v-if="visitor === 'errors'">
-          In plain code, visitors first see what is missing in their browser’s own words; yours come where the browser
-          says nothing, on landing pages, and when the form is shown again.</template
-        >
-        <span v-if="!showsAll && room > 0 && room < width"
+        {{ ' '
+        }}<span v-if="!showsAll && room > 0 && room < width"
           >Shown at {{ Math.round((room / width) * 100) }} % of its size.</span
         >
       </p>
@@ -209,7 +209,6 @@ function openPart(part: Part): void {
             <CheckupPanel
               v-else
               :content="beside"
-              :draft="draft"
               :findings="state?.findings ?? []"
               @field="openField"
               @preview="previewed = $event"

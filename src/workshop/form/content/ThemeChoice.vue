@@ -49,19 +49,19 @@ const waiting = computed(() =>
 
 /** Puts a look on; the form's own CSS stays. */
 function wear({ id, look }: Theme, step: string): void {
-  draft.change(step, 'theme', (changed) => (changed.look = { ...look, custom: changed.look.custom }), id)
+  draft.change(step, 'theme', (changed) => (changed.look = { ...look, custom: changed.look.custom }), { theme: id })
 }
 
 function choose(id: string): void {
   const chosen = themes.themes.find((one) => one.id === id)
-  if (chosen === undefined) draft.change('Have a look of its own', 'theme', () => {}, null)
+  if (chosen === undefined) draft.change('Have a look of its own', 'theme', () => {}, { theme: null })
   else wear(chosen, `Take the theme “${chosen.name}”`)
 }
 
 async function keep(): Promise<void> {
   if (name.value.trim() === '') return
   const made = await themes.makeTheme(name.value.trim().slice(0, 200), content.look)
-  await draft.change(`Keep the look as the theme “${made.name}”`, 'theme', () => {}, made.id)
+  await draft.change(`Keep the look as the theme “${made.name}”`, 'theme', () => {}, { theme: made.id })
   isNaming.value = false
   name.value = ''
   notices.done(`The look is kept as the theme “${made.name}”.`)
