@@ -1,4 +1,4 @@
-import { codeReachProblem } from '#core/embed'
+import { codeReachProblem, popUpProblem } from '#core/embed'
 import { type Answer, answerCases, type AnswerCase, answerTo, type Form, type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import { quietPalette } from '#core/look'
@@ -88,10 +88,13 @@ function spotFindings({ spots, sites, receiver }: CheckupSubject): Finding[] {
           message: `The address of ${site.name}: ${problem}`,
         },
       ]
+    const noPopUp = spot.kind === 'pop-up' ? popUpProblem(site) : null
+    if (noPopUp !== null)
+      return [{ station: 'spot', code: 'pop-up-nowhere', weight: 'fault', about: spot.id, message: noPopUp }]
     const reach = receiver === null ? null : codeReachProblem(receiver, site)
     return reach === null
       ? []
-      : [{ station: 'spot', code: 'receiver-not-public', weight: 'stops', about: spot.id, message: reach }]
+      : [{ station: 'spot', code: 'receiver-not-public', weight: 'fault', about: spot.id, message: reach }]
   })
 }
 

@@ -41,9 +41,16 @@ export function fitFindings({ overflows }: Measures): Finding[] {
     code: 'overflow',
     weight: 'fault',
     message: `${selector === '.askbox-button' ? 'The button' : partName(selector)} does not fit at ${width} px: “${words.length > 40 ? `${words.slice(0, 39)}…` : words}”.`,
-    reason: 'What runs out of its place is cut off, or makes the page scroll sideways.',
-    source: 'WCAG 2.2, 1.4.10 Reflow',
-    selector,
+    ...(selector === '::placeholder'
+      ? {
+          reason: 'It ends in dots there. A shorter one, or fewer things in one line, can be read whole.',
+          selector: '.askbox-input',
+        }
+      : {
+          reason: 'What runs out of its place is cut off, or makes the page scroll sideways.',
+          source: 'WCAG 2.2, 1.4.10 Reflow',
+          selector,
+        }),
     about: `${selector} ${width}`,
   }))
 }

@@ -75,6 +75,15 @@ export function codeAdvice({ kind }: { kind: SpotKind }, site: BuiltSite): Advic
   ])
 }
 
+/**
+ * Why a pop-up cannot appear on a site, or null where it can: a script in the head shows it, and nothing else does.
+ */
+export function popUpProblem(site: BuiltSite): string | null {
+  return codeAdvice({ kind: 'pop-up' }, site).works[0].kind === 'script'
+    ? null
+    : 'A pop-up is shown by code in the head of the page, and this kind of site has no place for that.'
+}
+
 type Candidate = [kind: CodeKind, works: string, ruledOut: string | null]
 
 function advice(all: Candidate[]): Advice {

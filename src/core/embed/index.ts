@@ -1,4 +1,4 @@
-export { type Advice, type Advised, codeAdvice, codeNames, codeOf, isPastedAgain } from './advice'
+export { type Advice, type Advised, codeAdvice, codeNames, codeOf, isPastedAgain, popUpProblem } from './advice'
 export { fileAddress, fileName, pageFile } from './file'
 export { frameCode, type FrameSize } from './frame'
 export { frameAddress, linkCode, type LinkLook, pageAddress } from './link'

@@ -8,10 +8,7 @@ export function codeReachProblem(receiver: string, site: Site): string | null {
   const address = new URL(receiver)
   if (address.protocol === 'https:' && !isLoopback(address.hostname)) return null
   if (isLoopback(hostname(site.address)) && isLoopback(address.hostname)) return null
-  return (
-    `Visitors of ${siteHost(site.address)} cannot reach ${receiver}, which is an address of this computer only. ` +
-    'Run the receiver where the internet reaches it over https and start it with ASKBOX_PUBLIC_URL set to that address.'
-  )
+  return `Visitors of ${siteHost(site.address)} do not reach Ask Box yet: it runs on this computer only, and has to be online for them.`
 }
 
 function hostname(address: string): string {

@@ -18,6 +18,9 @@ export interface Shape {
 /** The shape that is one line where there is room: its only field has no label above it. */
 export const ONE_LINE = 'footer-line'
 
+/** The shape that a pop-up starts with. */
+export const POP_UP = 'pop-up'
+
 const noWords: Words = {
   heading: '',
   introduction: [],
@@ -137,7 +140,7 @@ const drawn: readonly Shape[] = [
   {
     key: 'landing',
     name: 'Landing page',
-    purpose: 'A page of its own: story, points, video and a reader’s words around the form.',
+    purpose: 'A page of its own: story, points and pictures around the form.',
     words: () => ({
       heading: 'A letter worth opening',
       introduction: richText(
@@ -148,8 +151,6 @@ const drawn: readonly Shape[] = [
         'Dates before they are public',
         'Never more than twelve letters a year',
       ]),
-      quote: richText('The only letter that I read on the day it comes.'),
-      quoteBy: 'A reader',
       after: richText(
         'It began with a note to eleven friends. The note grew, the friends passed it on, and we never saw a reason to stop.\n\nWe still write it by hand, and we answer every reply.',
       ),
@@ -173,6 +174,29 @@ const drawn: readonly Shape[] = [
         ...(palette.font !== '' && { font: nearestFont(palette.font) }),
       },
       border: { ...plainLook.border, corner: 10 },
+    }),
+  },
+  {
+    key: POP_UP,
+    name: 'Pop-up card',
+    purpose: 'Over the page: one offer, one field, quick to close.',
+    words: () => ({
+      heading: 'Before you go on',
+      introduction: richText('One letter a month, with what is worth knowing.'),
+      small: richText('You can leave with one press.'),
+      button: 'Send it to me',
+    }),
+    claims: ['introduction', 'small'],
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: coloursFrom(palette, 'page'),
+      picture: { place: 'above', strength: 30 },
+      space: { inside: 32, gap: 14, outside: 0, width: 520 },
+      border: { ...plainLook.border, corner: 10 },
+      field: { corner: 6, size: 'large', shape: 'box' },
+      button: { corner: 6, size: 'large', fill: 'full', width: 'row' },
+      type: { ...plainLook.type, headingSize: 160 },
     }),
   },
   {
@@ -233,9 +257,12 @@ export function sampleWords(shape: Shape | null, language: Language = 'en'): Wor
   return { ...noWords, ...shape?.words(startTextsOf(language)) }
 }
 
+/** What landing pages once said in a reader's name: nobody did, and forms made then may still have it. */
+const formerQuote = richText('The only letter that I read on the day it comes.')
+
 /** The places whose words are still the shape's samples. */
 export function untouchedSamples({ shape, language, words }: FormContent): WordKey[] {
-  const samples = sampleWords(shapeOf(shape), language)
+  const samples = { ...sampleWords(shapeOf(shape), language), quote: formerQuote }
   return (Object.keys(samples) as WordKey[]).filter(
     (key) => samples[key].length > 0 && sameValue(words[key], samples[key]),
   )

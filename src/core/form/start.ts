@@ -3,7 +3,7 @@ import { bullets, richText } from '#core/text'
 import { type Language, startTextsOf, textsOf } from '#core/texts'
 import type { FormContent, Words } from './content'
 import { newField } from './field'
-import { ONE_LINE, sampleWords, type Shape, shapeOf, shapes } from './shapes'
+import { ONE_LINE, POP_UP, sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
 /** What a new form says before its owner rewrites it, named after its list. */
 export function startContent(
@@ -55,6 +55,8 @@ export const openedWords: Omit<Words, 'button' | 'small'> = {
 
 /** The shape that suits a kind of spot. */
 export function shapeForSpot(kind: string): Shape {
-  const key = { inline: 'band', sidebar: 'side-card', footer: 'footer-line', landing: 'landing' }[kind] ?? 'band'
+  const key =
+    { inline: 'band', sidebar: 'side-card', footer: 'footer-line', landing: 'landing', 'pop-up': POP_UP }[kind] ??
+    'band'
   return shapeOf(key) ?? shapes[0]!
 }

@@ -62,8 +62,9 @@ test('property: however a journal comes in, finding, counting and looking back i
       fc.constantFrom(...lists),
       fc.option(fc.constantFrom<MemberStatus>('confirmed', 'removed', 'left'), { nil: undefined }),
       fc.option(fc.constantFrom('letter', 'alerts'), { nil: undefined }),
-      fc.constantFrom('', 'm.ex', 'WREN', 'ång', 'ada', 'nobody'),
-      (journal, pulls, list, status, form, search) => {
+      fc.constantFrom('', 'm.ex', 'WREN', 'ång', 'ada', 'nobody', 'elsewhere'),
+      fc.constantFrom([], ['spot']),
+      (journal, pulls, list, status, form, search, spots: string[]) => {
         const roster = new Roster()
         for (const [back, length] of pulls) {
           const from = Math.max(0, roster.cursor - back)
@@ -72,14 +73,18 @@ test('property: however a journal comes in, finding, counting and looking back i
         }
         roster.take(journal)
         const everybody = plainly(journal, list)
-        const wanted = { list, status, form: form as FormId | undefined, search }
+        const wanted = { list, status, form: form as FormId | undefined, search, spots }
         const expected = everybody.filter(
           (member) =>
             (status === undefined || member.status === status) &&
             (form === undefined || member.from?.form === form) &&
-            [member.email.typed, ...Object.values(member.values)].some((text) =>
-              text.toLowerCase().includes(search.toLowerCase()),
-            ),
+            ((search !== '' && member.from !== null && spots.includes(member.from.spot)) ||
+              [
+                member.email.typed,
+                ...Object.values(member.values),
+                member.from?.page ?? '',
+                member.from?.cameFrom?.source ?? '',
+              ].some((text) => text.toLowerCase().includes(search.toLowerCase()))),
         )
         expect(roster.find(wanted)).toEqual({ members: expected, total: expected.length })
         expect(roster.find({ ...wanted, isOldestFirst: true }).members).toEqual([...expected].reverse())

@@ -9,8 +9,10 @@ export interface Wanted {
   /** Came through this form. */
   form?: FormId
   status?: MemberStatus
-  /** Words to find in address, values or tags; in any letter case. */
+  /** Words to find in address, values, tags, page or mark; in any letter case. */
   search?: string
+  /** Spots whose people are found, too: those that have the searched words in their names. */
+  spots?: readonly string[]
   isOldestFirst?: boolean
   /** So many of the first are passed over. */
   offset?: number
@@ -201,7 +203,7 @@ class People {
   }
 
   find(
-    { form, status, search = '', isOldestFirst = false, offset = 0, limit = Infinity }: Wanted,
+    { form, status, search = '', spots = [], isOldestFirst = false, offset = 0, limit = Infinity }: Wanted,
     instead: ReadonlyMap<MemberId, Member>,
   ): Found {
     if (!this.isInOrder) {
@@ -213,6 +215,13 @@ class People {
     // Decided once for what many share.
     const forms = form === undefined ? null : this.fromPool.which((from) => from?.form === form)
     const answers = words === '' ? null : this.answerPool.whichText((text) => text.includes(words))
+    const wantedSpots = new Set<string>(spots)
+    const places =
+      words === ''
+        ? null
+        : this.fromPool.which(
+            (from) => from !== null && (wantedSpots.has(from.spot) || placeWords(from).includes(words)),
+          )
     const others = new Map([...instead].map(([id, member]) => [this.rows.get(id), member]))
     const { order } = this
     // Nothing to look for: what is asked for is where it stands.
@@ -226,11 +235,17 @@ class People {
       if (other === undefined) {
         if (wantedStatus >= 0 && this.statuses[row] !== wantedStatus) continue
         if (forms !== null && forms[this.from[row]!] === 0) continue
-        if (answers !== null && answers[this.answers[row]!] === 0 && !this.hasInAddress(row, words)) continue
+        if (
+          answers !== null &&
+          answers[this.answers[row]!] === 0 &&
+          places![this.from[row]!] === 0 &&
+          !this.hasInAddress(row, words)
+        )
+          continue
       } else {
         if (status !== undefined && other.status !== status) continue
         if (form !== undefined && other.from?.form !== form) continue
-        if (words !== '' && !searchable(other).includes(words)) continue
+        if (words !== '' && !searchable(other).includes(words) && !wantedSpots.has(other.from?.spot ?? '')) continue
       }
       total += 1
       if ((isAll || total > offset) && members.length < limit) members.push(other ?? this.member(row))
@@ -253,10 +268,16 @@ class People {
   }
 }
 
+/** What tells where somebody came from: the page, the spot's mark, the campaign. */
+function placeWords({ page, cameFrom }: NonNullable<Member['from']>): string {
+  return [page, cameFrom?.source, cameFrom?.campaign].filter(Boolean).join('\n').toLowerCase()
+}
+
 function noCounts(): Record<MemberStatus, number> {
   return Object.fromEntries(memberStatuses.map((status) => [status, 0])) as Record<MemberStatus, number>
 }
 
-function searchable({ email, values, tags = [] }: Member): string {
-  return [email.typed, email.compared, ...Object.values(values), ...tags].join('\n').toLowerCase()
+function searchable({ email, values, tags = [], from }: Member): string {
+  const all = [email.typed, email.compared, ...Object.values(values), ...tags, from === null ? '' : placeWords(from)]
+  return all.join('\n').toLowerCase()
 }

@@ -25,3 +25,4 @@ export { type CustomRule, customRuleSchema, movesBoxes, withinForm } from './cus
 export { readSelector } from './selector'
 export { coloursFrom, type Palette, paletteSchema, quietPalette, textOn } from './palette'
 export { inManner, type Manner } from './manner'
+export { lineObstacle, type LineObstacle } from './one-line'

@@ -24,4 +24,4 @@ export {
 export { knownNode } from './known'
 export { landingPage, type LandingOptions } from './landing'
 export { meddlesomeStyles } from './meddlesome'
-export { type FormSettings, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'
+export { type FormSettings, popUpCardStyles, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'

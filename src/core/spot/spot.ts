@@ -55,6 +55,8 @@ export const spotSchema = z.strictObject({
   form: formIdSchema,
   site: siteIdSchema,
   kind: spotKindSchema,
+  /** The site that it is meant for, while it is tried on a pretend one; missing when it is where it belongs. */
+  meant: siteIdSchema.optional(),
   /** The page's full address where known, else empty. Browsers often tell the receiver only the site, so this completes it. */
   page: harmlessText,
   /** The owner's choice of code; missing is what works best there. */

@@ -14,7 +14,7 @@ export interface StartTexts {
 const inLanguage: Record<Language, StartTexts> = {
   en: {
     introduction: 'Leave your address and we will write when there is something worth telling.',
-    example: 'The address you really read',
+    example: 'Email you really read',
     button: 'Sign up',
     small: 'No spam. Every message says how to leave.',
     joined: { heading: 'You are on the list', message: 'Thank you. You will hear from us.' },
@@ -25,7 +25,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   de: {
     introduction: 'Hinterlassen Sie Ihre Adresse, und wir schreiben, wenn es etwas zu erzählen gibt.',
-    example: 'Die Adresse, die Sie wirklich lesen',
+    example: 'Ihre gelesene Adresse',
     button: 'Anmelden',
     small: 'Kein Spam. In jeder Nachricht steht, wie man sich abmeldet.',
     joined: { heading: 'Sie stehen auf der Liste', message: 'Danke. Sie hören von uns.' },
@@ -36,7 +36,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   fr: {
     introduction: 'Laissez votre adresse et nous vous écrirons quand il y aura quelque chose à raconter.',
-    example: 'L’adresse que vous lisez vraiment',
+    example: 'Celle que vous lisez',
     button: 'S’inscrire',
     small: 'Pas de spam. Chaque message dit comment se désinscrire.',
     joined: { heading: 'Vous êtes sur la liste', message: 'Merci. Vous aurez de nos nouvelles.' },
@@ -47,7 +47,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   es: {
     introduction: 'Deje su dirección y le escribiremos cuando haya algo que contar.',
-    example: 'La dirección que de verdad lee',
+    example: 'La que de verdad lee',
     button: 'Apuntarme',
     small: 'Sin spam. Cada mensaje dice cómo darse de baja.',
     joined: { heading: 'Está en la lista', message: 'Gracias. Tendrá noticias nuestras.' },
@@ -58,7 +58,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   pt: {
     introduction: 'Deixe o seu endereço e escrevemos quando houver algo para contar.',
-    example: 'O endereço que lê mesmo',
+    example: 'O que lê mesmo',
     button: 'Inscrever-me',
     small: 'Sem spam. Cada mensagem diz como sair.',
     joined: { heading: 'Está na lista', message: 'Obrigado. Terá notícias nossas.' },
@@ -69,7 +69,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   it: {
     introduction: 'Lascia il tuo indirizzo e ti scriveremo quando ci sarà qualcosa da raccontare.',
-    example: 'L’indirizzo che leggi davvero',
+    example: 'Quello che leggi',
     button: 'Iscrivimi',
     small: 'Niente spam. Ogni messaggio dice come disiscriversi.',
     joined: { heading: 'Sei nella lista', message: 'Grazie. Avrai nostre notizie.' },
@@ -80,7 +80,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   nl: {
     introduction: 'Laat je adres achter en we schrijven als er iets te vertellen is.',
-    example: 'Het adres dat je echt leest',
+    example: 'Adres dat je leest',
     button: 'Aanmelden',
     small: 'Geen spam. In elk bericht staat hoe je je afmeldt.',
     joined: { heading: 'Je staat op de lijst', message: 'Bedankt. Je hoort van ons.' },
@@ -91,7 +91,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   pl: {
     introduction: 'Zostaw adres, a napiszemy, gdy będzie o czym opowiedzieć.',
-    example: 'Adres, który naprawdę czytasz',
+    example: 'Adres, który czytasz',
     button: 'Zapisz mnie',
     small: 'Żadnego spamu. W każdej wiadomości jest napisane, jak się wypisać.',
     joined: { heading: 'Jesteś na liście', message: 'Dziękujemy. Odezwiemy się.' },
@@ -102,7 +102,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   ja: {
     introduction: 'アドレスをご登録いただければ、お伝えしたいことがあるときにお便りします。',
-    example: 'ふだんお読みになるアドレス',
+    example: 'ふだんのアドレス',
     button: '登録する',
     small: '迷惑メールは送りません。どのメールにも解除の方法を書いています。',
     joined: { heading: '登録されました', message: 'ありがとうございます。お便りをお待ちください。' },
@@ -113,7 +113,7 @@ const inLanguage: Record<Language, StartTexts> = {
   },
   ar: {
     introduction: 'اترك عنوانك وسنكتب إليك عندما يكون لدينا ما يستحق أن يُروى.',
-    example: 'العنوان الذي تقرؤه فعلًا',
+    example: 'العنوان الذي تقرؤه',
     button: 'اشترك',
     small: 'لا رسائل مزعجة. كل رسالة تذكر كيف تلغي الاشتراك.',
     joined: { heading: 'أنت في القائمة', message: 'شكرًا لك. ستصلك أخبارنا.' },

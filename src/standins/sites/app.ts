@@ -28,10 +28,12 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
     if (!reading.success) return c.json({ problem: 'This is nothing to paste.' }, 400)
     const { page, place, code } = reading.data
     const found = siteOf(pathOf(page))
-    if (found === null || found.page === 'listing')
-      return c.json({ problem: 'There is no such page on this site.' }, 404)
+    if (found === null) return c.json({ problem: 'There is no such page on this site.' }, 404)
     const { site } = found
-    const slot = slotFor(place, found.page.path)
+    // Who names only the site gets the newest post, as an owner would who tries it.
+    const onPage = found.page === 'listing' ? site.pages.find(({ date }) => date !== undefined) : found.page
+    if (onPage === undefined) return c.json({ problem: 'There is no such page on this site.' }, 404)
+    const slot = slotFor(place, onPage.path)
     if (!slotsOf(site).includes(slot)) return c.json({ problem: 'This kind of site has no such place.' }, 409)
     const typed = slots.typed(site, slot)
     // Heads hold several pieces; everywhere else the new code takes the place of the old.

@@ -8,7 +8,7 @@ import { type Palette, quietPalette } from '#core/look'
 import type { Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
-import type { Spot, SpotKind } from '#core/spot'
+import type { PopUp, Spot, SpotKind } from '#core/spot'
 import type { Language } from '#core/texts'
 import { newId, now } from '../clock'
 import { database } from './database'
@@ -60,8 +60,16 @@ export const useWorkspace = defineStore('workspace', () => {
   const latestVersion = (id: FormId): Version | null =>
     versionsOf(id).reduce<Version | null>((best, one) => (best === null || one.number > best.number ? one : best), null)
 
-  async function makeSite(facts: { name: string; address: string; kind: SiteKind }): Promise<Site> {
-    const made: Site = { id: newId<SiteId>(), ...facts, palette: null, createdAt: now() }
+  async function makeSite({
+    palette = null,
+    ...facts
+  }: {
+    name: string
+    address: string
+    kind: SiteKind
+    palette?: Palette | null
+  }): Promise<Site> {
+    const made: Site = { id: newId<SiteId>(), ...facts, palette, createdAt: now() }
     await database.sites.add(made)
     return made
   }
@@ -88,7 +96,11 @@ export const useWorkspace = defineStore('workspace', () => {
     site: Site
     kind: SpotKind
     page: string
+    palette?: Palette
     shape?: Shape
+    popUp?: PopUp
+    /** The site that it is meant for, where it is tried on a pretend one first. */
+    meant?: SiteId
   }): Promise<Form> {
     const made: Form = {
       id: newId<FormId>(),
@@ -99,7 +111,7 @@ export const useWorkspace = defineStore('workspace', () => {
       draft: startContent(
         facts.list.name,
         facts.shape ?? shapeForSpot(facts.kind),
-        facts.site.palette ?? quietPalette,
+        facts.palette ?? facts.site.palette ?? quietPalette,
         languageOf(facts.site.id),
       ),
       createdAt: now(),
@@ -117,9 +129,13 @@ export const useWorkspace = defineStore('workspace', () => {
   const liveSpotsOf = (id: FormId) => spotsOf(id).filter(({ state }) => state === 'live')
   /** Whether a form is a page of its own somewhere, and whether it stands within pages of a site. It can be both. */
   const isPage = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind === 'landing')
+  const isPopUp = (id: FormId) => liveSpotsOf(id).length > 0 && liveSpotsOf(id).every(({ kind }) => kind === 'pop-up')
   const isWithinPages = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind !== 'landing')
 
-  async function makeSpot(formId: FormId, facts: { site: Site; kind: SpotKind; page: string }): Promise<Spot> {
+  async function makeSpot(
+    formId: FormId,
+    facts: { site: Site; kind: SpotKind; page: string; popUp?: PopUp; meant?: SiteId },
+  ): Promise<Spot> {
     const made: Spot = {
       id: newId<SpotId>(),
       form: formId,
@@ -128,6 +144,8 @@ export const useWorkspace = defineStore('workspace', () => {
       page: facts.page,
       // Kept, so that a site whose kind is corrected later does not change what stands on a page already.
       code: codeAdvice(facts, facts.site).works[0].kind,
+      ...(facts.popUp && { popUp: facts.popUp }),
+      ...(facts.meant && { meant: facts.meant }),
       state: 'live',
       createdAt: now(),
     }
@@ -276,6 +294,7 @@ export const useWorkspace = defineStore('workspace', () => {
     deleteForm,
     isPage,
     isWithinPages,
+    isPopUp,
   }
 })
 

@@ -7,7 +7,7 @@ import { computed, ref, useTemplateRef, watch } from 'vue'
 import { columnsOf, memberStatuses, type List, type MemberStatus, valueOf, type Wanted } from '#core/list'
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
-import { spotKinds } from '#core/spot'
+import { spotKinds, spotName } from '#core/spot'
 import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive, useWorkspace } from '../data'
 import { useNotices } from '../shell/notices'
 import { isBlank, useFound } from './found'
@@ -58,6 +58,7 @@ const wanted = (): Wanted => ({
   ...(form !== undefined && { form }),
   ...(status.value !== 'all' && status.value !== '' && { status: status.value }),
   search: search.value,
+  spots: spotsWith(search.value.trim().toLowerCase()),
   isOldestFirst: isOldestFirst.value,
 })
 const { rows: found, isWhole, isEmpty, see } = useFound(wanted, queued)
@@ -70,6 +71,13 @@ const count = computed(() => {
   if (counts === null) return null
   const { status: one } = wanted()
   return one === undefined ? Object.values(counts).reduce((sum, many) => sum + many, 0) : counts[one]
+})
+const nobody = computed(() => {
+  const counts = members.countsOf(list.id)
+  const others = counts === null ? 0 : Object.values(counts).reduce((sum, many) => sum + many, 0)
+  if (form === undefined || others === 0)
+    return 'Nobody is on this list yet. Put a form’s code on a page and sign up yourself: you appear here at once.'
+  return `Nobody has come through this form yet. On the list ${others === 1 ? 'is one person' : `are ${others} people`} from elsewhere.`
 })
 const place = useTemplateRef('place')
 const { width: room } = useElementSize(place)
@@ -87,9 +95,9 @@ const columns = computed((): Column<ShownMember>[] => {
     ...(hasTags.value ? [{ key: 'tags', title: 'Tags', width: 130 }] : []),
     { key: 'status', title: 'Status', width: 110 },
     { key: 'since', title: 'Since', width: 130 },
-    { key: 'spot', title: 'Spot', width: 175 },
+    { key: 'spot', title: 'Spot', width: 210 },
     { key: 'page', title: 'Page', width: 150 },
-    { key: 'act', title: 'Change', width: 120 },
+    { key: 'act', title: 'Change', width: 150 },
   ]
   const spare = Math.max(0, room.value - 2 - all.reduce((sum, { width }) => sum + width, 0))
   // What there is of spare room goes to what is cut off first.
@@ -125,14 +133,19 @@ function whereFrom(member: ShownMember): string {
   if (member.from === null) return 'added by hand'
   const spot = workspace.spot(member.from.spot)
   const site = spot && workspace.site(spot.site)
-  return `${site?.name ?? 'a deleted site'}, ${spotKinds.find(({ kind }) => kind === spot?.kind)?.name.toLowerCase() ?? 'spot'}${told(member.from.cameFrom)}`
+  const kind = spotKinds.find((one) => one.kind === spot?.kind)?.name.toLowerCase() ?? 'spot'
+  return [...told(member.from.cameFrom), kind, site?.name ?? 'a deleted site'].join(' · ')
 }
 
-/** What the spot or the campaign is called, by which owners tell places apart. */
-function told(from: CameFrom | undefined): string {
-  const words = [from?.source, from?.campaign].filter(Boolean)
-  return words.length === 0 ? '' : ` (${words.join(', ')})`
+/** What the spot or the campaign is called, by which owners tell places apart: it stands first, where nothing cuts it off. */
+function told(from: CameFrom | undefined): string[] {
+  return [from?.source, from?.campaign].flatMap((words) => (words ? [words] : []))
 }
+/** Spots whose name or site has the words that are looked for. */
+const spotsWith = (words: string) =>
+  workspace.spots
+    .filter((spot) => words !== '' && spotName(spot, workspace.sites).toLowerCase().includes(words))
+    .map(({ id }) => id)
 
 async function remove({ id, revision, status: before, email }: ShownMember): Promise<void> {
   const removal = await queueCommand({ kind: 'remove-member', list: list.id, member: id, revision })
@@ -161,8 +174,8 @@ async function restore(member: ShownMember): Promise<void> {
         v-model="search"
         class="search"
         type="search"
-        placeholder="Find an address or a name"
-        aria-label="Find an address or a name"
+        placeholder="Find an address, a name, a spot"
+        aria-label="Find an address, a name, a spot or a page"
         clearable
       />
       <Select v-model="status" class="menu" label="Status" :options="statuses" />
@@ -175,11 +188,7 @@ async function restore(member: ShownMember): Promise<void> {
     <ElEmpty
       v-if="isEmpty"
       class="sheet"
-      :description="
-        search === '' && status === 'all'
-          ? 'Nobody is on this list yet. Put a form’s code on a page and sign up yourself: you appear here at once.'
-          : 'Nobody matches.'
-      "
+      :description="search === '' && status === 'all' ? nobody : 'Nobody matches.'"
     />
     <div v-else ref="place" class="table sheet">
       <ElSkeleton v-if="found === null" :rows="6" animated />
@@ -199,8 +208,7 @@ async function restore(member: ShownMember): Promise<void> {
         @rows-rendered="({ rowCacheStart, rowCacheEnd }: Rendered) => see(rowCacheStart, rowCacheEnd)"
       >
         <template #header-cell="{ column }">
-          <span v-if="column.key === 'since'" class="words">Since {{ isOldestFirst ? '↑' : '↓' }}</span>
-          <span v-else-if="column.key === 'act'" class="only-heard">Change</span>
+          <span v-if="column.key === 'act'" class="only-heard">Change</span>
           <span v-else class="words">{{ column.title }}</span>
         </template>
         <template #cell="{ column, rowData: member }">

@@ -19,5 +19,23 @@ export function overflowsIn(page: Document, width: number): Measures['overflows'
       .map((node) => ({ selector, width, words: node.textContent?.trim() ?? '' })),
   )
   style.remove()
-  return found
+  return [...found, ...cutExamples(page, width)]
+}
+
+/** The example that is furthest cut off in its field: browsers tell no width of it, so its words are measured in its font. */
+function cutExamples(page: Document, width: number): Measures['overflows'][number][] {
+  const pen = page.createElement('canvas').getContext('2d')
+  const view = page.defaultView
+  if (pen === null || view === null) return []
+  return [...page.querySelectorAll<HTMLInputElement>('input.askbox-input[placeholder]')]
+    .filter((input) => {
+      const { font, letterSpacing } = view.getComputedStyle(input, '::placeholder')
+      const { paddingInlineStart, paddingInlineEnd } = view.getComputedStyle(input)
+      pen.font = font
+      pen.letterSpacing = letterSpacing === 'normal' ? '0px' : letterSpacing
+      const room = input.clientWidth - parseFloat(paddingInlineStart) - parseFloat(paddingInlineEnd)
+      return input.clientWidth > 0 && pen.measureText(input.placeholder).width > room + 1
+    })
+    .slice(0, 1)
+    .map((input) => ({ selector: '::placeholder', width, words: input.placeholder }))
 }

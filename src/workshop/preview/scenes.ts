@@ -1,4 +1,5 @@
 import { type FormContent, sampleAnswers } from '#core/form'
+import { mix } from '#core/look'
 import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
 import {
@@ -14,6 +15,7 @@ import {
   type Node,
   type Page,
   type PlacedForm,
+  popUpCardStyles,
   previewPage,
   renderForm,
 } from '#core/render'
@@ -37,6 +39,8 @@ export interface Scene {
   surroundings?: { background: string; text: string }
   isMeddlesome?: boolean
   isLanding?: boolean
+  /** Over a page that it darkens, with its cross. */
+  isPopUp?: boolean
 }
 
 /** The form as it stands on a page: with its own outer space, between lines of the page's text. */
@@ -46,6 +50,7 @@ export function scenePage(scene: Scene): Page {
   const placed = placedIn(scene)
   const state = stateOf(content, visitor)
   if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false }))
+  if (scene.isPopUp) return popUpPage(placed, state, surroundings)
   const css = `body{background:${surroundings.background};color:${surroundings.text}}${scene.isMeddlesome ? meddlesomeStyles : ''}`
   return previewPage(
     [
@@ -61,6 +66,36 @@ export function scenePage(scene: Scene): Page {
     css,
   )
 }
+
+/** As a pop-up: a card over a page that it darkens. */
+function popUpPage(
+  placed: PlacedForm,
+  state: FormState,
+  { background, text }: { background: string; text: string },
+): Page {
+  const { look } = placed.content
+  const ground = CSS_COLOUR.test(background) ? mix('#000000', background, 0.6) : '#666666'
+  const css = [
+    `body{background:${ground};color:${text}}`,
+    `.over{box-sizing:border-box;max-width:544px;margin:24px auto;border-radius:8px;overflow:hidden;background:${look.colours.background};box-shadow:0 12px 48px #0006}`,
+    popUpCardStyles(look),
+  ].join('')
+  const cross = element('span', { class: 'close', 'aria-hidden': 'true' }, '×')
+  return previewPage(
+    [
+      element(
+        'div',
+        { id: 'page' },
+        ...greyLines(2, text),
+        element('div', { class: 'over' }, cross, renderForm(placed, state)),
+        ...greyLines(2, text),
+      ),
+    ],
+    '14px',
+    css,
+  )
+}
+const CSS_COLOUR = /^#[0-9a-f]{6}$/i
 
 /** The form alone, on transparent ground. */
 export function formAlone(scene: Scene): Page {

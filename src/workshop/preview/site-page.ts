@@ -2,7 +2,7 @@ import type { FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { contrast, type Palette, TEXT_CONTRAST, textOn } from '#core/look'
 import type { PictureUse } from '#core/picture'
-import { element, landingPage, type Page, previewPage, renderForm } from '#core/render'
+import { element, landingPage, type Page, popUpCardStyles, previewPage, renderForm } from '#core/render'
 import type { PopUp, SpotKind } from '#core/spot'
 import { greyLines, wholePage } from './scenes'
 
@@ -46,6 +46,7 @@ export function sitePage(
     element('div', {
       style: `height:22px;width:${width}%;margin:0 0 20px;border-radius:4px;background:${text};opacity:.5`,
     })
+  const cross = element('span', { class: 'close', 'aria-hidden': 'true' }, '×')
   const post = [
     title(62),
     lines(4),
@@ -63,7 +64,9 @@ export function sitePage(
     `.columns>.side{flex:0 0 ${isPhone ? '100%' : '280px'}}`,
     `.foot{padding:28px max(20px,calc(50% - 550px));border-top:1px solid color-mix(in srgb,${text} 20%,transparent)}`,
     '.lines{margin:0 0 20px}#place{margin:0 0 20px}',
-    kind === 'pop-up' ? popUpStyles(popUp, content.look.colours.background, isPhone) : '',
+    kind === 'pop-up'
+      ? popUpStyles(popUp, content.look.colours.background, isPhone) + popUpCardStyles(content.look)
+      : '',
   ].join('')
   return previewPage(
     [
@@ -75,7 +78,9 @@ export function sitePage(
         kind === 'sidebar' && element('div', { class: 'side' }, form, lines(4)),
       ),
       element('div', { class: 'foot' }, ...(kind === 'footer' ? [form] : []), lines(1)),
-      ...(kind === 'pop-up' ? [element('div', { class: 'ground' }), element('div', { class: 'over' }, form)] : []),
+      ...(kind === 'pop-up'
+        ? [element('div', { class: 'ground' }), element('div', { class: 'over' }, cross, form)]
+        : []),
     ],
     '0',
     css,
@@ -94,7 +99,7 @@ function popUpStyles({ position }: PopUp, background: string, isPhone: boolean):
     `body{position:relative;height:${window.height}px;overflow:hidden}` +
     `.ground{position:absolute;inset:0;background:${position === 'middle' ? '#0009' : 'none'}}` +
     `.over{position:absolute;${place};box-sizing:border-box;width:${width}px;max-height:${window.height - 32}px;overflow:hidden;border-radius:8px;background:${background};box-shadow:0 12px 48px #0006}` +
-    '.over #place{margin:0}.over .askbox-card{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}'
+    '.over #place{margin:0}'
   )
 }
 

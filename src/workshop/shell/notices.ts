@@ -9,6 +9,8 @@ interface Notice {
   undo?: () => unknown
   /** Whether that can still be done. Where it is not said, it can. */
   canUndo?: () => boolean
+  /** Where what was done can be seen. */
+  link?: { words: string; address: string }
 }
 
 const DONE_STAYS_MS = 8_000
@@ -18,7 +20,8 @@ const shown: { kind: Notice['kind']; handle: NotificationHandle }[] = []
 
 /** Short messages at the foot of the window: what was done, with its undo; what went wrong, until it is read. */
 const notices = {
-  done: (text: string, undo?: () => unknown, canUndo?: () => boolean) => show({ text, kind: 'done', undo, canUndo }),
+  done: (text: string, undo?: () => unknown, canUndo?: () => boolean, link?: Notice['link']) =>
+    show({ text, kind: 'done', undo, canUndo, link }),
   problem: (text: string) => show({ text, kind: 'problem' }),
 }
 
@@ -26,7 +29,7 @@ export function useNotices() {
   return notices
 }
 
-function show({ text, kind, undo, canUndo }: Notice): void {
+function show({ text, kind, undo, canUndo, link }: Notice): void {
   while (shown.length >= MOST_AT_ONCE) {
     // What went wrong makes room last: it may not have been read.
     const oldest = shown.find((one) => one.kind === 'done') ?? shown[0]!
@@ -42,6 +45,7 @@ function show({ text, kind, undo, canUndo }: Notice): void {
         undo !== undefined && (canUndo?.() ?? true)
           ? h(ElButton, { link: true, onClick: () => (handle.close(), undo()) }, () => 'Undo')
           : null,
+        link === undefined ? null : h('a', { href: link.address, target: '_blank', rel: 'noreferrer' }, link.words),
         h(
           ElButton,
           { link: true, class: 'close', 'aria-label': 'Close this message', onClick: () => handle.close() },

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { addressProblem, completedAddress, type Site, siteHost } from '#core/site'
 import Labelled from '../controls/Labelled.vue'
 import { useReceiver } from '../sync'
+import { saveOnlineGuide } from './online-guide'
 import { type Found, lookAtReceiver } from './reach'
 
 /** Said before anything is built for a real site: visitors' browsers must reach the receiver. The ways, and a test of each. */
@@ -30,16 +31,15 @@ async function test(): Promise<void> {
 <template>
   <section class="online" aria-label="Getting online">
     <h3>Not yet reached by visitors of {{ siteHost(site.address) }}</h3>
-    <p>{{ problem }} Until then, forms can be made and tried here, on the pretend sites.</p>
+    <p>{{ problem }} All that you make is kept, and waits for then.</p>
     <ol>
       <li>
-        <b>This receiver, behind a web server of yours.</b> On a computer with a public name: install the receiver as a
-        service, put one of the two ready files into the web server, and get a certificate. Three commands, in
-        <code>docs/going-online.md</code>.
+        <b>On a server of yours:</b> three commands on a computer with a public name set it up.
+        <ElButton link type="primary" @click="saveOnlineGuide">Save how, as a file</ElButton>
       </li>
       <li>
-        <b>A receiver elsewhere.</b> Somebody runs it for you, at an address with https. Open its pairing address once
-        in this browser, or enter address and key in Settings: this workshop then fills it with all that is here.
+        <b>Somebody runs it for you:</b> open the address that they give you once in this browser. What you made goes
+        there by itself.
       </li>
     </ol>
     <form class="row" @submit.prevent="test">
@@ -53,8 +53,9 @@ async function test(): Promise<void> {
         <b>{{ one.what }}</b> {{ one.says }}
       </li>
       <li v-if="isGood">
-        <b>All is well.</b> Start the receiver with <code>ASKBOX_PUBLIC_URL={{ origin }}</code
-        >, then publish and paste.
+        <b>All is well.</b> Tell whoever looks after the server to start Ask Box with
+        <code>ASKBOX_PUBLIC_URL={{ origin }}</code
+        >; then the code stands here.
       </li>
     </ul>
   </section>

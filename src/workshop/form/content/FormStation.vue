@@ -39,6 +39,7 @@ const drawer = ref<Drawer>('words')
 const field = ref<FieldKey | null>(null)
 const lookPart = ref('')
 const isLanding = computed(() => workspace.isPage(form.id))
+const isPopUp = computed(() => workspace.isPopUp(form.id))
 const isWithinPages = computed(() => workspace.isWithinPages(form.id))
 const drawers = computed<{ value: Drawer; label: string }[]>(() => [
   { value: 'shape', label: 'Shape' },
@@ -117,6 +118,7 @@ const scene = computed((): Scene => ({
   surroundings: grounds.value[around.value],
   isMeddlesome: isMeddlesome.value,
   isLanding: showsPage.value,
+  isPopUp: isPopUp.value,
 }))
 useMeasures(
   () => form.id,

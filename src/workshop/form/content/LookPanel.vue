@@ -2,6 +2,7 @@
 import { ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Form, FormContent } from '#core/form'
+import { lineObstacle } from '#core/look'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
 import CustomCss from './CustomCss.vue'
@@ -24,6 +25,15 @@ const palette = computed(() => {
 
 function set({ step, part: changed, write }: LookControl, value: string | number | null): void {
   draft.change(step, `look ${changed}`, (changed) => write(changed.look, value))
+}
+
+const obstacle = computed(() => {
+  const row = content.fields.filter(({ kind }) => kind !== 'hidden' && kind !== 'consent' && kind !== 'topics')
+  return lineObstacle(content.look, row.length, content.words.button)
+})
+function putInLine(): void {
+  const { mended } = obstacle.value ?? {}
+  if (mended !== undefined) draft.change('Put it in one line', 'look line', (changed) => (changed.look = mended))
 }
 
 watch(
@@ -51,7 +61,14 @@ watch(
         :data-part="group.key"
       >
         <template v-if="open.includes(group.key)">
-          <LookTokens :group="group" :look="content.look" :palette="palette" @change="set" />
+          <LookTokens
+            :group="group"
+            :look="content.look"
+            :palette="palette"
+            :obstacle="obstacle"
+            @change="set"
+            @line="putInLine"
+          />
           <SitePalette v-if="group.key === 'colours'" :form="form" :draft="draft" />
         </template>
       </ElCollapseItem>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { Look } from '#core/look'
+import { ElButton } from 'element-plus'
+import type { LineObstacle, Look } from '#core/look'
 import Choice from '../../controls/Choice.vue'
 import ColourInput from './ColourInput.vue'
 import type { LookControl, LookGroup } from './look-controls'
@@ -7,8 +8,18 @@ import Select from '../../controls/Select.vue'
 import RangeInput from '../../controls/RangeInput.vue'
 
 /** The controls of one group of a look's tokens. */
-const { group, look, palette } = defineProps<{ group: LookGroup; look: Look; palette: readonly string[] }>()
-const emit = defineEmits<{ change: [control: LookControl, value: string | number | null] }>()
+const {
+  group,
+  look,
+  palette,
+  obstacle = null,
+} = defineProps<{
+  group: LookGroup
+  look: Look
+  palette: readonly string[]
+  /** What keeps fields from standing in one line, told beside that control. */ obstacle?: LineObstacle | null
+}>()
+const emit = defineEmits<{ change: [control: LookControl, value: string | number | null]; line: [] }>()
 
 const colourOf = (control: LookControl) => control.read(look) as string | null
 
@@ -60,6 +71,10 @@ function setColour(control: LookControl, colour: string | null): void {
             @update:model-value="emit('change', control, $event)"
           />
         </div>
+        <p v-if="obstacle && control.part === 'arrangement'" class="small obstacle" role="status">
+          {{ obstacle.why }}
+          <ElButton size="small" @click="emit('line')">Make it one line</ElButton>
+        </p>
         <p v-if="control.hint" class="quiet small">{{ control.hint }}</p>
       </template>
     </template>
@@ -76,6 +91,12 @@ function setColour(control: LookControl, colour: string | null): void {
   display: grid;
   gap: var(--gap-1);
   font-size: var(--text-s);
+}
+.obstacle {
+  display: grid;
+  gap: var(--gap-1);
+  justify-items: start;
+  margin: 0;
 }
 .menu {
   display: grid;

@@ -7,7 +7,7 @@ import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
 import { useWorkspace } from '../../data'
-import { paletteBeside } from './palette'
+import { paletteBeside } from '../../sites/palette'
 import Swatches from './Swatches.vue'
 
 /** Takes colours and type from the site: its owner pastes a page or a style sheet and says which colour is for what. */

@@ -175,6 +175,11 @@ export const lookGroups: readonly LookGroup[] = [
         stacked: 'Under each other',
         line: 'In one line',
       }),
+      choice('Width of the button', 'Widen the button', tokenOf('button', 'width'), {
+        text: 'As wide as its words',
+        row: 'A whole row',
+      }),
+      length('space', 'width', 'Widest', 'Change the greatest width', [240, 1280, 'px', 10]),
       choice(
         'Words and fields',
         'Arrange words and fields',
@@ -202,7 +207,6 @@ export const lookGroups: readonly LookGroup[] = [
         ...length('space', 'below', 'Below', 'Change the space below', [0, 96]),
         ...optional(tokenOf('space', 'below'), (look) => look.space.outside),
       },
-      length('space', 'width', 'Widest', 'Change the greatest width', [240, 1280, 'px', 10]),
     ],
   },
   {
@@ -263,10 +267,6 @@ export const lookGroups: readonly LookGroup[] = [
     controls: [
       choice('The button is', 'Fill the button', tokenOf('button', 'fill'), { full: 'Filled', outline: 'Outlined' }),
       choice('Size of the button', 'Size the button', tokenOf('button', 'size'), sizes),
-      choice('Width of the button', 'Widen the button', tokenOf('button', 'width'), {
-        text: 'As wide as its words',
-        row: 'A whole row',
-      }),
       menu(
         'Weight',
         'Change the button’s weight',

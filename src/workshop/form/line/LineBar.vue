@@ -10,7 +10,8 @@ import type { Station } from '#core/checkup'
 import { answerPage, signOf } from '#core/render'
 import { spotName } from '#core/spot'
 import { usePictures, useWorkspace } from '../../data'
-import { formAlone, formInText } from '../../preview/scenes'
+import { useMembers } from '../../lists/members'
+import { formAlone, formInText, scenePage } from '../../preview/scenes'
 import { shownPage } from '../../controls/shown'
 import { vHint } from '../../controls/hint'
 import MailPicture from './MailPicture.vue'
@@ -53,7 +54,21 @@ const answer = computed(() => answerTo(content, outcomesWith(mail)[0]!))
 const ownPage = computed(() =>
   answer.value.show === 'address' ? shownPage(answer.value.address) || 'not named yet' : null,
 )
-const scene = computed(() => ({ content, form, pictureAddress: pictures.addressOf, isLanding }))
+const members = useMembers()
+void members.load()
+const waiting = computed(() => {
+  const list = workspace.form(form)?.list
+  return (list === undefined ? null : members.countsOf(list))?.waiting ?? 0
+})
+const isPopUp = computed(() => workspace.isPopUp(form))
+const scene = computed(() => ({
+  content,
+  form,
+  pictureAddress: pictures.addressOf,
+  isLanding,
+  isPopUp: isPopUp.value,
+  surroundings: { background: '#ffffff', text: '#222222' },
+}))
 </script>
 
 <template>
@@ -69,7 +84,11 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
       replace
     >
       <span class="picture">
-        <SmallPreview v-if="state.station === 'spot'" :page="formInText(scene)" :width="isLanding ? 1280 : 760" />
+        <SmallPreview
+          v-if="state.station === 'spot'"
+          :page="isPopUp ? scenePage(scene) : formInText(scene)"
+          :width="isLanding ? 1280 : 760"
+        />
         <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
         <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
         <SmallPreview
@@ -79,7 +98,11 @@ const scene = computed(() => ({ content, form, pictureAddress: pictures.addressO
         />
         <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
-        <span v-else-if="newest.length === 0" class="words">Nobody in “{{ listName }}” yet</span>
+        <span v-else-if="newest.length === 0" class="words">{{
+          waiting > 0
+            ? `${waiting === 1 ? 'One person has' : `${waiting} people have`} to confirm`
+            : `Nobody in “${listName}” yet`
+        }}</span>
         <span v-else class="rows">
           <span v-for="member in newest" :key="member.id" class="member">{{ member.email.typed }}</span>
         </span>

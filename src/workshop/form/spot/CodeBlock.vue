@@ -22,9 +22,9 @@ const size = computed(() => `${(text.length / 1000).toFixed(1)} KB`)
 
 async function pasteIt(): Promise<void> {
   try {
-    const { where } = await pasteForOwner(paste!, text)
-    taken()
-    notices.done(`Pasted: ${where}.`)
+    const { where, seenAt } = await pasteForOwner(paste!, text)
+    taken(paste!.place === 'inline' || paste!.place === 'page-head' ? seenAt : undefined)
+    notices.done(`Pasted: ${where}.`, undefined, undefined, { words: 'See the page', address: seenAt })
   } catch (error) {
     notices.problem(error instanceof Error ? error.message : String(error))
   }

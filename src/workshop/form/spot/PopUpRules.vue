@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { isOnPage, pathPatternProblem, type PopUp, type Spot, startPopUp } from '#core/spot'
+import { isOnPage, pathPatternProblem, type PopUp } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'
@@ -9,11 +9,10 @@ import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 
 /** Where a pop-up appears, when, how often to one visitor, and on which pages. */
-const { spot } = defineProps<{ spot: Spot }>()
+const { rules } = defineProps<{ rules: PopUp; /** Tells its choices from those of others. */ name: string }>()
 const emit = defineEmits<{ change: [rules: PopUp] }>()
 
-const rules = computed(() => spot.popUp ?? startPopUp)
-const change = (changes: Partial<PopUp>) => emit('change', { ...rules.value, ...changes })
+const change = (changes: Partial<PopUp>) => emit('change', { ...rules, ...changes })
 
 const positions = [
   { value: 'middle', label: 'In the middle' },
@@ -56,7 +55,7 @@ function setPatterns(text: string): void {
   const wrong = patterns.find((pattern) => pathPatternProblem(pattern) !== null)
   problem.value = wrong === undefined ? null : `“${wrong}”: ${pathPatternProblem(wrong)}`
   refused.value = wrong === undefined ? null : text
-  if (wrong === undefined) change({ pages: { ...rules.value.pages, patterns } })
+  if (wrong === undefined) change({ pages: { ...rules.pages, patterns } })
 }
 
 const tried = ref('')
@@ -118,7 +117,7 @@ const triedPath = computed(() => {
     <div class="wide pages">
       <Choice
         :model-value="rules.pages.which"
-        :name="`pages-${spot.id}`"
+        :name="`pages-${name}`"
         label="On which pages"
         :options="pages"
         @update:model-value="$event !== '' && change({ pages: { ...rules.pages, which: $event } })"
@@ -151,7 +150,7 @@ const triedPath = computed(() => {
 <style scoped>
 .rules {
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 300px), 1fr));
   gap: var(--gap-2) var(--gap-4);
   margin: 0;
   padding: 0;

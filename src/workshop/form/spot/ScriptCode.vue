@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, shallowRef } from 'vue'
+import { ElButton } from 'element-plus'
+import { computed, ref, shallowRef } from 'vue'
 import { headStep, type PlaceHeights, placePart, popUpPart, sharedLine } from '#core/embed'
 import type { FormContent } from '#core/form'
 import { profileOf, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
 import CodeBlock from './CodeBlock.vue'
 import PlaceRoom from './PlaceRoom.vue'
+import { useLineThere } from './shared-line'
 import { standInPlace } from './stand-in'
 
 /** The site's one shared line, and the part for this place. A pop-up has a part of its own and needs no other. */
@@ -18,6 +20,12 @@ const { spot, site, content, receiver } = defineProps<{
 
 const permits = computed(() => profileOf(site))
 const line = computed(() => sharedLine(receiver))
+/** Asked for only where it is not there yet. */
+const { state: lineThere } = useLineThere(
+  () => spot,
+  () => site,
+)
+const showsLine = ref(false)
 const heights = shallowRef<PlaceHeights | null>(null)
 const place = computed(() => {
   if (heights.value === null) return null
@@ -39,17 +47,30 @@ const place = computed(() => {
     />
     <template v-else>
       <template v-if="permits.siteHead">
-        <CodeBlock
-          title="The shared line, once for the whole site"
-          :text="line"
-          label="The shared line"
-          :paste="standInPlace(spot, site, true)"
-          copy-words="Copy the line"
-        />
-        <p class="quiet small">
-          {{ headStep(site.kind, 'site') }} Paste it there. Where it stands already, nothing more is needed; twice does
-          no harm.
+        <p v-if="lineThere === 'looking'" class="quiet small" role="status">
+          Looking whether the site has the shared line …
         </p>
+        <p v-else-if="lineThere === 'there' && !showsLine" class="small" role="status">
+          The shared line stands on the site already: only the part below is needed.
+          <ElButton link type="primary" @click="showsLine = true">Show the line all the same</ElButton>
+        </p>
+        <template v-else>
+          <CodeBlock
+            title="The shared line, once for the whole site"
+            :text="line"
+            label="The shared line"
+            :paste="standInPlace(spot, site, true)"
+            copy-words="Copy the line"
+          />
+          <p class="quiet small">
+            {{ headStep(site.kind, 'site') }} Paste it there.
+            {{
+              lineThere === 'missing'
+                ? 'It is not on the site yet.'
+                : 'Where it stands already, nothing more is needed; twice does no harm.'
+            }}
+          </p>
+        </template>
       </template>
       <CodeBlock
         v-if="place"

@@ -2,12 +2,12 @@
 import { ExternalLink } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { pageAddress } from '#core/embed'
+import { codeAdvice, codeReachProblem, pageAddress, popUpProblem } from '#core/embed'
 import type { FormContent, Version } from '#core/form'
 import type { SiteId } from '#core/ids'
 import { signalWords, type StationState } from '#core/line'
 import { addressProblem } from '#core/site'
-import { type Spot, type SpotKind, spotKinds } from '#core/spot'
+import { type Spot, type SpotKind, spotKinds, startPopUp } from '#core/spot'
 import { vHint } from '../../controls/hint'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
@@ -18,6 +18,7 @@ import { useNotices } from '../../shell/notices'
 import { useReceiver, useWaiting } from '../../sync'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '../line/stations'
+import GettingOnline from '../../sites/GettingOnline.vue'
 import InstallCheck from './InstallCheck.vue'
 import LandingCode from './LandingCode.vue'
 import ProofSheet from '../../rehearsal/ProofSheet.vue'
@@ -38,7 +39,32 @@ const notices = useNotices()
 const waiting = useWaiting()
 const site = computed(() => workspace.site(spot.site))
 const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: id as SiteId, label: name })))
-const kinds = spotKinds.map(({ kind, name }) => ({ value: kind, label: name }))
+// What the site cannot take is not offered as if.
+const kinds = computed(() =>
+  spotKinds
+    .filter(({ kind }) => kind !== 'pop-up' || kind === spot.kind || site.value === null || !popUpProblem(site.value))
+    .map(({ kind, name }) => ({ value: kind, label: name })),
+)
+/** Where visitors do not reach Ask Box, code would name this computer: it waits until they do. */
+const reach = computed(() =>
+  site.value === null || receiver.publicUrl === null || addressProblem(site.value.address) !== null
+    ? null
+    : codeReachProblem(receiver.publicUrl, site.value),
+)
+const isPopUpNowhere = computed(
+  () => spot.kind === 'pop-up' && site.value !== null && popUpProblem(site.value) !== null,
+)
+const meantFor = computed(() => (spot.meant === undefined ? null : workspace.site(spot.meant)))
+/** From the pretend site to the one that it is meant for. Code on the pretend one goes on working. */
+async function move(): Promise<void> {
+  const target = meantFor.value
+  if (target === null) return
+  const { site: before, page, code, meant } = spot
+  await change({ site: target.id, page: '', code: codeAdvice(spot, target).works[0].kind, meant: undefined })
+  notices.done(`It sits on ${target.name} now: its code is here, for pasting there.`, () =>
+    workspace.changeSpot(spot.id, { site: before, page, code, meant }),
+  )
+}
 const isCorrecting = ref(false)
 const isLanding = computed(() => spot.kind === 'landing')
 const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
@@ -115,10 +141,28 @@ async function setState(state: Spot['state']): Promise<void> {
         >
       </li>
     </ol>
+    <div v-if="meantFor" class="row meant">
+      <span
+        >It is tried here, and meant for <b>{{ meantFor.name }}</b>.</span
+      >
+      <ElButton @click="move">Move it to {{ meantFor.name }}</ElButton>
+    </div>
     <div v-if="spot.state === 'live'" class="body">
+      <div v-if="spot.kind === 'pop-up' && !isPopUpNowhere" class="wide">
+        <PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="change({ popUp: $event })" />
+        <p v-if="againAt && version" class="small">
+          Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>
+        </p>
+      </div>
       <div class="part">
+        <GettingOnline v-if="reach && site" :site="site" :problem="reach" />
+        <div v-else-if="isPopUpNowhere" class="nowhere">
+          <p>What works on this kind of site in its place:</p>
+          <ElButton @click="correct({ kind: 'landing' })">A landing page to link to</ElButton>
+          <ElButton @click="correct({ kind: 'inline' })">A place in the text</ElButton>
+        </div>
         <LandingCode
-          v-if="isLanding && version && receiver.publicUrl"
+          v-else-if="isLanding && version && receiver.publicUrl"
           :spot="spot"
           :version="version"
           :receiver="receiver.publicUrl"
@@ -142,16 +186,14 @@ async function setState(state: Spot['state']): Promise<void> {
           />
         </Labelled>
       </div>
-      <div v-if="spot.kind === 'pop-up'" class="wide">
-        <PopUpRules :spot="spot" @change="change({ popUp: $event })" />
-        <p v-if="againAt && version" class="small">
-          Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>
-          <span class="quiet"> opens the page with #askbox-again at the end of its address.</span>
-        </p>
-      </div>
     </div>
     <ProofSheet v-if="spot.state === 'live' && version" class="check" :spot="spot" />
-    <InstallCheck v-if="spot.state === 'live' && version && site && hasPage" class="check" :spot="spot" :site="site" />
+    <InstallCheck
+      v-if="spot.state === 'live' && version && site && hasPage && !reach"
+      class="check"
+      :spot="spot"
+      :site="site"
+    />
     <div v-if="isCorrecting" class="row correct">
       <Labelled label="Site">
         <Select
@@ -232,6 +274,23 @@ header {
   margin-top: var(--gap-4);
   padding-top: var(--gap-3);
   border-top: 1px solid var(--hairline);
+}
+.meant {
+  margin-top: var(--gap-3);
+  padding: var(--gap-2) var(--gap-3);
+  background: var(--sunken);
+}
+.nowhere {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2);
+}
+.nowhere > p {
+  flex: 1 0 100%;
+  margin: 0;
+}
+.nowhere > .el-button {
+  margin: 0;
 }
 .source {
   margin-top: var(--gap-3);

@@ -78,8 +78,10 @@ const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProb
 
 const look = (code: CodeKind | '') => code !== '' && (looked.value = code)
 /** Another kind of code at the same place. What is pasted there already goes on working. */
-function take(): void {
-  if (shown.value !== chosen.value) emit('change', { code: shown.value })
+function take(seenAt?: string): void {
+  const page = seenAt !== undefined && spot.page === '' ? { page: seenAt } : null
+  const code = shown.value === chosen.value ? null : { code: shown.value }
+  if (page !== null || code !== null) emit('change', { ...page, ...code })
 }
 provide(codeTaken, take)
 </script>
@@ -102,7 +104,7 @@ provide(codeTaken, take)
     </p>
     <div v-if="shown !== chosen" class="row looking" role="status">
       <span>The spot is set to “{{ codeNames[chosen] }}”, which checks and rehearsals look for.</span>
-      <ElButton size="small" @click="take">Use this one</ElButton>
+      <ElButton size="small" @click="take()">Use this one</ElButton>
     </div>
     <p v-if="older > 0 && version" class="again">
       Paste it again: {{ older }} sign-{{ older === 1 ? 'up' : 'ups' }} since version {{ version.number }} came from

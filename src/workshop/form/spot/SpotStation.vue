@@ -2,6 +2,7 @@
 import { Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
+import { popUpProblem } from '#core/embed'
 import type { Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
 import type { Spot } from '#core/spot'
@@ -30,7 +31,13 @@ const notices = useNotices()
 const spots = computed(() => workspace.spotsOf(form.id))
 const version = computed(() => workspace.latestVersion(form.id))
 const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: String(id), label: name })))
-const kinds = spotKinds.map((one) => ({ value: one.kind, label: one.name.toLowerCase() }))
+// What a site cannot take is not offered as if.
+const kinds = computed(() => {
+  const site = workspace.sites.find(({ id }) => id === siteId.value)
+  return spotKinds
+    .filter((one) => one.kind !== 'pop-up' || site === undefined || popUpProblem(site) === null)
+    .map((one) => ({ value: one.kind, label: one.name.toLowerCase() }))
+})
 const isAdding = ref(false)
 const siteId = ref('')
 const kind = ref<SpotKind | ''>('inline')
@@ -38,6 +45,10 @@ const kind = ref<SpotKind | ''>('inline')
 async function add(): Promise<void> {
   const site = workspace.sites.find(({ id }) => id === siteId.value)
   if (site === undefined || kind.value === '') return
+  if (kind.value === 'pop-up' && popUpProblem(site) !== null) {
+    notices.problem(popUpProblem(site)!)
+    return
+  }
   const made = await workspace.makeSpot(form.id, { site, kind: kind.value, page: '' })
   isAdding.value = false
   siteId.value = ''

@@ -1,4 +1,4 @@
 import type { InjectionKey } from 'vue'
 
 /** Told when a piece of code is copied or pasted: from then on it is what stands at the spot. */
-export const codeTaken: InjectionKey<() => void> = Symbol('code taken')
+export const codeTaken: InjectionKey<(seenAt?: string) => void> = Symbol('code taken')

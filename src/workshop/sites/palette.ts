@@ -5,7 +5,7 @@ let worker: Worker | null = null
 
 export function paletteBeside(pasted: string): Promise<PaletteReading> {
   worker?.terminate()
-  const mine = new Worker(new URL('../../workers/palette.ts', import.meta.url), { type: 'module' })
+  const mine = new Worker(new URL('../workers/palette.ts', import.meta.url), { type: 'module' })
   worker = mine
   return new Promise<PaletteReading>((resolve, reject) => {
     mine.addEventListener('message', ({ data }: MessageEvent<PaletteReading>) => resolve(data))
