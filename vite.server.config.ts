@@ -23,6 +23,7 @@ export default defineConfig({
         'start-receiver': at('src/receiver/start.ts'),
         'mail-thread': at('src/receiver/outbox/mail-thread.ts'),
         'copy-thread': at('src/receiver/store/copy-thread.ts'),
+        'check-thread': at('src/receiver/store/check-thread.ts'),
         'page-thread': at('src/receiver/rehearsal/page-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),

@@ -3,6 +3,7 @@ import { compress } from 'hono/compress'
 import { noticePage } from '#core/render'
 import { addressLimiter, Causes, type Limiter } from './limits'
 import type { Browsers } from './browser'
+import { type Care, openCare } from './care'
 import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { sendPage } from './pages'
@@ -40,6 +41,7 @@ export interface ReceiverParts {
   clock?: Clock
   /** For rehearsals; null for none. */
   browsers?: Browsers | null
+  care?: Care
 }
 
 /** What sends mail, and what it is sent with. */
@@ -60,7 +62,8 @@ export function receiverApp({
   causes = new Causes(),
   rehearsals = new Rehearsals(ledger),
   clock = openClock(Date.now, () => performance.now(), null),
-  mail = mailParts({ ledger, settings, rehearsals, clock }),
+  care = openCare({ ledger, settings, ownerKey, now: clock.now }),
+  mail = mailParts({ ledger, settings, rehearsals, clock, alertWords: care.alertWords }),
   browsers = null,
 }: ReceiverParts): Hono {
   const app = new Hono()
@@ -115,7 +118,7 @@ export function receiverApp({
   app.route('/', answerRoutes(ledger, settings, rehearsals, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers))
+  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers, care))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

@@ -15,6 +15,7 @@ export function mailParts({
   rehearsals,
   clock,
   thread,
+  alertWords,
 }: {
   ledger: Ledger
   settings: Settings
@@ -23,6 +24,8 @@ export function mailParts({
   clock: Pick<Clock, 'now' | 'sureNow'> & { steady?(): number }
   /** The built thread that sends; without one, mail is sent in this one. */
   thread?: string | undefined
+  /** What a mail about something that broke says. */
+  alertWords?(mailId: string): { subject: string; text: string } | null
 }): MailParts {
   const { now, sureNow, steady } = clock
   const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
@@ -36,6 +39,7 @@ export function mailParts({
       ledger,
       publicUrl: settings.publicUrl,
       giftFile: (id) => gifts.path(id),
+      ...(alertWords !== undefined && { alertWords }),
       memberOf: ({ space, member }) =>
         member === ''
           ? null

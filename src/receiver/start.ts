@@ -6,6 +6,7 @@ import { serve } from '@hono/node-server'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
 import { Browsers, type BrowserState } from './browser'
+import { openCare, tellOfProof } from './care'
 import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
@@ -67,7 +68,15 @@ export async function startReceiver(
 
   const workshop = resolve(import.meta.dirname, '../workshop')
   const rehearsals = new Rehearsals(ledger, clock.now)
+  const care = openCare({
+    ledger,
+    settings,
+    ownerKey,
+    now: clock.now,
+    thread: builtThread('check-thread.js'),
+  })
   const mail = mailParts({
+    alertWords: care.alertWords,
     ledger,
     settings,
     rehearsals,
@@ -78,6 +87,7 @@ export async function startReceiver(
   rehearsals.onEnd((code) => void browsers.end(code))
   const app = receiverApp({
     browsers,
+    care,
     rehearsals,
     mail,
     clock,
@@ -99,13 +109,16 @@ export async function startReceiver(
     clock.now,
     builtThread('page-thread.js'),
     browsers,
+    (proof) => tellOfProof(proof, ledger, care.alerts),
   ).start()
+  const stopCaring = care.start(mail.sender)
   const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
   return {
     address: pairingAddress(settings, ownerKey),
     browser: () => browsers.state(),
     async stop() {
       stopRepeating()
+      stopCaring()
       stopExpiring()
       await browsers.stop()
       const closed = once(http, 'close')

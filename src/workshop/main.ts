@@ -1,7 +1,7 @@
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './shell/App.vue'
-import { database, forgetUnknownEntries } from './data'
+import { database, forgetUnknownEntries, isDemo } from './data'
 import { pairFromAddress } from './sync'
 import { keepForOffline } from './shell/offline'
 import { makeRouter } from './shell/router'
@@ -11,7 +11,8 @@ import './styles/tokens.css'
 import './styles/base.css'
 import './styles/element'
 
-const offer = await pairFromAddress(location, history)
+if (isDemo) await import('./shell/demo').then(({ fillDemo }) => fillDemo()).catch(console.error)
+const offer = isDemo ? { result: 'none' as const } : await pairFromAddress(location, history)
 const COPY_AFTER_MS = 2_000
 
 const app = createApp(App).use(createPinia()).use(makeRouter())

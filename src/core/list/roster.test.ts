@@ -63,7 +63,7 @@ test('property: however a journal comes in, finding, counting and looking back i
       fc.option(fc.constantFrom<MemberStatus>('confirmed', 'removed', 'left'), { nil: undefined }),
       fc.option(fc.constantFrom('letter', 'alerts'), { nil: undefined }),
       fc.constantFrom('', 'm.ex', 'WREN', 'ång', 'ada', 'nobody', 'elsewhere'),
-      fc.constantFrom([], ['spot']),
+      fc.constantFrom<string[]>([], ['spot']),
       (journal, pulls, list, status, form, search, spots: string[]) => {
         const roster = new Roster()
         for (const [back, length] of pulls) {

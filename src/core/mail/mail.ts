@@ -9,7 +9,7 @@ import { languages } from '#core/texts'
 export const messageKinds = ['confirmation', 'welcome', 'already-there', 'reminder', 'leaving'] as const
 export type MessageKind = (typeof messageKinds)[number]
 /** Besides them, what the owner gets. */
-export type MailKind = MessageKind | 'notice' | 'daily-notice'
+export type MailKind = MessageKind | 'notice' | 'daily-notice' | 'alert'
 
 export const messageNames: Record<MessageKind, string> = {
   confirmation: 'Please confirm',

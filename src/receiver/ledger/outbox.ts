@@ -18,6 +18,8 @@ export interface Outbox {
   /** Takes a mail in hand, so that it is known after a crash that it may have been sent. False when another has it. */
   take(id: string): Promise<boolean>
   settle(id: string, tried: Tried): Promise<void>
+  /** Adds a mail that no entry causes. */
+  queue(mail: QueuedMail): Promise<boolean>
   /** Puts back what a process that ended had in hand. */
   putBack(): Promise<number>
   /** Has all that wait for their next try tried at once, as if for the first time. */
@@ -86,6 +88,7 @@ export function openOutbox(
         }
       })
     },
+    queue: (mail) => run((transaction) => transaction.queueMail(mail)),
     putBack: () =>
       engine.run((transaction) => {
         const inHand = transaction.mailsInHand()

@@ -23,6 +23,8 @@ export interface ComposeParts {
   linkKey: string
   /** Where a gift's bytes are; null when they are not there. */
   giftFile(id: string): string | null
+  /** What a mail about something that broke says; null once that is well again. */
+  alertWords?(mailId: string): { subject: string; text: string } | null
   /** Whoever a mail is to: among real people, or made-up ones. */
   memberOf(mail: QueuedMail): Member | null
 }
@@ -43,6 +45,11 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
   if (list === null) throw new NotNeeded('The list was taken away.')
   if (settings === null) throw new NotNeeded('The list sends no mail any more.')
   const named = { id: mail.id, to: mail.recipient, date: new Date(Math.max(mail.queued, mail.due)) }
+  if (mail.kind === 'alert') {
+    const words = parts.alertWords?.(mail.id) ?? null
+    if (words === null) throw new NotNeeded('It is well again.')
+    return { ...envelopeOf(settings, list, named), ...words, headers: automatic }
+  }
   if (mail.kind === 'daily-notice' || mail.kind === 'notice')
     return { ...envelopeOf(settings, list, named), ...noticeOf(mail, list, parts), headers: automatic }
 

@@ -18,6 +18,8 @@ import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } f
 import { isSameKey } from '../owner-key'
 import { sendProblem } from '../problem'
 import { boundedJson } from '../read-body'
+import type { Care } from '../care'
+import { careApiRoutes } from './care-api'
 import { type MailApiParts, mailApiRoutes } from './mail-api'
 import { uploadRoutes } from './uploads'
 import type { Rehearsals } from '../rehearsal/rehearsals'
@@ -71,6 +73,7 @@ export function apiRoutes(
   mail: Omit<MailApiParts, 'ledger' | 'settings'>,
   clock: Clock,
   browsers: Browsers | null,
+  care: Care,
 ) {
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
@@ -290,6 +293,7 @@ export function apiRoutes(
   })
 
   mailApiRoutes(routes, { ledger, settings, ...mail })
+  careApiRoutes(routes, care)
 
   routes.openapi(copyStore, async (c) => {
     // Beside the store, which has room for what it holds and is its owner's alone.

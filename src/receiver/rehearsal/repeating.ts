@@ -32,6 +32,8 @@ export class Repeating {
     /** The built program that reads pages; without one they are read here. */
     private readonly thread?: string,
     private readonly browsers: Browsers | null = null,
+    /** Told how each went. */
+    private readonly tell: (proof: Proof) => Promise<void> = () => Promise.resolve(),
   ) {}
 
   /** Looks now and again, until the returned function is called. */
@@ -54,7 +56,9 @@ export class Repeating {
         if (this.now() - at < INTERVALS_MS[every]) continue
         try {
           const proof = await this.rehearse(spot)
-          if (proof !== null) made.push(proof)
+          if (proof === null) continue
+          made.push(proof)
+          await this.tell(proof)
         } catch (error) {
           // The others have their turn all the same.
           complain(error)

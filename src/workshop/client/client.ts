@@ -114,6 +114,23 @@ export interface SenderFinding {
   says: string
 }
 
+export interface BackupSettings {
+  isOn: boolean
+  /** Empty for a folder beside the store. */
+  folder: string
+  keep: number
+}
+
+/** Copies that make themselves, and mails to the owner when something broke; times in milliseconds since 1970. */
+export interface CareState {
+  backups: BackupSettings & {
+    goesTo: string
+    last: { at: number; path: string; bytes: number; entries: number } | null
+    problem: { at: number; said: string } | null
+  }
+  alerts: { address: string; raised: { key: string; at: number; subject: string; text: string }[] }
+}
+
 export interface Box {
   address: string
   count: number
@@ -255,6 +272,10 @@ export function clientFor({ receiver, key }: Pairing) {
         body: bytes,
         headers: { 'Content-Type': 'message/rfc822' },
       }),
+    care: () => read<CareState>('/care'),
+    keepBackups: (backups: BackupSettings) => read<CareState>('/care/backups', { method: 'PUT', json: backups }),
+    makeBackup: () => read<CareState>('/care/backups/now', { method: 'POST' }),
+    keepAlerts: (address: string) => read<CareState>('/care/alerts', { method: 'PUT', json: { address } }),
     boxes: () => read<{ boxes: Box[]; behaviour: { rules: MailboxRule[] } }>('/mailbox'),
     mailsInBox: (address: string) =>
       read<{ mails: { id: string; at: number; bytes: string }[] }>(`/mailbox/${encodeURIComponent(address)}`),

@@ -1,5 +1,7 @@
 export {
+  type BackupSettings,
   type Box,
+  type CareState,
   type ChangeOutcome,
   type Client,
   clientFor,

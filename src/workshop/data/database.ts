@@ -1,3 +1,4 @@
+import { DEMO_DATABASE, isDemo } from './demo'
 import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Measures } from '#core/checkup'
 import type { Form, Theme, Version } from '#core/form'
@@ -145,7 +146,7 @@ class WorkshopDatabase extends Dexie {
   settings!: Table<{ key: Setting; value: unknown }, Setting>
 
   constructor() {
-    super('ask-box')
+    super(isDemo ? DEMO_DATABASE : 'ask-box')
     this.version(1).stores({
       sites: 'id',
       lists: 'id',

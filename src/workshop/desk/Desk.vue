@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem, ElEmpty } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed } from 'vue'
-import { RouterLink, useRouter } from 'vue-router'
+import { useRouter } from 'vue-router'
 import ArrivalList from './ArrivalList.vue'
 import DeskLine from './DeskLine.vue'
+import FirstSteps from './FirstSteps.vue'
 import NeedsHand from './NeedsHand.vue'
+import StillNeeded from './StillNeeded.vue'
 import { useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 
@@ -23,16 +25,12 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
         <h1 id="lines-title">Forms and their lines</h1>
         <span class="row">
           <RehearseButton v-if="workspace.forms.length > 0" :spots="spotsInUse" label="Rehearse everything" />
-          <ElButton type="primary" @click="router.push('/new')"><Plus :size="18" /><span>New form</span></ElButton>
+          <ElButton v-if="workspace.forms.length > 0" type="primary" @click="router.push('/new')"
+            ><Plus :size="18" /><span>New form</span></ElButton
+          >
         </span>
       </div>
-      <ElEmpty
-        v-if="workspace.isLoaded && workspace.forms.length === 0"
-        class="sheet"
-        description="There is no form yet. Each form feeds a mailing list, so you choose both in one go."
-      >
-        <RouterLink to="/new">Make the first form</RouterLink>
-      </ElEmpty>
+      <FirstSteps v-if="workspace.isLoaded && workspace.forms.length === 0" />
       <ul v-else>
         <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
       </ul>
@@ -45,8 +43,9 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
       </ElCollapse>
     </section>
     <aside>
-      <NeedsHand />
-      <section aria-labelledby="arrivals-title">
+      <StillNeeded />
+      <NeedsHand v-if="workspace.forms.length > 0" />
+      <section v-if="workspace.forms.length > 0" aria-labelledby="arrivals-title">
         <ArrivalList :count="9" />
       </section>
     </aside>

@@ -9,11 +9,12 @@ import { failuresOf } from '#core/line'
 import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
 import { shownMoment } from '../controls/shown'
-import { database, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
+import { database, isDemo, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../form/line/line'
 import { useReceiver } from '../sync'
 import { stationNames } from '../form/line/stations'
 import { type Need, useReceiverNeeds } from './receiver-needs'
+import { useReceiverState } from './receiver-state'
 
 /** What waits for the owner today: broken stations, unpublished drafts, old code, refused changes, a backup. */
 const DAY_MS = 86_400_000
@@ -42,6 +43,7 @@ function isPasted(id: SpotId): boolean {
 }
 
 const receiverNeeds = useReceiverNeeds()
+const receiverState = useReceiverState()
 const proofs = useLive(() => database.proofs.toArray(), [] as Proof[])
 const failed = computed(() =>
   forms.value.flatMap((form) => {
@@ -74,6 +76,7 @@ const unordered = computed((): Need[] => [
     about: 'A change was not made',
   })),
   ...forms.value.flatMap((form) => findingsOf(form).map((finding) => need(form, finding))),
+  ...waitingForSites.value,
   ...forms.value.filter(hasUnpublishedChanges).map((form) => ({
     key: `${form.id} draft`,
     order: 3 as const,
@@ -103,8 +106,35 @@ const unordered = computed((): Need[] => [
     : []),
 ])
 
+/** Once visitors reach Ask Box: what was made before then, and waits for its real site. */
+const waitingForSites = computed((): Need[] =>
+  receiverState.isOnline.value && !isDemo
+    ? forms.value.flatMap((form) =>
+        workspace.spotsOf(form.id).flatMap((spot): Need[] => {
+          const latest = workspace.latestVersion(form.id)
+          if (spot.state !== 'live' || latest === null) return []
+          const meant = spot.meant === undefined ? null : workspace.site(spot.meant)
+          const at = {
+            to: { name: 'form', params: { id: form.id, station: 'spot' } },
+            about: form.name,
+            order: 2 as const,
+          }
+          if (meant !== null)
+            return [{ ...at, key: `${spot.id} meant`, text: `Visitors reach Ask Box now: move it to ${meant.name}.` }]
+          const hasCome = arrivals.of(form.id).some((one) => one.spot === spot.id)
+          const isTried = proofs.value.some((proof) => proof.spot === spot.id)
+          const site = workspace.site(spot.site)
+          return spot.kind === 'landing' || hasCome || isTried || site === null
+            ? []
+            : [{ ...at, key: `${spot.id} waits`, text: `Its code is ready for ${site.name}: put it on the page.` }]
+        }),
+      )
+    : [],
+)
+
+/** By hand only where the receiver makes none by itself. */
 const isBackupDue = computed(() => {
-  if (workspace.forms.length === 0) return false
+  if (workspace.forms.length === 0 || isDemo || receiverState.care.value?.backups.isOn) return false
   return receiver.backupAt === null || Date.now() - Date.parse(receiver.backupAt) > BACKUP_AFTER_DAYS * DAY_MS
 })
 
@@ -130,7 +160,7 @@ function need(form: Form, finding: Finding): Need {
 <template>
   <section aria-labelledby="needs-title">
     <h2 id="needs-title">Needs a hand today</h2>
-    <p v-if="needs.length === 0" class="quiet">Nothing. Every line stands.</p>
+    <p v-if="needs.length === 0" class="quiet">Nothing: all is well.</p>
     <ul v-else>
       <li v-for="one in needs" :key="one.key">
         <RouterLink :to="one.to">{{ one.about }}</RouterLink>

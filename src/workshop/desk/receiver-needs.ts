@@ -1,12 +1,8 @@
-import { useIntervalFn } from '@vueuse/core'
-import { computed, type ComputedRef, shallowRef, watch } from 'vue'
+import { computed, type ComputedRef } from 'vue'
 import { messagesInUse } from '#core/mail'
-import { type ClockLeap, clientFor, type MailState } from '../client'
 import { leapWords } from '../controls/leap'
 import { useWorkspace } from '../data'
-import { useReceiver } from '../sync'
-
-const LOOK_MS = 60_000
+import { useReceiverState } from './receiver-state'
 
 /** One thing that waits for the owner. */
 export interface Need {
@@ -21,18 +17,7 @@ export interface Need {
 /** What the receiver tells that waits for the owner: mail that does not go, and a clock that leapt. */
 export function useReceiverNeeds(): ComputedRef<Need[]> {
   const workspace = useWorkspace()
-  const receiver = useReceiver()
-  /** How mail goes at the receiver, and its clock; null while that is not known. */
-  const mail = shallowRef<MailState | null>(null)
-  const leap = shallowRef<ClockLeap | null>(null)
-  async function look(): Promise<void> {
-    const client = receiver.pairing === null ? null : clientFor({ ...receiver.pairing })
-    mail.value = (await client?.mailState().catch(() => null)) ?? null
-    leap.value = (await client?.describe().catch(() => null))?.leap ?? null
-  }
-  // Its words: each setting that is kept makes another object of the same.
-  watch(() => JSON.stringify(receiver.pairing), look, { immediate: true })
-  useIntervalFn(() => void look(), LOOK_MS)
+  const { mail, leap, care } = useReceiverState()
   const senders = computed(() =>
     workspace.lists.flatMap(({ id, name }) => {
       const published = workspace.mail(id)?.published ?? null
@@ -44,7 +29,19 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
     const { server, isStopped, halted, wronglyMarked, counts } = mail.value
     const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
     const about = { to: { name: 'mail-room' }, about: 'Mail room' }
+    const backupProblem = care.value?.backups.problem ?? null
     return [
+      ...(backupProblem === null
+        ? []
+        : [
+            {
+              key: 'backup failed',
+              order: 2 as const,
+              text: `The daily backup could not be made: ${backupProblem.said}`,
+              to: { name: 'settings', hash: '#backups' },
+              about: 'Backups',
+            },
+          ]),
       ...(leap.value === null
         ? []
         : [

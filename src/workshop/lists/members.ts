@@ -3,7 +3,7 @@ import { defineStore } from 'pinia'
 import { onScopeDispose, shallowRef } from 'vue'
 import type { ListId, MemberId } from '#core/ids'
 import type { Found, Member, MemberStatus, Wanted } from '#core/list'
-import { type QueuedCommand, touches } from '../data'
+import { isDemo, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
 import type { Counts, FromPeople, GivenConsent, PeopleAsks, ToPeople } from '../workers/people'
 
@@ -42,7 +42,10 @@ export const useMembers = defineStore('members', () => {
   function load(): Promise<void> {
     if (ready !== null) return ready
     ready = new Promise((resolve) => (becomeReady = resolve))
-    worker = new Worker(new URL('../workers/people.ts', import.meta.url), { type: 'module' })
+    // Their options are read when it is built, so there are two.
+    worker = isDemo
+      ? new Worker(new URL('../workers/people.ts', import.meta.url), { type: 'module', name: 'demo' })
+      : new Worker(new URL('../workers/people.ts', import.meta.url), { type: 'module' })
     worker.addEventListener('message', ({ data }: MessageEvent<FromPeople>) => {
       if (data.kind === 'changed') {
         isReady.value = data.isReady

@@ -20,6 +20,7 @@ const names: Record<MailKind, string> = {
   ...messageNames,
   notice: 'Notice to you',
   'daily-notice': 'Notice of the day',
+  alert: 'Something broke: to you',
 }
 
 async function look(): Promise<void> {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import BackupSettings from './BackupSettings.vue'
+import CareSettings from './CareSettings.vue'
 import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
@@ -22,6 +23,7 @@ const repeats = computed({
   <div class="page settings">
     <h1>Settings</h1>
     <BackupSettings />
+    <CareSettings />
     <ReceiverSettings />
     <section class="group" aria-labelledby="repeat-title">
       <h2 id="repeat-title">Rehearsals</h2>

@@ -1,5 +1,6 @@
 import type { WorkspacePart, WorkspaceProblem } from '#core/workspace'
 import { now } from '../clock'
+import { isDemo } from '../data'
 import type { FileAnswer, FileWish } from '../workers/workspace-file'
 
 /** Long work on a workspace file, in a worker: with progress, and ended by `stop`. */
@@ -57,7 +58,10 @@ export function openFile(file: File, onProgress: (share: number) => void): FileW
 type Ended = Exclude<FileAnswer, { answer: 'progress' | 'failed' }>
 
 function inWorker(wish: FileWish, onProgress: (share: number) => void): FileWork<Ended> {
-  const worker = new Worker(new URL('../workers/workspace-file.ts', import.meta.url), { type: 'module' })
+  // Their options are read when it is built, so there are two.
+  const worker = isDemo
+    ? new Worker(new URL('../workers/workspace-file.ts', import.meta.url), { type: 'module', name: 'demo' })
+    : new Worker(new URL('../workers/workspace-file.ts', import.meta.url), { type: 'module' })
   let stop = () => {}
   const result = new Promise<Ended>((resolve, reject) => {
     stop = () => reject(new Stopped('Stopped.'))

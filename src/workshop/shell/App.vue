@@ -8,7 +8,7 @@ import { hinted } from '../controls/hint'
 import PairingOffer from './PairingOffer.vue'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver, useWaiting } from '../sync'
-import { saveAgain, savingProblem, useWorkspace } from '../data'
+import { isDemo, saveAgain, savingProblem, useWorkspace } from '../data'
 import PairFirst from './PairFirst.vue'
 
 // It comes with the first thing that is pointed at, and stays.
@@ -16,6 +16,7 @@ const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
 const ShortcutsHelp = defineAsyncComponent(() => import('./ShortcutsHelp.vue'))
 const GoAnywhere = defineAsyncComponent(() => import('./GoAnywhere.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
+const DemoBar = defineAsyncComponent(() => import('./DemoBar.vue'))
 const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
 const receiver = useReceiver()
 const workspace = useWorkspace()
@@ -90,11 +91,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       few seconds.
       <ElButton size="small" @click="saveAgain()">Try now</ElButton>
     </div>
+    <DemoBar v-if="isDemo" />
     <PairingOffer />
     <main id="main" tabindex="-1">
       <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />
       <template v-if="receiver.isLoaded && workspace.isLoaded">
-        <PairFirst v-if="receiver.pairing === null" />
+        <PairFirst v-if="receiver.pairing === null && !isDemo" />
         <RouterView v-else />
       </template>
     </main>

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { database, type Settings, syncedId, type SyncState, useLive } from '../data'
+import { database, isDemo, type Settings, syncedId, type SyncState, useLive } from '../data'
 import type { FormId } from '#core/ids'
 import type { Version } from '#core/form'
 import type { Kind } from '#core/sync'
@@ -32,7 +32,9 @@ export const useReceiver = defineStore('receiver', () => {
   const rehearseEvery = value('rehearseEvery')
   const opening = value('opening')
 
-  const words = computed(() => (pairing.value === null ? 'not paired' : wordsFor(sync.value)))
+  const words = computed(() =>
+    isDemo ? 'demo: nothing is sent' : pairing.value === null ? 'not connected' : wordsFor(sync.value),
+  )
   const isLinked = computed(() => sync.value?.state === 'linked')
 
   let held: { stop(): void } | null = null
@@ -45,6 +47,7 @@ export const useReceiver = defineStore('receiver', () => {
 
   /** Publishes a form's draft as the next version. Needs the receiver: only what it has can be pasted. */
   function publish(id: FormId): Promise<Version> {
+    if (isDemo) throw new Error('the demo sends nothing')
     if (pairing.value === null) throw new Error('The workshop is not paired with a receiver.')
     return publishForm(clientFor({ ...pairing.value }), id, now())
   }

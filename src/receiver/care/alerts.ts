@@ -1,0 +1,75 @@
+import { parseEmail } from '#core/email'
+import type { ListId } from '#core/ids'
+import type { Outbox } from '../ledger'
+import { newOrderedId } from '../random'
+import type { CareFile, Raised } from './kept'
+
+export interface AlertParts {
+  care: CareFile
+  outbox: Outbox
+  publicUrl: string
+  /** A list with a sender, in whose name it goes; null while there is none. */
+  sendingList(): ListId | null
+  now(): number
+}
+
+/** A mail's id carries what it is about, so that its words are those of the moment when it is sent. */
+const ALERT_ID = 'alert-'
+export const alertIn = (id: string) => id.slice(ALERT_ID.length, id.lastIndexOf('.'))
+
+/** Mails to the owner when something broke: each once, until it is well again. */
+export class Alerts {
+  constructor(private readonly parts: AlertParts) {}
+
+  /** Tells of it, unless it was told already. It is kept in any case, for the screen. */
+  async raise(key: string, words: Pick<Raised, 'subject' | 'text'>): Promise<void> {
+    const { care, now } = this.parts
+    if (key in care.read().raised) return
+    care.keep({ raised: { ...care.read().raised, [key]: { at: now(), ...words } } })
+    await this.send(key)
+  }
+
+  /** It is well again: the next time is told anew. */
+  clear(key: string): void {
+    const { raised } = this.parts.care.read()
+    if (!(key in raised)) return
+    const { [key]: _, ...rest } = raised
+    this.parts.care.keep({ raised: rest })
+  }
+
+  /** What a queued mail is about, by its key; null once it is well again. */
+  wordsOf(key: string): { subject: string; text: string } | null {
+    const raised = this.parts.care.read().raised[key]
+    return raised === undefined
+      ? null
+      : {
+          subject: `Ask Box: ${raised.subject}`,
+          text: `${raised.text}\n\n${this.parts.publicUrl}/\n\nThis is told once, until it is well again. Where such mails go is set in Settings.`,
+        }
+  }
+
+  private async send(key: string): Promise<void> {
+    const { care, outbox, sendingList, now } = this.parts
+    const reading = parseEmail(care.read().alerts.address)
+    const list = sendingList()
+    if (!reading.ok || list === null) return
+    const { typed, compared } = reading.email
+    await outbox.queue({
+      id: `${ALERT_ID}${key}.${newOrderedId(now())}`,
+      space: '',
+      list,
+      member: '',
+      kind: 'alert',
+      recipient: typed,
+      compared,
+      inbox: compared,
+      turn: 1,
+      queued: now(),
+      due: now(),
+      state: 'waiting',
+      attempts: 0,
+      said: '',
+      sent: 0,
+    })
+  }
+}

@@ -1,0 +1,128 @@
+import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import { complain } from '../complaints'
+import { checkCopy, type CheckedCopy } from '../store'
+import type { Alerts } from './alerts'
+import type { CareFile } from './kept'
+
+const DAY_MS = 86_400_000
+/** A copy is due a day after the last one; a failed try is made again after an hour. */
+const AGAIN_MS = 3_600_000
+const LOOK_EVERY_MS = 5 * 60_000
+/** Folders of copies, and nothing else in the place where they are. */
+const COPY_NAME = /^askbox-\d{4}-\d{2}-\d{2}T\d{2}-\d{2}-\d{2}$/
+
+export interface BackupParts {
+  care: CareFile
+  alerts: Alerts
+  dataFolder: string
+  ownerKey: string
+  copyTo(file: string): Promise<void>
+  now(): number
+  /** The built program that reads a copy through; without one it is read here. */
+  thread?: string | undefined
+}
+
+/** Copies of the store that make themselves: one a day, so many kept, each opened and read through before it counts. */
+export class Backups {
+  private going: Promise<boolean> | null = null
+
+  constructor(private readonly parts: BackupParts) {}
+
+  /** Looks now and again whether one is due, until the returned function is called. */
+  start(): () => void {
+    const timer = setInterval(() => void this.look().catch(complain), LOOK_EVERY_MS)
+    timer.unref()
+    return () => clearInterval(timer)
+  }
+
+  async look(): Promise<void> {
+    const { backups, lastBackup, backupProblem } = this.parts.care.read()
+    const now = this.parts.now()
+    const isDue = lastBackup === null || now - lastBackup.at >= DAY_MS
+    const waits = backupProblem !== null && now - backupProblem.at < AGAIN_MS
+    if (backups.isOn && isDue && !waits) await this.make()
+  }
+
+  folder(): string {
+    return this.parts.care.read().backups.folder || join(this.parts.dataFolder, 'backups')
+  }
+
+  /** Makes one now; false where it could not be made, with the reason kept. Asked for while one is made, it is that one. */
+  make(): Promise<boolean> {
+    this.going ??= this.makeOne().finally(() => (this.going = null))
+    return this.going
+  }
+
+  private async makeOne(): Promise<boolean> {
+    const { care, alerts, now } = this.parts
+    const at = now()
+    try {
+      const { path, entries } = await this.copyInto(this.folder(), at)
+      const { size } = statSync(join(path, 'askbox.sqlite'))
+      care.keep({ lastBackup: { at, path, bytes: size, entries }, backupProblem: null })
+      alerts.clear('backup')
+      this.forgetOld()
+      return true
+    } catch (error) {
+      const said = wordsFor(error)
+      care.keep({ backupProblem: { at, said } })
+      await alerts.raise('backup', {
+        subject: 'No backup could be made',
+        text: `The daily copy of your sign-ups and lists could not be made in ${this.folder()}.\n\n${said}\n\nWhat to do: make room there, or choose another folder in Settings, under Backups, and press “Make one now”. Nothing is lost meanwhile: sign-ups go on.`,
+      })
+      return false
+    }
+  }
+
+  private async copyInto(folder: string, at: number): Promise<{ path: string } & CheckedCopy> {
+    const path = join(folder, `askbox-${new Date(at).toISOString().slice(0, 19).replaceAll(':', '-')}`)
+    const unfinished = `${path}.unfinished`
+    try {
+      mkdirSync(unfinished, { recursive: true, mode: 0o700 })
+      const file = join(unfinished, 'askbox.sqlite')
+      await this.parts.copyTo(file)
+      const checked = await this.check(file)
+      writeFileSync(join(unfinished, 'owner.key'), `${this.parts.ownerKey}\n`, { mode: 0o600 })
+      // Gifts are named after their bytes and never change.
+      const gifts = join(this.parts.dataFolder, 'gifts')
+      if (existsSync(gifts)) cpSync(gifts, join(unfinished, 'gifts'), { recursive: true })
+      rmSync(path, { recursive: true, force: true })
+      renameSync(unfinished, path)
+      return { path, ...checked }
+    } catch (error) {
+      rmSync(unfinished, { recursive: true, force: true })
+      throw error
+    }
+  }
+
+  private check(file: string): Promise<CheckedCopy> {
+    const { thread } = this.parts
+    if (thread === undefined) return Promise.resolve(checkCopy(file))
+    return new Promise((resolve, reject) => {
+      const worker = new Worker(thread, { workerData: { file } })
+      worker.once('message', resolve)
+      worker.once('error', reject)
+      worker.once('exit', (code) => code !== 0 && reject(new Error('The copy could not be read through.')))
+    })
+  }
+
+  /** The oldest beyond those that are kept. What else is in the folder is somebody's own. */
+  private forgetOld(): void {
+    const folder = this.folder()
+    const copies = readdirSync(folder)
+      .filter((name) => COPY_NAME.test(name))
+      .sort()
+    for (const name of copies.slice(0, -this.parts.care.read().backups.keep))
+      rmSync(join(folder, name), { recursive: true, force: true })
+  }
+}
+
+function wordsFor(error: unknown): string {
+  const { code, message } = error as NodeJS.ErrnoException
+  if (code === 'ENOSPC' || code === 'EDQUOT') return 'There is no room left on that disk.'
+  if (code === 'EACCES' || code === 'EPERM' || code === 'EROFS') return 'Ask Box may not write there.'
+  if (code === 'ENOENT' || code === 'ENOTDIR') return 'There is no such folder, and it could not be made.'
+  return message.replaceAll(/\s+/g, ' ').slice(0, 300)
+}

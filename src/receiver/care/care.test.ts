@@ -1,0 +1,189 @@
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Proof } from '#core/proof'
+import { startMail } from '#core/message'
+import * as samples from '../../../tests/tables/samples'
+import { signUp } from '../../../tests/store-suite'
+import { receiverApp } from '../app'
+import { type Ledger, openLedger } from '../ledger'
+import { compose } from '../outbox/compose'
+import { Sender } from '../outbox'
+import type { Settings } from '../settings'
+import { checkCopy, openEmbeddedEngine } from '../store'
+import { type Care, openCare, tellOfProof } from '.'
+import { MailWatch } from './watch'
+
+const DAY_MS = 86_400_000
+const KEY = 'the-owners-own-key'
+let folder: string
+let ledger: Ledger
+let care: Care
+let now: number
+const settings = (): Settings => ({
+  host: '127.0.0.1',
+  port: 0,
+  dataFolder: folder,
+  publicUrl: 'https://forms.example',
+  trustedProxies: 0,
+  ownerKey: null,
+  bodyLimit: 64 * 1024,
+  standIns: null,
+  smtpServer: null,
+  mailbox: null,
+  clockFile: null,
+  browser: null,
+})
+const open = () => openCare({ ledger, settings: settings(), ownerKey: KEY, now: () => now })
+
+beforeEach(async () => {
+  now = Date.parse('2026-03-01T12:00:00.000Z')
+  folder = mkdtempSync(join(tmpdir(), 'care-'))
+  ledger = await openLedger(await openEmbeddedEngine(folder), () => now)
+  await ledger.seed(samples.workspace)
+  const draft = { ...startMail(samples.list.id, samples.list.name).draft, senderAddress: 'letters@hill.example' }
+  await ledger.takeChanges([
+    { kind: 'mail', key: samples.list.id, base: 0, body: { list: samples.list.id, draft, published: draft } },
+  ])
+  care = open()
+})
+afterEach(async () => {
+  await ledger.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+/** What waits to be sent to the owner, as it would be sent now. */
+const told = () =>
+  ledger.outbox
+    .inState('waiting', 100)
+    .filter(({ kind }) => kind === 'alert')
+    .map((mail) => {
+      const parts = { ledger, publicUrl: '', linkKey: '', giftFile: () => null, memberOf: () => null }
+      const { to, subject, text } = compose(mail, { ...parts, alertWords: care.alertWords })
+      return { to, subject, text: String(text) }
+    })
+
+test('copies make themselves once a day, are whole, hold key and gifts, and the oldest beyond so many go', async () => {
+  mkdirSync(join(folder, 'gifts'))
+  writeFileSync(join(folder, 'gifts', 'a'.repeat(64)), 'chart')
+  const place = join(folder, 'elsewhere')
+  mkdirSync(place)
+  for (const own of ['holiday.jpg', 'askbox-notes.txt']) writeFileSync(join(place, own), 'mine')
+  care.file.keep({ backups: { isOn: true, folder: place, keep: 3 } })
+  for (let day = 0; day < 5; day++) {
+    await ledger.signUp(signUp(`day-${day}@mail.example`), `${day}`)
+    await care.backups.look()
+    // Within the day none is due.
+    now += DAY_MS - 1
+    await care.backups.look()
+    now += 1
+  }
+  const copies = readdirSync(place).filter((name) => name.startsWith('askbox-2'))
+  expect(copies).toHaveLength(3)
+  expect(existsSync(join(place, 'holiday.jpg')) && existsSync(join(place, 'askbox-notes.txt'))).toBe(true)
+  const newest = join(place, copies.sort().at(-1)!)
+  expect(checkCopy(join(newest, 'askbox.sqlite')).entries).toBe(ledger.latest())
+  expect(readFileSync(join(newest, 'owner.key'), 'utf8').trim()).toBe(KEY)
+  expect(readdirSync(join(newest, 'gifts'))).toHaveLength(1)
+  expect(care.file.read().lastBackup).toMatchObject({ path: newest, entries: ledger.latest() })
+  // Another start goes on from there.
+  care = open()
+  await care.backups.look()
+  expect(readdirSync(place).filter((name) => name.startsWith('askbox-2'))).toHaveLength(3)
+  const before = readdirSync(place)
+  care.file.keep({ backups: { isOn: false, folder: place, keep: 3 } })
+  now += 3 * DAY_MS
+  await care.backups.look()
+  expect(readdirSync(place)).toEqual(before)
+})
+
+test('a copy that cannot be made is told by one mail with what to do, until one could be made again', async () => {
+  care.file.keep({ alerts: { address: 'owner@hill.example' } })
+  const blocked = join(folder, 'blocked')
+  writeFileSync(blocked, 'a file where a folder should be')
+  care.file.keep({ backups: { isOn: true, folder: join(blocked, 'in it'), keep: 7 } })
+  for (let hour = 0; hour < 3; hour++, now += 3_600_000) await care.backups.look()
+  expect(care.file.read().backupProblem).not.toBeNull()
+  expect(told()).toEqual([
+    {
+      to: 'owner@hill.example',
+      subject: 'Ask Box: No backup could be made',
+      text: expect.stringMatching(/What to do: .*folder/s) as string,
+    },
+  ])
+  care.file.keep({ backups: { isOn: true, folder: '', keep: 7 } })
+  expect(await care.backups.make()).toBe(true)
+  // Well again: what waits is not sent any more, and the next time is told anew.
+  expect(() => told()).toThrow('well again')
+  expect(care.file.read()).toMatchObject({ backupProblem: null, raised: {} })
+})
+
+test('mail that is refused, a server that takes none, and a repeated rehearsal that fails are each told once', async () => {
+  care.file.keep({ alerts: { address: 'owner@hill.example' } })
+  const sender = new Sender({
+    ledger,
+    fixedServer: null,
+    isStandIn: () => false,
+    compose: { ledger, publicUrl: '', giftFile: () => null, memberOf: () => null },
+    keepForRehearsal: () => Promise.resolve(),
+    now: () => now,
+  })
+  const watch = new MailWatch({ ledger, sender, alerts: care.alerts, now: () => now })
+  await watch.look()
+  expect(told()).toEqual([])
+  await ledger.outbox.queue({
+    ...{ id: 'm1', space: '', list: samples.list.id, member: '' as const, kind: 'welcome' as const },
+    ...{ recipient: 'ada@mail.example', compared: 'ada@mail.example', inbox: 'ada@mail.example' },
+    ...{ turn: 1, queued: now, due: now, state: 'waiting' as const, attempts: 0, said: '', sent: 0 },
+  })
+  await ledger.outbox.settle('m1', { state: 'refused', said: '550 No such user here', isAddress: false })
+  await ledger.outbox.keepSettings(JSON.stringify({ ...sender.settings(), halted: { at: now, said: '554 Go away' } }))
+  const step = { station: 'form', case: 'first', what: 'Somebody new', seen: 'Nothing answered.', verdict: 'failed' }
+  const failed = { spot: samples.spot.id, verdict: 'failed', steps: [step] } as unknown as Proof
+  for (let time = 0; time < 2; time++) {
+    await watch.look()
+    await tellOfProof(failed, ledger, care.alerts)
+  }
+  expect(
+    told()
+      .map(({ subject }) => subject)
+      .sort(),
+  ).toEqual([
+    'Ask Box: A mail was refused',
+    expect.stringMatching(/^Ask Box: .*: the line broke$/) as string,
+    'Ask Box: The mail server takes no mail',
+  ])
+  expect(
+    told()
+      .map(({ text }) => text)
+      .join(),
+  ).toMatch(/550 No such user here/)
+  // Each is well again by itself.
+  await ledger.outbox.keepSettings(JSON.stringify({ ...sender.settings(), halted: null }))
+  now += 2 * DAY_MS
+  await watch.look()
+  await tellOfProof({ ...failed, verdict: 'passed', steps: [] }, ledger, care.alerts)
+  expect(care.file.read().raised).toEqual({})
+})
+
+test('the owner’s side reads and sets it, and takes no relative folder and no address that is none', async () => {
+  const app = receiverApp({ ledger, settings: settings(), ownerKey: KEY, workshop: null, care })
+  const ask = async (path: string, method = 'GET', json?: unknown) => {
+    const response = await app.request(`/api/care${path}`, {
+      method,
+      headers: { Authorization: `Bearer ${KEY}`, 'Content-Type': 'application/json' },
+      ...(json !== undefined && { body: JSON.stringify(json) }),
+    })
+    return { status: response.status, body: (await response.json()) as Record<string, never> }
+  }
+  expect((await ask('')).body).toMatchObject({ backups: { isOn: true, keep: 7, last: null }, alerts: { address: '' } })
+  expect((await ask('/backups/now', 'POST')).body).toMatchObject({ backups: { last: { entries: ledger.latest() } } })
+  expect((await ask('/alerts', 'PUT', { address: 'owner@hill.example' })).status).toBe(200)
+  for (const [path, json] of [
+    ['/backups', { isOn: true, folder: 'copies', keep: 7 }],
+    ['/backups', { isOn: true, folder: '', keep: 0 }],
+    ['/alerts', { address: 'nobody' }],
+  ] as const)
+    expect((await ask(path, 'PUT', json)).status).toBeGreaterThanOrEqual(400)
+  expect((await ask('')).body).toMatchObject({ alerts: { address: 'owner@hill.example' }, backups: { keep: 7 } })
+})
