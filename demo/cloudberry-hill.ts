@@ -16,13 +16,14 @@ import { type List, startList } from '#core/list'
 import { type Mail, type MailSettings } from '#core/mail'
 import { startMail, withPlaceholders } from '#core/message'
 import type { Site } from '#core/site'
-import type { Spot, SpotKind } from '#core/spot'
+import type { PopUp, Spot, SpotKind } from '#core/spot'
 import { emptyWorkspace, type Workspace } from '#core/workspace'
 import { type Palette, plainLook } from '#core/look'
 import { bullets, plainText, richText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { chance } from './chance'
 import { nightOverTheHill } from './picture'
+import { proofs } from './proofs'
 
 const SEED = 20_261_120
 const DAYS = 60
@@ -35,17 +36,23 @@ const STAND_INS = 'http://127.0.0.1:4320'
 /** @param chart the gift's file: the SHA-256 of its bytes, and how many there are */
 export function cloudberryHill(chart: { id: string; size: number }): Workspace {
   const parts = plans.map(carryOut)
+  const laterParts = laterPlans.map(carryOut)
+  const all = [...parts, ...laterParts]
   return {
     ...emptyWorkspace(time(END)),
     sites,
     lists: Object.values(lists),
-    mails: [clearSkyMail(chart)],
-    forms: parts.map(({ form }) => form),
-    versions: parts.flatMap(({ versions }) => versions),
-    spots: parts.map(({ spot }) => spot),
+    mails: [clearSkyMail(chart), placesMail()],
+    forms: all.map(({ form }) => form),
+    versions: all.flatMap(({ versions }) => versions),
+    spots: all.map(({ spot }) => spot),
     themes: [nightTheme],
     pictures: [picture],
-    journal: { id: 'cloudberryhilljournal' as JournalId, entries: history(parts) },
+    journal: {
+      id: 'cloudberryhilljournal' as JournalId,
+      entries: inOrder([...history(parts), ...laterHistory(laterParts)]),
+    },
+    proofs,
   }
 }
 
@@ -138,6 +145,10 @@ const lists = {
     ...startList('schoolvisits' as ListId, 'School visits', created),
     why: 'You asked Cloudberry Hill Observatory about school visits.',
   },
+  places: {
+    ...startList('starpartyplaces' as ListId, 'Star-party places', created),
+    why: 'You asked for a place at the star party of Cloudberry Hill Observatory.',
+  },
 } satisfies Record<string, List>
 
 /** Who joins is welcomed, with the chart that the landing page promises. */
@@ -176,6 +187,26 @@ function clearSkyMail({ id, size }: { id: string; size: number }): Mail {
     },
   }
   return { list: lists.clearSky.id, draft: settings, published: settings }
+}
+
+/** Places are few, so that everybody confirms, and is reminded once. */
+function placesMail(): Mail {
+  const start = startMail(lists.places.id, lists.places.name, 'en', {
+    ground: '#eef0f7',
+    text: '#1d2140',
+    button: '#3b3f8f',
+    buttonText: '#ffffff',
+  }).draft
+  const settings: MailSettings = {
+    ...start,
+    confirm: 'always',
+    senderName: 'Star party at Cloudberry Hill',
+    senderAddress: 'party@cloudberryhill.example',
+    bounceAddress: 'bounces@cloudberryhill.example',
+    postalAddress: 'Cloudberry Hill Observatory, Quarry Road 7, Hilltown',
+    messages: { ...start.messages, reminder: { ...start.messages.reminder, isOn: true } },
+  }
+  return { list: lists.places.id, draft: settings, published: settings }
 }
 
 const texts = textsOf('en')
@@ -222,6 +253,7 @@ interface Plan {
   list: List
   site: Site
   kind?: SpotKind
+  popUp?: PopUp
   theme?: Theme
   page: string
   spot: string
@@ -410,6 +442,91 @@ const plans: Plan[] = [
   },
 ]
 
+const sideCard = shapeOf('side-card')!
+const oneLine = shapeOf('footer-line')!
+const popUpCard = shapeOf('pop-up')!
+const dusk: Palette = {
+  ...hill,
+  background: '#ffffff',
+  text: '#1d2140',
+  accent: '#3b3f8f',
+  colours: ['#ffffff', '#1d2140', '#3b3f8f', '#eef0f7'],
+}
+
+const places: FormContent = {
+  ...startContent('Star-party places', sideCard, dusk),
+  words: {
+    ...startContent('', sideCard).words,
+    heading: 'A place in the field',
+    introduction: richText('Forty places, one clear weekend. We write first to whoever asked.'),
+    button: 'Keep me a place',
+    small: richText('We use your address for the party alone.'),
+  },
+  fields: [field('email', { placeholder: 'name@mail.example' })],
+}
+const footer: FormContent = {
+  ...startContent('Members’ letter', oneLine, volunteers),
+  words: {
+    ...startContent('', oneLine).words,
+    heading: 'The letter from the hill',
+    introduction: richText('Once a month. Leave whenever you like.'),
+    button: 'Send it to me',
+  },
+}
+const popUp: FormContent = {
+  ...startContent('Clear-sky alerts', popUpCard, dusk),
+  words: {
+    ...startContent('', popUpCard).words,
+    heading: 'Clear on the weekend?',
+    introduction: richText('On Friday at four we know, and write to you.'),
+    button: 'Tell me on Friday',
+    small: richText('You can leave with one press.'),
+  },
+}
+
+/** Added in the last weeks: a side column with confirmation, a pop-up, and a footer. */
+const laterPlans: Plan[] = [
+  {
+    form: 'placesform',
+    name: 'Star party, sidebar: Star-party places',
+    list: lists.places,
+    site: sites[3]!,
+    kind: 'sidebar',
+    page: `${STAND_INS}/star-party/posts/what-to-bring`,
+    spot: 'partysidebar',
+    pace: 1,
+    published: [{ daysBefore: 13, content: places }],
+  },
+  {
+    form: 'weekendform',
+    name: 'Star party, pop-up: Clear-sky alerts',
+    list: lists.clearSky,
+    site: sites[3]!,
+    kind: 'pop-up',
+    popUp: {
+      position: 'bottom-end',
+      when: { kind: 'leaving' },
+      often: { kind: 'days', days: 30 },
+      pages: { which: 'only', patterns: ['/star-party/posts/field-opens'] },
+    },
+    page: `${STAND_INS}/star-party/posts/field-opens`,
+    spot: 'partypopup',
+    pace: 0.4,
+    published: [{ daysBefore: 12, content: popUp }],
+  },
+  {
+    form: 'footerform',
+    name: 'Field guide, footer: Members’ letter',
+    list: lists.letter,
+    site: sites[5]!,
+    kind: 'footer',
+    page: '',
+    spot: 'guidefooter',
+    pace: 0.3,
+    published: [{ daysBefore: 4, content: footer }],
+  },
+]
+
 interface Part {
   plan: Plan
   form: Form
@@ -444,6 +561,7 @@ function carryOut(plan: Plan): Part {
       site: plan.site.id,
       kind: plan.kind ?? 'inline',
       page: plan.page,
+      ...(plan.popUp && { popUp: plan.popUp }),
       state: 'live',
       createdAt: created,
     },
@@ -524,6 +642,75 @@ function history(parts: Part[]): Entry[] {
     }
   }
   return entries
+}
+
+/** Twelve days at the newer spots, where some have to confirm: most do, a few have yet to, one address takes no mail. */
+function laterHistory(parts: Part[]): Unnumbered[] {
+  const dice = chance(SEED + 1)
+  const entries: Unnumbered[] = []
+  const seen = new Set<string>()
+  for (let day = 12; day >= 1; day--)
+    for (const { plan, form, spot } of parts) {
+      const count = Math.floor(plan.pace) + (dice.happens(plan.pace % 1) ? 1 : 0)
+      for (let one = 0; one < count; one++) {
+        const at = END - day * DAY_MS + Math.floor((0.35 + 0.6 * dice.next()) * DAY_MS)
+        const isRefused = plan.list.id === lists.places.id && day === 6
+        // The demo's mailbox takes no mail for that school: one address was found out, the other will be.
+        const isNext = plan.list.id === lists.places.id && day === 2
+        const { email } = isRefused
+          ? { email: 'kofi.steen@oldschool.example' }
+          : isNext
+            ? { email: 'tove.rowe@oldschool.example' }
+            : invent(dice)
+        const parsed = parseEmail(email)
+        if (!parsed.ok || seen.has(`${plan.list.id} ${email}`)) continue
+        seen.add(`${plan.list.id} ${email}`)
+        const mustConfirm = plan.list.id === lists.places.id
+        const number = `${plan.spot}${String(day).padStart(2, '0')}${one}`
+        const member = `member${number}` as MemberId
+        entries.push({
+          at: time(at),
+          kind: 'arrival',
+          id: `arrival${number}` as ArrivalId,
+          spot: spot.id,
+          form: form.id,
+          version: 1,
+          list: plan.list.id,
+          verdict: mustConfirm ? 'confirm-first' : 'joined',
+          member,
+          email: parsed.email,
+          values: {},
+          page: plan.page,
+        })
+        const later = (minutes: number) => time(at + minutes * 60_000)
+        if (isRefused)
+          entries.push({
+            at: later(1),
+            kind: 'member-bounced',
+            id: `bounce${number}` as ArrivalId,
+            list: plan.list.id,
+            member,
+            reason: '550 5.1.1 No such mailbox',
+          })
+        else if (mustConfirm && day > 3)
+          entries.push({
+            at: later(4 + Math.floor(dice.next() * 90)),
+            kind: 'member-confirmed',
+            id: `confirm${number}` as ArrivalId,
+            list: plan.list.id,
+            member,
+          })
+      }
+    }
+  return entries
+}
+
+type Unnumbered = Entry extends infer One ? (One extends Entry ? Omit<One, 'n'> : never) : never
+/** All of it in one order, numbered from 1. */
+function inOrder(entries: readonly Unnumbered[]): Entry[] {
+  return entries
+    .toSorted((one, other) => one.at.localeCompare(other.at))
+    .map((entry, at) => ({ ...entry, n: at + 1 }) as Entry)
 }
 
 function invent(dice: ReturnType<typeof chance>): { firstName: string; email: string } {

@@ -5,7 +5,7 @@ import { build, installDependencies, root } from './ready.mjs'
 /** `npm start`: workshop, receiver and stand-ins with the demo, on a fresh clone too. */
 installDependencies()
 await build()
-const demo = ['--demo', join(root, 'demo/cloudberry-hill.json')]
+const demo = ['--demo', join(root, 'demo/cloudberry-hill.json'), '--demo-mail']
 const environment = {
   ASKBOX_DATA: process.env.ASKBOX_DATA || join(root, 'data/demo'),
   // The receiver is told of them, so that the workshop can look at their pages.

@@ -1,8 +1,9 @@
 import type { BrowserState } from './browser'
-import { CannotStart, startReceiver } from './start'
+import { CannotStart } from './cannot-start'
+import { startReceiver } from './start'
 
 /**
- * The receiver as a program: `node receiver.js [--demo <workspace file>]`. Prints `ready <workshop address>` once
+ * The receiver as a program: `node receiver.js [--demo <workspace file>] [--demo-mail]`. Prints `ready <workshop address>` once
  * sign-ups can be stored. What is wrong with the surroundings is said in one line, with exit code 2.
  */
 const wordsFor = (found: BrowserState): string => {
@@ -17,7 +18,9 @@ const wordsFor = (found: BrowserState): string => {
 }
 const demo = process.argv.indexOf('--demo')
 try {
-  const { address, browser, stop } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null)
+  const { address, browser, stop } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null, {
+    withDemoMail: process.argv.includes('--demo-mail'),
+  })
   for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop().then(() => process.exit(0)))
   // Whoever waits for this may end it at once.
   console.log(`ready ${address}`)

@@ -1,15 +1,16 @@
 import { once } from 'node:events'
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync } from 'node:fs'
 import type { Server } from 'node:http'
-import { dirname, join, resolve } from 'node:path'
+import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
-import { readWorkspace, shiftedTo } from '#core/workspace'
 import { receiverApp } from './app'
 import { Browsers, type BrowserState } from './browser'
 import { openCare, tellOfProof } from './care'
 import { type Clock, openClock } from './clock'
+import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
+import { fillFromDemo, queueDemoMail } from './demo'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
 import { mailParts } from './mail-parts'
@@ -17,9 +18,6 @@ import { Rehearsals } from './rehearsal/rehearsals'
 import { Repeating } from './rehearsal/repeating'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, openEmbeddedEngine } from './store'
-
-/** What is wrong with a start's surroundings, in one line. */
-export class CannotStart extends Error {}
 
 export interface RunningReceiver {
   /** The workshop's address, with the owner's key. */
@@ -35,11 +33,13 @@ export interface RunningReceiver {
  *
  * @param environment as in `process.env`
  * @param demo path of a workspace file with which an empty data folder is filled
+ * @param more whether the demo's newest people get their mail, as if they had just signed up
  * @throws CannotStart what was opened until then stays open until the process ends
  */
 export async function startReceiver(
   environment: Record<string, string | undefined>,
   demo: string | null,
+  { withDemoMail = false }: { withDemoMail?: boolean } = {},
 ): Promise<RunningReceiver> {
   // Whatever is written from here on is this user's alone.
   process.umask(0o077)
@@ -63,7 +63,9 @@ export async function startReceiver(
   }
   if (demo !== null) {
     const sitesPort = environment.ASKBOX_SITES_PORT || '4320'
-    await fillFromDemo(ledger, demo, settings.dataFolder, `http://127.0.0.1:${sitesPort}`)
+    const addresses = { sites: `http://127.0.0.1:${sitesPort}`, receiver: settings.publicUrl }
+    const isFilled = await fillFromDemo(ledger, demo, settings.dataFolder, addresses)
+    if (isFilled && withDemoMail) await queueDemoMail(ledger, clock.now())
   }
 
   const workshop = resolve(import.meta.dirname, '../workshop')
@@ -184,24 +186,3 @@ function pairingAddress(settings: Settings, ownerKey: string): string {
 }
 
 const EXPIRE_EVERY_MS = 20_000
-
-/** The stand-in sites' address in the demo file; they may be started on another port. */
-const DEMO_SITES = 'http://127.0.0.1:4320'
-
-/** Gives an empty store the demo's history, moved to end today. A store with anything in it stays as it is. */
-async function fillFromDemo(ledger: Ledger, file: string, dataFolder: string, sites: string): Promise<void> {
-  if (ledger.latest() > 0 || ledger.latestChange() > 0) return
-  const reading = readWorkspace(readFileSync(file, 'utf8').replaceAll(DEMO_SITES, sites))
-  if (!reading.ok)
-    throw new CannotStart(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
-  // Its gifts lie beside it.
-  const gifts = join(dirname(file), 'gifts')
-  mkdirSync(join(dataFolder, 'gifts'), { recursive: true, mode: 0o700 })
-  for (const gift of existsSync(gifts) ? readdirSync(gifts) : [])
-    writeFileSync(join(dataFolder, 'gifts', gift), readFileSync(join(gifts, gift)), { mode: 0o600 })
-  try {
-    await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
-  } catch (error) {
-    throw new CannotStart(`The demo ${file} cannot be stored: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
-  }
-}

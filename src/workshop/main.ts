@@ -3,6 +3,7 @@ import { createApp } from 'vue'
 import App from './shell/App.vue'
 import { database, forgetUnknownEntries, isDemo } from './data'
 import { pairFromAddress } from './sync'
+import { fillDemo } from './shell/demo'
 import { keepForOffline } from './shell/offline'
 import { makeRouter } from './shell/router'
 import { useNotices } from './shell/notices'
@@ -11,7 +12,7 @@ import './styles/tokens.css'
 import './styles/base.css'
 import './styles/element'
 
-if (isDemo) await import('./shell/demo').then(({ fillDemo }) => fillDemo()).catch(console.error)
+if (isDemo) await fillDemo().catch(console.error)
 const offer = isDemo ? { result: 'none' as const } : await pairFromAddress(location, history)
 const COPY_AFTER_MS = 2_000
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { boxName, type MailboxBehaviour, mailboxBehaviourSchema, type MailboxRule } from '#core/mailbox'
 
@@ -18,6 +18,12 @@ export class Boxes {
     } catch {
       return { rules: [] }
     }
+  }
+
+  /** How it behaves until somebody says otherwise. */
+  startBehaviour(behaviour: MailboxBehaviour): void {
+    const file = join(this.folder, 'behaviour.json')
+    if (!existsSync(file)) writeFileSync(file, JSON.stringify(behaviour))
   }
 
   /** What happens to mail for an address; null when it is simply taken. */

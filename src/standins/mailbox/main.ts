@@ -10,6 +10,9 @@ import { deliveryReport } from './report'
  */
 const port = Number(process.env.ASKBOX_SMTP_PORT || 4325)
 const boxes = new Boxes(process.env.ASKBOX_MAILBOX || resolve('data/mailbox'))
+// With the demo's mail, one server of an invented school has closed.
+if (process.argv.includes('--demo-mail'))
+  boxes.startBehaviour({ rules: [{ to: '@oldschool.example', does: 'refuse', seconds: 0 }] })
 const LARGEST_MAIL = 40 * 1024 * 1024
 
 const server = new SMTPServer({

@@ -1,0 +1,70 @@
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { inboxOf } from '#core/email'
+import type { MailKind } from '#core/mail'
+import { readWorkspace, shiftedTo } from '#core/workspace'
+import { CannotStart } from './cannot-start'
+import type { Ledger } from './ledger'
+import { newOrderedId } from './random'
+
+/** Where the demo file says that the stand-in sites and the receiver are; they may be started on other ports. */
+const DEMO_SITES = 'http://127.0.0.1:4320'
+const DEMO_RECEIVER = 'http://localhost:4310'
+const DAY_MS = 86_400_000
+/** So many of the newest who joined are welcomed. */
+const WELCOMED = 6
+
+/** Gives an empty store the demo's history, moved to end today. False where it has anything in it, and stays as it is. */
+export async function fillFromDemo(
+  ledger: Ledger,
+  file: string,
+  dataFolder: string,
+  { sites, receiver }: { sites: string; receiver: string },
+): Promise<boolean> {
+  if (ledger.latest() > 0 || ledger.latestChange() > 0) return false
+  const text = readFileSync(file, 'utf8').replaceAll(DEMO_SITES, sites).replaceAll(DEMO_RECEIVER, receiver)
+  const reading = readWorkspace(text)
+  if (!reading.ok)
+    throw new CannotStart(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
+  // Its gifts lie beside it.
+  const gifts = join(dirname(file), 'gifts')
+  mkdirSync(join(dataFolder, 'gifts'), { recursive: true, mode: 0o700 })
+  for (const gift of existsSync(gifts) ? readdirSync(gifts) : [])
+    writeFileSync(join(dataFolder, 'gifts', gift), readFileSync(join(gifts, gift)), { mode: 0o600 })
+  try {
+    await ledger.seed(shiftedTo(new Date().toISOString(), reading.workspace))
+  } catch (error) {
+    throw new CannotStart(`The demo ${file} cannot be stored: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
+  }
+  return true
+}
+
+/** Sends the demo's newest people the mail that they would have got, so that the Mail room shows what it is for. */
+export async function queueDemoMail(ledger: Ledger, now: number): Promise<void> {
+  const entries = ledger.entriesAfter(0, null, 100_000)?.items ?? []
+  const arrivals = entries.flatMap((entry) => (entry.kind === 'arrival' && entry.member !== null ? [entry] : []))
+  const queue = (kind: MailKind, all: typeof arrivals) =>
+    all.map(({ list, member: id }, at) => {
+      const member = id === null ? null : ledger.member(id)
+      if (member === null) return Promise.resolve(false)
+      const { typed, compared } = member.email
+      const waiting = { state: 'waiting' as const, attempts: 0, said: '', sent: 0 }
+      const when = now + at * 200
+      return ledger.outbox.queue({
+        ...{ id: newOrderedId(when), space: '', list, member: member.id, kind, ...waiting },
+        ...{ recipient: typed, compared, inbox: inboxOf(compared), turn: 1, queued: when, due: when },
+      })
+    })
+  const published = ledger.published()
+  const welcomed = arrivals.filter(
+    ({ list, verdict }) => verdict === 'joined' && published.mail(list)?.messages.welcome.isOn === true,
+  )
+  const asked = arrivals.filter(
+    ({ verdict, member, at }) =>
+      verdict === 'confirm-first' &&
+      Date.parse(at) > now - 7 * DAY_MS &&
+      member !== null &&
+      ledger.member(member)?.status === 'waiting',
+  )
+  await Promise.all([...queue('welcome', welcomed.slice(-WELCOMED)), ...queue('confirmation', asked)])
+}
