@@ -14,12 +14,15 @@ export function shiftedTo(now: string, workspace: Workspace): Workspace {
     return Object.fromEntries(
       Object.entries(value).map(([key, inner]) => [
         key,
-        typeof inner === 'string' && (key === 'at' || key.endsWith('At')) ? moved(inner, days) : shift(inner),
+        typeof inner === 'string' && (key === 'at' || key.endsWith('At')) && TIME.test(inner) ? moved(inner, days) : shift(inner),
       ]),
     )
   }
   return shift(workspace) as Workspace
 }
+
+/** Other things are said to be “at” something, too: pages, for instance. */
+const TIME = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}(?:\.\d+)?Z$/
 
 function moved(time: string, days: number): string {
   return new Date(Date.parse(time) + days * DAY_MS).toISOString()

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { Plus } from '@lucide/vue'
+import { Pencil, Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ListId } from '#core/ids'
 import { database, useLive, useWorkspace } from '../data'
 import Labelled from '../controls/Labelled.vue'
 import TypedInput from '../controls/TypedInput.vue'
+import ListCard from './ListCard.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
 import Nowhere from '../shell/Nowhere.vue'
@@ -16,6 +17,7 @@ const workspace = useWorkspace()
 const list = computed(() => workspace.list(props.id as ListId))
 useTitle(() => list.value?.name ?? null)
 const isAdding = ref(false)
+const isEditing = ref(false)
 const refused = useLive(
   () => database.commands.filter(({ refusal, command }) => refusal !== null && command.list === props.id).toArray(),
   [],
@@ -28,7 +30,12 @@ const refused = useLive(
   <div v-else-if="list" class="page list">
     <div class="page-head">
       <h1>{{ list.name }}</h1>
-      <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
+      <span class="row">
+        <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
+          ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name and words' }}</span></ElButton
+        >
+        <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
+      </span>
     </div>
     <ul v-if="refused.length > 0" class="refused" role="alert">
       <li v-for="one in refused" :key="one.id" class="row">
@@ -36,7 +43,10 @@ const refused = useLive(
         <ElButton text @click="database.commands.delete(one.id)">Understood</ElButton>
       </li>
     </ul>
-    <div class="facts">
+    <ul class="card">
+      <ListCard :list="list" is-whole />
+    </ul>
+    <div v-if="isEditing" class="facts">
       <Labelled label="Name">
         <TypedInput
           :value="list.name"
@@ -67,6 +77,11 @@ const refused = useLive(
   grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
   align-items: end;
   gap: var(--gap-4);
+}
+.card {
+  margin: 0;
+  padding: 0;
+  list-style: none;
 }
 .refused {
   margin: 0;

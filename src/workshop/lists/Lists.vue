@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElEmpty, ElInput, ElTable, ElTableColumn } from 'element-plus'
-import { computed, ref } from 'vue'
-import { RouterLink } from 'vue-router'
-import type { List } from '#core/list'
+import { ElButton, ElEmpty, ElInput } from 'element-plus'
+import { ref } from 'vue'
 import { useWorkspace } from '../data'
+import ListCard from './ListCard.vue'
 import { useMembers } from './members'
 
 const workspace = useWorkspace()
@@ -12,21 +11,6 @@ const members = useMembers()
 void members.load()
 const isMaking = ref(false)
 const name = ref('')
-const rows = computed(() =>
-  workspace.lists.map((list) => ({
-    list,
-    ...countsOf(list),
-    forms: workspace.forms.filter((one) => one.list === list.id),
-  })),
-)
-
-function countsOf({ id }: List): { on: number | string; gone: number | string } {
-  const counts = members.countsOf(id)
-  return counts === null
-    ? { on: '', gone: '' }
-    : { on: counts.confirmed, gone: counts.left + counts.removed + counts.bounced }
-}
-
 async function make(): Promise<void> {
   if (name.value.trim() === '') return
   await workspace.makeList(name.value.trim())
@@ -59,23 +43,19 @@ async function make(): Promise<void> {
       class="sheet"
       description="There is no list yet. A form needs one to feed, so make the list first."
     />
-    <ElTable v-else :data="rows" table-layout="auto" class="sheet">
-      <ElTableColumn label="List">
-        <template #default="{ row }">
-          <RouterLink :to="{ name: 'list', params: { id: row.list.id } }">{{ row.list.name }}</RouterLink>
-        </template>
-      </ElTableColumn>
-      <ElTableColumn prop="on" label="On it" align="right" />
-      <ElTableColumn prop="gone" label="Gone" align="right" />
-      <ElTableColumn label="Fed by">
-        <template #default="{ row }">
-          <span v-for="form in row.forms" :key="form.id">
-            <template v-if="form !== row.forms[0]"> · </template>
-            <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
-          </span>
-          <span v-if="row.forms.length === 0" class="quiet">no form</span>
-        </template>
-      </ElTableColumn>
-    </ElTable>
+    <ul v-else>
+      <ListCard v-for="list in workspace.lists" :key="list.id" :list="list" />
+    </ul>
   </div>
 </template>
+
+<style scoped>
+ul {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+</style>

@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { sizeWords } from '#core/mail'
 import { clientFor } from '../client'
-import Choice from '../controls/Choice.vue'
+import Views from '../controls/Views.vue'
 import { handToDownloads } from '../controls/downloads'
 import { useReceiver } from '../sync'
 import { useNotices } from '../shell/notices'
@@ -35,11 +35,10 @@ async function forward(): Promise<void> {
       <h2>{{ mail.subject }}</h2>
       <p class="quiet small">{{ mail.from }} to {{ mail.to }}</p>
       <div class="row tools">
-        <Choice
+        <Views
           v-model="shows"
-          name="mail-view"
           label="Show"
-          :options="[
+          :views="[
             { value: 'html', label: 'As read' },
             { value: 'plain', label: 'Plain part' },
             { value: 'source', label: 'Source' },

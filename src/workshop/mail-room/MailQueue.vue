@@ -5,8 +5,8 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { type MailKind, messageNames } from '#core/mail'
 import { clientFor, type MailOnList } from '../client'
-import Choice from '../controls/Choice.vue'
 import { shownMoment } from '../controls/shown'
+import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 
@@ -58,11 +58,10 @@ const empty: Record<State, string> = {
 
 <template>
   <section aria-label="Mail on its way" class="queue">
-    <Choice
+    <Views
       v-model="state"
-      name="mail-state"
       label="Which mail"
-      :options="[
+      :views="[
         { value: 'waiting', label: 'Waiting' },
         { value: 'sent', label: 'Sent' },
         { value: 'refused', label: 'Refused' },

@@ -2,9 +2,10 @@
 import { ElButton, ElProgress } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
+import { useRoute } from 'vue-router'
 import { clientFor, type MailState } from '../client'
-import Choice from '../controls/Choice.vue'
 import { shownMoment } from '../controls/shown'
+import Views from '../controls/Views.vue'
 import { useReceiver } from '../sync'
 import { useNotices } from '../shell/notices'
 import MailQueue from './MailQueue.vue'
@@ -17,7 +18,8 @@ const notices = useNotices()
 const state = shallowRef<MailState | null>(null)
 const problem = ref('')
 type Place = 'boxes' | 'queue' | 'server'
-const place = ref<Place>('queue')
+const route = useRoute()
+const place = ref<Place>(route.query.view === 'server' ? 'server' : 'queue')
 const LOOK_MS = 2_000
 let isFirst = true
 
@@ -26,7 +28,7 @@ async function look(): Promise<void> {
   try {
     state.value = await clientFor(receiver.pairing).mailState()
     problem.value = ''
-    if (isFirst && state.value.hasMailbox) place.value = 'boxes'
+    if (isFirst && place.value === 'queue' && state.value.hasMailbox) place.value = 'boxes'
     isFirst = false
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
@@ -123,12 +125,13 @@ async function putBack(): Promise<void> {
       </p>
       <ElButton @click="putBack">Put back {{ state.wronglyMarked === 1 ? 'this person' : 'these people' }}</ElButton>
     </div>
-    <Choice v-model="place" name="mail-place" label="What of the mail" :options="places" />
-    <template v-if="state">
-      <Boxes v-if="place === 'boxes'" />
-      <MailQueue v-else-if="place === 'queue'" />
-      <MailServer v-else :state="state" @changed="state = $event" />
-    </template>
+    <Views v-model="place" label="What of the mail" :views="places">
+      <template v-if="state">
+        <Boxes v-if="place === 'boxes'" />
+        <MailQueue v-else-if="place === 'queue'" />
+        <MailServer v-else :state="state" @changed="state = $event" />
+      </template>
+    </Views>
   </div>
 </template>
 

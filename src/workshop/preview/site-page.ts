@@ -2,7 +2,15 @@ import type { FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { contrast, type Palette, TEXT_CONTRAST, textOn } from '#core/look'
 import type { PictureUse } from '#core/picture'
-import { element, landingPage, type Page, popUpCardStyles, previewPage, renderForm } from '#core/render'
+import {
+  element,
+  landingPage,
+  type Page,
+  popUpCardStyles,
+  type PlacedForm,
+  previewPage,
+  renderForm,
+} from '#core/render'
 import type { PopUp, SpotKind } from '#core/spot'
 import { greyLines, wholePage } from './scenes'
 
@@ -24,36 +32,51 @@ export type Window = keyof typeof windows
 export function sitePage(
   content: FormContent,
   { kind, popUp }: DrawnSpot,
+  site: DrawnSite,
+  shown: Window,
+  pictureAddress: (picture: PictureUse) => string,
+): Page {
+  if (kind === 'landing')
+    return wholePage(landingPage(placedAt('drawn', content, pictureAddress), undefined, { withScript: false }))
+  return siteWith([{ id: 'drawn', content, kind, popUp }], site, shown, pictureAddress)
+}
+
+/** A spot of a site that is drawn with all of its spots. */
+export interface DrawnForm extends DrawnSpot {
+  id: string
+  content: FormContent
+}
+
+/** A drawn page of a site with forms in their places; of each kind of place the first. Landing pages are pages of their own. */
+export function siteWith(
+  forms: readonly DrawnForm[],
   { name, palette }: DrawnSite,
   shown: Window,
   pictureAddress: (picture: PictureUse) => string,
 ): Page {
-  const placed = {
-    content,
-    form: 'drawn' as never,
-    version: 1,
-    spot: 'drawn' as SpotId,
-    receiver: '',
-    pictureAddress,
-    showsNoVideo: true,
-  }
-  if (kind === 'landing') return wholePage(landingPage(placed, undefined, { withScript: false }))
   const { background, text, accent } = palette
-  const form = element('div', { id: 'place' }, renderForm(placed))
   const isPhone = shown === 'phone'
   const lines = (count: number) => element('div', { class: 'lines' }, ...greyLines(count, text))
   const title = (width: number) =>
     element('div', {
       style: `height:22px;width:${width}%;margin:0 0 20px;border-radius:4px;background:${text};opacity:.5`,
     })
-  const cross = element('span', { class: 'close', 'aria-hidden': 'true' }, '×')
+  const at = (kind: DrawnSpot['kind']) => forms.find((one) => one.kind === kind)
+  const formAt = (kind: DrawnSpot['kind']) => {
+    const found = at(kind)
+    return found === undefined
+      ? []
+      : [element('div', { class: 'place' }, renderForm(placedAt(found.id, found.content, pictureAddress)))]
+  }
+  const popUp = at('pop-up')
   const post = [
     title(62),
     lines(4),
-    ...(kind === 'inline' ? [form, lines(3)] : []),
+    ...formAt('inline'),
+    ...(at('inline') ? [lines(3)] : []),
     lines(3),
-    ...(kind === 'after-post' ? [form] : []),
-    ...(kind === 'pop-up' ? [lines(5), title(40), lines(6)] : []),
+    ...formAt('after-post'),
+    ...(popUp && forms.length === 1 ? [lines(5), title(40), lines(6)] : []),
   ]
   const css = [
     `body{min-height:${windows[shown].height}px;background:${background};color:${text}}`,
@@ -63,11 +86,12 @@ export function sitePage(
     // A side column comes below the text on phones, as on most sites.
     `.columns>.side{flex:0 0 ${isPhone ? '100%' : '280px'}}`,
     `.foot{padding:28px max(20px,calc(50% - 550px));border-top:1px solid color-mix(in srgb,${text} 20%,transparent)}`,
-    '.lines{margin:0 0 20px}#place{margin:0 0 20px}',
-    kind === 'pop-up'
-      ? popUpStyles(popUp, content.look.colours.background, isPhone) + popUpCardStyles(content.look)
+    '.lines,.place{margin:0 0 20px}',
+    popUp
+      ? popUpStyles(popUp.popUp, popUp.content.look.colours.background, isPhone) + popUpCardStyles(popUp.content.look)
       : '',
   ].join('')
+  const cross = element('span', { class: 'close', 'aria-hidden': 'true' }, '×')
   return previewPage(
     [
       element('div', { class: 'bar' }, name),
@@ -75,16 +99,28 @@ export function sitePage(
         'div',
         { class: 'columns' },
         element('div', {}, ...post),
-        kind === 'sidebar' && element('div', { class: 'side' }, form, lines(4)),
+        at('sidebar') !== undefined && element('div', { class: 'side' }, ...formAt('sidebar'), lines(4)),
       ),
-      element('div', { class: 'foot' }, ...(kind === 'footer' ? [form] : []), lines(1)),
-      ...(kind === 'pop-up'
-        ? [element('div', { class: 'ground' }), element('div', { class: 'over' }, cross, form)]
+      element('div', { class: 'foot' }, ...formAt('footer'), lines(1)),
+      ...(popUp
+        ? [element('div', { class: 'ground' }), element('div', { class: 'over' }, cross, ...formAt('pop-up'))]
         : []),
     ],
     '0',
     css,
   )
+}
+
+function placedAt(id: string, content: FormContent, pictureAddress: (picture: PictureUse) => string): PlacedForm {
+  return {
+    content,
+    form: 'drawn' as never,
+    version: 1,
+    spot: id as SpotId,
+    receiver: '',
+    pictureAddress,
+    showsNoVideo: true,
+  }
 }
 
 function popUpStyles({ position }: PopUp, background: string, isPhone: boolean): string {
@@ -99,7 +135,7 @@ function popUpStyles({ position }: PopUp, background: string, isPhone: boolean):
     `body{position:relative;height:${window.height}px;overflow:hidden}` +
     `.ground{position:absolute;inset:0;background:${position === 'middle' ? '#0009' : 'none'}}` +
     `.over{position:absolute;${place};box-sizing:border-box;width:${width}px;max-height:${window.height - 32}px;overflow:hidden;border-radius:8px;background:${background};box-shadow:0 12px 48px #0006}` +
-    '.over #place{margin:0}'
+    '.over .place{margin:0}'
   )
 }
 

@@ -50,6 +50,8 @@ async function take(one: Record<string, unknown>): Promise<void> {
       aria-label="Where to go, or what to do"
       placeholder="A form, a list, a place, something to do"
       highlight-first-item
+      :teleported="false"
+      popper-class="in-the-box"
       :debounce="0"
       :fetch-suggestions="suggest as never"
       @select="take"
@@ -62,6 +64,21 @@ async function take(one: Record<string, unknown>): Promise<void> {
     </ElAutocomplete>
   </ElDialog>
 </template>
+
+<style>
+/* The box grows with its options: they stand in it, and do not hang out of it. */
+.el-dialog .in-the-box.el-popper {
+  position: static !important;
+  width: 100% !important;
+  margin-top: var(--gap-2);
+  border: 0;
+  box-shadow: none;
+  transform: none !important;
+}
+.el-dialog .in-the-box .el-popper__arrow {
+  display: none;
+}
+</style>
 
 <style scoped>
 .line {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { Download } from '@lucide/vue'
-import { ElButton, ElTable, ElTableColumn } from 'element-plus'
+import { Download, Pencil } from '@lucide/vue'
+import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'element-plus'
 import { until } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -14,10 +14,9 @@ import {
   type PlaceHeights,
   sharedLine,
 } from '#core/embed'
-import { addressProblem, completedAddress, type Site, siteKinds, type SiteKind } from '#core/site'
+import { addressProblem, completedAddress, profileOf, type Site, siteKinds, type SiteKind } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import { handToDownloads } from '../controls/downloads'
-import { vHint } from '../controls/hint'
 import Labelled from '../controls/Labelled.vue'
 import Select from '../controls/Select.vue'
 import { shownPage } from '../controls/shown'
@@ -26,15 +25,43 @@ import { useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import CodeBlock from '../form/spot/CodeBlock.vue'
 import PlaceRoom from '../form/spot/PlaceRoom.vue'
+import { useNotices } from '../shell/notices'
 import { useReceiver } from '../sync'
+import ColoursRead from './ColoursRead.vue'
 import GettingOnline from './GettingOnline.vue'
+import { useSiteReading } from './reading'
+import SitePicture from './SitePicture.vue'
 import SiteQuestions from './SiteQuestions.vue'
+import SpotSignals from './SpotSignals.vue'
 
 /** One site: where it is, what it is built with, what stands where on it, and the line that its scripts share. */
 const { site } = defineProps<{ site: Site }>()
 const workspace = useWorkspace()
 const receiver = useReceiver()
 const kinds = siteKinds.map(({ kind, name }) => ({ value: kind, label: name }))
+
+const isEditing = ref(site.address === '')
+const kindName = computed(() => siteKinds.find(({ kind }) => kind === site.kind)?.name.toLowerCase())
+/** What its builder leaves of pasted code, in a sentence. */
+const takes = computed(() => {
+  const { siteHead, pageHead, keepsForms, keepsScripts, keepsFrames } = profileOf(site)
+  const all = [
+    keepsForms && 'forms',
+    keepsScripts && 'scripts',
+    keepsFrames && 'frames',
+    (siteHead || pageHead) && 'code in the head',
+  ].filter((one) => one !== false)
+  return all.length === 0 ? 'It takes links only.' : `It takes ${all.join(', ')}.`
+})
+const notices = useNotices()
+const colours = useSiteReading()
+async function readColours(): Promise<void> {
+  const before = site.palette
+  const found = await colours.read(site.address)
+  if (found === null) return
+  await workspace.changeSite(site.id, { palette: found.palette })
+  notices.done(`The colours of ${site.name} are kept.`, () => workspace.changeSite(site.id, { palette: before }))
+}
 
 async function rename(name: string): Promise<void> {
   if (name.trim() !== '') await workspace.changeSite(site.id, { name: name.trim() })
@@ -67,6 +94,10 @@ const reach = computed(() =>
     : codeReachProblem(receiver.publicUrl, site),
 )
 
+const isReached = computed(
+  () => receiver.publicUrl !== null && addressProblem(site.address) === null && reach.value === null,
+)
+
 /** While a file is made: forms that scripts place are measured for it, so that pages keep room for them. */
 const isMeasuring = ref(false)
 const unmeasured = computed(() =>
@@ -92,7 +123,49 @@ async function saveAll(): Promise<void> {
 
 <template>
   <li class="sheet">
-    <div class="facts">
+    <div class="site">
+      <SitePicture :site="site" />
+      <div class="about">
+        <header class="row">
+          <h2>{{ site.name }}</h2>
+          <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
+            ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
+          >
+        </header>
+        <p>
+          <a v-if="addressProblem(site.address) === null" :href="site.address" target="_blank" rel="noreferrer">{{
+            shownPage(site.address)
+          }}</a>
+          <span v-else class="problem">No address yet: press Edit.</span>
+          <span class="quiet"> · {{ kindName }}</span>
+        </p>
+        <p class="small" :class="{ problem: reach }">
+          {{
+            reach
+              ? 'Visitors do not reach Ask Box from here yet.'
+              : isReached
+                ? 'Visitors reach Ask Box from here.'
+                : ''
+          }}
+        </p>
+        <p class="small quiet">{{ takes }}</p>
+        <ColoursRead
+          :palette="site.palette"
+          :is-reading="colours.isReading.value"
+          :problem="colours.problem.value"
+          :from="colours.reading.value?.host"
+        >
+          <ElButton
+            v-if="!colours.isReading.value && addressProblem(site.address) === null"
+            link
+            type="primary"
+            @click="readColours"
+            >{{ site.palette ? 'Read anew' : 'Read its colours' }}</ElButton
+          >
+        </ColoursRead>
+      </div>
+    </div>
+    <div v-if="isEditing" class="facts">
       <Labelled label="Name">
         <TypedInput :value="site.name" :maxlength="200" @change="rename" />
       </Labelled>
@@ -122,22 +195,13 @@ async function saveAll(): Promise<void> {
           @change="workspace.changeSite(site.id, { privacy: completedAddress($event) || undefined })"
         />
       </Labelled>
-      <p class="palette small">
-        <template v-if="site.palette">
-          <span
-            v-for="colour in site.palette.colours.slice(0, 10)"
-            :key="colour"
-            class="swatch"
-            :style="{ background: colour }"
-            v-hint="colour"
-          />
-          <span class="quiet">{{ site.palette.font }}</span>
-        </template>
-        <span v-else class="quiet">Its colours are not known yet: read them in a form’s Look.</span>
-      </p>
     </div>
-    <SiteQuestions v-if="site.kind === 'other'" :site="site" />
-    <GettingOnline v-if="reach" :site="site" :problem="reach" />
+    <SiteQuestions v-if="isEditing && site.kind === 'other'" :site="site" />
+    <ElCollapse v-if="reach">
+      <ElCollapseItem title="What it needs before visitors can use its forms">
+        <GettingOnline :site="site" :problem="reach" />
+      </ElCollapseItem>
+    </ElCollapse>
     <p v-if="rows.length === 0" class="quiet small">No form sits here.</p>
     <template v-else>
       <ElTable :data="rows" table-layout="auto" row-key="spot.id">
@@ -159,7 +223,12 @@ async function saveAll(): Promise<void> {
           label="When words change"
           :formatter="({ code }) => (isPastedAgain(code) ? 'paste again' : 'shows by itself')"
         />
-        <ElTableColumn label="State" :formatter="({ spot }) => spot.state" />
+        <ElTableColumn label="State">
+          <template #default="{ row }">
+            <SpotSignals v-if="row.spot.state === 'live'" :spot="row.spot" />
+            <template v-else>{{ row.spot.state }}</template>
+          </template>
+        </ElTableColumn>
         <ElTableColumn label="Page" :formatter="({ spot }) => (spot.page === '' ? '' : shownPage(spot.page))" />
       </ElTable>
       <CodeBlock
@@ -203,21 +272,28 @@ li {
   gap: var(--gap-2) var(--gap-4);
   align-items: start;
 }
-.palette {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-  align-items: center;
-  grid-column: 1 / -1;
-  margin: 0;
+.site {
+  display: grid;
+  grid-template-columns: 300px minmax(0, 1fr);
+  gap: var(--gap-5);
+  align-items: start;
 }
-.swatch {
-  width: 18px;
-  height: 18px;
-  border: 1px solid var(--edge);
-  border-radius: 2px;
+.about {
+  display: grid;
+  gap: var(--gap-1);
+  min-width: 0;
+}
+.about header {
+  justify-content: space-between;
+}
+.about p {
+  margin: 0;
+  overflow-wrap: anywhere;
 }
 @media (max-width: 1000px) {
+  .site {
+    grid-template-columns: minmax(0, 1fr);
+  }
   .facts {
     grid-template-columns: minmax(0, 1fr);
   }

@@ -3,11 +3,11 @@ import { computed, defineAsyncComponent, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
-import { type MessageKind, messageKinds, messageNames, messagesInUse } from '#core/mail'
-import Choice from '../../controls/Choice.vue'
+import { type MessageKind, messageKinds, messagesInUse } from '#core/mail'
 import { useWorkspace } from '../../data'
 import Findings from '../Findings.vue'
 import type { MailDraft } from './mail-draft'
+import MailWay, { type MailPart } from './MailWay.vue'
 import MessagePreview from './MessagePreview.vue'
 
 /** All that a list sends by itself: who confirms, each message, from whom, the gift, and what the owner hears of it. */
@@ -25,19 +25,8 @@ const site = computed(() => {
   return spot === undefined ? null : workspace.site(spot.site)
 })
 const settings = mail.settings
-type Part = 'confirm' | 'sender' | 'gift' | 'notice' | MessageKind
-const part = ref<Part>('confirm')
+const part = ref<MailPart>('confirm')
 const inUse = computed(() => (settings.value === null ? [] : messagesInUse(settings.value)))
-const parts = computed((): { value: Part; label: string }[] => [
-  { value: 'confirm', label: 'Who confirms' },
-  ...messageKinds.map((kind) => ({
-    value: kind as Part,
-    label: `${messageNames[kind]}${inUse.value.includes(kind) ? '' : ' (not sent)'}`,
-  })),
-  { value: 'gift', label: settings.value?.gift ? `Gift: ${settings.value.gift.label}` : 'Gift' },
-  { value: 'sender', label: 'Sender and addresses' },
-  { value: 'notice', label: 'Notices to you' },
-])
 /** The message in sight beside what is worked on. */
 const shown = computed(
   (): MessageKind =>
@@ -50,9 +39,7 @@ const findings = computed(
       part.value === 'sender' ? about === 'sender' || about === 'colours' : about === part.value,
     ) ?? [],
 )
-const elsewhere = computed(
-  () => state?.findings.filter((one) => !findings.value.includes(one) && one.weight === 'stops') ?? [],
-)
+const needsServer = computed(() => /mail server/.test(state?.reason ?? ''))
 const panels = {
   confirm: defineAsyncComponent(() => import('./ConfirmPanel.vue')),
   sender: defineAsyncComponent(() => import('./SenderPanel.vue')),
@@ -65,14 +52,19 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
 
 <template>
   <section v-if="settings && list" aria-label="Mail">
-    <fieldset class="group parts">
-      <legend>Mail of “{{ list.name }}”</legend>
-      <Choice v-model="part" name="mail-part" :options="parts" />
-    </fieldset>
+    <header class="head">
+      <h2>The mail of “{{ list.name }}”</h2>
+      <p v-if="state" class="small">
+        {{ state.reason }}
+        <RouterLink v-if="needsServer" :to="{ name: 'mail-room', query: { view: 'server' } }"
+          >Set up the mail server</RouterLink
+        >
+      </p>
+    </header>
+    <MailWay v-model="part" class="way" :list="list" :settings="settings" :findings="state?.findings ?? []" />
     <div class="station">
       <div class="work">
         <MessagePreview :settings="settings" :list="list" :kind="shown" />
-        <p v-if="state" class="small">{{ state.reason }}</p>
         <p class="quiet small">
           Every message of “{{ list.name }}” ends with: <q>{{ list.why }}</q>{{ ' ' }}
           <RouterLink :to="{ name: 'list', params: { id: list.id } }">Change it</RouterLink>
@@ -82,9 +74,6 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
       </div>
       <div class="controls">
         <Findings :findings="findings" />
-        <p v-if="elsewhere.length > 0" class="small problem">
-          Also: {{ elsewhere.map(({ message }) => message).join(' ') }}
-        </p>
         <component :is="panel" :key="part" :mail="mail" :settings="settings" :list="list" :site="site" :kind="shown" />
       </div>
     </div>
@@ -92,15 +81,14 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
 </template>
 
 <style scoped>
-.parts {
-  margin-bottom: var(--gap-5);
+.head {
+  margin-bottom: var(--gap-4);
 }
-.parts :deep(.el-radio-group) {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--gap-2);
-}
-.parts :deep(.el-radio) {
+.head h2,
+.head p {
   margin: 0;
+}
+.way {
+  margin-bottom: var(--gap-5);
 }
 </style>

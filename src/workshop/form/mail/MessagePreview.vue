@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { List } from '#core/list'
 import { type MailSettings, type MessageKind } from '#core/mail'
 import { renderMessage } from '#core/message'
-import Choice from '../../controls/Choice.vue'
+import Views from '../../controls/Views.vue'
 
 /** A message as its reader gets it: by desk or phone, in light or dark, as HTML or as plain text. */
 const { settings, list, kind } = defineProps<{ settings: MailSettings; list: List; kind: MessageKind }>()
@@ -31,20 +31,18 @@ const page = computed(() =>
 <template>
   <div class="message">
     <div class="row tools">
-      <Choice
+      <Views
         v-model="size"
-        name="mail-size"
         label="Shown on"
-        :options="[
+        :views="[
           { value: 'desk', label: 'Desk' },
           { value: 'phone', label: 'Phone' },
         ]"
       />
-      <Choice
+      <Views
         v-model="shows"
-        name="mail-shows"
         label="Shown as"
-        :options="[
+        :views="[
           { value: 'light', label: 'Light' },
           { value: 'dark', label: 'Dark' },
           { value: 'plain', label: 'Plain text' },

@@ -6,8 +6,8 @@ import type { Version } from '#core/form'
 import type { InstallFinding, InstallReport, PageToCheck } from '#core/install'
 import { addressProblem, completedAddress, type Site } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
-import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
+import Views from '../../controls/Views.vue'
 import { useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
 import { lookFor, seenInBrowser } from './install-check'
@@ -18,7 +18,7 @@ const workspace = useWorkspace()
 const receiver = useReceiver()
 
 type Way = 'address' | 'source' | 'file'
-const way = ref<Way | ''>('address')
+const way = ref<Way>('address')
 const ways: { value: Way; label: string }[] = [
   { value: 'address', label: 'By its address' },
   { value: 'source', label: 'Pasted source' },
@@ -118,7 +118,7 @@ function byFile({ raw }: UploadFile): void {
   <section class="check" aria-label="On the page">
     <div class="row head">
       <h4>What became of it on the page</h4>
-      <Choice v-model="way" :name="`check-${spot.id}`" label="Which page is looked at" :options="ways" />
+      <Views v-model="way" label="Which page is looked at" :views="ways" />
     </div>
     <form v-if="way === 'address'" class="row" @submit.prevent="byAddress">
       <ElInput v-model="address" type="url" aria-label="Address of the page to check" />

@@ -5,7 +5,7 @@ import type { FormContent } from '#core/form'
 import { quietPalette } from '#core/look'
 import type { Site } from '#core/site'
 import { type Spot, spotKinds, startPopUp } from '#core/spot'
-import Choice from '../../controls/Choice.vue'
+import Views from '../../controls/Views.vue'
 import { usePictures } from '../../data'
 import ScaledPreview from '../../preview/ScaledPreview.vue'
 import { placeFindings, sitePage, type Window, windows } from '../../preview/site-page'
@@ -14,16 +14,16 @@ import FormHeights from './FormHeights.vue'
 /** The form in its place on a drawn page of its site, and what does not go well together there. */
 const { spot, site, content } = defineProps<{ spot: Spot; site: Site | null; content: FormContent }>()
 const pictures = usePictures()
-const shown = ref<Window | ''>('desk')
+const shown = ref<Window>('desk')
 const options = [
   { value: 'desk', label: 'Desk' },
   { value: 'phone', label: 'Phone' },
 ] as const
 const drawn = computed(() => ({ kind: spot.kind, popUp: spot.popUp ?? startPopUp }))
 const drawnSite = computed(() => ({ name: site?.name ?? 'Your site', palette: site?.palette ?? quietPalette }))
-const page = computed(() => sitePage(content, drawn.value, drawnSite.value, shown.value || 'desk', pictures.addressOf))
+const page = computed(() => sitePage(content, drawn.value, drawnSite.value, shown.value, pictures.addressOf))
 const { width: room } = useElementSize(useTemplateRef('room'))
-const scale = computed(() => Math.min(1, room.value / windows[shown.value || 'desk'].width))
+const scale = computed(() => Math.min(1, room.value / windows[shown.value].width))
 const heights = ref<Record<number, number>>({})
 const sticksOut = ref<Record<number, number>>({})
 const widths = computed(() => {
@@ -37,13 +37,13 @@ const findings = computed(() => placeFindings(content, drawn.value, drawnSite.va
   <div class="drawn">
     <div class="row head">
       <h3>In its place</h3>
-      <Choice v-model="shown" :name="`window-${spot.id}`" label="Shown on" :options="options" />
+      <Views v-model="shown" label="Shown on" :views="options" />
     </div>
     <div ref="room" class="room">
       <ScaledPreview
         v-if="room > 0"
         :page="page"
-        :width="windows[shown || 'desk'].width"
+        :width="windows[shown].width"
         :scale="shown === 'phone' ? Math.min(scale, 0.62) : scale"
         :most="460"
       />
