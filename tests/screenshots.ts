@@ -21,7 +21,7 @@ try {
   const page = await context.newPage()
   page.setDefaultTimeout(20_000)
   await page.goto(box.pairing)
-  await page.getByText('receiver connected').waitFor()
+  await page.getByText('all saved').waitFor()
   await page.getByText('joined in 7 days').first().waitFor()
 
   const visit = async (path: string, ready: string) => {

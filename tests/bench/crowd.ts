@@ -71,7 +71,7 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     }
     const pull = await timed(async () => {
       await page.goto(box.pairing)
-      await page.getByText('receiver connected').waitFor()
+      await page.getByText('all saved').waitFor()
     })
     const desk = await timed(async () => {
       await page.goto(box.workshop)

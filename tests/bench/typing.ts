@@ -37,7 +37,7 @@ export async function typingTimes(box: RunningBox, keys: number): Promise<number
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     page.setDefaultTimeout(20_000)
     await page.goto(box.pairing)
-    await page.getByText('receiver connected').waitFor()
+    await page.getByText('all saved').waitFor()
     await page.goto(`${box.workshop}/forms/blogletterform/form`)
     const heading = page.frameLocator('iframe[title^="The form."]').locator('.askbox-heading')
     await heading.click()

@@ -225,7 +225,7 @@ async function pairedProfile(browser: Browser, box: RunningBox): Promise<Profile
 
 async function onDesk(page: Page): Promise<void> {
   await page.getByRole('heading', { name: 'Forms and their lines' }).waitFor()
-  await page.getByText('receiver connected').waitFor()
+  await page.getByText('all saved').waitFor()
 }
 
 export { expect } from '@playwright/test'

@@ -47,7 +47,7 @@ test('from idea to mailing list, for visitors with scripts on and off', async ({
   await test.step('write the answers', async () => {
     await station(workshop, 'Answer')
     await workshop.getByRole('textbox', { name: 'Heading' }).fill('Welcome to the field')
-    await workshop.getByLabel('Already on the list').check()
+    await workshop.getByRole('button', { name: /^Already on the list/ }).click()
     await workshop.getByRole('textbox', { name: 'Message' }).fill('We have you already.')
     await expect(workshop.frameLocator('iframe[title^="The answer"]').getByText('We have you already.')).toBeVisible()
   })

@@ -68,7 +68,7 @@ test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one
   await expect.poll(() => sourcesIn(box, 'wren@post.example').length).toBe(2)
 
   await openMail(workshop, 'wren@post.example', /Please confirm: Clear-sky alerts/)
-  const confirm = await follow(workshop, /Yes, write to me/)
+  const confirm = await follow(workshop, /Confirm my address/)
   await confirm.getByRole('button', { name: 'Yes, put me on the list' }).click()
   await expect(confirm.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
   expect(await statusOf(box, 'wren@post.example')).toEqual(['arrival', 'member-confirmed'])
@@ -103,7 +103,7 @@ test('an inbox of the owner’s own: a code goes there as the list’s mail does
   box,
 }) => {
   await workshop.goto(`${box.workshop}/forms/starchartform/mail`)
-  await workshop.getByText('Sender and addresses', { exact: true }).click()
+  await workshop.getByRole('button', { name: 'Sender and addresses' }).click()
   const inbox = workshop.getByRole('group', { name: 'An inbox of your own' })
   await inbox.getByLabel('Send a code to').fill('owner@cloudberryhill.example')
   await inbox.getByRole('button', { name: 'Send a code' }).click()
@@ -134,7 +134,7 @@ test('who never confirms is removed after seven days, and the link in the mail s
   await expect
     .poll(() => statusOf(box, 'late@post.example'), { timeout: 20_000 })
     .toEqual(['arrival', 'member-expired'])
-  const late = await follow(workshop, /Yes, write to me/)
+  const late = await follow(workshop, /Confirm my address/)
   await expect(late.getByRole('heading', { name: 'This link is used up' })).toBeVisible()
 })
 

@@ -39,7 +39,7 @@ test('script typed into every text by owner and visitor stays text: workshop, st
   await ask(workshop, 'First name')
   await workshop.getByLabel('The line').getByRole('link', { name: 'Answer' }).click()
   for (const answer of ['Someone joined', 'Already on the list']) {
-    await workshop.getByLabel(answer).check()
+    await workshop.getByLabel('Answers that visitors can meet').getByRole('button', { name: answer }).click()
     await workshop.getByRole('textbox', { name: 'Heading' }).fill(SCRIPT)
     await workshop.getByRole('textbox', { name: 'Message' }).fill(SCRIPT)
   }

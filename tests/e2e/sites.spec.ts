@@ -118,11 +118,11 @@ test('damage by the visual editor is found, and mended by pasting into the right
 
   // Pasted source, and a file.
   const source = await (await fetch(`${box.sites}/posts/new-mirror`)).text()
-  await workshop.getByRole('radio', { name: 'Pasted source' }).click()
+  await workshop.getByRole('tab', { name: 'Pasted source' }).click()
   await workshop.getByLabel('The page’s source').fill(source)
   await workshop.getByRole('button', { name: 'Check it' }).click()
   await expect(report).toContainText('The code is not there.')
-  await workshop.getByRole('radio', { name: 'A file' }).click()
+  await workshop.getByRole('tab', { name: 'A file' }).click()
   await workshop.locator('input[type=file]').setInputFiles({
     name: 'page.html',
     mimeType: 'text/html',
@@ -215,11 +215,11 @@ test('a page of its own: a readable address, a QR code, and a file that works fr
   browser,
 }) => {
   await openSpot(workshop, box, 'starchartform')
-  await workshop.getByLabel('End of its address').fill('Star Chart')
-  await workshop.getByLabel('End of its address').blur()
+  await workshop.getByLabel('Its address ends with').fill('Star Chart')
+  await workshop.getByLabel('Its address ends with').blur()
   await expect(workshop.getByText('Small letters, digits and single hyphens')).toBeVisible()
-  await workshop.getByLabel('End of its address').fill('star-chart')
-  await workshop.getByLabel('End of its address').blur()
+  await workshop.getByLabel('Its address ends with').fill('star-chart')
+  await workshop.getByLabel('Its address ends with').blur()
   const address = `${box.workshop}/page/star-chart`
   await expect(workshop.getByLabel('The address')).toHaveText(address)
   await expect(workshop.getByLabel(`QR code of ${address}`)).toBeVisible()

@@ -17,7 +17,7 @@ async function signUp(box: RunningBox, email: string, spot = 'firstfrost'): Prom
 
 /** Everything that was done here is at the receiver. */
 async function sent(page: Page): Promise<void> {
-  await expect(page.getByRole('link', { name: 'receiver connected', exact: true })).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByRole('link', { name: 'all saved', exact: true })).toBeVisible({ timeout: 20_000 })
 }
 
 test('a workshop at rest leaves its database alone', async ({ paired, box }) => {
@@ -52,7 +52,7 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
 }) => {
   const second = await (await browser.newContext()).newPage()
   await second.goto(box.pairing)
-  await second.getByText('receiver connected').waitFor()
+  await second.getByText('all saved').waitFor()
 
   // A draft that was never published, and two changes to one form in different places.
   await workshop.goto(`${box.workshop}/forms/schoolsform`)
@@ -152,7 +152,7 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   await end(box.receiver)
   cpSync(database(box.folder), database(copy))
   await box.restart()
-  await expect(workshop.getByText('receiver connected')).toBeVisible({ timeout: 30_000 })
+  await expect(workshop.getByText('all saved')).toBeVisible({ timeout: 30_000 })
 
   expect(await signUp(box, 'lost-and-found@mail.example')).toBe(200)
   await go(workshop, '/lists/membersletter')
@@ -168,7 +168,7 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   await box.restart()
   // It has gone on from there, so that the cursor alone would tell nothing.
   for (const name of ['after-one', 'after-two']) expect(await signUp(box, `${name}@mail.example`)).toBe(200)
-  await expect(workshop.getByText('receiver is an older copy')).toBeVisible({ timeout: 30_000 })
+  await expect(workshop.getByText('put back to an older copy')).toBeVisible({ timeout: 30_000 })
   await go(workshop, '/settings')
   await workshop.getByRole('button', { name: 'Bring the receiver up to date' }).click()
   await expect(
@@ -196,12 +196,12 @@ test('a link with a wrong key takes no pairing away; one with a key that works i
   await workshop.goto(`${box.workshop}/#key=junk-junk-junk-junk`)
   await expect(workshop.getByRole('alert')).toContainText('The pairing stays as it was')
   await expect(workshop).toHaveURL(`${box.workshop}/`)
-  await expect(workshop.getByText('receiver connected')).toBeVisible()
+  await expect(workshop.getByText('all saved')).toBeVisible()
   await workshop.getByRole('button', { name: 'Understood' }).click()
   await expect(workshop.getByRole('alert')).toHaveCount(0)
   await workshop.goto('about:blank')
   await workshop.goto(box.pairing)
-  await expect(workshop.getByText('receiver connected')).toBeVisible()
+  await expect(workshop.getByText('all saved')).toBeVisible()
   await expect(workshop.getByRole('alert')).toHaveCount(0)
 })
 

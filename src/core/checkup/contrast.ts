@@ -301,11 +301,11 @@ function findingOf({ code, what, selector, wanted, at, isPart }: Pair, ratio: nu
     station: 'form',
     code,
     weight: 'fault',
-    message: `${what}: ${ratio.toFixed(2)} : 1 ${at ?? 'against what is behind'}, where ${wanted} : 1 is needed.`,
+    message: `${what}: too like what is behind${at === undefined ? '' : `, ${at}`}.`,
     reason: isPart
       ? 'People with low vision miss a part that is too like its surroundings.'
       : 'People with low vision, or a screen in the sun, cannot read it.',
-    source: isPart ? PART_SOURCE : TEXT_SOURCE,
+    source: `${isPart ? PART_SOURCE : TEXT_SOURCE}: ${ratio.toFixed(2)} : 1, where ${wanted} : 1 is needed`,
     selector,
     ...(mend !== undefined && { mend }),
   }

@@ -134,7 +134,7 @@ export function newField(kind: FieldKind, texts: InterfaceTexts, taken: readonly
     step: 1,
     showWhen: null,
   } as const
-  const twoChoices = { choices: [1, 2].map((at) => ({ key: `c${at}`, label: `${facts.name} ${at}` })) }
+  const twoChoices = { choices: ['First choice', 'Second choice'].map((label, at) => ({ key: `c${at + 1}`, label })) }
   switch (kind) {
     case 'email':
       return { ...common, kind, key: 'email', column: 'email', required: true, placeholder: '' }

@@ -60,7 +60,7 @@ function senderProblems({
         'no-sender',
         'sender',
         senderAddress.trim() === '' ? 'The sender’s address is missing.' : `“${senderAddress}” is no email address.`,
-        'Every mail names the mailbox that it is from (RFC 5322, section 3.6.2).',
+        'Every mail says from whom it is.',
       ),
     ]
   const found: MailProblem[] = []
@@ -93,8 +93,8 @@ function senderProblems({
       hint(
         'bounce-domain',
         'sender',
-        'The address for bounces is on another domain than the sender.',
-        'SPF (RFC 7208) is checked against the return path; only on the sender’s own domain it counts for DMARC (RFC 7489, section 3.1.2).',
+        'Mail that cannot be delivered comes back to another domain than the sender’s.',
+        'Mail programs trust a sender more whose returned mail goes to the same domain (for whoever looks after it: SPF alignment, RFC 7489, section 3.1.2).',
       ),
     )
   if (postalAddress.trim() === '')

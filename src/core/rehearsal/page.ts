@@ -149,7 +149,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
           isCached ? 'cached' : first.code,
           'page',
           {
-            expected: `${codeNames[code]}, whole, of version ${latest.number}.`,
+            expected: `The form’s newest code, all of it (version ${latest.number}; ${codeNames[code].toLowerCase()}).`,
             happened: damage.map(({ message }) => message).join(' '),
             cause: isCached
               ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`

@@ -14,7 +14,9 @@ export function shiftedTo(now: string, workspace: Workspace): Workspace {
     return Object.fromEntries(
       Object.entries(value).map(([key, inner]) => [
         key,
-        typeof inner === 'string' && (key === 'at' || key.endsWith('At')) && TIME.test(inner) ? moved(inner, days) : shift(inner),
+        typeof inner === 'string' && (key === 'at' || key.endsWith('At')) && TIME.test(inner)
+          ? moved(inner, days)
+          : shift(inner),
       ]),
     )
   }

@@ -53,7 +53,7 @@ async function remove(): Promise<void> {
     ? ''
     : isTold
       ? ', and its code takes no more sign-ups'
-      : ' here. Its code still takes sign-ups until the receiver answers and is told, which happens by itself'
+      : ' here. Its code still takes sign-ups until Ask Box is reached, which happens by itself'
   notices.done(`“${name}” is deleted${words}. The people in the list stay.`, async () => {
     await bringBack()
     await receiver.tell('form', id)

@@ -52,7 +52,7 @@ async function publish(): Promise<void> {
     await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })
   } catch (error) {
     notices.problem(
-      `Not published: ${error instanceof Error ? error.message : 'no answer'}. The draft is safe here; publish it again when the receiver answers.`,
+      `Not published: ${error instanceof Error ? error.message : 'no answer'}. The draft is safe here; publish it again when Ask Box is reached.`,
     )
   } finally {
     isBusy.value = false

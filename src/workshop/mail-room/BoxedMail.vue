@@ -44,7 +44,7 @@ async function forward(): Promise<void> {
             { value: 'source', label: 'Source' },
           ]"
         />
-        <ElButton v-if="mail.isReport" @click="forward">Forward to the receiver</ElButton>
+        <ElButton v-if="mail.isReport" @click="forward">Hand it in as a report</ElButton>
       </div>
     </header>
     <iframe

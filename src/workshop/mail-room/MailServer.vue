@@ -90,8 +90,9 @@ async function makeKey(wanted: string | null): Promise<void> {
     <section class="group" aria-labelledby="server-title">
       <h2 id="server-title">Server</h2>
       <p v-if="isFixed" class="quiet">
-        {{ state.isStandIn ? 'Mail goes to the stand-in mailbox: nothing leaves this computer.' : '' }} Set by
-        <code>SMTP_URL</code> where the receiver runs: {{ state.server?.host }}, port {{ state.server?.port }}.
+        {{ state.isStandIn ? 'Mail goes to the stand-in mailbox: nothing leaves this computer.' : '' }} The server
+        {{ state.server?.host }} was set where Ask Box was started, and is changed there (setting <code>SMTP_URL</code>,
+        port {{ state.server?.port }}).
       </p>
       <form v-else class="group" @submit.prevent="keep">
         <Labelled label="Start from">
@@ -125,8 +126,8 @@ async function makeKey(wanted: string | null): Promise<void> {
           label="Password"
           :hint="
             state.server?.hasPassword
-              ? 'One is kept by the receiver and never shown. Leave this empty to keep it.'
-              : 'Kept by the receiver and never shown again.'
+              ? 'One is kept and never shown. Leave this empty to keep it.'
+              : 'Kept, and never shown again.'
           "
         >
           <ElInput v-model="typed.password" type="password" autocomplete="new-password" />
@@ -139,7 +140,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         <ElButton native-type="submit" :loading="isBusy" :disabled="state.server === null">Send a test</ElButton>
       </form>
       <p v-if="said" class="small" :class="{ problem: !said.ok }" role="status">
-        {{ said.ok ? 'The server took it:' : 'Not sent:' }} {{ said.said }}
+        {{ said.ok ? 'The mail server took it: look in the inbox.' : `Not sent: ${said.said}` }}
       </p>
     </section>
     <section class="group" aria-labelledby="pace-title">
@@ -163,7 +164,7 @@ async function makeKey(wanted: string | null): Promise<void> {
       <h2>Signature</h2>
       <p class="quiet small">
         A signature (DKIM, RFC 6376) shows receiving servers that a mail is really from your domain and was not changed.
-        The key is made here and stays with the receiver; its public half goes to where your domain’s records are kept.
+        The key is made here and stays there; its public half goes to where your domain’s records are kept.
       </p>
       <template v-if="state.dkim">
         <p>

@@ -63,7 +63,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
         <b :class="newest.verdict">{{ verdictWords[newest.verdict] }}</b>{{ ' ' }}
         <span class="quiet">
           {{ shownMoment(newest.at) }}, version {{ newest.version }}, {{ shownDuration(newest.ms)
-          }}{{ newest.by === 'receiver' ? ', by the receiver' : '' }}: {{ counts.passed }} passed<template
+          }}{{ newest.by === 'receiver' ? ', by itself' : '' }}: {{ counts.passed }} passed<template
             v-if="counts.failed"
             >, {{ counts.failed }} failed</template
           ><template v-if="counts.notTried">, {{ counts.notTried }} not tried</template>
@@ -98,8 +98,12 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
         </ul>
         <div class="row">
           <ElButton size="small" @click="save('page')">Save as a page</ElButton>
-          <ElButton size="small" @click="save('xml')">Save as JUnit XML</ElButton>
         </div>
+        <ElCollapse>
+          <ElCollapseItem title="For whoever looks after the server">
+            <ElButton size="small" @click="save('xml')">Save as JUnit XML</ElButton>
+          </ElCollapseItem>
+        </ElCollapse>
       </ElCollapseItem>
     </ElCollapse>
     <CasesDialog v-if="choosesCases" @close="choosesCases = false" />

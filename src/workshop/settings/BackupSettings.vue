@@ -103,8 +103,8 @@ async function replace(): Promise<void> {
       <p>
         <b>{{ found.file.name }}</b> holds {{ found.checked.counts.forms ?? 0 }} forms,
         {{ found.checked.counts.lists ?? 0 }} lists, {{ found.checked.counts.sites ?? 0 }} sites and
-        {{ found.checked.counts['journal.entries'] ?? 0 }} journal entries, saved
-        {{ shownMoment(found.checked.exportedAt) }}. It takes the place of everything in this browser.
+        {{ found.checked.counts['journal.entries'] ?? 0 }} events, saved {{ shownMoment(found.checked.exportedAt) }}. It
+        takes the place of everything in this browser.
       </p>
       <template v-if="!isSaved">
         <p>Save what is here first:</p>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ElButton, ElProgress } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem, ElProgress } from 'element-plus'
 import { computed, ref } from 'vue'
 import { database, emptyDatabase } from '../data'
 import { bringUpToDate, refillReceiver, takeReceiversHistory, useReceiver, useWaiting } from '../sync'
+import { saveOnlineGuide } from '../sites/online-guide'
 import { useNotices } from '../shell/notices'
 import ReceiverClock from './ReceiverClock.vue'
 import SaveFile from './SaveFile.vue'
@@ -60,8 +61,9 @@ async function unpair(): Promise<void> {
 </script>
 
 <template>
-  <section class="group" aria-labelledby="receiver-title">
+  <section id="online" class="group" aria-labelledby="receiver-title">
     <h2 id="receiver-title">Receiver</h2>
+    <p>The receiver is the part of Ask Box that takes in sign-ups and sends mail. This browser is connected with it.</p>
     <dl>
       <dt>State</dt>
       <dd>
@@ -74,9 +76,18 @@ async function unpair(): Promise<void> {
       <dd>{{ receiver.pairing?.receiver }}</dd>
       <dt>Visitors reach it at</dt>
       <dd>{{ receiver.publicUrl ?? 'not known yet' }}</dd>
-      <dt>Journal</dt>
-      <dd>{{ receiver.journal?.cursor ?? 0 }} entries here</dd>
     </dl>
+
+    <ElCollapse>
+      <ElCollapseItem title="For whoever looks after the server">
+        <p>
+          The journal has {{ receiver.journal?.cursor ?? 0 }} entries here. Settings are in the README: where data lies
+          (<code>ASKBOX_DATA</code>), how visitors reach it (<code>ASKBOX_PUBLIC_URL</code>), the mail server
+          (<code>SMTP_URL</code>).
+        </p>
+        <ElButton size="small" @click="saveOnlineGuide">Save how Ask Box goes online</ElButton>
+      </ElCollapseItem>
+    </ElCollapse>
 
     <ReceiverClock />
 
@@ -86,8 +97,8 @@ async function unpair(): Promise<void> {
     </div>
     <div v-else-if="sync?.state === 'empty-receiver'" class="sheet ask">
       <p>
-        This receiver is new: it has nothing of what this workshop has ({{ sync.missing }} journal entries, and all that
-        you made). It can be filled from here.
+        This receiver is new: it has nothing of what this workshop has ({{ sync.missing }} events, and all that you
+        made). It can be filled from here.
       </p>
       <div class="row">
         <ElButton type="primary" @click="fill(refillReceiver)">Fill the receiver from here</ElButton>
@@ -95,9 +106,9 @@ async function unpair(): Promise<void> {
     </div>
     <div v-else-if="sync?.state === 'older-receiver'" class="sheet ask" role="alert">
       <p>
-        <b>The receiver was put back to an older copy of itself.</b> It has {{ sync.entries }} journal entries and lacks
-        what happened after that copy was made; this workshop has {{ receiver.journal?.cursor ?? 0 }}. Nothing is sent
-        or taken until you choose.
+        <b>The receiver was put back to an older copy of itself.</b> It has {{ sync.entries }} events and lacks what
+        happened after that copy was made; this workshop has {{ receiver.journal?.cursor ?? 0 }}. Nothing is sent or
+        taken until you choose.
       </p>
       <p>Bringing it up to date gives it what it lost, from here, and keeps what it took in since.</p>
       <div class="row">
@@ -108,7 +119,7 @@ async function unpair(): Promise<void> {
     <div v-else-if="sync?.state === 'other-journal'" class="sheet ask">
       <p>
         This receiver keeps the history of another workshop ({{ sync.entries }} entries). Nothing is sent or taken, so
-        nothing can mix. Pair with the right receiver, or take over what this one holds in the place of what is here.
+        nothing can mix. Connect with the right one, or take over what this one holds in the place of what is here.
       </p>
       <div class="row"><ElButton @click="ask('take')">Take over the receiver’s data</ElButton></div>
     </div>
@@ -116,12 +127,12 @@ async function unpair(): Promise<void> {
       The receiver is newer than this page and tells of things that it does not know. Reload the page; nothing is lost.
     </p>
     <p v-if="sync?.state === 'key-refused'" class="problem">
-      The receiver does not accept the key. Pair again with the address that it prints when it starts.
+      The receiver does not accept the key. Open the address again that it prints when it starts.
     </p>
 
     <div class="row">
-      <ElButton @click="ask('unpair')">Unpair</ElButton>
-      <ElButton @click="ask('empty')">Empty this workshop</ElButton>
+      <ElButton @click="ask('unpair')">Disconnect this browser</ElButton>
+      <ElButton @click="ask('empty')">Empty this browser</ElButton>
     </div>
     <div v-if="isSure" class="sheet ask" role="alert">
       <p v-if="isSure === 'unpair'">This browser forgets the receiver and its key. Your data stays here.</p>
@@ -137,7 +148,7 @@ async function unpair(): Promise<void> {
         <SaveFile @saved="isSaved = true" />
       </template>
       <div class="row">
-        <ElButton v-if="isSure === 'unpair'" type="primary" @click="unpair">Unpair</ElButton>
+        <ElButton v-if="isSure === 'unpair'" type="primary" @click="unpair">Disconnect it</ElButton>
         <ElButton v-else-if="!isSaved" text @click="isSaved = true">Go on without a file</ElButton>
         <ElButton v-else-if="isSure === 'empty'" type="primary" @click="empty">Empty it now</ElButton>
         <ElButton v-else type="primary" @click="take">Take over now</ElButton>

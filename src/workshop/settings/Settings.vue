@@ -28,7 +28,10 @@ const repeats = computed({
     <section class="group" aria-labelledby="repeat-title">
       <h2 id="repeat-title">Rehearsals</h2>
       <ReceiverBrowser />
-      <p>The receiver can rehearse every live spot by itself. The Desk tells when one fails.</p>
+      <p>
+        A rehearsal sends a made-up person the whole way: page, form, answer, mail, list. It can repeat by itself; the
+        Desk tells when one fails.
+      </p>
       <Choice
         v-model="repeats"
         name="repeats"

@@ -25,7 +25,7 @@ const rehearsal = useRehearsal()
 const onTheWay = computed(() =>
   waiting.count === 0 || receiver.pairing === null
     ? ''
-    : `, ${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} to send`,
+    : `${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} on the way`,
 )
 
 const prefersDark = matchMedia('(prefers-color-scheme: dark)')
@@ -83,7 +83,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
         role="status"
       >
-        <RouterLink to="/settings">{{ receiver.words }}{{ onTheWay }}</RouterLink>
+        <RouterLink to="/settings">{{ receiver.isLinked && onTheWay ? onTheWay : receiver.words }}</RouterLink>
       </div>
     </header>
     <div v-if="savingProblem" class="unsaved" role="alert">

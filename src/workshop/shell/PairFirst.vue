@@ -38,20 +38,25 @@ async function pair(): Promise<void> {
 
 <template>
   <div class="page pair">
-    <h1>Pair this browser with your receiver</h1>
+    <h1>Connect this browser</h1>
     <p>
-      The receiver takes in sign-ups and knows its owner by a key. When it starts, it prints an address with that key:
-      <b>open that whole address once in this browser</b>, and the pairing is done.
+      Ask Box knows its owner by a key. When it starts, it prints an address with that key:
+      <b>open that whole address once in this browser</b>, and it is connected.
     </p>
     <pre class="sheet">  Workshop        {{ address }}/#key=…</pre>
-    <p>Or enter the two by hand. The key lies in the file <code>owner.key</code> in the receiver’s data folder.</p>
+    <p>
+      Or enter the two by hand. For whoever looks after the server: the key lies in the file <code>owner.key</code> in
+      the data folder.
+    </p>
     <form @submit.prevent="pair">
-      <Labelled label="Receiver’s address"><ElInput v-model="address" type="url" /></Labelled>
+      <Labelled label="Address of Ask Box"><ElInput v-model="address" type="url" /></Labelled>
       <Labelled label="Owner’s key" :problem="problem">
         <ElInput v-model="key" type="password" autocomplete="off" />
       </Labelled>
       <div>
-        <ElButton type="primary" native-type="submit" :loading="isTrying" :disabled="key.trim() === ''">Pair</ElButton>
+        <ElButton type="primary" native-type="submit" :loading="isTrying" :disabled="key.trim() === ''"
+          >Connect</ElButton
+        >
       </div>
     </form>
   </div>

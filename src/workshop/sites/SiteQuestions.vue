@@ -14,14 +14,14 @@ const change = (changes: Partial<SiteProfile>) =>
 
 type Question = { [Key in keyof SiteProfile]: SiteProfile[Key] extends boolean ? Key : never }[keyof SiteProfile]
 const questions: { key: Question; words: string }[] = [
-  { key: 'siteHead', words: 'A place for code in the head of every page' },
-  { key: 'pageHead', words: 'A place for code in the head of one page' },
-  { key: 'keepsForms', words: 'Forms in a page' },
-  { key: 'keepsStyles', words: 'Style sheets in a page' },
-  { key: 'keepsStyleAttributes', words: 'Styles inside tags' },
-  { key: 'keepsScripts', words: 'Scripts in a page' },
-  { key: 'keepsFrames', words: 'Frames in a page' },
-  { key: 'visualEditorDamages', words: 'Its editor for words changes pasted code' },
+  { key: 'siteHead', words: 'There is a place for code that all pages share (“head”, “header code”)' },
+  { key: 'pageHead', words: 'There is a place for code of one page' },
+  { key: 'keepsForms', words: 'A pasted form stays a form' },
+  { key: 'keepsStyles', words: 'Pasted code keeps its colours (a <style> part)' },
+  { key: 'keepsStyleAttributes', words: 'Pasted code keeps colours within its tags' },
+  { key: 'keepsScripts', words: 'A pasted script runs' },
+  { key: 'keepsFrames', words: 'A pasted frame shows another page' },
+  { key: 'visualEditorDamages', words: 'Code pasted among the words comes out as text' },
 ]
 </script>
 

@@ -88,17 +88,17 @@ function wordsFor(sync: SyncState | null): string {
     case undefined:
       return 'connecting'
     case 'linked':
-      return 'receiver connected'
+      return 'all saved'
     case 'key-refused':
       return 'key refused'
     case 'offline':
-      return 'receiver not reached'
+      return 'not reached: kept here'
     case 'empty-receiver':
-      return 'receiver is empty'
+      return 'new receiver, empty'
     case 'other-journal':
-      return 'receiver of another workshop'
+      return 'another workshop’s receiver'
     case 'older-receiver':
-      return 'receiver is an older copy'
+      return 'put back to an older copy'
     case 'reload-needed':
       return 'reload this page'
   }

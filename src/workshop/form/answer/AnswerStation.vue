@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElCheckboxGroup, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { type Answer, type AnswerCase, answerTo, fieldTitle, type Form, type FormContent, ownPageOf } from '#core/form'
 import type { StationState } from '#core/line'
@@ -29,6 +29,7 @@ const { form, draft, content, state } = defineProps<{
 const workspace = useWorkspace()
 const notices = useNotices()
 const current = ref<AnswerCase>('joined')
+const pageInput = useTemplateRef('pageInput')
 const mail = computed(() => workspace.mail(form.list)?.draft ?? null)
 /** Those that visitors meet with the list as it is, in the order in which they meet them. */
 const inOrder: readonly AnswerCase[] = [
@@ -66,8 +67,11 @@ const inHand = computed({
 const answer = computed(() => answerTo(content, inHand.value))
 const show = computed<Answer['show']>({
   get: () => answer.value.show,
-  set: (way) =>
-    change(way === 'message' ? 'Answer with a message' : 'Answer with a page of one’s own', 'show', { show: way }),
+  set(way) {
+    change(way === 'message' ? 'Answer with a message' : 'Answer with a page of one’s own', 'show', { show: way })
+    // Who wants a page of their own goes on to name it.
+    if (way === 'address') void nextTick(() => pageInput.value?.focus())
+  },
 })
 const findings = computed(() => state?.findings.filter(({ about }) => about === inHand.value) ?? [])
 /** Of answers that nobody meets as things are. */
@@ -189,6 +193,7 @@ async function copyText(): Promise<void> {
           <template v-else>
             <Labelled label="Address of the page">
               <ElInput
+                ref="pageInput"
                 type="url"
                 placeholder="https://"
                 :model-value="answer.address"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'element-plus'
-import { computed, onBeforeUnmount } from 'vue'
+import { computed, onBeforeUnmount, ref } from 'vue'
 import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
 import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
 import { useMending } from '../mend'
@@ -34,6 +34,12 @@ const groups = computed(() => {
     .filter((group) => group.findings.length > 0)
 })
 const saving = computed(() => effort.value.each.filter(({ field }) => !field.required))
+
+/** Whose reason is read: the rule behind a finding stands there for who wants it. */
+const explained = ref<string | null>(null)
+function explain({ code, about }: Finding): void {
+  explained.value = explained.value === code + about ? null : code + about
+}
 
 const putRight = useMending()
 function mend(finding: Finding): void {
@@ -84,10 +90,10 @@ const rows = computed(() => {
     <ul>
       <li v-for="finding in group.findings" :key="finding.code + finding.about" :class="finding.weight">
         <p>{{ finding.message }}</p>
-        <p v-if="finding.reason || finding.source" class="quiet small">
+        <p v-if="explained === finding.code + finding.about" class="quiet small">
           {{ finding.reason }} <i v-if="finding.source">{{ finding.source }}.</i>
         </p>
-        <div v-if="finding.mend || finding.selector" class="row">
+        <div v-if="finding.mend || finding.selector || finding.reason" class="row">
           <ElButton
             v-if="finding.mend"
             size="small"
@@ -100,6 +106,14 @@ const rows = computed(() => {
             >{{ finding.mend.name }}</ElButton
           >
           <ElButton v-if="finding.selector" size="small" text @click="find(finding)">Show where</ElButton>
+          <ElButton
+            v-if="finding.reason || finding.source"
+            size="small"
+            text
+            :aria-expanded="explained === finding.code + finding.about"
+            @click="explain(finding)"
+            >Why?</ElButton
+          >
         </div>
       </li>
     </ul>

@@ -43,13 +43,13 @@ function set(typed: string | null): void {
       :id="`colour-${name}`"
       class="hex"
       :value="value"
-      :placeholder="canBeNone ? 'as it goes' : effective"
+      :placeholder="canBeNone ? 'like the rest' : effective"
       spellcheck="false"
       :is-refused="problem"
       @change="set"
     />
     <ElButton v-if="canBeNone && value !== null" class="none" link type="primary" size="small" @click="take(null)"
-      >as it goes</ElButton
+      >like the rest</ElButton
     >
     <p v-if="problem" class="problem small" role="alert">Write a colour as #2a2236.</p>
     <Swatches

@@ -18,7 +18,7 @@ const name = ref('')
 const isUnknown = computed(() => field.column !== '' && !list.value?.columns.some(({ key }) => key === field.column))
 
 const columns = computed(() => [
-  { value: '', label: 'in none' },
+  { value: '', label: 'nowhere' },
   ...(list.value?.columns ?? []).map(({ key, label }) => ({ value: key, label })),
   ...(isUnknown.value ? [{ value: field.column, label: `${field.column} (not in the list yet)` }] : []),
   { value: NEW, label: 'a new column …' },
@@ -44,7 +44,7 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <Labelled label="Kept in the list’s column">
+  <Labelled label="The list keeps the answer as">
     <Select :model-value="isMaking ? NEW : field.column" :options="columns" @update:model-value="choose" />
   </Labelled>
   <form v-if="isMaking" class="row" @submit.prevent="make">

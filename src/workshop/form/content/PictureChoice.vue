@@ -50,10 +50,10 @@ function change(step: string, part: string, changes: Partial<NonNullable<FormCon
     <legend>Picture</legend>
     <PictureFile v-model="picture" name="Picture" :shown-at="{ width: 1280, height: 900 }" />
     <template v-if="illustration">
-      <Labelled label="Stands">
+      <Labelled label="The picture stands">
         <Choice
           v-model="stands"
-          label="Stands"
+          label="The picture stands"
           name="picture-place"
           :options="[
             { value: 'above', label: 'Above' },

@@ -118,7 +118,12 @@ export const lookGroups: readonly LookGroup[] = [
       colour('field', 'Fields', 'Colour the fields', (look) => fieldColours(look).field),
       colour('edge', 'Field edge', 'Colour the edge of the fields', (look) => fieldColours(look).edge),
       ownColour('fieldText', 'Field text', 'Colour what visitors type', textColour),
-      ownColour('buttonHover', 'Under pointer', 'Colour the button under the pointer', (look) => look.colours.button),
+      ownColour(
+        'buttonHover',
+        'With the mouse on it',
+        'Colour the button under the pointer',
+        (look) => look.colours.button,
+      ),
     ],
   },
   {

@@ -81,13 +81,7 @@ function takeAddress(): void {
       :disabled="isBusy || receiver.pairing === null"
       @change="take($event.raw)"
     >
-      {{
-        isBusy
-          ? 'On its way to the receiver …'
-          : gift === null
-            ? 'Choose a file, or drop it here'
-            : 'Choose another file'
-      }}
+      {{ isBusy ? 'On its way …' : gift === null ? 'Choose a file, or drop it here' : 'Choose another file' }}
     </ElUpload>
     <form class="beside" @submit.prevent="takeAddress">
       <ElInput v-model="address" type="url" aria-label="Address of the gift" />

@@ -151,7 +151,7 @@ async function saveEml(): Promise<void> {
       <ElButton native-type="submit" :loading="isBusy">Send a test</ElButton>
     </form>
     <p v-if="said" class="small" :class="{ problem: !said.ok }" role="status">
-      {{ said.ok ? 'Taken by the mail server.' : 'Not sent.' }} {{ said.said }}
+      {{ said.ok ? 'The mail server took it: look in the inbox.' : `Not sent. ${said.said}` }}
     </p>
     <ElButton class="start" text @click="saveEml">Save it as a mail file (.eml)</ElButton>
   </fieldset>

@@ -83,7 +83,10 @@ const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF'
     <Labelled label="Answers go to" hint="Empty: to the sender’s address.">
       <TypedInput type="email" :value="settings.replyTo" @change="set('Address for answers', 'replyTo')($event)" />
     </Labelled>
-    <Labelled label="Bounces go to" hint="On the sender’s own domain. Empty: to the sender’s address.">
+    <Labelled
+      label="What cannot be delivered comes back to"
+      hint="On the sender’s own domain. Empty: to the sender’s address."
+    >
       <TypedInput
         type="email"
         :value="settings.bounceAddress"

@@ -81,7 +81,7 @@ function saveFile(): void {
 <template>
   <div class="landing">
     <Labelled
-      label="End of its address"
+      label="Its address ends with"
       :problem="problem"
       hint="Readable, for print and for speech. The address with the long end goes on working."
     >

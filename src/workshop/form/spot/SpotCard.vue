@@ -106,14 +106,14 @@ async function setState(state: Spot['state']): Promise<void> {
     notices.done(
       isTold
         ? 'The spot is live again.'
-        : 'The spot is live here. It takes sign-ups again once the receiver is told, which happens by itself.',
+        : 'The spot is live here. It takes sign-ups again once Ask Box is reached, which happens by itself.',
       undo,
     )
   else
     notices.done(
       isTold
         ? `The spot is ${state}: its code takes no ${state === 'paused' ? 'sign-ups for now' : 'more sign-ups'}, and tells visitors so.`
-        : `The spot is ${state} here, but the receiver has not taken it in yet: its code still takes sign-ups until the receiver is told, which happens by itself.`,
+        : `The spot is ${state} here, but Ask Box is not reached: its code still takes sign-ups until then, and is closed by itself.`,
       undo,
     )
 }
@@ -126,7 +126,7 @@ async function setState(state: Spot['state']): Promise<void> {
         {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
       </h2>
       <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status"
-        >the receiver does not know of this yet</span
+        >not saved at the receiver yet</span
       >
       <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer"
         >{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true"

@@ -53,7 +53,7 @@ async function add(): Promise<void> {
   isAdding.value = false
   siteId.value = ''
   if (!(await receiver.tell('spot', made.id)))
-    notices.done('The receiver is told of the new spot as soon as it can be.')
+    notices.done('The new spot takes sign-ups as soon as Ask Box is reached.')
 }
 </script>
 
