@@ -39,10 +39,7 @@ async function newForm(workshop: Page, list: string, site: string): Promise<void
 }
 
 test.describe('the first hour, in presses', () => {
-  test('a form for a new list on a pretend site, with its code on the page: at most 10', async ({
-    paired: workshop,
-    page,
-  }) => {
+  test('a form for a new list on a pretend site, with its code on the page: at most 10', async ({ workshop, page }) => {
     const presses = await countPresses(workshop)
     await newForm(workshop, 'Night-walk dates', 'Volunteers’ blog')
     await press(workshop, 'Make the form')
@@ -62,7 +59,7 @@ test.describe('the first hour, in presses', () => {
     await expect(workshop.getByLabel('Address of the page it sits on')).toHaveValue(address)
   })
 
-  test('a pop-up with a picture: at most 14, and it starts and is drawn as one', async ({ paired: workshop }) => {
+  test('a pop-up with a picture: at most 14, and it starts and is drawn as one', async ({ workshop }) => {
     const presses = await countPresses(workshop)
     await newForm(workshop, 'Weekend skies', 'Star party')
     await choose(workshop, 'Pop-up')
@@ -74,11 +71,11 @@ test.describe('the first hour, in presses', () => {
     await workshop.getByLabel('It only decorates').first().click()
     await press(workshop, 'Publish version 1')
     await press(workshop, 'Paste it for me')
-    await expect(workshop.getByText(/^Pasted: Star party/)).toBeVisible()
+    await expect(workshop.getByText(/^Pasted: /)).toBeVisible()
     expect((await presses()) + more).toBeLessThanOrEqual(14)
   })
 
-  test('a landing page with a picture and an after-page: at most 11', async ({ paired: workshop, box, page }) => {
+  test('a landing page with a picture and an after-page: at most 11', async ({ workshop, box, page }) => {
     const presses = await countPresses(workshop)
     await press(workshop, 'New form')
     await press(workshop, /^Landing page/)
@@ -104,7 +101,7 @@ test.describe('the first hour, in presses', () => {
     await expect(page).toHaveURL(`${box.sites}/posts/first-frost`)
   })
 
-  test('a list with confirmation and a gift: at most 12', async ({ paired: workshop }) => {
+  test('a list with confirmation and a gift: at most 12', async ({ workshop }) => {
     const presses = await countPresses(workshop)
     await newForm(workshop, 'Chart lovers', 'Observatory site')
     await press(workshop, 'Make the form')
@@ -115,7 +112,7 @@ test.describe('the first hour, in presses', () => {
     const more = await chooseFile(workshop, /Choose a file/, chart)
     await expect(workshop.getByText('chart.png')).toBeVisible()
     await press(workshop, /^Sender and addresses/)
-    await workshop.getByLabel('Address', { exact: true }).click()
+    await workshop.getByRole('textbox', { name: 'Address', exact: true }).click()
     await type(workshop, 'letters@hill.example')
     await press(workshop, 'Publish version 1')
     await expect(workshop.getByText('Version 1 is published.')).toBeVisible()
@@ -124,25 +121,25 @@ test.describe('the first hour, in presses', () => {
 })
 
 test('a field makes its column, named alike; undo takes both back, and what somebody may have filled stays', async ({
-  paired: workshop,
+  workshop,
 }) => {
   await newForm(workshop, 'Column makers', 'Volunteers’ blog')
   await press(workshop, 'Make the form')
   await drawer(workshop, 'Fields')
   const columns = () => storedColumns(workshop, 'Column makers')
-  for (const [kind, key] of [
-    ['Full name', 'full-name'],
-    ['Telephone', 'phone'],
-    ['Birthday', 'birthday'],
-    ['One line of text', 'one-line-of-text'],
+  for (const [kind, key, label] of [
+    ['Full name', 'full-name', 'Name'],
+    ['Telephone', 'phone', 'Telephone'],
+    ['Birthday', 'birthday', 'Birthday'],
+    ['One line of text', 'your-answer', 'Your answer'],
   ] as const) {
     await press(workshop, kind)
-    await expect.poll(columns).toContainEqual({ key, label: kind })
+    await expect.poll(columns).toContainEqual({ key, label })
   }
   await workshop.getByLabel('Label', { exact: true }).fill('Your telescope')
-  await expect.poll(columns).toContainEqual({ key: 'one-line-of-text', label: 'Your telescope' })
+  await expect.poll(columns).toContainEqual({ key: 'your-answer', label: 'Your telescope' })
   await press(workshop, 'Undo')
-  await expect.poll(columns).toContainEqual({ key: 'one-line-of-text', label: 'One line of text' })
+  await expect.poll(columns).toContainEqual({ key: 'your-answer', label: 'Your answer' })
   await press(workshop, 'Undo')
   await expect
     .poll(async () => (await columns()).map(({ key }) => key))
@@ -155,9 +152,7 @@ test('a field makes its column, named alike; undo takes both back, and what some
   expect((await columns()).map(({ key }) => key)).toContain('birthday')
 })
 
-test('an after-page that nobody gets to is told, and shown after confirming by one press', async ({
-  paired: workshop,
-}) => {
+test('an after-page that nobody gets to is told, and shown after confirming by one press', async ({ workshop }) => {
   await newForm(workshop, 'Confirmers', 'Volunteers’ blog')
   await press(workshop, 'Make the form')
   await workshop.getByLabel('The line').getByRole('link', { name: 'Answer' }).click()
@@ -166,7 +161,7 @@ test('an after-page that nobody gets to is told, and shown after confirming by o
   await workshop.getByLabel('The line').getByRole('link', { name: 'Mail' }).click()
   await choose(workshop, 'Everybody')
   await workshop.getByLabel('The line').getByRole('link', { name: 'Answer' }).click()
-  await expect(workshop.getByText(/Nobody gets to your page “hill\.example\/thanks”/)).toBeVisible()
+  await expect(workshop.getByText(/Nobody gets to your page “hill\.example\/thanks”/).first()).toBeVisible()
   await expect(
     workshop.getByText(/After the button, visitors read “Look in your inbox”; after the press/),
   ).toBeVisible()
@@ -181,7 +176,7 @@ test('an after-page that nobody gets to is told, and shown after confirming by o
 })
 
 test('what a site cannot take is not offered: no pop-up without a place in the head, and what works there instead', async ({
-  paired: workshop,
+  workshop,
 }) => {
   await press(workshop, 'New form')
   await choose(workshop, 'Quarry Café')
@@ -201,7 +196,7 @@ test('what a site cannot take is not offered: no pop-up without a place in the h
 })
 
 test('a real site: its colours are read, what it needs is said at once; tried on a pretend site, it moves by one press', async ({
-  paired: workshop,
+  workshop,
   box,
 }) => {
   await press(workshop, 'New form')
@@ -225,17 +220,13 @@ test('a real site: its colours are read, what it needs is said at once; tried on
   await press(workshop, 'Publish version 1')
   await expect(workshop.getByText('It is tried here, and meant for')).toBeVisible()
   await press(workshop, 'Move it to My café')
-  await expect(workshop.getByRole('heading', { name: /My café/ })).toBeVisible()
+  await expect(workshop.getByRole('heading', { name: 'My café inline · live' })).toBeVisible()
   // It is kept and published; its code waits, and names no address of this computer.
   await expect(workshop.getByText('All that you make is kept, and waits for then.')).toBeVisible()
   await expect(workshop.getByLabel('The code', { exact: true })).toHaveCount(0)
 })
 
-test('the demo can be looked round in an own place, and left by one press', async ({
-  paired: workshop,
-  box,
-  browser,
-}) => {
+test('the demo can be looked round in an own place, and left by one press', async ({ workshop, box, browser }) => {
   await go(workshop, '/lists')
   const context = await browser.newContext()
   const page = await context.newPage()

@@ -89,6 +89,10 @@ export const useWorkspace = defineStore('workspace', () => {
     return newest?.draft.language ?? 'en'
   }
 
+  /** Whole or not at all: a form with the list and the site that are made with it. */
+  const inOneStep = <T>(work: () => Promise<T>) =>
+    database.transaction('rw', [database.sites, database.lists, database.forms, database.spots], work)
+
   /** A form with its first spot. */
   async function makeForm(facts: {
     name: string
@@ -276,6 +280,7 @@ export const useWorkspace = defineStore('workspace', () => {
     makeSite,
     makeList,
     makeForm,
+    inOneStep,
     languageOf,
     makeSpot,
     renameForm,

@@ -115,8 +115,9 @@ export function useDraft(
     done.value = done.value.slice(0, -1)
     undone.value = [...undone.value, step]
     inHand.value = step.before
-    for (const { revert } of step.besides.toReversed()) keepBeside(revert)
     save()
+    // Once the form is kept without it: whether a column may go depends on what forms fill.
+    for (const { revert } of step.besides.toReversed()) keepBeside(revert)
   }
 
   /** Whether the step made last now is still the last whenever it is asked: until then, undo takes back just that. */

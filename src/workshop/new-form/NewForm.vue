@@ -192,7 +192,7 @@ async function make(): Promise<void> {
           <template v-if="becomesLink">
             This kind of site takes forms out, so what stands there is a link to the form’s own page.
           </template>
-          <template v-else-if="noPopUp">A pop-up is not offered: {{ noPopUp }}</template>
+          <template v-if="noPopUp">A pop-up is not offered: {{ noPopUp }}</template>
         </p>
         <PopUpRules v-if="kind === 'pop-up'" name="new" :rules="popUp" @change="popUp = $event" />
         <Labelled

@@ -1,4 +1,4 @@
-import { computed, reactive, ref, watch, watchEffect } from 'vue'
+import { computed, reactive, ref, shallowRef, watch, watchEffect } from 'vue'
 import { codeReachProblem, popUpProblem } from '#core/embed'
 import { type Form, shapeForSpot, shapeOf } from '#core/form'
 import { quietPalette } from '#core/look'
@@ -35,7 +35,8 @@ export function useWishes() {
   const name = ref('')
   const isNameOwn = ref(false)
   const kind = ref<SpotKind>('inline')
-  const popUp = ref<PopUp>(startPopUp)
+  // Shallow: what lies inside a deep proxy could not be stored.
+  const popUp = shallowRef<PopUp>(startPopUp)
   const shape = ref('')
   const hasTried = ref(false)
 
@@ -113,7 +114,10 @@ export function useWishes() {
     // With Enter in a field, nothing has left it yet.
     siteAddress.value = completedAddress(siteAddress.value)
     page.value = completedAddress(page.value)
-    if (!isComplete.value) return null
+    return isComplete.value ? workspace.inOneStep(makeAll) : null
+  }
+
+  async function makeAll(): Promise<Form> {
     const feeds = chosenList.value ?? (await workspace.makeList(listName.value.trim()))
     const meant =
       chosenSite.value ??

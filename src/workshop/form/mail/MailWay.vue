@@ -216,6 +216,9 @@ h3 {
   background: linear-gradient(to top right, transparent 42%, var(--raspberry) 42% 58%, transparent 58%);
 }
 .from {
+  /* In the room that the last moments leave. */
+  position: relative;
+  z-index: 1;
   justify-self: end;
   width: auto;
   max-width: 44%;
