@@ -510,7 +510,7 @@ const laterPlans: Plan[] = [
       pages: { which: 'only', patterns: ['/star-party/posts/field-opens'] },
     },
     page: `${STAND_INS}/star-party/posts/field-opens`,
-    spot: 'partypopup',
+    spot: 'weekendpopup',
     pace: 0.4,
     published: [{ daysBefore: 12, content: popUp }],
   },

@@ -54,6 +54,7 @@ export async function startBox({
   sites: others,
   host,
   withMailbox = false,
+  withDemoMail = false,
 }: {
   demo?: boolean
   ports?: Ports
@@ -64,6 +65,8 @@ export async function startBox({
   host?: ReceiverHost
   /** Whether the stand-in mailbox runs and mail goes there; else mail waits, and that of rehearsals is kept. */
   withMailbox?: boolean
+  /** Whether the demo's newest people get their mail. */
+  withDemoMail?: boolean
 } = {}): Promise<RunningBox> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
   if (from !== undefined) cpSync(from, folder, { recursive: true })
@@ -84,7 +87,10 @@ export async function startBox({
     ASKBOX_MAILBOX: withMailbox ? join(folder, 'mailbox') : '',
     ASKBOX_SMTP_PORT: String(smtpPort),
   }
-  const withDemo = demo && from === undefined ? ['--demo', join(root, 'demo/cloudberry-hill.json')] : []
+  const withDemo =
+    demo && from === undefined
+      ? ['--demo', join(root, 'demo/cloudberry-hill.json'), ...(withDemoMail ? ['--demo-mail'] : [])]
+      : []
   const start = (name: string) => startProgram(name, withDemo, environment)
   const [receiver, sites, mailbox] = await Promise.all([
     host === undefined

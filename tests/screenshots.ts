@@ -13,7 +13,7 @@ import { build } from '../scripts/ready.mjs'
 const folder = resolve(import.meta.dirname, '../docs/screenshots')
 mkdirSync(folder, { recursive: true })
 await build()
-const box = await startBox({ ports: [4310, 4320], withMailbox: true })
+const box = await startBox({ ports: [4310, 4320], withMailbox: true, withDemoMail: true })
 const browser = await chromium.launch(chromiumLaunch)
 
 try {
@@ -78,13 +78,14 @@ try {
   await visit('/sites', 'li')
   await shoot(page, 'sites')
   await visit('/forms/starchartform/mail', 'iframe[title^="The message"]')
-  await page.getByRole('radio', { name: 'Welcome', exact: true }).check()
+  await page
+    .getByLabel('The way of a mail')
+    .getByRole('button', { name: /^Welcome/ })
+    .click()
   await page.getByRole('textbox', { name: 'Subject' }).waitFor()
   await shoot(page, 'mail-station')
 
   const visitor = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-  await visitor.goto(`${box.sites}/posts/first-frost`)
-  await shoot(visitor, 'stand-in-post')
   await visitor.goto(`${box.workshop}/page/starchart`)
   await shoot(visitor, 'landing-page')
   await visitor.getByLabel('Email').fill('wren@post.example')
@@ -138,6 +139,15 @@ try {
   await visitor.goto(`${box.sites}/observatory/posts/open-nights`)
   await visitor.locator('form.askbox').scrollIntoViewIfNeeded()
   await shoot(visitor, 'visitor-phone')
+  const bare = await startBox({ demo: false })
+  try {
+    const first = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+    await first.goto(bare.pairing)
+    await first.getByRole('heading', { name: 'Still to set up' }).waitFor()
+    await shoot(first, 'first-steps')
+  } finally {
+    await bare.stop()
+  }
 } finally {
   await browser.close()
   await box.stop()

@@ -80,7 +80,7 @@ test('from idea to mailing list, for visitors with scripts on and off', async ({
         await expect(workshop.getByLabel('The line').getByRole('link', { name: 'Form' })).toContainText('proven')
         await station(workshop, 'List')
         const row = workshop.getByRole('row', { name: `${name}.Vega` })
-        for (const text of [name, 'on the list', 'today', 'Volunteers’ blog, inline', '/posts/counting-meteors'])
+        for (const text of [name, 'on the list', 'today', 'inline · Volunteers’ blog', '/posts/counting-meteors'])
           await expect(row).toContainText(text)
       })
 

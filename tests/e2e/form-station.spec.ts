@@ -50,8 +50,6 @@ test('a landing page from the gift shape, mended, undone, published, restored, b
     await hands.fill(workshop.getByLabel('Label', { exact: true }), 'You watch from')
     await hands.fill(workshop.getByLabel('Choice 1'), 'A town')
     await hands.fill(workshop.getByLabel('Choice 2'), 'A hill')
-    await hands.choose(workshop.getByLabel('The list keeps the answer as'), 'a new column')
-    await hands.press(workshop.getByRole('button', { name: 'Make it' }))
     await add('One line of text')
     await hands.fill(workshop.getByLabel('Label', { exact: true }), 'Which hill?')
     await hands.choose(workshop.getByLabel('Ask it'), 'when “You watch from” is')

@@ -64,7 +64,7 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
   await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your whole class')
   await rewrite(picture(second).locator('.askbox-button'), 'We are coming')
   await sent(second)
-  await expect(workshop.getByText(/receiver not reached, 1 change to send/)).toBeVisible({ timeout: 20_000 })
+  await expect(workshop.getByText(/not reached, 1 change kept here/)).toBeVisible({ timeout: 20_000 })
   await workshop.context().setOffline(false)
   for (const page of [workshop, second]) {
     await expect(picture(page).locator('.askbox-heading')).toHaveText('Bring your whole class', { timeout: 20_000 })
@@ -80,6 +80,7 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
   await expect(workshop.getByRole('alert').filter({ hasText: 'takes no more sign-ups' })).toBeVisible()
   expect(await signUp(box, 'late@mail.example')).toBe(410)
   await go(second, '/lists/membersletter')
+  await second.getByRole('button', { name: 'Edit name and words' }).click()
   await second.getByLabel('Name', { exact: true }).fill('The members’ letter')
   await second.getByLabel('Name', { exact: true }).blur()
   await expect(second.getByRole('heading', { name: 'The members’ letter' })).toBeVisible()
@@ -101,13 +102,11 @@ test('what is done without the receiver is told as waiting, and done by itself w
   await sent(workshop)
   await workshop.context().setOffline(true)
   await workshop.getByRole('button', { name: 'Retire this spot' }).click()
-  await expect(
-    workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until the receiver is told' }),
-  ).toBeVisible()
-  await expect(workshop.getByText('the receiver does not know of this yet')).toBeVisible()
+  await expect(workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until then' })).toBeVisible()
+  await expect(workshop.getByText('not saved at the receiver yet')).toBeVisible()
   expect(await signUp(box, 'in-between@mail.example')).toBe(200)
   await workshop.context().setOffline(false)
-  await expect(workshop.getByText('the receiver does not know of this yet')).toHaveCount(0, { timeout: 20_000 })
+  await expect(workshop.getByText('not saved at the receiver yet')).toHaveCount(0, { timeout: 20_000 })
   expect(await signUp(box, 'too-late@mail.example')).toBe(410)
 })
 
@@ -157,6 +156,7 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   expect(await signUp(box, 'lost-and-found@mail.example')).toBe(200)
   await go(workshop, '/lists/membersletter')
   await expect(workshop.getByRole('row', { name: /lost-and-found/ })).toBeVisible()
+  await workshop.getByRole('button', { name: 'Edit name and words' }).click()
   await workshop.getByLabel('Name', { exact: true }).fill('The newer name')
   await workshop.getByLabel('Name', { exact: true }).blur()
   await expect(workshop.getByRole('heading', { name: 'The newer name' })).toBeVisible()

@@ -38,7 +38,9 @@ export function roomyRules(content: FormContent, scope: string): string[] {
 
 /** From which width of the form on its only field and the button fit beside each other, in `em`. */
 function joinedFrom(content: FormContent): number {
-  const least = BESIDE_BUTTON_EM + content.words.button.length * LETTER_EM
+  const example = content.fields.find(({ kind }) => kind !== 'hidden')?.placeholder ?? ''
+  const field = Math.min(MOST_FIELD_EM, Math.max(BESIDE_BUTTON_EM, example.length * LETTER_EM + FIELD_EDGES_EM))
+  const least = field + content.words.button.length * LETTER_EM
   if (isWithSide(content)) return Math.ceil(least / 0.54)
   // Words stand beside the fields from some 36 em on, and leave them three fifths.
   return Math.ceil(content.look.words === 'beside' && least / 0.6 > 36 ? least / 0.6 : least)
@@ -59,6 +61,9 @@ function fromWidth(em: number, rules: readonly Rule[], scope: string): string {
 const LETTER_EM = 0.6
 
 const BESIDE_BUTTON_EM = 11
+/** Its example is not cut off beside the button, within reason; with the space at both ends of a field. */
+const MOST_FIELD_EM = 20
+const FIELD_EDGES_EM = 2
 
 /** From here on a picture has a column of its own, and words and fields still one that is wide enough. */
 const SIDE_BY_SIDE_EM = 34

@@ -8,11 +8,15 @@ import DeskLine from './DeskLine.vue'
 import FirstSteps from './FirstSteps.vue'
 import NeedsHand from './NeedsHand.vue'
 import StillNeeded from './StillNeeded.vue'
-import { useWorkspace } from '../data'
+import { isDemo, useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
+import { useReceiver } from '../sync'
 
 const workspace = useWorkspace()
 const router = useRouter()
+const receiver = useReceiver()
+/** A browser that is new here may get all of it from the receiver first. */
+const isEmpty = computed(() => workspace.isLoaded && workspace.forms.length === 0 && (isDemo || receiver.sync !== null))
 const inUse = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const spotsInUse = computed(() => inUse.value.flatMap(({ id }) => workspace.spotsOf(id)))
 const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArchived))
@@ -30,7 +34,7 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
           >
         </span>
       </div>
-      <FirstSteps v-if="workspace.isLoaded && workspace.forms.length === 0" />
+      <FirstSteps v-if="isEmpty" />
       <ul v-else>
         <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
       </ul>

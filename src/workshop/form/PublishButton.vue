@@ -28,7 +28,14 @@ const router = useRouter()
 const isBusy = ref(false)
 const findings = computed(() => line.flatMap((state) => state.findings).filter(({ weight }) => weight === 'stops'))
 
+/** What is found follows when the hands rest: a column that a field just made is not missed. */
+const FINDINGS_REST_MS = 300
+
 async function publish(): Promise<void> {
+  isBusy.value = true
+  await draft.whenKept()
+  await new Promise((resolve) => setTimeout(resolve, FINDINGS_REST_MS))
+  isBusy.value = false
   const [first] = findings.value
   if (first !== undefined) {
     notices.problem(`Not published. ${first.message}`)

@@ -53,6 +53,13 @@ const statuses = [
   { value: 'all' as const, label: 'Everyone' },
   ...memberStatuses.map((one) => ({ value: one, label: statusNames[one] })),
 ]
+/** Spots whose name or site has the words that are looked for. */
+function spotsWith(words: string): string[] {
+  if (words === '') return []
+  return workspace.spots
+    .filter((spot) => spotName(spot, workspace.sites).toLowerCase().includes(words))
+    .map(({ id }) => id)
+}
 const wanted = (): Wanted => ({
   list: list.id,
   ...(form !== undefined && { form }),
@@ -141,11 +148,6 @@ function whereFrom(member: ShownMember): string {
 function told(from: CameFrom | undefined): string[] {
   return [from?.source, from?.campaign].flatMap((words) => (words ? [words] : []))
 }
-/** Spots whose name or site has the words that are looked for. */
-const spotsWith = (words: string) =>
-  workspace.spots
-    .filter((spot) => words !== '' && spotName(spot, workspace.sites).toLowerCase().includes(words))
-    .map(({ id }) => id)
 
 async function remove({ id, revision, status: before, email }: ShownMember): Promise<void> {
   const removal = await queueCommand({ kind: 'remove-member', list: list.id, member: id, revision })

@@ -74,14 +74,13 @@ export function useWishes() {
 
   const shownShape = computed(() => shape.value || shapeForSpot(kind.value).key)
   const language = computed(() => (chosenSite.value ? workspace.languageOf(chosenSite.value.id) : 'en'))
-  /** A page of its own, and a pop-up, look like one; other shapes go anywhere else. */
+  /** A page of its own, and a pop-up, have a shape each; all others go anywhere. */
   function takeShape(key: string): void {
     shape.value = key
     if (key === 'landing' || key === 'pop-up') kind.value = key
-    else if (kind.value === 'landing') kind.value = 'inline'
   }
   watch(kind, (now) => {
-    if (shape.value === 'landing' || shape.value === 'pop-up' || now === 'landing') shape.value = ''
+    if ((shape.value === 'landing' || shape.value === 'pop-up') && shape.value !== now) shape.value = ''
   })
 
   watchEffect(() => {

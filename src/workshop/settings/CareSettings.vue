@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElSwitch } from 'element-plus'
+import { ElButton, ElCheckbox } from 'element-plus'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { readEmail } from '#core/email'
 import { type BackupSettings, type CareState, clientFor } from '../client'
@@ -62,10 +62,10 @@ const hasSender = computed(() =>
     <h2 id="care-title">Backups by themselves</h2>
     <p v-if="care === null" class="quiet">Shown when Ask Box answers.</p>
     <template v-else>
-      <ElSwitch
+      <ElCheckbox
         :model-value="care.backups.isOn"
-        active-text="A copy of everything, every day"
-        @update:model-value="setBackups({ isOn: Boolean($event) })"
+        label="A copy of everything, every day"
+        @change="setBackups({ isOn: Boolean($event) })"
       />
       <p v-if="care.backups.problem" class="problem" role="alert">
         The last one could not be made: {{ care.backups.problem.said }}

@@ -22,10 +22,13 @@ const receiver = useReceiver()
 const workspace = useWorkspace()
 const waiting = useWaiting()
 const rehearsal = useRehearsal()
+/** In the head of every page: whether all is saved, and what is not yet. */
+const state = computed(() => {
+  if (onTheWay.value === '') return receiver.words
+  return receiver.isLinked ? `${onTheWay.value} on the way` : `${receiver.words}, ${onTheWay.value} kept here`
+})
 const onTheWay = computed(() =>
-  waiting.count === 0 || receiver.pairing === null
-    ? ''
-    : `${waiting.count === 1 ? '1 change' : `${waiting.count} changes`} on the way`,
+  waiting.count === 0 || receiver.pairing === null ? '' : waiting.count === 1 ? '1 change' : `${waiting.count} changes`,
 )
 
 const prefersDark = matchMedia('(prefers-color-scheme: dark)')
@@ -83,7 +86,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
         role="status"
       >
-        <RouterLink to="/settings">{{ receiver.isLinked && onTheWay ? onTheWay : receiver.words }}</RouterLink>
+        <RouterLink to="/settings">{{ state }}</RouterLink>
       </div>
     </header>
     <div v-if="savingProblem" class="unsaved" role="alert">

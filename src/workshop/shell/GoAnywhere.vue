@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElAutocomplete, ElDialog } from 'element-plus'
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { type Anything, everything, found } from './anything'
 
@@ -9,6 +9,11 @@ const emit = defineEmits<{ close: []; keys: [] }>()
 const router = useRouter()
 const isOpen = ref(true)
 const typed = ref('')
+/** How many options stand below the line: the box grows with them. */
+const count = ref(0)
+const OPTION_PX = 34
+const MOST_PX = 280
+const room = computed(() => `${Math.min(MOST_PX, count.value * OPTION_PX) + (count.value > 0 ? 28 : 0)}px`)
 const line = useTemplateRef('line')
 const all = everything(router, () => emit('keys'))
 
@@ -20,7 +25,9 @@ function focus(): void {
  * not there instead.
  */
 function suggest(text: string, show: (all: Anything[]) => void): void {
-  show(found(all, text))
+  const options = found(all, text)
+  show(options)
+  count.value = options.length
   void nextTick(() => {
     const input = (line.value?.inputRef as { ref?: HTMLInputElement } | undefined)?.ref
     const first = document.getElementById(`${input?.getAttribute('aria-controls')}-item-0`)
@@ -50,8 +57,6 @@ async function take(one: Record<string, unknown>): Promise<void> {
       aria-label="Where to go, or what to do"
       placeholder="A form, a list, a place, something to do"
       highlight-first-item
-      :teleported="false"
-      popper-class="in-the-box"
       :debounce="0"
       :fetch-suggestions="suggest as never"
       @select="take"
@@ -62,23 +67,9 @@ async function take(one: Record<string, unknown>): Promise<void> {
         >
       </template>
     </ElAutocomplete>
+    <div aria-hidden="true" :style="{ height: room }" />
   </ElDialog>
 </template>
-
-<style>
-/* The box grows with its options: they stand in it, and do not hang out of it. */
-.el-dialog .in-the-box.el-popper {
-  position: static !important;
-  width: 100% !important;
-  margin-top: var(--gap-2);
-  border: 0;
-  box-shadow: none;
-  transform: none !important;
-}
-.el-dialog .in-the-box .el-popper__arrow {
-  display: none;
-}
-</style>
 
 <style scoped>
 .line {

@@ -92,7 +92,7 @@ function wordsFor(sync: SyncState | null): string {
     case 'key-refused':
       return 'key refused'
     case 'offline':
-      return 'not reached: kept here'
+      return 'not reached'
     case 'empty-receiver':
       return 'new receiver, empty'
     case 'other-journal':
