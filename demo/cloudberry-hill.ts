@@ -484,7 +484,7 @@ const popUp: FormContent = {
   },
 }
 
-/** Added in the last weeks: a side column with confirmation, a pop-up, and a footer. */
+/** Added in the last weeks: a side column with confirmation, a pop-up, and a footer that waits to be put on its site. */
 const laterPlans: Plan[] = [
   {
     form: 'placesform',
@@ -522,7 +522,7 @@ const laterPlans: Plan[] = [
     kind: 'footer',
     page: '',
     spot: 'guidefooter',
-    pace: 0.3,
+    pace: 0,
     published: [{ daysBefore: 4, content: footer }],
   },
 ]

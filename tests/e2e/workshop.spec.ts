@@ -383,7 +383,8 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
   // On a site that takes no code, the link is all there is, and the reason is said.
   await go(workshop, '/sites')
   // By name, the volunteers’ blog is the last.
-  await choose(workshop.getByLabel('Built with').last(), 'takes no code')
+  await workshop.getByRole('button', { name: 'Edit' }).last().click()
+  await choose(workshop.getByLabel('Built with'), 'takes no code')
   // Kept, and on its way: a page that is left within the same moment keeps nothing.
   await expect
     .poll(async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'volunteersblog')?.body?.kind)
@@ -438,7 +439,7 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
   try {
     const page = await (await workshop.context().browser()!.newContext()).newPage()
     await page.goto(fresh.pairing)
-    await expect(page.getByText('There is no form yet')).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'A form on your site, and proof that it works' })).toBeVisible()
     await go(page, '/settings')
     // In step with the receiver while the file is opened: none of it may get there unasked.
     await expect(page.getByText('all saved').first()).toBeVisible()

@@ -170,9 +170,9 @@ test('property: any form survives saving and opening unchanged', () => {
   )
 })
 
-test('the demo is a workspace of six sites, three lists, at least four forms and sixty days', () => {
+test('the demo is a workspace of six sites, four lists, eight forms and sixty days', () => {
   const days = new Set(demo.journal.entries.map(({ at }) => at.slice(0, 10)))
-  expect([demo.sites.length, demo.lists.length, demo.forms.length, days.size]).toEqual([6, 3, 5, 60])
+  expect([demo.sites.length, demo.lists.length, demo.forms.length, days.size]).toEqual([6, 4, 8, 60])
 })
 
 test.each([
@@ -249,7 +249,7 @@ test.each([
     code: 'broken-reference',
     path: 'forms[0].list',
   },
-  { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', path: 'spots[5]' },
+  { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', path: 'spots[8]' },
   {
     why: 'a gap in the journal',
     text: changed((one) => one.journal.entries.splice(10, 1)),

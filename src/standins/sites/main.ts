@@ -50,6 +50,8 @@ function pasteDemo(slots: Slots, file: string, address: string): void {
     const site = sites.find(({ id }) => id === spot.site)
     const version = versions.filter(({ form }) => form === spot.form).at(-1)
     if (site === undefined || version === undefined || !site.address.startsWith(address)) continue
+    // Where no page is known, nobody has put it anywhere yet.
+    if (spot.page === '' && spot.kind !== 'landing') continue
     const path = new URL(spot.page || site.address).pathname.replace(/\/$/, '')
     const found = siteOf(path)
     if (found === null || found.page === 'listing') continue
