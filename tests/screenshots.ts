@@ -33,6 +33,7 @@ try {
   await page.getByRole('radio', { name: 'A new list' }).check()
   await page.getByLabel('Name of the list').fill('Night-walk dates')
   await page.getByRole('radio', { name: 'Volunteers’ blog' }).check()
+  await page.evaluate(() => scrollTo(0, 0))
   await shoot(page, 'new-form')
   await visit('/forms/clearskyform/form', '.form-picture')
   await page.frameLocator('iframe[title^="The form."]').locator('.askbox-heading').click()
