@@ -1,5 +1,5 @@
-import { readFileSync } from 'node:fs'
-import { resolve } from 'node:path'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
 import type { Page } from '@playwright/test'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
@@ -246,6 +246,35 @@ test('the demo can be looked round in an own place, and left by one press', asyn
   expect(await violationsOn(page)).toEqual([])
   await page.getByRole('button', { name: 'Leave the demo' }).click()
   await context.close()
+})
+
+test('an example that is cut off in its field is found; ours fits at every width of its spot', async ({ workshop }) => {
+  await newForm(workshop, 'Examples', 'Volunteers’ blog')
+  await press(workshop, 'Make the form')
+  await drawer(workshop, 'Checkup')
+  await expect(workshop.getByText(/^Nothing found/)).toBeVisible()
+  const example = workshop.frameLocator('iframe[title^="The form."]').locator('input[name=email]')
+  await example.fill('The address that you really read each morning, and not the one for shops')
+  await example.blur()
+  await expect(workshop.getByText(/^The example in a field does not fit at \d+ px/)).toBeVisible()
+})
+
+test('backups are made by themselves, by one press too, and read through; where alerts go is set on screen', async ({
+  workshop,
+  box,
+}) => {
+  await go(workshop, '/settings')
+  await expect(workshop.getByLabel('A copy of everything, every day')).toBeChecked()
+  await press(workshop, 'Make one now')
+  await expect(workshop.getByText(/read through and whole/)).toBeVisible()
+  expect(readdirSync(join(box.folder, 'backups'))).toHaveLength(1)
+  const address = workshop.getByLabel('Your address')
+  await address.fill('nobody')
+  await address.blur()
+  await expect(workshop.getByText('This is no email address.')).toBeVisible()
+  await address.fill('owner@hill.example')
+  await address.blur()
+  await expect.poll(() => readFileSync(join(box.folder, 'care.json'), 'utf8')).toContain('owner@hill.example')
 })
 
 async function storedColumns(workshop: Page, name: string): Promise<{ key: string; label: string }[]> {

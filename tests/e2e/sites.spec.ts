@@ -294,6 +294,5 @@ test('the Sites view shows what stands where, and hands all of it to whoever loo
       async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'pageoflinks')?.body?.profile?.keepsForms,
     )
     .toBe(false)
-  await openSpot(workshop, box, 'linksform')
-  await expect(workshop.getByText('This kind of site takes forms out of what is pasted.')).toBeVisible()
+  await expect(links.getByText(/^It takes scripts, frames, code in the head\./)).toBeVisible()
 })

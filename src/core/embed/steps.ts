@@ -134,7 +134,12 @@ export function pasteSteps(site: Pick<Site, 'kind' | 'profile'>, spot: Within | 
 }
 
 /** What an owner does after publishing: nothing for a page of ours, paste for the first time, or paste anew. */
-export function afterPublishing(spots: readonly { kind: SpotKind; code: CodeKind }[], isFirst: boolean): string {
+export function afterPublishing(
+  spots: readonly { kind: SpotKind; code: CodeKind }[],
+  isFirst: boolean,
+  waits: string | null = null,
+): string {
+  if (waits !== null) return `It is kept for later. ${waits}`
   const pasted = spots.filter(({ kind, code }) => kind !== 'landing' && (isFirst || isPastedAgain(code)))
   const places: Record<Exclude<SpotKind, 'landing'>, string> = {
     'pop-up': 'the head of the page',

@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { afterPublishing, codeOf } from '#core/embed'
+import { afterPublishing, codeOf, codeReachProblem } from '#core/embed'
 import type { Form, Version } from '#core/form'
 import type { StationState } from '#core/line'
 import type { Draft } from './draft'
@@ -31,6 +31,16 @@ const findings = computed(() => line.flatMap((state) => state.findings).filter((
 /** What is found follows when the hands rest: a column that a field just made is not missed. */
 const FINDINGS_REST_MS = 300
 
+/** Why none of its spots can be used yet; null where one can. */
+function waits(): string | null {
+  const { publicUrl } = receiver
+  const sites = workspace
+    .spotsOf(form.id)
+    .flatMap(({ state, site }) => (state === 'live' ? (workspace.site(site) ?? []) : []))
+  const reaches = sites.map((site) => (publicUrl === null ? null : codeReachProblem(publicUrl, site)))
+  return reaches.length > 0 && reaches.every((reach) => reach !== null) ? reaches[0]! : null
+}
+
 async function publish(): Promise<void> {
   isBusy.value = true
   await draft.whenKept()
@@ -55,7 +65,7 @@ async function publish(): Promise<void> {
       .spotsOf(form.id)
       .filter(({ state }) => state === 'live')
       .map((spot) => ({ kind: spot.kind, code: codeOf(spot, workspace.site(spot.site)) }))
-    notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1)}`)
+    notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1, waits())}`)
     await router.replace({ name: 'form', params: { id: form.id, station: 'spot' } })
   } catch (error) {
     notices.problem(

@@ -132,8 +132,14 @@ function wordsIn(key: string, member: ShownMember): string {
     case 'spot':
       return whereFrom(member)
     default:
-      return member.from?.page ? shownPage(member.from.page) : ''
+      return member.from?.page ? pathOf(member.from.page) : ''
   }
+}
+
+/** The site stands beside it already: what tells pages apart is the rest. */
+function pathOf(page: string): string {
+  const path = URL.canParse(page) ? new URL(page).pathname : '/'
+  return path === '/' ? shownPage(page) : path
 }
 
 function whereFrom(member: ShownMember): string {

@@ -1,5 +1,6 @@
 import { ref, shallowRef } from 'vue'
 import { addressProblem, siteHost } from '#core/site'
+import type { FoundColour } from '#core/css'
 import type { Palette } from '#core/look'
 import { useReceiver } from '../sync'
 import { paletteBeside } from './palette'
@@ -13,6 +14,8 @@ export interface SiteReading {
   /** Host of the page, as its owner knows it. */
   host: string
   palette: Palette
+  /** Its colours, those used most first. */
+  found: FoundColour[]
   sheets: number
 }
 
@@ -72,6 +75,7 @@ async function readSite(address: string, fetchPage: Fetch): Promise<SiteReading>
     address: page.address,
     host: siteHost(page.address),
     palette: result.palette,
+    found: result.found,
     sheets: sheets.filter((sheet) => sheet !== '').length,
   }
 }

@@ -3,11 +3,13 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Form } from '#core/form'
 import { coloursFrom, inManner, nearestFont, type Palette, quietPalette } from '#core/look'
+import { addressProblem, siteHost } from '#core/site'
 import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
 import { useNotices } from '../../shell/notices'
 import { useWorkspace } from '../../data'
 import { paletteBeside } from '../../sites/palette'
+import { useSiteReading } from '../../sites/reading'
 import Swatches from './Swatches.vue'
 
 /** Takes colours and type from the site: its owner pastes a page or a style sheet and says which colour is for what. */
@@ -30,6 +32,15 @@ const roles = [
   { key: 'text', name: 'Text' },
   { key: 'accent', name: 'Emphasis' },
 ] as const
+
+const reading = useSiteReading()
+const hasAddress = computed(() => site.value !== null && addressProblem(site.value.address) === null)
+async function readAddress(): Promise<void> {
+  const seen = await reading.read(site.value!.address)
+  if (seen === null) return
+  found.value = seen.found.slice(0, 24)
+  palette.value = seen.palette
+}
 
 async function read(): Promise<void> {
   isReading.value = true
@@ -70,7 +81,15 @@ function wear(): void {
       }}</ElButton>
     </div>
     <template v-if="isOpen">
-      <Labelled label="Paste the page’s source, or its style sheet">
+      <div v-if="hasAddress">
+        <ElButton size="small" :loading="reading.isReading.value" @click="readAddress"
+          >Read them from {{ siteHost(site!.address) }}</ElButton
+        >
+      </div>
+      <p v-if="reading.problem.value" class="problem small" role="alert">
+        {{ reading.problem.value }} Paste the page’s source instead.
+      </p>
+      <Labelled label="Or paste the page’s source, or its style sheet">
         <ElInput v-model="pasted" type="textarea" class="code" :rows="4" spellcheck="false" @change="read" />
       </Labelled>
       <div><ElButton size="small" :disabled="pasted.trim() === ''" @click="read">Find the colours</ElButton></div>
