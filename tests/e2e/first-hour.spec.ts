@@ -252,11 +252,11 @@ test('an example that is cut off in its field is found; ours fits at every width
   await newForm(workshop, 'Examples', 'Volunteers’ blog')
   await press(workshop, 'Make the form')
   await drawer(workshop, 'Checkup')
-  await expect(workshop.getByText(/^Nothing found/)).toBeVisible()
+  await expect(workshop.getByText(/Nothing found\./)).toBeVisible()
   const example = workshop.frameLocator('iframe[title^="The form."]').locator('input[name=email]')
   await example.fill('The address that you really read each morning, and not the one for shops')
   await example.blur()
-  await expect(workshop.getByText(/^The example in a field does not fit at \d+ px/)).toBeVisible()
+  await expect(workshop.getByText(/The example in a field does not fit at \d+ px/)).toBeVisible()
 })
 
 test('backups are made by themselves, by one press too, and read through; where alerts go is set on screen', async ({

@@ -7,6 +7,7 @@ import type { FormId } from '#core/ids'
 import { readWorkspace } from '#core/workspace'
 import { entriesAfter, objectsOf } from '../api'
 import { type RunningBox, startBox } from '../programs'
+import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture } from './form-station'
 import { choose, go } from './hands'
@@ -433,6 +434,8 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
     const page = await (await workshop.context().browser()!.newContext()).newPage()
     await page.goto(fresh.pairing)
     await expect(page.getByRole('heading', { name: 'A form on your site, and proof that it works' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Still to set up' })).toBeVisible()
+    expect(await violationsOn(page)).toEqual([])
     await go(page, '/settings')
     // In step with the receiver while the file is opened: none of it may get there unasked.
     await expect(page.getByText('all saved').first()).toBeVisible()
