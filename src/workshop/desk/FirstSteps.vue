@@ -60,7 +60,7 @@ async function open(file: File | undefined): Promise<void> {
       <ElButton type="primary" size="large" @click="router.push('/new')">Make the first form</ElButton>
       <ElButton v-if="!isDemo" size="large" @click="enterDemo">Look round in the demo</ElButton>
       <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="open($event.raw)">
-        <ElButton size="large" text>Open a workspace file</ElButton>
+        <span class="el-button el-button--large is-text">Open a workspace file</span>
       </ElUpload>
     </div>
   </section>
