@@ -106,6 +106,11 @@ const unordered = computed((): Need[] => [
     : []),
 ])
 
+/** Spots through which somebody ever came. */
+const cameFrom = useLive(
+  async () => new Set((await database.lastArrivals.toArray()).map(({ spot }) => spot)),
+  new Set<SpotId>(),
+)
 /** Once visitors reach Ask Box: what was made before then, and waits for its real site. */
 const waitingForSites = computed((): Need[] =>
   receiverState.isOnline.value && !isDemo
@@ -121,7 +126,7 @@ const waitingForSites = computed((): Need[] =>
           }
           if (meant !== null)
             return [{ ...at, key: `${spot.id} meant`, text: `Visitors reach Ask Box now: move it to ${meant.name}.` }]
-          const hasCome = arrivals.of(form.id).some((one) => one.spot === spot.id)
+          const hasCome = cameFrom.value.has(spot.id)
           const isTried = proofs.value.some((proof) => proof.spot === spot.id)
           const site = workspace.site(spot.site)
           return spot.kind === 'landing' || hasCome || isTried || site === null
