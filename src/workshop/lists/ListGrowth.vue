@@ -22,7 +22,9 @@ const days = computed(() => {
   return counts
 })
 const sum = computed(() => days.value.reduce((all, one) => all + one, 0))
-const most = computed(() => Math.max(1, ...days.value))
+/** One sign-up a day is no full bar. */
+const LEAST_FULL = 4
+const most = computed(() => Math.max(LEAST_FULL, ...days.value))
 </script>
 
 <template>
