@@ -185,7 +185,7 @@ function unseenPageFindings({ form, mail }: CheckupSubject): Finding[] {
   return unseen.flatMap((about): Finding[] => {
     const page = pageOf(about)
     if (page === '' || addressProblem(page) !== null || isShown) return []
-    const name = pageHost(page)
+    const name = pageName(page)
     return [
       {
         station: 'answer',
@@ -205,7 +205,7 @@ function unseenPageFindings({ form, mail }: CheckupSubject): Finding[] {
               ...changed.answers,
               [seen[0]!]: {
                 ...answerTo(changed, seen[0]!),
-                ...answers[about],
+                ...changed.answers[about],
                 ...wordsOf(answerTo(changed, seen[0]!)),
               },
             },
@@ -217,7 +217,7 @@ function unseenPageFindings({ form, mail }: CheckupSubject): Finding[] {
 }
 const wordsOf = ({ heading, message }: Answer) => ({ heading, message })
 /** A page as its owner knows it: without what every address begins with. */
-const pageHost = (page: string) => `“${page.replace(/^https?:\/\//, '')}”`
+const pageName = (page: string) => `“${page.replace(/^https?:\/\//, '')}”`
 
 /** What stands in the form's place for who comes back. */
 function knownFindings({ form }: CheckupSubject): Finding[] {

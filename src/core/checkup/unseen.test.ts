@@ -1,13 +1,21 @@
-import { type AnswerCase, startContent } from '#core/form'
+import { type AnswerCase, type FormContent, startContent } from '#core/form'
 import { startMail } from '#core/message'
 import type { MailSettings } from '#core/mail'
 import { form, list, site, spot } from '../../../tests/tables/samples'
 import { checkup } from '.'
 
 const PAGE = 'https://hill.example/thanks'
-const found = (own: readonly AnswerCase[], confirm: MailSettings['confirm'] | null, kind = site.kind) => {
-  const draft = startContent('Our letter')
-  for (const one of own) draft.answers[one] = { show: 'address', heading: '', message: '', address: PAGE }
+function contentWith(own: readonly AnswerCase[]): FormContent {
+  const content = startContent('Our letter')
+  for (const one of own) content.answers[one] = { show: 'address', heading: '', message: '', address: PAGE }
+  return content
+}
+const found = (
+  own: readonly AnswerCase[],
+  confirm: MailSettings['confirm'] | null,
+  kind = site.kind,
+  draft = contentWith(own),
+) => {
   const mail = confirm === null ? null : startMail(list.id, list.name)
   if (mail !== null) Object.assign(mail.draft, { confirm, senderAddress: 'letters@hill.example' })
   return checkup({
@@ -40,10 +48,12 @@ test.each<[own: AnswerCase[], confirm: MailSettings['confirm'] | null, unseen: A
   expect(all.map(({ about }) => about)).toEqual(unseen === null ? [] : [unseen])
   const mend = all[0]?.mend
   if (mend === undefined) return
-  const { answers } = mend.apply({ ...startContent('x'), answers: { ...startContent('x').answers } })
+  // By one press it is shown where visitors come along, with the words that were there kept.
+  const draft = mend.apply(contentWith(own))
   const shown = confirm === 'never' ? 'joined' : 'confirmed'
-  // By one press it is shown where visitors come along; the words that were there stay with it.
-  expect(answers[shown]).toBeDefined()
+  expect(draft.answers[shown]).toMatchObject({ show: 'address', address: PAGE })
+  expect(draft.answers[shown]!.heading).not.toBe('')
+  expect(found(own, confirm, site.kind, draft).map(({ code }) => code)).not.toContain('page-unseen')
 })
 
 test('a pop-up on a site without a place in its head is told; elsewhere it is not', () => {

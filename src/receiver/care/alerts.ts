@@ -48,6 +48,11 @@ export class Alerts {
         }
   }
 
+  /** Tells of all that is broken now, as to somebody who has just said where. */
+  async tellAll(): Promise<void> {
+    for (const key of Object.keys(this.parts.care.read().raised)) await this.send(key)
+  }
+
   private async send(key: string): Promise<void> {
     const { care, outbox, sendingList, now } = this.parts
     const reading = parseEmail(care.read().alerts.address)

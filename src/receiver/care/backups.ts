@@ -10,8 +10,8 @@ const DAY_MS = 86_400_000
 /** A copy is due a day after the last one; a failed try is made again after an hour. */
 const AGAIN_MS = 3_600_000
 const LOOK_EVERY_MS = 5 * 60_000
-/** Folders of copies, and nothing else in the place where they are. */
-const COPY_NAME = /^askbox-\d{4}-\d{2}-\d{2}T\d{2}-\d{2}-\d{2}$/
+/** Folders of these copies alone: those that somebody made by hand, in the same place, are theirs. */
+const COPY_NAME = /^askbox-daily-\d{4}-\d{2}-\d{2}T\d{2}-\d{2}-\d{2}$/
 
 export interface BackupParts {
   care: CareFile
@@ -77,7 +77,7 @@ export class Backups {
   }
 
   private async copyInto(folder: string, at: number): Promise<{ path: string } & CheckedCopy> {
-    const path = join(folder, `askbox-${new Date(at).toISOString().slice(0, 19).replaceAll(':', '-')}`)
+    const path = join(folder, `askbox-daily-${new Date(at).toISOString().slice(0, 19).replaceAll(':', '-')}`)
     const unfinished = `${path}.unfinished`
     try {
       mkdirSync(unfinished, { recursive: true, mode: 0o700 })
@@ -114,6 +114,10 @@ export class Backups {
     const copies = readdirSync(folder)
       .filter((name) => COPY_NAME.test(name))
       .sort()
+    // Of a process that ended while it made one.
+    for (const name of readdirSync(folder))
+      if (name.endsWith('.unfinished') && COPY_NAME.test(name.slice(0, -'.unfinished'.length)))
+        rmSync(join(folder, name), { recursive: true, force: true })
     for (const name of copies.slice(0, -this.parts.care.read().backups.keep))
       rmSync(join(folder, name), { recursive: true, force: true })
   }

@@ -69,6 +69,9 @@ test('copies make themselves once a day, are whole, hold key and gifts, and the 
   const place = join(folder, 'elsewhere')
   mkdirSync(place)
   for (const own of ['holiday.jpg', 'askbox-notes.txt']) writeFileSync(join(place, own), 'mine')
+  // Made by hand, with `npm run backup`.
+  mkdirSync(join(place, 'askbox-2020-01-01T00-00-00'))
+  mkdirSync(join(place, 'askbox-daily-2020-01-01T00-00-00.unfinished'))
   care.file.keep({ backups: { isOn: true, folder: place, keep: 3 } })
   for (let day = 0; day < 5; day++) {
     await ledger.signUp(signUp(`day-${day}@mail.example`), `${day}`)
@@ -78,9 +81,11 @@ test('copies make themselves once a day, are whole, hold key and gifts, and the 
     await care.backups.look()
     now += 1
   }
-  const copies = readdirSync(place).filter((name) => name.startsWith('askbox-2'))
+  const copies = readdirSync(place).filter((name) => name.startsWith('askbox-daily-'))
   expect(copies).toHaveLength(3)
-  expect(existsSync(join(place, 'holiday.jpg')) && existsSync(join(place, 'askbox-notes.txt'))).toBe(true)
+  for (const own of ['holiday.jpg', 'askbox-notes.txt', 'askbox-2020-01-01T00-00-00'])
+    expect([own, existsSync(join(place, own))]).toEqual([own, true])
+  expect(readdirSync(place).filter((name) => name.endsWith('.unfinished'))).toEqual([])
   const newest = join(place, copies.sort().at(-1)!)
   expect(checkCopy(join(newest, 'askbox.sqlite')).entries).toBe(ledger.latest())
   expect(readFileSync(join(newest, 'owner.key'), 'utf8').trim()).toBe(KEY)
@@ -89,7 +94,7 @@ test('copies make themselves once a day, are whole, hold key and gifts, and the 
   // Another start goes on from there.
   care = open()
   await care.backups.look()
-  expect(readdirSync(place).filter((name) => name.startsWith('askbox-2'))).toHaveLength(3)
+  expect(readdirSync(place).filter((name) => name.startsWith('askbox-daily-'))).toHaveLength(3)
   const before = readdirSync(place)
   care.file.keep({ backups: { isOn: false, folder: place, keep: 3 } })
   now += 3 * DAY_MS
@@ -178,7 +183,12 @@ test('the owner’s side reads and sets it, and takes no relative folder and no 
   }
   expect((await ask('')).body).toMatchObject({ backups: { isOn: true, keep: 7, last: null }, alerts: { address: '' } })
   expect((await ask('/backups/now', 'POST')).body).toMatchObject({ backups: { last: { entries: ledger.latest() } } })
-  expect((await ask('/alerts', 'PUT', { address: 'owner@hill.example' })).status).toBe(200)
+  // What broke before anybody could be told is told to whoever says where.
+  await care.alerts.raise('backup', { subject: 'No backup could be made', text: 'What to do: make room.' })
+  expect(told()).toEqual([])
+  for (let time = 0; time < 2; time++)
+    expect((await ask('/alerts', 'PUT', { address: 'owner@hill.example' })).status).toBe(200)
+  expect(told().map(({ subject }) => subject)).toEqual(['Ask Box: No backup could be made'])
   for (const [path, json] of [
     ['/backups', { isOn: true, folder: 'copies', keep: 7 }],
     ['/backups', { isOn: true, folder: '', keep: 0 }],

@@ -43,7 +43,7 @@ const keepAlerts = createRoute({
   responses: { ...answers, ...readings, 200: done(careState) },
 })
 
-export function careApiRoutes(routes: OpenAPIHono, { file, backups }: Care): void {
+export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Care): void {
   const state = (): CareState => {
     const kept = file.read()
     return {
@@ -65,8 +65,10 @@ export function careApiRoutes(routes: OpenAPIHono, { file, backups }: Care): voi
     await backups.make()
     return c.json(state(), 200)
   })
-  routes.openapi(keepAlerts, (c) => {
+  routes.openapi(keepAlerts, async (c) => {
+    const before = file.read().alerts.address
     file.keep({ alerts: c.req.valid('json') })
+    if (file.read().alerts.address !== before) await alerts.tellAll()
     return c.json(state(), 200)
   })
 }

@@ -2,7 +2,7 @@
 import { ElButton, ElUpload } from 'element-plus'
 import { useRouter } from 'vue-router'
 import { stations } from '#core/checkup'
-import { enterDemo, isDemo } from '../data'
+import { enterDemo, isDemo, useWorkspace } from '../data'
 import SignalArm from '../form/line/SignalArm.vue'
 import { stationNames } from '../form/line/stations'
 import { useNotices } from '../shell/notices'
@@ -11,6 +11,7 @@ import { checkFile, openFile } from '../settings/backup'
 
 /** The Desk before there is a form: what Ask Box does, drawn as the line that every form will have, and the ways in. */
 const router = useRouter()
+const workspace = useWorkspace()
 const notices = useNotices()
 const receiver = useReceiver()
 const will: Record<(typeof stations)[number], string> = {
@@ -23,6 +24,14 @@ const will: Record<(typeof stations)[number], string> = {
 
 async function open(file: File | undefined): Promise<void> {
   if (file === undefined) return
+  // It takes the place of everything: where there is something, Settings ask first, and offer to save it.
+  if (workspace.lists.length + workspace.sites.length > 0) {
+    notices.problem(
+      'There are lists or sites here already. Open the file in Settings, where what is here can be saved first.',
+    )
+    await router.push('/settings')
+    return
+  }
   try {
     const checked = await checkFile(file, () => {}).result
     if (!checked.ok) {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElButton, ElProgress } from 'element-plus'
+import { ElButton, ElEmpty, ElProgress } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { clientFor, type MailState } from '../client'
 import { shownMoment } from '../controls/shown'
 import Views from '../controls/Views.vue'
+import { isDemo } from '../data'
 import { useReceiver } from '../sync'
 import { useNotices } from '../shell/notices'
 import MailQueue from './MailQueue.vue'
@@ -125,7 +126,12 @@ async function putBack(): Promise<void> {
       </p>
       <ElButton @click="putBack">Put back {{ state.wronglyMarked === 1 ? 'this person' : 'these people' }}</ElButton>
     </div>
-    <Views v-model="place" label="What of the mail" :views="places">
+    <ElEmpty
+      v-if="isDemo"
+      class="sheet"
+      description="In the demo no mail is sent. Here stands what waits, was sent or refused, and why."
+    />
+    <Views v-else v-model="place" label="What of the mail" :views="places">
       <template v-if="state">
         <Boxes v-if="place === 'boxes'" />
         <MailQueue v-else-if="place === 'queue'" />

@@ -5,7 +5,7 @@ import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
-import { writeSetting } from '../data'
+import { isDemo, writeSetting } from '../data'
 import { useReceiver } from '../sync'
 
 const receiver = useReceiver()
@@ -23,8 +23,10 @@ const repeats = computed({
   <div class="page settings">
     <h1>Settings</h1>
     <BackupSettings />
-    <CareSettings />
-    <ReceiverSettings />
+    <template v-if="!isDemo">
+      <CareSettings />
+      <ReceiverSettings />
+    </template>
     <section class="group" aria-labelledby="repeat-title">
       <h2 id="repeat-title">Rehearsals</h2>
       <ReceiverBrowser />

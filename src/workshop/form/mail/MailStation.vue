@@ -39,7 +39,7 @@ const findings = computed(
       part.value === 'sender' ? about === 'sender' || about === 'colours' : about === part.value,
     ) ?? [],
 )
-const needsServer = computed(() => /mail server/.test(state?.reason ?? ''))
+const needsServer = computed(() => state?.signal === 'needs-work' && /mail server/.test(state.reason))
 const panels = {
   confirm: defineAsyncComponent(() => import('./ConfirmPanel.vue')),
   sender: defineAsyncComponent(() => import('./SenderPanel.vue')),

@@ -15,6 +15,8 @@ const { text, paste = null } = defineProps<{
   isFolded?: boolean
   /** Where it is pasted for its owner, on a pretend site. */ paste?: StandInPlace | null
 }>()
+/** Pasted for its owner, on a pretend site. */
+const emit = defineEmits<{ pasted: [] }>()
 const notices = useNotices()
 const taken = inject(codeTaken, () => {})
 const isCopied = ref(false)
@@ -24,6 +26,7 @@ async function pasteIt(): Promise<void> {
   try {
     const { where, seenAt } = await pasteForOwner(paste!, text)
     taken(paste!.place === 'inline' || paste!.place === 'page-head' ? seenAt : undefined)
+    emit('pasted')
     notices.done(`Pasted: ${where}.`, undefined, undefined, { words: 'See the page', address: seenAt })
   } catch (error) {
     notices.problem(error instanceof Error ? error.message : String(error))

@@ -21,7 +21,7 @@ const { spot, site, content, receiver } = defineProps<{
 const permits = computed(() => profileOf(site))
 const line = computed(() => sharedLine(receiver))
 /** Asked for only where it is not there yet. */
-const { state: lineThere } = useLineThere(
+const { state: lineThere, look } = useLineThere(
   () => spot,
   () => site,
 )
@@ -59,6 +59,7 @@ const place = computed(() => {
             title="The shared line, once for the whole site"
             :text="line"
             label="The shared line"
+            @pasted="look"
             :paste="standInPlace(spot, site, true)"
             copy-words="Copy the line"
           />

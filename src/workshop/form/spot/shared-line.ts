@@ -1,4 +1,4 @@
-import { shallowRef, watchEffect } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { sharedLine } from '#core/embed'
 import { addressProblem, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
@@ -11,23 +11,28 @@ export type LineThere = 'looking' | 'there' | 'missing' | 'unknown'
 export function useLineThere(spot: () => Spot, site: () => Site) {
   const receiver = useReceiver()
   const state = shallowRef<LineThere>('looking')
+  const address = computed(() => [spot().page, site().address].find((one) => addressProblem(one) === null)?.trim())
+  let wish = 0
   async function look(): Promise<void> {
-    const address = [spot().page, site().address].find((one) => addressProblem(one) === null)
+    const mine = ++wish
     const origin = receiver.publicUrl
-    if (address === undefined || origin === null) {
+    if (address.value === undefined || origin === null) {
       state.value = 'unknown'
       return
     }
     state.value = 'looking'
-    const { src } = new DOMParser().parseFromString(sharedLine(origin), 'text/html').querySelector('script')!
-    const found = await receiver.fetchPage(address.trim()).catch(() => null)
-    if (found === null || found.status >= 400) state.value = 'unknown'
-    else {
-      const scripts = new DOMParser().parseFromString(found.html, 'text/html').querySelectorAll('script[src]')
-      const isThere = [...scripts].some((script) => script.getAttribute('src') === src)
-      state.value = isThere ? 'there' : 'missing'
-    }
+    const found = await receiver.fetchPage(address.value).catch(() => null)
+    // The last wish counts.
+    if (mine !== wish) return
+    state.value = found === null || found.status >= 400 ? 'unknown' : hasLine(found.html, origin) ? 'there' : 'missing'
   }
-  watchEffect(() => void look())
+  // Not at every change of the spot: its page is fetched from its owner's site.
+  watch([address, () => receiver.publicUrl], () => void look(), { immediate: true })
   return { state, look }
+}
+
+function hasLine(html: string, origin: string): boolean {
+  const read = (text: string) => new DOMParser().parseFromString(text, 'text/html')
+  const wanted = read(sharedLine(origin)).querySelector('script')!.getAttribute('src')
+  return [...read(html).querySelectorAll('script[src]')].some((script) => script.getAttribute('src') === wanted)
 }
