@@ -34,7 +34,8 @@ export function columnsWith(list: ListId, before: FormContent, after: FormConten
     columns,
   )
   const isShared = (key: string) =>
-    workspace.forms.filter(({ draft }) => draft.fields.some(({ column }) => column === key)).length > 1
+    workspace.forms.filter((form) => form.list === list && form.draft.fields.some(({ column }) => column === key))
+      .length > 1
   const renamed = changed.flatMap(({ field, was }) =>
     was === undefined || columnLabel(was) === columnLabel(field) || field.column === '' || isShared(field.column)
       ? []
