@@ -534,9 +534,11 @@ class Hand {
   }
 
   private async read(frame: Frame, response: Response): Promise<VisitedPage> {
+    const [status, address] = [response.status(), response.url()]
+    // A response is told of before its document replaces the one that the form was in.
+    await until(async () => isCommitted(frame, address) || null, ACT_MS)
     await frame.waitForLoadState('domcontentloaded', { timeout: ACT_MS }).catch(() => {})
     const html = (await frame.content().catch(() => '')).slice(0, MOST_HTML)
-    const [status, address] = [response.status(), response.url()]
     if (!address.startsWith(new URL(this.wish.action).origin)) {
       await this.page.waitForTimeout(LEADS_ON_MS)
       const now = frame.isDetached() ? address : frame.url()
@@ -551,6 +553,12 @@ const HIDDEN_MS = 800
 
 function trouble(error: unknown, about: string): Obstacle {
   return { code: 'trouble', detail: `${about}: ${shortly(error)}`, markup: '' }
+}
+
+/** Whether a frame shows the document of this address, or the browser's own page in place of one that it refuses. */
+function isCommitted(frame: Frame, address: string): boolean {
+  const current = frame.url()
+  return current.startsWith('chrome-error:') || current.split('#')[0] === address.split('#')[0]
 }
 
 /** The first line of what a browser says, without its own words for us. */
