@@ -139,6 +139,32 @@ export function storeSuite(name: string, engines: Place): void {
       expect(entries()).toHaveLength(2)
     })
 
+    test('changes that belong together are taken whole or not at all', async () => {
+      const before = [store.latestChange(), JSON.stringify(objects())]
+      const next = { ...version, number: 2 }
+      const renamed = { ...site, name: 'Renamed' }
+      const at = objects().find(({ kind }) => kind === 'site')!.revision
+      const together = [change('version', next), change('site', renamed, at - 1)]
+      expect(await store.takeChangesTogether(together)).toMatchObject([{ ok: true }, { ok: false, conflict: {} }])
+      expect([store.latestChange(), JSON.stringify(objects())]).toEqual(before)
+      expect(
+        store
+          .published()
+          .versionsOf(form.id)
+          .map(({ number }) => number),
+      ).toEqual([1])
+      const [first, second] = await store.takeChangesTogether([change('version', next), change('site', renamed, at)])
+      expect([first, second]).toMatchObject([{ ok: true }, { ok: true }])
+      expect(
+        store
+          .published()
+          .versionsOf(form.id)
+          .map(({ number }) => number),
+      ).toEqual([1, 2])
+      await reopen()
+      expect(store.published().site(site.id)!.name).toBe('Renamed')
+    })
+
     test('what the owner makes is kept with revisions: news, no news, a conflict with both sides, a version that never changes', async () => {
       const renamed = { ...site, name: 'Renamed' }
       const at = objects().find(({ kind }) => kind === 'site')!.revision

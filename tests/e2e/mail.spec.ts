@@ -2,7 +2,7 @@ import { existsSync, readdirSync, readFileSync, renameSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import type { Entry } from '#core/journal'
-import { entriesAfter, objectsOf } from '../api'
+import { entriesAfter } from '../api'
 import { end, type RunningBox } from '../programs'
 import { expect, test } from './box'
 import { go } from './hands'
@@ -15,13 +15,6 @@ async function letEverybodyConfirm(workshop: Page, box: RunningBox, form: string
   await workshop.getByText('Everybody', { exact: true }).click()
   await workshop.getByRole('button', { name: 'Publish the mail' }).click()
   await workshop.getByText('The mail is published').waitFor()
-  await expect
-    .poll(async () =>
-      (await objectsOf(box, 'mail')).some(
-        ({ key, body }) => key === 'clearskyalerts' && body?.published?.confirm === 'always',
-      ),
-    )
-    .toBe(true)
 }
 async function signUp(page: Page, box: RunningBox, email: string): Promise<void> {
   await page.goto(`${box.workshop}/page/starchart`)
@@ -174,19 +167,23 @@ test('killed at fifty random moments, no mail is lost; one that comes twice is t
   const answered: string[] = []
   const sources = (address: string) => sourcesIn(box, address)
   for (let kill = 0; kill < 50; kill += 1) {
-    const ends = end(box.receiver, 'SIGKILL', Math.random() * 250)
-    await Promise.all(
-      Array.from({ length: 6 }, async (_, visitor) => {
-        const email = `kill-${kill}-${visitor}@post.example`
-        const response = await fetch(`${box.workshop}/join/opennights`, {
-          method: 'POST',
-          headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
-          body: `email=${encodeURIComponent(email)}&askbox-version=2`,
-        }).catch(() => null)
-        if (response?.status === 200) answered.push(email)
-      }),
-    )
-    await ends
+    // Killed once so many of six sign-ups are answered, and some moments later: while mails are on their way.
+    const enough = answered.length + (kill % 6)
+    let isOver = false
+    const visits = Array.from({ length: 6 }, async (_, visitor) => {
+      const email = `kill-${kill}-${visitor}@post.example`
+      const response = await fetch(`${box.workshop}/join/opennights`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+        body: `email=${encodeURIComponent(email)}&askbox-version=2`,
+      }).catch(() => null)
+      if (response?.status === 200) answered.push(email)
+      if (answered.length >= enough && !isOver) {
+        isOver = true
+        await end(box.receiver, 'SIGKILL', Math.random() * 20)
+      }
+    })
+    await Promise.all(visits)
     await box.restart()
   }
   expect(answered.length).toBeGreaterThan(50)

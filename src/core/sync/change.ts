@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { sameValue } from '#core/form'
-import { type Bodies, type Body, bodySchemas, isImmutable, type Kind, keyOf, kinds, referencesOf } from './kinds'
+import { type Bodies, type Body, type Kind, keyOf, kindOf, kinds, readBody, referencesOf } from './registry'
 
 /** A change to one object as a workshop sends it. */
 export const changeSchema = z.strictObject({
@@ -46,21 +46,18 @@ export function decideChange(
   isThere: (kind: Kind, key: string) => boolean,
 ): ChangeDecision {
   const { kind, key } = change
-  const body = change.body === null ? null : bodySchemas[kind].safeParse(change.body)
-  if (body !== null && !body.success) {
-    const [issue] = body.error.issues
-    return refuse('invalid', `${kind} ${key}: ${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`)
-  }
-  const wanted = body === null ? null : (body.data as Body)
+  const reading = change.body === null ? null : readBody(kind, change.body)
+  if (reading !== null && !reading.ok) return refuse('invalid', `${kind} ${key}: ${reading.message}`)
+  const wanted: Body | null = reading === null ? null : reading.body
   if (wanted !== null && keyOf(kind, wanted) !== key)
     return refuse('invalid', `${kind} ${key} is named otherwise in its own content.`)
   if (kept !== null && sameValue(kept.body, wanted)) return { ok: true, isNews: false, body: wanted }
   if (kept === null && wanted === null) return { ok: true, isNews: false, body: null }
-  if (isImmutable(kind) && kept !== null) {
-    return kind === 'version'
-      ? refuse('version-taken', 'This version of the form is published already, with other content.')
-      : { ok: true, isNews: false, body: kept.body }
-  }
+  const { immutable } = kindOf(kind)
+  if (immutable !== undefined && kept !== null)
+    return immutable.whenChanged === null
+      ? { ok: true, isNews: false, body: kept.body }
+      : refuse('version-taken', immutable.whenChanged)
   if (kept !== null && kept.revision !== change.base) return { ok: false, conflict: kept }
   const missing =
     wanted === null

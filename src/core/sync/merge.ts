@@ -1,5 +1,5 @@
 import { sameValue } from '#core/form'
-import { type Bodies, bodySchemas, isImmutable, type Kind, type Preferences } from './kinds'
+import { type Bodies, isImmutable, type Kind, kindOf, readBody } from './registry'
 
 /** What to do here about what another browser did, given what both began from. `null` is "not there". */
 export type Reconciled<T> =
@@ -26,25 +26,14 @@ export function reconcile<One extends Kind>(
 ): Reconciled<Bodies[One]> {
   if (sameValue(here, there) || sameValue(base, there)) return { take: 'here' }
   if (sameValue(base, here) || (here === null && isImmutable(kind))) return { take: 'there' }
-  if (here === null || there === null || (base === null && kind !== 'preferences')) return { take: 'neither' }
-  // Hosts that either side let in are let in: there is nothing to decide.
-  if (kind === 'preferences') return { take: 'merged', body: mergedPreferences(base, here, there) as Bodies[One] }
+  if (here === null || there === null) return { take: 'neither' }
+  const { merge } = kindOf(kind)
+  if (merge !== undefined) return { take: 'merged', body: merge(base, here, there) as Bodies[One] }
+  if (base === null) return { take: 'neither' }
   const merged = mergeValues(base, here, there)
   if (merged === undefined) return { take: 'neither' }
-  const parsed = bodySchemas[kind].safeParse(merged)
-  return parsed.success ? { take: 'merged', body: parsed.data } : { take: 'neither' }
-}
-
-function mergedPreferences(base: unknown, here: unknown, there: unknown): Preferences {
-  const [was, mine, theirs] = [base as Preferences | null, here as Preferences, there as Preferences]
-  // Of two choices, the one made here.
-  const rehearseEvery = mine.rehearseEvery === was?.rehearseEvery ? theirs.rehearseEvery : mine.rehearseEvery
-  return {
-    videoHosts: [...new Set([...mine.videoHosts, ...theirs.videoHosts])],
-    ...(rehearseEvery !== undefined && { rehearseEvery }),
-    // The receiver makes it; what it knows holds.
-    ...((theirs.linkKey ?? mine.linkKey) !== undefined && { linkKey: theirs.linkKey ?? mine.linkKey }),
-  }
+  const reading = readBody(kind, merged)
+  return reading.ok ? { take: 'merged', body: reading.body } : { take: 'neither' }
 }
 
 /**

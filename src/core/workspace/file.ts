@@ -1,13 +1,23 @@
-import { picturesIn } from '#core/form'
 import type { Entry } from '#core/journal'
 import { affectedMember } from '#core/list'
-import { type GiftPiece, giftPieceSchema, mailSchema } from '#core/mail'
+import { type GiftPiece, giftPieceSchema } from '#core/mail'
 import type { Picture } from '#core/picture'
+import { type Body, keyOf, type Preferences, preferencesSchema } from '#core/sync'
 import { migrations } from './migrations'
-import { proofSchema } from '#core/proof'
 import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
-import { emptyWorkspace, type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, workspaceSchema } from './workspace'
+import {
+  emptyWorkspace,
+  type ObjectPart,
+  partKinds,
+  partOf,
+  preferenceNames,
+  storedSchema,
+  type Workspace,
+  WORKSPACE_FORMAT,
+  WORKSPACE_VERSION,
+  workspaceSchema,
+} from './workspace'
 
 /*
  * A workspace file is JSON, indented, so that people and version control can read it. Its lists can be longer than any
@@ -15,31 +25,21 @@ import { emptyWorkspace, type Workspace, WORKSPACE_FORMAT, WORKSPACE_VERSION, wo
  */
 
 /** The lists of a file, by their path in it, in the order in which they are written. */
-export const workspaceParts = [
-  'sites',
-  'lists',
-  'mails',
-  'forms',
-  'versions',
-  'spots',
-  'themes',
-  'pictures',
+export type WorkspacePart = ObjectPart | 'giftPieces' | 'journal.entries' | 'commands'
+export const workspaceParts: readonly WorkspacePart[] = [
+  ...partKinds.map(partOf),
   'giftPieces',
-  'proofs',
   'journal.entries',
   'commands',
-] as const
-export type WorkspacePart = (typeof workspaceParts)[number]
+]
 /** Single values of a file, by their path in it. */
-export const workspaceFacts = ['exportedAt', 'videoHosts', 'rehearseEvery', 'linkKey', 'journal.id'] as const
-export type WorkspaceFact = (typeof workspaceFacts)[number]
+export type WorkspaceFact = 'exportedAt' | keyof Preferences | 'journal.id'
+export const workspaceFacts: readonly WorkspaceFact[] = ['exportedAt', ...preferenceNames, 'journal.id']
 
 /** Where the items of each part come from, in batches. */
 export type WorkspaceSource = {
   exportedAt: string
-  videoHosts?: string[]
-  rehearseEvery?: 'day' | 'week'
-  linkKey?: string
+  preferences: Preferences | null
   journalId: string | null
   items(part: WorkspacePart): AsyncIterable<readonly unknown[]>
 }
@@ -47,9 +47,7 @@ export type WorkspaceSource = {
 /** The text of a workspace file, piece by piece. */
 export async function* writeWorkspaceFrom({
   exportedAt,
-  videoHosts,
-  rehearseEvery,
-  linkKey,
+  preferences,
   journalId,
   items,
 }: WorkspaceSource): AsyncGenerator<string> {
@@ -62,11 +60,9 @@ export async function* writeWorkspaceFrom({
   yield `{${facts.join(',')}`
   for (const part of workspaceParts) {
     const isInJournal = part === 'journal.entries'
-    if (part === 'journal.entries' && videoHosts !== undefined)
-      yield `,${line(1, 'videoHosts', indented(videoHosts, 1))}`
-    if (part === 'journal.entries' && rehearseEvery !== undefined)
-      yield `,${line(1, 'rehearseEvery', JSON.stringify(rehearseEvery))}`
-    if (part === 'journal.entries' && linkKey !== undefined) yield `,${line(1, 'linkKey', JSON.stringify(linkKey))}`
+    if (isInJournal)
+      for (const name of preferenceNames)
+        if (preferences?.[name] !== undefined) yield `,${line(1, name, indented(preferences[name], 1))}`
     if (isInJournal) yield `,${line(1, 'journal', `{${line(2, 'id', JSON.stringify(journalId))}`)}`
     yield* list(isInJournal ? 2 : 1, isInJournal ? 'entries' : part, items(part))
     if (isInJournal) yield '\n }'
@@ -203,7 +199,13 @@ export function checkWorkspace({
       return problem === null ? { ok: true, item: parsed.data } : { ok: false, problem }
     },
     fact(fact, value) {
-      const schema = fact === 'journal.id' ? workspaceSchema.shape.journal.shape.id : workspaceSchema.shape[fact]
+      const { shape } = workspaceSchema
+      const schema =
+        fact === 'journal.id'
+          ? shape.journal.shape.id
+          : fact === 'exportedAt'
+            ? shape.exportedAt
+            : preferencesSchema.shape[fact]
       const parsed = schema.safeParse(value)
       if (!parsed.success)
         return { code: 'damaged', path: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }
@@ -215,20 +217,18 @@ export function checkWorkspace({
       if (!hasDate) return { code: 'damaged', path: 'exportedAt', message: 'is missing' }
       if (entries > 0 && journalId === null)
         return { code: 'damaged', path: 'journal.id', message: 'must name the journal that the entries belong to' }
-      return checkReferences(kept) ?? ownReferences(kept)
+      return checkReferences(kept)
     },
   }
 
   function keep(part: Exclude<WorkspacePart, 'journal.entries'>, item: unknown, path: string): WorkspaceProblem | null {
-    const { id, form, number, list: ofList } = item as { id?: string; form?: string; number?: number; list?: string }
+    const kind = partKinds.find((kind) => partOf(kind) === part)
     const name =
-      part === 'versions'
-        ? `${form} version ${number}`
-        : part === 'mails'
-          ? ofList!
-          : part === 'giftPieces'
-            ? pieceName(item as GiftPiece)
-            : id!
+      kind !== undefined
+        ? keyOf(kind, item as Body)
+        : part === 'giftPieces'
+          ? pieceName(item as GiftPiece)
+          : (item as { id: string }).id
     const ids = seen.get(part) ?? new Set()
     if (ids.has(name)) return { code: 'duplicate', path, message: `“${name}” occurs a second time` }
     seen.set(part, ids.add(name))
@@ -275,9 +275,9 @@ function pieceName({ file, at, of }: GiftPiece): string {
 function schemaOf(part: WorkspacePart) {
   const { shape } = workspaceSchema
   if (part === 'journal.entries') return shape.journal.shape.entries.element
-  if (part === 'mails') return mailSchema
   if (part === 'giftPieces') return giftPieceSchema
-  return part === 'proofs' ? proofSchema : shape[part].element
+  if (part === 'commands') return shape.commands.element
+  return storedSchema(partKinds.find((kind) => partOf(kind) === part)!)
 }
 
 /** An item of a file of an older version as it would be today. */
@@ -290,34 +290,6 @@ function migratedItem(from: number, part: WorkspacePart, value: unknown): unknow
     workspace = { [part]: [value], ...next(workspace) }
   }
   return (workspace[part] as unknown[])[0] ?? value
-}
-
-/** What only the owner's side refers to: themes, and the pictures of drafts. */
-function ownReferences({
-  forms,
-  themes,
-  pictures,
-}: Pick<Workspace, 'forms' | 'themes' | 'pictures'>): WorkspaceProblem | null {
-  const kept = {
-    theme: new Set<string>(themes.map(({ id }) => id)),
-    picture: new Set<string>(pictures.map(({ id }) => id)),
-  }
-  for (const [at, form] of forms.entries()) {
-    if (form.theme !== null && !kept.theme.has(form.theme))
-      return {
-        code: 'broken-reference',
-        path: `forms[${at}].theme`,
-        message: `refers to “${form.theme}”, which does not exist`,
-      }
-    const missing = picturesIn(form.draft).find((id) => !kept.picture.has(id))
-    if (missing !== undefined)
-      return {
-        code: 'broken-reference',
-        path: `forms[${at}].draft`,
-        message: `shows the picture “${missing}”, which is not in the file`,
-      }
-  }
-  return null
 }
 
 /** The value at a path with at most one dot. */

@@ -1,4 +1,12 @@
-export { emptyWorkspace, type Workspace, workspaceSchema, WORKSPACE_FORMAT, WORKSPACE_VERSION } from './workspace'
+export { changesOf } from './changes'
+export {
+  emptyWorkspace,
+  preferencesIn,
+  type Workspace,
+  workspaceSchema,
+  WORKSPACE_FORMAT,
+  WORKSPACE_VERSION,
+} from './workspace'
 export {
   checkWorkspace,
   notJson,
@@ -13,6 +21,5 @@ export {
   writeWorkspaceFrom,
 } from './file'
 export type { WorkspaceProblem } from './problem'
-export { checkReferences } from './references'
 export { shiftedTo } from './shift'
 export { formFrom1, siteFrom1, versionFrom1 } from './migrations'

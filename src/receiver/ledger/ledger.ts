@@ -110,6 +110,8 @@ export interface Ledger extends PeopleLedger {
 
   /** Takes in changes to what the owner makes, each by itself. */
   takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>
+  /** The same, whole or not at all: where one is not taken, none is, and its outcome tells why. */
+  takeChangesTogether(changes: readonly Change[]): Promise<ChangeOutcome[]>
   /** Objects changed after a revision. Null when `mark` is not the one that this history has there. */
   objectsAfter(after: number, mark: string | null, limit: number): Page<Kept> | null
   latestChange(): number

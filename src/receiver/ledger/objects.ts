@@ -1,5 +1,4 @@
-import type { Proof } from '#core/proof'
-import { type Body, type Change, decideChange, type Kept } from '#core/sync'
+import { type Body, type Change, decideChange, type Kept, type Kind, kindOf } from '#core/sync'
 import { newId } from '../random'
 import type { Newest, StoredObject, Transaction } from '../store/engine'
 import type { ChangeOutcome } from './ledger'
@@ -28,7 +27,7 @@ export class ObjectWriter {
         : { kind, key, ok: false, conflict: { revision: decision.conflict.revision, body: decision.conflict.body } }
     }
     if (!decision.isNews) return { kind, key, ok: true, revision: stored?.revision ?? 0 }
-    if (kind === 'picture' && transaction.picture(key) === null) {
+    if (kindOf(kind).stored !== undefined && transaction.picture(key) === null) {
       return {
         kind,
         key,
@@ -50,17 +49,18 @@ export class ObjectWriter {
     transaction.keepChange(revision, mark)
     this.newest = { n: revision, mark }
     this.taken(object)
-    if (kind === 'proof') forgetOldProofs(transaction, object.body as Proof)
+    forgetOlder(transaction, kind, object.body)
     return { kind, key, ok: true, revision }
   }
 }
 
-/** Of each spot so many: enough to compare, and bounded however often rehearsals repeat. */
-const PROOFS_OF_A_SPOT = 5
-
-function forgetOldProofs(transaction: Transaction, { spot }: Proof): void {
-  const ofSpot = transaction.objectsOf('proof').filter(({ body }) => (body as Proof).spot === spot)
-  for (const { key } of ofSpot.slice(0, -PROOFS_OF_A_SPOT)) transaction.removeObject('proof', key)
+/** Of kinds of which only the newest are kept, those of the same holder that are older. */
+function forgetOlder(transaction: Transaction, kind: Kind, body: Body): void {
+  const { newest } = kindOf(kind)
+  if (newest === undefined) return
+  const holder = (one: Body) => (one as unknown as Record<string, unknown>)[newest.by]
+  const alike = transaction.objectsOf(kind).filter((object) => holder(object.body) === holder(body))
+  for (const { key } of alike.slice(0, -newest.count)) transaction.removeObject(kind, key)
 }
 
 export function keptOf({ kind, key, revision, body, isDeleted }: StoredObject): Kept {

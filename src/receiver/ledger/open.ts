@@ -1,14 +1,13 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { JournalId, ListId } from '#core/ids'
 import type { Member } from '#core/list'
-import { factsOf } from '#core/picture'
-import { type Body, type Change, type Kind, keyOf, type Preferences } from '#core/sync'
-import type { Workspace } from '#core/workspace'
+import type { Preferences } from '#core/sync'
+import { changesOf } from '#core/workspace'
 import { calm } from '../limits'
 import { newId } from '../random'
 import type { Engine, Newest, Transaction } from '../store/engine'
 import { JournalWriter, RefillProblem } from './journal'
-import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
+import { type ChangeOutcome, LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, ObjectWriter } from './objects'
 import { openOutbox } from './outbox'
 import { PublishedIndex } from './published'
@@ -20,6 +19,13 @@ const HEALTH_HOLDS_MS = 2_000
 const DAY_MS = 86_400_000
 /** Where a list’s mail was taken away while somebody waited. */
 const USUAL_WAITING_DAYS = 7
+
+/** Undoes a transaction in which one of several changes was not taken. */
+class NotTogether extends Error {
+  constructor(readonly outcomes: ChangeOutcome[]) {
+    super('One of the changes was not taken.')
+  }
+}
 
 /**
  * The ledger over any engine.
@@ -181,6 +187,15 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
 
     takeChanges: (changes) =>
       Promise.all(changes.map((change) => run((transaction) => objects.take(transaction, change)))),
+    takeChangesTogether: (changes) =>
+      run((transaction) => {
+        const outcomes = changes.map((change) => objects.take(transaction, change))
+        if (outcomes.some(({ ok }) => !ok)) throw new NotTogether(outcomes)
+        return outcomes
+      }).catch((error: unknown) => {
+        if (error instanceof NotTogether) return error.outcomes
+        throw error
+      }),
     objectsAfter(after, mark, limit) {
       const newest = engine.now.newestChange()
       if (after > newest.n || !isKnown(mark, after, engine.now.changeMark(after))) return null
@@ -262,45 +277,4 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     copyTo: (file) => engine.copyTo(file),
     close: () => engine.close(),
   }
-}
-
-/** A workspace as the changes that make all of it, in the order of what refers to what. */
-function changesOf({
-  sites,
-  lists,
-  mails,
-  themes,
-  pictures,
-  forms,
-  versions,
-  spots,
-  proofs,
-  videoHosts,
-  rehearseEvery,
-  linkKey,
-}: Workspace): Change[] {
-  const all: [Kind, readonly Body[]][] = [
-    [
-      'preferences',
-      videoHosts === undefined && rehearseEvery === undefined && linkKey === undefined
-        ? []
-        : [
-            {
-              videoHosts: videoHosts ?? [],
-              ...(rehearseEvery !== undefined && { rehearseEvery }),
-              ...(linkKey !== undefined && { linkKey }),
-            },
-          ],
-    ],
-    ['site', sites],
-    ['list', lists],
-    ['mail', mails],
-    ['theme', themes],
-    ['picture', pictures.map(factsOf)],
-    ['form', forms],
-    ['version', versions],
-    ['spot', spots],
-    ['proof', proofs],
-  ]
-  return all.flatMap(([kind, bodies]) => bodies.map((body) => ({ kind, key: keyOf(kind, body), base: 0, body })))
 }

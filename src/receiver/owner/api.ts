@@ -11,7 +11,7 @@ import { HTTPException } from 'hono/http-exception'
 import { stream } from 'hono/streaming'
 import { z } from 'zod'
 import { commandSchema } from '#core/journal'
-import { changeSchema } from '#core/sync'
+import { changeSchema, type Kind } from '#core/sync'
 import type { Browsers } from '../browser'
 import type { Clock } from '../clock'
 import { type ChangeOutcome, type CommandOutcome, type Ledger, OTHER_HISTORY } from '../ledger'
@@ -336,7 +336,14 @@ export function apiRoutes(
       about: { kind: textIn(change, 'kind'), key: textIn(change, 'key') },
       reading: changeSchema.safeParse(change),
     }))
-    const done = await ledger.takeChanges(readings.flatMap(({ reading }) => (reading.success ? [reading.data] : [])))
+    const changes = readings.flatMap(({ reading }) => (reading.success ? [reading.data] : []))
+    const isWhole = changes.length === readings.length
+    const done =
+      body.together !== true
+        ? await ledger.takeChanges(changes)
+        : isWhole
+          ? await ledger.takeChangesTogether(changes)
+          : changes.map(({ kind, key }) => notTaken(kind, key))
     const outcomes = readings.map(({ about, reading }) =>
       reading.success
         ? done.shift()!
@@ -420,4 +427,14 @@ function notAsDescribed(c: Context, error: z.core.$ZodError): Response {
     detail: errors[0]?.message ?? '',
     errors,
   })
+}
+
+/** The outcome of a change that is sound by itself and was sent together with one that is not. */
+function notTaken(kind: Kind, key: string): ChangeOutcome {
+  return {
+    kind,
+    key,
+    ok: false,
+    problem: { code: 'invalid', message: 'What it was sent together with cannot be read.' },
+  }
 }

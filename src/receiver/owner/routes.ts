@@ -155,8 +155,8 @@ export const takeChanges = createRoute({
   method: 'post',
   path: '/changes',
   summary:
-    'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes.',
-  request: body(z.strictObject({ changes: z.array(readLater('Change')).max(200) })),
+    'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes. With `together`, all are taken or none is: the outcome of each that was not taken says why, and those of the others do not hold.',
+  request: body(z.strictObject({ changes: z.array(readLater('Change')).max(200), together: z.boolean().optional() })),
   responses: { ...answers, ...readings, 200: done(z.object({ outcomes: z.array(changeOutcome) })) },
 })
 

@@ -207,6 +207,9 @@ export function clientFor({ receiver, key }: Pairing) {
       read<Page & { objects: Kept[] }>(`/objects?${after(cursor, mark)}`),
     sendChanges: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) =>
       read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
+    /** All of them or none. */
+    sendChangesTogether: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) =>
+      read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes, together: true } }),
     picture: (id: string) => read<Picture>(`/pictures/${id}`),
     sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
     sendCommands: (commands: Command[]) =>

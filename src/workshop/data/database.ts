@@ -1,17 +1,13 @@
 import { DEMO_DATABASE, isDemo } from './demo'
 import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Measures } from '#core/checkup'
-import type { Form, Theme, Version } from '#core/form'
 import type { FormId, JournalId, ListId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
-import type { List, MemberStatus, Refusal } from '#core/list'
-import type { Delivery, GiftPiece, Mail } from '#core/mail'
-import type { Picture } from '#core/picture'
-import type { Proof, RehearsalCase } from '#core/proof'
-import type { Site } from '#core/site'
-import type { Spot } from '#core/spot'
-import type { Body, Kind } from '#core/sync'
-import { formFrom1, siteFrom1, versionFrom1 } from '#core/workspace'
+import type { MemberStatus, Refusal } from '#core/list'
+import type { Delivery, GiftPiece } from '#core/mail'
+import type { RehearsalCase } from '#core/proof'
+import { type Body, type Kind, keyOf, kindOf, kinds, type Tables } from '#core/sync'
+import { preferencesIn } from '#core/workspace'
 
 /** A change to people on its way to the receiver, or refused by it and waiting to be read by the owner. */
 export interface QueuedCommand {
@@ -61,8 +57,6 @@ export interface Settings {
   }
   /** The same for what the owner makes. */
   objects: { cursor: number; mark: string }
-  /** Set by an upgrade from the time when the receiver knew only what was published: what is here is then the newer. */
-  isFirstSync: true
   /** Entries of kinds that this version does not know were pulled: the smallest number. */
   unknownEntries: number
   /** A workspace file is being opened; what is here is not whole until it is done. */
@@ -83,12 +77,6 @@ export interface Settings {
   scheme: 'system' | 'light' | 'dark'
   /** What a rehearsal tries, in this browser. */
   rehearsalCases: RehearsalCase[]
-  /** Hosts whose videos the owner lets onto forms. */
-  videoHosts: string[]
-  /** How often the receiver rehearses by itself. */
-  rehearseEvery: 'never' | 'day' | 'week'
-  /** What links in mails are signed with; the receiver makes it. */
-  linkKey: string
 }
 export type Setting = keyof Settings
 
@@ -119,125 +107,71 @@ export function lastArrivalsAmong(entries: readonly Entry[]): LastArrival[] {
   return [...found.values()]
 }
 
-class WorkshopDatabase extends Dexie {
-  sites!: EntityTable<Site, 'id'>
-  lists!: EntityTable<List, 'id'>
-  forms!: EntityTable<Form, 'id'>
-  versions!: Table<Version, [FormId, number]>
-  spots!: EntityTable<Spot, 'id'>
-  /** Of each list, the mail that it sends. */
-  mails!: EntityTable<Mail, 'list'>
-  themes!: EntityTable<Theme, 'id'>
-  pictures!: EntityTable<Picture, 'id'>
-  /** The bytes of gifts; see gift-files.ts. */
-  giftPieces!: Table<GiftPiece, [string, number]>
-  /** Who wrote a form's draft last; see drafts.ts. */
-  edits!: Table<{ form: FormId; mark: string; by: string }, FormId>
-  /** The journal, in blocks of entries one after the other; see journal.ts. */
-  journal!: EntityTable<{ block: number; entries: Entry[] }, 'block'>
-  /** Of each spot, the newest sign-up of each verdict: enough to say what is proven. */
-  lastArrivals!: Table<LastArrival, [SpotId, Verdict]>
-  commands!: EntityTable<QueuedCommand, 'id'>
-  synced!: EntityTable<Synced, 'id'>
-  /** What renderings of a form's draft showed last. */
-  measures!: EntityTable<{ form: FormId; measures: Measures }, 'form'>
-  /** How rehearsals went, the newest of each spot; see proofs.ts. */
-  proofs!: EntityTable<Proof, 'id'>
-  settings!: Table<{ key: Setting; value: unknown }, Setting>
+type PrimaryKey<Row> = Row extends { id: infer Id }
+  ? Id
+  : Row extends { form: FormId; number: number }
+    ? [FormId, number]
+    : Row extends { list: infer Id }
+      ? Id
+      : string
+type ObjectTables = { [Name in keyof Tables]: Table<Tables[Name], PrimaryKey<Tables[Name]>> }
 
-  constructor() {
-    super(isDemo ? DEMO_DATABASE : 'ask-box')
-    this.version(1).stores({
-      sites: 'id',
-      lists: 'id',
-      forms: 'id, list',
-      versions: '[form+number], form',
-      spots: 'id, form, site',
-      entries: 'n, [form+n], member',
-      members: 'id, [list+joinedAt]',
-      commands: 'id',
+/** What the owner makes has a table a kind, as the registry says. */
+const objectStores = Object.fromEntries(
+  kinds.map((kind) => {
+    const { table, naming, identity = 'id', indexes = [] } = kindOf(kind)
+    return [table, [naming?.keyPath ?? identity, ...indexes].join(', ')]
+  }),
+)
+
+type WorkshopDatabase = Dexie & ObjectTables & OtherTables
+interface OtherTables {
+  /** The bytes of gifts; see gift-files.ts. */
+  giftPieces: Table<GiftPiece, [string, number]>
+  /** Who wrote the drafted parts of an object last; see drafts.ts. */
+  drafts: EntityTable<{ id: string; mark: string; by: string }, 'id'>
+  /** The journal, in blocks of entries one after the other; see journal.ts. */
+  journal: EntityTable<{ block: number; entries: Entry[] }, 'block'>
+  /** Of each spot, the newest sign-up of each verdict: enough to say what is proven. */
+  lastArrivals: Table<LastArrival, [SpotId, Verdict]>
+  commands: EntityTable<QueuedCommand, 'id'>
+  synced: EntityTable<Synced, 'id'>
+  /** What renderings of a form's draft showed last. */
+  measures: EntityTable<{ form: FormId; measures: Measures }, 'form'>
+  settings: Table<{ key: Setting; value: unknown }, Setting>
+}
+
+function openDatabase(): WorkshopDatabase {
+  const opened = new Dexie(isDemo ? DEMO_DATABASE : 'ask-box')
+  opened
+    .version(10)
+    .stores({
+      ...objectStores,
+      giftPieces: '[file+at], file',
+      drafts: 'id',
+      journal: 'block',
+      lastArrivals: '[spot+verdict]',
+      commands: 'id, order',
+      synced: 'id, isConflict',
+      measures: 'form',
       settings: 'key',
     })
-    this.version(2)
-      .stores({ themes: 'id', pictures: 'id', edits: 'form' })
-      .upgrade(async (transaction) => {
-        // The same steps that bring up a file of version 1.
-        for (const [table, change] of [
-          ['sites', siteFrom1],
-          ['forms', formFrom1],
-          ['versions', versionFrom1],
-        ] as const) {
-          await transaction
-            .table(table)
-            .toCollection()
-            .modify((value, place) => {
-              place.value = change(value as Record<string, unknown>)
-            })
-        }
-      })
-    this.version(3)
-      .stores({
-        synced: 'id, isConflict',
-        measures: 'form',
-        commands: 'id, order',
-        entries: 'n, [spot+verdict+n], member',
-        members: 'id, [list+status+joinedAt], revision',
-      })
-      .upgrade(async (transaction) => {
-        const settings = transaction.table('settings')
-        const journal = (await settings.get('journal')) as { value: { id: JournalId } } | undefined
-        if (journal !== undefined) await settings.put({ key: 'journal', value: { ...journal.value, mark: null } })
-        await settings.put({ key: 'isFirstSync', value: true })
-        await settings.delete('exchange')
-        const queued = (await transaction.table('commands').toArray()) as QueuedCommand[]
-        queued.sort((one, other) => one.queuedAt.localeCompare(other.queuedAt))
-        await transaction
-          .table('commands')
-          .bulkPut(queued.map((one, at) => ({ ...one, order: at + 1, journal: journal?.value.id ?? null })))
-      })
-    this.version(4).upgrade(async (transaction) => {
-      await transaction
-        .table('measures')
-        .toCollection()
-        .modify((kept: { measures: unknown }) => {
-          kept.measures = withSelectors(kept.measures)
-        })
+    .upgrade(async (transaction) => {
+      // Version 9 kept the preferences among the settings.
+      const settings = transaction.table('settings')
+      const rows = (await settings.toArray()) as { key: string; value: unknown }[]
+      const facts = Object.fromEntries(
+        rows.filter(({ value }) => value !== 'never').map(({ key, value }) => [key, value]),
+      )
+      const preferences = preferencesIn(facts)
+      if (preferences !== null)
+        await transaction.table('preferences').put(preferences, keyOf('preferences', preferences))
+      await settings.bulkDelete(['videoHosts', 'rehearseEvery', 'linkKey'])
     })
-    this.version(5)
-      // Members are the fold of the journal; nobody keeps them any more.
-      .stores({ journal: 'block', lastArrivals: '[spot+verdict]', members: null })
-      .upgrade(async (transaction) => {
-        const [entries, journal, lastArrivals] = ['entries', 'journal', 'lastArrivals'].map((name) =>
-          transaction.table(name),
-        ) as [Table<Entry>, Table, Table]
-        for (let block = 1; ; block += 1) {
-          const inIt = await entries.where('n').between((block - 1) * BLOCK, block * BLOCK, false, true).toArray()
-          if (inIt.length === 0) return
-          await journal.put({ block, entries: inIt })
-          await lastArrivals.bulkPut(lastArrivalsAmong(inIt))
-        }
-      })
-    this.version(6).stores({ entries: null })
-    this.version(7).stores({ proofs: 'id, spot' })
-    this.version(8).stores({ mails: 'list' })
-    this.version(9).stores({ giftPieces: '[file+at], file' })
-  }
+  return opened as WorkshopDatabase
 }
 
-/** What was measured, with the selectors that older workshops kept under another name. */
-function withSelectors(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(withSelectors)
-  if (value === null || typeof value !== 'object') return value
-  return Object.fromEntries(
-    Object.entries(value).map(([key, inner]) =>
-      key === 'place' && typeof inner === 'string' && /^[.:]/.test(inner)
-        ? ['selector', inner]
-        : [key, withSelectors(inner)],
-    ),
-  )
-}
-
-export const database = new WorkshopDatabase()
+export const database = openDatabase()
 
 export async function readSetting<Name extends Setting>(key: Name): Promise<Settings[Name] | undefined> {
   return (await database.settings.get(key))?.value as Settings[Name] | undefined

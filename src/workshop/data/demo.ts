@@ -7,7 +7,8 @@ export const DEMO_DATABASE = 'ask-box-demo'
  * Whether this tab looks round in the demo: made-up sites, forms and people in a database of their own, never sent
  * anywhere. Workers have no storage of the tab, and know by their name.
  */
-export const isDemo = typeof document === 'undefined' ? typeof self !== 'undefined' && self.name === DEMO_WORKER : sessionFlag() !== null
+export const isDemo =
+  typeof document === 'undefined' ? typeof self !== 'undefined' && self.name === DEMO_WORKER : sessionFlag() !== null
 
 /** From the next load on, this tab shows the demo. */
 export function enterDemo(): void {

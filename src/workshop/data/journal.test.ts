@@ -69,7 +69,9 @@ test('the newest sign-up of a spot is found as by reading everything', async () 
   const arrivals = all.filter((entry) => entry.kind === 'arrival')
   for (const spot of new Set(arrivals.map((arrival) => arrival.spot))) {
     const last = (verdict: string) => arrivals.findLast((one) => one.spot === spot && one.verdict === verdict)
-    expect(await lastArrivalsOf([spot])).toEqual(['joined', 'confirm-first', 'already-on-list'].flatMap((verdict) => last(verdict) ?? []))
+    expect(await lastArrivalsOf([spot])).toEqual(
+      ['joined', 'confirm-first', 'already-on-list'].flatMap((verdict) => last(verdict) ?? []),
+    )
   }
 })
 

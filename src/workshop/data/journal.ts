@@ -90,13 +90,16 @@ const BLOCKS_AT_ONCE = 25
 /** The next entries after a number, some thousands; none at the end. */
 export async function entriesAfter(n: number): Promise<Entry[]> {
   const first = blockOf(n + 1)
-  const blocks = await database.journal.where('block').between(first, first + BLOCKS_AT_ONCE).toArray()
+  const blocks = await database.journal
+    .where('block')
+    .between(first, first + BLOCKS_AT_ONCE)
+    .toArray()
   return blocks.flatMap(({ entries }) => entries).filter((entry) => entry.n > n)
 }
 
 /** Entries from one number to another, both included, in batches. */
 export async function* entriesFrom(first: number, last = Infinity): AsyncGenerator<Entry[]> {
-  for (let after = first - 1; after < last; ) {
+  for (let after = first - 1; after < last;) {
     const batch = await entriesAfter(after)
     if (batch.length === 0) return
     after = batch.at(-1)!.n

@@ -5,7 +5,7 @@ import type { ThemeId } from '#core/ids'
 import type { Look } from '#core/look'
 import { newId } from '../clock'
 import { database } from './database'
-import { BY_THEME, writeDraft } from './drafts'
+import { BY_THEME, draftTables, writeDraft } from './drafts'
 import { useLive } from './live'
 import { byName, useWorkspace } from './workspace'
 
@@ -25,14 +25,11 @@ export const useThemes = defineStore('themes', () => {
 
   /** Gives a theme another look, and with it the drafts of all forms that share it. */
   async function changeTheme(id: ThemeId, look: Look): Promise<void> {
-    await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
+    await database.transaction('rw', draftTables('form'), async () => {
       await database.themes.update(id, { look })
-      for (const one of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        await writeDraft(
-          one.id,
-          { draft: { ...one.draft, look: { ...look, custom: one.draft.look.custom } }, theme: id },
-          BY_THEME,
-        )
+      for (const { id: form, draft } of await database.forms.filter((kept) => kept.theme === id).toArray()) {
+        const dressed = { ...draft, look: { ...look, custom: draft.look.custom } }
+        await writeDraft('form', form, { draft: dressed, theme: id }, BY_THEME)
       }
     })
   }
@@ -43,14 +40,14 @@ export const useThemes = defineStore('themes', () => {
     const shared = formsWith(id).map((form) => form.id)
     const link = async (theme: ThemeId | null) => {
       for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined))
-        await writeDraft(id, { draft, theme }, BY_THEME)
+        await writeDraft('form', id, { draft, theme }, BY_THEME)
     }
-    await database.transaction('rw', database.themes, database.forms, database.edits, async () => {
+    await database.transaction('rw', draftTables('form'), async () => {
       await database.themes.delete(id)
       await link(null)
     })
     return () =>
-      database.transaction('rw', database.themes, database.forms, database.edits, async () => {
+      database.transaction('rw', draftTables('form'), async () => {
         if (kept !== null) await database.themes.put(kept)
         await link(id)
       })

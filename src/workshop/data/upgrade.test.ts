@@ -1,90 +1,47 @@
 import 'fake-indexeddb/auto'
-import { readFileSync } from 'node:fs'
-import { resolve } from 'node:path'
 import Dexie from 'dexie'
-import type { FormId, JournalId } from '#core/ids'
-import { readWorkspace, type Workspace } from '#core/workspace'
+import type { Workspace } from '#core/workspace'
 import demo from '../../../demo/cloudberry-hill.json'
-import { database, emptyDatabase, readSetting, takeEntries, waitingChanges, writeSetting } from '.'
+import { database, syncedId, waitingChanges } from '.'
 
 afterEach(() => database.delete({ disableAutoOpen: false }))
 
-test('what was measured before selectors were named so is still known', async () => {
+test('a browser that kept preferences among its settings has them in a table of their own, and nothing waits anew', async () => {
+  const { forms, lists, themes } = demo as unknown as Workspace
   const before = new Dexie('ask-box')
-  before.version(3).stores({ measures: 'form' })
-  const look = { picture: { place: 'behind' } }
-  await before.table('measures').add({
-    form: 'someform',
-    measures: { overflows: [{ place: '.askbox-button', width: 280, words: 'x' }], drawn: { look } },
-  })
-  before.close()
-  expect(await database.measures.get('someform' as FormId)).toMatchObject({
-    measures: { overflows: [{ selector: '.askbox-button', width: 280 }], drawn: { look } },
-  })
-})
-
-test('a journal that was kept entry by entry is here whole', async () => {
-  const { entries } = (demo as unknown as Workspace).journal
-  const before = new Dexie('ask-box')
-  before.version(4).stores({
-    entries: 'n, [spot+verdict+n], member',
-    members: 'id, [list+status+joinedAt], revision',
+  before.version(9).stores({
+    forms: 'id, list',
+    lists: 'id',
+    themes: 'id',
+    edits: 'form',
     settings: 'key',
+    synced: 'id, isConflict',
   })
-  await before.table('entries').bulkAdd(entries)
-  await before.table('settings').add({ key: 'journal', value: { id: 'somejournal', cursor: entries.length, mark: 'x' } })
-  before.close()
-  const state = async () => [
-    await database.journal.toArray(),
-    await database.lastArrivals.toArray(),
+  await before.table('forms').bulkAdd(forms)
+  await before.table('lists').bulkAdd(lists)
+  await before.table('themes').bulkAdd(themes)
+  await before.table('edits').add({ form: forms[0]!.id, mark: 'm', by: 'sync' })
+  const preferences = { videoHosts: ['video.example'], linkKey: 'k'.repeat(43) }
+  await before
+    .table('settings')
+    .bulkAdd([
+      ...Object.entries(preferences).map(([key, value]) => ({ key, value })),
+      { key: 'rehearseEvery', value: 'never' },
+      { key: 'scheme', value: 'dark' },
+    ])
+  const known = [
+    ...forms.map((body) => ({ kind: 'form' as const, key: body.id as string, body: body as object })),
+    ...lists.map((body) => ({ kind: 'list' as const, key: body.id as string, body: body as object })),
+    ...themes.map((body) => ({ kind: 'theme' as const, key: body.id as string, body: body as object })),
+    { kind: 'preferences' as const, key: 'workshop', body: preferences },
   ]
-  const upgraded = await state()
-  expect(await readSetting('journal')).toEqual({ id: 'somejournal', cursor: entries.length, mark: 'x' })
-  await emptyDatabase()
-  await writeSetting('journal', { id: 'somejournal' as JournalId, cursor: 0, mark: '' })
-  await takeEntries('somejournal' as JournalId, entries)
-  expect(upgraded).toEqual(await state())
-})
-
-test('a browser that kept forms of version 1 opens with all of them, as a migrated file has them', async () => {
-  const text = readFileSync(resolve(__dirname, '../../core/workspace/kept/version-1.json'), 'utf8')
-  const old = JSON.parse(text) as {
-    sites: object[]
-    forms: object[]
-    versions: object[]
-    lists: object[]
-    spots: object[]
-  }
-  const before = new Dexie('ask-box')
-  before
-    .version(1)
-    .stores({
-      sites: 'id',
-      lists: 'id',
-      forms: 'id, list',
-      versions: '[form+number], form',
-      spots: 'id, form, site',
-      entries: 'n, [form+n], member',
-      members: 'id, [list+joinedAt]',
-      commands: 'id',
-      settings: 'key',
-    })
-  for (const table of ['sites', 'forms', 'versions', 'lists', 'spots'] as const)
-    await before.table(table).bulkAdd(old[table])
+  await before
+    .table('synced')
+    .bulkAdd(known.map(({ kind, key, body }) => ({ id: syncedId(kind, key), kind, key, revision: 1, body })))
   before.close()
 
-  const reading = readWorkspace(text)
-  if (!reading.ok) throw new Error(reading.problem.message)
-  const byId = (all: { id: string }[]) => [...all].sort((one, other) => one.id.localeCompare(other.id))
-  expect(byId(await database.forms.toArray())).toEqual(byId(reading.workspace.forms))
-  expect(byId(await database.sites.toArray())).toEqual(byId(reading.workspace.sites))
-  expect((await database.versions.toArray()).map(({ content }) => content.words)).toEqual(
-    expect.arrayContaining(reading.workspace.versions.map(({ content }) => content.words)),
-  )
-  expect(await database.themes.toArray()).toEqual([])
-  // The receiver of that time knew only what was published: what is here is the newer, and is sent.
-  expect(await readSetting('isFirstSync')).toBe(true)
-  expect((await waitingChanges()).map(({ kind }) => kind)).toEqual(
-    expect.arrayContaining(['site', 'list', 'form', 'version', 'spot']),
-  )
+  expect(await database.preferences.toArray()).toEqual([preferences])
+  expect(await database.settings.toArray()).toEqual([{ key: 'scheme', value: 'dark' }])
+  expect(await database.forms.count()).toBe(forms.length)
+  expect(await waitingChanges()).toEqual([])
 })

@@ -1,9 +1,12 @@
 import type { Table } from 'dexie'
 import type { Command, Entry } from '#core/journal'
-import type { WorkspaceFact, WorkspacePart, WorkspaceSource } from '#core/workspace'
+import { keyOf, type Preferences } from '#core/sync'
+import { preferencesIn, type WorkspaceFact, type WorkspacePart, type WorkspaceSource } from '#core/workspace'
 import { database, readSetting, type Settings, writeSetting } from './database'
 import { appendEntries, entriesFrom, journalTables, newestEntry } from './journal'
+import { bodyHere, objectTableNames } from './rows'
 
+const PREFERENCES_KEY = keyOf('preferences', { videoHosts: [] })
 /** Pictures are large. */
 const ITEMS_AT_ONCE = 50
 
@@ -12,18 +15,12 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
   const journal = await readSetting('journal')
   const newest = await newestEntry()
   const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
-  const lists = [
-    ...(['sites', 'lists', 'mails', 'forms', 'versions', 'spots', 'themes', 'pictures'] as const),
-    ...(['giftPieces', 'proofs'] as const),
-  ]
-  const every = await readSetting('rehearseEvery')
-  const linkKey = await readSetting('linkKey')
-  const counts = await Promise.all(lists.map((part) => database[part].count()))
+  const counts = await Promise.all(
+    [...objectTableNames.map((name) => database[name]), database.giftPieces].map((table) => table.count()),
+  )
   return {
     exportedAt: now,
-    videoHosts: await readSetting('videoHosts'),
-    ...(every !== undefined && every !== 'never' && { rehearseEvery: every }),
-    ...(linkKey !== undefined && { linkKey }),
+    preferences: (await bodyHere('preferences', PREFERENCES_KEY)) as Preferences | null,
     journalId: journal?.id ?? null,
     count: newest + counts.reduce((sum, count) => sum + count, 0),
     async *items(part) {
@@ -51,7 +48,7 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
 }
 
 /** What a workspace file has taken the place of; it is known again by the receiver's next answer. */
-const FORGOTTEN = ['journal', 'objects', 'isFirstSync', 'unknownEntries', 'sync', 'videoHosts', 'rehearseEvery', 'linkKey'] as const
+const FORGOTTEN = ['journal', 'objects', 'unknownEntries', 'sync'] as const
 
 /**
  * Begins to put a workspace in the place of everything here. The pairing stays. Until it is ended, the workshop knows
@@ -93,15 +90,13 @@ export async function takeItems(
 /** Ends it: from now on what is here is the workspace of the file. */
 export async function endReplacing(facts: Partial<Record<WorkspaceFact, unknown>>, entries: number): Promise<void> {
   const id = (facts['journal.id'] ?? null) as Settings['journal']['id'] | null
-  await database.transaction('rw', database.settings, database.commands, async () => {
+  await database.transaction('rw', database.settings, database.commands, database.preferences, async () => {
     if (id !== null) {
       await writeSetting('journal', { id, cursor: entries, mark: null })
       await database.commands.toCollection().modify({ journal: id })
     }
-    if (Array.isArray(facts.videoHosts)) await writeSetting('videoHosts', facts.videoHosts as string[])
-    if (facts.rehearseEvery === 'day' || facts.rehearseEvery === 'week')
-      await writeSetting('rehearseEvery', facts.rehearseEvery)
-    if (typeof facts.linkKey === 'string') await writeSetting('linkKey', facts.linkKey)
+    const preferences = preferencesIn(facts)
+    if (preferences !== null) await database.preferences.put(preferences, PREFERENCES_KEY)
     await database.settings.delete('opening')
   })
 }

@@ -5,7 +5,6 @@ import { columnsLacking, type Form, type Shape, shapeForSpot, startContent, type
 import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
 import { type Column, type List, startList } from '#core/list'
 import { type Palette, quietPalette } from '#core/look'
-import type { Mail } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { PopUp, Spot, SpotKind } from '#core/spot'
@@ -171,8 +170,7 @@ export const useWorkspace = defineStore('workspace', () => {
       .where('id')
       .equals(id)
       .modify((list) => {
-        for (const column of columns)
-          if (!list.columns.some(({ key }) => key === column.key)) list.columns.push(column)
+        for (const column of columns) if (!list.columns.some(({ key }) => key === column.key)) list.columns.push(column)
       })
   /** Gives a column another name, unless it was called something else meanwhile. */
   const renameColumn = (id: ListId, key: string, from: string, to: string) =>
@@ -203,15 +201,6 @@ export const useWorkspace = defineStore('workspace', () => {
     database.sites.update(id, changes)
   const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
     database.lists.update(id, changes)
-  const keepMail = (mail: Mail) => database.mails.put(mail)
-  /** What is sent from now on is what the owner has written. */
-  const publishMail = (id: ListId) =>
-    database.mails
-      .where('list')
-      .equals(id)
-      .modify((mail) => {
-        mail.published = mail.draft
-      })
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
     database.spots.update(id, changes)
 
@@ -269,8 +258,6 @@ export const useWorkspace = defineStore('workspace', () => {
     site,
     list,
     mail,
-    keepMail,
-    publishMail,
     form,
     spot,
     spots,

@@ -6,7 +6,7 @@ import type { Arrival, Verdict } from '#core/journal'
 import { queueCommand, useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls/shown'
 import { newMemberId, useMembers } from '../lists/members'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 
 /** The newest sign-ups as they come in. */
 const { count } = defineProps<{ count: number }>()

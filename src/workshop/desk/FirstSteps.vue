@@ -5,7 +5,7 @@ import { stations } from '#core/checkup'
 import { enterDemo, isDemo, useWorkspace } from '../data'
 import SignalArm from '../form/line/SignalArm.vue'
 import { stationNames } from '../form/line/stations'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import { checkFile, openFile } from '../settings/backup'
 

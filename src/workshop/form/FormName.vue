@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
 import type { List } from '#core/list'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { useWorkspace } from '../data'
 
 /** The form's name, rewritten where it stands, and what the form belongs to. */

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { Redo2, Undo2 } from '@lucide/vue'
 import { ElButton } from 'element-plus'
-import { refDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { stations, type Station } from '#core/checkup'
@@ -16,6 +15,8 @@ import { stationNames } from './line/stations'
 import PublishButton from './PublishButton.vue'
 import { vHint } from '../controls/hint'
 import { useWorkspace } from '../data'
+import { useUndoKeys } from '../document'
+import { useRested } from '../rest'
 import { columnsWith } from './columns'
 import { useDraft } from './draft'
 import { provideMending } from './mend'
@@ -41,7 +42,7 @@ const list = computed(() => (form.value === null ? null : workspace.list(form.va
 const draft = useDraft(id, (before, after) => (form.value ? columnsWith(form.value.list, before, after) : null))
 provideMending(() => form.value, draft)
 /** What the small previews show, which follow when the hands rest. */
-const rested = refDebounced(draft.content, 200)
+const rested = useRested(() => draft.content.value, 200)
 const resting = computed(() => rested.value ?? draft.content.value)
 const { line, lines, failures: found } = useLine(id, () => draft.content.value)
 const site = computed(() => {
@@ -56,6 +57,8 @@ const mailShown = computed(() => {
 })
 /** What Undo and Redo are of. */
 const inHand = computed(() => (current.value === 'mail' ? mail : draft))
+useUndoKeys(() => inHand.value)
+const whenKept = () => Promise.all([draft.whenKept(), mail.whenKept()])
 const newest = useNewest(() => (list.value === null ? null : { list: list.value.id, status: 'confirmed', limit: 3 }))
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
@@ -138,8 +141,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <FormMenu :form="form" :draft="draft" />
         <PublishButton
           :form="form"
-          :draft="draft"
-          :line="line"
+          :when-kept="whenKept"
           :is-published="isPublished"
           :is-mail-published="mail.isPublished.value"
           :latest="latest"

@@ -2,7 +2,7 @@ import { columnLabel, columnsLacking, type FormContent } from '#core/form'
 import type { ListId } from '#core/ids'
 import type { Column } from '#core/list'
 import { useWorkspace } from '../data'
-import type { Beside } from './draft'
+import type { Beside } from '../document'
 
 /** Columns that a list gets with a change of a form, and loses with its undo unless somebody may have filled them. */
 export function columnsBeside(list: ListId, columns: readonly Column[]): Beside | null {

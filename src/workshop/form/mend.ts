@@ -1,7 +1,7 @@
 import { inject, type InjectionKey, provide } from 'vue'
 import type { Finding } from '#core/checkup'
 import type { Form } from '#core/form'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { columnsBeside } from './columns'
 import type { Draft } from './draft'
 

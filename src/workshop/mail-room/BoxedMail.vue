@@ -6,7 +6,7 @@ import { clientFor } from '../client'
 import Views from '../controls/Views.vue'
 import { handToDownloads } from '../controls/downloads'
 import { useReceiver } from '../sync'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import type { ReadMail } from './read-mail'
 
 /** One mail of the stand-in mailbox, as its reader sees it. Its links open; nothing else in it can. */

@@ -8,7 +8,7 @@ import { shownMoment } from '../controls/shown'
 import Views from '../controls/Views.vue'
 import { isDemo } from '../data'
 import { useReceiver } from '../sync'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import MailQueue from './MailQueue.vue'
 
 /** What mail waits, was sent or refused, by which server it goes, and, where one runs, the stand-in mailbox. */

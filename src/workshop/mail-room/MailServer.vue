@@ -6,7 +6,7 @@ import Labelled from '../controls/Labelled.vue'
 import NumberInput from '../controls/NumberInput.vue'
 import Select from '../controls/Select.vue'
 import { useReceiver } from '../sync'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 
 /** By which server mail goes, how fast, and signed with which key. */
 const { state } = defineProps<{ state: MailState }>()

@@ -1,4 +1,3 @@
-import { useDebounceFn } from '@vueuse/core'
 import { onScopeDispose, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { type Drawn, firstScreens, type Measures } from '#core/checkup'
 import { rulesHeld, statesIn } from '#core/css'
@@ -7,6 +6,7 @@ import type { FormId } from '#core/ids'
 import { type Page, toDocument } from '#core/render'
 import { spotKinds } from '#core/spot'
 import { type Scene, scenePage, type Visitor, withStyle } from '../preview/scenes'
+import { whenRested } from '../rest'
 import { blobOf, usePictures, useWorkspace, useMeasured } from '../data'
 import { type OverPicture, overPicture } from './behind'
 import { changesIn, changesOf, readRendering, type Rendered } from './drawn'
@@ -29,7 +29,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     frame.remove()
   })
 
-  const measure = useDebounceFn(async () => {
+  const measure = whenRested(async () => {
     if (!frame.isConnected) return
     const mine = ++round
     const form = toValue(id)
@@ -74,7 +74,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     }
     if (mine === round) measured.set(form, measuresFrom(now, found))
   }, AFTER_MS)
-  watch([() => toValue(id), content], () => void measure(), { immediate: true })
+  watch([() => toValue(id), content], measure, { immediate: true })
 
   /** The kinds of places where the form sits, each with its widths, narrowest first. */
   function placesOf(form: FormId): { isLanding: boolean; widths: number[] }[] {

@@ -2,7 +2,7 @@
 import { Upload } from '@lucide/vue'
 import { ElButton, ElProgress, ElUpload } from 'element-plus'
 import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import { useWorkspace } from '../data'
 import { type Checked, checkFile, type FileWork, openFile, Stopped } from './backup'

@@ -8,7 +8,7 @@ import NumberInput from '../controls/NumberInput.vue'
 import { shownMoment } from '../controls/shown'
 import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 
 /** What the receiver does for its owner by itself: copies every day, and a mail when something broke. */

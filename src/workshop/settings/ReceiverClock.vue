@@ -4,7 +4,7 @@ import { useIntervalFn } from '@vueuse/core'
 import { shallowRef } from 'vue'
 import { type ClockLeap, clientFor } from '../client'
 import { leapWords } from '../controls/leap'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 
 /** Shown while the receiver does not trust its computer's clock: it asks whether the clock is right. */

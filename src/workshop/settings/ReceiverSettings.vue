@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { database, emptyDatabase } from '../data'
 import { bringUpToDate, refillReceiver, takeReceiversHistory, useReceiver, useWaiting } from '../sync'
 import { saveOnlineGuide } from '../sites/online-guide'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import ReceiverClock from './ReceiverClock.vue'
 import SaveFile from './SaveFile.vue'
 

@@ -3,7 +3,7 @@ import { Download } from '@lucide/vue'
 import { ElButton, ElProgress } from 'element-plus'
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import { writeSetting } from '../data'
-import { useNotices } from '../shell/notices'
+import { useNotices } from '../notices'
 import { handToDownloads } from '../controls/downloads'
 import { type FileWork, Stopped, writeFile } from './backup'
 

@@ -5,17 +5,18 @@ import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
-import { isDemo, writeSetting } from '../data'
+import { isDemo, usePreferences, writeSetting } from '../data'
 import { useReceiver } from '../sync'
 
 const receiver = useReceiver()
+const preferences = usePreferences()
 const scheme = computed({
   get: () => receiver.scheme ?? 'system',
   set: (value) => void writeSetting('scheme', value),
 })
 const repeats = computed({
-  get: () => receiver.rehearseEvery ?? 'never',
-  set: (value) => void writeSetting('rehearseEvery', value),
+  get: () => preferences.preferences?.rehearseEvery ?? 'never',
+  set: (value) => void preferences.change({ rehearseEvery: value === 'never' ? undefined : value }),
 })
 </script>
 

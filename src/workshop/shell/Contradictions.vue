@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { differences, type Form } from '#core/form'
 import type { Body, Kind } from '#core/sync'
 import { bodyHere, chooseHere, chooseThere, database, type Synced } from '../data'
-import { useNotices } from './notices'
+import { useNotices } from '../notices'
 import { useWaiting } from '../sync'
 
 /** What was changed here and in another browser in the same part: both sides, and the choice between them. */

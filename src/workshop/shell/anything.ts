@@ -1,15 +1,15 @@
 import type { Router } from 'vue-router'
-import { checkup, stations } from '#core/checkup'
+import { stations } from '#core/checkup'
 import { pageAddress } from '#core/embed'
 import { type Form, isPublishedAs, sameValue } from '#core/form'
 import { addressProblem } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
-import { useSubjects } from '../form/line/line'
+import { usePublishing } from '../form/publishing'
 import { stationNames } from '../form/line/stations'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver } from '../sync'
-import { useNotices } from './notices'
+import { useNotices } from '../notices'
 
 /** A place to go to, or a thing to do. */
 export interface Anything {
@@ -26,7 +26,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
   const receiver = useReceiver()
   const rehearsal = useRehearsal()
   const notices = useNotices()
-  const subjects = useSubjects()
+  const publishing = usePublishing()
   const goTo = (to: Parameters<Router['push']>[0]) => () => router.push(to)
   const place = (value: string, to: Parameters<Router['push']>[0]): Anything => ({
     value,
@@ -47,24 +47,6 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     const mail = workspace.mail(list)
     return mail === null || sameValue(mail.draft, mail.published)
   }
-  /** What stops publishing on the form's own page stops it here, and leads to where it is mended. */
-  async function publish(form: Form): Promise<void> {
-    const stopping = checkup(subjects.of(form)).find(({ weight }) => weight === 'stops')
-    if (stopping !== undefined) {
-      notices.problem(`Not published. ${stopping.message}`)
-      await router.push({ name: 'form', params: { id: form.id, station: stopping.station } })
-      return
-    }
-    try {
-      if (!isMailPublished(form)) await workspace.publishMail(form.list)
-      if (isPublishedAs(form, workspace.latestVersion(form.id))) return notices.done('The mail is published.')
-      const version = await receiver.publish(form.id)
-      notices.done(`Version ${version.number} is published.`)
-    } catch (error) {
-      notices.problem(`Not published: ${error instanceof Error ? error.message : 'no answer'}.`)
-    }
-  }
-
   const forms = workspace.forms.flatMap((form): Anything[] => {
     const spots = workspace.spotsOf(form.id)
     const latest = workspace.latestVersion(form.id)
@@ -86,7 +68,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
                 ? `Publish the mail of ${workspace.list(form.list)?.name ?? form.name}`
                 : `Publish ${form.name}, version ${(latest?.number ?? 0) + 1}`,
               about: 'do',
-              act: () => publish(form),
+              act: () => publishing.publish(form.id),
             },
           ]
         : []),

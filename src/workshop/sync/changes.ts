@@ -1,9 +1,8 @@
-import type { Version } from '#core/form'
 import type { JournalId } from '#core/ids'
 import type { PictureId } from '#core/ids'
 import { giftFilesOf, type Mail } from '#core/mail'
 import type { Picture, PictureFacts } from '#core/picture'
-import { isImmutable, keyOf } from '#core/sync'
+import { isImmutable } from '#core/sync'
 import {
   changesFor,
   database,
@@ -36,7 +35,6 @@ export async function pullObjects(client: Client): Promise<void> {
     )
     await takeObjects(page.journal, page.objects, { cursor: page.cursor, mark: page.mark }, pictures)
     if (page.cursor < page.latest) continue
-    await database.settings.delete('isFirstSync')
     return pullGiftFiles(client, page.journal)
   }
 }
@@ -159,58 +157,6 @@ async function takeOutcomes(
         } satisfies Synced)
     }
   })
-}
-
-/**
- * Publishes a form's draft as its next version, after everything that it refers to. Resolves with the version once the
- * receiver has it; the number is another one where another browser published meanwhile.
- *
- * @throws Error with words for the owner; Unreachable
- */
-export async function publishForm(client: Client, form: Version['form'], publishedAt: string): Promise<Version> {
-  const { journal } = await client.describe()
-  await pullObjects(client)
-  await sendChanges(client, journal)
-  for (let tries = 0; ; tries++) {
-    const draft = await database.forms.get(form)
-    // Only now: what was read is of the history that was here then.
-    await requireJournal(journal)
-    if (draft === undefined) throw new Error('This form does not exist any more.')
-    await refuseUnsent(form, draft.list)
-    const number =
-      Math.max(0, ...(await database.versions.where('form').equals(form).toArray()).map((version) => version.number)) +
-      1
-    const version: Version = { form, number, list: draft.list, content: draft.draft, publishedAt }
-    const key = keyOf('version', version)
-    const [outcome] = (await client.sendChanges([{ kind: 'version', key, base: 0, body: version }])).outcomes
-    if (outcome?.ok) {
-      await database.transaction('rw', database.versions, database.synced, async () => {
-        await database.versions.put(version)
-        await database.synced.put({
-          id: syncedId('version', key),
-          kind: 'version',
-          key,
-          revision: outcome.revision,
-          body: null,
-        })
-      })
-      return version
-    }
-    const problem = outcome !== undefined && 'problem' in outcome ? outcome.problem : null
-    if (problem?.code !== 'version-taken' || tries >= 5)
-      throw new Error(problem?.message ?? 'the receiver did not take it')
-    // Another browser has published meanwhile. Its version is taken in; this draft becomes the one after.
-    await pullObjects(client)
-  }
-}
-
-/** What visitors will see has to be what the owner sees: nothing around the form may still be undecided or refused. */
-async function refuseUnsent(form: string, list: string): Promise<void> {
-  const around = await database.synced.bulkGet([syncedId('form', form), syncedId('list', list)])
-  if (around.some((one) => one?.conflict !== undefined))
-    throw new Error('it was changed in another browser as well: choose first which change goes on')
-  const refused = around.find((one) => one?.refusal !== undefined)?.refusal
-  if (refused !== undefined) throw new Error(refused.message)
 }
 
 /** Forgets which objects the receiver knows, so that all of them are compared with what it has. */

@@ -1,5 +1,6 @@
 import type { JournalId } from '#core/ids'
 import { type Entry, idOf } from '#core/journal'
+import { isImmutable } from '#core/sync'
 import {
   database,
   emptyDatabase,
@@ -109,7 +110,7 @@ async function adoptRevisions(client: Client): Promise<void> {
             kind,
             key,
             revision,
-            body: kind === 'version' || kind === 'picture' ? null : body,
+            body: isImmutable(kind) ? null : body,
           })
       }
     })

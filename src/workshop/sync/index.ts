@@ -1,5 +1,5 @@
 export { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
-export { publishForm } from './changes'
+export { type Publishing } from './publishing'
 export { bringUpToDate, refillReceiver, takeReceiversHistory } from './filling'
 export { type PairingOffer, pairFromAddress } from './pairing'
 export { useReceiver } from './receiver'

@@ -1,11 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
 import { database, isDemo, type Settings, syncedId, type SyncState, useLive } from '../data'
-import type { FormId } from '#core/ids'
 import type { Version } from '#core/form'
 import type { Kind } from '#core/sync'
 import { now } from '../clock'
-import { publishForm } from './changes'
+import { type Publishing, publishTogether } from './publishing'
 import { clientFor } from '../client'
 import { holdSync, sendNow } from './sync'
 
@@ -28,8 +27,6 @@ export const useReceiver = defineStore('receiver', () => {
   const journal = value('journal')
   const backupAt = value('backupAt')
   const scheme = value('scheme')
-  const videoHosts = value('videoHosts')
-  const rehearseEvery = value('rehearseEvery')
   const opening = value('opening')
 
   const words = computed(() =>
@@ -45,11 +42,11 @@ export const useReceiver = defineStore('receiver', () => {
   }
   watch(() => JSON.stringify(pairing.value), reconnect)
 
-  /** Publishes a form's draft as the next version. Needs the receiver: only what it has can be pasted. */
-  function publish(id: FormId): Promise<Version> {
+  /** Publishes drafts, all or none. Needs the receiver: only what it has can be pasted and is sent. */
+  async function publish(objects: readonly Publishing[]): Promise<Version[]> {
     if (isDemo) throw new Error('the demo sends nothing')
     if (pairing.value === null) throw new Error('The workshop is not paired with a receiver.')
-    return publishForm(clientFor({ ...pairing.value }), id, now())
+    return publishTogether(clientFor({ ...pairing.value }), objects, now())
   }
 
   /** Tells the receiver at once what was changed here. False when it cannot be told now; it then is as soon as it can be. */
@@ -74,8 +71,6 @@ export const useReceiver = defineStore('receiver', () => {
     journal,
     backupAt,
     scheme,
-    videoHosts,
-    rehearseEvery,
     opening,
     words,
     isLinked,

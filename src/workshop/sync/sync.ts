@@ -1,5 +1,4 @@
 import Dexie, { type ObservabilitySet } from 'dexie'
-import { useDebounceFn } from '@vueuse/core'
 import {
   database,
   OtherJournal,
@@ -10,12 +9,13 @@ import {
   settleCommands,
   type SyncState,
   takeEntries,
-  changingTables,
+  objectTableNames,
   touches,
   writeSetting,
 } from '../data'
 import type { JournalId } from '#core/ids'
 import { now } from '../clock'
+import { whenRested } from '../rest'
 import { pullObjects, sendChanges } from './changes'
 import { type Client, clientFor, type News, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
@@ -91,8 +91,8 @@ async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => voi
  * workshop belongs to whichever it meets: from now on to this one, unless a file is being opened here.
  */
 function belongsTo(id: JournalId): Promise<boolean> {
-  const { journal, commands, sites, lists, forms, themes, spots, settings } = database
-  const tables = [journal, commands, sites, lists, forms, themes, spots]
+  const { journal, commands, settings } = database
+  const tables = [journal, commands, ...objectTableNames.map((name) => database[name])]
   return database.transaction('rw', [...tables, settings], async () => {
     if ((await readSetting('journal'))?.id === id) return true
     const counts = await Promise.all(tables.map((table) => table.count()))
@@ -111,12 +111,10 @@ async function keepInStep(client: Client, journal: JournalId, signal: AbortSigna
   const next = (work: () => Promise<void>) => {
     working = working.then(() => (signal.aborted ? undefined : work())).catch(fail)
   }
-  const sendWhenAtRest = useDebounceFn(() => next(() => sendChanges(client, journal)), REST_MS, {
-    maxWait: 5 * REST_MS,
-  })
+  const sendWhenAtRest = whenRested(() => next(() => sendChanges(client, journal)), REST_MS, 5 * REST_MS)
   const onChange = (parts: ObservabilitySet) => {
     if (touches(parts, ['commands'])) next(() => sendCommands(client, journal))
-    if (touches(parts, changingTables)) void sendWhenAtRest()
+    if (touches(parts, [...objectTableNames, 'synced'])) sendWhenAtRest()
   }
   Dexie.on('storagemutated', onChange)
   const pull = async (news: News) => {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { refDebounced, useElementSize, useLocalStorage } from '@vueuse/core'
+import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { ElTabPane, ElTabs } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { FieldKey, Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
+import { useRested } from '../../rest'
 import type { Draft } from '../draft'
 import { useMeasures } from '../../measuring'
 import { usePictures, useWorkspace } from '../../data'
@@ -82,10 +83,7 @@ const isMeddlesome = ref(false)
 const editor = shallowRef<TextEditor | null>(null)
 const isWriting = ref(false)
 /** What the drawers show: while somebody writes in the preview, they follow when the hands rest. */
-const rested = refDebounced(
-  computed(() => content),
-  DRAWERS_REST_MS,
-)
+const rested = useRested(() => content, DRAWERS_REST_MS)
 const beside = computed(() => (isWriting.value ? rested.value : content))
 const richBar = useTemplateRef('richBar')
 const stage = useTemplateRef('stage')

@@ -7,7 +7,7 @@ import type { ThemeId } from '#core/ids'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import type { Draft } from '../draft'
-import { useNotices } from '../../shell/notices'
+import { useNotices } from '../../notices'
 import { useSubjects } from '../line/line'
 import { useThemes, useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
@@ -91,7 +91,7 @@ async function publishAll(): Promise<void> {
       continue
     }
     try {
-      await receiver.publish(one.id)
+      await receiver.publish([{ kind: 'form', key: one.id }])
       count += 1
     } catch (error) {
       left.push(`“${one.name}”: ${error instanceof Error ? error.message : 'no answer'}`)

@@ -3,19 +3,19 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { FormContent } from '#core/form'
 import { videoHost } from '#core/video'
-import { writeSetting } from '../../data'
+import { usePreferences } from '../../data'
 import Labelled from '../../controls/Labelled.vue'
 import type { Draft } from '../draft'
-import { useReceiver } from '../../sync'
 
 /** A video from a host the owner allows: only a frame with a title comes out of what is pasted. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
-const receiver = useReceiver()
+const preferences = usePreferences()
+const allowed = computed(() => preferences.preferences?.videoHosts ?? [])
 const pasted = ref('')
 const problem = ref('')
 const host = computed(() => (content.video === null ? '' : videoHost(content.video.address)))
-const isAllowed = computed(() => (receiver.videoHosts ?? []).includes(host.value))
+const isAllowed = computed(() => allowed.value.includes(host.value))
 
 async function take(): Promise<void> {
   const { readVideo } = await import('#core/html')
@@ -33,7 +33,7 @@ function rename(title: string): void {
 }
 
 function allow(): void {
-  void writeSetting('videoHosts', [...(receiver.videoHosts ?? []), host.value])
+  void preferences.change({ videoHosts: [...allowed.value, host.value] })
 }
 </script>
 

@@ -3,6 +3,7 @@ import { type Field, type FieldKey, type FormContent, plainWordKeys, type WordKe
 import type { RichText } from '#core/text'
 import { openEditor, type TextEditor, type TextKind } from '../../writing'
 import { HELD_BY_EDITOR } from '../../preview/morph'
+import { undoByKeys } from '../../document'
 import type { Draft } from '../draft'
 
 /** A place in the preview that is written in: where it is drawn, and where its words lie in the content. */
@@ -119,7 +120,7 @@ export function useWritingIn(
     on('dragover', (event) => event.preventDefault())
     on('drop', (event) => event.preventDefault())
     on('keydown', (event) => {
-      draft.onKey(event)
+      undoByKeys(event, draft)
       const target = event.target as HTMLElement
       const isUndo = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z'
       if (isUndo || event.key === 'Escape') target.blur()

@@ -1,21 +1,22 @@
-import { refDebounced } from '@vueuse/core'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import type { CheckupSubject } from '#core/checkup'
-import type { Form, FormContent } from '#core/form'
+import type { Form, FormContent, Version } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import { failuresOf, lineOf, linesOf, type LineSubject, type StationState } from '#core/line'
-import { lastArrivalsOf, proofsOf, useLive, useMeasured, useWorkspace } from '../../data'
+import { database, lastArrivalsOf, proofsOf, useLive, useMeasured, usePreferences, useWorkspace } from '../../data'
 import type { Proof } from '#core/proof'
 import { useDelivery } from '../../mail-room/delivery'
+import { useRested } from '../../rest'
 import { useReceiver } from '../../sync'
 
 /** What the checkup looks at: the same wherever a form is judged. */
 export function useSubjects() {
   const workspace = useWorkspace()
   const receiver = useReceiver()
+  const preferences = usePreferences()
   const measured = useMeasured()
-  return {
+  const subjects = {
     of: (form: Form): CheckupSubject => ({
       form,
       list: workspace.list(form.list),
@@ -24,10 +25,29 @@ export function useSubjects() {
       sites: workspace.sites,
       receiver: receiver.publicUrl,
       pictures: workspace.pictures,
-      videoHosts: receiver.isLoaded ? (receiver.videoHosts ?? []) : null,
+      videoHosts: preferences.preferences?.videoHosts ?? null,
       measures: measured.of(form.id),
     }),
+    /** The same as it is kept this moment, with the newest version: what is shown may be a moment behind. */
+    async now(id: FormId): Promise<{ subject: CheckupSubject; latest: Version | null } | null> {
+      const { forms, lists, mails, spots, versions } = database
+      return database.transaction('r', [forms, lists, mails, spots, versions], async () => {
+        const form = await forms.get(id)
+        if (form === undefined) return null
+        const latest = await versions.where('form').equals(id).last()
+        return {
+          subject: {
+            ...subjects.of(form),
+            list: (await lists.get(form.list)) ?? null,
+            mail: (await mails.get(form.list)) ?? null,
+            spots: await spots.where('form').equals(id).toArray(),
+          },
+          latest: latest ?? null,
+        }
+      })
+    },
   }
+  return subjects
 }
 
 /** The checkup follows when the hands rest: this long after the last key. */
@@ -57,7 +77,7 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
           delivery: delivery.of(form.list),
         }
   })
-  const rested = refDebounced(subject, AT_REST_MS)
+  const rested = useRested(() => subject.value, AT_REST_MS)
   const looked = computed(() =>
     draft === undefined || rested.value?.form.id !== toValue(id) ? subject.value : rested.value,
   )

@@ -7,7 +7,7 @@ import type { StationState } from '#core/line'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
-import { useNotices } from '../../shell/notices'
+import { useNotices } from '../../notices'
 import Findings from '../Findings.vue'
 import MemberTable from '../../lists/MemberTable.vue'
 

@@ -2,7 +2,7 @@
 import { Check, Copy } from '@lucide/vue'
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, inject, ref } from 'vue'
-import { useNotices } from '../../shell/notices'
+import { useNotices } from '../../notices'
 import { codeTaken } from './code-taken'
 import { pasteForOwner, type StandInPlace } from './stand-in'
 

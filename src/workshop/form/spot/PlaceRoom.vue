@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
-import { computed, onScopeDispose, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, onScopeDispose, useTemplateRef } from 'vue'
 import type { PlaceHeights } from '#core/embed'
 import type { FormContent } from '#core/form'
 import { PHONE_WIDTH, toDocument } from '#core/render'
 import type { Spot } from '#core/spot'
 import { textsOf } from '#core/texts'
+import { useRested } from '../../rest'
 import { usePictures } from '../../data'
 import OutOfSight from '../../preview/OutOfSight.vue'
 import { formInPlace } from '../../preview/scenes'
@@ -33,11 +33,7 @@ const frame = useTemplateRef('frame')
 const page = computed(() =>
   toDocument(formInPlace({ content, form: spot.form, pictureAddress: pictures.addressOf }, font)),
 )
-const shown = shallowRef(page.value)
-watch(
-  page,
-  useDebounceFn(() => (shown.value = page.value), REST_MS),
-)
+const shown = useRested(() => page.value, REST_MS)
 
 let round = 0
 onScopeDispose(() => round++)

@@ -5,7 +5,7 @@ import { type Form, type FormContent, startContent } from '#core/form'
 import type { FormId, ListId, ThemeId } from '#core/ids'
 import { plainLook } from '#core/look'
 import { BY_SYNC, database, readDraft, type useLive, writeDraft } from '../data'
-import { type Draft, useDraft } from './draft'
+import { type Draft, useDraft } from '../form/draft'
 
 const LATE_MS = 4
 // A browser under load tells of a write when the next ones are already made: here it does so always, in order.
@@ -42,7 +42,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** A draft in hand, as a tab has it, read from what the browser keeps; with `use`, until `use` resolves. */
 async function withDraft(use: (draft: Draft) => Promise<void>): Promise<void> {
-  await Promise.all([database.forms.clear(), database.edits.clear(), database.themes.clear()])
+  await Promise.all([database.forms.clear(), database.drafts.clear(), database.themes.clear()])
   await Promise.all([database.forms.add(kept), database.themes.add(night)])
   const scope = effectScope()
   const draft = scope.run(() => useDraft(FORM))!
@@ -58,7 +58,7 @@ async function withDraft(use: (draft: Draft) => Promise<void>): Promise<void> {
 
 /** Whatever was on its way into the database is there: writes take their turns. */
 const written = () =>
-  database.transaction('rw', database.forms, database.edits, database.themes, () => database.forms.count())
+  database.transaction('rw', database.forms, database.drafts, database.themes, () => database.forms.count())
 
 async function until(isSo: () => boolean | Promise<boolean>): Promise<void> {
   const end = Date.now() + 10_000
@@ -71,7 +71,7 @@ async function until(isSo: () => boolean | Promise<boolean>): Promise<void> {
 const headed = (heading: string): FormContent => ({ ...first, words: { ...first.words, heading } })
 const inHand = (draft: Draft) => ({ draft: draft.content.value, theme: draft.theme.value })
 const inDatabase = async () => {
-  const { draft, theme } = (await readDraft(FORM))!
+  const { draft, theme } = (await readDraft('form', FORM))!.body
   return { draft, theme }
 }
 
@@ -135,7 +135,7 @@ test('whatever is written, undone and redone, here or in another tab: what is in
             // Other tabs write on what is kept, so what is on its way there comes first.
             await until(async () => JSON.stringify(await inDatabase()) === JSON.stringify(inHand(draft)))
             const theirs = { draft: headed(`${number} ${act.text}`), theme: null }
-            await writeDraft(FORM, theirs, 'another tab')
+            await writeDraft('form', FORM, theirs, 'another tab')
             await until(() => draft.content.value!.words.heading === theirs.draft.words.heading)
             if (isTheirs) states = [...states.slice(0, at), theirs]
             else next(theirs)
@@ -236,8 +236,8 @@ test('going to another form leaves its steps behind, and brings nothing of them 
     await until(() => draft.content.value?.words.heading === 'Another form')
     expect(draft.undoName.value).toBeNull()
     draft.undo()
-    expect((await readDraft(FORM))!.draft.words.heading).toBe('Here')
-    expect((await readDraft(other.id))!.draft).toEqual(other.draft)
+    expect((await readDraft('form', FORM))!.body.draft.words.heading).toBe('Here')
+    expect((await readDraft('form', other.id))!.body.draft).toEqual(other.draft)
     scope.stop()
   })
 })
@@ -248,15 +248,15 @@ test('a draft never wears a theme that was forgotten', async () => {
     await draft.change('Leave', 'look', () => {}, { theme: null })
     await database.themes.delete(night.id)
     draft.undo()
-    await until(async () => (await readDraft(FORM))!.by !== null && draft.redoName.value === 'Leave')
+    await until(async () => (await readDraft('form', FORM))!.by !== null && draft.redoName.value === 'Leave')
     await draft.change('Rewrite', 'heading', (changed) => (changed.words.heading = 'After'))
-    expect(await readDraft(FORM)).toMatchObject({ theme: null, draft: { words: { heading: 'After' } } })
+    expect((await readDraft('form', FORM))?.body).toMatchObject({ theme: null, draft: { words: { heading: 'After' } } })
   })
 })
 
 test('what another browser changed just before is kept through everything typed before its news arrives', async () => {
   await withDraft(async (draft) => {
-    await writeDraft(FORM, { draft: { ...first, words: { ...first.words, heading: 'Theirs' } }, theme: null }, BY_SYNC)
+    await writeDraft('form', FORM, { draft: headed('Theirs'), theme: null }, BY_SYNC)
     // Both are typed on a draft that does not know of it yet.
     const typed = [
       draft.change('Rewrite the button', 'button', (content) => void (content.words.button = 'Mine')),
@@ -264,7 +264,7 @@ test('what another browser changed just before is kept through everything typed 
     ]
     await Promise.all(typed)
     const words = { heading: 'Theirs', button: 'Mine', quoteBy: 'Me' }
-    expect((await readDraft(FORM))?.draft.words).toMatchObject(words)
+    expect((await readDraft('form', FORM))?.body.draft.words).toMatchObject(words)
     await until(() => draft.content.value?.words.heading === 'Theirs')
     expect(draft.content.value?.words).toMatchObject(words)
   })

@@ -1,0 +1,2 @@
+export { type Beside, type Document, type UndoRedo, useDocument } from './document'
+export { undoByKeys, useUndoKeys } from './undo-keys'
