@@ -21,7 +21,7 @@ export default defineConfig({
         receiver: at('src/receiver/main.ts'),
         // What it starts, for a program that starts it itself.
         'start-receiver': at('src/receiver/start.ts'),
-        'mail-thread': at('src/receiver/outbox/mail-thread.ts'),
+        'mail-thread': at('src/receiver/mail/mail-thread.ts'),
         'copy-thread': at('src/receiver/store/copy-thread.ts'),
         'check-thread': at('src/receiver/store/check-thread.ts'),
         'page-thread': at('src/receiver/rehearsal/page-thread.ts'),

@@ -108,8 +108,13 @@ export async function openGround(browsers: (settings: Settings) => Browsers | nu
       ...more,
     }),
     async proofOf(of: RehearsalSubject, cases: Proof['cases'], browser: Browser | null = null): Promise<Proof> {
-      const rehearsal = rehearsals.start(of.spot.id)!
-      const ports = receiverPorts(rehearsal, settings, { outbox: ledger.outbox, mailbox: () => null }, used)
+      const rehearsal = (await rehearsals.start(of.spot.id))!
+      const ports = receiverPorts(
+        rehearsal,
+        settings,
+        { queue: ledger.queue, mailbox: () => Promise.resolve(null) },
+        used,
+      )
       try {
         const proof = await makeProof(
           of,

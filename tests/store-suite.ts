@@ -4,8 +4,8 @@ import type { Arrival, Command, Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import { change, content, form, list, site, spot, version, workspace } from './tables/samples'
-import { type Ledger, openLedger, RETRY_WINDOW_MS } from '../src/receiver/ledger'
-import type { Engine } from '../src/receiver/store'
+import { type Ledger, openLedger } from '../src/receiver/ledger'
+import { type Engine, RETRY_WINDOW_MS } from '../src/receiver/store'
 
 /** What the suite needs to know of an engine. `open` on a place that was open before finds what was stored. */
 export interface Place {
@@ -48,9 +48,9 @@ export function storeSuite(name: string, engines: Place): void {
       await store.close()
       store = await open(place, () => time)
     }
-    const entriesOf = (ledger: Ledger) => ledger.entriesAfter(0, null, 1000)!.items
+    const entriesOf = async (ledger: Ledger) => (await ledger.entriesAfter(0, null, 1000))!.items
     const entries = () => entriesOf(store)
-    const objects = () => store.objectsAfter(0, null, 1000)!.items
+    const objects = async () => (await store.objectsAfter(0, null, 1000))!.items
 
     test('a sign-up, the same person again, a bot: three arrivals, one member, in one order', async () => {
       expect(await store.signUp(signUp('Ada@m.example'), 'a')).toMatchObject({ verdict: 'joined', repeated: false })
@@ -62,7 +62,7 @@ export function storeSuite(name: string, engines: Place): void {
         verdict: 'bot',
         repeated: false,
       })
-      const [first, second, third] = entries() as (Entry & { kind: 'arrival' })[]
+      const [first, second, third] = (await entries()) as (Entry & { kind: 'arrival' })[]
       expect([first!.n, second!.n, third!.n]).toEqual([1, 2, 3])
       expect(second!.member).toBe(first!.member)
       expect(third!.member).toBeNull()
@@ -80,7 +80,7 @@ export function storeSuite(name: string, engines: Place): void {
         verdict: 'already-on-list',
         repeated: false,
       })
-      expect(entries()).toHaveLength(2)
+      expect(await entries()).toHaveLength(2)
     })
 
     test('fifty at once with one address make one member, whether retries or not', async () => {
@@ -89,24 +89,24 @@ export function storeSuite(name: string, engines: Place): void {
       )
       expect(results.filter(({ repeated, verdict }) => !repeated && verdict === 'joined')).toHaveLength(1)
       expect(results.filter(({ repeated }) => repeated)).toHaveLength(25)
-      const members = new Set(entries().map((entry) => entry.kind === 'arrival' && entry.member))
+      const members = new Set((await entries()).map((entry) => entry.kind === 'arrival' && entry.member))
       expect(members.size).toBe(1)
     })
 
     test('everything is there after closing and opening again', async () => {
       await store.signUp(signUp('ada@m.example', { values: { 'first-name': 'Åda “5” 👩‍🚀' } }), 'a')
       const before = {
-        journal: store.journalId(),
-        entries: entries(),
-        objects: objects(),
-        mark: store.entriesAfter(1, null, 1)!.mark,
+        journal: await store.journalId(),
+        entries: await entries(),
+        objects: await objects(),
+        mark: (await store.entriesAfter(1, null, 1))!.mark,
       }
       await reopen()
       expect({
-        journal: store.journalId(),
-        entries: entries(),
-        objects: objects(),
-        mark: store.entriesAfter(1, null, 1)!.mark,
+        journal: await store.journalId(),
+        entries: await entries(),
+        objects: await objects(),
+        mark: (await store.entriesAfter(1, null, 1))!.mark,
       }).toEqual(before)
       expect(await store.signUp(signUp('ada@m.example'), 'b')).toMatchObject({ verdict: 'already-on-list' })
     })
@@ -136,17 +136,17 @@ export function storeSuite(name: string, engines: Place): void {
       ])
       await reopen()
       expect(await store.carryOut([add, remove])).toEqual([first, second])
-      expect(entries()).toHaveLength(2)
+      expect(await entries()).toHaveLength(2)
     })
 
     test('changes that belong together are taken whole or not at all', async () => {
-      const before = [store.latestChange(), JSON.stringify(objects())]
+      const before = [await store.latestChange(), JSON.stringify(await objects())]
       const next = { ...version, number: 2 }
       const renamed = { ...site, name: 'Renamed' }
-      const at = objects().find(({ kind }) => kind === 'site')!.revision
+      const at = (await objects()).find(({ kind }) => kind === 'site')!.revision
       const together = [change('version', next), change('site', renamed, at - 1)]
       expect(await store.takeChangesTogether(together)).toMatchObject([{ ok: true }, { ok: false, conflict: {} }])
-      expect([store.latestChange(), JSON.stringify(objects())]).toEqual(before)
+      expect([await store.latestChange(), JSON.stringify(await objects())]).toEqual(before)
       expect(
         store
           .published()
@@ -167,13 +167,13 @@ export function storeSuite(name: string, engines: Place): void {
 
     test('what the owner makes is kept with revisions: news, no news, a conflict with both sides, a version that never changes', async () => {
       const renamed = { ...site, name: 'Renamed' }
-      const at = objects().find(({ kind }) => kind === 'site')!.revision
+      const at = (await objects()).find(({ kind }) => kind === 'site')!.revision
       const [first] = await store.takeChanges([change('site', renamed, at)])
-      expect(first).toMatchObject({ ok: true, revision: store.latestChange() })
+      expect(first).toMatchObject({ ok: true, revision: await store.latestChange() })
       // The same again, as when its answer was lost: no news.
       expect(await store.takeChanges([change('site', renamed, at)])).toEqual([first])
       expect(await store.takeChanges([change('site', { ...site, name: 'Other' }, at)])).toMatchObject([
-        { ok: false, conflict: { revision: store.latestChange(), body: renamed } },
+        { ok: false, conflict: { revision: await store.latestChange(), body: renamed } },
       ])
       const reworded = { ...version, content: { ...content, words: { ...content.words, heading: 'Other' } } }
       // Each by itself: one that is refused stops none of the others.
@@ -204,10 +204,10 @@ export function storeSuite(name: string, engines: Place): void {
     })
 
     test('a form that is taken away closes its spots and is told as gone; brought back, they are open again', async () => {
-      const at = objects().find(({ kind }) => kind === 'form')!.revision
+      const at = (await objects()).find(({ kind }) => kind === 'form')!.revision
       const [gone] = await store.takeChanges([{ kind: 'form', key: form.id, base: at, body: null }])
       expect(store.published().spot(spot.id)?.state).toBe('retired')
-      expect(store.objectsAfter(at, null, 100)!.items.find(({ kind }) => kind === 'form')).toMatchObject({
+      expect((await store.objectsAfter(at, null, 100))!.items.find(({ kind }) => kind === 'form')).toMatchObject({
         key: form.id,
         body: null,
       })
@@ -218,25 +218,27 @@ export function storeSuite(name: string, engines: Place): void {
     })
 
     test('changes are pulled after a cursor, in pages, with a mark that tells this history from another', async () => {
-      const whole = objects()
+      const whole = await objects()
       const paged: unknown[] = []
       let [cursor, mark] = [0, '']
       for (;;) {
-        const page = store.objectsAfter(cursor, mark, 2)!
+        const page = (await store.objectsAfter(cursor, mark, 2))!
         paged.push(...page.items)
         ;[cursor, mark] = [page.cursor, page.mark]
         if (page.cursor === page.latest) break
       }
       expect(paged).toEqual(whole)
-      expect(store.objectsAfter(cursor, mark, 10)).toMatchObject({ items: [], cursor, mark })
-      expect([store.objectsAfter(cursor, 'another', 10), store.objectsAfter(cursor + 1, mark, 10)]).toEqual([
+      expect(await store.objectsAfter(cursor, mark, 10)).toMatchObject({ items: [], cursor, mark })
+      expect([await store.objectsAfter(cursor, 'another', 10), await store.objectsAfter(cursor + 1, mark, 10)]).toEqual(
+        [null, null],
+      )
+      await store.signUp(signUp('ada@m.example'), 'a')
+      const page = (await store.entriesAfter(0, '', 10))!
+      expect(await store.entriesAfter(page.cursor, page.mark, 10)).toMatchObject({ items: [], cursor: 1 })
+      expect([await store.entriesAfter(1, 'another', 10), await store.entriesAfter(2, page.mark, 10)]).toEqual([
         null,
         null,
       ])
-      await store.signUp(signUp('ada@m.example'), 'a')
-      const page = store.entriesAfter(0, '', 10)!
-      expect(store.entriesAfter(page.cursor, page.mark, 10)).toMatchObject({ items: [], cursor: 1 })
-      expect([store.entriesAfter(1, 'another', 10), store.entriesAfter(2, page.mark, 10)]).toEqual([null, null])
     })
 
     test('a picture is kept once, under the name that its bytes give it, before anything shows it', async () => {
@@ -259,7 +261,7 @@ export function storeSuite(name: string, engines: Place): void {
       ])
       expect(await store.keepPicture(named)).toEqual({ ok: true })
       expect(await store.takeChanges([change('picture', factsOf(named))])).toMatchObject([{ ok: true }])
-      expect([store.picture(named.id), store.published().showsPicture(named.id)]).toEqual([named, false])
+      expect([await store.picture(named.id), store.published().showsPicture(named.id)]).toEqual([named, false])
     })
 
     test('commands for a list that is not there are refused, and outcomes are forgotten after a month', async () => {
@@ -285,7 +287,7 @@ export function storeSuite(name: string, engines: Place): void {
 
     test('a journal can be refilled in pieces, but not with gaps, not over another history, and not with entries that cannot follow', async () => {
       for (const address of ['a@m.example', 'b@m.example', 'c@m.example']) await store.signUp(signUp(address), address)
-      const [journal, copy] = [store.journalId(), entries() as Arrival[]]
+      const [journal, copy] = [await store.journalId(), (await entries()) as Arrival[]]
       const other = await open(engines.newPlace(), () => time)
       try {
         expect(await other.refill(journal, copy)).toMatchObject({ ok: false, code: 'broken-reference' })
@@ -298,12 +300,12 @@ export function storeSuite(name: string, engines: Place): void {
           message: expect.stringContaining('Entry 2'),
         })
         // Nothing of a refused batch stays.
-        expect(other.latest()).toBe(0)
+        expect(await other.latest()).toBe(0)
         expect(await other.refill(journal, copy.slice(0, 2))).toEqual({ ok: true, latest: 2 })
         expect(await other.refill(journal, copy.slice(2))).toEqual({ ok: true, latest: 3 })
-        expect([other.journalId(), entriesOf(other)]).toEqual([journal, copy])
+        expect([await other.journalId(), await entriesOf(other)]).toEqual([journal, copy])
         // The same history has the same marks, wherever it is kept.
-        expect(other.entriesAfter(3, store.entriesAfter(3, null, 1)!.mark, 10)).not.toBeNull()
+        expect(await other.entriesAfter(3, (await store.entriesAfter(3, null, 1))!.mark, 10)).not.toBeNull()
         expect(
           await other.signUp(signUp('A@m.example', { email: { typed: 'A@m.example', compared: 'a@m.example' } }), 'x'),
         ).toMatchObject({ verdict: 'already-on-list' })
@@ -315,11 +317,11 @@ export function storeSuite(name: string, engines: Place): void {
 
     test('a receiver put back to an older copy takes in again what it lost, without doubling anybody', async () => {
       await store.signUp(signUp('before@m.example'), '1')
-      const common = store.latest()
-      const older = entries()
+      const common = await store.latest()
+      const older = await entries()
       await store.signUp(signUp('lost@m.example'), '2')
       await store.signUp(signUp('both@m.example'), '3')
-      const lost = entries().slice(common)
+      const lost = (await entries()).slice(common)
       const remove: Command = {
         id: 'remove1' as CommandId,
         kind: 'remove-member',
@@ -328,15 +330,15 @@ export function storeSuite(name: string, engines: Place): void {
         revision: 3,
       }
       await store.carryOut([remove])
-      const whole = entries()
+      const whole = await entries()
       const restored = await open(engines.newPlace(), () => time)
       try {
-        await restored.seed({ ...workspace, journal: { id: store.journalId(), entries: older } })
+        await restored.seed({ ...workspace, journal: { id: await store.journalId(), entries: older } })
         await restored.signUp(signUp('both@m.example'), '4')
-        expect(restored.entriesAfter(whole.length, null, 10)).toBeNull()
+        expect(await restored.entriesAfter(whole.length, null, 10)).toBeNull()
         expect(await restored.recover(common, whole.slice(common))).toEqual({ latest: 5, taken: 3, left: 0 })
         expect(await restored.recover(common, whole.slice(common))).toEqual({ latest: 5, taken: 0, left: 3 })
-        const now = entriesOf(restored) as Arrival[]
+        const now = (await entriesOf(restored)) as Arrival[]
         expect(now.map((entry) => [entry.kind, entry.email?.typed, entry.verdict])).toEqual([
           ['arrival', 'before@m.example', 'joined'],
           ['arrival', 'both@m.example', 'joined'],
@@ -356,7 +358,7 @@ export function storeSuite(name: string, engines: Place): void {
         await Promise.all(
           Array.from({ length: 50 }, (_, of) => store.signUp(signUp(`a${at + of}@m.example`), `${at + of}`)),
         )
-      const whole = entries()
+      const whole = await entries()
       const read = { entries: 0 }
       const engine = await engines.open(engines.newPlace())
       const counted: Engine = {
@@ -365,8 +367,8 @@ export function storeSuite(name: string, engines: Place): void {
           engine.run((transaction) =>
             work({
               ...transaction,
-              entriesAfter(n, limit) {
-                const page = transaction.entriesAfter(n, limit)
+              async entriesAfter(n, limit) {
+                const page = await transaction.entriesAfter(n, limit)
                 read.entries += page.length
                 return page
               },
@@ -375,7 +377,7 @@ export function storeSuite(name: string, engines: Place): void {
       }
       const restored = await openLedger(counted, () => time)
       try {
-        await restored.seed({ ...workspace, journal: { id: store.journalId(), entries: [] } })
+        await restored.seed({ ...workspace, journal: { id: await store.journalId(), entries: [] } })
         for (let at = 0; at < many; at += 10) await restored.recover(0, whole.slice(at, at + 10))
         expect(await restored.recover(0, whole)).toEqual({ latest: many, taken: 0, left: many })
         expect(read.entries).toBe(many)
@@ -385,33 +387,34 @@ export function storeSuite(name: string, engines: Place): void {
     })
 
     test('the first so many of a list are those who came first, whatever became of them and whenever they came back', async () => {
-      const at = (address: string) => {
-        const entry = entries().find((one) => 'email' in one && one.email?.typed === address) as Arrival
-        return store.member(entry.member!)!
+      const at = async (address: string) => {
+        const entry = (await entries()).find((one) => 'email' in one && one.email?.typed === address) as Arrival
+        return (await store.member(entry.member!))!
       }
       for (const address of ['a@m.example', 'b@m.example', 'c@m.example']) {
         await store.signUp(signUp(address), address)
         time += 1_000
       }
-      await store.leave(at('a@m.example').id, 'page')
-      await store.comeBack(at('a@m.example').id)
-      const among = (many: number) => ['a', 'b', 'c'].map((name) => store.isAmongFirst(at(`${name}@m.example`), many))
-      expect([among(1), among(2), among(3)]).toEqual([
+      await store.leave((await at('a@m.example')).id, 'page')
+      await store.comeBack((await at('a@m.example')).id)
+      const among = (many: number) =>
+        Promise.all(['a', 'b', 'c'].map(async (name) => store.isAmongFirst(await at(`${name}@m.example`), many)))
+      expect([await among(1), await among(2), await among(3)]).toEqual([
         [true, false, false],
         [true, true, false],
         [true, true, true],
       ])
       // A made-up member would be the next.
-      const madeUp = { ...at('c@m.example'), id: 'nobodyatall' as MemberId }
-      expect([store.isAmongFirst(madeUp, 3), store.isAmongFirst(madeUp, 4)]).toEqual([false, true])
+      const madeUp = { ...(await at('c@m.example')), id: 'nobodyatall' as MemberId }
+      expect([await store.isAmongFirst(madeUp, 3), await store.isAmongFirst(madeUp, 4)]).toEqual([false, true])
     })
 
     test('a gift that works so many times goes out no more often, however many ask at once', async () => {
       await store.signUp(signUp('a@m.example'), 'a')
-      const { member } = entries()[0] as Arrival
+      const { member } = (await entries())[0] as Arrival
       const taken = await Promise.all(Array.from({ length: 40 }, () => store.takeDownload(member!, 3)))
       expect(taken.filter(Boolean)).toHaveLength(3)
-      expect(store.downloadsOf(member!)).toBe(3)
+      expect(await store.downloadsOf(member!)).toBe(3)
       expect(await store.takeDownload(member!, null)).toBe(true)
     })
 
@@ -422,8 +425,8 @@ export function storeSuite(name: string, engines: Place): void {
         store.signUp(signUp('c@m.example'), 'c'),
       ])
       expect(results.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'fulfilled'])
-      expect(entries().map(({ n }) => n)).toEqual([1, 2])
-      expect(store.latest()).toBe(2)
+      expect((await entries()).map(({ n }) => n)).toEqual([1, 2])
+      expect(await store.latest()).toBe(2)
     })
 
     test('listeners hear of every commit, until they stop listening', async () => {

@@ -67,7 +67,7 @@ export function receiverApp({
   browsers = null,
 }: ReceiverParts): Hono {
   const app = new Hono()
-  const puzzles = new Puzzles()
+  const puzzles = new Puzzles(ledger.values)
   const noticeProxy = proxyNotice(settings)
   const limited: MiddlewareHandler = async (c, next) => {
     noticeProxy(c)

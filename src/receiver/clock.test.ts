@@ -126,10 +126,10 @@ test('who waits is not removed by a clock that was wrong for a moment, and is on
     time.ahead = 0
     clock.now()
   }
-  expect(ledger.outbox.due(10)).toHaveLength(3)
-  const times = ledger.entriesAfter(0, null, 10)!.items.map(({ at }) => Date.parse(at) - BEGIN)
+  expect(await ledger.queue.due('mail', 10)).toHaveLength(3)
+  const times = (await ledger.entriesAfter(0, null, 10))!.items.map(({ at }) => Date.parse(at) - BEGIN)
   expect(times).toEqual([0, 3_000, 6_000])
-  expect(engine.now.lastWritten()).toBeGreaterThanOrEqual(BEGIN + 6_000)
+  expect(await engine.now.lastWritten()).toBeGreaterThanOrEqual(BEGIN + 6_000)
   time.passed += 8 * DAY
   expect(await ledger.expireWaiting()).toBe(3)
   await ledger.close()

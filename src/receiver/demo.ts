@@ -1,11 +1,11 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { inboxOf } from '#core/email'
+import type { Arrival } from '#core/journal'
+import type { Member } from '#core/list'
 import type { MailKind } from '#core/mail'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { CannotStart } from './cannot-start'
-import type { Ledger } from './ledger'
-import { newOrderedId } from './random'
+import { type Ledger, mailJob } from './ledger'
 
 /** Where the demo file says that the stand-in sites and the receiver are; they may be started on other ports. */
 const DEMO_SITES = 'http://127.0.0.1:4320'
@@ -21,7 +21,7 @@ export async function fillFromDemo(
   dataFolder: string,
   { sites, receiver }: { sites: string; receiver: string },
 ): Promise<boolean> {
-  if (ledger.latest() > 0 || ledger.latestChange() > 0) return false
+  if ((await ledger.latest()) > 0 || (await ledger.latestChange()) > 0) return false
   const text = readFileSync(file, 'utf8').replaceAll(DEMO_SITES, sites).replaceAll(DEMO_RECEIVER, receiver)
   const reading = readWorkspace(text)
   if (!reading.ok)
@@ -41,30 +41,25 @@ export async function fillFromDemo(
 
 /** Sends the demo's newest people the mail that they would have got, so that the Mail room shows what it is for. */
 export async function queueDemoMail(ledger: Ledger, now: number): Promise<void> {
-  const entries = ledger.entriesAfter(0, null, 100_000)?.items ?? []
-  const arrivals = entries.flatMap((entry) => (entry.kind === 'arrival' && entry.member !== null ? [entry] : []))
+  const entries = (await ledger.entriesAfter(0, null, 100_000))?.items ?? []
+  const arrivals: { arrival: Arrival; member: Member }[] = []
+  for (const entry of entries) {
+    const member = entry.kind === 'arrival' && entry.member !== null ? await ledger.member(entry.member) : null
+    if (entry.kind === 'arrival' && member !== null) arrivals.push({ arrival: entry, member })
+  }
   const queue = (kind: MailKind, all: typeof arrivals) =>
-    all.map(({ list, member: id }, at) => {
-      const member = id === null ? null : ledger.member(id)
-      if (member === null) return Promise.resolve(false)
-      const { typed, compared } = member.email
-      const waiting = { state: 'waiting' as const, attempts: 0, said: '', sent: 0 }
-      const when = now + at * 200
-      return ledger.outbox.queue({
-        ...{ id: newOrderedId(when), space: '', list, member: member.id, kind, ...waiting },
-        ...{ recipient: typed, compared, inbox: inboxOf(compared), turn: 1, queued: when, due: when },
-      })
-    })
+    all.map(({ member }, at) =>
+      ledger.queue.add(
+        mailJob({ list: member.list, member: member.id, kind, recipient: member.email }, now + at * 200),
+      ),
+    )
   const published = ledger.published()
   const welcomed = arrivals.filter(
-    ({ list, verdict }) => verdict === 'joined' && published.mail(list)?.messages.welcome.isOn === true,
+    ({ arrival }) => arrival.verdict === 'joined' && published.mail(arrival.list)?.messages.welcome.isOn === true,
   )
   const asked = arrivals.filter(
-    ({ verdict, member, at }) =>
-      verdict === 'confirm-first' &&
-      Date.parse(at) > now - 7 * DAY_MS &&
-      member !== null &&
-      ledger.member(member)?.status === 'waiting',
+    ({ arrival, member }) =>
+      arrival.verdict === 'confirm-first' && Date.parse(arrival.at) > now - 7 * DAY_MS && member.status === 'waiting',
   )
   await Promise.all([...queue('welcome', welcomed.slice(-WELCOMED)), ...queue('confirmation', asked)])
 }

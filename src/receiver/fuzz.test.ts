@@ -273,8 +273,8 @@ test('raw bytes, and requests that are cut short or run into each other, end the
 
 test('after all that it is well, holds nothing that cannot be read, and no answer took long', async () => {
   expect((await app.request('/health')).status).toBe(200)
-  const entries = ledger.entriesAfter(0, null, 100_000)!.items as Arrival[]
-  expect(entries.length).toBe(ledger.latest())
+  const entries = (await ledger.entriesAfter(0, null, 100_000))!.items as Arrival[]
+  expect(entries.length).toBe(await ledger.latest())
   for (const { email, values } of entries) {
     for (const text of [email?.typed ?? '', ...Object.values(values ?? {})]) expect(refusedCharacter(text)).toBeNull()
     if (email !== null) expect(email.typed).not.toMatch(/[\r\n]/)

@@ -4,7 +4,7 @@ import type { MailParts } from './app'
 import type { Clock } from './clock'
 import { GiftFiles } from './gift-files'
 import type { Ledger } from './ledger'
-import { bytesOf, openThreadedTransport, Sender, type SmtpServer, StandInMailbox } from './outbox'
+import { bytesOf, openThreadedTransport, Sender, type SmtpServer, StandInMailbox } from './mail'
 import type { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 
@@ -40,15 +40,13 @@ export function mailParts({
       publicUrl: settings.publicUrl,
       giftFile: (id) => gifts.path(id),
       ...(alertWords !== undefined && { alertWords }),
-      memberOf: ({ space, member }) =>
-        member === ''
-          ? null
-          : space === ''
-            ? ledger.member(member)
-            : (rehearsals.get(space)?.space.member(member) ?? null),
+      memberOf: async ({ space, member }) =>
+        member === '' ? null : space === '' ? ledger.member(member) : ledger.space(space).member(member),
     },
-    keepForRehearsal: async (mail, composed) =>
-      rehearsals.keepMail(mail.space, mail.recipient, await bytesOf(composed)),
+    keepForRehearsal: async ({ space, recipient }, composed) =>
+      ledger
+        .space(space)
+        .keepMail({ to: recipient.toLowerCase(), at: now(), bytes: (await bytesOf(composed)).toString('base64') }),
     now,
     ...(steady !== undefined && { steady }),
     ...(thread !== undefined && { open: (server, dkim) => openThreadedTransport(thread, server, dkim) }),
@@ -58,9 +56,9 @@ export function mailParts({
   rehearsals.onEnd((code) => mailbox?.forgetThose(`-${code}@`))
   return {
     rehearsalMail: {
-      outbox: ledger.outbox,
-      mailbox: () => {
-        const server = sender.server()
+      queue: ledger.queue,
+      mailbox: async () => {
+        const server = await sender.server()
         return server !== null && isStandIn(server) ? mailbox : null
       },
     },

@@ -178,7 +178,7 @@ test('topics become tags, a ticked consent is kept in its words, and the page’
     })
   expect((await post('email=tags%40m.example&topics--a=on&consent=on')).status).toBe(200)
   expect((await post('email=tags%40m.example&topics--b=on')).status).toBe(200)
-  const [first, second] = ledger.entriesAfter(0, null, 10)!.items as Arrival[]
+  const [first, second] = (await ledger.entriesAfter(0, null, 10))!.items as Arrival[]
   expect(first).toMatchObject({
     tags: ['Comets'],
     consents: [{ field: 'consent', wording: texts.consent }],

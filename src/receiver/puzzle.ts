@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto'
-import { CappedMap, createChallenge, verifySolution } from 'altcha-lib'
+import { createChallenge, verifySolution } from 'altcha-lib'
 import { deriveKey } from 'altcha-lib/algorithms/pbkdf2'
 import type { SpotId } from '#core/ids'
+import type { Values } from './ledger'
 
 export type Puzzle = Awaited<ReturnType<typeof createChallenge>>
 
@@ -14,22 +15,27 @@ const ROUNDS = 1_000
 const LASTS_MS = 10 * 60_000
 /** A solution is some 600 letters. */
 const MAX_LENGTH = 4_000
-/** Solutions remembered until they have ended by themselves; more than a minute's limit of many networks. */
-const REMEMBERED = 50_000
+const SECRET = 'puzzle secret'
 
-/** Puzzles that a visitor's browser solves before a sign-up is taken. They end with the program: a browser then solves another. */
+/** Puzzles that a visitor's browser solves before a sign-up is taken. */
 export class Puzzles {
-  private readonly secret = randomBytes(32).toString('hex')
-  private readonly used = new CappedMap<string, string>({ maxSize: REMEMBERED })
+  constructor(private readonly values: Values) {}
 
-  make(spot: SpotId): Promise<Puzzle> {
+  private async secret(): Promise<string> {
+    const secret = await this.values.value(SECRET)
+    if (typeof secret === 'string') return secret
+    const made = await this.values.change<string>(SECRET, (before) => before ?? randomBytes(32).toString('hex'))
+    return made!
+  }
+
+  async make(spot: SpotId): Promise<Puzzle> {
     return createChallenge({
       algorithm: 'PBKDF2/SHA-256',
       cost: ROUNDS,
       deriveKey,
       data: { spot },
       expiresAt: new Date(Date.now() + LASTS_MS),
-      hmacSignatureSecret: this.secret,
+      hmacSignatureSecret: await this.secret(),
     })
   }
 
@@ -48,11 +54,13 @@ export class Puzzles {
         challenge: told.challenge,
         solution: told.solution,
         deriveKey,
-        hmacSignatureSecret: this.secret,
+        hmacSignatureSecret: await this.secret(),
       })
       if (!verified) return false
-      const mark = told.challenge.signature!
-      return this.used.setIfAbsent(mark, post) || this.used.get(mark) === post
+      // Remembered until it has ended by itself.
+      const until = Date.now() + LASTS_MS
+      const first = await this.values.change<string>(`puzzle ${told.challenge.signature!}`, (one) => one ?? post, until)
+      return first === post
     } catch {
       // Whatever it is, it is no solution.
       return false

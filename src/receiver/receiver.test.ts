@@ -88,7 +88,7 @@ function join_(body: BodyInit, headers: Record<string, string> = {}, at = spot.i
     headers: { 'X-Forwarded-For': `192.0.${++visitors}.1`, ...headers },
   })
 }
-const newest = () => ledger.entriesAfter(ledger.latest() - 1, null, 1)!.items[0]
+const newest = async () => (await ledger.entriesAfter((await ledger.latest()) - 1, null, 1))!.items[0]
 const asJson = { 'Content-Type': FORM, Accept: 'application/json' }
 const multipart = (fields: Record<string, string>) => {
   const data = new FormData()
@@ -126,12 +126,12 @@ describe('POST /join/:spot, taken', () => {
 
   test('judged and recorded by the version that the visitor saw, with the page as far as it is known', async () => {
     await join_('email=seen@m.example&askbox-version=1', { ...asJson, Referer: new URL(site.address).href })
-    expect(newest()).toMatchObject({ version: 1, verdict: 'joined', page: spot.page })
+    expect(await newest()).toMatchObject({ version: 1, verdict: 'joined', page: spot.page })
   })
 
   test('a filled honeypot is recorded as a bot, and nobody joins', async () => {
     await join_(`email=bot2@m.example&${honeypotName(form.id)}=x`, asJson)
-    expect(newest()).toMatchObject({ verdict: 'bot', member: null, email: { typed: 'bot2@m.example' } })
+    expect(await newest()).toMatchObject({ verdict: 'bot', member: null, email: { typed: 'bot2@m.example' } })
   })
 
   test('the same bytes from the same place are a retry; from another place they are somebody again', async () => {
@@ -194,11 +194,11 @@ describe('the puzzle', () => {
     JSON.stringify({ challenge, solution: await solve({ challenge, deriveKey }) })
 
   test('is asked for before anything is stored; solved by the package that browsers use, the sign-up is taken', async () => {
-    const before = ledger.latest()
+    const before = await ledger.latest()
     const asked = await post('slow@m.example')
     expect([asked.status, asked.headers.get('Content-Type')]).toEqual([422, 'application/problem+json'])
     const puzzle = await puzzleIn(asked)
-    expect(ledger.latest()).toBe(before)
+    expect(await ledger.latest()).toBe(before)
     const taken = await post('slow@m.example', await solved(puzzle))
     expect([taken.status, await taken.json()]).toEqual([200, { outcome: 'joined' }])
   })
@@ -291,7 +291,7 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
   ] as [string, number, string | null, string | null, () => Promise<Response>][])(
     '%s: %i',
     async (_, status, field, code, send) => {
-      const before = ledger.latest()
+      const before = await ledger.latest()
       const response = await send()
       expect(response.headers.get('Content-Type')).toBe('application/problem+json')
       const problem = (await response.json()) as {
@@ -303,7 +303,7 @@ describe('POST /join/:spot, refused: RFC 9457 problem documents', () => {
       expect([response.status, problem.status]).toEqual([status, status])
       expect(problem.title.length * problem.detail.length).toBeGreaterThan(0)
       if (field !== null) expect(problem.errors).toMatchObject([{ field, code }])
-      expect(ledger.latest()).toBe(before)
+      expect(await ledger.latest()).toBe(before)
     },
   )
 
@@ -443,7 +443,7 @@ describe('the owner’s API', () => {
     const renamed = change(
       'site',
       { ...site, name: 'Renamed' },
-      ledger.objectsAfter(0, null, 100)!.items.find(({ kind }) => kind === 'site')!.revision,
+      (await ledger.objectsAfter(0, null, 100))!.items.find(({ kind }) => kind === 'site')!.revision,
     )
     const answer = (await (await sent('/changes', { changes: [{ kind: 'weather', key: 'x' }, renamed] })).json()) as {
       outcomes: { ok: boolean }[]
@@ -468,7 +468,7 @@ describe('the owner’s API', () => {
   })
 
   test('a copy with entries that cannot follow is refused with a problem, never a failure', async () => {
-    const arrival = newest() as Arrival
+    const arrival = (await newest()) as Arrival
     const stranger = {
       n: 1,
       at: arrival.at,
@@ -478,8 +478,8 @@ describe('the owner’s API', () => {
       member: 'nobodyatall',
     }
     const response = await sent('/refill', {
-      journal: ledger.journalId(),
-      entries: [{ ...stranger, n: ledger.latest() + 1 }],
+      journal: await ledger.journalId(),
+      entries: [{ ...stranger, n: (await ledger.latest()) + 1 }],
     })
     expect([response.status, await response.json()]).toMatchObject([
       409,

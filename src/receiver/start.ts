@@ -52,7 +52,7 @@ export async function startReceiver(
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
     const engine = await openEmbeddedEngine(settings.dataFolder, builtThread('copy-thread.js'))
-    clock = clockOf(settings.clockFile, engine.now.lastWritten())
+    clock = clockOf(settings.clockFile, await engine.now.lastWritten())
     ledger = await openLedger(engine, clock.now, clock.sureNow)
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
@@ -99,7 +99,7 @@ export async function startReceiver(
     workshop: existsSync(workshop) ? workshop : null,
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
-  const stopSending = await mail.sender.start()
+  const stopSending = mail.sender.start()
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   await listening(http, settings)

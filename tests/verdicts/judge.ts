@@ -75,9 +75,9 @@ async function visited(
   path: string,
   looks: string | null,
 ) {
-  const rehearsal = ground.rehearsals.start(one.spot.id)!
+  const rehearsal = (await ground.rehearsals.start(one.spot.id))!
   const email = rehearsalAddress(rehearsal.code, 'visitor')
-  const isIn = () => rehearsal.space.known(email).member !== null
+  const isIn = async () => (await rehearsal.space.known(email)).member !== null
   try {
     const visit = signsUp(browser, `${ground.siteAddress}${path}`, one, { email, isIn }, looks)
     // Where a page keeps the browser itself from answering, nobody signs up.

@@ -23,7 +23,7 @@ export async function signsUp(
   browser: Browser,
   address: string,
   { code }: Pick<PageCase, 'code'>,
-  { email, isIn }: { email: string; isIn(): boolean },
+  { email, isIn }: { email: string; isIn(): Promise<boolean> },
   looks: string | null,
 ): Promise<{ verdict: Verdict; looks: string }> {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })
@@ -71,7 +71,7 @@ export async function signsUp(
       return { verdict: 'not', looks: found }
     const answer = samples.content.answers.joined.heading
     for (const end = performance.now() + ANSWER_MS; performance.now() < end; await page.waitForTimeout(40)) {
-      if (!isIn()) continue
+      if (!(await isIn())) continue
       const isRead = await Promise.all(
         page
           .context()

@@ -22,3 +22,4 @@ export { giftFilesOf, gifts, giftsOnAnswer, handsOver, isGiftOpen, sizeWords } f
 export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'
 export { causeOf, enhancedStatus, isWrongReason, type MailReply, type RefusalCause } from './refusal'
 export { type Delivery, deliverySchema } from './delivery'
+export { type Caused, type CausedMail, mailsCausedBy, MOST_MAILS_A_DAY } from './caused'

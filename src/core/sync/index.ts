@@ -10,6 +10,7 @@ export {
   keyOf,
   kindOf,
   kinds,
+  objectId,
   readBody,
   referencesOf,
   type Stored,

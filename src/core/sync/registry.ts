@@ -48,6 +48,11 @@ export function keyOf(kind: Kind, body: Body): string {
   return naming?.keyOf(body) ?? (body as unknown as Record<string, string>)[identity ?? 'id']!
 }
 
+/** Names one object among those of all kinds: `form 4kdm…`. */
+export function objectId(kind: Kind, key: string): string {
+  return `${kind} ${key}`
+}
+
 /** What an object needs to be there. */
 export function referencesOf(kind: Kind, body: Body): (Reference & { kind: Kind })[] {
   return (kindOf(kind).references?.(body) ?? []) as (Reference & { kind: Kind })[]

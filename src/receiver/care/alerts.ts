@@ -1,12 +1,13 @@
 import { parseEmail } from '#core/email'
 import type { ListId } from '#core/ids'
-import type { Outbox } from '../ledger'
+import { mailJob } from '../ledger'
+import type { Queue } from '../queue'
 import { newOrderedId } from '../random'
 import type { CareFile, Raised } from './kept'
 
 export interface AlertParts {
   care: CareFile
-  outbox: Outbox
+  queue: Queue
   publicUrl: string
   /** A list with a sender, in whose name it goes; null while there is none. */
   sendingList(): ListId | null
@@ -54,27 +55,11 @@ export class Alerts {
   }
 
   private async send(key: string): Promise<void> {
-    const { care, outbox, sendingList, now } = this.parts
+    const { care, queue, sendingList, now } = this.parts
     const reading = parseEmail(care.read().alerts.address)
     const list = sendingList()
     if (!reading.ok || list === null) return
-    const { typed, compared } = reading.email
-    await outbox.queue({
-      id: `${ALERT_ID}${key}.${newOrderedId(now())}`,
-      space: '',
-      list,
-      member: '',
-      kind: 'alert',
-      recipient: typed,
-      compared,
-      inbox: compared,
-      turn: 1,
-      queued: now(),
-      due: now(),
-      state: 'waiting',
-      attempts: 0,
-      said: '',
-      sent: 0,
-    })
+    const id = `${ALERT_ID}${key}.${newOrderedId(now())}`
+    await queue.add(mailJob({ list, member: '', kind: 'alert', recipient: reading.email }, now(), { id }))
   }
 }

@@ -6,9 +6,9 @@ import { startMail } from '#core/message'
 import * as samples from '../../../tests/tables/samples'
 import { signUp } from '../../../tests/store-suite'
 import { receiverApp } from '../app'
-import { type Ledger, openLedger } from '../ledger'
-import { compose } from '../outbox/compose'
-import { Sender } from '../outbox'
+import { type Ledger, mailJob, mailsInState, openLedger } from '../ledger'
+import { compose } from '../mail/compose'
+import { Sender } from '../mail'
 import type { Settings } from '../settings'
 import { checkCopy, openEmbeddedEngine } from '../store'
 import { type Care, openCare, tellOfProof } from '.'
@@ -53,15 +53,12 @@ afterEach(async () => {
 })
 
 /** What waits to be sent to the owner, as it would be sent now. */
-const told = () =>
-  ledger.outbox
-    .inState('waiting', 100)
-    .filter(({ kind }) => kind === 'alert')
-    .map((mail) => {
-      const parts = { ledger, publicUrl: '', linkKey: '', giftFile: () => null, memberOf: () => null }
-      const { to, subject, text } = compose(mail, { ...parts, alertWords: care.alertWords })
-      return { to, subject, text: String(text) }
-    })
+async function told() {
+  const alerts = (await mailsInState(ledger.queue, 'waiting', 100)).filter(({ kind }) => kind === 'alert')
+  const parts = { ledger, publicUrl: '', linkKey: '', giftFile: () => null, memberOf: () => Promise.resolve(null) }
+  const composed = await Promise.all(alerts.map((mail) => compose(mail, { ...parts, alertWords: care.alertWords })))
+  return composed.map(({ to, subject, text }) => ({ to, subject, text: String(text) }))
+}
 
 test('copies make themselves once a day, are whole, hold key and gifts, and the oldest beyond so many go', async () => {
   mkdirSync(join(folder, 'gifts'))
@@ -87,10 +84,10 @@ test('copies make themselves once a day, are whole, hold key and gifts, and the 
     expect([own, existsSync(join(place, own))]).toEqual([own, true])
   expect(readdirSync(place).filter((name) => name.endsWith('.unfinished'))).toEqual([])
   const newest = join(place, copies.sort().at(-1)!)
-  expect(checkCopy(join(newest, 'askbox.sqlite')).entries).toBe(ledger.latest())
+  expect(checkCopy(join(newest, 'askbox.sqlite')).entries).toBe(await ledger.latest())
   expect(readFileSync(join(newest, 'owner.key'), 'utf8').trim()).toBe(KEY)
   expect(readdirSync(join(newest, 'gifts'))).toHaveLength(1)
-  expect(care.file.read().lastBackup).toMatchObject({ path: newest, entries: ledger.latest() })
+  expect(care.file.read().lastBackup).toMatchObject({ path: newest, entries: await ledger.latest() })
   // Another start goes on from there.
   care = open()
   await care.backups.look()
@@ -109,7 +106,7 @@ test('a copy that cannot be made is told by one mail with what to do, until one 
   care.file.keep({ backups: { isOn: true, folder: join(blocked, 'in it'), keep: 7 } })
   for (let hour = 0; hour < 3; hour++, now += 3_600_000) await care.backups.look()
   expect(care.file.read().backupProblem).not.toBeNull()
-  expect(told()).toEqual([
+  expect(await told()).toEqual([
     {
       to: 'owner@hill.example',
       subject: 'Ask Box: No backup could be made',
@@ -119,7 +116,7 @@ test('a copy that cannot be made is told by one mail with what to do, until one 
   care.file.keep({ backups: { isOn: true, folder: '', keep: 7 } })
   expect(await care.backups.make()).toBe(true)
   // Well again: what waits is not sent any more, and the next time is told anew.
-  expect(() => told()).toThrow('well again')
+  await expect(told()).rejects.toThrow('well again')
   expect(care.file.read()).toMatchObject({ backupProblem: null, raised: {} })
 })
 
@@ -129,42 +126,31 @@ test('mail that is refused, a server that takes none, and a repeated rehearsal t
     ledger,
     fixedServer: null,
     isStandIn: () => false,
-    compose: { ledger, publicUrl: '', giftFile: () => null, memberOf: () => null },
+    compose: { ledger, publicUrl: '', giftFile: () => null, memberOf: () => Promise.resolve(null) },
     keepForRehearsal: () => Promise.resolve(),
     now: () => now,
   })
   const watch = new MailWatch({ ledger, sender, alerts: care.alerts, now: () => now })
   await watch.look()
-  expect(told()).toEqual([])
-  await ledger.outbox.queue({
-    ...{ id: 'm1', space: '', list: samples.list.id, member: '' as const, kind: 'welcome' as const },
-    ...{ recipient: 'ada@mail.example', compared: 'ada@mail.example', inbox: 'ada@mail.example' },
-    ...{ turn: 1, queued: now, due: now, state: 'waiting' as const, attempts: 0, said: '', sent: 0 },
-  })
-  await ledger.outbox.settle('m1', { state: 'refused', said: '550 No such user here', isAddress: false })
-  await ledger.outbox.keepSettings(JSON.stringify({ ...sender.settings(), halted: { at: now, said: '554 Go away' } }))
+  expect(await told()).toEqual([])
+  const recipient = { typed: 'ada@mail.example', compared: 'ada@mail.example' }
+  await ledger.queue.add(mailJob({ list: samples.list.id, member: '', kind: 'welcome', recipient }, now, { id: 'm1' }))
+  await ledger.queue.settle('m1', { state: 'refused', said: '550 No such user here', isTarget: false })
+  await sender.change(() => ({ halted: { at: now, said: '554 Go away' } }))
   const step = { station: 'form', case: 'first', what: 'Somebody new', seen: 'Nothing answered.', verdict: 'failed' }
   const failed = { spot: samples.spot.id, verdict: 'failed', steps: [step] } as unknown as Proof
   for (let time = 0; time < 2; time++) {
     await watch.look()
     await tellOfProof(failed, ledger, care.alerts)
   }
-  expect(
-    told()
-      .map(({ subject }) => subject)
-      .sort(),
-  ).toEqual([
+  expect((await told()).map(({ subject }) => subject).sort()).toEqual([
     'Ask Box: A mail was refused',
     expect.stringMatching(/^Ask Box: .*: the line broke$/) as string,
     'Ask Box: The mail server takes no mail',
   ])
-  expect(
-    told()
-      .map(({ text }) => text)
-      .join(),
-  ).toMatch(/550 No such user here/)
+  expect((await told()).map(({ text }) => text).join()).toMatch(/550 No such user here/)
   // Each is well again by itself.
-  await ledger.outbox.keepSettings(JSON.stringify({ ...sender.settings(), halted: null }))
+  await sender.change(() => ({ halted: null }))
   now += 2 * DAY_MS
   await watch.look()
   await tellOfProof({ ...failed, verdict: 'passed', steps: [] }, ledger, care.alerts)
@@ -182,13 +168,15 @@ test('the owner’s side reads and sets it, and takes no relative folder and no 
     return { status: response.status, body: (await response.json()) as Record<string, never> }
   }
   expect((await ask('')).body).toMatchObject({ backups: { isOn: true, keep: 7, last: null }, alerts: { address: '' } })
-  expect((await ask('/backups/now', 'POST')).body).toMatchObject({ backups: { last: { entries: ledger.latest() } } })
+  expect((await ask('/backups/now', 'POST')).body).toMatchObject({
+    backups: { last: { entries: await ledger.latest() } },
+  })
   // What broke before anybody could be told is told to whoever says where.
   await care.alerts.raise('backup', { subject: 'No backup could be made', text: 'What to do: make room.' })
-  expect(told()).toEqual([])
+  expect(await told()).toEqual([])
   for (let time = 0; time < 2; time++)
     expect((await ask('/alerts', 'PUT', { address: 'owner@hill.example' })).status).toBe(200)
-  expect(told().map(({ subject }) => subject)).toEqual(['Ask Box: No backup could be made'])
+  expect((await told()).map(({ subject }) => subject)).toEqual(['Ask Box: No backup could be made'])
   for (const [path, json] of [
     ['/backups', { isOn: true, folder: 'copies', keep: 7 }],
     ['/backups', { isOn: true, folder: '', keep: 0 }],

@@ -2,7 +2,7 @@ import { join } from 'node:path'
 import type { ListId } from '#core/ids'
 import { messagesInUse } from '#core/mail'
 import type { Ledger } from '../ledger'
-import type { Sender } from '../outbox'
+import type { Sender } from '../mail'
 import type { Settings } from '../settings'
 import { alertIn, Alerts } from './alerts'
 import { Backups } from './backups'
@@ -41,7 +41,7 @@ export function openCare({
   const file = new CareFile(settings.dataFolder === '' ? null : join(settings.dataFolder, 'care.json'))
   const alerts = new Alerts({
     care: file,
-    outbox: ledger.outbox,
+    queue: ledger.queue,
     publicUrl: settings.publicUrl,
     sendingList: () => sendingList(ledger),
     now,

@@ -1,8 +1,8 @@
 import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
 import { complain } from '../complaints'
-import type { Ledger } from '../ledger'
-import type { Sender } from '../outbox'
+import { type Ledger, mailsInState } from '../ledger'
+import type { Sender } from '../mail'
 import type { Alerts } from './alerts'
 
 const LOOK_EVERY_MS = 60_000
@@ -21,16 +21,16 @@ export class MailWatch {
 
   async look(): Promise<void> {
     const { ledger, sender, alerts, now } = this.parts
-    const { halted } = sender.settings()
+    const { halted } = await sender.settings()
     if (halted === null) alerts.clear('mail-halted')
     else
       await alerts.raise('mail-halted', {
         subject: 'The mail server takes no mail',
         text: `The mail server refuses mail to everybody, so sending stopped by itself. It said:\n\n${halted.said}\n\nWhat to do: look at the server’s name and password in the Mail room, or ask whoever runs it. What waits goes out as soon as it takes mail again.`,
       })
-    const refused = ledger.outbox
-      .inState('refused', 200)
-      .filter(({ kind, due }) => kind !== 'alert' && now() - due < DAY_MS)
+    const refused = (await mailsInState(ledger.queue, 'refused', 200)).filter(
+      ({ kind, due }) => kind !== 'alert' && now() - due < DAY_MS,
+    )
     if (refused.length === 0) alerts.clear('mail-refused')
     else
       await alerts.raise('mail-refused', {

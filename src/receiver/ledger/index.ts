@@ -1,15 +1,15 @@
 export {
   type ChangeOutcome,
-  type CommandOutcome,
   type Confirmed,
   type Ledger,
   OTHER_HISTORY,
   type Page,
   type PeopleLedger,
-  RETRY_WINDOW_MS,
   type SignUpResult,
 } from './ledger'
+export { MAIL, type MailBody, mailJob, mailOf, mailsInState, type MailState, type QueuedMail } from './mail-job'
 export type { Published } from './published'
 export { openLedger } from './open'
 export type { Space } from './space'
-export type { Outbox, Tried } from './outbox'
+export type { CommandOutcome } from '../store/engine'
+export type { Values } from './values'

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { parseEmail } from '#core/email'
 import type { ArrivalId, JournalId, ListId, MemberId } from '#core/ids'
 import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core/journal'
 import { affectedMember, applyToMember, decide, isJoining, type Member } from '#core/list'
@@ -8,18 +9,9 @@ import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
 import type { Cause } from '../limits'
 import { newId } from '../random'
-import type { Newest, People, Transaction } from '../store/engine'
-import {
-  type CommandOutcome,
-  OUTCOMES_KEPT_MS,
-  type Recovered,
-  type RefillResult,
-  RETRY_WINDOW_MS,
-  type SignUpResult,
-  type Confirmed,
-} from './ledger'
+import { type CommandOutcome, type Newest, type People, RETRY_WINDOW_MS, type Transaction } from '../store/engine'
+import { type Confirmed, OUTCOMES_KEPT_MS, type Recovered, type RefillResult, type SignUpResult } from './ledger'
 import { type MailFate, queueExtra, queueFor, queueMailsFor } from './mailing'
-import { Retries } from './retries'
 
 const DAY_MS = 86_400_000
 
@@ -28,38 +20,18 @@ export function markAfter(before: string, entry: Entry): string {
   return createHash('sha256').update(before).update(skeletonOf(entry)).digest('base64url').slice(0, 22)
 }
 
-/** One writer of the journal: what each piece of work appends follows what the one before it did. */
+/** Writes the journal: what each piece of work appends follows what the journal ends with in its transaction. */
 export class JournalWriter {
   private prunedAt = 0
   private recovering: { common: number; upTo: number; ids: Set<string>; usedAt: number } | null = null
-  readonly retries = new Retries()
 
-  /**
-   * @param newest what the journal ends with; has to be read anew after work was undone
-   * @param mailOf a list's mail as it is sent; null where it sends none
-   */
-  constructor(
-    public newest: Newest,
-    private readonly mailOf: (list: ListId) => MailSettings | null,
-  ) {}
+  /** @param mailOf a list's mail as it is sent; null where it sends none */
+  constructor(private readonly mailOf: (list: ListId) => MailSettings | null) {}
 
-  /** After work was undone: what is kept in memory is read anew. */
-  forgetFrom(n: number): void {
-    this.retries.forgetFrom(n)
-    this.recovering = null
-  }
-
-  signUp(transaction: People, signUp: SignUp, retryKey: string, now: number, cause: Cause): SignUpResult {
-    const repeated = this.retries.first(retryKey, now)
-    const member =
-      signUp.email === null ? null : transaction.memberWithAddress(signUp.version.list, signUp.email.compared)
-    if (repeated !== null)
-      return {
-        verdict: repeated.verdict,
-        repeated: true,
-        member: member?.id ?? newId(),
-        isMailHeld: repeated.isMailHeld,
-      }
+  async signUp(people: People, signUp: SignUp, retryKey: string, now: number, cause: Cause): Promise<SignUpResult> {
+    const { list } = signUp.version
+    const { newest, member, first } = await people.signUpState(list, signUp.email?.compared ?? null, retryKey, now)
+    if (first !== null) return { ...first, repeated: true, member: member?.id ?? newId() }
     const mail = this.mailOf(signUp.version.list)
     const arrival = verdictOn(signUp, {
       member,
@@ -69,45 +41,44 @@ export class JournalWriter {
       mail,
       country: mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null,
     })
-    const { n, fate } = this.append(transaction, arrival, member, now, cause)
+    const { fate } = await this.append(people, arrival, { newest, known: member, now, cause })
     const isMailHeld = fate === 'held'
-    this.retries.keep(retryKey, { n, at: now, verdict: arrival.verdict, isMailHeld })
-    transaction.keepRetry(n, retryKey)
-    this.prune(transaction, now)
+    await people.keepFirstAnswer(retryKey, now, { verdict: arrival.verdict, isMailHeld })
+    await this.prune(people, now)
     return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId(), isMailHeld }
   }
 
   /** Somebody followed the link of the mail that was sent when the waiting began at `since`. */
-  confirm(people: People, id: MemberId, since: string, now: number, sureNow: number): Confirmed {
-    const member = people.member(id)
+  async confirm(people: People, id: MemberId, since: string, now: number, sureNow: number): Promise<Confirmed> {
+    const member = await people.member(id)
     if (member === null || member.joinedAt !== since) return 'expired'
     if (member.status === 'confirmed') return 'used'
     if (member.status !== 'waiting') return 'expired'
     const days = this.mailOf(member.list)?.waitingDays
     if (days !== undefined && sureNow > Date.parse(since) + days * DAY_MS) return 'expired'
-    this.append(people, { ...this.itself(member, now), kind: 'member-confirmed' }, member, now)
+    await this.append(people, { ...this.itself(member, now), kind: 'member-confirmed' }, { known: member, now })
     return 'confirmed'
   }
 
   /** Takes somebody off the list. One who is not on it stays as he is. */
-  leave(people: People, id: MemberId, by: 'page' | 'one-click', now: number): boolean {
-    const member = people.member(id)
+  async leave(people: People, id: MemberId, by: 'page' | 'one-click', now: number): Promise<boolean> {
+    const member = await people.member(id)
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
-    this.append(people, { ...this.itself(member, now), kind: 'member-left', by }, member, now)
+    await this.append(people, { ...this.itself(member, now), kind: 'member-left', by }, { known: member, now })
     return true
   }
 
   /** Puts somebody back who left. */
-  comeBack(people: People, id: MemberId, now: number): boolean {
-    const member = people.member(id)
+  async comeBack(people: People, id: MemberId, now: number): Promise<boolean> {
+    const member = await people.member(id)
     if (member?.status !== 'left') return false
-    this.append(people, { ...this.itself(member, now), kind: 'member-returned' }, member, now)
+    await this.append(people, { ...this.itself(member, now), kind: 'member-returned' }, { known: member, now })
     return true
   }
 
   /** Sends what somebody who signed up is waiting for once more; with `isExtra`, beyond the inbox's share. */
-  sendAgain(people: People, id: MemberId, now: number, isExtra = false): MailFate {
-    const member = people.member(id)
+  async sendAgain(people: People, id: MemberId, now: number, isExtra = false): Promise<MailFate> {
+    const member = await people.member(id)
     const mail = member === null ? null : this.mailOf(member.list)
     if (member === null || mail === null) return 'none'
     const kind =
@@ -117,27 +88,27 @@ export class JournalWriter {
           ? 'already-there'
           : null
     if (kind === null) return 'none'
-    const isQueued = queueFor(people, member, kind, now) || (isExtra && queueExtra(people, member, kind, now))
+    const isQueued =
+      (await queueFor(people, member, kind, now)) || (isExtra && (await queueExtra(people, member, kind, now)))
     return isQueued ? 'queued' : 'held'
   }
 
   /** Removes who never confirmed in time. */
-  expire(people: People, id: MemberId, now: number): boolean {
-    const member = people.member(id)
+  async expire(people: People, id: MemberId, now: number): Promise<boolean> {
+    const member = await people.member(id)
     if (member?.status !== 'waiting') return false
-    this.append(people, { ...this.itself(member, now), kind: 'member-expired' }, member, now)
+    await this.append(people, { ...this.itself(member, now), kind: 'member-expired' }, { known: member, now })
     return true
   }
 
   /** Marks somebody whose address takes no mail. */
-  bounce(people: People, id: MemberId, reason: string, now: number): boolean {
-    const member = people.member(id)
+  async bounce(people: People, id: MemberId, reason: string, now: number): Promise<boolean> {
+    const member = await people.member(id)
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
-    this.append(
+    await this.append(
       people,
       { ...this.itself(member, now), kind: 'member-bounced', reason: keepableText(reason, 500) },
-      member,
-      now,
+      { known: member, now },
     )
     return true
   }
@@ -146,32 +117,39 @@ export class JournalWriter {
     return { at: new Date(now).toISOString(), id: newId<ArrivalId>(), list, member: id }
   }
 
-  carryOut(transaction: Transaction, command: Command, now: number): CommandOutcome {
-    const known = transaction.outcome(command.id)
-    if (known !== null) return known
-    const list = transaction.object('list', command.list)
+  async carryOut(transaction: Transaction, command: Command, now: number): Promise<CommandOutcome> {
+    const before = await transaction.outcome(command.id)
+    if (before !== null) return before
+    const compared = addressIn(command)
+    const [list, member, holder] = await Promise.all([
+      transaction.object('list', command.list),
+      transaction.member(command.member),
+      compared === null ? null : transaction.memberWithAddress(command.list, compared),
+    ])
     const decision = decide(
       command,
-      {
-        isList: list !== null && !list.isDeleted,
-        member: transaction.member(command.member),
-        withAddress: (compared) => transaction.memberWithAddress(command.list, compared),
-      },
+      { isList: list !== null && !list.isDeleted, member, withAddress: () => holder },
       new Date(now).toISOString(),
     )
     const outcome: CommandOutcome = decision.ok
-      ? { id: command.id, ok: true, n: this.append(transaction, decision.entry).n }
+      ? { id: command.id, ok: true, n: (await this.append(transaction, decision.entry)).newest.n }
       : { id: command.id, ok: false, problem: decision.problem }
-    transaction.keepOutcome(command.id, now, outcome)
-    this.prune(transaction, now)
+    await transaction.keepOutcome(command.id, now, outcome)
+    await this.prune(transaction, now)
     return outcome
   }
 
-  refill(transaction: Transaction, here: JournalId, journal: JournalId, entries: readonly Entry[]): RefillResult {
-    if (this.newest.n > 0 && journal !== here)
+  async refill(
+    transaction: Transaction,
+    here: JournalId,
+    journal: JournalId,
+    entries: readonly Entry[],
+  ): Promise<RefillResult> {
+    let newest = await transaction.newestEntry()
+    if (newest.n > 0 && journal !== here)
       return { ok: false, code: 'not-empty', message: 'This receiver already keeps another history.' }
     for (const [at, entry] of entries.entries()) {
-      const expected = this.newest.n + 1 + at
+      const expected = newest.n + 1 + at
       if (entry.n !== expected)
         return {
           ok: false,
@@ -179,37 +157,41 @@ export class JournalWriter {
           message: `The next entry must be number ${expected}, and none may be missing.`,
         }
     }
-    if (journal !== here) transaction.keepIdentity(journal)
+    if (journal !== here) await transaction.keepIdentity(journal)
     for (const { n, ...entry } of entries) {
-      const problem = this.problemOf(transaction, { n, ...entry } as Entry)
+      const problem = await this.problemOf(transaction, { n, ...entry } as Entry)
       // Thrown, because what was appended before it has to go as well.
       if (problem !== null) throw new RefillProblem(problem)
-      this.append(transaction, entry as NewEntry)
+      newest = (await this.append(transaction, entry as NewEntry, { newest })).newest
     }
-    return { ok: true, latest: this.newest.n }
+    return { ok: true, latest: newest.n }
   }
 
-  recover(transaction: Transaction, common: number, entries: readonly Entry[], now: number): Recovered {
-    const known = this.idsAfter(transaction, common, now)
+  async recover(transaction: Transaction, common: number, entries: readonly Entry[], now: number): Promise<Recovered> {
+    const ids = await this.idsAfter(transaction, common, now)
     /** People who came back under another id meanwhile. */
     const sameAs = new Map<string, MemberId>()
+    let newest = await transaction.newestEntry()
     let taken = 0
     for (const entry of entries) {
-      if (known.has(idOf(entry))) continue
-      const again = this.again(transaction, entry, sameAs)
+      if (ids.has(idOf(entry))) continue
+      const again = await this.again(transaction, entry, sameAs)
       if (again === null) continue
-      this.append(transaction, again)
+      newest = (await this.append(transaction, again, { newest })).newest
       taken += 1
     }
-    return { latest: this.newest.n, taken, left: entries.length - taken }
+    return { latest: newest.n, taken, left: entries.length - taken }
   }
 
   /** The ids of all entries after a number. Kept from one stretch to the next: each reads only what came since. */
-  private idsAfter(transaction: Transaction, common: number, now: number): ReadonlySet<string> {
-    if (this.recovering?.common !== common) this.recovering = { common, upTo: common, ids: new Set(), usedAt: now }
+  private async idsAfter(transaction: Transaction, common: number, now: number): Promise<ReadonlySet<string>> {
+    // Of work that was undone meanwhile, which the journal then does not have.
+    const isUndone = this.recovering !== null && this.recovering.upTo > (await transaction.newestEntry()).n
+    if (this.recovering?.common !== common || isUndone)
+      this.recovering = { common, upTo: common, ids: new Set(), usedAt: now }
     const { recovering } = this
     for (;;) {
-      const page = transaction.entriesAfter(recovering.upTo, 1000)
+      const page = await transaction.entriesAfter(recovering.upTo, 1000)
       for (const { entry } of page) recovering.ids.add(idOf(entry))
       if (page.length === 0) break
       recovering.upTo = page.at(-1)!.entry.n
@@ -219,11 +201,15 @@ export class JournalWriter {
   }
 
   /** The entry as it can be appended to another history than its own; null when it cannot. */
-  private again(transaction: Transaction, { n: _, ...entry }: Entry, sameAs: Map<string, MemberId>): NewEntry | null {
-    const list = transaction.object('list', entry.list)
+  private async again(
+    transaction: Transaction,
+    { n: _, ...entry }: Entry,
+    sameAs: Map<string, MemberId>,
+  ): Promise<NewEntry | null> {
+    const list = await transaction.object('list', entry.list)
     if (list === null) return null
     const email = 'email' in entry ? entry.email : null
-    const holder = email === null ? null : transaction.memberWithAddress(entry.list, email.compared)
+    const holder = email === null ? null : await transaction.memberWithAddress(entry.list, email.compared)
     if (entry.kind === 'arrival') {
       if (entry.member === null) return entry as NewEntry
       if (holder === null || holder.id === entry.member)
@@ -243,67 +229,75 @@ export class JournalWriter {
     }
     const id = sameAs.get(entry.member) ?? entry.member
     const isTaken = entry.kind === 'member-edited' && holder !== null && holder.id !== id
-    return transaction.member(id) === null || isTaken ? null : ({ ...entry, member: id } as NewEntry)
+    return isTaken || (await transaction.member(id)) === null ? null : ({ ...entry, member: id } as NewEntry)
   }
 
   /** What keeps an entry of a copy from following this journal, or null. */
-  private problemOf(transaction: Transaction, entry: Entry): Extract<RefillResult, { ok: false }> | null {
+  private async problemOf(
+    transaction: Transaction,
+    entry: Entry,
+  ): Promise<Extract<RefillResult, { ok: false }> | null> {
     const refuse = (code: 'broken-reference' | 'address-twice', message: string) => ({
       ok: false as const,
       code,
       message: `Entry ${entry.n} ${message}.`,
     })
-    if (transaction.object('list', entry.list) === null)
+    if ((await transaction.object('list', entry.list)) === null)
       return refuse('broken-reference', `is about the list “${entry.list}”, which is not here`)
     const id = affectedMember(entry)
     if (id === null) return null
-    const member = transaction.member(id)
+    const member = await transaction.member(id)
     if (member === null && entry.kind !== 'arrival' && entry.kind !== 'member-added')
       return refuse('broken-reference', `is about the member “${id}”, who is not here`)
     const email = 'email' in entry ? entry.email : null
-    const holder = email === null ? null : transaction.memberWithAddress(entry.list, email.compared)
+    const holder = email === null ? null : await transaction.memberWithAddress(entry.list, email.compared)
     return holder !== null && holder.id !== id
       ? refuse('address-twice', `gives a second member the address ${holder.email.compared}`)
       : null
   }
 
   /**
-   * Appends one entry and brings its member, looked up where not given, up to date.
+   * Appends one entry and brings its member up to date.
    *
+   * @param newest what the journal ends with, where it was read already
+   * @param known the member, where it was looked up already
    * @param now given where it happens now: it then causes mail; history that is taken in does not
    */
-  private append(
-    transaction: People,
+  private async append(
+    people: People,
     entry: NewEntry,
-    known?: Member | null,
-    now?: number,
-    cause?: Cause,
-  ): { n: number; fate: MailFate } {
-    const n = this.newest.n + 1
+    { newest, known, now, cause }: { newest?: Newest; known?: Member | null; now?: number; cause?: Cause } = {},
+  ): Promise<{ newest: Newest; fate: MailFate }> {
+    const before = newest ?? (await people.newestEntry())
+    const n = before.n + 1
     const numbered = { n, ...entry } as Entry
-    const mark = markAfter(this.newest.mark, numbered)
-    transaction.append(n, entry, mark)
+    const mark = markAfter(before.mark, numbered)
+    await people.append(n, entry, mark)
     const id = affectedMember(numbered)
     let about = known
     if (id !== null) {
-      about = applyToMember(known === undefined ? transaction.member(id) : known, numbered)
-      if (about !== null) transaction.keepMember(about)
+      about = applyToMember(known === undefined ? await people.member(id) : known, numbered)
+      if (about !== null) await people.keepMember(about)
     }
-    this.newest = { n, mark }
     const fate =
       now === undefined || about === undefined
         ? 'none'
-        : queueMailsFor(transaction, entry, about, this.mailOf(entry.list), now, cause)
-    return { n, fate }
+        : await queueMailsFor(people, entry, about, this.mailOf(entry.list), now, cause)
+    return { newest: { n, mark }, fate }
   }
 
-  private prune(transaction: People, now: number): void {
+  private async prune(people: People, now: number): Promise<void> {
     if (now - this.prunedAt < RETRY_WINDOW_MS) return
     this.prunedAt = now
-    transaction.forgetRetries(this.retries.oldest ?? this.newest.n + 1)
-    transaction.forgetOutcomes(now - OUTCOMES_KEPT_MS)
+    await people.forgetAnswers(now, now - OUTCOMES_KEPT_MS)
     if (this.recovering !== null && now - this.recovering.usedAt > RETRY_WINDOW_MS) this.recovering = null
   }
+}
+
+/** The address that a command gives somebody, as it is compared; null where it gives none, or one that is no address. */
+function addressIn(command: Command): string | null {
+  const reading = 'email' in command ? parseEmail(command.email) : null
+  return reading?.ok ? reading.email.compared : null
 }
 
 /** Undoes a refilling that cannot go on, and says why. */

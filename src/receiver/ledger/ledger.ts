@@ -1,15 +1,17 @@
 import type { JournalId, MemberId } from '#core/ids'
 import type { Command, Entry, Verdict } from '#core/journal'
-import type { Member, Refusal } from '#core/list'
+import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import type { Change, ChangeRefusal, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import type { Cause } from '../limits'
+import type { Queue } from '../queue'
+import type { CommandOutcome } from '../store/engine'
 import type { MailFate } from './mailing'
-import type { Outbox } from './outbox'
 import type { Published } from './published'
 import type { Space } from './space'
+import type { Values } from './values'
 
 export interface SignUpResult {
   verdict: Verdict
@@ -33,7 +35,7 @@ export interface PeopleLedger {
    * @param cause who causes the mail that comes of it; nobody's flood where not given
    */
   signUp(signUp: SignUp, retryKey: string, cause?: Cause): Promise<SignUpResult>
-  member(id: MemberId): Member | null
+  member(id: MemberId): Promise<Member | null>
   /** @param since when the waiting began that the link belongs to */
   confirm(id: MemberId, since: string): Promise<Confirmed>
   leave(id: MemberId, by: 'page' | 'one-click'): Promise<boolean>
@@ -43,9 +45,6 @@ export interface PeopleLedger {
   /** Ends somebody's waiting. */
   expire(id: MemberId): Promise<boolean>
 }
-
-/** What became of a command. `n` is the journal entry that carried it out. */
-export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
 
 /** What became of a change to something that the owner makes. */
 export type ChangeOutcome = { kind: Change['kind']; key: string } & (
@@ -79,32 +78,35 @@ export interface Page<T> {
 
 /** What happens to people and what the owner makes, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */
 export interface Ledger extends PeopleLedger {
-  journalId(): JournalId
+  journalId(): Promise<JournalId>
   /** Where a rehearsal's made-up people live. */
   space(name: string): Space
   /** Carries out each command at most once, however often it is sent; one that is refused stops none of the others. */
   carryOut(commands: readonly Command[]): Promise<CommandOutcome[]>
   /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */
-  entriesAfter(after: number, mark: string | null, limit: number): Page<Entry> | null
+  entriesAfter(after: number, mark: string | null, limit: number): Promise<Page<Entry> | null>
   /** Number of the newest entry, 0 for an empty journal. */
-  latest(): number
+  latest(): Promise<number>
 
   bounce(id: MemberId, reason: string): Promise<boolean>
   /** How many are marked for a refusal that was not about their address. */
-  countWronglyBounced(): number
+  countWronglyBounced(): Promise<number>
   /** Puts those back to what they were, and sends the confirmation again to who waited; resolves with how many. */
   putBackWronglyBounced(): Promise<number>
   /** Removes those who did not confirm within their list's days; resolves with how many. */
   expireWaiting(): Promise<number>
   /** How often somebody's gift was fetched. */
-  downloadsOf(id: MemberId): number
+  downloadsOf(id: MemberId): Promise<number>
   /** Counts one fetching of it; false, and not counted, where it was fetched so often already. */
   takeDownload(id: MemberId, most: number | null): Promise<boolean>
   /** Whether somebody is among the first so many of a list. */
-  isAmongFirst(member: Member, many: number): boolean
+  isAmongFirst(member: Member, many: number): Promise<boolean>
   /** Who joined a list on a day (UTC, ISO 8601) and is on it now. */
-  joinedOn(list: string, day: string): Member[]
-  outbox: Outbox
+  joinedOn(list: string, day: string): Promise<Member[]>
+  /** All that is done later. */
+  queue: Queue
+  /** Single values that all processes share. */
+  values: Values
   /** What links in mails are signed with; made when it is needed first. */
   linkKey(): Promise<string>
 
@@ -113,9 +115,9 @@ export interface Ledger extends PeopleLedger {
   /** The same, whole or not at all: where one is not taken, none is, and its outcome tells why. */
   takeChangesTogether(changes: readonly Change[]): Promise<ChangeOutcome[]>
   /** Objects changed after a revision. Null when `mark` is not the one that this history has there. */
-  objectsAfter(after: number, mark: string | null, limit: number): Page<Kept> | null
-  latestChange(): number
-  picture(id: string): Picture | null
+  objectsAfter(after: number, mark: string | null, limit: number): Promise<Page<Kept> | null>
+  latestChange(): Promise<number>
+  picture(id: string): Promise<Picture | null>
   keepPicture(picture: Picture): Promise<PictureResult>
   /** What visitors can meet, found by id. Kept in memory: read on every sign-up. */
   published(): Published
@@ -138,8 +140,6 @@ export interface Ledger extends PeopleLedger {
   close(): Promise<void>
 }
 
-/** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
-export const RETRY_WINDOW_MS = 30_000
 /** How long a command's outcome is remembered. Sent again later, its revision or its address tells that it was done. */
 export const OUTCOMES_KEPT_MS = 30 * 86_400_000
 /** With less room than this, the next sign-ups might find none. */

@@ -1,120 +1,78 @@
 import { createHash } from 'node:crypto'
-import { type EmailAddress, inboxOf } from '#core/email'
-import type { ListId, MemberId } from '#core/ids'
+import { inboxOf } from '#core/email'
 import type { NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
-import { type MailKind, type MailSettings } from '#core/mail'
+import { type CausedMail, type MailKind, mailsCausedBy, type MailSettings, MOST_MAILS_A_DAY } from '#core/mail'
 import { calm, type Cause } from '../limits'
+import { mailJob } from './mail-job'
 import { newOrderedId } from '../random'
-import { LATER_TURN, type People, type QueuedMail } from '../store/engine'
+import { type Job, LATER, type People } from '../store/engine'
 
 const DAY_MS = 86_400_000
-/** To one inbox in a day, whoever asks for it: strangers may type it into any form, and in many spellings. */
-export const MOST_MAILS_A_DAY = 5
 
 /** What became of the mail that somebody waits for: `held` where the inbox had its share, or whoever caused it floods. */
 export type MailFate = 'queued' | 'held' | 'none'
 
-/** The mail that an entry causes, queued with it. */
-export function queueMailsFor(
+/** Queues the mail that an entry causes, with it. */
+export async function queueMailsFor(
   people: People,
   entry: NewEntry,
   member: Member | null,
   mail: MailSettings | null,
   now: number,
   { turn, isFlood }: Cause = calm,
-): MailFate {
+): Promise<MailFate> {
   if (mail === null || member === null) return 'none'
-  const queue = (kind: MailKind, at: { turn?: number; due?: number } = {}): MailFate =>
-    queueFor(people, member, kind, now, { turn, ...at }) ? 'queued' : 'held'
-  switch (entry.kind) {
-    case 'arrival':
-      if (entry.verdict === 'confirm-first') {
-        if (mail.messages.reminder.isOn)
-          queue('reminder', { turn: LATER_TURN, due: now + (mail.waitingDays * DAY_MS) / 2 })
-        return isFlood ? 'held' : queue('confirmation')
-      }
-      if (entry.verdict === 'already-waiting') return isFlood ? 'held' : queue('confirmation')
-      if (entry.verdict === 'already-on-list' && mail.isDiscreet) return isFlood ? 'held' : queue('already-there')
-      if (entry.verdict === 'joined') welcome()
-      return 'none'
-    case 'member-confirmed':
-      welcome()
-      return 'none'
-    case 'member-left':
-      if (mail.messages.leaving.isOn) queue('leaving')
-      return 'none'
-    default:
-      return 'none'
+  const { mails, awaited, isHeld } = mailsCausedBy(entry, mail, now, isFlood)
+  let fate: MailFate = awaited === null ? 'none' : 'held'
+  for (const one of mails) {
+    const isQueued = await queueOne(people, member, one, now, one.isLater ? LATER : turn)
+    if (one.kind === awaited && isQueued && !isHeld) fate = 'queued'
   }
-
-  function welcome(): void {
-    if (mail!.messages.welcome.isOn) queue('welcome', isFlood ? { turn: LATER_TURN } : {})
-    const { when, address } = mail!.notice
-    if (when === 'each')
-      people.queueMail(newMail(member!.list, member!.id, 'notice', addressOf(address), now, { turn: LATER_TURN }))
-    if (when === 'daily') {
-      const day = Math.floor(now / DAY_MS)
-      const due = (day + 1) * DAY_MS
-      // One a day: the first who joins queues it, and who joins later finds it queued.
-      people.queueMail({
-        ...newMail(member!.list, '', 'daily-notice', addressOf(address), now, { turn: LATER_TURN, due }),
-        id: `daily-${member!.list}-${day}`,
-      })
-    }
-  }
+  return fate
 }
 
 /** One mail to a member, unless the inbox got its share for today. */
-export function queueFor(
-  people: People,
-  member: Member,
-  kind: MailKind,
-  now: number,
-  at: { turn?: number; due?: number } = {},
-): boolean {
-  const most = { count: MOST_MAILS_A_DAY, since: now - DAY_MS }
-  return people.queueMail(newMail(member.list, member.id, kind, member.email, now, at), most)
+export function queueFor(people: People, member: Member, kind: MailKind, now: number): Promise<boolean> {
+  const mail: CausedMail = { kind, to: { member: true }, isLater: false, due: now, once: null }
+  return queueOne(people, member, mail, now, 1)
 }
 
 /**
  * One mail beyond an inbox's share: one a day to its own spelling, and one to all other spellings of it. False where
  * today's went already.
  */
-export function queueExtra(people: People, member: Member, kind: MailKind, now: number): boolean {
-  const mail = newMail(member.list, member.id, kind, member.email, now)
-  const digest = createHash('sha256').update(mail.inbox).digest('hex').slice(0, 32)
-  const spelling = mail.inbox === mail.compared ? 'own' : 'other'
-  return people.queueMail({ ...mail, id: `extra-${spelling}-${Math.floor(now / DAY_MS)}-${digest}` })
+export function queueExtra(people: People, member: Member, kind: MailKind, now: number): Promise<boolean> {
+  const { compared } = member.email
+  const inbox = inboxOf(compared)
+  const digest = createHash('sha256').update(inbox).digest('hex').slice(0, 32)
+  const id = `extra-${inbox === compared ? 'own' : 'other'}-${Math.floor(now / DAY_MS)}-${digest}`
+  return people.queue(jobFor(member, kind, now, { id }))
 }
 
-function newMail(
-  list: ListId,
-  member: MemberId | '',
-  kind: MailKind,
-  { typed, compared }: Pick<EmailAddress, 'typed' | 'compared'>,
+function queueOne(
+  people: People,
+  member: Member,
+  { kind, to, due, once }: CausedMail,
   now: number,
-  { turn = 1, due = now }: { turn?: number; due?: number } = {},
-): QueuedMail {
-  return {
-    id: newOrderedId(now),
-    space: '',
-    list,
-    member,
-    kind,
-    recipient: typed,
-    compared,
-    inbox: inboxOf(compared),
-    turn,
-    queued: now,
-    due,
-    state: 'waiting',
-    attempts: 0,
-    said: '',
-    sent: 0,
-  }
+  priority: number,
+): Promise<boolean> {
+  if (to.member)
+    return people.queue(jobFor(member, kind, now, { priority, due }), {
+      count: MOST_MAILS_A_DAY,
+      since: now - DAY_MS,
+    })
+  const recipient = { typed: to.address, compared: to.address.toLowerCase() }
+  const about = once === null ? member.id : ''
+  return people.queue(
+    mailJob({ list: member.list, member: about, kind, recipient }, now, {
+      priority,
+      due,
+      ...(once !== null && { id: once }),
+    }),
+  )
 }
 
-function addressOf(text: string) {
-  return { typed: text.trim(), compared: text.trim().toLowerCase() }
+function jobFor({ id: member, list, email }: Member, kind: MailKind, now: number, changes: Partial<Job>): Job {
+  return mailJob({ list, member, kind, recipient: email }, now, { id: newOrderedId(now), ...changes })
 }

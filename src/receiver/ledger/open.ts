@@ -3,18 +3,20 @@ import type { JournalId, ListId } from '#core/ids'
 import type { Member } from '#core/list'
 import type { Preferences } from '#core/sync'
 import { changesOf } from '#core/workspace'
+import { complain } from '../complaints'
 import { calm } from '../limits'
 import { newId } from '../random'
-import type { Engine, Newest, Transaction } from '../store/engine'
+import { openQueue } from '../queue'
+import type { Engine, StoredObject, Transaction } from '../store/engine'
 import { JournalWriter, RefillProblem } from './journal'
 import { type ChangeOutcome, LEAST_ROOM_BYTES, type Ledger } from './ledger'
-import { keptOf, ObjectWriter } from './objects'
-import { openOutbox } from './outbox'
+import { keptOf, takeChange } from './objects'
 import { PublishedIndex } from './published'
 import { openSpace } from './space'
+import { openValues } from './values'
+import type { MailBody } from './mail-job'
 import { commandsToPutBack, wronglyBounced } from './wrongly-bounced'
 
-const BEGINNING: Newest = { n: 0, mark: '' }
 const HEALTH_HOLDS_MS = 2_000
 const DAY_MS = 86_400_000
 /** Where a list’s mail was taken away while somebody waited. */
@@ -34,71 +36,58 @@ class NotTogether extends Error {
  * @param sureNow what waiting ends by; see `Clock`
  */
 export async function openLedger(engine: Engine, now: () => number, sureNow = now): Promise<Ledger> {
-  await engine.run((transaction) => {
-    if (transaction.identity() === null) transaction.keepIdentity(newId<JournalId>())
-    // Of rehearsals that ended with the process.
-    transaction.dropSpace(null)
+  await engine.run(async (transaction) => {
+    if ((await transaction.identity()) === null) await transaction.keepIdentity(newId<JournalId>())
   })
   const listeners = new Set<() => void>()
   const mailListeners = new Set<() => void>()
-  let published = new PublishedIndex()
+  const published = await indexOf(engine)
   const mailOf = (list: ListId) => published.mail(list)
-  const journal = new JournalWriter(BEGINNING, mailOf)
-  const objects = new ObjectWriter(BEGINNING, (object) => published.take(object))
+  const journal = new JournalWriter(mailOf)
   let isNews = false
   let health: { at: number; problem: unknown } = { at: 0, problem: null }
 
-  /** What is kept in memory, as the engine has it. */
-  function readMemory(): void {
-    journal.newest = engine.now.newestEntry()
-    journal.forgetFrom(journal.newest.n + 1)
-    objects.newest = engine.now.newestChange()
-    const index = new PublishedIndex()
-    for (let after = 0; ;) {
-      const page = engine.now.objectsAfter(after, 500)
-      for (const object of page) index.take(object)
-      if (page.length === 0) break
-      after = page.at(-1)!.revision
-    }
-    published = index
+  const tellNews = () => {
+    for (const listener of listeners) listener()
   }
-  readMemory()
-  for (const { key, entry } of engine.now.retries())
-    if (entry.kind === 'arrival')
-      journal.retries.keep(key, {
-        n: entry.n,
-        at: Date.parse(entry.at),
-        verdict: entry.verdict,
-        isMailHeld: false,
-      })
-  engine.onUndo(readMemory)
   engine.onCommit(() => {
     if (!isNews) return
     isNews = false
-    for (const listener of listeners) listener()
+    tellNews()
   })
-  const run = <T>(work: (transaction: Transaction) => T) =>
+  engine.onCommitElsewhere(() => void catchUp(engine, published).then(tellNews, complain))
+  const run = <T>(work: (transaction: Transaction) => Promise<T>) =>
     engine.run((transaction) => {
       isNews = true
       return work(transaction)
     })
+  /** What visitors meet is what is committed: objects are taken into memory after that. */
+  const runWithObjects = async <T>(
+    work: (transaction: Transaction, taken: (object: StoredObject) => void) => Promise<T>,
+  ): Promise<T> => {
+    let objects: StoredObject[] = []
+    const result = await run((transaction) => {
+      objects = []
+      return work(transaction, (object) => objects.push(object))
+    })
+    for (const object of objects) published.take(object)
+    return result
+  }
 
   let wronglyAt = { n: -1, members: [] as Member[] }
   /** Looked for again when something happened meanwhile. */
-  function wrongly(): Member[] {
-    if (wronglyAt.n !== journal.newest.n)
-      wronglyAt = {
-        n: journal.newest.n,
-        members: wronglyBounced(engine.now.bounces(), (id) => engine.now.member(id)),
-      }
+  async function wrongly(): Promise<Member[]> {
+    const { n } = await engine.now.newestEntry()
+    if (wronglyAt.n !== n)
+      wronglyAt = { n, members: await wronglyBounced(await engine.now.bounces(), (id) => engine.now.member(id)) }
     return wronglyAt.members
   }
 
-  const isKnown = (mark: string | null, at: number, here: string | null) =>
+  const isSame = (mark: string | null, at: number, here: string | null) =>
     mark === null || (at === 0 ? mark === '' : mark === here)
 
   return {
-    journalId: () => engine.now.identity()!,
+    journalId: async () => (await engine.now.identity())!,
     signUp: (signUp, retryKey, cause = calm) =>
       run((transaction) => journal.signUp(transaction, signUp, retryKey, now(), cause)),
     space: (name) =>
@@ -112,19 +101,19 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     sendAgain: (id, isExtra) => run((transaction) => journal.sendAgain(transaction, id, now(), isExtra)),
     expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
-    countWronglyBounced: () => wrongly().length,
+    countWronglyBounced: async () => (await wrongly()).length,
     async putBackWronglyBounced() {
       const commands = await commandsToPutBack(
-        wrongly(),
-        (after, limit) => engine.now.entriesAfter(after, limit).map(({ entry }) => entry),
+        await wrongly(),
+        async (after, limit) => (await engine.now.entriesAfter(after, limit)).map(({ entry }) => entry),
         newId,
       )
       let count = 0
       for (const command of commands) {
-        const isBack = await run((transaction) => {
-          const { ok } = journal.carryOut(transaction, command, now())
+        const isBack = await run(async (transaction) => {
+          const { ok } = await journal.carryOut(transaction, command, now())
           if (ok && command.kind === 'restore-member' && command.status === 'waiting')
-            journal.sendAgain(transaction, command.member, now())
+            await journal.sendAgain(transaction, command.member, now())
           return ok
         })
         if (isBack) count += 1
@@ -133,9 +122,9 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     },
     async expireWaiting() {
       let expired = 0
-      for (const list of engine.now.listsWithWaiting()) {
+      for (const list of await engine.now.listsWithWaiting()) {
         const days = mailOf(list)?.waitingDays ?? USUAL_WAITING_DAYS
-        for (const id of engine.now.waitingSince(list, sureNow() - days * DAY_MS)) {
+        for (const id of await engine.now.waitingSince(list, sureNow() - days * DAY_MS)) {
           if (await run((transaction) => journal.expire(transaction, id, now()))) expired += 1
         }
       }
@@ -143,82 +132,86 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     },
     downloadsOf: (id) => engine.now.downloadsOf(id),
     takeDownload: (id, most) =>
-      engine.run((transaction) => {
-        if (most !== null && transaction.downloadsOf(id) >= most) return false
-        transaction.countDownload(id)
+      engine.run(async (transaction) => {
+        if (most !== null && (await transaction.downloadsOf(id)) >= most) return false
+        await transaction.countDownload(id)
         return true
       }),
     // A made-up member would be the next.
-    isAmongFirst: ({ id, list }, many) => (engine.now.rankOf(id) ?? engine.now.highestRank(list) + 1) <= many,
+    isAmongFirst: async ({ id, list }, many) =>
+      ((await engine.now.rankOf(id)) ?? (await engine.now.highestRank(list)) + 1) <= many,
     joinedOn: (list, day) => engine.now.membersJoinedOn(list, day),
-    outbox: openOutbox(engine, run, now, (transaction, member, reason) =>
-      journal.bounce(transaction, member, reason, now()),
-    ),
+    queue: openQueue(engine, run, now, async (transaction, { space, body }, said) => {
+      const { member, kind } = body as MailBody
+      if (space === '' && member !== '' && kind !== 'notice') await journal.bounce(transaction, member, said, now())
+    }),
+    values: openValues(engine, now),
     linkKey: async () =>
       published.preferences()?.linkKey ??
-      run((transaction) => {
-        const stored = transaction.object('preferences', 'workshop')
+      runWithObjects(async (transaction, taken) => {
+        const stored = await transaction.object('preferences', 'workshop')
         const before = stored === null || stored.isDeleted ? { videoHosts: [] } : (stored.body as Preferences)
         if (before.linkKey !== undefined) return before.linkKey
         const linkKey = randomBytes(32).toString('base64url')
-        objects.take(transaction, {
-          kind: 'preferences',
-          key: 'workshop',
-          base: stored?.revision ?? 0,
-          body: { ...before, linkKey } satisfies Preferences,
-        })
+        const body: Preferences = { ...before, linkKey }
+        const base = stored?.revision ?? 0
+        await takeChange(transaction, { kind: 'preferences', key: 'workshop', base, body }, taken)
         return linkKey
       }),
     carryOut: (commands) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
-    latest: () => journal.newest.n,
-    entriesAfter(after, mark, limit) {
-      const newest = engine.now.newestEntry()
-      if (after > newest.n || !isKnown(mark, after, engine.now.markAt(after))) return null
-      const page = engine.now.entriesAfter(after, limit)
+    latest: async () => (await engine.now.newestEntry()).n,
+    async entriesAfter(after, mark, limit) {
+      const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
+      if (after > newest.n || !isSame(mark, after, here)) return null
+      const page = await engine.now.entriesAfter(after, limit)
       const last = page.at(-1)
       return {
         items: page.map(({ entry }) => entry),
         cursor: last?.entry.n ?? after,
-        mark: last?.mark ?? engine.now.markAt(after) ?? '',
+        mark: last?.mark ?? here ?? '',
         latest: newest.n,
       }
     },
 
     takeChanges: (changes) =>
-      Promise.all(changes.map((change) => run((transaction) => objects.take(transaction, change)))),
+      Promise.all(
+        changes.map((change) => runWithObjects((transaction, taken) => takeChange(transaction, change, taken))),
+      ),
     takeChangesTogether: (changes) =>
-      run((transaction) => {
-        const outcomes = changes.map((change) => objects.take(transaction, change))
+      runWithObjects(async (transaction, taken) => {
+        const outcomes: ChangeOutcome[] = []
+        for (const change of changes) outcomes.push(await takeChange(transaction, change, taken))
         if (outcomes.some(({ ok }) => !ok)) throw new NotTogether(outcomes)
         return outcomes
       }).catch((error: unknown) => {
         if (error instanceof NotTogether) return error.outcomes
         throw error
       }),
-    objectsAfter(after, mark, limit) {
-      const newest = engine.now.newestChange()
-      if (after > newest.n || !isKnown(mark, after, engine.now.changeMark(after))) return null
-      const page = engine.now.objectsAfter(after, limit)
+    async objectsAfter(after, mark, limit) {
+      const [newest, here] = await Promise.all([engine.now.newestChange(), engine.now.changeMark(after)])
+      if (after > newest.n || !isSame(mark, after, here)) return null
+      const page = await engine.now.objectsAfter(after, limit)
       // The last page ends at the newest change, whichever object that was.
       const cursor = page.length < limit ? newest.n : page.at(-1)!.revision
-      return { items: page.map(keptOf), cursor, mark: engine.now.changeMark(cursor) ?? '', latest: newest.n }
+      const at = (await engine.now.changeMark(cursor)) ?? ''
+      return { items: page.map(keptOf), cursor, mark: at, latest: newest.n }
     },
-    latestChange: () => objects.newest.n,
+    latestChange: async () => (await engine.now.newestChange()).n,
     picture: (id) => engine.now.picture(id),
     keepPicture: async (picture) => {
       const digest = createHash('sha256').update(Buffer.from(picture.bytes, 'base64')).digest('hex')
       if (!digest.startsWith(picture.id))
         return { ok: false, code: 'wrong-id', message: 'A picture is named after its bytes, and this one is not.' }
-      await run((transaction) => {
-        if (transaction.picture(picture.id) === null) transaction.keepPicture(picture)
+      await run(async (transaction) => {
+        if ((await transaction.picture(picture.id)) === null) await transaction.keepPicture(picture)
       })
       return { ok: true }
     },
     published: () => published,
 
     refill: (id, entries) =>
-      run((transaction) => journal.refill(transaction, transaction.identity()!, id, entries)).catch(
+      run(async (transaction) => journal.refill(transaction, (await transaction.identity())!, id, entries)).catch(
         (error: unknown) => {
           if (error instanceof RefillProblem) return error.result
           throw error
@@ -226,23 +219,20 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
       ),
     recover: (common, entries) => run((transaction) => journal.recover(transaction, common, entries, now())),
     seed: (workspace) =>
-      run((transaction) => {
-        if (journal.newest.n > 0 || objects.newest.n > 0) return false
-        for (const picture of workspace.pictures) transaction.keepPicture(picture)
+      runWithObjects(async (transaction, taken) => {
+        const [entry, change] = [await transaction.newestEntry(), await transaction.newestChange()]
+        if (entry.n > 0 || change.n > 0) return false
+        for (const picture of workspace.pictures) await transaction.keepPicture(picture)
         for (const change of changesOf(workspace)) {
-          const outcome = objects.take(transaction, change)
+          const outcome = await takeChange(transaction, change, taken)
           if (!outcome.ok)
             throw new Error(
               `${change.kind} ${change.key}: ${'problem' in outcome ? outcome.problem.message : 'is there twice'}`,
             )
         }
-        if (workspace.journal.id !== null) {
-          const result = journal.refill(
-            transaction,
-            transaction.identity()!,
-            workspace.journal.id,
-            workspace.journal.entries,
-          )
+        const { id, entries } = workspace.journal
+        if (id !== null) {
+          const result = await journal.refill(transaction, (await transaction.identity())!, id, entries)
           if (!result.ok) throw new RefillProblem(result)
         }
         return true
@@ -276,5 +266,21 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     },
     copyTo: (file) => engine.copyTo(file),
     close: () => engine.close(),
+  }
+}
+
+/** What visitors can meet, as the store has it. */
+async function indexOf(engine: Engine): Promise<PublishedIndex> {
+  const index = new PublishedIndex()
+  await catchUp(engine, index)
+  return index
+}
+
+/** Takes in what the store has of objects after the newest that is in memory. */
+async function catchUp(engine: Engine, index: PublishedIndex): Promise<void> {
+  for (;;) {
+    const page = await engine.now.objectsAfter(index.revision, 500)
+    for (const object of page) index.take(object)
+    if (page.length === 0) return
   }
 }

@@ -49,7 +49,11 @@ export class PublishedIndex implements Published {
   private readonly rehearsed = new Map<string, string>()
   private chosen: Preferences | null = null
 
-  take({ kind, key, body, isDeleted }: StoredObject): void {
+  /** Of the newest object that it has taken in. */
+  revision = 0
+
+  take({ kind, key, revision, body, isDeleted }: StoredObject): void {
+    this.revision = Math.max(this.revision, revision)
     switch (kind) {
       case 'site':
         this.sites.set(key, body as Site)

@@ -4,7 +4,16 @@ import type { Arrival, Entry, NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { calm } from '../limits'
-import type { Engine, Newest, People, Transaction } from '../store/engine'
+import { newOrderedId } from '../random'
+import type { MailBody } from './mail-job'
+import {
+  type Engine,
+  type FirstAnswer,
+  type Newest,
+  type People,
+  RETRY_WINDOW_MS,
+  type Transaction,
+} from '../store/engine'
 import { JournalWriter } from './journal'
 import type { PeopleLedger } from './ledger'
 
@@ -14,8 +23,19 @@ import type { PeopleLedger } from './ledger'
  */
 export interface Space extends PeopleLedger {
   /** What is known of an address, in any list. */
-  known(email: string): { member: Member | null; arrivals: Arrival[] }
+  known(email: string): Promise<{ member: Member | null; arrivals: Arrival[] }>
+  /** Keeps a mail to one of them, where no mailbox takes it. */
+  keepMail(mail: SpaceMail): Promise<void>
+  mails(): Promise<SpaceMail[]>
   drop(): Promise<void>
+}
+
+export interface SpaceMail {
+  to: string
+  /** Milliseconds since 1970. */
+  at: number
+  /** Base64. */
+  bytes: string
 }
 
 export function openSpace(
@@ -25,74 +45,82 @@ export function openSpace(
   mailOf: (list: ListId) => MailSettings | null,
   written: () => void,
 ): Space {
-  const writer = new JournalWriter({ n: 0, mark: '' }, mailOf)
-  const write = <T>(work: (writer: JournalWriter, people: People) => T): Promise<T> =>
-    engine
-      .run((transaction) => {
-        const people = peopleOf(transaction, space)
-        writer.newest = people.newestEntry()
-        // Of work that was undone.
-        writer.forgetFrom(writer.newest.n + 1)
-        return work(writer, people)
-      })
-      .then((result) => {
-        written()
-        return result
-      })
+  const writer = new JournalWriter(mailOf)
+  const people = peopleOf(engine.now, space)
+  const write = async <T>(work: (writer: JournalWriter, people: People) => Promise<T>): Promise<T> => {
+    const result = await engine.run((transaction) => work(writer, peopleOf(transaction, space)))
+    written()
+    return result
+  }
   return {
     signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now(), calm)),
-    member: (id) => peopleOf(engine.now, space).member(id),
+    member: (id) => people.member(id),
     confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now(), now())),
     leave: (id, by) => write((writer, people) => writer.leave(people, id, by, now())),
     comeBack: (id) => write((writer, people) => writer.comeBack(people, id, now())),
     sendAgain: (id, isExtra) => write((writer, people) => writer.sendAgain(people, id, now(), isExtra)),
     expire: (id) => write((writer, people) => writer.expire(people, id, now())),
-    known(email) {
+    async known(email) {
       const parsed = parseEmail(email)
-      const arrivals = peopleOf(engine.now, space)
-        .entriesAfter(0, Infinity)
-        .flatMap(({ entry }) =>
-          entry.kind === 'arrival' && parsed.ok && entry.email?.compared === parsed.email.compared ? [entry] : [],
-        )
+      const arrivals = (await people.entriesAfter(0, Infinity)).flatMap(({ entry }) =>
+        entry.kind === 'arrival' && parsed.ok && entry.email?.compared === parsed.email.compared ? [entry] : [],
+      )
       const id = arrivals.findLast(({ member }) => member !== null)?.member ?? null
-      return { member: id === null ? null : peopleOf(engine.now, space).member(id), arrivals }
+      return { member: id === null ? null : await people.member(id), arrivals }
     },
+    keepMail: (mail) =>
+      engine.run((transaction) => transaction.keepPartOfSpace(space, `mail ${newOrderedId(mail.at)}`, mail)),
+    mails: async () => (await engine.now.partsOfSpace(space, 'mail ')) as SpaceMail[],
     drop: () => engine.run((transaction) => transaction.dropSpace(space)),
   }
 }
 
 /** The parts of a space under keys that say what they are. */
 function peopleOf(transaction: Transaction, space: string): People {
-  const get = <T>(key: string) => transaction.partOfSpace(space, key) as T | null
+  const get = async <T>(key: string) => (await transaction.partOfSpace(space, key)) as T | null
   const put = (key: string, value: unknown) => transaction.keepPartOfSpace(space, key, value)
+  const entryKey = (n: number) => `entry ${String(n).padStart(9, '0')}`
   const addressKey = (list: string, compared: string) => `address ${list} ${compared}`
   const member = (id: string) => get<Member>(`member ${id}`)
+  const newestEntry = async () => (await get<Newest>('newest')) ?? { n: 0, mark: '' }
+  const memberWithAddress = async (list: string, compared: string) => {
+    const id = await get<string>(addressKey(list, compared))
+    return id === null ? null : member(id)
+  }
   return {
-    newestEntry: () => get<Newest>('newest') ?? { n: 0, mark: '' },
-    append(n, entry, mark) {
-      put(`entry ${String(n).padStart(9, '0')}`, { entry: { n, ...entry } satisfies NewEntry & { n: number }, mark })
-      put('newest', { n, mark } satisfies Newest)
+    newestEntry,
+    async append(n, entry, mark) {
+      await put(entryKey(n), { entry: { n, ...entry } satisfies NewEntry & { n: number }, mark })
+      await put('newest', { n, mark } satisfies Newest)
     },
-    entriesAfter: (n, limit) =>
-      (transaction.partsOfSpace(space, 'entry ') as { entry: Entry; mark: string }[])
-        .filter(({ entry }) => entry.n > n)
-        .slice(0, limit),
-    markAt: (n) => get<{ mark: string }>(`entry ${String(n).padStart(9, '0')}`)?.mark ?? null,
+    async entriesAfter(n, limit) {
+      const parts = (await transaction.partsOfSpace(space, 'entry ')) as { entry: Entry; mark: string }[]
+      return parts.filter(({ entry }) => entry.n > n).slice(0, limit)
+    },
+    async markAt(n) {
+      return (await get<{ mark: string }>(entryKey(n)))?.mark ?? null
+    },
+    async signUpState(list, compared, retryKey, now) {
+      const first = await get<{ at: number; answer: FirstAnswer }>(`answer ${retryKey}`)
+      return {
+        newest: await newestEntry(),
+        member: compared === null ? null : await memberWithAddress(list, compared),
+        first: first !== null && first.at >= now - RETRY_WINDOW_MS ? first.answer : null,
+      }
+    },
     member,
-    memberWithAddress(list, compared) {
-      const id = get<string>(addressKey(list, compared))
-      return id === null ? null : member(id)
+    memberWithAddress,
+    async keepMember(one) {
+      await put(`member ${one.id}`, one)
+      await put(addressKey(one.list, one.email.compared), one.id)
     },
-    keepMember(one) {
-      put(`member ${one.id}`, one)
-      put(addressKey(one.list, one.email.compared), one.id)
-    },
-    // The space ends with the process, and long before an outcome would be forgotten.
-    keepRetry: () => {},
-    forgetRetries: () => {},
-    forgetOutcomes: () => {},
+    keepFirstAnswer: (retryKey, at, answer) => put(`answer ${retryKey}`, { at, answer }),
+    // The space ends long before an outcome would be forgotten.
+    forgetAnswers: async () => {},
     // Their owner is told of real people alone.
-    queueMail: (mail, most) =>
-      mail.kind !== 'notice' && mail.kind !== 'daily-notice' && transaction.queueMail({ ...mail, space }, most),
+    queue: async (job, most) => {
+      const { kind } = job.body as MailBody
+      return kind !== 'notice' && kind !== 'daily-notice' && (await transaction.queue({ ...job, space }, most))
+    },
   }
 }

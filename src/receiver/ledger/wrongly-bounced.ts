@@ -10,12 +10,17 @@ const PIECE = 2_000
  * Members that are marked for a refusal which was not about their address: their last entry is that mark, and its
  * reason tells of the sender or of one mail.
  */
-export function wronglyBounced(bounces: readonly Entry[], member: (id: MemberId) => Member | null): Member[] {
-  return bounces.flatMap((entry) => {
-    if (entry.kind !== 'member-bounced' || !isWrongReason(entry.reason)) return []
-    const marked = member(entry.member)
-    return marked?.status === 'bounced' && marked.revision === entry.n ? [marked] : []
-  })
+export async function wronglyBounced(
+  bounces: readonly Entry[],
+  member: (id: MemberId) => Promise<Member | null>,
+): Promise<Member[]> {
+  const members: Member[] = []
+  for (const entry of bounces) {
+    if (entry.kind !== 'member-bounced' || !isWrongReason(entry.reason)) continue
+    const marked = await member(entry.member)
+    if (marked?.status === 'bounced' && marked.revision === entry.n) members.push(marked)
+  }
+  return members
 }
 
 /**
@@ -25,13 +30,13 @@ export function wronglyBounced(bounces: readonly Entry[], member: (id: MemberId)
  */
 export async function commandsToPutBack(
   marked: readonly Member[],
-  read: (after: number, limit: number) => Entry[],
+  read: (after: number, limit: number) => Promise<Entry[]>,
   newId: () => CommandId,
 ): Promise<Command[]> {
   const markedAt = new Map(marked.map(({ id, revision }) => [id, revision]))
   const before = new Map<MemberId, Member | null>()
   for (let after = 0; ;) {
-    const entries = read(after, PIECE)
+    const entries = await read(after, PIECE)
     for (const entry of entries) {
       const until = entry.member === null ? undefined : markedAt.get(entry.member)
       if (until !== undefined && entry.n < until)

@@ -129,12 +129,12 @@ export function apiRoutes(
   uploadRoutes(routes, ledger, mail.gifts)
   routes.use('*', boundedJson({ bytes: 16 * 1024 * 1024, ms: LONGEST_BODY_MS }))
 
-  routes.openapi(describeReceiver, (c) =>
+  routes.openapi(describeReceiver, async (c) =>
     c.json(
       {
-        journal: ledger.journalId(),
-        latest: ledger.latest(),
-        latestChange: ledger.latestChange(),
+        journal: await ledger.journalId(),
+        latest: await ledger.latest(),
+        latestChange: await ledger.latestChange(),
         publicUrl: settings.publicUrl,
         leap: clock.leap(),
       },
@@ -147,20 +147,20 @@ export function apiRoutes(
     return c.json({ leap: clock.leap() }, 200)
   })
 
-  routes.openapi(readJournal, (c) => {
+  routes.openapi(readJournal, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
-    const page = ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
+    const page = await ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
     if (page === null) return otherHistory(c)
     const { items: entries, ...rest } = page
-    return c.json({ journal: ledger.journalId(), entries, ...rest }, 200)
+    return c.json({ journal: await ledger.journalId(), entries, ...rest }, 200)
   })
 
-  routes.openapi(readObjects, (c) => {
+  routes.openapi(readObjects, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
-    const page = ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
+    const page = await ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
     if (page === null) return otherHistory(c)
     const { items: objects, ...rest } = page
-    return c.json({ journal: ledger.journalId(), objects, ...rest }, 200)
+    return c.json({ journal: await ledger.journalId(), objects, ...rest }, 200)
   })
 
   routes.openAPIRegistry.registerPath(followNews)
@@ -176,13 +176,14 @@ export function apiRoutes(
       const stopListening = ledger.onNews(() => wake())
       try {
         let told = ''
-        const news = () => JSON.stringify({ latest: ledger.latest(), latestChange: ledger.latestChange() })
+        const news = async () =>
+          JSON.stringify({ latest: await ledger.latest(), latestChange: await ledger.latestChange() })
         while (isOpen) {
-          const latest = news()
           const woken = new Promise<void>((resolve) => (wake = resolve))
+          const latest = await news()
           await out.writeln(latest === told ? '{}' : latest)
           told = latest
-          if (news() !== told) continue
+          if ((await news()) !== told) continue
           const timer = setTimeout(wake, HEARTBEAT_MS)
           await woken
           clearTimeout(timer)
@@ -221,9 +222,9 @@ export function apiRoutes(
     if (!(error instanceof PageProblem)) throw error
     return sendProblem(c, { status: 502, title: 'No answer', detail: error.message }) as never
   }
-  routes.openapi(startRehearsal, (c) => {
+  routes.openapi(startRehearsal, async (c) => {
     const { spot, byHand } = c.req.valid('json')
-    const started = rehearsals.start(spot, byHand === true ? 'byHand' : 'byItself')
+    const started = await rehearsals.start(spot, byHand === true ? 'byHand' : 'byItself')
     return started === null
       ? typed(
           sendProblem(c, {
@@ -237,14 +238,14 @@ export function apiRoutes(
   })
   routes.openapi(visitForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
-    if (rehearsals.get(code) === null) return noRehearsal(c)
+    if ((await rehearsals.get(code)) === null) return noRehearsal(c)
     if (browsers === null) return c.json({ isTried: false, reason: 'There is no browser here.' }, 200)
     return c.json(await browsers.visit(code, c.req.valid('json')), 200)
   })
   routes.openapi(fetchForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
     const { address, as } = c.req.valid('json')
-    if (rehearsals.get(code) === null) return noRehearsal(c)
+    if ((await rehearsals.get(code)) === null) return noRehearsal(c)
     try {
       return c.json(await rehearsalRequests(settings, code).fetch(address, as), 200)
     } catch (error) {
@@ -254,7 +255,7 @@ export function apiRoutes(
   routes.openapi(sendForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
     const { address, contentType, body, as } = c.req.valid('json')
-    if (rehearsals.get(code) === null) return noRehearsal(c)
+    if ((await rehearsals.get(code)) === null) return noRehearsal(c)
     try {
       return c.json(
         await rehearsalRequests(settings, code).send(address, contentType, Buffer.from(body, 'base64'), as),
@@ -264,17 +265,17 @@ export function apiRoutes(
       return asProblem(c, error)
     }
   })
-  routes.openapi(lookUpForRehearsal, (c) => {
-    const rehearsal = rehearsals.get(c.req.valid('param').code)
-    return rehearsal === null ? noRehearsal(c) : c.json(rehearsal.space.known(c.req.valid('query').email), 200)
+  routes.openapi(lookUpForRehearsal, async (c) => {
+    const rehearsal = await rehearsals.get(c.req.valid('param').code)
+    return rehearsal === null ? noRehearsal(c) : c.json(await rehearsal.space.known(c.req.valid('query').email), 200)
   })
   routes.openapi(mailsForRehearsal, async (c) => {
-    const rehearsal = rehearsals.get(c.req.valid('param').code)
+    const rehearsal = await rehearsals.get(c.req.valid('param').code)
     if (rehearsal === null) return noRehearsal(c)
     return c.json(await mailsTo(rehearsal, c.req.valid('query').email, mail.rehearsalMail), 200)
   })
   routes.openapi(downloadForRehearsal, async (c) => {
-    if (rehearsals.get(c.req.valid('param').code) === null) return noRehearsal(c)
+    if ((await rehearsals.get(c.req.valid('param').code)) === null) return noRehearsal(c)
     try {
       return c.json(await download(c.req.valid('json').address, settings), 200)
     } catch (error) {
@@ -282,7 +283,7 @@ export function apiRoutes(
     }
   })
   routes.openapi(expireForRehearsal, async (c) => {
-    const rehearsal = rehearsals.get(c.req.valid('param').code)
+    const rehearsal = await rehearsals.get(c.req.valid('param').code)
     if (rehearsal === null) return noRehearsal(c)
     await expireIn(rehearsal, c.req.valid('json').email)
     return c.json({ ok: true as const }, 200)
@@ -352,8 +353,8 @@ export function apiRoutes(
     return c.json({ outcomes: outcomes as ChangeOutcome[] }, 200)
   })
 
-  routes.openapi(readPicture, (c) => {
-    const picture = ledger.picture(c.req.valid('param').id)
+  routes.openapi(readPicture, async (c) => {
+    const picture = await ledger.picture(c.req.valid('param').id)
     return picture === null
       ? typed(sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' }), 404)
       : c.json(picture, 200)

@@ -4,7 +4,7 @@ import { parseEmail } from '#core/email'
 import type { ListId } from '#core/ids'
 import { type MailSettings, type MessageKind, needsLink } from '#core/mail'
 import type { GiftFiles } from '../gift-files'
-import type { Ledger } from '../ledger'
+import { type Ledger, MAIL, mailsInState } from '../ledger'
 import {
   bytesOf,
   checkSender,
@@ -15,7 +15,7 @@ import {
   makeDkim,
   newCode,
   openTransport,
-  type OutboxSettings,
+  type MailServerSettings,
   refusalOf,
   type ResolveTxt,
   type Sender,
@@ -23,7 +23,7 @@ import {
   type StandInMailbox,
   throughOf,
   typedIn,
-} from '../outbox'
+} from '../mail'
 import type { RehearsalMailParts } from '../rehearsal/mails'
 import { sendProblem } from '../problem'
 import { newId } from '../random'
@@ -66,10 +66,11 @@ export function mailApiRoutes(
   routes: OpenAPIHono,
   { ledger, settings, sender, mailbox, isStandIn, resolveTxt, now }: MailApiParts,
 ): void {
-  const { outbox } = ledger
-  const state = (): MailState => {
-    const kept = sender.settings()
-    const server = sender.server()
+  const { queue } = ledger
+  const state = async (): Promise<MailState> => {
+    const kept = await sender.settings()
+    const server = await sender.server()
+    const counts = await queue.counts(MAIL)
     const isFixed = settings.smtpServer !== null
     return {
       server:
@@ -88,24 +89,14 @@ export function mailApiRoutes(
       pace: kept.pace,
       isStopped: kept.isStopped,
       halted: kept.halted,
-      wronglyMarked: ledger.countWronglyBounced(),
+      wronglyMarked: await ledger.countWronglyBounced(),
       dkim:
         kept.dkim === null
           ? null
           : { domain: kept.dkim.domain, selector: kept.dkim.selector, ...dkimRecord(kept.dkim) },
-      counts: {
-        waiting: outbox.count('waiting') + outbox.count('sending'),
-        sent: outbox.count('sent'),
-        refused: outbox.count('refused'),
-        dropped: outbox.count('dropped'),
-      },
-      lastOutAt: sender.lastOutAt(),
-      delivery: Object.fromEntries(
-        ledger
-          .published()
-          .mailingLists()
-          .map((list) => [list, sender.delivery(list)]),
-      ),
+      counts: { waiting: counts.open, sent: counts.done, refused: counts.refused, dropped: counts.dropped },
+      lastOutAt: await sender.lastOutAt(),
+      delivery: await sender.deliveries(),
       ownInboxes: kept.ownInboxes.map(({ list, to, sentAt, arrivedAt, through }) => {
         const mail = ledger.published().mail(list)
         const isAsThen = mail !== null && server !== null && throughOf(mail, server) === through
@@ -113,18 +104,14 @@ export function mailApiRoutes(
       }),
     }
   }
-  const keep = async (changes: Partial<OutboxSettings>) => {
-    await outbox.keepSettings(JSON.stringify({ ...sender.settings(), ...changes }))
-    sender.wake()
-  }
+  const keep = (changes: Partial<MailServerSettings>) => sender.change(() => changes)
 
-  routes.openapi(readMailState, (c) => c.json(state(), 200))
-  routes.openapi(listMails, (c) =>
+  routes.openapi(readMailState, async (c) => c.json(await state(), 200))
+  routes.openapi(listMails, async (c) =>
     c.json(
       {
-        mails: outbox
-          .inState(c.req.valid('query').state, 200)
-          .map(({ id, list, member, kind, recipient, queued, due, state: at, attempts, said }) => ({
+        mails: (await mailsInState(queue, c.req.valid('query').state, 200)).map(
+          ({ id, list, member, kind, recipient, queued, due, state: at, attempts, said }) => ({
             id,
             list,
             member,
@@ -135,13 +122,14 @@ export function mailApiRoutes(
             state: at,
             attempts,
             said,
-          })),
+          }),
+        ),
       },
       200,
     ),
   )
   routes.openapi(tryMailAgain, async (c) => {
-    const isQueued = await outbox.tryAgain(c.req.valid('param').id)
+    const isQueued = await queue.tryAgain(c.req.valid('param').id)
     sender.wake()
     return c.json({ isQueued }, 200)
   })
@@ -153,44 +141,43 @@ export function mailApiRoutes(
         detail: 'SMTP_URL sets the mail server of this receiver.',
       }) as never
     const { server } = c.req.valid('json')
-    const before = sender.settings().server
-    await keep({
-      server: server === null ? null : { ...server, password: server.password ?? before?.password ?? '' },
-    })
+    await sender.change((before) => ({
+      server: server === null ? null : { ...server, password: server.password ?? before.server?.password ?? '' },
+    }))
     // Another server has refused nobody yet.
-    if (sender.settings().halted !== null) await sender.goOn()
-    return c.json(state(), 200)
+    if ((await sender.settings()).halted !== null) await sender.goOn()
+    return c.json(await state(), 200)
   })
   routes.openapi(keepPace, async (c) => {
     await keep(c.req.valid('json'))
-    return c.json(state(), 200)
+    return c.json(await state(), 200)
   })
   routes.openapi(goOn, async (c) => {
     await sender.goOn()
-    return c.json(state(), 200)
+    return c.json(await state(), 200)
   })
   routes.openapi(putBackMarked, async (c) => {
     const count = await ledger.putBackWronglyBounced()
-    return c.json({ count, mail: state() }, 200)
+    return c.json({ count, mail: await state() }, 200)
   })
   routes.openapi(keepDkim, async (c) => {
     const { domain } = c.req.valid('json')
     await keep({ dkim: domain === null ? null : makeDkim(domain, 'askbox') })
-    return c.json(state(), 200)
+    return c.json(await state(), 200)
   })
 
   routes.openapi(sendTest, async (c) => {
     const { to, message } = c.req.valid('json')
     const parsed = parseEmail(to)
     if (!parsed.ok) return c.json({ ok: false, said: parsed.problem.message }, 200)
-    const server = sender.server()
+    const server = await sender.server()
     if (server === null) return c.json({ ok: false, said: 'No mail server is set up yet.' }, 200)
-    const transport = openTransport(server, sender.settings().dkim)
+    const transport = openTransport(server, (await sender.settings()).dkim)
     try {
       const mail =
         message === null
           ? plainTest(parsed.email.typed, settings.publicUrl, senderFor(server))
-          : sample(parsed.email.typed, message.list, message.settings, message.kind)
+          : await sample(parsed.email.typed, message.list, message.settings, message.kind)
       return c.json({ ok: true, said: await transport.send(mail) }, 200)
     } catch (error) {
       return c.json({ ok: false, said: refusalOf(error).said }, 200)
@@ -202,11 +189,11 @@ export function mailApiRoutes(
     const { list: id, to } = c.req.valid('json')
     const parsed = parseEmail(to)
     if (!parsed.ok) return c.json({ ok: false, said: parsed.problem.message }, 200)
-    const [list, mail, server] = [ledger.published().list(id), ledger.published().mail(id), sender.server()]
+    const [list, mail, server] = [ledger.published().list(id), ledger.published().mail(id), await sender.server()]
     if (list === null || mail === null) return c.json({ ok: false, said: 'Publish the list’s mail first.' }, 200)
     if (server === null) return c.json({ ok: false, said: 'No mail server is set up yet.' }, 200)
     const code = newCode()
-    const transport = openTransport(server, sender.settings().dkim)
+    const transport = openTransport(server, (await sender.settings()).dkim)
     try {
       const said = await transport.send(codeMail(mail, list, { id: `code-${newId()}`, to: parsed.email.typed }, code))
       const sent = {
@@ -218,7 +205,9 @@ export function mailApiRoutes(
         wrongTries: 0,
         through: throughOf(mail, server),
       }
-      await keep({ ownInboxes: [...sender.settings().ownInboxes.filter((one) => one.list !== id), sent] })
+      await sender.change(({ ownInboxes }) => ({
+        ownInboxes: [...ownInboxes.filter((one) => one.list !== id), sent],
+      }))
       return c.json({ ok: true, said }, 200)
     } catch (error) {
       return c.json({ ok: false, said: refusalOf(error).said }, 200)
@@ -228,22 +217,29 @@ export function mailApiRoutes(
   })
   routes.openapi(typeCode, async (c) => {
     const { list, code } = c.req.valid('json')
-    const { ownInboxes, outcome } = typedIn(sender.settings(), list, code, now())
-    await keep({ ownInboxes })
+    let outcome: 'arrived' | 'wrong' | 'none' = 'none'
+    await sender.change((before) => {
+      const typed = typedIn(before, list, code, now())
+      outcome = typed.outcome
+      return { ownInboxes: typed.ownInboxes }
+    })
     const said = {
       arrived: 'It arrived.',
       wrong: 'That is not the code. Look once more.',
       none: 'No code waits to be typed in: send one.',
-    }[outcome]
-    return c.json({ ok: outcome === 'arrived', said }, 200)
+    }[outcome as 'arrived' | 'wrong' | 'none']
+    return c.json({ ok: (outcome as string) === 'arrived', said }, 200)
   })
   routes.openapi(writeMessage, async (c) => {
     const { to, list, settings: mail, kind } = c.req.valid('json')
-    return c.json({ eml: (await bytesOf(sample(to, list, mail, kind))).toString('base64') }, 200)
+    return c.json({ eml: (await bytesOf(await sample(to, list, mail, kind))).toString('base64') }, 200)
   })
   routes.openapi(checkSenderRoute, async (c) => {
     const query = c.req.valid('query')
-    return c.json({ findings: await checkSender({ ...query, host: sender.server()?.host ?? null }, resolveTxt) }, 200)
+    return c.json(
+      { findings: await checkSender({ ...query, host: (await sender.server())?.host ?? null }, resolveTxt) },
+      200,
+    )
   })
 
   const noMailbox = (c: Context) =>
@@ -270,10 +266,10 @@ export function mailApiRoutes(
   })
 
   /** A message as it is in the owner's hands, to a made-up reader. Its links are nobody's. */
-  function sample(to: string, id: string, mail: MailSettings, kind: MessageKind): ComposedMail {
+  async function sample(to: string, id: string, mail: MailSettings, kind: MessageKind): Promise<ComposedMail> {
     const list = ledger.published().list(id) ?? { id: id as ListId, name: 'Your list', why: '' }
     // Before there is a sender, one stands in, so that the message can be looked at.
-    const sent = parseEmail(mail.senderAddress).ok ? mail : { ...mail, senderAddress: senderFor(sender.server()) }
+    const sent = parseEmail(mail.senderAddress).ok ? mail : { ...mail, senderAddress: senderFor(await sender.server()) }
     const example = (path: string) => `${settings.publicUrl}/${path}/only-an-example`
     return composeMessage(
       sent,

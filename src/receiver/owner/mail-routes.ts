@@ -1,7 +1,7 @@
 import { createRoute, z } from '@hono/zod-openapi'
 import { deliverySchema, mailSettingsSchema, messageKinds } from '#core/mail'
 import { mailboxBehaviourSchema } from '#core/mailbox'
-import { paceSchema, smtpServerSchema } from '../outbox'
+import { paceSchema, smtpServerSchema } from '../mail'
 import { answers, body, done, problem, readings } from './routes'
 
 /** How mail goes, for the owner: set up, on its way, in the stand-in mailbox. */

@@ -3,6 +3,7 @@ import { meantAddress } from '#core/email'
 import { pageAddress } from '#core/embed'
 import { answerCases, answerTo, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
+import type { Member } from '#core/list'
 import { answerPage, noticePage, signOf } from '#core/render'
 import { filledIn, mailAnswerTextsOf, textsOf } from '#core/texts'
 import { signUpIn } from '../mail-links'
@@ -22,15 +23,17 @@ const JUST_MS = 3_600_000
  */
 export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, now: () => number): Hono {
   /** Of a rehearsal's people too, so that they read what others read. */
-  const memberWith = (id: MemberId) =>
-    ledger.member(id) ??
-    rehearsals
-      .spaces()
-      .map((space) => space.member(id))
-      .find((found) => found !== null) ??
-    null
+  async function memberWith(id: MemberId): Promise<Member | null> {
+    const member = await ledger.member(id)
+    if (member !== null) return member
+    for (const space of await rehearsals.spaces()) {
+      const madeUp = await space.member(id)
+      if (madeUp !== null) return madeUp
+    }
+    return null
+  }
 
-  return new Hono().get('/answer/:spot/:case', (c) => {
+  return new Hono().get('/answer/:spot/:case', async (c) => {
     const published = ledger.published()
     const spot = published.spot(c.req.param('spot'))
     const linkKey = published.preferences()?.linkKey
@@ -51,7 +54,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
     const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
     const isJust = signUp !== null && now() - signUp.at < JUST_MS
     const isHeld = signUp?.isMailHeld ?? false
-    const just = isJust ? memberWith(signUp.member) : null
+    const just = isJust ? await memberWith(signUp.member) : null
     const meant =
       just !== null && (answerCase === 'joined' || answerCase === 'confirm-first')
         ? meantAddress(just.email.typed)
@@ -84,7 +87,9 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
                   isQuiet: true,
                 },
               ]),
-          ...(just === null || answerCase !== 'joined' ? [] : giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),
+          ...(just === null || answerCase !== 'joined'
+            ? []
+            : await giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),
         ],
       }),
     )

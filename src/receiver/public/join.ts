@@ -72,11 +72,12 @@ export function joinRoutes({
     c.header('Access-Control-Expose-Headers', 'Retry-After')
     noticeProxy(c)
     const visitor = visitorAddress(c, settings.trustedProxies)
-    const asked = rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
+    const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     if (asked === 'refused') return refuse(c, noRehearsal)
     const published = ledger.published()
     const spot = heldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
-    const waitSeconds = asked !== null && asked.rehearsal.mayAsk(spot?.id) ? 0 : limiter.take(visitor)
+    const isSpared = asked !== null && (await rehearsals.mayAsk(asked.rehearsal.code, spot?.id))
+    const waitSeconds = isSpared ? 0 : limiter.take(visitor)
     const latest = spot && published.latestVersion(spot.form)
     if (waitSeconds > 0)
       return spot !== undefined && latest !== undefined && isFormPost(c)
@@ -106,11 +107,11 @@ export function joinRoutes({
     const retryKey = createHash('sha256').update(`${visitor}\n${spot.id}\n`).update(body.bytes).digest('base64url')
     // A made-up person joins the people of the rehearsal that made them up, and nobody else.
     const code = rehearsalCodeIn(reading.signUp.email?.compared ?? '')
-    const rehearsal = code === null ? null : rehearsals.get(code)
+    const rehearsal = code === null ? null : await rehearsals.get(code)
     // Nor does anybody else join by its mark, or at another spot than it is of.
-    if ((code !== null && rehearsal === null) || (asked !== null && rehearsal !== asked.rehearsal))
+    if ((code !== null && rehearsal === null) || (asked !== null && rehearsal?.code !== asked.rehearsal.code))
       return refuse(c, noRehearsal)
-    if (rehearsal !== null && !rehearsal.mayJoin(spot.id)) return refuse(c, noRehearsal)
+    if (rehearsal !== null && !(await rehearsals.mayJoin(rehearsal.code, spot.id))) return refuse(c, noRehearsal)
     if (rehearsal !== null && asked === null) limiter.giveBack(visitor)
     // A rehearsal's people are known to be no bots, and a bot in the trap learns of nothing.
     if (version.content.guard?.puzzle && code === null && !reading.signUp.isBot) {

@@ -50,21 +50,23 @@ export function mailRoutes({
   const linkKey = () => ledger.published().preferences()?.linkKey
 
   /** Who a token is about, and in whose ledger; null when it is none of ours. */
-  function holder(
+  async function holder(
     token: string,
     purpose: 'confirm' | 'leave' | 'gift',
-  ): { people: PeopleLedger; member: Member } | null {
+  ): Promise<{ people: PeopleLedger; member: Member } | null> {
     const id = memberIn(token)
-    if (id === null) return null
-    const people = peopleWith(id)
-    const member = people?.member(id) ?? null
-    if (people === null || member === null) return null
-    const isIt = isOurs(linkKey(), token, purpose, ...(purpose === 'confirm' ? [member.joinedAt] : []))
-    return isIt ? { people, member } : null
+    const named = id === null ? null : await whoIs(id)
+    if (named === null) return null
+    const { joinedAt } = named.member
+    return isOurs(linkKey(), token, purpose, ...(purpose === 'confirm' ? [joinedAt] : [])) ? named : null
   }
-  function peopleWith(id: MemberId): PeopleLedger | null {
-    if (ledger.member(id) !== null) return ledger
-    return rehearsals.spaces().find((space) => space.member(id) !== null) ?? null
+  /** Somebody real, or a rehearsal's made-up person. */
+  async function whoIs(id: MemberId): Promise<{ people: PeopleLedger; member: Member } | null> {
+    for (const people of [ledger, ...(await rehearsals.spaces())]) {
+      const member = await people.member(id)
+      if (member !== null) return { people, member }
+    }
+    return null
   }
 
   /** The version that somebody saw, or the list's own look. */
@@ -126,7 +128,7 @@ export function mailRoutes({
       { inFrames: false },
     )
   /** The answer of a case: on a page of ours, or at the owner's. */
-  const answer = (c: Context, member: Member, one: AnswerCase, press: Press | null = null) => {
+  const answer = async (c: Context, member: Member, one: AnswerCase, press: Press | null = null) => {
     const { fields, ...content } = contentFor(member)
     const said = content.answer(one)
     const own = ownPageOf(said, (key) => {
@@ -134,12 +136,16 @@ export function mailRoutes({
       return column === 'email' ? member.email.typed : (member.values[column] ?? '')
     })
     if (own !== null) return c.redirect(own, 303)
-    return show(c, member, said, { press, sign: signOf(one), links: one === 'confirmed' ? giftLinks(member) : [] })
+    return show(c, member, said, {
+      press,
+      sign: signOf(one),
+      links: one === 'confirmed' ? await giftLinks(member) : [],
+    })
   }
   const giftLinks = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
 
-  routes.get('/confirm/:token', (c) => {
-    const found = holder(c.req.param('token'), 'confirm')
+  routes.get('/confirm/:token', async (c) => {
+    const found = await holder(c.req.param('token'), 'confirm')
     if (found === null) return spent(c, c.req.param('token'))
     const { member } = found
     if (member.status !== 'waiting')
@@ -156,22 +162,22 @@ export function mailRoutes({
     )
   })
   routes.post('/confirm/:token', async (c) => {
-    const found = holder(c.req.param('token'), 'confirm')
+    const found = await holder(c.req.param('token'), 'confirm')
     if (found === null) return spent(c, c.req.param('token'))
     const { people, member } = found
     const outcome = await people.confirm(member.id, member.joinedAt)
     if (outcome === 'confirmed' && people === ledger) await followed(member.list)
-    return answer(c, people.member(member.id) ?? member, outcome === 'expired' ? 'link-expired' : 'confirmed')
+    return answer(c, (await people.member(member.id)) ?? member, outcome === 'expired' ? 'link-expired' : 'confirmed')
   })
   /** A link of a waiting that ended long ago is known by whom it names, and no more. */
-  const spent = (c: Context, token: string) => {
+  const spent = async (c: Context, token: string) => {
     const id = memberIn(token)
-    const member = id === null ? null : (peopleWith(id)?.member(id) ?? null)
-    return member === null ? nothing(c) : answer(c, member, 'link-expired')
+    const named = id === null ? null : await whoIs(id)
+    return named === null ? nothing(c) : answer(c, named.member, 'link-expired')
   }
 
-  routes.get('/leave/:token', (c) => {
-    const found = holder(c.req.param('token'), 'leave')
+  routes.get('/leave/:token', async (c) => {
+    const found = await holder(c.req.param('token'), 'leave')
     if (found === null) return nothing(c)
     const { member } = found
     const texts = mailAnswerTextsOf(contentFor(member).language)
@@ -194,7 +200,7 @@ export function mailRoutes({
     )
   })
   routes.post('/leave/:token', async (c) => {
-    const found = holder(c.req.param('token'), 'leave')
+    const found = await holder(c.req.param('token'), 'leave')
     if (found === null) return nothing(c)
     const { people, member } = found
     const body = await readSmallForm(c)
@@ -223,7 +229,7 @@ export function mailRoutes({
     const body = await readSmallForm(c)
     const token = body.get('askbox-again') ?? ''
     const signUp = signUpIn(linkKey(), token, spot.id)
-    const people = signUp === null ? null : peopleWith(signUp.member)
+    const named = signUp === null ? null : await whoIs(signUp.member)
     // Our script asks from the page that the form stands on.
     c.header('Access-Control-Allow-Origin', '*')
     const { heading } = answerTo(content, 'confirm-first')
@@ -231,9 +237,9 @@ export function mailRoutes({
     const say = (message: string, status: 200 | 429 = 200) =>
       sendPage(c, settings.publicUrl, answerPage({ heading, message }, content, wayBack(ledger, spot)), status)
     // The same is said of everybody else's token as of one's own, whether anything is sent or not.
-    if (signUp === null || people === null) return say(texts.sentAgain)
-    const email = people.member(signUp.member)?.email.compared ?? ''
-    const { isFlood } = causes.take(visitorAddress(c, settings.trustedProxies), email)
+    if (signUp === null || named === null) return say(texts.sentAgain)
+    const { people, member } = named
+    const { isFlood } = causes.take(visitorAddress(c, settings.trustedProxies), member.email.compared)
     const isHeld = signUp.isMailHeld || isFlood
     if (!isHeld && (await people.sendAgain(signUp.member)) !== 'held') return say(texts.sentAgain)
     // Beyond the share of an inbox, or of a flood: for who is there, and only one.
@@ -255,8 +261,8 @@ export function mailRoutes({
   })
 
   /** Where a link works so many times, opening it must not count: mail scanners do. */
-  routes.get('/gift/:token', (c) => {
-    const open = giftBehind(c)
+  routes.get('/gift/:token', async (c) => {
+    const open = await giftBehind(c)
     if (open instanceof Response) return open
     return open.gift.times === null
       ? handOver(c, open)
@@ -273,19 +279,20 @@ export function mailRoutes({
           },
         )
   })
-  routes.post('/gift/:token', (c) => {
-    const open = giftBehind(c)
+  routes.post('/gift/:token', async (c) => {
+    const open = await giftBehind(c)
     return open instanceof Response ? open : handOver(c, open)
   })
   /** The gift of a link that works, or the page that says why it does not. */
-  function giftBehind(c: Context): { gift: Gift; member: Member } | Response {
-    const found = holder(c.req.param('token')!, 'gift')
+  async function giftBehind(c: Context): Promise<{ gift: Gift; member: Member } | Response> {
+    const found = await holder(c.req.param('token')!, 'gift')
     const gift = found === null ? null : (ledger.published().mail(found.member.list)?.gift ?? null)
     if (found === null || gift === null) return nothing(c)
     const { member } = found
     const isTheirs =
-      member.status === 'confirmed' && (gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany))
-    return isTheirs && isGiftOpen(gift, member.joinedAt, ledger.downloadsOf(member.id), now())
+      member.status === 'confirmed' &&
+      (gift.firstSoMany === null || (await ledger.isAmongFirst(member, gift.firstSoMany)))
+    return isTheirs && isGiftOpen(gift, member.joinedAt, await ledger.downloadsOf(member.id), now())
       ? { gift, member }
       : giftOver(c, member)
   }
@@ -311,17 +318,17 @@ export function mailRoutes({
 }
 
 /** The link to the gift for the answer page, where it is handed over there. */
-export function giftOnAnswer(
+export async function giftOnAnswer(
   ledger: Ledger,
   publicUrl: string,
   member: Member,
   linkKey: string | undefined,
-): { address: string; words: string }[] {
+): Promise<{ address: string; words: string }[]> {
   const mail = ledger.published().mail(member.list)
   const gift = mail?.gift ?? null
   if (mail === null || gift === null || !giftsOnAnswer(mail) || linkKey === undefined || member.status !== 'confirmed')
     return []
-  if (gift.firstSoMany !== null && !ledger.isAmongFirst(member, gift.firstSoMany)) return []
+  if (gift.firstSoMany !== null && !(await ledger.isAmongFirst(member, gift.firstSoMany))) return []
   return [{ address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }]
 }
 

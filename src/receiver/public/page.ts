@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
 import { fileName, pageAddress, pageFile } from '#core/embed'
-import { answersInPlace, answerTo, type FormContent, type Version } from '#core/form'
+import { answersInPlace, answerTo, type FormContent, picturesIn, type Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { dataAddress } from '#core/picture'
 import { MAX_LINE_LENGTH } from '#core/signup'
@@ -39,9 +39,9 @@ const A_YEAR = 'public, max-age=31536000, immutable'
  */
 export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, files: string | null): Hono {
   const routes = new Hono()
-  const found = (c: Context, id: string) => {
+  const found = async (c: Context, id: string) => {
     const published = ledger.published()
-    const asked = rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
+    const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     const as = asked === null || asked === 'refused' ? null : asked.as
     const spot = heldAs(published.spot(id) ?? published.spotAt(id), as)
     const version = spot && published.latestVersion(spot.form)
@@ -86,8 +86,8 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     return made
   }
 
-  routes.get('/page/:spot', (c) => {
-    const here = found(c, c.req.param('spot'))
+  routes.get('/page/:spot', async (c) => {
+    const here = await found(c, c.req.param('spot'))
     if (here === null)
       return sendPage(
         c,
@@ -128,15 +128,17 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     )
   })
 
-  routes.get('/file/:spot', (c) => {
-    const here = found(c, c.req.param('spot'))
+  routes.get('/file/:spot', async (c) => {
+    const here = await found(c, c.req.param('spot'))
     if (here === null || here.spot.state !== 'live') return c.text('Not found', 404)
     const { spot, version } = here
     const site = ledger.published().site(spot.site) ?? null
-    const html = pageFile({ spot, version, site, receiver: settings.publicUrl }, (id) => {
-      const picture = ledger.picture(id)
-      return picture === null ? undefined : dataAddress(picture)
-    })
+    const pictures = new Map<string, string>()
+    for (const id of picturesIn(version.content)) {
+      const picture = await ledger.picture(id)
+      if (picture !== null) pictures.set(id, dataAddress(picture))
+    }
+    const html = pageFile({ spot, version, site, receiver: settings.publicUrl }, (id) => pictures.get(id))
     // To be saved, not shown: from here it would be one more page at the receiver's address.
     return c.body(html, 200, {
       'Content-Type': 'text/html; charset=utf-8',
@@ -147,8 +149,8 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     })
   })
 
-  routes.get('/frame/:spot', (c) => {
-    const here = found(c, c.req.param('spot'))
+  routes.get('/frame/:spot', async (c) => {
+    const here = await found(c, c.req.param('spot'))
     if (here === null)
       return sendPage(
         c,
@@ -171,9 +173,9 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     )
   })
 
-  routes.get('/picture/:id', (c) => {
+  routes.get('/picture/:id', async (c) => {
     const id = c.req.param('id')
-    const picture = ledger.published().showsPicture(id) ? ledger.picture(id) : null
+    const picture = ledger.published().showsPicture(id) ? await ledger.picture(id) : null
     if (picture === null) return c.text('Not found', 404)
     // Named after its bytes, so the name never changes its meaning; never anything a browser would run.
     return c.body(Buffer.from(picture.bytes, 'base64'), 200, {
@@ -185,8 +187,8 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     })
   })
 
-  routes.get('/form/:name{[a-z0-9-]+\\.json}', (c) => {
-    const here = found(c, c.req.param('name').replace(/\.json$/, ''))
+  routes.get('/form/:name{[a-z0-9-]+\\.json}', async (c) => {
+    const here = await found(c, c.req.param('name').replace(/\.json$/, ''))
     if (here === null)
       return c.json({ type: 'about:blank', title: 'No such form', status: 404 }, 404, {
         'Content-Type': 'application/problem+json',

@@ -108,7 +108,7 @@ test(
   async () => {
     const newest = ground.ledger.published().versionsOf(samples.form.id).at(-1)!
     ground.serves(page(ground.plain(newest)))
-    const known = ground.ledger.objectsAfter(0, null, 1000)!.items.find(({ key }) => key === samples.spot.id)!
+    const known = (await ground.ledger.objectsAfter(0, null, 1000))!.items.find(({ key }) => key === samples.spot.id)!
     const spot = { ...samples.spot, page: `${ground.siteAddress}/post`, code: 'plain' as const }
     const preferences = { videoHosts: [], rehearseEvery: 'day' as const }
     await ground.ledger.takeChanges([
@@ -119,7 +119,7 @@ test(
       ground.ledger,
       ground.rehearsals,
       ground.settings,
-      { outbox: ground.ledger.outbox, mailbox: () => null },
+      { queue: ground.ledger.queue, mailbox: () => Promise.resolve(null) },
       Date.now,
       THREAD,
       ground.browsers,

@@ -14,7 +14,7 @@ import type { Proof } from '#core/proof'
 import { makeProof, type Ports, type RehearsalSubject } from '#core/rehearsal'
 import * as samples from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
-import { type Ledger, openLedger } from '../ledger'
+import { type Ledger, MAIL, openLedger } from '../ledger'
 import { mailParts } from '../mail-parts'
 import type { Settings } from '../settings'
 import { openEmbeddedEngine } from '../store'
@@ -96,7 +96,7 @@ async function proofOf(
     version = samples.version,
   }: { known?: MailSettings; change?: (ports: Ports) => Ports; version?: Version | undefined } = {},
 ): Promise<Proof> {
-  const kept = ledger.objectsAfter(0, null, 1000)!.items.find(({ kind }) => kind === 'mail')
+  const kept = (await ledger.objectsAfter(0, null, 1000))!.items.find(({ kind }) => kind === 'mail')
   await ledger.takeChanges([
     {
       kind: 'mail',
@@ -114,7 +114,7 @@ async function proofOf(
     receiver: settings.publicUrl,
     others: new Map(),
   }
-  const rehearsal = rehearsals.start(samples.spot.id)!
+  const rehearsal = (await rehearsals.start(samples.spot.id))!
   try {
     return await makeProof(subject, ['mail'], change(receiverPorts(rehearsal, settings, mail.rehearsalMail)), {
       id: 'someproof' as ProofId,
@@ -169,7 +169,7 @@ test.each<[what: string, changes: Partial<MailSettings>, steps: string[]]>([
   expect(proof.steps.filter(({ station }) => station === 'mail').map(({ what }) => what)).toEqual(steps)
   expect(proof.verdict).toBe('passed')
   // Nothing of it is left.
-  expect(ledger.outbox.count('sent') + ledger.outbox.count('waiting')).toBe(0)
+  expect(await ledger.queue.counts(MAIL)).toMatchObject({ open: 0, done: 0 })
 })
 
 const received =

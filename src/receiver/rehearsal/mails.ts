@@ -2,32 +2,32 @@ import { createHash } from 'node:crypto'
 import PostalMime from 'postal-mime'
 import type { OnItsWay, ReceivedMail } from '#core/proof'
 import { fetchPage, PageProblem } from '../outside/fetch-page'
-import type { Outbox } from '../ledger'
-import type { StandInMailbox } from '../outbox'
+import { mailOf } from '../ledger'
+import type { StandInMailbox } from '../mail'
+import type { Queue } from '../queue'
 import type { Settings } from '../settings'
 import type { Rehearsal } from './rehearsals'
 
 export interface RehearsalMailParts {
-  outbox: Outbox
+  queue: Queue
   /** Where made-up people's mail arrives; null where it is kept by the rehearsal. */
-  mailbox(): StandInMailbox | null
+  mailbox(): Promise<StandInMailbox | null>
 }
 
 /** Mail to a made-up person, oldest first, and what of it is still on its way. */
 export async function mailsTo(
   rehearsal: Rehearsal,
   email: string,
-  { outbox, mailbox }: RehearsalMailParts,
+  { queue, mailbox }: RehearsalMailParts,
 ): Promise<{ received: ReceivedMail[]; queued: OnItsWay[] }> {
   const address = email.trim().toLowerCase()
-  const kept = rehearsal.mails.filter(({ to }) => to === address)
-  const boxed = (mailbox()?.mails(address) ?? []).reverse()
+  const kept = (await rehearsal.space.mails()).filter(({ to }) => to === address)
+  const boxed = ((await mailbox())?.mails(address) ?? []).reverse()
   const received = await Promise.all([
-    ...kept.map(({ at, bytes }) => readMail(bytes, at)),
-    ...boxed.map(({ at, bytes }) => readMail(Buffer.from(bytes, 'base64'), at)),
+    ...[...kept, ...boxed].map(({ at, bytes }) => readMail(Buffer.from(bytes, 'base64'), at)),
   ])
-  const queued = outbox
-    .ofSpace(rehearsal.code)
+  const queued = (await queue.ofSpace(rehearsal.code))
+    .map(mailOf)
     .filter(({ compared }) => compared === address)
     .map(({ kind, state, said }) => ({ kind, state, said }))
   return { received, queued }
@@ -82,6 +82,6 @@ const LONGEST_DOWNLOAD_MS = 30_000
 
 /** Ends a made-up person's waiting. */
 export async function expireIn({ space }: Rehearsal, email: string): Promise<void> {
-  const { member } = space.known(email)
+  const { member } = await space.known(email)
   if (member !== null) await space.expire(member.id)
 }

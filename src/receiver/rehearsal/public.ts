@@ -25,8 +25,8 @@ export function rehearsalRoutes(rehearsals: Rehearsals, settings: Settings, file
     })
   })
 
-  routes.get('/rehearsal/:code', (c) =>
-    c.body(null, rehearsals.get(c.req.param('code')) === null ? 404 : 204, {
+  routes.get('/rehearsal/:code', async (c) =>
+    c.body(null, (await rehearsals.get(c.req.param('code'))) === null ? 404 : 204, {
       'Access-Control-Allow-Origin': '*',
       'Cache-Control': 'no-store',
     }),
@@ -34,7 +34,7 @@ export function rehearsalRoutes(rehearsals: Rehearsals, settings: Settings, file
 
   routes.get('/rehearsal/:code/page', async (c) => {
     const code = c.req.param('code')
-    if (rehearsals.get(code) === null) return c.text('No such rehearsal', 404)
+    if ((await rehearsals.get(code)) === null) return c.text('No such rehearsal', 404)
     const allowed = [settings.publicUrl, ...(settings.standIns === null ? [] : [settings.standIns])]
     try {
       const { html, address } = await fetchPage(c.req.query('address') ?? '', allowed, {

@@ -9,25 +9,28 @@ const LONGEST_MS = { byItself: 5 * 60_000, byHand: 30 * 60_000 }
 /** Twelve cases, some with several people, on a phone and a desk, with scripts and without. */
 const MOST_SIGN_UPS = { byItself: 150, byHand: 20 }
 const MOST = 20
+const NAMED = 'rehearsal '
+
+/** What is kept of one, the same for all processes. */
+interface Kept {
+  /** Its mark counts at this spot alone. */
+  spot: SpotId
+  /** Milliseconds since 1970. */
+  endsAt: number
+  signUpsLeft: number
+  /** Requests that are still to be spared the limits of visitors. */
+  asksLeft: number
+}
 
 export interface Rehearsal {
   code: string
   space: Space
-  /** Its mark counts at this spot alone. */
   spot: SpotId
-  /** Counts one more of its people; false for another spot, or more than all cases have. */
-  mayJoin(spot: SpotId): boolean
-  /** Whether it is still to be spared the limits of visitors. */
-  mayAsk(spot: SpotId | undefined): boolean
-  /** Milliseconds since 1970. */
   endsAt: number
-  /** Mail to its people, as bytes, where no mailbox took it. */
-  mails: { to: string; at: number; bytes: Buffer }[]
 }
 
 /** The rehearsals that are going on, each with the one-time code that marks its people. Only their owner starts one. */
 export class Rehearsals {
-  private readonly going = new Map<string, Rehearsal>()
   private readonly ends: ((code: string) => void)[] = []
 
   constructor(
@@ -36,48 +39,73 @@ export class Rehearsals {
   ) {}
 
   /** Null when too many are going on. */
-  start(spot: SpotId, how: keyof typeof LONGEST_MS = 'byItself'): Rehearsal | null {
-    for (const one of this.going.values()) if (one.endsAt < this.now()) void this.end(one.code)
-    if (this.going.size >= MOST) return null
+  async start(spot: SpotId, how: keyof typeof LONGEST_MS = 'byItself'): Promise<Rehearsal | null> {
+    await this.forgetEnded()
+    if ((await this.kept()).length >= MOST) return null
     const code = spellId(randomBytes(CODE_LENGTH))
-    let left = MOST_SIGN_UPS[how]
-    let asks = MOST_SIGN_UPS[how] * 2
-    const made: Rehearsal = {
-      code,
-      space: this.ledger.space(code),
+    const endsAt = this.now() + LONGEST_MS[how]
+    const signUpsLeft = MOST_SIGN_UPS[how]
+    await this.ledger.values.keep(`${NAMED}${code}`, {
       spot,
-      mayJoin: (at) => at === spot && left-- > 0,
-      mayAsk: (at) => at === spot && asks-- > 0,
-      endsAt: this.now() + LONGEST_MS[how],
-      mails: [],
-    }
-    this.going.set(code, made)
-    return made
+      endsAt,
+      signUpsLeft,
+      asksLeft: signUpsLeft * 2,
+    } satisfies Kept)
+    return this.of(code, { spot, endsAt })
   }
 
-  get(code: string): Rehearsal | null {
-    const found = this.going.get(code)
-    return found === undefined || found.endsAt < this.now() ? null : found
+  async get(code: string): Promise<Rehearsal | null> {
+    const kept = (await this.ledger.values.value(`${NAMED}${code}`)) as Kept | null
+    return kept === null || kept.endsAt < this.now() ? null : this.of(code, kept)
   }
 
   /** Where the made-up people of all that go on live. */
-  spaces(): Space[] {
-    return [...this.going.values()].map(({ space }) => space)
+  async spaces(): Promise<Space[]> {
+    return (await this.kept()).map(({ code }) => this.ledger.space(code))
+  }
+
+  /** Counts one more of its people; false for another spot, or more than all cases have. */
+  mayJoin(code: string, spot: SpotId): Promise<boolean> {
+    return this.count(code, spot, 'signUpsLeft')
+  }
+
+  /** Counts one more request; false where it is to be limited as a visitor's. */
+  mayAsk(code: string, spot: SpotId | undefined): Promise<boolean> {
+    return this.count(code, spot, 'asksLeft')
+  }
+
+  private async count(code: string, spot: string | undefined, left: 'signUpsLeft' | 'asksLeft'): Promise<boolean> {
+    let mayGoOn = false
+    await this.ledger.values.change<Kept>(`${NAMED}${code}`, (kept) => {
+      mayGoOn = kept !== null && kept.spot === spot && kept[left] > 0
+      return kept === null ? undefined : mayGoOn ? { ...kept, [left]: kept[left] - 1 } : kept
+    })
+    return mayGoOn
   }
 
   onEnd(tell: (code: string) => void): void {
     this.ends.push(tell)
   }
 
-  keepMail(code: string, to: string, bytes: Buffer): void {
-    this.going.get(code)?.mails.push({ to: to.toLowerCase(), at: this.now(), bytes })
+  async end(code: string): Promise<void> {
+    if ((await this.ledger.values.value(`${NAMED}${code}`)) === null) return
+    await this.ledger.values.drop(`${NAMED}${code}`)
+    await this.ledger.space(code).drop()
+    for (const tell of this.ends) tell(code)
   }
 
-  async end(code: string): Promise<void> {
-    const found = this.going.get(code)
-    this.going.delete(code)
-    await found?.space.drop()
-    if (found !== undefined) for (const tell of this.ends) tell(code)
+  /** Ends those whose time is over: whoever began them may have ended before. */
+  async forgetEnded(): Promise<void> {
+    for (const { code, endsAt } of await this.kept()) if (endsAt < this.now()) await this.end(code)
+  }
+
+  private async kept(): Promise<(Kept & { code: string })[]> {
+    const named = await this.ledger.values.named(NAMED)
+    return named.map(({ name, value }) => ({ code: name.slice(NAMED.length), ...(value as Kept) }))
+  }
+
+  private of(code: string, { spot, endsAt }: Pick<Kept, 'spot' | 'endsAt'>): Rehearsal {
+    return { code, space: this.ledger.space(code), spot, endsAt }
   }
 }
 
@@ -91,12 +119,12 @@ export function rehearsalHeader(code: string, as?: As): string {
 /**
  * Who asks, by that header: nobody's rehearsal, one that goes on, or one with a code that is none.
  */
-export function rehearsalOf(
+export async function rehearsalOf(
   header: string | undefined,
   rehearsals: Rehearsals,
-): { rehearsal: Rehearsal; as: As | null } | 'refused' | null {
+): Promise<{ rehearsal: Rehearsal; as: As | null } | 'refused' | null> {
   if (header === undefined) return null
   const found = /^([a-z0-9]{1,40})(?:; as=(paused|retired))?$/.exec(header)
-  const rehearsal = found === null ? null : rehearsals.get(found[1]!)
+  const rehearsal = found === null ? null : await rehearsals.get(found[1]!)
   return rehearsal === null ? 'refused' : { rehearsal, as: (found![2] as As | undefined) ?? null }
 }

@@ -72,7 +72,7 @@ export class Repeating {
   }
 
   private async rehearse(spot: Spot): Promise<Proof | null> {
-    const rehearsal = this.rehearsals.start(spot.id)
+    const rehearsal = await this.rehearsals.start(spot.id)
     if (rehearsal === null) return null
     try {
       const subject = this.subjectOf(spot)

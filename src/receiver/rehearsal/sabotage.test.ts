@@ -63,7 +63,7 @@ describe('a sound spot', () => {
   test.each(Object.keys(codes))('%s: passes, again and again, and leaves no trace', async (name) => {
     const { html, spot = {} } = codes[name]!()
     serves(html)
-    const before = [ground.ledger.latest(), ground.ledger.latestChange()]
+    const before = [await ground.ledger.latest(), await ground.ledger.latestChange()]
     // Twenty times in a row.
     for (let count = 0; count < (name === 'plain' ? 20 : 2); count++) {
       const proof = await proofOf(subject({}, spot))
@@ -75,7 +75,7 @@ describe('a sound spot', () => {
         new Set([...(name === 'landing page' ? [] : ['first']), 'scripts-off', 'phone']),
       )
     }
-    expect([ground.ledger.latest(), ground.ledger.latestChange()]).toEqual(before)
+    expect([await ground.ledger.latest(), await ground.ledger.latestChange()]).toEqual(before)
   })
 
   test('under a style sheet in a file that hides others, and only on paper: passes', async () => {
@@ -133,8 +133,11 @@ describe('a landing page is tried as the file that is handed out, too', () => {
   }
   test.each(Object.keys(damages))('%s', async (name) => {
     const [found, damage] = damages[name]!
-    const rehearsal = ground.rehearsals.start(landing().spot.id)!
-    const ports = receiverPorts(rehearsal, ground.settings, { outbox: ground.ledger.outbox, mailbox: () => null })
+    const rehearsal = (await ground.rehearsals.start(landing().spot.id))!
+    const ports = receiverPorts(rehearsal, ground.settings, {
+      queue: ground.ledger.queue,
+      mailbox: () => Promise.resolve(null),
+    })
     const steps: Proof['steps'][number][] = []
     await rehearse(
       landing(),
@@ -466,8 +469,11 @@ test.each([
   [520, 'settings: not-taken'],
 ])('a sign-up that is answered by %d is named by what that means', async (status, found) => {
   serves(page(plain()))
-  const rehearsal = ground.rehearsals.start(samples.spot.id)!
-  const ports = receiverPorts(rehearsal, ground.settings, { outbox: ground.ledger.outbox, mailbox: () => null })
+  const rehearsal = (await ground.rehearsals.start(samples.spot.id))!
+  const ports = receiverPorts(rehearsal, ground.settings, {
+    queue: ground.ledger.queue,
+    mailbox: () => Promise.resolve(null),
+  })
   const steps: Proof['steps'][number][] = []
   const send = async (...args: Parameters<typeof ports.send>) => ({
     ...(await ports.send(...args)),
@@ -486,8 +492,11 @@ async function lastWith(
   of: RehearsalSubject,
   change: (ports: ReturnType<typeof receiverPorts>) => Partial<ReturnType<typeof receiverPorts>>,
 ): Promise<Proof['steps']> {
-  const rehearsal = ground.rehearsals.start(of.spot.id)!
-  const ports = receiverPorts(rehearsal, ground.settings, { outbox: ground.ledger.outbox, mailbox: () => null })
+  const rehearsal = (await ground.rehearsals.start(of.spot.id))!
+  const ports = receiverPorts(rehearsal, ground.settings, {
+    queue: ground.ledger.queue,
+    mailbox: () => Promise.resolve(null),
+  })
   const steps: Proof['steps'][number][] = []
   await rehearse(of, ['first'], { ...ports, ...change(ports) }, (step) => steps.push(step) > 0)
   await ground.rehearsals.end(rehearsal.code)

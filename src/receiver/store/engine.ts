@@ -1,10 +1,8 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Entry, NewEntry } from '#core/journal'
-import type { Member } from '#core/list'
-import type { MailKind } from '#core/mail'
+import type { Command, Entry, NewEntry, Verdict } from '#core/journal'
+import type { Member, Refusal } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
-import type { CommandOutcome } from '../ledger/ledger'
 
 /** An object of the owner's. One that was taken away keeps its last body: code on pages still names it. */
 export interface StoredObject {
@@ -21,142 +19,179 @@ export interface Newest {
   mark: string
 }
 
-/** What happens to people, in one order: of everybody, or of a rehearsal's made-up people alone. */
-export interface People {
-  newestEntry(): Newest
-  append(n: number, entry: NewEntry, mark: string): void
-  /** Oldest first. */
-  entriesAfter(n: number, limit: number): { entry: Entry; mark: string }[]
-  markAt(n: number): string | null
+/** What became of a command. `n` is the journal entry that carried it out. */
+export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
 
-  member(id: MemberId): Member | null
-  memberWithAddress(list: string, compared: string): Member | null
-  keepMember(member: Member): void
+/** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
+export const RETRY_WINDOW_MS = 30_000
 
-  /** Keeps what names who sent exactly what came of entry `n`. */
-  keepRetry(n: number, key: string): void
-  /** Those of entries before `n`. */
-  forgetRetries(n: number): void
-  forgetOutcomes(before: number): void
-
-  /**
-   * Queues one that waits. One of the same id that is queued already stays as it is.
-   *
-   * @param most none is queued where the inbox got so many since then
-   * @returns whether it was queued
-   */
-  queueMail(mail: QueuedMail, most?: { count: number; since: number }): boolean
+/** The first answer to a sign-up, for whoever sends the same once more. */
+export interface FirstAnswer {
+  verdict: Verdict
+  /** Whether the mail that it would have caused was held back. */
+  isMailHeld: boolean
 }
 
-/** The turn of what has a day of its own, and of what nobody waits for. */
-export const LATER_TURN = 1_000_000
+/** What a sign-up is decided by, read together. */
+export interface SignUpState {
+  newest: Newest
+  /** Who has this address on the list. */
+  member: Member | null
+  /** What the same sign-up was answered within the retry window. */
+  first: FirstAnswer | null
+}
 
-export type MailState = 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
+/** What happens to people, in one order: of everybody, or of a rehearsal's made-up people alone. */
+export interface People {
+  newestEntry(): Promise<Newest>
+  append(n: number, entry: NewEntry, mark: string): Promise<void>
+  /** Oldest first. */
+  entriesAfter(n: number, limit: number): Promise<{ entry: Entry; mark: string }[]>
+  markAt(n: number): Promise<string | null>
 
-/** One mail, queued with what caused it; it is written when it is sent. Times in milliseconds since 1970. */
-export interface QueuedMail {
+  /**
+   * @param retryKey names who sent exactly what
+   * @param now milliseconds since 1970
+   */
+  signUpState(list: string, compared: string | null, retryKey: string, now: number): Promise<SignUpState>
+  member(id: MemberId): Promise<Member | null>
+  memberWithAddress(list: string, compared: string): Promise<Member | null>
+  keepMember(member: Member): Promise<void>
+
+  keepFirstAnswer(retryKey: string, now: number, answer: FirstAnswer): Promise<void>
+  /** Forgets first answers whose window is over, and outcomes of commands from before a time. */
+  forgetAnswers(now: number, outcomesBefore: number): Promise<void>
+
+  /**
+   * Queues an open job. One of the same id that is queued already stays as it is.
+   *
+   * @param most none is queued where so many with the same order key were since then
+   * @returns whether it was queued
+   */
+  queue(job: Job, most?: { count: number; since: number }): Promise<boolean>
+}
+
+/** The priority of what has a day of its own, and of what nobody waits for. */
+export const LATER = 1_000_000
+
+/** Open until it came to its end, one way or another. */
+export type JobState = 'open' | 'done' | 'refused' | 'dropped'
+
+/** Something to be done later by one of the queue's workers, such as sending a mail. Times in milliseconds since 1970. */
+export interface Job {
   id: string
-  /** A rehearsal's code; empty for real people. */
+  /** Which worker does it. */
+  worker: string
+  /** A rehearsal's code; empty for what concerns real people. */
   space: string
-  list: ListId
-  /** Empty for the owner's daily notice. */
-  member: MemberId | ''
-  kind: MailKind
-  /** The address as it was typed, and as it is compared. */
-  recipient: string
-  compared: string
-  /** Where it arrives, as far as the address tells: see `inboxOf`. */
-  inbox: string
-  /** Of what is due, the lowest goes first. */
-  turn: number
+  /** Of those that are due, the lowest goes first. */
+  priority: number
+  /** Jobs of one key are done one after the other, and counted together: of mail, the inbox. */
+  orderKey: string
   queued: number
+  /** While open, when it may be taken; from then on, when it came to its end. */
   due: number
-  state: MailState
+  /** Who has it in hand; empty for nobody. */
+  holder: string
+  /** When whoever has it in hand lets go of it, unless the lease is renewed; 0 for nobody. */
+  heldUntil: number
+  state: JobState
   attempts: number
-  /** What the mail server answered last, or why nothing was sent. */
+  /** What was answered last, or why nothing was done. */
   said: string
-  sent: number
+  /** What the worker has to know, as JSON. */
+  body: unknown
 }
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */
 export interface Transaction extends People {
-  identity(): JournalId | null
-  keepIdentity(id: JournalId): void
+  identity(): Promise<JournalId | null>
+  keepIdentity(id: JournalId): Promise<void>
 
   /** Parts of a space that stands apart from the journal, by key; see `ledger/space.ts`. */
-  partOfSpace(space: string, key: string): unknown
-  keepPartOfSpace(space: string, key: string, value: unknown): void
+  partOfSpace(space: string, key: string): Promise<unknown>
+  keepPartOfSpace(space: string, key: string, value: unknown): Promise<void>
   /** Those whose keys begin so, in the order of their keys. */
-  partsOfSpace(space: string, beginning: string): unknown[]
-  /** Null for all spaces. */
-  dropSpace(space: string | null): void
-
-  /** What is kept of retries, oldest first, each with its entry. */
-  retries(): { key: string; entry: Entry }[]
+  partsOfSpace(space: string, beginning: string): Promise<unknown[]>
+  /** With its jobs. */
+  dropSpace(space: string): Promise<void>
 
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
-  bounces(): Entry[]
+  bounces(): Promise<Entry[]>
 
-  outcome(id: string): CommandOutcome | null
-  keepOutcome(id: string, at: number, outcome: CommandOutcome): void
+  outcome(id: string): Promise<CommandOutcome | null>
+  keepOutcome(id: string, at: number, outcome: CommandOutcome): Promise<void>
 
-  object(kind: Kind, key: string): StoredObject | null
-  keepObject(object: StoredObject): void
-  objectsOf(kind: Kind): StoredObject[]
+  object(kind: Kind, key: string): Promise<StoredObject | null>
+  keepObject(object: StoredObject): Promise<void>
+  objectsOf(kind: Kind): Promise<StoredObject[]>
   /** As if it had never been: for what nothing refers to. */
-  removeObject(kind: Kind, key: string): void
+  removeObject(kind: Kind, key: string): Promise<void>
   /** By revision, oldest first. */
-  objectsAfter(revision: number, limit: number): StoredObject[]
-  newestChange(): Newest
-  keepChange(revision: number, mark: string): void
-  changeMark(revision: number): string | null
+  objectsAfter(revision: number, limit: number): Promise<StoredObject[]>
+  newestChange(): Promise<Newest>
+  keepChange(revision: number, mark: string): Promise<void>
+  changeMark(revision: number): Promise<string | null>
 
-  picture(id: string): Picture | null
-  keepPicture(picture: Picture): void
+  picture(id: string): Promise<Picture | null>
+  keepPicture(picture: Picture): Promise<void>
 
-  mail(id: string): QueuedMail | null
-  keepMail(mail: QueuedMail): void
-  /** Due ones, by their turn and then the oldest first. */
-  dueMails(now: number, limit: number): QueuedMail[]
-  /** When the next one is due; null for none. */
-  nextMailDue(): number | null
-  /** Those that a process that ended had taken in hand. */
-  mailsInHand(): QueuedMail[]
-  /** Newest first, those of real people. */
-  mailsInState(state: MailState, limit: number): QueuedMail[]
-  mailsOfSpace(space: string): QueuedMail[]
-  countMails(state: MailState): number
-  /** By the second in which they were sent. */
-  mailsSentSince(time: number): { at: number; count: number }[]
-  forgetMails(before: number): void
+  job(id: string): Promise<Job | null>
+  /** Keeps what changes of a job: its state, and when, by whom and how often it is tried. */
+  keepJob(job: Job): Promise<void>
+  /** Those that may be taken now, by their priority and then the oldest first. */
+  dueJobs(worker: string, now: number, limit: number): Promise<Job[]>
+  /** When the next one may be taken; null for none. */
+  nextJobDue(worker: string): Promise<number | null>
+  /** Takes an open job that is due in hand until a time. False where somebody else has it. */
+  takeJob(id: string, holder: string, now: number, until: number): Promise<boolean>
+  /** Holds on to all that somebody has in hand. */
+  renewJobs(holder: string, until: number): Promise<void>
+  /** Newest first, those that concern real people. */
+  jobsInState(worker: string, state: JobState, limit: number): Promise<Job[]>
+  jobsOfSpace(space: string): Promise<Job[]>
+  /** Of those that concern real people; `held` are open ones that somebody has in hand. */
+  countJobs(worker: string): Promise<Record<JobState | 'held', number>>
+  /** Those that concern real people, by the second in which they were done. */
+  jobsDoneSince(worker: string, time: number): Promise<{ at: number; count: number }[]>
+  /** Those that came to their end before a time. */
+  forgetJobs(before: number): Promise<void>
   /** All that wait for another try are due now, as if for the first time. */
-  hurryMails(now: number): void
+  hurryJobs(worker: string, now: number): Promise<void>
   /** Lists that somebody waits for, or did. */
-  listsWithWaiting(): ListId[]
+  listsWithWaiting(): Promise<ListId[]>
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */
-  waitingSince(list: ListId, before: number): MemberId[]
-  downloadsOf(member: MemberId): number
-  countDownload(member: MemberId): void
+  waitingSince(list: ListId, before: number): Promise<MemberId[]>
+  downloadsOf(member: MemberId): Promise<number>
+  countDownload(member: MemberId): Promise<void>
   /** Which number on their list somebody was given, from 1, whatever became of those before; null for who is not here. */
-  rankOf(member: MemberId): number | null
+  rankOf(member: MemberId): Promise<number | null>
   /** The highest number that a list has given; 0 for none. */
-  highestRank(list: string): number
+  highestRank(list: string): Promise<number>
   /** Confirmed members of a list who joined on a day (UTC, ISO 8601); at most a thousand. */
-  membersJoinedOn(list: string, day: string): Member[]
-  /** How mail is sent, as JSON; null before it was set up. */
-  outboxSettings(): string | null
-  keepOutboxSettings(json: string): void
+  membersJoinedOn(list: string, day: string): Promise<Member[]>
+  /** A single value that all processes share, by name; null where there is none, or where its time is over. */
+  value(name: string, now: number): Promise<unknown>
+  /** @param until when it is forgotten, in milliseconds since 1970; null for never */
+  keepValue(name: string, value: unknown, until: number | null): Promise<void>
+  dropValue(name: string): Promise<void>
+  /** Those whose names begin so and whose time is not over, in the order of their names. */
+  valuesNamed(beginning: string, now: number): Promise<{ name: string; value: unknown }[]>
+  forgetValues(now: number): Promise<void>
 
   /** The latest time that anything here bears: of an entry, or of a touch; null where there is nothing yet. */
-  lastWritten(): number | null
+  lastWritten(): Promise<number | null>
   /** Writes something small, so that a disk that takes nothing more is noticed. */
-  touch(at: number): void
+  touch(at: number): Promise<void>
 }
 
 /** Where it is all stored. `tests/store-suite.ts` is what any engine has to pass. */
 export interface Engine {
-  /** Runs `work` whole or not at all, and resolves with its result once that is on disk. */
-  run<T>(work: (transaction: Transaction) => T): Promise<T>
+  /**
+   * Runs `work` whole or not at all, and resolves with its result once that is on disk. Work waits for nothing but its
+   * transaction, and comes to the same when it is done again.
+   */
+  run<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>
   /** The state as of the last commit; only what reads is to be called. */
   readonly now: Transaction
   /** Bytes that the disk still takes; null where that cannot be told. */
@@ -164,7 +199,7 @@ export interface Engine {
   /** Writes a whole copy, as of a commit made meanwhile, into a file that is not there yet. Sign-ups go on. */
   copyTo(file: string): Promise<void>
   onCommit(listener: () => void): void
-  /** Called whenever work was rolled back, so that what is kept in memory can be read anew. */
-  onUndo(listener: () => void): void
+  /** Called after another process has committed to the same store, so that what is kept in memory can be read anew. */
+  onCommitElsewhere(listener: () => void): void
   close(): Promise<void>
 }

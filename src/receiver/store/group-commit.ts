@@ -4,7 +4,7 @@ export interface Transactional {
 }
 
 interface Waiting {
-  work: () => unknown
+  work: () => Promise<unknown>
   resolve: (value: never) => void
   reject: (reason: unknown) => void
 }
@@ -16,13 +16,15 @@ interface Done {
 }
 
 /**
- * Writes that share one commit, and so one wait for the disk. Work that throws is undone alone and rejects alone: where
- * some does, all of it is undone and done once more, each in a savepoint of its own. So work has to come to the same
- * when it is done again. Nobody is told of success before the commit.
+ * Writes that share one commit, and so one wait for the disk. Each piece of work is done before the next begins. Work
+ * that throws is undone alone and rejects alone: where some does, all of it is undone and done once more, each in a
+ * savepoint of its own. So work has to come to the same when it is done again. Nobody is told of success before the commit.
  */
 export class GroupCommit {
   private waiting: Waiting[] = []
   private isScheduled = false
+  /** Ends with the group that is being written. */
+  private writing: Promise<void> | null = null
 
   private readonly begin: { run(): unknown }
   private readonly savepoint: { run(): unknown }
@@ -33,8 +35,8 @@ export class GroupCommit {
 
   constructor(
     database: Transactional,
-    /** `committed` after each commit; `undone` whenever work was rolled back, so that what is kept in memory can be read anew. */
-    private readonly told: { committed(): void; undone(): void },
+    /** Called after each commit. */
+    private readonly committed: () => void,
   ) {
     this.begin = database.prepare('BEGIN IMMEDIATE')
     this.savepoint = database.prepare('SAVEPOINT one')
@@ -45,34 +47,48 @@ export class GroupCommit {
   }
 
   /** Runs `work` inside the next shared transaction and resolves with its result once that is on disk. */
-  run<T>(work: () => T): Promise<T> {
+  run<T>(work: () => Promise<T>): Promise<T> {
     return new Promise<T>((resolve, reject) => {
       this.waiting.push({ work, resolve: resolve as (value: never) => void, reject })
-      if (this.isScheduled) return
-      this.isScheduled = true
-      // Requests already read by this turn of the event loop join the same commit.
-      setImmediate(() => this.flush())
+      this.schedule()
     })
   }
 
-  private flush(): void {
-    this.isScheduled = false
-    const group = this.waiting
-    this.waiting = []
-    const { settle, isCommitted } = this.together(group) ?? this.oneByOne(group)
+  /** Resolves when the group that is being written is committed or undone; null while none is. */
+  idle(): Promise<void> | null {
+    return this.writing
+  }
+
+  /** Requests already read by this turn of the event loop join the same commit. */
+  private schedule(): void {
+    if (this.isScheduled || this.writing !== null || this.waiting.length === 0) return
+    this.isScheduled = true
+    setImmediate(() => {
+      this.isScheduled = false
+      const group = this.waiting
+      this.waiting = []
+      this.writing = this.write(group)
+    })
+  }
+
+  private async write(group: readonly Waiting[]): Promise<void> {
+    const { settle, isCommitted } = (await this.together(group)) ?? (await this.oneByOne(group))
+    this.writing = null
     // Out of reach of what undoes: what is on disk by now is never done again, whatever a listener does.
-    if (isCommitted) this.told.committed()
+    if (isCommitted) this.committed()
     for (const tell of settle) tell()
+    this.schedule()
   }
 
   /** Without savepoints, which cost two statements each; null when anything threw, and nothing of it is left. */
-  private together(group: readonly Waiting[]): Done | null {
+  private async together(group: readonly Waiting[]): Promise<Done | null> {
     try {
       this.begin.run()
-      const settle = group.map(({ work, resolve }) => {
-        const result = work()
-        return () => resolve(result as never)
-      })
+      const settle: (() => void)[] = []
+      for (const { work, resolve } of group) {
+        const result = await work()
+        settle.push(() => resolve(result as never))
+      }
       this.commit.run()
       return { settle, isCommitted: true }
     } catch {
@@ -81,20 +97,19 @@ export class GroupCommit {
     }
   }
 
-  private oneByOne(group: readonly Waiting[]): Done {
+  private async oneByOne(group: readonly Waiting[]): Promise<Done> {
     const settle: (() => void)[] = []
     try {
       this.begin.run()
       for (const { work, resolve, reject } of group) {
         this.savepoint.run()
         try {
-          const result = work()
+          const result = await work()
           this.release.run()
           settle.push(() => resolve(result as never))
         } catch (error) {
           this.rollbackOne.run()
           this.release.run()
-          this.told.undone()
           settle.push(() => reject(error))
         }
       }
@@ -112,6 +127,5 @@ export class GroupCommit {
     } catch {
       // The failed statement has already ended the transaction.
     }
-    this.told.undone()
   }
 }

@@ -1,4 +1,5 @@
 export { checkCopy, type CheckedCopy } from './check-copy'
-export type { Engine, Transaction } from './engine'
+export { type Engine, type Job, type JobState, RETRY_WINDOW_MS, type Transaction } from './engine'
 export { DataFolderInUse, openEmbeddedEngine } from './embedded'
-export { UnstorableText } from './libsql'
+export { UnstorableText } from './bound-value'
+export { openPostgresEngine, type PostgresConnection } from './postgres'

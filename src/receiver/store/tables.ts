@@ -1,24 +1,30 @@
 import type { Generated } from 'kysely'
 
-/** The tables as the newest migration leaves them. `body` columns are JSON of the core's own shapes. */
+/** The tables as the newest migration leaves them. `body` columns are JSON of the core's own shapes. Times in milliseconds since 1970. */
 export interface Tables {
-  /** Single values: which journal this is, how mail is sent. */
-  identity: { key: 'journal-id' | 'touched' | 'outbox'; value: string }
+  /** Single values that all processes share, by name; `until` is null for what is not forgotten. */
+  single_values: { name: string; body: string; until: number | null }
   /** `n` counts up without gaps: rows are only ever appended. `mark` tells one history from another. */
-  journal: { n: Generated<number>; body: string; mark: string }
+  journal: { n: Generated<number>; kind: string; body: string; mark: string }
   /** The fold of the journal, kept beside it so that a sign-up need not read history. */
   members: {
     id: string
     list: string
     compared: string
+    status: string
+    /** ISO 8601. */
+    joined_at: string
     body: string
     /** Counts up on each list, from 1, in the order in which they came. */
     rank: number
   }
-  /** Outcomes, with the time in milliseconds since 1970. */
+  /** Outcomes of commands, with the time. */
   commands: { id: string; outcome: string; at: number }
-  /** Of the newest arrivals, by number: what names who sent exactly what. Read at the start alone. */
-  retries: { n: number; key: string }
+  /**
+   * First answers, by what names who sent exactly what. `part` is the half minute in which it came: keys have no order,
+   * and so each new one meets only the pages of its own half minute.
+   */
+  first_answers: { part: number; key: string; at: number; body: string }
   /** What the owner makes, each with the revision of its newest change. */
   objects: { kind: string; key: string; revision: number; body: string; deleted: number }
   /** One row a change. */
@@ -26,24 +32,21 @@ export interface Tables {
   pictures: { id: string; body: string }
   /** Made-up people of rehearsals that are going on, each rehearsal a space of its own. */
   spaces: { space: string; key: string; body: string }
-  /** Mail on its way, sent or given up. Times in milliseconds since 1970; `said` is what the mail server answered last. */
-  mails: {
+  /** All that is done later: see `Job`. */
+  queue: {
     id: string
-    /** A rehearsal's code; empty for real people. */
+    worker: string
     space: string
-    list: string
-    member: string
-    kind: string
-    recipient: string
-    compared: string
-    inbox: string
-    turn: number
+    priority: number
+    order_key: string
     queued: number
     due: number
+    holder: string
+    held_until: number
     state: string
     attempts: number
     said: string
-    sent: number
+    body: string
   }
   /** How often somebody's gift was fetched. */
   downloads: { member: string; times: number }

@@ -1,5 +1,5 @@
 import type { Picture } from '#core/picture'
-import { type Body, bodyOf, isImmutable, type Kind, kindOf, kinds } from '#core/sync'
+import { type Body, bodyOf, isImmutable, type Kind, kindOf, kinds, objectId } from '#core/sync'
 import { newId } from '../clock'
 import { database } from './database'
 
@@ -12,9 +12,7 @@ export const HERE = 'here'
 /** Who wrote what came from another browser. */
 export const BY_SYNC = 'sync'
 
-export function syncedId(kind: Kind, key: string): string {
-  return `${kind} ${key}`
-}
+export const syncedId = objectId
 
 export interface AnyTable {
   get(key: unknown): Promise<unknown>

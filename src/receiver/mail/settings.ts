@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { Values } from '../ledger'
 
 /** How a mail server is reached. The password is written and never shown again. */
 export const smtpServerSchema = z.strictObject({
@@ -44,7 +45,7 @@ const ownInboxSchema = z.strictObject({
 })
 export type OwnInbox = z.infer<typeof ownInboxSchema>
 
-export const outboxSettingsSchema = z.strictObject({
+export const mailServerSettingsSchema = z.strictObject({
   server: smtpServerSchema.nullable(),
   pace: paceSchema,
   isStopped: z.boolean(),
@@ -64,10 +65,10 @@ export const outboxSettingsSchema = z.strictObject({
   /** By list, through what its mail went whose link somebody followed last; see `through` above. */
   followed: z.record(z.string(), z.string()).default({}),
 })
-export type OutboxSettings = z.infer<typeof outboxSettingsSchema>
+export type MailServerSettings = z.infer<typeof mailServerSettingsSchema>
 
 /** 200 an hour is what shared hosting often allows (common practice, no published source); the rest follows from it. */
-export const startSettings: OutboxSettings = {
+export const startSettings: MailServerSettings = {
   server: null,
   pace: { minute: 20, hour: 200, day: 2_000 },
   isStopped: false,
@@ -80,9 +81,28 @@ export const startSettings: OutboxSettings = {
 /** Fast enough for anything: the stand-in mailbox takes all. */
 export const standInPace: Pace = { minute: 100_000, hour: 1_000_000, day: 10_000_000 }
 
-export function readOutboxSettings(json: string | null): OutboxSettings {
-  if (json === null) return startSettings
-  const parsed = outboxSettingsSchema.safeParse(JSON.parse(json))
+const NAME = 'mail settings'
+
+/** How mail is sent, the same for all processes. A change is made to what holds at that moment, so none is lost. */
+export class KeptMailSettings {
+  constructor(private readonly values: Values) {}
+
+  async read(): Promise<MailServerSettings> {
+    return settingsIn(await this.values.value(NAME))
+  }
+
+  /** Resolves with the settings as they then are. */
+  async change(changesTo: (before: MailServerSettings) => Partial<MailServerSettings>): Promise<MailServerSettings> {
+    const changed = await this.values.change<unknown>(NAME, (stored) => {
+      const before = settingsIn(stored)
+      return { ...before, ...changesTo(before) }
+    })
+    return settingsIn(changed)
+  }
+}
+
+function settingsIn(stored: unknown): MailServerSettings {
+  const parsed = mailServerSettingsSchema.safeParse(stored)
   return parsed.success ? parsed.data : startSettings
 }
 

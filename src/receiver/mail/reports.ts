@@ -2,7 +2,7 @@ import PostalMime from 'postal-mime'
 import { parseEmail } from '#core/email'
 import { causeOf } from '#core/mail'
 import { keepableText } from '#core/text'
-import type { Ledger } from '../ledger'
+import { type Ledger, MAIL, mailOf } from '../ledger'
 
 export type ReportReading =
   { ok: true; recipient: string; status: string; isForGood: boolean; member: boolean } | { ok: false; message: string }
@@ -31,7 +31,8 @@ export async function takeReport(ledger: Ledger, bytes: Uint8Array): Promise<Rep
   const recipient = (field('Final-Recipient') || field('Original-Recipient')).replace(/^[^;]*;/, '').trim()
   const quoted = parts.find(({ type }) => type === 'text/rfc822-headers' || type === 'message/rfc822')?.text ?? ''
   const messageId = /^Message-ID:\s*<([^@>\s]{1,80})@/im.exec(quoted)?.[1]
-  const ours = messageId === undefined ? null : ledger.outbox.mail(messageId)
+  const job = messageId === undefined ? null : await ledger.queue.job(messageId)
+  const ours = job?.worker === MAIL ? mailOf(job) : null
   const parsed = parseEmail(recipient)
   if (ours === null || !parsed.ok || parsed.email.compared !== ours.compared)
     return { ok: false, message: 'The report is about no mail that was sent from here.' }

@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { type ComposedMail, envelopeOf } from './compose'
-import type { OutboxSettings, OwnInbox, SmtpServer } from './settings'
+import type { MailServerSettings, OwnInbox, SmtpServer } from './settings'
 
 /*
  * The one thing that nothing here can see: whether mail really arrives. A code is sent as a list's mail is sent, read in
@@ -42,7 +42,7 @@ export function throughOf(settings: MailSettings, server: SmtpServer): string {
 
 /** The code as typed, with spaces or hyphens among its digits. */
 export function typedIn(
-  { ownInboxes }: Pick<OutboxSettings, 'ownInboxes'>,
+  { ownInboxes }: Pick<MailServerSettings, 'ownInboxes'>,
   list: string,
   typed: string,
   now: number,

@@ -5,8 +5,8 @@ export { MAX_REPORT_BYTES, takeReport } from './reports'
 export { codeMail, newCode, throughOf, typedIn } from './own-inbox'
 export { checkSender, type ResolveTxt } from './sender-check'
 export {
-  type OutboxSettings,
-  outboxSettingsSchema,
+  type MailServerSettings,
+  mailServerSettingsSchema,
   paceSchema,
   serverFromUrl,
   type SmtpServer,
@@ -14,4 +14,4 @@ export {
 } from './settings'
 export { bytesOf, openTransport, refusalOf } from './transport'
 export { openThreadedTransport } from './threaded-transport'
-export { Sender } from './worker'
+export { Sender } from './sender'

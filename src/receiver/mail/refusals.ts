@@ -1,4 +1,4 @@
-import type { QueuedMail } from '../store/engine'
+import type { QueuedMail } from '../ledger'
 import type { Refusal } from './transport'
 
 /** So many people refused in the same words, and nobody taken meanwhile, is no coincidence of addresses. */

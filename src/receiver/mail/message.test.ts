@@ -13,7 +13,7 @@ import { richText } from '#core/text'
 import { type Language, languages } from '#core/texts'
 import { htmlChecker } from '../../../tests/html-checker'
 import type { Ledger } from '../ledger'
-import type { QueuedMail } from '../store/engine'
+import type { QueuedMail } from '../ledger'
 import { bytesOf, compose, type ComposedMail, dkimRecord, makeDkim } from '.'
 import { openTransport } from './transport'
 
@@ -60,7 +60,6 @@ const queued = (kind: MessageKind, to = 'renee@visitor.example'): QueuedMail => 
   kind,
   recipient: to,
   inbox: to,
-  turn: 1,
   compared: to,
   queued: QUEUED,
   due: QUEUED,
@@ -69,23 +68,23 @@ const queued = (kind: MessageKind, to = 'renee@visitor.example'): QueuedMail => 
   said: '',
   sent: 0,
 })
-const composed = (kind: MessageKind, settings: MailSettings, of = member(kind), named = list): ComposedMail =>
+const composed = (kind: MessageKind, settings: MailSettings, of = member(kind), named = list): Promise<ComposedMail> =>
   compose(queued(kind, of.email.typed), {
     ledger: {
       published: () => ({ list: () => named, mail: () => settings }),
-      isAmongFirst: () => true,
+      isAmongFirst: () => Promise.resolve(true),
     } as unknown as Ledger,
     publicUrl: 'https://forms.hill.example',
     linkKey: 'A'.repeat(43),
     giftFile: () => null,
-    memberOf: () => of,
+    memberOf: () => Promise.resolve(of),
   })
 
 describe('every message, parsed back by a parser that knows nothing of how it was written', () => {
   const all = languages.flatMap((language) => messageKinds.map((kind) => [language, kind] as const))
   test.each(all)('%s, %s', async (language, kind) => {
     const settings = settingsFor(language)
-    const mail = await simpleParser(await bytesOf(composed(kind, settings)))
+    const mail = await simpleParser(await bytesOf(await composed(kind, settings)))
     const header = (name: string) => mail.headers.get(name) as HeaderValue & { text?: string; value?: unknown }
     // RFC 5322, sections 3.6.1 to 3.6.5; RFC 2047 for names and subjects that are not ASCII.
     expect(mail.from?.value).toEqual([{ name: 'Zoë Ångström, at the hill', address: 'letters@hill.example' }])
@@ -125,7 +124,7 @@ test('signed with a key made here, an independent verifier takes the signature (
   const transport = openTransport({ host: '127.0.0.1', port: 1, security: 'none', user: '', password: '' }, dkim)
   transport.close()
   const bytes = await bytesOf({
-    ...composed('welcome', settingsFor('de')),
+    ...(await composed('welcome', settingsFor('de'))),
     dkim: { domainName: dkim.domain, keySelector: dkim.selector, privateKey: dkim.privateKey },
   })
   const verify = async (message: Buffer) =>
@@ -225,7 +224,7 @@ const nasty = fc.oneof(
 )
 
 test('property: nothing that anybody typed adds a header, a recipient or markup', async () => {
-  const plain = await simpleParser(await bytesOf(composed('welcome', settingsFor('en'))))
+  const plain = await simpleParser(await bytesOf(await composed('welcome', settingsFor('en'))))
   const names = plain.headerLines.map(({ key }) => key).sort()
   const tags = (html: string | false | undefined) => (String(html).match(/<[a-z]+[ >]/g) ?? []).join('')
   await fc.assert(
@@ -237,7 +236,7 @@ test('property: nothing that anybody typed adds a header, a recipient or markup'
         text: richText(`W${words.replaceAll(/\s+/g, ' ')}`),
       }
       const of = member('welcome', firstName)
-      const bytes = await bytesOf(composed('welcome', settings, of, { ...list, name: `L${listName}` }))
+      const bytes = await bytesOf(await composed('welcome', settings, of, { ...list, name: `L${listName}` }))
       const mail = await simpleParser(bytes)
       expect(mail.headerLines.map(({ key }) => key).sort()).toEqual(names)
       expect(mail.to).toMatchObject({ value: [{ address: 'renee@visitor.example' }] })
@@ -264,15 +263,15 @@ test('an attached gift arrives byte by byte', async () => {
       days: null,
     },
   })
-  const mail = compose(queued('welcome'), {
+  const mail = await compose(queued('welcome'), {
     ledger: {
       published: () => ({ list: () => list, mail: () => settings }),
-      isAmongFirst: () => true,
+      isAmongFirst: () => Promise.resolve(true),
     } as unknown as Ledger,
     publicUrl: 'https://forms.hill.example',
     linkKey: 'A'.repeat(43),
     giftFile: () => join(folder, 'gift'),
-    memberOf: () => member('welcome'),
+    memberOf: () => Promise.resolve(member('welcome')),
   })
   const { attachments } = await simpleParser(await bytesOf(mail))
   expect(attachments[0]).toMatchObject({ filename: 'Sternkarte für März.pdf', contentType: 'application/pdf' })

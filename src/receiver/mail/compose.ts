@@ -1,11 +1,10 @@
 import type Mail from 'nodemailer/lib/mailer'
 import type { List, Member } from '#core/list'
 import { valueOf } from '#core/list'
-import { domainOf, gifts, type MailSettings, type MessageKind } from '#core/mail'
+import { domainOf, type Gift, gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { type MessageFacts, renderMessage, withoutLinks } from '#core/message'
-import type { Ledger } from '../ledger'
+import type { Ledger, QueuedMail } from '../ledger'
 import { linksOf } from '../mail-links'
-import type { QueuedMail } from '../store/engine'
 
 /** A mail as nodemailer sends it, and the files that go with it. Plain data, so that it can be handed to a thread. */
 export type ComposedMail = Omit<Mail.Options, 'attachments'> & { messageId: string; files: AttachedFile[] }
@@ -26,7 +25,7 @@ export interface ComposeParts {
   /** What a mail about something that broke says; null once that is well again. */
   alertWords?(mailId: string): { subject: string; text: string } | null
   /** Whoever a mail is to: among real people, or made-up ones. */
-  memberOf(mail: QueuedMail): Member | null
+  memberOf(mail: QueuedMail): Promise<Member | null>
 }
 
 /** Why a mail that was queued is not needed any more. */
@@ -37,7 +36,7 @@ export class NotNeeded extends Error {}
  *
  * @throws NotNeeded
  */
-export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
+export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<ComposedMail> {
   const { ledger, publicUrl } = parts
   const published = ledger.published()
   const list = published.list(mail.list)
@@ -51,12 +50,12 @@ export function compose(mail: QueuedMail, parts: ComposeParts): ComposedMail {
     return { ...envelopeOf(settings, list, named), ...words, headers: automatic }
   }
   if (mail.kind === 'daily-notice' || mail.kind === 'notice')
-    return { ...envelopeOf(settings, list, named), ...noticeOf(mail, list, parts), headers: automatic }
+    return { ...envelopeOf(settings, list, named), ...(await noticeOf(mail, list, parts)), headers: automatic }
 
-  const member = parts.memberOf(mail)
+  const member = await parts.memberOf(mail)
   if (member === null || !isStillDue(mail.kind, member)) throw new NotNeeded('Meanwhile it has no purpose any more.')
   const links = linksOf(parts.linkKey, publicUrl, member)
-  const gift = giftFor(settings, member, mail.kind, ledger)
+  const gift = await giftFor(settings, member, mail.kind, ledger)
   const attached = gift?.inWelcome === 'attachment' && gift.what.kind === 'file' ? gift.what : null
   const file = attached === null ? null : parts.giftFile(attached.id)
   // It waits, with the reason in the Mail room, until the file is there again.
@@ -149,10 +148,15 @@ function linkFor(kind: MessageKind, links: ReturnType<typeof linksOf>): string |
 }
 
 /** The gift that a message hands over to somebody, or null. */
-export function giftFor(settings: MailSettings, member: Member, kind: MessageKind, ledger: Ledger) {
+export async function giftFor(
+  settings: MailSettings,
+  member: Member,
+  kind: MessageKind,
+  ledger: Ledger,
+): Promise<Gift | null> {
   const { gift } = settings
   if (gift === null || !gifts(settings, kind)) return null
-  return gift.firstSoMany === null || ledger.isAmongFirst(member, gift.firstSoMany) ? gift : null
+  return gift.firstSoMany === null || (await ledger.isAmongFirst(member, gift.firstSoMany)) ? gift : null
 }
 
 /** What the list keeps under a column that is named so. */
@@ -160,14 +164,14 @@ function firstNameOf(member: Member): string {
   return valueOf(member, 'first-name').slice(0, 100)
 }
 
-function noticeOf(
+async function noticeOf(
   { kind, member: id, queued }: QueuedMail,
   list: List,
   { ledger, publicUrl }: ComposeParts,
-): Pick<Mail.Options, 'subject' | 'text'> {
+): Promise<Pick<Mail.Options, 'subject' | 'text'>> {
   const at = `${publicUrl}/lists/${list.id}`
   if (kind === 'notice') {
-    const member = id === '' ? null : ledger.member(id)
+    const member = id === '' ? null : await ledger.member(id)
     if (member === null) throw new NotNeeded('The member is gone.')
     const values = list.columns
       .map(({ key, label }) => [label, valueOf(member, key)] as const)
@@ -185,7 +189,7 @@ function noticeOf(
     }
   }
   const day = new Date(queued).toISOString().slice(0, 10)
-  const joined = ledger.joinedOn(list.id, day)
+  const joined = await ledger.joinedOn(list.id, day)
   return {
     subject: `${joined.length === 1 ? 'One person' : `${joined.length} people`} joined ${line(list.name)} on ${day}`,
     text: [

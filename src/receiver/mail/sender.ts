@@ -1,0 +1,258 @@
+import type { Delivery } from '#core/mail'
+import { type Ledger, MAIL, mailOf, type QueuedMail } from '../ledger'
+import { complain } from '../complaints'
+import { LEASE_MS, Loop, pauseAfter, SentCounts } from '../queue'
+import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
+import { throughOf } from './own-inbox'
+import { Refusals } from './refusals'
+import { KeptMailSettings, type MailServerSettings, type Pace, type SmtpServer, standInPace } from './settings'
+import { openTransport, refusalOf, type Transport } from './transport'
+
+const MINUTE_MS = 60_000
+const HOUR_MS = 3_600_000
+const DAY_MS = 86_400_000
+const AT_ONCE = 4
+/** While the server refuses everybody, one mail asks now and then whether it still does. */
+const PROBE_EVERY_MS = HOUR_MS
+/** Within what services are given to stop. */
+const STOP_MS = 20_000
+const LONGEST_PAUSE_MS = 30_000
+/** Several times within a lease. */
+const HOLD_ON_EVERY_MS = LEASE_MS / 3
+/** Looking after every commit would slow down who signs up; a mail can wait so long. */
+const NEWS_PAUSE_MS = 50
+
+export interface SenderParts {
+  ledger: Ledger
+  /** From `SMTP_URL`, which goes before what was set on screen. */
+  fixedServer: SmtpServer | null
+  /** Whether a server is the stand-in mailbox, which takes made-up people's mail too. */
+  isStandIn(server: SmtpServer): boolean
+  compose: Omit<ComposeParts, 'linkKey'>
+  /** Takes a made-up person's mail where no stand-in mailbox runs: it is judged there and never sent. */
+  keepForRehearsal(mail: QueuedMail, composed: ComposedMail): Promise<void>
+  now(): number
+  /** Milliseconds of a clock that does not leap. */
+  steady?(): number
+  open?: typeof openTransport
+}
+
+/** The worker of the queue that sends mail. Sign-ups never wait for it: it reads what was committed, and writes what came of it. */
+export class Sender {
+  private transport: { transport: Transport; for: string } | null = null
+  private readonly loop = new Loop(() => this.round())
+  private readonly refusals = new Refusals(() => performance.now())
+  private readonly kept: KeptMailSettings
+  private probedAt = -Infinity
+  private sent: SentCounts | null = null
+
+  constructor(private readonly parts: SenderParts) {
+    this.kept = new KeptMailSettings(parts.ledger.values)
+  }
+
+  start(): () => Promise<void> {
+    const stopListening = this.parts.ledger.onMail(() => this.loop.wake(NEWS_PAUSE_MS))
+    this.loop.wake()
+    return async () => {
+      stopListening()
+      await this.loop.end(STOP_MS)
+      // A server that has not answered by now is not waited for: what was in hand goes out again once its lease is over.
+      this.transport?.transport.close()
+    }
+  }
+
+  /** Settings were changed, or there is something to try again. */
+  wake(): void {
+    this.loop.wake()
+  }
+
+  settings(): Promise<MailServerSettings> {
+    return this.kept.read()
+  }
+
+  /** Changes how mail is sent; from then on it is. */
+  async change(changesTo: (before: MailServerSettings) => Partial<MailServerSettings>): Promise<void> {
+    await this.kept.change(changesTo)
+    this.wake()
+  }
+
+  async server(): Promise<SmtpServer | null> {
+    return this.serverIn(await this.settings())
+  }
+
+  private serverIn({ server }: MailServerSettings): SmtpServer | null {
+    return this.parts.fixedServer ?? server
+  }
+
+  /** How far it is known that each list's mail arrives. */
+  async deliveries(): Promise<Record<string, Delivery>> {
+    const settings = await this.settings()
+    const lists = this.parts.ledger.published().mailingLists()
+    return Object.fromEntries(lists.map((list) => [list, this.deliveryOf(list, settings)]))
+  }
+
+  private deliveryOf(list: string, settings: MailServerSettings): Delivery {
+    const server = this.serverIn(settings)
+    if (server === null) return { state: 'no-server', said: '' }
+    const { halted, ownInboxes, followed } = settings
+    const said = halted?.said ?? this.refusals.said
+    if (said !== null) return { state: 'refused', said }
+    if (this.parts.isStandIn(server)) return { state: 'stand-in', said: '' }
+    const through = this.through(list, server)
+    const isRead = ownInboxes.some((one) => one.list === list && one.arrivedAt !== null && one.through === through)
+    return { state: isRead || (through !== null && followed[list] === through) ? 'arrived' : 'untried', said: '' }
+  }
+
+  /** Somebody real followed a link in a mail of a list, which therefore arrived. */
+  async followed(list: string): Promise<void> {
+    const settings = await this.settings()
+    const through = this.through(list, this.serverIn(settings))
+    if (through !== null && settings.followed[list] !== through)
+      await this.kept.change((before) => ({ followed: { ...before.followed, [list]: through } }))
+  }
+
+  private through(list: string, server: SmtpServer | null): string | null {
+    const mail = this.parts.ledger.published().mail(list)
+    return mail === null || server === null ? null : throughOf(mail, server)
+  }
+
+  private paceIn(settings: MailServerSettings): Pace {
+    const server = this.serverIn(settings)
+    return server !== null && this.parts.isStandIn(server) ? standInPace : settings.pace
+  }
+
+  /** When the last of what waits will be out at this pace, in milliseconds since 1970; null when nothing waits or goes. */
+  async lastOutAt(): Promise<number | null> {
+    const settings = await this.settings()
+    const { open, held } = await this.parts.ledger.queue.counts(MAIL)
+    const waiting = open - held
+    if (waiting === 0 || this.serverIn(settings) === null || settings.isStopped) return null
+    const { minute, hour, day } = this.paceIn(settings)
+    const needs = Math.max(
+      waiting / minute / 60,
+      waiting > hour ? waiting / hour : 0,
+      waiting > day ? (waiting / day) * 24 : 0,
+    )
+    return this.parts.now() + Math.ceil(needs * 60) * MINUTE_MS
+  }
+
+  /** Sends what is due and allowed; milliseconds until there may be more to do. */
+  private async round(): Promise<number> {
+    const { ledger, now } = this.parts
+    const { queue } = ledger
+    const due = (await queue.due(MAIL, AT_ONCE * 8)).map(mailOf)
+    const settings = await this.settings()
+    const server = this.serverIn(settings)
+    const isStandIn = server !== null && this.parts.isStandIn(server)
+    // Made-up people's mail goes where it is judged, whatever becomes of real mail.
+    const mine = due.filter(({ space }) => space !== '' && !isStandIn)
+    await Promise.all(mine.map((mail) => this.sendOne(mail, null)))
+    const rest = due.filter((mail) => !mine.includes(mail))
+    if (rest.length === 0) {
+      const next = await queue.nextDue(MAIL)
+      return mine.length > 0 ? 0 : next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
+    }
+    if (server === null || settings.isStopped) return LONGEST_PAUSE_MS
+    const allowed = await this.allowedNow(settings)
+    if (allowed === 0) return 1_000
+    const transport = this.transportFor(server, settings.dkim)
+    const isHalted = settings.halted !== null
+    if (isHalted) {
+      const waitMs = this.probedAt + PROBE_EVERY_MS - performance.now()
+      if (waitMs > 0) return Math.min(waitMs, LONGEST_PAUSE_MS)
+      this.probedAt = performance.now()
+    }
+    const batch = rest.slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
+    const holding = setInterval(() => void queue.holdOn().catch(complain), HOLD_ON_EVERY_MS)
+    try {
+      for (let at = 0; at < batch.length && !this.loop.hasEnded; at += AT_ONCE) {
+        if (isHalted !== ((await this.settings()).halted !== null)) break
+        await Promise.all(batch.slice(at, at + AT_ONCE).map((mail) => this.sendOne(mail, transport)))
+      }
+    } finally {
+      clearInterval(holding)
+    }
+    return 0
+  }
+
+  private async allowedNow(settings: MailServerSettings): Promise<number> {
+    const { minute, hour, day } = this.paceIn(settings)
+    const sent = (await this.sentCounts()).counts()
+    return Math.max(0, Math.min(minute - sent.minute, hour - sent.hour, day - sent.day))
+  }
+
+  /** With what earlier processes sent. */
+  private async sentCounts(): Promise<SentCounts> {
+    if (this.sent !== null) return this.sent
+    const now = this.parts.now()
+    const before = await this.parts.ledger.queue.doneSince(MAIL, now - DAY_MS)
+    this.sent ??= new SentCounts(
+      this.parts.steady ?? (() => performance.now()),
+      before.map(({ at, count }) => ({ ageMs: now - at, count })),
+    )
+    return this.sent
+  }
+
+  private transportFor(server: SmtpServer, dkim: MailServerSettings['dkim']): Transport {
+    const wanted = JSON.stringify([server, dkim])
+    if (this.transport?.for !== wanted) {
+      this.transport?.transport.close()
+      this.transport = { transport: (this.parts.open ?? openTransport)(server, dkim), for: wanted }
+    }
+    return this.transport.transport
+  }
+
+  /** One mail, from taking it in hand to writing down what came of it. */
+  private async sendOne(mail: QueuedMail, transport: Transport | null): Promise<void> {
+    const { ledger, now } = this.parts
+    const { queue } = ledger
+    if (!(await queue.take(mail.id))) return
+    try {
+      const composed = await compose(mail, { ...this.parts.compose, linkKey: await ledger.linkKey() })
+      if (transport === null) {
+        await this.parts.keepForRehearsal(mail, composed)
+        await queue.settle(mail.id, { state: 'done', said: 'Kept for the rehearsal; not sent.' })
+      } else {
+        const said = await transport.send(composed)
+        this.refusals.taken()
+        if (mail.space === '') (await this.sentCounts()).sent()
+        await queue.settle(mail.id, { state: 'done', said })
+        if ((await this.settings()).halted !== null) await this.goOn()
+      }
+    } catch (error) {
+      // Whatever is wrong with one mail is its own trouble: all others go on.
+      if (error instanceof NotNeeded) return queue.settle(mail.id, { state: 'dropped', said: error.message })
+      const refusal = refusalOf(error)
+      const { said } = refusal
+      const { consequence, alike } = this.refusals.refused(mail, refusal)
+      const pause = pauseAfter(mail.attempts)
+      if (consequence === 'mark') return queue.settle(mail.id, { state: 'refused', said, isTarget: true })
+      await queue.settle(
+        mail.id,
+        consequence === 'later' && pause !== null
+          ? { state: 'later', said, due: now() + pause }
+          : { state: 'refused', said, isTarget: false },
+      )
+      if (alike !== null) await this.halt(said, alike)
+    }
+  }
+
+  /** The server refuses whoever it is to: what was refused waits again, with all the rest, until it takes one. */
+  private async halt(said: string, refused: readonly QueuedMail['id'][]): Promise<void> {
+    const { queue } = this.parts.ledger
+    for (const id of refused) await queue.tryAgain(id)
+    this.probedAt = performance.now()
+    await this.kept.change(({ halted }) =>
+      // Its owner may have it go on while the last of those refused are being put back.
+      this.refusals.said === null ? {} : { halted: halted ?? { at: this.parts.now(), said } },
+    )
+  }
+
+  /** Ends what was halted: by its owner, or because the server took a mail. */
+  async goOn(): Promise<void> {
+    this.refusals.taken()
+    await this.kept.change(() => ({ halted: null }))
+    await this.parts.ledger.queue.hurry(MAIL)
+    this.wake()
+  }
+}

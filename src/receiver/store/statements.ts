@@ -1,0 +1,376 @@
+import { type Compilable, type Kysely, sql } from 'kysely'
+import type { Tables } from './tables'
+
+export type Row = Record<string, unknown>
+
+/** A query that was prepared once. SQLite answers at once, a server later. */
+export interface Statement {
+  get(...values: unknown[]): Row | undefined | Promise<Row | undefined>
+  all(...values: unknown[]): Row[] | Promise<Row[]>
+  run(...values: unknown[]): { changes: number } | Promise<{ changes: number }>
+}
+export type Statements = ReturnType<typeof statementsOver>
+
+/**
+ * Every query, the same for each engine. Each is written with Kysely once, then prepared: building it anew for every
+ * sign-up costs more than running it.
+ *
+ * @param prepareText what is bound stands in it as `?`, or as the dialect's compiler writes it
+ */
+export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: string) => Statement) {
+  const prepare = (query: Compilable): Statement => prepareText(query.compile().sql)
+  const any = '' as never
+  const real = sql.lit('')
+  const open = sql.lit('open')
+  return {
+    value: prepare(kysely.selectFrom('single_values').select(['body', 'until']).where('name', '=', any)),
+    keepValue: prepare(
+      kysely
+        .insertInto('single_values')
+        .values({ name: any, body: any, until: any })
+        .onConflict((conflict) =>
+          conflict
+            .column('name')
+            .doUpdateSet((of) => ({ body: of.ref('excluded.body'), until: of.ref('excluded.until') })),
+        ),
+    ),
+    dropValue: prepare(kysely.deleteFrom('single_values').where('name', '=', any)),
+    valuesNamed: prepare(
+      kysely.selectFrom('single_values').selectAll().where('name', '>=', any).where('name', '<', any).orderBy('name'),
+    ),
+    forgetValues: prepare(kysely.deleteFrom('single_values').where('until', '<', any)),
+
+    newestEntry: prepare(kysely.selectFrom('journal').select(['n', 'mark']).orderBy('n', 'desc').limit(sql.lit(1))),
+    newestBody: prepare(kysely.selectFrom('journal').select('body').orderBy('n', 'desc').limit(sql.lit(1))),
+    append: prepare(kysely.insertInto('journal').values({ n: any, kind: any, body: any, mark: any })),
+    entriesAfter: prepare(
+      kysely.selectFrom('journal').select(['n', 'body', 'mark']).where('n', '>', any).orderBy('n').limit(any),
+    ),
+    markAt: prepare(kysely.selectFrom('journal').select('mark').where('n', '=', any)),
+    // By the index `journal_bounces`.
+    bounces: prepare(
+      kysely
+        .selectFrom('journal')
+        .select(['n', 'body', 'mark'])
+        .where('kind', '=', sql.lit('member-bounced'))
+        .orderBy('n'),
+    ),
+
+    // All that a sign-up is decided by, in one.
+    signUpState: prepare(
+      kysely.selectNoFrom((of) => [
+        of.selectFrom('journal').select('n').orderBy('n', 'desc').limit(sql.lit(1)).as('n'),
+        of.selectFrom('journal').select('mark').orderBy('n', 'desc').limit(sql.lit(1)).as('mark'),
+        of.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any).as('member'),
+        of
+          .selectFrom('first_answers')
+          .select('body')
+          .where('part', 'in', [any, any])
+          .where('key', '=', any)
+          .where('at', '>=', any)
+          .orderBy('part', 'desc')
+          .limit(sql.lit(1))
+          .as('first'),
+      ]),
+    ),
+    member: prepare(kysely.selectFrom('members').select('body').where('id', '=', any)),
+    memberWithAddress: prepare(
+      kysely.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any),
+    ),
+    keepMember: prepare(
+      kysely
+        .insertInto('members')
+        .values((of) => ({
+          id: any,
+          list: any,
+          compared: any,
+          status: any,
+          joined_at: any,
+          body: any,
+          rank: of
+            .selectFrom('members as same_list')
+            .select(sql<number>`coalesce(max(rank), 0) + 1`.as('next'))
+            .where('same_list.list', '=', any),
+        }))
+        .onConflict((conflict) =>
+          conflict.column('id').doUpdateSet((of) => ({
+            compared: of.ref('excluded.compared'),
+            status: of.ref('excluded.status'),
+            joined_at: of.ref('excluded.joined_at'),
+            body: of.ref('excluded.body'),
+          })),
+        ),
+    ),
+    // By the index `members_waiting`.
+    listsWithWaiting: prepare(
+      kysely.selectFrom('members').select('list').distinct().where('status', '=', sql.lit('waiting')),
+    ),
+    waitingSince: prepare(
+      kysely
+        .selectFrom('members')
+        .select('id')
+        .where('status', '=', sql.lit('waiting'))
+        .where('list', '=', any)
+        .where('joined_at', '<', any)
+        .orderBy('joined_at'),
+    ),
+    membersJoinedIn: prepare(
+      kysely
+        .selectFrom('members')
+        .select('body')
+        .where('list', '=', any)
+        .where('joined_at', '>=', any)
+        .where('joined_at', '<', any)
+        .where('status', '=', sql.lit('confirmed'))
+        .limit(sql.lit(1000)),
+    ),
+    // By the index `members_by_rank`.
+    rankOf: prepare(kysely.selectFrom('members').select('rank').where('id', '=', any)),
+    highestRank: prepare(
+      kysely
+        .selectFrom('members')
+        .select(({ fn }) => fn.max('rank').as('rank'))
+        .where('list', '=', any),
+    ),
+    downloadsOf: prepare(kysely.selectFrom('downloads').select('times').where('member', '=', any)),
+    countDownload: prepare(
+      kysely
+        .insertInto('downloads')
+        .values({ member: any, times: sql.lit(1) })
+        .onConflict((conflict) => conflict.column('member').doUpdateSet({ times: sql`downloads.times + 1` })),
+    ),
+
+    keepFirstAnswer: prepare(
+      kysely
+        .insertInto('first_answers')
+        .values({ part: any, key: any, at: any, body: any })
+        .onConflict((conflict) =>
+          conflict
+            .columns(['part', 'key'])
+            .doUpdateSet((of) => ({ at: of.ref('excluded.at'), body: of.ref('excluded.body') })),
+        ),
+    ),
+    forgetFirstAnswers: prepare(kysely.deleteFrom('first_answers').where('part', '<', any)),
+    outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
+    keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any, at: any })),
+    forgetOutcomes: prepare(kysely.deleteFrom('commands').where('at', '<', any)),
+
+    partOfSpace: prepare(kysely.selectFrom('spaces').select('body').where('space', '=', any).where('key', '=', any)),
+    keepPartOfSpace: prepare(
+      kysely
+        .insertInto('spaces')
+        .values({ space: any, key: any, body: any })
+        .onConflict((conflict) =>
+          conflict.columns(['space', 'key']).doUpdateSet((of) => ({ body: of.ref('excluded.body') })),
+        ),
+    ),
+    partsOfSpace: prepare(
+      kysely
+        .selectFrom('spaces')
+        .select('body')
+        .where('space', '=', any)
+        .where('key', '>=', any)
+        .where('key', '<', any)
+        .orderBy('key'),
+    ),
+    dropSpace: prepare(kysely.deleteFrom('spaces').where('space', '=', any)),
+    dropJobsOfSpace: prepare(kysely.deleteFrom('queue').where('space', '=', any)),
+
+    // Asked and queued in one, for it is done for every sign-up that is confirmed.
+    queue: prepare(
+      kysely
+        .insertInto('queue')
+        .columns([
+          'id',
+          'worker',
+          'space',
+          'priority',
+          'order_key',
+          'queued',
+          'due',
+          'holder',
+          'held_until',
+          'state',
+          'attempts',
+          'said',
+          'body',
+        ])
+        .expression(
+          kysely
+            .selectNoFrom(() => [
+              asText().as('id'),
+              asText().as('worker'),
+              asText().as('space'),
+              asNumber().as('priority'),
+              asText().as('order_key'),
+              asNumber().as('queued'),
+              asNumber().as('due'),
+              sql.lit('').as('holder'),
+              sql.lit(0).as('held_until'),
+              open.as('state'),
+              sql.lit(0).as('attempts'),
+              sql.lit('').as('said'),
+              asText().as('body'),
+            ])
+            .where(
+              (of) =>
+                of
+                  .selectFrom('queue')
+                  .select(({ fn }) => fn.countAll<number>().as('count'))
+                  .where('order_key', '=', any)
+                  .where('queued', '>=', any),
+              '<',
+              any,
+            ),
+        )
+        .onConflict((conflict) => conflict.doNothing()),
+    ),
+    job: prepare(kysely.selectFrom('queue').selectAll().where('id', '=', any)),
+    keepJob: prepare(
+      kysely
+        .updateTable('queue')
+        .set({ due: any, holder: any, held_until: any, state: any, attempts: any, said: any })
+        .where('id', '=', any),
+    ),
+    // By the index `queue_open`, and not by state and sorted, which costs with all that waits; in two, so that what waits for its day is not read through for what is due now.
+    dueJobs: prepare(
+      kysely
+        .selectFrom('queue')
+        .selectAll()
+        .where('state', '=', open)
+        .where('worker', '=', any)
+        .where('priority', '<', any)
+        .where('due', '<=', any)
+        .where('held_until', '<=', any)
+        .orderBy('priority')
+        .orderBy('due')
+        .limit(any),
+    ),
+    dueLaterJobs: prepare(
+      kysely
+        .selectFrom('queue')
+        .selectAll()
+        .where('state', '=', open)
+        .where('worker', '=', any)
+        .where('priority', '=', any)
+        .where('due', '<=', any)
+        .where('held_until', '<=', any)
+        .orderBy('due')
+        .limit(any),
+    ),
+    nextJobDue: prepare(
+      kysely
+        .selectFrom('queue')
+        .select('due')
+        .where('state', '=', open)
+        .where('worker', '=', any)
+        .where('held_until', '=', sql.lit(0))
+        .orderBy('due')
+        .limit(sql.lit(1)),
+    ),
+    // By the index `queue_held`.
+    nextLeaseEnd: prepare(
+      kysely
+        .selectFrom('queue')
+        .select(({ fn }) => fn.min('held_until').as('at'))
+        .where('held_until', '>', sql.lit(0))
+        .where('worker', '=', any),
+    ),
+    takeJob: prepare(
+      kysely
+        .updateTable('queue')
+        .set({ holder: any, held_until: any, attempts: sql`attempts + 1` })
+        .where('id', '=', any)
+        .where('state', '=', open)
+        .where('due', '<=', any)
+        .where('held_until', '<=', any),
+    ),
+    renewJobs: prepare(
+      kysely
+        .updateTable('queue')
+        .set({ held_until: any })
+        .where('held_until', '>', sql.lit(0))
+        .where('holder', '=', any),
+    ),
+    jobsInState: prepare(
+      kysely
+        .selectFrom('queue')
+        .selectAll()
+        .where('state', '=', any)
+        .where('worker', '=', any)
+        .where('space', '=', real)
+        .orderBy('due', 'desc')
+        .limit(any),
+    ),
+    jobsOfSpace: prepare(kysely.selectFrom('queue').selectAll().where('space', '=', any).orderBy('queued')),
+    countJobs: prepare(
+      kysely
+        .selectFrom('queue')
+        .select(({ fn }) => ['state', sql<boolean>`holder <> ''`.as('held'), fn.countAll().as('count')])
+        .where('worker', '=', any)
+        .where('space', '=', real)
+        .groupBy(['state', sql`holder <> ''`]),
+    ),
+    jobsDoneSince: prepare(
+      kysely
+        .selectFrom('queue')
+        .select(({ fn }) => [sql<number>`due / 1000 * 1000`.as('at'), fn.countAll().as('count')])
+        .where('state', '=', sql.lit('done'))
+        .where('worker', '=', any)
+        .where('space', '=', real)
+        .where('due', '>=', any)
+        .groupBy(sql`due / 1000`),
+    ),
+    forgetJobs: prepare(
+      kysely
+        .deleteFrom('queue')
+        .where('state', 'in', [sql.lit('done'), sql.lit('refused'), sql.lit('dropped')])
+        .where('due', '<', any),
+    ),
+    hurryJobs: prepare(
+      kysely
+        .updateTable('queue')
+        .set({ due: any, attempts: sql.lit(0) })
+        .where('state', '=', open)
+        .where('worker', '=', any)
+        .where('holder', '=', real)
+        .where('attempts', '>', sql.lit(0))
+        .where('due', '>', any),
+    ),
+
+    object: prepare(kysely.selectFrom('objects').selectAll().where('kind', '=', any).where('key', '=', any)),
+    keepObject: prepare(
+      kysely
+        .insertInto('objects')
+        .values({ kind: any, key: any, revision: any, body: any, deleted: any })
+        .onConflict((conflict) =>
+          conflict.columns(['kind', 'key']).doUpdateSet((of) => ({
+            revision: of.ref('excluded.revision'),
+            body: of.ref('excluded.body'),
+            deleted: of.ref('excluded.deleted'),
+          })),
+        ),
+    ),
+    objectsOf: prepare(kysely.selectFrom('objects').selectAll().where('kind', '=', any).orderBy('revision')),
+    removeObject: prepare(kysely.deleteFrom('objects').where('kind', '=', any).where('key', '=', any)),
+    objectsAfter: prepare(
+      kysely.selectFrom('objects').selectAll().where('revision', '>', any).orderBy('revision').limit(any),
+    ),
+    newestChange: prepare(
+      kysely.selectFrom('changes').select(['revision as n', 'mark']).orderBy('revision', 'desc').limit(sql.lit(1)),
+    ),
+    keepChange: prepare(kysely.insertInto('changes').values({ revision: any, mark: any })),
+    changeMark: prepare(kysely.selectFrom('changes').select('mark').where('revision', '=', any)),
+    picture: prepare(kysely.selectFrom('pictures').select('body').where('id', '=', any)),
+    keepPicture: prepare(
+      kysely
+        .insertInto('pictures')
+        .values({ id: any, body: any })
+        .onConflict((conflict) => conflict.doNothing()),
+    ),
+  }
+}
+
+/** What is bound where no column says of which type it is. */
+const asText = () => sql<string>`cast(${''} as text)`
+const asNumber = () => sql<number>`cast(${0} as bigint)`

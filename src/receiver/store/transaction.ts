@@ -1,0 +1,291 @@
+import type { JournalId, ListId, MemberId } from '#core/ids'
+import type { Entry, NewEntry } from '#core/journal'
+import type { Member } from '#core/list'
+import type { Picture } from '#core/picture'
+import type { Body, Kind } from '#core/sync'
+import {
+  type CommandOutcome,
+  type FirstAnswer,
+  type Job,
+  type JobState,
+  LATER,
+  RETRY_WINDOW_MS,
+  type StoredObject,
+  type Transaction,
+} from './engine'
+import type { Row, Statements } from './statements'
+
+const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
+const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
+const newestOf = (row: Row | undefined) => ({ n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') })
+const entryOf = (row: Row) => ({
+  entry: { n: Number(row.n), ...parsed<NewEntry>(row.body) } as Entry,
+  mark: String(row.mark),
+})
+const objectOf = (row: Row): StoredObject => ({
+  kind: row.kind as Kind,
+  key: String(row.key),
+  revision: Number(row.revision),
+  body: parsed<Body>(row.body),
+  isDeleted: Number(row.deleted) === 1,
+})
+const jobOf = (row: Row): Job => ({
+  id: String(row.id),
+  worker: String(row.worker),
+  space: String(row.space),
+  priority: Number(row.priority),
+  orderKey: String(row.order_key),
+  queued: Number(row.queued),
+  due: Number(row.due),
+  holder: String(row.holder),
+  heldUntil: Number(row.held_until),
+  state: row.state as JobState,
+  attempts: Number(row.attempts),
+  said: String(row.said),
+  body: parsed<unknown>(row.body),
+})
+
+/** Which half minute a time lies in. */
+const partAt = (time: number) => Math.floor(time / RETRY_WINDOW_MS)
+const JOURNAL_ID = 'journal'
+const TOUCHED = 'touched'
+/** After every name that begins so. */
+const endOf = (beginning: string) => `${beginning}\uffff`
+
+/** What a piece of work reads and writes, over the statements of any engine. */
+export function transactionOver(statements: Statements): Transaction {
+  return {
+    async identity() {
+      return bodyOf<JournalId>(await statements.value.get(JOURNAL_ID))
+    },
+    async keepIdentity(id) {
+      await statements.keepValue.run(JOURNAL_ID, JSON.stringify(id), null)
+    },
+    async value(name, now) {
+      const row = await statements.value.get(name)
+      return row === undefined || isOver(row, now) ? null : parsed<unknown>(row.body)
+    },
+    async keepValue(name, value, until) {
+      await statements.keepValue.run(name, JSON.stringify(value), until)
+    },
+    async dropValue(name) {
+      await statements.dropValue.run(name)
+    },
+    async valuesNamed(beginning, now) {
+      const rows = await statements.valuesNamed.all(beginning, endOf(beginning))
+      return rows
+        .filter((row) => !isOver(row, now))
+        .map((row) => ({ name: String(row.name), value: parsed<unknown>(row.body) }))
+    },
+    async forgetValues(now) {
+      await statements.forgetValues.run(now)
+    },
+
+    async newestEntry() {
+      return newestOf(await statements.newestEntry.get())
+    },
+    async append(n, entry, mark) {
+      await statements.append.run(n, entry.kind, JSON.stringify(entry), mark)
+    },
+    async entriesAfter(n, limit) {
+      return (await statements.entriesAfter.all(n, limit)).map(entryOf)
+    },
+    async markAt(n) {
+      return ((await statements.markAt.get(n))?.mark as string | undefined) ?? null
+    },
+    async bounces() {
+      return (await statements.bounces.all()).map((row) => entryOf(row).entry)
+    },
+
+    async signUpState(list, compared, retryKey, now) {
+      const part = partAt(now)
+      const row = await statements.signUpState.get(list, compared, part, part - 1, retryKey, now - RETRY_WINDOW_MS)
+      return {
+        newest: { n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') },
+        member: typeof row?.member === 'string' ? parsed<Member>(row.member) : null,
+        first: typeof row?.first === 'string' ? parsed<FirstAnswer>(row.first) : null,
+      }
+    },
+    async member(id) {
+      return bodyOf<Member>(await statements.member.get(id))
+    },
+    async memberWithAddress(list, compared) {
+      return bodyOf<Member>(await statements.memberWithAddress.get(list, compared))
+    },
+    async keepMember(member) {
+      const { id, list, email, status, joinedAt } = member
+      await statements.keepMember.run(id, list, email.compared, status, joinedAt, JSON.stringify(member), list)
+    },
+    async listsWithWaiting() {
+      return (await statements.listsWithWaiting.all()).map((row) => row.list as ListId)
+    },
+    async waitingSince(list, before) {
+      const rows = await statements.waitingSince.all(list, new Date(before).toISOString())
+      return rows.map((row) => row.id as MemberId)
+    },
+    async membersJoinedOn(list, day) {
+      return (await statements.membersJoinedIn.all(list, day, endOf(day))).map((row) => parsed<Member>(row.body))
+    },
+    async rankOf(member) {
+      const row = await statements.rankOf.get(member)
+      return row === undefined ? null : Number(row.rank)
+    },
+    async highestRank(list) {
+      return Number((await statements.highestRank.get(list))?.rank ?? 0)
+    },
+    async downloadsOf(member) {
+      return Number((await statements.downloadsOf.get(member))?.times ?? 0)
+    },
+    async countDownload(member) {
+      await statements.countDownload.run(member)
+    },
+
+    async keepFirstAnswer(retryKey, now, answer) {
+      await statements.keepFirstAnswer.run(partAt(now), retryKey, now, JSON.stringify(answer))
+    },
+    async forgetAnswers(now, outcomesBefore) {
+      await statements.forgetFirstAnswers.run(partAt(now) - 1)
+      await statements.forgetOutcomes.run(outcomesBefore)
+    },
+    async outcome(id) {
+      const row = await statements.outcome.get(id)
+      return row === undefined ? null : parsed<CommandOutcome>(row.outcome)
+    },
+    async keepOutcome(id, at, outcome) {
+      await statements.keepOutcome.run(id, JSON.stringify(outcome), at)
+    },
+
+    async partOfSpace(space, key) {
+      return bodyOf<unknown>(await statements.partOfSpace.get(space, key))
+    },
+    async keepPartOfSpace(space, key, value) {
+      await statements.keepPartOfSpace.run(space, key, JSON.stringify(value))
+    },
+    async partsOfSpace(space, beginning) {
+      const rows = await statements.partsOfSpace.all(space, beginning, endOf(beginning))
+      return rows.map((row) => parsed<unknown>(row.body))
+    },
+    async dropSpace(space) {
+      await statements.dropSpace.run(space)
+      await statements.dropJobsOfSpace.run(space)
+    },
+
+    async queue({ id, worker, space, priority, orderKey, queued, due, body }, most) {
+      const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
+      const values = [id, worker, space, priority, orderKey, queued, due, JSON.stringify(body), orderKey, since, count]
+      return (await statements.queue.run(...values)).changes > 0
+    },
+    async job(id) {
+      const row = await statements.job.get(id)
+      return row === undefined ? null : jobOf(row)
+    },
+    async keepJob({ id, due, holder, heldUntil, state, attempts, said }) {
+      await statements.keepJob.run(due, holder, heldUntil, state, attempts, said, id)
+    },
+    async dueJobs(worker, now, limit) {
+      const soon = (await statements.dueJobs.all(worker, LATER, now, now, limit)).map(jobOf)
+      if (soon.length === limit) return soon
+      const later = await statements.dueLaterJobs.all(worker, LATER, now, now, limit - soon.length)
+      return [...soon, ...later.map(jobOf)]
+    },
+    async nextJobDue(worker) {
+      const [free, held] = await Promise.all([statements.nextJobDue.get(worker), statements.nextLeaseEnd.get(worker)])
+      const times = [free?.due, held?.at].flatMap((time) => (time === undefined || time === null ? [] : [Number(time)]))
+      return times.length === 0 ? null : Math.min(...times)
+    },
+    async takeJob(id, holder, now, until) {
+      return (await statements.takeJob.run(holder, until, id, now, now)).changes > 0
+    },
+    async renewJobs(holder, until) {
+      await statements.renewJobs.run(until, holder)
+    },
+    async jobsInState(worker, state, limit) {
+      return (await statements.jobsInState.all(state, worker, limit)).map(jobOf)
+    },
+    async jobsOfSpace(space) {
+      return (await statements.jobsOfSpace.all(space)).map(jobOf)
+    },
+    async countJobs(worker) {
+      const counts = { open: 0, held: 0, done: 0, refused: 0, dropped: 0 }
+      for (const { state, held, count } of await statements.countJobs.all(worker)) {
+        counts[state as JobState] += Number(count)
+        if (state === 'open' && Number(held) === 1) counts.held += Number(count)
+      }
+      return counts
+    },
+    async jobsDoneSince(worker, time) {
+      const rows = await statements.jobsDoneSince.all(worker, time)
+      return rows.map((row) => ({ at: Number(row.at), count: Number(row.count) }))
+    },
+    async forgetJobs(before) {
+      await statements.forgetJobs.run(before)
+    },
+    async hurryJobs(worker, now) {
+      await statements.hurryJobs.run(now, worker, now)
+    },
+
+    async object(kind, key) {
+      const row = await statements.object.get(kind, key)
+      return row === undefined ? null : objectOf(row)
+    },
+    async keepObject({ kind, key, revision, body, isDeleted }) {
+      await statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0)
+    },
+    async objectsOf(kind) {
+      return (await statements.objectsOf.all(kind)).map(objectOf)
+    },
+    async removeObject(kind, key) {
+      await statements.removeObject.run(kind, key)
+    },
+    async objectsAfter(revision, limit) {
+      return (await statements.objectsAfter.all(revision, limit)).map(objectOf)
+    },
+    async newestChange() {
+      return newestOf(await statements.newestChange.get())
+    },
+    async keepChange(revision, mark) {
+      await statements.keepChange.run(revision, mark)
+    },
+    async changeMark(revision) {
+      return ((await statements.changeMark.get(revision))?.mark as string | undefined) ?? null
+    },
+
+    async picture(id) {
+      return bodyOf<Picture>(await statements.picture.get(id))
+    },
+    async keepPicture(picture) {
+      await statements.keepPicture.run(picture.id, JSON.stringify(picture))
+    },
+
+    async lastWritten() {
+      const newest = bodyOf<NewEntry>(await statements.newestBody.get())
+      const touched = bodyOf<number>(await statements.value.get(TOUCHED))
+      return Math.max(newest === null ? 0 : Date.parse(newest.at), touched ?? 0) || null
+    },
+    async touch(at) {
+      await statements.keepValue.run(TOUCHED, JSON.stringify(at), null)
+    },
+  }
+}
+
+function isOver({ until }: Row, now: number): boolean {
+  return until !== null && Number(until) <= now
+}
+
+/**
+ * The same, read between two writes: what is not committed yet is nobody's to see.
+ *
+ * @param idle resolves when the write that goes on is over; null while none does
+ */
+export function readBetween(transaction: Transaction, idle: () => Promise<void> | null): Transaction {
+  const methods = Object.entries(transaction) as [string, (...values: unknown[]) => Promise<unknown>][]
+  return Object.fromEntries(
+    methods.map(([name, method]) => [
+      name,
+      async (...values: unknown[]) => {
+        for (let busy = idle(); busy !== null; busy = idle()) await busy
+        return method(...values)
+      },
+    ]),
+  ) as unknown as Transaction
+}
