@@ -12,6 +12,7 @@ import { newId } from '../random'
 import { type CommandOutcome, type Newest, type People, RETRY_WINDOW_MS, type Transaction } from '../store/engine'
 import { type Confirmed, OUTCOMES_KEPT_MS, type Recovered, type RefillResult, type SignUpResult } from './ledger'
 import { type MailFate, queueExtra, queueFor, queueMailsFor } from './mailing'
+import { Retries } from './retries'
 
 const DAY_MS = 86_400_000
 
@@ -23,6 +24,7 @@ export function markAfter(before: string, entry: Entry): string {
 /** Writes the journal: what each piece of work appends follows what the journal ends with in its transaction. */
 export class JournalWriter {
   private prunedAt = 0
+  private readonly retries = new Retries()
   private recovering: { common: number; upTo: number; ids: Set<string>; usedAt: number } | null = null
 
   /** @param mailOf a list's mail as it is sent; null where it sends none */
@@ -30,8 +32,12 @@ export class JournalWriter {
 
   async signUp(people: People, signUp: SignUp, retryKey: string, now: number, cause: Cause): Promise<SignUpResult> {
     const { list } = signUp.version
-    const { newest, member, first } = await people.signUpState(list, signUp.email?.compared ?? null, retryKey, now)
-    if (first !== null) return { ...first, repeated: true, member: member?.id ?? newId() }
+    const { newest, member } = await people.newestAndMember(list, signUp.email?.compared ?? null)
+    const first = await this.retries.first(people, retryKey, newest, now)
+    if (first !== null) {
+      const { verdict, isMailHeld } = first
+      return { verdict, repeated: true, member: member?.id ?? newId(), isMailHeld }
+    }
     const mail = this.mailOf(signUp.version.list)
     const arrival = verdictOn(signUp, {
       member,
@@ -41,9 +47,10 @@ export class JournalWriter {
       mail,
       country: mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null,
     })
-    const { fate } = await this.append(people, arrival, { newest, known: member, now, cause })
-    const isMailHeld = fate === 'held'
-    await people.keepFirstAnswer(retryKey, now, { verdict: arrival.verdict, isMailHeld })
+    const appended = await this.append(people, arrival, { newest, known: member, now, cause })
+    const isMailHeld = appended.fate === 'held'
+    const answer = { n: appended.newest.n, at: now, verdict: arrival.verdict, isMailHeld }
+    await this.retries.keep(people, retryKey, answer, appended.newest)
     await this.prune(people, now)
     return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId(), isMailHeld }
   }
@@ -289,7 +296,8 @@ export class JournalWriter {
   private async prune(people: People, now: number): Promise<void> {
     if (now - this.prunedAt < RETRY_WINDOW_MS) return
     this.prunedAt = now
-    await people.forgetAnswers(now, now - OUTCOMES_KEPT_MS)
+    const { n } = await people.newestEntry()
+    await people.forgetAnswers(this.retries.oldest ?? n + 1, now - OUTCOMES_KEPT_MS)
     if (this.recovering !== null && now - this.recovering.usedAt > RETRY_WINDOW_MS) this.recovering = null
   }
 }

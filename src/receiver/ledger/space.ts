@@ -6,14 +6,7 @@ import type { MailSettings } from '#core/mail'
 import { calm } from '../limits'
 import { newOrderedId } from '../random'
 import type { MailBody } from './mail-job'
-import {
-  type Engine,
-  type FirstAnswer,
-  type Newest,
-  type People,
-  RETRY_WINDOW_MS,
-  type Transaction,
-} from '../store/engine'
+import { type Engine, type FirstAnswer, type Newest, type People, type Transaction } from '../store/engine'
 import { JournalWriter } from './journal'
 import type { PeopleLedger } from './ledger'
 
@@ -100,12 +93,10 @@ function peopleOf(transaction: Transaction, space: string): People {
     async markAt(n) {
       return (await get<{ mark: string }>(entryKey(n)))?.mark ?? null
     },
-    async signUpState(list, compared, retryKey, now) {
-      const first = await get<{ at: number; answer: FirstAnswer }>(`answer ${retryKey}`)
+    async newestAndMember(list, compared) {
       return {
         newest: await newestEntry(),
         member: compared === null ? null : await memberWithAddress(list, compared),
-        first: first !== null && first.at >= now - RETRY_WINDOW_MS ? first.answer : null,
       }
     },
     member,
@@ -114,7 +105,11 @@ function peopleOf(transaction: Transaction, space: string): People {
       await put(`member ${one.id}`, one)
       await put(addressKey(one.list, one.email.compared), one.id)
     },
-    keepFirstAnswer: (retryKey, at, answer) => put(`answer ${retryKey}`, { at, answer }),
+    keepFirstAnswer: (key, answer) => put(`answer ${String(answer.n).padStart(9, '0')}`, { key, answer }),
+    async firstAnswersAfter(n, from) {
+      const parts = (await transaction.partsOfSpace(space, 'answer ')) as { key: string; answer: FirstAnswer }[]
+      return parts.filter(({ answer }) => answer.n > n && answer.at >= from)
+    },
     // The space ends long before an outcome would be forgotten.
     forgetAnswers: async () => {},
     // Their owner is told of real people alone.

@@ -27,18 +27,13 @@ export const RETRY_WINDOW_MS = 30_000
 
 /** The first answer to a sign-up, for whoever sends the same once more. */
 export interface FirstAnswer {
+  /** The entry that came of it. */
+  n: number
+  /** When, in milliseconds since 1970. */
+  at: number
   verdict: Verdict
   /** Whether the mail that it would have caused was held back. */
   isMailHeld: boolean
-}
-
-/** What a sign-up is decided by, read together. */
-export interface SignUpState {
-  newest: Newest
-  /** Who has this address on the list. */
-  member: Member | null
-  /** What the same sign-up was answered within the retry window. */
-  first: FirstAnswer | null
 }
 
 /** What happens to people, in one order: of everybody, or of a rehearsal's made-up people alone. */
@@ -49,18 +44,18 @@ export interface People {
   entriesAfter(n: number, limit: number): Promise<{ entry: Entry; mark: string }[]>
   markAt(n: number): Promise<string | null>
 
-  /**
-   * @param retryKey names who sent exactly what
-   * @param now milliseconds since 1970
-   */
-  signUpState(list: string, compared: string | null, retryKey: string, now: number): Promise<SignUpState>
+  /** What the journal ends with, and who has an address on a list, read together: a sign-up is decided by both. */
+  newestAndMember(list: string, compared: string | null): Promise<{ newest: Newest; member: Member | null }>
   member(id: MemberId): Promise<Member | null>
   memberWithAddress(list: string, compared: string): Promise<Member | null>
   keepMember(member: Member): Promise<void>
 
-  keepFirstAnswer(retryKey: string, now: number, answer: FirstAnswer): Promise<void>
-  /** Forgets first answers whose window is over, and outcomes of commands from before a time. */
-  forgetAnswers(now: number, outcomesBefore: number): Promise<void>
+  /** @param retryKey names who sent exactly what */
+  keepFirstAnswer(retryKey: string, answer: FirstAnswer): Promise<void>
+  /** Those of entries after `n` and from a time on, oldest first. */
+  firstAnswersAfter(n: number, from: number): Promise<{ key: string; answer: FirstAnswer }[]>
+  /** Forgets first answers of entries before `n`, and outcomes of commands from before a time. */
+  forgetAnswers(before: number, outcomesBefore: number): Promise<void>
 
   /**
    * Queues an open job. One of the same id that is queued already stays as it is.

@@ -56,11 +56,11 @@ export const migrations: Record<string, Migration> = {
         .execute()
       await db.schema
         .createTable('first_answers')
-        .addColumn('part', 'integer', (column) => column.notNull())
+        .addColumn('n', 'integer', (column) => column.primaryKey())
         .addColumn('key', 'text', (column) => column.notNull())
         .addColumn('at', 'bigint', (column) => column.notNull())
-        .addColumn('body', 'text', (column) => column.notNull())
-        .addPrimaryKeyConstraint('first_answers_key', ['part', 'key'])
+        .addColumn('verdict', 'text', (column) => column.notNull())
+        .addColumn('held', 'integer', (column) => column.notNull())
         .execute()
       await db.schema
         .createTable('objects')

@@ -56,21 +56,11 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .orderBy('n'),
     ),
 
-    // All that a sign-up is decided by, in one.
-    signUpState: prepare(
+    newestAndMember: prepare(
       kysely.selectNoFrom((of) => [
         of.selectFrom('journal').select('n').orderBy('n', 'desc').limit(sql.lit(1)).as('n'),
         of.selectFrom('journal').select('mark').orderBy('n', 'desc').limit(sql.lit(1)).as('mark'),
         of.selectFrom('members').select('body').where('list', '=', any).where('compared', '=', any).as('member'),
-        of
-          .selectFrom('first_answers')
-          .select('body')
-          .where('part', 'in', [any, any])
-          .where('key', '=', any)
-          .where('at', '>=', any)
-          .orderBy('part', 'desc')
-          .limit(sql.lit(1))
-          .as('first'),
       ]),
     ),
     member: prepare(kysely.selectFrom('members').select('body').where('id', '=', any)),
@@ -141,16 +131,12 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
     ),
 
     keepFirstAnswer: prepare(
-      kysely
-        .insertInto('first_answers')
-        .values({ part: any, key: any, at: any, body: any })
-        .onConflict((conflict) =>
-          conflict
-            .columns(['part', 'key'])
-            .doUpdateSet((of) => ({ at: of.ref('excluded.at'), body: of.ref('excluded.body') })),
-        ),
+      kysely.insertInto('first_answers').values({ n: any, key: any, at: any, verdict: any, held: any }),
     ),
-    forgetFirstAnswers: prepare(kysely.deleteFrom('first_answers').where('part', '<', any)),
+    firstAnswersAfter: prepare(
+      kysely.selectFrom('first_answers').selectAll().where('n', '>', any).where('at', '>=', any).orderBy('n'),
+    ),
+    forgetFirstAnswers: prepare(kysely.deleteFrom('first_answers').where('n', '<', any)),
     outcome: prepare(kysely.selectFrom('commands').select('outcome').where('id', '=', any)),
     keepOutcome: prepare(kysely.insertInto('commands').values({ id: any, outcome: any, at: any })),
     forgetOutcomes: prepare(kysely.deleteFrom('commands').where('at', '<', any)),

@@ -20,11 +20,8 @@ export interface Tables {
   }
   /** Outcomes of commands, with the time. */
   commands: { id: string; outcome: string; at: number }
-  /**
-   * First answers, by what names who sent exactly what. `part` is the half minute in which it came: keys have no order,
-   * and so each new one meets only the pages of its own half minute.
-   */
-  first_answers: { part: number; key: string; at: number; body: string }
+  /** First answers, with what names who sent exactly what: keys have no order, so they are looked up in memory. */
+  first_answers: { n: number; key: string; at: number; verdict: string; held: number }
   /** What the owner makes, each with the revision of its newest change. */
   objects: { kind: string; key: string; revision: number; body: string; deleted: number }
   /** One row a change. */

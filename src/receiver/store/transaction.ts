@@ -1,18 +1,9 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Entry, NewEntry } from '#core/journal'
+import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
-import {
-  type CommandOutcome,
-  type FirstAnswer,
-  type Job,
-  type JobState,
-  LATER,
-  RETRY_WINDOW_MS,
-  type StoredObject,
-  type Transaction,
-} from './engine'
+import { type CommandOutcome, type Job, type JobState, LATER, type StoredObject, type Transaction } from './engine'
 import type { Row, Statements } from './statements'
 
 const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
@@ -45,8 +36,6 @@ const jobOf = (row: Row): Job => ({
   body: parsed<unknown>(row.body),
 })
 
-/** Which half minute a time lies in. */
-const partAt = (time: number) => Math.floor(time / RETRY_WINDOW_MS)
 const JOURNAL_ID = 'journal'
 const TOUCHED = 'touched'
 /** After every name that begins so. */
@@ -97,14 +86,9 @@ export function transactionOver(statements: Statements): Transaction {
       return (await statements.bounces.all()).map((row) => entryOf(row).entry)
     },
 
-    async signUpState(list, compared, retryKey, now) {
-      const part = partAt(now)
-      const row = await statements.signUpState.get(list, compared, part, part - 1, retryKey, now - RETRY_WINDOW_MS)
-      return {
-        newest: { n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') },
-        member: typeof row?.member === 'string' ? parsed<Member>(row.member) : null,
-        first: typeof row?.first === 'string' ? parsed<FirstAnswer>(row.first) : null,
-      }
+    async newestAndMember(list, compared) {
+      const row = await statements.newestAndMember.get(list, compared)
+      return { newest: newestOf(row), member: typeof row?.member === 'string' ? parsed<Member>(row.member) : null }
     },
     async member(id) {
       return bodyOf<Member>(await statements.member.get(id))
@@ -140,11 +124,22 @@ export function transactionOver(statements: Statements): Transaction {
       await statements.countDownload.run(member)
     },
 
-    async keepFirstAnswer(retryKey, now, answer) {
-      await statements.keepFirstAnswer.run(partAt(now), retryKey, now, JSON.stringify(answer))
+    async keepFirstAnswer(retryKey, { n, at, verdict, isMailHeld }) {
+      await statements.keepFirstAnswer.run(n, retryKey, at, verdict, isMailHeld ? 1 : 0)
     },
-    async forgetAnswers(now, outcomesBefore) {
-      await statements.forgetFirstAnswers.run(partAt(now) - 1)
+    async firstAnswersAfter(n, from) {
+      return (await statements.firstAnswersAfter.all(n, from)).map((row) => ({
+        key: String(row.key),
+        answer: {
+          n: Number(row.n),
+          at: Number(row.at),
+          verdict: row.verdict as Verdict,
+          isMailHeld: Number(row.held) === 1,
+        },
+      }))
+    },
+    async forgetAnswers(before, outcomesBefore) {
+      await statements.forgetFirstAnswers.run(before)
       await statements.forgetOutcomes.run(outcomesBefore)
     },
     async outcome(id) {
