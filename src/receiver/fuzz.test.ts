@@ -206,13 +206,20 @@ function sent(bytes: Buffer): Promise<string> {
   })
 }
 
-let worst = 0
-/** The status, and the processor time that this process took for it. */
+/** Processor time that this process took for each, in milliseconds. */
+const took: number[] = []
+const SUSPICIOUS_MS = 50
+/** The status. What took long is sent again: it then takes long again, and tidying up the memory does not. */
 async function judged(bytes: Buffer): Promise<number> {
-  const before = process.cpuUsage()
-  const said = await sent(bytes)
-  const { user, system } = process.cpuUsage(before)
-  worst = Math.max(worst, (user + system) / 1000)
+  let said = ''
+  let least = Infinity
+  for (let times = 0; times < 3 && least > SUSPICIOUS_MS; times++) {
+    const before = process.cpuUsage()
+    said = await sent(bytes)
+    const { user, system } = process.cpuUsage(before)
+    least = Math.min(least, (user + system) / 1000)
+  }
+  took.push(least)
   // None at all where the request was cut short.
   return Number(/^HTTP\/1\.1 (\d{3})/.exec(said.replace(/^HTTP\/1\.1 100 Continue\r\n\r\n/, ''))?.[1] ?? 0)
 }
@@ -279,7 +286,9 @@ test('after all that it is well, holds nothing that cannot be read, and no answe
     for (const text of [email?.typed ?? '', ...Object.values(values ?? {})]) expect(refusedCharacter(text)).toBeNull()
     if (email !== null) expect(email.typed).not.toMatch(/[\r\n]/)
   }
-  expect(worst).toBeLessThan(500)
+  // In one run, so that a slow machine is slow in both.
+  const usual = took.toSorted((one, other) => one - other)[Math.floor(took.length / 2)]!
+  expect(Math.max(...took) / usual).toBeLessThan(500)
   // Buffers are let go some moments after what held them was collected.
   let kept = heapNow() - heapBefore
   for (let turns = 0; turns < 100 && kept >= HELD_AT_MOST; turns++) {

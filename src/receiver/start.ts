@@ -6,7 +6,7 @@ import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
 import { Browsers, type BrowserState } from './browser'
 import { openCare, tellOfProof } from './care'
-import { type Clock, openClock } from './clock'
+import { type Clock, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
@@ -18,6 +18,9 @@ import { Rehearsals } from './rehearsal/rehearsals'
 import { Repeating } from './rehearsal/repeating'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, openEmbeddedEngine } from './store'
+
+/** How often is looked what is due where time is made up. */
+const MADE_UP_MS = 500
 
 export interface RunningReceiver {
   /** The workshop's address, with the owner's key. */
@@ -103,7 +106,7 @@ export async function startReceiver(
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   await listening(http, settings)
-  const stopRepeating = new Repeating(
+  const repeating = new Repeating(
     ledger,
     rehearsals,
     settings,
@@ -112,16 +115,33 @@ export async function startReceiver(
     builtThread('page-thread.js'),
     browsers,
     (proof) => tellOfProof(proof, ledger, care.alerts),
-  ).start()
-  const stopCaring = care.start(mail.sender)
-  const stopExpiring = expiring(ledger, settings.clockFile === null ? EXPIRE_EVERY_MS : 500)
+  )
+  const isTimeMadeUp = settings.clockFile !== null
+  const stopJobs = runJobs(
+    [
+      {
+        name: 'who waits too long',
+        everyMs: isTimeMadeUp ? MADE_UP_MS : 20_000,
+        firstAfterMs: 0,
+        longestMs: 10 * 60_000,
+        run: () => ledger.expireWaiting(),
+      },
+      { name: 'ended rehearsals', everyMs: 60_000, longestMs: 60_000, run: () => rehearsals.forgetEnded() },
+      repeating.job(),
+      ...care.jobs(mail.sender),
+    ],
+    ledger.values,
+    clock.now,
+    isTimeMadeUp ? MADE_UP_MS : undefined,
+  )
+  // Each process for itself: whether its disk takes anything, and that time goes on.
+  const touching = setInterval(() => void ledger.checkHealth().catch(complain), 20_000)
   return {
     address: pairingAddress(settings, ownerKey),
     browser: () => browsers.state(),
     async stop() {
-      stopRepeating()
-      stopCaring()
-      stopExpiring()
+      stopJobs()
+      clearInterval(touching)
       await browsers.stop()
       const closed = once(http, 'close')
       http.close()
@@ -151,18 +171,6 @@ async function listening(http: Server, settings: Settings): Promise<void> {
   }
 }
 
-/** Looks now and then for those whose waiting is over, and writes down that time goes on. */
-function expiring(ledger: Ledger, every: number): () => void {
-  const look = () =>
-    void ledger
-      .expireWaiting()
-      .then(() => ledger.checkHealth())
-      .catch(complain)
-  look()
-  const timer = setInterval(look, every)
-  return () => clearInterval(timer)
-}
-
 /** The computer's clock, held against its steady one; in tests time passes by what a file says, read anew each second. */
 function clockOf(file: string | null, lastWritten: number | null): Clock {
   if (file === null) return openClock(Date.now, () => performance.now(), lastWritten)
@@ -184,5 +192,3 @@ function clockOf(file: string | null, lastWritten: number | null): Clock {
 function pairingAddress(settings: Settings, ownerKey: string): string {
   return `${settings.publicUrl}/#key=${encodeURIComponent(ownerKey)}`
 }
-
-const EXPIRE_EVERY_MS = 20_000

@@ -1,7 +1,6 @@
 import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
-import { complain } from '../complaints'
 import { checkCopy, type CheckedCopy } from '../store'
 import type { Alerts } from './alerts'
 import type { CareFile } from './kept'
@@ -9,7 +8,6 @@ import type { CareFile } from './kept'
 const DAY_MS = 86_400_000
 /** A copy is due a day after the last one; a failed try is made again after an hour. */
 const AGAIN_MS = 3_600_000
-const LOOK_EVERY_MS = 5 * 60_000
 /** Folders of these copies alone: those that somebody made by hand, in the same place, are theirs. */
 const COPY_NAME = /^askbox-daily-\d{4}-\d{2}-\d{2}T\d{2}-\d{2}-\d{2}$/
 
@@ -29,13 +27,6 @@ export class Backups {
   private going: Promise<boolean> | null = null
 
   constructor(private readonly parts: BackupParts) {}
-
-  /** Looks now and again whether one is due, until the returned function is called. */
-  start(): () => void {
-    const timer = setInterval(() => void this.look().catch(complain), LOOK_EVERY_MS)
-    timer.unref()
-    return () => clearInterval(timer)
-  }
 
   async look(): Promise<void> {
     const { backups, lastBackup, backupProblem } = this.parts.care.read()

@@ -1,6 +1,7 @@
 import { join } from 'node:path'
 import type { ListId } from '#core/ids'
 import { messagesInUse } from '#core/mail'
+import type { ClockJob } from '../clock'
 import type { Ledger } from '../ledger'
 import type { Sender } from '../mail'
 import type { Settings } from '../settings'
@@ -13,6 +14,8 @@ export { type AlertSettings, alertSettingsSchema, type BackupSettings, backupSet
 export type { Alerts } from './alerts'
 export { tellOfProof } from './watch'
 
+const MINUTE_MS = 60_000
+
 /** What the receiver does for its owner by itself: copies, and mails when something broke. */
 export interface Care {
   file: CareFile
@@ -20,8 +23,8 @@ export interface Care {
   backups: Backups
   /** What a mail about something that broke says now. */
   alertWords(mailId: string): { subject: string; text: string } | null
-  /** Looks now and again at mail and copies, until the returned function is called. */
-  start(sender: Sender): () => void
+  /** What is looked at now and again: copies and mail. */
+  jobs(sender: Sender): ClockJob[]
 }
 
 export function openCare({
@@ -60,14 +63,15 @@ export function openCare({
     alerts,
     backups,
     alertWords: (id) => alerts.wordsOf(alertIn(id)),
-    start(sender) {
-      const stopBackups = backups.start()
-      const stopWatching = new MailWatch({ ledger, sender, alerts, now }).start()
-      return () => {
-        stopBackups()
-        stopWatching()
-      }
-    },
+    jobs: (sender) => [
+      { name: 'backups', everyMs: 5 * MINUTE_MS, longestMs: 30 * MINUTE_MS, run: () => backups.look() },
+      {
+        name: 'mail watch',
+        everyMs: MINUTE_MS,
+        longestMs: MINUTE_MS,
+        run: () => new MailWatch({ ledger, sender, alerts, now }).look(),
+      },
+    ],
   }
 }
 

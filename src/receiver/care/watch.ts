@@ -1,23 +1,15 @@
 import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
-import { complain } from '../complaints'
 import { type Ledger, mailsInState } from '../ledger'
 import type { Sender } from '../mail'
 import type { Alerts } from './alerts'
 
-const LOOK_EVERY_MS = 60_000
 /** Refused mails are told of once a day at most. */
 const DAY_MS = 86_400_000
 
 /** Looks at what only shows in the store, mail that is refused, and tells its owner. */
 export class MailWatch {
   constructor(private readonly parts: { ledger: Ledger; sender: Sender; alerts: Alerts; now(): number }) {}
-
-  start(): () => void {
-    const timer = setInterval(() => void this.look().catch(complain), LOOK_EVERY_MS)
-    timer.unref()
-    return () => clearInterval(timer)
-  }
 
   async look(): Promise<void> {
     const { ledger, sender, alerts, now } = this.parts

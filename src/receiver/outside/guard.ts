@@ -2,25 +2,25 @@ import { lookup } from 'node:dns'
 import type { LookupFunction } from 'node:net'
 import ipaddr from 'ipaddr.js'
 
-/** Why a page cannot be had, in words for the owner. */
-export class PageProblem extends Error {}
+/** Why something outside cannot be asked or had, in words for the owner. */
+export class OutsideProblem extends Error {}
 
 /**
  * An address that somebody typed, or that a page names.
  *
- * @throws PageProblem
+ * @throws OutsideProblem
  */
 export function readAddress(address: string, from?: URL): URL {
   let url: URL
   try {
     url = new URL(address, from)
   } catch {
-    throw new PageProblem('This is no address of a page.')
+    throw new OutsideProblem('This is no address of a page.')
   }
   if (url.protocol !== 'http:' && url.protocol !== 'https:')
-    throw new PageProblem('Only pages of the web can be fetched.')
+    throw new OutsideProblem('Only pages of the web can be fetched.')
   if (url.username !== '' || url.password !== '')
-    throw new PageProblem('An address with a password in it is not fetched.')
+    throw new OutsideProblem('An address with a password in it is not fetched.')
   return url
 }
 
@@ -29,12 +29,12 @@ export function readAddress(address: string, from?: URL): URL {
  * the very lookup that the connection is made by.
  *
  * @param allowed origins of this computer that may be reached all the same
- * @throws PageProblem for a literal address of a private network, which is connected to without any lookup
+ * @throws OutsideProblem for a literal address of a private network, which is connected to without any lookup
  */
 export function guardOf(url: URL, allowed: readonly string[]): { lookup?: LookupFunction } {
   if (allowed.includes(url.origin)) return {}
   const host = url.hostname.replace(/^\[|\]$/g, '')
-  if (ipaddr.isValid(host) && !isPublic(host)) throw new PageProblem(NOT_PUBLIC)
+  if (ipaddr.isValid(host) && !isPublic(host)) throw new OutsideProblem(NOT_PUBLIC)
   return { lookup: publicOnly }
 }
 
@@ -45,7 +45,7 @@ const publicOnly: LookupFunction = (host, options, done) =>
     if (error !== null) return done(error, '')
     const [first] = addresses
     if (first === undefined || addresses.some(({ address }) => !isPublic(address)))
-      return done(new PageProblem(NOT_PUBLIC) as NodeJS.ErrnoException, '')
+      return done(new OutsideProblem(NOT_PUBLIC) as NodeJS.ErrnoException, '')
     if (options.all) return done(null, addresses)
     done(null, first.address, first.family)
   })

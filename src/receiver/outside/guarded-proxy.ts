@@ -2,7 +2,7 @@ import { once } from 'node:events'
 import { createServer, type IncomingMessage, request as requestHttp, type ServerResponse } from 'node:http'
 import { type AddressInfo, connect, type Socket } from 'node:net'
 import type { Duplex } from 'node:stream'
-import { guardOf, PageProblem, readAddress } from './guard'
+import { guardOf, OutsideProblem, readAddress } from './guard'
 
 /** A page with its pictures, scripts and films, opened a few times. */
 const MOST_BYTES = 256 * 1024 * 1024
@@ -38,15 +38,15 @@ export async function openGuardedProxy(allowed: readonly string[] | null): Promi
       if (isFull()) stream.destroy()
     })
   const guarded = (url: URL) => {
-    if (allowed === null) throw new PageProblem('The browser asked for this by itself.')
-    if (isFull()) throw new PageProblem('The page asks for more than a page has.')
+    if (allowed === null) throw new OutsideProblem('The browser asked for this by itself.')
+    if (isFull()) throw new OutsideProblem('The page asks for more than a page has.')
     return guardOf(url, allowed)
   }
 
   const server = createServer((asked: IncomingMessage, answer: ServerResponse) => {
     try {
       const url = readAddress(asked.url ?? '')
-      if (url.protocol !== 'http:') throw new PageProblem('This is no address for a proxy.')
+      if (url.protocol !== 'http:') throw new OutsideProblem('This is no address for a proxy.')
       const sent = requestHttp(url, {
         method: asked.method,
         headers: withoutHops(asked),
@@ -80,7 +80,7 @@ export async function openGuardedProxy(allowed: readonly string[] | null): Promi
       // Sockets to a site's web server go this way too, without encryption.
       const plain = new URL(`http://${target.host}${target.port === '' ? ':443' : ''}`)
       const guard = allowed?.includes(plain.origin) === true && !isFull() ? {} : guarded(target)
-      if (port < 1024 && port !== 443 && port !== 80) throw new PageProblem('Web servers do not stand at this port.')
+      if (port < 1024 && port !== 443 && port !== 80) throw new OutsideProblem('Web servers do not stand at this port.')
       const upstream = connect({ host: target.hostname.replace(/^\[|\]$/g, ''), port, ...guard })
       upstream.setTimeout(ANSWER_MS, () => upstream.destroy())
       upstream.on('connect', () => {

@@ -26,7 +26,7 @@ import type { Rehearsals } from '../rehearsal/rehearsals'
 import { download, expireIn, mailsTo } from '../rehearsal/mails'
 import { OtherAction, rehearsalRequests } from '../rehearsal/requests'
 import type { Settings } from '../settings'
-import { fetchPage, PageProblem } from '../outside/fetch-page'
+import { fetchPage, OutsideProblem } from '../outside'
 import { UnstorableText } from '../store'
 import {
   carryOutCommands,
@@ -202,7 +202,7 @@ export function apiRoutes(
         200,
       )
     } catch (error) {
-      if (!(error instanceof PageProblem)) throw error
+      if (!(error instanceof OutsideProblem)) throw error
       return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
     }
   })
@@ -219,7 +219,7 @@ export function apiRoutes(
         title: 'Another address',
         detail: 'The form sends to somewhere else than this receiver, and nothing is posted there.',
       }) as never
-    if (!(error instanceof PageProblem)) throw error
+    if (!(error instanceof OutsideProblem)) throw error
     return sendProblem(c, { status: 502, title: 'No answer', detail: error.message }) as never
   }
   routes.openapi(startRehearsal, async (c) => {

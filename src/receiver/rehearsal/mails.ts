@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import PostalMime from 'postal-mime'
 import type { OnItsWay, ReceivedMail } from '#core/proof'
-import { fetchPage, PageProblem } from '../outside/fetch-page'
+import { fetchPage, OutsideProblem } from '../outside'
 import { mailOf } from '../ledger'
 import type { StandInMailbox } from '../mail'
 import type { Queue } from '../queue'
@@ -53,7 +53,7 @@ export async function readMail(bytes: Uint8Array, at: number): Promise<ReceivedM
 
 /** What a link of ours hands over, counted and hashed as it comes; where it leads on, whether something is there. */
 export async function download(address: string, { publicUrl, standIns }: Settings) {
-  if (!address.startsWith(`${publicUrl}/gift/`)) throw new PageProblem('This is no link to a gift.')
+  if (!address.startsWith(`${publicUrl}/gift/`)) throw new OutsideProblem('This is no link to a gift.')
   let answer: Response
   try {
     const ask = (method: 'GET' | 'POST') =>
@@ -62,7 +62,7 @@ export async function download(address: string, { publicUrl, standIns }: Setting
     // Where the link works so many times, it leads to a page with one button.
     if (answer.ok && answer.headers.get('Content-Type')?.startsWith('text/html')) answer = await ask('POST')
   } catch (error) {
-    throw new PageProblem(`The link could not be reached: ${(error as Error).message}.`)
+    throw new OutsideProblem(`The link could not be reached: ${(error as Error).message}.`)
   }
   const location = answer.headers.get('Location')
   if (location !== null) {

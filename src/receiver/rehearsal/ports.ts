@@ -1,6 +1,6 @@
 import { NoAnswer, type Ports, VISITS_ZONE } from '#core/rehearsal'
 import type { Browsers } from '../browser'
-import { PageProblem } from '../outside/fetch-page'
+import { OutsideProblem } from '../outside'
 import { newId } from '../random'
 import type { Settings } from '../settings'
 import type { Rehearsal } from './rehearsals'
@@ -19,7 +19,7 @@ export function receiverPorts(
     try {
       return await work
     } catch (error) {
-      if (error instanceof PageProblem) throw new NoAnswer(error.message)
+      if (error instanceof OutsideProblem) throw new NoAnswer(error.message)
       throw error
     }
   }

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Hono } from 'hono'
-import { fetchPage, PageProblem } from '../outside/fetch-page'
+import { fetchPage, OutsideProblem } from '../outside'
 import type { Settings } from '../settings'
 import { REHEARSAL_HEADER, type Rehearsals, rehearsalHeader } from './rehearsals'
 import { withBase } from './with-base'
@@ -50,7 +50,7 @@ export function rehearsalRoutes(rehearsals: Rehearsals, settings: Settings, file
         'Referrer-Policy': 'no-referrer',
       })
     } catch (error) {
-      if (!(error instanceof PageProblem)) throw error
+      if (!(error instanceof OutsideProblem)) throw error
       return c.text(error.message, 502)
     }
   })

@@ -4,6 +4,7 @@ import { makeProof, type RehearsalSubject } from '#core/rehearsal'
 import { type Spot, spotName } from '#core/spot'
 import { keyOf } from '#core/sync'
 import type { Browsers } from '../browser'
+import type { ClockJob } from '../clock'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
@@ -13,7 +14,7 @@ import { receiverPorts } from './ports'
 import type { Rehearsals } from './rehearsals'
 import { makeProofInThread } from './threaded-proof'
 
-const LOOK_EVERY_MS = 10 * 60_000
+const MINUTE_MS = 60_000
 const INTERVALS_MS = { day: 24 * 3_600_000, week: 7 * 24 * 3_600_000 }
 const NEED_BROWSER = new Set<RehearsalCase>(rehearsalCases.filter((one) => one.needsBrowser).map(({ id }) => id))
 
@@ -36,11 +37,9 @@ export class Repeating {
     private readonly tell: (proof: Proof) => Promise<void> = () => Promise.resolve(),
   ) {}
 
-  /** Looks now and again, until the returned function is called. */
-  start(): () => void {
-    const timer = setInterval(() => void this.look().catch(console.error), LOOK_EVERY_MS)
-    timer.unref()
-    return () => clearInterval(timer)
+  /** What is looked for now and again. Every spot may take minutes against a slow site. */
+  job(): ClockJob {
+    return { name: 'rehearsals', everyMs: 10 * MINUTE_MS, longestMs: 60 * MINUTE_MS, run: () => this.look() }
   }
 
   /** Rehearses what is due, one spot after the other. Resolves with how it went. */

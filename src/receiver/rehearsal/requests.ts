@@ -1,5 +1,5 @@
 import type { As } from '#core/rehearsal'
-import { fetchPage, type FetchedPage } from '../outside/fetch-page'
+import { fetchPage, type FetchedPage } from '../outside'
 import type { Settings } from '../settings'
 import { REHEARSAL_HEADER, rehearsalHeader } from './rehearsals'
 

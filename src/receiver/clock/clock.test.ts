@@ -3,12 +3,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
 import { startMail } from '#core/message'
-import { signUp } from '../../tests/store-suite'
-import { list, workspace } from '../../tests/tables/samples'
-import { openClock } from './clock'
-import { complain } from './complaints'
-import { openLedger } from './ledger'
-import { openEmbeddedEngine } from './store'
+import { signUp } from '../../../tests/store-suite'
+import { list, workspace } from '../../../tests/tables/samples'
+import { openClock } from './wall-clock'
+import { complain } from '../complaints'
+import { openLedger } from '../ledger'
+import { openEmbeddedEngine } from '../store'
 
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE

@@ -1,0 +1,81 @@
+import { complain } from '../complaints'
+import type { Values } from '../ledger'
+import { newId } from '../random'
+
+/** Something that is done now and again, by one of the processes that share a store. */
+export interface ClockJob {
+  name: string
+  everyMs: number
+  /** How long after the first start it is done first; `everyMs` where not said. */
+  firstAfterMs?: number
+  /** How long it may take at most: after that another process may begin it. */
+  longestMs: number
+  run(): Promise<unknown>
+}
+
+/** What is kept of a job. Times in milliseconds since 1970. */
+interface Kept {
+  next: number
+  holder: string
+  heldUntil: number
+}
+
+const NAMED = 'clock '
+const LOOK_EVERY_MS = 5_000
+
+/**
+ * Does what is due, each job by itself and never twice at once, until the returned function is called. When each is due
+ * next is kept in the store, so a start neither forgets one nor does it anew.
+ *
+ * @param lookEveryMs where time is made up, it may pass faster
+ */
+export function runJobs(
+  jobs: readonly ClockJob[],
+  values: Values,
+  now: () => number,
+  lookEveryMs = LOOK_EVERY_MS,
+): () => void {
+  const me = newId<string>()
+  const atWork = new Set<string>()
+
+  async function look(): Promise<void> {
+    const kept = new Map((await values.named(NAMED)).map(({ name, value }) => [name, value as Kept]))
+    for (const job of jobs) {
+      const { next, heldUntil } = kept.get(NAMED + job.name) ?? { next: -Infinity, heldUntil: 0 }
+      if (next <= now() && heldUntil <= now() && !atWork.has(job.name)) void work(job)
+    }
+  }
+
+  async function work(job: ClockJob): Promise<void> {
+    atWork.add(job.name)
+    try {
+      if (await take(job)) await job.run().finally(() => letGo(job))
+    } catch (error) {
+      complain(error)
+    } finally {
+      atWork.delete(job.name)
+    }
+  }
+
+  /** False where another process has it in hand, or where it is not due yet. */
+  async function take({ name, everyMs, firstAfterMs = everyMs, longestMs }: ClockJob): Promise<boolean> {
+    const kept = await values.change<Kept>(NAMED + name, (before) => {
+      if (before === null && firstAfterMs > 0) return { next: now() + firstAfterMs, holder: '', heldUntil: 0 }
+      if (before !== null && (before.next > now() || before.heldUntil > now())) return before
+      return { next: now() + everyMs, holder: me, heldUntil: now() + longestMs }
+    })
+    return kept?.holder === me && kept.heldUntil > now()
+  }
+
+  async function letGo({ name }: ClockJob): Promise<void> {
+    await values.change<Kept>(NAMED + name, (kept) =>
+      kept === null || kept.holder !== me ? (kept ?? undefined) : { ...kept, holder: '', heldUntil: 0 },
+    )
+  }
+
+  const again = () => void look().catch(complain)
+  again()
+  const timer = setInterval(again, lookEveryMs)
+  timer.unref()
+  return () => clearInterval(timer)
+}

@@ -1,0 +1,4 @@
+export { OutsideProblem, readAddress } from './guard'
+export { type GuardedProxy, openGuardedProxy } from './guarded-proxy'
+export { fetchPage, type FetchedPage } from './page'
+export { type GuardedAnswer, type GuardedRequest, guardedRequest } from './request'
