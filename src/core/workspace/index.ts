@@ -22,4 +22,3 @@ export {
 } from './file'
 export type { WorkspaceProblem } from './problem'
 export { shiftedTo } from './shift'
-export { formFrom1, siteFrom1, versionFrom1 } from './migrations'

@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import fc from 'fast-check'
 import { z } from 'zod'
-import { plainText } from '#core/text'
 import { anyContent } from '../../../tests/tables/any-form'
 import {
   readWorkspace,
@@ -11,8 +10,10 @@ import {
   workspaceSchema,
   type WorkspaceSource,
   writeWorkspace,
+  WORKSPACE_VERSION,
   writeWorkspaceFrom,
 } from '.'
+import { migrations } from './migrations'
 
 const demoText = readFileSync(resolve(__dirname, '../../../demo/cloudberry-hill.json'), 'utf8')
 const demo = JSON.parse(demoText) as Workspace
@@ -70,33 +71,27 @@ test('written piece by piece it is the same text, whatever the batches', async (
   }
 })
 
-test('a kept file of version 1 opens: words, fields and colours are what they were', () => {
-  const text = readFileSync(resolve(__dirname, 'kept/version-1.json'), 'utf8')
-  const old = JSON.parse(text) as {
-    forms: {
-      draft: {
-        words: Record<string, string>
-        fields: { label: string; required: boolean }[]
-        look: { colours: object }
-      }
-    }[]
+test('a file of an older version is brought up step by step, item by item as well as whole', () => {
+  migrations[1] = (workspace) => ({
+    ...workspace,
+    version: WORKSPACE_VERSION,
+    sites: (workspace.sites as { title: string }[] | undefined)?.map(({ title, ...site }) => ({
+      ...site,
+      name: title,
+    })),
+  })
+  try {
+    const old = JSON.parse(demoText) as { version: number; sites: Record<string, unknown>[] }
+    old.version = 1
+    old.sites = old.sites.map(({ name, ...site }) => ({ ...site, title: name }))
+    expect(readWorkspace(JSON.stringify(old))).toEqual({ ok: true, workspace: demo })
+  } finally {
+    delete migrations[1]
   }
-  const reading = readWorkspace(text)
-  if (!reading.ok) throw new Error(`${reading.problem.path}: ${reading.problem.message}`)
-  for (const [at, { draft }] of reading.workspace.forms.entries()) {
-    const before = old.forms[at]!.draft
-    expect([
-      draft.words.heading,
-      plainText(draft.words.introduction),
-      draft.words.button,
-      plainText(draft.words.small),
-    ]).toEqual(Object.values(before.words))
-    expect(draft.fields.map(({ label, required }) => ({ label, required }))).toMatchObject(
-      before.fields.map(({ label, required }) => ({ label, required })),
-    )
-    expect(draft.look.colours).toMatchObject(before.look.colours)
-  }
-  expect(readWorkspace(writeWorkspace(reading.workspace))).toEqual(reading)
+  expect(readWorkspace(changed((one) => ((one.version as number) = 1)))).toMatchObject({
+    ok: false,
+    problem: { code: 'damaged', path: 'version' },
+  })
 })
 
 test('property: any text in any place survives saving and opening unchanged', () => {
