@@ -3,7 +3,9 @@ import { join, resolve } from 'node:path'
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+import { receiverPaths } from './src/receiver/public/paths.ts'
 
+const port = Number(process.env.ASKBOX_PORT || 4310)
 const outDir = resolve(import.meta.dirname, 'dist/workshop')
 
 /** The workshop, for the owner's browser. */
@@ -32,23 +34,19 @@ export default defineConfig({
     },
   },
   server: {
-    port: 4310,
+    port,
     strictPort: true,
     host: 'localhost',
+    // The receiver runs beside it; see scripts/dev.mjs. Folders of the workshop's sources are named as some of its paths.
     proxy: Object.fromEntries(
-      [
-        '/api',
-        '/join',
-        '/answer',
-        '/health',
-        '/page/',
-        '/frame/',
-        '/picture/',
-        '/font/',
-        '/form/',
-        '/askbox.js',
-        '/rehearsal',
-      ].map((path) => [path, { target: 'http://127.0.0.1:4311', changeOrigin: false }]),
+      receiverPaths.map((path) => [
+        path,
+        {
+          target: `http://127.0.0.1:${port + 1}`,
+          changeOrigin: false,
+          bypass: ({ url = '' }) => (/\.(?:ts|vue|css)(?:\?|$)/.test(url) ? url : undefined),
+        },
+      ]),
     ),
   },
 })

@@ -56,9 +56,9 @@ export function findChromium() {
     const quiet = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
     run(...asCommand([...sudo, 'apt-get', 'update', '-qq']), quiet)
     const install = (name) => asCommand([...sudo, 'apt-get', 'install', '-y', '-qq', '--no-install-recommends', name])
-    run(...install('chromium'), quiet)
-    // Not every release has it apart.
+    // Not every release has it apart; where it has, the whole browser is not needed.
     spawnSync(...install('chromium-headless-shell'), { cwd: root, stdio: 'ignore', ...quiet })
+    if (found() === undefined) run(...install('chromium'), quiet)
   }
   const path = found()
   if (path === undefined) throw new Error('No Chromium found. Install it, or set CHROMIUM to its path.')

@@ -10,6 +10,7 @@ import { textsOf } from '#core/texts'
 import { change, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limits'
+import { receiverPaths } from './public/paths'
 import { readSettings } from './settings'
 import { type Ledger, openLedger } from './ledger'
 import { openEmbeddedEngine } from './store'
@@ -196,4 +197,11 @@ test('publishing a form whose picture is not sent along is refused, and nothing 
     { ok: false, problem: { code: 'broken-reference' } },
   ])
   expect(ledger.published().latestVersion(version.form)?.number).toBe(1)
+})
+
+test('every route of the receiver begins as the development server has it handed on', () => {
+  const others = app.routes
+    .map(({ path }) => path)
+    .filter((path) => path !== '*' && path !== '/*' && !receiverPaths.some((beginning) => path.startsWith(beginning)))
+  expect([...new Set(others)]).toEqual([])
 })

@@ -95,12 +95,19 @@ describe('which address may have been meant', () => {
   ])('nothing is asked about %s', (typed) => {
     expect(meantAddress(typed)).toBeNull()
   })
-  test('whatever is typed, it asks about another domain alone, or nothing', () => {
+  test('property: whatever stands before the @, a slip behind it is asked about with the same before it', () => {
+    const local = fc.string({ unit: fc.constantFrom(...'abcXYZ0189._+-'), minLength: 1, maxLength: 40 })
+    const slips = fc.constantFrom('gmial.com', 'gmail.con', 'hotmial.com', 'yaho.com')
+    let asked = 0
     fc.assert(
-      fc.property(fc.string({ maxLength: 300 }), (typed) => {
-        const meant = meantAddress(typed)
-        if (meant !== null) expect(meant.split('@')[0]).toBe(typed.trim().toLowerCase().split('@')[0])
+      fc.property(local, slips, (before, domain) => {
+        const meant = meantAddress(`${before}@${domain}`)
+        if (!parseEmail(`${before}@${domain}`).ok) return
+        asked += 1
+        expect(meant?.split('@')[0]).toBe(before.toLowerCase())
+        expect(meant?.split('@')[1]).not.toBe(domain)
       }),
     )
+    expect(asked).toBeGreaterThan(10)
   })
 })

@@ -1,10 +1,11 @@
 <script setup lang="ts" generic="Value extends string | number">
 import { ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, useTemplateRef, watch } from 'vue'
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 
 /**
  * A menu of options to choose one of. What the component lacks is mended here: the chosen option is told to screen
- * readers, the space key opens the menu, and letters go to the option that begins with them.
+ * readers, the space key opens the menu, letters go to the option that begins with them, and a press takes effect
+ * whenever it can be made.
  */
 const value = defineModel<Value | ''>({ required: true })
 const { options } = defineProps<{
@@ -24,6 +25,13 @@ watch(chosen, tell)
 
 function inputOf(): HTMLInputElement | null {
   return (select.value?.$el as HTMLElement | undefined)?.querySelector('input') ?? null
+}
+
+/** The list is shown a moment before it is in its place: what is pressed until then would be another option, or none. */
+const isPlaced = ref(false)
+function onVisible(isOpen: boolean): void {
+  isPlaced.value = false
+  if (isOpen) requestAnimationFrame(() => requestAnimationFrame(() => (isPlaced.value = true)))
 }
 
 let typed = ''
@@ -56,6 +64,8 @@ function onKey(event: KeyboardEvent): void {
     :empty-values="[null, undefined]"
     :show-arrow="false"
     :offset="4"
+    :popper-class="isPlaced ? '' : 'is-moving'"
+    @visible-change="onVisible"
     @keydown.capture="onKey"
   >
     <ElOption v-for="option in options" :key="option.value" :value="option.value" :label="option.label" />
