@@ -10,15 +10,13 @@ import { sendPage } from './pages'
 import { sendProblem } from './problem'
 import { answerRoutes } from './public/answer'
 import { apiRoutes } from './owner/api'
-import type { MailApiParts } from './owner/mail-api'
 import { joinRoutes } from './public/join'
 import { mailRoutes } from './public/mail'
 import { pageRoutes, visitorScripts } from './public/page'
 import { workshopRoutes } from './public/workshop'
-import { rehearsalRoutes } from './rehearsal/public'
-import { mailParts } from './mail-parts'
+import { rehearsalRoutes, Rehearsals } from './rehearsal'
+import { type MailParts, mailParts } from './mail-parts'
 import { Puzzles } from './puzzle'
-import { Rehearsals } from './rehearsal/rehearsals'
 import type { Settings } from './settings'
 import type { Ledger } from './ledger'
 import { proxyNotice, visitorAddress } from './visitor-address'
@@ -43,9 +41,6 @@ export interface ReceiverParts {
   browsers?: Browsers | null
   care?: Care
 }
-
-/** What sends mail, and what it is sent with. */
-export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & Pick<Clock, 'now' | 'sureNow'>
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
 const READS_A_MINUTE = 600

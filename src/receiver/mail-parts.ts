@@ -1,12 +1,15 @@
 import { Resolver } from 'node:dns/promises'
 import { join } from 'node:path'
-import type { MailParts } from './app'
 import type { Clock } from './clock'
 import { GiftFiles } from './gift-files'
 import type { Ledger } from './ledger'
 import { bytesOf, openThreadedTransport, Sender, type SmtpServer, StandInMailbox } from './mail'
-import type { Rehearsals } from './rehearsal/rehearsals'
+import type { MailApiParts } from './owner/mail-api'
+import type { Rehearsals } from './rehearsal'
 import type { Settings } from './settings'
+
+/** What sends mail, and what it is sent with. */
+export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & Pick<Clock, 'now' | 'sureNow'>
 
 /** Puts together what sends mail. Nothing is sent before `sender.start()`. */
 export function mailParts({

@@ -1,5 +1,5 @@
 import { isLoopback } from '#core/site'
-import { serverFromUrl, type SmtpServer } from './mail/settings'
+import { serverFromUrl, type SmtpServer } from './mail'
 import { OWNER_KEY } from './owner-key'
 
 export interface Settings {

@@ -1,18 +1,7 @@
-import type { WiredForm } from '#core/render'
-import type { PopUp } from '#core/spot'
 import { enhance } from './enhance'
+import type { Published } from './published'
 import { isKnown, rememberJoined } from './joined'
 import { adopt, built, keepRoom } from './nodes'
-
-/** What `GET /form/:spot.json` says of a spot. Only a live one comes with its form. */
-export interface Published extends Partial<WiredForm> {
-  spot: string
-  state: 'live' | 'paused' | 'retired'
-  version: number
-  popUp?: PopUp
-  /** Pop-ups of the same list on the same site, which ask nobody who joined here. */
-  popUps?: string[]
-}
 
 /**
  * Whatever the site says of the element itself or of all text, except for the font that forms take from it. What stands

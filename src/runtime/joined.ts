@@ -1,4 +1,4 @@
-import type { Published } from './form-element'
+import type { Published } from './published'
 
 /*
  * Who signed up in this browser, remembered in the page's own storage; only where the owner has something else to show to

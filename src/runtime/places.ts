@@ -1,4 +1,5 @@
-import type { FormElement, Published } from './form-element'
+import type { FormElement } from './form-element'
+import type { Published } from './published'
 import { enhance } from './enhance'
 import { PATIENCE_MS } from './fetched'
 import { rememberJoined } from './joined'

@@ -1,6 +1,7 @@
 import type { PopUp } from '#core/spot'
 import { isOnPage } from '../core/spot/path-pattern'
-import type { FormElement, Published } from './form-element'
+import type { FormElement } from './form-element'
+import type { Published } from './published'
 import type { element as elementOf } from './nodes'
 import type { load as loadFrom } from './places'
 

@@ -396,9 +396,9 @@ function marksOf({ spot, receiver, versions, others }: ExpectedCode): string[] {
 
 /** The elements by which a spot's code is known. */
 function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {
-  const is = (name: string, value: string) => attribute(element, name) === value
+  const has = (name: string, value: string) => attribute(element, name) === value
   // Optimizers leave out the scheme.
-  const isAddress = (name: string, value: string) => is(name, value) || is(name, value.replace(/^https?:/, ''))
+  const isAddress = (name: string, value: string) => has(name, value) || has(name, value.replace(/^https?:/, ''))
   if (code === 'script' && spot.kind === 'pop-up')
     return (
       element.tagName === 'script' &&
@@ -407,7 +407,7 @@ function isCode(element: Html.Element, { spot, code, receiver }: ExpectedCode): 
   switch (code) {
     case 'plain':
     case 'in-tags':
-      return is('action', `${receiver}/join/${spot.id}`) || is('formaction', `${receiver}/join/${spot.id}`)
+      return has('action', `${receiver}/join/${spot.id}`) || has('formaction', `${receiver}/join/${spot.id}`)
     default:
       return addressesOf({ spot, code, receiver }).some(
         (address) =>
@@ -443,7 +443,7 @@ function whatBecame(
   const latest = versions.at(-1)?.number ?? 1
   if (!isPasted && ours.length > 0) return { state: 'whole', version: null, edits: [], findings: [] }
   const tokens = tokensOf(document.childNodes)
-  const wasted = evidenceOf(page.html, ours, expected)
+  const evidence = evidenceOf(page.html, ours, expected)
   const tell = (does: readonly Mangling[]): InstallFinding[] =>
     does.map((one) => {
       const [message, mend] = damage[one]
@@ -452,10 +452,10 @@ function whatBecame(
         weight: 'damage',
         message,
         mend,
-        lines: wasted ?? (ours[0] ? linesOf(ours[0]) : wordsIn(page.html, expected)),
+        lines: evidence ?? (ours[0] ? linesOf(ours[0]) : wordsIn(page.html, expected)),
       }
     })
-  if (!isPasted && wasted !== null) {
+  if (!isPasted && evidence !== null) {
     const does =
       REPLAYS.find((replay) => replay.includes('as-text') && holds(tokens, beginningOf(expected, replay))) ??
       (elementsBelow(document).some(({ attrs }) =>
@@ -475,7 +475,7 @@ function whatBecame(
                 weight: 'damage',
                 message: 'Something of the code stands there, but not as a browser understands it.',
                 mend: 'Paste it anew in its place.',
-                lines: wasted,
+                lines: evidence,
               },
             ]
           : tell(does),
@@ -509,7 +509,7 @@ function whatBecame(
     }
   if (ours.length > 0) return changed(ours, expected, latest)
   const other = otherSpotIn(page.html, expected)
-  if (wasted !== null && other === undefined) {
+  if (evidence !== null && other === undefined) {
     // In no way that is known, but the tags can be read: it is text, whatever else was done to it.
     const asText = /<form class=(["“”])/.exec(tokens.replace(/\u0001/g, ' '))
     return {
@@ -524,7 +524,7 @@ function whatBecame(
                 weight: 'damage',
                 message: 'Its words stand there, but the form is not whole any more: something takes its tags out.',
                 mend: 'Choose another code that this kind of site leaves whole, such as a link to its page.',
-                lines: wasted,
+                lines: evidence,
               },
             ]
           : tell(asText[1] === '"' ? ['as-text'] : ['curly-quotes', 'as-text']),

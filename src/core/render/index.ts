@@ -1,7 +1,7 @@
 export { attributesOf, childrenInDom, type Node, type Element, element, toHtml, escapeText } from './node'
 export type { FormState } from './field'
 export { renderForm } from './form'
-export type { PlacedForm } from './placed'
+export type { FormSettings, PlacedForm } from './placed'
 export { formStyles, PHONE_WIDTH, PLACE_STYLE, scopeOf } from './styles'
 export {
   answerPage,
@@ -24,4 +24,4 @@ export {
 export { knownNode } from './known'
 export { landingPage, type LandingOptions } from './landing'
 export { meddlesomeStyles } from './meddlesome'
-export { type FormSettings, popUpCardStyles, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'
+export { popUpCardStyles, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'

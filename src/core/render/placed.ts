@@ -1,7 +1,16 @@
-import type { FormContent } from '#core/form'
+import type { Answer, AnswerCase, FormContent } from '#core/form'
 import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
-import type { FormSettings } from './wire'
+import type { textsOf } from '#core/texts'
+
+/** What the visitors' script checks answers by, and answers with. */
+export interface FormSettings {
+  fields: FormContent['fields']
+  texts: ReturnType<typeof textsOf>
+  answers: Partial<Record<AnswerCase, Answer>>
+  /** The button below an answer that a mail follows, and what stands in its place once it was pressed. */
+  again?: { press: string; done: string }
+}
 
 /** A form's content at one place, with all that the code on the page has to say about itself. */
 export interface PlacedForm {

@@ -1,24 +1,15 @@
-import { type Answer, type AnswerCase, answersInPlace, type FormContent } from '#core/form'
+import { answersInPlace, type FormContent } from '#core/form'
 import { contrast, SHIPPED_FONT_PATH } from '#core/look'
 import type { PopUp } from '#core/spot'
 import { directionOf, mailAnswerTextsOf, textsOf } from '#core/texts'
 import { renderForm } from './form'
 import { knownNode } from './known'
 import { attributesOf, type Node } from './node'
-import type { PlacedForm } from './placed'
+import type { FormSettings, PlacedForm } from './placed'
 import { formStyles } from './styles'
 
 /** An element as JSON: its tag, its attributes (an empty text for a bare name), then its children. */
 export type WireNode = string | [tag: string, attributes: Record<string, string>, ...children: WireNode[]]
-
-/** What the visitors' script checks answers by, and answers with. */
-export interface FormSettings {
-  fields: FormContent['fields']
-  texts: ReturnType<typeof textsOf>
-  answers: Partial<Record<AnswerCase, Answer>>
-  /** The button below an answer that a mail follows, and what stands in its place once it was pressed. */
-  again?: { press: string; done: string }
-}
 
 /** A form as the visitors' script builds it in a page: nodes and styles apart, so that a page's policy can allow both. */
 export interface WiredForm {

@@ -134,13 +134,10 @@ test.each([
   { seconds: '0.1', address: 'first-bcdfghjkmnpqrstvwxz2@rehearsal.example', stopped: undefined },
 ])('the guard: $address after “$seconds” s is held back as $stopped, and whole', ({ seconds, address, stopped }) => {
   const guarded = { ...version, content: { ...version.content, guard: { leastSeconds: 2, noThrowAway: true } } }
-  const reading = readSignUp(
-    spot,
-    guarded,
-    { email: address, 'askbox-seconds': seconds },
-    '',
-    (domain) => domain === 'gone-tomorrow.example',
-  )
+  const reading = readSignUp(spot, guarded, { email: address, 'askbox-seconds': seconds }, '', {
+    isThrowAway: (domain) => domain === 'gone-tomorrow.example',
+    isSpared: (compared) => compared.endsWith('@rehearsal.example'),
+  })
   expect(reading).toMatchObject({ ok: true, signUp: { isBot: stopped !== undefined, email: { typed: address } } })
   expect(reading.ok && reading.signUp.stopped).toBe(stopped)
 })

@@ -4,7 +4,6 @@ import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import { type MailSettings, mustConfirm } from '#core/mail'
-import { rehearsalCodeIn } from '#core/proof'
 import type { Whereabouts } from '#core/region'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
@@ -38,6 +37,14 @@ export interface SignUp {
   whereabouts: Whereabouts
 }
 
+/** Whom a form's guard holds back. */
+export interface Guarding {
+  /** Whether a domain gives mailboxes that are thrown away. */
+  isThrowAway?(domain: string): boolean
+  /** Whether the guard is not for this address: made-up people are as fast as they are. */
+  isSpared?(compared: string): boolean
+}
+
 export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldError[] }
 
 /**
@@ -50,7 +57,7 @@ export function readSignUp(
   version: Version,
   posted: PostedValues,
   page: string,
-  isThrowAway: (domain: string) => boolean = () => false,
+  { isThrowAway = () => false, isSpared = () => false }: Guarding = {},
 ): Reading {
   const { fields, language, texts } = version.content
   const parsed = parseEmail(valueIn(posted, 'email'))
@@ -63,7 +70,7 @@ export function readSignUp(
     whereabouts: { country: countryTold(fields, posted), zone: valueIn(posted, 'askbox-zone').slice(0, 60) },
   }
   const isTrapped = valueIn(posted, honeypotName(version.form)) !== ''
-  const stopped = isTrapped || !parsed.ok ? null : stoppedBy(version, posted, parsed.email, isThrowAway)
+  const stopped = isTrapped || !parsed.ok ? null : stoppedBy(version, posted, parsed.email, { isThrowAway, isSpared })
   const isBot = isTrapped || stopped !== null
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0)
@@ -84,14 +91,14 @@ export function readSignUp(
   }
 }
 
-/** What of the form's guard holds somebody back. A rehearsal's people are as fast as they are. */
+/** What of the form's guard holds somebody back. */
 function stoppedBy(
   { content: { guard } }: Version,
   posted: PostedValues,
   { compared }: EmailAddress,
-  isThrowAway: (domain: string) => boolean,
+  { isThrowAway, isSpared }: Required<Guarding>,
 ): 'too-fast' | 'throw-away' | null {
-  if (guard === undefined || rehearsalCodeIn(compared) !== null) return null
+  if (guard === undefined || isSpared(compared)) return null
   const seconds = valueIn(posted, 'askbox-seconds')
   if (seconds !== '' && Number(seconds) < guard.leastSeconds) return 'too-fast'
   return guard.noThrowAway && isThrowAway(compared.slice(compared.lastIndexOf('@') + 1)) ? 'throw-away' : null

@@ -6,10 +6,10 @@ export {
   type Page,
   type PeopleLedger,
   type SignUpResult,
+  type Space,
 } from './ledger'
 export { MAIL, type MailBody, mailJob, mailOf, mailsInState, type MailState, type QueuedMail } from './mail-job'
 export type { Published } from './published'
 export { openLedger } from './open'
-export type { Space } from './space'
-export type { CommandOutcome } from '../store/engine'
+export type { CommandOutcome } from '../store'
 export type { Values } from './values'

@@ -9,12 +9,14 @@ import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
 import type { Cause } from '../limits'
 import { newId } from '../random'
-import { type CommandOutcome, type Newest, type People, RETRY_WINDOW_MS, type Transaction } from '../store/engine'
-import { type Confirmed, OUTCOMES_KEPT_MS, type Recovered, type RefillResult, type SignUpResult } from './ledger'
+import { type CommandOutcome, type Newest, type People, RETRY_WINDOW_MS, type Transaction } from '../store'
+import type { Confirmed, Recovered, RefillResult, SignUpResult } from './ledger'
 import { type MailFate, queueExtra, queueFor, queueMailsFor } from './mailing'
 import { Retries } from './retries'
 
 const DAY_MS = 86_400_000
+/** How long a command's outcome is remembered. Sent again later, its revision or its address tells that it was done. */
+const OUTCOMES_KEPT_MS = 30 * 86_400_000
 
 /** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. 22 letters are 132 bits. */
 export function markAfter(before: string, entry: Entry): string {

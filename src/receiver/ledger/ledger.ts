@@ -1,5 +1,5 @@
 import type { JournalId, MemberId } from '#core/ids'
-import type { Command, Entry, Verdict } from '#core/journal'
+import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
@@ -7,10 +7,9 @@ import type { Change, ChangeRefusal, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import type { Cause } from '../limits'
 import type { Queue } from '../queue'
-import type { CommandOutcome } from '../store/engine'
+import type { CommandOutcome } from '../store'
 import type { MailFate } from './mailing'
 import type { Published } from './published'
-import type { Space } from './space'
 import type { Values } from './values'
 
 export interface SignUpResult {
@@ -44,6 +43,27 @@ export interface PeopleLedger {
   sendAgain(id: MemberId, isExtra?: boolean): Promise<MailFate>
   /** Ends somebody's waiting. */
   expire(id: MemberId): Promise<boolean>
+}
+
+/**
+ * A journal of its own for a rehearsal's made-up people: written by the same writer and folded by the same fold, in the
+ * same store and its commits, and dropped as a whole. Nothing of it is seen by anybody else.
+ */
+export interface Space extends PeopleLedger {
+  /** What is known of an address, in any list. */
+  known(email: string): Promise<{ member: Member | null; arrivals: Arrival[] }>
+  /** Keeps a mail to one of them, where no mailbox takes it. */
+  keepMail(mail: SpaceMail): Promise<void>
+  mails(): Promise<SpaceMail[]>
+  drop(): Promise<void>
+}
+
+export interface SpaceMail {
+  to: string
+  /** Milliseconds since 1970. */
+  at: number
+  /** Base64. */
+  bytes: string
 }
 
 /** What became of a change to something that the owner makes. */
@@ -140,7 +160,5 @@ export interface Ledger extends PeopleLedger {
   close(): Promise<void>
 }
 
-/** How long a command's outcome is remembered. Sent again later, its revision or its address tells that it was done. */
-export const OUTCOMES_KEPT_MS = 30 * 86_400_000
 /** With less room than this, the next sign-ups might find none. */
 export const LEAST_ROOM_BYTES = 1024 * 1024

@@ -3,7 +3,7 @@ import type { ListId, MemberId } from '#core/ids'
 import type { MailKind } from '#core/mail'
 import { newOrderedId } from '../random'
 import type { Queue } from '../queue'
-import type { Job } from '../store/engine'
+import type { Job } from '../store'
 
 /** The worker of the queue that sends mail. */
 export const MAIL = 'mail'

@@ -6,7 +6,7 @@ import { type CausedMail, type MailKind, mailsCausedBy, type MailSettings, MOST_
 import { calm, type Cause } from '../limits'
 import { mailJob } from './mail-job'
 import { newOrderedId } from '../random'
-import { type Job, LATER, type People } from '../store/engine'
+import { type Job, LATER, type People } from '../store'
 
 const DAY_MS = 86_400_000
 

@@ -1,6 +1,6 @@
 import { type Body, type Change, decideChange, type Kept, type Kind, kindOf, referencesOf, objectId } from '#core/sync'
 import { newId } from '../random'
-import type { StoredObject, Transaction } from '../store/engine'
+import type { StoredObject, Transaction } from '../store'
 import type { ChangeOutcome } from './ledger'
 
 /**

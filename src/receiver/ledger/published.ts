@@ -5,7 +5,7 @@ import type { Proof } from '#core/proof'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
 import { keyOf, type Preferences } from '#core/sync'
-import type { StoredObject } from '../store/engine'
+import type { StoredObject } from '../store'
 
 /** What visitors can meet, found by id. */
 export interface Published {

@@ -1,4 +1,4 @@
-import { type FirstAnswer, type Newest, type People, RETRY_WINDOW_MS } from '../store/engine'
+import { type FirstAnswer, type Newest, type People, RETRY_WINDOW_MS } from '../store'
 
 /** Some 15 MB. Where more than half of them come within the window, 1,600 a second, the oldest are forgotten sooner. */
 const MOST = 100_000

@@ -1,35 +1,14 @@
 import { parseEmail } from '#core/email'
 import type { ListId } from '#core/ids'
-import type { Arrival, Entry, NewEntry } from '#core/journal'
+import type { Entry, NewEntry } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { calm } from '../limits'
 import { newOrderedId } from '../random'
 import type { MailBody } from './mail-job'
-import { type Engine, type FirstAnswer, type Newest, type People, type Transaction } from '../store/engine'
+import { type Engine, type FirstAnswer, type Newest, type People, type Transaction } from '../store'
 import { JournalWriter } from './journal'
-import type { PeopleLedger } from './ledger'
-
-/**
- * A journal of its own for a rehearsal's made-up people: written by the same writer and folded by the same fold, in the
- * same store and its commits, and dropped as a whole. Nothing of it is seen by anybody else.
- */
-export interface Space extends PeopleLedger {
-  /** What is known of an address, in any list. */
-  known(email: string): Promise<{ member: Member | null; arrivals: Arrival[] }>
-  /** Keeps a mail to one of them, where no mailbox takes it. */
-  keepMail(mail: SpaceMail): Promise<void>
-  mails(): Promise<SpaceMail[]>
-  drop(): Promise<void>
-}
-
-export interface SpaceMail {
-  to: string
-  /** Milliseconds since 1970. */
-  at: number
-  /** Base64. */
-  bytes: string
-}
+import type { Space, SpaceMail } from './ledger'
 
 export function openSpace(
   engine: Engine,

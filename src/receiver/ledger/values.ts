@@ -1,4 +1,4 @@
-import type { Engine, Transaction } from '../store/engine'
+import type { Engine, Transaction } from '../store'
 
 /** Single values by name, the same for all processes. */
 export interface Values {

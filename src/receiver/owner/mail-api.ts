@@ -24,7 +24,7 @@ import {
   throughOf,
   typedIn,
 } from '../mail'
-import type { RehearsalMailParts } from '../rehearsal/mails'
+import type { RehearsalMailParts } from '../rehearsal'
 import { sendProblem } from '../problem'
 import { newId } from '../random'
 import type { Settings } from '../settings'

@@ -29,7 +29,7 @@ import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '.
 import { readBody } from '../read-body'
 import { complain } from '../complaints'
 import { isThrowAway } from '../throw-away'
-import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
+import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { visitorAddress } from '../visitor-address'
@@ -97,7 +97,10 @@ export function joinRoutes({
 
     const version = published.version(spot.form, Number(posted.values['askbox-version'])) ?? latest
     const page = pageOf(posted.values['askbox-page'] ?? c.req.header('Referer') ?? null, spot)
-    const reading = readSignUp(spot, version, posted.values, page, isThrowAway)
+    const reading = readSignUp(spot, version, posted.values, page, {
+      isThrowAway,
+      isSpared: (compared) => rehearsalCodeIn(compared) !== null,
+    })
     if (!reading.ok) {
       return wantsJson(c)
         ? refuse(c, invalid(reading.errors))

@@ -22,7 +22,7 @@ import { keepableText } from '#core/text'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
-import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal/rehearsals'
+import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
 import { framesOf, heldAs, ownAddresses, wayBack } from './join'
 
 /** The visitors' script, and what it fetches where it is needed. */

@@ -1,6 +1,6 @@
 import { keepableText } from '#core/text'
 import { newId } from '../random'
-import type { Engine, Job, JobState, Transaction } from '../store/engine'
+import type { Engine, Job, JobState, Transaction } from '../store'
 
 /** What became of one try. */
 export type Outcome =

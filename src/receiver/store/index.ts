@@ -1,5 +1,17 @@
 export { checkCopy, type CheckedCopy } from './check-copy'
-export { type Engine, type Job, type JobState, RETRY_WINDOW_MS, type Transaction } from './engine'
+export {
+  type CommandOutcome,
+  type Engine,
+  type FirstAnswer,
+  type Job,
+  type JobState,
+  LATER,
+  type Newest,
+  type People,
+  RETRY_WINDOW_MS,
+  type StoredObject,
+  type Transaction,
+} from './engine'
 export { DataFolderInUse, openEmbeddedEngine } from './embedded'
 export { UnstorableText } from './bound-value'
 export { openPostgresEngine, type PostgresConnection } from './postgres'

@@ -4,7 +4,7 @@ import { signUp, storeSuite } from '../../../tests/store-suite'
 import { change, site, spot, workspace } from '../../../tests/tables/samples'
 import { mailJob, openLedger } from '../ledger'
 import { LEASE_MS } from '../queue'
-import { Rehearsals } from '../rehearsal/rehearsals'
+import { Rehearsals } from '../rehearsal'
 import { openPostgresEngine, type PostgresConnection } from '.'
 import type { Row } from './statements'
 

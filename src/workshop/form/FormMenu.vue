@@ -34,13 +34,15 @@ async function duplicate(): Promise<void> {
 }
 
 async function archive(): Promise<void> {
-  const is = !form.isArchived
-  await workspace.archiveForm(form.id, is)
+  const willBeArchived = !form.isArchived
+  await workspace.archiveForm(form.id, willBeArchived)
   notices.done(
-    is ? 'The form is archived: off the Desk, and its code still takes sign-ups.' : 'The form is back on the Desk.',
-    () => workspace.archiveForm(form.id, !is),
+    willBeArchived
+      ? 'The form is archived: off the Desk, and its code still takes sign-ups.'
+      : 'The form is back on the Desk.',
+    () => workspace.archiveForm(form.id, !willBeArchived),
   )
-  if (is) await router.push('/')
+  if (willBeArchived) await router.push('/')
 }
 
 async function remove(): Promise<void> {

@@ -27,8 +27,8 @@ import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
 import { useRehearsal } from '../rehearsal/store'
 import { useNewest } from '../lists/found'
-import Nowhere from '../shell/Nowhere.vue'
-import { useTitle } from '../shell/title'
+import Nowhere from '../Nowhere.vue'
+import { useTitle } from '../title'
 
 const props = defineProps<{ id: string; station?: string }>()
 

@@ -9,8 +9,8 @@ import TypedInput from '../controls/TypedInput.vue'
 import ListCard from './ListCard.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
-import Nowhere from '../shell/Nowhere.vue'
-import { useTitle } from '../shell/title'
+import Nowhere from '../Nowhere.vue'
+import { useTitle } from '../title'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()

@@ -44,11 +44,11 @@ const sendsMail = computed(() => {
 const mailArrives = ref(false)
 /** As far as it came. What visitors read in answer, only you see. */
 const signals = computed((): Record<Station, Signal> => {
-  const is = newest.value !== undefined
+  const hasArrived = newest.value !== undefined
   const isBot = newest.value?.verdict === 'bot'
   return {
-    spot: is ? 'proven' : 'empty',
-    form: is ? (isBot ? 'needs-work' : 'proven') : 'empty',
+    spot: hasArrived ? 'proven' : 'empty',
+    form: hasArrived ? (isBot ? 'needs-work' : 'proven') : 'empty',
     answer: 'empty',
     mail: mailArrives.value ? 'proven' : sendsMail.value ? 'ready' : 'empty',
     list: seen.value.member === null ? 'empty' : 'proven',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { writeSetting } from '../data'
-import { usePairing } from './pairing'
+import { usePairing } from '../pairing'
 import { useReceiver } from '../sync'
 
 /** A key that came with the address: what became of it, and the question whether it takes the place of the one that is kept. */

@@ -1,6 +1,6 @@
 import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
 import Desk from '../desk/Desk.vue'
-import { showTitle } from './title'
+import { showTitle } from '../title'
 
 const routes: RouteRecordRaw[] = [
   { path: '/', name: 'desk', component: Desk },
@@ -34,7 +34,7 @@ const routes: RouteRecordRaw[] = [
   {
     path: '/:path(.*)*',
     name: 'nowhere',
-    component: () => import('./Nowhere.vue'),
+    component: () => import('../Nowhere.vue'),
   },
 ]
 

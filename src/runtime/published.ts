@@ -1,0 +1,12 @@
+import type { WiredForm } from '#core/render'
+import type { PopUp } from '#core/spot'
+
+/** What `GET /form/:spot.json` says of a spot. Only a live one comes with its form. */
+export interface Published extends Partial<WiredForm> {
+  spot: string
+  state: 'live' | 'paused' | 'retired'
+  version: number
+  popUp?: PopUp
+  /** Pop-ups of the same list on the same site, which ask nobody who joined here. */
+  popUps?: string[]
+}
