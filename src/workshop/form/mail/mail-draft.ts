@@ -34,7 +34,9 @@ export function useMailDraft(
     settings,
     published,
     /** Whether what is written is what is sent. */
-    isPublished: computed(() => stored.value === null || sameValue(settings.value, published.value)),
+    isPublished: computed(
+      () => stored.value === null || settings.value === null || sameValue(settings.value, published.value),
+    ),
     change: (name: string, part: string, recipe: (settings: MailSettings) => void) =>
       document.change(name, part, ({ draft }) => recipe(draft)),
   }
