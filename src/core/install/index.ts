@@ -1,9 +1,3 @@
-export {
-  checkInstall,
-  type ExpectedCode,
-  type InstallFinding,
-  type InstallFindingCode,
-  type InstallReport,
-  type PageToCheck,
-} from './check'
+export { checkInstall } from './check'
 export { mangled, type Mangling, manglings } from './manglings'
+export type { ExpectedCode, InstallFinding, InstallFindingCode, InstallReport, PageToCheck } from './report'

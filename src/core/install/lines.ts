@@ -1,0 +1,49 @@
+import type { DefaultTreeAdapterTypes as Html } from 'parse5'
+import { addressesOf } from './recognise'
+import type { ExpectedCode } from './report'
+import { squeezed } from './tokens'
+
+/*
+ * Where on a page something stands: first and last line, counted from 1.
+ */
+
+/** Where something of the code stands that is no element of it any more: its lines, or null. */
+export function evidenceOf(
+  html: string,
+  ours: readonly Html.Element[],
+  expected: ExpectedCode,
+): [number, number] | null {
+  const { spot, receiver, code, versions } = expected
+  if (ours.length > 0) return null
+  if (code !== 'plain' && code !== 'in-tags') {
+    const address = addressesOf(expected).find((one) => html.includes(one))
+    return address === undefined ? null : lineAround(html, address)
+  }
+  const address = `${receiver}/join/${spot.id}`
+  if (html.includes(address)) return lineAround(html, address)
+  // Without its addresses, its words are what is left.
+  const { heading = '', button = '' } = versions.at(-1)?.content.words ?? {}
+  return heading !== '' && [heading, button].every((text) => squeezed(html).includes(squeezed(text)))
+    ? wordsIn(html, expected)
+    : null
+}
+
+/** Where the first of the form's words stands that is found. */
+export function wordsIn(html: string, { versions }: ExpectedCode): [number, number] | null {
+  const content = versions.at(-1)?.content
+  const words = [content?.words.heading, content?.words.button, ...(content?.fields.map(({ label }) => label) ?? [])]
+  const found = words.find((text) => text && html.includes(text))
+  return found === undefined ? null : lineAround(html, found)
+}
+
+export function linesOf({ sourceCodeLocation }: Html.Element, onlyStart = false): [number, number] | null {
+  if (!sourceCodeLocation) return null
+  const { startLine, endLine, startTag } = sourceCodeLocation
+  return [startLine, onlyStart ? (startTag?.endLine ?? startLine) : endLine]
+}
+
+export function lineAround(html: string, text: string): [number, number] {
+  const at = html.indexOf(text)
+  const line = html.slice(0, Math.max(0, at)).split('\n').length
+  return [line, line]
+}

@@ -1,0 +1,137 @@
+import { honeypotName } from '#core/form'
+import { personFor } from '#core/proof'
+import { attribute, elementsBelow } from '#core/submission'
+import { buttonOf, filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
+import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, parse, serialize } from 'parse5'
+import { textIn } from './by-hand'
+import { damage } from './words'
+import { linesOf } from './lines'
+import { addressesOf, isCode } from './recognise'
+import type { ExpectedCode, InstallFinding, InstallFindingCode, PageToCheck } from './report'
+
+/*
+ * Whether somebody could use what stands there whole.
+ */
+
+/** Where code stands that browsers do not read as such: in a comment, a template, what is for no scripts, a field for text. */
+export function withinWhat(
+  document: Html.Document,
+  expected: ExpectedCode,
+): Pick<InstallFinding, 'code' | 'message' | 'mend'> | null {
+  const { spot, code, receiver } = expected
+  const addresses =
+    code === 'plain' || code === 'in-tags' ? [`${receiver}/join/${spot.id}`] : addressesOf({ spot, code, receiver })
+  const holds = (text: string) =>
+    addresses.some((address) => text.includes(address) || text.includes(address.replaceAll('&', '&amp;')))
+  const mend = 'Take it out of there, and paste it where the page’s words stand.'
+  const look = (node: Html.Node): Pick<InstallFinding, 'code' | 'message' | 'mend'> | null => {
+    if (tree.isCommentNode(node))
+      return holds(node.data)
+        ? { code: 'in-comment', message: 'The code stands within a comment: browsers skip it.', mend }
+        : null
+    if (!('childNodes' in node)) return null
+    if (tree.isElementNode(node)) {
+      const { tagName } = node
+      if (tagName === 'template')
+        return holds(serialize((node as Html.Template).content))
+          ? { code: 'in-template', message: 'The code stands within <template>: browsers show nothing of it.', mend }
+          : null
+      if (tagName === 'noscript' && holds(textIn(node)))
+        return {
+          code: 'in-noscript',
+          message: 'The code stands within <noscript>: only browsers without scripts show it.',
+          mend,
+        }
+      if (['textarea', 'title', 'xmp'].includes(tagName) && holds(textIn(node)))
+        return { code: 'as-text', message: damage['as-text'][0], mend: damage['as-text'][1] }
+    }
+    for (const child of node.childNodes) {
+      const found = look(child)
+      if (found !== null) return found
+    }
+    return null
+  }
+  return look(document)
+}
+
+/** Up to here a page is looked at whole: what hides the code may stand far before it. In UTF-16 code units. */
+const WHOLE = 500_000
+
+/** Whether somebody could use what stands there whole: sees it, fills it in, presses. As far as the page itself tells. */
+export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expected: ExpectedCode): InstallFinding[] {
+  const { spot, code, receiver, versions } = expected
+  const content = versions.at(-1)?.content
+  const document = whole.html.length > WHOLE ? reducedPage : parse(whole.html, { sourceCodeLocationInfo: true })
+  const visibility = visibilityOn(document)
+  const found = (code: InstallFindingCode, message: string, mend: string, element: Html.Element): InstallFinding[] => [
+    { code, weight: 'damage', message, mend, lines: linesOf(element, true) },
+  ]
+  const hidden = (by: string, element: Html.Element) =>
+    found(
+      'hidden',
+      `It stands there, and visitors do not see it or cannot press it: ${by}.`,
+      'Take that away, or paste the code where nothing hides it.',
+      element,
+    )
+  if (code === 'plain' || code === 'in-tags') {
+    const action = `${receiver}/join/${spot.id}`
+    const form = formWith(document, action)
+    const first = elementsBelow(document).find((element) => isCode(element, expected))!
+    if (form === undefined || form.controls.length === 0)
+      return found(
+        'form-lost',
+        'Its fields stand there without the form around them: pressing the button sends nothing.',
+        'This kind of site takes forms out: choose a script, a frame, or a link to its page.',
+        first,
+      )
+    const fills = content === undefined ? [] : fillsOf(content, personFor(content, 'ilse@people.example'))
+    const button = buttonOf(form, action)
+    for (const one of [...filledIn(form, fills).touches.keys(), ...(button === null ? [] : [button]), form.form]) {
+      const by = attribute(one, 'type') === 'hidden' ? null : visibility.hiddenBy(one)
+      if (by !== null) return hidden(by, one)
+    }
+    const trap = form.controls.find((control) => attribute(control, 'name') === honeypotName(spot.form))
+    if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
+      return found(
+        'trap-visible',
+        'The field that only bots fill in can be seen: people fill it in, and are taken for bots.',
+        'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+        trap,
+      )
+    const obstacle = obstacleIn(document, form, action, fills, visibility)
+    return obstacle === null
+      ? []
+      : found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
+  }
+  if (spot.kind === 'pop-up') return []
+  const element = elementsBelow(document).find((one) => isCode(one, expected))
+  if (element === undefined) return []
+  const by = visibility.hiddenBy(element, { isReset: code === 'script' })
+  if (by !== null) return hidden(by, element)
+  if (code === 'frame') {
+    const sandbox = attribute(element, 'sandbox')
+    if (sandbox !== null && !sandbox.toLowerCase().split(/\s+/).includes('allow-forms'))
+      return found(
+        'sandboxed',
+        'The frame’s sandbox lets no form be sent.',
+        'Add “allow-forms allow-scripts allow-popups” to its sandbox, or take “sandbox” away.',
+        element,
+      )
+    if (attribute(element, 'srcdoc') !== null)
+      return found('changed', 'The frame shows something else in its place (srcdoc).', 'Paste the code anew.', element)
+  }
+  if (code === 'link') {
+    const isEmpty =
+      textIn(element).trim() === '' && !elementsBelow(element).some(({ tagName }) => ['img', 'svg'].includes(tagName))
+    if (isEmpty)
+      return found(
+        'link-empty',
+        'The link is there and has no words: nobody can see or press it.',
+        'Paste it anew, with its words.',
+        element,
+      )
+    if (/\breturn\s+false\b|preventDefault\s*\(/.test(attribute(element, 'onclick') ?? ''))
+      return found('submit-stopped', 'A handler on the link keeps it from opening.', 'Take “onclick” away.', element)
+  }
+  return []
+}
