@@ -168,11 +168,11 @@ function changeField(name: string, field: Field, changes: Partial<Field>) {
   }
 }
 
-/** By column, the fields that fill it, where visitors may be asked more than one of them. */
+/** Columns that several fields fill, with those fields, where one visitor may be asked more than one of them. */
 function sharingColumns({ fields }: FormContent): Map<string, Field[]> {
   const byColumn = new Map<string, Field[]>()
   for (const field of fields)
-    // One that depends on an answer may take turns with another.
+    // Fields with a show-when rule may exclude each other, so they are not counted as two.
     if ('column' in field && field.column && field.showWhen === null && field.kind !== 'consent')
       byColumn.set(field.column, [...(byColumn.get(field.column) ?? []), field])
   return new Map([...byColumn].filter(([, sharing]) => sharing.length > 1))

@@ -54,7 +54,7 @@ const PART_SOURCE = 'WCAG 2.2, 1.4.11 Non-text Contrast'
 export function contrastFindings(content: FormContent, standsOn: readonly string[], measures: Measures): Finding[] {
   const { look } = content
   const { colours } = look
-  // Its colours are the site's.
+  // In the site's own dress colours are unknown here.
   if (look.dress === 'site') return []
   const grounds = groundsOf(look, standsOn)
   const { field, edge } = fieldColours(look)
@@ -143,7 +143,7 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
       : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
   ]
   const seen = new Set<string>()
-  // What follows the page reads as well as the page does; what has a colour of its own is held to it.
+  // A text that inherits the site's colour is as readable as the site; only colours of the form are judged.
   const judged = followsPage(look)
     ? pairs.filter(({ key }) =>
         key === 'button' || key === 'buttonText' ? filled : key !== 'text' && (colours[key] ?? null) !== null,
@@ -163,8 +163,8 @@ export function contrastFindings(content: FormContent, standsOn: readonly string
 const STEPS = 48
 
 /**
- * A filled button stands between two demands: apart from what is around it, and readable in its words. Both of its colours
- * are moved together, as little as is needed in all, so that putting one right never spoils the other.
+ * A filled button has to contrast with its surroundings and with its own words. Both colours are changed together, by the
+ * smallest difference that satisfies both, so that mending one never breaks the other.
  */
 function buttonMend({ colours }: Look, pairs: readonly Pair[]): Finding['mend'] {
   const around = pairs.filter(({ key }) => key === 'button')
@@ -206,7 +206,7 @@ function mendOf(
   const together = pairs.filter(({ key, colour }) => key === pair.key && colour === pair.colour)
   const demands = (all: readonly Pair[]): Demand[] => [
     ...all,
-    // A text that no field could hold would have to be changed again.
+    // A colour that is readable on no field would only cause the next finding.
     ...together
       .filter(({ isInField }) => isInField)
       .map(({ wanted, opacity }): Demand => ({ grounds: ['#ffffff', '#000000'], wanted, opacity, on: 'one' })),

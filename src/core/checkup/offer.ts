@@ -13,7 +13,7 @@ import { linksIn, plainText } from '#core/text'
 import { languageNames } from '#core/texts'
 import type { Finding } from './finding'
 
-/** English words for what is had at once, rather than letter by letter (from memory). */
+/** English words for a gift that is had at once, as opposed to a newsletter (from memory). */
 const GIFTS =
   /\b(guide|checklist|workbook|e-?book|pdf|printable \w+|download|voucher|template|free (?:copy|chapter|chart|map|sample))\b/i
 

@@ -100,7 +100,7 @@ function focusLost(rules: readonly CustomRule[]): 'gone' | 'always there' | null
     : null
 }
 
-/** Ends in a control, a link or anything at all, in whatever state. */
+/** Whether a selector's subject can be a control or a link, whatever its pseudo-classes. */
 function mayHaveFocus(selector: string): boolean {
   const subject =
     selector
@@ -149,7 +149,7 @@ function textFindings(texts: readonly DrawnText[]): Finding[] {
     const { selector, colour, opacity, width } = text
     const demands = texts.filter((other) => other.selector === selector).map(demandOf)
     const to = mended(colour, demands)
-    // What is too faint to be helped by another colour is shown in full.
+    // Where opacity makes it too faint for any colour, the mend sets `opacity: 1`.
     const inFull =
       to === null && opacity < 1
         ? mended(
@@ -213,7 +213,7 @@ function outlineFindings(outlines: Drawn['outlines']): Finding[] {
   })
 }
 
-/** How well a control stands out, by its edge or its fill: an edge is enough on either of its sides. */
+/** Contrast of a control with its surroundings: the better of its border, against either side, and its fill. */
 function setOff({ edge, fill, grounds }: DrawnEdge): number {
   const against = (colour: string, others: readonly string[]) => worstContrast(colour, others).ratio
   return Math.max(
@@ -305,12 +305,12 @@ function widthsOf(all: readonly { selector: string; width: number }[], selector:
   return `${[widths.slice(0, -1).join(', '), widths.at(-1)].filter(Boolean).join(' and ')} px`
 }
 
-/** The first of each place, which is the worst where they are sorted so. */
+/** The first finding of each selector; the list is sorted worst first. */
 function onePerSelector<T extends { selector: string }>(all: readonly T[]): T[] {
   return all.filter((one, at) => all.findIndex(({ selector }) => selector === one.selector) === at)
 }
 
-/** A rule after all others that outweighs them, in what is rendered and in what the owner reads. */
+/** Appends a rule that overrides all others, to the parsed rules and to the text that the owner edits. */
 function withRule(name: string, selector: string, declarations: Record<string, string>): Mend {
   const added = Object.entries(declarations).map(([property, value]) => ({ property, value: `${value} !important` }))
   const typed = `${selector} { ${added.map(({ property, value }) => `${property}: ${value};`).join(' ')} }`

@@ -12,11 +12,14 @@ import { damage, olderFinding } from './words'
  * Code that is neither as published nor damaged in a known way.
  */
 
-/** Neither as published nor damaged in a known way: by hand, then. What matters is named, what does not is told apart. */
+/**
+ * What differs between the code on the page and the newest version: differences that keep somebody from signing up are
+ * findings, all others are only listed.
+ */
 export function changed(ours: readonly Html.Element[], expected: ExpectedCode, latest: number): Became {
   const { spot, receiver } = expected
   const ownForm = ours.find(({ tagName }) => tagName === 'form')
-  // Where a sanitizer took its own address away, the form's counts.
+  // A form whose `action` a sanitizer removed is recognised by its button, and by its class.
   const button =
     ours.find(({ tagName }) => tagName === 'button') ??
     (ownForm && elementsBelow(ownForm).find((one) => one.tagName === 'button' && isSubmitButton(one)))
@@ -91,12 +94,12 @@ export function changed(ours: readonly Html.Element[], expected: ExpectedCode, l
   }
 }
 
-/** The element around a form that wears its look; null where its class is gone. */
+/** The wrapper element that carries the scope class; null where a site removed the class. */
 export function cardAround(element: Html.Element): Html.Element | null {
   return ancestorsOf(element).find((one) => /(^| )askbox-card( |$)/.test(attribute(one, 'class') ?? '')) ?? null
 }
 
-/** A style sheet without the values that are made to be changed by hand. */
+/** A style sheet with the values of custom properties left out: owners are told that they may edit those. */
 function blanked(css: string): string {
   return squeezed(css).replace(/(--askbox-[\w-]+):[^;}]*/g, '$1')
 }

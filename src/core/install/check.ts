@@ -169,11 +169,11 @@ function whatBecame(
       const after = afterManglings(codeFor(expected, version))
       for (const replay of REPLAYS) {
         const html = after(replay)
-        // One that leaves the code as another does explains nothing more.
+        // A sequence with the same result as an earlier one explains nothing that the earlier one does not.
         if (replay.some((_, at) => pieceOf(after(replay.toSpliced(at, 1)), false) === pieceOf(html, false))) continue
         for (const isWithin of [false, true]) {
           if (!holds(tokens, pieceOf(html, isWithin))) continue
-          // The code with a style sheet has one attribute of style, which hides what is hidden by another as well.
+          // Its only `style` attribute is the honeypot's, which the style sheet hides as well: without it nothing changes.
           if (code === 'plain' && replay.join() === 'no-style-attributes')
             return {
               state: 'edited',
@@ -193,7 +193,7 @@ function whatBecame(
   if (ours.length > 0) return changed(ours, expected, latest)
   const other = otherSpotIn(page.html, expected)
   if (evidence !== null && other === undefined) {
-    // In no way that is known, but the tags can be read: it is text, whatever else was done to it.
+    // No known mangling explains it, but tags stand there as text: the code was escaped, whatever else was done to it.
     const asText = /<form class=(["“”])/.exec(tokens.replace(/\u0001/g, ' '))
     return {
       state: 'damaged',

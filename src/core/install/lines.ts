@@ -7,7 +7,7 @@ import { squeezed } from './tokens'
  * Where on a page something stands: first and last line, counted from 1.
  */
 
-/** Where something of the code stands that is no element of it any more: its lines, or null. */
+/** Lines on which an address of the code stands outside of the elements that were recognised; null for none. */
 export function evidenceOf(
   html: string,
   ours: readonly Html.Element[],
@@ -21,14 +21,14 @@ export function evidenceOf(
   }
   const address = `${receiver}/join/${spot.id}`
   if (html.includes(address)) return lineAround(html, address)
-  // Without its addresses, its words are what is left.
+  // Where a site removed the addresses, the form's own words may still stand there.
   const { heading = '', button = '' } = versions.at(-1)?.content.words ?? {}
   return heading !== '' && [heading, button].every((text) => squeezed(html).includes(squeezed(text)))
     ? wordsIn(html, expected)
     : null
 }
 
-/** Where the first of the form's words stands that is found. */
+/** Lines of the first text of the form that the page contains; null where it contains none. */
 export function wordsIn(html: string, { versions }: ExpectedCode): [number, number] | null {
   const content = versions.at(-1)?.content
   const words = [content?.words.heading, content?.words.button, ...(content?.fields.map(({ label }) => label) ?? [])]

@@ -9,13 +9,13 @@ import type { ExpectedCode } from './report'
  * By what a spot’s code is known on a page, whatever became of it.
  */
 
-/** Codes that are told apart by their elements. */
+/** Kinds of code that have an element of their own kind: a form, a link, a frame. */
 export const KINDS: readonly CodeKind[] = ['plain', 'script', 'frame', 'link']
 
-/** Longer than any code, damaged or not, from its nearest mark to its ends: characters. */
+/** Characters kept before and after each mark: no code, mangled or not, is longer. */
 export const NEAR = 16_000
 
-/** Texts of which at least one is left of a code, whatever became of it. */
+/** Texts to search a page for: every known mangling leaves at least one of them. */
 export function marksOf({ spot, receiver, versions, others }: ExpectedCode): string[] {
   const content = versions.at(-1)?.content
   const words = [content?.words.heading, content?.words.button, ...(content?.fields.map(({ label }) => label) ?? [])]
@@ -23,7 +23,7 @@ export function marksOf({ spot, receiver, versions, others }: ExpectedCode): str
     receiver,
     ...[spot.id, ...others.keys()].map((id) => `/join/${id}`),
     ...[`/page/${spot.id}`, `/frame/${spot.id}`, `#pop-up-${spot.id}`],
-    // Of words, a stretch that no editor writes in another way.
+    // Of longer words a part without quotes or entities, which no editor rewrites.
     ...words.flatMap((text) => /[\p{L}\p{N} ]{4,}/u.exec(text ?? '')?.[0].trim() ?? []),
   ].filter((text) => text.length > 3)
 }
@@ -52,7 +52,7 @@ export function isCode(element: Html.Element, { spot, code, receiver }: Expected
   }
 }
 
-/** The same code as it would be from another address of the receiver. */
+/** Whether an element is this spot's code with another receiver's address in it. */
 export function isOfOtherReceiver(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {
   const ends =
     code === 'plain' || code === 'in-tags'

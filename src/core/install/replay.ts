@@ -10,7 +10,7 @@ import { BETWEEN, tokensOf } from './tokens'
  * The damage that sites are known to do, done to the code as published, until it is what stands on the page.
  */
 
-/** Orders of damage that are tried, those that do most first: what they leave holds what the lesser ones leave. */
+/** Sequences of manglings to replay, longest first: a page that a sequence explains is also explained by parts of it. */
 export const REPLAYS: readonly (readonly Mangling[])[] = [
   [],
   ['curly-quotes', 'as-text', 'paragraphs'],
@@ -32,7 +32,7 @@ export const REPLAYS: readonly (readonly Mangling[])[] = [
   ['links-only'],
 ]
 
-/** The newest, then whichever the page itself names. */
+/** Versions to compare the page with: the newest, then those whose numbers stand on the page. */
 export function versionsToTry(html: string, { versions }: ExpectedCode): Version[] {
   const named = Number(
     /name=(?:"|&quot;|”|“)?askbox-version(?:"|&quot;|”|“)? value=(?:"|&quot;|”|“)?(\d+)/.exec(html)?.[1],
@@ -43,7 +43,7 @@ export function versionsToTry(html: string, { versions }: ExpectedCode): Version
   )
 }
 
-/** What is left of a code after some manglings. Replays begin alike, so each beginning is worked out once. */
+/** Applies sequences of manglings to a code. Common beginnings are computed once. */
 export function afterManglings(code: string): (replay: readonly Mangling[]) => string {
   const known = new Map([['', code]])
   return function after(replay: readonly Mangling[]): string {
@@ -54,7 +54,7 @@ export function afterManglings(code: string): (replay: readonly Mangling[]) => s
   }
 }
 
-/** A damaged piece's tokens as far as its address, after which pieces differ by what was measured or chosen. */
+/** Tokens of a mangled frame or link up to its address. What follows (sizes, words) differs from page to page. */
 export function beginningOf(expected: ExpectedCode, replay: readonly Mangling[]): string {
   const { spot, code, receiver, versions } = expected
   const [address] = addressesOf(expected)
@@ -66,14 +66,14 @@ export function beginningOf(expected: ExpectedCode, replay: readonly Mangling[])
         : placePart(versions.at(-1)!.content, receiver, spot.id, null)
   const until = whole.indexOf(address!) + address!.length
   const tokens = tokensOf(parseFragment(mangled(whole.slice(0, until), ...replay)).childNodes).split(BETWEEN)
-  // What closes in the beginning goes on in the whole.
+  // The parser closes what was cut off; the end tags that it added are not on the page.
   while (tokens.at(-1)?.startsWith('</')) tokens.pop()
   return tokens.join(BETWEEN)
 }
 
 const pieces = new Map<string, string>()
 
-/** Its tokens alone, or as the browser reads them inside another form. */
+/** Tokens of a code by itself, or as parsed inside another `<form>`, where the parser drops ours. */
 export function pieceOf(html: string, isWithinForm: boolean): string {
   const source = isWithinForm ? `<form>${html}</form>` : html
   const known = pieces.get(source)

@@ -74,7 +74,7 @@ export function lineFindings(
   return []
 }
 
-/** How scripts are called that bring in others by rules made elsewhere; common practice, no published source. */
+/** File names of tag managers: scripts that load others by rules kept elsewhere. Common practice, no published source. */
 const MANAGES_TAGS = /(?:^|[/._-])(?:gtm|u?tags?|tag-?manager|container)(?:[/._-]|$)/i
 
 /** JavaScript MIME types, WHATWG MIME Sniffing, section 4.6. */

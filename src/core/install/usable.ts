@@ -13,7 +13,7 @@ import type { ExpectedCode, InstallFinding, InstallFindingCode, PageToCheck } fr
  * Whether somebody could use what stands there whole.
  */
 
-/** Where code stands that browsers do not read as such: in a comment, a template, what is for no scripts, a field for text. */
+/** Which inert part of the page contains the code: a comment, `<template>`, `<noscript>` or `<textarea>`; null for none. */
 export function withinWhat(
   document: Html.Document,
   expected: ExpectedCode,
@@ -54,10 +54,10 @@ export function withinWhat(
   return look(document)
 }
 
-/** Up to here a page is looked at whole: what hides the code may stand far before it. In UTF-16 code units. */
+/** Longest page, in UTF-16 code units, that is parsed whole: a rule that hides the code may stand anywhere in it. */
 const WHOLE = 500_000
 
-/** Whether somebody could use what stands there whole: sees it, fills it in, presses. As far as the page itself tells. */
+/** Whether a visitor can see, fill in and send an unaltered form, as far as the page's markup and styles tell. */
 export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expected: ExpectedCode): InstallFinding[] {
   const { spot, code, receiver, versions } = expected
   const content = versions.at(-1)?.content

@@ -35,7 +35,7 @@ function isOfForm(selector: string): boolean {
   return FORM.test(selector)
 }
 
-/** What the owner says has the weight of what it takes the place of. */
+/** Properties that our styles set with `!important` get it in an owner's rule too, else it could not replace ours. */
 function declarationText({ property, value }: CustomRule['declarations'][number]): string {
   const hasWeight = property.startsWith('outline') || INSISTENT.test(property)
   return `${property}:${value}${hasWeight && !value.includes('!') ? '!important' : ''}`

@@ -94,7 +94,7 @@ export function fieldRules(content: FormContent): Rule[] {
   return rules.filter((rule) => rule !== false)
 }
 
-/** Whether the only question and the button are one thing where there is room for both beside each other. */
+/** Whether the only field and the button are joined into one control where both fit in a row. */
 export function isJoined({ look, fields, illustration }: FormContent): boolean {
   return (
     look.arrangement === 'line' &&

@@ -109,7 +109,7 @@ function isOptions(field: Field): boolean {
   return field.kind !== 'address' && field.kind !== 'birthday'
 }
 
-/** A required control is not marked so where it may be out of sight: browsers would refuse to send the form without saying why. */
+/** Leaves `required` off a control that may be hidden: browsers refuse to send a form with one, and show no message. */
 function control(
   field: Field,
   { state }: FieldContext,

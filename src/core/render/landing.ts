@@ -150,7 +150,7 @@ function landingStyles({ content, receiver }: PlacedForm, address: string): stri
     // Without a picture, words and form are one column on a ground of their own.
     '.alone,.picture-behind{padding-block:clamp(2.5rem,9vh,7rem)}',
     '.alone{border-block-start:.375rem solid var(--button);background:color-mix(in srgb,var(--button) 7%,var(--ground))}',
-    // A picture beside has half of the page, from edge to edge, words and form the other; on phones it comes in the order of the page.
+    // With a picture at the side: two columns, the picture in one from edge to edge, words above form in the other. On phones one column, in source order.
     '.first>.askbox-picture{max-width:none}.first>.askbox-picture img{display:block;width:100%;object-fit:cover}',
     '.picture-start,.picture-end{padding:0 0 clamp(2rem,5vw,4.5rem)}.picture-end{padding-block-start:clamp(2rem,5vw,4.5rem);padding-block-end:0}',
     '.picture-start>.opening,.picture-start>.asking,.picture-end>.opening,.picture-end>.asking{padding-inline:clamp(1rem,4vw,4rem);max-width:44rem}.first>.askbox-picture img{max-height:60vh}',
@@ -169,7 +169,7 @@ function landingStyles({ content, receiver }: PlacedForm, address: string): stri
       : `.video iframe{display:block;width:100%;height:auto;aspect-ratio:${video.width}/${video.height};border:0;background:#0003}.video .inner{max-width:60rem}`,
     '.quote figure{margin:0}.quote blockquote{margin:0 0 .5em;font-size:clamp(1.25rem,1rem + 1.4vw,1.9rem);line-height:1.35;text-wrap:balance}.quote p{margin:0}',
     'a{color:inherit}:focus-visible{outline:3px solid;outline-offset:2px}',
-    // Flush with the words, unless its owner gave it a frame.
+    // The form's card lines up with the words, unless it has a border or a background of its own.
     `.asking .askbox-card:not(#a#b){max-width:none!important;margin:0!important${isFramed ? '' : ';padding:0!important;background:none!important'}}`,
     ...ownTextRules(content).map(([selector, declarations]) => `main:not(#a) ${selector}{${declarations}}`),
     'footer{display:flex;flex-wrap:wrap;justify-content:center;gap:.25rem 1.5rem;padding:1.5rem 1rem 2rem;font-size:.9em}',

@@ -31,7 +31,7 @@ export function seenColour(computed: string): SeenColour {
   return seen
 }
 
-/** Share of an element that is seen, with all it stands in. */
+/** Product of the `opacity` of an element and of all its ancestors. */
 export function opacityOf(element: Element): number {
   return chainOf(element).reduce((share, one) => share * Number(styleOf(one).opacity), 1)
 }
@@ -42,9 +42,9 @@ export function groundsUnder(element: Element, base: string): string[] {
 }
 
 /**
- * A colour of an element's text as it comes out: `colour` laid over `under` with `opacity`, on `grounds`. An
- * element that is seen through fades with all that is in it, so a text in it may be laid over something else
- * than what it is read on: CSS Color Module Level 3, section 3.2, "opacity", for one element in another.
+ * A text's colour after compositing: `colour` over `under` with the group opacity of its ancestors, on each of `grounds`.
+ * `opacity` applies to an element together with its descendants (CSS Color Module Level 3, section 3.2), so a text may be
+ * composited over another colour than the one that is seen around it.
  */
 export function laidOn(
   element: Element,
@@ -61,7 +61,7 @@ export function laidOn(
   }
 }
 
-/** What is below, of which `over` with this opacity makes `made`. */
+/** The inverse of compositing: the backdrop on which `over` with this opacity results in `made`. */
 function without(over: string, opacity: number, made: string): string {
   const channel = (colour: string, at: number) => Number.parseInt(colour.slice(at, at + 2), 16)
   return `#${[1, 3, 5]
@@ -77,7 +77,10 @@ function chainOf(element: Element): Element[] {
   return chain
 }
 
-/** The ground in the last element, as it is there and as it comes out: every element fades, with what is in it, into what is behind it. */
+/**
+ * Composites backgrounds from the outermost element inwards: `inside` is the colour that a child is painted on, `out` the
+ * colour seen after every ancestor's `opacity`. Simple alpha compositing, CSS Color 4.
+ */
 function paint([first, ...rest]: readonly Element[], behind: string): { inside: string; out: string }[] {
   if (first === undefined) return [{ inside: behind, out: behind }]
   const share = Number(styleOf(first).opacity)
@@ -89,7 +92,7 @@ function paint([first, ...rest]: readonly Element[], behind: string): { inside: 
   )
 }
 
-/** Whether an element is drawn on something of its own that lets nothing through. */
+/** Whether an element has an opaque background of its own. */
 export function isOpaque(element: Element): boolean {
   const layers = layersOf(element)
   return layers.length > 0 && layers.every(({ opacity }) => opacity > 0.99) && Number(styleOf(element).opacity) > 0.99

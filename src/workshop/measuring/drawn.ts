@@ -50,7 +50,7 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
   return {
     texts: now.texts.filter(isNew(before.texts)),
     edges: now.edges.filter(isNew(before.edges)),
-    // One that is always there shows no focus: that is told from the rules.
+    // An outline that is always drawn indicates no focus; own-css.ts reads that from the rules.
     outlines: [],
     small: now.small.filter(isNew(before.small)),
     hidden: now.sights.flatMap(({ is, selector, isSeen, matters }, at): Hidden[] =>
@@ -62,7 +62,10 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
   }
 }
 
-/** What a state does to texts, edges and, as the sign of where the keyboard is, outlines; what it puts out of sight or over others is there for who calls it up. */
+/**
+ * What a state (hover, focus) changes: text colours, borders and, as the focus indicator, outlines. Elements that a state
+ * shows or hides are left out: whoever causes the state expects them.
+ */
 export function changesIn(state: State, now: Rendered, before: Rendered, width: number): Facts {
   const { texts, edges } = changesOf(now, before, width)
   const inState = <T extends { selector: string }>(all: readonly T[]) =>
@@ -85,7 +88,7 @@ function selectorOf(control: Element): string {
       : '.askbox-input'
 }
 
-/** Boxes to tick are drawn by the browser; what a shadow sets off, nobody can say from its style. */
+/** A control's border and fill against its surroundings; none where computed styles do not tell: native checkboxes, shadows. */
 function edgeOf(control: Element, width: number, base: string, layer: Element | null): DrawnEdge[] {
   const style = styleOf(control)
   const around = control.parentElement
@@ -116,7 +119,7 @@ function edgeOf(control: Element, width: number, base: string, layer: Element | 
   ]
 }
 
-/** Where a shadow is drawn as well, nobody can say from the style how the focus shows. */
+/** The focus outline; none where a `box-shadow` is drawn too, which may be the indicator instead. */
 function outlineOf(control: Element, width: number, base: string, layer: Element | null): Rendered['outlines'] {
   const style = styleOf(control)
   const around = control.parentElement
@@ -141,7 +144,7 @@ function outlineOf(control: Element, width: number, base: string, layer: Element
       ]
 }
 
-/** A colour of a control as it comes out. */
+/** A control's colour after compositing with the opacity of its ancestors. */
 function seenAt(control: Element, colour: SeenColour, base: string): string {
   const { colour: hex, under, opacity } = laidOn(control, colour, base)
   return mix(hex, under[0]!, opacity)
@@ -178,7 +181,7 @@ function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['s
   ]
 }
 
-/** Whether something else is met at its middle. */
+/** Whether another element is on top of its centre. */
 function isCovered(control: Element): boolean {
   const { left, top, width, height } = control.getBoundingClientRect()
   const met = control.ownerDocument.elementFromPoint(left + width / 2, top + height / 2)

@@ -42,7 +42,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     }
     for (const { isLanding, widths } of placesOf(form)) {
       const scene: Scene = { content: now, form, pictureAddress: pictures.addressOf, isLanding }
-      // Behind a landing page there is nothing but the browser's own white.
+      // A landing page is painted on the browser's default white canvas.
       const base = isLanding ? '#ffffff' : workspace.paletteOf(form).background
       const page = await rendered(scene)
       for (const width of widths) {
@@ -91,7 +91,10 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
       .filter(({ widths }) => widths.length > 0)
   }
 
-  /** Where the first field ends in the first screen of a desk and a phone. What is as high as the window is as high as theirs. */
+  /**
+   * Where the first field ends, for a desk's and a phone's first screen. Lengths in `vh` resolve against the screen being
+   * measured, so the frame gets that screen's height.
+   */
   function firstFieldsOn(page: Document): NonNullable<Measures['firstField']> {
     const before = frame.style.height
     const ends = firstScreens.flatMap(({ width, height }) => {
@@ -166,7 +169,7 @@ function frameOutOfSight(): HTMLIFrameElement {
   return frame
 }
 
-/** What moves is measured where it comes to rest. */
+/** Switches animations and transitions off: positions are measured after them. */
 const AT_REST = '*{animation:none!important;transition:none!important}'
 let loads = 0
 

@@ -63,7 +63,7 @@ function seenText(element: Element, selector: string, box: DOMRect, pseudo?: str
   }
 }
 
-/** The place, or the kind of element in it that has a colour of its own. */
+/** Selector of a text's part of the form, or of the element inside it that has a colour of its own. */
 function selectorOf(element: Element, holder: Element): string {
   const selector = anyText.find((one) => holder.matches(one))!
   return element === holder || styleOf(element).color === styleOf(holder).color
