@@ -17,7 +17,7 @@ export interface Refusal {
 export type Decision = { ok: true; entry: NewEntry } | { ok: false; problem: Refusal }
 
 /** What the decision needs to know of the list at that moment. */
-export interface People {
+export interface CommandContext {
   /** Whether the command's list exists. */
   isList: boolean
   member: Member | null
@@ -26,7 +26,7 @@ export interface People {
 }
 
 /** Whether an owner's command can be carried out now, and the journal entry that does it. */
-export function decide(command: Command, people: People, at: string): Decision {
+export function decide(command: Command, people: CommandContext, at: string): Decision {
   if (!people.isList) return refuse('unknown-list', 'This list does not exist any more.')
   const shared = { at, command: command.id, list: command.list, member: command.member }
   if (command.kind === 'add-member') {

@@ -1,5 +1,5 @@
 export { type List, listSchema, startList, type Column, columnSchema, columnsOf } from './list'
 export { type Member, type MemberStatus, memberStatuses, memberSchema, valueOf } from './member'
 export { affectedMember, applyToMember, isJoining } from './fold'
-export { decide, type Decision, type People, type Refusal } from './decide'
+export { decide, type Decision, type CommandContext, type Refusal } from './decide'
 export { type Found, Roster, type Wanted } from './roster'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import type { CommandId, ListId, MemberId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
-import { affectedMember, applyToMember, decide, type Member, type People } from '.'
+import { affectedMember, applyToMember, decide, type Member, type CommandContext } from '.'
 
 const LIST = 'somelist' as ListId
 
@@ -43,7 +43,7 @@ const history = fc
     return { entries, state }
   })
 
-function peopleOf(state: Map<string, Member>, id: string): People {
+function peopleOf(state: Map<string, Member>, id: string): CommandContext {
   return {
     isList: true,
     member: state.get(id) ?? null,

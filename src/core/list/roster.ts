@@ -34,7 +34,7 @@ export interface Found {
 export class Roster {
   /** Number of the newest entry in it. */
   cursor = 0
-  private readonly lists = new Map<ListId, People>()
+  private readonly lists = new Map<ListId, ListRoster>()
 
   /** Takes in entries in their order. Those that are in it already, and those of kinds not known here, are passed over. */
   take(entries: readonly Entry[]): void {
@@ -98,10 +98,10 @@ export class Roster {
     this.lists.clear()
   }
 
-  private peopleOf(id: ListId): People {
+  private peopleOf(id: ListId): ListRoster {
     const known = this.lists.get(id)
     if (known !== undefined) return known
-    const made = new People(id)
+    const made = new ListRoster(id)
     this.lists.set(id, made)
     return made
   }
@@ -111,7 +111,7 @@ export class Roster {
 type Answers = Pick<Member, 'values' | 'tags'>
 
 /** Everybody on one list, in rows: the arrays have the same length, and a person the same place in each. */
-class People {
+class ListRoster {
   readonly counts = noCounts()
   private readonly rows = new Map<MemberId, number>()
   private readonly addresses = new Map<string, number>()

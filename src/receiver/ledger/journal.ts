@@ -9,7 +9,7 @@ import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
 import type { Cause } from '../limits'
 import { newId } from '../random'
-import { type CommandOutcome, type Newest, type People, RETRY_WINDOW_MS, type Transaction } from '../store'
+import { type CommandOutcome, type Newest, type PeopleStore, RETRY_WINDOW_MS, type Transaction } from '../store'
 import type { Confirmed, Recovered, RefillResult, SignUpResult } from './ledger'
 import { type MailFate, queueExtra, queueFor, queueMailsFor } from './mailing'
 import { Retries } from './retries'
@@ -32,7 +32,13 @@ export class JournalWriter {
   /** @param mailOf a list's mail as it is sent; null where it sends none */
   constructor(private readonly mailOf: (list: ListId) => MailSettings | null) {}
 
-  async signUp(people: People, signUp: SignUp, retryKey: string, now: number, cause: Cause): Promise<SignUpResult> {
+  async signUp(
+    people: PeopleStore,
+    signUp: SignUp,
+    retryKey: string,
+    now: number,
+    cause: Cause,
+  ): Promise<SignUpResult> {
     const { list } = signUp.version
     const { newest, member } = await people.newestAndMember(list, signUp.email?.compared ?? null)
     const first = await this.retries.first(people, retryKey, newest, now)
@@ -58,7 +64,7 @@ export class JournalWriter {
   }
 
   /** Somebody followed the link of the mail that was sent when the waiting began at `since`. */
-  async confirm(people: People, id: MemberId, since: string, now: number, sureNow: number): Promise<Confirmed> {
+  async confirm(people: PeopleStore, id: MemberId, since: string, now: number, sureNow: number): Promise<Confirmed> {
     const member = await people.member(id)
     if (member === null || member.joinedAt !== since) return 'expired'
     if (member.status === 'confirmed') return 'used'
@@ -70,7 +76,7 @@ export class JournalWriter {
   }
 
   /** Takes somebody off the list. One who is not on it stays as he is. */
-  async leave(people: People, id: MemberId, by: 'page' | 'one-click', now: number): Promise<boolean> {
+  async leave(people: PeopleStore, id: MemberId, by: 'page' | 'one-click', now: number): Promise<boolean> {
     const member = await people.member(id)
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
     await this.append(people, { ...this.itself(member, now), kind: 'member-left', by }, { known: member, now })
@@ -78,7 +84,7 @@ export class JournalWriter {
   }
 
   /** Puts somebody back who left. */
-  async comeBack(people: People, id: MemberId, now: number): Promise<boolean> {
+  async comeBack(people: PeopleStore, id: MemberId, now: number): Promise<boolean> {
     const member = await people.member(id)
     if (member?.status !== 'left') return false
     await this.append(people, { ...this.itself(member, now), kind: 'member-returned' }, { known: member, now })
@@ -86,7 +92,7 @@ export class JournalWriter {
   }
 
   /** Sends what somebody who signed up is waiting for once more; with `isExtra`, beyond the inbox's share. */
-  async sendAgain(people: People, id: MemberId, now: number, isExtra = false): Promise<MailFate> {
+  async sendAgain(people: PeopleStore, id: MemberId, now: number, isExtra = false): Promise<MailFate> {
     const member = await people.member(id)
     const mail = member === null ? null : this.mailOf(member.list)
     if (member === null || mail === null) return 'none'
@@ -103,7 +109,7 @@ export class JournalWriter {
   }
 
   /** Removes who never confirmed in time. */
-  async expire(people: People, id: MemberId, now: number): Promise<boolean> {
+  async expire(people: PeopleStore, id: MemberId, now: number): Promise<boolean> {
     const member = await people.member(id)
     if (member?.status !== 'waiting') return false
     await this.append(people, { ...this.itself(member, now), kind: 'member-expired' }, { known: member, now })
@@ -111,7 +117,7 @@ export class JournalWriter {
   }
 
   /** Marks somebody whose address takes no mail. */
-  async bounce(people: People, id: MemberId, reason: string, now: number): Promise<boolean> {
+  async bounce(people: PeopleStore, id: MemberId, reason: string, now: number): Promise<boolean> {
     const member = await people.member(id)
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
     await this.append(
@@ -273,7 +279,7 @@ export class JournalWriter {
    * @param now given where it happens now: it then causes mail; history that is taken in does not
    */
   private async append(
-    people: People,
+    people: PeopleStore,
     entry: NewEntry,
     { newest, known, now, cause }: { newest?: Newest; known?: Member | null; now?: number; cause?: Cause } = {},
   ): Promise<{ newest: Newest; fate: MailFate }> {
@@ -295,7 +301,7 @@ export class JournalWriter {
     return { newest: { n, mark }, fate }
   }
 
-  private async prune(people: People, now: number): Promise<void> {
+  private async prune(people: PeopleStore, now: number): Promise<void> {
     if (now - this.prunedAt < RETRY_WINDOW_MS) return
     this.prunedAt = now
     const { n } = await people.newestEntry()

@@ -6,7 +6,7 @@ import { type CausedMail, type MailKind, mailsCausedBy, type MailSettings, MOST_
 import { calm, type Cause } from '../limits'
 import { mailJob } from './mail-job'
 import { newOrderedId } from '../random'
-import { type Job, LATER, type People } from '../store'
+import { type Job, LATER, type PeopleStore } from '../store'
 
 const DAY_MS = 86_400_000
 
@@ -15,7 +15,7 @@ export type MailFate = 'queued' | 'held' | 'none'
 
 /** Queues the mail that an entry causes, with it. */
 export async function queueMailsFor(
-  people: People,
+  people: PeopleStore,
   entry: NewEntry,
   member: Member | null,
   mail: MailSettings | null,
@@ -33,7 +33,7 @@ export async function queueMailsFor(
 }
 
 /** One mail to a member, unless the inbox got its share for today. */
-export function queueFor(people: People, member: Member, kind: MailKind, now: number): Promise<boolean> {
+export function queueFor(people: PeopleStore, member: Member, kind: MailKind, now: number): Promise<boolean> {
   const mail: CausedMail = { kind, to: { member: true }, isLater: false, due: now, once: null }
   return queueOne(people, member, mail, now, 1)
 }
@@ -42,7 +42,7 @@ export function queueFor(people: People, member: Member, kind: MailKind, now: nu
  * One mail beyond an inbox's share: one a day to its own spelling, and one to all other spellings of it. False where
  * today's went already.
  */
-export function queueExtra(people: People, member: Member, kind: MailKind, now: number): Promise<boolean> {
+export function queueExtra(people: PeopleStore, member: Member, kind: MailKind, now: number): Promise<boolean> {
   const { compared } = member.email
   const inbox = inboxOf(compared)
   const digest = createHash('sha256').update(inbox).digest('hex').slice(0, 32)
@@ -51,7 +51,7 @@ export function queueExtra(people: People, member: Member, kind: MailKind, now: 
 }
 
 function queueOne(
-  people: People,
+  people: PeopleStore,
   member: Member,
   { kind, to, due, once }: CausedMail,
   now: number,

@@ -1,4 +1,4 @@
-import { type FirstAnswer, type Newest, type People, RETRY_WINDOW_MS } from '../store'
+import { type FirstAnswer, type Newest, type PeopleStore, RETRY_WINDOW_MS } from '../store'
 
 /** Some 15 MB. Where more than half of them come within the window, 1,600 a second, the oldest are forgotten sooner. */
 const MOST = 100_000
@@ -16,14 +16,14 @@ export class Retries {
   private upTo: Newest = { n: -1, mark: '' }
 
   /** @param newest what the journal ends with */
-  async first(people: People, key: string, newest: Newest, now: number): Promise<FirstAnswer | null> {
+  async first(people: PeopleStore, key: string, newest: Newest, now: number): Promise<FirstAnswer | null> {
     if (newest.n !== this.upTo.n || newest.mark !== this.upTo.mark) await this.catchUp(people, newest, now)
     const first = this.newer.get(key) ?? this.older.get(key)
     return first !== undefined && first.at >= now - RETRY_WINDOW_MS ? first : null
   }
 
   /** @param newest what the journal ends with, with the entry that the answer is of */
-  async keep(people: People, key: string, answer: FirstAnswer, newest: Newest): Promise<void> {
+  async keep(people: PeopleStore, key: string, answer: FirstAnswer, newest: Newest): Promise<void> {
     await people.keepFirstAnswer(key, answer)
     this.add(key, answer)
     this.upTo = newest
@@ -34,7 +34,7 @@ export class Retries {
     return (this.older.values().next().value ?? this.newer.values().next().value)?.n ?? null
   }
 
-  private async catchUp(people: People, newest: Newest, now: number): Promise<void> {
+  private async catchUp(people: PeopleStore, newest: Newest, now: number): Promise<void> {
     // Entries that were undone are not in the journal any more, or others have their numbers.
     const isContinued = this.upTo.n >= 0 && this.upTo.n < newest.n && (await this.isStillThere(people))
     if (!isContinued) {
@@ -46,7 +46,7 @@ export class Retries {
     this.upTo = newest
   }
 
-  private async isStillThere(people: People): Promise<boolean> {
+  private async isStillThere(people: PeopleStore): Promise<boolean> {
     return this.upTo.n === 0 || (await people.markAt(this.upTo.n)) === this.upTo.mark
   }
 

@@ -6,7 +6,7 @@ import type { MailSettings } from '#core/mail'
 import { calm } from '../limits'
 import { newOrderedId } from '../random'
 import type { MailBody } from './mail-job'
-import { type Engine, type FirstAnswer, type Newest, type People, type Transaction } from '../store'
+import { type Engine, type FirstAnswer, type Newest, type PeopleStore, type Transaction } from '../store'
 import { JournalWriter } from './journal'
 import type { Space, SpaceMail } from './ledger'
 
@@ -19,7 +19,7 @@ export function openSpace(
 ): Space {
   const writer = new JournalWriter(mailOf)
   const people = peopleOf(engine.now, space)
-  const write = async <T>(work: (writer: JournalWriter, people: People) => Promise<T>): Promise<T> => {
+  const write = async <T>(work: (writer: JournalWriter, people: PeopleStore) => Promise<T>): Promise<T> => {
     const result = await engine.run((transaction) => work(writer, peopleOf(transaction, space)))
     written()
     return result
@@ -48,7 +48,7 @@ export function openSpace(
 }
 
 /** The parts of a space under keys that say what they are. */
-function peopleOf(transaction: Transaction, space: string): People {
+function peopleOf(transaction: Transaction, space: string): PeopleStore {
   const get = async <T>(key: string) => (await transaction.partOfSpace(space, key)) as T | null
   const put = (key: string, value: unknown) => transaction.keepPartOfSpace(space, key, value)
   const entryKey = (n: number) => `entry ${String(n).padStart(9, '0')}`

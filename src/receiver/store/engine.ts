@@ -37,7 +37,7 @@ export interface FirstAnswer {
 }
 
 /** What happens to people, in one order: of everybody, or of a rehearsal's made-up people alone. */
-export interface People {
+export interface PeopleStore {
   newestEntry(): Promise<Newest>
   append(n: number, entry: NewEntry, mark: string): Promise<void>
   /** Oldest first. */
@@ -99,7 +99,7 @@ export interface Job {
 }
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */
-export interface Transaction extends People {
+export interface Transaction extends PeopleStore {
   identity(): Promise<JournalId | null>
   keepIdentity(id: JournalId): Promise<void>
 

@@ -7,7 +7,7 @@ export {
   type JobState,
   LATER,
   type Newest,
-  type People,
+  type PeopleStore,
   RETRY_WINDOW_MS,
   type StoredObject,
   type Transaction,
