@@ -139,9 +139,11 @@ export async function startReceiver(
     address: pairingAddress(settings, ownerKey),
     browser: () => browsers.state(),
     async stop() {
-      stopJobs()
       clearInterval(touching)
+      const jobsStopped = stopJobs()
+      // A rehearsal that is going on ends with its browser.
       await browsers.stop()
+      await jobsStopped
       const closed = once(http, 'close')
       http.close()
       await stopSending()

@@ -38,8 +38,14 @@ test('property: work runs once after the last call, or at the latest so long aft
         }
         jest.advanceTimersByTime(10_000)
         settle(Infinity)
-        const inOrder = (all: typeof ran) => [...all].sort((one, other) => one.at - other.at || one.which - other.which)
-        expect(inOrder(ran)).toEqual(inOrder(expected))
+        const inOrder = (all: typeof ran) => [...all].sort((one, other) => one.which - other.which || one.at - other.at)
+        const [is, wanted] = [inOrder(ran), inOrder(expected)]
+        expect(is.map(({ which }) => which)).toEqual(wanted.map(({ which }) => which))
+        // What is due together runs in tasks of its own, one after the other.
+        for (const [at, { at: when }] of wanted.entries()) {
+          expect(is[at]!.at - when).toBeGreaterThanOrEqual(0)
+          expect(is[at]!.at - when).toBeLessThanOrEqual(rests.length)
+        }
       },
     ),
   )

@@ -8,16 +8,18 @@ import { type ClockJob, runJobs } from '.'
 let folder: string
 let ledger: Ledger
 let time: number
-let stops: (() => void)[]
+let ends: (() => void)[]
+let stops: (() => Promise<void>)[]
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'jobs-'))
   time = Date.parse('2026-03-01T12:00:00.000Z')
   ledger = await openLedger(await openEmbeddedEngine(folder), () => time)
   stops = []
+  ends = []
 })
 afterEach(async () => {
-  for (const stop of stops) stop()
-  await looks(3)
+  for (const end of ends) end()
+  await Promise.all(stops.map((stop) => stop()))
   await ledger.close()
   rmSync(folder, { recursive: true, force: true })
 })
@@ -49,6 +51,7 @@ function work(changes: Partial<ClockJob> = {}) {
     },
     ...changes,
   }
+  ends.push(() => end())
   return { job, counts: () => ({ begun, most }), end: () => end() }
 }
 
@@ -75,7 +78,7 @@ test('who ends in the middle lets go after a while; a start does nothing anew', 
   start(job)
   await looks(3)
   // Its process is gone without a word.
-  stops.pop()!()
+  void stops.pop()!()
   const next = work()
   start(next.job)
   time += 5_000
@@ -86,7 +89,7 @@ test('who ends in the middle lets go after a while; a start does nothing anew', 
   expect(next.counts().begun).toBe(1)
   next.end()
   await looks(3)
-  stops.pop()!()
+  await stops.pop()!()
   const later = work()
   start(later.job)
   await looks(3)
@@ -107,4 +110,16 @@ test('one that fails is told of, holds up no other, and is tried again', async (
   expect([fails.run.mock.calls.length, first.run.mock.calls.length]).toEqual([3, 1])
   expect(told).toHaveBeenCalled()
   told.mockRestore()
+})
+
+test('stopping waits for what is at work', async () => {
+  const { job, counts, end } = work()
+  start(job)
+  await looks(3)
+  let isOver = false
+  const stopped = stops.pop()!().then(() => (isOver = true))
+  await looks(3)
+  expect([counts().begun, isOver]).toEqual([1, false])
+  end()
+  await stopped
 })

@@ -22,10 +22,13 @@ interface Kept {
 
 const NAMED = 'clock '
 const LOOK_EVERY_MS = 5_000
+/** Within what services are given to stop. */
+const STOP_MS = 10_000
 
 /**
- * Does what is due, each job by itself and never twice at once, until the returned function is called. When each is due
- * next is kept in the store, so a start neither forgets one nor does it anew.
+ * Does what is due, each job by itself and never twice at once, until the returned function is called, which waits for what
+ * is at work, though not for ever. When each is due next is kept in the store, so a start neither forgets one nor does it
+ * anew.
  *
  * @param lookEveryMs where time is made up, it may pass faster
  */
@@ -34,26 +37,26 @@ export function runJobs(
   values: Values,
   now: () => number,
   lookEveryMs = LOOK_EVERY_MS,
-): () => void {
+): () => Promise<void> {
   const me = newId<string>()
-  const atWork = new Set<string>()
+  const atWork = new Map<string, Promise<void>>()
 
   async function look(): Promise<void> {
     const kept = new Map((await values.named(NAMED)).map(({ name, value }) => [name, value as Kept]))
     for (const job of jobs) {
       const { next, heldUntil } = kept.get(NAMED + job.name) ?? { next: -Infinity, heldUntil: 0 }
-      if (next <= now() && heldUntil <= now() && !atWork.has(job.name)) void work(job)
+      if (next <= now() && heldUntil <= now() && !atWork.has(job.name)) {
+        const working = work(job).finally(() => atWork.delete(job.name))
+        atWork.set(job.name, working)
+      }
     }
   }
 
   async function work(job: ClockJob): Promise<void> {
-    atWork.add(job.name)
     try {
       if (await take(job)) await job.run().finally(() => letGo(job))
     } catch (error) {
       complain(error)
-    } finally {
-      atWork.delete(job.name)
     }
   }
 
@@ -73,9 +76,17 @@ export function runJobs(
     )
   }
 
-  const again = () => void look().catch(complain)
-  again()
-  const timer = setInterval(again, lookEveryMs)
+  let looking: Promise<void> = Promise.resolve()
+  const again = () => (looking = look().catch(complain))
+  void again()
+  const timer = setInterval(() => void again(), lookEveryMs)
   timer.unref()
-  return () => clearInterval(timer)
+  return async () => {
+    clearInterval(timer)
+    let longest: ReturnType<typeof setTimeout> | undefined
+    const over = new Promise<void>((resolve) => (longest = setTimeout(resolve, STOP_MS)))
+    const done = looking.then(() => Promise.all(atWork.values()))
+    await Promise.race([done, over])
+    clearTimeout(longest)
+  }
 }
