@@ -54,3 +54,13 @@ test('a step that breaks off leaves the folder as it was, an empty one empty', a
   }
   await (await openEmbeddedEngine(folder)).close()
 })
+
+test('a folder with steps that this build does not know is refused in words, and stays as it was', async () => {
+  const folder = newFolder()
+  migrations[NEXT] = { up: async () => {} }
+  await (await openEmbeddedEngine(folder)).close()
+  delete migrations[NEXT]
+  await expect(openEmbeddedEngine(folder)).rejects.toThrow('made by another build')
+  migrations[NEXT] = { up: async () => {} }
+  await (await openEmbeddedEngine(folder)).close()
+})

@@ -137,5 +137,10 @@ export async function bringUp(kysely: Kysely<Tables>): Promise<void> {
     // Their names begin with numbers; the usual comparison loads a language's rules, a twentieth of a start.
     nameComparator: (one, other) => (one < other ? -1 : 1),
   }).migrateToLatest()
+  if (error instanceof Error && /previously executed migration .* is missing/.test(error.message))
+    throw new Error(
+      'it was made by another build of Ask Box, from before the first release or newer. Move it away and start anew: the workshop then fills the new receiver',
+      { cause: error },
+    )
   if (error !== undefined) throw error
 }
