@@ -7,8 +7,6 @@ export interface Values {
   keep(name: string, value: unknown, until?: number | null): Promise<void>
   /** Changes one as it is at that moment; undefined takes it away. Resolves with what it now is. */
   change<T>(name: string, changed: (before: T | null) => T | undefined, until?: number | null): Promise<T | null>
-  /** Takes a name until a time, once: false where somebody has taken it before. */
-  claim(name: string, until: number): Promise<boolean>
   drop(name: string): Promise<void>
 }
 
@@ -37,13 +35,6 @@ export function openValues(engine: Engine, now: () => number): Values {
         else await transaction.keepValue(name, after, until)
         await prune(transaction)
         return after ?? null
-      }),
-    claim: (name, until) =>
-      engine.run(async (transaction) => {
-        if ((await transaction.value(name, now())) !== null) return false
-        await transaction.keepValue(name, true, until)
-        await prune(transaction)
-        return true
       }),
     drop: (name) => engine.run((transaction) => transaction.dropValue(name)),
   }

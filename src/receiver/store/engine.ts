@@ -81,7 +81,7 @@ export interface Job {
   space: string
   /** Of those that are due, the lowest goes first. */
   priority: number
-  /** Jobs of one key are done one after the other, and counted together: of mail, the inbox. */
+  /** Jobs of one key are counted together, so that a limit holds for all of them: of mail, the inbox. */
   orderKey: string
   queued: number
   /** While open, when it may be taken; from then on, when it came to its end. */

@@ -8,7 +8,6 @@ import type { Tables } from './tables'
 export const migrations: Record<string, Migration> = {
   '001-first-tables': {
     async up(db: Kysely<unknown>) {
-      // No two differ in upper and lower case or in marks alone, wherever it is stored, and all sort by their bytes.
       await db.schema
         .createTable('single_values')
         .addColumn('name', 'text', (column) => column.primaryKey())

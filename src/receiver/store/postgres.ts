@@ -91,7 +91,7 @@ export async function openPostgresEngine(connection: PostgresConnection): Promis
   }
 }
 
-/** A statement over a connection. What is written by hand has `?` for what is bound; Kysely writes `$1`. */
+/** A statement over a connection; its text names what is bound `$1`, `$2`, as PostgreSQL does. */
 function statementOf(connection: PostgresConnection, text: string): Statement {
   const ask = (values: unknown[]) => connection.query(text, values.map(boundValue))
   return {

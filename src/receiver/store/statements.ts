@@ -15,7 +15,7 @@ export type Statements = ReturnType<typeof statementsOver>
  * Every query, the same for each engine. Each is written with Kysely once, then prepared: building it anew for every
  * sign-up costs more than running it.
  *
- * @param prepareText what is bound stands in it as `?`, or as the dialect's compiler writes it
+ * @param prepareText prepares a query's text, in which placeholders stand as the dialect writes them: `?` or `$1`
  */
 export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: string) => Statement) {
   const prepare = (query: Compilable): Statement => prepareText(query.compile().sql)
