@@ -618,15 +618,17 @@ function history(parts: Part[]): Entry[] {
       list: part.plan.list.id,
       verdict: isBot ? 'bot' : isThere ? 'already-on-list' : 'joined',
       member: isBot ? null : member,
-      email: parsed.ok ? parsed.email : null,
-      values: isBot
-        ? {}
-        : {
-            ...(givesName && { 'first-name': person.firstName }),
-            ...(watches !== null && { 'watches-from': watches }),
-          },
-      ...(consents.length > 0 && !isBot && { consents }),
-      page: part.plan.page || part.plan.site.address,
+      personal: {
+        email: parsed.ok ? parsed.email : null,
+        values: isBot
+          ? {}
+          : {
+              ...(givesName && { 'first-name': person.firstName }),
+              ...(watches !== null && { 'watches-from': watches }),
+            },
+        ...(consents.length > 0 && !isBot && { consents }),
+        page: part.plan.page || part.plan.site.address,
+      },
     })
     if (!isBot) removed.delete(key)
     if (!isBot && !isThere && dice.happens(0.02)) {
@@ -678,9 +680,7 @@ function laterHistory(parts: Part[]): Unnumbered[] {
           list: plan.list.id,
           verdict: mustConfirm ? 'confirm-first' : 'joined',
           member,
-          email: parsed.email,
-          values: {},
-          page: plan.page,
+          personal: { email: parsed.email, values: {}, page: plan.page },
         })
         const later = (minutes: number) => time(at + minutes * 60_000)
         if (isRefused)
@@ -690,7 +690,7 @@ function laterHistory(parts: Part[]): Unnumbered[] {
             id: `bounce${number}` as ArrivalId,
             list: plan.list.id,
             member,
-            reason: '550 5.1.1 No such mailbox',
+            personal: { reason: '550 5.1.1 No such mailbox' },
           })
         else if (mustConfirm && day > 3)
           entries.push({

@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto'
 import type { CommandId, FormId, JournalId, ListId, MemberId, PictureId, SpotId } from '#core/ids'
-import type { Arrival, Command, Entry } from '#core/journal'
+import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import { change, content, form, list, site, spot, version, workspace } from './tables/samples'
-import { type Ledger, openLedger } from '../src/receiver/ledger'
+import { commitmentOf, type Ledger, openLedger } from '../src/receiver/ledger'
 import { type Engine, RETRY_WINDOW_MS } from '../src/receiver/store'
 
 /** What the suite needs to know of an engine. `open` on a place that was open before finds what was stored. */
@@ -293,7 +293,7 @@ export function storeSuite(name: string, engines: Place): void {
         expect(await other.refill(journal, copy)).toMatchObject({ ok: false, code: 'broken-reference' })
         await other.seed({ ...workspace, journal: { id: null, entries: [] } })
         expect(await other.refill(journal, copy.slice(1))).toMatchObject({ ok: false, code: 'gap' })
-        const twice = [copy[0]!, { ...copy[1]!, email: copy[0]!.email }]
+        const twice = [copy[0]!, { ...copy[1]!, personal: copy[0]!.personal }]
         expect(await other.refill(journal, twice)).toMatchObject({
           ok: false,
           code: 'address-twice',
@@ -313,6 +313,30 @@ export function storeSuite(name: string, engines: Place): void {
       } finally {
         await other.close()
       }
+    })
+
+    test('marks show a personal part that was changed, and stay when one is erased with its salt', async () => {
+      for (const address of ['a@m.example', 'b@m.example']) await store.signUp(signUp(address), address)
+      const [journal, copy] = [await store.journalId(), (await entries()) as Arrival[]]
+      const [first, second] = copy as [Arrival, Arrival]
+      expect(first.personal!.salt).not.toBe(second.personal!.salt)
+      const { mark } = (await store.entriesAfter(0, null, 10))!
+      const markOfOther = async (start: Arrival) => {
+        const other = await open(engines.newPlace(), () => time)
+        try {
+          await other.seed({ ...workspace, journal: { id: null, entries: [] } })
+          expect(await other.refill(journal, [start, second])).toMatchObject({ ok: true })
+          const page = (await other.entriesAfter(0, null, 10))!
+          expect(page.items).toEqual([start, second])
+          return page.mark
+        } finally {
+          await other.close()
+        }
+      }
+      expect(await markOfOther({ ...first, personal: null, commitment: commitmentOf(first)! })).toBe(mark)
+      expect(await markOfOther({ ...first, personal: { ...first.personal!, page: 'https://else.example/' } })).not.toBe(
+        mark,
+      )
     })
 
     test('a receiver put back to an older copy takes in again what it lost, without doubling anybody', async () => {
@@ -339,7 +363,7 @@ export function storeSuite(name: string, engines: Place): void {
         expect(await restored.recover(common, whole.slice(common))).toEqual({ latest: 5, taken: 3, left: 0 })
         expect(await restored.recover(common, whole.slice(common))).toEqual({ latest: 5, taken: 0, left: 3 })
         const now = (await entriesOf(restored)) as Arrival[]
-        expect(now.map((entry) => [entry.kind, entry.email?.typed, entry.verdict])).toEqual([
+        expect(now.map((entry) => [entry.kind, entry.personal?.email?.typed, entry.verdict])).toEqual([
           ['arrival', 'before@m.example', 'joined'],
           ['arrival', 'both@m.example', 'joined'],
           ['arrival', 'lost@m.example', 'joined'],
@@ -388,7 +412,7 @@ export function storeSuite(name: string, engines: Place): void {
 
     test('the first so many of a list are those who came first, whatever became of them and whenever they came back', async () => {
       const at = async (address: string) => {
-        const entry = (await entries()).find((one) => 'email' in one && one.email?.typed === address) as Arrival
+        const entry = (await entries()).find((one) => emailIn(one)?.typed === address) as Arrival
         return (await store.member(entry.member!))!
       }
       for (const address of ['a@m.example', 'b@m.example', 'c@m.example']) {

@@ -282,9 +282,10 @@ test('after all that it is well, holds nothing that cannot be read, and no answe
   expect((await app.request('/health')).status).toBe(200)
   const entries = (await ledger.entriesAfter(0, null, 100_000))!.items as Arrival[]
   expect(entries.length).toBe(await ledger.latest())
-  for (const { email, values } of entries) {
-    for (const text of [email?.typed ?? '', ...Object.values(values ?? {})]) expect(refusedCharacter(text)).toBeNull()
-    if (email !== null) expect(email.typed).not.toMatch(/[\r\n]/)
+  for (const { personal } of entries) {
+    for (const text of [personal!.email?.typed ?? '', ...Object.values(personal!.values ?? {})])
+      expect(refusedCharacter(text)).toBeNull()
+    if (personal!.email) expect(personal!.email.typed).not.toMatch(/[\r\n]/)
   }
   // In one run, so that a slow machine is slow in both.
   const usual = took.toSorted((one, other) => one - other)[Math.floor(took.length / 2)]!

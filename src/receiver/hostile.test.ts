@@ -101,7 +101,8 @@ describe('an address as long as a body may be', () => {
 
 describe('what a visitor can bring in is what the owner can change afterwards', () => {
   const edit = async () => {
-    const { member, values, n, email } = await newest()
+    const { member, n, personal } = await newest()
+    const { values, email } = personal!
     const body = {
       commands: [
         { id: `edit${n}`, kind: 'edit-member', list: list.id, member, revision: n, email: email!.typed, values },
@@ -128,7 +129,7 @@ describe('what a visitor can bring in is what the owner can change afterwards', 
     ],
   ])('%s', async (_, headers, kept) => {
     expect((await post(`email=v${visitors}@m.example`, headers)).status).toBe(200)
-    expect((await newest()).values['came-from']).toEqual(kept)
+    expect((await newest()).personal!.values['came-from']).toEqual(kept)
     expect((await edit()).outcomes).toMatchObject([{ ok: true }])
   })
 
@@ -140,15 +141,15 @@ describe('what a visitor can bring in is what the owner can change afterwards', 
         )
       ).status,
     ).toBe(200)
-    expect((await newest()).values.stories).toHaveLength(25_008)
+    expect((await newest()).personal!.values.stories).toHaveLength(25_008)
     expect((await edit()).outcomes).toMatchObject([{ ok: true }])
   })
 
   test('fields and columns that are named like parts of every object', async () => {
     expect((await post('email=names@m.example&tostring=x&__proto__=y')).status).toBe(200)
-    expect((await newest()).values).toEqual({ note: 'x' })
+    expect((await newest()).personal!.values).toEqual({ note: 'x' })
     expect((await post('email=names2@m.example&constructor=z')).status).toBe(200)
-    expect((await newest()).values).toEqual({ constructor: 'z' })
+    expect((await newest()).personal!.values).toEqual({ constructor: 'z' })
     const again = await (await post('email=wrong', { Accept: 'text/html' })).text()
     expect(again).not.toMatch(/function|native code/)
     expect(again.match(/aria-invalid="true"/g)).toHaveLength(1)

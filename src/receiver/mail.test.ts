@@ -7,6 +7,7 @@ import { solveChallenge } from 'altcha-lib'
 import { deriveKey } from 'altcha-lib/algorithms/web/pbkdf2'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
+import { emailIn } from '#core/journal'
 import { startMail, withoutLinks } from '#core/message'
 import { receiverApp } from './app'
 import { type Ledger, MAIL, mailOf, mailsInState, type MailState, openLedger } from './ledger'
@@ -155,7 +156,7 @@ const press = (path: string, body = '') =>
   app.request(path, { method: 'POST', headers: { 'Content-Type': 'application/x-www-form-urlencoded' }, body })
 const statusOf = async (email: string) => {
   const { items } = (await ledger.entriesAfter(0, null, 1000))!
-  const arrival = items.find((entry) => 'email' in entry && entry.email?.compared === email)
+  const arrival = items.find((entry) => emailIn(entry)?.compared === email)
   return arrival === undefined || arrival.member === null ? null : (await ledger.member(arrival.member))?.status
 }
 const mailsThat = (state: MailState) => mailsInState(ledger.queue, state, 1000)
@@ -532,7 +533,7 @@ test('by region: by the browser’s time zone, and whoever tells none confirms; 
     expect([address, await statusOf(address)]).toEqual([address, status])
   }
   const regions = (await ledger.entriesAfter(0, null, 100))!.items.map(
-    (entry) => entry.kind === 'arrival' && entry.region,
+    (entry) => entry.kind === 'arrival' && entry.personal?.region,
   )
   expect(regions).toEqual(['DE', 'US', '', ''])
 })

@@ -179,13 +179,13 @@ test('topics become tags, a ticked consent is kept in its words, and the page’
     })
   expect((await post('email=tags%40m.example&topics--a=on&consent=on')).status).toBe(200)
   expect((await post('email=tags%40m.example&topics--b=on')).status).toBe(200)
-  const [first, second] = (await ledger.entriesAfter(0, null, 10))!.items as Arrival[]
-  expect(first).toMatchObject({
+  const [first, second] = (await ledger.entriesAfter(0, null, 10))!.items as [Arrival, Arrival]
+  expect(first.personal).toMatchObject({
     tags: ['Comets'],
     consents: [{ field: 'consent', wording: texts.consent }],
     values: { 'first-name': 'flyer' },
   })
-  expect(second).toMatchObject({ verdict: 'already-on-list', tags: ['Moons'], consents: [] })
+  expect(second).toMatchObject({ verdict: 'already-on-list', personal: { tags: ['Moons'], consents: [] } })
 })
 
 test('publishing a form whose picture is not sent along is refused, and nothing changes', async () => {

@@ -126,12 +126,16 @@ describe('POST /join/:spot, taken', () => {
 
   test('judged and recorded by the version that the visitor saw, with the page as far as it is known', async () => {
     await join_('email=seen@m.example&askbox-version=1', { ...asJson, Referer: new URL(site.address).href })
-    expect(await newest()).toMatchObject({ version: 1, verdict: 'joined', page: spot.page })
+    expect(await newest()).toMatchObject({ version: 1, verdict: 'joined', personal: { page: spot.page } })
   })
 
   test('a filled honeypot is recorded as a bot, and nobody joins', async () => {
     await join_(`email=bot2@m.example&${honeypotName(form.id)}=x`, asJson)
-    expect(await newest()).toMatchObject({ verdict: 'bot', member: null, email: { typed: 'bot2@m.example' } })
+    expect(await newest()).toMatchObject({
+      verdict: 'bot',
+      member: null,
+      personal: { email: { typed: 'bot2@m.example' } },
+    })
   })
 
   test('the same bytes from the same place are a retry; from another place they are somebody again', async () => {

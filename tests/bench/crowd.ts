@@ -40,11 +40,13 @@ async function addCrowd(box: RunningBox, count: number): Promise<void> {
         list: LIST as never,
         verdict: 'joined',
         member: `crowd${number}` as never,
-        email: { typed, compared: typed.toLowerCase() },
-        values: { 'first-name': `Name${number % 500}` },
-        tags: [],
-        consents: [],
-        page: 'https://blog.cloudberryhill.example/posts/first-frost',
+        personal: {
+          email: { typed, compared: typed.toLowerCase() },
+          values: { 'first-name': `Name${number % 500}` },
+          tags: [],
+          consents: [],
+          page: 'https://blog.cloudberryhill.example/posts/first-frost',
+        },
       }
     })
     const response = await fetch(`${box.workshop}/api/refill`, {

@@ -48,7 +48,7 @@ function sourcesIn(box: RunningBox, address: string): string[] {
 }
 const statusOf = async (box: RunningBox, email: string) => {
   const entries = await entriesAfter<Entry>(box, 0)
-  const arrival = entries.findLast((entry) => entry.kind === 'arrival' && entry.email?.compared === email)
+  const arrival = entries.findLast((entry) => entry.kind === 'arrival' && entry.personal?.email?.compared === email)
   return entries.filter((entry) => entry.member === arrival?.member).map(({ kind }) => kind)
 }
 

@@ -123,7 +123,7 @@ test('a slip in the address is asked about, and nothing is refused because of it
   await expect(question).toBeVisible()
   await form(page).locator('.askbox-button').click()
   await expect(form(page).locator('.askbox-result')).toBeVisible()
-  expect((await entriesAfter<Arrival>(box, 0)).at(-1)!.email?.typed).toBe('wren@gmial.com')
+  expect((await entriesAfter<Arrival>(box, 0)).at(-1)!.personal?.email?.typed).toBe('wren@gmial.com')
 })
 
 test('the puzzle is solved without anybody’s doing: in place, and on a page of its own where nothing could', async ({
@@ -150,7 +150,7 @@ test('the puzzle is solved without anybody’s doing: in place, and on a page of
   await page.getByRole('button').click()
   await page.waitForURL(/\/answer\/firstfrost\/joined/)
   const arrivals = (await entriesAfter<Arrival>(box, 0)).slice(-2)
-  expect(arrivals.map(({ email, page: from }) => [email?.typed, from])).toEqual([
+  expect(arrivals.map(({ personal }) => [personal?.email?.typed, personal?.page])).toEqual([
     ['solved@post.example', address],
     // Of another origin, browsers tell no more.
     ['plain@post.example', `${site.address}/`],

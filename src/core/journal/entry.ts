@@ -7,6 +7,18 @@ const values = z.record(z.string(), z.string())
 /** `n` is the entry's position in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. */
 const position = { n: z.int().min(1), at: z.iso.datetime() }
 
+/**
+ * What an entry tells of a person. Erasing somebody takes it away whole, with its salt: what stays is `commitment`, from
+ * which nobody can guess it back, and which keeps the marks of the journal true; see mark.ts.
+ *
+ * The receiver gives the salt when it appends an entry; until then, and in files from before there were any, it is missing.
+ */
+const personalPart = <Shape extends z.ZodRawShape>(shape: Shape) => ({
+  personal: z.strictObject({ salt: z.string().optional(), ...shape }).nullable(),
+  /** Where the personal part was erased: what it was committed to by. */
+  commitment: z.string().optional(),
+})
+
 const consentSchema = z.strictObject({ field: z.string(), wording: z.string() })
 /** One box that was ticked, in the words that stood beside it. */
 export type Consent = z.infer<typeof consentSchema>
@@ -36,18 +48,20 @@ export const arrivalSchema = z.strictObject({
   stopped: z.enum(['too-fast', 'throw-away']).optional(),
   /** The member joined or already there; null for a bot. */
   member: memberIdSchema.nullable(),
-  /** Null only for a bot that left no readable address. */
-  email: email.nullable(),
-  values,
-  /** Topics chosen. Missing in entries from before there were any, as are `consents`. */
-  tags: z.array(z.string()).optional(),
-  consents: z.array(consentSchema).optional(),
-  /** What brought the visitor there, as far as it was told; missing where nothing was. */
-  cameFrom: cameFromSchema.optional(),
-  /** Why this one has to confirm by mail, or need not: the country that decided, empty for unknown. Missing where the list does not ask by region. */
-  region: z.string().optional(),
-  /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
-  page: z.string(),
+  ...personalPart({
+    /** Null only for a bot that left no readable address. */
+    email: email.nullable(),
+    values,
+    /** Topics chosen. Missing in entries from before there were any, as are `consents`. */
+    tags: z.array(z.string()).optional(),
+    consents: z.array(consentSchema).optional(),
+    /** What brought the visitor there, as far as it was told; missing where nothing was. */
+    cameFrom: cameFromSchema.optional(),
+    /** Why this one has to confirm by mail, or need not: the country that decided, empty for unknown. Missing where the list does not ask by region. */
+    region: z.string().optional(),
+    /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
+    page: z.string(),
+  }),
 })
 export type Arrival = z.infer<typeof arrivalSchema>
 export type Verdict = Arrival['verdict']
@@ -59,8 +73,8 @@ const byItself = { ...position, id: arrivalIdSchema, list: listIdSchema, member:
 /** What happened to people. Append-only; see `core/list` for what it adds up to. */
 export const entrySchema = z.discriminatedUnion('kind', [
   arrivalSchema,
-  z.strictObject({ ...byOwner, kind: z.literal('member-added'), email, values }),
-  z.strictObject({ ...byOwner, kind: z.literal('member-edited'), email, values }),
+  z.strictObject({ ...byOwner, kind: z.literal('member-added'), ...personalPart({ email, values }) }),
+  z.strictObject({ ...byOwner, kind: z.literal('member-edited'), ...personalPart({ email, values }) }),
   z.strictObject({ ...byOwner, kind: z.literal('member-removed') }),
   z.strictObject({
     ...byOwner,
@@ -77,10 +91,15 @@ export const entrySchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...byItself, kind: z.literal('member-returned') }),
   /** Never confirmed within the list's days. */
   z.strictObject({ ...byItself, kind: z.literal('member-expired') }),
-  /** Mail to the address is refused for good; `reason` in the refusing server's words. */
-  z.strictObject({ ...byItself, kind: z.literal('member-bounced'), reason: z.string() }),
+  /** Mail to the address is refused for good; `reason` in the refusing server's words, which may name the address. */
+  z.strictObject({ ...byItself, kind: z.literal('member-bounced'), ...personalPart({ reason: z.string() }) }),
 ])
 export type Entry = z.infer<typeof entrySchema>
+
+/** The address that an entry gives somebody; null for one that gives none, or whose personal part was erased. */
+export function emailIn(entry: NewEntry): { typed: string; compared: string } | null {
+  return 'personal' in entry && entry.personal !== null && 'email' in entry.personal ? entry.personal.email : null
+}
 
 /** Those that this version knows. A newer receiver may have more. */
 export const entryKinds: readonly string[] = entrySchema.options.map(({ shape }) => shape.kind.value)

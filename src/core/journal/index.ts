@@ -4,6 +4,7 @@ export {
   type CameFrom,
   cameFromSchema,
   type Consent,
+  emailIn,
   type Entry,
   entryKinds,
   entrySchema,
@@ -11,4 +12,4 @@ export {
   type Verdict,
 } from './entry'
 export { type Command, commandSchema } from './command'
-export { idOf, skeletonOf } from './mark'
+export { idOf, personalText, skeletonOf } from './mark'

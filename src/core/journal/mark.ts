@@ -1,21 +1,41 @@
-import type { Entry } from './entry'
+import type { NewEntry } from './entry'
 
 /**
- * What never changes of an entry, as one text: its place, its kind, its time, and whom and what it is about. The
- * personal part (address, values, page) is left out, because erasing a person blanks it in place.
+ * What never changes of an entry, as one text: its place, its kind, its time, whom and what it is about, and what its
+ * personal part (address, values, page) is committed to by. The personal part itself is left out, because erasing a
+ * person blanks it in place: changing it shows in the mark, erasing it does not.
  *
  * Each entry's mark is a hash over the mark before and this text, so two journals that have the same mark at a number
  * have the same history up to it. The format is fixed: marks made long ago are compared with those made today.
+ *
+ * @param commitment the hash of `personalText`, or what the entry itself keeps of it once erased; null for entries that tell nothing of a person
  */
-export function skeletonOf(entry: Entry): string {
+export function skeletonOf(n: number, entry: NewEntry, commitment: string | null): string {
   const about =
     entry.kind === 'arrival'
       ? [entry.id, entry.spot, entry.form, entry.version, entry.list, entry.verdict, entry.member]
       : [idOf(entry), entry.list, entry.member]
-  return JSON.stringify([entry.n, entry.kind, entry.at, ...about])
+  return JSON.stringify([n, entry.kind, entry.at, ...about, ...(commitment === null ? [] : [commitment])])
+}
+
+/**
+ * The personal part of an entry as the one text that it is committed to by; null where it tells nothing of a person, or
+ * no longer. Written as RFC 8785 (JSON Canonicalization Scheme) writes objects of strings and whole numbers, so that it
+ * is the same however the entry travelled.
+ */
+export function personalText(entry: NewEntry): string | null {
+  return 'personal' in entry && entry.personal !== null ? canonicalJson(entry.personal) : null
+}
+
+function canonicalJson(value: unknown): string {
+  if (Array.isArray(value)) return `[${value.map(canonicalJson).join(',')}]`
+  if (value === null || typeof value !== 'object') return JSON.stringify(value)
+  const members = Object.entries(value).filter(([, member]) => member !== undefined)
+  members.sort(([one], [other]) => (one < other ? -1 : 1))
+  return `{${members.map(([name, member]) => `${JSON.stringify(name)}:${canonicalJson(member)}`).join(',')}}`
 }
 
 /** What an entry is known by wherever it stands: that of the command that led to it, or its own. */
-export function idOf(entry: Entry): string {
+export function idOf(entry: NewEntry): string {
   return 'command' in entry ? entry.command : entry.id
 }

@@ -35,7 +35,10 @@ export function decide(command: Command, people: CommandContext, at: string): De
     if (people.member !== null || people.withAddress(parsed.email.compared) !== null) {
       return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
     }
-    return { ok: true, entry: { ...shared, kind: 'member-added', email: parsed.email, values: command.values } }
+    return {
+      ok: true,
+      entry: { ...shared, kind: 'member-added', personal: { email: parsed.email, values: command.values } },
+    }
   }
 
   const { member } = people
@@ -51,7 +54,10 @@ export function decide(command: Command, people: CommandContext, at: string): De
       const holder = people.withAddress(parsed.email.compared)
       if (holder !== null && holder.id !== member.id)
         return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
-      return { ok: true, entry: { ...shared, kind: 'member-edited', email: parsed.email, values: command.values } }
+      return {
+        ok: true,
+        entry: { ...shared, kind: 'member-edited', personal: { email: parsed.email, values: command.values } },
+      }
     }
     case 'remove-member':
       return { ok: true, entry: { ...shared, kind: 'member-removed' } }

@@ -24,37 +24,39 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
   if (member !== null && entry.n <= member.revision) return member
   switch (entry.kind) {
     case 'arrival':
-      if (!isJoining(entry.verdict) || entry.member === null || entry.email === null) return member
+      if (!isJoining(entry.verdict) || entry.member === null || !entry.personal?.email) return member
       return {
         id: entry.member,
         list: entry.list,
-        email: entry.email,
-        values: { ...member?.values, ...entry.values },
-        tags: [...new Set([...(member?.tags ?? []), ...(entry.tags ?? [])])],
+        email: entry.personal.email,
+        values: { ...member?.values, ...entry.personal.values },
+        tags: [...new Set([...(member?.tags ?? []), ...(entry.personal.tags ?? [])])],
         status: entry.verdict === 'joined' ? 'confirmed' : 'waiting',
         joinedAt: entry.at,
         from: {
           form: entry.form,
           version: entry.version,
           spot: entry.spot,
-          page: entry.page,
-          ...(entry.cameFrom && { cameFrom: entry.cameFrom }),
+          page: entry.personal.page,
+          ...(entry.personal.cameFrom && { cameFrom: entry.personal.cameFrom }),
         },
         revision: entry.n,
       }
     case 'member-added':
+      if (entry.personal === null) return member
       return {
         id: entry.member,
         list: entry.list,
-        email: entry.email,
-        values: entry.values,
+        email: entry.personal.email,
+        values: entry.personal.values,
         status: 'confirmed',
         joinedAt: entry.at,
         from: null,
         revision: entry.n,
       }
     case 'member-edited':
-      return member && { ...member, email: entry.email, values: entry.values, revision: entry.n }
+      if (member === null || entry.personal === null) return member
+      return { ...member, email: entry.personal.email, values: entry.personal.values, revision: entry.n }
     case 'member-removed':
       return member && { ...member, status: 'removed', revision: entry.n }
     case 'member-restored':

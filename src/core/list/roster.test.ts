@@ -21,14 +21,22 @@ const anyEntry = fc
   .map(({ person: { member, list, typed }, name, kind, form, day }) => {
     const shared = { at: `2026-03-0${day}T00:00:00.000Z`, list, member }
     const told = { email: { typed, compared: typed.toLowerCase() }, values: name === '' ? {} : { 'first-name': name } }
-    const arrival = { ...shared, ...told, kind: 'arrival', id: 'x', spot: 'spot', form, version: 1, page: '' }
+    const arrival = {
+      ...shared,
+      personal: { ...told, page: '' },
+      kind: 'arrival',
+      id: 'x',
+      spot: 'spot',
+      form,
+      version: 1,
+    }
     const byOwner = { ...shared, command: 'x' }
     return {
       arrival: { ...arrival, verdict: 'joined' },
       known: { ...arrival, verdict: 'already-on-list' },
       bot: { ...arrival, verdict: 'bot', member: null },
-      added: { ...byOwner, ...told, kind: 'member-added' },
-      edited: { ...byOwner, ...told, kind: 'member-edited' },
+      added: { ...byOwner, personal: told, kind: 'member-added' },
+      edited: { ...byOwner, personal: told, kind: 'member-edited' },
       removed: { ...byOwner, kind: 'member-removed' },
       left: { ...byOwner, kind: 'member-restored', status: 'left' },
       odd: { ...byOwner, kind: 'member-waved-at' },

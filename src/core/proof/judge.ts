@@ -288,7 +288,9 @@ export function judgeMember(
   const tags = [...(member.tags ?? [])].sort()
   if (tags.join('\n') !== [...expected.tags].sort().join('\n'))
     return problem('tags-differ', 'Tags', expected.tags, tags)
-  const consents = (arrivals.find(({ verdict }) => isJoining(verdict))?.consents ?? []).map(({ wording }) => wording)
+  const consents = (arrivals.find(({ verdict }) => isJoining(verdict))?.personal?.consents ?? []).map(
+    ({ wording }) => wording,
+  )
   if (consents.join('\n') !== expected.consents.join('\n'))
     return problem('consent-differs', 'Consent', expected.consents, consents)
   return null

@@ -242,12 +242,14 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
     verdict,
     ...(signUp.stopped !== undefined && { stopped: signUp.stopped }),
     member: verdict === 'bot' ? null : (member?.id ?? list.newMember),
-    email: signUp.email,
-    values: signUp.values,
-    tags: signUp.tags,
-    consents: signUp.consents,
-    ...(signUp.cameFrom !== null && { cameFrom: signUp.cameFrom }),
-    ...(mail?.confirm === 'regions' && { region: country ?? '' }),
-    page: signUp.page,
+    personal: {
+      email: signUp.email,
+      values: signUp.values,
+      tags: signUp.tags,
+      consents: signUp.consents,
+      ...(signUp.cameFrom !== null && { cameFrom: signUp.cameFrom }),
+      ...(mail?.confirm === 'regions' && { region: country ?? '' }),
+      page: signUp.page,
+    },
   }
 }

@@ -1,4 +1,4 @@
-import type { Entry } from '#core/journal'
+import { emailIn, type Entry } from '#core/journal'
 import { affectedMember } from '#core/list'
 import { type GiftPiece, giftPieceSchema } from '#core/mail'
 import type { Picture } from '#core/picture'
@@ -8,12 +8,13 @@ import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
 import {
   emptyWorkspace,
-  type ObjectPart,
   partKinds,
   partOf,
   preferenceNames,
   storedSchema,
   type Workspace,
+  type WorkspacePart,
+  workspaceParts,
   WORKSPACE_FORMAT,
   WORKSPACE_VERSION,
   workspaceSchema,
@@ -24,14 +25,6 @@ import {
  * text a program can hold, so it is written and read item by item.
  */
 
-/** The lists of a file, by their path in it, in the order in which they are written. */
-export type WorkspacePart = ObjectPart | 'giftPieces' | 'journal.entries' | 'commands'
-export const workspaceParts: readonly WorkspacePart[] = [
-  ...partKinds.map(partOf),
-  'giftPieces',
-  'journal.entries',
-  'commands',
-]
 /** Single values of a file, by their path in it. */
 export type WorkspaceFact = 'exportedAt' | keyof Preferences | 'journal.id'
 export const workspaceFacts: readonly WorkspaceFact[] = ['exportedAt', ...preferenceNames, 'journal.id']
@@ -243,14 +236,15 @@ export function checkWorkspace({
     if (entry.n !== entries)
       return { code: 'journal-gap', path: `${path}.n`, message: `must be ${entries}: the journal has no gaps` }
     const member = affectedMember(entry)
-    if (member === null || !('email' in entry) || entry.email === null) return null
-    const address = `${entry.list} ${entry.email.compared}`
+    const email = emailIn(entry)
+    if (member === null || email === null) return null
+    const address = `${entry.list} ${email.compared}`
     const holder = addresses.get(address)
     if (holder !== undefined && holder !== member)
       return {
         code: 'duplicate',
-        path: `${path}.email`,
-        message: `gives a second member of the list the address ${entry.email.compared}`,
+        path: `${path}.personal.email`,
+        message: `gives a second member of the list the address ${email.compared}`,
       }
     const before = addressOf.get(member)
     if (before !== undefined) addresses.delete(before)
@@ -282,14 +276,10 @@ function schemaOf(part: WorkspacePart) {
 
 /** An item of a file of an older version as it would be today. */
 function migratedItem(from: number, part: WorkspacePart, value: unknown): unknown {
-  if (part === 'journal.entries') return value
-  let workspace: Record<string, unknown> = { version: from, [part]: [value] }
-  while (typeof workspace.version === 'number') {
-    const next = migrations[workspace.version]
-    if (next === undefined) break
-    workspace = { [part]: [value], ...next(workspace) }
-  }
-  return (workspace[part] as unknown[])[0] ?? value
+  if (value === null || typeof value !== 'object') return value
+  let item = value as Record<string, unknown>
+  for (let version = from; version < WORKSPACE_VERSION; version++) item = migrations[version]?.[part]?.(item) ?? item
+  return item
 }
 
 /** The value at a path with at most one dot. */

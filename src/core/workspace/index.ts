@@ -3,6 +3,8 @@ export {
   emptyWorkspace,
   preferencesIn,
   type Workspace,
+  type WorkspacePart,
+  workspaceParts,
   workspaceSchema,
   WORKSPACE_FORMAT,
   WORKSPACE_VERSION,
@@ -14,11 +16,10 @@ export {
   type WorkspaceChecker,
   type WorkspaceFact,
   workspaceFacts,
-  type WorkspacePart,
-  workspaceParts,
   type WorkspaceSource,
   writeWorkspace,
   writeWorkspaceFrom,
 } from './file'
+export { withPersonalPart } from './migrations'
 export type { WorkspaceProblem } from './problem'
 export { shiftedTo } from './shift'

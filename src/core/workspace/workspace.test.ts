@@ -10,7 +10,6 @@ import {
   workspaceSchema,
   type WorkspaceSource,
   writeWorkspace,
-  WORKSPACE_VERSION,
   writeWorkspaceFrom,
 } from '.'
 import { migrations } from './migrations'
@@ -72,18 +71,17 @@ test('written piece by piece it is the same text, whatever the batches', async (
 })
 
 test('a file of an older version is brought up step by step, item by item as well as whole', () => {
-  migrations[1] = (workspace) => ({
-    ...workspace,
-    version: WORKSPACE_VERSION,
-    sites: (workspace.sites as { title: string }[] | undefined)?.map(({ title, ...site }) => ({
-      ...site,
-      name: title,
-    })),
-  })
+  migrations[1] = { sites: ({ title, ...site }) => ({ ...site, name: title }) }
   try {
-    const old = JSON.parse(demoText) as { version: number; sites: Record<string, unknown>[] }
+    const old = JSON.parse(demoText) as {
+      version: number
+      sites: Record<string, unknown>[]
+      journal: { entries: { personal?: object }[] }
+    }
     old.version = 1
     old.sites = old.sites.map(({ name, ...site }) => ({ ...site, title: name }))
+    // Until version 2 the personal part stood among the rest.
+    old.journal.entries = old.journal.entries.map(({ personal, ...entry }) => ({ ...entry, ...personal }))
     expect(readWorkspace(JSON.stringify(old))).toEqual({ ok: true, workspace: demo })
   } finally {
     delete migrations[1]
@@ -142,7 +140,7 @@ test.each([
   { why: 'an array', text: '[]', code: 'not-a-workspace', path: 'format' },
   {
     why: 'a newer version',
-    text: changed((one) => ((one.version as number) = 3)),
+    text: changed((one) => ((one.version as number) = 99)),
     code: 'newer-version',
     path: 'version',
   },
@@ -221,7 +219,7 @@ test.each([
     why: 'an address twice in a list',
     text: changed((one) => addAgain(one)),
     code: 'duplicate',
-    path: 'journal.entries[1].email',
+    path: 'journal.entries[1].personal.email',
   },
   {
     why: 'no list where one belongs',

@@ -6,13 +6,21 @@ import { type Kind, kindOf, kinds, type Preferences, preferencesSchema, type Sto
 
 export const WORKSPACE_FORMAT = 'askbox-workspace'
 /** Raised whenever a file of the older version needs a migration to be read. */
-export const WORKSPACE_VERSION = 2
+export const WORKSPACE_VERSION = 3
 
 /** Kinds of objects with a part of their own; the properties of others stand in the file by themselves. */
 type PartKind = Exclude<Kind, 'preferences'>
 export type ObjectPart = Table<PartKind>
 export const partKinds = kinds.filter((kind): kind is PartKind => kindOf(kind).isSpreadInFile !== true)
 export const partOf = (kind: PartKind) => kindOf(kind).table as ObjectPart
+/** The lists of a file, by their path in it, in the order in which they are written. */
+export type WorkspacePart = ObjectPart | 'giftPieces' | 'journal.entries' | 'commands'
+export const workspaceParts: readonly WorkspacePart[] = [
+  ...partKinds.map(partOf),
+  'giftPieces',
+  'journal.entries',
+  'commands',
+]
 export const storedSchema = (kind: Kind) => kindOf(kind).stored?.schema ?? kindOf(kind).schema
 
 type ObjectLists = { [One in PartKind as Table<One>]: Stored[One][] }

@@ -10,6 +10,7 @@ export {
 } from './ledger'
 export { MAIL, type MailBody, mailJob, mailOf, mailsInState, type MailState, type QueuedMail } from './mail-job'
 export type { Published } from './published'
+export { commitmentOf } from './journal'
 export { openLedger } from './open'
 export type { CommandOutcome } from '../store'
 export type { Values } from './values'

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { parseEmail } from '#core/email'
 import type { ArrivalId, JournalId, ListId, MemberId } from '#core/ids'
-import { type Command, type Entry, idOf, type NewEntry, skeletonOf } from '#core/journal'
+import { type Command, emailIn, type Entry, idOf, type NewEntry, personalText, skeletonOf } from '#core/journal'
 import { affectedMember, applyToMember, decide, isJoining, type Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { countryOf } from '#core/region'
@@ -18,9 +18,27 @@ const DAY_MS = 86_400_000
 /** How long a command's outcome is remembered. Sent again later, its revision or its address tells that it was done. */
 const OUTCOMES_KEPT_MS = 30 * 86_400_000
 
-/** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. 22 letters are 132 bits. */
-export function markAfter(before: string, entry: Entry): string {
-  return createHash('sha256').update(before).update(skeletonOf(entry)).digest('base64url').slice(0, 22)
+/** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. */
+function markAfter(before: string, n: number, entry: NewEntry): string {
+  return hashOf(before + skeletonOf(n, entry, commitmentOf(entry)))
+}
+
+/** What an entry's personal part is committed to by, erased or not; null where it tells nothing of a person. */
+export function commitmentOf(entry: NewEntry): string | null {
+  const personal = personalText(entry)
+  if (personal !== null) return hashOf(personal)
+  return 'commitment' in entry ? (entry.commitment ?? null) : null
+}
+
+/** SHA-256 in base64url; 22 letters of it are 132 bits. */
+function hashOf(text: string): string {
+  return createHash('sha256').update(text).digest('base64url').slice(0, 22)
+}
+
+/** The entry with a salt beside its personal part, where that has none yet. */
+function salted(entry: NewEntry): NewEntry {
+  if (!('personal' in entry) || entry.personal === null || entry.personal.salt !== undefined) return entry
+  return { ...entry, personal: { salt: newId(), ...entry.personal } } as NewEntry
 }
 
 /** Writes the journal: what each piece of work appends follows what the journal ends with in its transaction. */
@@ -122,7 +140,7 @@ export class JournalWriter {
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
     await this.append(
       people,
-      { ...this.itself(member, now), kind: 'member-bounced', reason: keepableText(reason, 500) },
+      { ...this.itself(member, now), kind: 'member-bounced', personal: { reason: keepableText(reason, 500) } },
       { known: member, now },
     )
     return true
@@ -223,7 +241,7 @@ export class JournalWriter {
   ): Promise<NewEntry | null> {
     const list = await transaction.object('list', entry.list)
     if (list === null) return null
-    const email = 'email' in entry ? entry.email : null
+    const email = emailIn(entry)
     const holder = email === null ? null : await transaction.memberWithAddress(entry.list, email.compared)
     if (entry.kind === 'arrival') {
       if (entry.member === null) return entry as NewEntry
@@ -264,7 +282,7 @@ export class JournalWriter {
     const member = await transaction.member(id)
     if (member === null && entry.kind !== 'arrival' && entry.kind !== 'member-added')
       return refuse('broken-reference', `is about the member “${id}”, who is not here`)
-    const email = 'email' in entry ? entry.email : null
+    const email = emailIn(entry)
     const holder = email === null ? null : await transaction.memberWithAddress(entry.list, email.compared)
     return holder !== null && holder.id !== id
       ? refuse('address-twice', `gives a second member the address ${holder.email.compared}`)
@@ -280,13 +298,14 @@ export class JournalWriter {
    */
   private async append(
     people: PeopleStore,
-    entry: NewEntry,
+    appended: NewEntry,
     { newest, known, now, cause }: { newest?: Newest; known?: Member | null; now?: number; cause?: Cause } = {},
   ): Promise<{ newest: Newest; fate: MailFate }> {
     const before = newest ?? (await people.newestEntry())
     const n = before.n + 1
+    const entry = salted(appended)
     const numbered = { n, ...entry } as Entry
-    const mark = markAfter(before.mark, numbered)
+    const mark = markAfter(before.mark, n, entry)
     await people.append(n, entry, mark)
     const id = affectedMember(numbered)
     let about = known

@@ -35,7 +35,9 @@ export function openSpace(
     async known(email) {
       const parsed = parseEmail(email)
       const arrivals = (await people.entriesAfter(0, Infinity)).flatMap(({ entry }) =>
-        entry.kind === 'arrival' && parsed.ok && entry.email?.compared === parsed.email.compared ? [entry] : [],
+        entry.kind === 'arrival' && parsed.ok && entry.personal?.email?.compared === parsed.email.compared
+          ? [entry]
+          : [],
       )
       const id = arrivals.findLast(({ member }) => member !== null)?.member ?? null
       return { member: id === null ? null : await people.member(id), arrivals }

@@ -16,7 +16,7 @@ export async function wronglyBounced(
 ): Promise<Member[]> {
   const members: Member[] = []
   for (const entry of bounces) {
-    if (entry.kind !== 'member-bounced' || !isWrongReason(entry.reason)) continue
+    if (entry.kind !== 'member-bounced' || !isWrongReason(entry.personal?.reason ?? '')) continue
     const marked = await member(entry.member)
     if (marked?.status === 'bounced' && marked.revision === entry.n) members.push(marked)
   }

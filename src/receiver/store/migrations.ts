@@ -6,7 +6,7 @@ import type { Tables } from './tables'
  * but Kysely, so that it leads to the same whatever the rest of the code has become since.
  */
 export const migrations: Record<string, Migration> = {
-  '001-first-tables': {
+  '001-tables': {
     async up(db: Kysely<unknown>) {
       await db.schema
         .createTable('single_values')
@@ -19,6 +19,7 @@ export const migrations: Record<string, Migration> = {
         .addColumn('n', 'integer', (column) => column.primaryKey())
         .addColumn('kind', 'text', (column) => column.notNull())
         .addColumn('body', 'text', (column) => column.notNull())
+        .addColumn('personal', 'text')
         .addColumn('mark', 'text', (column) => column.notNull())
         .execute()
       // They are few, and looked for among all that ever happened.

@@ -42,16 +42,21 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
 
     newestEntry: prepare(kysely.selectFrom('journal').select(['n', 'mark']).orderBy('n', 'desc').limit(sql.lit(1))),
     newestBody: prepare(kysely.selectFrom('journal').select('body').orderBy('n', 'desc').limit(sql.lit(1))),
-    append: prepare(kysely.insertInto('journal').values({ n: any, kind: any, body: any, mark: any })),
+    append: prepare(kysely.insertInto('journal').values({ n: any, kind: any, body: any, personal: any, mark: any })),
     entriesAfter: prepare(
-      kysely.selectFrom('journal').select(['n', 'body', 'mark']).where('n', '>', any).orderBy('n').limit(any),
+      kysely
+        .selectFrom('journal')
+        .select(['n', 'body', 'personal', 'mark'])
+        .where('n', '>', any)
+        .orderBy('n')
+        .limit(any),
     ),
     markAt: prepare(kysely.selectFrom('journal').select('mark').where('n', '=', any)),
     // By the index `journal_bounces`.
     bounces: prepare(
       kysely
         .selectFrom('journal')
-        .select(['n', 'body', 'mark'])
+        .select(['n', 'body', 'personal', 'mark'])
         .where('kind', '=', sql.lit('member-bounced'))
         .orderBy('n'),
     ),

@@ -5,7 +5,15 @@ export interface Tables {
   /** Single values that all processes share, by name; `until` is null for what is not forgotten. */
   single_values: { name: string; body: string; until: number | null }
   /** `n` counts up without gaps: rows are only ever appended. `mark` tells one history from another. */
-  journal: { n: Generated<number>; kind: string; body: string; mark: string }
+  journal: {
+    n: Generated<number>
+    kind: string
+    /** The entry but for its personal part. */
+    body: string
+    /** Null where an entry tells nothing of a person, or no longer. */
+    personal: string | null
+    mark: string
+  }
   /** The fold of the journal, kept beside it so that a sign-up need not read history. */
   members: {
     id: string

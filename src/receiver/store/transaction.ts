@@ -9,10 +9,12 @@ import type { Row, Statements } from './statements'
 const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
 const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
 const newestOf = (row: Row | undefined) => ({ n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') })
-const entryOf = (row: Row) => ({
-  entry: { n: Number(row.n), ...parsed<NewEntry>(row.body) } as Entry,
-  mark: String(row.mark),
-})
+const entryOf = (row: Row) => {
+  const skeleton = parsed<NewEntry>(row.body)
+  const isErased = 'commitment' in skeleton
+  const personal = row.personal !== null ? { personal: parsed<unknown>(row.personal) } : isErased && { personal: null }
+  return { entry: { n: Number(row.n), ...skeleton, ...personal } as Entry, mark: String(row.mark) }
+}
 const objectOf = (row: Row): StoredObject => ({
   kind: row.kind as Kind,
   key: String(row.key),
@@ -74,7 +76,9 @@ export function transactionOver(statements: Statements): Transaction {
       return newestOf(await statements.newestEntry.get())
     },
     async append(n, entry, mark) {
-      await statements.append.run(n, entry.kind, JSON.stringify(entry), mark)
+      const { personal = null, ...skeleton } = 'personal' in entry ? entry : { ...entry, personal: null }
+      const part = personal === null ? null : JSON.stringify(personal)
+      await statements.append.run(n, entry.kind, JSON.stringify(skeleton), part, mark)
     },
     async entriesAfter(n, limit) {
       return (await statements.entriesAfter.all(n, limit)).map(entryOf)

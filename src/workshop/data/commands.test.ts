@@ -21,8 +21,7 @@ const added = {
   ...about,
   n: 1,
   kind: 'member-added',
-  email: { typed: 'Wren@post.example', compared: 'wren@post.example' },
-  values: {},
+  personal: { email: { typed: 'Wren@post.example', compared: 'wren@post.example' }, values: {} },
 } as Entry
 const removed = { ...about, n: 2, kind: 'member-removed' } as Entry
 const queued = async () =>

@@ -7,7 +7,7 @@ import type { MemberStatus, Refusal } from '#core/list'
 import type { Delivery, GiftPiece } from '#core/mail'
 import type { RehearsalCase } from '#core/proof'
 import { type Body, type Kind, keyOf, kindOf, kinds, type Tables } from '#core/sync'
-import { preferencesIn } from '#core/workspace'
+import { preferencesIn, withPersonalPart } from '#core/workspace'
 
 /** A change to people on its way to the receiver, or refused by it and waiting to be read by the owner. */
 export interface QueuedCommand {
@@ -168,6 +168,17 @@ function openDatabase(): WorkshopDatabase {
         await transaction.table('preferences').put(preferences, keyOf('preferences', preferences))
       await settings.bulkDelete(['videoHosts', 'rehearseEvery', 'linkKey'])
     })
+  opened.version(11).upgrade(async (transaction) => {
+    // Version 10 kept what an entry tells of a person among the rest of it.
+    await transaction
+      .table('journal')
+      .toCollection()
+      .modify((block) => (block.entries = block.entries.map(withPersonalPart)))
+    await transaction
+      .table('lastArrivals')
+      .toCollection()
+      .modify((row) => (row.arrival = withPersonalPart(row.arrival)))
+  })
   return opened as WorkshopDatabase
 }
 

@@ -1,10 +1,28 @@
 import 'fake-indexeddb/auto'
 import Dexie from 'dexie'
+import type { Arrival, Entry } from '#core/journal'
 import type { Workspace } from '#core/workspace'
 import demo from '../../../demo/cloudberry-hill.json'
 import { database, syncedId, waitingChanges } from '.'
 
 afterEach(() => database.delete({ disableAutoOpen: false }))
+
+test('a browser that kept what entries tell of a person among the rest of them has it apart', async () => {
+  const { entries } = (demo as unknown as Workspace).journal
+  const flat = entries.map(({ personal, ...entry }: Entry & { personal?: object | null }) => ({
+    ...entry,
+    ...personal,
+  }))
+  const before = new Dexie('ask-box')
+  before.version(10).stores({ journal: 'block', lastArrivals: '[spot+verdict]' })
+  await before.table('journal').add({ block: 0, entries: flat.slice(0, 200) })
+  const { spot, verdict } = entries[0] as Arrival
+  await before.table('lastArrivals').add({ spot, verdict, arrival: flat[0] })
+  before.close()
+
+  expect(await database.journal.toArray()).toEqual([{ block: 0, entries: entries.slice(0, 200) }])
+  expect(await database.lastArrivals.toArray()).toEqual([{ spot, verdict, arrival: entries[0] }])
+})
 
 test('a browser that kept preferences among its settings has them in a table of their own, and nothing waits anew', async () => {
   const { forms, lists, themes } = demo as unknown as Workspace

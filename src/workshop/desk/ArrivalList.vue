@@ -52,8 +52,9 @@ const members = useMembers()
 const notices = useNotices()
 
 /** A person may have met the trap, on a site that shows it or with a browser that fills everything in. */
-async function letIn({ list, email, values }: Arrival): Promise<void> {
-  if (email === null) return
+async function letIn({ list, personal }: Arrival): Promise<void> {
+  if (!personal?.email) return
+  const { email, values } = personal
   const holder = await members.withAddress(list, email.compared)
   if (holder !== null) {
     notices.done(`${email.typed} is in this list already (${holder.status}).`)
@@ -78,7 +79,7 @@ async function letIn({ list, email, values }: Arrival): Promise<void> {
   </p>
   <ol v-else aria-live="polite">
     <li v-for="arrival in arrivals" :key="arrival.n">
-      <span class="who">{{ arrival.email?.typed ?? 'no readable address' }}</span>
+      <span class="who">{{ arrival.personal?.email?.typed ?? 'no readable address' }}</span>
       <span class="when">{{ shownMoment(arrival.at) }}</span>
       <span class="what" :class="arrival.verdict">
         {{ arrival.stopped ? stoppedWords[arrival.stopped] : verdicts[arrival.verdict] }} ·
@@ -87,9 +88,9 @@ async function letIn({ list, email, values }: Arrival): Promise<void> {
         }}</RouterLink>
       </span>
       <ElButton
-        v-if="arrival.verdict === 'bot' && arrival.email !== null"
+        v-if="arrival.verdict === 'bot' && arrival.personal?.email"
         link
-        :aria-label="`Let in ${arrival.email.typed}`"
+        :aria-label="`Let in ${arrival.personal.email.typed}`"
         @click="letIn(arrival)"
         >Let in</ElButton
       >

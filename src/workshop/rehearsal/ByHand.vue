@@ -103,8 +103,8 @@ const copy = () => navigator.clipboard.writeText(address.value)
               .map(([column, value]) => `${column}: ${value}`)
               .join(', ')
           }}</template
-        >. Version {{ newest.version }}{{ newest.page ? `, from ${newest.page}` : '' }}. What you read on the page is
-        the answer: does it say what it should?
+        >. Version {{ newest.version }}{{ newest.personal?.page ? `, from ${newest.personal.page}` : '' }}. What you
+        read on the page is the answer: does it say what it should?
       </span>
       <span v-else class="quiet">Waiting for it to arrive.</span>
     </p>

@@ -86,7 +86,7 @@ const asks: {
     return (await entriesAt(roster.entriesAbout(list, member)))
       .flatMap((entry) =>
         entry.kind === 'arrival'
-          ? (entry.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
+          ? (entry.personal?.consents ?? []).map((consent) => ({ ...consent, at: entry.at, version: entry.version }))
           : [],
       )
       .reverse()
