@@ -4,14 +4,16 @@ import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import { change, content, form, list, site, spot, version, workspace } from './tables/samples'
-import { commitmentOf, type Ledger, openLedger } from '../src/receiver/ledger'
-import { type Engine, RETRY_WINDOW_MS } from '../src/receiver/store'
+import { commitmentOf, type Ledger, mailJob, openLedger } from '../src/receiver/ledger'
+import { type Engine, type Job, RETRY_WINDOW_MS } from '../src/receiver/store'
 
 /** What the suite needs to know of an engine. `open` on a place that was open before finds what was stored. */
 export interface Place {
   open(place: string): Promise<Engine>
   newPlace(): string
 }
+
+const aRecipient = { typed: 'ada@m.example', compared: 'ada@m.example' }
 
 /** Somebody who signs up at the sample's spot. */
 export const signUp = (address: string, more: Partial<SignUp> = {}): SignUp => ({
@@ -313,6 +315,35 @@ export function storeSuite(name: string, engines: Place): void {
       } finally {
         await other.close()
       }
+    })
+
+    test('jobs of one order key are done one after the other, even past one that waits for another try; others are not held up', async () => {
+      const job = (id: string, orderKey: string, queued: number): Job => ({
+        ...mailJob({ list: list.id, member: 'm' as MemberId, kind: 'welcome', recipient: aRecipient }, time),
+        worker: 'carrier',
+        id,
+        orderKey,
+        queued,
+        due: time,
+      })
+      const { queue } = store
+      for (const one of [
+        job('b2', 'b', time - 1),
+        job('b1', 'b', time - 2),
+        job('c', 'c', time),
+        job('free', '', time),
+      ])
+        expect(await queue.add(one)).toBe(true)
+      const due = async () => (await queue.due('carrier', 10)).map(({ id }) => id).sort()
+      expect(await due()).toEqual(['b1', 'c', 'free'])
+      expect(await queue.take('b1')).toBe(true)
+      expect(await due()).toEqual(['c', 'free'])
+      await queue.settle('b1', { state: 'later', said: 'not now', due: time + 60_000 })
+      expect(await due()).toEqual(['c', 'free'])
+      for (const id of ['c', 'free']) await queue.settle(id, { state: 'done', said: '' })
+      expect(await queue.nextDue('carrier')).toBe(time + 60_000)
+      await queue.settle('b1', { state: 'done', said: '' })
+      expect(await due()).toEqual(['b2'])
     })
 
     test('marks show a personal part that was changed, and stay when one is erased with its salt', async () => {

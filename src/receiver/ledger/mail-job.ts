@@ -42,7 +42,7 @@ export interface QueuedMail {
   sent: number
 }
 
-/** A mail to be queued: counted and ordered by the inbox that it goes to. */
+/** A mail to be queued: counted by the inbox that it goes to. */
 export function mailJob({ list, member, kind, recipient }: MailBody, now: number, changes: Partial<Job> = {}): Job {
   const { typed, compared } = recipient
   return {
@@ -50,7 +50,8 @@ export function mailJob({ list, member, kind, recipient }: MailBody, now: number
     worker: MAIL,
     space: '',
     priority: 1,
-    orderKey: inboxOf(compared),
+    orderKey: '',
+    limitKey: inboxOf(compared),
     queued: now,
     due: now,
     holder: '',
@@ -63,7 +64,7 @@ export function mailJob({ list, member, kind, recipient }: MailBody, now: number
   }
 }
 
-export function mailOf({ id, space, orderKey, queued, due, holder, state, attempts, said, body }: Job): QueuedMail {
+export function mailOf({ id, space, limitKey, queued, due, holder, state, attempts, said, body }: Job): QueuedMail {
   const { list, member, kind, recipient } = body as MailBody
   return {
     id,
@@ -73,7 +74,7 @@ export function mailOf({ id, space, orderKey, queued, due, holder, state, attemp
     kind,
     recipient: recipient.typed,
     compared: recipient.compared,
-    inbox: orderKey,
+    inbox: limitKey,
     queued,
     due,
     state: state === 'open' ? (holder === '' ? 'waiting' : 'sending') : state === 'done' ? 'sent' : state,

@@ -60,7 +60,7 @@ export interface PeopleStore {
   /**
    * Queues an open job. One of the same id that is queued already stays as it is.
    *
-   * @param most none is queued where so many with the same order key were since then
+   * @param most none is queued where so many with the same limit key were since then
    * @returns whether it was queued
    */
   queue(job: Job, most?: { count: number; since: number }): Promise<boolean>
@@ -81,8 +81,10 @@ export interface Job {
   space: string
   /** Of those that are due, the lowest goes first. */
   priority: number
-  /** Jobs of one key are counted together, so that a limit holds for all of them: of mail, the inbox. */
+  /** Jobs of one worker and key are done one after the other, in the order in which they were queued; empty for any order. */
   orderKey: string
+  /** Jobs of one key are counted together, so that a limit holds for all of them: of mail, the inbox. */
+  limitKey: string
   queued: number
   /** While open, when it may be taken; from then on, when it came to its end. */
   due: number
@@ -134,7 +136,7 @@ export interface Transaction extends PeopleStore {
   job(id: string): Promise<Job | null>
   /** Keeps what changes of a job: its state, and when, by whom and how often it is tried. */
   keepJob(job: Job): Promise<void>
-  /** Those that may be taken now, by their priority and then the oldest first. */
+  /** Those that may be taken now, by their priority and then the oldest first. None before whose turn it is by its order key. */
   dueJobs(worker: string, now: number, limit: number): Promise<Job[]>
   /** When the next one may be taken; null for none. */
   nextJobDue(worker: string): Promise<number | null>

@@ -96,6 +96,7 @@ export const migrations: Record<string, Migration> = {
         .addColumn('space', 'text', (column) => column.notNull())
         .addColumn('priority', 'integer', (column) => column.notNull())
         .addColumn('order_key', 'text', (column) => column.notNull())
+        .addColumn('limit_key', 'text', (column) => column.notNull())
         .addColumn('queued', 'bigint', (column) => column.notNull())
         .addColumn('due', 'bigint', (column) => column.notNull())
         .addColumn('holder', 'text', (column) => column.notNull())
@@ -106,7 +107,13 @@ export const migrations: Record<string, Migration> = {
         .addColumn('body', 'text', (column) => column.notNull())
         .execute()
       await db.schema.createIndex('queue_by_state').on('queue').columns(['state', 'due']).execute()
-      await db.schema.createIndex('queue_by_order').on('queue').columns(['order_key', 'queued']).execute()
+      await db.schema.createIndex('queue_by_limit').on('queue').columns(['limit_key', 'queued']).execute()
+      await db.schema
+        .createIndex('queue_by_order')
+        .on('queue')
+        .columns(['order_key', 'queued'])
+        .where(sql.ref('order_key'), '<>', sql.lit(''))
+        .execute()
       // What waits is little, and the rest of the table is not in it.
       await db.schema
         .createIndex('queue_open')

@@ -22,6 +22,12 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
   const any = '' as never
   const real = sql.lit('')
   const open = sql.lit('open')
+  // By the index `queue_by_order`. Of those queued in the same millisecond, the lower id goes first.
+  const isTheirTurn = sql<boolean>`(order_key = '' or not exists (
+    select 1 from queue as earlier
+    where earlier.order_key = queue.order_key and earlier.order_key <> '' and earlier.worker = queue.worker
+      and earlier.state = 'open' and (earlier.queued, earlier.id) < (queue.queued, queue.id)
+  ))`
   return {
     value: prepare(kysely.selectFrom('single_values').select(['body', 'until']).where('name', '=', any)),
     keepValue: prepare(
@@ -177,6 +183,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
           'space',
           'priority',
           'order_key',
+          'limit_key',
           'queued',
           'due',
           'holder',
@@ -194,6 +201,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
               asText().as('space'),
               asNumber().as('priority'),
               asText().as('order_key'),
+              asText().as('limit_key'),
               asNumber().as('queued'),
               asNumber().as('due'),
               sql.lit('').as('holder'),
@@ -208,7 +216,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
                 of
                   .selectFrom('queue')
                   .select(({ fn }) => fn.countAll<number>().as('count'))
-                  .where('order_key', '=', any)
+                  .where('limit_key', '=', any)
                   .where('queued', '>=', any),
               '<',
               any,
@@ -233,6 +241,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('priority', '<', any)
         .where('due', '<=', any)
         .where('held_until', '<=', any)
+        .where(isTheirTurn)
         .orderBy('priority')
         .orderBy('due')
         .limit(any),
@@ -246,6 +255,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('priority', '=', any)
         .where('due', '<=', any)
         .where('held_until', '<=', any)
+        .where(isTheirTurn)
         .orderBy('due')
         .limit(any),
     ),
@@ -256,6 +266,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('state', '=', open)
         .where('worker', '=', any)
         .where('held_until', '=', sql.lit(0))
+        .where(isTheirTurn)
         .orderBy('due')
         .limit(sql.lit(1)),
     ),

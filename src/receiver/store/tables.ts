@@ -44,6 +44,7 @@ export interface Tables {
     space: string
     priority: number
     order_key: string
+    limit_key: string
     queued: number
     due: number
     holder: string

@@ -28,6 +28,7 @@ const jobOf = (row: Row): Job => ({
   space: String(row.space),
   priority: Number(row.priority),
   orderKey: String(row.order_key),
+  limitKey: String(row.limit_key),
   queued: Number(row.queued),
   due: Number(row.due),
   holder: String(row.holder),
@@ -169,10 +170,10 @@ export function transactionOver(statements: Statements): Transaction {
       await statements.dropJobsOfSpace.run(space)
     },
 
-    async queue({ id, worker, space, priority, orderKey, queued, due, body }, most) {
+    async queue({ id, worker, space, priority, orderKey, limitKey, queued, due, body }, most) {
       const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
-      const values = [id, worker, space, priority, orderKey, queued, due, JSON.stringify(body), orderKey, since, count]
-      return (await statements.queue.run(...values)).changes > 0
+      const columns = [id, worker, space, priority, orderKey, limitKey, queued, due, JSON.stringify(body)]
+      return (await statements.queue.run(...columns, limitKey, since, count)).changes > 0
     },
     async job(id) {
       const row = await statements.job.get(id)
