@@ -1,0 +1,67 @@
+import { closedWords, evidence, failure, personFor } from '#core/proof'
+import { type As, NoAnswer } from './ports'
+import { notDone, signUp } from './sign-up'
+import { type CaseSteps, judged } from './step'
+import { addressOf, type Way } from './way'
+
+export async function* closed(way: Way): CaseSteps {
+  for (const as of ['paused', 'retired'] as const) {
+    const what = `While ${as}`
+    if (way.standing.through === 'script') {
+      const html = await handedOut(way, as)
+      const isGone = !html.includes('"form"') && html.includes(`"state":"${as}"`)
+      yield judged(
+        'answer',
+        what,
+        isGone
+          ? null
+          : failure(
+              'not-closed',
+              'spot',
+              {
+                expected: 'The script gets no form, and leaves nothing on the page.',
+                happened: 'It gets one.',
+                cause: 'Something between the receiver and the page keeps an older copy.',
+                mend: 'Wait until that copy ends, and rehearse again.',
+              },
+              evidence('response', html),
+            ),
+        'The script gets no form to show.',
+      )
+      continue
+    }
+    const email = addressOf(way, as)
+    const tried = await signUp(way, personFor(way.content, email), 1, false, as)
+    if (!tried.isTried) return yield notDone('answer', what, tried)
+    const words = closedWords(way.content)
+    const { member } = await way.ports.member(email)
+    yield judged(
+      'answer',
+      what,
+      tried.shown.status === 410 && tried.shown.heading === words.trim() && member === null
+        ? null
+        : failure(
+            'not-closed',
+            'answer',
+            {
+              expected: `“${words}”, and nobody joins.`,
+              happened: `“${tried.shown.heading}”, status ${tried.shown.status}${member === null ? '' : '; somebody joined'}.`,
+              cause: 'A closed spot does not answer as it should.',
+              mend: 'Look at the words for a closed form, publish, and rehearse again.',
+            },
+            ...tried.evidence,
+          ),
+      `“${words}”`,
+    )
+  }
+}
+
+/** What the script on a page is given of a spot that is held for closed. */
+async function handedOut(way: Way, as: As): Promise<string> {
+  try {
+    return (await way.ports.fetch(`${way.subject.receiver}/form/${way.subject.spot.id}.json`, as)).html
+  } catch (error) {
+    if (!(error instanceof NoAnswer)) throw error
+    return error.message
+  }
+}

@@ -1,0 +1,132 @@
+import { isMailProvider } from '#core/email'
+import { domainOf, giftsOnAnswer, messagesInUse } from '#core/mail'
+import { expectedMember, failure, linkIn, type Shown, personFor } from '#core/proof'
+
+import { answered } from './joining'
+import { awaitMail, judgeGift, judgeLink, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
+import { notDone, signUp } from './sign-up'
+import { type CaseSteps, failed, judged, notTried, passed } from './step'
+import { type Way, addressOf } from './way'
+
+/** On through the mail: confirmed, welcomed, given the gift, left; then a link used up, and one that is too old. */
+export async function* mail(way: Way): CaseSteps {
+  const { mail: settings, list, receiver } = way.subject
+  if (settings === null || list === null || messagesInUse(settings).length === 0) return
+  const domain = domainOf(settings.senderAddress.trim().toLowerCase())
+  if (isMailProvider(domain))
+    yield notTried(
+      'mail',
+      'The sender',
+      `${settings.senderAddress.trim()} is a mailbox at ${domain}. Its provider tells others to refuse mail in its name that comes from elsewhere, so much of this will not arrive. Use an address on your site’s own domain.`,
+    )
+  const mailWay: MailWay = { ports: way.ports, settings, list, content: way.content, publicUrl: receiver }
+  const email = addressOf(way, 'mail')
+  const answers = personFor(way.content, email)
+  const tried = await signUp(way, answers)
+  if (!tried.isTried) return yield notDone('mail', 'Through the mail', tried)
+  // Whatever field fills that column.
+  const firstName = expectedMember(way.content, answers, email).values['first-name'] ?? ''
+  const statusNow = async () => (await way.ports.member(email)).member?.status ?? null
+  let known = 0
+  if (way.outcome.joins === 'confirm-first') {
+    const first = await awaitMail(mailWay, email, 'confirmation', known, firstName)
+    if (!first.ok) return yield failed('mail', 'The mail to confirm', first.problem)
+    known += 1
+    yield passed('mail', 'The mail to confirm', first.seen)
+    const link = linkIn(first.mail, receiver, 'confirm')!
+    const opened = await openLink(mailWay, link)
+    yield judged(
+      'mail',
+      'Its link, opened and not pressed',
+      opened.form === null
+        ? failure('mail-page', 'mail', {
+            expected: 'The link opens a page with a button.',
+            happened: `“${opened.shown.heading || opened.shown.message}”, status ${opened.shown.status}`,
+            cause: 'The page that the mail leads to is not the receiver’s, or cannot be reached.',
+            mend: 'Open the link yourself; look at what stands before the receiver.',
+          })
+        : statusProblem('waiting', await statusNow(), 'Opening the link was taken for pressing its button.'),
+      'It shows a button, and nothing has changed yet.',
+    )
+    if (opened.form === null) return
+    // Spelt otherwise, because the very same within half a minute would be a double press.
+    const otherwise = { ...answers, ...personFor(way.content, email.toUpperCase()) }
+    const again = await signUp(way, otherwise)
+    if (again.isTried) yield answered(way, 'Joined again while waiting', way.outcome.again, again, otherwise)
+    const second = await awaitMail(mailWay, email, 'confirmation', known, firstName)
+    if (!second.ok) return yield failed('mail', 'The mail once more', second.problem)
+    known += 1
+    yield passed('mail', 'The mail once more', second.seen)
+    const confirmed = await press(mailWay, opened.form)
+    yield judged(
+      'mail',
+      'The button pressed',
+      saysAnswer(way.content, 'confirmed', confirmed) ??
+        statusProblem('confirmed', await statusNow(), 'The press did not reach the list.'),
+      `“${confirmed.heading || confirmed.address}”, and on the list.`,
+    )
+    yield* giftOnAnswer(mailWay, confirmed)
+    const used = await press(mailWay, opened.form)
+    yield judged(
+      'mail',
+      'The link used twice',
+      saysAnswer(way.content, 'confirmed', used),
+      'It says the same, and nothing happens twice.',
+    )
+  } else yield* giftOnAnswer(mailWay, tried.shown)
+  if (settings.messages.welcome.isOn) {
+    const welcome = await awaitMail(mailWay, email, 'welcome', known, firstName)
+    if (!welcome.ok) return yield failed('mail', 'The welcome', welcome.problem)
+    known += 1
+    yield passed('mail', 'The welcome', welcome.seen)
+    const gift = await judgeGift(mailWay, welcome.mail)
+    if (gift !== null) yield judged('mail', 'The gift', gift.problem, gift.seen)
+    const oneClick = /<([^>\s]{1,500})>/.exec(welcome.mail.headers['list-unsubscribe'] ?? '')?.[1]
+    if (oneClick !== undefined) {
+      await press(mailWay, { action: oneClick, body: 'List-Unsubscribe=One-Click' })
+      yield judged(
+        'mail',
+        'Left by one press in the mail program',
+        statusProblem('left', await statusNow(), 'The post of RFC 8058 did not reach the list.'),
+        'Off the list.',
+      )
+      if (settings.messages.leaving.isOn) {
+        const leaving = await awaitMail(mailWay, email, 'leaving', known, firstName)
+        if (!leaving.ok) return yield failed('mail', 'The notice of leaving', leaving.problem)
+        yield passed('mail', 'The notice of leaving', leaving.seen)
+      }
+    }
+  }
+  if (way.outcome.joins === 'confirm-first') yield* tooLate(way, mailWay)
+}
+
+/** What is handed over on the page that answers, taken as its reader would. */
+async function* giftOnAnswer(way: MailWay, shown: Shown): CaseSteps {
+  // The owner's own page hands nothing of ours over; nor does an answer in the form's place.
+  if (!giftsOnAnswer(way.settings) || shown.status !== 200 || !shown.address.startsWith(way.publicUrl)) return
+  const gift = await judgeLink(way, shown.gift ?? null, 'The answer has no link to it.')
+  yield judged('answer', 'The gift on the answer', gift.problem, gift.seen)
+}
+
+async function* tooLate(way: Way, mailWay: MailWay): CaseSteps {
+  const email = addressOf(way, 'late')
+  const answers = personFor(way.content, email)
+  const tried = await signUp(way, answers)
+  if (!tried.isTried) return
+  const { received } = await way.ports.mails(email)
+  for (let looks = 0; looks < 100 && received.length === 0; looks += 1) {
+    await way.ports.pause(100)
+    received.push(...(await way.ports.mails(email)).received)
+  }
+  const link = received[0] === undefined ? null : linkIn(received[0], mailWay.publicUrl, 'confirm')
+  if (link === null) return
+  await way.ports.expire(email)
+  const { shown } = await openLink(mailWay, link)
+  yield judged(
+    'mail',
+    `A link that is older than ${mailWay.settings.waitingDays} days`,
+    saysAnswer(way.content, 'link-expired', shown) ??
+      statusProblem('removed', (await way.ports.member(email)).member?.status ?? null, 'The link still works.'),
+    `“${shown.heading || shown.address}”`,
+  )
+}

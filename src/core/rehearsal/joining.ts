@@ -1,0 +1,84 @@
+import type { AnswerCase, FormContent } from '#core/form'
+import {
+  expectedAnswer,
+  expectedMember,
+  type Failure,
+  failure,
+  judgeAnswer,
+  judgeMember,
+  type PersonAnswers,
+  personFor,
+} from '#core/proof'
+import { fillsOf } from '#core/usable'
+import { byHand, notDone, signUp, type Tried } from './sign-up'
+import { type CaseStep, type CaseSteps, judged, passed, failed } from './step'
+import { addressOf, isOurs, type Way } from './way'
+
+/** Somebody signs up: the answer is read, and the member looked up. */
+export async function* joining(
+  way: Way,
+  who: string,
+  what: string,
+  changes: PersonAnswers,
+  presses: 1 | 2 = 1,
+  isByHand = false,
+): CaseSteps {
+  const email = addressOf(way, who)
+  const answers = { ...personFor(way.content, email), ...changes }
+  const tried =
+    isByHand && way.ports.browser?.kind === 'visits'
+      ? await byHand(way, 'desk', true, fillsOf(way.content, answers), presses)
+      : await signUp(way, answers, presses)
+  if (!tried.isTried) return yield notDone('form', what, tried)
+  // By a request alone, nobody has filled anything in.
+  if (who === 'first' && (way.ports.browser?.kind === 'visits' || isOurs(way)))
+    yield passed('form', what, ['Every question was answered, and the form sent.', ...tried.remarks].join(' '))
+  yield answered(way, what, way.outcome.joins, tried, answers)
+  yield await member(way, what, answers, email)
+}
+
+export function answered(
+  way: Way,
+  what: string,
+  one: AnswerCase,
+  { shown, evidence: more }: Tried & { isTried: true },
+  answers: PersonAnswers,
+): CaseStep {
+  const expected = expectedAnswer(way.content, one, answers)
+  return judged(
+    'answer',
+    what,
+    judgeAnswer(expected, shown, one, more),
+    expected.kind === 'own-page' ? `${shown.address} opened.` : `“${shown.heading || shown.message}”`,
+  )
+}
+
+export async function member(way: Way, what: string, answers: PersonAnswers, email: string): Promise<CaseStep> {
+  const status = way.outcome.joins === 'joined' ? 'confirmed' : 'waiting'
+  const shared = sharedColumn(way.content)
+  if (shared !== null) return failed('list', what, shared)
+  const expected = expectedMember(way.content, answers, email, status)
+  const seen = await way.ports.member(email)
+  const { list } = way.subject
+  return judged(
+    'list',
+    what,
+    judgeMember(expected, seen, list, way.content),
+    `In “${list?.name}”, ${status === 'waiting' ? 'waiting to confirm' : status}${Object.keys(expected.values).length > 0 ? `, with ${Object.keys(expected.values).join(', ')}` : ''}${expected.tags.length > 0 ? `, tagged ${expected.tags.join(', ')}` : ''}.`,
+  )
+}
+
+/** Two fields whose answers go into one column: joined there, neither is what its question asked for. */
+function sharedColumn({ fields }: FormContent): Failure | null {
+  const filling = fields.filter(({ column }) => column !== null && column !== '')
+  const second = filling.find(({ column }, at) => filling.findIndex((one) => one.column === column) < at)
+  const first = filling.find(({ column }) => column === second?.column)
+  return second === undefined || first === undefined
+    ? null
+    : failure('column-twice', 'form', {
+        expected: 'Each answer has a column of its own.',
+        happened: `“${first.label.trim() || first.key}” and “${second.label.trim() || second.key}” are joined in the column “${second.column}”.`,
+        cause: 'Two fields of the form fill the same column.',
+        mend: 'Let one of the two fill another column, and publish.',
+      })
+}

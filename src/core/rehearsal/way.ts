@@ -1,0 +1,42 @@
+import type { FormContent, Version } from '#core/form'
+import { expectedOutcome, rehearsalAddress } from '#core/proof'
+import { countryOf } from '#core/region'
+import type { RehearsalSubject, Standing } from './page'
+import type { Ports } from './ports'
+
+/** One spot's way as it stands on its page: what every case goes by. */
+export interface Way {
+  subject: RehearsalSubject
+  /** As published. */
+  version: Version
+  content: FormContent
+  standing: Standing
+  ports: Ports
+  /** What the list's settings say of people who sign up here. */
+  outcome: ReturnType<typeof expectedOutcome>
+}
+
+export function wayOf(subject: RehearsalSubject, version: Version, standing: Standing, ports: Ports): Way {
+  const country = countryOf({ country: '', zone: standing.through === 'script' ? (ports.browser?.zone ?? '') : '' })
+  return {
+    subject,
+    version,
+    content: version.content,
+    standing,
+    ports,
+    outcome: expectedOutcome(subject.mail, country),
+  }
+}
+
+/** The address of one of this rehearsal's made-up people. */
+export function addressOf(way: Way, who: string): string {
+  return rehearsalAddress(way.ports.code, who)
+}
+
+/** Whether no scripts of others stand around the form, and nothing lies over it; or a frame showed it with all that. */
+export function isOurs({ subject, standing }: Way): boolean {
+  return subject.spot.kind === 'landing' || standing.through === 'script'
+}
+
+/** CSS pixels. */
+export const DESK_WIDTH = 1024
