@@ -1,10 +1,11 @@
+import type { SmtpServer } from '#core/api'
 import { Resolver } from 'node:dns/promises'
 import { join } from 'node:path'
 import type { Clock } from './clock'
 import { GiftFiles } from './gift-files'
 import type { Ledger } from './ledger'
-import { bytesOf, openThreadedTransport, Sender, type SmtpServer, StandInMailbox } from './mail'
-import type { MailApiParts } from './owner/mail-api'
+import { bytesOf, openThreadedTransport, Sender, StandInMailbox } from './mail'
+import type { MailApiParts } from './owner'
 import type { Rehearsals } from './rehearsal'
 import type { Settings } from './settings'
 

@@ -10,7 +10,7 @@ import { SMTPServer } from 'smtp-server'
 import { emailIn } from '#core/journal'
 import { startMail, withoutLinks } from '#core/message'
 import { receiverApp } from './app'
-import { type Ledger, MAIL, mailOf, mailsInState, type MailState, openLedger } from './ledger'
+import { type Ledger, MAIL, mailOf, mailsInState, type QueuedMailState, openLedger } from './ledger'
 import { addressLimiter } from './limits'
 import { mailParts } from './mail-parts'
 import { Rehearsals } from './rehearsal'
@@ -159,8 +159,8 @@ const statusOf = async (email: string) => {
   const arrival = items.find((entry) => emailIn(entry)?.compared === email)
   return arrival === undefined || arrival.member === null ? null : (await ledger.member(arrival.member))?.status
 }
-const mailsThat = (state: MailState) => mailsInState(ledger.queue, state, 1000)
-const countOf = async (state: MailState) => (await mailsThat(state)).length
+const mailsThat = (state: QueuedMailState) => mailsInState(ledger.queue, state, 1000)
+const countOf = async (state: QueuedMailState) => (await mailsThat(state)).length
 
 test('asked to confirm, confirmed by a press and by nothing else, welcomed, left by one click, and back by one press', async () => {
   const joined = await join_('Ada@visitor.example')

@@ -1,5 +1,6 @@
+import type { SmtpServer } from '#core/api'
 import { isLoopback } from '#core/site'
-import { serverFromUrl, type SmtpServer } from './mail'
+import { serverFromUrl } from './mail'
 import { OWNER_KEY } from './owner-key'
 
 export interface Settings {

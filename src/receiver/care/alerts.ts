@@ -1,9 +1,10 @@
+import type { RaisedAlert } from '#core/api'
 import { parseEmail } from '#core/email'
 import type { ListId } from '#core/ids'
 import { mailJob } from '../ledger'
 import type { Queue } from '../queue'
 import { newOrderedId } from '../random'
-import type { CareFile, Raised } from './kept'
+import type { CareFile } from './kept'
 
 export interface AlertParts {
   care: CareFile
@@ -23,7 +24,7 @@ export class Alerts {
   constructor(private readonly parts: AlertParts) {}
 
   /** Tells of it, unless it was told already. It is kept in any case, for the screen. */
-  async raise(key: string, words: Pick<Raised, 'subject' | 'text'>): Promise<void> {
+  async raise(key: string, words: Pick<RaisedAlert, 'subject' | 'text'>): Promise<void> {
     const { care, now } = this.parts
     if (key in care.read().raised) return
     care.keep({ raised: { ...care.read().raised, [key]: { at: now(), ...words } } })

@@ -10,7 +10,7 @@ import { Backups } from './backups'
 import { CareFile } from './kept'
 import { MailWatch } from './watch'
 
-export { type AlertSettings, alertSettingsSchema, type BackupSettings, backupSettingsSchema } from './kept'
+export { backupSettingsHereSchema } from './kept'
 export type { Alerts } from './alerts'
 export { tellOfProof } from './watch'
 

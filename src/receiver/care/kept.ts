@@ -1,43 +1,28 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { isAbsolute } from 'node:path'
 import { z } from 'zod'
-import { parseEmail } from '#core/email'
+import {
+  alertSettingsSchema,
+  backupProblemSchema,
+  backupSettingsSchema,
+  lastBackupSchema,
+  raisedAlertSchema,
+} from '#core/api'
 
-/** What its owner set about copies of the store. */
-export const backupSettingsSchema = z.strictObject({
-  isOn: z.boolean(),
-  /** Empty for a folder beside the store. */
-  folder: z
-    .string()
-    .max(1_000)
-    .refine((path) => path === '' || (isAbsolute(path) && !path.includes('\0')), 'must be a whole path'),
-  /** So many of the newest are kept. */
-  keep: z.int().min(1).max(365),
-})
-export type BackupSettings = z.infer<typeof backupSettingsSchema>
-
-/** Where the owner hears of what broke; empty for nowhere. */
-export const alertSettingsSchema = z.strictObject({
-  address: z
-    .string()
-    .max(320)
-    .refine((address) => address === '' || parseEmail(address).ok, 'must be an email address'),
-})
-export type AlertSettings = z.infer<typeof alertSettingsSchema>
-
-const moment = z.int()
-/** One thing that broke and was told; kept until it is well again, so that it is told once. */
-const raisedSchema = z.strictObject({ at: moment, subject: z.string(), text: z.string() })
-export type Raised = z.infer<typeof raisedSchema>
+/** As the owner's API takes them, with a folder that is one here. */
+export const backupSettingsHereSchema = backupSettingsSchema.refine(
+  ({ folder }) => folder === '' || (isAbsolute(folder) && !folder.includes('\0')),
+  { path: ['folder'], message: 'must be a whole path' },
+)
 
 const keptSchema = z.strictObject({
-  backups: backupSettingsSchema,
+  backups: backupSettingsHereSchema,
   alerts: alertSettingsSchema,
   /** The newest copy, which was opened and read through. */
-  lastBackup: z.strictObject({ at: moment, path: z.string(), bytes: z.int(), entries: z.int() }).nullable(),
+  lastBackup: lastBackupSchema.nullable(),
   /** Why the last try made none; null once one did. */
-  backupProblem: z.strictObject({ at: moment, said: z.string() }).nullable(),
-  raised: z.record(z.string(), raisedSchema),
+  backupProblem: backupProblemSchema.nullable(),
+  raised: z.record(z.string(), raisedAlertSchema),
 })
 export type Kept = z.infer<typeof keptSchema>
 

@@ -19,7 +19,7 @@ export interface MailBody {
 }
 
 /** `sending` is in somebody's hand. */
-export type MailState = 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
+export type QueuedMailState = 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
 
 /** One mail of the queue, with what became of it. Times in milliseconds since 1970. */
 export interface QueuedMail {
@@ -35,7 +35,7 @@ export interface QueuedMail {
   inbox: string
   queued: number
   due: number
-  state: MailState
+  state: QueuedMailState
   attempts: number
   said: string
   /** 0 until it was. */
@@ -85,7 +85,7 @@ export function mailOf({ id, space, limitKey, queued, due, holder, state, attemp
 }
 
 /** Newest first, those of real people. */
-export async function mailsInState(queue: Queue, state: MailState, limit: number): Promise<QueuedMail[]> {
+export async function mailsInState(queue: Queue, state: QueuedMailState, limit: number): Promise<QueuedMail[]> {
   const isOpen = state === 'waiting' || state === 'sending'
   const jobs = await queue.inState(MAIL, isOpen ? 'open' : state === 'sent' ? 'done' : state, limit)
   return jobs.map(mailOf).filter((mail) => mail.state === state)

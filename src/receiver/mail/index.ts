@@ -4,14 +4,7 @@ export { StandInMailbox } from './mailbox'
 export { MAX_REPORT_BYTES, takeReport } from './reports'
 export { codeMail, newCode, throughOf, typedIn } from './own-inbox'
 export { checkSender, type ResolveTxt } from './sender-check'
-export {
-  type MailServerSettings,
-  mailServerSettingsSchema,
-  paceSchema,
-  serverFromUrl,
-  type SmtpServer,
-  smtpServerSchema,
-} from './settings'
+export { type MailServerSettings, mailServerSettingsSchema, serverFromUrl } from './settings'
 export { bytesOf, openTransport, refusalOf } from './transport'
 export { openThreadedTransport } from './threaded-transport'
 export { Sender } from './sender'

@@ -1,8 +1,9 @@
+import type { SmtpServer } from '#core/api'
 import { randomInt } from 'node:crypto'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { type ComposedMail, envelopeOf } from './compose'
-import type { MailServerSettings, OwnInbox, SmtpServer } from './settings'
+import type { MailServerSettings, OwnInbox } from './settings'
 
 /*
  * The one thing that nothing here can see: whether mail really arrives. A code is sent as a list's mail is sent, read in

@@ -1,17 +1,10 @@
 import { POPULAR_DOMAINS } from '@zootools/email-spell-checker'
+import type { SenderFinding } from '#core/api'
 import { parseEmail } from '#core/email'
 import { domainOf, isAligned } from '#core/mail'
 
 /** TXT records of a name; rejects with `code` ENOTFOUND or ENODATA where there are none. */
 export type ResolveTxt = (name: string) => Promise<string[][]>
-
-export interface SenderFinding {
-  about: 'free-mail' | 'return-path' | 'spf' | 'dmarc'
-  verdict: 'good' | 'look' | 'unknown'
-  /** What was found, in the record's own words where there is one. */
-  found: string
-  says: string
-}
 
 /** What receiving servers will make of a sender: by its address, and by what name servers say of its domain. */
 export async function checkSender(

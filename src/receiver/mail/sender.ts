@@ -1,3 +1,4 @@
+import type { Pace, SmtpServer } from '#core/api'
 import type { Delivery } from '#core/mail'
 import { type Ledger, MAIL, mailOf, type QueuedMail } from '../ledger'
 import { complain } from '../complaints'
@@ -5,7 +6,7 @@ import { LEASE_MS, Loop, pauseAfter, SentCounts } from '../queue'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
 import { throughOf } from './own-inbox'
 import { Refusals } from './refusals'
-import { KeptMailSettings, type MailServerSettings, type Pace, type SmtpServer, standInPace } from './settings'
+import { KeptMailSettings, type MailServerSettings, standInPace } from './settings'
 import { openTransport, refusalOf, type Transport } from './transport'
 
 const MINUTE_MS = 60_000

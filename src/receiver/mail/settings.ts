@@ -1,27 +1,6 @@
 import { z } from 'zod'
+import { haltedSchema, type Pace, paceSchema, type SmtpServer, smtpServerSchema } from '#core/api'
 import type { Values } from '../ledger'
-
-/** How a mail server is reached. The password is written and never shown again. */
-export const smtpServerSchema = z.strictObject({
-  host: z
-    .string()
-    .min(1)
-    .max(255)
-    .regex(/^[\w.:-]+$/, 'must be a host name'),
-  port: z.int().min(1).max(65_535),
-  /** `tls` from the first byte (port 465, RFC 8314), `starttls` after a plain beginning (port 587), or neither. */
-  security: z.enum(['tls', 'starttls', 'none']),
-  user: z.string().max(320),
-  password: z.string().max(1_000),
-})
-export type SmtpServer = z.infer<typeof smtpServerSchema>
-
-export const paceSchema = z.strictObject({
-  minute: z.int().min(1).max(100_000),
-  hour: z.int().min(1).max(1_000_000),
-  day: z.int().min(1).max(10_000_000),
-})
-export type Pace = z.infer<typeof paceSchema>
 
 export const dkimSchema = z.strictObject({
   domain: z.string().min(1).max(255),
@@ -50,15 +29,7 @@ export const mailServerSettingsSchema = z.strictObject({
   pace: paceSchema,
   isStopped: z.boolean(),
   /** Sending that stopped by itself, because the server refused several people alike; null while it goes. */
-  halted: z
-    .strictObject({
-      /** Milliseconds since 1970. */
-      at: z.int(),
-      /** In the server's words. */
-      said: z.string(),
-    })
-    .nullable()
-    .default(null),
+  halted: haltedSchema.nullable().default(null),
   dkim: dkimSchema.nullable(),
   /** At most one of each list. */
   ownInboxes: z.array(ownInboxSchema).default([]),

@@ -1,6 +1,7 @@
+import type { SmtpServer } from '#core/api'
 import { Worker } from 'node:worker_threads'
 import type { ComposedMail } from './compose'
-import type { Dkim, SmtpServer } from './settings'
+import type { Dkim } from './settings'
 import type { Transport } from './transport'
 
 interface Sending {

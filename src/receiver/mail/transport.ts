@@ -1,9 +1,10 @@
+import type { SmtpServer } from '#core/api'
 import { createReadStream } from 'node:fs'
 import nodemailer, { type Transporter } from 'nodemailer'
 import { causeOf, enhancedStatus, type MailReply, type RefusalCause } from '#core/mail'
 import { keepableText } from '#core/text'
 import type { ComposedMail } from './compose'
-import type { Dkim, SmtpServer } from './settings'
+import type { Dkim } from './settings'
 
 /** Some connections at once: a server that takes one mail after the other takes most of the time to answer. */
 const CONNECTIONS = 4

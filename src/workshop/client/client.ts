@@ -1,12 +1,33 @@
+import type {
+  BackupSettings,
+  BrowserState,
+  Box,
+  CareState,
+  ChangeOutcome,
+  ClockLeap,
+  CommandOutcome,
+  Downloaded,
+  EntriesPage,
+  FetchedPage,
+  MailOnList,
+  MailServer,
+  MailState,
+  MessageWish,
+  News,
+  ObjectsPage,
+  Pace,
+  ReceiverDescription,
+  RehearsalMails,
+  SenderFinding,
+  StartedRehearsal,
+} from '#core/api'
 import type { JournalId, SpotId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
-import type { Refusal } from '#core/list'
-import type { Delivery, MailKind, MailSettings, MessageKind } from '#core/mail'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
-import type { OnItsWay, ReceivedMail, SeenMember } from '#core/proof'
-import type { AnsweredPage, As, Browsed, Visited, VisitWish } from '#core/rehearsal'
-import type { Body, ChangeRefusal, Kept, Kind } from '#core/sync'
+import type { SeenMember } from '#core/proof'
+import type { As, Browsed, Visited, VisitWish } from '#core/rehearsal'
+import type { Change } from '#core/sync'
 
 /** The receiver answered, and the answer was no. */
 export class ReceiverProblem extends Error {
@@ -27,138 +48,7 @@ export interface Pairing {
   key: string
 }
 
-/** A mail server as the receiver tells of it: its password stays there. */
-export interface MailServer {
-  host: string
-  port: number
-  security: 'tls' | 'starttls' | 'none'
-  user: string
-  /** Null to keep the one that is there. */
-  password: string | null
-}
-
-/** A leap of the clock of the receiver's computer that nobody has confirmed yet; in milliseconds. */
-export interface ClockLeap {
-  /** Negative for back. */
-  by: number
-  isSinceStart: boolean
-  trustedInMs: number
-}
-
-/** Whether a browser is installed beside the receiver, for rehearsals. */
-export type BrowserState =
-  | { state: 'ready'; version: string; path: string }
-  | { state: 'none' }
-  | { state: 'broken'; path: string; reason: string }
-
-interface Description {
-  journal: JournalId
-  latest: number
-  latestChange: number
-  publicUrl: string
-  leap: ClockLeap | null
-}
-
-export interface MailState {
-  server: (Omit<MailServer, 'password'> & { hasPassword: boolean }) | null
-  from: 'environment' | 'screen' | null
-  isStandIn: boolean
-  hasMailbox: boolean
-  pace: { minute: number; hour: number; day: number }
-  isStopped: boolean
-  /** Sending that stopped by itself, since the server refused several people alike. */
-  halted: { at: number; said: string } | null
-  /** People who were marked for a refusal that was not about their address. */
-  wronglyMarked: number
-  dkim: { domain: string; selector: string; name: string; value: string } | null
-  counts: { waiting: number; sent: number; refused: number; dropped: number }
-  lastOutAt: number | null
-  delivery: Record<string, Delivery>
-  ownInboxes: OwnInbox[]
-}
-
-/** A code that was sent to an inbox of the owner's own; times in milliseconds since 1970. */
-export interface OwnInbox {
-  list: string
-  to: string
-  sentAt: number
-  /** When the code was typed in; null until then. */
-  arrivedAt: number | null
-  /** Whether sender and server are still those of then. */
-  isAsThen: boolean
-}
-
-export interface MailOnList {
-  id: string
-  list: string
-  member: string
-  kind: MailKind
-  recipient: string
-  queued: number
-  due: number
-  state: 'waiting' | 'sending' | 'sent' | 'refused' | 'dropped'
-  attempts: number
-  said: string
-}
-
-export interface MessageWish {
-  list: string
-  settings: MailSettings
-  kind: MessageKind
-}
-
-export interface SenderFinding {
-  about: 'free-mail' | 'return-path' | 'spf' | 'dmarc'
-  verdict: 'good' | 'look' | 'unknown'
-  found: string
-  says: string
-}
-
-export interface BackupSettings {
-  isOn: boolean
-  /** Empty for a folder beside the store. */
-  folder: string
-  keep: number
-}
-
-/** Copies that make themselves, and mails to the owner when something broke; times in milliseconds since 1970. */
-export interface CareState {
-  backups: BackupSettings & {
-    goesTo: string
-    last: { at: number; path: string; bytes: number; entries: number } | null
-    problem: { at: number; said: string } | null
-  }
-  alerts: { address: string; raised: { key: string; at: number; subject: string; text: string }[] }
-}
-
-export interface Box {
-  address: string
-  count: number
-  newest: number
-}
-
 export type Client = ReturnType<typeof clientFor>
-
-export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
-export type ChangeOutcome = { kind: Kind; key: string } & (
-  | { ok: true; revision: number }
-  | { ok: false; conflict: { revision: number; body: Body | null } }
-  | { ok: false; problem: ChangeRefusal }
-)
-
-/** Numbers of the newest entry and of the newest change to what the owner makes. */
-export interface News {
-  latest: number
-  latestChange: number
-}
-
-/** A stretch of one of the receiver's two orders, and the cursor and mark from which to go on. */
-interface Page {
-  journal: JournalId
-  cursor: number
-  mark: string
-  latest: number
-}
 
 /** The owner's API of one receiver. Every call throws `ReceiverProblem` or `Unreachable`. */
 export function clientFor({ receiver, key }: Pairing) {
@@ -199,16 +89,15 @@ export function clientFor({ receiver, key }: Pairing) {
     `after=${cursor}${mark === null ? '' : `&mark=${encodeURIComponent(mark)}`}`
 
   return {
-    describe: () => read<Description>('/receiver'),
+    describe: () => read<ReceiverDescription>('/receiver'),
     confirmClock: () => read<{ leap: ClockLeap | null }>('/clock/confirm', { method: 'POST' }),
     entriesAfter: (cursor: number, mark: string | null, limit: number) =>
-      read<Page & { entries: Entry[] }>(`/journal?${after(cursor, mark)}&limit=${limit}`),
-    objectsAfter: (cursor: number, mark: string | null) =>
-      read<Page & { objects: Kept[] }>(`/objects?${after(cursor, mark)}`),
-    sendChanges: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) =>
+      read<EntriesPage>(`/journal?${after(cursor, mark)}&limit=${limit}`),
+    objectsAfter: (cursor: number, mark: string | null) => read<ObjectsPage>(`/objects?${after(cursor, mark)}`),
+    sendChanges: (changes: readonly Change[]) =>
       read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
     /** All of them or none. */
-    sendChangesTogether: (changes: readonly { kind: Kind; key: string; base: number; body: Body | null }[]) =>
+    sendChangesTogether: (changes: readonly Change[]) =>
       read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes, together: true } }),
     picture: (id: string) => read<Picture>(`/pictures/${id}`),
     sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
@@ -216,30 +105,28 @@ export function clientFor({ receiver, key }: Pairing) {
       read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
     /** A page as a visitor's browser gets it. A `ReceiverProblem` of 502 says why it could not be fetched. */
     fetchPage: (address: string) =>
-      read<{ status: number; address: string; html: string; policies: string[] }>('/page', {
+      read<FetchedPage>('/page', {
         method: 'POST',
         json: { address },
       }),
     startRehearsal: (spot: SpotId, byHand = false) =>
-      read<{ code: string; hasBrowser: boolean }>('/rehearsals', { method: 'POST', json: { spot, byHand } }),
+      read<StartedRehearsal>('/rehearsals', { method: 'POST', json: { spot, byHand } }),
     describeBrowser: () => read<BrowserState>('/browser'),
     visitForRehearsal: (code: string, wish: VisitWish) =>
       read<Browsed<Visited>>(`/rehearsals/${code}/visit`, { method: 'POST', json: wish }),
     fetchForRehearsal: (code: string, address: string, as?: As) =>
-      read<AnsweredPage>(`/rehearsals/${code}/fetch`, { method: 'POST', json: { address, as } }),
+      read<FetchedPage>(`/rehearsals/${code}/fetch`, { method: 'POST', json: { address, as } }),
     /** @param body in base64 */
     sendForRehearsal: (
       code: string,
       wish: { address: string; contentType: string; body: string; as?: As | undefined },
-    ) => read<AnsweredPage>(`/rehearsals/${code}/send`, { method: 'POST', json: wish }),
+    ) => read<FetchedPage>(`/rehearsals/${code}/send`, { method: 'POST', json: wish }),
     lookUpForRehearsal: (code: string, email: string) =>
       read<SeenMember>(`/rehearsals/${code}/member?email=${encodeURIComponent(email)}`),
     mailsForRehearsal: (code: string, email: string) =>
-      read<{ received: ReceivedMail[]; queued: OnItsWay[] }>(
-        `/rehearsals/${code}/mails?email=${encodeURIComponent(email)}`,
-      ),
+      read<RehearsalMails>(`/rehearsals/${code}/mails?email=${encodeURIComponent(email)}`),
     downloadForRehearsal: (code: string, address: string) =>
-      read<{ status: number; address: string; size: number; sha256: string }>(`/rehearsals/${code}/download`, {
+      read<Downloaded>(`/rehearsals/${code}/download`, {
         method: 'POST',
         json: { address },
       }),
@@ -251,7 +138,7 @@ export function clientFor({ receiver, key }: Pairing) {
     tryMailAgain: (id: string) =>
       read<{ isQueued: boolean }>(`/mail/queue/${encodeURIComponent(id)}/again`, { method: 'POST' }),
     keepMailServer: (server: MailServer | null) => read<MailState>('/mail/server', { method: 'PUT', json: { server } }),
-    keepPace: (pace: MailState['pace'], isStopped: boolean) =>
+    keepPace: (pace: Pace, isStopped: boolean) =>
       read<MailState>('/mail/pace', { method: 'PUT', json: { pace, isStopped } }),
     goOnSending: () => read<MailState>('/mail/go-on', { method: 'POST' }),
     putBackMarked: () => read<{ count: number; mail: MailState }>('/mail/put-back', { method: 'POST' }),

@@ -1,4 +1,4 @@
-import type { ClockLeap } from '../client'
+import type { ClockLeap } from '#core/api'
 import { shownMoment } from './shown'
 
 /** What a leap of the receiver's clock means, for its owner. */

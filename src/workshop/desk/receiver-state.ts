@@ -1,7 +1,8 @@
+import type { CareState, ClockLeap, MailState } from '#core/api'
 import { createSharedComposable, useIntervalFn } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { addressProblem, isLoopback } from '#core/site'
-import { type CareState, type ClockLeap, clientFor, type MailState } from '../client'
+import { clientFor } from '../client'
 import { isDemo, useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 

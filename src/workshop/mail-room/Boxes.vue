@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import type { Box } from '#core/api'
 import { ElButton, ElInput } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import type { MailboxRule } from '#core/mailbox'
-import { type Box, clientFor } from '../client'
+import { clientFor } from '../client'
 import Select from '../controls/Select.vue'
 import { shownMoment } from '../controls/shown'
 import { useReceiver } from '../sync'

@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { MailOnList } from '#core/api'
 import { ElButton, ElEmpty, ElTable, ElTableColumn } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { type MailKind, messageNames } from '#core/mail'
-import { clientFor, type MailOnList } from '../client'
+import { clientFor } from '../client'
 import { shownMoment } from '../controls/shown'
 import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'

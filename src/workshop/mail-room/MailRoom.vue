@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import type { MailState } from '#core/api'
 import { ElButton, ElEmpty, ElProgress } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
-import { clientFor, type MailState } from '../client'
+import { clientFor } from '../client'
 import { shownMoment } from '../controls/shown'
 import Views from '../controls/Views.vue'
 import { isDemo } from '../data'

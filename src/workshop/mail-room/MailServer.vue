@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import type { MailState } from '#core/api'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
-import { clientFor, type MailState } from '../client'
+import { clientFor } from '../client'
 import Labelled from '../controls/Labelled.vue'
 import NumberInput from '../controls/NumberInput.vue'
 import Select from '../controls/Select.vue'

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import type { OwnInbox } from '#core/api'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import type { ListId } from '#core/ids'
-import { clientFor, type OwnInbox } from '../client'
+import { clientFor } from '../client'
 import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
 import { useReceiver } from '../sync'

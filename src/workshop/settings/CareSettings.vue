@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import type { BackupSettings, CareState } from '#core/api'
 import { ElButton, ElCheckbox } from 'element-plus'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { readEmail } from '#core/email'
-import { type BackupSettings, type CareState, clientFor } from '../client'
+import { clientFor } from '../client'
 import Labelled from '../controls/Labelled.vue'
 import NumberInput from '../controls/NumberInput.vue'
 import { shownMoment } from '../controls/shown'

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import type { BrowserState } from '#core/api'
 import { ElButton } from 'element-plus'
 import { shallowRef, watch } from 'vue'
-import { type BrowserState, clientFor } from '../client'
+import { clientFor } from '../client'
 import { useReceiver } from '../sync'
 
 /** Whether the receiver has a browser of its own for rehearsals, and how to get one. */

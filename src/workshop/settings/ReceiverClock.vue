@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import type { ClockLeap } from '#core/api'
 import { ElButton } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { shallowRef } from 'vue'
-import { type ClockLeap, clientFor } from '../client'
+import { clientFor } from '../client'
 import { leapWords } from '../controls/leap'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'

@@ -1,3 +1,4 @@
+import type { ChangeOutcome } from '#core/api'
 import type { JournalId } from '#core/ids'
 import type { PictureId } from '#core/ids'
 import { giftFilesOf, type Mail } from '#core/mail'
@@ -20,7 +21,7 @@ import {
   type WaitingChange,
   writeSetting,
 } from '../data'
-import { type ChangeOutcome, type Client, ReceiverProblem } from '../client'
+import { type Client, ReceiverProblem } from '../client'
 
 /** Takes in everything that other browsers made or changed since the last time. */
 export async function pullObjects(client: Client): Promise<void> {

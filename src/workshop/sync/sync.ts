@@ -1,3 +1,4 @@
+import type { News } from '#core/api'
 import Dexie, { type ObservabilitySet } from 'dexie'
 import {
   database,
@@ -17,7 +18,7 @@ import type { JournalId } from '#core/ids'
 import { now } from '../clock'
 import { whenRested } from '../rest'
 import { pullObjects, sendChanges } from './changes'
-import { type Client, clientFor, type News, type Pairing, ReceiverProblem, Unreachable } from '../client'
+import { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
 
 const FIRST_RETRY_MS = 1_000
 const LONGEST_RETRY_MS = 15_000

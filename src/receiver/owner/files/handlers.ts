@@ -1,11 +1,11 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { MAX_GIFT_BYTES } from '#core/mail'
-import type { GiftFiles } from '../gift-files'
-import type { Ledger } from '../ledger'
-import { MAX_REPORT_BYTES, takeReport } from '../mail'
-import { sendProblem } from '../problem'
-import { readBytes, readStream } from '../read-body'
-import { takeDeliveryReport } from './mail-routes'
+import { type GiftFiles } from '../../gift-files'
+import type { Ledger } from '../../ledger'
+import { MAX_REPORT_BYTES, takeReport } from '../../mail'
+import { sendProblem } from '../../problem'
+import { readBytes, readStream } from '../../read-body'
+import { takeDeliveryReport } from './routes'
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_UPLOAD_MS = 110_000

@@ -1,0 +1,44 @@
+import { z } from 'zod'
+import { parseEmail } from '#core/email'
+
+/** What its owner set about copies of the store. */
+export const backupSettingsSchema = z.strictObject({
+  isOn: z.boolean(),
+  /** Empty for a folder beside the store; else a whole path, as the receiver's system writes paths. */
+  folder: z.string().max(1_000),
+  /** So many of the newest are kept. */
+  keep: z.int().min(1).max(365),
+})
+export type BackupSettings = z.infer<typeof backupSettingsSchema>
+
+/** Where the owner hears of what broke; empty for nowhere. */
+export const alertSettingsSchema = z.strictObject({
+  address: z
+    .string()
+    .max(320)
+    .refine((address) => address === '' || parseEmail(address).ok, 'must be an email address'),
+})
+export type AlertSettings = z.infer<typeof alertSettingsSchema>
+
+/** The newest copy, which was opened and read through. */
+export const lastBackupSchema = z.strictObject({ at: z.int(), path: z.string(), bytes: z.int(), entries: z.int() })
+/** Why the last try made none. */
+export const backupProblemSchema = z.strictObject({ at: z.int(), said: z.string() })
+/** One thing that broke and was told; kept until it is well again, so that it is told once. */
+export const raisedAlertSchema = z.strictObject({ at: z.int(), subject: z.string(), text: z.string() })
+export type RaisedAlert = z.infer<typeof raisedAlertSchema>
+
+/** Copies that make themselves, and mails to the owner when something broke; times in milliseconds since 1970. */
+export const careStateSchema = z.object({
+  backups: backupSettingsSchema.extend({
+    /** Where copies go: the folder that was set, or the one beside the store. */
+    goesTo: z.string(),
+    last: lastBackupSchema.nullable(),
+    problem: backupProblemSchema.nullable(),
+  }),
+  alerts: alertSettingsSchema.extend({
+    /** What is broken now and was told of. */
+    raised: z.array(raisedAlertSchema.extend({ key: z.string() })),
+  }),
+})
+export type CareState = z.infer<typeof careStateSchema>

@@ -1,0 +1,35 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { CareState } from '#core/api'
+import type { Care } from '../../care'
+import { keepAlerts, keepBackups, makeBackup, readCare } from './routes'
+
+/** Copies that make themselves, and mails about what broke. */
+export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Care): void {
+  const state = (): CareState => {
+    const kept = file.read()
+    return {
+      backups: {
+        ...kept.backups,
+        goesTo: backups.folder(),
+        last: kept.lastBackup,
+        problem: kept.backupProblem,
+      },
+      alerts: { ...kept.alerts, raised: Object.entries(kept.raised).map(([key, one]) => ({ key, ...one })) },
+    }
+  }
+  routes.openapi(readCare, (c) => c.json(state(), 200))
+  routes.openapi(keepBackups, (c) => {
+    file.keep({ backups: c.req.valid('json'), backupProblem: null })
+    return c.json(state(), 200)
+  })
+  routes.openapi(makeBackup, async (c) => {
+    await backups.make()
+    return c.json(state(), 200)
+  })
+  routes.openapi(keepAlerts, async (c) => {
+    const before = file.read().alerts.address
+    file.keep({ alerts: c.req.valid('json') })
+    if (file.read().alerts.address !== before) await alerts.tellAll()
+    return c.json(state(), 200)
+  })
+}

@@ -1,0 +1,1 @@
+export { careApiRoutes } from './handlers'

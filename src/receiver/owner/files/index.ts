@@ -1,0 +1,1 @@
+export { uploadRoutes } from './handlers'

@@ -1,0 +1,2 @@
+export { apiRoutes } from './api'
+export type { MailApiParts } from './mail'

@@ -1,0 +1,90 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import { mailsInState } from '../../ledger'
+import { type MailServerSettings, makeDkim } from '../../mail'
+import { sendProblem } from '../../problem'
+import type { MailApiParts } from './parts'
+import {
+  goOn,
+  keepDkim,
+  keepMailServer,
+  keepPace,
+  listMails,
+  putBackMarked,
+  readMailState,
+  tryMailAgain,
+} from './routes'
+import { mailState } from './state'
+
+/** How mail goes: its server, its pace, what waits. */
+export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
+  const { ledger, settings, sender } = parts
+  const { queue } = ledger
+  const keep = (changes: Partial<MailServerSettings>) => sender.change(() => changes)
+
+  routes.openapi(readMailState, async (c) => c.json(await mailState(parts), 200))
+
+  routes.openapi(listMails, async (c) =>
+    c.json(
+      {
+        mails: (await mailsInState(queue, c.req.valid('query').state, 200)).map(
+          ({ id, list, member, kind, recipient, queued, due, state: at, attempts, said }) => ({
+            id,
+            list,
+            member,
+            kind,
+            recipient,
+            queued,
+            due,
+            state: at,
+            attempts,
+            said,
+          }),
+        ),
+      },
+      200,
+    ),
+  )
+
+  routes.openapi(tryMailAgain, async (c) => {
+    const isQueued = await queue.tryAgain(c.req.valid('param').id)
+    sender.wake()
+    return c.json({ isQueued }, 200)
+  })
+
+  routes.openapi(keepMailServer, async (c) => {
+    if (settings.smtpServer !== null)
+      return sendProblem(c, {
+        status: 409,
+        title: 'Set elsewhere',
+        detail: 'SMTP_URL sets the mail server of this receiver.',
+      }) as never
+    const { server } = c.req.valid('json')
+    await sender.change((before) => ({
+      server: server === null ? null : { ...server, password: server.password ?? before.server?.password ?? '' },
+    }))
+    // Another server has refused nobody yet.
+    if ((await sender.settings()).halted !== null) await sender.goOn()
+    return c.json(await mailState(parts), 200)
+  })
+
+  routes.openapi(keepPace, async (c) => {
+    await keep(c.req.valid('json'))
+    return c.json(await mailState(parts), 200)
+  })
+
+  routes.openapi(goOn, async (c) => {
+    await sender.goOn()
+    return c.json(await mailState(parts), 200)
+  })
+
+  routes.openapi(putBackMarked, async (c) => {
+    const count = await ledger.putBackWronglyBounced()
+    return c.json({ count, mail: await mailState(parts) }, 200)
+  })
+
+  routes.openapi(keepDkim, async (c) => {
+    const { domain } = c.req.valid('json')
+    await keep({ dkim: domain === null ? null : makeDkim(domain, 'askbox') })
+    return c.json(await mailState(parts), 200)
+  })
+}

@@ -1,0 +1,3 @@
+export { mailApiRoutes } from './handlers'
+export type { MailApiParts } from './parts'
+export { mailTryRoutes } from './tries'

@@ -1,0 +1,1 @@
+export { mailboxRoutes } from './handlers'

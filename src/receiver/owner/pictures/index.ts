@@ -1,0 +1,1 @@
+export { pictureRoutes } from './handlers'

@@ -1,0 +1,63 @@
+import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
+import { createReadStream, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import { type Browsers } from '../../browser'
+import type { Clock } from '../../clock'
+import type { Ledger } from '../../ledger'
+import { sendProblem } from '../../problem'
+import type { Settings } from '../../settings'
+import { confirmClock, copyStore, describeBrowser, describeReceiver } from './routes'
+
+/** The receiver itself: what it is, its clock, its browser, a copy of its store. */
+export function receiverRoutes(
+  routes: OpenAPIHono,
+  {
+    ledger,
+    settings,
+    clock,
+    browsers,
+  }: { ledger: Ledger; settings: Settings; clock: Clock; browsers: Browsers | null },
+): void {
+  routes.openapi(describeReceiver, async (c) =>
+    c.json(
+      {
+        journal: await ledger.journalId(),
+        latest: await ledger.latest(),
+        latestChange: await ledger.latestChange(),
+        publicUrl: settings.publicUrl,
+        leap: clock.leap(),
+      },
+      200,
+    ),
+  )
+
+  routes.openapi(describeBrowser, async (c) => c.json((await browsers?.state()) ?? { state: 'none' as const }, 200))
+
+  routes.openapi(confirmClock, (c) => {
+    clock.confirm()
+    return c.json({ leap: clock.leap() }, 200)
+  })
+
+  routes.openapi(copyStore, async (c) => {
+    // Beside the store, which has room for what it holds and is its owner's alone.
+    const file = join(settings.dataFolder, `copy-${randomUUID()}.sqlite`)
+    try {
+      await ledger.copyTo(file)
+    } catch (error) {
+      console.error(error)
+      return sendProblem(c, {
+        status: 507,
+        title: 'No room for a copy',
+        detail: 'The copy could not be written. Make room on the receiver’s disk and try again.',
+      }) as never
+    }
+    const read = createReadStream(file)
+    // From here on only this stream knows it: whatever ends, nothing of it is left.
+    await once(read, 'open')
+    rmSync(file, { force: true })
+    return c.body(Readable.toWeb(read) as ReadableStream, 200, { 'Content-Type': 'application/vnd.sqlite3' }) as never
+  })
+}

@@ -1,0 +1,1 @@
+export { receiverRoutes } from './handlers'

@@ -1,0 +1,1 @@
+export { rehearsalApiRoutes } from './handlers'
