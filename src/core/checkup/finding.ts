@@ -1,9 +1,6 @@
+import type { Station } from '#core/station'
 import type { FormContent } from '#core/form'
 import type { Column } from '#core/list'
-
-/** The line, left to right. */
-export const stations = ['spot', 'form', 'answer', 'mail', 'list'] as const
-export type Station = (typeof stations)[number]
 
 /** How much it matters: `stops` publishing, is a `fault` that visitors meet, or a `hint` worth a thought. */
 export type Weight = 'stops' | 'fault' | 'hint'

@@ -1,4 +1,5 @@
-import { checkup, type CheckupSubject, type Finding, type Station, stations } from '#core/checkup'
+import { type Station, stations } from '#core/station'
+import { checkup, type CheckupSubject, type Finding } from '#core/checkup'
 import { type AnswerCase, answerCases, sameValue, type FormContent, type Outcome, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { type Delivery, type MailSettings, messagesInUse, outcomesWith } from '#core/mail'

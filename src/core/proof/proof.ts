@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { stations } from '#core/station'
 import { formIdSchema, proofIdSchema, spotIdSchema } from '#core/ids'
 import { listSchema } from '#core/list'
 import { mailSettingsSchema } from '#core/mail'
@@ -17,7 +18,7 @@ export const evidenceSchema = z.strictObject({
 export type Evidence = z.infer<typeof evidenceSchema>
 
 /** Where something is mended: a station of the form, the site's own page, the site's sheet, the receiver's settings. */
-export const mendPlaces = ['spot', 'form', 'answer', 'mail', 'list', 'page', 'site', 'settings'] as const
+export const mendPlaces = [...stations, 'page', 'site', 'settings'] as const
 export type MendPlace = (typeof mendPlaces)[number]
 
 export const failureSchema = z.strictObject({
@@ -36,7 +37,7 @@ export type Failure = z.infer<typeof failureSchema>
 export const stepSchema = z.strictObject({
   /** `page` is what comes before all cases. */
   case: z.enum(['page', ...caseIds]),
-  station: z.enum(['spot', 'form', 'answer', 'mail', 'list']),
+  station: z.enum(stations),
   /** What was looked at: “The answer to who joins”. */
   what: text(300),
   verdict: z.enum(['passed', 'failed', 'not-tried']),

@@ -3,11 +3,11 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
 import { signalWords } from '#core/line'
-import { useLine } from '../form/line/line'
+import { useLine } from '../line/line'
 import { useArrivals, useWorkspace } from '../data'
 import { vHint } from '../controls/hint'
-import SignalArm from '../form/line/SignalArm.vue'
-import { stationNames } from '../form/line/stations'
+import SignalArm from '../line/SignalArm.vue'
+import { stationNames } from '#core/station'
 
 /** One form on the Desk: its name, and its line as five signals on a track. */
 const { form } = defineProps<{ form: Form }>()

@@ -1,10 +1,9 @@
 <script setup lang="ts">
+import { stationNames, stations } from '#core/station'
 import { ElButton, ElUpload } from 'element-plus'
 import { useRouter } from 'vue-router'
-import { stations } from '#core/checkup'
 import { enterDemo, isDemo, useWorkspace } from '../data'
-import SignalArm from '../form/line/SignalArm.vue'
-import { stationNames } from '../form/line/stations'
+import SignalArm from '../line/SignalArm.vue'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import { checkFile, openFile } from '../settings/backup'

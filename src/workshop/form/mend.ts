@@ -1,16 +1,14 @@
-import { inject, type InjectionKey, provide } from 'vue'
-import type { Finding } from '#core/checkup'
+import { provide } from 'vue'
 import type { Form } from '#core/form'
+import { mendingKey } from '../controls/mending'
 import { useNotices } from '../notices'
 import { columnsBeside } from './columns'
 import type { Draft } from './draft'
 
-const key: InjectionKey<(finding: Finding) => void> = Symbol('mend')
-
 /** Lets every station below put right by one press what a look at the form found. */
 export function provideMending(form: () => Form | null, draft: Draft): void {
   const notices = useNotices()
-  provide(key, ({ mend, code, about }) => {
+  provide(mendingKey, ({ mend, code, about }) => {
     const list = form()?.list
     if (mend === undefined || list === undefined) return
     const beside = columnsBeside(list, mend.columns ?? [])
@@ -18,8 +16,4 @@ export function provideMending(form: () => Form | null, draft: Draft): void {
     void draft.change(mend.name, part, (changed) => Object.assign(changed, mend.apply(changed)), { beside })
     notices.done(`Done: ${mend.name[0]?.toLowerCase()}${mend.name.slice(1)}.`, draft.undo, draft.isStillLast())
   })
-}
-
-export function useMending(): (finding: Finding) => void {
-  return inject(key, () => {})
 }

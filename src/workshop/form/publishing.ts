@@ -6,7 +6,7 @@ import type { FormId } from '#core/ids'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
 import { type Publishing, useReceiver } from '../sync'
-import { useSubjects } from './line/line'
+import { useSubjects } from '../line/line'
 
 /** Publishing a form and its list's mail, from wherever it is asked for. */
 export function usePublishing() {

@@ -8,7 +8,7 @@ import { newId } from '../clock'
 import type { Counts, FromPeople, GivenConsent, PeopleAsks, ToPeople } from '../workers/people'
 
 export type { GivenConsent } from '../workers/people'
-export type { ShownMember } from './pending'
+export type { ShownMember } from '../workers/pending'
 
 interface Waiting {
   resolve(result: never): void

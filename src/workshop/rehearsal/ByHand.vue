@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import type { Station } from '#core/station'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
-import type { Station } from '#core/checkup'
 import { pageAddress } from '#core/embed'
 import type { Verdict } from '#core/journal'
 import type { Signal } from '#core/line'

@@ -5,7 +5,7 @@ import { RouterLink } from 'vue-router'
 import { addressProblem } from '#core/site'
 import type { Evidence, Proof, Step } from '#core/proof'
 import { spotName } from '#core/spot'
-import { stationNames } from '../form/line/stations'
+import { stationNames } from '#core/station'
 import { shownMoment } from '../controls/shown'
 import { useWorkspace } from '../data'
 

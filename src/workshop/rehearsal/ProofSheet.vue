@@ -6,7 +6,7 @@ import { type Spot, spotName } from '#core/spot'
 import { handToDownloads } from '../controls/downloads'
 import { shownMoment } from '../controls/shown'
 import { proofsOf, useLive, useWorkspace } from '../data'
-import { stationNames } from '../form/line/stations'
+import { stationNames } from '#core/station'
 import RehearseButton from './RehearseButton.vue'
 import { shownDuration } from './signals'
 

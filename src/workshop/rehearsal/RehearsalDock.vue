@@ -7,7 +7,7 @@ import { caseIds, caseName, countsOf, nameFields, type Proof, type RehearsalCase
 import { spotName } from '#core/spot'
 import type { SpotId } from '#core/ids'
 import RisingArms from './RisingArms.vue'
-import { stationNames } from '../form/line/stations'
+import { stationNames } from '#core/station'
 import { useWorkspace } from '../data'
 import { risenSignals, shownDuration } from './signals'
 import { useRehearsal } from './store'

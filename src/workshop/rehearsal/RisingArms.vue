@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { type Station, stations } from '#core/checkup'
+import { type Station, stationNames, stations } from '#core/station'
 import type { Signal } from '#core/line'
-import SignalArm from '../form/line/SignalArm.vue'
-import { stationNames } from '../form/line/stations'
+import SignalArm from '../line/SignalArm.vue'
 
 /** The five signals of one try, small, on their track. */
 defineProps<{ signals: Record<Station, Signal> }>()

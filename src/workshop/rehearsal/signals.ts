@@ -1,4 +1,4 @@
-import { type Station, stations } from '#core/checkup'
+import { type Station, stations } from '#core/station'
 import type { Signal } from '#core/line'
 import type { Step } from '#core/proof'
 

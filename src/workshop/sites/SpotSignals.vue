@@ -2,9 +2,9 @@
 import { computed } from 'vue'
 import type { Spot } from '#core/spot'
 import { vHint } from '../controls/hint'
-import SignalArm from '../form/line/SignalArm.vue'
-import { useLine } from '../form/line/line'
-import { stationNames } from '../form/line/stations'
+import SignalArm from '../line/SignalArm.vue'
+import { useLine } from '../line/line'
+import { stationNames } from '#core/station'
 
 /** The line of one spot, small: five arms. */
 const { spot } = defineProps<{ spot: Spot }>()

@@ -1,7 +1,7 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
 import { type Found, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
-import { findWithPending } from '../lists/pending'
+import { findWithPending } from './pending'
 
 /**
  * Everybody, beside the interface: the journal folded once when first asked for, then kept in step with what is pulled.

@@ -14,7 +14,7 @@ import AnswerPreview from './AnswerPreview.vue'
 import ComebackPanel from './ComebackPanel.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Choice from '../../controls/Choice.vue'
-import Findings from '../Findings.vue'
+import Findings from '../../controls/Findings.vue'
 import AnswerSheet from './AnswerSheet.vue'
 import { answerNames, answerWhen, pressOn } from './cases'
 

@@ -10,7 +10,7 @@ import { usePictures } from '../../data'
 import { greetingAlone } from '../../preview/scenes'
 import SmallPreview from '../../preview/SmallPreview.vue'
 import type { Draft } from '../draft'
-import Findings from '../Findings.vue'
+import Findings from '../../controls/Findings.vue'
 
 /** What somebody sees in the form's place who signed up in the same browser before. */
 const { form, content, draft } = defineProps<{

@@ -8,7 +8,7 @@ import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
-import Findings from '../Findings.vue'
+import Findings from '../../controls/Findings.vue'
 import MemberTable from '../../lists/MemberTable.vue'
 
 const { form, state } = defineProps<{ form: Form; state?: StationState }>()

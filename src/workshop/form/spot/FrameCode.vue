@@ -4,8 +4,8 @@ import { frameCode, type FrameSize } from '#core/embed'
 import type { FormContent } from '#core/form'
 import { type Spot, type SpotKind, spotKinds } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
-import CodeBlock from './CodeBlock.vue'
-import type { StandInPlace } from './stand-in'
+import CodeBlock from '../../embed/CodeBlock.vue'
+import type { StandInPlace } from '../../embed/stand-in'
 import FormHeights from './FormHeights.vue'
 
 /** A frame with the form, of the size that the form really needs: it is drawn at each width, out of sight, and measured. */

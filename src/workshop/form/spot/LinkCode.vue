@@ -3,8 +3,8 @@ import { computed, ref } from 'vue'
 import { linkCode, type LinkLook } from '#core/embed'
 import type { FormContent } from '#core/form'
 import Choice from '../../controls/Choice.vue'
-import CodeBlock from './CodeBlock.vue'
-import type { StandInPlace } from './stand-in'
+import CodeBlock from '../../embed/CodeBlock.vue'
+import type { StandInPlace } from '../../embed/stand-in'
 
 /** A link to the form's own page: its address, and its code where the site takes HTML. */
 const {

@@ -5,10 +5,10 @@ import { headStep, type PlaceHeights, placePart, popUpPart, sharedLine } from '#
 import type { FormContent } from '#core/form'
 import { profileOf, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
-import CodeBlock from './CodeBlock.vue'
-import PlaceRoom from './PlaceRoom.vue'
+import CodeBlock from '../../embed/CodeBlock.vue'
+import PlaceRoom from '../../preview/PlaceRoom.vue'
 import { useLineThere } from './shared-line'
-import { standInPlace } from './stand-in'
+import { standInPlace } from '../../embed/stand-in'
 
 /** The site's one shared line, and the part for this place. A pop-up has a part of its own and needs no other. */
 const { spot, site, content, receiver } = defineProps<{

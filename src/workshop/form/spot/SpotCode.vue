@@ -19,12 +19,12 @@ import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useArrivals } from '../../data'
 import { useReceiver } from '../../sync'
-import { codeTaken } from './code-taken'
-import CodeBlock from './CodeBlock.vue'
+import { codeTaken } from '../../embed/code-taken'
+import CodeBlock from '../../embed/CodeBlock.vue'
 import FrameCode from './FrameCode.vue'
 import LinkCode from './LinkCode.vue'
 import ScriptCode from './ScriptCode.vue'
-import { standInPlace } from './stand-in'
+import { standInPlace } from '../../embed/stand-in'
 
 /** What is put at a spot within a site's pages, and how it gets there. */
 const { spot, site, version } = defineProps<{ spot: Spot; site: Site | null; version: Version | null }>()

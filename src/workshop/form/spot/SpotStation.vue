@@ -11,7 +11,7 @@ import { useNotices } from '../../notices'
 import { useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
 import Select from '../../controls/Select.vue'
-import Findings from '../Findings.vue'
+import Findings from '../../controls/Findings.vue'
 import SpotCard from './SpotCard.vue'
 
 const {

@@ -1,0 +1,1 @@
+export { type Station, stationNames, stations } from './stations'

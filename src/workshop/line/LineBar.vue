@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import { type Station, stationNames } from '#core/station'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import { answerTo, type FormContent } from '#core/form'
+import type { FormId } from '#core/ids'
+import { type Signal, type StationState, signalWords } from '#core/line'
+import type { Member } from '#core/list'
+import { type MailSettings, outcomesWith } from '#core/mail'
+import { answerPage, signOf } from '#core/render'
+import { spotName } from '#core/spot'
+import { usePictures, useWorkspace } from '../data'
+import { useMembers } from '../lists/members'
+import { formAlone, formInText, scenePage } from '../preview/scenes'
+import { shownPage } from '../controls/shown'
+import { vHint } from '../controls/hint'
+import MailPicture from './MailPicture.vue'
+import SignalArm from './SignalArm.vue'
+import SmallPreview from '../preview/SmallPreview.vue'
+
+/** The line: a form's whole round trip, each station a small preview of the real thing under its signal. */
+const {
+  form,
+  content,
+  isLanding,
+  mail,
+  risen = null,
+} = defineProps<{
+  form: FormId
+  content: FormContent
+  line: StationState[]
+  current: Station
+  newest: readonly Member[]
+  listName: string
+  /** The list's mail as it is written; null where it sends none. */
+  mail: MailSettings | null
+  isLanding: boolean
+  /** While a rehearsal goes on: how far it has come. */
+  risen?: Record<Station, { signal: Signal; seen: string | null }> | null
+}>()
+const pictures = usePictures()
+const workspace = useWorkspace()
+/** Which spot a state is that of, where the spots differ. */
+function worstSpotOf({ spot, reason }: StationState): string | null {
+  const found = spot === null ? null : workspace.spot(spot)
+  const name = found === null ? null : spotName(found, workspace.sites)
+  return name !== null && reason.startsWith(`${name}: `) ? name : null
+}
+
+/** Where who joins is sent on, where that is no page of ours. */
+const sign = computed(() => signOf(outcomesWith(mail)[0]!))
+const answer = computed(() => answerTo(content, outcomesWith(mail)[0]!))
+const ownPage = computed(() =>
+  answer.value.show === 'address' ? shownPage(answer.value.address) || 'not named yet' : null,
+)
+const members = useMembers()
+void members.load()
+const waiting = computed(() => {
+  const list = workspace.form(form)?.list
+  return (list === undefined ? null : members.countsOf(list))?.waiting ?? 0
+})
+const isPopUp = computed(() => workspace.isPopUp(form))
+const scene = computed(() => ({
+  content,
+  form,
+  pictureAddress: pictures.addressOf,
+  isLanding,
+  isPopUp: isPopUp.value,
+  surroundings: { background: '#ffffff', text: '#222222' },
+}))
+</script>
+
+<template>
+  <nav class="line" aria-label="The line: stations of this form">
+    <RouterLink
+      v-for="state in line"
+      :key="state.station"
+      class="station"
+      :class="{ current: state.station === current }"
+      :to="{ name: 'form', params: { id: form, station: state.station } }"
+      :aria-current="state.station === current ? 'page' : undefined"
+      v-hint="state.reason"
+      replace
+    >
+      <span class="picture">
+        <SmallPreview
+          v-if="state.station === 'spot'"
+          :page="isPopUp ? scenePage(scene) : formInText(scene)"
+          :width="isLanding ? 1280 : 760"
+        />
+        <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
+        <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
+        <SmallPreview
+          v-else-if="state.station === 'answer'"
+          :page="answerPage(answer, content, null, { sign })"
+          :width="640"
+        />
+        <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
+        <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
+        <span v-else-if="newest.length === 0" class="words">{{
+          waiting > 0
+            ? `${waiting === 1 ? 'One person has' : `${waiting} people have`} to confirm`
+            : `Nobody in “${listName}” yet`
+        }}</span>
+        <span v-else class="rows">
+          <span v-for="member in newest" :key="member.id" class="member">{{ member.email.typed }}</span>
+        </span>
+      </span>
+      <span class="sign">
+        <SignalArm :signal="risen?.[state.station].signal ?? state.signal" />
+        <span class="name">
+          <b>{{ stationNames[state.station] }}</b>
+          <template v-if="risen"
+            ><span class="seen">{{
+              risen[state.station].seen ??
+              (state.station === 'mail' && mail === null ? 'no mail is sent' : 'not reached yet')
+            }}</span></template
+          >
+          <template v-else>
+            <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
+            <span v-if="worstSpotOf(state)" class="where">{{ worstSpotOf(state) }}</span>
+          </template>
+        </span>
+      </span>
+    </RouterLink>
+  </nav>
+</template>
+
+<style scoped>
+.line {
+  display: grid;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+  gap: var(--gap-4);
+  position: relative;
+  padding-bottom: 3px;
+}
+/* The track that the stations stand on. */
+.line::after {
+  content: '';
+  position: absolute;
+  inset: auto 0 0;
+  border-bottom: 3px solid var(--ink);
+}
+.station {
+  display: block;
+  color: var(--ink);
+  text-decoration: none;
+}
+.picture {
+  display: block;
+  height: 92px;
+  overflow: hidden;
+  border: 1px solid var(--hairline);
+  border-radius: var(--corner);
+  background: var(--sheet);
+}
+.station:hover .picture {
+  border-color: var(--edge);
+}
+.current .picture {
+  outline: 2px solid var(--moss);
+  outline-offset: 1px;
+}
+.sign {
+  display: flex;
+  align-items: flex-end;
+  gap: var(--gap-2);
+  padding: var(--gap-2) var(--gap-1) 0;
+}
+.name {
+  display: grid;
+  padding-bottom: 3px;
+  line-height: 1.2;
+}
+.current .name b {
+  text-decoration: underline;
+  text-decoration-thickness: 2px;
+  text-decoration-color: var(--moss);
+  text-underline-offset: 3px;
+}
+.state {
+  color: var(--quiet);
+  font-size: var(--text-s);
+}
+.state.needs-work,
+.state.changed {
+  color: var(--raspberry);
+}
+.state.proven {
+  color: var(--moss);
+}
+.seen {
+  overflow: hidden;
+  color: var(--quiet);
+  font-size: var(--text-s);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.name {
+  min-width: 0;
+}
+.where {
+  color: var(--quiet);
+  font-size: 0.75rem;
+}
+.words {
+  display: grid;
+  height: 100%;
+  padding: var(--gap-2);
+  /* An address has no place to break, and is as wide as its letters. */
+  grid-template-columns: minmax(0, 100%);
+  align-content: center;
+  overflow-wrap: anywhere;
+  color: var(--quiet);
+  font-size: var(--text-s);
+  text-align: center;
+}
+.rows {
+  display: grid;
+  height: 100%;
+  padding: var(--gap-1) var(--gap-2);
+  align-content: start;
+}
+.member {
+  padding: 2px 0;
+  border-bottom: 1px solid var(--hairline);
+  font-size: 0.8125rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+/* Where there is no room for pictures, the line stays whole: signals and names side by side. */
+@media (max-width: 640px) {
+  .line {
+    gap: var(--gap-1);
+  }
+  .picture {
+    display: none;
+  }
+  .sign {
+    display: grid;
+    padding: var(--gap-1) 0 0;
+    gap: 0;
+  }
+  .sign :deep(svg) {
+    margin-inline-start: -6px;
+  }
+  .name {
+    order: -1;
+    align-content: start;
+    min-height: 3.2rem;
+  }
+}
+</style>
