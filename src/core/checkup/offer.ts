@@ -1,8 +1,8 @@
+import { sameValue } from '#core/json'
 import {
   foreignSamples,
   type FormContent,
   openedWords,
-  sameValue,
   shapeOf,
   untouchedSamples,
   type WordKey,

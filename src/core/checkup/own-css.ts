@@ -1,4 +1,5 @@
-import { type FormContent, sameValue } from '#core/form'
+import { sameValue } from '#core/json'
+import { type FormContent } from '#core/form'
 import {
   type CustomRule,
   type Demand,

@@ -1,15 +1,15 @@
 import { addressProblem } from '#core/site'
-import { mailAnswerTextsOf, startTextsOf } from '#core/texts'
+import { answerTextsOf } from '#core/texts'
 import type { Answer, AnswerCase, FormContent } from './content'
 
 /** What a visitor is told in a case: in the owner's words, else in ours. */
 export function answerTo({ answers, language }: Pick<FormContent, 'answers' | 'language'>, one: AnswerCase): Answer {
   const written = answers[one]
   if (written !== undefined) return written
-  const ours = mailAnswerTextsOf(language)
+  const ours = answerTextsOf(language)
   const { heading, message } = {
-    joined: startTextsOf(language).joined,
-    'already-on-list': startTextsOf(language).alreadyOnList,
+    joined: ours.joined,
+    'already-on-list': ours.alreadyOnList,
     'confirm-first': ours.confirmFirst,
     'already-waiting': ours.alreadyWaiting,
     confirmed: ours.confirmed,

@@ -1,3 +1,4 @@
+import { sameValue } from '#core/json'
 import type { PictureUse } from '#core/picture'
 import { plainText, type RichText } from '#core/text'
 import { languageNames } from '#core/texts'
@@ -9,7 +10,6 @@ import {
   picturesIn,
   plainWordKeys,
   richWordKeys,
-  sameValue,
   wordNames,
 } from './content'
 import { type Field, fieldTitle, kindName } from './field'

@@ -1,3 +1,4 @@
+import { sameValue } from '#core/json'
 import fc from 'fast-check'
 import type { PictureId } from '#core/ids'
 import { quietPalette } from '#core/look'
@@ -23,7 +24,6 @@ import {
   newField,
   reshaped,
   sameContent,
-  sameValue,
   shapes,
   startContent,
   suggestedAutofill,

@@ -15,7 +15,6 @@ export {
   plainWordKeys,
   richWordKeys,
   sameContent,
-  sameValue,
   type WordKey,
   wordNames,
   type Words,

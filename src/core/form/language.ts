@@ -1,6 +1,7 @@
+import { sameValue } from '#core/json'
 import { richText } from '#core/text'
-import { type Language, startTextsOf, textsOf } from '#core/texts'
-import { type Answer, type AnswerCase, type FormContent, sameValue, type WordKey } from './content'
+import { answerTextsOf, type Language, startTextsOf, textsOf } from '#core/texts'
+import { type Answer, type AnswerCase, type FormContent, type WordKey } from './content'
 import { type Field, fieldKinds } from './field'
 import { sampleWords, shapeOf } from './shapes'
 import { answerTo } from './answer'
@@ -39,7 +40,7 @@ export function inLanguage(content: FormContent, language: Language): FormConten
       ? { ...same, wording: richText(after.texts.consent) }
       : same
   }
-  const onList = (one: Language) => startTextsOf(one).alreadyOnList
+  const onList = (one: Language) => answerTextsOf(one).alreadyOnList
   return {
     ...content,
     language,

@@ -1,7 +1,8 @@
+import { sameValue } from '#core/json'
 import { coloursFrom, inManner, type Look, mix, nearestFont, type Palette, plainLook } from '#core/look'
 import { bullets, richText } from '#core/text'
 import { type Language, type StartTexts, startTextsOf } from '#core/texts'
-import { sameValue, type FormContent, type WordKey, type Words } from './content'
+import { type FormContent, type WordKey, type Words } from './content'
 
 /** A start shape: what a form for one purpose looks like and might say. */
 export interface Shape {

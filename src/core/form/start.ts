@@ -1,6 +1,6 @@
 import { type Palette, quietPalette } from '#core/look'
 import { bullets, richText } from '#core/text'
-import { type Language, startTextsOf, textsOf } from '#core/texts'
+import { answerTextsOf, type Language, startTextsOf, textsOf } from '#core/texts'
 import type { FormContent, Words } from './content'
 import { newField } from './field'
 import { ONE_LINE, POP_UP, sampleWords, type Shape, shapeOf, shapes } from './shapes'
@@ -35,7 +35,7 @@ export function startContent(
 
 /** What visitors are told until the owner says it otherwise. */
 export function startAnswers(language: Language): FormContent['answers'] {
-  const { joined, alreadyOnList } = startTextsOf(language)
+  const { joined, alreadyOnList } = answerTextsOf(language)
   return {
     joined: { show: 'message', ...joined, address: '' },
     'already-on-list': { show: 'message', ...alreadyOnList, address: '' },

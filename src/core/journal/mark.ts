@@ -1,3 +1,4 @@
+import { canonicalJson } from '#core/json'
 import type { NewEntry } from './entry'
 
 /**
@@ -20,19 +21,10 @@ export function skeletonOf(n: number, entry: NewEntry, commitment: string | null
 
 /**
  * The personal part of an entry as the one text that it is committed to by; null where it tells nothing of a person, or
- * no longer. Written as RFC 8785 (JSON Canonicalization Scheme) writes objects of strings and whole numbers, so that it
- * is the same however the entry travelled.
+ * no longer. The same however the entry travelled.
  */
 export function personalText(entry: NewEntry): string | null {
   return 'personal' in entry && entry.personal !== null ? canonicalJson(entry.personal) : null
-}
-
-function canonicalJson(value: unknown): string {
-  if (Array.isArray(value)) return `[${value.map(canonicalJson).join(',')}]`
-  if (value === null || typeof value !== 'object') return JSON.stringify(value)
-  const members = Object.entries(value).filter(([, member]) => member !== undefined)
-  members.sort(([one], [other]) => (one < other ? -1 : 1))
-  return `{${members.map(([name, member]) => `${JSON.stringify(name)}:${canonicalJson(member)}`).join(',')}}`
 }
 
 /** What an entry is known by wherever it stands: that of the command that led to it, or its own. */

@@ -1,6 +1,7 @@
+import { sameValue } from '#core/json'
 import { type Station, stations } from '#core/station'
 import { checkup, type CheckupSubject, type Finding } from '#core/checkup'
-import { type AnswerCase, answerCases, sameValue, type FormContent, type Outcome, type Version } from '#core/form'
+import { type AnswerCase, answerCases, type FormContent, type Outcome, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { type Delivery, type MailSettings, messagesInUse, outcomesWith } from '#core/mail'
 import type { Arrival } from '#core/journal'

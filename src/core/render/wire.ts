@@ -1,7 +1,7 @@
 import { answersInPlace, type FormContent } from '#core/form'
 import { contrast, SHIPPED_FONT_PATH } from '#core/look'
 import type { PopUp } from '#core/spot'
-import { directionOf, mailAnswerTextsOf, textsOf } from '#core/texts'
+import { directionOf, answerTextsOf, textsOf } from '#core/texts'
 import { renderForm } from './form'
 import { knownNode } from './known'
 import { attributesOf, type Node } from './node'
@@ -51,7 +51,7 @@ export function settingsOf(
   { fields, language, texts, answers: written }: FormContent,
   answers: FormSettings['answers'] = outcomesIn(written),
 ): FormSettings {
-  const { sendAgain, sentAgain } = mailAnswerTextsOf(language)
+  const { sendAgain, sentAgain } = answerTextsOf(language)
   return { fields, texts: textsOf(language, texts), answers, again: { press: sendAgain, done: sentAgain } }
 }
 

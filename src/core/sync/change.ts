@@ -1,5 +1,5 @@
+import { sameValue } from '#core/json'
 import { z } from 'zod'
-import { sameValue } from '#core/form'
 import { type Bodies, type Body, type Kind, keyOf, kindOf, kinds, readBody, referencesOf } from './registry'
 
 /** A change to one object as a workshop sends it. */

@@ -1,4 +1,4 @@
-import { sameValue } from '#core/form'
+import { sameValue } from '#core/json'
 import { type Bodies, isImmutable, type Kind, kindOf, readBody } from './registry'
 
 /** What to do here about what another browser did, given what both began from. `null` is "not there". */

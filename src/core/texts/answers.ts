@@ -6,7 +6,9 @@ interface Said {
 }
 
 /** What visitors read where mail has a part in it, until the owner says it otherwise, and the words on our pages' buttons. */
-export interface MailAnswerTexts {
+export interface AnswerTexts {
+  joined: Said
+  alreadyOnList: Said
   confirmFirst: Said
   alreadyWaiting: Said
   confirmed: Said
@@ -34,8 +36,13 @@ export interface MailAnswerTexts {
 }
 
 /** Written from memory by its authors, not yet read by a native reader of each. */
-const inLanguage: Record<Language, MailAnswerTexts> = {
+const inLanguage: Record<Language, AnswerTexts> = {
   en: {
+    joined: { heading: 'You are on the list', message: 'Thank you. You will hear from us.' },
+    alreadyOnList: {
+      heading: 'You are already on the list',
+      message: 'This address is on the list, so there is nothing left to do.',
+    },
     confirmFirst: {
       heading: 'Look in your inbox',
       message:
@@ -75,6 +82,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Download',
   },
   de: {
+    joined: { heading: 'Sie stehen auf der Liste', message: 'Danke. Sie hören von uns.' },
+    alreadyOnList: {
+      heading: 'Sie stehen schon auf der Liste',
+      message: 'Diese Adresse ist auf der Liste, es bleibt also nichts zu tun.',
+    },
     confirmFirst: {
       heading: 'Bitte schauen Sie in Ihr Postfach',
       message:
@@ -116,6 +128,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Herunterladen',
   },
   fr: {
+    joined: { heading: 'Vous êtes sur la liste', message: 'Merci. Vous aurez de nos nouvelles.' },
+    alreadyOnList: {
+      heading: 'Vous êtes déjà sur la liste',
+      message: 'Cette adresse est sur la liste, il n’y a donc plus rien à faire.',
+    },
     confirmFirst: {
       heading: 'Regardez votre boîte de réception',
       message:
@@ -157,6 +174,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Télécharger',
   },
   es: {
+    joined: { heading: 'Está en la lista', message: 'Gracias. Tendrá noticias nuestras.' },
+    alreadyOnList: {
+      heading: 'Ya estaba en la lista',
+      message: 'Esta dirección está en la lista, así que no queda nada por hacer.',
+    },
     confirmFirst: {
       heading: 'Mire su correo',
       message:
@@ -196,6 +218,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Descargar',
   },
   pt: {
+    joined: { heading: 'Está na lista', message: 'Obrigado. Terá notícias nossas.' },
+    alreadyOnList: {
+      heading: 'Já estava na lista',
+      message: 'Este endereço está na lista, por isso não falta fazer nada.',
+    },
     confirmFirst: {
       heading: 'Veja o seu correio',
       message:
@@ -235,6 +262,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Descarregar',
   },
   it: {
+    joined: { heading: 'Sei nella lista', message: 'Grazie. Avrai nostre notizie.' },
+    alreadyOnList: {
+      heading: 'Sei già nella lista',
+      message: 'Questo indirizzo è nella lista, quindi non resta nulla da fare.',
+    },
     confirmFirst: {
       heading: 'Guarda nella tua posta',
       message:
@@ -274,6 +306,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Scarica',
   },
   nl: {
+    joined: { heading: 'Je staat op de lijst', message: 'Bedankt. Je hoort van ons.' },
+    alreadyOnList: {
+      heading: 'Je staat al op de lijst',
+      message: 'Dit adres staat op de lijst, dus er is niets meer te doen.',
+    },
     confirmFirst: {
       heading: 'Kijk in je mailbox',
       message:
@@ -313,6 +350,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Downloaden',
   },
   pl: {
+    joined: { heading: 'Jesteś na liście', message: 'Dziękujemy. Odezwiemy się.' },
+    alreadyOnList: {
+      heading: 'Jesteś już na liście',
+      message: 'Ten adres jest na liście, więc nie trzeba nic więcej robić.',
+    },
     confirmFirst: {
       heading: 'Zajrzyj do skrzynki',
       message:
@@ -353,6 +395,11 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'Pobierz',
   },
   ja: {
+    joined: { heading: '登録されました', message: 'ありがとうございます。お便りをお待ちください。' },
+    alreadyOnList: {
+      heading: 'すでに登録されています',
+      message: 'このアドレスは登録済みですので、何もする必要はありません。',
+    },
     confirmFirst: {
       heading: '受信トレイをご確認ください',
       message:
@@ -391,6 +438,8 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
     takeGift: 'ダウンロード',
   },
   ar: {
+    joined: { heading: 'أنت في القائمة', message: 'شكرًا لك. ستصلك أخبارنا.' },
+    alreadyOnList: { heading: 'أنت في القائمة من قبل', message: 'هذا العنوان في القائمة، فلا يلزم فعل أي شيء.' },
     confirmFirst: {
       heading: 'انظر في بريدك',
       message:
@@ -427,6 +476,6 @@ const inLanguage: Record<Language, MailAnswerTexts> = {
   },
 }
 
-export function mailAnswerTextsOf(language: Language): MailAnswerTexts {
+export function answerTextsOf(language: Language): AnswerTexts {
   return inLanguage[language]
 }

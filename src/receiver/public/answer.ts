@@ -5,13 +5,13 @@ import { answerCases, answerTo, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { answerPage, noticePage, signOf } from '#core/render'
-import { filledIn, mailAnswerTextsOf, textsOf } from '#core/texts'
+import { filledIn, answerTextsOf, textsOf } from '#core/texts'
 import { signUpIn } from '../mail-links'
 import { sendPage } from '../pages'
 import type { Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
-import { wayBack } from './join'
+import { wayBack } from './way-back'
 import { giftOnAnswer } from './mail'
 
 /** How long an answer's page is of who has just signed up: a gift is handed over there, and the press for another mail stands there. */
@@ -60,7 +60,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
         ? meantAddress(just.email.typed)
         : null
     const { content } = version
-    const texts = mailAnswerTextsOf(content.language)
+    const texts = answerTextsOf(content.language)
     const own = ownPageOf(answer, () => '')
     if (own !== null && !isHeld) return c.redirect(own, 303)
     return sendPage(

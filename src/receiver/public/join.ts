@@ -5,34 +5,36 @@ import { meantAddress } from '#core/email'
 import { type AnswerCase, answerTo, type FormContent, type Outcome, ownPageOf, type Version } from '#core/form'
 import type { Verdict } from '#core/journal'
 import { type MailSettings, mustConfirm } from '#core/mail'
-import { countryOf } from '#core/region'
-import { answerPage, closedPage, formAgainPage, puzzlePage, type WayBack } from '#core/render'
 import { rehearsalCodeIn } from '#core/proof'
-import type { As } from '#core/rehearsal'
+import { countryOf } from '#core/region'
+import { answerPage, closedPage, formAgainPage, puzzlePage } from '#core/render'
 import {
   afterPage,
   controlNames,
-  readSignUp,
-  pageOf,
-  readPosted,
   type FieldError,
+  pageOf,
   type PostedValues,
+  readPosted,
+  readSignUp,
   type SignUp,
 } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
+import { complain } from '../complaints'
+import type { Ledger } from '../ledger'
 import { calm, type Causes, type Limiter } from '../limits'
 import { signUpToken } from '../mail-links'
 import { sendPage } from '../pages'
+import { type Problem, sendProblem, sendProblemPage } from '../problem'
 import type { Puzzles } from '../puzzle'
-import { type Problem, type ProblemError, sendProblem, sendProblemPage } from '../problem'
 import { readBody } from '../read-body'
-import { complain } from '../complaints'
-import { isThrowAway } from '../throw-away'
 import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
-import type { Ledger } from '../ledger'
+import { isThrowAway } from '../throw-away'
 import { visitorAddress } from '../visitor-address'
+import { spotHeldAs } from './held-spot'
+import { bodyProblems, invalid, noRehearsal, notStored, retiredSpot, tooMany, unknownSpot } from './join-problems'
+import { wayBack } from './way-back'
 
 export interface JoinParts {
   ledger: Ledger
@@ -75,7 +77,7 @@ export function joinRoutes({
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     if (asked === 'refused') return refuse(c, noRehearsal)
     const published = ledger.published()
-    const spot = heldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
+    const spot = spotHeldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
     const isSpared = asked !== null && (await rehearsals.mayAsk(asked.rehearsal.code, spot?.id))
     const waitSeconds = isSpared ? 0 : limiter.take(visitor)
     const latest = spot && published.latestVersion(spot.form)
@@ -284,14 +286,6 @@ function ourAnswer(spot: Spot, version: Version, answerCase: AnswerCase, again: 
   return `/answer/${spot.id}/${answerCase}?version=${version.number}${again === null ? '' : `&again=${again}`}`
 }
 
-/** Back to the spot's own page, or to its site. */
-export function wayBack(ledger: Ledger, spot: Spot): WayBack | null {
-  const site = ledger.published().site(spot.site)
-  if (site === undefined) return null
-  const address = addressProblem(spot.page) === null ? spot.page : site.address
-  return addressProblem(address) === null ? { name: site.name, address: new URL(address.trim()).href } : null
-}
-
 function wantsJson(c: Context): boolean {
   const accept = c.req.header('Accept') ?? ''
   const type = c.req.header('Content-Type') ?? ''
@@ -308,74 +302,4 @@ function isFormPost(c: Context): boolean {
 
 function refuse(c: Context, problem: Problem): Response {
   return isFormPost(c) ? sendProblemPage(c, problem) : sendProblem(c, problem)
-}
-
-/** A rehearsal may have its spot held for closed, to see what visitors would. */
-export function heldAs(spot: Spot | undefined, as: As | null): Spot | undefined {
-  return spot === undefined || as === null ? spot : { ...spot, state: as }
-}
-
-export const noRehearsal: Problem = {
-  status: 403,
-  title: 'No such rehearsal',
-  detail:
-    'This is marked as a test, and the rehearsal that it belongs to has ended, or is of another form or of other people. Nothing was stored.',
-}
-const unknownSpot: Problem = {
-  status: 404,
-  title: 'No such form',
-  detail: 'There is no form at this address. The owner of the page may have pasted incomplete code.',
-}
-const retiredSpot: Problem = {
-  status: 410,
-  title: 'This form is closed',
-  detail: 'The owner has closed this form. It takes no more sign-ups.',
-}
-const tooLarge: Problem = {
-  status: 413,
-  title: 'Too much at once',
-  detail: 'This is more than a sign-up form can take. Nothing was stored.',
-}
-const wrongType: Problem = {
-  status: 415,
-  title: 'Not a form’s answers',
-  detail: 'Send application/x-www-form-urlencoded, multipart/form-data or application/json.',
-}
-
-const notStored: Problem = {
-  status: 503,
-  title: 'Not stored',
-  detail: 'The sign-up could not be stored. Nothing was lost but this try: send it again in a moment.',
-  headers: { 'Retry-After': '10' },
-}
-/** The connection ends with the answer: what is still on its way is not waited for. */
-const tooSlow: Problem = {
-  status: 408,
-  title: 'Too slow',
-  detail: 'The answers did not arrive in time. Nothing was stored. Send them again.',
-  headers: { Connection: 'close' },
-}
-const bodyProblems: Partial<Record<string, Problem>> = {
-  'wrong-type': wrongType,
-  'too-large': { ...tooLarge, headers: { Connection: 'close' } },
-  'too-slow': tooSlow,
-  'broken-off': { ...tooSlow, status: 400, title: 'Broken off', detail: 'The answers broke off. Nothing was stored.' },
-}
-
-function tooMany(seconds: number): Problem {
-  return {
-    status: 429,
-    title: 'Too many sign-ups from one place',
-    detail: `Too many sign-ups came from this address. Try again in ${seconds} seconds.`,
-    headers: { 'Retry-After': String(seconds) },
-  }
-}
-
-function invalid(errors: ProblemError[]): Problem {
-  return {
-    status: 422,
-    title: 'The answers cannot be taken',
-    detail: errors.map((error) => error.message).join(' '),
-    errors,
-  }
 }

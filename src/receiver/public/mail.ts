@@ -6,7 +6,7 @@ import { type Gift, giftsOnAnswer, isGiftOpen } from '#core/mail'
 import { plainLook } from '#core/look'
 import { answerPage, type AnswerSign, noticePage, type PageContent, type Press, puzzlePage, signOf } from '#core/render'
 import { addressProblem } from '#core/site'
-import { filledIn, mailAnswerTextsOf } from '#core/texts'
+import { filledIn, answerTextsOf } from '#core/texts'
 import type { GiftFiles } from '../gift-files'
 import type { Ledger, PeopleLedger } from '../ledger'
 import type { Causes } from '../limits'
@@ -17,7 +17,7 @@ import { readSmallForm } from '../read-body'
 import type { Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
 import { visitorAddress } from '../visitor-address'
-import { wayBack } from './join'
+import { wayBack } from './way-back'
 
 export interface MailRouteParts {
   ledger: Ledger
@@ -150,7 +150,7 @@ export function mailRoutes({
     const { member } = found
     if (member.status !== 'waiting')
       return answer(c, member, member.status === 'confirmed' ? 'confirmed' : 'link-expired')
-    const { confirmPage, confirm } = mailAnswerTextsOf(contentFor(member).language)
+    const { confirmPage, confirm } = answerTextsOf(contentFor(member).language)
     const heading = filledIn(confirmPage.heading, { list: ledger.published().list(member.list)?.name ?? '' })
     return show(
       c,
@@ -180,7 +180,7 @@ export function mailRoutes({
     const found = await holder(c.req.param('token'), 'leave')
     if (found === null) return nothing(c)
     const { member } = found
-    const texts = mailAnswerTextsOf(contentFor(member).language)
+    const texts = answerTextsOf(contentFor(member).language)
     const list = ledger.published().list(member.list)?.name ?? ''
     const action = `/leave/${c.req.param('token')}`
     const isBack = c.req.query('back') !== undefined
@@ -207,7 +207,7 @@ export function mailRoutes({
     const isOneClick = body.get('List-Unsubscribe') === 'One-Click'
     if (!isOneClick && body.get('askbox-do') === 'come-back') {
       await people.comeBack(member.id)
-      return show(c, member, mailAnswerTextsOf(contentFor(member).language).returned)
+      return show(c, member, answerTextsOf(contentFor(member).language).returned)
     }
     if (!isOneClick && body.get('askbox-do') !== 'leave') return c.redirect(`/leave/${c.req.param('token')}`, 303)
     await people.leave(member.id, isOneClick ? 'one-click' : 'page')
@@ -215,7 +215,7 @@ export function mailRoutes({
     if (isOneClick) return c.text('Left.', 200, { 'Cache-Control': 'no-store' })
     return answer(c, member, 'left', {
       action: `/leave/${c.req.param('token')}`,
-      words: mailAnswerTextsOf(contentFor(member).language).comeBack,
+      words: answerTextsOf(contentFor(member).language).comeBack,
       values: { 'askbox-do': 'come-back' },
       isMain: false,
     })
@@ -233,7 +233,7 @@ export function mailRoutes({
     // Our script asks from the page that the form stands on.
     c.header('Access-Control-Allow-Origin', '*')
     const { heading } = answerTo(content, 'confirm-first')
-    const texts = mailAnswerTextsOf(content.language)
+    const texts = answerTextsOf(content.language)
     const say = (message: string, status: 200 | 429 = 200) =>
       sendPage(c, settings.publicUrl, answerPage({ heading, message }, content, wayBack(ledger, spot)), status)
     // The same is said of everybody else's token as of one's own, whether anything is sent or not.
@@ -273,7 +273,7 @@ export function mailRoutes({
           {
             press: {
               action: `/gift/${c.req.param('token')}`,
-              words: mailAnswerTextsOf(contentFor(open.member).language).takeGift,
+              words: answerTextsOf(contentFor(open.member).language).takeGift,
               isMain: true,
             },
           },
@@ -297,7 +297,7 @@ export function mailRoutes({
       : giftOver(c, member)
   }
   function giftOver(c: Context, member: Member): Response {
-    return show(c, member, mailAnswerTextsOf(contentFor(member).language).giftOver, { status: 410 })
+    return show(c, member, answerTextsOf(contentFor(member).language).giftOver, { status: 410 })
   }
   async function handOver(c: Context, { gift, member }: { gift: Gift; member: Member }): Promise<Response> {
     const counts = c.req.method !== 'HEAD'

@@ -23,7 +23,9 @@ import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
-import { framesOf, heldAs, ownAddresses, wayBack } from './join'
+import { spotHeldAs } from './held-spot'
+import { framesOf, ownAddresses } from './join'
+import { wayBack } from './way-back'
 
 /** The visitors' script, and what it fetches where it is needed. */
 export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js']
@@ -43,7 +45,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
     const published = ledger.published()
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     const as = asked === null || asked === 'refused' ? null : asked.as
-    const spot = heldAs(published.spot(id) ?? published.spotAt(id), as)
+    const spot = spotHeldAs(published.spot(id) ?? published.spotAt(id), as)
     const version = spot && published.latestVersion(spot.form)
     return spot === undefined || version === undefined ? null : { spot, version }
   }

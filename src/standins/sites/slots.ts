@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { mangled } from '#core/install'
 import { siteProfiles } from '#core/site'
+import { ageOf, type Cached, keepShown, shownNow } from './cache'
 import { type PretendSite, sites } from './sites'
 
 /** A place of a site where its owner writes: in the heads, the columns, below every post, or one page's text. */
@@ -12,11 +13,8 @@ export interface Typed {
   code: string
 }
 
-interface Kept {
+interface Kept extends Cached<Record<string, Typed>> {
   slots: Record<string, Typed>
-  /** What visitors are shown until `cachedUntil`, milliseconds since 1970, where the site has a cache. */
-  cached: Record<string, Typed>
-  cachedUntil: number
 }
 
 export interface Slots {
@@ -58,26 +56,17 @@ export function openSlots(file: string, now: () => number = Date.now): Slots {
   return {
     typed: (site, slot) => of(site).slots[slot] ?? startOf(site, slot),
     shown(site, slot) {
-      const { slots, cached, cachedUntil } = of(site)
-      const typed = (now() < cachedUntil ? cached : slots)[slot] ?? startOf(site, slot)
+      const typed = shownNow(of(site), of(site).slots, now())[slot] ?? startOf(site, slot)
       return outcome(site, slot, typed)
     },
     save(site, slot, typed) {
       const own = of(site)
-      const minutes = siteProfiles[site.kind].cacheMinutes
-      if (minutes > 0) {
-        if (now() >= own.cachedUntil) own.cached = { ...own.slots }
-        own.cachedUntil = now() + minutes * 60_000
-      }
+      keepShown(own, own.slots, siteProfiles[site.kind].cacheMinutes, now())
       own.slots[slot] = typed
       write()
     },
     cachedUntil: (site) => of(site).cachedUntil,
-    age(site) {
-      const { cachedUntil } = of(site)
-      const kept = siteProfiles[site.kind].cacheMinutes * 60_000 - (cachedUntil - now())
-      return now() < cachedUntil ? Math.max(1, Math.round(kept / 1000)) : null
-    },
+    age: (site) => ageOf(of(site), siteProfiles[site.kind].cacheMinutes, now()),
     clearCache(site) {
       of(site).cachedUntil = 0
       write()

@@ -1,6 +1,6 @@
+import { sameValue } from '#core/json'
 import Dexie, { cmp, type IntervalTree, type ObservabilitySet, RangeSet } from 'dexie'
 import type { JournalId } from '#core/ids'
-import { sameValue } from '#core/form'
 import { type Body, isImmutable, type Kind, kindOf, kinds, referencesOf } from '#core/sync'
 import { database, type Synced } from './database'
 import { requireJournal } from './journal'

@@ -1,5 +1,5 @@
+import { sameValue } from '#core/json'
 import { computed, type ComputedRef, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { sameValue } from '#core/form'
 import { type Bodies, type Drafted, type Kind, mergeValues } from '#core/sync'
 import { newId } from '../clock'
 import {

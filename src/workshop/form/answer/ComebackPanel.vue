@@ -3,7 +3,7 @@ import { ElInput } from 'element-plus'
 import { computed } from 'vue'
 import type { Finding } from '#core/checkup'
 import type { Form, FormContent, Known } from '#core/form'
-import { startTextsOf } from '#core/texts'
+import { answerTextsOf } from '#core/texts'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import { usePictures } from '../../data'
@@ -23,7 +23,7 @@ const { form, content, draft } = defineProps<{
 const pictures = usePictures()
 const known = computed(() => content.known)
 const start = (): Known => ({
-  ...startTextsOf(content.language).alreadyOnList,
+  ...answerTextsOf(content.language).alreadyOnList,
   link: { words: '', address: '' },
 })
 const sees = computed({

@@ -1,6 +1,6 @@
 import type { AnswerCase } from '#core/form'
 import type { Press } from '#core/render'
-import { type Language, mailAnswerTextsOf } from '#core/texts'
+import { type Language, answerTextsOf } from '#core/texts'
 
 export const answerNames: Record<AnswerCase, string> = {
   joined: 'Someone joined',
@@ -40,7 +40,7 @@ export const answerWhen: Record<AnswerCase, string> = {
 
 /** The button that stands on an answer's page besides its words. Here it leads nowhere. */
 export function pressOn(one: AnswerCase, language: Language): Press | null {
-  const { sendAgain, comeBack } = mailAnswerTextsOf(language)
+  const { sendAgain, comeBack } = answerTextsOf(language)
   const words = { 'confirm-first': sendAgain, 'already-waiting': sendAgain, left: comeBack }[one as string]
   return words === undefined ? null : { action: '#', words, isMain: false }
 }

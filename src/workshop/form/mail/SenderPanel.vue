@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sameValue } from '#core/json'
 import type { SenderFinding } from '#core/api'
 import { ElButton } from 'element-plus'
 import { shallowRef } from 'vue'
@@ -7,7 +8,6 @@ import type { MailSettings } from '#core/mail'
 import type { Site } from '#core/site'
 import { type Language, languageNames, languages } from '#core/texts'
 import { startMessages } from '#core/message'
-import { sameValue } from '#core/form'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'

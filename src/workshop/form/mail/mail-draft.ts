@@ -1,5 +1,6 @@
+import { sameValue } from '#core/json'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
-import { type FormContent, sameValue } from '#core/form'
+import { type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import type { Mail, MailSettings } from '#core/mail'
 import { startMail } from '#core/message'

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { sameValue } from '#core/json'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { checkup } from '#core/checkup'
-import { type Form, type FormContent, sameValue, type Theme } from '#core/form'
+import { type Form, type FormContent, type Theme } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import Labelled from '../../../controls/Labelled.vue'
 import Select from '../../../controls/Select.vue'

@@ -1,0 +1,2 @@
+export { canonicalJson } from './canonical'
+export { sameValue } from './same-value'
