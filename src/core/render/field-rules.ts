@@ -1,3 +1,4 @@
+import { css } from './css'
 import type { Field, FormContent } from '#core/form'
 import { followsPage, type Look, mended, TEXT_CONTRAST } from '#core/look'
 import { type Rule, em } from './rule'
@@ -16,12 +17,27 @@ export function fieldRules(content: FormContent): Rule[] {
   const isLine = arrangement === 'line'
   const box =
     field.shape === 'box'
-      ? `border:1px solid var(--askbox-edge);border-radius:${em(field.corner)};background:var(--askbox-field)`
-      : 'border:0;border-bottom:2px solid var(--askbox-edge);border-radius:0;background:transparent'
+      ? css`
+          border: 1px solid var(--askbox-edge);
+          border-radius: ${em(field.corner)};
+          background: var(--askbox-field);
+        `
+      : css`
+          border: 0;
+          border-bottom: 2px solid var(--askbox-edge);
+          border-radius: 0;
+          background: transparent;
+        `
   const rules: (Rule | false)[] = [
     [
       '.askbox-row',
-      `display:flex;flex-wrap:wrap;gap:${em(space.gap)};align-items:flex-end${align === 'start' ? '' : `;justify-content:${align}`}`,
+      css`
+        display: flex;
+        flex-wrap: wrap;
+        gap: ${em(space.gap)};
+        align-items: flex-end;
+        ${align !== 'start' && `justify-content:${align}`};
+      `,
     ],
     ['.askbox-field', `flex:1 1 ${isLine ? '14em' : '100%'};min-width:0;text-align:start`],
     // Choices and long sentences have a row of their own, so that the button never floats beside them.
@@ -35,7 +51,13 @@ export function fieldRules(content: FormContent): Rule[] {
     // Never as heavy as the heading that it stands under.
     [
       '.askbox-label',
-      `display:block;margin:0 0 .25em;padding:0;font-size:.9em;font-weight:${Number(look.type.headingWeight) > 600 ? 600 : 500}`,
+      css`
+        display: block;
+        margin: 0 0 0.25em;
+        padding: 0;
+        font-size: 0.9em;
+        font-weight: ${Number(look.type.headingWeight) > 600 ? 600 : 500};
+      `,
     ],
     fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && [
       '.askbox-optional',
@@ -43,7 +65,14 @@ export function fieldRules(content: FormContent): Rule[] {
     ],
     fields.some(({ labelShown }) => !labelShown) && [
       '.askbox-heard',
-      'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap',
+      css`
+        position: absolute;
+        width: 1px;
+        height: 1px;
+        overflow: hidden;
+        clip-path: inset(50%);
+        white-space: nowrap;
+      `,
     ],
     ...(fields.some(({ hint }) => hint !== '')
       ? ([
@@ -56,15 +85,39 @@ export function fieldRules(content: FormContent): Rule[] {
       : []),
     [
       '.askbox-input',
-      `display:block;width:100%;min-height:${height}em;margin:0;padding:${above}em ${field.shape === 'line' ? 0.15 : beside}em;${box};color:${look.colours.fieldText ?? 'var(--askbox-text)'};font:inherit;text-overflow:ellipsis`,
+      css`
+        display: block;
+        width: 100%;
+        min-height: ${height}em;
+        margin: 0;
+        padding: ${above}em ${field.shape === 'line' ? 0.15 : beside}em;
+        ${box};
+        color: ${look.colours.fieldText ?? 'var(--askbox-text)'};
+        font: inherit;
+        text-overflow: ellipsis;
+      `,
     ],
     // Lists of choices open on the browser's own white, whatever the page's colours.
     followsPage(look) && kinds.has('choose-one') && ['option', 'background:#fff;color:#222'],
     ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
-    hasBoxes && ['.askbox-option', 'display:flex!important;gap:.6em;align-items:flex-start;padding:.2em 0'],
+    hasBoxes && [
+      '.askbox-option',
+      css`
+        display: flex !important;
+        gap: 0.6em;
+        align-items: flex-start;
+        padding: 0.2em 0;
+      `,
+    ],
     hasBoxes && [
       '.askbox-box',
-      'flex:none;width:max(1.5em,24px);height:max(1.5em,24px);margin:0;accent-color:var(--askbox-button)',
+      css`
+        flex: none;
+        width: max(1.5em, 24px);
+        height: max(1.5em, 24px);
+        margin: 0;
+        accent-color: var(--askbox-button);
+      `,
     ],
     hasParts && ['.askbox-parts', `display:flex;flex-wrap:wrap;gap:${em(space.gap)}`],
     hasParts && ['.askbox-part', 'display:block!important;flex:1 1 7em;min-width:0'],
@@ -79,17 +132,50 @@ export function fieldRules(content: FormContent): Rule[] {
     ['.askbox-row:has(.askbox-error)', 'align-items:flex-start'],
     ...(isLine && !isJoined(content) ? besideControls(fields) : []),
     // Sites that take the outline from everything do so with this weight.
-    [':focus-visible', 'outline:3px solid var(--askbox-text)!important;outline-offset:2px!important'],
+    [
+      ':focus-visible',
+      css`
+        outline: 3px solid var(--askbox-text) !important;
+        outline-offset: 2px !important;
+      `,
+    ],
     [
       '.askbox-error',
-      'position:relative;display:block;margin:.35em 0 0;padding-inline-start:1.65em;color:var(--askbox-error);font-size:.9em;font-weight:500;line-height:1.35',
+      css`
+        position: relative;
+        display: block;
+        margin: 0.35em 0 0;
+        padding-inline-start: 1.65em;
+        color: var(--askbox-error);
+        font-size: 0.9em;
+        font-weight: 500;
+        line-height: 1.35;
+      `,
     ],
     // A sign, so that it is not told by its colour alone.
     [
       '.askbox-error::before',
-      'content:"!";position:absolute;inset-block-start:.05em;inset-inline-start:0;width:1.25em;border:.12em solid;border-radius:50%;font-size:.9em;font-weight:700;line-height:1.2em;text-align:center',
+      css`
+        content: '!';
+        position: absolute;
+        inset-block-start: 0.05em;
+        inset-inline-start: 0;
+        width: 1.25em;
+        border: 0.12em solid;
+        border-radius: 50%;
+        font-size: 0.9em;
+        font-weight: 700;
+        line-height: 1.2em;
+        text-align: center;
+      `,
     ],
-    ['[aria-invalid]', 'border-color:var(--askbox-error);box-shadow:0 0 0 1px var(--askbox-error)'],
+    [
+      '[aria-invalid]',
+      css`
+        border-color: var(--askbox-error);
+        box-shadow: 0 0 0 1px var(--askbox-error);
+      `,
+    ],
   ]
   return rules.filter((rule) => rule !== false)
 }
@@ -129,14 +215,38 @@ export function buttonRules(content: FormContent): Rule[] {
   const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
   const fill =
     button.fill === 'full'
-      ? 'border:1px solid transparent;background:var(--askbox-button);color:var(--askbox-button-text)'
+      ? css`
+          border: 1px solid transparent;
+          background: var(--askbox-button);
+          color: var(--askbox-button-text);
+        `
       : followsPage(look)
-        ? 'border:2px solid currentColor;background:transparent;color:inherit'
-        : 'border:2px solid var(--askbox-button);background:transparent;color:var(--askbox-button)'
+        ? css`
+            border: 2px solid currentColor;
+            background: transparent;
+            color: inherit;
+          `
+        : css`
+            border: 2px solid var(--askbox-button);
+            background: transparent;
+            color: var(--askbox-button);
+          `
   return [
     [
       '.askbox-button',
-      `flex:${isWide ? '1 1 100%' : '0 1 auto'};min-height:${least}em;max-width:100%;margin:0;padding:${above}em 1.25em;${fill};border-radius:${em(button.corner)};font:inherit;font-weight:${button.weight ?? '600'};white-space:pre-line;cursor:pointer`,
+      css`
+        flex: ${isWide ? '1 1 100%' : '0 1 auto'};
+        min-height: ${least}em;
+        max-width: 100%;
+        margin: 0;
+        padding: ${above}em 1.25em;
+        ${fill};
+        border-radius: ${em(button.corner)};
+        font: inherit;
+        font-weight: ${button.weight ?? '600'};
+        white-space: pre-line;
+        cursor: pointer;
+      `,
     ],
     [
       '.askbox-button:hover',

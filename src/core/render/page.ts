@@ -1,5 +1,7 @@
+import { css } from './css'
+import { fontFace } from './font-face'
 import type { Answer, AnswerCase, FormContent } from '#core/form'
-import { fontStack, isDark, type Look, mix, plainLook, SHIPPED_FONT_PATH } from '#core/look'
+import { fontStack, isDark, type Look, mix, plainLook } from '#core/look'
 import { ownHeading } from './word-rules'
 import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
@@ -70,14 +72,44 @@ export function signOf(one: AnswerCase): AnswerSign | null {
   }
 }
 
-const SIGN_STYLES = [
-  '.sign{position:relative;width:3.25rem;height:3.25rem;margin:0 0 1.25rem;border:2px solid var(--button);border-radius:50%}',
-  '.sign::before,.sign::after{content:"";position:absolute;border:solid var(--button)}',
-  '.tick::before{inset:.62rem auto auto 1.22rem;width:.62rem;height:1.3rem;border-width:0 .22rem .22rem 0;transform:rotate(45deg)}',
-  '.tick::after{display:none}',
-  '.letter::before{inset:.98rem .72rem .9rem;border-width:2px;border-radius:2px}',
-  '.letter::after{inset:.58rem auto auto 1.13rem;width:.85rem;height:.85rem;border-width:0 2px 2px 0;transform:scaleY(.7) rotate(45deg)}',
-].join('\n')
+const SIGN_STYLES = css`
+  .sign {
+    position: relative;
+    width: 3.25rem;
+    height: 3.25rem;
+    margin: 0 0 1.25rem;
+    border: 2px solid var(--button);
+    border-radius: 50%;
+  }
+  .sign::before,
+  .sign::after {
+    content: '';
+    position: absolute;
+    border: solid var(--button);
+  }
+  .tick::before {
+    inset: 0.62rem auto auto 1.22rem;
+    width: 0.62rem;
+    height: 1.3rem;
+    border-width: 0 0.22rem 0.22rem 0;
+    transform: rotate(45deg);
+  }
+  .tick::after {
+    display: none;
+  }
+  .letter::before {
+    inset: 0.98rem 0.72rem 0.9rem;
+    border-width: 2px;
+    border-radius: 2px;
+  }
+  .letter::after {
+    inset: 0.58rem auto auto 1.13rem;
+    width: 0.85rem;
+    height: 0.85rem;
+    border-width: 0 2px 2px 0;
+    transform: scaleY(0.7) rotate(45deg);
+  }
+`
 
 /** What a page of ours needs of a form to wear its look. */
 export type PageContent = Pick<FormContent, 'look' | 'language' | 'texts'>
@@ -104,12 +136,35 @@ function pressNode({ action, words, values = {}, isMain }: Press): Node {
 function pressStyles({ look }: PageContent): string {
   const { button, buttonText, text } = look.colours
   const corner = look.button.corner
-  return [
-    '.press{margin:1.5rem 0 0}',
-    `.press button,.gift a{box-sizing:border-box;display:inline-block;min-height:48px;max-width:100%;padding:.65rem 1.6rem;border:2px solid ${button};border-radius:${corner}px;background:${button};color:${buttonText};font:inherit;font-weight:600;text-decoration:none;cursor:pointer}`,
-    '.gift{margin:1.25rem 0 0}',
-    `.press.quiet button{border-color:currentColor;background:none;color:${text}}`,
-  ].join('\n')
+  return css`
+    .press {
+      margin: 1.5rem 0 0;
+    }
+    .press button,
+    .gift a {
+      box-sizing: border-box;
+      display: inline-block;
+      min-height: 48px;
+      max-width: 100%;
+      padding: 0.65rem 1.6rem;
+      border: 2px solid ${button};
+      border-radius: ${corner}px;
+      background: ${button};
+      color: ${buttonText};
+      font: inherit;
+      font-weight: 600;
+      text-decoration: none;
+      cursor: pointer;
+    }
+    .gift {
+      margin: 1.25rem 0 0;
+    }
+    .press.quiet button {
+      border-color: currentColor;
+      background: none;
+      color: ${text};
+    }
+  `
 }
 
 /** The form shown again after an answer that could not be taken: values kept, each error beside its field. */
@@ -121,7 +176,28 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   return page(
     title,
     content,
-    '.askbox-card{max-width:none!important;margin:0!important;padding:0!important;border:0!important;box-shadow:none!important}[role=alert]{margin:0 0 1.5rem;padding:.5rem 1rem;border-inline-start:4px solid}[role=alert] h1{margin:0;font-size:1.05rem}[role=alert] ul{margin:.25rem 0 0;padding-inline-start:1.25rem}',
+    css`
+      .askbox-card {
+        max-width: none !important;
+        margin: 0 !important;
+        padding: 0 !important;
+        border: 0 !important;
+        box-shadow: none !important;
+      }
+      [role='alert'] {
+        margin: 0 0 1.5rem;
+        padding: 0.5rem 1rem;
+        border-inline-start: 4px solid;
+      }
+      [role='alert'] h1 {
+        margin: 0;
+        font-size: 1.05rem;
+      }
+      [role='alert'] ul {
+        margin: 0.25rem 0 0;
+        padding-inline-start: 1.25rem;
+      }
+    `,
     [
       // One error stands beside its field and is not said twice; several are listed first.
       element(
@@ -186,7 +262,19 @@ export function framePage(placed: PlacedForm, state: FormState): Page {
   return documentOf({
     title: content.words.heading || content.words.button,
     language: content.language,
-    css: 'body{margin:0;background:transparent;font:16px/1.6 system-ui,sans-serif}.askbox-card{max-width:none!important;margin:0!important}',
+    css: css`
+      body {
+        margin: 0;
+        background: transparent;
+        font:
+          16px/1.6 system-ui,
+          sans-serif;
+      }
+      .askbox-card {
+        max-width: none !important;
+        margin: 0 !important;
+      }
+    `,
     body: [leaves ? withForm(card, (form) => ({ ...form, attributes: { ...form.attributes, target: '_top' } })) : card],
   })
 }
@@ -216,11 +304,25 @@ export function formWithSpace(placed: PlacedForm, font = ''): Page {
   )
 }
 
-/** A bare page around a form for the workshop's pictures; `css` is what the surroundings say. */
-export function previewPage(body: Node[], padding: string, css = ''): Page {
+/** A bare page around a form for the workshop's pictures; `around` is what the surroundings say. */
+export function previewPage(body: Node[], padding: string, around = ''): Page {
   return documentOf({
     title: 'Preview',
-    css: `html{overflow:hidden}body{margin:0;padding:${padding};background:transparent;font:16px/1.6 system-ui,sans-serif;color:#222}${css}`,
+    css: css`
+      html {
+        overflow: hidden;
+      }
+      body {
+        margin: 0;
+        padding: ${padding};
+        background: transparent;
+        font:
+          16px/1.6 system-ui,
+          sans-serif;
+        color: #222;
+      }
+      ${around}
+    `,
     body,
   })
 }
@@ -244,26 +346,62 @@ function page(
 ): Page {
   const { background, text, button } = look.colours
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
+  const ground = mix(isDark(background) ? background : button, '#ffffff', 0.1)
+  const styles = css`
+    /* A card on a quiet ground of the same family: a page full of a form's colour would be a sea with an island in it. */
+    body {
+      --button: ${button};
+      box-sizing: border-box;
+      min-height: 100vh;
+      margin: 0;
+      padding: clamp(1rem, 12vh, 8rem) 1rem 2rem;
+      background: ${ground};
+      color: ${text};
+      font: 1.0625rem/1.6 ${font};
+    }
+    main {
+      box-sizing: border-box;
+      width: min(36rem, 100%);
+      margin: 0 auto;
+      padding: clamp(1.5rem, 6vw, 3rem);
+      border-radius: ${Math.min(look.border.corner, 16)}px;
+      background: ${background};
+      box-shadow:
+        0 1px 3px rgb(0 0 0/0.12),
+        0 10px 36px rgb(0 0 0/0.08);
+      overflow-wrap: anywhere;
+    }
+    h1 {
+      margin: 0 0 0.5rem;
+      font-size: 1.75rem;
+      font-weight: ${look.type.headingWeight};
+      line-height: 1.2;
+      text-wrap: balance;
+      ${ownHeading(look)};
+    }
+    p {
+      margin: 0 0 1rem;
+      white-space: pre-line;
+      text-wrap: pretty;
+    }
+    main > :last-child {
+      margin-bottom: 0;
+    }
+    a {
+      color: inherit;
+    }
+    .back {
+      margin-top: 2rem;
+    }
+    :focus-visible {
+      outline: 3px solid;
+      outline-offset: 2px;
+    }
+  `
   return documentOf({
     title: title || 'Sign up',
     language,
-    css: [
-      look.type.font === 'shipped'
-        ? `@font-face{font-family:"Ask Box Sans";src:url(${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`
-        : '',
-      // A card on a quiet ground of the same family: a page full of a form's colour would be a sea with an island in it.
-      `body{--button:${button};box-sizing:border-box;min-height:100vh;margin:0;padding:clamp(1rem,12vh,8rem) 1rem 2rem;background:${mix(isDark(background) ? background : button, '#ffffff', 0.1)};color:${text};font:1.0625rem/1.6 ${font}}`,
-      `main{box-sizing:border-box;width:min(36rem,100%);margin:0 auto;padding:clamp(1.5rem,6vw,3rem);border-radius:${Math.min(look.border.corner, 16)}px;background:${background};box-shadow:0 1px 3px rgb(0 0 0/.12),0 10px 36px rgb(0 0 0/.08);overflow-wrap:anywhere}`,
-      `h1{margin:0 0 .5rem;font-size:1.75rem;font-weight:${look.type.headingWeight};line-height:1.2;text-wrap:balance${ownHeading(look)}}`,
-      'p{margin:0 0 1rem;white-space:pre-line;text-wrap:pretty}',
-      'main>:last-child{margin-bottom:0}',
-      'a{color:inherit}',
-      '.back{margin-top:2rem}',
-      ':focus-visible{outline:3px solid;outline-offset:2px}',
-      more,
-    ]
-      .filter(Boolean)
-      .join('\n'),
+    css: [look.type.font === 'shipped' && fontFace('', 'swap'), styles, more].filter(Boolean).join('\n'),
     body: [element('main', {}, ...body.filter((node): node is Node => node !== false))],
   })
 }

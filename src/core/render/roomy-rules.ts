@@ -1,3 +1,4 @@
+import { css } from './css'
 import type { FormContent } from '#core/form'
 import { isJoined, besideControls } from './field-rules'
 import { type Rule, insistent, selectorIn, em } from './rule'
@@ -11,7 +12,14 @@ export function roomyRules(content: FormContent, scope: string): string[] {
         ['.askbox-row', 'flex-wrap:nowrap;gap:0'],
         ['.askbox-field', 'flex:1 1 0'],
         ['.askbox-input', 'border-start-end-radius:0;border-end-end-radius:0'],
-        ['.askbox-button', 'flex:none;border-start-start-radius:0;border-end-start-radius:0'],
+        [
+          '.askbox-button',
+          css`
+            flex: none;
+            border-start-start-radius: 0;
+            border-end-start-radius: 0;
+          `,
+        ],
         // A message goes on below the button, which stays beside the box.
         [
           '.askbox-error',
@@ -27,9 +35,26 @@ export function roomyRules(content: FormContent, scope: string): string[] {
         ['.askbox-sides', `display:flex;align-items:stretch;gap:${inside}`],
         [
           '.askbox-picture',
-          `position:relative;flex:1 1 42%;min-height:${content.look.type.size / 6}em;margin:-${inside};margin-inline-${isStart ? 'end' : 'start'}:0;border-radius:${isStart ? `${corner} 0 0 ${corner}` : `0 ${corner} ${corner} 0`};order:${isStart ? 0 : 1}`,
+          css`
+            position: relative;
+            flex: 1 1 42%;
+            min-height: ${content.look.type.size / 6}em;
+            margin: -${inside};
+            margin-inline-${isStart ? 'end' : 'start'}: 0;
+            border-radius: ${isStart ? `${corner} 0 0 ${corner}` : `0 ${corner} ${corner} 0`};
+            order: ${isStart ? 0 : 1};
+          `,
         ],
-        ['.askbox-picture img', 'position:absolute;inset:0;height:100%;max-height:none;aspect-ratio:auto'],
+        [
+          '.askbox-picture img',
+          css`
+            position: absolute;
+            inset: 0;
+            height: 100%;
+            max-height: none;
+            aspect-ratio: auto;
+          `,
+        ],
         ['.askbox-body', `flex:1 1 58%;align-self:center;padding-block:${em(space.inside / 4)}`],
       ]
     : []

@@ -1,6 +1,8 @@
 import type { Field, FormContent } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { type CustomRule, fieldColours, followsPage, fontStack, isDark, type Look, SHIPPED_FONT_PATH } from '#core/look'
+import { type CustomRule, fieldColours, followsPage, fontStack, isDark, type Look } from '#core/look'
+import { css } from './css'
+import { fontFace } from './font-face'
 import type { PlacedForm } from './placed'
 import { customRules } from './custom-rules'
 import { fieldRules, isJoined, buttonRules, errorColour } from './field-rules'
@@ -36,8 +38,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     ...resultRules(look),
   ]
   return [
-    look.type.font === 'shipped' &&
-      `@font-face{font-family:"Ask Box Sans";src:url(${receiver}${SHIPPED_FONT_PATH}) format("woff2");font-weight:200 900;font-display:swap}`,
+    look.type.font === 'shipped' && fontFace(receiver, 'swap'),
     `${scope},${scope} *{all:revert;box-sizing:border-box}`,
     `${scope}::before,${scope}::after,${scope} *::before,${scope} *::after{content:none}`,
     `${scope}::first-letter,${scope} *::first-letter{all:revert}`,
@@ -65,17 +66,42 @@ function siteDress({ fields, look }: FormContent, scope: string, where: string):
     ['.askbox-label', 'display:block;margin:0 0 .25em;font-weight:600'],
     [
       '.askbox-input',
-      'display:block;box-sizing:border-box;width:100%;padding:.55em .7em;border:1px solid color-mix(in srgb,currentColor 55%,transparent);border-radius:4px;font:inherit',
+      css`
+        display: block;
+        box-sizing: border-box;
+        width: 100%;
+        padding: 0.55em 0.7em;
+        border: 1px solid color-mix(in srgb, currentColor 55%, transparent);
+        border-radius: 4px;
+        font: inherit;
+      `,
     ],
     [
       '.askbox-button',
-      'padding:.55em 1.2em;border:1px solid currentColor;border-radius:4px;font:inherit;font-weight:600;cursor:pointer',
+      css`
+        padding: 0.55em 1.2em;
+        border: 1px solid currentColor;
+        border-radius: 4px;
+        font: inherit;
+        font-weight: 600;
+        cursor: pointer;
+      `,
     ],
     ['.askbox-small', 'margin:.75em 0 0;font-size:.875em'],
   ]
   const needed: Rule[] = [
     ['style,[hidden]', 'display:none!important'],
-    ['.askbox-heard', 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap'],
+    [
+      '.askbox-heard',
+      css`
+        position: absolute;
+        width: 1px;
+        height: 1px;
+        overflow: hidden;
+        clip-path: inset(50%);
+        white-space: nowrap;
+      `,
+    ],
     ['.askbox-error', 'display:block;font-weight:600'],
     ['.askbox-hint', 'display:block'],
     ['.askbox-field', 'margin:0 0 .75em'],
@@ -118,31 +144,53 @@ function formRules(content: FormContent): Rule[] {
   const mixed = (share: number) => `color-mix(in srgb,currentColor ${share}%,transparent)`
   const field = ofPage ? (colours.field ?? mixed(6)) : own.field
   const edge = ofPage ? (colours.edge ?? mixed(65)) : own.edge
-  const background =
-    ground.kind === 'none'
-      ? ''
-      : `background:${ground.kind === 'gradient' ? `linear-gradient(${ground.angle}deg,var(--askbox-background),${ground.to})` : 'var(--askbox-background)'};`
-  const shadow = {
-    none: '',
-    soft: 'box-shadow:0 2px 14px rgb(0 0 0/.14);',
-    lifted: 'box-shadow:0 12px 36px rgb(0 0 0/.24);',
-  }[look.shadow]
+  const ownGround =
+    ground.kind === 'gradient'
+      ? `linear-gradient(${ground.angle}deg,var(--askbox-background),${ground.to})`
+      : 'var(--askbox-background)'
+  const hasGround = ground.kind !== 'none'
+  const shadow = { none: '', soft: '0 2px 14px rgb(0 0 0/.14)', lifted: '0 12px 36px rgb(0 0 0/.24)' }[look.shadow]
   return [
     [
       '',
       // On lines of their own, for those who change pasted code by hand.
       `\n--askbox-background:${colours.background};\n--askbox-text:${ofPage ? 'currentColor' : colours.text};\n--askbox-button:${colours.button};\n--askbox-button-text:${colours.buttonText};\n--askbox-field:${field};\n--askbox-edge:${edge};\n--askbox-error:${ofPage ? 'currentColor' : errorColour(look)};\n` +
         olderNames(custom.rules) +
-        // Reverting takes away what Chromium reads from `lang`, which dates and spelling go by.
-        `-webkit-locale:"${language}";` +
-        `display:block;max-width:${em(space.width)};break-inside:avoid;writing-mode:horizontal-tb;` +
-        `position:relative;isolation:isolate;margin:${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};padding:${em(space.inside)};` +
-        (border.width > 0 ? `border:${border.width}px solid ${border.colour};` : '') +
-        (border.corner > 0 ? `border-radius:${em(border.corner)};` : '') +
-        // Of its own ground, the form knows whether it is dark; without one, the page does.
-        (ground.kind === 'none' ? '' : `color-scheme:${isDark(colours.background) ? 'dark' : 'light'} only;`) +
-        `print-color-adjust:exact;${background}${shadow}color:var(--askbox-text);-webkit-text-fill-color:currentColor;font-family:${fontStack(type.font)};font-size:max(${type.size}%,${Number((type.size * LEAST_TEXT_PX).toFixed(0)) / 100}px);font-weight:${type.weight};font-style:normal;font-variant:normal;line-height:1.5;text-align:${look.align};` +
-        'letter-spacing:normal;word-spacing:normal;text-transform:none;text-indent:0;text-shadow:none;white-space:normal;overflow-wrap:anywhere',
+        css`
+          /* Reverting takes away what Chromium reads from "lang", which dates and spelling go by. */
+          -webkit-locale: '${language}';
+          display: block;
+          max-width: ${em(space.width)};
+          break-inside: avoid;
+          writing-mode: horizontal-tb;
+          position: relative;
+          isolation: isolate;
+          margin: ${em(space.above ?? space.outside)} auto ${em(space.below ?? space.outside)};
+          padding: ${em(space.inside)};
+          ${border.width > 0 && `border:${border.width}px solid ${border.colour}`};
+          ${border.corner > 0 && `border-radius:${em(border.corner)}`};
+          /* Of its own ground, the form knows whether it is dark; without one, the page does. */
+          ${hasGround && `color-scheme:${isDark(colours.background) ? 'dark' : 'light'} only`};
+          print-color-adjust: exact;
+          ${hasGround && `background:${ownGround}`};
+          ${shadow !== '' && `box-shadow:${shadow}`};
+          color: var(--askbox-text);
+          -webkit-text-fill-color: currentColor;
+          font-family: ${fontStack(type.font)};
+          font-size: max(${type.size}%, ${Number((type.size * LEAST_TEXT_PX).toFixed(0)) / 100}px);
+          font-weight: ${type.weight};
+          font-style: normal;
+          font-variant: normal;
+          line-height: 1.5;
+          text-align: ${look.align};
+          letter-spacing: normal;
+          word-spacing: normal;
+          text-transform: none;
+          text-indent: 0;
+          text-shadow: none;
+          white-space: normal;
+          overflow-wrap: anywhere;
+        `,
     ],
     // What depends on the room that there is asks the form how wide it is; in a place as wide as what is in it, it is so wide.
     (isJoined(content) || isWithSide(content)) && [

@@ -1,3 +1,4 @@
+import { css } from './css'
 import { answersInPlace, type FormContent } from '#core/form'
 import { contrast, SHIPPED_FONT_PATH } from '#core/look'
 import type { PopUp } from '#core/spot'
@@ -71,12 +72,43 @@ function wireNodes(node: Node): WireNode[] {
 
 /** What a form looks like within a pop-up: flush with it, its picture cut so that the words stay in sight, a cross over both. */
 export function popUpCardStyles({ colours: { background } }: FormContent['look']): string {
-  return [
-    '.over .askbox-card{max-width:none!important;margin:0!important;border:0!important;box-shadow:none!important}',
-    '.over .askbox-picture{border-radius:0!important}.over .askbox-picture img{max-height:min(14em,30vh)!important}',
-    // Takes no room, and stays in sight where the form is higher than the window; on a disc, whatever picture is below it.
-    `.close{all:initial;display:block;position:sticky;inset-block-start:4px;z-index:1;width:44px;height:44px;margin:4px 4px -48px auto;margin-inline:auto 4px;border:5px solid transparent;border-radius:50%;box-sizing:border-box;background:${background} padding-box;font:24px/34px system-ui,sans-serif;text-align:center;color:${contrast('#1c1c1c', background) > contrast('#ffffff', background) ? '#1c1c1c' : '#ffffff'};cursor:pointer}`,
-  ].join('\n')
+  const cross = contrast('#1c1c1c', background) > contrast('#ffffff', background) ? '#1c1c1c' : '#ffffff'
+  return css`
+    .over .askbox-card {
+      max-width: none !important;
+      margin: 0 !important;
+      border: 0 !important;
+      box-shadow: none !important;
+    }
+    .over .askbox-picture {
+      border-radius: 0 !important;
+    }
+    .over .askbox-picture img {
+      max-height: min(14em, 30vh) !important;
+    }
+    /* Takes no room, and stays in sight where the form is higher than the window; on a disc, whatever picture is below it. */
+    .close {
+      all: initial;
+      display: block;
+      position: sticky;
+      inset-block-start: 4px;
+      z-index: 1;
+      width: 44px;
+      height: 44px;
+      margin: 4px 4px -48px auto;
+      margin-inline: auto 4px;
+      border: 5px solid transparent;
+      border-radius: 50%;
+      box-sizing: border-box;
+      background: ${background} padding-box;
+      font:
+        24px/34px system-ui,
+        sans-serif;
+      text-align: center;
+      color: ${cross};
+      cursor: pointer;
+    }
+  `
 }
 
 /** The dialog of a pop-up, on the form's ground, with its cross in a corner; in pixels, because sites change what `rem` is. */
@@ -84,14 +116,49 @@ function dialogStyles({ look }: FormContent, position: PopUp['position']): strin
   const { background, text } = look.colours
   const place =
     position === 'middle'
-      ? 'margin:auto'
-      : `position:fixed;z-index:2147483000;inset:auto;inset-block-end:16px;inset-inline-${position === 'bottom-end' ? 'end' : 'start'}:16px;margin:0`
-  return [
-    // All of it is in the top layer: in a page that is laid out as a row, what holds it takes no part.
-    ':host(.pop-up){position:absolute!important;width:0!important;min-width:0!important}',
-    `.over{box-sizing:border-box;width:min(${position === 'middle' ? 544 : 384}px,100vw - 32px);max-width:none;max-height:calc(100dvh - 32px);padding:0;border:0;border-radius:8px;overflow:auto;overscroll-behavior:contain;background:${background};color:${text};box-shadow:0 12px 48px #0006;${place}}`,
-    'dialog::backdrop{background:#0009}.over:focus-visible{outline:0}',
-    popUpCardStyles(look),
-    '.close:focus-visible{outline:3px solid;outline-offset:-6px}',
-  ].join('\n')
+      ? css`
+          margin: auto;
+        `
+      : css`
+          position: fixed;
+          z-index: 2147483000;
+          inset: auto;
+          inset-block-end: 16px;
+          inset-inline-${position === 'bottom-end' ? 'end' : 'start'}: 16px;
+          margin: 0;
+        `
+  return css`
+    /* All of it is in the top layer: in a page that is laid out as a row, what holds it takes no part. */
+    :host(.pop-up) {
+      position: absolute !important;
+      width: 0 !important;
+      min-width: 0 !important;
+    }
+    .over {
+      box-sizing: border-box;
+      width: min(${position === 'middle' ? 544 : 384}px, 100vw - 32px);
+      max-width: none;
+      max-height: calc(100dvh - 32px);
+      padding: 0;
+      border: 0;
+      border-radius: 8px;
+      overflow: auto;
+      overscroll-behavior: contain;
+      background: ${background};
+      color: ${text};
+      box-shadow: 0 12px 48px #0006;
+      ${place};
+    }
+    dialog::backdrop {
+      background: #0009;
+    }
+    .over:focus-visible {
+      outline: 0;
+    }
+    ${popUpCardStyles(look)}
+    .close:focus-visible {
+      outline: 3px solid;
+      outline-offset: -6px;
+    }
+  `
 }
