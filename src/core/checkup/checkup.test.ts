@@ -5,7 +5,6 @@ import {
   formContentSchema,
   newField,
   openedWords,
-  sampleAnswers,
   sampleWords,
   shapeOf,
   shapes,
@@ -24,12 +23,10 @@ import {
   colourBehind,
   coloursBehind,
   type Drawn,
-  fieldEffort,
   type Finding,
-  formEffort,
   type Measures,
   nothingMeasured,
-  operators,
+  questionsAsked,
 } from '.'
 
 const texts = textsOf('en')
@@ -248,15 +245,6 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       change: (one: FormContent) => Object.assign(one.look.colours, colours),
     })),
     {
-      code: 'order-changed',
-      weight: 'fault',
-      mends: false,
-      change: (one) =>
-        (one.look.custom.rules = [
-          { media: null, selectors: ['.askbox-button'], declarations: [{ property: 'order', value: '-1' }] },
-        ]),
-    },
-    {
       code: 'message-empty',
       weight: 'stops',
       mends: false,
@@ -403,21 +391,13 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     mendSets?: RegExp
   }
   test.each<Case>([
-    { code: 'order-changed', says: 'another order', css: [rule('.askbox-row', 'flex-flow', 'row-reverse wrap')] },
     {
       code: 'focus-hidden',
       says: 'outline',
       css: [rule('.askbox-input', 'outline', '0 !important')],
       mendSets: /^:focus-visible outline: 3px solid/,
     },
-    {
-      code: 'focus-hidden',
-      says: 'at all times',
-      css: [rule('.askbox-row > input', 'outline', '1px solid #245')],
-      mendSets: /^:focus-visible outline: 3px solid/,
-    },
     { code: 'message-hidden', says: 'told after', css: [rule('.askbox-result p', 'opacity', '0.0')] },
-    { code: 'css-filtered', says: 'cannot be measured', weight: 'hint', css: [rule('form', 'filter', 'sepia(1)')] },
     {
       code: 'css-contrast',
       says: 'The heading: 1.54 : 1',
@@ -450,21 +430,9 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
     },
     {
       code: 'css-edge',
-      says: 'The button while pressed: 1.20 : 1',
-      drawn: { edges: [{ ...edge, selector: '.askbox-button:active' }] },
-      mendSets: /^\.askbox-button:active border: 1px solid #/,
-    },
-    {
-      code: 'css-outline',
-      says: 'The fields with the keyboard there: 1.20 : 1',
-      drawn: { outlines: [{ selector: '.askbox-input:focus', width: 320, colour: '#e0ddd6', grounds: ['#f4f1ea'] }] },
-      mendSets: /^\.askbox-input:focus outline-color: #/,
-    },
-    {
-      code: 'css-target',
-      says: 'The button: 105 × 12 px',
-      drawn: { small: [{ selector: '.askbox-button', width: 320, across: 105, down: 12 }] },
-      mendSets: /^\.askbox-button min-width: 24px/,
+      says: 'The button under the pointer: 1.20 : 1',
+      drawn: { edges: [{ ...edge, selector: '.askbox-button:hover' }] },
+      mendSets: /^\.askbox-button:hover border: 1px solid #/,
     },
     {
       code: 'css-hidden',
@@ -477,7 +445,6 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
       weight: 'stops',
       drawn: { hidden: [{ selector: '.askbox-button', width: 320, is: 'button' }] },
     },
-    { code: 'css-covered', says: 'over the fields', drawn: { covered: [{ selector: '.askbox-input', width: 320 }] } },
   ])(
     '$code: $says',
     ({ code, says, weight = 'fault', css = [rule('.askbox-note', 'color', 'red')], drawn, mendSets }) => {
@@ -486,10 +453,7 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
         look: draft.look,
         texts: [],
         edges: [],
-        outlines: [],
-        small: [],
         hidden: [],
-        covered: [],
         ...drawn,
       }
       const findings = findingsOf(draft, { ...nothingMeasured, drawn: facts })
@@ -522,10 +486,7 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
         { ...edge, edge: '#555555' },
         { ...edge, edge: null, fill: '#333333' },
       ],
-      outlines: [{ selector: '.askbox-input:focus', width: 320, colour: '#555555', grounds: ['#ffffff'] }],
-      small: [],
       hidden: [],
-      covered: [],
     }
     expect(findingsOf(draft, { ...nothingMeasured, drawn: fine })).toEqual([])
     // The focus may show by something else than an outline.
@@ -537,13 +498,9 @@ describe('what the owner’s own CSS does, by its rules and as it is drawn', () 
       ],
     }
     expect(findingsOf(withCss(shadow))).toEqual([])
-    // An outline around what never has it, under the pointer, or at all times and another in focus, takes nothing from it.
-    for (const css of [
-      [rule('.askbox-quote', 'outline', '1px solid red')],
-      [rule('.askbox-button:hover', 'outline', '1px solid red')],
-      [rule('input', 'outline', '1px solid red'), rule('input:focus', 'outline', '3px solid #123')],
-    ])
-      expect(findingsOf(withCss(...css))).toEqual([])
+    // An outline around what never has it, or under the pointer, takes nothing from it.
+    for (const css of [rule('.askbox-quote', 'outline', 'none'), rule('input:focus', 'outline', '3px solid #123')])
+      expect(findingsOf(withCss(css))).toEqual([])
   })
 })
 
@@ -594,18 +551,9 @@ test('colours behind a text come from the very pixels, blended with what is belo
   ])
 })
 
-describe('effort, by the keystroke-level model', () => {
-  test('operator times are those of Card, Moran and Newell (1980), figure 1', () => {
-    // Average non-secretary typist 0.28; typing complex codes 0.75; pointing 1.1; homing 0.4; mental preparation 1.35.
-    expect(operators).toMatchObject({ key: 0.28, code: 0.75, point: 1.1, home: 0.4, think: 1.35 })
-  })
-  test('a first name is M P B H 6K H on a desk; the total is the sum and the button’s M P B', () => {
-    const name = newField('first-name', texts)
-    expect(fieldEffort(name).desk).toBeCloseTo(1.35 + 1.1 + 0.1 + 0.4 + 6 * 0.28 + 0.4, 5)
-    expect(formEffort([name]).total.desk).toBeCloseTo(fieldEffort(name).desk + 1.35 + 1.1 + 0.1, 5)
-  })
-  test('characters assumed are near those of the sample answers', () => {
-    const email = newField('email', texts)
-    expect(Math.abs(sampleAnswers([email], 'everyday').email!.length - 22)).toBeLessThan(8)
-  })
+test('questions are counted, and those that may be left out; hidden fields ask nothing', () => {
+  const asked = (kind: FieldKind, required: boolean) => ({ ...newField(kind, texts), required }) as Field
+  const fields = [asked('email', true), asked('first-name', false), asked('hidden', false)]
+  expect(questionsAsked(fields)).toEqual({ asked: 2, optional: 1 })
+})
 })

@@ -34,14 +34,8 @@ export interface Drawn {
   look: Look
   texts: readonly DrawnText[]
   edges: readonly DrawnEdge[]
-  /** What shows where the keyboard is, where rules say something of it. */
-  outlines: readonly { selector: string; width: number; colour: string; grounds: readonly string[] }[]
-  /** Controls smaller than a target may be, in CSS pixels. */
-  small: readonly { selector: string; width: number; across: number; down: number }[]
   /** Out of sight: a label or an error whose control is in sight, a control that has to be answered, the button. */
   hidden: readonly { selector: string; width: number; is: 'label' | 'error' | 'control' | 'button' }[]
-  /** Controls that something else lies over. */
-  covered: readonly { selector: string; width: number }[]
 }
 
 export interface DrawnText {

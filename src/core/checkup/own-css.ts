@@ -14,9 +14,6 @@ import type { Finding, Mend } from './finding'
 import type { Drawn, DrawnEdge, DrawnText } from './measures'
 import { partName, withoutState } from './parts'
 
-/** WCAG 2.2, success criterion 2.5.8 (AA), in CSS pixels either way. */
-export const LEAST_TARGET = 24
-
 /**
  * What the owner's own CSS does to the form: by its rules, and by what a rendering with them shows. Mends are
  * rules after all others, so that what the owner wrote stays as it was written.
@@ -34,35 +31,16 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
         selectors.some((selector) => test(property, withoutImportance(value), selector)),
       ),
     )
-  const lost = focusLost(rules)
   const findings: (Finding | false)[] = [
-    sets((property, value) => property === 'order' || (property.startsWith('flex') && /-reverse/.test(value))) && {
-      ...fault('order-changed'),
-      message: 'Your own CSS shows things in another order than they are read out and reached by keyboard.',
-      source: 'WCAG 2.2, 1.3.2 Meaningful Sequence; 2.4.3 Focus Order',
-    },
-    lost !== null && {
+    hidesFocus(rules) && {
       ...fault('focus-hidden'),
-      message:
-        lost === 'gone'
-          ? 'Your own CSS takes away the outline that shows where the keyboard is.'
-          : 'Your own CSS draws an outline at all times, so that it no longer shows where the keyboard is.',
+      message: 'Your own CSS takes away the outline that shows where the keyboard is.',
       source: 'WCAG 2.2, 2.4.7 Focus Visible',
       selector: '.askbox-input',
       mend: withRule('Show the outline again', ':focus-visible', {
         outline: '3px solid var(--askbox-text)',
         'outline-offset': '2px',
       }),
-    },
-    sets(
-      (property, value) =>
-        /^(filter|mix-blend-mode|background-blend-mode)$/.test(property) && !/^(none|normal)$/.test(value),
-    ) && {
-      ...fault('css-filtered'),
-      weight: 'hint',
-      message:
-        'Your own CSS draws through a filter or a blend, which cannot be measured. Look whether all of it still reads.',
-      source: 'WCAG 2.2, 1.4.3 Contrast (Minimum)',
     },
     sets((property, value, selector) => /\.askbox-(result|trouble)\b/.test(selector) && hides(property, value)) && {
       ...fault('message-hidden'),
@@ -74,31 +52,23 @@ function ruleFindings(rules: readonly CustomRule[]): Finding[] {
 }
 
 /**
- * How the sign of the focus is lost: the last rule about the outlines of what can have it decides, as a mend does.
- * One that shows the focus by something else may go without an outline.
+ * Whether the sign of the focus is taken away: the last rule about the outlines of what can have it decides, as a mend
+ * does. One that shows the focus by something else may go without an outline.
  */
-function focusLost(rules: readonly CustomRule[]): 'gone' | 'always there' | null {
-  const last = rules
-    .filter(
-      ({ selectors, declarations }) =>
-        selectors.some((selector) => mayHaveFocus(selector)) &&
-        declarations.some(({ property }) => /^outline(-style|-width)?$/.test(property)),
-    )
-    .at(-1)
-  if (last === undefined) return null
+function hidesFocus(rules: readonly CustomRule[]): boolean {
+  const isOutline = (property: string) => /^outline(-style|-width)?$/.test(property)
+  const last = rules.findLast(
+    ({ selectors, declarations }) =>
+      selectors.some(mayHaveFocus) && declarations.some(({ property }) => isOutline(property)),
+  )
+  if (last === undefined) return false
+  const isGone = last.declarations.some(
+    ({ property, value }) => isOutline(property) && /^(none|0|0px|0 .*|.* none)$/.test(withoutImportance(value)),
+  )
   const showsElse =
     last.selectors.every((selector) => /:focus/.test(selector)) &&
     last.declarations.some(({ property }) => /^(box-shadow|border|background)/.test(property))
-  if (
-    last.declarations.some(
-      ({ property, value }) =>
-        /^outline(-style|-width)?$/.test(property) && /^(none|0|0px|0 .*|.* none)$/.test(withoutImportance(value)),
-    )
-  )
-    return showsElse ? null : 'gone'
-  return last.selectors.some((selector) => mayHaveFocus(selector) && !/:(focus|hover|active)/.test(selector))
-    ? 'always there'
-    : null
+  return isGone && !showsElse
 }
 
 /** Whether a selector's subject can be a control or a link, whatever its pseudo-classes. */
@@ -123,15 +93,8 @@ function hides(property: string, value: string): boolean {
   )
 }
 
-function drawnFindings({ texts, edges, outlines, small, hidden, covered }: Drawn): Finding[] {
-  return [
-    ...textFindings(texts),
-    ...edgeFindings(edges),
-    ...outlineFindings(outlines),
-    ...smallFindings(small),
-    ...hiddenFindings(hidden),
-    ...coveredFindings(covered),
-  ]
+function drawnFindings({ texts, edges, hidden }: Drawn): Finding[] {
+  return [...textFindings(texts), ...edgeFindings(edges), ...hiddenFindings(hidden)]
 }
 
 function textFindings(texts: readonly DrawnText[]): Finding[] {
@@ -191,29 +154,6 @@ function edgeFindings(edges: readonly DrawnEdge[]): Finding[] {
   })
 }
 
-function outlineFindings(outlines: Drawn['outlines']): Finding[] {
-  const ratioOf = ({ colour, grounds }: Drawn['outlines'][number]) => worstContrast(colour, grounds).ratio
-  const failing = outlines
-    .filter((one) => ratioOf(one) < PART_CONTRAST)
-    .sort((one, other) => ratioOf(one) - ratioOf(other))
-  return onePerSelector(failing).map((one): Finding => {
-    const { selector, colour, width } = one
-    const to = mended(colour, [
-      {
-        grounds: outlines.filter((other) => other.selector === selector).flatMap(({ grounds }) => grounds),
-        wanted: PART_CONTRAST,
-      },
-    ])
-    return {
-      ...fault('css-outline', selector, width),
-      message: `${controlName(selector)}: ${ratioOf(one).toFixed(2)} : 1 for the outline that your own CSS draws, where ${PART_CONTRAST} : 1 is needed.`,
-      reason: 'Who goes by keyboard has to see where they are.',
-      source: 'WCAG 2.2, 1.4.11 Non-text Contrast; 2.4.7 Focus Visible',
-      ...(to !== null && { mend: withRule('Give the outline a colour that shows', selector, { 'outline-color': to }) }),
-    }
-  })
-}
-
 /** Contrast of a control with its surroundings: the better of its border, against either side, and its fill. */
 function setOff({ edge, fill, grounds }: DrawnEdge): number {
   const against = (colour: string, others: readonly string[]) => worstContrast(colour, others).ratio
@@ -223,19 +163,6 @@ function setOff({ edge, fill, grounds }: DrawnEdge): number {
     edge === null || fill === null ? 1 : against(edge, [fill]),
     fill === null ? 1 : against(fill, grounds),
   )
-}
-
-function smallFindings(small: Drawn['small']): Finding[] {
-  return onePerSelector(small).map(({ selector, width, across, down }) => ({
-    ...fault('css-target', selector, width),
-    message: `${controlName(selector)}: ${across} × ${down} px as your own CSS draws it, where ${LEAST_TARGET} × ${LEAST_TARGET} are needed.`,
-    reason: 'Small targets are missed by unsteady hands and thumbs.',
-    source: 'WCAG 2.2, 2.5.8 Target Size (Minimum)',
-    mend: withRule(`Make ${lower(controlName(selector))} large enough to hit`, selector, {
-      'min-width': `${LEAST_TARGET}px`,
-      'min-height': `${LEAST_TARGET}px`,
-    }),
-  }))
 }
 
 function hiddenFindings(hidden: Drawn['hidden']): Finding[] {
@@ -269,15 +196,6 @@ function hiddenFindings(hidden: Drawn['hidden']): Finding[] {
         }
     }
   })
-}
-
-function coveredFindings(covered: Drawn['covered']): Finding[] {
-  return onePerSelector(covered).map(({ selector, width }) => ({
-    ...fault('css-covered', selector, width),
-    message: `Something lies over ${lower(controlName(selector))} at ${widthsOf(covered, selector)}, as your own CSS draws it.`,
-    reason: 'What is covered can be reached by keyboard, and not be seen.',
-    source: 'WCAG 2.2, 2.4.11 Focus Not Obscured (Minimum)',
-  }))
 }
 
 function fault(code: string, selector?: string, width?: number) {

@@ -29,9 +29,8 @@ export function partName(selector: string): string {
 const stateWords: Record<State, string> = {
   hover: ' under the pointer',
   focus: ' with the keyboard there',
-  active: ' while pressed',
 }
-const STATE = /:(hover|focus|active)\b/
+const STATE = /:(hover|focus)\b/
 
 /** The selector of a part in a state, as rules have it. */
 export function selectorInState(selector: string, state: State): string {

@@ -188,7 +188,7 @@ describe('an owner’s own CSS', () => {
     {
       selector: '.askbox-button:hover',
       says: ['hover'],
-      held: { hover: '.askbox-button:not(._)', focus: '.askbox-button:hover', active: '.askbox-button:not(._)' },
+      held: { hover: '.askbox-button:not(._)', focus: '.askbox-button:hover' },
     },
     {
       selector: 'form:focus-within .askbox-label',
@@ -196,7 +196,6 @@ describe('an owner’s own CSS', () => {
       held: {
         hover: 'form:focus-within .askbox-label',
         focus: 'form:not(._) .askbox-label',
-        active: 'form:not(._) .askbox-label',
       },
     },
     {
@@ -205,19 +204,17 @@ describe('an owner’s own CSS', () => {
       held: {
         hover: '.askbox-input:not(:focus-visible)',
         focus: '.askbox-input:not(:not(._))',
-        active: '.askbox-input:not(:focus-visible)',
       },
     },
-    { selector: 'a:active', says: ['active'], held: { hover: 'a:active', focus: 'a:active', active: 'a:not(._)' } },
     {
       selector: '.is-hover:checked',
       says: [],
-      held: { hover: '.is-hover:checked', focus: '.is-hover:checked', active: '.is-hover:checked' },
+      held: { hover: '.is-hover:checked', focus: '.is-hover:checked' },
     },
   ] as const)('the states of $selector', ({ selector, says, held }) => {
     const { rules } = readCustomCss(`${selector}{color:red}`)
     expect(statesIn(rules)).toEqual(says)
-    for (const state of ['hover', 'focus', 'active'] as const)
+    for (const state of ['hover', 'focus'] as const)
       expect(rulesHeld(rules, state)[0]!.selectors).toEqual([held[state]])
   })
 

@@ -1,14 +1,13 @@
 import type { CustomRule } from '#core/look'
 
-/** What an element can be in while somebody is at it: under the pointer, with the keyboard in it, pressed. */
-export const states = ['hover', 'focus', 'active'] as const
+/** What an element can be in while somebody is at it: under the pointer, or with the keyboard in it. */
+export const states = ['hover', 'focus'] as const
 export type State = (typeof states)[number]
 
-/** The pseudo-classes that hold in each. Who presses something has it under the pointer and in hand. */
+/** The pseudo-classes that hold in each. */
 const holding: Record<State, RegExp> = {
   hover: /:hover(?![\w-])/g,
   focus: /:focus(-visible|-within)?(?![\w-])/g,
-  active: /:(active|hover|focus(-within)?)(?![\w-])/g,
 }
 
 /** Always true, and of the same weight as a pseudo-class, so that a rule keeps its rank among the others. */

@@ -1,4 +1,4 @@
-import { type Drawn, type DrawnEdge, type DrawnText, LEAST_TARGET, selectorInState } from '#core/checkup'
+import { type Drawn, type DrawnEdge, type DrawnText, selectorInState } from '#core/checkup'
 import type { State } from '#core/css'
 import { contrast, mix } from '#core/look'
 import { standsOver } from './behind'
@@ -12,11 +12,8 @@ type Hidden = Drawn['hidden'][number]
 export interface Rendered {
   texts: DrawnText[]
   edges: DrawnEdge[]
-  outlines: Drawn['outlines'][number][]
-  small: Drawn['small'][number][]
   /** In document order, so that two renderings of one form can be held against each other. */
   sights: { is: Hidden['is']; selector: string; isSeen: boolean; matters: boolean }[]
-  controls: { selector: string; isCovered: boolean }[]
 }
 
 /** @param base what is behind the page, `#rrggbb` */
@@ -31,13 +28,7 @@ export function readRendering(page: Document, width: number, base: string): Rend
         : [{ selector, width, ...laidOn(element, colour, base), isLarge }],
     ),
     edges: seen.flatMap((control) => edgeOf(control, width, base, layer)),
-    outlines: seen.flatMap((control) => outlineOf(control, width, base, layer)),
-    small: seen.flatMap((control) => smallOf(control, width)),
     sights: sightsIn(page, controls),
-    controls: controls.map((control) => ({
-      selector: selectorOf(control),
-      isCovered: seen.includes(control) && isCovered(control),
-    })),
   }
 }
 
@@ -50,34 +41,21 @@ export function changesOf(now: Rendered, before: Rendered, width: number): Facts
   return {
     texts: now.texts.filter(isNew(before.texts)),
     edges: now.edges.filter(isNew(before.edges)),
-    // An outline that is always drawn indicates no focus; own-css.ts reads that from the rules.
-    outlines: [],
-    small: now.small.filter(isNew(before.small)),
     hidden: now.sights.flatMap(({ is, selector, isSeen, matters }, at): Hidden[] =>
       matters && !isSeen && before.sights[at]?.isSeen ? [{ is, selector, width }] : [],
-    ),
-    covered: now.controls.flatMap(({ selector, isCovered }, at) =>
-      isCovered && !before.controls[at]?.isCovered ? [{ selector, width }] : [],
     ),
   }
 }
 
 /**
- * What a state (hover, focus) changes: text colours, borders and, as the focus indicator, outlines. Elements that a state
- * shows or hides are left out: whoever causes the state expects them.
+ * What a state (hover, focus) changes: colours of texts, and borders. Elements that a state shows or hides are left out:
+ * whoever causes the state expects them.
  */
 export function changesIn(state: State, now: Rendered, before: Rendered, width: number): Facts {
   const { texts, edges } = changesOf(now, before, width)
   const inState = <T extends { selector: string }>(all: readonly T[]) =>
     all.map((one) => ({ ...one, selector: selectorInState(one.selector, state) }))
-  return {
-    texts: inState(texts),
-    edges: inState(edges),
-    outlines: state === 'focus' ? inState(now.outlines) : [],
-    small: [],
-    hidden: [],
-    covered: [],
-  }
+  return { texts: inState(texts), edges: inState(edges), hidden: [] }
 }
 
 function selectorOf(control: Element): string {
@@ -119,42 +97,10 @@ function edgeOf(control: Element, width: number, base: string, layer: Element | 
   ]
 }
 
-/** The focus outline; none where a `box-shadow` is drawn too, which may be the indicator instead. */
-function outlineOf(control: Element, width: number, base: string, layer: Element | null): Rendered['outlines'] {
-  const style = styleOf(control)
-  const around = control.parentElement
-  if (
-    around === null ||
-    style.outlineStyle === 'none' ||
-    Number.parseFloat(style.outlineWidth) === 0 ||
-    style.boxShadow !== 'none' ||
-    (layer !== null && standsOver(around, layer))
-  )
-    return []
-  const colour = seenColour(style.outlineColor)
-  return colour.opacity === 0
-    ? []
-    : [
-        {
-          selector: selectorOf(control),
-          width,
-          colour: seenAt(control, colour, base),
-          grounds: groundsUnder(around, base),
-        },
-      ]
-}
-
 /** A control's colour after compositing with the opacity of its ancestors. */
 function seenAt(control: Element, colour: SeenColour, base: string): string {
   const { colour: hex, under, opacity } = laidOn(control, colour, base)
   return mix(hex, under[0]!, opacity)
-}
-
-/** A box's words can be pressed as well as the box. */
-function smallOf(control: Element, width: number): Drawn['small'][number][] {
-  const box = (control.closest('.askbox-option') ?? control).getBoundingClientRect()
-  const [across, down] = [Math.round(box.width), Math.round(box.height)]
-  return across < LEAST_TARGET || down < LEAST_TARGET ? [{ selector: selectorOf(control), width, across, down }] : []
 }
 
 function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['sights'] {
@@ -179,11 +125,4 @@ function sightsIn(page: Document, controls: readonly HTMLElement[]): Rendered['s
       }
     }),
   ]
-}
-
-/** Whether another element is on top of its centre. */
-function isCovered(control: Element): boolean {
-  const { left, top, width, height } = control.getBoundingClientRect()
-  const met = control.ownerDocument.elementFromPoint(left + width / 2, top + height / 2)
-  return met !== null && !control.contains(met) && !met.closest('.askbox-option')?.contains(control)
 }

@@ -139,10 +139,7 @@ function measuresFrom({ look }: FormContent, { overflows, over, changes, firstFi
             look,
             texts: [...over, ...changes].flatMap(({ texts }) => texts),
             edges: changes.flatMap(({ edges }) => edges),
-            outlines: changes.flatMap(({ outlines }) => outlines),
-            small: changes.flatMap(({ small }) => small),
             hidden: changes.flatMap(({ hidden }) => hidden),
-            covered: changes.flatMap(({ covered }) => covered),
           },
   }
 }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, onBeforeUnmount, ref } from 'vue'
-import { assumedTyping, type Finding, formEffort, type Weight } from '#core/checkup'
-import { type Field, fieldTitle, type FieldKey, type FormContent } from '#core/form'
+import { type Finding, questionsAsked, type Weight } from '#core/checkup'
+import { fieldTitle, type FieldKey, type FormContent } from '#core/form'
 import { useMending } from '../../../controls/mending'
 
 /** What a look at the form finds, as it is worked on: each with its reason, its place, and its mend where one can be computed. */
@@ -22,7 +22,7 @@ function look(finding: Finding | null): void {
 }
 onBeforeUnmount(() => look(null))
 
-const effort = computed(() => formEffort(content.fields))
+const questions = computed(() => questionsAsked(content.fields))
 const groups = computed(() => {
   const names: Record<Weight, string> = {
     stops: 'Before it can be published',
@@ -33,7 +33,7 @@ const groups = computed(() => {
     .map((weight) => ({ weight, name: names[weight], findings: findings.filter((one) => one.weight === weight) }))
     .filter((group) => group.findings.length > 0)
 })
-const saving = computed(() => effort.value.each.filter(({ field }) => !field.required))
+const optional = computed(() => content.fields.filter(({ kind, required }) => kind !== 'hidden' && !required))
 
 /** Whose reason is read: the rule behind a finding stands there for who wants it. */
 const explained = ref<string | null>(null)
@@ -60,25 +60,6 @@ function find({ selector, about }: Finding): void {
     { duration: 1600, easing: 'ease-in' },
   )
 }
-/** Characters assumed: at a desk, and on a phone where that differs. */
-function typed({ kind }: Field): string {
-  const { words, codes, phoneWords = words } = assumedTyping[kind]
-  if (words + codes === 0) return '–'
-  return phoneWords === words ? String(words + codes) : `${words + codes} / ${phoneWords + codes}`
-}
-const seconds = (value: number) => value.toFixed(value < 10 ? 1 : 0)
-const rows = computed(() => {
-  const row = (name: string, chars: string, { desk, phone }: { desk: number; phone: number }) => ({
-    name,
-    typed: chars,
-    desk: `${seconds(desk)} s`,
-    phone: `${seconds(phone)} s`,
-  })
-  return [
-    ...effort.value.each.map(({ field, effort: one }) => row(fieldTitle(field), typed(field), one)),
-    row('With the button', '', effort.value.total),
-  ]
-})
 </script>
 
 <template>
@@ -119,26 +100,13 @@ const rows = computed(() => {
     </ul>
   </section>
   <section class="group">
-    <h2>What it costs to fill in</h2>
-    <ElTable :data="rows" table-layout="auto" size="small">
-      <ElTableColumn prop="name" min-width="40" label="Field" />
-      <ElTableColumn prop="typed" min-width="40" label="Typed" align="right" />
-      <ElTableColumn prop="desk" min-width="40" label="Desk" align="right" />
-      <ElTableColumn prop="phone" min-width="40" label="Phone" align="right" />
-    </ElTable>
-    <p v-for="{ field, effort: one } in saving" :key="field.key" class="small">
-      Without “{{ fieldTitle(field) }}” it takes {{ seconds(effort.total.phone - one.phone) }} s on a phone,
-      {{ Math.round((100 * one.phone) / effort.total.phone) }} % less.
+    <h2>What it asks</h2>
+    <p>
+      {{ questions.asked === 1 ? 'One question' : `${questions.asked} questions`
+      }}<template v-if="optional.length > 0"
+        >, of which {{ optional.map((field) => `“${fieldTitle(field)}”`).join(', ') }} may be left out</template
+      >. Each one more costs sign-ups: ask only what you will use.
     </p>
-    <ElCollapse>
-      <ElCollapseItem title="How this is computed">
-        <p class="quiet small">
-          Effort, not a forecast of sign-ups: the time of somebody who makes no mistake and types everything.
-          Keystroke-level model of Card, Moran and Newell (1980); “typed” is how many characters an answer is taken to
-          have, at a desk and, where it differs, on a phone.
-        </p>
-      </ElCollapseItem>
-    </ElCollapse>
   </section>
 </template>
 
@@ -167,8 +135,5 @@ li.hint {
 /* A button without a ground begins where the words above it begin. */
 .row :deep(.is-text:first-child) {
   margin-inline-start: -8px;
-}
-:deep(.el-table__row:last-child) {
-  font-weight: 650;
 }
 </style>

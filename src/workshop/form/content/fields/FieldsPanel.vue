@@ -3,7 +3,7 @@ import { ChevronDown, ChevronUp, GripVertical, Plus, Trash2 } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
-import { formEffort } from '#core/checkup'
+import { questionsAsked } from '#core/checkup'
 import {
   type Field,
   fieldAdded,
@@ -32,7 +32,7 @@ const current = defineModel<FieldKey | null>('current', { required: true })
 const workspace = useWorkspace()
 const list = useTemplateRef('list')
 const addable = fieldKinds.filter((one) => one.kind !== 'email')
-const seconds = computed(() => formEffort(content.fields).total)
+const questions = computed(() => questionsAsked(content.fields))
 const steps = computed(() => Math.max(...content.fields.map(({ step }) => step)))
 
 /** The list gets the column that keeps the answer by itself; undo takes both back. */
@@ -162,8 +162,9 @@ onBeforeUnmount(() => sortable?.destroy())
       >
     </div>
     <p class="quiet small">
-      About {{ Math.round(seconds.desk) }} s to fill in at a desk, {{ Math.round(seconds.phone) }} s on a phone. Every
-      question costs sign-ups: ask what you will use.
+      {{ questions.asked === 1 ? 'One question' : `${questions.asked} questions`
+      }}<template v-if="questions.optional > 0">, of which {{ questions.optional }} may be left out</template>. Every
+      one costs sign-ups: ask what you will use.
     </p>
     <GuardPanel :content="content" :draft="draft" />
   </div>
