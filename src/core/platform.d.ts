@@ -26,3 +26,8 @@ declare class TextDecoder {
   readonly encoding: string
   decode(bytes: Uint8Array): string
 }
+
+/** The package has no types for its parts. */
+declare module '@bramus/specificity/core' {
+  export { calculateForAST } from '@bramus/specificity'
+}

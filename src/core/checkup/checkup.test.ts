@@ -9,6 +9,8 @@ import {
   shapeOf,
   shapes,
   startContent,
+  type Field,
+  type FieldKind,
 } from '#core/form'
 import type { PictureId } from '#core/ids'
 import { type Column, columnSchema } from '#core/list'
@@ -555,5 +557,4 @@ test('questions are counted, and those that may be left out; hidden fields ask n
   const asked = (kind: FieldKind, required: boolean) => ({ ...newField(kind, texts), required }) as Field
   const fields = [asked('email', true), asked('first-name', false), asked('hidden', false)]
   expect(questionsAsked(fields)).toEqual({ asked: 2, optional: 1 })
-})
 })

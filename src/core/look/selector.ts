@@ -1,7 +1,4 @@
-/*
- * The structure of a selector that an owner's own CSS may have, by the grammar of Selectors Level 4, section 18:
- * compounds joined by combinators. What is not of this structure cannot be told to stay within the form.
- */
+import { parse, type Selector } from 'css-what'
 
 /** Pseudo-classes and pseudo-elements without arguments. None of them looks outside the form. */
 const PLAIN =
@@ -10,14 +7,11 @@ const PLAIN_PSEUDOS = new Set(PLAIN.split(' '))
 /** Those that take a compound, and those that count. */
 const TAKING_COMPOUND = new Set(['not', 'is', 'where', 'has'])
 const COUNTING = new Set(['nth-child', 'nth-last-child', 'nth-of-type', 'nth-last-of-type'])
-
-const SIMPLE = [
-  /\*|[a-z][\w-]*/iy,
-  /[.#][a-z_-][\w-]*/iy,
-  /\[\s*[\w-]+\s*(?:[~*]?=\s*(?:"[^"]*"|'[^']*'|[\w-]+)\s*)?\]/y,
-]
-const PSEUDO = /::?([a-z-]+)/iy
-const COMBINATOR = /[ \t\r\n\f]*[>+~][ \t\r\n\f]*|[ \t\r\n\f]+/y
+const COMBINATORS = new Set(['descendant', 'child', 'adjacent', 'sibling'])
+/** `[a]`, `[a=b]`, `[a~=b]` and `[a*=b]`; classes and ids are read as the second and third. */
+const MATCHES = new Set(['exists', 'equals', 'element', 'any'])
+const NAME = /^[a-z_-][\w-]*$/i
+const MOST_NESTED = 3
 
 export interface SelectorReading {
   /** Whether it begins with the form itself, `form` or `:scope`. */
@@ -27,63 +21,62 @@ export interface SelectorReading {
 }
 
 /**
- * Reads one selector; null when it is not of the structure that is taken. A sibling of the form would be outside it,
- * so from the form itself the only ways on are `>` and a space.
+ * Reads one selector of an owner's own CSS (Selectors Level 4, section 18); null when it is not of the structure that is
+ * taken: compounds of simple selectors that look no further than the form, joined by combinators. A sibling of the form
+ * would be outside it, so from the form itself the only ways on are `>` and a space.
  */
 export function readSelector(text: string): SelectorReading | null {
-  const selector = text.trim()
-  const scope = /^(?:form|:scope)(?![\w-])/.exec(selector)
-  let at = compoundEnd(selector, scope?.[0].length ?? 0, scope !== null)
-  if (at === null) return null
-  for (let isFirst = true; at < selector.length; isFirst = false) {
-    const combinator: string | null = match(COMBINATOR, selector, at)
-    if (combinator === null || (isFirst && scope !== null && /[+~]/.test(combinator))) return null
-    at = compoundEnd(selector, at + combinator.length)
-    if (at === null) return null
-  }
-  return {
-    isOfForm: scope !== null,
-    isForm: scope !== null && compoundEnd(selector, scope[0].length, true) === selector.length,
+  const tokens = tokensOf(text)
+  if (tokens === null) return null
+  const [first] = tokens
+  const isOfForm =
+    (first?.type === 'tag' && first.name === 'form') || (first?.type === 'pseudo' && first.name === 'scope')
+  const rest = isOfForm ? tokens.slice(1) : tokens
+  if (!rest.every((token) => COMBINATORS.has(token.type) || isSimple(token, 0))) return null
+  const ways = rest.filter(({ type }) => COMBINATORS.has(type))
+  const isRelative = !isOfForm && first !== undefined && COMBINATORS.has(first.type)
+  const leaves = isOfForm && (ways[0]?.type === 'adjacent' || ways[0]?.type === 'sibling')
+  return isRelative || leaves ? null : { isOfForm, isForm: isOfForm && ways.length === 0 }
+}
+
+function tokensOf(text: string): Selector[] | null {
+  // Escapes and comments could hide what is read.
+  if (/[\\/|]/.test(text)) return null
+  try {
+    const [tokens, ...others] = parse(text)
+    return tokens === undefined || tokens.length === 0 || others.length > 0 ? null : tokens
+  } catch {
+    return null
   }
 }
 
-/** Where the compound that begins at `from` ends; null when none does. `mayBeEmpty` for what follows a name that is read already. */
-function compoundEnd(text: string, from: number, mayBeEmpty = false, depth = 0): number | null {
-  let at = from
-  for (;;) {
-    // A type selector stands first or not at all.
-    const simple = SIMPLE.slice(at === from && !mayBeEmpty ? 0 : 1)
-      .map((pattern) => match(pattern, text, at))
-      .find((found) => found !== null)
-    if (simple !== undefined) {
-      at += simple.length
-      continue
-    }
-    const pseudo = match(PSEUDO, text, at)
-    if (pseudo === null) break
-    const name = pseudo.replace(/^::?/, '').toLowerCase()
-    const end = at + pseudo.length
-    if (text[end] !== '(') {
-      if (!PLAIN_PSEUDOS.has(name)) return null
-      at = end
-      continue
-    }
-    const close = argumentEnd(text, end + 1, name, depth)
-    if (close === null || text[close] !== ')') return null
-    at = close + 1
+function isSimple(token: Selector, depth: number): boolean {
+  switch (token.type) {
+    case 'universal':
+      return token.namespace === null
+    // The reader takes other characters for parts of names as well.
+    case 'tag':
+      return token.namespace === null && NAME.test(token.name)
+    case 'attribute':
+      return (
+        token.namespace === null &&
+        NAME.test(token.name) &&
+        MATCHES.has(token.action) &&
+        typeof token.ignoreCase !== 'boolean'
+      )
+    case 'pseudo-element':
+      return token.data === null && PLAIN_PSEUDOS.has(token.name)
+    case 'pseudo':
+      if (token.data === null) return PLAIN_PSEUDOS.has(token.name)
+      if (typeof token.data === 'string')
+        return COUNTING.has(token.name) && /^(?:[\dn+\s-]*|odd|even)$/i.test(token.data)
+      return (
+        TAKING_COMPOUND.has(token.name) &&
+        depth < MOST_NESTED &&
+        token.data.length === 1 &&
+        token.data[0]!.every((inner) => isSimple(inner, depth + 1))
+      )
+    default:
+      return false
   }
-  return at > from || mayBeEmpty ? at : null
-}
-
-function argumentEnd(text: string, from: number, name: string, depth: number): number | null {
-  if (COUNTING.has(name)) return from + (match(/[\dn+\s-]+|odd|even/iy, text, from)?.length ?? 0)
-  if (!TAKING_COMPOUND.has(name) || depth > 2) return null
-  const start = from + (match(/\s+/y, text, from)?.length ?? 0)
-  const end = compoundEnd(text, start, false, depth + 1)
-  return end === null ? null : end + (match(/\s+/y, text, end)?.length ?? 0)
-}
-
-function match(pattern: RegExp, text: string, at: number): string | null {
-  pattern.lastIndex = at
-  return pattern.exec(text)?.[0] ?? null
 }

@@ -1,3 +1,4 @@
+import { calculateForAST } from '@bramus/specificity/core'
 import { is } from 'css-select'
 import { type Atrule, type CssNode, generate, walk } from 'css-tree'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
@@ -10,7 +11,7 @@ interface Hiding {
   value: string
   isImportant: boolean
   /** Ids, classes, tags: CSS Selectors Level 4, section 17. */
-  specificity: [number, number, number]
+  specificity: readonly [number, number, number]
   order: number
 }
 
@@ -115,7 +116,7 @@ function rulesIn(css: string): (Omit<Hiding, 'order'> & { media: string[] })[] {
             property: one.property.toLowerCase(),
             value: generate(one.value).trim().toLowerCase(),
             isImportant: Boolean(one.important),
-            specificity: specificityOf(selector),
+            specificity: calculateForAST(selector).toArray(),
             media,
           })
         }
@@ -267,36 +268,6 @@ function weaker(one: Hiding, other: Hiding): number {
   for (const at of [0, 1, 2] as const)
     if (one.specificity[at] !== other.specificity[at]) return one.specificity[at] - other.specificity[at]
   return one.order - other.order
-}
-
-function specificityOf(selector: CssNode): [number, number, number] {
-  let [ids, classes, tags] = [0, 0, 0]
-  walk(selector, {
-    enter(node: CssNode) {
-      switch (node.type) {
-        case 'IdSelector':
-          ids += 1
-          break
-        case 'ClassSelector':
-        case 'AttributeSelector':
-          classes += 1
-          break
-        case 'TypeSelector':
-          if (node.name !== '*') tags += 1
-          break
-        case 'PseudoClassSelector':
-          if (node.name === 'where') return walk.skip
-          // Of :is, :not and :has, what stands in them counts.
-          if (!['is', 'not', 'has'].includes(node.name)) classes += 1
-          break
-        case 'PseudoElementSelector':
-          tags += 1
-          break
-      }
-      return undefined
-    },
-  })
-  return [ids, classes, tags]
 }
 
 function matches(element: Html.Element, selector: string): boolean {
