@@ -17,9 +17,9 @@ export class WrongOwnerKey extends Error {
 export function keptOwnerKey(folder: string): string {
   const file = join(folder, 'owner.key')
   if (existsSync(file)) {
-    const kept = readFileSync(file, 'utf8').trim()
-    if (!OWNER_KEY.test(kept)) throw new WrongOwnerKey(file)
-    return kept
+    const stored = readFileSync(file, 'utf8').trim()
+    if (!OWNER_KEY.test(stored)) throw new WrongOwnerKey(file)
+    return stored
   }
   const key = randomBytes(24).toString('base64url')
   // Whole or not at all, at whatever moment the start is broken off.

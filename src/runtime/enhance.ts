@@ -161,9 +161,9 @@ export function enhance(
         ;[response, body] = await post({ 'askbox-puzzle': solved })
       }
       if (response.ok && body.outcome) return answer(body)
-      const known = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
-      report(known)
-      if (known.length === 0) tell(response.status === 410 ? texts.closed : texts.notSent)
+      const fieldErrors = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
+      report(fieldErrors)
+      if (fieldErrors.length === 0) tell(response.status === 410 ? texts.closed : texts.notSent)
     } catch {
       // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
       if (await policy.forbids()) {

@@ -7,8 +7,8 @@ import { rememberJoined } from './joined'
 /** What the receiver says of a spot; null when it cannot be reached or knows none. Asked once for each. */
 export function load(base: string, spot: string, version = ''): Promise<Published | null> {
   const address = `${base}form/${spot}.json${version && `?version=${version}`}`
-  const known = asked.get(address)
-  if (known !== undefined) return known
+  const request = asked.get(address)
+  if (request !== undefined) return request
   const answer = fetch(address, { credentials: 'omit', signal: AbortSignal.timeout(PATIENCE_MS) })
     .then((response) => (response.ok ? response.json() : null))
     .catch(() => null)
@@ -68,12 +68,12 @@ async function fill(base: string, link: HTMLAnchorElement, spot: string): Promis
   if (published !== null) hide(link)
   for (const spacer of spacers) hide(spacer)
   if (published?.state !== 'live' || !link.isConnected) return
-  const known = spare.get(spot)
-  const host = known ?? (document.createElement('askbox-form') as FormElement)
+  const spareForm = spare.get(spot)
+  const host = spareForm ?? (document.createElement('askbox-form') as FormElement)
   spare.delete(spot)
   places.set(link, { host, spot })
   put(host, link)
-  if (known === undefined) host.show(published, height)
+  if (spareForm === undefined) host.show(published, height)
 }
 
 function put(host: FormElement, link: HTMLElement): void {

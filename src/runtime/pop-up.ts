@@ -178,10 +178,10 @@ function moment(when: PopUp['when']): Promise<void> {
 /** Remembered in the page's own storage, and only what the rules need. Where nothing can be, nobody is shown it over and over. */
 function mayShow(spot: string, { often }: PopUp): boolean {
   try {
-    const kept = storageFor('once').getItem(`askbox-${spot}`) ?? ''
-    if (kept === 'joined') return false
+    const stored = storageFor('once').getItem(`askbox-${spot}`) ?? ''
+    if (stored === 'joined') return false
     if (often.kind === 'every-visit') return storageFor(often.kind).getItem(`askbox-${spot}`) === null
-    return kept === '' || (often.kind === 'days' && Date.now() - Number(kept) > often.days * DAY_MS)
+    return stored === '' || (often.kind === 'days' && Date.now() - Number(stored) > often.days * DAY_MS)
   } catch {
     return false
   }

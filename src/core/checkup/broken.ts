@@ -48,8 +48,8 @@ export function brokenFindings(
         },
       },
     ...shown.map((use): Finding | false => {
-      const kept = pictures.find(({ id }) => id === use.id)
-      if (kept === undefined)
+      const picture = pictures.find(({ id }) => id === use.id)
+      if (picture === undefined)
         return {
           station: 'form',
           code: 'picture-missing',
@@ -58,13 +58,13 @@ export function brokenFindings(
           selector: '.askbox-picture',
           about: use.id,
         }
-      const weight = bytesIn(kept.bytes)
+      const weight = bytesIn(picture.bytes)
       return (
         weight > HEAVY_PICTURE_BYTES && {
           station: 'form',
           code: 'picture-heavy',
           weight: 'hint',
-          message: `The picture “${kept.name}” weighs ${Math.round(weight / 1000)} KB; above ${HEAVY_PICTURE_BYTES / 1000} KB, visitors on phones wait for it.`,
+          message: `The picture “${picture.name}” weighs ${Math.round(weight / 1000)} KB; above ${HEAVY_PICTURE_BYTES / 1000} KB, visitors on phones wait for it.`,
           selector: '.askbox-picture',
           about: use.id,
         }

@@ -47,10 +47,10 @@ export function coloursBehind(
           strength,
         ),
       )
-      const found = { colour, luminance: luminance(colour) }
-      if (darkest === null || found.luminance < darkest.luminance) darkest = found
-      if (lightest === null || found.luminance > lightest.luminance) lightest = found
-      if (nearest === null || Math.abs(found.luminance - wanted) < Math.abs(nearest.luminance - wanted)) nearest = found
+      const seen = { colour, luminance: luminance(colour) }
+      if (darkest === null || seen.luminance < darkest.luminance) darkest = seen
+      if (lightest === null || seen.luminance > lightest.luminance) lightest = seen
+      if (nearest === null || Math.abs(seen.luminance - wanted) < Math.abs(nearest.luminance - wanted)) nearest = seen
     }
   }
   return [...new Set([nearest, darkest, lightest].filter((one) => one !== null).map((one) => one.colour))]

@@ -69,10 +69,10 @@ function boundsOf(prelude: string): CustomRule['media'] {
     .split(/ ?\band\b ?/)
   const bounds = { from: null as number | null, upTo: null as number | null }
   for (const part of parts) {
-    const found = /^\(\s*(min|max)-width\s*:\s*(\d{1,4})px\s*\)$/.exec(part.trim())
-    if (found === null) return null
-    if (found[1] === 'min') bounds.from = Number(found[2])
-    else bounds.upTo = Number(found[2])
+    const match = /^\(\s*(min|max)-width\s*:\s*(\d{1,4})px\s*\)$/.exec(part.trim())
+    if (match === null) return null
+    if (match[1] === 'min') bounds.from = Number(match[2])
+    else bounds.upTo = Number(match[2])
   }
   return bounds
 }

@@ -39,10 +39,10 @@ export function paletteIn(pasted: string): PaletteReading {
       if (hex !== null) counted.set(hex, (counted.get(hex) ?? 0) + 1)
     }
   }
-  const found = [...counted]
+  const ranked = [...counted]
     .map(([colour, times]) => ({ colour, uses: times }))
     .sort((one, other) => other.uses - one.uses)
-  if (found.length === 0)
+  if (ranked.length === 0)
     return {
       ok: false,
       message: 'There is no colour in this. Paste the page’s source, or the text of its style sheet.',
@@ -50,12 +50,12 @@ export function paletteIn(pasted: string): PaletteReading {
 
   const text =
     solid(colourFor(uses, BODY, ['color']) ?? colourFor(uses, PARAGRAPH, ['color']) ?? null, background) ??
-    mostReadable(found, background)
+    mostReadable(ranked, background)
   const acting = actingColour(uses, background)
   const accent =
     acting ??
     chromatic(uses, LINK, ['color'], background) ??
-    found.find(({ colour }) => oklchOf(colour).chroma > 0.05 && colour !== background && colour !== text)?.colour ??
+    ranked.find(({ colour }) => oklchOf(colour).chroma > 0.05 && colour !== background && colour !== text)?.colour ??
     text
   const font =
     uses.find(
@@ -63,12 +63,12 @@ export function paletteIn(pasted: string): PaletteReading {
     )?.value ?? ''
   return {
     ok: true,
-    found,
+    found: ranked,
     palette: {
       background,
       text,
       accent,
-      colours: found.slice(0, 24).map(({ colour }) => colour),
+      colours: ranked.slice(0, 24).map(({ colour }) => colour),
       font: font.slice(0, 300),
       manner: mannerIn(uses, font, acting === null),
     },
@@ -117,8 +117,8 @@ function usesIn(css: string): Use[] {
   const selectors = new WeakMap<object, { text: string; isOfRoot: boolean; isDark: boolean }>()
   const ofRule = (rule: { prelude: CssNode } | null) => {
     if (rule === null) return { text: '', isOfRoot: false, isDark: false }
-    const known = selectors.get(rule)
-    if (known !== undefined) return known
+    const parsed = selectors.get(rule)
+    if (parsed !== undefined) return parsed
     const text = generate(rule.prelude)
     const made = {
       text,
@@ -161,7 +161,7 @@ const LONGEST_VALUE = 20_000
 
 /** Replaces `var()` by what it stands for, or by its fallback; a property that names itself stands for nothing. */
 function resolver(properties: ReadonlyMap<string, { value: string }>): (text: string) => string {
-  const known = new Map<string, string>()
+  const values = new Map<string, string>()
   const resolve = (text: string, within: readonly string[]): string => {
     if (!text.includes('var(') || within.length > 20) return text
     let changed = ''
@@ -177,10 +177,10 @@ function resolver(properties: ReadonlyMap<string, { value: string }>): (text: st
   const standsFor = (name: string, fallback: string, within: readonly string[]): string => {
     const own = within.includes(name) ? undefined : properties.get(name)
     if (own === undefined) return resolve(fallback, [...within, ''])
-    const ready = known.get(name)
+    const ready = values.get(name)
     if (ready !== undefined) return ready
     const value = resolve(own.value, [...within, name])
-    if (within.length === 0) known.set(name, value)
+    if (within.length === 0) values.set(name, value)
     return value
   }
   return (text) => resolve(text, [])

@@ -56,10 +56,10 @@ export function fieldWithColumn(
 
 /** The columns that a list lacks for what these fields ask, named alike. */
 export function columnsLacking(fields: readonly Field[], columns: readonly Column[]): Column[] {
-  const known = new Set(columns.map(({ key }) => key))
+  const taken = new Set(columns.map(({ key }) => key))
   return fields.flatMap((field) => {
-    if (!fillsColumn(field) || field.column === '' || known.has(field.column)) return []
-    known.add(field.column)
+    if (!fillsColumn(field) || field.column === '' || taken.has(field.column)) return []
+    taken.add(field.column)
     return [{ key: field.column, label: columnLabel(field) }]
   })
 }

@@ -172,10 +172,10 @@ function fieldDifferences(before: readonly Field[], after: readonly Field[]): Di
         after: '',
       })),
     ...after.flatMap((field): Difference[] => {
-      const known = before.find(({ key }) => key === field.key)
-      if (known === undefined)
+      const fieldBefore = before.find(({ key }) => key === field.key)
+      if (fieldBefore === undefined)
         return [{ about: 'fields', what: fieldTitle(field), before: '', after: kindName(field.kind) }]
-      return leaves(known, field).map(({ path, one, other }) => ({
+      return leaves(fieldBefore, field).map(({ path, one, other }) => ({
         about: 'fields',
         what: `${fieldTitle(field)}: ${path}`,
         before: one,

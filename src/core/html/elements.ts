@@ -11,11 +11,11 @@ export interface PastedElement {
 
 /** All elements of a page or a piece of one, in the order of the text, those within templates too. */
 export function elementsIn(html: string): PastedElement[] {
-  const found: PastedElement[] = []
+  const elements: PastedElement[] = []
   const waiting: Tree.ChildNode[] = [...parse(html).childNodes].reverse()
   for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
     if (!('tagName' in node)) continue
-    found.push({
+    elements.push({
       name: node.tagName,
       attributes: new Map(node.attrs.map(({ name, value }) => [name, value])),
       text: node.childNodes.map((child) => ('value' in child ? child.value : '')).join(''),
@@ -23,5 +23,5 @@ export function elementsIn(html: string): PastedElement[] {
     const children = 'content' in node ? node.content.childNodes : node.childNodes
     waiting.push(...[...children].reverse())
   }
-  return found
+  return elements
 }

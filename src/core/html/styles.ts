@@ -18,19 +18,19 @@ function isPage(pasted: string): boolean {
 
 /** Without what a style sheet says in comments and in quotes. */
 function withoutAsides(css: string): string {
-  const kept: string[] = []
+  const texts: string[] = []
   for (let at = 0; at < css.length;) {
-    const found = /\/\*|["']/.exec(css.slice(at, at + 10_000))
-    if (found === null) {
-      kept.push(css.slice(at, at + 10_000))
+    const match = /\/\*|["']/.exec(css.slice(at, at + 10_000))
+    if (match === null) {
+      texts.push(css.slice(at, at + 10_000))
       at += 10_000
       continue
     }
-    const [open] = found
-    kept.push(css.slice(at, at + found.index))
-    const from = at + found.index + open.length
+    const [open] = match
+    texts.push(css.slice(at, at + match.index))
+    const from = at + match.index + open.length
     const end = css.indexOf(open === '/*' ? '*/' : open, from)
     at = end < 0 ? css.length : end + (open === '/*' ? 2 : 1)
   }
-  return kept.join('')
+  return texts.join('')
 }

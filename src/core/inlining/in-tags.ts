@@ -68,7 +68,7 @@ interface SimpleRule {
 
 /** The rules that hold for elements as they stand, in the order in which they count. */
 function simpleRules(css: string): SimpleRule[] {
-  const found: (SimpleRule & { weight: number })[] = []
+  const matching: (SimpleRule & { weight: number })[] = []
   walk(parseSheet(css), {
     visit: 'Rule',
     enter(rule) {
@@ -80,11 +80,11 @@ function simpleRules(css: string): SimpleRule[] {
       for (const one of rule.prelude.children.toArray()) {
         const selector = generate(one)
         if (/::|:(hover|focus|has|active|checked|disabled|invalid)/.test(selector)) continue
-        found.push({ selector, declarations, weight: weightOf(selector) })
+        matching.push({ selector, declarations, weight: weightOf(selector) })
       }
     },
   })
-  return found.sort((one, other) => one.weight - other.weight)
+  return matching.sort((one, other) => one.weight - other.weight)
 }
 
 /** Classes and attributes count for more than tags; the ids that all selectors begin with are the same in each. */

@@ -60,7 +60,7 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
       edits: [],
       findings: [{ ...within, weight: 'damage', lines: evidenceOf(page.html, ours, expected) }],
     }
-  const found = whatBecame(page, document, ours, expected)
+  const state = whatBecame(page, document, ours, expected)
   const more: InstallFinding[] = []
   const add = (finding: InstallFinding) => more.push(finding)
 
@@ -99,18 +99,18 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
         lines: linesOf(element),
       })
   }
-  if (found.state !== 'absent') for (const finding of lineFindings(page, elements, expected)) add(finding)
+  if (state.state !== 'absent') for (const finding of lineFindings(page, elements, expected)) add(finding)
   if (ours.length > 0) for (const finding of policyFindings(page, elements, expected)) add(finding)
   // What became of its text is known; whether it can be used is another question.
-  const isHeld = found.findings.every(({ weight }) => weight !== 'damage')
+  const isHeld = state.findings.every(({ weight }) => weight !== 'damage')
   if (ours.length > 0 && isHeld) for (const finding of useFindings(whole, document, expected)) add(finding)
 
-  const findings = [...found.findings, ...more]
+  const findings = [...state.findings, ...more]
   const isDamaged = findings.some(({ weight }) => weight === 'damage')
   const isUnclear = findings.some((finding) => finding.code === 'line-unseen')
   return {
-    ...found,
-    state: found.state === 'absent' ? 'absent' : isDamaged ? 'damaged' : isUnclear ? 'unclear' : found.state,
+    ...state,
+    state: state.state === 'absent' ? 'absent' : isDamaged ? 'damaged' : isUnclear ? 'unclear' : state.state,
     findings,
   }
 }

@@ -32,8 +32,8 @@ export function evidenceOf(
 export function wordsIn(html: string, { versions }: ExpectedCode): [number, number] | null {
   const content = versions.at(-1)?.content
   const words = [content?.words.heading, content?.words.button, ...(content?.fields.map(({ label }) => label) ?? [])]
-  const found = words.find((text) => text && html.includes(text))
-  return found === undefined ? null : lineAround(html, found)
+  const anchor = words.find((text) => text && html.includes(text))
+  return anchor === undefined ? null : lineAround(html, anchor)
 }
 
 export function linesOf({ sourceCodeLocation }: Html.Element, onlyStart = false): [number, number] | null {

@@ -24,8 +24,8 @@ export function reduced(html: string, places: readonly number[], near: number): 
     at = to
   }
   const end = (text: string, from: number) => {
-    const found = html.indexOf(text, from)
-    return found < 0 ? html.length : found + text.length
+    const position = html.indexOf(text, from)
+    return position < 0 ? html.length : position + text.length
   }
   while (at < html.length) {
     const open = html.indexOf('<', at)
@@ -54,9 +54,9 @@ function rawEnd(html: string, from: number, name: string): number {
 
 /** All offsets of some texts, ascending. */
 export function placesOf(html: string, texts: readonly string[]): number[] {
-  const found: number[] = []
+  const positions: number[] = []
   for (const text of texts)
-    for (let at = html.indexOf(text); at >= 0 && found.length < 1000; at = html.indexOf(text, at + text.length))
-      found.push(at)
-  return found.sort((one, other) => one - other)
+    for (let at = html.indexOf(text); at >= 0 && positions.length < 1000; at = html.indexOf(text, at + text.length))
+      positions.push(at)
+  return positions.sort((one, other) => one - other)
 }

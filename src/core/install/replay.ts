@@ -45,11 +45,11 @@ export function versionsToTry(html: string, { versions }: ExpectedCode): Version
 
 /** Applies sequences of manglings to a code. Common beginnings are computed once. */
 export function afterManglings(code: string): (replay: readonly Mangling[]) => string {
-  const known = new Map([['', code]])
+  const outcomes = new Map([['', code]])
   return function after(replay: readonly Mangling[]): string {
     const key = replay.join()
-    const html = known.get(key) ?? mangled(after(replay.slice(0, -1)), replay.at(-1)!)
-    known.set(key, html)
+    const html = outcomes.get(key) ?? mangled(after(replay.slice(0, -1)), replay.at(-1)!)
+    outcomes.set(key, html)
     return html
   }
 }
@@ -76,8 +76,8 @@ const pieces = new Map<string, string>()
 /** Tokens of a code by itself, or as parsed inside another `<form>`, where the parser drops ours. */
 export function pieceOf(html: string, isWithinForm: boolean): string {
   const source = isWithinForm ? `<form>${html}</form>` : html
-  const known = pieces.get(source)
-  if (known !== undefined) return known
+  const cached = pieces.get(source)
+  if (cached !== undefined) return cached
   const { childNodes } = parseFragment(source)
   const piece = tokensOf(isWithinForm ? ((childNodes[0] as Html.Element | undefined)?.childNodes ?? []) : childNodes)
   if (pieces.size > 500) pieces.clear()

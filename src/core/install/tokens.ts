@@ -7,20 +7,20 @@ import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from
 export const BETWEEN = '\u0001'
 
 export function tokensOf(nodes: readonly Html.ChildNode[]): string {
-  const found: string[] = []
+  const tokens: string[] = []
   const visit = (node: Html.ChildNode) => {
     if (tree.isTextNode(node)) {
       const text = squeezed(node.value)
-      if (text !== '') found.push(text)
+      if (text !== '') tokens.push(text)
     } else if (tree.isElementNode(node)) {
       if (node.tagName === 'canvas' || node.tagName === 'svg') return
-      found.push(`<${node.tagName}${attributesOf(node)}>`)
+      tokens.push(`<${node.tagName}${attributesOf(node)}>`)
       for (const child of node.childNodes) visit(child)
-      found.push(`</${node.tagName}>`)
+      tokens.push(`</${node.tagName}>`)
     }
   }
   for (const node of nodes) visit(node)
-  return found.join(BETWEEN)
+  return tokens.join(BETWEEN)
 }
 
 /** Whether a page holds a piece: its first and last texts may run together with the page's own. */

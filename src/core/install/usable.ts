@@ -46,8 +46,8 @@ export function withinWhat(
         return { code: 'as-text', message: damage['as-text'][0], mend: damage['as-text'][1] }
     }
     for (const child of node.childNodes) {
-      const found = look(child)
-      if (found !== null) return found
+      const finding = look(child)
+      if (finding !== null) return finding
     }
     return null
   }

@@ -9,8 +9,8 @@ export class Pool<Value> {
 
   add(value: Value): number {
     const key = JSON.stringify(value)
-    const known = this.numbers.get(key)
-    if (known !== undefined) return known
+    const existing = this.numbers.get(key)
+    if (existing !== undefined) return existing
     const number = this.values.length
     this.numbers.set(key, number)
     this.values.push(value)

@@ -99,8 +99,8 @@ export class Roster {
   }
 
   private peopleOf(id: ListId): ListRoster {
-    const known = this.lists.get(id)
-    if (known !== undefined) return known
+    const existing = this.lists.get(id)
+    if (existing !== undefined) return existing
     const made = new ListRoster(id)
     this.lists.set(id, made)
     return made

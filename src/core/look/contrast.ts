@@ -60,11 +60,11 @@ export function mended(colour: string, demands: readonly Demand[]): string | nul
   if (meets(colour)) return colour
   const start = oklchOf(colour)
   const reaches = (lightness: number) => meets(hexOf({ ...start, lightness }))
-  const found = [nearest(start.lightness, 0, reaches), nearest(start.lightness, 1, reaches)].filter(
+  const reached = [nearest(start.lightness, 0, reaches), nearest(start.lightness, 1, reaches)].filter(
     (lightness) => lightness !== null,
   )
-  if (found.length === 0) return null
-  const best = found.reduce((one, other) =>
+  if (reached.length === 0) return null
+  const best = reached.reduce((one, other) =>
     Math.abs(other - start.lightness) < Math.abs(one - start.lightness) ? other : one,
   )
   return hexOf({ ...start, lightness: best })

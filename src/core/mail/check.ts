@@ -63,10 +63,10 @@ function senderProblems({
         'Every mail says from whom it is.',
       ),
     ]
-  const found: MailProblem[] = []
+  const problems: MailProblem[] = []
   const domain = domainOf(sender.email.compared)
   if (senderName.trim() === '')
-    found.push(
+    problems.push(
       hint(
         'no-name',
         'sender',
@@ -79,7 +79,7 @@ function senderProblems({
     ['bounce', bounceAddress, 'address for bounces'],
   ] as const)
     if (address.trim() !== '' && !parseEmail(address).ok)
-      found.push(
+      problems.push(
         stop(
           `${code}-invalid`,
           'sender',
@@ -89,7 +89,7 @@ function senderProblems({
       )
   const bounce = parseEmail(bounceAddress)
   if (bounce.ok && !isAligned(domainOf(bounce.email.compared), domain))
-    found.push(
+    problems.push(
       hint(
         'bounce-domain',
         'sender',
@@ -98,7 +98,7 @@ function senderProblems({
       ),
     )
   if (postalAddress.trim() === '')
-    found.push(
+    problems.push(
       hint(
         'no-postal',
         'sender',
@@ -106,23 +106,25 @@ function senderProblems({
         'Some countries ask for one in letters to many (common practice, no source named here).',
       ),
     )
-  return found
+  return problems
 }
 
 function messageProblems({ messages }: MailSettings, kind: MessageKind): MailProblem[] {
   const { subject, text, button, below } = messages[kind]
   const name = messageNames[kind]
-  const found: MailProblem[] = []
+  const problems: MailProblem[] = []
   if (plainText(subject).trim() === '' && placeholdersIn(subject).length === 0)
-    found.push(stop('no-subject', kind, `“${name}” has no subject.`, 'People decide by it whether they open a mail.'))
+    problems.push(
+      stop('no-subject', kind, `“${name}” has no subject.`, 'People decide by it whether they open a mail.'),
+    )
   if (saysNothing(text) && placeholdersIn(text).length === 0)
-    found.push(stop('no-text', kind, `“${name}” says nothing.`, 'Its reader would get an empty mail.'))
+    problems.push(stop('no-text', kind, `“${name}” says nothing.`, 'Its reader would get an empty mail.'))
   if (
     needsLink.includes(kind) &&
     button.trim() === '' &&
     ![...placeholdersIn(text), ...placeholdersIn(below)].includes('link')
   )
-    found.push(
+    problems.push(
       stop(
         'no-link',
         kind,
@@ -130,7 +132,7 @@ function messageProblems({ messages }: MailSettings, kind: MessageKind): MailPro
         'Give its button words, or put the link into its text: without it nobody could do what it asks.',
       ),
     )
-  return found
+  return problems
 }
 
 function confirmProblems({ confirm, regions }: MailSettings): MailProblem[] {

@@ -112,19 +112,19 @@ export function judgeAnswer(
     )
   if (expected.kind === 'own-page') return judgeOwnPage(expected.address, shown, more)
   if (shown.status >= 400) {
-    const known = NOT_TAKEN[shown.status]
+    const reason = NOT_TAKEN[shown.status]
     const said = [shown.heading, shown.message].filter(Boolean).join(' ')
     return failure(
-      known?.code ?? 'not-taken',
-      known?.at ?? 'settings',
+      reason?.code ?? 'not-taken',
+      reason?.at ?? 'settings',
       {
         expected: `The answer to ${answerWords[one]}: “${expected.heading}”`,
         happened: `The sign-up was sent and not taken: status ${shown.status}${said === '' ? '' : `, “${said}”`}, at ${shown.address}.`,
         cause:
-          known?.cause ??
+          reason?.cause ??
           'Something before the receiver, such as a firewall or a cache, answered in its place, or the receiver has trouble.',
         mend:
-          known?.mend ??
+          reason?.mend ??
           'Look at what the answer says, and at the receiver’s log; let sign-ups (/join/) through as they are.',
       },
       ...more,
@@ -303,15 +303,15 @@ function fieldFilling(fields: readonly Field[], column: string): string {
 
 /** Whoever typed something wrong finds it in its place, to mend it. Only where the form is shown again as a page. */
 export function judgeKept(field: string, typed: string, shown: Shown, more: readonly Evidence[]): Failure | null {
-  const kept = Object.hasOwn(shown.kept, field) ? shown.kept[field] : undefined
-  return kept === undefined || kept === typed
+  const value = Object.hasOwn(shown.kept, field) ? shown.kept[field] : undefined
+  return value === undefined || value === typed
     ? null
     : failure(
         'not-kept',
         'form',
         {
           expected: `“${typed}” stands in its field again.`,
-          happened: kept === '' ? 'The field is empty.' : `“${kept}” stands there.`,
+          happened: value === '' ? 'The field is empty.' : `“${value}” stands there.`,
           cause: 'What visitors typed is lost when the form comes back.',
           mend: 'Tell whoever looks after the receiver.',
         },

@@ -105,13 +105,13 @@ export function countsOf({ steps }: Pick<Proof, 'steps'>): ProofCounts {
 /** What one rehearsal shows that the one before it did not: cases whose outcome differs, in words. */
 export function differencesBetween(before: Proof, now: Proof): string[] {
   const outcomes = ({ steps }: Proof) => {
-    const found = new Map<string, { step: Step; verdict: Step['verdict'] }>()
+    const byCase = new Map<string, { step: Step; verdict: Step['verdict'] }>()
     for (const step of steps) {
       const key = `${step.case} ${step.station} ${step.what}`
-      const known = found.get(key)
-      if (known === undefined || step.verdict === 'failed') found.set(key, { step, verdict: step.verdict })
+      const earlier = byCase.get(key)
+      if (earlier === undefined || step.verdict === 'failed') byCase.set(key, { step, verdict: step.verdict })
     }
-    return found
+    return byCase
   }
   const [old, fresh] = [outcomes(before), outcomes(now)]
   return [...fresh].flatMap(([key, { step, verdict }]) => {

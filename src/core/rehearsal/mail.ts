@@ -253,10 +253,10 @@ export function judgeGift(way: MailWay, mail: ReceivedMail): Promise<JudgedGift>
   if (gift.inWelcome !== 'attachment')
     return judgeLink(way, linkIn(mail, publicUrl, 'gift'), 'The welcome has no link to it.')
   const wanted = gift.what.kind === 'file' ? gift.what.id : null
-  const found = mail.attachments.find(({ sha256 }) => sha256 === wanted)
+  const attachment = mail.attachments.find(({ sha256 }) => sha256 === wanted)
   return Promise.resolve(
-    found !== undefined
-      ? { problem: null, seen: `Attached: ${found.name}, ${found.size} bytes, the same as published.` }
+    attachment !== undefined
+      ? { problem: null, seen: `Attached: ${attachment.name}, ${attachment.size} bytes, the same as published.` }
       : mail.attachments.length === 0
         ? notHandedOver(way, 'Nothing is attached.', 'gift-not-attached')
         : notHandedOver(way, 'Another file is attached.'),

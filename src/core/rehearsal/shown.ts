@@ -18,11 +18,11 @@ export function shownOn(html: string, status: number, address: string): Shown {
   const byId = new Map(elements.map((element) => [attribute(element, 'id'), element]))
   const controls = elements.filter(({ tagName }) => ['input', 'select', 'textarea', 'fieldset'].includes(tagName))
   const errors: Record<string, string> = {}
-  const kept: Record<string, string> = {}
+  const values: Record<string, string> = {}
   for (const control of controls) {
     const name = attribute(control, 'name')
     if (name !== null)
-      kept[name] = control.tagName === 'textarea' ? textIn(control) : (attribute(control, 'value') ?? '')
+      values[name] = control.tagName === 'textarea' ? textIn(control) : (attribute(control, 'value') ?? '')
     const described = (attribute(control, 'aria-describedby') ?? '').split(' ').filter((id) => id.endsWith('-error'))
     for (const id of described) {
       const key = fieldOf(control)
@@ -53,15 +53,15 @@ export function shownOn(html: string, status: number, address: string): Shown {
         .join(' '),
     ),
     errors,
-    kept,
+    kept: values,
   }
 }
 
 /** The field that a control is of: by the class of what is around it, as every form of ours has it. */
 function fieldOf(control: Html.Element): FieldKey | null {
   for (let at: Html.ParentNode | null = control; at !== null && 'attrs' in at; at = at.parentNode) {
-    const found = /(?:^| )askbox-field-([a-z0-9-]+)/.exec(attribute(at, 'class') ?? '')
-    if (found !== null) return found[1]!
+    const match = /(?:^| )askbox-field-([a-z0-9-]+)/.exec(attribute(at, 'class') ?? '')
+    if (match !== null) return match[1]!
   }
   return attribute(control, 'name')
 }

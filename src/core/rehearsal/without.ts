@@ -25,9 +25,9 @@ function isNamed(patterns: readonly string[], path: string): boolean {
     if (parts.length === 1) return pattern === path
     let at = 0
     for (const [index, part] of parts.entries()) {
-      const found = index === 0 ? (path.startsWith(part) ? 0 : -1) : path.indexOf(part, at)
-      if (found < 0) return false
-      at = found + part.length
+      const position = index === 0 ? (path.startsWith(part) ? 0 : -1) : path.indexOf(part, at)
+      if (position < 0) return false
+      at = position + part.length
     }
     return path.endsWith(parts.at(-1)!)
   })

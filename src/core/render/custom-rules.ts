@@ -3,12 +3,12 @@ import { INSISTENT } from './rule'
 
 /** The owner's own rules, each selector within the form; `form` or `:scope` is the form itself. */
 export function customRules(rules: readonly CustomRule[], scope: string): string[] {
-  const kept = rules.flatMap((rule) => withinForm(rule) ?? [])
+  const within = rules.flatMap((rule) => withinForm(rule) ?? [])
   // Boxes that leave their place end at the form's edge, but for the width of a focus outline.
-  const holding = kept.some(movesBoxes) ? [`${scope}{position:relative;overflow:clip;overflow-clip-margin:6px}`] : []
+  const holding = within.some(movesBoxes) ? [`${scope}{position:relative;overflow:clip;overflow-clip-margin:6px}`] : []
   return [
     ...holding,
-    ...kept.map(({ selectors, ...rest }) =>
+    ...within.map(({ selectors, ...rest }) =>
       ruleText({
         ...rest,
         selectors: selectors.map((selector) =>

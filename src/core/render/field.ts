@@ -283,8 +283,8 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
 const months = new Map<Language, string[]>()
 
 function monthNames(language: Language): string[] {
-  const known = months.get(language)
-  if (known !== undefined) return known
+  const cached = months.get(language)
+  if (cached !== undefined) return cached
   const format = new Intl.DateTimeFormat(language, { month: 'long', timeZone: 'UTC' })
   const names = Array.from({ length: 12 }, (_, month) => format.format(Date.UTC(2000, month, 15)))
   months.set(language, names)

@@ -66,11 +66,11 @@ export function childrenInDom(parent: Element): Node[] {
   if (VOID_ELEMENTS.has(tag)) return []
   if (tag === 'style') return [`\n${escapeStyle(parent.children.join(''))}\n`]
   if (tag === 'script') return [escapeScript(parent.children.join(''))]
-  const found: Node[] = []
+  const nodes: Node[] = []
   const add = (node: Node) => {
-    const last = found.at(-1)
-    if (typeof node === 'string' && typeof last === 'string') found[found.length - 1] = last + node
-    else if (node !== '') found.push(node)
+    const last = nodes.at(-1)
+    if (typeof node === 'string' && typeof last === 'string') nodes[nodes.length - 1] = last + node
+    else if (node !== '') nodes.push(node)
   }
   const addAll = ({ children, tag }: Element) => {
     for (const child of children) {
@@ -84,7 +84,7 @@ export function childrenInDom(parent: Element): Node[] {
     if (tag !== '' && children.some(opensLine)) add('\n')
   }
   addAll(parent)
-  return found
+  return nodes
 }
 
 /** Serializes to HTML as HTML Living Standard section 13.3 describes; a parser gives back the same tree. */

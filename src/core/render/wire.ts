@@ -34,7 +34,7 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
   const { content, receiver } = placed
   const { words, look, language } = content
   const [form] = wireNodes(renderForm(placed))
-  const known = content.known && wireNodes(knownNode(placed, content.known))[0]
+  const knownVisitor = content.known && wireNodes(knownNode(placed, content.known))[0]
   return {
     form: form!,
     styles: popUp === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, popUp)}`,
@@ -43,7 +43,7 @@ export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = 
     font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
     title: words.heading || words.button,
     settings: settingsOf(content, placed.answers),
-    ...(known !== undefined && { known }),
+    ...(knownVisitor !== undefined && { known: knownVisitor }),
   }
 }
 

@@ -187,8 +187,8 @@ function cameFrom(spot: Spot, posted: PostedValues): CameFrom | null {
 /** Without what follows a question mark, which may name a person; empty for anything but a web address. */
 function webAddress(text: string): string {
   if (text === '') return ''
-  const known = webAddresses.get(text)
-  if (known !== undefined) return known
+  const cached = webAddresses.get(text)
+  if (cached !== undefined) return cached
   if (webAddresses.size >= MOST_KNOWN) webAddresses.clear()
   const read = readWebAddress(text)
   webAddresses.set(text, read)

@@ -19,23 +19,23 @@ export function attribute(element: Html.Element, name: string): string | null {
 
 /** All elements below a node, in tree order. What stands in a `<template>` is not in the page. */
 export function elementsBelow(node: Html.ParentNode): Html.Element[] {
-  const found: Html.Element[] = []
+  const controls: Html.Element[] = []
   const visit = (parent: Html.ParentNode) => {
     for (const child of parent.childNodes)
       if (tree.isElementNode(child)) {
-        found.push(child)
+        controls.push(child)
         visit(child)
       }
   }
   visit(node)
-  return found
+  return controls
 }
 
 /** From the inside out. */
 export function ancestorsOf(element: Html.Element): Html.Element[] {
-  const found: Html.Element[] = []
-  for (let at = element.parentNode; at !== null && tree.isElementNode(at); at = at.parentNode) found.push(at)
-  return found
+  const options: Html.Element[] = []
+  for (let at = element.parentNode; at !== null && tree.isElementNode(at); at = at.parentNode) options.push(at)
+  return options
 }
 
 /** The nearest element around that is of a kind. */

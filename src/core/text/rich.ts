@@ -66,16 +66,16 @@ export function linksIn(rich: RichText): string[] {
 
 /** Neighbours of the same format become one, empty stretches go: equal texts are then equal values. */
 export function tidied(spans: readonly Span[]): Span[] {
-  const kept: Span[] = []
+  const joined: Span[] = []
   for (const span of spans) {
     if (span.text === '' && span.placeholder === undefined) continue
-    const last = kept.at(-1)
-    if (span.placeholder !== undefined || last?.placeholder !== undefined) kept.push(span)
+    const last = joined.at(-1)
+    if (span.placeholder !== undefined || last?.placeholder !== undefined) joined.push(span)
     else if (last !== undefined && last.bold === span.bold && last.italic === span.italic && last.link === span.link)
-      kept[kept.length - 1] = { ...last, text: last.text + span.text }
-    else kept.push(span)
+      joined[joined.length - 1] = { ...last, text: last.text + span.text }
+    else joined.push(span)
   }
-  return kept
+  return joined
 }
 
 /** All placeholders that stand in it. */

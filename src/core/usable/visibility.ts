@@ -51,11 +51,11 @@ export function visibilityOn(page: Html.ParentNode, moreSheets: readonly string[
     hiddenBy(element, { isReset = false, isOnlySeen = false } = {}) {
       const all = [element, ...ancestorsOf(element)]
       for (const [at, rules] of byWidth.entries()) {
-        const known = winners[at]!
+        const winnersThere = winners[at]!
         const of = all.map((one) => {
-          const found = known.get(one) ?? winnersOf(one, rules)
-          known.set(one, found)
-          return found
+          const winning = winnersThere.get(one) ?? winnersOf(one, rules)
+          winnersThere.set(one, winning)
+          return winning
         })
         const by =
           all.map((one, at) => ownHiding(one, of[at]!, isOnlySeen)).find((one) => one !== null) ??
@@ -90,7 +90,7 @@ export function holdsAt(query: string, width: number): boolean {
 
 /** Rules about what is shown at all, each with the media queries it stands in. What holds under other conditions is left out. */
 function rulesIn(css: string): (Omit<Hiding, 'order'> & { media: string[] })[] {
-  const found: (Omit<Hiding, 'order'> & { media: string[] })[] = []
+  const rules: (Omit<Hiding, 'order'> & { media: string[] })[] = []
   const around: Atrule[] = []
   let sheet: CssNode
   try {
@@ -111,7 +111,7 @@ function rulesIn(css: string): (Omit<Hiding, 'order'> & { media: string[] })[] {
         for (const selector of rule.prelude.children.toArray()) {
           const text = generate(selector)
           if (/::|:(hover|focus|active|target|visited|checked|invalid|has)/.test(text)) continue
-          found.push({
+          rules.push({
             selector: text,
             property: one.property.toLowerCase(),
             value: generate(one.value).trim().toLowerCase(),
@@ -126,7 +126,7 @@ function rulesIn(css: string): (Omit<Hiding, 'order'> & { media: string[] })[] {
       if (node.type === 'Atrule') around.pop()
     },
   })
-  return found
+  return rules
 }
 
 const WATCHED = new Set([
@@ -167,15 +167,15 @@ type Winners = ReadonlyMap<string, Hiding>
 
 /** What holds of an element by the sheets and its own attribute, property by property. */
 function winnersOf(element: Html.Element, rules: readonly Hiding[]): Winners {
-  const found = new Map<string, Hiding>()
+  const byProperty = new Map<string, Hiding>()
   for (const one of [...rules.filter(({ selector }) => matches(element, selector)), ...inlineOf(element)].sort(
     weaker,
   )) {
     // `all` undoes what weaker rules said.
-    if (one.property === 'all') found.clear()
-    else found.set(one.property, one)
+    if (one.property === 'all') byProperty.clear()
+    else byProperty.set(one.property, one)
   }
-  return found
+  return byProperty
 }
 
 /** What of an element alone keeps it and all in it from being seen or pressed; null for nothing. */
@@ -184,12 +184,12 @@ function ownHiding(element: Html.Element, winners: Winners, isOnlySeen: boolean)
   const by = (...properties: string[]) => properties.map((one) => winners.get(one)?.selector).find(Boolean) ?? ''
   const has = (name: string) => attribute(element, name) !== null
   const length = (property: string) => {
-    const found = /^(-?(?:\d+(?:\.\d+)?|\.\d+))(px|em|rem|%|vw|vh)?$/.exec(value(property))
-    if (found === null) return null
-    const amount = Number(found[1])
-    return ['em', 'rem'].includes(found[2] ?? '')
+    const match = /^(-?(?:\d+(?:\.\d+)?|\.\d+))(px|em|rem|%|vw|vh)?$/.exec(value(property))
+    if (match === null) return null
+    const amount = Number(match[1])
+    return ['em', 'rem'].includes(match[2] ?? '')
       ? amount * 16
-      : ['vw', 'vh', '%'].includes(found[2] ?? '')
+      : ['vw', 'vh', '%'].includes(match[2] ?? '')
         ? amount * 10
         : amount
   }

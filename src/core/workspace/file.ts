@@ -104,24 +104,24 @@ export function readWorkspace(text: string): WorkspaceReading {
   const workspace = emptyWorkspace('') as unknown as Record<string, unknown> & Workspace
   const journal = { id: null as unknown, entries: [] as unknown[] }
   for (const fact of workspaceFacts) {
-    const found = at(file, fact)
-    if (found === undefined) continue
-    const problem = checker.fact(fact, found)
+    const fileValue = at(file, fact)
+    if (fileValue === undefined) continue
+    const problem = checker.fact(fact, fileValue)
     if (problem !== null) return { ok: false, problem }
-    if (fact === 'journal.id') journal.id = found
-    else workspace[fact] = found as never
+    if (fact === 'journal.id') journal.id = fileValue
+    else workspace[fact] = fileValue as never
   }
   for (const part of workspaceParts) {
-    const kept: unknown[] = []
+    const items: unknown[] = []
     const list = at(file, part) ?? []
     if (!Array.isArray(list)) return { ok: false, problem: { code: 'damaged', path: part, message: 'must be a list' } }
     for (const [index, item] of list.entries()) {
       const checked = checker.item(part, index, item)
       if (!checked.ok) return checked
-      kept.push(checked.item)
+      items.push(checked.item)
     }
-    if (part === 'journal.entries') journal.entries = kept
-    else workspace[part] = kept as never
+    if (part === 'journal.entries') journal.entries = items
+    else workspace[part] = items as never
   }
   const problem = checker.finish()
   return problem === null
@@ -164,7 +164,7 @@ export function checkWorkspace({
     }
   }
   /** All but the entries, and the bytes of pictures and gifts. */
-  const kept = emptyWorkspace('')
+  const references = emptyWorkspace('')
   const seen = new Map<string, Set<string>>()
   const addresses = new Map<string, string>()
   const addressOf = new Map<string, string>()
@@ -210,7 +210,7 @@ export function checkWorkspace({
       if (!hasDate) return { code: 'damaged', path: 'exportedAt', message: 'is missing' }
       if (entries > 0 && journalId === null)
         return { code: 'damaged', path: 'journal.id', message: 'must name the journal that the entries belong to' }
-      return checkReferences(kept)
+      return checkReferences(references)
     },
   }
 
@@ -225,7 +225,7 @@ export function checkWorkspace({
     const ids = seen.get(part) ?? new Set()
     if (ids.has(name)) return { code: 'duplicate', path, message: `“${name}” occurs a second time` }
     seen.set(part, ids.add(name))
-    const list = kept[part] as unknown[]
+    const list = references[part] as unknown[]
     list.push(part === 'pictures' || part === 'giftPieces' ? { ...(item as Picture | GiftPiece), bytes: '' } : item)
     return null
   }

@@ -138,9 +138,9 @@ export class Browsers {
   }
 
   private async runningFor(code: string): Promise<Running> {
-    const known = this.running.get(code)
-    if (known !== undefined) {
-      const running = await known
+    const current = this.running.get(code)
+    if (current !== undefined) {
+      const running = await current
       if (running.browser.isConnected()) return running
       await this.end(code)
     }
@@ -229,7 +229,7 @@ const RUN = 'ASKBOX_BROWSER_RUN'
 function processesOf(run: string): number[] {
   const mark = `${RUN}=${run}`
   const children = new Map<number, number[]>()
-  const found = new Set<number>()
+  const processes = new Set<number>()
   let all: number[]
   try {
     all = readdirSync('/proc').flatMap((name) => (/^\d+$/.test(name) ? [Number(name)] : []))
@@ -240,14 +240,14 @@ function processesOf(run: string): number[] {
     try {
       const parent = Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${id}/stat`, 'latin1'))?.[1])
       children.set(parent, [...(children.get(parent) ?? []), id])
-      if (readFileSync(`/proc/${id}/environ`, 'latin1').includes(mark)) found.add(id)
+      if (readFileSync(`/proc/${id}/environ`, 'latin1').includes(mark)) processes.add(id)
     } catch {
       // Another user's, or ended meanwhile.
     }
   }
   // What is added while going through it is gone through as well.
-  for (const id of found) for (const child of children.get(id) ?? []) found.add(child)
-  return [...found]
+  for (const id of processes) for (const child of children.get(id) ?? []) processes.add(child)
+  return [...processes]
 }
 
 /** Of its own pages alone, in bytes: what processes share would count many times. 0 where the system does not tell. */

@@ -62,8 +62,8 @@ export async function visit(browser: Browser, proxy: number, wish: VisitWish): P
 /** A site may show other pages to what says that it has no window. */
 const agents = new WeakMap<Browser, Promise<string>>()
 function agentOf(browser: Browser): Promise<string> {
-  const known = agents.get(browser)
-  if (known !== undefined) return known
+  const sameAgent = agents.get(browser)
+  if (sameAgent !== undefined) return sameAgent
   const asked = (async () => {
     const page = await browser.newPage()
     const agent = await page.evaluate(() => navigator.userAgent)

@@ -42,9 +42,9 @@ export function runJobs(
   const atWork = new Map<string, Promise<void>>()
 
   async function look(): Promise<void> {
-    const kept = new Map((await values.named(NAMED)).map(({ name, value }) => [name, value as Kept]))
+    const stored = new Map((await values.named(NAMED)).map(({ name, value }) => [name, value as Kept]))
     for (const job of jobs) {
-      const { next, heldUntil } = kept.get(NAMED + job.name) ?? { next: -Infinity, heldUntil: 0 }
+      const { next, heldUntil } = stored.get(NAMED + job.name) ?? { next: -Infinity, heldUntil: 0 }
       if (next <= now() && heldUntil <= now() && !atWork.has(job.name)) {
         const working = work(job).finally(() => atWork.delete(job.name))
         atWork.set(job.name, working)
@@ -62,12 +62,12 @@ export function runJobs(
 
   /** False where another process has it in hand, or where it is not due yet. */
   async function take({ name, everyMs, firstAfterMs = everyMs, longestMs }: ClockJob): Promise<boolean> {
-    const kept = await values.change<Kept>(NAMED + name, (before) => {
+    const lease = await values.change<Kept>(NAMED + name, (before) => {
       if (before === null && firstAfterMs > 0) return { next: now() + firstAfterMs, holder: '', heldUntil: 0 }
       if (before !== null && (before.next > now() || before.heldUntil > now())) return before
       return { next: now() + everyMs, holder: me, heldUntil: now() + longestMs }
     })
-    return kept?.holder === me && kept.heldUntil > now()
+    return lease?.holder === me && lease.heldUntil > now()
   }
 
   async function letGo({ name }: ClockJob): Promise<void> {

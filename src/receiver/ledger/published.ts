@@ -95,9 +95,11 @@ export class PublishedIndex implements Published {
   }
 
   spot(id: string): Spot | undefined {
-    const found = this.spots.get(id)
-    if (found === undefined) return undefined
-    return found.isDeleted || this.deletedForms.has(found.spot.form) ? { ...found.spot, state: 'retired' } : found.spot
+    const storedSpot = this.spots.get(id)
+    if (storedSpot === undefined) return undefined
+    return storedSpot.isDeleted || this.deletedForms.has(storedSpot.spot.form)
+      ? { ...storedSpot.spot, state: 'retired' }
+      : storedSpot.spot
   }
   spotAt = (slug: string) => this.spot(this.slugs.get(slug) ?? '')
   site = (id: string) => this.sites.get(id)

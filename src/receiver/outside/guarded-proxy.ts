@@ -132,8 +132,8 @@ const HOPS = new Set([
 ])
 
 function withoutHops({ rawHeaders }: IncomingMessage): string[] {
-  const kept: string[] = []
+  const headers: string[] = []
   for (let at = 0; at < rawHeaders.length; at += 2)
-    if (!HOPS.has(rawHeaders[at]!.toLowerCase())) kept.push(rawHeaders[at]!, rawHeaders[at + 1]!)
-  return kept
+    if (!HOPS.has(rawHeaders[at]!.toLowerCase())) headers.push(rawHeaders[at]!, rawHeaders[at + 1]!)
+  return headers
 }

@@ -199,7 +199,7 @@ export function joinRoutes({
         ...invalid([{ field: '', code: 'puzzle', message: 'Solve the puzzle and send its solution along.' }]),
         puzzle,
       })
-    const kept = Object.entries(posted).filter(([name]) => name !== 'askbox-puzzle' && name !== 'askbox-page')
+    const answers = Object.entries(posted).filter(([name]) => name !== 'askbox-puzzle' && name !== 'askbox-page')
     return sendPage(
       c,
       settings.publicUrl,
@@ -207,7 +207,7 @@ export function joinRoutes({
         action: `${settings.publicUrl}/join/${spot.id}`,
         script: `${settings.publicUrl}/puzzle.js`,
         puzzle: JSON.stringify(puzzle),
-        values: [...kept, ['askbox-page', page]],
+        values: [...answers, ['askbox-page', page]],
         wayBack: wayBack(ledger, spot),
       }),
       422,

@@ -145,9 +145,9 @@ export function mailRoutes({
   const giftLinks = (member: Member) => giftOnAnswer(ledger, settings.publicUrl, member, linkKey())
 
   routes.get('/confirm/:token', async (c) => {
-    const found = await holder(c.req.param('token'), 'confirm')
-    if (found === null) return spent(c, c.req.param('token'))
-    const { member } = found
+    const link = await holder(c.req.param('token'), 'confirm')
+    if (link === null) return spent(c, c.req.param('token'))
+    const { member } = link
     if (member.status !== 'waiting')
       return answer(c, member, member.status === 'confirmed' ? 'confirmed' : 'link-expired')
     const { confirmPage, confirm } = answerTextsOf(contentFor(member).language)
@@ -162,9 +162,9 @@ export function mailRoutes({
     )
   })
   routes.post('/confirm/:token', async (c) => {
-    const found = await holder(c.req.param('token'), 'confirm')
-    if (found === null) return spent(c, c.req.param('token'))
-    const { people, member } = found
+    const link = await holder(c.req.param('token'), 'confirm')
+    if (link === null) return spent(c, c.req.param('token'))
+    const { people, member } = link
     const outcome = await people.confirm(member.id, member.joinedAt)
     if (outcome === 'confirmed' && people === ledger) await followed(member.list)
     return answer(c, (await people.member(member.id)) ?? member, outcome === 'expired' ? 'link-expired' : 'confirmed')
@@ -177,9 +177,9 @@ export function mailRoutes({
   }
 
   routes.get('/leave/:token', async (c) => {
-    const found = await holder(c.req.param('token'), 'leave')
-    if (found === null) return nothing(c)
-    const { member } = found
+    const link = await holder(c.req.param('token'), 'leave')
+    if (link === null) return nothing(c)
+    const { member } = link
     const texts = answerTextsOf(contentFor(member).language)
     const list = ledger.published().list(member.list)?.name ?? ''
     const action = `/leave/${c.req.param('token')}`
@@ -200,9 +200,9 @@ export function mailRoutes({
     )
   })
   routes.post('/leave/:token', async (c) => {
-    const found = await holder(c.req.param('token'), 'leave')
-    if (found === null) return nothing(c)
-    const { people, member } = found
+    const link = await holder(c.req.param('token'), 'leave')
+    if (link === null) return nothing(c)
+    const { people, member } = link
     const body = await readSmallForm(c)
     const isOneClick = body.get('List-Unsubscribe') === 'One-Click'
     if (!isOneClick && body.get('askbox-do') === 'come-back') {
@@ -285,10 +285,10 @@ export function mailRoutes({
   })
   /** The gift of a link that works, or the page that says why it does not. */
   async function giftBehind(c: Context): Promise<{ gift: Gift; member: Member } | Response> {
-    const found = await holder(c.req.param('token')!, 'gift')
-    const gift = found === null ? null : (ledger.published().mail(found.member.list)?.gift ?? null)
-    if (found === null || gift === null) return nothing(c)
-    const { member } = found
+    const link = await holder(c.req.param('token')!, 'gift')
+    const gift = link === null ? null : (ledger.published().mail(link.member.list)?.gift ?? null)
+    if (link === null || gift === null) return nothing(c)
+    const { member } = link
     const isTheirs =
       member.status === 'confirmed' &&
       (gift.firstSoMany === null || (await ledger.isAmongFirst(member, gift.firstSoMany)))

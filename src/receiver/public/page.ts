@@ -72,8 +72,8 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
           kind === 'pop-up' && site === spot.site && published.latestVersion(form)?.list === list,
       )
       .map(({ id }) => id)
-    const known = bySpot.get(spot)
-    if (known?.popUps === popUps.join()) return known
+    const rendered = bySpot.get(spot)
+    if (rendered?.popUps === popUps.join()) return rendered
     const body = JSON.stringify({
       spot: spot.id,
       state: spot.state,

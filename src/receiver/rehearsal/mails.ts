@@ -21,10 +21,10 @@ export async function mailsTo(
   { queue, mailbox }: RehearsalMailParts,
 ): Promise<{ received: ReceivedMail[]; queued: OnItsWay[] }> {
   const address = email.trim().toLowerCase()
-  const kept = (await rehearsal.space.mails()).filter(({ to }) => to === address)
+  const mails = (await rehearsal.space.mails()).filter(({ to }) => to === address)
   const boxed = ((await mailbox())?.mails(address) ?? []).reverse()
   const received = await Promise.all([
-    ...[...kept, ...boxed].map(({ at, bytes }) => readMail(Buffer.from(bytes, 'base64'), at)),
+    ...[...mails, ...boxed].map(({ at, bytes }) => readMail(Buffer.from(bytes, 'base64'), at)),
   ])
   const queued = (await queue.ofSpace(rehearsal.code))
     .map(mailOf)

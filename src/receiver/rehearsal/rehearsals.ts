@@ -55,8 +55,8 @@ export class Rehearsals {
   }
 
   async get(code: string): Promise<Rehearsal | null> {
-    const kept = (await this.ledger.values.value(`${NAMED}${code}`)) as Kept | null
-    return kept === null || kept.endsAt < this.now() ? null : this.of(code, kept)
+    const stored = (await this.ledger.values.value(`${NAMED}${code}`)) as Kept | null
+    return stored === null || stored.endsAt < this.now() ? null : this.of(code, stored)
   }
 
   /** Where the made-up people of all that go on live. */
@@ -124,7 +124,7 @@ export async function rehearsalOf(
   rehearsals: Rehearsals,
 ): Promise<{ rehearsal: Rehearsal; as: As | null } | 'refused' | null> {
   if (header === undefined) return null
-  const found = /^([a-z0-9]{1,40})(?:; as=(paused|retired))?$/.exec(header)
-  const rehearsal = found === null ? null : await rehearsals.get(found[1]!)
-  return rehearsal === null ? 'refused' : { rehearsal, as: (found![2] as As | undefined) ?? null }
+  const match = /^([a-z0-9]{1,40})(?:; as=(paused|retired))?$/.exec(header)
+  const rehearsal = match === null ? null : await rehearsals.get(match[1]!)
+  return rehearsal === null ? 'refused' : { rehearsal, as: (match![2] as As | undefined) ?? null }
 }

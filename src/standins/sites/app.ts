@@ -27,11 +27,11 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
     const reading = pasteSchema.safeParse(await c.req.json().catch(() => null))
     if (!reading.success) return c.json({ problem: 'This is nothing to paste.' }, 400)
     const { page, place, code } = reading.data
-    const found = siteOf(pathOf(page))
-    if (found === null) return c.json({ problem: 'There is no such page on this site.' }, 404)
-    const { site } = found
+    const shown = siteOf(pathOf(page))
+    if (shown === null) return c.json({ problem: 'There is no such page on this site.' }, 404)
+    const { site } = shown
     // Who names only the site gets the newest post, as an owner would who tries it.
-    const onPage = found.page === 'listing' ? site.pages.find(({ date }) => date !== undefined) : found.page
+    const onPage = shown.page === 'listing' ? site.pages.find(({ date }) => date !== undefined) : shown.page
     if (onPage === undefined) return c.json({ problem: 'There is no such page on this site.' }, 404)
     const slot = slotFor(place, onPage.path)
     if (!slotsOf(site).includes(slot)) return c.json({ problem: 'This kind of site has no such place.' }, 409)
@@ -56,29 +56,29 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
     return c.redirect(`/editor/${site.key}`, 303)
   })
   app.get('/editor/:site/:slot', (c) => {
-    const found = slotAt(c.req.param('site'), c.req.param('slot'))
-    return found === null
+    const place = slotAt(c.req.param('site'), c.req.param('slot'))
+    return place === null
       ? c.html(notFound(), 404)
       : c.html(
-          slotEditor(found.site, found.slot, slots.typed(found.site, found.slot), c.req.query('saved') !== undefined),
+          slotEditor(place.site, place.slot, slots.typed(place.site, place.slot), c.req.query('saved') !== undefined),
         )
   })
   app.post('/editor/:site/:slot', async (c) => {
-    const found = slotAt(c.req.param('site'), c.req.param('slot'))
-    if (found === null) return c.html(notFound(), 404)
+    const place = slotAt(c.req.param('site'), c.req.param('slot'))
+    if (place === null) return c.html(notFound(), 404)
     const form = await c.req.parseBody()
-    const before = slots.typed(found.site, found.slot)
+    const before = slots.typed(place.site, place.slot)
     const read = (name: 'words' | 'code') => (typeof form[name] === 'string' ? form[name] : before[name])
-    slots.save(found.site, found.slot, { words: read('words'), code: read('code') })
-    return c.redirect(`${editorPath(found.site, found.slot)}?saved`, 303)
+    slots.save(place.site, place.slot, { words: read('words'), code: read('code') })
+    return c.redirect(`${editorPath(place.site, place.slot)}?saved`, 303)
   })
   app.get('*', (c) => {
-    const found = siteOf(new URL(c.req.url).pathname)
-    if (found === null) return c.html(notFound(), 404)
+    const place = siteOf(new URL(c.req.url).pathname)
+    if (place === null) return c.html(notFound(), 404)
     // RFC 9111, section 5.1: what comes from a cache says how long it was kept.
-    const age = slots.age(found.site)
+    const age = slots.age(place.site)
     if (age !== null) c.header('Age', String(age))
-    return c.html(sitePage(found.site, found.page, slots))
+    return c.html(sitePage(place.site, place.page, slots))
   })
   app.notFound((c) => c.html(notFound(), 404))
   return app

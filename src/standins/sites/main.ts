@@ -53,17 +53,17 @@ function pasteDemo(slots: Slots, file: string, address: string): void {
     // Where no page is known, nobody has put it anywhere yet.
     if (spot.page === '' && spot.kind !== 'landing') continue
     const path = new URL(spot.page || site.address).pathname.replace(/\/$/, '')
-    const found = siteOf(path)
-    if (found === null || found.page === 'listing') continue
+    const place = siteOf(path)
+    if (place === null || place.page === 'listing') continue
     const placed = { content: version.content, form: spot.form, version: version.number, spot: spot.id, receiver }
     const put = (slot: SlotName, code: string) => {
-      if (!slotsOf(found.site).includes(slot)) return
-      const typed = slots.typed(found.site, slot)
+      if (!slotsOf(place.site).includes(slot)) return
+      const typed = slots.typed(place.site, slot)
       const before = typed.code === SAMPLE_CODE ? '' : typed.code
-      if (!before.includes(code)) slots.save(found.site, slot, { ...typed, code: before + code })
+      if (!before.includes(code)) slots.save(place.site, slot, { ...typed, code: before + code })
     }
     put('site-head', sharedLine(receiver))
-    const { path: page } = found.page
+    const { path: page } = place.page
     if (spot.kind === 'landing')
       put(
         `body:${page}`,

@@ -45,12 +45,12 @@ export function slotsOf(site: PretendSite): SlotName[] {
 
 /** What all sites hold, kept in one file so that pasted code is still there after a restart. */
 export function openSlots(file: string, now: () => number = Date.now): Slots {
-  const kept: Record<string, Kept> = existsSync(file)
+  const stored: Record<string, Kept> = existsSync(file)
     ? (JSON.parse(readFileSync(file, 'utf8')) as Record<string, Kept>)
     : {}
-  const of = ({ key }: PretendSite): Kept => (kept[key] ??= { slots: {}, cached: {}, cachedUntil: 0 })
+  const of = ({ key }: PretendSite): Kept => (stored[key] ??= { slots: {}, cached: {}, cachedUntil: 0 })
   const write = () => {
-    writeFileSync(`${file}.new`, JSON.stringify(kept, null, 1))
+    writeFileSync(`${file}.new`, JSON.stringify(stored, null, 1))
     renameSync(`${file}.new`, file)
   }
   return {

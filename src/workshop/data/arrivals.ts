@@ -85,12 +85,12 @@ const isArrival = (entry: Entry) => entry.kind === 'arrival'
 
 /** Of each spot: the newest sign-up by a person who joined, and by one who was on the list. Enough to say what is proven. */
 export async function lastArrivalsOf(spots: readonly SpotId[]): Promise<Arrival[]> {
-  const kept = await database.lastArrivals.bulkGet(
+  const rows = await database.lastArrivals.bulkGet(
     spots.flatMap((spot): [SpotId, Verdict][] => [
       [spot, 'joined'],
       [spot, 'confirm-first'],
       [spot, 'already-on-list'],
     ]),
   )
-  return kept.flatMap((one) => one?.arrival ?? [])
+  return rows.flatMap((one) => one?.arrival ?? [])
 }

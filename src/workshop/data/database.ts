@@ -100,11 +100,11 @@ type LastArrival = { spot: SpotId; verdict: Verdict; arrival: Arrival }
 
 /** Of each spot among some entries, the newest sign-up of each verdict. */
 export function lastArrivalsAmong(entries: readonly Entry[]): LastArrival[] {
-  const found = new Map<string, LastArrival>()
+  const newest = new Map<string, LastArrival>()
   for (const entry of entries)
     if (entry.kind === 'arrival')
-      found.set(`${entry.spot} ${entry.verdict}`, { spot: entry.spot, verdict: entry.verdict, arrival: entry })
-  return [...found.values()]
+      newest.set(`${entry.spot} ${entry.verdict}`, { spot: entry.spot, verdict: entry.verdict, arrival: entry })
+  return [...newest.values()]
 }
 
 type PrimaryKey<Row> = Row extends { id: infer Id }
@@ -195,8 +195,8 @@ export async function writeSetting<Name extends Setting>(key: Name, value: Setti
 /** Forgets everything but the pairing and the appearance, in one step. What the receiver holds comes back by itself: all of it, drafts as well. */
 export async function emptyDatabase(): Promise<void> {
   await database.transaction('rw', database.tables, async () => {
-    const kept = await database.settings.where('key').anyOf('pairing', 'scheme').toArray()
+    const settings = await database.settings.where('key').anyOf('pairing', 'scheme').toArray()
     for (const table of database.tables) await table.clear()
-    await database.settings.bulkPut(kept)
+    await database.settings.bulkPut(settings)
   })
 }

@@ -24,8 +24,8 @@ export async function hasGiftFile(file: string): Promise<boolean> {
 
 /** Takes out the files that nothing names any more; the receiver still has them. */
 export async function dropGiftFilesBut(named: ReadonlySet<string>): Promise<void> {
-  const kept = (await database.giftPieces.orderBy('file').uniqueKeys()) as string[]
-  for (const file of kept) if (!named.has(file)) await database.giftPieces.where('file').equals(file).delete()
+  const files = (await database.giftPieces.orderBy('file').uniqueKeys()) as string[]
+  for (const file of files) if (!named.has(file)) await database.giftPieces.where('file').equals(file).delete()
 }
 
 async function base64Of(blob: Blob): Promise<string> {

@@ -109,12 +109,12 @@ export async function* entriesFrom(first: number, last = Infinity): AsyncGenerat
 
 /** The newest entries that are wanted, newest first. */
 export async function newestEntries(count: number, isWanted: (entry: Entry) => boolean): Promise<Entry[]> {
-  const found: Entry[] = []
-  for (let block = blockOf(await newestEntry()); block > 0 && found.length < count; block -= 1) {
+  const matching: Entry[] = []
+  for (let block = blockOf(await newestEntry()); block > 0 && matching.length < count; block -= 1) {
     const entries = (await database.journal.get(block))?.entries ?? []
-    found.push(...entries.filter(isWanted).reverse())
+    matching.push(...entries.filter(isWanted).reverse())
   }
-  return found.slice(0, count)
+  return matching.slice(0, count)
 }
 
 /** Entries by their numbers, in order. */
@@ -126,8 +126,8 @@ export async function entriesAt(numbers: readonly number[]): Promise<Entry[]> {
 
 /** All that happened to a member, oldest first, looked up in the whole journal. */
 export async function entriesAbout(member: MemberId): Promise<Entry[]> {
-  const found: Entry[] = []
+  const entries: Entry[] = []
   for (let batch = await entriesAfter(0); batch.length > 0; batch = await entriesAfter(batch.at(-1)!.n))
-    found.push(...batch.filter((entry) => entry.member === member))
-  return found
+    entries.push(...batch.filter((entry) => entry.member === member))
+  return entries
 }

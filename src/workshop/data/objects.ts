@@ -32,17 +32,17 @@ export async function takeObject(
   pictures: ReadonlyMap<string, Picture> = new Map(),
 ): Promise<void> {
   const id = syncedId(kind, key)
-  const known = await database.synced.get(id)
+  const synced = await database.synced.get(id)
   if (isImmutable(kind)) {
     if ((await bodyHere(kind, key)) === null) await writeHere(kind, key, there, BY_SYNC, pictures)
     await database.synced.put({ id, kind, key, revision, body: null })
     return
   }
   const here = await bodyHere(kind, key)
-  const result = reconcile(kind, known?.body ?? null, here as never, there as never)
+  const result = reconcile(kind, synced?.body ?? null, here as never, there as never)
   if (result.take === 'neither') {
     await database.synced.put({
-      ...(known ?? { id, kind, key, revision: 0, body: null }),
+      ...(synced ?? { id, kind, key, revision: 0, body: null }),
       conflict: { revision, body: there },
       isConflict: 1,
     })
@@ -56,18 +56,18 @@ export async function takeObject(
 /** Of two contradicting changes, the one made here goes on. */
 export async function chooseHere(id: string): Promise<void> {
   await database.transaction('rw', objectTables(), async () => {
-    const known = await database.synced.get(id)
-    if (known?.conflict === undefined) return
-    await database.synced.put({ id, kind: known.kind, key: known.key, ...known.conflict })
+    const synced = await database.synced.get(id)
+    if (synced?.conflict === undefined) return
+    await database.synced.put({ id, kind: synced.kind, key: synced.key, ...synced.conflict })
   })
 }
 
 /** Of two contradicting changes, the other browser's takes the place of the one made here. Resolves with what brings that back. */
 export async function chooseThere(id: string): Promise<() => Promise<void>> {
   return database.transaction('rw', objectTables(), async () => {
-    const known = await database.synced.get(id)
-    if (known?.conflict === undefined) return async () => {}
-    const { kind, key, conflict } = known
+    const synced = await database.synced.get(id)
+    if (synced?.conflict === undefined) return async () => {}
+    const { kind, key, conflict } = synced
     const before = await bodyHere(kind, key)
     await writeHere(kind, key, conflict.body, BY_SYNC)
     await database.synced.put({ id, kind, key, ...conflict })

@@ -10,8 +10,8 @@ export const usePictures = defineStore('pictures', () => {
   function addressOf({ id }: Pick<PictureUse, 'id'>): string {
     const picture = workspace.pictures.find((one) => one.id === id)
     if (picture === undefined) return ''
-    const known = addresses.get(id)
-    if (known !== undefined) return known
+    const address = addresses.get(id)
+    if (address !== undefined) return address
     const made = URL.createObjectURL(blobOf(picture))
     addresses.set(id, made)
     return made

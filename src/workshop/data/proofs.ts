@@ -10,9 +10,9 @@ export async function keepProof(proof: Proof): Promise<void> {
 
 /** Of some spots, newest first. */
 export async function proofsOf(spots: readonly SpotId[]): Promise<Proof[]> {
-  const found = await database.proofs
+  const proofs = await database.proofs
     .where('spot')
     .anyOf([...spots])
     .toArray()
-  return found.sort((one, other) => (one.at < other.at ? 1 : -1))
+  return proofs.sort((one, other) => (one.at < other.at ? 1 : -1))
 }

@@ -36,7 +36,7 @@ export const useThemes = defineStore('themes', () => {
 
   /** Forgets a theme; its forms keep their look as their own. Resolves with what brings it back. */
   async function deleteTheme(id: ThemeId): Promise<() => Promise<void>> {
-    const kept = theme(id)
+    const stored = theme(id)
     const shared = formsWith(id).map((form) => form.id)
     const link = async (theme: ThemeId | null) => {
       for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined))
@@ -48,7 +48,7 @@ export const useThemes = defineStore('themes', () => {
     })
     return () =>
       database.transaction('rw', draftTables('form'), async () => {
-        if (kept !== null) await database.themes.put(kept)
+        if (stored !== null) await database.themes.put(stored)
         await link(id)
       })
   }

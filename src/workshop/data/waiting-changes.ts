@@ -81,13 +81,13 @@ async function allIds(): Promise<Set<string>> {
 async function changeOf(id: string): Promise<WaitingChange | null> {
   const at = id.indexOf(' ')
   const [kind, key] = [id.slice(0, at) as Kind, id.slice(at + 1)]
-  const known = await database.synced.get(id)
+  const synced = await database.synced.get(id)
   // What never changes is known by its key alone, and is here for good or forgotten as older.
-  if (isImmutable(kind) && known !== undefined) return null
+  if (isImmutable(kind) && synced !== undefined) return null
   const body = await bodyHere(kind, key)
-  if (!isWaiting(known, body)) return null
+  if (!isWaiting(synced, body)) return null
   if (isImmutable(kind) && body !== null && !(await hasReferences(kind, body))) return null
-  return { kind, key, base: known?.revision ?? 0, body }
+  return { kind, key, base: synced?.revision ?? 0, body }
 }
 
 function isWaiting(known: Synced | undefined, here: Body | null): boolean {

@@ -82,7 +82,7 @@ export function useDocument<One extends Kind>(
     { flush: 'sync' },
   )
   // Undefined until it is read. The database tells of a write some time after it, when the draft is ahead again.
-  const kept = useLive(
+  const stored = useLive(
     async () => {
       const { key } = inHand.value
       return { key, draft: key === null ? null : await readDraft(kind, key) }
@@ -91,7 +91,7 @@ export function useDocument<One extends Kind>(
     [inHand],
   )
   watch(
-    kept,
+    stored,
     (news) => {
       if (news !== undefined && news.key === inHand.value.key) inHand.value.take(news.draft)
     },
@@ -143,10 +143,10 @@ function openSession<One extends Kind>(kind: One, key: string | null, { besideOf
     if (news.by !== ME) written = null
     lastMark = news.mark
     base = news
-    const kept = draftedParts(kind, news.body)
-    if (inHand.value === null) inHand.value = kept
-    else if (isNews && !sameValue(inHand.value, kept))
-      remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', kept, 'elsewhere')
+    const parts = draftedParts(kind, news.body)
+    if (inHand.value === null) inHand.value = parts
+    else if (isNews && !sameValue(inHand.value, parts))
+      remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', parts, 'elsewhere')
   }
 
   const change: Document<One>['change'] = (name, part, recipe, beside = null) => {

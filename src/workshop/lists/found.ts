@@ -106,8 +106,8 @@ export function useNewest(wanted: () => Wanted | null): Readonly<ShallowRef<read
     async () => {
       const mine = (asked += 1)
       const now = wanted()
-      const found = now === null ? [] : (await members.find(now)).members
-      if (mine === asked) newest.value = found
+      const people = now === null ? [] : (await members.find(now)).members
+      if (mine === asked) newest.value = people
     },
     { immediate: true },
   )

@@ -12,7 +12,7 @@ const LOOK_MS = 30_000
 /** Whether lists' mail is known to arrive, as the receiver told last: kept, so that a signal is the same at each opening. */
 export const useDelivery = defineStore('delivery', () => {
   const receiver = useReceiver()
-  const known = useLive(async () => (await readSetting('delivery')) ?? {}, {} as Record<string, Delivery>)
+  const deliveries = useLive(async () => (await readSetting('delivery')) ?? {}, {} as Record<string, Delivery>)
 
   async function look(): Promise<void> {
     if (receiver.pairing === null) return
@@ -25,5 +25,5 @@ export const useDelivery = defineStore('delivery', () => {
   watch(() => JSON.stringify(receiver.pairing), look, { immediate: true })
   useIntervalFn(() => void look(), LOOK_MS)
 
-  return { of: (list: ListId): Delivery | null => known.value[list] ?? null, look }
+  return { of: (list: ListId): Delivery | null => deliveries.value[list] ?? null, look }
 })

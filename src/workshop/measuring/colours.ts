@@ -8,12 +8,12 @@ export interface SeenColour {
   opacity: number
 }
 
-const known = new Map<string, SeenColour>()
+const colours = new Map<string, SeenColour>()
 let canvas: CanvasRenderingContext2D | null = null
 
 /** Any colour that a computed style can hold, whatever its syntax: the browser itself draws it. */
 export function seenColour(computed: string): SeenColour {
-  const before = known.get(computed)
+  const before = colours.get(computed)
   if (before !== undefined) return before
   canvas ??= Object.assign(document.createElement('canvas'), { width: 1, height: 1 }).getContext('2d', {
     willReadFrequently: true,
@@ -27,7 +27,7 @@ export function seenColour(computed: string): SeenColour {
     hex: `#${[red, green, blue].map((channel) => channel.toString(16).padStart(2, '0')).join('')}`,
     opacity: alpha / 255,
   }
-  known.set(computed, seen)
+  colours.set(computed, seen)
   return seen
 }
 

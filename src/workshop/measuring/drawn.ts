@@ -35,8 +35,8 @@ export function readRendering(page: Document, width: number, base: string): Rend
 /** What is otherwise in `now`, with the owner's own CSS, than in `before`, without it. */
 export function changesOf(now: Rendered, before: Rendered, width: number): Facts {
   const isNew = <T>(all: readonly T[]) => {
-    const known = new Set(all.map((one) => JSON.stringify(one)))
-    return (one: T) => !known.has(JSON.stringify(one))
+    const before = new Set(all.map((one) => JSON.stringify(one)))
+    return (one: T) => !before.has(JSON.stringify(one))
   }
   return {
     texts: now.texts.filter(isNew(before.texts)),

@@ -34,7 +34,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
     const mine = ++round
     const form = toValue(id)
     const now = content()
-    const found: Found = { overflows: [], over: [], changes: [], firstField: [] }
+    const results: Found = { overflows: [], over: [], changes: [], firstField: [] }
     /** The page as a visitor gets it; null once another measuring has the frame. */
     const rendered = async (scene: Scene) => {
       if (mine === round) await load(frame, scenePage(scene))
@@ -48,10 +48,10 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
       for (const width of widths) {
         if (page === null || mine !== round) return
         frame.style.width = `${width}px`
-        found.overflows.push(...overflowsIn(page, width))
-        found.over.push(await overPicture(page, width, now.look, pictureBehind(now, width), base))
+        results.overflows.push(...overflowsIn(page, width))
+        results.over.push(await overPicture(page, width, now.look, pictureBehind(now, width), base))
       }
-      if (isLanding && page !== null) found.firstField.push(...firstFieldsOn(page))
+      if (isLanding && page !== null) results.firstField.push(...firstFieldsOn(page))
       const { rules } = now.look.custom
       if (rules.length === 0) continue
       const read = async (ownRules: typeof rules, visitor: Visitor) => {
@@ -64,7 +64,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
       }
       const compare = (after: Rendered[], before: Rendered[], changes: typeof changesOf) => {
         for (const [at, width] of widths.entries())
-          if (after[at] && before[at]) found.changes.push(changes(after[at], before[at], width))
+          if (after[at] && before[at]) results.changes.push(changes(after[at], before[at], width))
       }
       const asItStands = await read(rules, 'new')
       compare(asItStands, await read([], 'new'), changesOf)
@@ -72,7 +72,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
       for (const state of statesIn(rules))
         compare(await read(rulesHeld(rules, state), 'new'), asItStands, (...both) => changesIn(state, ...both))
     }
-    if (mine === round) measured.set(form, measuresFrom(now, found))
+    if (mine === round) measured.set(form, measuresFrom(now, results))
   }, AFTER_MS)
   watch([() => toValue(id), content], measure, { immediate: true })
 

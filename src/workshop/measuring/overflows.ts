@@ -9,7 +9,7 @@ export function overflowsIn(page: Document, width: number): Measures['overflows'
   const style = page.createElement('style')
   style.textContent = UNBROKEN
   page.head.append(style)
-  const found = ['.askbox-button', '.askbox-heading', '.askbox-label'].flatMap((selector) =>
+  const overflows = ['.askbox-button', '.askbox-heading', '.askbox-label'].flatMap((selector) =>
     [...page.querySelectorAll<HTMLElement>(selector)]
       .filter((node) => {
         const room = (node.closest('.askbox-card') ?? page.documentElement).getBoundingClientRect()
@@ -19,7 +19,7 @@ export function overflowsIn(page: Document, width: number): Measures['overflows'
       .map((node) => ({ selector, width, words: node.textContent?.trim() ?? '' })),
   )
   style.remove()
-  return [...found, ...cutExamples(page, width)]
+  return [...overflows, ...cutExamples(page, width)]
 }
 
 /** The example that is furthest cut off in its field: browsers tell no width of it, so its words are measured in its font. */

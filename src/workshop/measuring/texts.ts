@@ -19,7 +19,7 @@ const anyText = textParts.map(({ selector }) => selector).filter((selector) => !
 export function textsIn(page: Document): SeenText[] {
   const root = page.querySelector('main') ?? page.querySelector('.askbox-card')
   if (root === null) return []
-  const found: SeenText[] = []
+  const texts: SeenText[] = []
   const walker = page.createTreeWalker(root, NodeFilter.SHOW_TEXT)
   for (let node = walker.nextNode(); node !== null; node = walker.nextNode()) {
     const element = node.parentElement
@@ -33,15 +33,15 @@ export function textsIn(page: Document): SeenText[] {
     if (holder === null || !isSeen(element)) continue
     const range = page.createRange()
     range.selectNodeContents(node)
-    found.push(seenText(element, selectorOf(element, holder), range.getBoundingClientRect()))
+    texts.push(seenText(element, selectorOf(element, holder), range.getBoundingClientRect()))
   }
   for (const control of page.querySelectorAll<HTMLInputElement>('.askbox-input')) {
     if (!isSeen(control)) continue
     const box = control.getBoundingClientRect()
-    found.push(seenText(control, '.askbox-input', box))
-    if (control.placeholder) found.push(seenText(control, '::placeholder', box, '::placeholder'))
+    texts.push(seenText(control, '.askbox-input', box))
+    if (control.placeholder) texts.push(seenText(control, '::placeholder', box, '::placeholder'))
   }
-  return found
+  return texts
 }
 
 /** In sight, and more than what is kept for screen readers. */

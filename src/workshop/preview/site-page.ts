@@ -63,10 +63,10 @@ export function siteWith(
     })
   const at = (kind: DrawnSpot['kind']) => forms.find((one) => one.kind === kind)
   const formAt = (kind: DrawnSpot['kind']) => {
-    const found = at(kind)
-    return found === undefined
+    const region = at(kind)
+    return region === undefined
       ? []
-      : [element('div', { class: 'place' }, renderForm(placedAt(found.id, found.content, pictureAddress)))]
+      : [element('div', { class: 'place' }, renderForm(placedAt(region.id, region.content, pictureAddress)))]
   }
   const popUp = at('pop-up')
   const post = [
@@ -152,16 +152,16 @@ export function placeFindings(
   heights: Record<number, number>,
   sticksOut: Record<number, number> = {},
 ): string[] {
-  const found: string[] = []
+  const findings: string[] = []
   for (const [width, px] of Object.entries(sticksOut))
     if (px > 0)
-      found.push(
+      findings.push(
         `It is too wide: at ${width} px, it sticks out by ${px}. Shorten its longest word, or let it be smaller.`,
       )
   if (look.ground.kind === 'none' && kind !== 'landing' && kind !== 'pop-up') {
     const reads = contrast(look.colours.text, palette.background)
     if (reads < TEXT_CONTRAST)
-      found.push(
+      findings.push(
         `Its words are lost against the site’s ground: ${reads.toFixed(1)} : 1, and ${TEXT_CONTRAST} : 1 is needed. Give the form a ground of its own, or another colour of text.`,
       )
   }
@@ -169,14 +169,14 @@ export function placeFindings(
     for (const [width, height] of Object.entries(heights)) {
       const window = Number(width) < 480 ? windows.phone : windows.desk
       if (height > window.height - 32)
-        found.push(
+        findings.push(
           `It is ${height} px high at ${width} px, and a ${Number(width) < 480 ? 'phone' : 'window'} shows ${window.height - 32}: it has to be scrolled within the pop-up${popUp.position === 'middle' ? '' : ', and covers all of the page'}.`,
         )
     }
   else if (kind === 'sidebar') {
     const [height = 0] = Object.values(heights)
     if (height > windows.desk.height)
-      found.push(`It is ${height} px high in the side column, more than a window shows at once.`)
+      findings.push(`It is ${height} px high in the side column, more than a window shows at once.`)
   }
-  return found
+  return findings
 }

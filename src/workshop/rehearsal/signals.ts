@@ -7,9 +7,9 @@ export function risenSignals(steps: readonly Pick<Step, 'station' | 'verdict'>[]
   const verdicts = (station: Station) => steps.filter((step) => step.station === station).map(({ verdict }) => verdict)
   return Object.fromEntries(
     stations.map((station): [Station, Signal] => {
-      const found = verdicts(station)
-      if (found.includes('failed')) return [station, 'needs-work']
-      return [station, found.includes('passed') ? 'proven' : 'empty']
+      const verdict = verdicts(station)
+      if (verdict.includes('failed')) return [station, 'needs-work']
+      return [station, verdict.includes('passed') ? 'proven' : 'empty']
     }),
   ) as Record<Station, Signal>
 }

@@ -20,8 +20,8 @@ export async function keepForOffline(): Promise<void> {
     ),
   ])
   const copy = await caches.open(COPY)
-  const kept = new Set((await copy.keys()).map(({ url }) => new URL(url).pathname))
+  const copied = new Set((await copy.keys()).map(({ url }) => new URL(url).pathname))
   // The page itself is fetched anew each time; all or nothing, so that a copy that works is never given up for half of one.
-  await copy.addAll([...files].filter((path) => path === '/' || (/\.(js|css)$/.test(path) && !kept.has(path))))
-  for (const path of kept) if (!files.has(path)) await copy.delete(path)
+  await copy.addAll([...files].filter((path) => path === '/' || (/\.(js|css)$/.test(path) && !copied.has(path))))
+  for (const path of copied) if (!files.has(path)) await copy.delete(path)
 }

@@ -18,8 +18,8 @@ const MOST_SKEW_MS = 120_000
  * @param journal the journal that this workshop knows, or null
  */
 export async function lookAtReceiver(origin: string, key: string, journal: string | null): Promise<Found[]> {
-  const found: Found[] = []
-  const add = (what: string, isGood: boolean, says: string) => found.push({ what, isGood, says })
+  const addresses: Found[] = []
+  const add = (what: string, isGood: boolean, says: string) => addresses.push({ what, isGood, says })
   const isSafe = origin.startsWith('https:')
   const began = Date.now()
   let response: Response
@@ -37,7 +37,7 @@ export async function lookAtReceiver(origin: string, key: string, journal: strin
         ? 'Nothing answered there, or its certificate is not one that browsers accept.'
         : 'Nothing answered there, or this browser refuses to ask without https.',
     )
-    return found
+    return addresses
   }
   add('Reached', true, `in ${Date.now() - began} ms.`)
   if (isLoopback(new URL(origin).hostname))
@@ -48,11 +48,12 @@ export async function lookAtReceiver(origin: string, key: string, journal: strin
       isSafe,
       isSafe ? 'with a certificate that browsers accept.' : 'Browsers refuse to send forms from https pages there.',
     )
-  const known = (await response.json().catch(() => null)) as { journal?: string } | null
+  const description = (await response.json().catch(() => null)) as { journal?: string } | null
   if (response.status === 401)
     add('Another key.', false, 'A receiver answers there, but it does not take this workshop’s key.')
-  else if (known?.journal === undefined) add('No receiver.', false, 'Something else than a receiver answers there.')
-  else if (known.journal !== journal)
+  else if (description?.journal === undefined)
+    add('No receiver.', false, 'Something else than a receiver answers there.')
+  else if (description.journal !== journal)
     add('Another receiver.', false, 'It has another history than the one that this workshop is paired with.')
   else add('This receiver,', true, 'with the history that this workshop knows.')
   const said = Date.parse(response.headers.get('Date') ?? '')
@@ -67,5 +68,5 @@ export async function lookAtReceiver(origin: string, key: string, journal: strin
         : `It is ${seconds} seconds ${skew > 0 ? 'ahead of' : 'behind'} this computer’s: one of them is wrong.`,
     )
   }
-  return found
+  return addresses
 }

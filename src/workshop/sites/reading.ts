@@ -35,9 +35,9 @@ export function useSiteReading() {
     if (addressProblem(address) !== null) return null
     isReading.value = true
     try {
-      const found = await readSite(address, receiver.fetchPage)
-      if (mine === wish) reading.value = found
-      return mine === wish ? found : null
+      const palette = await readSite(address, receiver.fetchPage)
+      if (mine === wish) reading.value = palette
+      return mine === wish ? palette : null
     } catch (error) {
       if (mine === wish) problem.value = error instanceof Error ? error.message : String(error)
       return null

@@ -74,17 +74,17 @@ async function sendGiftFiles(client: Client, mail: Mail): Promise<void> {
 
 /** The bytes of those that are not here. One at a time: they are large, and each may come from a slow line. */
 async function missingPictures(client: Client, ids: readonly PictureId[]): Promise<Map<string, Picture>> {
-  const found = new Map<string, Picture>()
+  const pictures = new Map<string, Picture>()
   for (const id of ids) {
     if ((await database.pictures.get(id)) !== undefined) continue
     try {
-      found.set(id, await client.picture(id))
+      pictures.set(id, await client.picture(id))
     } catch (error) {
       // Without its bytes the form still opens, and the checkup says what is missing.
       if (!(error instanceof ReceiverProblem && error.status === 404)) throw error
     }
   }
-  return found
+  return pictures
 }
 
 /** Far below the receiver's limit for one request; a form with its draft is some 10 KB. */
@@ -146,14 +146,14 @@ async function takeOutcomes(
     for (const [at, outcome] of outcomes.entries()) {
       const { kind, key, body } = sent[at]!
       const id = syncedId(kind, key)
-      const known = await database.synced.get(id)
+      const synced = await database.synced.get(id)
       if (outcome.ok)
         await database.synced.put({ id, kind, key, revision: outcome.revision, body: isImmutable(kind) ? null : body })
       else if ('conflict' in outcome)
         await takeObject({ kind, key, revision: outcome.conflict.revision, body: outcome.conflict.body as never })
       else
         await database.synced.put({
-          ...(known ?? { id, kind, key, revision: 0, body: null }),
+          ...(synced ?? { id, kind, key, revision: 0, body: null }),
           refusal: { body, message: outcome.problem.message },
         } satisfies Synced)
     }

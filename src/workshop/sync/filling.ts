@@ -96,13 +96,13 @@ async function lastCommonEntry(client: Client): Promise<number> {
 
 /** Takes every object's revision from the receiver and leaves what is here as it is: it differs, so it is sent. */
 async function adoptRevisions(client: Client): Promise<void> {
-  const known = new Set<string>()
+  const there = new Set<string>()
   for (let cursor = 0, mark = ''; ;) {
     const page = await client.objectsAfter(cursor, mark)
     await database.transaction('rw', objectTables(), async () => {
       for (const { kind, key, revision, body } of page.objects) {
         const id = `${kind} ${key}`
-        known.add(id)
+        there.add(id)
         // What was never here is somebody else's, made since: it is pulled.
         if ((await database.synced.get(id)) !== undefined)
           await database.synced.put({
@@ -117,7 +117,7 @@ async function adoptRevisions(client: Client): Promise<void> {
     ;[cursor, mark] = [page.cursor, page.mark]
     if (page.cursor >= page.latest) break
   }
-  const lost = (await database.synced.toCollection().primaryKeys()).filter((id) => !known.has(id))
+  const lost = (await database.synced.toCollection().primaryKeys()).filter((id) => !there.has(id))
   await database.synced.bulkDelete(lost)
   await compareAnew()
 }

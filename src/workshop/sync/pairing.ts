@@ -18,9 +18,9 @@ export async function pairFromAddress(location: Location, history: History): Pro
   const key = new URLSearchParams(location.hash.slice(1)).get('key')
   if (key === null || key === '') return { result: 'none' }
   history.replaceState(history.state, '', location.pathname + location.search)
-  const known = await readSetting('pairing')
+  const stored = await readSetting('pairing')
   const pairing = { receiver: location.origin, key }
-  if (known !== undefined && known.receiver === pairing.receiver && known.key === key) return { result: 'same' }
+  if (stored !== undefined && stored.receiver === pairing.receiver && stored.key === key) return { result: 'same' }
   try {
     await clientFor(pairing).describe()
   } catch (error) {
@@ -33,8 +33,8 @@ export async function pairFromAddress(location: Location, history: History): Pro
     }
   }
   // One that this receiver has given up is no loss.
-  const isLost = known?.receiver === pairing.receiver && (await isRefused({ ...known }))
-  if (known !== undefined && !isLost) return { result: 'ask', pairing }
+  const isLost = stored?.receiver === pairing.receiver && (await isRefused({ ...stored }))
+  if (stored !== undefined && !isLost) return { result: 'ask', pairing }
   await writeSetting('pairing', pairing)
   return { result: 'paired' }
 }

@@ -57,8 +57,8 @@ async function publicationOf({ kind, key }: Publishing, at: string): Promise<Cha
   const number = made === kind ? 0 : (await newestNumber(made, kind, key)) + 1
   const published = publication.of(body, { number, at }) as Body
   const madeKey = keyOf(made, published)
-  const known = await database.synced.get(syncedId(made, madeKey))
-  return { kind: made, key: madeKey, base: known?.revision ?? 0, body: published }
+  const synced = await database.synced.get(syncedId(made, madeKey))
+  return { kind: made, key: madeKey, base: synced?.revision ?? 0, body: published }
 }
 
 async function newestNumber(kind: Kind, of: string, key: string): Promise<number> {

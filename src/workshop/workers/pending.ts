@@ -16,11 +16,11 @@ export function findWithPending(roster: Roster, wanted: Wanted, queued: readonly
   const { form, status, offset = 0, limit = Infinity } = wanted
   const mine = added.filter((member) => form === undefined && (status === undefined || member.status === status))
   const before = mine.slice(offset, offset + limit)
-  const found = roster.find(
+  const others = roster.find(
     { ...wanted, offset: Math.max(0, offset - mine.length), limit: limit - before.length },
     changed,
   )
-  return { members: [...before, ...found.members], total: mine.length + found.total }
+  return { members: [...before, ...others.members], total: mine.length + others.total }
 }
 
 /** What queued commands will make of people. */

@@ -63,9 +63,9 @@ async function catchUp(): Promise<void> {
 let shown: Counts = {}
 /** The counts of the last time, so that nobody waits for numbers that are known. */
 async function showKept(journal: JournalId | null, newest: number): Promise<void> {
-  const kept = await readSetting('peopleCounts')
-  if (kept === undefined || kept.journal !== journal || kept.cursor > newest) return
-  shown = kept.counts
+  const stored = await readSetting('peopleCounts')
+  if (stored === undefined || stored.journal !== journal || stored.cursor > newest) return
+  shown = stored.counts
   say({ kind: 'changed', isReady, counts: shown })
 }
 async function keep(journal: JournalId | null): Promise<void> {

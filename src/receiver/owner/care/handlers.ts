@@ -6,15 +6,15 @@ import { keepAlerts, keepBackups, makeBackup, readCare } from './routes'
 /** Copies that make themselves, and mails about what broke. */
 export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Care): void {
   const state = (): CareState => {
-    const kept = file.read()
+    const stored = file.read()
     return {
       backups: {
-        ...kept.backups,
+        ...stored.backups,
         goesTo: backups.folder(),
-        last: kept.lastBackup,
-        problem: kept.backupProblem,
+        last: stored.lastBackup,
+        problem: stored.backupProblem,
       },
-      alerts: { ...kept.alerts, raised: Object.entries(kept.raised).map(([key, one]) => ({ key, ...one })) },
+      alerts: { ...stored.alerts, raised: Object.entries(stored.raised).map(([key, one]) => ({ key, ...one })) },
     }
   }
   routes.openapi(readCare, (c) => c.json(state(), 200))

@@ -15,8 +15,8 @@ export function uploadRoutes(routes: OpenAPIHono, ledger: Ledger, gifts: GiftFil
   routes.put('/files/:id', async (c) => {
     const body = readStream(c, { bytes: MAX_GIFT_BYTES, ms: LONGEST_UPLOAD_MS })
     if (body === null) return sendProblem(c, { status: 422, title: 'No bytes', detail: 'Send the file as the body.' })
-    const kept = await gifts.keep(c.req.param('id'), body)
-    if (kept.ok) return c.json({ size: kept.size }, 200)
+    const outcome = await gifts.keep(c.req.param('id'), body)
+    if (outcome.ok) return c.json({ size: outcome.size }, 200)
     const problems = {
       'too-large': { status: 413, title: 'Too large', detail: 'A gift has at most 25 MB.' },
       'wrong-id': {
@@ -31,7 +31,7 @@ export function uploadRoutes(routes: OpenAPIHono, ledger: Ledger, gifts: GiftFil
         detail: 'The receiver’s disk is full. Make room there and send the file again.',
       },
     } as const
-    return sendProblem(c, problems[kept.code])
+    return sendProblem(c, problems[outcome.code])
   })
   routes.get('/files/:id', (c) => {
     const size = gifts.size(c.req.param('id'))

@@ -5,7 +5,7 @@ import type { MailApiParts } from './parts'
 
 /** How mail is sent, and how much waits. */
 export async function mailState({ ledger, settings, sender, mailbox, isStandIn }: MailApiParts): Promise<MailState> {
-  const kept = await sender.settings()
+  const mailSettings = await sender.settings()
   const server = await sender.server()
   const counts = await ledger.queue.counts(MAIL)
   const isFixed = settings.smtpServer !== null
@@ -23,16 +23,18 @@ export async function mailState({ ledger, settings, sender, mailbox, isStandIn }
     from: server === null ? null : isFixed ? 'environment' : 'screen',
     isStandIn: server !== null && isStandIn(server),
     hasMailbox: mailbox !== null,
-    pace: kept.pace,
-    isStopped: kept.isStopped,
-    halted: kept.halted,
+    pace: mailSettings.pace,
+    isStopped: mailSettings.isStopped,
+    halted: mailSettings.halted,
     wronglyMarked: await ledger.countWronglyBounced(),
     dkim:
-      kept.dkim === null ? null : { domain: kept.dkim.domain, selector: kept.dkim.selector, ...dkimRecord(kept.dkim) },
+      mailSettings.dkim === null
+        ? null
+        : { domain: mailSettings.dkim.domain, selector: mailSettings.dkim.selector, ...dkimRecord(mailSettings.dkim) },
     counts: { waiting: counts.open, sent: counts.done, refused: counts.refused, dropped: counts.dropped },
     lastOutAt: await sender.lastOutAt(),
     delivery: await sender.deliveries(),
-    ownInboxes: kept.ownInboxes.map(({ list, to, sentAt, arrivedAt, through }) => {
+    ownInboxes: mailSettings.ownInboxes.map(({ list, to, sentAt, arrivedAt, through }) => {
       const mail = ledger.published().mail(list)
       const isAsThen = mail !== null && server !== null && throughOf(mail, server) === through
       return { list, to, sentAt, arrivedAt, isAsThen }

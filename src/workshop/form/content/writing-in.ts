@@ -186,12 +186,12 @@ function places(content: FormContent): Place[] {
           step: 'Reword the consent',
           kind: 'line',
           read(content) {
-            const found = find(content)
-            return found?.kind === 'consent' ? found.wording : []
+            const target = find(content)
+            return target?.kind === 'consent' ? target.wording : []
           },
           write(content, written) {
-            const found = find(content)
-            if (found?.kind === 'consent') found.wording = written as RichText
+            const target = find(content)
+            if (target?.kind === 'consent') target.wording = written as RichText
           },
         }
       : {
@@ -200,8 +200,8 @@ function places(content: FormContent): Place[] {
           kind: 'plain',
           read: (content) => find(content)?.label ?? '',
           write(content, written) {
-            const found = find(content)
-            if (found) found.label = written as string
+            const target = find(content)
+            if (target) target.label = written as string
           },
         }
   })

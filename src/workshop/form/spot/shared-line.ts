@@ -21,10 +21,10 @@ export function useLineThere(spot: () => Spot, site: () => Site) {
       return
     }
     state.value = 'looking'
-    const found = await receiver.fetchPage(address.value).catch(() => null)
+    const page = await receiver.fetchPage(address.value).catch(() => null)
     // The last wish counts.
     if (mine !== wish) return
-    state.value = found === null || found.status >= 400 ? 'unknown' : hasLine(found.html, origin) ? 'there' : 'missing'
+    state.value = page === null || page.status >= 400 ? 'unknown' : hasLine(page.html, origin) ? 'there' : 'missing'
   }
   // Not at every change of the spot: its page is fetched from its owner's site.
   watch([address, () => receiver.publicUrl], () => void look(), { immediate: true })
