@@ -105,6 +105,7 @@ export async function openGround(browsers: (settings: Settings) => Browsers | nu
       versions: [samples.version],
       receiver: settings.publicUrl,
       others: new Map([['otherspot', 'Another place']]),
+      closed: new Map(),
       ...more,
     }),
     async proofOf(of: RehearsalSubject, cases: Proof['cases'], browser: Browser | null = null): Promise<Proof> {

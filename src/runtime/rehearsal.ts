@@ -1,5 +1,6 @@
 import type { Shown } from '#core/proof'
 import type { Fill } from '#core/rehearsal'
+import { setControl } from '../core/usable/set-control'
 
 /*
  * Fetched by the visitors' script for a rehearsal alone, in a frame of the workshop: `#askbox-rehearsal-CODE` at the end of
@@ -67,9 +68,7 @@ function formOf(spot: string): HTMLFormElement | null {
 
 function fillIn(form: HTMLFormElement, { name, value }: Fill): void {
   for (const control of form.querySelectorAll<HTMLInputElement>(`[name="${CSS.escape(name)}"]`)) {
-    if (value === null) control.checked = true
-    else if (control.type === 'radio') control.checked = control.value === value
-    else control.value = value
+    setControl(control, value)
     for (const type of ['input', 'change']) control.dispatchEvent(new Event(type, { bubbles: true }))
   }
 }

@@ -1,8 +1,8 @@
-export { type Fill, fillsOf } from '#core/usable'
+export { type Fill, fillsOf, setControl } from '#core/usable'
 export { withSeen } from './check'
 export { makeProof } from './make'
 export { visitOf } from './visit'
-export { kindOfCode, type RehearsalSubject } from './page'
+export { kindOfCode } from './page'
 export {
   type AnsweredPage,
   type As,
@@ -20,3 +20,4 @@ export {
   type VisitWish,
 } from './ports'
 export { rehearse } from './rehearse'
+export { type RehearsalSource, type RehearsalSubject, rehearsalSubject } from './subject'

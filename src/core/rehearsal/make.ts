@@ -1,8 +1,9 @@
 import type { ProofId } from '#core/ids'
 import type { Proof, RehearsalCase, Step } from '#core/proof'
-import { kindOfCode, type RehearsalSubject } from './page'
+import { kindOfCode } from './page'
 import type { Ports } from './ports'
 import { rehearse } from './rehearse'
+import type { RehearsalSubject } from './subject'
 
 /**
  * Rehearses a spot and keeps how it went.

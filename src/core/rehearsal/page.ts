@@ -1,35 +1,17 @@
+import type { RehearsalSubject } from './subject'
 import { parse, serializeOuter, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
 import { honeypotName, type Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
-import type { List } from '#core/list'
-import type { MailSettings } from '#core/mail'
+
 import { evidence, type Evidence, failure, type Failure, isSamePage, personFor, type Step } from '#core/proof'
-import { addressProblem, profileOf, type Site } from '#core/site'
-import type { CodeKind, Spot } from '#core/spot'
+import { addressProblem, profileOf } from '#core/site'
+import type { CodeKind } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
 import { filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
 import { linkedSheets } from './sheets'
-
-/** What is rehearsed. */
-export interface RehearsalSubject {
-  spot: Spot
-  site: Site | null
-  /** The one that the newest version feeds; null when it was taken away. */
-  list: List | null
-  /** Its mail as it is sent; null where it sends none. */
-  mail: MailSettings | null
-  /** Published, oldest first. */
-  versions: readonly Version[]
-  /** Where visitors reach the receiver, without a slash at the end. */
-  receiver: string
-  /** Names of the owner's spots, by id. */
-  others: ReadonlyMap<string, string>
-  /** Of those, the ones that are paused or retired; missing where that is not known. */
-  closed?: ReadonlyMap<string, string>
-}
 
 /** A form that somebody can fill in: in markup, or through the visitors' script. */
 export type Standing =

@@ -11,10 +11,11 @@ import { mail } from './case-mail'
 import { names } from './case-names'
 import { wrong } from './case-wrong'
 import { cleared } from './cleared'
-import { lookAtPage, type RehearsalSubject } from './page'
+import { lookAtPage } from './page'
 import type { Ports } from './ports'
 import type { CaseSteps } from './step'
 import { type Way, wayOf } from './way'
+import type { RehearsalSubject } from './subject'
 
 /**
  * A made-up person goes the whole way of one spot, case by case: page, form, answer, list. Each step is told as soon as it

@@ -1,8 +1,9 @@
 import type { FormContent, Version } from '#core/form'
 import { expectedOutcome, rehearsalAddress } from '#core/proof'
 import { countryOf } from '#core/region'
-import type { RehearsalSubject, Standing } from './page'
+import type { Standing } from './page'
 import type { Ports } from './ports'
+import type { RehearsalSubject } from './subject'
 
 /** One spot's way as it stands on its page: what every case goes by. */
 export interface Way {

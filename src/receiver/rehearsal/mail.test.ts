@@ -113,6 +113,7 @@ async function proofOf(
     versions: [version],
     receiver: settings.publicUrl,
     others: new Map(),
+    closed: new Map(),
   }
   const rehearsal = (await rehearsals.start(samples.spot.id))!
   try {

@@ -1,7 +1,7 @@
 import type { ProofId, SpotId } from '#core/ids'
 import { caseIds, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
-import { makeProof, type RehearsalSubject } from '#core/rehearsal'
-import { type Spot, spotName } from '#core/spot'
+import { makeProof, type RehearsalSubject, rehearsalSubject } from '#core/rehearsal'
+import type { Spot } from '#core/spot'
 import { keyOf } from '#core/sync'
 import type { Browsers } from '../browser'
 import type { ClockJob } from '../clock'
@@ -91,28 +91,8 @@ export class Repeating {
 
   private subjectOf(spot: Spot): RehearsalSubject {
     const published = this.ledger.published()
-    const versions = published.versionsOf(spot.form)
-    const list = versions.at(-1)!.list
-    const site = published.site(spot.site) ?? null
-    return {
-      spot,
-      site,
-      list: published.list(list),
-      mail: published.mail(list),
-      versions,
-      receiver: this.settings.publicUrl,
-      others: this.named(published.liveSpots()),
-      closed: this.named(published.closedSpots()),
-    }
-  }
-
-  private named(spots: readonly Spot[]): Map<string, string> {
-    const published = this.ledger.published()
-    return new Map(
-      spots.map((one) => {
-        const at = published.site(one.site)
-        return [one.id as string, spotName(one, at === undefined ? [] : [at])]
-      }),
-    )
+    const spots = [...published.liveSpots(), ...published.closedSpots()]
+    const sites = [...new Set(spots.map(({ site }) => site))].flatMap((id) => published.site(id) ?? [])
+    return rehearsalSubject(spot, { ...published, spots, sites, receiver: this.settings.publicUrl })
   }
 }

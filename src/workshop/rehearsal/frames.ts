@@ -1,4 +1,4 @@
-import type { Browsed, Fill, FramingBrowser } from '#core/rehearsal'
+import { type Browsed, type Fill, type FramingBrowser, setControl } from '#core/rehearsal'
 
 const LOAD_MS = 10_000
 /** A page that loads without opening the channel: its script is missing, or it is an older one. */
@@ -159,9 +159,6 @@ function isSeen(element: HTMLElement): boolean {
 function fillIn(form: HTMLFormElement, { name, value }: Fill): void {
   for (const one of form.elements) {
     const control = one as HTMLInputElement
-    if (control.name !== name) continue
-    if (value === null) control.checked = true
-    else if (control.type === 'radio') control.checked = control.value === value
-    else control.value = value
+    if (control.name === name) setControl(control, value)
   }
 }

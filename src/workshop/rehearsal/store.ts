@@ -2,13 +2,13 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { ProofId, SpotId } from '#core/ids'
 import { caseIds, type Proof, type RehearsalCase, type Step } from '#core/proof'
-import type { RehearsalSubject } from '#core/rehearsal'
-import { type Spot, spotName } from '#core/spot'
+import { rehearsalSubject } from '#core/rehearsal'
+import type { Spot } from '#core/spot'
 import { clientFor } from '../client'
 import { newId, now } from '../clock'
 import { keepProof, readSetting, useWorkspace, writeSetting } from '../data'
 import { useReceiver } from '../sync'
-import type { FromRehearsal, RehearsalWish, ToRehearsal } from '../workers/rehearsal'
+import type { FromRehearsal, ToRehearsal } from '../workers/rehearsal'
 import { framesIn } from './frames'
 
 /** More than the waits of a step in a frame add up to. */
@@ -73,9 +73,17 @@ export const useRehearsal = defineStore('rehearsal', () => {
     const spot = workspace.spot(id)
     const form = spot === null ? null : workspace.form(spot.form)
     if (spot === null || form === null) return Promise.reject(new Error('The spot is not there any more.'))
-    if (receiver.pairing === null || receiver.publicUrl === null)
+    const { pairing } = receiver
+    if (pairing === null || receiver.publicUrl === null)
       return Promise.reject(new Error('The workshop is not connected with a receiver.'))
-    const versions = workspace.versionsOf(form.id)
+    const subject = rehearsalSubject(plain(spot), {
+      spots: plain(workspace.spots),
+      sites: plain(workspace.sites),
+      versionsOf: (of) => plain(workspace.versionsOf(of)),
+      list: (list) => plain(workspace.list(list)),
+      mail: (list) => plain(workspace.mail(list)?.published ?? null),
+      receiver: receiver.publicUrl,
+    })
     const chosen = caseIds.filter((one) => cases.value.includes(one))
     const own = new Worker(new URL('../workers/rehearsal.ts', import.meta.url), { type: 'module' })
     worker = own
@@ -122,29 +130,9 @@ export const useRehearsal = defineStore('rehearsal', () => {
       })
       send({
         kind: 'rehearse',
-        // Plain copies: what the store keeps watch over cannot travel to a worker.
-        ...(JSON.parse(JSON.stringify({ pairing: receiver.pairing, cases: chosen })) as Pick<
-          RehearsalWish,
-          'pairing' | 'cases'
-        >),
-        subject: {
-          ...(JSON.parse(
-            JSON.stringify({
-              spot,
-              site: workspace.site(spot.site),
-              list: workspace.list(versions.at(-1)?.list ?? form.list),
-              mail: workspace.mail(versions.at(-1)?.list ?? form.list)?.published ?? null,
-              versions,
-              receiver: receiver.publicUrl,
-            }),
-          ) as Omit<RehearsalSubject, 'others' | 'closed'>),
-          others: new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)])),
-          closed: new Map(
-            workspace.spots
-              .filter(({ state }) => state !== 'live')
-              .map((one) => [one.id as string, spotName(one, workspace.sites)]),
-          ),
-        },
+        pairing: plain(pairing),
+        cases: chosen,
+        subject,
         id: newId<ProofId>(),
         at: now(),
       })
@@ -200,3 +188,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
     },
   }
 })
+
+/** A plain copy: what the store keeps watch over cannot travel to a worker. */
+function plain<T>(value: T): T {
+  return JSON.parse(JSON.stringify(value)) as T
+}
