@@ -31,10 +31,10 @@ test('killed under load, the receiver keeps every sign-up that it answered with 
       headers: { Authorization: `Bearer ${box.key}` },
     })
     const { entries, latest } = (await response.json()) as {
-      entries: { n: number; email?: { typed: string } }[]
+      entries: { n: number; personal?: { email?: { typed: string } | null } }[]
       latest: number
     }
-    for (const { email } of entries) if (email) stored.add(email.typed)
+    for (const { personal } of entries) if (personal?.email) stored.add(personal.email.typed)
     after = entries.at(-1)?.n ?? latest
     if (after >= latest) break
   }
@@ -101,10 +101,12 @@ test('fifty at once with one address, and an impatient double click, make one me
   const { entries } = (await (
     await fetch(`${box.workshop}/api/journal?after=410`, { headers: { Authorization: `Bearer ${box.key}` } })
   ).json()) as {
-    entries: { email?: { compared: string }; verdict?: string }[]
+    entries: { personal?: { email?: { compared: string } | null }; verdict?: string }[]
   }
   for (const address of ['fifty@mail.example', 'impatient@mail.example']) {
-    expect(entries.filter(({ email, verdict }) => email?.compared === address && verdict === 'joined')).toHaveLength(1)
+    expect(
+      entries.filter(({ personal, verdict }) => personal?.email?.compared === address && verdict === 'joined'),
+    ).toHaveLength(1)
   }
 })
 

@@ -67,7 +67,7 @@ test('a link to the form becomes the form; it answers in place, and what brought
   await expect(form(page).getByRole('status')).toBeVisible()
   expect(page.url()).toContain(address)
   const last = (await entriesAfter<Arrival>(box, 0)).at(-1)!
-  expect(last).toMatchObject({
+  expect(last?.personal).toMatchObject({
     email: { typed: 'script@post.example' },
     page: `${address}?utm_source=poster&utm_campaign=autumn`,
     cameFrom: { referrer: 'https://search.example/found', campaign: 'poster, autumn' },

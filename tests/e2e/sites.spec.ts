@@ -87,7 +87,12 @@ for (const [key, { site: id, pages }] of Object.entries(standIns)) {
       if (joined.show === 'address') await expect(page).toHaveURL(joined.address)
       else await expect(page.getByRole('heading', { name: joined.heading })).toBeVisible()
       const arrival = (await entriesAfter<Arrival>(box, 0)).at(-1)!
-      expect(arrival).toMatchObject({ verdict: 'joined', spot, email: { typed: email }, version: version.number })
+      expect(arrival).toMatchObject({
+        verdict: 'joined',
+        spot,
+        personal: { email: { typed: email } },
+        version: version.number,
+      })
     }
   })
 }
@@ -234,7 +239,7 @@ test('a page of its own: a readable address, a QR code, and a file that works fr
   )
   await signUp(page.locator('form.askbox'), 'poster@post.example')
   await expect(page.getByRole('status')).toBeVisible()
-  expect((await entriesAfter<Arrival>(box, 0)).at(-1)).toMatchObject({ cameFrom: { source: 'poster' } })
+  expect((await entriesAfter<Arrival>(box, 0)).at(-1)).toMatchObject({ personal: { cameFrom: { source: 'poster' } } })
 
   const [download] = await Promise.all([
     workshop.waitForEvent('download'),

@@ -184,8 +184,8 @@ test('a receiver put back to an older copy is noticed, and gets back from the wo
   const response = await fetch(`${box.workshop}/api/journal?after=400`, {
     headers: { Authorization: `Bearer ${box.key}` },
   })
-  const { entries } = (await response.json()) as { entries: { email?: { compared: string } }[] }
-  expect(entries.filter(({ email }) => email?.compared === 'lost-and-found@mail.example')).toHaveLength(1)
+  const { entries } = (await response.json()) as { entries: { personal?: { email?: { compared: string } | null } }[] }
+  expect(entries.filter(({ personal }) => personal?.email?.compared === 'lost-and-found@mail.example')).toHaveLength(1)
   rmSync(copy, { recursive: true, force: true })
 })
 

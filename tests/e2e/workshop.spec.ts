@@ -485,7 +485,7 @@ test('a damaged, newer or foreign file is named with its place and changes nothi
   const cases = [
     { name: 'damaged.json', text: damaged(good), says: /forms\[\d\]\.draft\.words\.heading/ },
     { name: 'cut.json', text: good.slice(0, 3000), says: /not JSON/ },
-    { name: 'newer.json', text: JSON.stringify({ ...JSON.parse(good), version: 3 }), says: /newer Ask Box/ },
+    { name: 'newer.json', text: JSON.stringify({ ...JSON.parse(good), version: 99 }), says: /newer Ask Box/ },
     { name: 'foreign.json', text: '{"format":"something"}', says: /not an Ask Box workspace/ },
   ]
   for (const { name, text, says } of cases) {
