@@ -50,7 +50,7 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     pictures: [picture],
     journal: {
       id: 'cloudberryhilljournal' as JournalId,
-      entries: inOrder([...history(parts), ...laterHistory(laterParts)]),
+      entries: withOwnersHand(inOrder([...history(parts), ...laterHistory(laterParts)])),
     },
     proofs,
   }
@@ -711,6 +711,37 @@ function inOrder(entries: readonly Unnumbered[]): Entry[] {
   return entries
     .toSorted((one, other) => one.at.localeCompare(other.at))
     .map((entry, at) => ({ ...entry, n: at + 1 }) as Entry)
+}
+
+/** What the owner did last: of the newest of the members' letter, one is tagged and one has a note. */
+function withOwnersHand(entries: Entry[]): Entry[] {
+  const newest = entries.filter(
+    (entry) => entry.kind === 'arrival' && entry.verdict === 'joined' && entry.list === lists.letter.id,
+  ) as (Entry & { kind: 'arrival' })[]
+  const [noted, tagged] = newest.slice(-2)
+  if (!noted?.member || !tagged?.member || !tagged.personal?.email) return entries
+  const byOwner = (minutes: number) => ({
+    n: entries.length + minutes,
+    at: time(END - (30 - minutes) * 60_000),
+    command: `ownercommand${minutes}` as CommandId,
+    list: lists.letter.id,
+  })
+  const { email, values } = tagged.personal
+  return [
+    ...entries,
+    {
+      ...byOwner(1),
+      kind: 'member-edited',
+      member: tagged.member,
+      personal: { email, values, tags: ['brings a telescope', 'volunteer'] },
+    },
+    {
+      ...byOwner(2),
+      kind: 'member-noted',
+      member: noted.member,
+      personal: { text: 'Rang about the open night: comes with a class of twenty.' },
+    },
+  ]
 }
 
 function invent(dice: ReturnType<typeof chance>): { firstName: string; email: string } {

@@ -33,7 +33,16 @@ const stations = ['Spot', 'Form', 'Answer', 'Mail', 'List'].map((name) => ({
   path: `/forms/schoolsform/${name.toLowerCase()}`,
   shows: `section[aria-label=${name}]`,
 }))
-const otherPlaces = ['/', '/new', '/lists', '/lists/schoolvisits', '/sites', '/mail-room', '/settings'].map((path) => ({
+const otherPlaces = [
+  '/',
+  '/new',
+  '/lists',
+  '/lists/schoolvisits',
+  '/lists/membersletter/people/member0458',
+  '/sites',
+  '/mail-room',
+  '/settings',
+].map((path) => ({
   path,
   shows: 'h1',
 }))

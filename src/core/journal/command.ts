@@ -1,10 +1,13 @@
 import { z } from 'zod'
 import { commandIdSchema, listIdSchema, memberIdSchema } from '#core/ids'
 import { columnValue, harmlessText } from '#core/text'
+import { tagSchema } from './tag'
 
 const shared = { id: commandIdSchema, list: listIdSchema, member: memberIdSchema }
 /** The revision of the member that the owner saw when deciding. */
 const revision = z.int().min(1)
+/** As a person reads them: no line breaks, each once. */
+const tags = z.array(tagSchema).max(200)
 const values = z.record(z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), columnValue)
 
 /**
@@ -13,7 +16,16 @@ const values = z.record(z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), columnValue)
  */
 export const commandSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...shared, kind: z.literal('add-member'), email: harmlessText, values }),
-  z.strictObject({ ...shared, kind: z.literal('edit-member'), revision, email: harmlessText, values }),
+  /** Tags that are left out stay as they are. */
+  z.strictObject({
+    ...shared,
+    kind: z.literal('edit-member'),
+    revision,
+    email: harmlessText,
+    values,
+    tags: tags.optional(),
+  }),
+  z.strictObject({ ...shared, kind: z.literal('note-member'), text: harmlessText.min(1) }),
   z.strictObject({ ...shared, kind: z.literal('remove-member'), revision }),
   z.strictObject({
     ...shared,

@@ -74,7 +74,14 @@ const byItself = { ...position, id: arrivalIdSchema, list: listIdSchema, member:
 export const entrySchema = z.discriminatedUnion('kind', [
   arrivalSchema,
   z.strictObject({ ...byOwner, kind: z.literal('member-added'), ...personalPart({ email, values }) }),
-  z.strictObject({ ...byOwner, kind: z.literal('member-edited'), ...personalPart({ email, values }) }),
+  /** Missing tags are those from before: only who changed them says what they are. */
+  z.strictObject({
+    ...byOwner,
+    kind: z.literal('member-edited'),
+    ...personalPart({ email, values, tags: z.array(z.string()).optional() }),
+  }),
+  /** Something that the owner wrote down about somebody; it changes nothing of them. */
+  z.strictObject({ ...byOwner, kind: z.literal('member-noted'), ...personalPart({ text: z.string() }) }),
   z.strictObject({ ...byOwner, kind: z.literal('member-removed') }),
   z.strictObject({
     ...byOwner,

@@ -44,6 +44,9 @@ export function decide(command: Command, people: CommandContext, at: string): De
   const { member } = people
   if (member === null || member.list !== command.list)
     return refuse('unknown-member', 'This member is not in the list any more.')
+  // A note contradicts nothing that changed meanwhile.
+  if (command.kind === 'note-member')
+    return { ok: true, entry: { ...shared, kind: 'member-noted', personal: { text: command.text } } }
   if (member.revision !== command.revision) {
     return refuse('member-changed', `${member.email.typed} was changed meanwhile. Look at it again before changing it.`)
   }
@@ -54,9 +57,14 @@ export function decide(command: Command, people: CommandContext, at: string): De
       const holder = people.withAddress(parsed.email.compared)
       if (holder !== null && holder.id !== member.id)
         return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
+      const { values, tags } = command
       return {
         ok: true,
-        entry: { ...shared, kind: 'member-edited', personal: { email: parsed.email, values: command.values } },
+        entry: {
+          ...shared,
+          kind: 'member-edited',
+          personal: { email: parsed.email, values, ...(tags !== undefined && { tags: [...new Set(tags)] }) },
+        },
       }
     }
     case 'remove-member':

@@ -56,7 +56,16 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
       }
     case 'member-edited':
       if (member === null || entry.personal === null) return member
-      return { ...member, email: entry.personal.email, values: entry.personal.values, revision: entry.n }
+      return {
+        ...member,
+        email: entry.personal.email,
+        values: entry.personal.values,
+        ...(entry.personal.tags !== undefined && { tags: entry.personal.tags }),
+        revision: entry.n,
+      }
+    // It changes nothing of them, so that no change on its way is refused for it.
+    case 'member-noted':
+      return member
     case 'member-removed':
       return member && { ...member, status: 'removed', revision: entry.n }
     case 'member-restored':

@@ -9,7 +9,7 @@ const LIST = 'somelist' as ListId
 const history = fc
   .array(
     fc.record({
-      kind: fc.constantFrom('add-member', 'edit-member', 'remove-member', 'restore-member'),
+      kind: fc.constantFrom('add-member', 'edit-member', 'remove-member', 'restore-member', 'note-member'),
       who: fc.nat(3),
       address: fc.nat(3),
       isStale: fc.boolean(),
@@ -31,6 +31,8 @@ const history = fc
         member: id,
         email: `P${address}@mail.example`,
         values: {},
+        ...(address > 1 && { tags: [`tag ${address}`] }),
+        text: 'a note',
         status: 'confirmed',
         revision: (member?.revision ?? 1) - (isStale ? 1 : 0),
       } as Command
@@ -103,6 +105,11 @@ describe('decide', () => {
     {
       why: 'made on the member as it is',
       given: { ...command, kind: 'edit-member', email: 'ADA@m.example' },
+      code: null,
+    },
+    {
+      why: 'a note, whatever was changed meanwhile',
+      given: { ...command, kind: 'note-member', revision: undefined, text: 'Rang.' },
       code: null,
     },
     {

@@ -67,6 +67,11 @@ export class Roster {
     return people === undefined || row === undefined ? null : people.member(row)
   }
 
+  /** Everybody with an address, on whatever lists. */
+  everywhere(compared: string): Member[] {
+    return [...this.lists.keys()].flatMap((list) => this.withAddress(list, compared) ?? [])
+  }
+
   /**
    * Those who are wanted, newest first unless said otherwise.
    *

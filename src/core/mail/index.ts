@@ -13,6 +13,7 @@ export {
   type Message,
   type MessageKind,
   messageKinds,
+  mailNames,
   messageNames,
   messagesInUse,
   mustConfirm,

@@ -19,6 +19,14 @@ export const messageNames: Record<MessageKind, string> = {
   leaving: 'You have left',
 }
 
+/** What each mail is called, those to the owner too. */
+export const mailNames: Record<MailKind, string> = {
+  ...messageNames,
+  notice: 'Notice to you',
+  'daily-notice': 'Notice of the day',
+  alert: 'Something broke: to you',
+}
+
 const messageSchema = z.strictObject({
   isOn: z.boolean(),
   /** One paragraph without formats. */

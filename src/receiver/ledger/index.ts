@@ -8,7 +8,16 @@ export {
   type SignUpResult,
   type Space,
 } from './ledger'
-export { MAIL, type MailBody, mailJob, mailOf, mailsInState, type QueuedMailState, type QueuedMail } from './mail-job'
+export {
+  MAIL,
+  type MailBody,
+  mailJob,
+  mailOf,
+  mailsInState,
+  mailsToMember,
+  type QueuedMailState,
+  type QueuedMail,
+} from './mail-job'
 export type { Published } from './published'
 export { commitmentOf } from './journal'
 export { openLedger } from './open'

@@ -1,4 +1,5 @@
 import { type EmailAddress, inboxOf } from '#core/email'
+import type { Member } from '#core/list'
 import type { ListId, MemberId } from '#core/ids'
 import type { MailKind } from '#core/mail'
 import { newOrderedId } from '../random'
@@ -82,6 +83,12 @@ export function mailOf({ id, space, limitKey, queued, due, holder, state, attemp
     said,
     sent: state === 'done' ? due : 0,
   }
+}
+
+/** Mails to one member, newest first, as far as they went to the inbox that the member has now. */
+export async function mailsToMember(queue: Queue, { id, email }: Member, limit: number): Promise<QueuedMail[]> {
+  const jobs = await queue.withLimitKey(MAIL, inboxOf(email.compared), limit)
+  return jobs.map(mailOf).filter(({ member }) => member === id)
 }
 
 /** Newest first, those of real people. */

@@ -29,6 +29,7 @@ export interface Queue {
   job(id: string): Promise<Job | null>
   inState(worker: string, state: JobState, limit: number): Promise<Job[]>
   ofSpace(space: string): Promise<Job[]>
+  withLimitKey(worker: string, limitKey: string, limit: number): Promise<Job[]>
   counts(worker: string): Promise<Record<JobState | 'held', number>>
   /** How many were done since a time, by the second in which they were, in milliseconds since 1970. */
   doneSince(worker: string, time: number): Promise<{ at: number; count: number }[]>
@@ -89,6 +90,7 @@ export function openQueue(
     job: (id) => engine.now.job(id),
     inState: (worker, state, limit) => engine.now.jobsInState(worker, state, limit),
     ofSpace: (space) => engine.now.jobsOfSpace(space),
+    withLimitKey: (worker, limitKey, limit) => engine.now.jobsWithLimitKey(worker, limitKey, limit),
     counts: (worker) => engine.now.countJobs(worker),
     doneSince: (worker, time) => engine.now.jobsDoneSince(worker, time),
   }

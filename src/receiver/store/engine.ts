@@ -147,6 +147,8 @@ export interface Transaction extends PeopleStore {
   /** Newest first, those that concern real people. */
   jobsInState(worker: string, state: JobState, limit: number): Promise<Job[]>
   jobsOfSpace(space: string): Promise<Job[]>
+  /** Newest first, those that concern real people. */
+  jobsWithLimitKey(worker: string, limitKey: string, limit: number): Promise<Job[]>
   /** Of those that concern real people; `held` are open ones that somebody has in hand. */
   countJobs(worker: string): Promise<Record<JobState | 'held', number>>
   /** Those that concern real people, by the second in which they were done. */

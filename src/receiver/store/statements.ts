@@ -305,6 +305,17 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .limit(any),
     ),
     jobsOfSpace: prepare(kysely.selectFrom('queue').selectAll().where('space', '=', any).orderBy('queued')),
+    // By the index `queue_by_limit`.
+    jobsWithLimitKey: prepare(
+      kysely
+        .selectFrom('queue')
+        .selectAll()
+        .where('limit_key', '=', any)
+        .where('worker', '=', any)
+        .where('space', '=', real)
+        .orderBy('queued', 'desc')
+        .limit(any),
+    ),
     countJobs: prepare(
       kysely
         .selectFrom('queue')

@@ -205,6 +205,9 @@ export function transactionOver(statements: Statements): Transaction {
     async jobsOfSpace(space) {
       return (await statements.jobsOfSpace.all(space)).map(jobOf)
     },
+    async jobsWithLimitKey(worker, limitKey, limit) {
+      return (await statements.jobsWithLimitKey.all(limitKey, worker, limit)).map(jobOf)
+    },
     async countJobs(worker) {
       const counts = { open: 0, held: 0, done: 0, refused: 0, dropped: 0 }
       for (const { state, held, count } of await statements.countJobs.all(worker)) {

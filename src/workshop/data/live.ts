@@ -33,6 +33,8 @@ export function useLiveTogether<T extends Record<string, unknown>>(queries: {
   [Key in keyof T]: () => Promise<T[Key]>
 }): { [Key in keyof T]: Readonly<ShallowRef<T[Key] | null>> } {
   let running = 0
+  /** Nothing is shown before each was read once. */
+  const unread = new Set<keyof T>(Object.keys(queries))
   const arrived = new Map<keyof T, () => void>()
   const entries = (Object.keys(queries) as (keyof T)[]).map((key) => {
     const result = shallowRef<T[typeof key] | null>(null)
@@ -46,7 +48,8 @@ export function useLiveTogether<T extends Record<string, unknown>>(queries: {
         if (mine === newest) arrived.set(key, () => (result.value = value))
       } finally {
         running -= 1
-        if (running === 0) showArrived()
+        unread.delete(key)
+        if (running === 0 && unread.size === 0) showArrived()
       }
     }).subscribe({ error: (error: unknown) => console.error(error) })
     onScopeDispose(() => subscription.unsubscribe())

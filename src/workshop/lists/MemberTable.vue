@@ -4,6 +4,7 @@ import { Pencil, Trash2 } from '@lucide/vue'
 import { useElementSize, useWindowSize } from '@vueuse/core'
 import { type Column, ElButton, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
 import { computed, ref, useTemplateRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 import { columnsOf, memberStatuses, type List, type MemberStatus, valueOf, type Wanted } from '#core/list'
 import type { FormId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
@@ -15,6 +16,7 @@ import { type ShownMember, useMembers } from './members'
 import { vHint } from '../controls/hint'
 import Select from '../controls/Select.vue'
 import MemberEditor from './MemberEditor.vue'
+import { statusNames } from './status'
 import { shownMoment, shownPage } from '../controls/shown'
 
 /** The people on a list, newest first; those of one form alone where `form` says so. */
@@ -42,13 +44,6 @@ const orders = [
 const isOldestFirst = computed(() => order.value === 'oldest')
 const edited = ref<ShownMember | null>(null)
 
-const statusNames: Record<MemberStatus, string> = {
-  waiting: 'waiting',
-  confirmed: 'on the list',
-  left: 'left',
-  removed: 'removed',
-  bounced: 'bounced',
-}
 const statuses = [
   { value: 'all' as const, label: 'Everyone' },
   ...memberStatuses.map((one) => ({ value: one, label: statusNames[one] })),
@@ -254,6 +249,12 @@ async function restore(member: ShownMember): Promise<void> {
               <Trash2 :size="16" />
             </ElButton>
           </span>
+          <RouterLink
+            v-else-if="column.key === 'email'"
+            class="words"
+            :to="{ name: 'person', params: { id: list.id, member: member.id } }"
+            >{{ member.email.typed }}</RouterLink
+          >
           <span
             v-else
             v-hint="wordsIn(String(column.key), member)"

@@ -5,9 +5,9 @@ import type { ListId, MemberId } from '#core/ids'
 import type { Found, Member, MemberStatus, Wanted } from '#core/list'
 import { isDemo, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
-import type { Counts, FromPeople, GivenConsent, PeopleAsks, ToPeople } from '../workers/people'
+import type { Counts, FromPeople, GivenConsent, PeopleAsks, Person, ToPeople } from '../workers/people'
 
-export type { GivenConsent } from '../workers/people'
+export type { GivenConsent, Person } from '../workers/people'
 export type { ShownMember } from '../workers/pending'
 
 interface Waiting {
@@ -89,6 +89,9 @@ export const useMembers = defineStore('members', () => {
       return counts.value[list] ?? (isReady.value ? noCounts : null)
     },
     /** Every box that a member ticked, with the words beside it, newest first. */
+    /** One person's page; null for who is not on the list. */
+    person: (list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Promise<Person | null> =>
+      ask('person', list, member, queued),
     consentsOf: ({ list, id }: Pick<Member, 'list' | 'id'>): Promise<GivenConsent[]> => ask('consents', list, id),
   }
 })

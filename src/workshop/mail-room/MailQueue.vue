@@ -4,7 +4,7 @@ import { ElButton, ElEmpty, ElTable, ElTableColumn } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
-import { type MailKind, messageNames } from '#core/mail'
+import { mailNames } from '#core/mail'
 import { clientFor } from '../client'
 import { shownMoment } from '../controls/shown'
 import Views from '../controls/Views.vue'
@@ -17,12 +17,6 @@ const workspace = useWorkspace()
 type State = 'waiting' | 'sent' | 'refused' | 'dropped'
 const state = ref<State>('waiting')
 const mails = shallowRef<MailOnList[]>([])
-const names: Record<MailKind, string> = {
-  ...messageNames,
-  notice: 'Notice to you',
-  'daily-notice': 'Notice of the day',
-  alert: 'Something broke: to you',
-}
 
 async function look(): Promise<void> {
   if (receiver.pairing === null) return
@@ -37,7 +31,7 @@ useIntervalFn(() => void look(), 2_000)
 const rows = computed(() =>
   mails.value.map((mail) => ({
     ...mail,
-    what: names[mail.kind],
+    what: mailNames[mail.kind],
     listName: workspace.list(mail.list as ListId)?.name ?? 'a list',
     at: shownMoment(new Date(state.value === 'waiting' ? mail.queued : mail.due).toISOString()),
     next: shownMoment(new Date(mail.due).toISOString()),

@@ -19,6 +19,12 @@ const routes: RouteRecordRaw[] = [
     props: true,
   },
   {
+    path: '/lists/:id/people/:member',
+    name: 'person',
+    component: () => import('../lists/PersonPage.vue'),
+    props: true,
+  },
+  {
     path: '/mail-room',
     name: 'mail-room',
     component: () => import('../mail-room/MailRoom.vue'),

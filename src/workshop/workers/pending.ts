@@ -23,6 +23,21 @@ export function findWithPending(roster: Roster, wanted: Wanted, queued: readonly
   return { members: [...before, ...others.members], total: mine.length + others.total }
 }
 
+/** One of them; null for who is not here. */
+export function memberWithPending(
+  roster: Roster,
+  list: ListId,
+  id: MemberId,
+  queued: readonly QueuedCommand[],
+): ShownMember | null {
+  const { added, changed } = pendingIn(
+    roster,
+    list,
+    queued.filter(({ command }) => command.member === id),
+  )
+  return changed.get(id) ?? roster.get(list, id) ?? added[0] ?? null
+}
+
 /** What queued commands will make of people. */
 function pendingIn(
   roster: Roster,

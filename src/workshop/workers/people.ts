@@ -1,7 +1,8 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
+import type { Entry } from '#core/journal'
 import { type Found, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
-import { findWithPending } from './pending'
+import { findWithPending, memberWithPending, type ShownMember } from './pending'
 
 /**
  * Everybody, beside the interface: the journal folded once when first asked for, then kept in step with what is pulled.
@@ -11,6 +12,15 @@ export interface PeopleAsks {
   find(wanted: Wanted, queued: readonly QueuedCommand[]): Found
   withAddress(list: ListId, compared: string): Member | null
   consents(list: ListId, member: MemberId): GivenConsent[]
+  person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Person | null
+}
+/** What one person's page tells, but for mail, which the receiver knows of. */
+export interface Person {
+  member: ShownMember
+  /** All that happened to them on this list, newest first. */
+  entries: Entry[]
+  /** The same address on other lists. */
+  elsewhere: Member[]
 }
 export interface GivenConsent {
   field: string
@@ -80,6 +90,16 @@ const asks: {
   async withAddress(list, compared) {
     await working
     return roster.withAddress(list, compared)
+  },
+  async person(list, id, queued) {
+    await working
+    const member = memberWithPending(roster, list, id, queued)
+    if (member === null) return null
+    return {
+      member,
+      entries: (await entriesAt(roster.entriesAbout(list, id))).reverse(),
+      elsewhere: roster.everywhere(member.email.compared).filter((one) => one.list !== list),
+    }
   },
   async consents(list, member) {
     await working

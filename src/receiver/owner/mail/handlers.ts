@@ -1,5 +1,6 @@
+import type { MailOnList } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
-import { mailsInState } from '../../ledger'
+import { mailsInState, mailsToMember, type QueuedMail } from '../../ledger'
 import { type MailServerSettings, makeDkim } from '../../mail'
 import { sendProblem } from '../../problem'
 import type { MailApiParts } from './parts'
@@ -12,8 +13,11 @@ import {
   putBackMarked,
   readMailState,
   tryMailAgain,
+  listMailsToMember,
 } from './routes'
 import { mailState } from './state'
+
+const MOST_LISTED = 200
 
 /** How mail goes: its server, its pace, what waits. */
 export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
@@ -23,27 +27,16 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
 
   routes.openapi(readMailState, async (c) => c.json(await mailState(parts), 200))
 
-  routes.openapi(listMails, async (c) =>
-    c.json(
-      {
-        mails: (await mailsInState(queue, c.req.valid('query').state, 200)).map(
-          ({ id, list, member, kind, recipient, queued, due, state: at, attempts, said }) => ({
-            id,
-            list,
-            member,
-            kind,
-            recipient,
-            queued,
-            due,
-            state: at,
-            attempts,
-            said,
-          }),
-        ),
-      },
-      200,
-    ),
-  )
+  routes.openapi(listMails, async (c) => {
+    const mails = await mailsInState(queue, c.req.valid('query').state, MOST_LISTED)
+    return c.json({ mails: mails.map(shown) }, 200)
+  })
+
+  routes.openapi(listMailsToMember, async (c) => {
+    const member = await ledger.member(c.req.valid('param').member)
+    const mails = member === null ? [] : await mailsToMember(queue, member, MOST_LISTED)
+    return c.json({ mails: mails.map(shown) }, 200)
+  })
 
   routes.openapi(tryMailAgain, async (c) => {
     const isQueued = await queue.tryAgain(c.req.valid('param').id)
@@ -87,4 +80,9 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
     await keep({ dkim: domain === null ? null : makeDkim(domain, 'askbox') })
     return c.json(await mailState(parts), 200)
   })
+}
+
+/** A mail of the queue as its owner sees it. */
+function shown({ id, list, member, kind, recipient, queued, due, state, attempts, said }: QueuedMail): MailOnList {
+  return { id, list, member, kind, recipient, queued, due, state, attempts, said }
 }

@@ -1,3 +1,4 @@
+import { memberIdSchema } from '#core/ids'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import {
@@ -28,6 +29,14 @@ export const listMails = createRoute({
   request: {
     query: z.object({ state: z.enum(queuedMailStates).default('waiting') }),
   },
+  responses: { ...answers, 200: done(z.object({ mails: z.array(mailOnListSchema) })) },
+})
+
+export const listMailsToMember = createRoute({
+  method: 'get',
+  path: '/mail/members/{member}',
+  summary: 'Mails to one member, newest first, at most 200; none for one who is not here.',
+  request: { params: z.object({ member: memberIdSchema }) },
   responses: { ...answers, 200: done(z.object({ mails: z.array(mailOnListSchema) })) },
 })
 

@@ -1,0 +1,158 @@
+import type { MailOnList } from '#core/api'
+import { mailNames } from '#core/mail'
+import type { CameFrom, Entry } from '#core/journal'
+import type { FormId, SpotId } from '#core/ids'
+import { applyToMember, type List, type Member, valueOf } from '#core/list'
+
+/** One thing that happened to somebody, in words for the owner. */
+export interface Event {
+  /** Tells it from the others. */
+  key: string
+  /** ISO 8601. */
+  at: string
+  what: string
+  /** More of it, a line each. */
+  details: string[]
+  /** Who did it: the person, the owner, or nobody but time and programs. */
+  by: 'person' | 'owner' | 'itself'
+}
+
+/** Names of what entries refer to by ids. */
+export interface Names {
+  list: List
+  form(id: FormId): string
+  spot(id: SpotId): string
+}
+
+/**
+ * All that happened to somebody on one list, newest first.
+ *
+ * @param entries about them, newest first
+ * @param mails to them
+ */
+export function storyOf(entries: readonly Entry[], mails: readonly MailOnList[], names: Names): Event[] {
+  const events: Event[] = []
+  let member: Member | null = null
+  for (const entry of entries.toReversed()) {
+    const after: Member | null = applyToMember(member, entry)
+    events.push({ key: `entry ${entry.n}`, at: entry.at, ...told(entry, member, after, names) })
+    member = after
+  }
+  for (const mail of mails) events.push({ key: `mail ${mail.id}`, ...toldOfMail(mail) })
+  return events.sort((one, other) => (one.at === other.at ? 0 : one.at < other.at ? 1 : -1))
+}
+
+function told(entry: Entry, before: Member | null, after: Member | null, names: Names): Omit<Event, 'key' | 'at'> {
+  switch (entry.kind) {
+    case 'arrival':
+      return { what: verdictWords[entry.verdict], details: arrivalDetails(entry, names), by: 'person' }
+    case 'member-added':
+      return { what: 'Added by you', details: changes(null, after, names.list), by: 'owner' }
+    case 'member-edited':
+      return { what: 'Changed by you', details: changes(before, after, names.list), by: 'owner' }
+    case 'member-noted':
+      return { what: 'Your note', details: [entry.personal?.text ?? ERASED], by: 'owner' }
+    case 'member-removed':
+      return { what: 'Taken off the list by you', details: [], by: 'owner' }
+    case 'member-restored':
+      return { what: 'Put back by you', details: [], by: 'owner' }
+    case 'member-confirmed':
+      return {
+        what: 'Confirmed',
+        details: ['Followed the link in the mail, and pressed the button there.'],
+        by: 'person',
+      }
+    case 'member-left':
+      return {
+        what: 'Left the list',
+        details: [
+          entry.by === 'one-click' ? 'By one press in the mail program.' : 'On the page that the link leads to.',
+        ],
+        by: 'person',
+      }
+    case 'member-returned':
+      return { what: 'Came back', details: [], by: 'person' }
+    case 'member-expired':
+      return { what: 'Never confirmed', details: ['Removed after the list’s days of waiting.'], by: 'itself' }
+    case 'member-bounced':
+      return { what: 'Takes no mail', details: [`“${entry.personal?.reason ?? ERASED}”`], by: 'itself' }
+  }
+}
+
+const ERASED = 'erased'
+const verdictWords = {
+  joined: 'Joined',
+  'confirm-first': 'Signed up, to be confirmed',
+  'already-on-list': 'Signed up again, and was on the list',
+  'already-waiting': 'Signed up again, while still to confirm',
+  bot: 'Held back as a bot',
+}
+
+function arrivalDetails(entry: Entry & { kind: 'arrival' }, names: Names): string[] {
+  const { personal } = entry
+  const where = `Through “${names.form(entry.form)}”, version ${entry.version}, at ${names.spot(entry.spot)}.`
+  if (personal === null) return [where, `What was typed is ${ERASED}.`]
+  const { values, tags = [], consents = [], page, cameFrom, region } = personal
+  return [
+    where,
+    ...(page === '' ? [] : [`On ${page}`]),
+    ...cameFromWords(cameFrom),
+    ...Object.entries(values).map(([key, value]) => `${labelOf(names.list, key)}: ${value}`),
+    ...(tags.length === 0 ? [] : [`Asked for: ${tags.join(', ')}`]),
+    ...consents.map(({ wording }) => `Agreed to: “${wording}”`),
+    ...(region === undefined ? [] : [`Taken to be in ${region === '' ? 'a country that is not known' : region}.`]),
+  ]
+}
+
+function cameFromWords(from: CameFrom | undefined): string[] {
+  const parts = [
+    from?.source && `marked “${from.source}”`,
+    from?.campaign && `campaign “${from.campaign}”`,
+    from?.referrer && `from ${from.referrer}`,
+  ].filter(Boolean)
+  return parts.length === 0 ? [] : [`Came there: ${parts.join(', ')}.`]
+}
+
+/** What of somebody is otherwise than before. */
+function changes(before: Member | null, after: Member | null, list: List): string[] {
+  if (after === null) return []
+  const email =
+    before !== null && before.email.typed === after.email.typed
+      ? []
+      : [before === null ? after.email.typed : `Address: ${before.email.typed} → ${after.email.typed}`]
+  const keys = new Set([...Object.keys(before?.values ?? {}), ...Object.keys(after.values)])
+  const values = [...keys].flatMap((key) => {
+    const [was, is] = [before === null ? '' : valueOf(before, key), valueOf(after, key)]
+    return was === is ? [] : [`${labelOf(list, key)}: ${before === null ? is : `${was || 'empty'} → ${is || 'empty'}`}`]
+  })
+  const [had, has] = [before?.tags ?? [], after.tags ?? []]
+  const given = has.filter((tag) => !had.includes(tag))
+  const taken = had.filter((tag) => !has.includes(tag))
+  return [
+    ...email,
+    ...values,
+    ...(given.length === 0 ? [] : [`Tagged: ${given.join(', ')}`]),
+    ...(taken.length === 0 ? [] : [`No longer tagged: ${taken.join(', ')}`]),
+  ]
+}
+
+function labelOf({ columns }: List, key: string): string {
+  return columns.find((column) => column.key === key)?.label ?? key
+}
+
+function toldOfMail({ kind, state, queued, due, attempts, said, recipient }: MailOnList): Omit<Event, 'key'> {
+  const name = mailNames[kind]
+  const what = {
+    waiting: attempts > 0 ? 'will be tried again' : 'waits to be sent',
+    sending: 'is being sent',
+    sent: 'sent',
+    refused: 'refused',
+    dropped: 'not sent, not needed any more',
+  }[state]
+  return {
+    at: new Date(state === 'waiting' || state === 'sending' ? queued : due).toISOString(),
+    what: `Mail “${name}” ${what}`,
+    details: [`To ${recipient}.`, ...(said === '' ? [] : [`The server said: “${said}”`])],
+    by: 'itself',
+  }
+}
