@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { parse } from 'csv-parse/sync'
 import { expect, test } from './box'
 import { go } from './hands'
 
@@ -34,6 +36,56 @@ test('one person: what is kept is changed, tagged and noted, all of it told in o
   await go(workshop, '/lists')
   await go(workshop, `${address}x`)
   await expect(workshop.getByRole('heading', { name: 'Nothing is at this address' })).toBeVisible()
+})
+
+test('columns are made, named, ordered and taken away; one that a form fills stays', async ({
+  paired: workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
+  await workshop.getByRole('button', { name: 'Edit name, words and columns' }).click()
+  const columns = workshop.getByRole('region', { name: 'Columns' })
+  const names = () =>
+    columns
+      .getByRole('textbox', { name: /^Name of the column/ })
+      .evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value))
+  await expect(columns.getByRole('listitem')).toHaveCount(2)
+  await expect(columns.getByRole('button', { name: 'Take the column First name away' })).toBeDisabled()
+
+  await columns.getByLabel('Name of a new column').fill('Größe des Fernrohrs')
+  await columns.getByRole('button', { name: 'Add it' }).click()
+  await expect(columns.getByText('grosse-des-fernrohrs').or(columns.getByText('gro-e-des-fernrohrs'))).toBeVisible()
+  await columns.getByRole('button', { name: 'Move Größe des Fernrohrs up' }).click()
+  await expect.poll(names).toEqual(['First name', 'Größe des Fernrohrs', 'Watches from'])
+  await columns.getByLabel('Name of the column Größe des Fernrohrs').fill('Telescope')
+  await columns.getByLabel('Name of the column Größe des Fernrohrs').press('Enter')
+  await expect(workshop.getByRole('columnheader', { name: 'Telescope' })).toBeVisible()
+
+  await columns.getByRole('button', { name: 'Take the column Telescope away' }).click()
+  await expect.poll(names).toEqual(['First name', 'Watches from'])
+  await workshop.getByRole('button', { name: 'Undo', exact: true }).click()
+  await expect.poll(names).toEqual(['First name', 'Telescope', 'Watches from'])
+})
+
+test('who is looked for is saved as a table, with the columns that are chosen', async ({ paired: workshop, box }) => {
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await workshop.getByPlaceholder('Find an address').fill('brandt')
+  await expect(workshop.getByRole('status').filter({ hasText: 'people' })).toHaveText(/^\d people$/)
+  await workshop.getByRole('button', { name: 'Save as a file' }).click()
+  const dialog = workshop.getByRole('dialog', { name: /^Save \d people as a file$/ })
+  await dialog.getByRole('checkbox', { name: 'Page' }).uncheck()
+  const download = workshop.waitForEvent('download')
+  await dialog.getByRole('button', { name: 'Save the file' }).click()
+  const file = await download
+  expect(file.suggestedFilename()).toMatch(/^Members letter \d{4}-\d\d-\d\d\.csv$/)
+  const [head, ...rows] = parse(readFileSync(await file.path()), { bom: true }) as string[][]
+  expect(head).toEqual(['Email', 'First name', 'Status', 'Tags', 'Joined at'])
+  expect(rows.every(([email]) => email!.includes('brandt'))).toBe(true)
+  expect(rows.find(([email]) => email === 'brandt.matteo@school.example')).toMatchObject({
+    1: 'Matteo',
+    2: 'confirmed',
+    3: 'brings a telescope, volunteer',
+  })
 })
 
 test.describe('with a mailbox', () => {

@@ -51,8 +51,8 @@ const site = computed(() => {
 const mail = useMailDraft(list, () => ({ content: draft.content.value, site: site.value }))
 /** What the line shows of the mail; nothing for a list that sends none. */
 const mailShown = computed(() => {
-  const kept = list.value === null ? null : workspace.mail(list.value.id)
-  return kept === null || messagesInUse(kept.draft).length === 0 ? null : kept.draft
+  const mail = list.value === null ? null : workspace.mail(list.value.id)
+  return mail === null || messagesInUse(mail.draft).length === 0 ? null : mail.draft
 })
 /** What Undo and Redo are of. */
 const inHand = computed(() => (current.value === 'mail' ? mail : draft))

@@ -40,7 +40,7 @@ const choices = computed(() => [
 const contentOf = (number: number): FormContent =>
   versions.value.find((one) => one.number === number)?.content ?? draft.content.value!
 const nameOf = (number: number) => (number === DRAFT ? 'The draft' : `Version ${number}`)
-const found = computed(() =>
+const differing = computed(() =>
   differences(contentOf(left.value), contentOf(right.value)).map(({ about, what, before, after }) => ({
     what: `${groups[about]}: ${what}`,
     before: before || '–',
@@ -104,10 +104,10 @@ function restore(number: number): void {
           </div>
         </div>
       </div>
-      <p v-if="found.length === 0" class="quiet">
+      <p v-if="differing.length === 0" class="quiet">
         {{ nameOf(left) }} and {{ nameOf(right).toLowerCase() }} are the same.
       </p>
-      <ElTable v-else :data="found" table-layout="auto">
+      <ElTable v-else :data="differing" table-layout="auto">
         <ElTableColumn prop="what" label="What" />
         <ElTableColumn prop="before" :label="nameOf(left)" class-name="value" />
         <ElTableColumn prop="after" :label="nameOf(right)" class-name="value" />

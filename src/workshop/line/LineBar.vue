@@ -42,8 +42,8 @@ const pictures = usePictures()
 const workspace = useWorkspace()
 /** Which spot a state is that of, where the spots differ. */
 function worstSpotOf({ spot, reason }: StationState): string | null {
-  const found = spot === null ? null : workspace.spot(spot)
-  const name = found === null ? null : spotName(found, workspace.sites)
+  const place = spot === null ? null : workspace.spot(spot)
+  const name = place === null ? null : spotName(place, workspace.sites)
   return name !== null && reason.startsWith(`${name}: `) ? name : null
 }
 

@@ -7,6 +7,7 @@ import { database, useLive, useWorkspace } from '../data'
 import Labelled from '../controls/Labelled.vue'
 import TypedInput from '../controls/TypedInput.vue'
 import ListCard from './ListCard.vue'
+import ListColumns from './ListColumns.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
 import Nowhere from '../Nowhere.vue'
@@ -32,7 +33,7 @@ const refused = useLive(
       <h1>{{ list.name }}</h1>
       <span class="row">
         <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
-          ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name and words' }}</span></ElButton
+          ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
         >
         <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
       </span>
@@ -58,6 +59,7 @@ const refused = useLive(
         <TypedInput :value="list.why" :maxlength="2000" @change="workspace.changeList(list.id, { why: $event })" />
       </Labelled>
     </div>
+    <ListColumns v-if="isEditing" :list="list" />
     <MemberTable :list="list" />
     <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />
   </div>

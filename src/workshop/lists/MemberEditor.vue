@@ -40,14 +40,20 @@ async function save(): Promise<void> {
     return
   }
   // What an older sign-up brought along may hold what cannot be kept any more.
-  const kept = Object.fromEntries(
+  const storable = Object.fromEntries(
     Object.entries(values).flatMap(([key, value]) =>
       value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]],
     ),
   )
   try {
     if (member === null)
-      await queueCommand({ kind: 'add-member', list: list.id, member: newMemberId(), email: email.value, values: kept })
+      await queueCommand({
+        kind: 'add-member',
+        list: list.id,
+        member: newMemberId(),
+        email: email.value,
+        values: storable,
+      })
     else
       await queueCommand({
         kind: 'edit-member',
@@ -55,7 +61,7 @@ async function save(): Promise<void> {
         member: member.id,
         revision: member.revision,
         email: email.value,
-        values: kept,
+        values: storable,
       })
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)

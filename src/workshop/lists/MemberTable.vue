@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CameFrom } from '#core/journal'
-import { Pencil, Trash2 } from '@lucide/vue'
+import { Download, Pencil, Trash2 } from '@lucide/vue'
 import { useElementSize, useWindowSize } from '@vueuse/core'
 import { type Column, ElButton, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
 import { computed, ref, useTemplateRef, watch } from 'vue'
@@ -16,6 +16,7 @@ import { type ShownMember, useMembers } from './members'
 import { vHint } from '../controls/hint'
 import Select from '../controls/Select.vue'
 import MemberEditor from './MemberEditor.vue'
+import SavePeople from './SavePeople.vue'
 import { statusNames } from './status'
 import { shownMoment, shownPage } from '../controls/shown'
 
@@ -43,6 +44,7 @@ const orders = [
 ]
 const isOldestFirst = computed(() => order.value === 'oldest')
 const edited = ref<ShownMember | null>(null)
+const isSaving = ref(false)
 
 const statuses = [
   { value: 'all' as const, label: 'Everyone' },
@@ -186,6 +188,9 @@ async function restore(member: ShownMember): Promise<void> {
       <span class="quiet small" role="status">{{
         count === null ? '' : count === 1 ? '1 person' : `${count} people`
       }}</span>
+      <ElButton v-if="count !== null && count > 0" @click="isSaving = true"
+        ><Download :size="16" /><span>Save as a file</span></ElButton
+      >
       <slot />
     </div>
     <ElEmpty
@@ -251,6 +256,7 @@ async function restore(member: ShownMember): Promise<void> {
           </span>
           <RouterLink
             v-else-if="column.key === 'email'"
+            v-hint="member.email.typed"
             class="words"
             :to="{ name: 'person', params: { id: list.id, member: member.id } }"
             >{{ member.email.typed }}</RouterLink
@@ -265,6 +271,13 @@ async function restore(member: ShownMember): Promise<void> {
         </template>
       </ElTableV2>
     </div>
+    <SavePeople
+      v-if="isSaving && count !== null"
+      :list="list"
+      :wanted="wanted()"
+      :count="count"
+      @close="isSaving = false"
+    />
     <MemberEditor v-if="edited" :list="list" :member="edited" @close="edited = null" />
   </div>
 </template>

@@ -2,10 +2,11 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { onScopeDispose, shallowRef } from 'vue'
 import type { ListId, MemberId } from '#core/ids'
-import type { Found, Member, MemberStatus, Wanted } from '#core/list'
+import type { PeopleFormat } from '#core/export'
+import type { Column, Found, Member, MemberStatus, Wanted } from '#core/list'
 import { isDemo, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
-import type { Counts, FromPeople, GivenConsent, PeopleAsks, Person, ToPeople } from '../workers/people'
+import type { Counts, FromPeople, GivenConsent, PeopleAsks, PeopleFile, Person, ToPeople } from '../workers/people'
 
 export type { GivenConsent, Person } from '../workers/people'
 export type { ShownMember } from '../workers/pending'
@@ -89,6 +90,9 @@ export const useMembers = defineStore('members', () => {
       return counts.value[list] ?? (isReady.value ? noCounts : null)
     },
     /** Every box that a member ticked, with the words beside it, newest first. */
+    /** Everybody who is wanted, as a file of the list's columns. */
+    file: (wanted: Wanted, format: PeopleFormat, columns: readonly Column[]): Promise<PeopleFile> =>
+      ask('file', wanted, format, columns),
     /** One person's page; null for who is not on the list. */
     person: (list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Promise<Person | null> =>
       ask('person', list, member, queued),

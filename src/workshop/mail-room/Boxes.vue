@@ -22,19 +22,19 @@ const open = ref<string | null>(null)
 const shown = computed(() => mails.value.find(({ id }) => id === open.value) ?? null)
 
 async function look(): Promise<void> {
-  const found = await client.value?.boxes().catch(() => null)
-  if (!found) return
-  boxes.value = found.boxes
-  rules.value = found.behaviour.rules
-  address.value ??= found.boxes[0]?.address ?? null
-  const box = found.boxes.find((one) => one.address === address.value)
+  const mailbox = await client.value?.boxes().catch(() => null)
+  if (!mailbox) return
+  boxes.value = mailbox.boxes
+  rules.value = mailbox.behaviour.rules
+  address.value ??= mailbox.boxes[0]?.address ?? null
+  const box = mailbox.boxes.find((one) => one.address === address.value)
   if (address.value !== null && box?.newest !== readUpTo) await read(address.value)
 }
 /** When the newest came of the box that was read last. */
 let readUpTo: number | undefined
 async function read(wanted: string): Promise<void> {
-  const { mails: found } = (await client.value?.mailsInBox(wanted).catch(() => null)) ?? { mails: [] }
-  const all = await Promise.all(found.map(readMail))
+  const { mails: boxed } = (await client.value?.mailsInBox(wanted).catch(() => null)) ?? { mails: [] }
+  const all = await Promise.all(boxed.map(readMail))
   if (wanted !== address.value) return
   mails.value = all
   readUpTo = all[0]?.at

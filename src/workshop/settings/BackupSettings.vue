@@ -14,7 +14,7 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const isPersistent = ref<boolean | null>(null)
 /** What was found in a file; null until one is chosen. */
-const found = shallowRef<{ file: File; checked: Checked } | null>(null)
+const opened = shallowRef<{ file: File; checked: Checked } | null>(null)
 const isSaved = ref(false)
 const share = ref<number | null>(null)
 const work = shallowRef<FileWork<unknown> | null>(null)
@@ -44,20 +44,20 @@ async function run<T>(started: FileWork<T>, failure: string): Promise<{ result: 
 }
 
 async function read(file: File | undefined): Promise<void> {
-  found.value = null
+  opened.value = null
   if (file === undefined) return
   const ended = await run(
     checkFile(file, (done) => (share.value = done)),
     `${file.name} could not be read:`,
   )
-  if (ended !== null) found.value = { file, checked: ended.result }
+  if (ended !== null) opened.value = { file, checked: ended.result }
   isSaved.value = isBlank()
 }
 
 async function replace(): Promise<void> {
-  const file = found.value?.file
+  const file = opened.value?.file
   if (file === undefined) return
-  found.value = null
+  opened.value = null
   const ended = await run(
     openFile(file, (done) => (share.value = done)),
     `${file.name} was not opened whole:`,
@@ -91,20 +91,20 @@ async function replace(): Promise<void> {
         <span class="el-button"><Upload :size="16" /><span>Open a workspace file</span></span>
       </ElUpload>
     </div>
-    <div v-if="found && !found.checked.ok" class="notice" role="alert">
-      <b>{{ found.file.name }} was not opened; nothing has changed.</b>
+    <div v-if="opened && !opened.checked.ok" class="notice" role="alert">
+      <b>{{ opened.file.name }} was not opened; nothing has changed.</b>
       <p>
-        <template v-if="found.checked.problem.path"
-          >At <code>{{ found.checked.problem.path }}</code>: </template
-        >{{ found.checked.problem.message }}
+        <template v-if="opened.checked.problem.path"
+          >At <code>{{ opened.checked.problem.path }}</code>: </template
+        >{{ opened.checked.problem.message }}
       </p>
     </div>
-    <div v-else-if="found && found.checked.ok" class="sheet waiting" role="alert">
+    <div v-else-if="opened && opened.checked.ok" class="sheet waiting" role="alert">
       <p>
-        <b>{{ found.file.name }}</b> holds {{ found.checked.counts.forms ?? 0 }} forms,
-        {{ found.checked.counts.lists ?? 0 }} lists, {{ found.checked.counts.sites ?? 0 }} sites and
-        {{ found.checked.counts['journal.entries'] ?? 0 }} events, saved {{ shownMoment(found.checked.exportedAt) }}. It
-        takes the place of everything in this browser.
+        <b>{{ opened.file.name }}</b> holds {{ opened.checked.counts.forms ?? 0 }} forms,
+        {{ opened.checked.counts.lists ?? 0 }} lists, {{ opened.checked.counts.sites ?? 0 }} sites and
+        {{ opened.checked.counts['journal.entries'] ?? 0 }} events, saved {{ shownMoment(opened.checked.exportedAt) }}.
+        It takes the place of everything in this browser.
       </p>
       <template v-if="!isSaved">
         <p>Save what is here first:</p>
@@ -113,7 +113,7 @@ async function replace(): Promise<void> {
       <div class="row">
         <ElButton v-if="isSaved" type="primary" @click="replace">Replace what is here</ElButton>
         <ElButton v-else text @click="isSaved = true">Go on without a file</ElButton>
-        <ElButton text @click="found = null">Cancel</ElButton>
+        <ElButton text @click="opened = null">Cancel</ElButton>
       </div>
     </div>
     <p v-if="isPersistent === false" class="row">

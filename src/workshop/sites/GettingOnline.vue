@@ -11,19 +11,19 @@ import { type Found, lookAtReceiver } from './reach'
 const { site, problem } = defineProps<{ site: Site; problem: string }>()
 const receiver = useReceiver()
 const address = ref('')
-const found = ref<Found[] | null>(null)
+const checks = ref<Found[] | null>(null)
 const isBusy = ref(false)
 const wrong = ref<string | null>(null)
-const origin = computed(() => (found.value === null ? '' : new URL(completedAddress(address.value)).origin))
-const isGood = computed(() => found.value?.every(({ isGood }) => isGood) ?? false)
+const origin = computed(() => (checks.value === null ? '' : new URL(completedAddress(address.value)).origin))
+const isGood = computed(() => checks.value?.every(({ isGood }) => isGood) ?? false)
 
 async function test(): Promise<void> {
   const typed = completedAddress(address.value)
   wrong.value = addressProblem(typed)
-  found.value = null
+  checks.value = null
   if (wrong.value !== null || receiver.pairing === null) return
   isBusy.value = true
-  found.value = await lookAtReceiver(new URL(typed).origin, receiver.pairing.key, receiver.journal?.id ?? null)
+  checks.value = await lookAtReceiver(new URL(typed).origin, receiver.pairing.key, receiver.journal?.id ?? null)
   isBusy.value = false
 }
 </script>
@@ -48,8 +48,8 @@ async function test(): Promise<void> {
       </Labelled>
       <ElButton native-type="submit" :loading="isBusy">Test it</ElButton>
     </form>
-    <ul v-if="found" role="status" class="found">
-      <li v-for="one in found" :key="one.what" :class="{ bad: !one.isGood }">
+    <ul v-if="checks" role="status" class="found">
+      <li v-for="one in checks" :key="one.what" :class="{ bad: !one.isGood }">
         <b>{{ one.what }}</b> {{ one.says }}
       </li>
       <li v-if="isGood">

@@ -57,9 +57,9 @@ const notices = useNotices()
 const colours = useSiteReading()
 async function readColours(): Promise<void> {
   const before = site.palette
-  const found = await colours.read(site.address)
-  if (found === null) return
-  await workspace.changeSite(site.id, { palette: found.palette })
+  const reading = await colours.read(site.address)
+  if (reading === null) return
+  await workspace.changeSite(site.id, { palette: reading.palette })
   notices.done(`The colours of ${site.name} are kept.`, () => workspace.changeSite(site.id, { palette: before }))
 }
 

@@ -1,6 +1,7 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
 import type { Entry } from '#core/journal'
-import { type Found, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
+import { type PeopleFormat, peopleWriter } from '#core/export'
+import { type Column, type Found, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
 import { findWithPending, memberWithPending, type ShownMember } from './pending'
 
@@ -12,7 +13,15 @@ export interface PeopleAsks {
   find(wanted: Wanted, queued: readonly QueuedCommand[]): Found
   withAddress(list: ListId, compared: string): Member | null
   consents(list: ListId, member: MemberId): GivenConsent[]
+  /** Everybody who is wanted, as a file. */
+  file(wanted: Wanted, format: PeopleFormat, columns: readonly Column[]): PeopleFile
   person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Person | null
+}
+export interface PeopleFile {
+  blob: Blob
+  count: number
+  /** What its name ends with. */
+  ending: string
 }
 /** What one person's page tells, but for mail, which the receiver knows of. */
 export interface Person {
@@ -39,6 +48,8 @@ export type FromPeople =
 
 /** More than one screen of a list, and read in no time. */
 const LATE_ENTRIES = 500
+/** People who are written to a file in one go. */
+const FILE_PIECE = 5_000
 /** Counts are kept for the next opening, once a while passed without news. */
 const KEEP_AFTER_MS = 3_000
 
@@ -90,6 +101,20 @@ const asks: {
   async withAddress(list, compared) {
     await working
     return roster.withAddress(list, compared)
+  },
+  async file(wanted, format, columns) {
+    await working
+    const { start, piece, ending, type } = peopleWriter(format, columns)
+    const pieces: Blob[] = [new Blob([start])]
+    let count = 0
+    for (;;) {
+      const { members } = roster.find({ ...wanted, offset: count, limit: FILE_PIECE })
+      if (members.length === 0) break
+      // The browser may keep what a blob holds outside of memory.
+      pieces.push(new Blob([piece(members)]))
+      count += members.length
+    }
+    return { blob: new Blob(pieces, { type }), count, ending }
   },
   async person(list, id, queued) {
     await working

@@ -21,7 +21,7 @@ const isOpen = ref(false)
 const pasted = ref('')
 const isReading = ref(false)
 const problem = ref('')
-const found = ref<{ colour: string; uses: number }[]>([])
+const colours = ref<{ colour: string; uses: number }[]>([])
 const palette = ref<Palette | null>(null)
 const site = computed(() => {
   const [spot] = workspace.spotsOf(form.id)
@@ -38,7 +38,7 @@ const hasAddress = computed(() => site.value !== null && addressProblem(site.val
 async function readAddress(): Promise<void> {
   const seen = await reading.read(site.value!.address)
   if (seen === null) return
-  found.value = seen.found.slice(0, 24)
+  colours.value = seen.found.slice(0, 24)
   palette.value = seen.palette
 }
 
@@ -46,7 +46,7 @@ async function read(): Promise<void> {
   isReading.value = true
   const reading = await paletteBeside(pasted.value).finally(() => (isReading.value = false))
   problem.value = reading.ok ? '' : reading.message
-  found.value = reading.ok ? reading.found.slice(0, 24) : []
+  colours.value = reading.ok ? reading.found.slice(0, 24) : []
   palette.value = reading.ok ? reading.palette : null
 }
 
@@ -101,7 +101,7 @@ function wear(): void {
           <Swatches
             :name="role.name"
             :colours="
-              found.map(({ colour, uses }) => ({
+              colours.map(({ colour, uses }) => ({
                 colour,
                 hint: `${colour}, used ${uses === 1 ? 'once' : `${uses} times`}`,
               }))

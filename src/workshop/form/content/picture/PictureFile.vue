@@ -21,11 +21,11 @@ const problem = ref('')
 /** Those that other places have, to be used again: each is kept and sent only once. */
 const earlier = computed(() => workspace.pictures.filter(({ id }) => id !== use.value?.id))
 const address = computed(() => (use.value === null ? '' : pictures.addressOf(use.value)))
-const kept = computed(() => workspace.pictures.find(({ id }) => id === use.value?.id))
+const picture = computed(() => workspace.pictures.find(({ id }) => id === use.value?.id))
 const weight = computed(() =>
-  kept.value === undefined
+  picture.value === undefined
     ? ''
-    : `${use.value?.width} × ${use.value?.height}, ${Math.round((kept.value.bytes.length * 0.75) / 1000)} KB`,
+    : `${use.value?.width} × ${use.value?.height}, ${Math.round((picture.value.bytes.length * 0.75) / 1000)} KB`,
 )
 
 function takeAgain({ id, width, height }: PictureUse): void {

@@ -1,0 +1,2 @@
+export { plainCell, safeCell } from './formula'
+export { factColumns, type PeopleFormat, peopleFormats, type PeopleWriter, peopleWriter } from './people'

@@ -1,0 +1,110 @@
+import Papa from 'papaparse'
+import { type Column, type Member, valueOf } from '#core/list'
+import { safeCell } from './formula'
+import { vCard } from './vcard'
+
+/** What a file of people is written as. */
+export const peopleFormats = ['csv', 'json-lines', 'vcard'] as const
+export type PeopleFormat = (typeof peopleFormats)[number]
+
+/** Facts about somebody that every list has, by the key of their column in a file; keys of a list's own columns have no colon. */
+export const factColumns = [
+  { key: ':status', label: 'Status' },
+  { key: ':tags', label: 'Tags' },
+  { key: ':joined', label: 'Joined at' },
+  { key: ':page', label: 'Page' },
+] as const
+export type FactKey = (typeof factColumns)[number]['key']
+
+/** A file of people, piece by piece: what it begins with, and what each person adds. */
+export interface PeopleWriter {
+  start: string
+  piece(members: readonly Member[]): string
+  /** For a download: the ending of its name, and its media type. */
+  ending: string
+  type: string
+}
+
+/** @param columns those that are wanted besides the address, in their order: a list's own, and `factColumns` */
+export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): PeopleWriter {
+  switch (format) {
+    case 'csv':
+      return {
+        // By the mark, spreadsheets know that it is UTF-8 (common practice).
+        start: `\ufeff${rowsText([['Email', ...columns.map(({ label }) => label)]])}`,
+        piece: (members) =>
+          rowsText(members.map((member) => [member.email.typed, ...columns.map(({ key }) => factOf(member, key))])),
+        ending: 'csv',
+        type: 'text/csv;charset=utf-8',
+      }
+    case 'json-lines':
+      return {
+        start: '',
+        piece: (members) => members.map((member) => `${JSON.stringify(recordOf(member, columns))}\n`).join(''),
+        ending: 'jsonl',
+        type: 'application/jsonl',
+      }
+    case 'vcard':
+      return {
+        start: '',
+        piece: (members) => members.map((member) => vCard(contactOf(member, columns))).join(''),
+        ending: 'vcf',
+        type: 'text/vcard;charset=utf-8',
+      }
+  }
+}
+
+/** RFC 4180: quotes where they are needed, CRLF at the end of each row. */
+function rowsText(rows: string[][]): string {
+  if (rows.length === 0) return ''
+  return `${Papa.unparse(
+    rows.map((row) => row.map(safeCell)),
+    { newline: '\r\n' },
+  )}\r\n`
+}
+
+function factOf(member: Member, key: string): string {
+  switch (key as FactKey) {
+    case ':status':
+      return member.status
+    case ':tags':
+      return (member.tags ?? []).join(', ')
+    case ':joined':
+      return member.joinedAt
+    case ':page':
+      return member.from?.page ?? ''
+    default:
+      return valueOf(member, key)
+  }
+}
+
+function recordOf(member: Member, columns: readonly Column[]): Record<string, unknown> {
+  const wants = (key: FactKey) => columns.some((column) => column.key === key)
+  const own = columns.filter(({ key }) => !key.startsWith(':'))
+  return {
+    email: member.email.typed,
+    values: Object.fromEntries(own.map(({ key }) => [key, valueOf(member, key)])),
+    ...(wants(':tags') && { tags: member.tags ?? [] }),
+    ...(wants(':status') && { status: member.status }),
+    ...(wants(':joined') && { joinedAt: member.joinedAt }),
+    ...(wants(':page') && member.from !== null && { page: member.from.page }),
+  }
+}
+
+/** Columns whose keys say that they are parts of a name stand where a vCard has them; others under names of our own. */
+function contactOf(member: Member, columns: readonly Column[]) {
+  const value = (key: string) => (columns.some((column) => column.key === key) ? valueOf(member, key) : '')
+  const [firstName, lastName] = [value('first-name'), value('last-name')]
+  const named = new Set(['first-name', 'last-name', 'full-name', ':tags'])
+  return {
+    email: member.email.typed,
+    name: value('full-name') || [firstName, lastName].filter(Boolean).join(' '),
+    firstName,
+    lastName,
+    tags: columns.some(({ key }) => key === ':tags') ? (member.tags ?? []) : [],
+    others: columns.flatMap(({ key }): [string, string][] => {
+      const fact = named.has(key) ? '' : factOf(member, key)
+      return fact === '' ? [] : [[`X-ASKBOX-${key.replace(':', '').toUpperCase()}`, fact]]
+    }),
+  }
+}

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { ElButton, ElCheckbox, ElCheckboxGroup, ElDialog } from 'element-plus'
+import { computed, ref } from 'vue'
+import { factColumns, type PeopleFormat } from '#core/export'
+import type { List, Wanted } from '#core/list'
+import { now } from '../clock'
+import Choice from '../controls/Choice.vue'
+import { handToDownloads } from '../controls/downloads'
+import { useNotices } from '../notices'
+import { useMembers } from './members'
+
+/** Saves who is on a list, or those of them who were looked for, as a file. */
+const { list, wanted, count } = defineProps<{ list: List; wanted: Wanted; count: number }>()
+const emit = defineEmits<{ close: [] }>()
+const members = useMembers()
+const notices = useNotices()
+const isOpen = ref(true)
+const isWorking = ref(false)
+const format = ref<PeopleFormat | ''>('csv')
+const formats = [
+  { value: 'csv' as const, label: 'Table (CSV)' },
+  { value: 'json-lines' as const, label: 'JSON Lines' },
+  { value: 'vcard' as const, label: 'Contacts (vCard)' },
+]
+const columns = computed(() => [...list.columns, ...factColumns])
+const chosen = ref(columns.value.map(({ key }) => key))
+
+async function save(): Promise<void> {
+  if (format.value === '') return
+  isWorking.value = true
+  try {
+    const file = await members.file(
+      wanted,
+      format.value,
+      columns.value.filter(({ key }) => chosen.value.includes(key)),
+    )
+    const name = list.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'list'
+    handToDownloads({ blob: file.blob, name: `${name} ${now().slice(0, 10)}.${file.ending}` })
+    notices.done(`${file.count === 1 ? 'One person is' : `${file.count} people are`} in the file.`)
+    isOpen.value = false
+  } catch (error) {
+    notices.problem(error instanceof Error ? error.message : String(error))
+  } finally {
+    isWorking.value = false
+  }
+}
+</script>
+
+<template>
+  <ElDialog
+    v-model="isOpen"
+    :title="count === 1 ? 'Save one person as a file' : `Save ${count} people as a file`"
+    width="min(520px, 94vw)"
+    append-to-body
+    @closed="emit('close')"
+  >
+    <form novalidate @submit.prevent="save">
+      <Choice v-model="format" name="format" label="As" :options="formats" />
+      <fieldset>
+        <legend>With the address, and</legend>
+        <ElCheckboxGroup v-model="chosen" class="columns" aria-label="Columns">
+          <ElCheckbox v-for="column in columns" :key="column.key" :value="column.key" :label="column.label" />
+        </ElCheckboxGroup>
+      </fieldset>
+      <p v-if="format === 'csv'" class="quiet small">
+        A cell that a spreadsheet would take for a formula begins with an apostrophe there.
+      </p>
+      <div class="row">
+        <ElButton type="primary" native-type="submit" :loading="isWorking">Save the file</ElButton>
+        <ElButton text @click="isOpen = false">Cancel</ElButton>
+      </div>
+    </form>
+  </ElDialog>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: var(--gap-4);
+}
+fieldset {
+  margin: 0;
+  padding: 0;
+  border: 0;
+}
+legend {
+  margin-block-end: var(--gap-2);
+  padding: 0;
+  font-weight: 600;
+}
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
+}
+p {
+  margin: 0;
+}
+</style>
