@@ -282,7 +282,7 @@ test.describe('members, offline too', () => {
     await workshop.context().setOffline(true)
     await row.getByRole('button', { name: /^Change/ }).click()
     await workshop.getByLabel('First name').fill('Johanne')
-    await workshop.getByRole('button', { name: 'Save' }).click()
+    await workshop.getByRole('button', { name: 'Save', exact: true }).click()
     await expect(row).toContainText('Johanne')
     await expect(row).toContainText('being sent')
     await workshop.context().setOffline(false)

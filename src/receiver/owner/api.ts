@@ -27,6 +27,7 @@ import { rehearsalApiRoutes } from './rehearsals'
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_BODY_MS = 110_000
+
 /** `/api/…`: the owner's side. Every path needs the owner's key, but the description of them all. */
 export function apiRoutes(
   ledger: Ledger,
