@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { hash } from 'node:crypto'
 import { parseEmail } from '#core/email'
 import type { ArrivalId, JournalId, ListId, MemberId } from '#core/ids'
 import { type Command, emailIn, type Entry, idOf, type NewEntry, personalText, skeletonOf } from '#core/journal'
@@ -32,7 +32,7 @@ export function commitmentOf(entry: NewEntry): string | null {
 
 /** SHA-256 in base64url; 22 letters of it are 132 bits. */
 function hashOf(text: string): string {
-  return createHash('sha256').update(text).digest('base64url').slice(0, 22)
+  return hash('sha256', text, 'base64url').slice(0, 22)
 }
 
 /** The entry with a salt beside its personal part, where that has none yet. */
