@@ -72,7 +72,7 @@ try {
   await shoot(page, 'answer-station')
   await visit('/lists/membersletter', '[role=cell]')
   await shoot(page, 'list')
-  await visit('/lists/membersletter/people/member0458', '.story li')
+  await visit('/lists/membersletter/people/member0458', '.timeline li')
   await shoot(page, 'person')
   await visit('/sites', 'li')
   await shoot(page, 'sites')

@@ -1,13 +1,12 @@
 import { z } from 'zod'
 import { commandIdSchema, listIdSchema, memberIdSchema } from '#core/ids'
 import { columnValue, harmlessText } from '#core/text'
-import { tagSchema } from './tag'
 
 const shared = { id: commandIdSchema, list: listIdSchema, member: memberIdSchema }
 /** The revision of the member that the owner saw when deciding. */
 const revision = z.int().min(1)
-/** As a person reads them: no line breaks, each once. */
-const tags = z.array(tagSchema).max(200)
+/** As long as a form's topics may be: somebody may have those. */
+const tags = z.array(harmlessText.refine((tag) => tag.trim() !== '', 'must not be empty')).max(500)
 const values = z.record(z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), columnValue)
 
 /**

@@ -12,5 +12,4 @@ export {
   type Verdict,
 } from './entry'
 export { type Command, commandSchema } from './command'
-export { MAX_TAG_LENGTH, tagSchema } from './tag'
 export { idOf, personalText, skeletonOf } from './mark'

@@ -1,7 +1,8 @@
 /**
  * CSS written as CSS, one declaration a line, and given to visitors without comments and without the line breaks and
  * spaces that say nothing. For whole rules, or for the declarations of one. What is inserted stays as it is; `false` and
- * an empty text insert nothing, so that a declaration can depend on something: `${isWide && 'width:100%'};`.
+ * an empty text insert nothing, so that a declaration can depend on something: `${isWide && 'width:100%'};`. Strings end
+ * up in double quotes.
  */
 export function css(template: TemplateStringsArray, ...values: (string | number | false)[]): string {
   let parts = compacted.get(template)

@@ -1,7 +1,7 @@
 import { css } from './css'
 import type { Field, FormContent } from '#core/form'
 import { followsPage, type Look, mended, TEXT_CONTRAST } from '#core/look'
-import { type Rule, em } from './rule'
+import { HEARD_ONLY, type Rule, em } from './rule'
 
 /** Fields with their labels, hints, choices and errors, and the row that they stand in with the button. */
 export function fieldRules(content: FormContent): Rule[] {
@@ -63,17 +63,7 @@ export function fieldRules(content: FormContent): Rule[] {
       '.askbox-optional',
       'font-weight:400',
     ],
-    fields.some(({ labelShown }) => !labelShown) && [
-      '.askbox-heard',
-      css`
-        position: absolute;
-        width: 1px;
-        height: 1px;
-        overflow: hidden;
-        clip-path: inset(50%);
-        white-space: nowrap;
-      `,
-    ],
+    fields.some(({ labelShown }) => !labelShown) && ['.askbox-heard', HEARD_ONLY],
     ...(fields.some(({ hint }) => hint !== '')
       ? ([
           ['.askbox-hint', 'display:block;margin:0 0 .35em;font-size:.85em'],

@@ -1,3 +1,5 @@
+import { css } from './css'
+
 export type Rule = [selector: string, declarations: string]
 
 /** What dark themes set with `!important` on everything: words in their colour on a form's own ground, or the reverse, vanish. */
@@ -17,6 +19,16 @@ export function selectorIn(scope: string, selectors: string): string {
     .map((selector) => (selector === '' ? scope : `${scope} ${selector}`))
     .join()
 }
+
+/** For screen readers alone. */
+export const HEARD_ONLY = css`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
+`
 
 /** CSS pixels as `em`, so that all of it grows with the page's text. */
 export function em(px: number): string {

@@ -7,7 +7,7 @@ import type { PlacedForm } from './placed'
 import { customRules } from './custom-rules'
 import { fieldRules, isJoined, buttonRules, errorColour } from './field-rules'
 import { roomyRules, isWithSide } from './roomy-rules'
-import { type Rule, insistent, selectorIn, em } from './rule'
+import { HEARD_ONLY, type Rule, insistent, selectorIn, em } from './rule'
 import { wordRules, ownTextRules, resultRules } from './word-rules'
 
 /** Up to this page width, in CSS pixels, a visitor counts as being on a phone. */
@@ -91,17 +91,7 @@ function siteDress({ fields, look }: FormContent, scope: string, where: string):
   ]
   const needed: Rule[] = [
     ['style,[hidden]', 'display:none!important'],
-    [
-      '.askbox-heard',
-      css`
-        position: absolute;
-        width: 1px;
-        height: 1px;
-        overflow: hidden;
-        clip-path: inset(50%);
-        white-space: nowrap;
-      `,
-    ],
+    ['.askbox-heard', HEARD_ONLY],
     ['.askbox-error', 'display:block;font-weight:600'],
     ['.askbox-hint', 'display:block'],
     ['.askbox-field', 'margin:0 0 .75em'],

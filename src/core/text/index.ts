@@ -1,4 +1,12 @@
-export { columnValue, harmlessText, keepableText, MAX_VALUE_LENGTH, plainLine, refusedCharacter } from './text'
+export {
+  columnValue,
+  harmlessText,
+  keepableText,
+  MAX_TEXT_LENGTH,
+  MAX_VALUE_LENGTH,
+  plainLine,
+  refusedCharacter,
+} from './text'
 export {
   type Block,
   bullets,

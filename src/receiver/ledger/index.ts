@@ -1,5 +1,4 @@
 export {
-  type ChangeOutcome,
   type Confirmed,
   type Ledger,
   OTHER_HISTORY,
@@ -21,5 +20,4 @@ export {
 export type { Published } from './published'
 export { commitmentOf } from './journal'
 export { openLedger } from './open'
-export type { CommandOutcome } from '../store'
 export type { Values } from './values'

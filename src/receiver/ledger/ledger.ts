@@ -1,13 +1,13 @@
+import type { ChangeOutcome, CommandOutcome } from '#core/api'
 import type { JournalId, MemberId } from '#core/ids'
 import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
-import type { Change, ChangeRefusal, Kept } from '#core/sync'
+import type { Change, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import type { Cause } from '../limits'
 import type { Queue } from '../queue'
-import type { CommandOutcome } from '../store'
 import type { MailFate } from './mailing'
 import type { Published } from './published'
 import type { Values } from './values'
@@ -65,13 +65,6 @@ export interface SpaceMail {
   /** Base64. */
   bytes: string
 }
-
-/** What became of a change to something that the owner makes. */
-export type ChangeOutcome = { kind: Change['kind']; key: string } & (
-  | { ok: true; revision: number }
-  | { ok: false; conflict: { revision: number; body: unknown } }
-  | { ok: false; problem: ChangeRefusal }
-)
 
 export type RefillResult =
   | { ok: true; latest: number }

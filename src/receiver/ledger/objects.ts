@@ -1,7 +1,7 @@
 import { type Body, type Change, decideChange, type Kept, type Kind, kindOf, referencesOf, objectId } from '#core/sync'
 import { newId } from '../random'
 import type { StoredObject, Transaction } from '../store'
-import type { ChangeOutcome } from './ledger'
+import type { ChangeOutcome } from '#core/api'
 
 /**
  * Takes in a change to what the owner makes.

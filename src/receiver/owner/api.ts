@@ -21,6 +21,7 @@ import { uploadRoutes } from './files'
 import { historyRoutes } from './history'
 import { type MailApiParts, mailApiRoutes, mailTryRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
+import { sitePageRoutes } from './pages'
 import { pictureRoutes } from './pictures'
 import { receiverRoutes } from './receiver'
 import { rehearsalApiRoutes } from './rehearsals'
@@ -97,6 +98,7 @@ export function apiRoutes(
   receiverRoutes(routes, { ledger, settings, clock, browsers })
   historyRoutes(routes, ledger)
   pictureRoutes(routes, ledger)
+  sitePageRoutes(routes, settings)
   rehearsalApiRoutes(routes, { settings, rehearsals, browsers, rehearsalMail: mail.rehearsalMail })
   const mailApi: MailApiParts = { ledger, settings, ...mail }
   mailApiRoutes(routes, mailApi)

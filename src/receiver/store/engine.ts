@@ -1,6 +1,7 @@
+import type { CommandOutcome } from '#core/api'
 import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Command, Entry, NewEntry, Verdict } from '#core/journal'
-import type { Member, Refusal } from '#core/list'
+import type { Entry, NewEntry, Verdict } from '#core/journal'
+import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
 
@@ -18,9 +19,6 @@ export interface Newest {
   n: number
   mark: string
 }
-
-/** What became of a command. `n` is the journal entry that carried it out. */
-export type CommandOutcome = { id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal })
 
 /** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
 export const RETRY_WINDOW_MS = 30_000

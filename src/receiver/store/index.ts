@@ -1,6 +1,5 @@
 export { checkCopy, type CheckedCopy } from './check-copy'
 export {
-  type CommandOutcome,
   type Engine,
   type FirstAnswer,
   type Job,

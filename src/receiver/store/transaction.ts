@@ -1,9 +1,10 @@
+import type { CommandOutcome } from '#core/api'
 import type { JournalId, ListId, MemberId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
-import { type CommandOutcome, type Job, type JobState, LATER, type StoredObject, type Transaction } from './engine'
+import { type Job, type JobState, LATER, type StoredObject, type Transaction } from './engine'
 import type { Row, Statements } from './statements'
 
 const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T

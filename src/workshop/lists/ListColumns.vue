@@ -60,8 +60,12 @@ async function remove(at: number): Promise<void> {
 }
 
 async function copy(key: string): Promise<void> {
-  await navigator.clipboard.writeText(key)
-  notices.done(`“${key}” is copied.`)
+  try {
+    await navigator.clipboard.writeText(key)
+    notices.done(`“${key}” is copied.`)
+  } catch {
+    notices.problem('The browser did not allow copying.')
+  }
 }
 </script>
 
@@ -100,9 +104,7 @@ async function copy(key: string): Promise<void> {
             ><ArrowDown :size="16"
           /></ElButton>
           <ElButton
-            v-hint="forms.length > 0 ? 'A form fills it: take its field away first' : ''"
             text
-            :aria-disabled="forms.length > 0"
             :disabled="forms.length > 0"
             :aria-label="`Take the column ${column.label} away`"
             @click="remove(at)"

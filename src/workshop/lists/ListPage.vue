@@ -3,13 +3,14 @@ import { Pencil, Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ListId } from '#core/ids'
-import { database, useLive, useWorkspace } from '../data'
+import { useWorkspace } from '../data'
 import Labelled from '../controls/Labelled.vue'
 import TypedInput from '../controls/TypedInput.vue'
 import ListCard from './ListCard.vue'
 import ListColumns from './ListColumns.vue'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './MemberTable.vue'
+import RefusedChanges from './RefusedChanges.vue'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
 
@@ -19,11 +20,6 @@ const list = computed(() => workspace.list(props.id as ListId))
 useTitle(() => list.value?.name ?? null)
 const isAdding = ref(false)
 const isEditing = ref(false)
-const refused = useLive(
-  () => database.commands.filter(({ refusal, command }) => refusal !== null && command.list === props.id).toArray(),
-  [],
-  [() => props.id],
-)
 </script>
 
 <template>
@@ -38,12 +34,7 @@ const refused = useLive(
         <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
       </span>
     </div>
-    <ul v-if="refused.length > 0" class="refused" role="alert">
-      <li v-for="one in refused" :key="one.id" class="row">
-        <span>Not done: {{ one.refusal?.message }}</span>
-        <ElButton text @click="database.commands.delete(one.id)">Understood</ElButton>
-      </li>
-    </ul>
+    <RefusedChanges :list="list.id" />
     <ul class="card">
       <ListCard :list="list" is-whole />
     </ul>
@@ -83,13 +74,6 @@ const refused = useLive(
 .card {
   margin: 0;
   padding: 0;
-  list-style: none;
-}
-.refused {
-  margin: 0;
-  padding: var(--gap-2) var(--gap-4);
-  border-inline-start: 4px solid var(--raspberry);
-  background: var(--raspberry-wash);
   list-style: none;
 }
 </style>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
-import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
-import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
-import { queueCommand, useLive } from '../data'
-import { type GivenConsent, newMemberId, type ShownMember, useMembers } from './members'
+import { MAX_VALUE_LENGTH } from '#core/text'
+import { useLive } from '../data'
+import { useMemberChanges } from './member-changes'
+import { type GivenConsent, type ShownMember, useMembers } from './members'
 import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
 
@@ -14,6 +14,7 @@ const { list, member } = defineProps<{ list: List; member: ShownMember | null }>
 const emit = defineEmits<{ close: [] }>()
 
 const members = useMembers()
+const changes = useMemberChanges()
 const isOpen = ref(true)
 const email = ref(member?.email.typed ?? '')
 // Each column has a value of its own here, whatever it is named.
@@ -29,45 +30,9 @@ const consents = useLive(
 )
 
 async function save(): Promise<void> {
-  const parsed = parseEmail(email.value)
-  if (!parsed.ok) {
-    problem.value = parsed.problem.message
-    return
-  }
-  const holder = await members.withAddress(list.id, parsed.email.compared)
-  if (holder !== null && holder.id !== member?.id) {
-    problem.value = `${holder.email.typed} is in this list already (${holder.status}).`
-    return
-  }
-  // What an older sign-up brought along may hold what cannot be kept any more.
-  const storable = Object.fromEntries(
-    Object.entries(values).flatMap(([key, value]) =>
-      value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]],
-    ),
-  )
-  try {
-    if (member === null)
-      await queueCommand({
-        kind: 'add-member',
-        list: list.id,
-        member: newMemberId(),
-        email: email.value,
-        values: storable,
-      })
-    else
-      await queueCommand({
-        kind: 'edit-member',
-        list: list.id,
-        member: member.id,
-        revision: member.revision,
-        email: email.value,
-        values: storable,
-      })
-  } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
-    return
-  }
-  isOpen.value = false
+  const wrong = await changes.save(list.id, member, { email: email.value, values })
+  problem.value = wrong ?? ''
+  isOpen.value = wrong !== null
 }
 </script>
 

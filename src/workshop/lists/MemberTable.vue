@@ -6,12 +6,11 @@ import { type Column, ElButton, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from '
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { columnsOf, memberStatuses, type List, type MemberStatus, valueOf, type Wanted } from '#core/list'
-import type { FormId, MemberId } from '#core/ids'
-import type { Command } from '#core/journal'
+import type { FormId } from '#core/ids'
 import { spotKinds, spotName } from '#core/spot'
-import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive, useWorkspace } from '../data'
-import { useNotices } from '../notices'
+import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../data'
 import { isBlank, useFound } from './found'
+import { useMemberChanges } from './member-changes'
 import { type ShownMember, useMembers } from './members'
 import { vHint } from '../controls/hint'
 import Select from '../controls/Select.vue'
@@ -27,7 +26,7 @@ const ROW_PX = 40
 /** What the table tells of the rows that it draws. */
 type Rendered = { rowCacheStart: number; rowCacheEnd: number }
 const workspace = useWorkspace()
-const notices = useNotices()
+const changes = useMemberChanges()
 const members = useMembers()
 const queued = useLive(
   async () => (await queuedCommands()).filter(({ command }) => command.list === list.id),
@@ -151,25 +150,6 @@ function whereFrom(member: ShownMember): string {
 function told(from: CameFrom | undefined): string[] {
   return [from?.source, from?.campaign].flatMap((words) => (words ? [words] : []))
 }
-
-async function remove({ id, revision, status: before, email }: ShownMember): Promise<void> {
-  const removal = await queueCommand({ kind: 'remove-member', list: list.id, member: id, revision })
-  notices.done(`${email.typed} is removed from the list.`, () => keep(id, removal, before))
-}
-
-async function keep(id: MemberId, removal: Command['id'], before: MemberStatus): Promise<void> {
-  if (before !== 'removed') await takeBackRemoval(removal, id, before)
-}
-
-async function restore(member: ShownMember): Promise<void> {
-  await queueCommand({
-    kind: 'restore-member',
-    list: list.id,
-    member: member.id,
-    revision: member.revision,
-    status: 'confirmed',
-  })
-}
 </script>
 
 <template>
@@ -233,7 +213,7 @@ async function restore(member: ShownMember): Promise<void> {
               v-if="member.removal"
               text
               :aria-label="`Take back the removal of ${member.email.typed}`"
-              @click="keep(member.id, member.removal.command, member.removal.before)"
+              @click="changes.takeBack(member)"
               >Take back</ElButton
             >
             <ElButton
@@ -241,7 +221,7 @@ async function restore(member: ShownMember): Promise<void> {
               text
               :disabled="member.isPending"
               :aria-label="`Put back ${member.email.typed}`"
-              @click="restore(member)"
+              @click="changes.putBack(member)"
               >Put back</ElButton
             >
             <ElButton
@@ -249,7 +229,7 @@ async function restore(member: ShownMember): Promise<void> {
               text
               :disabled="member.isPending"
               :aria-label="`Remove ${member.email.typed} from the list`"
-              @click="remove(member)"
+              @click="changes.remove(member)"
             >
               <Trash2 :size="16" />
             </ElButton>

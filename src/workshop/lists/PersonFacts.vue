@@ -1,19 +1,17 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElInputTag } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
-import { parseEmail } from '#core/email'
-import { MAX_TAG_LENGTH } from '#core/journal'
 import { sameValue } from '#core/json'
 import { type List, valueOf } from '#core/list'
-import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
+import { MAX_VALUE_LENGTH } from '#core/text'
 import Labelled from '../controls/Labelled.vue'
-import { queueCommand } from '../data'
 import { useNotices } from '../notices'
-import { type ShownMember, useMembers } from './members'
+import { useMemberChanges } from './member-changes'
+import type { ShownMember } from './members'
 
 /** What is kept of somebody, to be changed. */
 const { list, member } = defineProps<{ list: List; member: ShownMember }>()
-const members = useMembers()
+const changes = useMemberChanges()
 const notices = useNotices()
 const problem = ref('')
 
@@ -33,35 +31,20 @@ watch(
   },
   { immediate: true },
 )
-watch(() => member.id, reset)
 const isChanged = computed(() => !sameValue(typed, facts.value))
 
 async function save(): Promise<void> {
-  problem.value = ''
-  const parsed = parseEmail(typed.email)
-  if (!parsed.ok) {
-    problem.value = parsed.problem.message
-    return
-  }
-  const holder = await members.withAddress(list.id, parsed.email.compared)
-  if (holder !== null && holder.id !== member.id) {
-    problem.value = `${holder.email.typed} is in this list already (${holder.status}).`
-    return
-  }
-  // Answers to columns that the list no longer has stay as they are.
-  const values = Object.entries({ ...member.values, ...typed.values }).flatMap(([key, value]) =>
-    value.trim() === '' ? [] : [[key, keepableText(value, MAX_VALUE_LENGTH)]],
-  )
-  await queueCommand({
-    kind: 'edit-member',
-    list: list.id,
-    member: member.id,
-    revision: member.revision,
+  const had = member.tags ?? []
+  // Those that a form gave may be longer than what is typed here, and stay as they are.
+  const tags = typed.tags.map((tag) => (had.includes(tag) ? tag : tag.replace(/\s+/g, ' ').trim())).filter(Boolean)
+  const wrong = await changes.save(list.id, member, {
     email: typed.email,
-    values: Object.fromEntries(values),
-    tags: typed.tags.map((tag) => tag.replace(/\s+/g, ' ').trim().slice(0, MAX_TAG_LENGTH)).filter(Boolean),
+    // Answers to columns that the list no longer has stay as well.
+    values: { ...member.values, ...typed.values },
+    ...(!sameValue(tags, had) && { tags }),
   })
-  notices.done(`${parsed.email.typed} is changed.`)
+  problem.value = wrong ?? ''
+  if (wrong === null) notices.done(`${typed.email.trim()} is changed.`)
 }
 </script>
 

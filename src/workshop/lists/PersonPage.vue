@@ -1,99 +1,35 @@
 <script setup lang="ts">
-import { useIntervalFn } from '@vueuse/core'
 import { ElButton, ElInput, ElSkeleton } from 'element-plus'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { MailOnList } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
-import { spotName } from '#core/spot'
-import { clientFor } from '../client'
+import { MAX_TEXT_LENGTH } from '#core/text'
 import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
-import { queueCommand, type QueuedCommand, queuedCommands, takeBackRemoval, useLive, useWorkspace } from '../data'
+import { useWorkspace } from '../data'
 import Nowhere from '../Nowhere.vue'
-import { useNotices } from '../notices'
-import { useReceiver } from '../sync'
 import { useTitle } from '../title'
-import { type Person, useMembers } from './members'
+import { useMemberChanges } from './member-changes'
+import { usePerson } from './person'
 import PersonFacts from './PersonFacts.vue'
+import RefusedChanges from './RefusedChanges.vue'
 import { statusNames } from './status'
-import { storyOf } from './story'
 
 /** One person on one list: what is kept, and all that happened, each with where from and in whose words. */
 const props = defineProps<{ id: string; member: string }>()
 const workspace = useWorkspace()
-const members = useMembers()
-const notices = useNotices()
-const receiver = useReceiver()
+const changes = useMemberChanges()
 const list = computed(() => workspace.list(props.id as ListId))
-const queued = useLive(
-  async () => (await queuedCommands()).filter(({ command }) => command.member === props.member),
-  [] as QueuedCommand[],
-  [() => props.member],
+const { person, isKnown, events } = usePerson(
+  () => props.id as ListId,
+  () => props.member as MemberId,
 )
-const person = shallowRef<Person | null>(null)
-const isKnown = ref(false)
-const mails = shallowRef<MailOnList[]>([])
 useTitle(() => person.value?.member.email.typed ?? null)
-
-watch(
-  [() => props.id, () => props.member, () => members.changes, queued],
-  async () => {
-    person.value = await members.person(props.id as ListId, props.member as MemberId, queued.value)
-    isKnown.value = true
-  },
-  { immediate: true },
-)
-/** Mail is known to the receiver alone; while it is away, the rest is told. */
-async function lookAtMails(): Promise<void> {
-  if (receiver.pairing === null) return
-  const answer = await clientFor(receiver.pairing)
-    .mailsToMember(props.member)
-    .catch(() => null)
-  if (answer !== null) mails.value = answer.mails
-}
-watch([() => props.member, () => receiver.pairing, person], lookAtMails, { immediate: true })
-useIntervalFn(() => void lookAtMails(), 3_000)
-const events = computed(() => {
-  if (person.value === null || list.value === null) return []
-  return storyOf(person.value.entries, mails.value, {
-    list: list.value,
-    form: (id) => workspace.form(id)?.name ?? 'a form that is gone',
-    spot: (id) => {
-      const spot = workspace.spot(id)
-      return spot === null ? 'a place that is gone' : spotName(spot, workspace.sites)
-    },
-  })
-})
-const isOff = computed(() => person.value?.member.status === 'removed')
-
-async function remove(): Promise<void> {
-  const { id, revision, status, email } = person.value!.member
-  const removal = await queueCommand({ kind: 'remove-member', list: props.id as ListId, member: id, revision })
-  notices.done(
-    `${email.typed} is taken off the list.`,
-    () => void (status !== 'removed' && takeBackRemoval(removal, id, status)),
-  )
-}
-async function putBack(): Promise<void> {
-  const { id, revision, email } = person.value!.member
-  await queueCommand({
-    kind: 'restore-member',
-    list: props.id as ListId,
-    member: id,
-    revision,
-    status: 'confirmed',
-  })
-  notices.done(`${email.typed} is back on the list.`)
-}
 
 const note = ref('')
 async function addNote(): Promise<void> {
-  const text = note.value.trim()
-  if (text === '') return
-  await queueCommand({ kind: 'note-member', list: props.id as ListId, member: props.member as MemberId, text })
+  await changes.addNote(person.value!.member, note.value.trim())
   note.value = ''
-  notices.done('Noted.')
 }
 </script>
 
@@ -113,14 +49,23 @@ async function addNote(): Promise<void> {
         </p>
       </div>
       <span class="row">
-        <ElButton v-if="isOff" :disabled="person.member.isPending" @click="putBack">Put back on the list</ElButton>
-        <ElButton v-else :disabled="person.member.isPending" @click="remove">Take off the list</ElButton>
+        <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>
+        <ElButton
+          v-else-if="person.member.status === 'removed'"
+          :disabled="person.member.isPending"
+          @click="changes.putBack(person.member)"
+          >Put back on the list</ElButton
+        >
+        <ElButton v-else :disabled="person.member.isPending" @click="changes.remove(person.member)"
+          >Take off the list</ElButton
+        >
       </span>
     </div>
+    <RefusedChanges :list="list.id" :member="person.member.id" />
     <div class="halves">
       <section aria-labelledby="kept-title">
         <h2 id="kept-title">What is kept</h2>
-        <PersonFacts :list="list" :member="person.member" />
+        <PersonFacts :key="person.member.id" :list="list" :member="person.member" />
         <template v-if="person.elsewhere.length > 0">
           <h2>Also on</h2>
           <ul class="elsewhere">
@@ -133,19 +78,25 @@ async function addNote(): Promise<void> {
           </ul>
         </template>
       </section>
-      <section aria-labelledby="story-title">
-        <h2 id="story-title">What happened</h2>
+      <section aria-labelledby="timeline-title">
+        <h2 id="timeline-title">What happened</h2>
         <form class="note" @submit.prevent="addNote">
           <Labelled label="Write something down about them">
-            <ElInput v-model="note" type="textarea" :autosize="{ minRows: 1, maxRows: 8 }" :maxlength="20_000" />
+            <ElInput
+              v-model="note"
+              type="textarea"
+              :autosize="{ minRows: 1, maxRows: 8 }"
+              :maxlength="MAX_TEXT_LENGTH"
+            />
           </Labelled>
           <ElButton native-type="submit" :disabled="note.trim() === ''">Add the note</ElButton>
         </form>
-        <ol class="story">
+        <ol class="timeline">
           <li v-for="event in events" :key="event.key" :class="event.by">
             <p>
               <span class="what">{{ event.what }}</span>
               <time class="quiet small" :datetime="event.at">{{ shownMoment(event.at) }}</time>
+              <span v-if="event.isWaiting" class="quiet small">being sent</span>
             </p>
             <p v-for="(line, at) in event.details" :key="at" class="detail small">{{ line }}</p>
           </li>
@@ -201,7 +152,7 @@ h2 {
 .note :deep(.el-form-item) {
   margin: 0;
 }
-.story {
+.timeline {
   display: grid;
   gap: var(--gap-4);
   margin: 0;
@@ -209,11 +160,11 @@ h2 {
   list-style: none;
 }
 /* One line, with a stop for each thing: the owner's are hollow, the person's full. */
-.story li {
+.timeline li {
   position: relative;
   padding-inline-start: var(--gap-5);
 }
-.story li::before {
+.timeline li::before {
   content: '';
   position: absolute;
   inset-block: 0.35em auto;
@@ -224,23 +175,23 @@ h2 {
   border: 2px solid var(--moss);
   border-radius: 50%;
 }
-.story li.person::before {
+.timeline li.person::before {
   background: var(--moss);
 }
-.story li.itself::before {
+.timeline li.itself::before {
   border-color: var(--edge);
 }
-.story li::after {
+.timeline li::after {
   content: '';
   position: absolute;
   inset-block: calc(0.35em + 12px) calc(-1 * var(--gap-4) - 0.35em);
   inset-inline-start: 5px;
   border-inline-start: 2px solid var(--edge);
 }
-.story li:last-child::after {
+.timeline li:last-child::after {
   content: none;
 }
-.story p:first-child {
+.timeline p:first-child {
   display: flex;
   flex-wrap: wrap;
   gap: 0 var(--gap-3);

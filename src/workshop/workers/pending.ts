@@ -1,5 +1,5 @@
 import type { ListId, MemberId } from '#core/ids'
-import type { Command } from '#core/journal'
+import type { Command, Entry } from '#core/journal'
 import { applyToMember, decide, type Found, type Member, type MemberStatus, type Roster, type Wanted } from '#core/list'
 import type { QueuedCommand } from '../data'
 
@@ -23,19 +23,20 @@ export function findWithPending(roster: Roster, wanted: Wanted, queued: readonly
   return { members: [...before, ...others.members], total: mine.length + others.total }
 }
 
-/** One of them; null for who is not here. */
+/** One of them, and the entries that will come of what is on its way; null for who is not here. */
 export function memberWithPending(
   roster: Roster,
   list: ListId,
   id: MemberId,
   queued: readonly QueuedCommand[],
-): ShownMember | null {
-  const { added, changed } = pendingIn(
+): { member: ShownMember; waiting: Entry[] } | null {
+  const { added, changed, entries } = pendingIn(
     roster,
     list,
     queued.filter(({ command }) => command.member === id),
   )
-  return changed.get(id) ?? roster.get(list, id) ?? added[0] ?? null
+  const member = changed.get(id) ?? roster.get(list, id) ?? added[0]
+  return member === undefined ? null : { member, waiting: entries }
 }
 
 /** What queued commands will make of people. */
@@ -43,9 +44,10 @@ function pendingIn(
   roster: Roster,
   list: ListId,
   queued: readonly QueuedCommand[],
-): { added: ShownMember[]; changed: Map<MemberId, ShownMember> } {
+): { added: ShownMember[]; changed: Map<MemberId, ShownMember>; entries: Entry[] } {
   const changed = new Map<MemberId, ShownMember>()
   const added: ShownMember[] = []
+  const entries: Entry[] = []
   for (const { command, queuedAt, takenBack } of queued) {
     const member = changed.get(command.member) ?? roster.get(list, command.member)
     if (member !== null && takenBack !== undefined) {
@@ -57,8 +59,12 @@ function pendingIn(
       { isList: true, member, withAddress: (compared) => roster.withAddress(list, compared) },
       queuedAt,
     )
-    const after = decision.ok ? applyToMember(member, { n: (member?.revision ?? 0) + 1, ...decision.entry }) : null
+    if (!decision.ok) continue
+    // Numbered after all that is known: the receiver gives the real number.
+    const entry = { n: roster.cursor + entries.length + 1, ...decision.entry } as Entry
+    const after = applyToMember(member, entry)
     if (after === null) continue
+    entries.push(entry)
     if (member === null) added.push({ ...after, isPending: true })
     else
       changed.set(after.id, {
@@ -68,5 +74,5 @@ function pendingIn(
         ...(command.kind === 'remove-member' && { removal: { command: command.id, before: member.status } }),
       })
   }
-  return { added, changed }
+  return { added, changed, entries }
 }

@@ -26,8 +26,10 @@ export interface PeopleFile {
 /** What one person's page tells, but for mail, which the receiver knows of. */
 export interface Person {
   member: ShownMember
-  /** All that happened to them on this list, newest first. */
+  /** All that happened to them on this list, oldest first. */
   entries: Entry[]
+  /** What will have happened once it is at the receiver. */
+  waiting: Entry[]
   /** The same address on other lists. */
   elsewhere: Member[]
 }
@@ -118,11 +120,12 @@ const asks: {
   },
   async person(list, id, queued) {
     await working
-    const member = memberWithPending(roster, list, id, queued)
-    if (member === null) return null
+    const shown = memberWithPending(roster, list, id, queued)
+    if (shown === null) return null
+    const { member } = shown
     return {
-      member,
-      entries: (await entriesAt(roster.entriesAbout(list, id))).reverse(),
+      ...shown,
+      entries: await entriesAt(roster.entriesAbout(list, id)),
       elsewhere: roster.everywhere(member.email.compared).filter((one) => one.list !== list),
     }
   },

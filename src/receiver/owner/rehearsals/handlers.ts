@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { type Browsers } from '../../browser'
-import { fetchPage, OutsideProblem } from '../../outside'
+import { OutsideProblem } from '../../outside'
 import { sendProblem } from '../../problem'
 import {
   download,
@@ -19,7 +19,6 @@ import {
   endRehearsal,
   expireForRehearsal,
   fetchForRehearsal,
-  fetchOnePage,
   lookUpForRehearsal,
   mailsForRehearsal,
   sendForRehearsal,
@@ -42,18 +41,6 @@ export function rehearsalApiRoutes(
     rehearsalMail: RehearsalMailParts
   },
 ): void {
-  routes.openapi(fetchOnePage, async (c) => {
-    try {
-      return c.json(
-        await fetchPage(c.req.valid('json').address, settings.standIns === null ? [] : [settings.standIns]),
-        200,
-      )
-    } catch (error) {
-      if (!(error instanceof OutsideProblem)) throw error
-      return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
-    }
-  })
-
   routes.openapi(startRehearsal, async (c) => {
     const { spot, byHand } = c.req.valid('json')
     const started = await rehearsals.start(spot, byHand === true ? 'byHand' : 'byItself')

@@ -15,20 +15,6 @@ const code = z.object({ code: z.string() })
 const as = z.enum(['paused', 'retired']).optional()
 const noRehearsal = { 404: problem('No rehearsal with this code goes on.') }
 
-export const fetchOnePage = createRoute({
-  method: 'post',
-  path: '/page',
-  summary:
-    'Fetches a page of a site as a visitor’s browser gets it, to look for code in it. Nothing of a private network; at most 5 redirects, 5 s and 3 MB.',
-  request: body(z.strictObject({ address: z.string().max(2000) })),
-  responses: {
-    ...answers,
-    ...readings,
-    502: problem('The page could not be fetched; `detail` says why.'),
-    200: done(fetchedPageSchema),
-  },
-})
-
 export const startRehearsal = createRoute({
   method: 'post',
   path: '/rehearsals',

@@ -1,7 +1,7 @@
 import type { MailOnList } from '#core/api'
 import type { Entry } from '#core/journal'
 import type { List } from '#core/list'
-import { type Names, storyOf } from './story'
+import { type Names, timelineOf } from './timeline'
 
 const names: Names = {
   list: { columns: [{ key: 'first-name', label: 'First name' }] } as List,
@@ -43,7 +43,9 @@ const mail = {
 } as MailOnList
 
 test('what happened to somebody is told newest first, with where from and in whose words', () => {
-  expect(storyOf(all.toReversed(), [mail], names).map(({ what, by, details }) => [what, by, ...details])).toEqual([
+  expect(
+    timelineOf({ entries: all, waiting: [] }, [mail], names).map(({ what, by, details }) => [what, by, ...details]),
+  ).toEqual([
     ['Left the list', 'person', 'By one press in the mail program.'],
     ['Takes no mail', 'itself', '“550 no”'],
     ['Your note', 'owner', 'erased'],
@@ -69,5 +71,14 @@ test('what happened to somebody is told newest first, with where from and in who
       'Agreed to: “Yes, write to me.”',
       'Taken to be in DE.',
     ],
+  ])
+})
+
+test('what is on its way to the receiver stands on top, and says so; of one moment, the later stands above', () => {
+  const noted = { ...all[3]!, n: 8, at: all[6]!.at } as Entry
+  const events = timelineOf({ entries: all, waiting: [noted] }, [], names)
+  expect(events.map(({ what, isWaiting }) => [what, isWaiting]).slice(0, 2)).toEqual([
+    ['Your note', true],
+    ['Left the list', undefined],
   ])
 })

@@ -3,9 +3,10 @@ import { mailNames } from '#core/mail'
 import type { CameFrom, Entry } from '#core/journal'
 import type { FormId, SpotId } from '#core/ids'
 import { applyToMember, type List, type Member, valueOf } from '#core/list'
+import type { Person } from './members'
 
 /** One thing that happened to somebody, in words for the owner. */
-export interface Event {
+export interface TimelineEvent {
   /** Tells it from the others. */
   key: string
   /** ISO 8601. */
@@ -15,6 +16,8 @@ export interface Event {
   details: string[]
   /** Who did it: the person, the owner, or nobody but time and programs. */
   by: 'person' | 'owner' | 'itself'
+  /** Still on its way to the receiver. */
+  isWaiting?: true
 }
 
 /** Names of what entries refer to by ids. */
@@ -27,22 +30,33 @@ export interface Names {
 /**
  * All that happened to somebody on one list, newest first.
  *
- * @param entries about them, newest first
  * @param mails to them
  */
-export function storyOf(entries: readonly Entry[], mails: readonly MailOnList[], names: Names): Event[] {
-  const events: Event[] = []
+export function timelineOf(
+  { entries, waiting }: Pick<Person, 'entries' | 'waiting'>,
+  mails: readonly MailOnList[],
+  names: Names,
+): TimelineEvent[] {
+  const events: TimelineEvent[] = []
   let member: Member | null = null
-  for (const entry of entries.toReversed()) {
+  for (const entry of [...entries, ...waiting]) {
     const after: Member | null = applyToMember(member, entry)
-    events.push({ key: `entry ${entry.n}`, at: entry.at, ...told(entry, member, after, names) })
+    const isWaiting = waiting.includes(entry)
+    const { what, details, by } = told(entry, member, after, names)
+    events.push({ key: `entry ${entry.n}`, at: entry.at, what, details, by, ...(isWaiting && { isWaiting }) })
     member = after
   }
   for (const mail of mails) events.push({ key: `mail ${mail.id}`, ...toldOfMail(mail) })
-  return events.sort((one, other) => (one.at === other.at ? 0 : one.at < other.at ? 1 : -1))
+  // Of what happened in the same moment, the later stands above.
+  return events.reverse().sort((one, other) => other.at.localeCompare(one.at))
 }
 
-function told(entry: Entry, before: Member | null, after: Member | null, names: Names): Omit<Event, 'key' | 'at'> {
+function told(
+  entry: Entry,
+  before: Member | null,
+  after: Member | null,
+  names: Names,
+): Omit<TimelineEvent, 'key' | 'at'> {
   switch (entry.kind) {
     case 'arrival':
       return { what: verdictWords[entry.verdict], details: arrivalDetails(entry, names), by: 'person' }
@@ -140,7 +154,7 @@ function labelOf({ columns }: List, key: string): string {
   return columns.find((column) => column.key === key)?.label ?? key
 }
 
-function toldOfMail({ kind, state, queued, due, attempts, said, recipient }: MailOnList): Omit<Event, 'key'> {
+function toldOfMail({ kind, state, queued, due, attempts, said, recipient }: MailOnList): Omit<TimelineEvent, 'key'> {
   const name = mailNames[kind]
   const what = {
     waiting: attempts > 0 ? 'will be tried again' : 'waits to be sent',

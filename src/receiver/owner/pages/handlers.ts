@@ -1,0 +1,20 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import { fetchPage, OutsideProblem } from '../../outside'
+import { sendProblem } from '../../problem'
+import type { Settings } from '../../settings'
+import { fetchOnePage } from './routes'
+
+/** Pages of sites, as visitors get them. */
+export function sitePageRoutes(routes: OpenAPIHono, settings: Settings): void {
+  routes.openapi(fetchOnePage, async (c) => {
+    try {
+      return c.json(
+        await fetchPage(c.req.valid('json').address, settings.standIns === null ? [] : [settings.standIns]),
+        200,
+      )
+    } catch (error) {
+      if (!(error instanceof OutsideProblem)) throw error
+      return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
+    }
+  })
+}

@@ -1,0 +1,1 @@
+export { sitePageRoutes } from './handlers'

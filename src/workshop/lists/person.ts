@@ -1,0 +1,80 @@
+import { useIntervalFn } from '@vueuse/core'
+import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
+import type { MailOnList } from '#core/api'
+import type { ListId, MemberId } from '#core/ids'
+import { spotName } from '#core/spot'
+import { clientFor } from '../client'
+import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../data'
+import { useReceiver } from '../sync'
+import { type Person, useMembers } from './members'
+import { type TimelineEvent, timelineOf } from './timeline'
+
+const LOOK_EVERY_MS = 3_000
+
+/** One person on one list, kept current. */
+export function usePerson(
+  list: () => ListId,
+  member: () => MemberId,
+): {
+  /** Null until it is known, and for who is not there. */
+  person: Readonly<ShallowRef<Person | null>>
+  isKnown: Readonly<Ref<boolean>>
+  /** All that happened to them, newest first. */
+  events: ComputedRef<TimelineEvent[]>
+} {
+  const workspace = useWorkspace()
+  const members = useMembers()
+  const receiver = useReceiver()
+  const person = shallowRef<Person | null>(null)
+  const isKnown = ref(false)
+  const mails = shallowRef<readonly MailOnList[]>([])
+  const queued = useLive(
+    async () => (await queuedCommands()).filter(({ command }) => command.member === member()),
+    [] as QueuedCommand[],
+    [member],
+  )
+
+  watch([list, member], () => {
+    person.value = null
+    isKnown.value = false
+    mails.value = []
+  })
+  let asked = 0
+  watch(
+    [list, member, () => members.changes, queued],
+    async () => {
+      const mine = ++asked
+      const answer = await members.person(list(), member(), queued.value)
+      if (mine !== asked) return
+      person.value = answer
+      isKnown.value = true
+    },
+    { immediate: true },
+  )
+
+  /** Mail is known to the receiver alone; while it is away, the rest is told. */
+  async function lookAtMails(): Promise<void> {
+    const wanted = member()
+    if (receiver.pairing === null) return
+    const answer = await clientFor(receiver.pairing)
+      .mailsToMember(wanted)
+      .catch(() => null)
+    if (answer !== null && wanted === member()) mails.value = answer.mails
+  }
+  watch([member, () => receiver.pairing, person], lookAtMails, { immediate: true })
+  useIntervalFn(() => void lookAtMails(), LOOK_EVERY_MS)
+
+  const events = computed(() => {
+    const ownList = workspace.list(list())
+    if (person.value === null || ownList === null) return []
+    return timelineOf(person.value, mails.value, {
+      list: ownList,
+      form: (id) => workspace.form(id)?.name ?? 'a form that is gone',
+      spot: (id) => {
+        const spot = workspace.spot(id)
+        return spot === null ? 'a place that is gone' : spotName(spot, workspace.sites)
+      },
+    })
+  })
+  return { person, isKnown, events }
+}
