@@ -4,6 +4,7 @@ import type { Server } from 'node:http'
 import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
+import { BatchWorker } from './batches'
 import { Browsers, type BrowserState } from './browser'
 import { openCare, tellOfProof } from './care'
 import { type Clock, openClock, runJobs } from './clock'
@@ -102,6 +103,7 @@ export async function startReceiver(
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
   const stopSending = mail.sender.start()
+  const stopBatches = new BatchWorker(ledger).start()
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   await listening(http, settings)
@@ -146,7 +148,7 @@ export async function startReceiver(
       await jobsStopped
       const closed = once(http, 'close')
       http.close()
-      await stopSending()
+      await Promise.all([stopSending(), stopBatches()])
       await ledger.close()
       http.closeAllConnections()
       await closed

@@ -18,6 +18,20 @@ const stretch = { journal: journalIdSchema, cursor: z.int(), mark: z.string(), l
 export const entriesPageSchema = z.object({ entries: z.array(entrySchema), ...stretch })
 export type EntriesPage = z.infer<typeof entriesPageSchema>
 
+/** What a look over a stretch of the journal came to. */
+export const journalCheckSchema = z.object({
+  /** Up to which entry was looked, and the newest. */
+  cursor: z.int(),
+  latest: z.int(),
+  /** Entries that tell how somebody agreed to get mail. */
+  receipts: z.int(),
+  /** The first entry that is not as it was written; null for none. */
+  broken: z.object({ n: z.int(), at: z.string() }).nullable(),
+  /** The mark at `cursor`, as it was written. */
+  mark: z.string(),
+})
+export type JournalCheck = z.infer<typeof journalCheckSchema>
+
 /** An object's content as its kind has it, read by the registry; null for one that was taken away. */
 const bodySchema = z.unknown() as z.ZodType<Body | null>
 export const objectsPageSchema = z.object({

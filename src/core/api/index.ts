@@ -11,6 +11,7 @@ export {
   type RaisedAlert,
   raisedAlertSchema,
 } from './care'
+export { type BatchProgress, batchProgressSchema, type ErasureReport, erasureReportSchema } from './batches'
 export {
   type ChangeOutcome,
   changeOutcomeSchema,
@@ -18,6 +19,8 @@ export {
   commandOutcomeSchema,
   type EntriesPage,
   entriesPageSchema,
+  type JournalCheck,
+  journalCheckSchema,
   type News,
   newsSchema,
   type ObjectsPage,

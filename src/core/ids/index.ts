@@ -13,6 +13,8 @@ export const spotIdSchema = id().brand<'SpotId'>()
 export const memberIdSchema = id().brand<'MemberId'>()
 export const arrivalIdSchema = id().brand<'ArrivalId'>()
 export const commandIdSchema = id().brand<'CommandId'>()
+/** Many people changed as one. */
+export const batchIdSchema = id().brand<'BatchId'>()
 export const themeIdSchema = id().brand<'ThemeId'>()
 export const pictureIdSchema = id().brand<'PictureId'>()
 export const proofIdSchema = id().brand<'ProofId'>()
@@ -26,6 +28,7 @@ export type SpotId = z.infer<typeof spotIdSchema>
 export type MemberId = z.infer<typeof memberIdSchema>
 export type ArrivalId = z.infer<typeof arrivalIdSchema>
 export type CommandId = z.infer<typeof commandIdSchema>
+export type BatchId = z.infer<typeof batchIdSchema>
 export type ThemeId = z.infer<typeof themeIdSchema>
 export type PictureId = z.infer<typeof pictureIdSchema>
 export type ProofId = z.infer<typeof proofIdSchema>

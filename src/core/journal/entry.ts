@@ -1,5 +1,22 @@
 import { z } from 'zod'
-import { arrivalIdSchema, commandIdSchema, formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
+import {
+  arrivalIdSchema,
+  batchIdSchema,
+  commandIdSchema,
+  formIdSchema,
+  listIdSchema,
+  memberIdSchema,
+  spotIdSchema,
+} from '#core/ids'
+import {
+  batchCountsSchema,
+  batchPurposeSchema,
+  broughtStatuses,
+  MAX_CHUNK,
+  memberChangeSchema,
+  MOST_NAMED,
+  passedOverSchema,
+} from './batch'
 
 const email = z.strictObject({ typed: z.string(), compared: z.string() })
 const values = z.record(z.string(), z.string())
@@ -70,10 +87,18 @@ const byOwner = { ...position, command: commandIdSchema, list: listIdSchema, mem
 
 const byItself = { ...position, id: arrivalIdSchema, list: listIdSchema, member: memberIdSchema }
 
+/** Entries of a batch: of one person, of many, or of its beginning and end. `member` is null for what is not one person's. */
+const inBatch = { ...position, id: arrivalIdSchema, batch: batchIdSchema, list: listIdSchema }
+const ofMany = { ...inBatch, member: z.null() }
+
 /** What happened to people. Append-only; see `core/list` for what it adds up to. */
 export const entrySchema = z.discriminatedUnion('kind', [
   arrivalSchema,
-  z.strictObject({ ...byOwner, kind: z.literal('member-added'), ...personalPart({ email, values }) }),
+  z.strictObject({
+    ...byOwner,
+    kind: z.literal('member-added'),
+    ...personalPart({ email, values, consent: z.string().optional() }),
+  }),
   /** Missing tags are those from before: only who changed them says what they are. */
   z.strictObject({
     ...byOwner,
@@ -100,12 +125,57 @@ export const entrySchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...byItself, kind: z.literal('member-expired') }),
   /** Mail to the address is refused for good; `reason` in the refusing server's words, which may name the address. */
   z.strictObject({ ...byItself, kind: z.literal('member-bounced'), ...personalPart({ reason: z.string() }) }),
+  z.strictObject({ ...ofMany, kind: z.literal('batch-begun'), purpose: batchPurposeSchema }),
+  z.strictObject({
+    ...ofMany,
+    kind: z.literal('batch-ended'),
+    /** Whether the owner stopped it before all was done. */
+    isStopped: z.boolean(),
+    counts: batchCountsSchema,
+    /** Some of those who were left as they are. */
+    passedOver: z.array(passedOverSchema).max(MOST_NAMED),
+  }),
+  /** What somebody is from then on: brought in, copied from another list, or put back to what they were. */
+  z.strictObject({
+    ...inBatch,
+    kind: z.literal('member-written'),
+    member: memberIdSchema,
+    status: z.enum(broughtStatuses),
+    joinedAt: z.iso.datetime(),
+    ...personalPart({ email, values, tags: z.array(z.string()) }),
+  }),
+  /** The same change for many. */
+  z.strictObject({
+    ...ofMany,
+    kind: z.literal('members-changed'),
+    members: z.array(memberIdSchema).min(1).max(MAX_CHUNK),
+    /** Erased with the last of them. */
+    ...personalPart({ change: memberChangeSchema }),
+  }),
+  /** They are forgotten, on whatever lists; `entries` are the numbers of those whose personal parts went with them. */
+  z.strictObject({
+    ...ofMany,
+    kind: z.literal('members-erased'),
+    members: z.array(memberIdSchema),
+    entries: z.array(z.int()),
+    /** Keyed hashes of their addresses, so that no file brings them back by accident. */
+    hashes: z.array(z.string()),
+  }),
 ])
 export type Entry = z.infer<typeof entrySchema>
 
 /** The address that an entry gives somebody; null for one that gives none, or whose personal part was erased. */
 export function emailIn(entry: NewEntry): { typed: string; compared: string } | null {
   return 'personal' in entry && entry.personal !== null && 'email' in entry.personal ? entry.personal.email : null
+}
+
+/** Whether an entry tells how somebody agreed to get mail: by signing up, as the owner stated, or by a file. */
+export function isReceipt(entry: NewEntry): boolean {
+  return (
+    (entry.kind === 'arrival' && (entry.verdict === 'joined' || entry.verdict === 'confirm-first')) ||
+    entry.kind === 'member-added' ||
+    entry.kind === 'member-written'
+  )
 }
 
 /** Those that this version knows. A newer receiver may have more. */

@@ -8,8 +8,28 @@ export {
   type Entry,
   entryKinds,
   entrySchema,
+  isReceipt,
   type NewEntry,
   type Verdict,
 } from './entry'
 export { type Command, commandSchema } from './command'
 export { idOf, personalText, skeletonOf } from './mark'
+export { blanked, commitmentTo, hashOfErased } from './erased'
+export { columnKeySchema } from './values'
+export {
+  type Batch,
+  type BatchCounts,
+  batchCountsSchema,
+  type BatchPurpose,
+  batchSchema,
+  type Chunk,
+  chunkSchema,
+  MAX_CHUNK,
+  type MemberChange,
+  memberChangeSchema,
+  MOST_NAMED,
+  type PassedOver,
+  type PassedOverReason,
+  passedOverSchema,
+  type PersonRow,
+} from './batch'

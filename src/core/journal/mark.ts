@@ -15,8 +15,24 @@ export function skeletonOf(n: number, entry: NewEntry, commitment: string | null
   const about =
     entry.kind === 'arrival'
       ? [entry.id, entry.spot, entry.form, entry.version, entry.list, entry.verdict, entry.member]
-      : [idOf(entry), entry.list, entry.member]
+      : [idOf(entry), entry.list, entry.member, ...('batch' in entry ? [entry.batch, ...batchPart(entry)] : [])]
   return JSON.stringify([n, entry.kind, entry.at, ...about, ...(commitment === null ? [] : [commitment])])
+}
+
+/** What an entry of a batch says beside it. Fixed like the rest; canonical, so that it is the same however it travelled. */
+function batchPart(entry: Extract<NewEntry, { batch: string }>): string[] {
+  switch (entry.kind) {
+    case 'batch-begun':
+      return [canonicalJson(entry.purpose)]
+    case 'batch-ended':
+      return [canonicalJson([entry.isStopped, entry.counts, entry.passedOver])]
+    case 'member-written':
+      return [entry.status, entry.joinedAt]
+    case 'members-changed':
+      return [canonicalJson(entry.members)]
+    case 'members-erased':
+      return [canonicalJson([entry.members, entry.entries, entry.hashes])]
+  }
 }
 
 /**

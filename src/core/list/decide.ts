@@ -35,9 +35,14 @@ export function decide(command: Command, people: CommandContext, at: string): De
     if (people.member !== null || people.withAddress(parsed.email.compared) !== null) {
       return refuse('address-taken', `${parsed.email.typed} is already in this list.`)
     }
+    const { values, consent } = command
     return {
       ok: true,
-      entry: { ...shared, kind: 'member-added', personal: { email: parsed.email, values: command.values } },
+      entry: {
+        ...shared,
+        kind: 'member-added',
+        personal: { email: parsed.email, values, ...(consent !== undefined && { consent }) },
+      },
     }
   }
 

@@ -1,11 +1,12 @@
-import type { Entry, Verdict } from '#core/journal'
+import type { Entry, MemberChange, Verdict } from '#core/journal'
 import type { MemberId } from '#core/ids'
-import type { Member } from './member'
+import { type Member, valueOf } from './member'
 
-/** The member an entry is about, or null when it changes nobody (a bot, someone already on the list). */
-export function affectedMember(entry: Entry): MemberId | null {
-  if (entry.kind !== 'arrival') return entry.member
-  return isJoining(entry.verdict) ? entry.member : null
+/** The members that an entry changes: none for a bot, or for someone already on the list. */
+export function affectedMembers(entry: Entry): readonly MemberId[] {
+  if ('members' in entry) return entry.members
+  if (entry.member === null || (entry.kind === 'arrival' && !isJoining(entry.verdict))) return []
+  return [entry.member]
 }
 
 /** Whether a sign-up makes somebody a member, at once or once confirmed. */
@@ -14,7 +15,7 @@ export function isJoining(verdict: Verdict): verdict is 'joined' | 'confirm-firs
 }
 
 /**
- * The fold of the journal: what `member` (null before the first entry) is after `entry`.
+ * The fold of the journal: what `member` (null before the first entry) is after `entry`; null for nobody any more.
  *
  * Everybody's state is this function applied to the entries in order, in the receiver as in the workshop.
  * Entries at or below the member's revision are already in it and change nothing, so any stretch of the
@@ -86,5 +87,55 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
       return member && { ...member, status: 'removed', revision: entry.n }
     case 'member-bounced':
       return member && { ...member, status: 'bounced', revision: entry.n }
+    case 'member-written': {
+      if (entry.personal === null) return member
+      const { email, values, tags } = entry.personal
+      return {
+        ...(member ?? { from: null, batch: entry.batch }),
+        id: entry.member,
+        list: entry.list,
+        email,
+        values,
+        tags,
+        status: entry.status,
+        joinedAt: entry.joinedAt,
+        revision: entry.n,
+      }
+    }
+    case 'members-changed':
+      return member === null || entry.personal === null ? member : changed(member, entry.personal.change, entry.n)
+    case 'members-erased':
+      return null
+    case 'batch-begun':
+    case 'batch-ended':
+      return member
+  }
+}
+
+/** A member after a change that many get alike; the same object where it changes nothing of them. */
+export function changed(member: Member, change: MemberChange, revision: number): Member | null {
+  const { tags = [], values, status } = member
+  switch (change.kind) {
+    case 'tag':
+      return tags.includes(change.tag) ? member : { ...member, tags: [...tags, change.tag], revision }
+    case 'untag':
+      return tags.includes(change.tag)
+        ? { ...member, tags: tags.filter((tag) => tag !== change.tag), revision }
+        : member
+    case 'set': {
+      if (valueOf(member, change.column) === change.value) return member
+      const { [change.column]: _, ...others } = values
+      return {
+        ...member,
+        values: change.value === '' ? others : { ...others, [change.column]: change.value },
+        revision,
+      }
+    }
+    case 'remove':
+      return status === 'removed' ? member : { ...member, status: 'removed', revision }
+    case 'restore':
+      return status === change.status ? member : { ...member, status: change.status, revision }
+    case 'withdraw':
+      return null
   }
 }

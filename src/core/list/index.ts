@@ -1,5 +1,23 @@
-export { type List, listSchema, startList, type Column, columnSchema, columnsOf } from './list'
-export { type Member, type MemberStatus, memberStatuses, memberSchema, valueOf } from './member'
-export { affectedMember, applyToMember, isJoining } from './fold'
+export {
+  type Column,
+  type ColumnKind,
+  columnKinds,
+  columnSchema,
+  columnsOf,
+  type List,
+  listSchema,
+  startList,
+} from './list'
+export { type Member, type MemberStatus, memberStatuses, memberSchema, noCounts, valueOf } from './member'
+export { affectedMembers, applyToMember, changed, isJoining } from './fold'
 export { decide, type Decision, type CommandContext, type Refusal } from './decide'
-export { type Found, Roster, type Wanted } from './roster'
+export { type BatchRecord, type Found, Roster, type Sort, type Wanted } from './roster'
+export {
+  type Condition,
+  conditionSchema,
+  type Filter,
+  filterSchema,
+  matches,
+  type SavedFilter,
+  savedFilterSchema,
+} from './filter'

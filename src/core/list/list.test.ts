@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import type { CommandId, ListId, MemberId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
-import { affectedMember, applyToMember, decide, type Member, type CommandContext } from '.'
+import { affectedMembers, applyToMember, decide, type Member, type CommandContext } from '.'
 
 const LIST = 'somelist' as ListId
 
@@ -56,9 +56,11 @@ function peopleOf(state: Map<string, Member>, id: string): CommandContext {
 function fold(entries: readonly Entry[], from = new Map<string, Member>()): Map<string, Member> {
   const state = new Map(from)
   for (const entry of entries) {
-    const id = affectedMember(entry)
-    const member = id === null ? null : applyToMember(state.get(id) ?? null, entry)
-    if (id !== null && member !== null) state.set(id, member)
+    for (const id of affectedMembers(entry)) {
+      const member = applyToMember(state.get(id) ?? null, entry)
+      if (member === null) state.delete(id)
+      else state.set(id, member)
+    }
   }
   return state
 }

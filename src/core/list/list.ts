@@ -1,9 +1,26 @@
 import { z } from 'zod'
 import { listIdSchema, type ListId } from '#core/ids'
+import { columnKeySchema } from '#core/journal'
 import { harmlessText, plainLine } from '#core/text'
+import { savedFilterSchema } from './filter'
 
-export const columnSchema = z.strictObject({ key: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/), label: plainLine })
+/** What a column holds: it decides how it is edited, and what an import takes for mistyped. */
+export const columnKinds = ['text', 'number', 'date', 'choice', 'yes-no', 'country', 'web-address'] as const
+export type ColumnKind = (typeof columnKinds)[number]
+
+export const columnSchema = z.strictObject({
+  key: columnKeySchema,
+  label: plainLine,
+  /** Missing is text. */
+  kind: z.enum(columnKinds).optional(),
+  /** What a choice offers. */
+  choices: z.array(plainLine).max(200).optional(),
+  /** Kept, and not shown in the table. */
+  isHidden: z.boolean().optional(),
+})
 export type Column = z.infer<typeof columnSchema>
+
+const keptDays = z.int().min(1).max(3650)
 
 /** A mailing list: what it keeps of its members, and why they get its messages. */
 export const listSchema = z.strictObject({
@@ -14,6 +31,15 @@ export const listSchema = z.strictObject({
   /** Besides the email address, which every list has. */
   columns: z.array(columnSchema),
   createdAt: z.iso.datetime(),
+  isArchived: z.boolean().optional(),
+  /** Filters under a name. */
+  filters: z.array(savedFilterSchema).max(100).optional(),
+  /** How its table is laid out: by column key, widths in CSS pixels; and what is not shown of what every list has. */
+  table: z
+    .strictObject({ widths: z.record(z.string(), z.int().min(40).max(2000)), hidden: z.array(z.string()) })
+    .optional(),
+  /** After how many days those who left, or never came, are erased by themselves; missing is never. */
+  keeping: z.strictObject({ leftDays: keptDays.optional(), expiredDays: keptDays.optional() }).optional(),
 })
 export type List = z.infer<typeof listSchema>
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
+import { batchIdSchema, formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
 import { cameFromSchema } from '#core/journal'
 
 export const memberStatuses = ['waiting', 'confirmed', 'left', 'removed', 'bounced'] as const
@@ -26,6 +26,8 @@ export const memberSchema = z.strictObject({
       cameFrom: cameFromSchema.optional(),
     })
     .nullable(),
+  /** Which batch brought them, where they came from no form. */
+  batch: batchIdSchema.optional(),
   /** Number of the newest journal entry about this member. A command names the revision it was made on. */
   revision: z.int(),
 })
@@ -34,4 +36,8 @@ export type Member = z.infer<typeof memberSchema>
 /** What a column keeps of somebody. Keys of columns are the owner's to choose, `constructor` too. */
 export function valueOf({ values }: Pick<Member, 'values'>, column: string): string {
   return Object.hasOwn(values, column) ? (values[column] ?? '') : ''
+}
+
+export function noCounts(): Record<MemberStatus, number> {
+  return Object.fromEntries(memberStatuses.map((status) => [status, 0])) as Record<MemberStatus, number>
 }

@@ -27,6 +27,19 @@ export class Pool<Value> {
     return Uint8Array.from(this.values, (value) => (isWanted(value) ? 1 : 0))
   }
 
+  /** By number, where a value stands among all of them; equal values have the same rank. */
+  ranksBy(compare: (one: Value, other: Value) => number): Uint32Array {
+    const numbers = this.values.map((_, number) => number)
+    numbers.sort((one, other) => compare(this.values[one]!, this.values[other]!))
+    const ranks = new Uint32Array(numbers.length)
+    for (const [at, number] of numbers.entries()) {
+      const before = at === 0 ? undefined : numbers[at - 1]!
+      const isSame = before !== undefined && compare(this.values[before]!, this.values[number]!) === 0
+      ranks[number] = isSame ? ranks[before]! : at
+    }
+    return ranks
+  }
+
   whichText(isWanted: (text: string) => boolean): Uint8Array {
     return Uint8Array.from(this.texts, (text) => (isWanted(text) ? 1 : 0))
   }

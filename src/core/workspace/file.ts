@@ -1,5 +1,5 @@
 import { emailIn, type Entry } from '#core/journal'
-import { affectedMember } from '#core/list'
+import { affectedMembers } from '#core/list'
 import { type GiftPiece, giftPieceSchema } from '#core/mail'
 import type { Picture } from '#core/picture'
 import { type Body, keyOf, type Preferences, preferencesSchema } from '#core/sync'
@@ -235,9 +235,13 @@ export function checkWorkspace({
     entries += 1
     if (entry.n !== entries)
       return { code: 'journal-gap', path: `${path}.n`, message: `must be ${entries}: the journal has no gaps` }
-    const member = affectedMember(entry)
+    const isGone =
+      entry.kind === 'members-erased' ||
+      (entry.kind === 'members-changed' && entry.personal?.change.kind === 'withdraw')
+    if (isGone) for (const one of affectedMembers(entry)) addresses.delete(addressOf.get(one) ?? '')
+    const [member] = affectedMembers(entry)
     const email = emailIn(entry)
-    if (member === null || email === null) return null
+    if (member === undefined || email === null) return null
     const address = `${entry.list} ${email.compared}`
     const holder = addresses.get(address)
     if (holder !== undefined && holder !== member)

@@ -18,6 +18,7 @@ export {
   type QueuedMail,
 } from './mail-job'
 export type { Published } from './published'
-export { commitmentOf } from './journal'
+export { commitmentOf } from './append'
+export { type BatchProblem, type BatchResult, BATCHES } from './batches'
 export { openLedger } from './open'
 export type { Values } from './values'

@@ -1,6 +1,6 @@
-import type { ChangeOutcome, CommandOutcome } from '#core/api'
+import type { BatchProgress, ChangeOutcome, CommandOutcome, JournalCheck } from '#core/api'
 import type { JournalId, MemberId } from '#core/ids'
-import type { Arrival, Command, Entry, Verdict } from '#core/journal'
+import type { Arrival, Batch, Chunk, Command, Entry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
@@ -8,6 +8,7 @@ import type { Change, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import type { Cause } from '../limits'
 import type { Queue } from '../queue'
+import type { BatchResult } from './batches'
 import type { MailFate } from './mailing'
 import type { Published } from './published'
 import type { Values } from './values'
@@ -89,6 +90,20 @@ export interface Page<T> {
   latest: number
 }
 
+/** Many people of a list changed as one: staged in chunks, applied whole, going on after a crash. See `batches.ts`. */
+export interface Batches {
+  begin(batch: Batch): Promise<BatchResult>
+  addChunk(id: string, number: number, chunk: Chunk): Promise<BatchResult>
+  apply(id: string): Promise<BatchResult>
+  /** What was applied until then stays. */
+  stop(id: string): Promise<BatchResult>
+  progress(id: string): Promise<BatchProgress | null>
+  /** Applies the next few people of a batch; null at its end. */
+  step(id: string, most: number): Promise<BatchProgress | null>
+  /** Stages and applies the erasing of some people. */
+  erase(batch: Batch, members: readonly MemberId[]): Promise<void>
+}
+
 /** What happens to people and what the owner makes, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */
 export interface Ledger extends PeopleLedger {
   journalId(): Promise<JournalId>
@@ -98,6 +113,8 @@ export interface Ledger extends PeopleLedger {
   carryOut(commands: readonly Command[]): Promise<CommandOutcome[]>
   /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */
   entriesAfter(after: number, mark: string | null, limit: number): Promise<Page<Entry> | null>
+  /** Whether some thousand entries after a number are as they were written. */
+  check(after: number): Promise<JournalCheck>
   /** Number of the newest entry, 0 for an empty journal. */
   latest(): Promise<number>
 
@@ -122,6 +139,9 @@ export interface Ledger extends PeopleLedger {
   values: Values
   /** What links in mails are signed with; made when it is needed first. */
   linkKey(): Promise<string>
+
+  /** Many people changed as one. */
+  batches: Batches
 
   /** Takes in changes to what the owner makes, each by itself. */
   takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>

@@ -9,10 +9,14 @@ import { calm } from '../limits'
 import { newId } from '../random'
 import { openQueue } from '../queue'
 import type { Engine, StoredObject, Transaction } from '../store'
-import { JournalWriter, RefillProblem } from './journal'
+import { addChunk, applyBatch, applyStep, beginBatch, progressOf, stageErasure, stopBatch } from './batches'
+import { checkStretch } from './check'
+import { eraseBatch } from './erase'
+import { JournalWriter } from './journal'
 import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, takeChange } from './objects'
 import { PublishedIndex } from './published'
+import { RefillProblem, Refilling } from './refill'
 import { openSpace } from './space'
 import { openValues } from './values'
 import type { MailBody } from './mail-job'
@@ -45,6 +49,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
   const published = await indexOf(engine)
   const mailOf = (list: ListId) => published.mail(list)
   const journal = new JournalWriter(mailOf)
+  const refilling = new Refilling(now)
   let isNews = false
   let health: { at: number; problem: unknown } = { at: 0, problem: null }
 
@@ -83,6 +88,20 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
       wronglyAt = { n, members: await wronglyBounced(await engine.now.bounces(), (id) => engine.now.member(id)) }
     return wronglyAt.members
   }
+
+  /** Made when it is needed first. */
+  const linkKey = async () =>
+    published.preferences()?.linkKey ??
+    runWithObjects(async (transaction, taken) => {
+      const stored = await transaction.object('preferences', 'workshop')
+      const before = stored === null || stored.isDeleted ? { videoHosts: [] } : (stored.body as Preferences)
+      if (before.linkKey !== undefined) return before.linkKey
+      const made = randomBytes(32).toString('base64url')
+      const body: Preferences = { ...before, linkKey: made }
+      const base = stored?.revision ?? 0
+      await takeChange(transaction, { kind: 'preferences', key: 'workshop', base, body }, taken)
+      return made
+    })
 
   const isSame = (mark: string | null, at: number, here: string | null) =>
     mark === null || (at === 0 ? mark === '' : mark === here)
@@ -147,20 +166,29 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
       if (space === '' && member !== '' && kind !== 'notice') await journal.bounce(transaction, member, said, now())
     }),
     values: openValues(engine, now),
-    linkKey: async () =>
-      published.preferences()?.linkKey ??
-      runWithObjects(async (transaction, taken) => {
-        const stored = await transaction.object('preferences', 'workshop')
-        const before = stored === null || stored.isDeleted ? { videoHosts: [] } : (stored.body as Preferences)
-        if (before.linkKey !== undefined) return before.linkKey
-        const linkKey = randomBytes(32).toString('base64url')
-        const body: Preferences = { ...before, linkKey }
-        const base = stored?.revision ?? 0
-        await takeChange(transaction, { kind: 'preferences', key: 'workshop', base, body }, taken)
-        return linkKey
-      }),
+    linkKey,
+    batches: {
+      begin: (batch) => run((transaction) => beginBatch(transaction, batch)),
+      addChunk: (id, number, chunk) => engine.run((transaction) => addChunk(transaction, id, number, chunk)),
+      apply: (id) => run((transaction) => applyBatch(transaction, id, now())),
+      stop: (id) => run((transaction) => stopBatch(transaction, id, now())),
+      async progress(id) {
+        const stored = await engine.now.batch(id)
+        return stored === null ? null : progressOf(stored)
+      },
+      async step(id, most) {
+        const key = await linkKey()
+        const stored = await engine.now.batch(id)
+        if (stored?.batch.purpose.kind !== 'erase')
+          return run((transaction) => applyStep(transaction, id, most, now(), key))
+        await eraseBatch(engine, run, id, now, key)
+        return null
+      },
+      erase: (batch, members) => run((transaction) => stageErasure(transaction, batch, members, now())),
+    },
     carryOut: (commands) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
+    check: (after) => checkStretch(engine.now, after),
     latest: async () => (await engine.now.newestEntry()).n,
     async entriesAfter(after, mark, limit) {
       const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
@@ -212,13 +240,13 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     published: () => published,
 
     refill: (id, entries) =>
-      run(async (transaction) => journal.refill(transaction, (await transaction.identity())!, id, entries)).catch(
+      run(async (transaction) => refilling.refill(transaction, (await transaction.identity())!, id, entries)).catch(
         (error: unknown) => {
           if (error instanceof RefillProblem) return error.result
           throw error
         },
       ),
-    recover: (common, entries) => run((transaction) => journal.recover(transaction, common, entries, now())),
+    recover: (common, entries) => run((transaction) => refilling.recover(transaction, common, entries, now())),
     seed: (workspace) =>
       runWithObjects(async (transaction, taken) => {
         const [entry, change] = [await transaction.newestEntry(), await transaction.newestChange()]
@@ -233,7 +261,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
         }
         const { id, entries } = workspace.journal
         if (id !== null) {
-          const result = await journal.refill(transaction, (await transaction.identity())!, id, entries)
+          const result = await refilling.refill(transaction, (await transaction.identity())!, id, entries)
           if (!result.ok) throw new RefillProblem(result)
         }
         return true

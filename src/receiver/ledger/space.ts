@@ -86,6 +86,8 @@ function peopleOf(transaction: Transaction, space: string): PeopleStore {
       await put(`member ${one.id}`, one)
       await put(addressKey(one.list, one.email.compared), one.id)
     },
+    // Made-up people are dropped with their space.
+    dropMember: async () => {},
     keepFirstAnswer: (key, answer) => put(`answer ${String(answer.n).padStart(9, '0')}`, { key, answer }),
     async firstAnswersAfter(n, from) {
       const parts = (await transaction.partsOfSpace(space, 'answer ')) as { key: string; answer: FirstAnswer }[]

@@ -1,6 +1,6 @@
 import type { CommandId, MemberId } from '#core/ids'
 import type { Command, Entry } from '#core/journal'
-import { applyToMember, type Member } from '#core/list'
+import { affectedMembers, applyToMember, type Member } from '#core/list'
 import { isWrongReason } from '#core/mail'
 
 /** How many entries are read in one go, so that sign-ups are taken between two of them. */
@@ -38,9 +38,8 @@ export async function commandsToPutBack(
   for (let after = 0; ;) {
     const entries = await read(after, PIECE)
     for (const entry of entries) {
-      const until = entry.member === null ? undefined : markedAt.get(entry.member)
-      if (until !== undefined && entry.n < until)
-        before.set(entry.member!, applyToMember(before.get(entry.member!) ?? null, entry))
+      for (const member of affectedMembers(entry))
+        if (entry.n < (markedAt.get(member) ?? 0)) before.set(member, applyToMember(before.get(member) ?? null, entry))
     }
     if (entries.length === 0) break
     after = entries.at(-1)!.n

@@ -16,6 +16,7 @@ import type { Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
 import { UnstorableText } from '../store'
 import { notAsDescribed } from './answers'
+import { batchRoutes } from './batches'
 import { careApiRoutes } from './care'
 import { uploadRoutes } from './files'
 import { historyRoutes } from './history'
@@ -97,6 +98,7 @@ export function apiRoutes(
 
   receiverRoutes(routes, { ledger, settings, clock, browsers })
   historyRoutes(routes, ledger)
+  batchRoutes(routes, ledger)
   pictureRoutes(routes, ledger)
   sitePageRoutes(routes, settings)
   rehearsalApiRoutes(routes, { settings, rehearsals, browsers, rehearsalMail: mail.rehearsalMail })

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { DataFolderInUse, openEmbeddedEngine } from '.'
 import { boundValue } from './bound-value'
 import { LibsqlDatabase } from './libsql'
+import { batchSuite } from '../../../tests/batch-suite'
 import { signUp, storeSuite } from '../../../tests/store-suite'
 import { workspace } from '../../../tests/tables/samples'
 import { type Ledger, openLedger } from '../ledger'
@@ -11,6 +12,7 @@ import { type Ledger, openLedger } from '../ledger'
 const newPlace = () => mkdtempSync(join(tmpdir(), 'ask-box-store-'))
 
 storeSuite('embedded SQLite', { open: openEmbeddedEngine, newPlace })
+batchSuite('embedded SQLite', { open: openEmbeddedEngine, newPlace })
 
 test('a data folder is open once: the second receiver gets a clear error', async () => {
   const folder = newPlace()

@@ -1,4 +1,14 @@
-import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readdirSync, rmSync, statfsSync } from 'node:fs'
+import {
+  chmodSync,
+  closeSync,
+  createReadStream,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  rmSync,
+  statfsSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { Kysely, SqliteDialect } from 'kysely'
 import type { Engine } from './engine'
@@ -44,6 +54,8 @@ export async function openEmbeddedEngine(folder: string, copyThread?: string): P
   const database = new LibsqlDatabase(file)
   try {
     database.exec('PRAGMA locking_mode = EXCLUSIVE; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;')
+    // What is erased is gone from the file too, and not only from the tables.
+    database.exec('PRAGMA secure_delete = ON')
     database.exec(`PRAGMA cache_size = -${CACHE_KB}; PRAGMA wal_autocheckpoint = ${CHECKPOINT_PAGES};`)
     // Exclusive mode takes its lock with the first write.
     database.exec('BEGIN IMMEDIATE; COMMIT;')
@@ -117,6 +129,15 @@ function embeddedEngine(
       copying = copy.catch(() => {})
       return copy
     },
+    async occurrences(texts) {
+      await copying
+      // All that the log has goes into the file, and the log is emptied.
+      await commits.run(async () => undefined)
+      database.exec('PRAGMA wal_checkpoint(TRUNCATE)')
+      let count = 0
+      for (const one of [file, `${file}-wal`]) if (existsSync(one)) count += await occurrencesIn(one, texts)
+      return count
+    },
     onCommit: (listener) => (committed = listener),
     // The lock on the data folder keeps every other process out.
     onCommitElsewhere: () => {},
@@ -127,4 +148,23 @@ function embeddedEngine(
       if (source !== null) closeSync(source)
     },
   }
+}
+
+const PIECE_BYTES = 1024 * 1024
+
+/** How often any of some texts stands in a file, as UTF-8, in whatever letter case. */
+async function occurrencesIn(file: string, texts: readonly string[]): Promise<number> {
+  const wanted = texts.map((text) => Buffer.from(text.toLowerCase()).toString('latin1'))
+  const longest = Math.max(0, ...wanted.map(({ length }) => length))
+  let count = 0
+  let rest = ''
+  for await (const piece of createReadStream(file, { highWaterMark: PIECE_BYTES })) {
+    const text = rest + (piece as Buffer).toString('latin1').toLowerCase()
+    for (const one of wanted)
+      for (let at = text.indexOf(one); at >= 0; at = text.indexOf(one, at + 1))
+        // What lies in the rest alone was counted with the piece before.
+        if (at + one.length > rest.length) count += 1
+    rest = text.slice(-Math.max(0, longest - 1))
+  }
+  return count
 }

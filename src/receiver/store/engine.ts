@@ -1,6 +1,6 @@
-import type { CommandOutcome } from '#core/api'
+import type { BatchProgress, CommandOutcome, ErasureReport } from '#core/api'
 import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Entry, NewEntry, Verdict } from '#core/journal'
+import type { Batch, BatchCounts, Entry, NewEntry, PassedOver, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
@@ -47,6 +47,8 @@ export interface PeopleStore {
   member(id: MemberId): Promise<Member | null>
   memberWithAddress(list: string, compared: string): Promise<Member | null>
   keepMember(member: Member): Promise<void>
+  /** Forgets somebody who is here; history stays. */
+  dropMember(id: MemberId): Promise<void>
 
   /** @param retryKey names who sent exactly what */
   keepFirstAnswer(retryKey: string, answer: FirstAnswer): Promise<void>
@@ -98,6 +100,21 @@ export interface Job {
   body: unknown
 }
 
+/** A batch on its way. People are counted over all its chunks. */
+export interface StoredBatch {
+  batch: Batch
+  state: BatchProgress['state']
+  total: number
+  at: number
+  /** How many chunks there are, and which one, from where in it, is next. */
+  chunks: number
+  chunk: number
+  offset: number
+  counts: BatchCounts
+  passedOver: PassedOver[]
+  report: ErasureReport | null
+}
+
 /** What one piece of work can read and write. All of it is stored together or not at all. */
 export interface Transaction extends PeopleStore {
   identity(): Promise<JournalId | null>
@@ -113,6 +130,21 @@ export interface Transaction extends PeopleStore {
 
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
   bounces(): Promise<Entry[]>
+
+  batch(id: string): Promise<StoredBatch | null>
+  keepBatch(batch: StoredBatch): Promise<void>
+  batchChunk(batch: string, number: number): Promise<unknown>
+  keepBatchChunk(batch: string, number: number, body: unknown): Promise<void>
+  dropBatchChunks(batch: string): Promise<void>
+
+  /** Takes what an entry tells of a person away, and its salt. The entry is given as it is from then on. */
+  blankEntry(n: number, entry: NewEntry): Promise<void>
+  isErased(hash: string): Promise<boolean>
+  keepErased(hash: string): Promise<void>
+  dropJob(id: string): Promise<void>
+  dropDownloads(member: MemberId): Promise<void>
+  /** Forgets outcomes of commands that have a text in them; resolves with how many. */
+  dropOutcomesWith(text: string): Promise<number>
 
   outcome(id: string): Promise<CommandOutcome | null>
   keepOutcome(id: string, at: number, outcome: CommandOutcome): Promise<void>
@@ -195,6 +227,11 @@ export interface Engine {
   room(): number | null
   /** Writes a whole copy, as of a commit made meanwhile, into a file that is not there yet. Sign-ups go on. */
   copyTo(file: string): Promise<void>
+  /**
+   * How often any of some texts stands in what is stored, byte for byte, what is not in use any more included; null where
+   * that cannot be looked at.
+   */
+  occurrences(texts: readonly string[]): Promise<number | null>
   onCommit(listener: () => void): void
   /** Called after another process has committed to the same store, so that what is kept in memory can be read anew. */
   onCommitElsewhere(listener: () => void): void

@@ -8,6 +8,7 @@ export {
   type Newest,
   type PeopleStore,
   RETRY_WINDOW_MS,
+  type StoredBatch,
   type StoredObject,
   type Transaction,
 } from './engine'

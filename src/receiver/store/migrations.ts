@@ -134,6 +134,27 @@ export const migrations: Record<string, Migration> = {
         .execute()
     },
   },
+  '002-batches': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('batches')
+        .addColumn('id', 'text', (column) => column.primaryKey())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .execute()
+      await db.schema
+        .createTable('batch_chunks')
+        .addColumn('batch', 'text', (column) => column.notNull())
+        .addColumn('number', 'integer', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .addPrimaryKeyConstraint('batch_chunks_key', ['batch', 'number'])
+        .execute()
+      await db.schema
+        .createTable('erased')
+        .addColumn('hash', 'text', (column) => column.primaryKey())
+        .execute()
+    },
+  },
 }
 
 /** Takes all the steps that are missing. */

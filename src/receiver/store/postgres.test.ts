@@ -1,5 +1,6 @@
 import { resolve } from 'node:path'
 import { Worker } from 'node:worker_threads'
+import { batchSuite } from '../../../tests/batch-suite'
 import { signUp, storeSuite } from '../../../tests/store-suite'
 import { change, site, spot, workspace } from '../../../tests/tables/samples'
 import { mailJob, openLedger } from '../ledger'
@@ -56,6 +57,11 @@ function connect(name: string): PostgresConnection {
 
 let places = 0
 storeSuite('PostgreSQL', {
+  open: (place) => openPostgresEngine(connect(place)),
+  newPlace: () => `place ${++places}`,
+})
+
+batchSuite('PostgreSQL', {
   open: (place) => openPostgresEngine(connect(place)),
   newPlace: () => `place ${++places}`,
 })

@@ -81,6 +81,7 @@ export async function openPostgresEngine(connection: PostgresConnection): Promis
     },
     now: readBetween(transaction, () => writing),
     room: () => null,
+    occurrences: async () => null,
     copyTo: () => Promise.reject(new Error('A database server is copied by its own tools.')),
     onCommit: (listener) => (committed = listener),
     onCommitElsewhere: (listener) => (committedElsewhere = listener),

@@ -102,6 +102,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
           })),
         ),
     ),
+    dropMember: prepare(kysely.deleteFrom('members').where('id', '=', any)),
     // By the index `members_waiting`.
     listsWithWaiting: prepare(
       kysely.selectFrom('members').select('list').distinct().where('status', '=', sql.lit('waiting')),
@@ -133,6 +134,45 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .select(({ fn }) => fn.max('rank').as('rank'))
         .where('list', '=', any),
     ),
+    batch: prepare(kysely.selectFrom('batches').select('body').where('id', '=', any)),
+    keepBatch: prepare(
+      kysely
+        .insertInto('batches')
+        .values({ id: any, state: any, body: any })
+        .onConflict((conflict) =>
+          conflict
+            .column('id')
+            .doUpdateSet((of) => ({ state: of.ref('excluded.state'), body: of.ref('excluded.body') })),
+        ),
+    ),
+    batchChunk: prepare(
+      kysely.selectFrom('batch_chunks').select('body').where('batch', '=', any).where('number', '=', any),
+    ),
+    keepBatchChunk: prepare(
+      kysely
+        .insertInto('batch_chunks')
+        .values({ batch: any, number: any, body: any })
+        .onConflict((conflict) =>
+          conflict.columns(['batch', 'number']).doUpdateSet((of) => ({ body: of.ref('excluded.body') })),
+        ),
+    ),
+    dropBatchChunks: prepare(kysely.deleteFrom('batch_chunks').where('batch', '=', any)),
+    blankEntry: prepare(
+      kysely
+        .updateTable('journal')
+        .set({ body: any, personal: sql<null>`null` })
+        .where('n', '=', any),
+    ),
+    isErased: prepare(kysely.selectFrom('erased').select('hash').where('hash', '=', any)),
+    keepErased: prepare(
+      kysely
+        .insertInto('erased')
+        .values({ hash: any })
+        .onConflict((conflict) => conflict.doNothing()),
+    ),
+    dropJob: prepare(kysely.deleteFrom('queue').where('id', '=', any)),
+    dropDownloads: prepare(kysely.deleteFrom('downloads').where('member', '=', any)),
+    dropOutcomesWith: prepare(kysely.deleteFrom('commands').where(sql`lower(outcome)`, 'like', any)),
     downloadsOf: prepare(kysely.selectFrom('downloads').select('times').where('member', '=', any)),
     countDownload: prepare(
       kysely

@@ -54,6 +54,11 @@ export interface Tables {
     said: string
     body: string
   }
+  /** Many people changed as one: see `StoredBatch`. Its chunks are forgotten once it came to its end. */
+  batches: { id: string; state: string; body: string }
+  batch_chunks: { batch: string; number: number; body: string }
+  /** Keyed hashes of the addresses of those who were erased. */
+  erased: { hash: string }
   /** How often somebody's gift was fetched. */
   downloads: { member: string; times: number }
 }

@@ -4,7 +4,7 @@ import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
-import { type Job, type JobState, LATER, type StoredObject, type Transaction } from './engine'
+import { type Job, type JobState, LATER, type StoredBatch, type StoredObject, type Transaction } from './engine'
 import type { Row, Statements } from './statements'
 
 const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
@@ -106,6 +106,9 @@ export function transactionOver(statements: Statements): Transaction {
       const { id, list, email, status, joinedAt } = member
       await statements.keepMember.run(id, list, email.compared, status, joinedAt, JSON.stringify(member), list)
     },
+    async dropMember(id) {
+      await statements.dropMember.run(id)
+    },
     async listsWithWaiting() {
       return (await statements.listsWithWaiting.all()).map((row) => row.list as ListId)
     },
@@ -147,6 +150,42 @@ export function transactionOver(statements: Statements): Transaction {
     async forgetAnswers(before, outcomesBefore) {
       await statements.forgetFirstAnswers.run(before)
       await statements.forgetOutcomes.run(outcomesBefore)
+    },
+    async batch(id) {
+      return bodyOf<StoredBatch>(await statements.batch.get(id))
+    },
+    async keepBatch(stored) {
+      await statements.keepBatch.run(stored.batch.id, stored.state, JSON.stringify(stored))
+    },
+    async batchChunk(batch, number) {
+      return bodyOf<unknown>(await statements.batchChunk.get(batch, number))
+    },
+    async keepBatchChunk(batch, number, body) {
+      await statements.keepBatchChunk.run(batch, number, JSON.stringify(body))
+    },
+    async dropBatchChunks(batch) {
+      await statements.dropBatchChunks.run(batch)
+    },
+    async blankEntry(n, entry) {
+      const { personal: _, ...skeleton } = entry as NewEntry & { personal?: unknown }
+      await statements.blankEntry.run(JSON.stringify(skeleton), n)
+    },
+    async isErased(hash) {
+      return (await statements.isErased.get(hash)) !== undefined
+    },
+    async keepErased(hash) {
+      await statements.keepErased.run(hash)
+    },
+    async dropJob(id) {
+      await statements.dropJob.run(id)
+    },
+    async dropDownloads(member) {
+      await statements.dropDownloads.run(member)
+    },
+    async dropOutcomesWith(text) {
+      // JSON, as it is stored. What stands for any letter in a pattern stands for itself here, or for one letter too many.
+      const pattern = `%${JSON.stringify(text.toLowerCase()).slice(1, -1).replaceAll('%', '_')}%`
+      return (await statements.dropOutcomesWith.run(pattern)).changes
     },
     async outcome(id) {
       const row = await statements.outcome.get(id)

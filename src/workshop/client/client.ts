@@ -1,5 +1,6 @@
 import type {
   BackupSettings,
+  BatchProgress,
   BrowserState,
   Box,
   CareState,
@@ -9,6 +10,7 @@ import type {
   Downloaded,
   EntriesPage,
   FetchedPage,
+  JournalCheck,
   MailOnList,
   MailServer,
   MailState,
@@ -22,7 +24,7 @@ import type {
   StartedRehearsal,
 } from '#core/api'
 import type { JournalId, SpotId } from '#core/ids'
-import type { Command, Entry } from '#core/journal'
+import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
 import type { SeenMember } from '#core/proof'
@@ -101,6 +103,13 @@ export function clientFor({ receiver, key }: Pairing) {
       read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes, together: true } }),
     picture: (id: string) => read<Picture>(`/pictures/${id}`),
     sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
+    beginBatch: (batch: Batch) => read<BatchProgress>('/batches', { method: 'POST', json: batch }),
+    addBatchChunk: (id: string, number: number, chunk: Chunk) =>
+      read<BatchProgress>(`/batches/${id}/chunks/${number}`, { method: 'PUT', json: chunk }),
+    applyBatch: (id: string) => read<BatchProgress>(`/batches/${id}/apply`, { method: 'POST' }),
+    stopBatch: (id: string) => read<BatchProgress>(`/batches/${id}/stop`, { method: 'POST' }),
+    batch: (id: string) => read<BatchProgress>(`/batches/${id}`),
+    checkJournal: (after: number) => read<JournalCheck>(`/journal/check?after=${after}`),
     sendCommands: (commands: Command[]) =>
       read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
     /** A page as a visitor's browser gets it. A `ReceiverProblem` of 502 says why it could not be fetched. */

@@ -1,5 +1,5 @@
 import type { JournalId, MemberId } from '#core/ids'
-import { type Entry, entryKinds } from '#core/journal'
+import { type Arrival, blanked, type Entry, entryKinds } from '#core/journal'
 import { BLOCK, database, lastArrivalsAmong, readSetting, type Settings, writeSetting } from './database'
 
 /** Entries of another history than the one that is kept here. */
@@ -21,7 +21,7 @@ export async function requireJournal(id: JournalId): Promise<Settings['journal']
 const blockOf = (n: number) => Math.ceil(n / BLOCK)
 
 /** All tables that the journal is in, for transactions. */
-export const journalTables = () => [database.journal, database.lastArrivals, database.settings]
+export const journalTables = () => [database.journal, database.lastArrivals, database.commands, database.settings]
 
 /**
  * Writes a stretch of the journal and the new cursor in one transaction: all of it or nothing. Entries already here
@@ -46,6 +46,7 @@ export async function takeEntries(
     if (unknown !== undefined && (await readSetting('unknownEntries')) === undefined)
       await writeSetting('unknownEntries', unknown.n)
     await appendEntries(fresh)
+    for (const entry of fresh) if (entry.kind === 'members-erased') await forgetErased(entry.members, entry.entries)
     const cursor = fresh.at(-1)?.n ?? journal.cursor
     await writeSetting('journal', { id, cursor, mark: mark ?? (fresh.length > 0 ? null : journal.mark) })
     return cursor
@@ -66,6 +67,22 @@ export async function appendEntries(entries: readonly Entry[]): Promise<void> {
   }
   await database.journal.bulkPut([...blocks].map(([block, entries]) => ({ block, entries })))
   await database.lastArrivals.bulkPut(lastArrivalsAmong(entries))
+}
+
+/** Forgets here as well who was erased: what entries tell of them, and what was to be done with them. */
+async function forgetErased(members: readonly MemberId[], numbers: readonly number[]): Promise<void> {
+  const gone = new Set(numbers)
+  for (const block of new Set(numbers.map(blockOf)))
+    await database.journal
+      .where('block')
+      .equals(block)
+      .modify((stored) => {
+        stored.entries = stored.entries.map((entry) => (gone.has(entry.n) ? blanked(entry) : entry))
+      })
+  await database.lastArrivals.toCollection().modify((row) => {
+    if (gone.has(row.arrival.n)) row.arrival = blanked(row.arrival) as Arrival
+  })
+  await database.commands.filter(({ command }) => members.includes(command.member)).delete()
 }
 
 /** Once this version knows all kinds that an older one did not, nothing is missing any more. */

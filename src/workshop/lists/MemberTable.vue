@@ -62,7 +62,7 @@ const wanted = (): Wanted => ({
   ...(status.value !== 'all' && status.value !== '' && { status: status.value }),
   search: search.value,
   spots: spotsWith(search.value.trim().toLowerCase()),
-  isOldestFirst: isOldestFirst.value,
+  sort: { by: 'since', isDescending: !isOldestFirst.value },
 })
 const { rows: found, isWhole, isEmpty, see } = useFound(wanted, queued)
 const hasTags = ref(false)

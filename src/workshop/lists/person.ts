@@ -67,6 +67,7 @@ export function usePerson(
   const events = computed(() => {
     const ownList = workspace.list(list())
     if (person.value === null || ownList === null) return []
+    const { batches } = person.value
     return timelineOf(person.value, mails.value, {
       list: ownList,
       form: (id) => workspace.form(id)?.name ?? 'a form that is gone',
@@ -74,6 +75,8 @@ export function usePerson(
         const spot = workspace.spot(id)
         return spot === null ? 'a place that is gone' : spotName(spot, workspace.sites)
       },
+      otherList: (id) => workspace.list(id)?.name ?? 'a list that is gone',
+      batch: (id) => batches.find((one) => one.id === id) ?? null,
     })
   })
   return { person, isKnown, events }

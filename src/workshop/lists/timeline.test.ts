@@ -7,6 +7,8 @@ const names: Names = {
   list: { columns: [{ key: 'first-name', label: 'First name' }] } as List,
   form: () => 'Our letter',
   spot: () => 'the blog',
+  otherList: () => 'Alerts',
+  batch: () => null,
 }
 const email = { typed: 'Ada@m.example', compared: 'ada@m.example' }
 const all = [

@@ -1,8 +1,8 @@
 import type { MailOnList } from '#core/api'
 import { mailNames } from '#core/mail'
 import type { CameFrom, Entry } from '#core/journal'
-import type { FormId, SpotId } from '#core/ids'
-import { applyToMember, type List, type Member, valueOf } from '#core/list'
+import type { BatchId, FormId, ListId, SpotId } from '#core/ids'
+import { applyToMember, type BatchRecord, type List, type Member, valueOf } from '#core/list'
 import type { Person } from './members'
 
 /** One thing that happened to somebody, in words for the owner. */
@@ -25,6 +25,8 @@ export interface Names {
   list: List
   form(id: FormId): string
   spot(id: SpotId): string
+  otherList(id: ListId): string
+  batch(id: BatchId): BatchRecord | null
 }
 
 /**
@@ -61,7 +63,16 @@ function told(
     case 'arrival':
       return { what: verdictWords[entry.verdict], details: arrivalDetails(entry, names), by: 'person' }
     case 'member-added':
-      return { what: 'Added by you', details: changes(null, after, names.list), by: 'owner' }
+      return {
+        what: 'Added by you',
+        details: [
+          ...changes(null, after, names.list),
+          ...(entry.personal?.consent === undefined
+            ? []
+            : [`How they agreed, as you stated: “${entry.personal.consent}”`]),
+        ],
+        by: 'owner',
+      }
     case 'member-edited':
       return { what: 'Changed by you', details: changes(before, after, names.list), by: 'owner' }
     case 'member-noted':
@@ -90,6 +101,18 @@ function told(
       return { what: 'Never confirmed', details: ['Removed after the list’s days of waiting.'], by: 'itself' }
     case 'member-bounced':
       return { what: 'Takes no mail', details: [`“${entry.personal?.reason ?? ERASED}”`], by: 'itself' }
+    case 'member-written':
+    case 'members-changed': {
+      const { what, details } = batchWords(names.batch(entry.batch), names)
+      const different = changes(before, after, names.list)
+      const status =
+        before !== null && after !== null && before.status !== after.status ? [statusWords[after.status]] : []
+      return { what, details: [...details, ...different, ...status], by: 'owner' }
+    }
+    case 'members-erased':
+    case 'batch-begun':
+    case 'batch-ended':
+      return { what: 'Erased', details: [], by: 'owner' }
   }
 }
 
@@ -100,6 +123,31 @@ const verdictWords = {
   'already-on-list': 'Signed up again, and was on the list',
   'already-waiting': 'Signed up again, while still to confirm',
   bot: 'Held back as a bot',
+}
+
+const statusWords = {
+  confirmed: 'On the list.',
+  waiting: 'To be confirmed.',
+  left: 'Left.',
+  removed: 'Taken off the list.',
+  bounced: 'Takes no mail.',
+}
+
+/** What a batch did, told of one of its people. */
+function batchWords(batch: BatchRecord | null, names: Names): { what: string; details: string[] } {
+  switch (batch?.purpose.kind) {
+    case 'import':
+      return {
+        what: `Brought in from “${batch.purpose.from}”`,
+        details: [`How they agreed, as you stated: “${batch.purpose.consent}”`],
+      }
+    case 'copy':
+      return { what: `Brought over from “${names.otherList(batch.purpose.from)}”`, details: [] }
+    case 'undo':
+      return { what: 'Put back to what it was, with others', details: [] }
+    default:
+      return { what: 'Changed by you, with others', details: [] }
+  }
 }
 
 function arrivalDetails(entry: Entry & { kind: 'arrival' }, names: Names): string[] {

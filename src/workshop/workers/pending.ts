@@ -11,13 +11,14 @@ export interface ShownMember extends Member {
 }
 
 /** Those who are wanted, with what is on its way to the receiver laid over. Who is just added stands first. */
-export function findWithPending(roster: Roster, wanted: Wanted, queued: readonly QueuedCommand[]): Found {
+export function findWithPending(roster: Roster, wanted: Wanted, queued: readonly QueuedCommand[], now: number): Found {
   const { added, changed } = pendingIn(roster, wanted.list, queued)
   const { form, status, offset = 0, limit = Infinity } = wanted
   const mine = added.filter((member) => form === undefined && (status === undefined || member.status === status))
   const before = mine.slice(offset, offset + limit)
   const others = roster.find(
     { ...wanted, offset: Math.max(0, offset - mine.length), limit: limit - before.length },
+    now,
     changed,
   )
   return { members: [...before, ...others.members], total: mine.length + others.total }

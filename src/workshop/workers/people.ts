@@ -1,7 +1,15 @@
 import type { JournalId, ListId, MemberId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import { type PeopleFormat, peopleWriter } from '#core/export'
-import { type Column, type Found, type Member, type MemberStatus, Roster, type Wanted } from '#core/list'
+import {
+  type BatchRecord,
+  type Column,
+  type Found,
+  type Member,
+  type MemberStatus,
+  Roster,
+  type Wanted,
+} from '#core/list'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
 import { findWithPending, memberWithPending, type ShownMember } from './pending'
 
@@ -32,6 +40,8 @@ export interface Person {
   waiting: Entry[]
   /** The same address on other lists. */
   elsewhere: Member[]
+  /** Those that they were part of. */
+  batches: BatchRecord[]
 }
 export interface GivenConsent {
   field: string
@@ -99,7 +109,7 @@ async function keep(journal: JournalId | null): Promise<void> {
 const asks: {
   [Name in keyof PeopleAsks]: (...args: Parameters<PeopleAsks[Name]>) => Promise<ReturnType<PeopleAsks[Name]>>
 } = {
-  find: async (wanted, queued) => findWithPending(isReady ? roster : (late ?? roster), wanted, queued),
+  find: async (wanted, queued) => findWithPending(isReady ? roster : (late ?? roster), wanted, queued, Date.now()),
   async withAddress(list, compared) {
     await working
     return roster.withAddress(list, compared)
@@ -110,7 +120,7 @@ const asks: {
     const pieces: Blob[] = [new Blob([start])]
     let count = 0
     for (;;) {
-      const { members } = roster.find({ ...wanted, offset: count, limit: FILE_PIECE })
+      const { members } = roster.find({ ...wanted, offset: count, limit: FILE_PIECE }, Date.now())
       if (members.length === 0) break
       // The browser may keep what a blob holds outside of memory.
       pieces.push(new Blob([piece(members)]))
@@ -123,9 +133,12 @@ const asks: {
     const shown = memberWithPending(roster, list, id, queued)
     if (shown === null) return null
     const { member } = shown
+    const entries = await entriesAt(roster.entriesAbout(list, id))
+    const batches = new Set(entries.flatMap((entry) => ('batch' in entry ? [entry.batch] : [])))
     return {
       ...shown,
-      entries: await entriesAt(roster.entriesAbout(list, id)),
+      entries,
+      batches: [...batches].flatMap((batch) => roster.batch(batch) ?? []),
       elsewhere: roster.everywhere(member.email.compared).filter((one) => one.list !== list),
     }
   },

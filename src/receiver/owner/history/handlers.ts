@@ -7,7 +7,16 @@ import { changeSchema, type Kind } from '#core/sync'
 import { type Ledger, OTHER_HISTORY } from '../../ledger'
 import { conflict } from '../answers'
 import { streamNews } from './news'
-import { carryOutCommands, followNews, readJournal, readObjects, recover, refill, takeChanges } from './routes'
+import {
+  carryOutCommands,
+  checkJournal,
+  followNews,
+  readJournal,
+  readObjects,
+  recover,
+  refill,
+  takeChanges,
+} from './routes'
 
 /** Some 2 MB: a first pull of a long journal is bound by how fast a browser writes, and few large writes are faster. */
 const MAX_ENTRIES = 5000
@@ -23,6 +32,8 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     const { items: entries, ...rest } = page
     return c.json({ journal: await ledger.journalId(), entries, ...rest }, 200)
   })
+
+  routes.openapi(checkJournal, async (c) => c.json(await ledger.check(c.req.valid('query').after), 200))
 
   routes.openapi(readObjects, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')

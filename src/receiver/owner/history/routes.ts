@@ -4,6 +4,7 @@ import {
   changeOutcomeSchema,
   commandOutcomeSchema,
   entriesPageSchema,
+  journalCheckSchema,
   newsSchema,
   objectsPageSchema,
   recoveredSchema,
@@ -79,6 +80,15 @@ export const takeChanges = createRoute({
     'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes. With `together`, all are taken or none is: the outcome of each that was not taken says why, and those of the others do not hold.',
   request: body(z.strictObject({ changes: z.array(readLater('Change')).max(200), together: z.boolean().optional() })),
   responses: { ...answers, ...readings, 200: done(z.object({ outcomes: z.array(changeOutcomeSchema) })) },
+})
+
+export const checkJournal = createRoute({
+  method: 'get',
+  path: '/journal/check',
+  summary:
+    'Whether entries after a number are as they were written, some thousands at a time: marks are computed anew over them.',
+  request: { query: z.object({ after: wholeNumber('The last number that was checked; 0 for the beginning.') }) },
+  responses: { ...answers, 200: done(journalCheckSchema) },
 })
 
 export const refill = createRoute({

@@ -1,0 +1,58 @@
+import { hash } from 'node:crypto'
+import type { MemberId } from '#core/ids'
+import { type Entry, type NewEntry, personalText, skeletonOf } from '#core/journal'
+import { affectedMembers, applyToMember, type Member } from '#core/list'
+import { newId } from '../random'
+import type { Newest, PeopleStore } from '../store'
+
+/** The mark of an entry that follows one with the mark `before`; see `skeletonOf`. */
+export function markAfter(before: string, n: number, entry: NewEntry): string {
+  return hashOf(before + skeletonOf(n, entry, commitmentOf(entry)))
+}
+
+/** What an entry's personal part is committed to by, erased or not; null where it tells nothing of a person. */
+export function commitmentOf(entry: NewEntry): string | null {
+  const personal = personalText(entry)
+  if (personal !== null) return hashOf(personal)
+  return 'commitment' in entry ? (entry.commitment ?? null) : null
+}
+
+/** SHA-256 in base64url; 22 letters of it are 132 bits. */
+function hashOf(text: string): string {
+  return hash('sha256', text, 'base64url').slice(0, 22)
+}
+
+/** The entry with a salt beside its personal part, where that has none yet. */
+function salted(entry: NewEntry): NewEntry {
+  if (!('personal' in entry) || entry.personal === null || entry.personal.salt !== undefined) return entry
+  return { ...entry, personal: { salt: newId(), ...entry.personal } } as NewEntry
+}
+
+/**
+ * Appends one entry and brings its members up to date.
+ *
+ * @param newest what the journal ends with, where it was read already
+ * @param known members that were looked up already; null for who is not here
+ * @returns what it ends with now, the entry as it was appended, and its member afterwards where it is about one; undefined where it changes nobody
+ */
+export async function appendEntry(
+  people: PeopleStore,
+  appended: NewEntry,
+  newest?: Newest,
+  known?: ReadonlyMap<MemberId, Member | null>,
+): Promise<{ newest: Newest; entry: NewEntry; member: Member | null | undefined }> {
+  const before = newest ?? (await people.newestEntry())
+  const n = before.n + 1
+  const entry = salted(appended)
+  const numbered = { n, ...entry } as Entry
+  const mark = markAfter(before.mark, n, entry)
+  await people.append(n, entry, mark)
+  let member: Member | null | undefined
+  for (const id of affectedMembers(numbered)) {
+    const memberBefore = known?.has(id) === true ? known.get(id)! : await people.member(id)
+    member = applyToMember(memberBefore, numbered)
+    if (member !== null) await people.keepMember(member)
+    else if (memberBefore !== null) await people.dropMember(id)
+  }
+  return { newest: { n, mark }, entry, member }
+}

@@ -1,0 +1,1 @@
+export { batchRoutes } from './handlers'

@@ -1,0 +1,266 @@
+import type { BatchProgress } from '#core/api'
+import type { BatchId, ListId, MemberId } from '#core/ids'
+import {
+  type Batch,
+  type BatchPurpose,
+  type Chunk,
+  commitmentTo,
+  type Entry,
+  personalText,
+  type PersonRow,
+} from '#core/journal'
+import { affectedMembers, applyToMember, type Member } from '#core/list'
+import { commitmentOf, type Ledger, mailJob, openLedger } from '../src/receiver/ledger'
+import type { Engine } from '../src/receiver/store'
+import { type Place, signUp } from './store-suite'
+import { change, list, workspace } from './tables/samples'
+
+const other = { ...list, id: 'otherlist' as ListId, name: 'Other list' }
+
+export const row = (number: number, more: Partial<PersonRow> = {}): PersonRow => ({
+  member: `person${number}` as MemberId,
+  revision: null,
+  email: `P${number}@people.example`,
+  values: {},
+  tags: [],
+  status: 'confirmed',
+  joinedAt: null,
+  ...more,
+})
+
+/** Batches, on any engine. */
+export function batchSuite(name: string, engines: Place): void {
+  describe(`batches on ${name}`, () => {
+    let place: string
+    let time: number
+    let engine: Engine
+    let store: Ledger
+    const open = async () => {
+      engine = await engines.open(place)
+      store = await openLedger(engine, () => time)
+    }
+    beforeEach(async () => {
+      place = engines.newPlace()
+      time = Date.parse('2026-03-01T12:00:00.000Z')
+      await open()
+      await store.seed(workspace)
+      await store.takeChanges([change('list', other)])
+    })
+    afterEach(() => store.close())
+    const entries = async () => (await store.entriesAfter(0, null, 5_000))!.items
+    /** Everybody, as the journal alone tells. */
+    const folded = async () => {
+      const people = new Map<MemberId, Member>()
+      for (const entry of await entries())
+        for (const id of affectedMembers(entry)) {
+          const member = applyToMember(people.get(id) ?? null, entry)
+          if (member === null) people.delete(id)
+          else people.set(id, member)
+        }
+      return people
+    }
+    let batches = 0
+    async function staged(purpose: BatchPurpose, chunks: readonly Chunk[], ofList = list.id): Promise<BatchId> {
+      const batch: Batch = { id: `batch${(batches += 1)}` as BatchId, list: ofList, purpose }
+      expect(await store.batches.begin(batch)).toMatchObject({ ok: true })
+      for (const [number, chunk] of chunks.entries())
+        expect(await store.batches.addChunk(batch.id, number, chunk)).toMatchObject({ ok: true })
+      return batch.id
+    }
+    async function applied(purpose: BatchPurpose, chunks: readonly Chunk[], ofList = list.id, most = 3) {
+      const id = await staged(purpose, chunks, ofList)
+      await store.batches.apply(id)
+      while ((await store.batches.step(id, most)) !== null);
+      return (await store.batches.progress(id))!
+    }
+    const anImport = { kind: 'import', from: 'people.csv', consent: 'They signed a paper list.' } as const
+    const idOf = async (email: string) =>
+      [...(await folded()).values()].find((one) => one.email.compared === email && one.list === list.id)!.id
+
+    test('people are brought in, those who are there already or twice in it are left as they are, nobody gets mail', async () => {
+      await store.signUp(signUp('ada@m.example'), 'a')
+      const progress = await applied(anImport, [
+        { people: [row(1), row(2, { tags: ['school'] }), row(3, { email: 'ADA@m.example' })] },
+        { people: [row(4, { email: 'p1@PEOPLE.example' }), row(5, { email: 'nothing' }), row(6)] },
+      ])
+      expect(progress).toMatchObject({ state: 'done', counts: { done: 3, same: 0, passedOver: 3 } })
+      expect(progress.passedOver.map(({ reason }) => reason)).toEqual(['there-already', 'there-already', 'invalid'])
+      const people = await folded()
+      expect(people.size).toBe(4)
+      for (const member of people.values()) expect(await store.member(member.id)).toEqual(member)
+      expect(people.get('person2' as MemberId)).toMatchObject({ tags: ['school'], from: null, batch: progress.id })
+      expect(await store.queue.counts('mail')).toMatchObject({ open: 0 })
+    })
+
+    test('many get the same change in few entries; undone, all are as before but for who changed since', async () => {
+      await applied(anImport, [{ people: Array.from({ length: 12 }, (_, at) => row(at)) }])
+      const before = await folded()
+      const members = [...before.keys()].map((id) => ({ id, revision: null }))
+      const latest = await store.latest()
+      const tagged = await applied(
+        { kind: 'change', change: { kind: 'tag', tag: 'school' } },
+        [{ change: { kind: 'tag', tag: 'school' }, members }],
+        list.id,
+        6,
+      )
+      expect(tagged.counts).toEqual({ done: 12, same: 0, passedOver: 0 })
+      expect((await store.latest()) - latest).toBe(4)
+      const since = (await folded()).get('person3' as MemberId)!
+      await store.carryOut([
+        { id: 'cmd1' as never, kind: 'remove-member', list: list.id, member: since.id, revision: since.revision },
+      ])
+      const undone = await applied({ kind: 'undo', of: tagged.id }, [
+        {
+          change: { kind: 'untag', tag: 'school' },
+          members: members.map(({ id }) => ({ id, revision: id === since.id ? since.revision : null })),
+        },
+      ])
+      expect(undone).toMatchObject({ counts: { done: 11, passedOver: 1 } })
+      expect(undone.passedOver).toEqual([{ member: since.id, reason: 'changed-since' }])
+      for (const member of (await folded()).values())
+        expect(member.tags).toEqual(member.id === since.id ? ['school'] : [])
+    })
+
+    test('a receiver that ends in the middle goes on where it was; nobody is written twice', async () => {
+      const id = await staged(anImport, [{ people: [row(1), row(2), row(3)] }, { people: [row(4), row(5)] }])
+      await store.batches.apply(id)
+      await store.batches.step(id, 2)
+      await store.close()
+      await open()
+      expect((await store.queue.due('batches', 5)).map((job) => job.id)).toEqual([id])
+      while ((await store.batches.step(id, 2)) !== null);
+      expect((await folded()).size).toBe(5)
+      expect((await entries()).filter(({ kind }) => kind === 'member-written')).toHaveLength(5)
+      expect(await store.batches.progress(id)).toMatchObject({ state: 'done', at: 5, total: 5 })
+    })
+
+    test('chunks are staged once and in order, and none once it is applied; stopped, what was done stays', async () => {
+      const id = await staged(anImport, [{ people: [row(1)] }])
+      expect(await store.batches.addChunk(id, 0, { people: [row(9)] })).toMatchObject({ progress: { total: 1 } })
+      expect(await store.batches.addChunk(id, 2, { people: [row(2)] })).toMatchObject({
+        problem: { code: 'chunk-missing' },
+      })
+      await store.batches.addChunk(id, 1, { people: [row(2)] })
+      await store.batches.apply(id)
+      expect(await store.batches.addChunk(id, 2, { people: [row(3)] })).toMatchObject({
+        problem: { code: 'begun-already' },
+      })
+      await store.batches.step(id, 1)
+      await store.batches.stop(id)
+      expect(await store.batches.step(id, 1)).toBeNull()
+      expect([...(await folded()).keys()]).toEqual(['person1'])
+      expect((await entries()).at(-1)).toMatchObject({ kind: 'batch-ended', isStopped: true })
+      expect(await store.batches.apply('nothere')).toMatchObject({ problem: { code: 'unknown-batch' } })
+    })
+
+    describe('erasing', () => {
+      const erase = async (...emails: string[]): Promise<BatchProgress> => {
+        const ids = await Promise.all(emails.map(idOf))
+        return applied({ kind: 'erase' }, [{ erase: ids }])
+      }
+      const bytes = (texts: string[]) => engine.occurrences(texts)
+
+      beforeEach(async () => {
+        await store.signUp(signUp('Ada@m.example', { values: { 'first-name': 'Ada' } }), 'a')
+        await store.signUp(signUp('ada@m.example'), 'again')
+        await store.signUp(signUp('ada@m.example', { isBot: true }), 'bot')
+        await store.signUp(signUp('bea@m.example'), 'b')
+        await applied(anImport, [{ people: [row(1, { email: 'ada@M.example' }), row(2)] }], other.id)
+        const ada = await idOf('ada@m.example')
+        const recipient = { typed: 'Ada@m.example', compared: 'ada@m.example' }
+        await store.queue.add(mailJob({ list: list.id, member: ada, kind: 'welcome', recipient }, time))
+        await store.carryOut([
+          { id: 'note1' as never, kind: 'note-member', list: list.id, member: ada, text: 'Rang about ada@m.example.' },
+          {
+            id: 'twice1' as never,
+            kind: 'add-member',
+            list: list.id,
+            member: 'm2' as never,
+            email: 'ADA@m.example',
+            values: {},
+          },
+        ])
+      })
+
+      test('goes everywhere: all lists, history, mails, outcomes, and the bytes of the store', async () => {
+        const members = [...(await folded()).values()].filter((one) => one.email.compared === 'ada@m.example')
+        expect(members).toHaveLength(2)
+        const marks = (await entries()).map(({ n }) => n)
+        const progress = await erase('ada@m.example')
+        expect(progress).toMatchObject({
+          state: 'done',
+          report: { entries: expect.any(Number) as number, blanked: 5, members: 2, mails: 1, outcomes: 1 },
+        })
+        // A database server keeps its own files.
+        if (progress.report!.left !== null) expect(progress.report!.left).toBe(0)
+        expect(await bytes(['bea@m.example'])).not.toBe(0)
+        for (const { id } of members) expect(await store.member(id)).toBeNull()
+        expect(JSON.stringify(await entries()).toLowerCase()).not.toContain('ada@m.example')
+        expect([...(await folded()).values()].map(({ email }) => email.compared).sort()).toEqual([
+          'bea@m.example',
+          'p2@people.example',
+        ])
+        // The chain is whole: the marks take in what the erased parts were committed to by.
+        expect((await entries()).map(({ n }) => n).slice(0, marks.length)).toEqual(marks)
+        for (let after = 0; ;) {
+          const check = await store.check(after)
+          expect(check.broken).toBeNull()
+          if (check.cursor === check.latest) break
+          after = check.cursor
+        }
+      })
+
+      test('no import brings them back; their own sign-up is welcome', async () => {
+        await erase('ada@m.example')
+        const again = await applied(anImport, [{ people: [row(7, { email: 'ada@m.example' })] }])
+        expect(again).toMatchObject({ counts: { done: 0 }, passedOver: [{ reason: 'erased-before' }] })
+        expect(await store.signUp(signUp('ada@m.example'), 'new')).toMatchObject({ verdict: 'joined' })
+      })
+
+      test('a journal with somebody erased fills a new receiver, which knows whom not to bring back', async () => {
+        await erase('ada@m.example')
+        const all = await entries()
+        const marks = (await store.entriesAfter(0, null, 5_000))!.mark
+        const journal = await store.journalId()
+        // A workshop has it with all that its owner makes, and sends that first.
+        const preferences = change('preferences', store.published().preferences()!)
+        await store.close()
+        place = engines.newPlace()
+        await open()
+        await store.takeChanges([change('list', list), change('list', other), preferences])
+        for (const entry of all) expect(await store.refill(journal, [entry])).toMatchObject({ ok: true })
+        expect((await store.entriesAfter(0, null, 5_000))!.mark).toBe(marks)
+        const again = await applied(anImport, [{ people: [row(7, { email: 'ada@m.example' })] }])
+        expect(again.passedOver).toMatchObject([{ reason: 'erased-before' }])
+      })
+
+      test('what was erased since a copy was made goes from the copy too, once a workshop brings it up to date', async () => {
+        const common = await store.latest()
+        const before = await entries()
+        await erase('ada@m.example')
+        const since = (await entries()).slice(common)
+        const journal = await store.journalId()
+        await store.close()
+        place = engines.newPlace()
+        await open()
+        await store.takeChanges([change('list', list), change('list', other)])
+        await store.refill(journal, before)
+        expect(JSON.stringify(await entries())).toContain('ada@m.example')
+        await store.recover(common, since)
+        for (const { id } of await store.queue.due('batches', 9)) while ((await store.batches.step(id, 9)) !== null);
+        expect(JSON.stringify(await entries()).toLowerCase()).not.toContain('ada@m.example')
+      })
+    })
+
+    test('an entry that was changed afterwards shows, and what an erased one is committed to by is computed alike', async () => {
+      await applied(anImport, [{ people: [row(1), row(2), row(3)] }])
+      const third = (await entries()).find((entry) => entry.kind === 'member-written')! as Entry & { personal: object }
+      expect(await store.check(0)).toMatchObject({ broken: null, receipts: 3 })
+      expect(commitmentTo(personalText(third)!)).toBe(commitmentOf(third))
+      await engine.run((transaction) =>
+        transaction.blankEntry(third.n, { ...third, personal: null, commitment: 'other' } as never),
+      )
+      expect(await store.check(0)).toMatchObject({ broken: { n: third.n } })
+    })
+  })
+}
