@@ -4,6 +4,7 @@
  */
 declare class URL {
   constructor(url: string, base?: string)
+  static canParse(url: string, base?: string): boolean
   readonly hostname: string
   readonly host: string
   readonly port: string
@@ -22,9 +23,9 @@ declare class TextEncoder {
 }
 
 declare class TextDecoder {
-  constructor(label?: string)
+  constructor(label?: string, options?: { fatal?: boolean; ignoreBOM?: boolean })
   readonly encoding: string
-  decode(bytes: Uint8Array): string
+  decode(bytes: Uint8Array, options?: { stream?: boolean }): string
 }
 
 /** The package has no types for its parts. */

@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { type Column, type Member, valueOf } from '#core/list'
+import { type Column, type Member, tagsText, valueOf } from '#core/list'
 import { safeCell } from './formula'
 import { vCard } from './vcard'
 
@@ -68,7 +68,7 @@ function factOf(member: Member, key: string): string {
     case ':status':
       return member.status
     case ':tags':
-      return (member.tags ?? []).join(', ')
+      return tagsText(member.tags ?? [])
     case ':joined':
       return member.joinedAt
     case ':page':
@@ -95,7 +95,7 @@ function recordOf(member: Member, columns: readonly Column[]): Record<string, un
 function contactOf(member: Member, columns: readonly Column[]) {
   const value = (key: string) => (columns.some((column) => column.key === key) ? valueOf(member, key) : '')
   const [firstName, lastName] = [value('first-name'), value('last-name')]
-  const named = new Set(['first-name', 'last-name', 'full-name', ':tags'])
+  const named = new Set(['first-name', 'last-name', ':tags'])
   return {
     email: member.email.typed,
     name: value('full-name') || [firstName, lastName].filter(Boolean).join(' '),

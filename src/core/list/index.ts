@@ -9,6 +9,8 @@ export {
   startList,
 } from './list'
 export { type Member, type MemberStatus, memberStatuses, memberSchema, noCounts, valueOf } from './member'
+export { oddValue } from './value'
+export { tagsIn, tagsText } from './tags'
 export { affectedMembers, applyToMember, changed, isJoining } from './fold'
 export { decide, type Decision, type CommandContext, type Refusal } from './decide'
 export { type BatchRecord, type Found, Roster, type Sort, type Wanted } from './roster'

@@ -7,6 +7,7 @@ export {
   plainLine,
   refusedCharacter,
 } from './text'
+export { partsOf } from './parts'
 export {
   type Block,
   bullets,

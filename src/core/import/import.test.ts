@@ -1,0 +1,363 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import fc from 'fast-check'
+import { peopleWriter, factColumns, peopleFormats } from '#core/export'
+import type { ListId, MemberId } from '#core/ids'
+import { type Column, type Member, memberStatuses } from '#core/list'
+import {
+  encodingOf,
+  type FileRow,
+  type FileShape,
+  formatOf,
+  hasHead,
+  type ImportPlan,
+  type JudgedRow,
+  judgeRow,
+  matchColumns,
+  momentIn,
+  readerOf,
+  SeenAddresses,
+  separatorOf,
+} from '.'
+
+const columns: Column[] = [
+  { key: 'first-name', label: 'First name' },
+  { key: 'town', label: 'Town' },
+  { key: 'telescope', label: 'Telescope', kind: 'yes-no' },
+]
+
+/** Reads a text in pieces of a length. */
+function readAll(text: string, shape: Partial<FileShape> = {}, piece = 7) {
+  const reader = readerOf({ format: 'csv', separator: ',', hasHead: true, ...shape })
+  const rows: FileRow[] = []
+  for (let at = 0; at < text.length; at += piece) rows.push(...reader.push(text.slice(at, at + piece)))
+  rows.push(...reader.end())
+  return { rows, columns: reader.columns, problem: reader.problem }
+}
+
+function imported(
+  text: string,
+  name = 'csv' as FileShape['format'],
+  people: Member[] = [],
+  more: Partial<ImportPlan> = {},
+) {
+  const separator = separatorOf(text)
+  const shape = { format: name, separator, hasHead: hasHead(text, separator) }
+  const { rows, columns: found } = readAll(text, shape, 4_000)
+  const { targets, dayOrder } = matchColumns(found, rows.slice(0, 100), columns, name)
+  const seen = new SeenAddresses()
+  const plan: ImportPlan = { targets, dayOrder, known: 'fill', tags: [], status: 'confirmed', ...more }
+  return rows.map((row) =>
+    judgeRow(row, plan, {
+      columns,
+      withAddress: (compared) => people.find(({ email }) => email.compared === compared) ?? null,
+      isErased: (compared) => compared === 'erased@m.example',
+      firstLine: (compared, line) => seen.firstLine(compared, line),
+    }),
+  )
+}
+
+describe('a table is read as others read it', () => {
+  // The files of the package csv-spectrum, with what each says as JSON.
+  const folder = dirname(require.resolve('csv-spectrum/package.json'))
+  // One is left out: its JSON tells another telephone number than its table.
+  const files = readdirSync(join(folder, 'csvs')).filter((file) => file !== 'location_coordinates.csv')
+  test.each(files)('%s', (file) => {
+    const text = readFileSync(join(folder, 'csvs', file), 'utf8')
+    const expected = JSON.parse(readFileSync(join(folder, 'json', file.replace('.csv', '.json')), 'utf8')) as object[]
+    for (const piece of [1, 5, 10_000]) {
+      const { rows, columns: names } = readAll(text, {}, piece)
+      const records = rows.map(({ cells }) => Object.fromEntries(names.map((name, at) => [name, cells[at] ?? ''])))
+      expect(records).toEqual(expected)
+    }
+  })
+
+  // RFC 4180, section 2, rule by rule.
+  test.each([
+    ['1: rows end in CR LF', 'a,b\r\n1,2\r\n', [['1', '2']]],
+    ['2: the last may end in nothing', 'a,b\r\n1,2', [['1', '2']]],
+    ['4: spaces belong to a field', 'a,b\r\n 1 ,2', [[' 1 ', '2']]],
+    ['5: fields may stand in quotes', 'a,b\r\n"1",2', [['1', '2']]],
+    ['6: with line breaks, quotes and commas in them', 'a,b\r\n"1\r\n,x",2', [['1\r\n,x', '2']]],
+    ['7: a quote in quotes is doubled', 'a,b\r\n"1""x",2', [['1"x', '2']]],
+    [
+      'beyond it: LF alone',
+      'a,b\n1,2\n3,4',
+      [
+        ['1', '2'],
+        ['3', '4'],
+      ],
+    ],
+    [
+      'CR alone',
+      'a,b\r1,2\r3,4',
+      [
+        ['1', '2'],
+        ['3', '4'],
+      ],
+    ],
+    [
+      'one way and the other',
+      'a,b\r\n1,2\n"3",4\r\n',
+      [
+        ['1', '2'],
+        ['3', '4'],
+      ],
+    ],
+    ['empty rows', 'a,b\n\n1,2\n,\n', [['1', '2']]],
+    ['a mark of UTF-8 at the beginning', '\ufeffa,b\n1,2', [['1', '2']]],
+  ])('RFC 4180, %s', (_, text, expected) => {
+    for (const piece of [1, 3, 1_000]) expect(readAll(text, {}, piece).rows.map(({ cells }) => cells)).toEqual(expected)
+  })
+
+  test('rows know on which line they begin', () => {
+    expect(readAll('a,b\r\n"1\r\n2",x\r\n\r\n3,4\r\n').rows.map(({ line }) => line)).toEqual([2, 5])
+  })
+
+  test.each([
+    ['a quotation mark that is never closed', `a,b\n1,"${'x\n'.repeat(5_000_000)}`, 'no-end-of-row'],
+    ['10,000 columns', `${Array.from({ length: 10_000 }, (_, at) => at).join(',')}\n`, 'too-many-columns'],
+  ])('%s is told, and ends it', (_, text, code) => {
+    const { rows, problem } = readAll(text, {}, 1 << 20)
+    expect(problem?.code).toBe(code)
+    expect(rows).toEqual([])
+  })
+})
+
+test.each([
+  ['UTF-8', new TextEncoder().encode('Zoë, ada@m.example'), 'utf-8'],
+  ['UTF-8 with its mark', new Uint8Array([0xef, 0xbb, 0xbf, 0x61]), 'utf-8'],
+  ['UTF-16 with its mark', new Uint8Array([0xff, 0xfe, 0x61, 0]), 'utf-16le'],
+  ['UTF-16, the other way round', new Uint8Array([0xfe, 0xff, 0, 0x61]), 'utf-16be'],
+  ['UTF-16 without a mark', new Uint8Array(Buffer.from('Ada, ada@m.example', 'utf16le')), 'utf-16le'],
+  ['Windows-1252', new Uint8Array(Buffer.from('Zo\xeb, zoe@m.example', 'latin1')), 'windows-1252'],
+  ['a picture', new Uint8Array(readFileSync('docs/screenshots/person.png')).slice(0, 4096), null],
+])('encoding: %s', (_, bytes, expected) => {
+  expect(encodingOf(bytes)).toBe(expected)
+  // The Encoding Standard's own decoder takes it.
+  if (expected !== null) expect(new TextDecoder(expected, { fatal: true }).decode(bytes)).toContain('a')
+})
+
+test.each([
+  ['a,b\n1,ada@m.example', 'csv', ','],
+  ['Name;Mail\nAda;ada@m.example\n"a;b";c@m.example', 'csv', ';'],
+  ['Name\tMail\nAda\tada@m.example', 'csv', '\t'],
+  ['ada@m.example\nbea@m.example', 'lines', ','],
+  ['"Lovelace, Ada" <ada@m.example>, bea@m.example', 'lines', ','],
+  ['{"email":"ada@m.example"}\n', 'json-lines', ','],
+  ['BEGIN:VCARD\nVERSION:4.0', 'vcard', ','],
+])('what a file is: %j', (text, format, separator) => {
+  expect(formatOf(text)).toBe(format)
+  if (format === 'csv') expect(separatorOf(text)).toBe(separator)
+})
+
+test('columns are found by name and by content', () => {
+  const messy = [
+    'Mail?;Contact;Vorname;TOWN;Subscribed at;Status;Groups;Notes',
+    'no;ada@m.example;Ada;Ely;13/02/2025 08:30;active;"school, night";x',
+    'no;bea@m.example;Bea;Rye;01/12/2024;unsubscribed;;y',
+  ].join('\n')
+  const { rows, columns: names } = readAll(messy, { separator: ';' })
+  expect(matchColumns(names, rows, columns, 'csv')).toEqual({
+    targets: [
+      { to: 'nothing' },
+      { to: 'email' },
+      { to: 'column', key: 'first-name' },
+      { to: 'column', key: 'town' },
+      { to: 'joined' },
+      { to: 'status' },
+      { to: 'tags' },
+      { to: 'nothing' },
+    ],
+    dayOrder: 'day-month',
+  })
+})
+
+test.each([
+  ['2025-02-13', 'day-month', '2025-02-13T00:00:00.000Z'],
+  ['2025-02-13 08:30:05', 'day-month', '2025-02-13T08:30:05.000Z'],
+  ['2025-02-13T08:30:00+02:00', 'day-month', '2025-02-13T06:30:00.000Z'],
+  ['13.02.2025', 'day-month', '2025-02-13T00:00:00.000Z'],
+  ['02/13/2025 8:30', 'month-day', '2025-02-13T08:30:00.000Z'],
+  ['2025-02-30', 'day-month', null],
+  ['31/02/2025', 'day-month', null],
+  ['yesterday', 'day-month', null],
+] as const)('a moment: %s, %s', (text, order, expected) => expect(momentIn(text, order)).toBe(expected))
+
+const ada: Member = {
+  id: 'ada1' as MemberId,
+  list: 'list' as ListId,
+  email: { typed: 'Ada@m.example', compared: 'ada@m.example' },
+  values: { 'first-name': 'Ada' },
+  tags: ['night'],
+  status: 'confirmed',
+  joinedAt: '2026-01-01T00:00:00.000Z',
+  from: null,
+  revision: 3,
+}
+
+test('each row has its verdict, against the list as it is', () => {
+  const left = {
+    ...ada,
+    id: 'bea1' as MemberId,
+    email: { typed: 'b@m.example', compared: 'b@m.example' },
+    status: 'left' as const,
+  }
+  const text = [
+    'Email,First name,Town',
+    'ADA@m.example,Augusta,Ely',
+    'new@m.example,Cem,Rye',
+    'b@m.example,Bea,',
+    'erased@m.example,,',
+    'NEW@m.example,Again,',
+    'nobody,,',
+    'slip@gmial.com,,',
+    `long@m.example,${'x'.repeat(100_001)},`,
+    'nul@m.example,a\0b,',
+  ].join('\n')
+  const brief = (rows: JudgedRow[]) => rows.map(({ line, verdict, person }) => [line, verdict, person?.values ?? null])
+  const rest = [
+    [3, 'new', { 'first-name': 'Cem', town: 'Rye' }],
+    [4, 'gone', null],
+    [5, 'erased', null],
+    [6, 'twice', null],
+    [7, 'invalid', null],
+    [8, 'new', {}],
+    [9, 'invalid', null],
+    [10, 'invalid', null],
+  ]
+  const people = [ada, left]
+  const filled = imported(text, 'csv', people)
+  expect(brief(filled)).toEqual([[2, 'changed', { 'first-name': 'Ada', town: 'Ely' }], ...rest])
+  expect(filled[6]).toMatchObject({ isMistyped: true, words: 'Did they mean slip@gmail.com?' })
+  expect(filled[4]!.words).toContain('line 3')
+  expect(brief(imported(text, 'csv', people, { known: 'replace' }))[0]).toEqual([
+    2,
+    'changed',
+    { 'first-name': 'Augusta', town: 'Ely' },
+  ])
+  expect(brief(imported(text, 'csv', people, { known: 'keep' }))[0]).toEqual([2, 'same', null])
+  expect(imported(text, 'csv', people, { known: 'keep', tags: ['fair'] })[0]!.person?.tags).toEqual(['night', 'fair'])
+})
+
+test('pasted lines: addresses alone, with names, several in a line', () => {
+  const text = 'ada@m.example\n"Lovelace, Bea" <bea@m.example>; Cem <cem@m.example>\n\nnobody'
+  expect(readAll(text, { format: 'lines' }).rows).toEqual([
+    { line: 1, cells: ['ada@m.example', ''] },
+    { line: 2, cells: ['bea@m.example', 'Lovelace, Bea'] },
+    { line: 2, cells: ['cem@m.example', 'Cem'] },
+    { line: 4, cells: ['nobody', ''] },
+  ])
+})
+
+// RFC 6350, section 8, the examples there, and its rules for folding and escaping in section 3.
+const rfc6350 = `BEGIN:VCARD\r
+VERSION:4.0\r
+FN:Simon Perreault\r
+N:Perreault;Simon;;;ing. jr,M.Sc.\r
+BDAY:--0203\r
+GENDER:M\r
+LANG;PREF=1:fr\r
+ORG;TYPE=work:Viagenie\r
+TEL;VALUE=uri;TYPE="work,voice";PREF=1:tel:+1-418-656-9254;ext=102\r
+EMAIL;TYPE=work:simon.perreault@viagenie.example\r
+GEO;TYPE=work:geo:46.772673,-71.282945\r
+END:VCARD\r
+`
+test('contacts: the example of RFC 6350, folded lines, several addresses, what is none', () => {
+  const more = `BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Bea\\, of\r\n  the hill\r\nEMAIL;PREF=2:other@m.example\r\nEMAIL;PREF=1:bea@m.example\r\nCATEGORIES:night,a\\,b\r\nEND:VCARD\r\nBEGIN:VCARD\r\nnonsense\r\nEND:VCARD\r\n`
+  const { rows } = readAll(rfc6350 + more, { format: 'vcard' })
+  expect(rows[0]).toMatchObject({
+    line: 1,
+    cells: expect.arrayContaining([
+      'simon.perreault@viagenie.example',
+      'Simon',
+      'Perreault',
+      'Simon Perreault',
+      'Viagenie',
+    ]) as string[],
+  })
+  expect(rows[1]).toMatchObject({ line: 13, cells: ['bea@m.example', '', '', 'Bea, of the hill', 'night, "a,b"'] })
+  expect(rows[2]).toMatchObject({ problem: expect.any(String) as string })
+})
+
+const anyText = fc.oneof(
+  fc.string({ unit: 'grapheme', maxLength: 12 }),
+  fc.constantFrom('=1+1', '+44 20 7946 0018', "'=x", '-5', '@home', 'a,b', '"q"', 'one\r\ntwo', ';', '\\n', 'Zoë  '),
+)
+const anyMember = fc.record({
+  first: anyText,
+  town: anyText,
+  tags: fc.uniqueArray(
+    anyText.filter((tag) => tag.trim() === tag && tag !== ''),
+    { maxLength: 3 },
+  ),
+  status: fc.constantFrom('confirmed' as const, 'waiting' as const),
+  day: fc.integer({ min: 1, max: 28 }),
+})
+
+test.each(peopleFormats)('property: what is written as %s and read again is the same list', (format) => {
+  fc.assert(
+    fc.property(fc.array(anyMember, { minLength: 1, maxLength: 8 }), (all) => {
+      // A file tells nothing of what is only white space, and nobody keeps NUL or half characters.
+      const kept = (text: string) => text.trim() !== '' && !text.includes('\0') && text.isWellFormed()
+      // Line breaks in vCards are told by one sign: RFC 6350, section 3.4.
+      const told = (text: string) => (format === 'vcard' ? text.replace(/\r\n|\r/g, '\n') : text)
+      const members = all.map(({ first, town, tags, status, day }, at): Member => ({
+        ...ada,
+        id: `m${at}` as MemberId,
+        email: { typed: `P${at}@m.example`, compared: `p${at}@m.example` },
+        values: Object.fromEntries(
+          Object.entries({ 'first-name': first, town })
+            .filter(([, value]) => kept(value))
+            .map(([key, value]) => [key, told(value)]),
+        ),
+        tags: [...new Set(tags.filter(kept).map(told))],
+        status,
+        joinedAt: `2026-03-${String(day).padStart(2, '0')}T00:00:00.000Z`,
+      }))
+      const writer = peopleWriter(format, [...columns, ...factColumns])
+      const read = imported(writer.start + writer.piece(members), format)
+      expect(read.map(({ person }) => person)).toEqual(
+        members.map(({ email, values, tags, status, joinedAt }) => ({
+          email: email.typed,
+          values,
+          tags,
+          status,
+          joinedAt,
+        })),
+      )
+    }),
+  )
+})
+
+test('property: an address that stood before is known by its first line, whatever else there is', () => {
+  fc.assert(
+    fc.property(fc.array(fc.string({ maxLength: 6 }), { maxLength: 3_000 }), (texts) => {
+      const seen = new SeenAddresses()
+      const first = new Map<string, number>()
+      for (const [line, text] of texts.entries()) {
+        expect(seen.firstLine(text, line)).toBe(first.get(text) ?? null)
+        if (!first.has(text)) first.set(text, line)
+      }
+    }),
+    { numRuns: 20 },
+  )
+})
+
+test('property: no file makes it throw', () => {
+  fc.assert(
+    fc.property(
+      fc.string({ maxLength: 400 }),
+      fc.constantFrom('csv', 'json-lines', 'vcard', 'lines'),
+      (text, format) => {
+        for (const row of imported(text, format as FileShape['format'])) expect(row.line).toBeGreaterThan(0)
+      },
+    ),
+  )
+})
+
+test('statuses that a file says are those of the list', () => {
+  const text = `Email,Status\n${memberStatuses.map((status, at) => `p${at}@m.example,${status}`).join('\n')}`
+  expect(imported(text).map(({ person }) => person?.status)).toEqual([...memberStatuses])
+})

@@ -1,0 +1,37 @@
+import { partsOf } from '#core/text'
+import type { FileProblem } from './problem'
+import { type FileRow, type PeopleReader } from './reader'
+
+/** An address for each line, with the name before it where there is one: `Name <address>`; several with commas between them. */
+export class LinesReader implements PeopleReader {
+  readonly columns = ['Address', 'Name']
+  readonly problem: FileProblem | null = null
+  private rest = ''
+  private line = 0
+
+  push(text: string): FileRow[] {
+    const lines = (this.rest + text).split(/\r\n|\n|\r(?!$)/)
+    this.rest = lines.pop() ?? ''
+    return lines.flatMap((line) => this.rowsOf(line))
+  }
+
+  end(): FileRow[] {
+    const { rest } = this
+    this.rest = ''
+    return this.rowsOf(rest)
+  }
+
+  private rowsOf(text: string): FileRow[] {
+    this.line += 1
+    const { line } = this
+    return partsOf(text.replace(/^\ufeff/, ''), ',;').map((part) => ({ line, cells: cellsOf(part) }))
+  }
+}
+
+/** RFC 5322's `name-addr`, without comments. */
+export function cellsOf(text: string): string[] {
+  const angled = /^(.*)<([^<>]*)>$/.exec(text)
+  if (angled === null) return [text, '']
+  const name = angled[1]!.trim()
+  return [angled[2]!.trim(), /^".*"$/.test(name) ? name.slice(1, -1).replace(/\\(.)/g, '$1') : name]
+}
