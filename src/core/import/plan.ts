@@ -40,7 +40,7 @@ const names: readonly [to: 'email' | 'tags' | 'status' | 'joined' | 'first' | 'l
   ['status', /^(?:status|state)$/i],
   [
     'joined',
-    /^(?:joined(?:[ _-]?at)?|joinedat|sign(?:ed)?[ _-]?up(?:[ _-]?(?:at|on|date))?|subscribed[ _-]?(?:at|on)|created(?:[ _-]?(?:at|on))?|date(?:[ _-]?(?:added|joined))?|added(?:[ _-]?(?:at|on))?|opt[ _-]?in[ _-]?(?:time|date))$/i,
+    /^(?:joined(?:[ _-]?(?:at|on))?|joinedat|sign(?:ed)?[ _-]?up(?:[ _-]?(?:at|on|date))?|subscribed[ _-]?(?:at|on)|created(?:[ _-]?(?:at|on))?|date(?:[ _-]?(?:added|joined))?|added(?:[ _-]?(?:at|on))?|opt[ _-]?in[ _-]?(?:time|date))$/i,
   ],
 ]
 /** Of the cells that say something, so many have to be of a kind for a column to count as it. */

@@ -7,6 +7,7 @@ export {
   type List,
   listSchema,
   startList,
+  type TableLayout,
 } from './list'
 export { type Member, type MemberStatus, memberStatuses, memberSchema, noCounts, valueOf } from './member'
 export { oddValue } from './value'

@@ -163,6 +163,15 @@ export class ListRoster {
     return { members, total: isAll ? order.length : total }
   }
 
+  /** All who are wanted, in the order of `find`, by what a change names them with. */
+  select(wanted: Wanted, now: number): { id: MemberId; revision: number }[] {
+    const { sort = NEWEST_FIRST } = wanted
+    const tests = this.testsFor(wanted, now)
+    const rows = this.orderBy(sort.by).filter((row) => tests.every((holds) => holds(row)))
+    if (sort.isDescending) rows.reverse()
+    return rows.map((row) => ({ id: this.ids[row]!, revision: this.revisions[row]! }))
+  }
+
   /** What a row has to pass, all of it. What many rows share is looked at once. */
   private testsFor({ form, status, search = '', spots = [], filter, only, except }: Wanted, now: number): RowTest[] {
     const tests: RowTest[] = []

@@ -20,6 +20,15 @@ export const columnSchema = z.strictObject({
 })
 export type Column = z.infer<typeof columnSchema>
 
+/** How a list's table is laid out, by the keys of its columns. Missing ones stand where they always do. */
+export const tableLayoutSchema = z.strictObject({
+  /** In CSS pixels. */
+  widths: z.record(z.string(), z.int().min(60).max(1200)),
+  hidden: z.array(z.string().max(60)).max(600),
+  order: z.array(z.string().max(60)).max(600),
+})
+export type TableLayout = z.infer<typeof tableLayoutSchema>
+
 const keptDays = z.int().min(1).max(3650)
 
 /** A mailing list: what it keeps of its members, and why they get its messages. */
@@ -34,10 +43,7 @@ export const listSchema = z.strictObject({
   isArchived: z.boolean().optional(),
   /** Filters under a name. */
   filters: z.array(savedFilterSchema).max(100).optional(),
-  /** How its table is laid out: by column key, widths in CSS pixels; and what is not shown of what every list has. */
-  table: z
-    .strictObject({ widths: z.record(z.string(), z.int().min(40).max(2000)), hidden: z.array(z.string()) })
-    .optional(),
+  table: tableLayoutSchema.optional(),
   /** After how many days those who left, or never came, are erased by themselves; missing is never. */
   keeping: z.strictObject({ leftDays: keptDays.optional(), expiredDays: keptDays.optional() }).optional(),
 })

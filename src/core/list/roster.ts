@@ -125,6 +125,11 @@ export class Roster {
     return this.lists.get(wanted.list)?.find(wanted, now, instead) ?? { members: [], total: 0 }
   }
 
+  /** All who are wanted, by what a change names them with. */
+  select(wanted: Wanted, now: number): { id: MemberId; revision: number }[] {
+    return this.lists.get(wanted.list)?.select(wanted, now) ?? []
+  }
+
   /** How many there are of those who are wanted. */
   count(wanted: Wanted, now: number): number {
     return this.find({ ...wanted, offset: 0, limit: 0 }, now).total

@@ -2,7 +2,7 @@ import { BATCHES, type Ledger } from '../ledger'
 import { LEASE_MS, Loop } from '../queue'
 
 /** How long one step may take: a sign-up that comes meanwhile waits for it. */
-const STEP_MS = 8
+const STEP_MS = 10
 const FEWEST = 10
 const MOST = 500
 /** Several times within a lease. */

@@ -13,7 +13,7 @@ import {
 } from '#core/journal'
 import { changed, type Member } from '#core/list'
 import { newId } from '../random'
-import type { Job, StoredBatch, Transaction } from '../store'
+import type { Job, Newest, StoredBatch, Transaction } from '../store'
 import { appendEntry } from './append'
 
 /** The worker of the queue that applies batches. */
@@ -119,6 +119,18 @@ export async function stopBatch(transaction: Transaction, id: string, now: numbe
   return { ok: true, progress: progressOf(await endBatch(transaction, stored, now, true)) }
 }
 
+/** The chunk that is being applied: a step takes less than reading it anew does. */
+export class ChunkInHand {
+  private held: { name: string; chunk: Chunk | null } | null = null
+
+  async read(transaction: Transaction, { batch, chunk: number }: StoredBatch): Promise<Chunk | null> {
+    const name = `${batch.id} ${number}`
+    if (this.held?.name !== name)
+      this.held = { name, chunk: (await transaction.batchChunk(batch.id, number)) as Chunk | null }
+    return this.held.chunk
+  }
+}
+
 /**
  * Applies the next few people of a batch; done when it resolves with null.
  *
@@ -127,6 +139,7 @@ export async function stopBatch(transaction: Transaction, id: string, now: numbe
  */
 export async function applyStep(
   transaction: Transaction,
+  inHand: ChunkInHand,
   id: string,
   most: number,
   now: number,
@@ -134,13 +147,13 @@ export async function applyStep(
 ): Promise<BatchProgress | null> {
   const stored = await transaction.batch(id)
   if (stored === null || stored.state !== 'applying') return null
-  const chunk = (await transaction.batchChunk(id, stored.chunk)) as Chunk | null
+  const chunk = await inHand.read(transaction, stored)
   if (chunk === null) {
     await endBatch(transaction, stored, now, false)
     return null
   }
   const from = stored.offset
-  const step: Step = { transaction, stored, now, key }
+  const step: Step = { transaction, stored, now, key, newest: await transaction.newestEntry() }
   const size = sizeOf(chunk)
   const until = Math.min(size, from + most)
   if ('people' in chunk) for (const row of chunk.people.slice(from, until)) await write(step, row)
@@ -157,6 +170,8 @@ interface Step {
   stored: StoredBatch
   now: number
   key: string
+  /** What the journal ends with. */
+  newest: Newest
 }
 
 async function write(
@@ -176,7 +191,7 @@ async function write(
   } else if (before === null) return passOver(stored, member, 'gone')
   else if (before.revision !== revision) return passOver(stored, member, 'changed-since')
   else if (holder !== null && holder.id !== member) return passOver(stored, member, 'there-already')
-  await appendEntry(
+  const appended = await appendEntry(
     transaction,
     {
       ...ofBatch(batch, now),
@@ -186,9 +201,10 @@ async function write(
       joinedAt: joinedAt ?? before?.joinedAt ?? new Date(now).toISOString(),
       personal: { email: parsed.email, values, tags },
     },
-    undefined,
+    step.newest,
     new Map([[member, before]]),
   )
+  step.newest = appended.newest
   counts.done += 1
 }
 

@@ -49,13 +49,13 @@ export async function eraseBatch(engine: Engine, run: Run, id: string, now: () =
   }
   await run(async (transaction) => {
     const stored = await transaction.batch(id)
-    if (stored === null || stored.state !== 'applying') return
-    await endBatch(transaction, await tellNumbers(transaction, stored, now()), now(), false)
+    if (stored !== null && stored.state === 'applying') await tellNumbers(transaction, stored, now())
   })
   const left = texts.length > MOST_SEARCHED ? null : await engine.occurrences(texts)
   await run(async (transaction) => {
     const stored = await transaction.batch(id)
-    if (stored !== null) await transaction.keepBatch({ ...stored, report: { ...reportOf(stored), left } })
+    if (stored === null || stored.state !== 'applying') return
+    await endBatch(transaction, { ...stored, report: { ...reportOf(stored), left } }, now(), false)
   })
 }
 
@@ -154,7 +154,7 @@ async function forget(
 }
 
 /** Tells workshops which entries are blank. */
-async function tellNumbers(transaction: Transaction, stored: StoredBatch, now: number): Promise<StoredBatch> {
+async function tellNumbers(transaction: Transaction, stored: StoredBatch, now: number): Promise<void> {
   const numbers: number[] = []
   for (let at = 0; at < stored.chunk; at += 1) {
     const chunk = (await transaction.batchChunk(stored.batch.id, stored.chunks + at)) as { numbers: number[] }
@@ -168,7 +168,6 @@ async function tellNumbers(transaction: Transaction, stored: StoredBatch, now: n
       entries: numbers.slice(at, at + IN_ONE_ENTRY),
       hashes: [],
     })
-  return stored
 }
 
 function reportOf({ report }: StoredBatch) {

@@ -9,7 +9,16 @@ import { calm } from '../limits'
 import { newId } from '../random'
 import { openQueue } from '../queue'
 import type { Engine, StoredObject, Transaction } from '../store'
-import { addChunk, applyBatch, applyStep, beginBatch, progressOf, stageErasure, stopBatch } from './batches'
+import {
+  addChunk,
+  applyBatch,
+  applyStep,
+  beginBatch,
+  ChunkInHand,
+  progressOf,
+  stageErasure,
+  stopBatch,
+} from './batches'
 import { checkStretch } from './check'
 import { eraseBatch } from './erase'
 import { JournalWriter } from './journal'
@@ -50,6 +59,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
   const mailOf = (list: ListId) => published.mail(list)
   const journal = new JournalWriter(mailOf)
   const refilling = new Refilling(now)
+  const chunkInHand = new ChunkInHand()
   let isNews = false
   let health: { at: number; problem: unknown } = { at: 0, problem: null }
 
@@ -180,7 +190,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
         const key = await linkKey()
         const stored = await engine.now.batch(id)
         if (stored?.batch.purpose.kind !== 'erase')
-          return run((transaction) => applyStep(transaction, id, most, now(), key))
+          return run((transaction) => applyStep(transaction, chunkInHand, id, most, now(), key))
         await eraseBatch(engine, run, id, now, key)
         return null
       },

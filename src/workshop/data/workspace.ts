@@ -199,7 +199,7 @@ export const useWorkspace = defineStore('workspace', () => {
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
   const changeSite = (id: SiteId, changes: Partial<Omit<Site, 'id' | 'createdAt'>>) =>
     database.sites.update(id, changes)
-  const changeList = (id: ListId, changes: Partial<Pick<List, 'name' | 'why' | 'columns'>>) =>
+  const changeList = (id: ListId, changes: Partial<Omit<List, 'id' | 'createdAt'>>) =>
     database.lists.update(id, changes)
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
     database.spots.update(id, changes)

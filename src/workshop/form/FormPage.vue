@@ -25,7 +25,7 @@ import FailureNote from '../rehearsal/FailureNote.vue'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
 import { useRehearsal } from '../rehearsal/store'
-import { useNewest } from '../lists/found'
+import { useNewest } from '../lists/table/found'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
 

@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { Pencil, Plus } from '@lucide/vue'
+import { FileUp, Pencil, Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { useWorkspace } from '../data'
 import Labelled from '../controls/Labelled.vue'
 import TypedInput from '../controls/TypedInput.vue'
 import ListCard from './ListCard.vue'
 import ListColumns from './ListColumns.vue'
+import ListHistory from './ListHistory.vue'
 import MemberEditor from './MemberEditor.vue'
-import MemberTable from './MemberTable.vue'
+import MemberTable from './table/MemberTable.vue'
 import RefusedChanges from './RefusedChanges.vue'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
@@ -31,6 +33,9 @@ const isEditing = ref(false)
         <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
           ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
         >
+        <RouterLink v-slot="{ navigate }" custom :to="{ name: 'import', params: { id: list.id } }">
+          <ElButton @click="navigate()"><FileUp :size="16" /><span>Bring in a file</span></ElButton>
+        </RouterLink>
         <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
       </span>
     </div>
@@ -51,6 +56,7 @@ const isEditing = ref(false)
       </Labelled>
     </div>
     <ListColumns v-if="isEditing" :list="list" />
+    <ListHistory :list="list" />
     <MemberTable :list="list" />
     <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />
   </div>

@@ -2,19 +2,29 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { onScopeDispose, shallowRef } from 'vue'
 import type { ListId, MemberId } from '#core/ids'
-import type { PeopleFormat } from '#core/export'
-import type { Column, Found, Member, MemberStatus, Wanted } from '#core/list'
+import type { Found, Member, MemberStatus, Wanted } from '#core/list'
 import { isDemo, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
-import type { Counts, FromPeople, GivenConsent, PeopleAsks, PeopleFile, Person, ToPeople } from '../workers/people'
+import type { Counts, FromPeople, GivenConsent, PeopleAsks, PeopleTasks, Person, ToPeople } from '../workers/people'
 
+export type { GrowthDay } from '../workers/growth'
 export type { GivenConsent, Person } from '../workers/people'
 export type { ShownMember } from '../workers/pending'
 
 interface Waiting {
   resolve(result: never): void
   reject(reason: Error): void
+  tell?: ((share: number) => void) | undefined
 }
+
+/** What a task of the worker is told how far it is by, and ended with. */
+export interface Following {
+  /** 0 to 1. */
+  tell(share: number): void
+  signal: AbortSignal
+}
+/** Rejects what its owner stopped. */
+export class StoppedByOwner extends Error {}
 
 /** Everybody, as the worker beside the interface tells. */
 export const useMembers = defineStore('members', () => {
@@ -56,9 +66,13 @@ export const useMembers = defineStore('members', () => {
         return
       }
       const call = waiting.get(data.n)
+      if (data.kind === 'share') {
+        call?.tell?.(data.share)
+        return
+      }
       waiting.delete(data.n)
       if (data.kind === 'answer') call?.resolve(data.result as never)
-      else call?.reject(new Error(data.message))
+      else call?.reject(data.isStopped ? new StoppedByOwner(data.message) : new Error(data.message))
     })
     send({ kind: 'catch-up' })
     return ready
@@ -72,8 +86,21 @@ export const useMembers = defineStore('members', () => {
     return new Promise((resolve, reject) => {
       const n = (asked += 1)
       waiting.set(n, { resolve, reject })
-      // Plain copies: what the stores keep watch over cannot travel to a worker.
-      send({ kind: 'ask', n, name, args: JSON.parse(JSON.stringify(args)) as readonly unknown[] })
+      send({ kind: 'ask', n, name, args: args.map(plain) })
+    })
+  }
+
+  function work<Name extends keyof PeopleTasks>(
+    name: Name,
+    { tell, signal }: Following,
+    ...args: Parameters<PeopleTasks[Name]>
+  ): Promise<ReturnType<PeopleTasks[Name]>> {
+    void load()
+    return new Promise((resolve, reject) => {
+      const n = (asked += 1)
+      waiting.set(n, { resolve, reject, tell })
+      signal.addEventListener('abort', () => send({ kind: 'stop', n }), { once: true })
+      send({ kind: 'task', n, name, args: args.map(plain) })
     })
   }
 
@@ -89,16 +116,21 @@ export const useMembers = defineStore('members', () => {
     countsOf(list: ListId): Record<MemberStatus, number> | null {
       return counts.value[list] ?? (isReady.value ? noCounts : null)
     },
-    /** Every box that a member ticked, with the words beside it, newest first. */
-    /** Everybody who is wanted, as a file of the list's columns. */
-    file: (wanted: Wanted, format: PeopleFormat, columns: readonly Column[]): Promise<PeopleFile> =>
-      ask('file', wanted, format, columns),
+    ask,
+    /** Has the worker do something long. Rejects with `StoppedByOwner` where it was stopped before anything was done. */
+    work,
     /** One person's page; null for who is not on the list. */
     person: (list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Promise<Person | null> =>
       ask('person', list, member, queued),
+    /** Every box that a member ticked, with the words beside it, newest first. */
     consentsOf: ({ list, id }: Pick<Member, 'list' | 'id'>): Promise<GivenConsent[]> => ask('consents', list, id),
   }
 })
+
+/** Plain copies: what the stores keep watch over cannot travel to a worker. */
+function plain(value: unknown): unknown {
+  return value instanceof Blob ? value : (JSON.parse(JSON.stringify(value)) as unknown)
+}
 
 const noCounts: Record<MemberStatus, number> = { waiting: 0, confirmed: 0, left: 0, removed: 0, bounced: 0 }
 

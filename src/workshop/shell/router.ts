@@ -19,9 +19,15 @@ const routes: RouteRecordRaw[] = [
     props: true,
   },
   {
+    path: '/lists/:id/import',
+    name: 'import',
+    component: () => import('../lists/import/ImportPage.vue'),
+    props: true,
+  },
+  {
     path: '/lists/:id/people/:member',
     name: 'person',
-    component: () => import('../lists/PersonPage.vue'),
+    component: () => import('../lists/person/PersonPage.vue'),
     props: true,
   },
   {

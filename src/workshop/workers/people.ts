@@ -1,17 +1,25 @@
-import type { JournalId, ListId, MemberId } from '#core/ids'
-import type { Entry } from '#core/journal'
+import type { BatchProgress } from '#core/api'
+import type { BatchId, JournalId, ListId, MemberId } from '#core/ids'
+import type { ImportPlan } from '#core/import'
+import type { Entry, MemberChange } from '#core/journal'
 import { type PeopleFormat, peopleWriter } from '#core/export'
 import {
   type BatchRecord,
   type Column,
   type Found,
+  type List,
   type Member,
   type MemberStatus,
   Roster,
   type Wanted,
 } from '#core/list'
+import type { Pairing } from '../client'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
+import { changeMany, copyMany, eraseMany, undoBatch } from './batches'
+import { type GrowthDay, growthOf } from './growth'
+import { type DryRun, dryRun, type FileLook, importFile, lookAtFile, type Reading } from './imports'
 import { findWithPending, memberWithPending, type ShownMember } from './pending'
+import { Stopped, type Task, throwIfStopped } from './task'
 
 /**
  * Everybody, beside the interface: the journal folded once when first asked for, then kept in step with what is pulled.
@@ -19,11 +27,34 @@ import { findWithPending, memberWithPending, type ShownMember } from './pending'
  */
 export interface PeopleAsks {
   find(wanted: Wanted, queued: readonly QueuedCommand[]): Found
+  /** How many there are of each. */
+  count(wanted: readonly Wanted[]): number[]
+  tagCounts(list: ListId): { tag: string; count: number }[]
+  batches(list: ListId): BatchRecord[]
+  /** How many joined a list and how many left it, by day (UTC), from the first to the last on which anybody did. */
+  growth(list: ListId): GrowthDay[]
   withAddress(list: ListId, compared: string): Member | null
   consents(list: ListId, member: MemberId): GivenConsent[]
+  person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Person | null
+  lookAtFile(file: Blob, list: List, said: Partial<Reading>): FileLook | { problem: { message: string } }
+}
+/** What takes long: told how far it is, and stopped when its owner wants to. */
+export interface PeopleTasks {
   /** Everybody who is wanted, as a file. */
   file(wanted: Wanted, format: PeopleFormat, columns: readonly Column[]): PeopleFile
-  person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Person | null
+  change(pairing: Pairing, wanted: Wanted, change: MemberChange): BatchProgress
+  erase(pairing: Pairing, wanted: Wanted): BatchProgress
+  copy(pairing: Pairing, wanted: Wanted, target: List): BatchProgress
+  undo(pairing: Pairing, batch: BatchId): BatchProgress
+  dryRun(file: Blob, reading: Reading, plan: ImportPlan, list: List): DryRun
+  importFile(
+    pairing: Pairing,
+    file: Blob,
+    reading: Reading,
+    plan: ImportPlan,
+    list: List,
+    about: { from: string; consent: string },
+  ): BatchProgress
 }
 export interface PeopleFile {
   blob: Blob
@@ -51,10 +82,15 @@ export interface GivenConsent {
 }
 export type Counts = Record<ListId, Record<MemberStatus, number>>
 export type ToPeople =
-  { kind: 'catch-up' } | { kind: 'ask'; n: number; name: keyof PeopleAsks; args: readonly unknown[] }
+  | { kind: 'catch-up' }
+  | { kind: 'ask'; n: number; name: keyof PeopleAsks; args: readonly unknown[] }
+  | { kind: 'task'; n: number; name: keyof PeopleTasks; args: readonly unknown[] }
+  | { kind: 'stop'; n: number }
 export type FromPeople =
   | { kind: 'answer'; n: number; result: unknown }
-  | { kind: 'failed'; n: number; message: string }
+  | { kind: 'failed'; n: number; message: string; isStopped: boolean }
+  /** How far a task is, 0 to 1. */
+  | { kind: 'share'; n: number; share: number }
   /** Somebody changed. Counts of before are those of the last time, until all are here. */
   | { kind: 'changed'; isReady: boolean; counts: Counts }
 
@@ -110,23 +146,26 @@ const asks: {
   [Name in keyof PeopleAsks]: (...args: Parameters<PeopleAsks[Name]>) => Promise<ReturnType<PeopleAsks[Name]>>
 } = {
   find: async (wanted, queued) => findWithPending(isReady ? roster : (late ?? roster), wanted, queued, Date.now()),
+  async count(wanted) {
+    await working
+    return wanted.map((one) => roster.count(one, Date.now()))
+  },
+  async tagCounts(list) {
+    await working
+    return roster.tagCounts(list)
+  },
+  async batches(list) {
+    await working
+    return roster.batches(list)
+  },
+  async growth(list) {
+    await working
+    return growthOf(list)
+  },
+  lookAtFile: (file, list, said) => lookAtFile(file, list, said),
   async withAddress(list, compared) {
     await working
     return roster.withAddress(list, compared)
-  },
-  async file(wanted, format, columns) {
-    await working
-    const { start, piece, ending, type } = peopleWriter(format, columns)
-    const pieces: Blob[] = [new Blob([start])]
-    let count = 0
-    for (;;) {
-      const { members } = roster.find({ ...wanted, offset: count, limit: FILE_PIECE }, Date.now())
-      if (members.length === 0) break
-      // The browser may keep what a blob holds outside of memory.
-      pieces.push(new Blob([piece(members)]))
-      count += members.length
-    }
-    return { blob: new Blob(pieces, { type }), count, ending }
   },
   async person(list, id, queued) {
     await working
@@ -154,14 +193,76 @@ const asks: {
   },
 }
 
+const tasks: {
+  [Name in keyof PeopleTasks]: (
+    task: Task,
+    ...args: Parameters<PeopleTasks[Name]>
+  ) => Promise<ReturnType<PeopleTasks[Name]>>
+} = {
+  async file(task, wanted, format, columns) {
+    const { start, piece, ending, type } = peopleWriter(format, columns)
+    const pieces: Blob[] = [new Blob([start])]
+    const { members } = roster.find({ ...wanted, offset: 0 }, Date.now())
+    for (let at = 0; at < members.length; at += FILE_PIECE) {
+      throwIfStopped(task)
+      // The browser may keep what a blob holds outside of memory.
+      pieces.push(new Blob([piece(members.slice(at, at + FILE_PIECE))]))
+      task.tell(at / members.length)
+      await turnOfOthers()
+    }
+    return { blob: new Blob(pieces, { type }), count: members.length, ending }
+  },
+  change: (task, pairing, wanted, change) => changeMany(roster, pairing, wanted, change, task),
+  erase: (task, pairing, wanted) => eraseMany(roster, pairing, wanted, task),
+  copy: (task, pairing, wanted, target) => copyMany(roster, pairing, wanted, target, task),
+  async undo(task, pairing, batch) {
+    const record = roster.batch(batch)
+    if (record === null) throw new Error('This was never done here.')
+    return undoBatch(roster, pairing, record, task)
+  },
+  dryRun: (task, file, reading, plan, list) => dryRun(roster, file, reading, plan, list, task),
+  importFile: (task, pairing, file, reading, plan, list, about) =>
+    importFile(roster, pairing, file, reading, plan, list, about, task),
+}
+
+const turnOfOthers = () => new Promise((resolve) => setTimeout(resolve))
+
+const stoppers = new Map<number, AbortController>()
+
 self.addEventListener('message', ({ data }: MessageEvent<ToPeople>) => {
   if (data.kind === 'catch-up') {
     working = (working ?? Promise.resolve()).then(catchUp).catch(console.error)
     return
   }
-  const { n, name, args } = data
-  ;(asks[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args).then(
+  if (data.kind === 'stop') {
+    stoppers.get(data.n)?.abort()
+    return
+  }
+  const { n, args } = data
+  void (data.kind === 'ask' ? asked(data.name, args) : done(n, data.name, args)).then(
     (result) => say({ kind: 'answer', n, result }),
-    (error: unknown) => say({ kind: 'failed', n, message: error instanceof Error ? error.message : String(error) }),
+    (error: unknown) =>
+      say({
+        kind: 'failed',
+        n,
+        message: error instanceof Error ? error.message : String(error),
+        isStopped: error instanceof Stopped,
+      }),
   )
 })
+
+function asked(name: keyof PeopleAsks, args: readonly unknown[]): Promise<unknown> {
+  return (asks[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args)
+}
+
+async function done(n: number, name: keyof PeopleTasks, args: readonly unknown[]): Promise<unknown> {
+  const stopper = new AbortController()
+  stoppers.set(n, stopper)
+  await working
+  const task: Task = { tell: (share) => say({ kind: 'share', n, share }), signal: stopper.signal }
+  try {
+    return await (tasks[name] as (task: Task, ...args: readonly unknown[]) => Promise<unknown>)(task, ...args)
+  } finally {
+    stoppers.delete(n)
+  }
+}

@@ -9,7 +9,7 @@ import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
 import Findings from '../../controls/Findings.vue'
-import MemberTable from '../../lists/MemberTable.vue'
+import MemberTable from '../../lists/table/MemberTable.vue'
 
 const { form, state } = defineProps<{ form: Form; state?: StationState }>()
 const workspace = useWorkspace()

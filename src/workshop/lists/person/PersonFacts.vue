@@ -4,10 +4,10 @@ import { computed, reactive, ref, watch } from 'vue'
 import { sameValue } from '#core/json'
 import { type List, valueOf } from '#core/list'
 import { MAX_VALUE_LENGTH } from '#core/text'
-import Labelled from '../controls/Labelled.vue'
-import { useNotices } from '../notices'
-import { useMemberChanges } from './member-changes'
-import type { ShownMember } from './members'
+import Labelled from '../../controls/Labelled.vue'
+import { useNotices } from '../../notices'
+import { useMemberChanges } from '../member-changes'
+import type { ShownMember } from '../members'
 
 /** What is kept of somebody, to be changed. */
 const { list, member } = defineProps<{ list: List; member: ShownMember }>()

@@ -3,11 +3,14 @@ import { ElButton, ElCheckbox, ElCheckboxGroup, ElDialog } from 'element-plus'
 import { computed, ref } from 'vue'
 import { factColumns, type PeopleFormat } from '#core/export'
 import type { List, Wanted } from '#core/list'
-import { now } from '../clock'
-import Choice from '../controls/Choice.vue'
-import { handToDownloads } from '../controls/downloads'
-import { useNotices } from '../notices'
-import { useMembers } from './members'
+import { now } from '../../clock'
+import Choice from '../../controls/Choice.vue'
+import { handToDownloads } from '../../controls/downloads'
+import { useNotices } from '../../notices'
+import { useLongWork } from '../long-work'
+import { useMembers } from '../members'
+import { peopleCount } from '../people-count'
+import WorkProgress from '../WorkProgress.vue'
 
 /** Saves who is on a list, or those of them who were looked for, as a file. */
 const { list, wanted, count } = defineProps<{ list: List; wanted: Wanted; count: number }>()
@@ -15,7 +18,7 @@ const emit = defineEmits<{ close: [] }>()
 const members = useMembers()
 const notices = useNotices()
 const isOpen = ref(true)
-const isWorking = ref(false)
+const work = useLongWork()
 const format = ref<PeopleFormat | ''>('csv')
 const formats = [
   { value: 'csv' as const, label: 'Table (CSV)' },
@@ -27,29 +30,23 @@ const chosen = ref(columns.value.map(({ key }) => key))
 
 async function save(): Promise<void> {
   if (format.value === '') return
-  isWorking.value = true
-  try {
-    const file = await members.file(
-      wanted,
-      format.value,
-      columns.value.filter(({ key }) => chosen.value.includes(key)),
-    )
-    const name = list.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'list'
-    handToDownloads({ blob: file.blob, name: `${name} ${now().slice(0, 10)}.${file.ending}` })
-    notices.done(`${file.count === 1 ? 'One person is' : `${file.count} people are`} in the file.`)
-    isOpen.value = false
-  } catch (error) {
-    notices.problem(error instanceof Error ? error.message : String(error))
-  } finally {
-    isWorking.value = false
-  }
+  const kind = format.value
+  const wantedColumns = columns.value.filter(({ key }) => chosen.value.includes(key))
+  const file = await work.run(`Writing ${peopleCount(count)}`, (following) =>
+    members.work('file', following, wanted, kind, wantedColumns),
+  )
+  if (file === null) return
+  const name = list.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'list'
+  handToDownloads({ blob: file.blob, name: `${name} ${now().slice(0, 10)}.${file.ending}` })
+  notices.done(`${file.count === 1 ? 'One person is' : `${file.count} people are`} in the file.`)
+  isOpen.value = false
 }
 </script>
 
 <template>
   <ElDialog
     v-model="isOpen"
-    :title="count === 1 ? 'Save one person as a file' : `Save ${count} people as a file`"
+    :title="count === 1 ? 'Save one person as a file' : `Save ${peopleCount(count)} as a file`"
     width="min(520px, 94vw)"
     append-to-body
     @closed="emit('close')"
@@ -65,8 +62,9 @@ async function save(): Promise<void> {
       <p v-if="format === 'csv'" class="quiet small">
         A cell that a spreadsheet would take for a formula begins with an apostrophe there.
       </p>
+      <WorkProgress :work="work" />
       <div class="row">
-        <ElButton type="primary" native-type="submit" :loading="isWorking">Save the file</ElButton>
+        <ElButton type="primary" native-type="submit" :disabled="work.isWorking.value">Save the file</ElButton>
         <ElButton text @click="isOpen = false">Cancel</ElButton>
       </div>
     </form>

@@ -3,10 +3,10 @@ import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef,
 import type { MailOnList } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
 import { spotName } from '#core/spot'
-import { clientFor } from '../client'
-import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../data'
-import { useReceiver } from '../sync'
-import { type Person, useMembers } from './members'
+import { clientFor } from '../../client'
+import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
+import { useReceiver } from '../../sync'
+import { type Person, useMembers } from '../members'
 import { type TimelineEvent, timelineOf } from './timeline'
 
 const LOOK_EVERY_MS = 3_000

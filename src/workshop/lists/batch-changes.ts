@@ -1,0 +1,86 @@
+import type { BatchProgress } from '#core/api'
+import type { BatchId } from '#core/ids'
+import type { MemberChange } from '#core/journal'
+import type { List, Wanted } from '#core/list'
+import { useNotices } from '../notices'
+import { useReceiver } from '../sync'
+import type { LongWork } from './long-work'
+import { useMembers } from './members'
+import { peopleCount } from './people-count'
+
+/** Changes many people as one: told while it goes on, stopped and undone as one. */
+export function useBatchChanges(work: LongWork) {
+  const members = useMembers()
+  const receiver = useReceiver()
+  const notices = useNotices()
+
+  /** Many are changed by the receiver alone, so it has to be there. */
+  function pairing() {
+    if (receiver.pairing === null) throw new Error('Changing many people needs the receiver, which is not connected.')
+    return { ...receiver.pairing }
+  }
+
+  function tell(done: string, { id, counts, state }: BatchProgress, canBeUndone = true): void {
+    const same = counts.same > 0 ? ` ${peopleCount(counts.same)} had it so already.` : ''
+    const passed =
+      counts.passedOver > 0 ? ` ${peopleCount(counts.passedOver)} changed meanwhile and stay as they are.` : ''
+    const stopped = state === 'stopped' ? ' It was stopped there.' : ''
+    const words = `${peopleCount(counts.done)} ${done}.${same}${passed}${stopped}`
+    notices.done(words, canBeUndone && counts.done > 0 ? () => undo(id) : undefined)
+  }
+
+  async function change(wanted: Wanted, count: number, change: MemberChange): Promise<boolean> {
+    const [doing, done] = changeWords(change)
+    const progress = await work.run(`${doing}: ${peopleCount(count)}`, (following) =>
+      members.work('change', following, pairing(), wanted, change),
+    )
+    if (progress !== null) tell(done, progress)
+    return progress !== null
+  }
+
+  /** @param isMove whether they are taken off here once they are there */
+  async function copy(wanted: Wanted, count: number, target: List, isMove: boolean): Promise<boolean> {
+    const progress = await work.run(`Bringing ${peopleCount(count)} to “${target.name}”`, (following) =>
+      members.work('copy', following, pairing(), wanted, { ...target }),
+    )
+    if (progress === null) return false
+    tell(`brought to “${target.name}”`, progress, !isMove)
+    if (isMove && progress.state === 'done') await change(wanted, count, { kind: 'remove' })
+    return true
+  }
+
+  async function undo(batch: BatchId): Promise<BatchProgress | null> {
+    const progress = await work.run('Putting back what was', (following) =>
+      members.work('undo', following, pairing(), batch),
+    )
+    if (progress !== null) tell('are as before', progress, false)
+    return progress
+  }
+
+  /** For good: nothing brings it back. */
+  function erase(wanted: Wanted, count: number): Promise<BatchProgress | null> {
+    return work.run(`Erasing ${peopleCount(count)} everywhere`, (following) =>
+      members.work('erase', following, pairing(), wanted),
+    )
+  }
+
+  return { change, copy, undo, erase, pairing }
+}
+
+/** What a change does, while it goes on and when it is done. */
+export function changeWords(change: MemberChange): [doing: string, done: string] {
+  switch (change.kind) {
+    case 'tag':
+      return [`Tagging “${change.tag}”`, `tagged “${change.tag}”`]
+    case 'untag':
+      return [`Taking off the tag “${change.tag}”`, `no longer tagged “${change.tag}”`]
+    case 'set':
+      return change.value === '' ? ['Emptying a column', 'changed'] : [`Setting “${change.value}”`, 'changed']
+    case 'remove':
+      return ['Taking off the list', 'taken off the list']
+    case 'restore':
+      return ['Putting back on the list', 'back on the list']
+    case 'withdraw':
+      return ['Taking back', 'taken back']
+  }
+}

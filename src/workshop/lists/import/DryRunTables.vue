@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { Download } from '@lucide/vue'
+import { ElButton, ElTable, ElTableColumn } from 'element-plus'
+import { computed, ref } from 'vue'
+import { type List, valueOf } from '#core/list'
+import { handToDownloads } from '../../controls/downloads'
+import Views from '../../controls/Views.vue'
+import type { DryRun, ShownRow, ShownVerdict } from './import-in-hand'
+
+/** What a file would do, each kind of row in a table of its own. */
+const { dry, list, fileName } = defineProps<{ dry: DryRun; list: List; fileName: string }>()
+
+const names: Record<ShownVerdict, string> = {
+  new: 'New',
+  changed: 'Changed',
+  same: 'The same',
+  mistyped: 'Probably mistyped',
+  invalid: 'Refused',
+  twice: 'Twice in the file',
+  gone: 'Left or removed before',
+  erased: 'Erased before',
+}
+const order: ShownVerdict[] = ['new', 'changed', 'same', 'mistyped', 'invalid', 'twice', 'gone', 'erased']
+const views = computed(() =>
+  order
+    .filter((verdict) => dry.counts[verdict] > 0)
+    .map((value) => ({ value, label: `${names[value]} · ${dry.counts[value].toLocaleString('en')}` })),
+)
+const shown = ref<ShownVerdict>(views.value[0]?.value ?? 'new')
+
+/** What would be otherwise than before; of somebody new, what is kept. */
+function wordsFor({ before, person, words }: ShownRow): string {
+  if (person === null) return words
+  const keys = new Set([...Object.keys(before?.values ?? {}), ...Object.keys(person.values)])
+  const values = [...keys].flatMap((key) => {
+    const [was, is] = [before === null ? '' : valueOf(before, key), valueOf(person, key)]
+    if (was === is) return []
+    const label = list.columns.find((column) => column.key === key)?.label ?? key
+    return [`${label}: ${before === null || was === '' ? is : `${was} → ${is}`}`]
+  })
+  const tags = person.tags.filter((tag) => !(before?.tags ?? []).includes(tag))
+  return [words, ...values, ...(tags.length > 0 ? [`Tags: ${tags.join(', ')}`] : [])].filter(Boolean).join(' · ')
+}
+const rows = computed(() => dry.shown[shown.value].map((row) => ({ ...row, told: wordsFor(row) })))
+
+function saveRefused(): void {
+  if (dry.refused !== null)
+    handToDownloads({ blob: dry.refused, name: `${fileName.replace(/\.[a-z]+$/i, '')}, not taken.csv` })
+}
+</script>
+
+<template>
+  <section aria-labelledby="dry-title">
+    <h2 id="dry-title">What it would do</h2>
+    <p v-if="dry.problem" class="problem" role="alert">
+      {{ dry.problem.message }} What stands before it can be brought in.
+    </p>
+    <Views v-model="shown" label="Kinds of rows" :views="views" />
+    <ElTable :data="rows" max-height="360" row-key="line">
+      <ElTableColumn prop="line" label="Line" width="90" />
+      <ElTableColumn prop="email" label="Address" width="280" show-overflow-tooltip />
+      <ElTableColumn prop="told" label="What of it" show-overflow-tooltip />
+    </ElTable>
+    <p v-if="dry.counts[shown] > rows.length" class="quiet small">
+      The first {{ rows.length }} of {{ dry.counts[shown].toLocaleString('en') }} are shown.
+    </p>
+    <ElButton v-if="dry.refused" @click="saveRefused"
+      ><Download :size="16" /><span>Save the rows that are not taken, with why</span></ElButton
+    >
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: var(--gap-3);
+  justify-items: start;
+}
+section > .el-table,
+section > .el-tabs {
+  width: 100%;
+}
+</style>

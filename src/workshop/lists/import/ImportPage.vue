@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { ElButton, ElInput, ElInputTag } from 'element-plus'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { ListId } from '#core/ids'
+import Choice from '../../controls/Choice.vue'
+import Labelled from '../../controls/Labelled.vue'
+import { useWorkspace } from '../../data'
+import Nowhere from '../../Nowhere.vue'
+import { useTitle } from '../../title'
+import { peopleCount } from '../people-count'
+import WorkProgress from '../WorkProgress.vue'
+import ColumnMatch from './ColumnMatch.vue'
+import DryRunTables from './DryRunTables.vue'
+import FilePick from './FilePick.vue'
+import { useImport } from './import-in-hand'
+
+const props = defineProps<{ id: string }>()
+const workspace = useWorkspace()
+const list = computed(() => workspace.list(props.id as ListId))
+useTitle(() => (list.value === null ? null : `Bring people into ${list.value.name}`))
+const inHand = useImport(() => list.value!)
+const { file, look, problem, known, status, dayOrder, tags, consent, dry, outcome, work } = inHand
+const taken = computed(() => (dry.value === null ? 0 : dry.value.counts.new + dry.value.counts.changed))
+const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'joined'))
+</script>
+
+<template>
+  <Nowhere v-if="workspace.isLoaded && list === null" />
+  <div v-else-if="list" class="page whole">
+    <div class="page-head">
+      <div>
+        <p class="small">
+          <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
+        </p>
+        <h1>Bring people in</h1>
+      </div>
+      <ElButton v-if="file" :disabled="work.isWorking.value" @click="inHand.close()">Another file</ElButton>
+    </div>
+    <FilePick v-if="file === null" @pick="inHand.open" />
+    <p v-if="file" class="file">
+      <strong>{{ file.name }}</strong> <span class="quiet small">{{ file.blob.size.toLocaleString('en') }} bytes</span>
+    </p>
+    <p v-if="problem" class="problem sheet told" role="alert">{{ problem }}</p>
+    <template v-if="file && look && outcome === null">
+      <ColumnMatch :list="list" :in-hand="inHand" />
+      <section class="rules" aria-label="What is done with them">
+        <Labelled label="Who is on the list already">
+          <Choice
+            v-model="known"
+            name="known"
+            label="Who is on the list already"
+            :options="[
+              { value: 'fill', label: 'Fill what is empty' },
+              { value: 'replace', label: 'Replace by what the file says' },
+              { value: 'keep', label: 'Leave as they are' },
+            ]"
+            @update:model-value="dry = null"
+          />
+        </Labelled>
+        <Labelled label="New people are, where the file says nothing">
+          <Choice
+            v-model="status"
+            name="status"
+            label="New people are"
+            :options="[
+              { value: 'confirmed', label: 'On the list' },
+              { value: 'waiting', label: 'To confirm' },
+            ]"
+            @update:model-value="dry = null"
+          />
+        </Labelled>
+        <Labelled v-if="hasDates" label="Days like 03/04/2025 are">
+          <Choice
+            v-model="dayOrder"
+            name="days"
+            label="Days are"
+            :options="[
+              { value: 'day-month', label: 'Day, month, year' },
+              { value: 'month-day', label: 'Month, day, year' },
+            ]"
+            @update:model-value="dry = null"
+          />
+        </Labelled>
+        <Labelled label="Tags for all of them" hint="Enter adds what is typed.">
+          <ElInputTag v-model="tags" aria-label="Tags for all of them" :max="50" @change="dry = null" />
+        </Labelled>
+        <Labelled
+          class="agreed"
+          label="How did they agree to get mail?"
+          hint="In your words, with when and where. It is kept as the receipt of each of them; nobody gets mail for being brought in."
+        >
+          <ElInput v-model="consent" type="textarea" :rows="2" :maxlength="2000" />
+        </Labelled>
+      </section>
+      <WorkProgress :work="work" />
+      <div v-if="dry === null" class="row">
+        <ElButton type="primary" :disabled="!inHand.hasAddress.value || work.isWorking.value" @click="inHand.tryIt()"
+          >See what it would do</ElButton
+        >
+        <span class="quiet small">Nothing is changed yet.</span>
+      </div>
+      <template v-else>
+        <DryRunTables :dry="dry" :list="list" :file-name="file.name" />
+        <div class="row">
+          <ElButton
+            type="primary"
+            :disabled="taken === 0 || consent.trim() === '' || work.isWorking.value"
+            @click="inHand.bringIn()"
+            >{{ taken === 0 ? 'There is nobody to bring in' : `Bring in ${peopleCount(taken)}` }}</ElButton
+          >
+          <span v-if="taken > 0 && consent.trim() === ''" class="quiet small">First say above how they agreed.</span>
+        </div>
+      </template>
+    </template>
+    <template v-if="outcome && file">
+      <section class="sheet told" role="status">
+        <h2>{{ outcome.state === 'stopped' ? 'Stopped' : 'Brought in' }}</h2>
+        <p>
+          <strong>{{ peopleCount(outcome.counts.done) }}</strong> from “{{ file.name }}”
+          {{ outcome.state === 'stopped' ? 'came in before it was stopped' : 'are on the list now' }}.
+          <template v-if="outcome.counts.passedOver > 0"
+            >{{ peopleCount(outcome.counts.passedOver) }} changed meanwhile and stay as they are.</template
+          >
+        </p>
+        <WorkProgress :work="work" />
+        <div class="row">
+          <RouterLink v-slot="{ navigate }" custom :to="{ name: 'list', params: { id: list.id } }">
+            <ElButton type="primary" @click="navigate()">See the list</ElButton>
+          </RouterLink>
+          <ElButton :disabled="work.isWorking.value" @click="inHand.undo()">Undo all of it</ElButton>
+        </div>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.whole {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-4);
+}
+.page-head {
+  margin: 0;
+}
+.file {
+  overflow-wrap: anywhere;
+}
+.rules {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(420px, 100%), 1fr));
+  gap: var(--gap-4);
+  align-items: start;
+}
+.rules :deep(.el-form-item) {
+  margin: 0;
+}
+.agreed {
+  grid-column: 1 / -1;
+}
+.told {
+  display: grid;
+  gap: var(--gap-3);
+  padding: var(--gap-4);
+}
+</style>

@@ -1,0 +1,35 @@
+import { computed, onScopeDispose, shallowRef } from 'vue'
+import { useNotices } from '../notices'
+import { type Following, StoppedByOwner } from './members'
+
+/** Something long that is going on, told and ended in one place of a screen. */
+export function useLongWork() {
+  const notices = useNotices()
+  const current = shallowRef<{ what: string; share: number } | null>(null)
+  let stopper: AbortController | null = null
+  onScopeDispose(() => stopper?.abort())
+
+  /**
+   * Does it, and resolves with what it came to; with null where it was stopped or failed, which is told.
+   *
+   * @param what is done, in words: “Tagging 12 people”
+   */
+  async function run<Result>(what: string, work: (following: Following) => Promise<Result>): Promise<Result | null> {
+    stopper = new AbortController()
+    current.value = { what, share: 0 }
+    try {
+      return await work({ tell: (share) => (current.value = { what, share }), signal: stopper.signal })
+    } catch (error) {
+      if (error instanceof StoppedByOwner) notices.done('Stopped; nothing was changed.')
+      else notices.problem(error instanceof Error ? error.message : String(error))
+      return null
+    } finally {
+      current.value = null
+      stopper = null
+    }
+  }
+
+  return { current, isWorking: computed(() => current.value !== null), run, stop: () => stopper?.abort() }
+}
+
+export type LongWork = ReturnType<typeof useLongWork>

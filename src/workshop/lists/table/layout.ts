@@ -1,0 +1,79 @@
+import { computed } from 'vue'
+import type { List, TableLayout } from '#core/list'
+import { useWorkspace } from '../../data'
+
+export interface TableColumn {
+  key: string
+  title: string
+  width: number
+  isHidden: boolean
+}
+
+const START: TableLayout = { widths: {}, hidden: [], order: [] }
+const LEAST_WIDTH = 60
+const MOST_WIDTH = 1_200
+
+/** What every list's table can show, and how wide; a list's own columns stand after the address. */
+const facts = [
+  { key: 'tags', title: 'Tags', width: 150 },
+  { key: 'status', title: 'Status', width: 110 },
+  { key: 'since', title: 'Since', width: 130 },
+  { key: 'spot', title: 'Spot', width: 210 },
+  { key: 'page', title: 'Page', width: 150 },
+]
+
+/** How a list's table is laid out: which columns, in which order, how wide. Kept with the list. */
+export function useTableLayout(list: () => List) {
+  const workspace = useWorkspace()
+  const layout = computed(() => list().table ?? START)
+  const columns = computed((): TableColumn[] => {
+    const { widths, hidden, order } = layout.value
+    const all = [
+      { key: 'email', title: 'Email', width: 230 },
+      ...list().columns.map(({ key, label }) => ({ key: `column ${key}`, title: label, width: 130 })),
+      ...facts,
+    ]
+    const isColumnHidden = new Set(list().columns.flatMap(({ key, isHidden }) => (isHidden ? [`column ${key}`] : [])))
+    const placeOf = ({ key }: { key: string }) => {
+      const place = order.indexOf(key)
+      return place < 0 ? order.length : place
+    }
+    return all
+      .toSorted((one, other) => placeOf(one) - placeOf(other))
+      .map((column) => ({
+        ...column,
+        width: widths[column.key] ?? column.width,
+        // The address says who it is.
+        isHidden: column.key !== 'email' && (hidden.includes(column.key) || isColumnHidden.has(column.key)),
+      }))
+  })
+  const keep = (changes: Partial<TableLayout>) =>
+    workspace.changeList(list().id, { table: { ...layout.value, ...changes } })
+
+  return {
+    columns,
+    shown: computed(() => columns.value.filter(({ isHidden }) => !isHidden)),
+    async toggle(key: string): Promise<void> {
+      const { hidden } = layout.value
+      const isHidden = columns.value.find((column) => column.key === key)?.isHidden ?? false
+      const own = list().columns.map((column) =>
+        `column ${column.key}` === key ? { ...column, isHidden: !isHidden } : column,
+      )
+      if (key.startsWith('column ')) await workspace.changeList(list().id, { columns: own })
+      else await keep({ hidden: isHidden ? hidden.filter((one) => one !== key) : [...hidden, key] })
+    },
+    move(key: string, by: 1 | -1): Promise<unknown> {
+      const order = columns.value.map((column) => column.key)
+      const from = order.indexOf(key)
+      const to = from + by
+      if (to < 0 || to >= order.length) return Promise.resolve()
+      return keep({ order: order.toSpliced(from, 1).toSpliced(to, 0, key) })
+    },
+    widen(key: string, width: number): Promise<unknown> {
+      const within = Math.round(Math.min(MOST_WIDTH, Math.max(LEAST_WIDTH, width)))
+      return keep({ widths: { ...layout.value.widths, [key]: within } })
+    },
+    reset: () => workspace.changeList(list().id, { table: START }),
+  }
+}
+export type TableLayoutInHand = ReturnType<typeof useTableLayout>

@@ -1,0 +1,239 @@
+import Papa from 'papaparse'
+import type { BatchProgress } from '#core/api'
+import { safeCell } from '#core/export'
+import type { MemberId } from '#core/ids'
+import {
+  type Against,
+  encodingOf,
+  type FileEncoding,
+  type FileProblem,
+  type FileRow,
+  type FileShape,
+  formatOf,
+  hasHead,
+  type ImportPlan,
+  type JudgedRow,
+  judgeRow,
+  matchColumns,
+  type PeopleReader,
+  readerOf,
+  type RowVerdict,
+  rowVerdicts,
+  SAMPLE_BYTES,
+  SeenAddresses,
+  separatorOf,
+} from '#core/import'
+import { type Chunk, hashOfErased, MAX_CHUNK, type PersonRow } from '#core/journal'
+import type { List, Roster } from '#core/list'
+import type { Pairing } from '../client'
+import { newId } from '../clock'
+import { database } from '../data'
+import { sendBatch } from './batches'
+import { type Task, throwIfStopped } from './task'
+
+/** Rows that are shown of a file, and of each verdict of a dry run. */
+const SAMPLE_ROWS = 60
+const SHOWN_ROWS = 200
+/** Bytes that are read at once. */
+const PIECE_BYTES = 512 * 1024
+/** Refused rows are handed to the browser in pieces: it may keep them outside of memory. */
+const REFUSED_PIECE = 256 * 1024
+
+/** How a file is read: what was found in it, or its owner said. */
+export interface Reading extends FileShape {
+  encoding: FileEncoding
+}
+
+/** What is seen of a file at its beginning. */
+export interface FileLook {
+  reading: Reading
+  columns: string[]
+  rows: FileRow[]
+  matched: Pick<ImportPlan, 'targets' | 'dayOrder'>
+}
+
+export type ShownVerdict = RowVerdict | 'mistyped'
+export type ShownRow = Pick<JudgedRow, 'line' | 'words' | 'before' | 'person'> & { email: string }
+
+/** What a file comes to, against the list as it is. */
+export interface DryRun {
+  rows: number
+  counts: Record<ShownVerdict, number>
+  /** Some of each. */
+  shown: Record<ShownVerdict, ShownRow[]>
+  /** All rows that are not taken, as a table with why. */
+  refused: Blob | null
+  /** Where it could not be read to its end. */
+  problem: FileProblem | null
+}
+
+/** Looks at the beginning of a file: what it is, and what its columns are for. A problem is told in words. */
+export async function lookAtFile(
+  file: Blob,
+  list: List,
+  said: Partial<Reading>,
+): Promise<FileLook | { problem: FileProblem }> {
+  const bytes = new Uint8Array(await file.slice(0, SAMPLE_BYTES).arrayBuffer())
+  if (bytes.length === 0) return { problem: { code: 'empty', message: 'This file is empty.' } }
+  const encoding = said.encoding ?? encodingOf(bytes)
+  if (encoding === null)
+    return {
+      problem: {
+        code: 'no-text',
+        message: 'This is no text: neither a table, JSON Lines nor contacts. A spreadsheet can be saved as CSV first.',
+      },
+    }
+  const text = new TextDecoder(encoding).decode(bytes, { stream: true })
+  const format = said.format ?? formatOf(text)
+  const separator = said.separator ?? separatorOf(text)
+  const reading: Reading = { encoding, format, separator, hasHead: said.hasHead ?? hasHead(text, separator) }
+  const reader = readerOf(reading)
+  const rows = reader.push(text)
+  if (file.size <= SAMPLE_BYTES) rows.push(...reader.end())
+  if (reader.problem !== null) return { problem: reader.problem }
+  if (rows.length === 0 && reader.columns.length === 0)
+    return { problem: { code: 'empty', message: 'Nothing that tells of anybody is in this file.' } }
+  return {
+    reading,
+    columns: [...reader.columns],
+    rows: rows.slice(0, SAMPLE_ROWS),
+    matched: matchColumns(reader.columns, rows.slice(0, 500), list.columns, format),
+  }
+}
+
+/** All rows of a file, some at a time. */
+async function* rowsOf(
+  file: Blob,
+  { encoding, ...shape }: Reading,
+  task: Task,
+): AsyncGenerator<{ rows: FileRow[]; reader: PeopleReader; share: number }> {
+  const decoder = new TextDecoder(encoding)
+  const reader = readerOf(shape)
+  for (let at = 0; at < file.size && reader.problem === null; at += PIECE_BYTES) {
+    throwIfStopped(task)
+    const bytes = await file.slice(at, at + PIECE_BYTES).arrayBuffer()
+    const rows = reader.push(decoder.decode(bytes, { stream: true }))
+    yield { rows, reader, share: Math.min(1, (at + PIECE_BYTES) / file.size) }
+  }
+  yield { rows: [...reader.push(decoder.decode()), ...reader.end()], reader, share: 1 }
+}
+
+async function againstList(roster: Roster, list: List): Promise<Against> {
+  const key = (await database.preferences.get('workshop'))?.linkKey ?? ''
+  const seen = new SeenAddresses()
+  const erased = roster.erasedHashes
+  return {
+    columns: list.columns,
+    withAddress: (compared) => roster.withAddress(list.id, compared),
+    isErased: (compared) => erased.size > 0 && erased.has(hashOfErased(key, compared)),
+    firstLine: (compared, line) => seen.firstLine(compared, line),
+  }
+}
+
+/** Goes through a whole file without changing anybody. */
+export async function dryRun(
+  roster: Roster,
+  file: Blob,
+  reading: Reading,
+  plan: ImportPlan,
+  list: List,
+  task: Task,
+): Promise<DryRun> {
+  const verdicts: ShownVerdict[] = [...rowVerdicts, 'mistyped']
+  const result: DryRun = {
+    rows: 0,
+    counts: Object.fromEntries(verdicts.map((verdict) => [verdict, 0])) as DryRun['counts'],
+    shown: Object.fromEntries(verdicts.map((verdict) => [verdict, [] as ShownRow[]])) as DryRun['shown'],
+    refused: null,
+    problem: null,
+  }
+  const against = await againstList(roster, list)
+  const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
+  const refused = new RefusedRows()
+  for await (const { rows, reader, share } of rowsOf(file, reading, task)) {
+    for (const row of rows) {
+      const judged = judgeRow(row, plan, against)
+      result.rows += 1
+      for (const verdict of [judged.verdict, ...(judged.isMistyped ? (['mistyped'] as const) : [])]) {
+        result.counts[verdict] += 1
+        if (result.shown[verdict].length < SHOWN_ROWS)
+          result.shown[verdict].push(shown(judged, row.cells[emailAt] ?? ''))
+      }
+      if (isRefused(judged)) refused.add(row, judged, reader.columns)
+    }
+    result.problem = reader.problem
+    task.tell(share)
+  }
+  result.refused = refused.file()
+  return result
+}
+
+const isRefused = ({ verdict }: JudgedRow) => verdict !== 'new' && verdict !== 'changed' && verdict !== 'same'
+
+function shown({ line, words, before, person }: JudgedRow, email: string): ShownRow {
+  return { line, words, before, person, email: email.trim().slice(0, 200) }
+}
+
+/** A table of the rows that are not taken, with the line and why. */
+class RefusedRows {
+  private readonly pieces: Blob[] = []
+  private text = ''
+
+  add({ line, cells }: FileRow, { words }: JudgedRow, columns: readonly string[]): void {
+    if (this.text === '' && this.pieces.length === 0) this.write(['Line', 'Why', ...columns])
+    this.write([String(line), words, ...cells])
+  }
+
+  file(): Blob | null {
+    if (this.text !== '') this.pieces.push(new Blob([this.text]))
+    this.text = ''
+    return this.pieces.length === 0 ? null : new Blob(this.pieces, { type: 'text/csv;charset=utf-8' })
+  }
+
+  private write(cells: readonly string[]): void {
+    const mark = this.text === '' && this.pieces.length === 0 ? '\ufeff' : ''
+    this.text += `${mark}${Papa.unparse([cells.map(safeCell)], { newline: '\r\n' })}\r\n`
+    if (this.text.length < REFUSED_PIECE) return
+    this.pieces.push(new Blob([this.text]))
+    this.text = ''
+  }
+}
+
+/** Brings the people of a file in. Each row is judged again: somebody may have changed since the dry run. */
+export async function importFile(
+  roster: Roster,
+  pairing: Pairing,
+  file: Blob,
+  reading: Reading,
+  plan: ImportPlan,
+  list: List,
+  about: { from: string; consent: string },
+  task: Task,
+): Promise<BatchProgress> {
+  const against = await againstList(roster, list)
+  let done = 0
+  async function* chunks(): AsyncGenerator<Chunk> {
+    let people: PersonRow[] = []
+    for await (const { rows, share } of rowsOf(file, reading, task)) {
+      for (const row of rows) {
+        const { verdict, person, before } = judgeRow(row, plan, against)
+        if ((verdict !== 'new' && verdict !== 'changed') || person === null) continue
+        people.push({
+          member: before?.id ?? newId<MemberId>(),
+          revision: before?.revision ?? null,
+          email: person.email,
+          values: person.values,
+          tags: person.tags,
+          status: person.status,
+          joinedAt: person.joinedAt,
+        })
+        if (people.length < MAX_CHUNK) continue
+        yield { people }
+        people = []
+      }
+      done = share
+    }
+    if (people.length > 0) yield { people }
+  }
+  return sendBatch(pairing, list.id, { kind: 'import', ...about }, chunks(), () => done, task)
+}
