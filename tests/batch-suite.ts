@@ -217,6 +217,21 @@ export function batchSuite(name: string, engines: Place): void {
         expect(await store.signUp(signUp('ada@m.example'), 'new')).toMatchObject({ verdict: 'joined' })
       })
 
+      test('whom a list keeps no longer is erased by itself, once their days are over', async () => {
+        const { items } = (await store.objectsAfter(0, null, 1_000))!
+        const { revision } = items.find(({ kind, key }) => kind === 'list' && key === list.id)!
+        await store.takeChanges([change('list', { ...list, keeping: { leftDays: 30 } }, revision)])
+        const ada = await idOf('ada@m.example')
+        await store.leave(ada, 'page')
+        time += 29 * 86_400_000
+        expect(await store.eraseKeptLongEnough()).toBe(0)
+        time += 2 * 86_400_000
+        expect(await store.eraseKeptLongEnough()).toBe(1)
+        for (const { id } of await store.queue.due('batches', 9)) while ((await store.batches.step(id, 9)) !== null);
+        expect(await store.member(ada)).toBeNull()
+        expect(JSON.stringify(await entries())).not.toContain('ada@m.example')
+      })
+
       test('a journal with somebody erased fills a new receiver, which knows whom not to bring back', async () => {
         await erase('ada@m.example')
         const all = await entries()

@@ -127,6 +127,13 @@ export async function startReceiver(
         longestMs: 10 * 60_000,
         run: () => ledger.expireWaiting(),
       },
+      {
+        name: 'who is kept no longer',
+        everyMs: isTimeMadeUp ? MADE_UP_MS : 3_600_000,
+        firstAfterMs: 0,
+        longestMs: 10 * 60_000,
+        run: () => ledger.eraseKeptLongEnough(),
+      },
       { name: 'ended rehearsals', everyMs: 60_000, longestMs: 60_000, run: () => rehearsals.forgetEnded() },
       repeating.job(),
       ...care.jobs(mail.sender),

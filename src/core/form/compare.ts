@@ -50,6 +50,7 @@ export function differences(before: FormContent, after: FormContent): Difference
     ),
     ...changed('answers', 'Seen by who signed up before', knownOf(before), knownOf(after)),
     ...changed('fields', 'Guard', guardOf(before), guardOf(after)),
+    ...changed('fields', 'Tags', (before.tags ?? []).join(', '), (after.tags ?? []).join(', ')),
   ]
 }
 

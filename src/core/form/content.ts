@@ -120,6 +120,8 @@ export const formContentSchema = z.strictObject({
   words: wordsSchema,
   illustration: illustrationSchema.nullable(),
   video: videoSchema.nullable(),
+  /** What everybody who joins by it is tagged with. */
+  tags: z.array(harmlessText.min(1).max(200)).max(50).optional(),
   /** In the order asked. The email address is always among them; no key occurs twice. */
   fields: z
     .array(fieldSchema)

@@ -14,7 +14,12 @@ export const fieldKeySchema = z
 export type FieldKey = string
 
 const choiceKeySchema = z.string().regex(/^[a-z0-9]{1,20}$/, 'must be small letters and digits')
-const choiceSchema = z.strictObject({ key: choiceKeySchema, label: harmlessText })
+const choiceSchema = z.strictObject({
+  key: choiceKeySchema,
+  label: harmlessText,
+  /** What whoever chooses it is tagged with; of topics, the label is. */
+  tag: harmlessText.max(200).optional(),
+})
 export type Choice = z.infer<typeof choiceSchema>
 
 const choices = z

@@ -74,6 +74,8 @@ export const arrivalSchema = z.strictObject({
     consents: z.array(consentSchema).optional(),
     /** What brought the visitor there, as far as it was told; missing where nothing was. */
     cameFrom: cameFromSchema.optional(),
+    /** The network that it came from, the rest of the address cut off. Missing in entries from before it was kept. */
+    network: z.string().optional(),
     /** Why this one has to confirm by mail, or need not: the country that decided, empty for unknown. Missing where the list does not ask by region. */
     region: z.string().optional(),
     /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */

@@ -41,6 +41,8 @@ export const listSchema = z.strictObject({
   columns: z.array(columnSchema),
   createdAt: z.iso.datetime(),
   isArchived: z.boolean().optional(),
+  /** When its owner deleted it. The journal and old code name it still, so it stays, out of sight. */
+  deletedAt: z.iso.datetime().optional(),
   /** Filters under a name. */
   filters: z.array(savedFilterSchema).max(100).optional(),
   table: tableLayoutSchema.optional(),

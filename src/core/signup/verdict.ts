@@ -35,6 +35,8 @@ export interface SignUp {
   page: string
   /** What decides, with some lists, on whether the address has to be confirmed by mail. */
   whereabouts: Whereabouts
+  /** The network that it came from, for the receipt. */
+  network?: string
 }
 
 /** Whom a form's guard holds back. */
@@ -85,7 +87,7 @@ export function readSignUp(
       isBot,
       ...(stopped !== null && { stopped }),
       values: valuesOf(asked, posted, page),
-      tags: tagsOf(asked, posted),
+      tags: tagsOf(version.content, asked, posted),
       consents: consentsOf(asked, posted),
     },
   }
@@ -155,13 +157,16 @@ function countryTold(fields: readonly Field[], posted: PostedValues): string {
   return address === undefined ? '' : valueIn(posted, `${address.key}-country`)
 }
 
-function tagsOf(asked: readonly Field[], posted: PostedValues): string[] {
-  const labels = asked.flatMap((field) =>
-    field.kind === 'topics'
-      ? field.choices.filter(({ key }) => chosenIn(field, posted).includes(key)).map(({ label }) => label.trim())
-      : [],
-  )
-  return [...new Set(labels.filter(Boolean))]
+/** Those that the form gives everybody, those of the choices that were made, and topics by their names. */
+function tagsOf(content: Version['content'], asked: readonly Field[], posted: PostedValues): string[] {
+  const chosen = asked.flatMap((field) => {
+    if (field.kind !== 'topics' && field.kind !== 'choose-one' && field.kind !== 'choose-several') return []
+    const keys = chosenIn(field, posted)
+    return field.choices
+      .filter(({ key }) => keys.includes(key))
+      .map(({ label, tag = '' }) => (field.kind === 'topics' ? label : tag).trim())
+  })
+  return [...new Set([...(content.tags ?? []), ...chosen].filter(Boolean))]
 }
 
 function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
@@ -249,6 +254,7 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
       consents: signUp.consents,
       ...(signUp.cameFrom !== null && { cameFrom: signUp.cameFrom }),
       ...(mail?.confirm === 'regions' && { region: country ?? '' }),
+      ...(signUp.network !== undefined && signUp.network !== '' && { network: signUp.network }),
       page: signUp.page,
     },
   }

@@ -125,6 +125,8 @@ export interface Ledger extends PeopleLedger {
   putBackWronglyBounced(): Promise<number>
   /** Removes those who did not confirm within their list's days; resolves with how many. */
   expireWaiting(): Promise<number>
+  /** Has those erased whom their lists keep no longer; resolves with how many. */
+  eraseKeptLongEnough(): Promise<number>
   /** How often somebody's gift was fetched. */
   downloadsOf(id: MemberId): Promise<number>
   /** Counts one fetching of it; false, and not counted, where it was fetched so often already. */

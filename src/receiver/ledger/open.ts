@@ -22,6 +22,7 @@ import {
 import { checkStretch } from './check'
 import { eraseBatch } from './erase'
 import { JournalWriter } from './journal'
+import { eraseKeptLongEnough } from './keeping'
 import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, takeChange } from './objects'
 import { PublishedIndex } from './published'
@@ -160,6 +161,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
       }
       return expired
     },
+    eraseKeptLongEnough: () => eraseKeptLongEnough(engine.now, run, sureNow()),
     downloadsOf: (id) => engine.now.downloadsOf(id),
     takeDownload: (id, most) =>
       engine.run(async (transaction) => {

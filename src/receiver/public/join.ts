@@ -24,6 +24,7 @@ import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import { calm, type Causes, type Limiter } from '../limits'
 import { signUpToken } from '../mail-links'
+import { networkOf } from '../network'
 import { sendPage } from '../pages'
 import { type Problem, sendProblem, sendProblemPage } from '../problem'
 import type { Puzzles } from '../puzzle'
@@ -127,7 +128,7 @@ export function joinRoutes({
     const { email } = reading.signUp
     const cause = rehearsal !== null || email === null ? calm : causes.take(visitor, email.compared)
     const stored = await (rehearsal?.space ?? ledger)
-      .signUp(reading.signUp, retryKey, cause)
+      .signUp({ ...reading.signUp, network: networkOf(visitor) }, retryKey, cause)
       .catch((error: unknown) => {
         complain(error)
         return null

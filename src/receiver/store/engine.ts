@@ -1,7 +1,7 @@
 import type { BatchProgress, CommandOutcome, ErasureReport } from '#core/api'
 import type { JournalId, ListId, MemberId } from '#core/ids'
 import type { Batch, BatchCounts, Entry, NewEntry, PassedOver, Verdict } from '#core/journal'
-import type { Member } from '#core/list'
+import type { Member, MemberStatus } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
 
@@ -191,6 +191,8 @@ export interface Transaction extends PeopleStore {
   listsWithWaiting(): Promise<ListId[]>
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */
   waitingSince(list: ListId, before: number): Promise<MemberId[]>
+  /** Members of a list with a status, the longest on it first; at most some thousands. */
+  membersWithStatus(list: ListId, status: MemberStatus): Promise<Member[]>
   downloadsOf(member: MemberId): Promise<number>
   countDownload(member: MemberId): Promise<void>
   /** Which number on their list somebody was given, from 1, whatever became of those before; null for who is not here. */

@@ -126,6 +126,16 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('status', '=', sql.lit('confirmed'))
         .limit(sql.lit(1000)),
     ),
+    // By the index `members_by_rank`, within one list.
+    membersWithStatus: prepare(
+      kysely
+        .selectFrom('members')
+        .select('body')
+        .where('list', '=', any)
+        .where('status', '=', any)
+        .orderBy('rank')
+        .limit(sql.lit(5_000)),
+    ),
     // By the index `members_by_rank`.
     rankOf: prepare(kysely.selectFrom('members').select('rank').where('id', '=', any)),
     highestRank: prepare(

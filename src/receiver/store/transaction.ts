@@ -119,6 +119,9 @@ export function transactionOver(statements: Statements): Transaction {
     async membersJoinedOn(list, day) {
       return (await statements.membersJoinedIn.all(list, day, endOf(day))).map((row) => parsed<Member>(row.body))
     },
+    async membersWithStatus(list, status) {
+      return (await statements.membersWithStatus.all(list, status)).map((row) => parsed<Member>(row.body))
+    },
     async rankOf(member) {
       const row = await statements.rankOf.get(member)
       return row === undefined ? null : Number(row.rank)

@@ -39,7 +39,11 @@ export const useWorkspace = defineStore('workspace', () => {
   }
   const isLoaded = computed(() => Object.values(tables).every((table) => table.value !== null))
   const sites = computed(() => byName(all.sites.value))
-  const lists = computed(() => byName(all.lists.value))
+  /** Those that are in use. */
+  const lists = computed(() => byName(all.lists.value.filter(({ isArchived, deletedAt }) => !isArchived && !deletedAt)))
+  const archivedLists = computed(() =>
+    byName(all.lists.value.filter(({ isArchived, deletedAt }) => isArchived && !deletedAt)),
+  )
   const forms = computed(() => [...all.forms.value].sort((one, other) => other.createdAt.localeCompare(one.createdAt)))
 
   const pictures = computed(() => all.pictures.value)
@@ -199,6 +203,11 @@ export const useWorkspace = defineStore('workspace', () => {
   const renameForm = (id: FormId, name: string) => database.forms.update(id, { name })
   const changeSite = (id: SiteId, changes: Partial<Omit<Site, 'id' | 'createdAt'>>) =>
     database.sites.update(id, changes)
+  /** Takes a list out of sight. Resolves with what brings it back. */
+  async function removeList(id: ListId): Promise<() => Promise<unknown>> {
+    await database.lists.update(id, { deletedAt: now() })
+    return () => database.lists.update(id, { deletedAt: undefined })
+  }
   const changeList = (id: ListId, changes: Partial<Omit<List, 'id' | 'createdAt'>>) =>
     database.lists.update(id, changes)
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
@@ -254,6 +263,7 @@ export const useWorkspace = defineStore('workspace', () => {
     isLoaded,
     sites,
     lists,
+    archivedLists,
     forms,
     site,
     list,
@@ -273,6 +283,7 @@ export const useWorkspace = defineStore('workspace', () => {
     renameForm,
     changeSite,
     changeList,
+    removeList,
     changeSpot,
     feedList,
     addColumns,

@@ -5,11 +5,12 @@ import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { useWorkspace } from '../data'
-import Labelled from '../controls/Labelled.vue'
-import TypedInput from '../controls/TypedInput.vue'
 import ListCard from './ListCard.vue'
-import ListColumns from './ListColumns.vue'
+import FirstPeople from './FirstPeople.vue'
+import GrowthChart from './GrowthChart.vue'
 import ListHistory from './ListHistory.vue'
+import ListSettings from './ListSettings.vue'
+import { useMembers } from './members'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './table/MemberTable.vue'
 import RefusedChanges from './RefusedChanges.vue'
@@ -18,7 +19,15 @@ import { useTitle } from '../title'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
-const list = computed(() => workspace.list(props.id as ListId))
+const members = useMembers()
+const list = computed(() => {
+  const one = workspace.list(props.id as ListId)
+  return one?.deletedAt === undefined ? one : null
+})
+/** Nobody ever was on it. */
+const isEmpty = computed(
+  () => members.isReady && Object.values(members.countsOf(props.id as ListId) ?? {}).every((count) => count === 0),
+)
 useTitle(() => list.value?.name ?? null)
 const isAdding = ref(false)
 const isEditing = ref(false)
@@ -43,21 +52,11 @@ const isEditing = ref(false)
     <ul class="card">
       <ListCard :list="list" is-whole />
     </ul>
-    <div v-if="isEditing" class="facts">
-      <Labelled label="Name">
-        <TypedInput
-          :value="list.name"
-          :maxlength="200"
-          @change="$event.trim() && workspace.changeList(list.id, { name: $event.trim() })"
-        />
-      </Labelled>
-      <Labelled label="Why people get its messages, said in each of them">
-        <TypedInput :value="list.why" :maxlength="2000" @change="workspace.changeList(list.id, { why: $event })" />
-      </Labelled>
-    </div>
-    <ListColumns v-if="isEditing" :list="list" />
+    <ListSettings v-if="isEditing" :list="list" />
+    <GrowthChart :list="list" />
     <ListHistory :list="list" />
-    <MemberTable :list="list" />
+    <FirstPeople v-if="isEmpty" :list="list" @add="isAdding = true" />
+    <MemberTable v-else :list="list" />
     <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />
   </div>
 </template>
@@ -70,12 +69,6 @@ const isEditing = ref(false)
 }
 .page-head {
   margin: 0;
-}
-.facts {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(360px, 100%), 1fr));
-  align-items: end;
-  gap: var(--gap-4);
 }
 .card {
   margin: 0;

@@ -46,10 +46,21 @@ async function make(): Promise<void> {
     <ul v-else>
       <ListCard v-for="list in workspace.lists" :key="list.id" :list="list" />
     </ul>
+    <section v-if="workspace.archivedLists.length > 0" aria-labelledby="archived-title" class="archived">
+      <h2 id="archived-title">Put away</h2>
+      <ul>
+        <ListCard v-for="list in workspace.archivedLists" :key="list.id" :list="list" />
+      </ul>
+    </section>
   </div>
 </template>
 
 <style scoped>
+.archived {
+  display: grid;
+  gap: var(--gap-3);
+  margin-block-start: var(--gap-5);
+}
 ul {
   display: grid;
   grid-template-columns: minmax(0, 1fr);

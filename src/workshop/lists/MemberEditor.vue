@@ -22,6 +22,8 @@ const values = reactive<Record<string, string>>({
   ...Object.fromEntries(list.columns.map(({ key }) => [key, ''])),
   ...member?.values,
 })
+const consent = ref('')
+const consentProblem = ref('')
 const problem = ref('')
 const title = computed(() => (member === null ? `Add somebody to ${list.name}` : 'Change a member'))
 const consents = useLive(
@@ -30,7 +32,13 @@ const consents = useLive(
 )
 
 async function save(): Promise<void> {
-  const wrong = await changes.save(list.id, member, { email: email.value, values })
+  consentProblem.value = member === null && consent.value.trim() === '' ? 'Say how they agreed, in a few words.' : ''
+  if (consentProblem.value !== '') return
+  const wrong = await changes.save(list.id, member, {
+    email: email.value,
+    values,
+    consent: consent.value,
+  })
   problem.value = wrong ?? ''
   isOpen.value = wrong !== null
 }
@@ -52,7 +60,14 @@ async function save(): Promise<void> {
           <span class="quiet">{{ shownMoment(consent.at) }}, version {{ consent.version }}</span>
         </p>
       </div>
-      <p v-if="member === null" class="quiet small">Add only people who asked for it.</p>
+      <Labelled
+        v-if="member === null"
+        label="How did they agree to get mail?"
+        :problem="consentProblem"
+        hint="In your words, with when and where. It is kept as their receipt. Add only people who asked for it."
+      >
+        <ElInput v-model="consent" type="textarea" :autosize="{ minRows: 1, maxRows: 4 }" :maxlength="2000" />
+      </Labelled>
       <div class="row">
         <ElButton type="primary" native-type="submit">{{ member === null ? 'Add to the list' : 'Save' }}</ElButton>
         <ElButton text @click="isOpen = false">Cancel</ElButton>

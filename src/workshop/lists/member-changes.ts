@@ -12,6 +12,8 @@ export interface MemberFacts {
   values: Readonly<Record<string, string>>
   /** Missing where they stay as they are. */
   tags?: readonly string[]
+  /** Of somebody new, how they agreed to get mail. */
+  consent?: string
 }
 
 /** What an owner does to people of a list: put on its way, told, and where it can be, undone. */
@@ -24,7 +26,7 @@ export function useMemberChanges() {
    *
    * @returns what is wrong with it, in words for the owner; null where it is on its way
    */
-  async function save(list: ListId, member: ShownMember | null, { email, values, tags }: MemberFacts) {
+  async function save(list: ListId, member: ShownMember | null, { email, values, tags, consent = '' }: MemberFacts) {
     const parsed = parseEmail(email)
     if (!parsed.ok) return parsed.problem.message
     const holder = await members.withAddress(list, parsed.email.compared)
@@ -38,7 +40,13 @@ export function useMemberChanges() {
     )
     const facts = { list, email, values: storable }
     try {
-      if (member === null) await queueCommand({ kind: 'add-member', member: newMemberId(), ...facts })
+      if (member === null)
+        await queueCommand({
+          kind: 'add-member',
+          member: newMemberId(),
+          ...facts,
+          ...(consent.trim() !== '' && { consent: consent.trim() }),
+        })
       else
         await queueCommand({
           kind: 'edit-member',

@@ -25,6 +25,12 @@ const routes: RouteRecordRaw[] = [
     props: true,
   },
   {
+    path: '/lists/:id/people/:member/receipts',
+    name: 'receipts',
+    component: () => import('../lists/person/ReceiptsPage.vue'),
+    props: true,
+  },
+  {
     path: '/lists/:id/people/:member',
     name: 'person',
     component: () => import('../lists/person/PersonPage.vue'),

@@ -16,7 +16,12 @@ const workspace = useWorkspace()
 const notices = useNotices()
 const list = computed(() => workspace.list(form.list))
 const published = computed(() => workspace.latestVersion(form.id))
-const choices = computed(() => workspace.lists.map(({ id, name }) => ({ value: id as ListId, label: name })))
+const choices = computed(() =>
+  [...workspace.lists, ...workspace.archivedLists.filter(({ id }) => id === form.list)].map(({ id, name }) => ({
+    value: id as ListId,
+    label: name,
+  })),
+)
 
 async function feed(id: ListId | ''): Promise<void> {
   const before = form.list

@@ -1,16 +1,20 @@
 <script setup lang="ts">
+import { Download, Eraser, ReceiptText } from '@lucide/vue'
 import { ElButton, ElInput, ElSkeleton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { RouterLink } from 'vue-router'
+import { RouterLink, useRouter } from 'vue-router'
 import type { ListId, MemberId } from '#core/ids'
 import { MAX_TEXT_LENGTH } from '#core/text'
 import Labelled from '../../controls/Labelled.vue'
+import { handToDownloads } from '../../controls/downloads'
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
 import Nowhere from '../../Nowhere.vue'
 import { useTitle } from '../../title'
+import EraseDialog from '../EraseDialog.vue'
 import { useMemberChanges } from '../member-changes'
 import { usePerson } from './person'
+import { useHeld } from './held'
 import PersonFacts from './PersonFacts.vue'
 import RefusedChanges from '../RefusedChanges.vue'
 import { statusNames } from '../status'
@@ -20,11 +24,22 @@ const props = defineProps<{ id: string; member: string }>()
 const workspace = useWorkspace()
 const changes = useMemberChanges()
 const list = computed(() => workspace.list(props.id as ListId))
-const { person, isKnown, events } = usePerson(
+const router = useRouter()
+const isErasing = ref(false)
+const { person, isKnown, events, mails } = usePerson(
   () => props.id as ListId,
   () => props.member as MemberId,
 )
 useTitle(() => person.value?.member.email.typed ?? null)
+
+const held = useHeld()
+async function saveAll(): Promise<void> {
+  const all = await held.of(person.value!, mails.value)
+  handToDownloads({
+    blob: new Blob([`${JSON.stringify(all, null, 2)}\n`], { type: 'application/json' }),
+    name: `All that is held about ${person.value!.member.email.typed}.json`,
+  })
+}
 
 const note = ref('')
 async function addNote(): Promise<void> {
@@ -49,6 +64,17 @@ async function addNote(): Promise<void> {
         </p>
       </div>
       <span class="row">
+        <RouterLink
+          v-slot="{ navigate }"
+          custom
+          :to="{ name: 'receipts', params: { id: list.id, member: person.member.id } }"
+        >
+          <ElButton @click="navigate()"><ReceiptText :size="16" /><span>Receipts</span></ElButton>
+        </RouterLink>
+        <ElButton @click="saveAll"><Download :size="16" /><span>Save all that is held</span></ElButton>
+        <ElButton :disabled="person.member.isPending" @click="isErasing = true"
+          ><Eraser :size="16" /><span>Erase</span></ElButton
+        >
         <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>
         <ElButton
           v-else-if="person.member.status === 'removed'"
@@ -62,6 +88,15 @@ async function addNote(): Promise<void> {
       </span>
     </div>
     <RefusedChanges :list="list.id" :member="person.member.id" />
+    <EraseDialog
+      v-if="isErasing"
+      :list="list"
+      :wanted="{ list: list.id, only: [person.member.id] }"
+      :count="1"
+      :who="person.member.email.typed"
+      @close="isErasing = false"
+      @done="router.push({ name: 'list', params: { id: list.id } })"
+    />
     <div class="halves">
       <section aria-labelledby="kept-title">
         <h2 id="kept-title">What is kept</h2>

@@ -21,6 +21,8 @@ export function usePerson(
   isKnown: Readonly<Ref<boolean>>
   /** All that happened to them, newest first. */
   events: ComputedRef<TimelineEvent[]>
+  /** Those that the receiver still knows of. */
+  mails: Readonly<ShallowRef<readonly MailOnList[]>>
 } {
   const workspace = useWorkspace()
   const members = useMembers()
@@ -79,5 +81,5 @@ export function usePerson(
       batch: (id) => batches.find((one) => one.id === id) ?? null,
     })
   })
-  return { person, isKnown, events }
+  return { person, isKnown, events, mails }
 }

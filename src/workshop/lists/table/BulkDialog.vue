@@ -41,9 +41,7 @@ const column = ref(list.columns[0]?.key ?? '')
 const value = ref('')
 const copyWay = ref<'copy' | 'move' | ''>('copy')
 const others = computed(() =>
-  workspace.lists
-    .filter(({ id, isArchived }) => id !== list.id && !isArchived)
-    .map(({ id, name }) => ({ value: id, label: name })),
+  workspace.lists.filter(({ id }) => id !== list.id).map(({ id, name }) => ({ value: id, label: name })),
 )
 const target = ref<ListId | ''>(others.value[0]?.value ?? '')
 const suggest = (typed: string, tell: (all: { value: string }[]) => void) =>

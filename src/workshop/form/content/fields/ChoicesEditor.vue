@@ -16,6 +16,17 @@ function rename(at: number, label: string): void {
   )
 }
 
+function tag(at: number, given: string): void {
+  emit(
+    'change',
+    choices.map((choice, index) => {
+      if (index !== at) return choice
+      const { tag: _, ...rest } = choice
+      return given.trim() === '' ? rest : { ...rest, tag: given }
+    }),
+  )
+}
+
 async function add(after = choices.length - 1): Promise<void> {
   emit('change', [
     ...choices.slice(0, after + 1),
@@ -23,7 +34,7 @@ async function add(after = choices.length - 1): Promise<void> {
     ...choices.slice(after + 1),
   ])
   await nextTick()
-  place.value?.querySelectorAll('input')[after + 1]?.focus()
+  place.value?.querySelectorAll<HTMLInputElement>('.label input')[after + 1]?.focus()
 }
 
 function remove(at: number): void {
@@ -40,9 +51,19 @@ function remove(at: number): void {
     <div v-for="(choice, at) in choices" :key="choice.key" class="choice">
       <ElInput
         :model-value="choice.label"
+        class="label"
         :aria-label="`Choice ${at + 1}`"
         @input="rename(at, $event)"
         @keydown.enter.prevent="add(at)"
+      />
+      <ElInput
+        v-if="!areTags"
+        class="tag"
+        placeholder="Tag"
+        :model-value="choice.tag ?? ''"
+        :maxlength="200"
+        :aria-label="`Tag of those who choose ${choice.label || `choice ${at + 1}`}`"
+        @input="tag(at, $event)"
       />
       <ElButton
         text
@@ -68,6 +89,10 @@ function remove(at: number): void {
   padding: 0;
   border: 0;
 }
+/* Beside its choice, where there is room for both. */
+.tag {
+  width: 110px;
+}
 legend {
   margin-bottom: var(--gap-1);
   padding: 0;
@@ -75,7 +100,8 @@ legend {
 }
 .choice {
   display: grid;
-  grid-template-columns: 1fr 30px;
+  grid-template-columns: minmax(0, 2fr) auto 30px;
+  gap: var(--gap-1);
 }
 .tool {
   padding: 0;

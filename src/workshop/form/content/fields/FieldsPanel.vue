@@ -24,6 +24,7 @@ import { useWorkspace } from '../../../data'
 import type { Draft } from '../../draft'
 import FieldEditor from './FieldEditor.vue'
 import GuardPanel from './GuardPanel.vue'
+import TagsPanel from './TagsPanel.vue'
 
 /** What the form asks, in its order: drag, or move with the arrow buttons or Alt and the arrow keys. */
 const { form, content, draft } = defineProps<{ form: Form; content: FormContent; draft: Draft }>()
@@ -166,6 +167,7 @@ onBeforeUnmount(() => sortable?.destroy())
       }}<template v-if="questions.optional > 0">, of which {{ questions.optional }} may be left out</template>. Every
       one costs sign-ups: ask what you will use.
     </p>
+    <TagsPanel :content="content" :draft="draft" />
     <GuardPanel :content="content" :draft="draft" />
   </div>
 </template>

@@ -1,0 +1,51 @@
+import type { MailOnList } from '#core/api'
+import type { Entry } from '#core/journal'
+import type { Member } from '#core/list'
+import { useWorkspace } from '../../data'
+import { now } from '../../clock'
+import { type Person, useMembers } from '../members'
+import { useReceipts } from './receipts'
+
+/** All that is held about one person, on every list, as one document that they can be given. */
+export function useHeld() {
+  const workspace = useWorkspace()
+  const members = useMembers()
+  const receipts = useReceipts()
+
+  async function onList(member: Member, entries: readonly Entry[], batches: Person['batches']) {
+    const list = workspace.list(member.list)
+    const label = (key: string) => list?.columns.find((column) => column.key === key)?.label ?? key
+    return {
+      list: list?.name ?? 'a list that is gone',
+      email: member.email.typed,
+      status: member.status,
+      since: member.joinedAt,
+      values: Object.fromEntries(Object.entries(member.values).map(([key, value]) => [label(key), value])),
+      tags: member.tags ?? [],
+      receipts: list === null ? [] : receipts.of(entries, batches).map((receipt) => receipts.record(receipt, list)),
+      history: entries,
+    }
+  }
+
+  return {
+    async of({ member, entries, batches, elsewhere }: Person, mails: readonly MailOnList[]) {
+      const lists = [await onList(member, entries, batches)]
+      for (const other of elsewhere) {
+        const person = await members.person(other.list, other.id, [])
+        if (person !== null) lists.push(await onList(person.member, person.entries, person.batches))
+      }
+      return {
+        about: member.email.typed,
+        savedAt: now(),
+        lists,
+        mails: mails.map(({ kind, state, queued, recipient, said }) => ({
+          kind,
+          state,
+          queued: new Date(queued).toISOString(),
+          recipient,
+          said,
+        })),
+      }
+    },
+  }
+}
