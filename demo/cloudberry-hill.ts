@@ -10,7 +10,18 @@ import {
   type Theme,
   type Version,
 } from '#core/form'
-import type { ArrivalId, CommandId, FormId, JournalId, ListId, MemberId, SiteId, SpotId, ThemeId } from '#core/ids'
+import type {
+  ArrivalId,
+  BatchId,
+  CommandId,
+  FormId,
+  JournalId,
+  ListId,
+  MemberId,
+  SiteId,
+  SpotId,
+  ThemeId,
+} from '#core/ids'
 import type { Entry } from '#core/journal'
 import { type List, startList } from '#core/list'
 import { type Mail, type MailSettings } from '#core/mail'
@@ -50,7 +61,7 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     pictures: [picture],
     journal: {
       id: 'cloudberryhilljournal' as JournalId,
-      entries: withOwnersHand(inOrder([...history(parts), ...laterHistory(laterParts)])),
+      entries: withOwnersHand(inOrder([...history(parts), ...laterHistory(laterParts), ...broughtIn()])),
     },
     proofs,
   }
@@ -144,6 +155,24 @@ const lists = {
   schools: {
     ...startList('schoolvisits' as ListId, 'School visits', created),
     why: 'You asked Cloudberry Hill Observatory about school visits.',
+    columns: [
+      { key: 'first-name', label: 'First name' },
+      { key: 'school', label: 'School' },
+      { key: 'class-size', label: 'Class size', kind: 'number' },
+      { key: 'wants-the-leaflet', label: 'Wants the leaflet', kind: 'yes-no', isHidden: true },
+    ],
+    filters: [
+      {
+        name: 'Large classes',
+        filter: {
+          join: 'and',
+          conditions: [
+            { about: 'tag', is: true, tag: 'large class' },
+            { about: 'status', is: true, status: 'confirmed' },
+          ],
+        },
+      },
+    ],
   },
   places: {
     ...startList('starpartyplaces' as ListId, 'Star-party places', created),
@@ -704,6 +733,76 @@ function laterHistory(parts: Part[]): Unnumbered[] {
     }
   return entries
 }
+
+/** A file of teachers that was brought in three weeks ago, of whom those with large classes were then tagged. */
+function broughtIn(): Unnumbered[] {
+  const dice = chance(SEED + 2)
+  const at = END - 21 * DAY_MS
+  const list = lists.schools.id
+  const ofBatch = (number: number, id: string, minutes: number) => ({
+    at: time(at + minutes * 60_000),
+    id: id as ArrivalId,
+    batch: `demobatch${number}` as BatchId,
+    list,
+  })
+  const people = SCHOOLS.map((school, number) => {
+    const { firstName } = invent(dice)
+    const compared = `office@${school.toLowerCase().replaceAll(' ', '-')}.example`
+    const size = 12 + Math.floor(dice.next() * 20)
+    return { member: `teacher${String(number).padStart(2, '0')}` as MemberId, firstName, school, compared, size }
+  })
+  const large = people.filter(({ size }) => size > 24)
+  const counted = (done: number) => ({ isStopped: false, counts: { done, same: 0, passedOver: 0 }, passedOver: [] })
+  return [
+    {
+      ...ofBatch(1, 'teachersbegin', 0),
+      kind: 'batch-begun',
+      member: null,
+      purpose: {
+        kind: 'import',
+        from: 'Teachers’ day.csv',
+        consent: 'Signed the sheet at our table on the teachers’ day, under “Write to me about school visits”.',
+      },
+    },
+    ...people.map(({ member, firstName, school, compared, size }): Unnumbered => ({
+      ...ofBatch(1, `written${member}`, 1),
+      kind: 'member-written',
+      member,
+      status: 'confirmed',
+      joinedAt: time(at - DAY_MS),
+      personal: {
+        email: { typed: compared, compared },
+        values: {
+          'first-name': firstName,
+          school,
+          'class-size': String(size),
+          'wants-the-leaflet': size > 20 ? 'yes' : 'no',
+        },
+        tags: ['teachers’ day'],
+      },
+    })),
+    { ...ofBatch(1, 'teachersend', 2), kind: 'batch-ended', member: null, ...counted(people.length) },
+    {
+      ...ofBatch(2, 'largebegin', 30),
+      kind: 'batch-begun',
+      member: null,
+      purpose: { kind: 'change', change: { kind: 'tag', tag: 'large class' } },
+    },
+    {
+      ...ofBatch(2, 'largetag', 31),
+      kind: 'members-changed',
+      member: null,
+      members: large.map(({ member }) => member),
+      personal: { change: { kind: 'tag', tag: 'large class' } },
+    },
+    { ...ofBatch(2, 'largeend', 32), kind: 'batch-ended', member: null, ...counted(large.length) },
+  ]
+}
+
+const SCHOOLS =
+  'Hilltop School,Quarry Lane School,Riverside College,Saint Bride School,Larch Grove School,Northgate Academy,Old Mill School,Fairfold School,Harrow Road School,Beacon College,Sorrel Street School,Westfield School,Cloudberry Primary,Stonebridge School,Moorside School,Ashdown College'.split(
+    ',',
+  )
 
 type Unnumbered = Entry extends infer One ? (One extends Entry ? Omit<One, 'n'> : never) : never
 /** All of it in one order, numbered from 1. */

@@ -74,6 +74,14 @@ export function batchSuite(name: string, engines: Place): void {
       return (await store.batches.progress(id))!
     }
     const anImport = { kind: 'import', from: 'people.csv', consent: 'They signed a paper list.' } as const
+    /** All that is queued, as the receiver's own worker does it. */
+    async function workOff(): Promise<void> {
+      for (let [job] = await store.queue.due('batches', 1); job; [job] = await store.queue.due('batches', 1)) {
+        while ((await store.batches.step(job.id, 9)) !== null);
+        await store.queue.take(job.id)
+        await store.queue.settle(job.id, { state: 'done', said: '' })
+      }
+    }
     const idOf = async (email: string) =>
       [...(await folded()).values()].find((one) => one.email.compared === email && one.list === list.id)!.id
 
@@ -227,7 +235,7 @@ export function batchSuite(name: string, engines: Place): void {
         expect(await store.eraseKeptLongEnough()).toBe(0)
         time += 2 * 86_400_000
         expect(await store.eraseKeptLongEnough()).toBe(1)
-        for (const { id } of await store.queue.due('batches', 9)) while ((await store.batches.step(id, 9)) !== null);
+        await workOff()
         expect(await store.member(ada)).toBeNull()
         expect(JSON.stringify(await entries())).not.toContain('ada@m.example')
       })
@@ -262,7 +270,7 @@ export function batchSuite(name: string, engines: Place): void {
         await store.refill(journal, before)
         expect(JSON.stringify(await entries())).toContain('ada@m.example')
         await store.recover(common, since)
-        for (const { id } of await store.queue.due('batches', 9)) while ((await store.batches.step(id, 9)) !== null);
+        await workOff()
         expect(JSON.stringify(await entries()).toLowerCase()).not.toContain('ada@m.example')
       })
     })

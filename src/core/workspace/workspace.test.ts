@@ -81,11 +81,13 @@ test('a file of an older version is brought up step by step, item by item as wel
     old.version = 1
     old.sites = old.sites.map(({ name, ...site }) => ({ ...site, title: name }))
     // Until version 2 the personal part stood among the rest.
-    const isOld = ({ kind }: { kind: string }) => kind !== 'member-edited' && kind !== 'member-noted'
-    old.journal.entries = old.journal.entries
-      .filter(isOld)
-      .map(({ personal, ...entry }) => ({ ...entry, ...personal }) as never)
-    const entries = demo.journal.entries.filter(isOld)
+    const isOld = (entry: { kind: string }) =>
+      entry.kind !== 'member-edited' && entry.kind !== 'member-noted' && !('batch' in entry)
+    const numbered = <Entry extends object>(all: readonly Entry[]) => all.map((entry, at) => ({ ...entry, n: at + 1 }))
+    old.journal.entries = numbered(old.journal.entries.filter(isOld)).map(
+      ({ personal, ...entry }) => ({ ...entry, ...personal }) as never,
+    )
+    const entries = numbered(demo.journal.entries.filter(isOld))
     expect(readWorkspace(JSON.stringify(old))).toEqual({
       ok: true,
       workspace: { ...demo, journal: { ...demo.journal, entries } },
