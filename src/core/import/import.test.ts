@@ -145,6 +145,9 @@ test.each([
   ['Name\tMail\nAda\tada@m.example', 'csv', '\t'],
   ['ada@m.example\nbea@m.example', 'lines', ','],
   ['"Lovelace, Ada" <ada@m.example>, bea@m.example', 'lines', ','],
+  ['Ada <ada@m.example>\nbea@m.example\nnobody', 'lines', ','],
+  ['Email\nada@m.example\nbea@m.example', 'csv', ','],
+  ['ada@m.example,Ada\nbea@m.example,Bea', 'csv', ','],
   ['{"email":"ada@m.example"}\n', 'json-lines', ','],
   ['BEGIN:VCARD\nVERSION:4.0', 'vcard', ','],
 ])('what a file is: %j', (text, format, separator) => {

@@ -35,7 +35,7 @@ function end(): void {
 <template>
   <ElDialog
     v-model="isOpen"
-    :title="outcome === null ? `Erase ${name}` : `${name}: erased`"
+    :title="outcome === null ? `Erase ${name}` : 'Erased'"
     width="min(560px, 94vw)"
     append-to-body
     :close-on-click-modal="!work.isWorking.value"

@@ -89,12 +89,12 @@ async function draw(): Promise<void> {
     stroke: { width: [2, 0, 0], curve: 'straight' as const },
     plotOptions: { bar: { columnWidth: '60%' } },
     dataLabels: { enabled: false },
-    grid: { borderColor: colour('--edge') },
-    legend: { position: 'top' as const, horizontalAlign: 'left' as const },
+    grid: { borderColor: colour('--hairline') },
+    legend: { show: false },
     xaxis: {
       ...axis,
       categories: spans.value.map(({ label }) => label),
-      tickAmount: Math.min(12, spans.value.length),
+      tickAmount: Math.min(8, spans.value.length),
       labels: { ...axis.labels, rotate: 0, hideOverlappingLabels: true },
       tooltip: { enabled: false },
     },
@@ -128,13 +128,19 @@ onBeforeUnmount(() => chart?.destroy())
       <ElTableColumn prop="gone" label="Went" align="right" />
       <ElTableColumn prop="total" label="On the list" align="right" />
     </ElTable>
-    <div
-      v-else
-      ref="place"
-      class="chart"
-      role="img"
-      :aria-label="`How “${list.name}” grew: ${spans.at(-1)!.total} on the list`"
-    />
+    <template v-else>
+      <ul class="legend small" aria-hidden="true">
+        <li class="total">On the list</li>
+        <li class="came">Came (right scale)</li>
+        <li class="went">Went</li>
+      </ul>
+      <div
+        ref="place"
+        class="chart"
+        role="img"
+        :aria-label="`How “${list.name}” grew: ${spans.at(-1)!.total} on the list`"
+      />
+    </template>
   </section>
 </template>
 
@@ -146,6 +152,31 @@ onBeforeUnmount(() => chart?.destroy())
   display: flex;
   justify-content: space-between;
   align-items: center;
+}
+.legend {
+  display: flex;
+  gap: var(--gap-4);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+.legend li::before {
+  content: '';
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  margin-inline-end: var(--gap-1);
+  background: var(--ink);
+}
+.legend .total::before {
+  height: 2px;
+  margin-block-end: 3px;
+}
+.legend .came::before {
+  background: var(--moss);
+}
+.legend .went::before {
+  background: var(--raspberry);
 }
 .chart {
   min-height: 200px;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { ArrowDown, ArrowUp, Copy, Plus, Trash2 } from '@lucide/vue'
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput, ElInputTag } from 'element-plus'
 import { computed, ref } from 'vue'
 import { columnKey } from '#core/form'
-import type { Column, List } from '#core/list'
+import { type Column, type ColumnKind, columnKinds, type List } from '#core/list'
 import { vHint } from '../controls/hint'
+import Select from '../controls/Select.vue'
 import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
@@ -14,6 +15,16 @@ const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
 const notices = useNotices()
 const label = ref('')
+const kindNames: Record<ColumnKind, string> = {
+  text: 'Text',
+  number: 'Number',
+  date: 'Date',
+  choice: 'One of some',
+  'yes-no': 'Yes or no',
+  country: 'Country',
+  'web-address': 'Web address',
+}
+const kinds = columnKinds.map((value) => ({ value, label: kindNames[value] }))
 
 const rows = computed(() =>
   list.columns.map((column) => ({
@@ -38,6 +49,13 @@ async function add(): Promise<void> {
   )
   label.value = ''
   await keep([...list.columns, { key, label: named }])
+}
+/** Parts that are undefined go. */
+function change(at: number, changes: Partial<Column>): unknown {
+  const changed = Object.fromEntries(
+    Object.entries({ ...list.columns[at]!, ...changes }).filter(([, value]) => value !== undefined),
+  ) as Column
+  return keep(list.columns.with(at, changed))
 }
 const rename = (at: number, named: string) =>
   named.trim() !== '' && keep(list.columns.with(at, { ...list.columns[at]!, label: named.trim() }))
@@ -89,6 +107,18 @@ async function copy(key: string): Promise<void> {
           @click="copy(column.key)"
           ><Copy :size="14" /><code>{{ column.key }}</code></ElButton
         >
+        <Select
+          :model-value="column.kind ?? 'text'"
+          :label="`What the column ${column.label} holds`"
+          :options="kinds"
+          @update:model-value="change(at, { kind: $event === 'text' || $event === '' ? undefined : $event })"
+        />
+        <ElCheckbox
+          :model-value="!column.isHidden"
+          label="Shown"
+          :aria-label="`Show ${column.label} in the table`"
+          @change="change(at, { isHidden: $event ? undefined : true })"
+        />
         <span class="quiet small">{{
           forms.length === 0 ? 'Filled by no form.' : `Filled by ${forms.map(({ name }) => `“${name}”`).join(', ')}.`
         }}</span>
@@ -111,6 +141,15 @@ async function copy(key: string): Promise<void> {
             ><Trash2 :size="16"
           /></ElButton>
         </span>
+        <ElInputTag
+          v-if="column.kind === 'choice'"
+          class="choices"
+          :model-value="column.choices ?? []"
+          :max="200"
+          :aria-label="`Choices of ${column.label}`"
+          placeholder="Choices; Enter adds what is typed"
+          @change="change(at, { choices: $event ?? [] })"
+        />
       </li>
     </ul>
     <form @submit.prevent="add">
@@ -134,7 +173,7 @@ p {
 /* One grid for all rows, so that they stand under each other. */
 ul {
   display: grid;
-  grid-template-columns: minmax(160px, 320px) auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(160px, 300px) auto 150px auto minmax(0, 1fr) auto;
   gap: var(--gap-2) var(--gap-3);
   margin: 0;
   padding: 0;
@@ -153,6 +192,9 @@ li {
   margin-inline-start: var(--gap-1);
   font-family: var(--mono);
   font-size: var(--text-s);
+}
+.choices {
+  grid-column: 1 / span 3;
 }
 form {
   display: flex;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Archive, ArchiveRestore, Trash2 } from '@lucide/vue'
-import { ElButton, ElDialog, ElSwitch } from 'element-plus'
+import { ElButton, ElCheckbox, ElDialog } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { List } from '#core/list'
@@ -70,14 +70,11 @@ async function remove(): Promise<void> {
     <section aria-labelledby="keeping-title">
       <h2 id="keeping-title">How long people are kept</h2>
       <p v-for="part in ['leftDays', 'expiredDays'] as const" :key="part" class="keep">
-        <ElSwitch
+        <ElCheckbox
           :model-value="keeping[part] !== undefined"
-          :aria-label="part === 'leftDays' ? 'Erase those who left' : 'Erase those who never came'"
+          :label="part === 'leftDays' ? 'Erase those who left' : 'Erase those who were removed or never confirmed'"
           @change="keep(part, $event ? USUAL_DAYS : null)"
         />
-        <span>{{
-          part === 'leftDays' ? 'Erase those who left' : 'Erase those who were removed or never confirmed'
-        }}</span>
         <template v-if="keeping[part] !== undefined">
           after
           <NumberInput

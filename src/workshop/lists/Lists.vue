@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import { useWorkspace } from '../data'
 import ListCard from './ListCard.vue'
 import { useMembers } from './members'
+import ReceiptCheck from './ReceiptCheck.vue'
 
 const workspace = useWorkspace()
 const members = useMembers()
@@ -52,6 +53,7 @@ async function make(): Promise<void> {
         <ListCard v-for="list in workspace.archivedLists" :key="list.id" :list="list" />
       </ul>
     </section>
+    <ReceiptCheck v-if="workspace.lists.length > 0" />
   </div>
 </template>
 

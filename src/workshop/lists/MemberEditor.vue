@@ -2,8 +2,8 @@
 import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import type { List } from '#core/list'
-import { MAX_VALUE_LENGTH } from '#core/text'
 import { useLive } from '../data'
+import ColumnInput from './ColumnInput.vue'
 import { useMemberChanges } from './member-changes'
 import { type GivenConsent, type ShownMember, useMembers } from './members'
 import Labelled from '../controls/Labelled.vue'
@@ -50,9 +50,7 @@ async function save(): Promise<void> {
       <Labelled label="Email" :problem="problem">
         <ElInput v-model="email" type="email" autofocus />
       </Labelled>
-      <Labelled v-for="column in list.columns" :key="column.key" :label="column.label">
-        <ElInput v-model="values[column.key]" :maxlength="MAX_VALUE_LENGTH" />
-      </Labelled>
+      <ColumnInput v-for="column in list.columns" :key="column.key" v-model="values[column.key]!" :column="column" />
       <div v-if="consents.length > 0" class="field">
         <span class="name">Agreed to, in the words that stood there</span>
         <p v-for="consent in consents" :key="consent.at + consent.field" class="small">

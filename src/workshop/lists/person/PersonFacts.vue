@@ -3,9 +3,9 @@ import { ElButton, ElInput, ElInputTag } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import { sameValue } from '#core/json'
 import { type List, valueOf } from '#core/list'
-import { MAX_VALUE_LENGTH } from '#core/text'
 import Labelled from '../../controls/Labelled.vue'
 import { useNotices } from '../../notices'
+import ColumnInput from '../ColumnInput.vue'
 import { useMemberChanges } from '../member-changes'
 import type { ShownMember } from '../members'
 
@@ -53,9 +53,12 @@ async function save(): Promise<void> {
     <Labelled label="Email" :problem="problem">
       <ElInput v-model="typed.email" type="email" />
     </Labelled>
-    <Labelled v-for="column in list.columns" :key="column.key" :label="column.label">
-      <ElInput v-model="typed.values[column.key]" :maxlength="MAX_VALUE_LENGTH" />
-    </Labelled>
+    <ColumnInput
+      v-for="column in list.columns"
+      :key="column.key"
+      v-model="typed.values[column.key]!"
+      :column="column"
+    />
     <Labelled label="Tags" hint="Enter adds what is typed; Backspace takes the last one off.">
       <ElInputTag v-model="typed.tags" aria-label="Tags" :max="200" />
     </Labelled>

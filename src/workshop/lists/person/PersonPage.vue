@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { Download, Eraser, ReceiptText } from '@lucide/vue'
 import { ElButton, ElInput, ElSkeleton } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { ListId, MemberId } from '#core/ids'
+import type { List, Member } from '#core/list'
 import { MAX_TEXT_LENGTH } from '#core/text'
 import Labelled from '../../controls/Labelled.vue'
 import { handToDownloads } from '../../controls/downloads'
@@ -25,7 +26,8 @@ const workspace = useWorkspace()
 const changes = useMemberChanges()
 const list = computed(() => workspace.list(props.id as ListId))
 const router = useRouter()
-const isErasing = ref(false)
+/** Who is being erased: told to the end though they are not there any more. */
+const erased = shallowRef<{ list: List; member: Member } | null>(null)
 const { person, isKnown, events, mails } = usePerson(
   () => props.id as ListId,
   () => props.member as MemberId,
@@ -49,7 +51,17 @@ async function addNote(): Promise<void> {
 </script>
 
 <template>
+  <EraseDialog
+    v-if="erased"
+    :list="erased.list"
+    :wanted="{ list: erased.list.id, only: [erased.member.id] }"
+    :count="1"
+    :who="erased.member.email.typed"
+    @close="erased = null"
+    @done="router.push({ name: 'list', params: { id: erased.list.id } })"
+  />
   <ElSkeleton v-if="!isKnown" class="page" :rows="8" animated />
+  <template v-else-if="erased && person === null" />
   <Nowhere v-else-if="list === null || person === null" />
   <div v-else class="page whole">
     <div class="page-head">
@@ -72,7 +84,7 @@ async function addNote(): Promise<void> {
           <ElButton @click="navigate()"><ReceiptText :size="16" /><span>Receipts</span></ElButton>
         </RouterLink>
         <ElButton @click="saveAll"><Download :size="16" /><span>Save all that is held</span></ElButton>
-        <ElButton :disabled="person.member.isPending" @click="isErasing = true"
+        <ElButton :disabled="person.member.isPending" @click="erased = { list, member: person.member }"
           ><Eraser :size="16" /><span>Erase</span></ElButton
         >
         <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>
@@ -88,15 +100,6 @@ async function addNote(): Promise<void> {
       </span>
     </div>
     <RefusedChanges :list="list.id" :member="person.member.id" />
-    <EraseDialog
-      v-if="isErasing"
-      :list="list"
-      :wanted="{ list: list.id, only: [person.member.id] }"
-      :count="1"
-      :who="person.member.email.typed"
-      @close="isErasing = false"
-      @done="router.push({ name: 'list', params: { id: list.id } })"
-    />
     <div class="halves">
       <section aria-labelledby="kept-title">
         <h2 id="kept-title">What is kept</h2>

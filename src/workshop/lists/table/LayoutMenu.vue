@@ -9,7 +9,7 @@ const STEP_PX = 30
 </script>
 
 <template>
-  <ElPopover trigger="click" :width="380" placement="bottom-end" popper-class="layout-menu">
+  <ElPopover trigger="click" :persistent="false" :width="380" placement="bottom-end" popper-class="layout-menu">
     <template #reference>
       <ElButton><Columns3 :size="16" /><span>Columns shown</span></ElButton>
     </template>

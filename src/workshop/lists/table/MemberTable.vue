@@ -1,16 +1,7 @@
 <script setup lang="ts">
 import { ArrowDown, ArrowUp, Download, Pencil, Trash2 } from '@lucide/vue'
 import { useElementSize, useWindowSize } from '@vueuse/core'
-import {
-  type Column,
-  ElButton,
-  ElCheckbox,
-  ElEmpty,
-  ElInput,
-  ElSkeleton,
-  ElTableV2,
-  TableV2FixedDir,
-} from 'element-plus'
+import { type Column, ElButton, ElCheckbox, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { BatchId, FormId } from '#core/ids'
@@ -43,7 +34,7 @@ const { list, form } = defineProps<{ list: List; form?: FormId }>()
 
 const ROW_PX = 40
 const CHOOSE_PX = 44
-const ACT_PX = 150
+const ACT_PX = 116
 /** What the table tells of the rows that it draws. */
 type Rendered = { rowCacheStart: number; rowCacheEnd: number }
 const workspace = useWorkspace()
@@ -154,9 +145,11 @@ const columns = computed((): Column<ShownMember>[] => {
   const spare = Math.max(0, room.value - 2 - taken) / Math.max(1, flexible.length)
   return [
     ...(form === undefined ? [{ key: 'choose', title: '', width: CHOOSE_PX }] : []),
-    ...shown.map((column) => (flexible.includes(column) ? { ...column, width: column.width + spare } : column)),
-    // It stays in sight however wide the rest is.
-    { key: 'act', title: 'Change', width: ACT_PX, fixed: TableV2FixedDir.RIGHT },
+    ...shown.flatMap((column) => {
+      const wide = flexible.includes(column) ? { ...column, width: column.width + spare } : column
+      // Beside the address it is in sight however wide the rest is; fixed columns would be rows of their own.
+      return column.key === 'email' ? [wide, { key: 'act', title: 'Change', width: ACT_PX }] : [wide]
+    }),
   ]
 })
 const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; headerIndex: number }) =>
@@ -430,7 +423,10 @@ function told(from: CameFrom | undefined): string[] {
   font-style: italic;
 }
 .act {
-  margin-inline-start: auto;
+  display: flex;
+}
+.act .el-button {
+  margin: 0;
 }
 .head {
   min-width: 0;

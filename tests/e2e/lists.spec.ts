@@ -1,0 +1,248 @@
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import { end } from '../programs'
+import { expect, test } from './box'
+import { messyFile } from './messy-file'
+
+const ROWS = 5_000
+/** Makes another address of one in the journal. */
+const tamper = `
+  const Database = require('libsql')
+  const store = new Database(process.argv[1])
+  const { changes } = store.prepare("UPDATE journal SET personal = replace(personal, '@', 'x@') WHERE n = 100").run()
+  store.close()
+  process.exit(changes === 1 ? 0 : 1)
+`
+const wholeList = (workshop: Page) => workshop.getByRole('button', { name: /^Everybody [\d,]+$/ })
+const dialog = (workshop: Page) => workshop.getByRole('dialog')
+
+async function openImport(workshop: Page, address: string, list: string, text: string, name = 'people.csv') {
+  await workshop.goto(`${address}/lists/${list}/import`)
+  await workshop.locator('input[type=file]').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await expect(workshop.getByRole('heading', { name: 'What is in it' })).toBeVisible()
+}
+
+async function tryIt(workshop: Page): Promise<Record<string, number>> {
+  await workshop.getByRole('button', { name: 'See what it would do' }).click()
+  await expect(workshop.getByRole('heading', { name: 'What it would do' })).toBeVisible()
+  const heads = await workshop.getByRole('region', { name: 'What it would do' }).getByRole('tab').allTextContents()
+  return Object.fromEntries(
+    heads.map((head) => {
+      const [name = '', count = ''] = head.split(' · ')
+      return [name.trim(), Number(count.replaceAll(',', ''))]
+    }),
+  )
+}
+
+async function bringIn(workshop: Page): Promise<void> {
+  await workshop.getByLabel('How did they agree').fill('Signed the sheet at the fair of May 2024.')
+  await workshop.getByRole('button', { name: /^Bring in [\d,]+ p/ }).click()
+  await expect(workshop.getByRole('heading', { name: 'Brought in' })).toBeVisible()
+}
+
+test('a messy file of 5,000 rows is matched, tried, brought in, undone, and brought in again', async ({
+  paired: workshop,
+  box,
+}) => {
+  await openImport(workshop, box.workshop, 'schoolvisits', messyFile(ROWS))
+  const purpose = (column: string) => workshop.getByRole('combobox', { name: `What the column ${column} is for` })
+  await expect(purpose('Contact')).toHaveAccessibleDescription('the address')
+  await expect(purpose('Vorname')).toHaveAccessibleDescription('First name')
+  await expect(purpose('Joined on')).toHaveAccessibleDescription('joined at')
+  await expect(purpose('Groups')).toHaveAccessibleDescription('tags')
+  // A column is made in place of one that the list lacks.
+  await purpose('Lives in').click()
+  await workshop.getByRole('option', { name: 'make a column of it' }).click()
+  await expect(purpose('Lives in')).toHaveAccessibleDescription('Lives in')
+  await expect(workshop.getByRole('combobox', { name: 'Encoding' })).toHaveAccessibleDescription('UTF-8')
+
+  const counts = await tryIt(workshop)
+  // Every 97th is a double, unless it is something else as well; every 211th has no address.
+  expect(counts).toEqual({ New: 4926, 'Probably mistyped': 38, Refused: 23, 'Twice in the file': 51 })
+  const refused = workshop.waitForEvent('download')
+  await workshop.getByRole('button', { name: 'Save the rows that are not taken' }).click()
+  expect(readFileSync(await (await refused).path(), 'utf8').split('\r\n')).toHaveLength(1 + 23 + 51 + 1)
+
+  await bringIn(workshop)
+  await workshop.getByRole('button', { name: 'See the list' }).click()
+  await expect(wholeList(workshop)).toHaveText(/4,976$/)
+  await expect(workshop.getByRole('button', { name: /^Gone/ })).toHaveText(/84$/)
+
+  // Somebody changes meanwhile, and is left alone and named.
+  await workshop.getByLabel('Find an address').fill('person8@messy')
+  await workshop.getByRole('link', { name: 'person8@messy.example' }).click()
+  await workshop.getByLabel('First name').fill('Adalbert')
+  await workshop.getByRole('button', { name: 'Save', exact: true }).click()
+  await expect(workshop.getByText('First name: Ada → Adalbert')).toBeVisible()
+  await workshop.getByRole('link', { name: 'School visits' }).click()
+  await workshop.getByRole('button', { name: /Files and changes of many/ }).click()
+  const history = workshop.getByRole('listitem').filter({ hasText: 'Brought in “people.csv”' }).first()
+  await expect(history).toContainText('4,926 people')
+  await history.getByRole('button', { name: 'Undo' }).click()
+  await expect(wholeList(workshop)).toHaveText(/51$/)
+  const undone = workshop.getByRole('listitem').filter({ hasText: 'Undone: Brought in “people.csv”' })
+  await expect(undone).toContainText('4,925 people, 1 left as they are')
+  await expect(undone.getByRole('link', { name: 'changed since' })).toBeVisible()
+
+  await openImport(workshop, box.workshop, 'schoolvisits', messyFile(ROWS))
+  expect(await tryIt(workshop)).toEqual({
+    New: 4925,
+    'The same': 1,
+    'Probably mistyped': 38,
+    Refused: 23,
+    'Twice in the file': 51,
+  })
+  await bringIn(workshop)
+  await workshop.getByRole('button', { name: 'See the list' }).click()
+  await expect(wholeList(workshop)).toHaveText(/4,976$/)
+})
+
+test('what is no table is told, and nothing comes of it; pasted lines with names come in', async ({
+  paired: workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/lists/membersletter/import`)
+  const give = (name: string, buffer: Buffer) =>
+    workshop.locator('input[type=file]').setInputFiles({ name, mimeType: 'text/csv', buffer })
+  await give('picture.csv', readFileSync('docs/screenshots/person.png'))
+  await expect(workshop.getByRole('alert')).toContainText('This is no text')
+  await workshop.getByRole('button', { name: 'Another file' }).click()
+  await give('wide.csv', Buffer.from(`${Array.from({ length: 10_000 }, (_, at) => `c${at}`).join(',')}\n`))
+  await expect(workshop.getByRole('alert')).toContainText('10000 columns')
+  await workshop.getByRole('button', { name: 'Another file' }).click()
+
+  await workshop.getByLabel('Or paste addresses').fill('Ada Lindqvist <ada@pasted.example>\nbea@pasted.example\nnobody')
+  await workshop.getByRole('button', { name: 'Look at these lines' }).click()
+  expect(await tryIt(workshop)).toEqual({ New: 2, Refused: 1 })
+  // Without a word of how they agreed nobody comes in.
+  await expect(workshop.getByRole('button', { name: 'Bring in 2 people' })).toBeDisabled()
+  await bringIn(workshop)
+  await workshop.getByRole('button', { name: 'See the list' }).click()
+  const row = workshop.getByRole('row', { name: /ada@pasted\.example/ })
+  await expect(row).toContainText('Ada Lindqvist')
+  await expect(row).toContainText('from “pasted lines”')
+})
+
+test('a filter is said in sentences and saved; all whom it finds are tagged as one, written to a file, and read back the same', async ({
+  paired: workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/lists/schoolvisits`)
+  await expect(wholeList(workshop)).toHaveText(/50$/)
+  await workshop.getByRole('button', { name: 'Filter', exact: true }).click()
+  await workshop.getByRole('button', { name: 'A condition' }).click()
+  await workshop.getByLabel('Which tag').fill('teachers’ day')
+  await workshop.getByLabel('Which tag').press('Escape')
+  await workshop.getByRole('button', { name: 'Another condition' }).click()
+  await workshop.getByRole('combobox', { name: 'What is looked at' }).nth(1).click()
+  await workshop.getByRole('option', { name: 'Class size' }).click()
+  await workshop.getByRole('combobox', { name: 'How it is compared' }).click()
+  await workshop.getByRole('option', { name: 'is filled' }).click()
+  await expect(workshop.getByRole('status').filter({ hasText: /^16 people$/ })).toBeVisible()
+  await workshop.getByLabel('Name for this filter').fill('Teachers')
+  await workshop.getByRole('button', { name: 'Save the filter' }).click()
+  await expect(workshop.getByRole('button', { name: /^Teachers/ })).toHaveText(/16$/)
+
+  await workshop.getByRole('checkbox', { name: 'Choose all who are found' }).check({ force: true })
+  const chosen = workshop.getByRole('region', { name: 'What to do with those who are chosen' })
+  await expect(chosen).toContainText('16 people chosen')
+  await chosen.getByRole('button', { name: 'Tags' }).click()
+  await dialog(workshop).getByLabel('The tag').fill('spring 2027')
+  await dialog(workshop).getByRole('button', { name: 'Give it' }).click()
+  await expect(workshop.getByText('16 people tagged “spring 2027”.')).toBeVisible()
+  await expect(workshop.getByRole('row', { name: /office@/ }).first()).toContainText('spring 2027')
+  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+  await expect(workshop.getByText('16 people are as before.')).toBeVisible()
+  await expect(workshop.getByRole('row', { name: /office@/ }).first()).not.toContainText('spring 2027')
+
+  await chosen.getByRole('button', { name: 'Save as a file' }).click()
+  const download = workshop.waitForEvent('download')
+  await dialog(workshop).getByRole('button', { name: 'Save the file' }).click()
+  const text = readFileSync(await (await download).path(), 'utf8')
+  await openImport(workshop, box.workshop, 'schoolvisits', text)
+  expect(await tryIt(workshop)).toEqual({ 'The same': 16 })
+  await expect(workshop.getByRole('button', { name: 'There is nobody to bring in' })).toBeDisabled()
+})
+
+test('a person is erased, found nowhere, and stopped at the next import', async ({ paired: workshop, box }) => {
+  const address = 'brandt.matteo@school.example'
+  await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await workshop.getByRole('link', { name: address }).click()
+  await workshop.getByRole('button', { name: 'Erase' }).click()
+  await dialog(workshop).getByText('It cannot be undone, and I want it.').click()
+  await dialog(workshop).getByRole('button', { name: 'Erase' }).click()
+  await expect(dialog(workshop)).toContainText('1 person erased')
+  await expect(dialog(workshop)).toContainText('found nowhere')
+  await dialog(workshop).getByRole('button', { name: 'Close', exact: true }).click()
+  await workshop.getByLabel('Find an address').fill(address)
+  await expect(workshop.getByText('Nobody matches.')).toBeVisible()
+  // Nor in what this browser keeps of the journal.
+  await expect
+    .poll(() =>
+      workshop.evaluate(
+        () =>
+          new Promise<string>((resolve) => {
+            const opening = indexedDB.open('ask-box')
+            opening.onsuccess = () => {
+              const all = opening.result.transaction('journal').objectStore('journal').getAll()
+              all.onsuccess = () => {
+                opening.result.close()
+                resolve(JSON.stringify(all.result))
+              }
+            }
+          }),
+      ),
+    )
+    .not.toContain(address)
+  await openImport(workshop, box.workshop, 'membersletter', `Email\n${address}\nnew@people.example\n`)
+  expect(await tryIt(workshop)).toEqual({ New: 1, 'Erased before': 1 })
+})
+
+test('receipts are checked, and a store that was tampered with is found out', async ({ paired: workshop, box }) => {
+  await workshop.goto(`${box.workshop}/lists`)
+  await workshop.getByRole('button', { name: 'Check all receipts' }).click()
+  await expect(workshop.getByText(/^All \d+ receipts are as they were written\.$/)).toBeVisible()
+
+  await end(box.receiver, 'SIGKILL')
+  // In a process of its own, which lets go of the file with its end.
+  execFileSync(process.execPath, ['-e', tamper, join(box.folder, 'askbox.sqlite')])
+  await box.restart()
+  await expect(async () => {
+    await workshop.getByRole('button', { name: 'Check all receipts' }).click()
+    await expect(workshop.getByText(/^Entry 100 of the journal, .* is not as it was written/)).toBeVisible({
+      timeout: 5_000,
+    })
+  }).toPass()
+})
+
+test('a list is put away and brought back, deleted only after its people were offered as a file; one without people says what to do', async ({
+  paired: workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/lists`)
+  await workshop.getByRole('button', { name: 'New list' }).click()
+  await workshop.getByLabel('Name of the new list').fill('Winter walks')
+  await workshop.getByRole('button', { name: 'Make the list' }).click()
+  await workshop.getByRole('link', { name: 'Winter walks' }).click()
+  await expect(workshop.getByRole('heading', { name: 'Nobody is on this list yet' })).toBeVisible()
+  await workshop.getByRole('button', { name: /^Add yourself/ }).click()
+  await expect(workshop.getByRole('row', { name: /@cloudberryhill\.example/ })).toBeVisible()
+
+  await workshop.getByRole('button', { name: 'Edit name' }).click()
+  await workshop.getByRole('button', { name: 'Put the list away' }).click()
+  await workshop.getByRole('link', { name: 'Lists', exact: true }).click()
+  await expect(workshop.getByRole('region', { name: 'Put away' }).getByText('Winter walks')).toBeVisible()
+  await workshop.getByRole('link', { name: 'Winter walks' }).click()
+  await workshop.getByRole('button', { name: 'Edit name' }).click()
+  await workshop.getByRole('button', { name: 'Bring the list back' }).click()
+  await workshop.getByRole('button', { name: 'Delete the list' }).click()
+  await expect(dialog(workshop).getByRole('button', { name: 'Delete the list' })).toBeDisabled()
+  await dialog(workshop).getByRole('button', { name: 'I do not need the file' }).click()
+  await dialog(workshop).getByRole('button', { name: 'Delete the list' }).click()
+  await expect(workshop.getByText('The list “Winter walks” is gone.')).toBeVisible()
+  await expect(workshop.getByRole('link', { name: 'Winter walks' })).toHaveCount(0)
+  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+  await expect(workshop.getByRole('link', { name: 'Winter walks' })).toBeVisible()
+})
