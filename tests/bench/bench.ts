@@ -9,6 +9,7 @@ import { shapes, startContent } from '#core/form'
 import { renderForm, toHtml } from '#core/render'
 import { version } from '../tables/samples'
 import { measureCrowd } from './crowd'
+import { measureDryRun, measureImport } from './imports'
 import { load } from './load'
 import { measureMails } from './mails'
 import { measureRehearsals } from './rehearsals'
@@ -58,6 +59,10 @@ try {
   console.log(
     `  the bare route at the same rate and on the same disk: ${calmBare.percentile(99).toFixed(1)} ms and ${calmBare.percentile(50).toFixed(1)} ms`,
   )
+  const imported = await measureImport(box, targets.receiver, 60_000)
+  console.log(
+    `an import applied at ${Math.round(imported.perSecond)} people a second (aim 5,000); sign-ups at 200 a second meanwhile, to those without: ${imported.busy.toFixed(2)} : 1 (aim 0.9 or better), 99 in 100 of their answers ${imported.wait.toFixed(2)} : 1 (aim 2 or better)`,
+  )
   const mailBox = await startBox({ withMailbox: true })
   try {
     const { ratio, perSecond, busy, wait } = await measureMails(mailBox, targets.bare)
@@ -102,6 +107,11 @@ try {
   await calmBox.stop()
 }
 
+const reading = measureDryRun(100_000, 1_000_000)
+console.log(
+  `a table of 100,000 rows read and tried: ${reading.ratio.toFixed(1)} times what the CSV package alone takes (aim 6 or less), ${Math.round(reading.perSecond)} rows a second; a million rows in at most ${Math.round(reading.megabytes)} MB (aim 300)`,
+)
+
 const CROWD = 100_000
 const crowd = await measureCrowd(CROWD)
 console.log(
@@ -109,6 +119,9 @@ console.log(
 )
 console.log(
   `  a key of a search: 95 in 100 within ${Math.round(crowd.search[Math.floor(crowd.search.length * 0.95)]!)} ms (aim 100); a sign-up seen in the open list after ${Math.round(crowd.arrival)} ms, a saved edit after ${Math.round(crowd.edit)} ms (aim 200)`,
+)
+console.log(
+  `  a filter found within ${Math.round(crowd.filter)} ms (aim 200); all of them tagged as one in ${(crowd.bulkTag / 1000).toFixed(1)} s (aim 5); a file of 20,000 people tried in ${Math.round(crowd.dryRun)} ms, the longest task of the page ${Math.round(crowd.longest)} ms (aim 50)`,
 )
 
 const twenty = {

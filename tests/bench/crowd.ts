@@ -1,6 +1,7 @@
 import { chromium } from '@playwright/test'
 import type { Entry } from '#core/journal'
 import { chromiumLaunch } from '../chromium'
+import { messyFile } from '../e2e/messy-file'
 import { end, startBox, type RunningBox } from '../programs'
 
 const LIST = 'membersletter'
@@ -15,6 +16,11 @@ export interface CrowdFigures {
   search: number[]
   arrival: number
   edit: number
+  filter: number
+  bulkTag: number
+  dryRun: number
+  /** The page's longest task while a file was tried. */
+  longest: number
 }
 
 /** Fills the demo's receiver with sign-ups of `count` people more, over two years up to now. */
@@ -88,7 +94,7 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     await page.getByRole('status').filter({ hasText: 'people' }).waitFor()
     await page.waitForTimeout(3_000)
     const search: number[] = []
-    const field = page.getByLabel('Find an address or a name')
+    const field = page.getByLabel('Find an address')
     await field.focus()
     await page.evaluate(() => {
       const times: number[] = []
@@ -143,8 +149,57 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     await page.getByRole('button', { name: 'Save' }).click()
     await page.waitForFunction(() => 'editTime' in window)
     const edit = await page.evaluate(() => (window as unknown as { editTime: number }).editTime)
+    const filter = await timed(async () => {
+      await page.getByRole('button', { name: /^Gone/ }).click()
+      await page
+        .getByRole('status')
+        .filter({ hasText: /^\d{1,3} p/ })
+        .waitFor()
+    })
+    await page.getByRole('button', { name: /^Everybody/ }).click()
+    await page
+      .getByRole('status')
+      .filter({ hasText: /^\d{3},\d{3} people$/ })
+      .waitFor()
+    await page.getByRole('checkbox', { name: 'Choose all who are found' }).check({ force: true })
+    await page.getByRole('region', { name: 'What to do' }).getByRole('button', { name: 'Tags' }).click()
+    await page.getByLabel('The tag').fill('bench')
+    const bulkTag = await timed(async () => {
+      await page.getByRole('button', { name: 'Give it' }).click()
+      await page.getByText(/people tagged “bench”/).waitFor()
+    })
+    await page.goto(`${box.workshop}/lists/${LIST}/import`)
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'messy.csv', mimeType: 'text/csv', buffer: Buffer.from(messyFile(20_000)) })
+    await page.getByRole('heading', { name: 'What is in it' }).waitFor()
+    // The worker has everybody before it begins.
+    await page.waitForTimeout(5_000)
+    await page.evaluate(() => {
+      const tasks: number[] = []
+      new PerformanceObserver((list) => tasks.push(...list.getEntries().map(({ duration }) => duration))).observe({
+        type: 'longtask',
+      })
+      Object.assign(window, { longTasks: tasks })
+    })
+    const dryRun = await timed(async () => {
+      await page.getByRole('button', { name: 'See what it would do' }).click()
+      await page.getByRole('heading', { name: 'What it would do' }).waitFor()
+    })
+    const longest = await page.evaluate(() => Math.max(0, ...(window as unknown as { longTasks: number[] }).longTasks))
     search.sort((one, other) => one - other)
-    return { pulledPerSecond: (count / pull) * 1000, desk, list, search, arrival, edit }
+    return {
+      filter,
+      bulkTag,
+      dryRun,
+      longest,
+      pulledPerSecond: (count / pull) * 1000,
+      desk,
+      list,
+      search,
+      arrival,
+      edit,
+    }
   } finally {
     await browser.close()
     await end(box.receiver)

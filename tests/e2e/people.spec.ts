@@ -16,7 +16,7 @@ test('one person: what is kept is changed, tagged and noted, all of it told in o
   await workshop.getByLabel('First name').fill('Matteo B.')
   await workshop.getByLabel('Tags').fill('school')
   await workshop.getByLabel('Tags').press('Enter')
-  await workshop.getByRole('button', { name: 'Save' }).click()
+  await workshop.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(events.first()).toContainText('First name: Matteo → Matteo B.')
   await expect(events.first()).toContainText('Tagged: school')
 

@@ -1,6 +1,7 @@
 import Papa from 'papaparse'
 import { parseEmail } from '#core/email'
 import { plainCell } from '#core/export'
+import { partsOf } from '#core/text'
 import type { FileProblem } from './problem'
 import { type FileRow, LONGEST_ROW, MOST_COLUMNS, type PeopleReader } from './reader'
 
@@ -14,8 +15,11 @@ interface Parser {
 }
 const { Parser } = Papa as unknown as { Parser: new (config: object) => Parser }
 
-/** Which separator a table is written with. */
+/** Which separator a table is written with: the only one that stands in its first row, or else the one that makes rows alike. */
 export function separatorOf(sample: string): Separator {
+  const [first = ''] = sample.replace(/^\ufeff/, '').split(/\r|\n/, 1)
+  const inFirst = separators.filter((separator) => partsOf(first, separator).length > 1)
+  if (inFirst.length === 1) return inFirst[0]!
   const { delimiter } = Papa.parse(sample, { preview: 50, delimitersToGuess: [...separators] }).meta
   return (separators as readonly string[]).includes(delimiter) ? (delimiter as Separator) : ','
 }
@@ -77,7 +81,7 @@ class CsvReader implements PeopleReader {
     for (const row of data) {
       const cells = newline === '\n' ? withoutReturn(row) : row
       const line = this.line
-      this.line += 1 + cells.reduce((sum, cell) => sum + (cell.match(/\r\n|\r|\n/g)?.length ?? 0), 0)
+      this.line += 1 + linesWithin(cells)
       if (cells.every((cell) => cell.trim() === '')) continue
       if (this.columns.length === 0 && !this.begin(cells, line)) return []
       if (this.isHeaded && line === this.headLine) continue
@@ -98,6 +102,14 @@ class CsvReader implements PeopleReader {
     this.headLine = line
     return true
   }
+}
+
+/** Line breaks in quotes. */
+function linesWithin(cells: readonly string[]): number {
+  let count = 0
+  for (const cell of cells)
+    if (cell.includes('\n') || cell.includes('\r')) count += cell.match(/\r\n|\r|\n/g)?.length ?? 0
+  return count
 }
 
 /** Of so many characters is told how rows end. */

@@ -13,10 +13,10 @@ import {
   hasHead,
   type ImportPlan,
   type JudgedRow,
-  judgeRow,
   matchColumns,
   momentIn,
   readerOf,
+  rowJudge,
   SeenAddresses,
   separatorOf,
 } from '.'
@@ -48,14 +48,13 @@ function imported(
   const { targets, dayOrder } = matchColumns(found, rows.slice(0, 100), columns, name)
   const seen = new SeenAddresses()
   const plan: ImportPlan = { targets, dayOrder, known: 'fill', tags: [], status: 'confirmed', ...more }
-  return rows.map((row) =>
-    judgeRow(row, plan, {
-      columns,
-      withAddress: (compared) => people.find(({ email }) => email.compared === compared) ?? null,
-      isErased: (compared) => compared === 'erased@m.example',
-      firstLine: (compared, line) => seen.firstLine(compared, line),
-    }),
-  )
+  const judge = rowJudge(plan, {
+    columns,
+    withAddress: (compared) => people.find(({ email }) => email.compared === compared) ?? null,
+    isErased: (compared) => compared === 'erased@m.example',
+    firstLine: (compared, line) => seen.firstLine(compared, line),
+  })
+  return rows.map(judge)
 }
 
 describe('a table is read as others read it', () => {

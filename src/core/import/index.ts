@@ -6,7 +6,7 @@ import { VCardReader } from './vcard'
 
 export { hasHead, type Separator, separatorOf, separators } from './csv'
 export { type FileEncoding, encodingNames, encodingOf, SAMPLE_BYTES } from './encoding'
-export { type Against, type JudgedRow, judgeRow, type Person, type RowVerdict, rowVerdicts } from './judge'
+export { type Against, type JudgedRow, type Person, rowJudge, type RowVerdict, rowVerdicts } from './judge'
 export { formatOf } from './format'
 export { type DayOrder, dayOrders, momentIn } from './moment'
 export { type ImportPlan, type KnownRule, knownRules, matchColumns, type Target } from './plan'

@@ -3,7 +3,7 @@ import { sameValue } from '#core/json'
 import { type Column, type Member, type MemberStatus, oddValue, tagsIn, valueOf } from '#core/list'
 import { MAX_VALUE_LENGTH, refusedCharacter } from '#core/text'
 import { momentIn } from './moment'
-import { type ImportPlan, statusIn } from './plan'
+import { type ImportPlan, statusIn, type Target } from './plan'
 import type { FileRow } from './reader'
 
 /** What a row comes to. */
@@ -42,39 +42,55 @@ export interface Against {
   firstLine(compared: string, line: number): number | null
 }
 
-/** What becomes of one row of a file. */
-export function judgeRow(row: FileRow, plan: ImportPlan, against: Against): JudgedRow {
-  const judged = { line: row.line, compared: '', person: null, before: null, words: '', isMistyped: false }
-  const invalid = (words: string): JudgedRow => ({ ...judged, verdict: 'invalid', words })
-  if (row.problem !== undefined) return invalid(row.problem)
+/** Judges the rows of a file, one after the other. */
+export function rowJudge(plan: ImportPlan, against: Against): (row: FileRow) => JudgedRow {
   const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
-  const parsed = parseEmail(row.cells[emailAt] ?? '')
-  if (!parsed.ok) return invalid(parsed.problem.message)
-  const { email } = parsed
-  const told = toldIn(row, plan)
-  if (!told.ok) return invalid(told.words)
-  const known = { ...judged, compared: email.compared }
-  const first = against.firstLine(email.compared, row.line)
-  if (first !== null) return { ...known, verdict: 'twice', words: `Also on line ${first}; the first one counts.` }
-  const before = against.withAddress(email.compared)
+  const parts = plan.targets.flatMap((target, at) =>
+    target.to === 'nothing' || target.to === 'email' ? [] : [{ target, at }],
+  )
+  return (row) => {
+    const { line } = row
+    if (row.problem !== undefined) return invalid(line, row.problem)
+    const parsed = parseEmail(row.cells[emailAt] ?? '')
+    if (!parsed.ok) return invalid(line, parsed.problem.message)
+    const told = toldIn(row.cells, parts, plan)
+    if (typeof told === 'string') return invalid(line, told)
+    return judged(line, parsed.email, told, plan, against)
+  }
+}
+
+function invalid(line: number, words: string): JudgedRow {
+  return { line, verdict: 'invalid', compared: '', person: null, before: null, words, isMistyped: false }
+}
+
+function judged(line: number, email: EmailAddress, told: Told, plan: ImportPlan, against: Against): JudgedRow {
+  const { compared } = email
+  const left = (verdict: RowVerdict, words: string, before: Member | null = null): JudgedRow => ({
+    line,
+    verdict,
+    compared,
+    person: null,
+    before,
+    words,
+    isMistyped: false,
+  })
+  const first = against.firstLine(compared, line)
+  if (first !== null) return left('twice', `Also on line ${first}; the first one counts.`)
+  const before = against.withAddress(compared)
   if (before === null) {
-    if (against.isErased(email.compared))
-      return { ...known, verdict: 'erased', words: 'Was erased; only their own sign-up brings them back.' }
+    if (against.isErased(compared)) return left('erased', 'Was erased; only their own sign-up brings them back.')
     const slip = slipIn(email, told.values, against.columns)
-    const person: Person = {
-      email: email.typed,
-      values: told.values,
-      tags: unique([...told.tags, ...plan.tags]),
-      status: told.status ?? plan.status,
-      joinedAt: told.joinedAt,
-    }
-    return { ...known, verdict: 'new', person, words: slip ?? '', isMistyped: slip !== null }
+    const { values, joinedAt } = told
+    const tags = unique(told.tags, plan.tags)
+    const person: Person = { email: email.typed, values, tags, status: told.status ?? plan.status, joinedAt }
+    return { line, verdict: 'new', compared, person, before: null, words: slip ?? '', isMistyped: slip !== null }
   }
   if (before.status !== 'confirmed' && before.status !== 'waiting')
-    return { ...known, verdict: 'gone', before, words: goneWords[before.status] }
+    return left('gone', goneWords[before.status], before)
   const person = merged(before, email, told, plan)
   const isSame = sameValue(person.values, before.values) && sameValue(person.tags, before.tags ?? [])
-  return { ...known, verdict: isSame ? 'same' : 'changed', person: isSame ? null : person, before }
+  if (isSame) return left('same', '', before)
+  return { line, verdict: 'changed', compared, person, before, words: '', isMistyped: false }
 }
 
 const goneWords = {
@@ -84,43 +100,47 @@ const goneWords = {
 }
 
 interface Told {
-  ok: true
   values: Record<string, string>
   tags: string[]
   status: MemberStatus | null
   joinedAt: string | null
 }
 
-/** What a row tells, but for the address. */
-function toldIn(row: FileRow, plan: ImportPlan): Told | { ok: false; words: string } {
-  const told: Told = { ok: true, values: {}, tags: [], status: null, joinedAt: null }
-  for (const [at, target] of plan.targets.entries()) {
-    const cell = row.cells[at] ?? ''
-    if (cell.trim() === '' || target.to === 'nothing' || target.to === 'email') continue
+/** What a row tells, but for the address; in words what is wrong with it. */
+function toldIn(
+  cells: readonly string[],
+  parts: readonly { target: Target; at: number }[],
+  { dayOrder }: ImportPlan,
+): Told | string {
+  const told: Told = { values: {}, tags: [], status: null, joinedAt: null }
+  for (const { target, at } of parts) {
+    const cell = cells[at] ?? ''
+    const trimmed = cell.trim()
+    if (trimmed === '') continue
     if (cell.length > MAX_VALUE_LENGTH)
-      return { ok: false, words: `A cell has ${cell.length} characters; at most ${MAX_VALUE_LENGTH} are kept.` }
+      return `A cell has ${cell.length} characters; at most ${MAX_VALUE_LENGTH} are kept.`
     const refused = refusedCharacter(cell)
-    if (refused !== null) return { ok: false, words: `A cell holds a character that cannot be kept (${refused}).` }
+    if (refused !== null) return `A cell holds a character that cannot be kept (${refused}).`
     switch (target.to) {
       case 'column':
         told.values[target.key] = cell
         break
       case 'name': {
-        const [first = '', ...rest] = cell.trim().split(/\s+/)
-        told.values[target.first] = target.last === null ? cell.trim() : first
+        const [first = '', ...rest] = trimmed.split(/\s+/)
+        told.values[target.first] = target.last === null ? trimmed : first
         if (target.last !== null && rest.length > 0) told.values[target.last] = rest.join(' ')
         break
       }
       case 'tags':
-        told.tags.push(...tagsIn(cell))
+        told.tags = told.tags.concat(tagsIn(cell))
         break
       case 'status':
-        told.status = statusIn(cell)
-        if (told.status === null) return { ok: false, words: `“${cell.slice(0, 60)}” is no status that is known.` }
+        told.status = statusIn(trimmed)
+        if (told.status === null) return `“${cell.slice(0, 60)}” is no status that is known.`
         break
       case 'joined':
-        told.joinedAt = momentIn(cell, plan.dayOrder)
-        if (told.joinedAt === null) return { ok: false, words: `“${cell.slice(0, 60)}” is no date that can be read.` }
+        told.joinedAt = momentIn(trimmed, dayOrder)
+        if (told.joinedAt === null) return `“${cell.slice(0, 60)}” is no date that can be read.`
     }
   }
   return told
@@ -142,7 +162,7 @@ function merged(
     email: known === 'replace' ? email.typed : before.email.typed,
     values: { ...own, ...taken },
     // Tags only ever come in: a file that lacks one does not take it away.
-    tags: unique([...(before.tags ?? []), ...(known === 'keep' ? [] : tags), ...forAll]),
+    tags: unique(before.tags ?? [], known === 'keep' ? [] : tags, forAll),
     status: before.status,
     joinedAt: before.joinedAt,
   }
@@ -159,4 +179,7 @@ function slipIn(email: EmailAddress, values: Record<string, string>, columns: re
   return null
 }
 
-const unique = (tags: readonly string[]) => [...new Set(tags)]
+function unique(...all: (readonly string[])[]): string[] {
+  const filled = all.filter((tags) => tags.length > 0)
+  return filled.length === 0 ? [] : [...new Set(filled.flat())]
+}

@@ -8,26 +8,46 @@ export type DayOrder = (typeof dayOrders)[number]
  */
 export function momentIn(text: string, order: DayOrder): string | null {
   const cell = text.trim()
-  if (/^\d{4}-\d{2}-\d{2}/.test(cell)) {
-    const iso = cell.replace(/^(\d{4}-\d{2}-\d{2})\s+/, '$1T').replace(/ ?(?:UTC|GMT)$/i, 'Z')
-    if (iso.length === 10) return sound(iso, `${iso}T00:00:00Z`)
-    return sound(iso, /(?:Z|[+-]\d{2}:?\d{2})$/i.test(iso) ? iso : `${iso}Z`)
+  const iso = ISO.exec(cell)
+  if (iso !== null) {
+    const [, year = '', month = '', day = '', hours = '00', minutes = '00', seconds = '00', fraction, zone = 'Z'] = iso
+    if (fraction === undefined && /^(?:Z|UTC|GMT)$/i.test(zone))
+      return momentOf(year, month, day, hours, minutes, seconds)
+    // What is written with a zone of its own, or with fractions of seconds, `Date` computes.
+    if (momentOf(year, month, day, hours, minutes, seconds) === null) return null
+    const at = Date.parse(
+      `${year}-${month}-${day}T${hours}:${minutes}:${seconds}${fraction ?? ''}${/^[+-]/.test(zone) ? zone : 'Z'}`,
+    )
+    return Number.isNaN(at) ? null : new Date(at).toISOString()
   }
-  const parts = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?:[ ,T]+(\d{1,2}):(\d{2})(?::(\d{2}))?)?$/.exec(cell)
+  const parts = DAY_FIRST.exec(cell)
   if (parts === null) return null
-  const [, one = '', other = '', year = '', hours = '0', minutes = '00', seconds = '00'] = parts
+  const [, one = '', other = '', year = '', hours = '00', minutes = '00', seconds = '00'] = parts
   const [day, month] = order === 'day-month' ? [one, other] : [other, one]
-  const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
-  return sound(date, `${date}T${hours.padStart(2, '0')}:${minutes}:${seconds}Z`)
+  return momentOf(year, month, day, hours, minutes, seconds)
 }
 
-/** No 30th of February: `Date` would take it for March. */
-function sound(date: string, iso: string): string | null {
-  const at = Date.parse(iso)
-  if (Number.isNaN(at)) return null
-  const day = date.slice(0, 10)
-  return new Date(`${day}T00:00:00Z`).toISOString().startsWith(day) ? new Date(at).toISOString() : null
+const ISO = /^(\d{4})-(\d{2})-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(\.\d+)?)?)? ?(Z|UTC|GMT|[+-]\d{2}:?\d{2})?$/i
+const DAY_FIRST = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})(?:[ ,T]+(\d{1,2}):(\d{2})(?::(\d{2}))?)?$/
+const DAYS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31]
+
+/** In UTC; null for what no calendar or clock has. Without `Date`, which takes as long as the rest of a row. */
+function momentOf(
+  year: string,
+  month: string,
+  day: string,
+  hours: string,
+  minutes: string,
+  seconds: string,
+): string | null {
+  const [y, m, d] = [Number(year), Number(month), Number(day)]
+  const isLeap = (y % 4 === 0 && y % 100 !== 0) || y % 400 === 0
+  const days = m === 2 && isLeap ? 29 : (DAYS[m - 1] ?? 0)
+  if (y < 1 || d < 1 || d > days || Number(hours) > 23 || Number(minutes) > 59 || Number(seconds) > 59) return null
+  return `${year}-${two(month)}-${two(day)}T${two(hours)}:${two(minutes)}:${two(seconds)}.000Z`
 }
+
+const two = (digits: string) => (digits.length < 2 ? `0${digits}` : digits)
 
 /** Which way round a column's days are written, by those that can only be read one way. */
 export function dayOrderOf(cells: readonly string[]): DayOrder {

@@ -3,11 +3,15 @@ import { z } from 'zod'
 /** Longest text anyone may keep in one place, in UTF-16 code units: far above what a form needs, far below what hurts. */
 export const MAX_TEXT_LENGTH = 20_000
 
+const MAYBE_REFUSED = /[\0\ud800-\udfff]/
+
 /**
  * Names the first character that is refused everywhere, or null. NUL is cut off by some databases and
  * lone surrogates cannot be written as UTF-8, so both would silently change what somebody typed.
  */
 export function refusedCharacter(text: string): 'NUL' | 'lone surrogate' | null {
+  // Most texts have neither: half of a pair is looked for where there is any.
+  if (!MAYBE_REFUSED.test(text)) return null
   if (text.includes('\0')) return 'NUL'
   return /\p{Surrogate}/u.test(text) ? 'lone surrogate' : null
 }

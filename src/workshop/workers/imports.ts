@@ -13,10 +13,10 @@ import {
   hasHead,
   type ImportPlan,
   type JudgedRow,
-  judgeRow,
   matchColumns,
   type PeopleReader,
   readerOf,
+  rowJudge,
   type RowVerdict,
   rowVerdicts,
   SAMPLE_BYTES,
@@ -147,12 +147,12 @@ export async function dryRun(
     refused: null,
     problem: null,
   }
-  const against = await againstList(roster, list)
+  const judge = rowJudge(plan, await againstList(roster, list))
   const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
   const refused = new RefusedRows()
   for await (const { rows, reader, share } of rowsOf(file, reading, task)) {
     for (const row of rows) {
-      const judged = judgeRow(row, plan, against)
+      const judged = judge(row)
       result.rows += 1
       for (const verdict of [judged.verdict, ...(judged.isMistyped ? (['mistyped'] as const) : [])]) {
         result.counts[verdict] += 1
@@ -210,13 +210,13 @@ export async function importFile(
   about: { from: string; consent: string },
   task: Task,
 ): Promise<BatchProgress> {
-  const against = await againstList(roster, list)
+  const judge = rowJudge(plan, await againstList(roster, list))
   let done = 0
   async function* chunks(): AsyncGenerator<Chunk> {
     let people: PersonRow[] = []
     for await (const { rows, share } of rowsOf(file, reading, task)) {
       for (const row of rows) {
-        const { verdict, person, before } = judgeRow(row, plan, against)
+        const { verdict, person, before } = judge(row)
         if ((verdict !== 'new' && verdict !== 'changed') || person === null) continue
         people.push({
           member: before?.id ?? newId<MemberId>(),

@@ -233,6 +233,14 @@ function told(from: CameFrom | undefined): string[] {
         aria-label="Find an address, a name, a spot or a page"
         clearable
       />
+      <ElCheckbox
+        v-if="form === undefined && count !== null && count > 0"
+        :model-value="chosen.isEverybody.value"
+        :indeterminate="chosen.count.value > 0 && !chosen.isEverybody.value"
+        label="Choose all"
+        aria-label="Choose all who are found"
+        @change="chosen.toggleAll()"
+      />
       <Select v-if="form !== undefined" v-model="status" class="menu" label="Status" :options="statuses" />
       <Select v-model="order" class="menu" label="Order" :options="orders" />
       <span class="quiet small" role="status">{{ count === null ? '' : peopleCount(count) }}</span>
@@ -270,15 +278,15 @@ function told(from: CameFrom | undefined): string[] {
       >
         <template #header-cell="{ column }">
           <span v-if="column.key === 'act'" class="only-heard">Change</span>
-          <ElCheckbox
-            v-else-if="column.key === 'choose'"
-            :model-value="chosen.isEverybody.value"
-            :indeterminate="chosen.count.value > 0 && !chosen.isEverybody.value"
-            aria-label="Choose all who are found"
-            @change="chosen.toggleAll()"
-          />
+          <span v-else-if="column.key === 'choose'" class="only-heard">Chosen</span>
           <template v-else>
-            <ElButton v-if="sortable(String(column.key))" text class="head" @click="sortBy(String(column.key))"
+            <!-- By keyboard, the menu above does it: Tab comes to the head after all of the rows. -->
+            <ElButton
+              v-if="sortable(String(column.key))"
+              text
+              class="head"
+              tabindex="-1"
+              @click="sortBy(String(column.key))"
               ><span class="words">{{ column.title }}</span
               ><component
                 :is="sort.isDescending ? ArrowDown : ArrowUp"
