@@ -132,7 +132,10 @@ export async function startReceiver(
         everyMs: isTimeMadeUp ? MADE_UP_MS : 3_600_000,
         firstAfterMs: 0,
         longestMs: 10 * 60_000,
-        run: () => ledger.eraseKeptLongEnough(),
+        run: async () => {
+          await ledger.eraseKeptLongEnough()
+          await ledger.batches.dropForgotten()
+        },
       },
       { name: 'ended rehearsals', everyMs: 60_000, longestMs: 60_000, run: () => rehearsals.forgetEnded() },
       repeating.job(),

@@ -79,7 +79,7 @@ test('property: a table reads back by another parser (csv-parse) cell by cell, b
         record_delimiter: '\r\n',
         relax_column_count: false,
       }) as string[][]
-      expect(head).toEqual(['Email', 'First name', 'Phone', 'Status', 'Tags', 'Joined at', 'Page'])
+      expect(head).toEqual(['Email', 'First name', 'Phone', 'Status', 'Tags', 'Joined at', 'Page', 'Receipt'])
       expect(read.map((cells) => cells.slice(0, 3).map(plainCell))).toEqual(
         rows.map(([name, phone], at) => [`p${at}@m.example`, name, phone]),
       )

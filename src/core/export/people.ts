@@ -13,13 +13,15 @@ export const factColumns = [
   { key: ':tags', label: 'Tags' },
   { key: ':joined', label: 'Joined at' },
   { key: ':page', label: 'Page' },
+  { key: ':receipt', label: 'Receipt' },
 ] as const
 export type FactKey = (typeof factColumns)[number]['key']
 
 /** A file of people, piece by piece: what it begins with, and what each person adds. */
 export interface PeopleWriter {
   start: string
-  piece(members: readonly Member[]): string
+  /** @param receipts how each of them agreed, in words, where that is wanted */
+  piece(members: readonly Member[], receipts?: ReadonlyMap<string, string>): string
   /** For a download: the ending of its name, and its media type. */
   ending: string
   type: string
@@ -32,22 +34,25 @@ export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): 
       return {
         // By the mark, spreadsheets know that it is UTF-8 (common practice).
         start: `\ufeff${rowsText([['Email', ...columns.map(({ label }) => label)]])}`,
-        piece: (members) =>
-          rowsText(members.map((member) => [member.email.typed, ...columns.map(({ key }) => factOf(member, key))])),
+        piece: (members, receipts) =>
+          rowsText(
+            members.map((member) => [member.email.typed, ...columns.map(({ key }) => factOf(member, key, receipts))]),
+          ),
         ending: 'csv',
         type: 'text/csv;charset=utf-8',
       }
     case 'json-lines':
       return {
         start: '',
-        piece: (members) => members.map((member) => `${JSON.stringify(recordOf(member, columns))}\n`).join(''),
+        piece: (members, receipts) =>
+          members.map((member) => `${JSON.stringify(recordOf(member, columns, receipts))}\n`).join(''),
         ending: 'jsonl',
         type: 'application/jsonl',
       }
     case 'vcard':
       return {
         start: '',
-        piece: (members) => members.map((member) => vCard(contactOf(member, columns))).join(''),
+        piece: (members, receipts) => members.map((member) => vCard(contactOf(member, columns, receipts))).join(''),
         ending: 'vcf',
         type: 'text/vcard;charset=utf-8',
       }
@@ -63,7 +68,9 @@ function rowsText(rows: string[][]): string {
   )}\r\n`
 }
 
-function factOf(member: Member, key: string): string {
+type Receipts = ReadonlyMap<string, string>
+
+function factOf(member: Member, key: string, receipts?: Receipts): string {
   switch (key as FactKey) {
     case ':status':
       return member.status
@@ -73,12 +80,14 @@ function factOf(member: Member, key: string): string {
       return member.joinedAt
     case ':page':
       return member.from?.page ?? ''
+    case ':receipt':
+      return receipts?.get(member.id) ?? ''
     default:
       return valueOf(member, key)
   }
 }
 
-function recordOf(member: Member, columns: readonly Column[]): Record<string, unknown> {
+function recordOf(member: Member, columns: readonly Column[], receipts?: Receipts): Record<string, unknown> {
   const wants = (key: FactKey) => columns.some((column) => column.key === key)
   const own = columns.filter(({ key }) => !key.startsWith(':'))
   return {
@@ -88,11 +97,12 @@ function recordOf(member: Member, columns: readonly Column[]): Record<string, un
     ...(wants(':status') && { status: member.status }),
     ...(wants(':joined') && { joinedAt: member.joinedAt }),
     ...(wants(':page') && member.from !== null && { page: member.from.page }),
+    ...(wants(':receipt') && receipts !== undefined && { receipt: receipts.get(member.id) ?? '' }),
   }
 }
 
 /** Columns whose keys say that they are parts of a name stand where a vCard has them; others under names of our own. */
-function contactOf(member: Member, columns: readonly Column[]) {
+function contactOf(member: Member, columns: readonly Column[], receipts?: Receipts) {
   const value = (key: string) => (columns.some((column) => column.key === key) ? valueOf(member, key) : '')
   const [firstName, lastName] = [value('first-name'), value('last-name')]
   const named = new Set(['first-name', 'last-name', ':tags'])
@@ -103,7 +113,7 @@ function contactOf(member: Member, columns: readonly Column[]) {
     lastName,
     tags: columns.some(({ key }) => key === ':tags') ? (member.tags ?? []) : [],
     others: columns.flatMap(({ key }): [string, string][] => {
-      const fact = named.has(key) ? '' : factOf(member, key)
+      const fact = named.has(key) ? '' : factOf(member, key, receipts)
       return fact === '' ? [] : [[`X-ASKBOX-${key.replace(':', '').toUpperCase()}`, fact]]
     }),
   }

@@ -1,2 +1,2 @@
-export { type Receipt, receiptsOf, type ReceiptNames } from './receipt'
+export { type Receipt, receiptsOf, receiptText, type ReceiptNames } from './receipt'
 export { consentRecord, type RecordFacts } from './record'

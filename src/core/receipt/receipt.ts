@@ -134,3 +134,18 @@ function wordsOf({ words, fields }: FormContent): Receipt['words'] {
   ]
   return texts.filter(([, text]) => text.trim() !== '').map(([what, text]) => ({ what, text }))
 }
+
+/** A receipt in one text, for a cell of a table. */
+export function receiptText({ at, way, form, words, consents, network, confirmed }: Receipt): string {
+  const how =
+    form === null
+      ? words.map(({ what, text }) => `${what}: ${text}`).join('; ') || way
+      : `Signed up by “${form.name}”, version ${form.version}, at ${form.spot}${form.page === '' ? '' : `, on ${form.page}`}`
+  const parts = [
+    `${at} ${how}`,
+    ...consents.map((consent) => `agreed to “${consent}”`),
+    ...(network === '' ? [] : [`from ${network}`]),
+    ...(confirmed === null ? [] : [`confirmed ${confirmed.at}`]),
+  ]
+  return parts.join('; ')
+}

@@ -32,19 +32,20 @@ export function progressOf({ batch, state, total, at, counts, passedOver, report
 }
 
 /** Opens a batch for its chunks. The same batch begun again goes on where it was. */
-export async function beginBatch(transaction: Transaction, batch: Batch): Promise<BatchResult> {
+export async function beginBatch(transaction: Transaction, batch: Batch, now: number): Promise<BatchResult> {
   const stored = await transaction.batch(batch.id)
   if (stored !== null) return { ok: true, progress: progressOf(stored) }
   const list = await transaction.object('list', batch.list)
   if (list === null || list.isDeleted) return refuse('unknown-list', 'This list does not exist any more.')
-  const begun = newBatch(batch)
+  const begun = newBatch(batch, now)
   await transaction.keepBatch(begun)
   return { ok: true, progress: progressOf(begun) }
 }
 
-function newBatch(batch: Batch): StoredBatch {
+function newBatch(batch: Batch, now: number): StoredBatch {
   return {
     batch,
+    begunAt: now,
     state: 'staging',
     total: 0,
     at: 0,
@@ -99,10 +100,19 @@ export async function stageErasure(
   members: readonly MemberId[],
   now: number,
 ): Promise<void> {
-  await beginBatch(transaction, batch)
+  await beginBatch(transaction, batch, now)
   for (let at = 0; at < members.length; at += MAX_CHUNK)
     await addChunk(transaction, batch.id, at / MAX_CHUNK, { erase: members.slice(at, at + MAX_CHUNK) })
   await applyBatch(transaction, batch.id, now)
+}
+
+/** How long a batch may be on its way here. */
+const STAGED_MS = 86_400_000
+
+/** Forgets batches of workshops that never came back: nothing of them was applied. */
+export async function dropForgottenBatches(transaction: Transaction, now: number): Promise<void> {
+  for (const { batch, begunAt } of await transaction.stagedBatches())
+    if (now - begunAt > STAGED_MS) await stopBatch(transaction, batch.id, now)
 }
 
 /** Ends a batch where it is. What was applied stays, and can be undone. */

@@ -100,6 +100,8 @@ export interface Batches {
   progress(id: string): Promise<BatchProgress | null>
   /** Applies the next few people of a batch; null at its end. */
   step(id: string, most: number): Promise<BatchProgress | null>
+  /** Forgets those whose workshop never sent all of them. */
+  dropForgotten(): Promise<void>
   /** Stages and applies the erasing of some people. */
   erase(batch: Batch, members: readonly MemberId[]): Promise<void>
 }

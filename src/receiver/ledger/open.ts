@@ -15,6 +15,7 @@ import {
   applyStep,
   beginBatch,
   ChunkInHand,
+  dropForgottenBatches,
   progressOf,
   stageErasure,
   stopBatch,
@@ -180,7 +181,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     values: openValues(engine, now),
     linkKey,
     batches: {
-      begin: (batch) => run((transaction) => beginBatch(transaction, batch)),
+      begin: (batch) => run((transaction) => beginBatch(transaction, batch, now())),
       addChunk: (id, number, chunk) => engine.run((transaction) => addChunk(transaction, id, number, chunk)),
       apply: (id) => run((transaction) => applyBatch(transaction, id, now())),
       stop: (id) => run((transaction) => stopBatch(transaction, id, now())),
@@ -196,6 +197,7 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
         await eraseBatch(engine, run, id, now, key)
         return null
       },
+      dropForgotten: () => run((transaction) => dropForgottenBatches(transaction, sureNow())),
       erase: (batch, members) => run((transaction) => stageErasure(transaction, batch, members, now())),
     },
     carryOut: (commands) =>

@@ -103,6 +103,8 @@ export interface Job {
 /** A batch on its way. People are counted over all its chunks. */
 export interface StoredBatch {
   batch: Batch
+  /** When it was begun, in milliseconds since 1970. */
+  begunAt: number
   state: BatchProgress['state']
   total: number
   at: number
@@ -133,6 +135,8 @@ export interface Transaction extends PeopleStore {
 
   batch(id: string): Promise<StoredBatch | null>
   keepBatch(batch: StoredBatch): Promise<void>
+  /** Those that are being staged. */
+  stagedBatches(): Promise<StoredBatch[]>
   batchChunk(batch: string, number: number): Promise<unknown>
   keepBatchChunk(batch: string, number: number, body: unknown): Promise<void>
   dropBatchChunks(batch: string): Promise<void>

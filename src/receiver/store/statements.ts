@@ -145,6 +145,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('list', '=', any),
     ),
     batch: prepare(kysely.selectFrom('batches').select('body').where('id', '=', any)),
+    stagedBatches: prepare(kysely.selectFrom('batches').select('body').where('state', '=', sql.lit('staging'))),
     keepBatch: prepare(
       kysely
         .insertInto('batches')

@@ -157,6 +157,9 @@ export function transactionOver(statements: Statements): Transaction {
     async batch(id) {
       return bodyOf<StoredBatch>(await statements.batch.get(id))
     },
+    async stagedBatches() {
+      return (await statements.stagedBatches.all()).map((row) => parsed<StoredBatch>(row.body))
+    },
     async keepBatch(stored) {
       await statements.keepBatch.run(stored.batch.id, stored.state, JSON.stringify(stored))
     },

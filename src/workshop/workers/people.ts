@@ -19,6 +19,7 @@ import { changeMany, copyMany, eraseMany, undoBatch } from './batches'
 import { type GrowthDay, growthOf } from './growth'
 import { type DryRun, dryRun, type FileLook, importFile, lookAtFile, type Reading } from './imports'
 import { findWithPending, memberWithPending, type ShownMember } from './pending'
+import { receiptNames, receiptTexts } from './receipts'
 import { Stopped, type Task, throwIfStopped } from './task'
 
 /**
@@ -202,11 +203,14 @@ const tasks: {
   async file(task, wanted, format, columns) {
     const { start, piece, ending, type } = peopleWriter(format, columns)
     const pieces: Blob[] = [new Blob([start])]
+    const names = columns.some(({ key }) => key === ':receipt') ? await receiptNames(roster) : null
     const { members } = roster.find({ ...wanted, offset: 0 }, Date.now())
     for (let at = 0; at < members.length; at += FILE_PIECE) {
       throwIfStopped(task)
       // The browser may keep what a blob holds outside of memory.
-      pieces.push(new Blob([piece(members.slice(at, at + FILE_PIECE))]))
+      const some = members.slice(at, at + FILE_PIECE)
+      const receipts = names === null ? undefined : await receiptTexts(roster, some, names)
+      pieces.push(new Blob([piece(some, receipts)]))
       task.tell(at / members.length)
       await turnOfOthers()
     }

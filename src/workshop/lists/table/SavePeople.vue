@@ -26,7 +26,8 @@ const formats = [
   { value: 'vcard' as const, label: 'Contacts (vCard)' },
 ]
 const columns = computed(() => [...list.columns, ...factColumns])
-const chosen = ref(columns.value.map(({ key }) => key))
+/** Receipts when they are asked for: few files need them. */
+const chosen = ref(columns.value.map(({ key }) => key).filter((key) => key !== ':receipt'))
 
 async function save(): Promise<void> {
   if (format.value === '') return
