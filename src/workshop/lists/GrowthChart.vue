@@ -77,7 +77,7 @@ async function draw(): Promise<void> {
     series,
     chart: {
       type: 'line' as const,
-      height: 200,
+      height: 150,
       fontFamily: 'inherit',
       background: 'transparent',
       foreColor: colour('--quiet'),
@@ -179,6 +179,6 @@ onBeforeUnmount(() => chart?.destroy())
   background: var(--raspberry);
 }
 .chart {
-  min-height: 200px;
+  min-height: 150px;
 }
 </style>

@@ -1,12 +1,17 @@
 import type { BatchProgress } from '#core/api'
-import type { BatchId } from '#core/ids'
+import type { BatchId, ListId } from '#core/ids'
 import type { MemberChange } from '#core/journal'
 import type { List, Wanted } from '#core/list'
+import { queuedCommands } from '../data'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import type { LongWork } from './long-work'
 import { useMembers } from './members'
 import { peopleCount } from './people-count'
+
+const LOOK_EVERY_MS = 100
+/** Some ten seconds. */
+const MOST_LOOKS = 100
 
 /** Changes many people as one: told while it goes on, stopped and undone as one. */
 export function useBatchChanges(work: LongWork) {
@@ -20,6 +25,16 @@ export function useBatchChanges(work: LongWork) {
     return { ...receiver.pairing }
   }
 
+  /** What was changed one by one goes first: a batch is decided on everybody as the receiver has them. */
+  async function whenSent(list: ListId | null): Promise<void> {
+    for (let looks = 0; looks < MOST_LOOKS; looks += 1) {
+      const waiting = (await queuedCommands()).filter(({ command }) => list === null || command.list === list)
+      if (waiting.length === 0) return
+      await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS))
+    }
+    throw new Error('Changes to people are still on their way to the receiver. Try again once they are sent.')
+  }
+
   function tell(done: string, { id, counts, state }: BatchProgress, canBeUndone = true): void {
     const same = counts.same > 0 ? ` ${peopleCount(counts.same)} had it so already.` : ''
     const passed =
@@ -31,9 +46,10 @@ export function useBatchChanges(work: LongWork) {
 
   async function change(wanted: Wanted, count: number, change: MemberChange): Promise<boolean> {
     const [doing, done] = changeWords(change)
-    const progress = await work.run(`${doing}: ${peopleCount(count)}`, (following) =>
-      members.work('change', following, pairing(), wanted, change),
-    )
+    const progress = await work.run(`${doing}: ${peopleCount(count)}`, async (following) => {
+      await whenSent(wanted.list)
+      return members.work('change', following, pairing(), wanted, change)
+    })
     if (progress !== null) tell(done, progress)
     return progress !== null
   }
@@ -50,9 +66,10 @@ export function useBatchChanges(work: LongWork) {
   }
 
   async function undo(batch: BatchId): Promise<BatchProgress | null> {
-    const progress = await work.run('Putting back what was', (following) =>
-      members.work('undo', following, pairing(), batch),
-    )
+    const progress = await work.run('Putting back what was', async (following) => {
+      await whenSent(null)
+      return members.work('undo', following, pairing(), batch)
+    })
     if (progress !== null) tell('are as before', progress, false)
     return progress
   }

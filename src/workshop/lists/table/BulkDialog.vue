@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElAutocomplete, ElButton, ElDialog, ElInput } from 'element-plus'
+import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
@@ -44,8 +44,6 @@ const others = computed(() =>
   workspace.lists.filter(({ id }) => id !== list.id).map(({ id, name }) => ({ value: id, label: name })),
 )
 const target = ref<ListId | ''>(others.value[0]?.value ?? '')
-const suggest = (typed: string, tell: (all: { value: string }[]) => void) =>
-  tell(tags.filter((one) => one.toLowerCase().includes(typed.toLowerCase())).map((one) => ({ value: one })))
 const isReady = computed(() =>
   act === 'tag' ? tag.value.trim() !== '' : act === 'set' ? column.value !== '' : act !== 'copy' || target.value !== '',
 )
@@ -91,8 +89,12 @@ async function go(): Promise<void> {
           ]"
         />
         <Labelled label="The tag">
-          <ElAutocomplete v-model="tag" :fetch-suggestions="suggest" :maxlength="200" fit-input-width />
+          <ElInput v-if="tagWay === 'tag'" v-model="tag" :maxlength="200" />
+          <Select v-else v-model="tag" :options="tags.map((one) => ({ value: one, label: one }))" />
         </Labelled>
+        <div v-if="tagWay === 'tag' && tags.length > 0" class="row offered" role="group" aria-label="Tags there are">
+          <ElButton v-for="one in tags.slice(0, 12)" :key="one" size="small" @click="tag = one">{{ one }}</ElButton>
+        </div>
       </template>
       <template v-else-if="act === 'set'">
         <Labelled label="Column">
@@ -152,5 +154,11 @@ async function go(): Promise<void> {
 form {
   display: grid;
   gap: var(--gap-4);
+}
+.offered {
+  flex-wrap: wrap;
+}
+.offered .el-button {
+  margin: 0;
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus, Trash2 } from '@lucide/vue'
-import { ElAutocomplete, ElButton, ElDatePicker, ElInput, ElInputNumber } from 'element-plus'
+import { ElButton, ElDatePicker, ElInput, ElInputNumber } from 'element-plus'
 import { computed } from 'vue'
 import { type Condition, type Filter, type List, memberStatuses } from '#core/list'
 import { spotName } from '#core/spot'
@@ -101,8 +101,9 @@ const begin = (at: number, about: string) =>
   (filter.value = { ...filter.value, conditions: filter.value.conditions.with(at, started(about)) })
 const add = () => (filter.value = { ...filter.value, conditions: [...filter.value.conditions, started('tag')] })
 const drop = (at: number) => (filter.value = { ...filter.value, conditions: filter.value.conditions.toSpliced(at, 1) })
-const suggest = (typed: string, tell: (all: { value: string }[]) => void) =>
-  tell(tags.filter((tag) => tag.toLowerCase().includes(typed.toLowerCase())).map((value) => ({ value })))
+/** One that nobody has any more stays to be chosen. */
+const tagChoices = (chosen: string) =>
+  [...new Set([...tags, chosen])].filter(Boolean).map((tag) => ({ value: tag, label: tag }))
 </script>
 
 <template>
@@ -151,14 +152,14 @@ const suggest = (typed: string, tell: (all: { value: string }[]) => void) =>
         :options="statuses"
         @update:model-value="change(at, { status: $event })"
       />
-      <span v-else-if="condition.about === 'tag'" class="value">
-        <ElAutocomplete
-          aria-label="Which tag"
-          :model-value="condition.tag"
-          :fetch-suggestions="suggest"
-          @update:model-value="change(at, { tag: $event })"
-        />
-      </span>
+      <Select
+        v-else-if="condition.about === 'tag'"
+        class="value"
+        label="Which tag"
+        :model-value="condition.tag"
+        :options="tagChoices(condition.tag)"
+        @update:model-value="change(at, { tag: $event })"
+      />
       <Select
         v-else-if="condition.about === 'form'"
         class="value"
