@@ -146,7 +146,7 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
       })
       observer.observe(document.body, { subtree: true, childList: true, characterData: true })
     })
-    await page.getByRole('button', { name: 'Save' }).click()
+    await page.getByRole('button', { name: 'Save', exact: true }).click()
     await page.waitForFunction(() => 'editTime' in window)
     const edit = await page.evaluate(() => (window as unknown as { editTime: number }).editTime)
     const filter = await timed(async () => {

@@ -53,15 +53,17 @@ export const personRowSchema = z.strictObject({
 })
 export type PersonRow = z.infer<typeof personRowSchema>
 
-/** As many as a chunk may hold: some 100 KB, and applied within a few frames. */
+/** As many people as a chunk may hold whole: some 100 KB. */
 export const MAX_CHUNK = 500
+/** As many as it may name, to change them alike: some 200 KB. */
+export const MOST_CHANGED = 4_000
 
 /** A part of a batch, applied after those before it. */
 export const chunkSchema = z.union([
   z.strictObject({
     change: memberChangeSchema,
     /** With a revision, only who still is as the owner saw them. */
-    members: z.array(z.strictObject({ id: memberIdSchema, revision: z.int().min(1).nullable() })).max(MAX_CHUNK),
+    members: z.array(z.strictObject({ id: memberIdSchema, revision: z.int().min(1).nullable() })).max(MOST_CHANGED),
   }),
   z.strictObject({ people: z.array(personRowSchema).max(MAX_CHUNK) }),
   z.strictObject({ erase: z.array(memberIdSchema).max(MAX_CHUNK) }),

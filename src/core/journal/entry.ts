@@ -12,7 +12,7 @@ import {
   batchCountsSchema,
   batchPurposeSchema,
   broughtStatuses,
-  MAX_CHUNK,
+  MOST_CHANGED,
   memberChangeSchema,
   MOST_NAMED,
   passedOverSchema,
@@ -150,7 +150,7 @@ export const entrySchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...ofMany,
     kind: z.literal('members-changed'),
-    members: z.array(memberIdSchema).min(1).max(MAX_CHUNK),
+    members: z.array(memberIdSchema).min(1).max(MOST_CHANGED),
     /** Erased with the last of them. */
     ...personalPart({ change: memberChangeSchema }),
   }),

@@ -25,6 +25,7 @@ export {
   type Chunk,
   chunkSchema,
   MAX_CHUNK,
+  MOST_CHANGED,
   type MemberChange,
   memberChangeSchema,
   MOST_NAMED,

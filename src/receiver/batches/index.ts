@@ -2,9 +2,9 @@ import { BATCHES, type Ledger } from '../ledger'
 import { LEASE_MS, Loop } from '../queue'
 
 /** How long one step may take: a sign-up that comes meanwhile waits for it. */
-const STEP_MS = 10
+const STEP_MS = 6
 const FEWEST = 10
-const MOST = 500
+const MOST = 1_000
 /** Several times within a lease. */
 const HOLD_ON_EVERY_MS = LEASE_MS / 3
 /** Within what services are given to stop. */
@@ -51,8 +51,8 @@ export class BatchWorker {
         heldAt = performance.now()
         await this.ledger.queue.holdOn()
       }
-      // What was asked meanwhile is answered first.
-      await new Promise((resolve) => setImmediate(resolve))
+      // What was asked meanwhile gets a commit of its own, or it would wait for the next step as well.
+      await new Promise((resolve) => setTimeout(resolve, 1))
     }
   }
 }

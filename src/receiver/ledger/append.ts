@@ -51,8 +51,14 @@ export async function appendEntry(
   for (const id of affectedMembers(numbered)) {
     const memberBefore = known?.has(id) === true ? known.get(id)! : await people.member(id)
     member = applyToMember(memberBefore, numbered)
-    if (member !== null) await people.keepMember(member)
+    if (member !== null && memberBefore !== null && isUpdate(memberBefore, member)) await people.updateMember(member)
+    else if (member !== null) await people.keepMember(member)
     else if (memberBefore !== null) await people.dropMember(id)
   }
   return { newest: { n, mark }, entry, member }
+}
+
+/** Whether somebody is found by what they were found by before. */
+function isUpdate(before: Member, after: Member): boolean {
+  return before.email.compared === after.email.compared && before.joinedAt === after.joinedAt
 }

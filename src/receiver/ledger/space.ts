@@ -86,6 +86,7 @@ function peopleOf(transaction: Transaction, space: string): PeopleStore {
       await put(`member ${one.id}`, one)
       await put(addressKey(one.list, one.email.compared), one.id)
     },
+    updateMember: (one) => put(`member ${one.id}`, one),
     // Made-up people are dropped with their space.
     dropMember: async () => {},
     keepFirstAnswer: (key, answer) => put(`answer ${String(answer.n).padStart(9, '0')}`, { key, answer }),

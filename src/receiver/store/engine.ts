@@ -47,6 +47,8 @@ export interface PeopleStore {
   member(id: MemberId): Promise<Member | null>
   memberWithAddress(list: string, compared: string): Promise<Member | null>
   keepMember(member: Member): Promise<void>
+  /** The same for somebody who is here, with the address and the time of joining that they have: half the work. */
+  updateMember(member: Member): Promise<void>
   /** Forgets somebody who is here; history stays. */
   dropMember(id: MemberId): Promise<void>
 

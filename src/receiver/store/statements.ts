@@ -102,6 +102,7 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
           })),
         ),
     ),
+    updateMember: prepare(kysely.updateTable('members').set({ status: any, body: any }).where('id', '=', any)),
     dropMember: prepare(kysely.deleteFrom('members').where('id', '=', any)),
     // By the index `members_waiting`.
     listsWithWaiting: prepare(

@@ -106,6 +106,9 @@ export function transactionOver(statements: Statements): Transaction {
       const { id, list, email, status, joinedAt } = member
       await statements.keepMember.run(id, list, email.compared, status, joinedAt, JSON.stringify(member), list)
     },
+    async updateMember(member) {
+      await statements.updateMember.run(member.status, JSON.stringify(member), member.id)
+    },
     async dropMember(id) {
       await statements.dropMember.run(id)
     },

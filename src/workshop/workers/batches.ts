@@ -7,6 +7,7 @@ import {
   type Entry,
   MAX_CHUNK,
   type MemberChange,
+  MOST_CHANGED,
   type PersonRow,
 } from '#core/journal'
 import {
@@ -84,13 +85,13 @@ async function ended(client: Client, id: BatchId, task: Task): Promise<BatchProg
 }
 
 /** Tells chunks of so many apart, and how far it is. */
-function inChunks<Item>(items: readonly Item[], chunkOf: (some: Item[]) => Chunk) {
+function inChunks<Item>(items: readonly Item[], most: number, chunkOf: (some: Item[]) => Chunk) {
   let at = 0
   return {
     share: () => (items.length === 0 ? 1 : at / items.length),
     *[Symbol.iterator]() {
       while (at < items.length) {
-        const some = items.slice(at, at + MAX_CHUNK)
+        const some = items.slice(at, at + most)
         at += some.length
         yield chunkOf(some)
       }
@@ -109,7 +110,7 @@ export async function changeMany(
   // Tags contradict nothing that changed meanwhile.
   const isTag = change.kind === 'tag' || change.kind === 'untag'
   const people = roster.select(wanted, Date.now())
-  const chunks = inChunks(people, (some) => ({
+  const chunks = inChunks(people, MOST_CHANGED, (some) => ({
     change,
     members: some.map(({ id, revision }) => ({ id, revision: isTag ? null : revision })),
   }))
@@ -118,7 +119,7 @@ export async function changeMany(
 
 export async function eraseMany(roster: Roster, pairing: Pairing, wanted: Wanted, task: Task): Promise<BatchProgress> {
   const people = roster.select(wanted, Date.now())
-  const chunks = inChunks(people, (some) => ({ erase: some.map(({ id }) => id) }))
+  const chunks = inChunks(people, MAX_CHUNK, (some) => ({ erase: some.map(({ id }) => id) }))
   return sendBatch(pairing, wanted.list, { kind: 'erase' }, chunks, chunks.share, task)
 }
 
@@ -143,7 +144,7 @@ export async function copyMany(
       status,
       joinedAt,
     }))
-  const chunks = inChunks(rows, (people) => ({ people }))
+  const chunks = inChunks(rows, MAX_CHUNK, (people) => ({ people }))
   return sendBatch(pairing, target.id, { kind: 'copy', from: wanted.list }, chunks, chunks.share, task)
 }
 
@@ -182,8 +183,8 @@ async function* undoing(roster: Roster, list: ListId, entries: readonly Entry[])
         else rows.push(rowOf(before, entry.n))
   }
   for (let at = 0; at < rows.length; at += MAX_CHUNK) yield { people: rows.slice(at, at + MAX_CHUNK) }
-  for (let at = 0; at < withdrawn.length; at += MAX_CHUNK)
-    yield { change: { kind: 'withdraw' }, members: withdrawn.slice(at, at + MAX_CHUNK) }
+  for (let at = 0; at < withdrawn.length; at += MOST_CHANGED)
+    yield { change: { kind: 'withdraw' }, members: withdrawn.slice(at, at + MOST_CHANGED) }
 }
 
 /** What those whom an entry changes were before it. */

@@ -33,7 +33,7 @@ import { type Task, throwIfStopped } from './task'
 
 /** Rows that are shown of a file, and of each verdict of a dry run. */
 const SAMPLE_ROWS = 60
-const SHOWN_ROWS = 200
+const SHOWN_ROWS = 50
 /** Bytes that are read at once. */
 const PIECE_BYTES = 512 * 1024
 /** Refused rows are handed to the browser in pieces: it may keep them outside of memory. */
