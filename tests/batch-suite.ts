@@ -11,6 +11,7 @@ import {
   type PersonRow,
 } from '#core/journal'
 import { affectedMembers, applyToMember, type Member } from '#core/list'
+import { startMail } from '#core/message'
 import { commitmentOf, type Ledger, mailJob, openLedger } from '../src/receiver/ledger'
 import type { Engine } from '../src/receiver/store'
 import { type Place, signUp } from './store-suite'
@@ -29,8 +30,12 @@ export const row = (number: number, more: Partial<PersonRow> = {}): PersonRow =>
   ...more,
 })
 
-/** Batches, on any engine. */
-export function batchSuite(name: string, engines: Place): void {
+/**
+ * Batches, on any engine.
+ *
+ * @param runs how often the property is tried, each time in a store of its own
+ */
+export function batchSuite(name: string, engines: Place, runs = 25): void {
   describe(`batches on ${name}`, () => {
     let place: string
     let time: number
@@ -99,6 +104,18 @@ export function batchSuite(name: string, engines: Place): void {
       for (const member of people.values()) expect(await store.member(member.id)).toEqual(member)
       expect(people.get('person2' as MemberId)).toMatchObject({ tags: ['school'], from: null, batch: progress.id })
       expect(await store.queue.counts('mail')).toMatchObject({ open: 0 })
+    })
+
+    test('who has to confirm is asked by mail only where that was chosen, and waits from then on', async () => {
+      const mail = startMail(list.id, list.name)
+      const published = { ...mail.draft, senderName: 'A', senderAddress: 'a@m.example' }
+      expect(await store.takeChanges([change('mail', { ...mail, published })])).toMatchObject([{ ok: true }])
+      const waiting = (number: number) => row(number, { status: 'waiting', joinedAt: '2020-01-01T00:00:00.000Z' })
+      await applied(anImport, [{ people: [waiting(1)] }])
+      expect(await store.queue.counts('mail')).toMatchObject({ open: 0 })
+      await applied({ ...anImport, asksByMail: true }, [{ people: [waiting(2), row(3)] }])
+      expect(await store.queue.counts('mail')).toMatchObject({ open: 1 })
+      expect((await folded()).get('person2' as MemberId)!.joinedAt).toBe(new Date(time).toISOString())
     })
 
     test('many get the same change in few entries; undone, all are as before but for who changed since', async () => {
@@ -247,7 +264,7 @@ export function batchSuite(name: string, engines: Place): void {
               for (const id of entry.members) expect(await store.member(id)).toBeNull()
           expect((await store.check(0)).broken).toBeNull()
         }),
-        { numRuns: 25 },
+        { numRuns: runs },
       )
     })
 

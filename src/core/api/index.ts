@@ -51,6 +51,8 @@ export {
   type SmtpServer,
   smtpServerSchema,
   takenReportSchema,
+  type ToMember,
+  toMemberSchema,
 } from './mail'
 export {
   type BrowserState,

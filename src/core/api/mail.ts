@@ -82,6 +82,14 @@ export const mailOnListSchema = z.object({
 })
 export type MailOnList = z.infer<typeof mailOnListSchema>
 
+/** What the receiver knows of one member besides the journal. */
+export const toMemberSchema = z.object({
+  mails: z.array(mailOnListSchema),
+  /** How often their gift was fetched, and when last, in milliseconds since 1970; 0 for never. */
+  gift: z.object({ times: z.int(), last: z.number() }),
+})
+export type ToMember = z.infer<typeof toMemberSchema>
+
 /** A message as it stands in the owner's hands, published or not. */
 export const messageWishSchema = z.strictObject({
   list: z.string(),

@@ -24,6 +24,8 @@ export const batchPurposeSchema = z.discriminatedUnion('kind', [
     from: plainLine,
     /** How these people agreed to get mail, in the owner's words: part of the receipt of each of them. */
     consent: harmlessText.min(1),
+    /** Whether each who has to confirm gets the mail for it. Without it, nobody gets any. */
+    asksByMail: z.boolean().optional(),
   }),
   z.strictObject({ kind: z.literal('copy'), from: listIdSchema }),
   z.strictObject({ kind: z.literal('change'), change: memberChangeSchema }),

@@ -13,8 +13,9 @@ import {
 } from '#core/journal'
 import { changed, type Member } from '#core/list'
 import { newId } from '../random'
-import type { Job, Newest, StoredBatch, Transaction } from '../store'
+import { type Job, LATER, type Newest, type StoredBatch, type Transaction } from '../store'
 import { appendEntry } from './append'
+import { queueFor } from './mailing'
 
 /** The worker of the queue that applies batches. */
 export const BATCHES = 'batches'
@@ -145,7 +146,6 @@ export class ChunkInHand {
  * Applies the next few people of a batch; done when it resolves with null.
  *
  * @param most how many people at once: as many as a sign-up can wait for
- * @param key what hashes of erased addresses are keyed with
  */
 export async function applyStep(
   transaction: Transaction,
@@ -153,7 +153,7 @@ export async function applyStep(
   id: string,
   most: number,
   now: number,
-  key: string,
+  { key, sendsMail }: StepFacts,
 ): Promise<BatchProgress | null> {
   const stored = await transaction.batch(id)
   if (stored === null || stored.state !== 'applying') return null
@@ -163,7 +163,7 @@ export async function applyStep(
     return null
   }
   const from = stored.offset
-  const step: Step = { transaction, stored, now, key, newest: await transaction.newestEntry() }
+  const step: Step = { transaction, stored, now, key, sendsMail, newest: await transaction.newestEntry() }
   const size = sizeOf(chunk)
   const until = Math.min(size, from + most)
   if ('people' in chunk) for (const row of chunk.people.slice(from, until)) await write(step, row)
@@ -174,12 +174,19 @@ export async function applyStep(
   return progressOf(stored)
 }
 
-interface Step {
+/** What a step needs to know besides the store. */
+export interface StepFacts {
+  /** What hashes of erased addresses are keyed with. */
+  key: string
+  /** Whether the list sends mail. */
+  sendsMail: boolean
+}
+
+interface Step extends StepFacts {
   transaction: Transaction
   /** Brought up to date by what is done. */
   stored: StoredBatch
   now: number
-  key: string
   /** What the journal ends with. */
   newest: Newest
 }
@@ -208,13 +215,18 @@ async function write(
       kind: 'member-written',
       member,
       status,
-      joinedAt: joinedAt ?? before?.joinedAt ?? new Date(now).toISOString(),
+      // Days of waiting begin with it, or somebody would have waited too long at once.
+      joinedAt: before?.joinedAt ?? (status === 'waiting' ? null : joinedAt) ?? new Date(now).toISOString(),
       personal: { email: parsed.email, values, tags },
     },
     step.newest,
     new Map([[member, before]]),
   )
   step.newest = appended.newest
+  const { purpose } = batch
+  const asks = purpose.kind === 'import' && purpose.asksByMail === true && before === null && status === 'waiting'
+  if (asks && step.sendsMail && appended.member)
+    await queueFor(transaction, appended.member, 'confirmation', now, LATER)
   counts.done += 1
 }
 

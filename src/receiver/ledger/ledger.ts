@@ -131,6 +131,8 @@ export interface Ledger extends PeopleLedger {
   eraseKeptLongEnough(): Promise<number>
   /** How often somebody's gift was fetched. */
   downloadsOf(id: MemberId): Promise<number>
+  /** When it was fetched last, in milliseconds since 1970; 0 for never. */
+  lastDownload(id: MemberId): Promise<number>
   /** Counts one fetching of it; false, and not counted, where it was fetched so often already. */
   takeDownload(id: MemberId, most: number | null): Promise<boolean>
   /** Whether somebody is among the first so many of a list. */

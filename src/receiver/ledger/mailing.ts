@@ -33,9 +33,15 @@ export async function queueMailsFor(
 }
 
 /** One mail to a member, unless the inbox got its share for today. */
-export function queueFor(people: PeopleStore, member: Member, kind: MailKind, now: number): Promise<boolean> {
+export function queueFor(
+  people: PeopleStore,
+  member: Member,
+  kind: MailKind,
+  now: number,
+  priority = 1,
+): Promise<boolean> {
   const mail: CausedMail = { kind, to: { member: true }, isLater: false, due: now, once: null }
-  return queueOne(people, member, mail, now, 1)
+  return queueOne(people, member, mail, now, priority)
 }
 
 /**

@@ -163,11 +163,12 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
       return expired
     },
     eraseKeptLongEnough: () => eraseKeptLongEnough(engine.now, run, sureNow()),
-    downloadsOf: (id) => engine.now.downloadsOf(id),
+    downloadsOf: async (id) => (await engine.now.downloadsOf(id)).times,
+    lastDownload: async (id) => (await engine.now.downloadsOf(id)).last,
     takeDownload: (id, most) =>
       engine.run(async (transaction) => {
-        if (most !== null && (await transaction.downloadsOf(id)) >= most) return false
-        await transaction.countDownload(id)
+        if (most !== null && (await transaction.downloadsOf(id)).times >= most) return false
+        await transaction.countDownload(id, now())
         return true
       }),
     // A made-up member would be the next.
@@ -192,8 +193,10 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
       async step(id, most) {
         const key = await linkKey()
         const stored = await engine.now.batch(id)
-        if (stored?.batch.purpose.kind !== 'erase')
-          return run((transaction) => applyStep(transaction, chunkInHand, id, most, now(), key))
+        if (stored === null) return null
+        const sendsMail = mailOf(stored.batch.list) !== null
+        if (stored.batch.purpose.kind !== 'erase')
+          return run((transaction) => applyStep(transaction, chunkInHand, id, most, now(), { key, sendsMail }))
         await eraseBatch(engine, run, id, now, key)
         return null
       },

@@ -199,8 +199,9 @@ export interface Transaction extends PeopleStore {
   waitingSince(list: ListId, before: number): Promise<MemberId[]>
   /** Members of a list with a status, the longest on it first; at most some thousands. */
   membersWithStatus(list: ListId, status: MemberStatus): Promise<Member[]>
-  downloadsOf(member: MemberId): Promise<number>
-  countDownload(member: MemberId): Promise<void>
+  /** How often somebody's gift was fetched, and when last, in milliseconds since 1970; 0 for never. */
+  downloadsOf(member: MemberId): Promise<{ times: number; last: number }>
+  countDownload(member: MemberId, at: number): Promise<void>
   /** Which number on their list somebody was given, from 1, whatever became of those before; null for who is not here. */
   rankOf(member: MemberId): Promise<number | null>
   /** The highest number that a list has given; 0 for none. */

@@ -137,6 +137,10 @@ export const migrations: Record<string, Migration> = {
   '002-batches': {
     async up(db: Kysely<unknown>) {
       await db.schema
+        .alterTable('downloads')
+        .addColumn('last', 'bigint', (column) => column.notNull().defaultTo(0))
+        .execute()
+      await db.schema
         .createTable('batches')
         .addColumn('id', 'text', (column) => column.primaryKey())
         .addColumn('state', 'text', (column) => column.notNull())

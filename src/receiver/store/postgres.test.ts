@@ -61,10 +61,15 @@ storeSuite('PostgreSQL', {
   newPlace: () => `place ${++places}`,
 })
 
-batchSuite('PostgreSQL', {
-  open: (place) => openPostgresEngine(connect(place)),
-  newPlace: () => `place ${++places}`,
-})
+batchSuite(
+  'PostgreSQL',
+  {
+    open: (place) => openPostgresEngine(connect(place)),
+    newPlace: () => `place ${++places}`,
+  },
+  // Making a store takes seconds there.
+  3,
+)
 
 test('two receivers share one store: one order, what one publishes the other shows, no job in two hands, no rehearsal dropped', async () => {
   let time = Date.parse('2026-03-01T12:00:00.000Z')

@@ -185,12 +185,16 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
     dropJob: prepare(kysely.deleteFrom('queue').where('id', '=', any)),
     dropDownloads: prepare(kysely.deleteFrom('downloads').where('member', '=', any)),
     dropOutcomesWith: prepare(kysely.deleteFrom('commands').where(sql`lower(outcome)`, 'like', any)),
-    downloadsOf: prepare(kysely.selectFrom('downloads').select('times').where('member', '=', any)),
+    downloadsOf: prepare(kysely.selectFrom('downloads').select(['times', 'last']).where('member', '=', any)),
     countDownload: prepare(
       kysely
         .insertInto('downloads')
-        .values({ member: any, times: sql.lit(1) })
-        .onConflict((conflict) => conflict.column('member').doUpdateSet({ times: sql`downloads.times + 1` })),
+        .values({ member: any, times: sql.lit(1), last: any })
+        .onConflict((conflict) =>
+          conflict
+            .column('member')
+            .doUpdateSet((of) => ({ times: sql`downloads.times + 1`, last: of.ref('excluded.last') })),
+        ),
     ),
 
     keepFirstAnswer: prepare(

@@ -60,5 +60,5 @@ export interface Tables {
   /** Keyed hashes of the addresses of those who were erased. */
   erased: { hash: string }
   /** How often somebody's gift was fetched. */
-  downloads: { member: string; times: number }
+  downloads: { member: string; times: number; last: number }
 }

@@ -133,10 +133,11 @@ export function transactionOver(statements: Statements): Transaction {
       return Number((await statements.highestRank.get(list))?.rank ?? 0)
     },
     async downloadsOf(member) {
-      return Number((await statements.downloadsOf.get(member))?.times ?? 0)
+      const row = await statements.downloadsOf.get(member)
+      return { times: Number(row?.times ?? 0), last: Number(row?.last ?? 0) }
     },
-    async countDownload(member) {
-      await statements.countDownload.run(member)
+    async countDownload(member, at) {
+      await statements.countDownload.run(member, at)
     },
 
     async keepFirstAnswer(retryKey, { n, at, verdict, isMailHeld }) {

@@ -22,6 +22,7 @@ import type {
   RehearsalMails,
   SenderFinding,
   StartedRehearsal,
+  ToMember,
 } from '#core/api'
 import type { JournalId, SpotId } from '#core/ids'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
@@ -144,7 +145,7 @@ export function clientFor({ receiver, key }: Pairing) {
     endRehearsal: (code: string) => read<{ ok: true }>(`/rehearsals/${code}/end`, { method: 'POST' }),
     mailState: () => read<MailState>('/mail'),
     mailsInState: (state: MailOnList['state']) => read<{ mails: MailOnList[] }>(`/mail/queue?state=${state}`),
-    mailsToMember: (member: string) => read<{ mails: MailOnList[] }>(`/mail/members/${encodeURIComponent(member)}`),
+    mailsToMember: (member: string) => read<ToMember>(`/mail/members/${encodeURIComponent(member)}`),
     tryMailAgain: (id: string) =>
       read<{ isQueued: boolean }>(`/mail/queue/${encodeURIComponent(id)}/again`, { method: 'POST' }),
     keepMailServer: (server: MailServer | null) => read<MailState>('/mail/server', { method: 'PUT', json: { server } }),

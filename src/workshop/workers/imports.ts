@@ -207,7 +207,7 @@ export async function importFile(
   reading: Reading,
   plan: ImportPlan,
   list: List,
-  about: { from: string; consent: string },
+  about: { from: string; consent: string; asksByMail?: boolean },
   task: Task,
 ): Promise<BatchProgress> {
   const judge = rowJudge(plan, await againstList(roster, list))

@@ -54,7 +54,7 @@ export interface PeopleTasks {
     reading: Reading,
     plan: ImportPlan,
     list: List,
-    about: { from: string; consent: string },
+    about: { from: string; consent: string; asksByMail?: boolean },
   ): BatchProgress
 }
 export interface PeopleFile {

@@ -35,7 +35,9 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
   routes.openapi(listMailsToMember, async (c) => {
     const member = await ledger.member(c.req.valid('param').member)
     const mails = member === null ? [] : await mailsToMember(queue, member, MOST_LISTED)
-    return c.json({ mails: mails.map(shown) }, 200)
+    const times = member === null ? 0 : await ledger.downloadsOf(member.id)
+    const last = member === null ? 0 : await ledger.lastDownload(member.id)
+    return c.json({ mails: mails.map(shown), gift: { times, last } }, 200)
   })
 
   routes.openapi(tryMailAgain, async (c) => {

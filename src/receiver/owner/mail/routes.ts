@@ -10,6 +10,7 @@ import {
   queuedMailStates,
   saidSchema,
   senderFindingSchema,
+  toMemberSchema,
 } from '#core/api'
 import { answers, body, done, problem, readings } from '../answers'
 
@@ -35,9 +36,10 @@ export const listMails = createRoute({
 export const listMailsToMember = createRoute({
   method: 'get',
   path: '/mail/members/{member}',
-  summary: 'Mails to one member, newest first, at most 200; none for one who is not here.',
+  summary:
+    'Mails to one member, newest first, at most 200; none for one who is not here. And whether the gift was fetched.',
   request: { params: z.object({ member: memberIdSchema }) },
-  responses: { ...answers, 200: done(z.object({ mails: z.array(mailOnListSchema) })) },
+  responses: { ...answers, 200: done(toMemberSchema) },
 })
 
 export const tryMailAgain = createRoute({

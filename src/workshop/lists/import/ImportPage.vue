@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElInput, ElInputTag } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput, ElInputTag } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { ListId } from '#core/ids'
@@ -20,8 +20,10 @@ const workspace = useWorkspace()
 const list = computed(() => workspace.list(props.id as ListId))
 useTitle(() => (list.value === null ? null : `Bring people into ${list.value.name}`))
 const inHand = useImport(() => list.value!)
-const { file, look, problem, known, status, dayOrder, tags, consent, dry, outcome, work } = inHand
+const { file, look, problem, known, status, dayOrder, tags, consent, asksByMail, dry, outcome, work } = inHand
 const taken = computed(() => (dry.value === null ? 0 : dry.value.counts.new + dry.value.counts.changed))
+/** Whether the list can ask by mail. */
+const sendsMail = computed(() => list.value !== null && workspace.mail(list.value.id)?.published != null)
 const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'joined'))
 </script>
 
@@ -70,6 +72,11 @@ const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'jo
             @update:model-value="dry = null"
           />
         </Labelled>
+        <ElCheckbox
+          v-if="status === 'waiting' && sendsMail"
+          v-model="asksByMail"
+          label="Send each of them the mail to confirm"
+        />
         <Labelled v-if="hasDates" label="Days like 03/04/2025 are">
           <Choice
             v-model="dayOrder"
@@ -88,7 +95,7 @@ const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'jo
         <Labelled
           class="agreed"
           label="How did they agree to get mail?"
-          hint="In your words, with when and where. It is kept as the receipt of each of them; nobody gets mail for being brought in."
+          hint="In your words, with when and where. It is kept as the receipt of each of them. Nobody gets mail for being brought in, unless you choose it."
         >
           <ElInput v-model="consent" type="textarea" :rows="2" :maxlength="2000" />
         </Labelled>

@@ -23,6 +23,7 @@ export function useImport(list: () => List) {
   const dayOrder = ref<ImportPlan['dayOrder'] | ''>('day-month')
   const tags = ref<string[]>([])
   const consent = ref('')
+  const asksByMail = ref(false)
   const dry = shallowRef<DryRun | null>(null)
   const outcome = shallowRef<BatchProgress | null>(null)
   let said: Partial<Reading> = {}
@@ -66,6 +67,7 @@ export function useImport(list: () => List) {
     status: status.value || 'confirmed',
     dayOrder: dayOrder.value || 'day-month',
   }))
+  const asks = computed(() => asksByMail.value && status.value === 'waiting')
   const hasAddress = computed(() => targets.value.some(({ to }) => to === 'email'))
 
   async function tryIt(): Promise<void> {
@@ -80,7 +82,11 @@ export function useImport(list: () => List) {
   async function bringIn(): Promise<void> {
     const [inHand, reading] = [file.value, look.value?.reading]
     if (inHand === null || reading === undefined) return
-    const about = { from: inHand.name.slice(0, 200), consent: consent.value.trim() }
+    const about = {
+      from: inHand.name.slice(0, 200),
+      consent: consent.value.trim(),
+      ...(asks.value && { asksByMail: true }),
+    }
     outcome.value = await work.run(`Bringing “${inHand.name}” in`, (following) =>
       members.work('importFile', following, batches.pairing(), inHand.blob, reading, plan.value, list(), about),
     )
@@ -111,6 +117,7 @@ export function useImport(list: () => List) {
     dayOrder,
     tags,
     consent,
+    asksByMail,
     dry,
     outcome,
     work,

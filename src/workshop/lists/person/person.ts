@@ -1,6 +1,6 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
-import type { MailOnList } from '#core/api'
+import type { MailOnList, ToMember } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
 import { spotName } from '#core/spot'
 import { clientFor } from '../../client'
@@ -30,6 +30,7 @@ export function usePerson(
   const person = shallowRef<Person | null>(null)
   const isKnown = ref(false)
   const mails = shallowRef<readonly MailOnList[]>([])
+  const gift = shallowRef<ToMember['gift']>({ times: 0, last: 0 })
   const queued = useLive(
     async () => (await queuedCommands()).filter(({ command }) => command.member === member()),
     [] as QueuedCommand[],
@@ -40,6 +41,7 @@ export function usePerson(
     person.value = null
     isKnown.value = false
     mails.value = []
+    gift.value = { times: 0, last: 0 }
   })
   let asked = 0
   watch(
@@ -61,7 +63,9 @@ export function usePerson(
     const answer = await clientFor(receiver.pairing)
       .mailsToMember(wanted)
       .catch(() => null)
-    if (answer !== null && wanted === member()) mails.value = answer.mails
+    if (answer === null || wanted !== member()) return
+    mails.value = answer.mails
+    gift.value = answer.gift
   }
   watch([member, () => receiver.pairing, person], lookAtMails, { immediate: true })
   useIntervalFn(() => void lookAtMails(), LOOK_EVERY_MS)
@@ -70,16 +74,20 @@ export function usePerson(
     const ownList = workspace.list(list())
     if (person.value === null || ownList === null) return []
     const { batches } = person.value
-    return timelineOf(person.value, mails.value, {
-      list: ownList,
-      form: (id) => workspace.form(id)?.name ?? 'a form that is gone',
-      spot: (id) => {
-        const spot = workspace.spot(id)
-        return spot === null ? 'a place that is gone' : spotName(spot, workspace.sites)
+    return timelineOf(
+      person.value,
+      { mails: mails.value, gift: gift.value },
+      {
+        list: ownList,
+        form: (id) => workspace.form(id)?.name ?? 'a form that is gone',
+        spot: (id) => {
+          const spot = workspace.spot(id)
+          return spot === null ? 'a place that is gone' : spotName(spot, workspace.sites)
+        },
+        otherList: (id) => workspace.list(id)?.name ?? 'a list that is gone',
+        batch: (id) => batches.find((one) => one.id === id) ?? null,
       },
-      otherList: (id) => workspace.list(id)?.name ?? 'a list that is gone',
-      batch: (id) => batches.find((one) => one.id === id) ?? null,
-    })
+    )
   })
   return { person, isKnown, events, mails }
 }

@@ -46,7 +46,9 @@ const mail = {
 
 test('what happened to somebody is told newest first, with where from and in whose words', () => {
   expect(
-    timelineOf({ entries: all, waiting: [] }, [mail], names).map(({ what, by, details }) => [what, by, ...details]),
+    timelineOf({ entries: all, waiting: [] }, { mails: [mail], gift: { times: 0, last: 0 } }, names).map(
+      ({ what, by, details }) => [what, by, ...details],
+    ),
   ).toEqual([
     ['Left the list', 'person', 'By one press in the mail program.'],
     ['Takes no mail', 'itself', '“550 no”'],
@@ -78,9 +80,14 @@ test('what happened to somebody is told newest first, with where from and in who
 
 test('what is on its way to the receiver stands on top, and says so; of one moment, the later stands above', () => {
   const noted = { ...all[3]!, n: 8, at: all[6]!.at } as Entry
-  const events = timelineOf({ entries: all, waiting: [noted] }, [], names)
+  const events = timelineOf(
+    { entries: all, waiting: [noted] },
+    { mails: [], gift: { times: 2, last: Date.parse('2020-01-01') } },
+    names,
+  )
   expect(events.map(({ what, isWaiting }) => [what, isWaiting]).slice(0, 2)).toEqual([
     ['Your note', true],
     ['Left the list', undefined],
   ])
+  expect(events.at(-1)).toMatchObject({ what: 'Fetched the gift', details: ['2 times until then.'], by: 'person' })
 })

@@ -1,4 +1,4 @@
-import type { MailOnList } from '#core/api'
+import type { MailOnList, ToMember } from '#core/api'
 import { mailNames } from '#core/mail'
 import type { CameFrom, Entry } from '#core/journal'
 import type { BatchId, FormId, ListId, SpotId } from '#core/ids'
@@ -32,11 +32,11 @@ export interface Names {
 /**
  * All that happened to somebody on one list, newest first.
  *
- * @param mails to them
+ * @param known what the receiver knows besides the journal: mails to them, and whether they fetched the gift
  */
 export function timelineOf(
   { entries, waiting }: Pick<Person, 'entries' | 'waiting'>,
-  mails: readonly MailOnList[],
+  { mails, gift }: Pick<ToMember, 'gift'> & { mails: readonly MailOnList[] },
   names: Names,
 ): TimelineEvent[] {
   const events: TimelineEvent[] = []
@@ -49,6 +49,14 @@ export function timelineOf(
     member = after
   }
   for (const mail of mails) events.push({ key: `mail ${mail.id}`, ...toldOfMail(mail) })
+  if (gift.times > 0)
+    events.push({
+      key: 'gift',
+      at: new Date(gift.last).toISOString(),
+      what: 'Fetched the gift',
+      details: gift.times === 1 ? [] : [`${gift.times} times until then.`],
+      by: 'person',
+    })
   // Of what happened in the same moment, the later stands above.
   return events.reverse().sort((one, other) => other.at.localeCompare(one.at))
 }
