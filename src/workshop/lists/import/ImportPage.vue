@@ -23,7 +23,7 @@ const inHand = useImport(() => list.value!)
 const { file, look, problem, known, status, dayOrder, tags, consent, asksByMail, dry, outcome, work } = inHand
 const taken = computed(() => (dry.value === null ? 0 : dry.value.counts.new + dry.value.counts.changed))
 /** Whether the list can ask by mail. */
-const sendsMail = computed(() => list.value !== null && workspace.mail(list.value.id)?.published != null)
+const sendsMail = computed(() => list.value !== null && (workspace.mail(list.value.id)?.published ?? null) !== null)
 const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'joined'))
 </script>
 

@@ -1,20 +1,17 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Download, Pencil, Trash2 } from '@lucide/vue'
+import { Download } from '@lucide/vue'
 import { useElementSize, useWindowSize } from '@vueuse/core'
 import { type Column, ElButton, ElCheckbox, ElEmpty, ElInput, ElSkeleton, ElTableV2 } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { BatchId, FormId } from '#core/ids'
-import type { CameFrom } from '#core/journal'
-import { type Filter, type List, memberStatuses, type MemberStatus, type Sort, valueOf, type Wanted } from '#core/list'
-import { spotKinds, spotName } from '#core/spot'
+import type { FormId } from '#core/ids'
+import { type Filter, type List, memberStatuses, type MemberStatus, type Wanted } from '#core/list'
+import { spotName } from '#core/spot'
 import { vHint } from '../../controls/hint'
 import Select from '../../controls/Select.vue'
-import { shownMoment, shownPage } from '../../controls/shown'
 import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
 import EraseDialog from '../EraseDialog.vue'
 import { useLongWork } from '../long-work'
-import { useMemberChanges } from '../member-changes'
 import MemberEditor from '../MemberEditor.vue'
 import { type ShownMember, useMembers } from '../members'
 import { peopleCount } from '../people-count'
@@ -22,12 +19,16 @@ import { statusNames } from '../status'
 import WorkProgress from '../WorkProgress.vue'
 import BulkBar from './BulkBar.vue'
 import BulkDialog from './BulkDialog.vue'
+import { useCellWords } from './cell-words'
 import { useChosen } from './chosen'
 import FilterBar from './FilterBar.vue'
 import { isBlank, useFound } from './found'
+import HeadCell from './HeadCell.vue'
 import { useTableLayout } from './layout'
 import LayoutMenu from './LayoutMenu.vue'
+import RowActions from './RowActions.vue'
 import SavePeople from './SavePeople.vue'
+import { useSorting } from './sorting'
 
 /** The people on a list, newest first; those of one form alone where `form` says so. */
 const { list, form } = defineProps<{ list: List; form?: FormId }>()
@@ -35,10 +36,10 @@ const { list, form } = defineProps<{ list: List; form?: FormId }>()
 const ROW_PX = 40
 const CHOOSE_PX = 44
 const ACT_PX = 116
+const LEAST_PX = 60
 /** What the table tells of the rows that it draws. */
 type Rendered = { rowCacheStart: number; rowCacheEnd: number }
 const workspace = useWorkspace()
-const changes = useMemberChanges()
 const members = useMembers()
 const queued = useLive(
   async () => (await queuedCommands()).filter(({ command }) => command.list === list.id),
@@ -49,29 +50,7 @@ const search = ref('')
 const filter = shallowRef<Filter>({ join: 'and', conditions: [] })
 /** Of one form's people alone, where filters would be too much. */
 const status = ref<MemberStatus | 'all' | ''>('all')
-/** Chosen here as well as in the table's head, which the Tab key reaches after all of its rows. */
-const order = ref<string>('since down')
-const sort = computed((): Sort => {
-  const [, by = 'since', way] = /^(.*) (up|down)$/.exec(order.value) ?? []
-  return { by: by as Sort['by'], isDescending: way === 'down' }
-})
-const orders = computed(() => [
-  { value: 'since down', label: 'Newest first' },
-  { value: 'since up', label: 'Oldest first' },
-  { value: 'email up', label: 'By address' },
-  { value: 'status up', label: 'By status' },
-  { value: 'tags up', label: 'By tags' },
-  ...list.columns.map(({ key, label }) => ({ value: `column ${key} up`, label: `By ${label}` })),
-  ...(/^(since|.* up$)/.test(order.value) ? [] : [{ value: order.value, label: 'The other way round' }]),
-])
-function sortBy(key: string): void {
-  const isSame = sort.value.by === key
-  // What came last is looked for first; words from their beginning.
-  const isDescending = isSame ? !sort.value.isDescending : key === 'since'
-  order.value = `${key} ${isDescending ? 'down' : 'up'}`
-}
-const sortable = (key: string) =>
-  key === 'email' || key === 'status' || key === 'tags' || key === 'since' || key.startsWith('column ')
+const { order, sort, orders, isSortable, sortBy } = useSorting(() => list)
 const edited = ref<ShownMember | null>(null)
 const act = ref<'tag' | 'set' | 'copy' | 'remove' | 'restore' | null>(null)
 const isErasing = ref(false)
@@ -130,8 +109,14 @@ const layout = useTableLayout(() => list)
 const chosen = useChosen(wanted, count)
 const bar = useTemplateRef('bar')
 const tags = computed(() => bar.value?.tags ?? [])
+const wordsIn = useCellWords(() => bar.value?.imports ?? [])
 /** While it is dragged, the width of a column. */
 const dragged = shallowRef<{ key: string; width: number } | null>(null)
+async function endDrag(): Promise<void> {
+  const last = dragged.value
+  if (last !== null) await layout.widen(last.key, last.width)
+  dragged.value = null
+}
 const columns = computed((): Column<ShownMember>[] => {
   const shown = layout.shown.value.map(({ key, title, width }) => ({
     key,
@@ -155,69 +140,10 @@ const columns = computed((): Column<ShownMember>[] => {
 const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; headerIndex: number }) =>
   heads[headerIndex]?.key === sort.value.by ? { 'aria-sort': sort.value.isDescending ? 'descending' : 'ascending' } : {}
 
-function startDrag(event: PointerEvent, key: string, width: number): void {
-  const handle = event.currentTarget as HTMLElement
-  const from = event.clientX
-  handle.setPointerCapture(event.pointerId)
-  const move = ({ clientX }: PointerEvent) => (dragged.value = { key, width: Math.max(60, width + clientX - from) })
-  const end = async () => {
-    handle.removeEventListener('pointermove', move)
-    const last = dragged.value
-    if (last !== null) await layout.widen(key, last.width)
-    dragged.value = null
-  }
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('lostpointercapture', () => void end(), { once: true })
-}
-
 function onAct(what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase' | 'save'): void {
   if (what === 'erase') isErasing.value = true
   else if (what === 'save') saving.value = { wanted: chosen.wanted(), count: chosen.count.value }
   else act.value = what
-}
-
-/** What stands in a cell that holds words only. */
-function wordsIn(key: string, member: ShownMember): string {
-  if (isBlank(member)) return ''
-  if (key.startsWith('column ')) return valueOf(member, key.slice('column '.length))
-  switch (key) {
-    case 'email':
-      return member.email.typed
-    case 'tags':
-      return member.tags?.join(', ') ?? ''
-    case 'status':
-      return `${statusNames[member.status]}${member.isPending ? ', being sent' : ''}`
-    case 'since':
-      return shownMoment(member.joinedAt)
-    case 'spot':
-      return whereFrom(member)
-    default:
-      return member.from?.page ? pathOf(member.from.page) : ''
-  }
-}
-
-/** The site stands beside it already: what tells pages apart is the rest. */
-function pathOf(page: string): string {
-  const path = URL.canParse(page) ? new URL(page).pathname : '/'
-  return path === '/' ? shownPage(page) : path
-}
-
-function whereFrom(member: ShownMember): string {
-  if (member.from === null) return member.batch === undefined ? 'added by hand' : broughtBy(member.batch)
-  const spot = workspace.spot(member.from.spot)
-  const site = spot && workspace.site(spot.site)
-  const kind = spotKinds.find((one) => one.kind === spot?.kind)?.name.toLowerCase() ?? 'spot'
-  return [...told(member.from.cameFrom), kind, site?.name ?? 'a deleted site'].join(' · ')
-}
-
-function broughtBy(batch: BatchId): string {
-  const purpose = bar.value?.imports.find(({ id }) => id === batch)?.purpose
-  return purpose?.kind === 'import' ? `from “${purpose.from}”` : 'brought over'
-}
-
-/** What the spot or the campaign is called, by which owners tell places apart: it stands first, where nothing cuts it off. */
-function told(from: CameFrom | undefined): string[] {
-  return [from?.source, from?.campaign].flatMap((words) => (words ? [words] : []))
 }
 </script>
 
@@ -279,29 +205,17 @@ function told(from: CameFrom | undefined): string[] {
         <template #header-cell="{ column }">
           <span v-if="column.key === 'act'" class="only-heard">Change</span>
           <span v-else-if="column.key === 'choose'" class="only-heard">Chosen</span>
-          <template v-else>
-            <!-- By keyboard, the menu above does it: Tab comes to the head after all of the rows. -->
-            <ElButton
-              v-if="sortable(String(column.key))"
-              text
-              class="head"
-              tabindex="-1"
-              @click="sortBy(String(column.key))"
-              ><span class="words">{{ column.title }}</span
-              ><component
-                :is="sort.isDescending ? ArrowDown : ArrowUp"
-                v-if="sort.by === column.key"
-                :size="14"
-                aria-hidden="true"
-            /></ElButton>
-            <span v-else class="words">{{ column.title }}</span>
-            <span
-              v-if="form === undefined"
-              class="handle"
-              aria-hidden="true"
-              @pointerdown="startDrag($event, String(column.key), column.width)"
-            />
-          </template>
+          <HeadCell
+            v-else
+            :title="column.title ?? ''"
+            :width="column.width"
+            :is-sortable="isSortable(String(column.key))"
+            :sorted="sort.by !== column.key ? null : sort.isDescending ? 'down' : 'up'"
+            :is-resizable="form === undefined"
+            @sort="sortBy(String(column.key))"
+            @drag="dragged = { key: String(column.key), width: Math.max(LEAST_PX, $event) }"
+            @dragged="endDrag"
+          />
         </template>
         <template #cell="{ column, rowData: member }">
           <span v-if="isBlank(member)" class="words" />
@@ -311,39 +225,7 @@ function told(from: CameFrom | undefined): string[] {
             :aria-label="`Choose ${member.email.typed}`"
             @change="chosen.toggle(member.id)"
           />
-          <span v-else-if="column.key === 'act'" class="act">
-            <ElButton
-              text
-              :disabled="member.isPending"
-              :aria-label="`Change ${member.email.typed}`"
-              @click="edited = member"
-              ><Pencil :size="16"
-            /></ElButton>
-            <ElButton
-              v-if="member.removal"
-              text
-              :aria-label="`Take back the removal of ${member.email.typed}`"
-              @click="changes.takeBack(member)"
-              >Take back</ElButton
-            >
-            <ElButton
-              v-else-if="member.status === 'removed'"
-              text
-              :disabled="member.isPending"
-              :aria-label="`Put back ${member.email.typed}`"
-              @click="changes.putBack(member)"
-              >Put back</ElButton
-            >
-            <ElButton
-              v-else
-              text
-              :disabled="member.isPending"
-              :aria-label="`Remove ${member.email.typed} from the list`"
-              @click="changes.remove(member)"
-            >
-              <Trash2 :size="16" />
-            </ElButton>
-          </span>
+          <RowActions v-else-if="column.key === 'act'" :member="member" @edit="edited = member" />
           <RouterLink
             v-else-if="column.key === 'email'"
             v-hint="member.email.typed"
@@ -430,35 +312,7 @@ function told(from: CameFrom | undefined): string[] {
 .table :deep(.pending) .words {
   font-style: italic;
 }
-.act {
-  display: flex;
-}
-.act .el-button {
-  margin: 0;
-}
-.head {
-  min-width: 0;
-  padding: 0;
-  color: inherit;
-  font-size: inherit;
-  font-weight: inherit;
-}
-.head :deep(span) {
-  gap: var(--gap-1);
-}
 .table :deep(.el-table-v2__header-cell) {
   position: relative;
-}
-.handle {
-  position: absolute;
-  inset-block: 0;
-  inset-inline-end: 0;
-  width: 10px;
-  border-inline-end: 2px solid transparent;
-  cursor: col-resize;
-  touch-action: none;
-}
-.handle:hover {
-  border-color: var(--moss);
 }
 </style>
