@@ -6,7 +6,7 @@ import { queuedCommands } from '../data'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import type { LongWork } from './long-work'
-import { useMembers } from './members'
+import { type Following, useMembers } from './members'
 import { peopleCount } from './people-count'
 
 const LOOK_EVERY_MS = 100
@@ -18,6 +18,8 @@ export function useBatchChanges(work: LongWork) {
   const members = useMembers()
   const receiver = useReceiver()
   const notices = useNotices()
+
+  const run = <Result>(what: string, task: (following: Following) => Promise<Result>) => work.run(what, task, true)
 
   /** Many are changed by the receiver alone, so it has to be there. */
   function pairing() {
@@ -46,7 +48,7 @@ export function useBatchChanges(work: LongWork) {
 
   async function change(wanted: Wanted, count: number, change: MemberChange): Promise<boolean> {
     const [doing, done] = changeWords(change)
-    const progress = await work.run(`${doing}: ${peopleCount(count)}`, async (following) => {
+    const progress = await run(`${doing}: ${peopleCount(count)}`, async (following) => {
       await whenSent(wanted.list)
       return members.work('change', following, pairing(), wanted, change)
     })
@@ -56,7 +58,7 @@ export function useBatchChanges(work: LongWork) {
 
   /** @param isMove whether they are taken off here once they are there */
   async function copy(wanted: Wanted, count: number, target: List, isMove: boolean): Promise<boolean> {
-    const progress = await work.run(`Bringing ${peopleCount(count)} to “${target.name}”`, (following) =>
+    const progress = await run(`Bringing ${peopleCount(count)} to “${target.name}”`, (following) =>
       members.work('copy', following, pairing(), wanted, { ...target }),
     )
     if (progress === null) return false
@@ -66,7 +68,7 @@ export function useBatchChanges(work: LongWork) {
   }
 
   async function undo(batch: BatchId): Promise<BatchProgress | null> {
-    const progress = await work.run('Putting back what was', async (following) => {
+    const progress = await run('Putting back what was', async (following) => {
       await whenSent(null)
       return members.work('undo', following, pairing(), batch)
     })
@@ -76,7 +78,7 @@ export function useBatchChanges(work: LongWork) {
 
   /** For good: nothing brings it back. */
   function erase(wanted: Wanted, count: number): Promise<BatchProgress | null> {
-    return work.run(`Erasing ${peopleCount(count)} everywhere`, (following) =>
+    return run(`Erasing ${peopleCount(count)} everywhere`, (following) =>
       members.work('erase', following, pairing(), wanted),
     )
   }

@@ -7,15 +7,22 @@ export function useLongWork() {
   const notices = useNotices()
   const current = shallowRef<{ what: string; share: number } | null>(null)
   let stopper: AbortController | null = null
-  onScopeDispose(() => stopper?.abort())
+  let endsWithPage = true
+  onScopeDispose(() => endsWithPage && stopper?.abort())
 
   /**
    * Does it, and resolves with what it came to; with null where it was stopped or failed, which is told.
    *
    * @param what is done, in words: “Tagging 12 people”
+   * @param goesOn whether it goes on though its owner leaves the page: half of a change is worse than none
    */
-  async function run<Result>(what: string, work: (following: Following) => Promise<Result>): Promise<Result | null> {
+  async function run<Result>(
+    what: string,
+    work: (following: Following) => Promise<Result>,
+    goesOn = false,
+  ): Promise<Result | null> {
     stopper = new AbortController()
+    endsWithPage = !goesOn
     current.value = { what, share: 0 }
     try {
       return await work({ tell: (share) => (current.value = { what, share }), signal: stopper.signal })

@@ -87,8 +87,11 @@ export function useImport(list: () => List) {
       consent: consent.value.trim(),
       ...(asks.value && { asksByMail: true }),
     }
-    outcome.value = await work.run(`Bringing “${inHand.name}” in`, (following) =>
-      members.work('importFile', following, batches.pairing(), inHand.blob, reading, plan.value, list(), about),
+    outcome.value = await work.run(
+      `Bringing “${inHand.name}” in`,
+      (following) =>
+        members.work('importFile', following, batches.pairing(), inHand.blob, reading, plan.value, list(), about),
+      true,
     )
   }
 
