@@ -32,13 +32,18 @@ const TRIES = 8
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
+const NOT_STAGED = 'The receiver is not reached, so nobody was changed. Try again once it is.'
+const NOT_SEEN =
+  'The receiver is not reached just now. It goes on with the change by itself, and the list shows it then.'
+
 /** Every call can be sent again: what was staged already is passed over. */
-async function persistently<T>(call: () => Promise<T>): Promise<T> {
+async function persistently<T>(call: () => Promise<T>, otherwise = NOT_STAGED): Promise<T> {
   for (let tries = 1; ; tries += 1)
     try {
       return await call()
     } catch (error) {
-      if (!(error instanceof Unreachable) || tries >= TRIES) throw error
+      if (!(error instanceof Unreachable)) throw error
+      if (tries >= TRIES) throw new Error(otherwise, { cause: error })
       await pause(250 * 2 ** Math.min(tries, 5))
     }
 }
@@ -76,8 +81,8 @@ export async function sendBatch(
 
 async function ended(client: Client, id: BatchId, task: Task): Promise<BatchProgress> {
   for (;;) {
-    if (task.signal.aborted) await persistently(() => client.stopBatch(id))
-    const progress = await persistently(() => client.batch(id))
+    if (task.signal.aborted) await persistently(() => client.stopBatch(id), NOT_SEEN)
+    const progress = await persistently(() => client.batch(id), NOT_SEEN)
     if (progress.state === 'done' || progress.state === 'stopped') return progress
     task.tell(STAGING_SHARE + (1 - STAGING_SHARE) * (progress.total === 0 ? 0 : progress.at / progress.total))
     await pause(LOOK_EVERY_MS)
