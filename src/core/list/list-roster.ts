@@ -40,7 +40,7 @@ export class ListRoster {
   /** Whether rows of people who are not here any more stand in `order`. */
   private hasGaps = false
   /** Rows by what they were sorted by last, until somebody changes. */
-  private sorted: { by: Sort['by']; order: number[] } | null = null
+  private sorted: { by: string; order: number[] } | null = null
 
   constructor(private readonly list: ListId) {}
 
@@ -145,7 +145,7 @@ export class ListRoster {
 
   find(wanted: Wanted, now: number, instead: ReadonlyMap<MemberId, Member>): Found {
     const { sort = NEWEST_FIRST, offset = 0, limit = Infinity } = wanted
-    const order = this.orderBy(sort.by)
+    const order = this.orderBy(sort)
     const tests = this.testsFor(wanted, now)
     const others = new Map([...instead].map(([id, member]) => [this.rows.get(id), member]))
     // Nothing to look for: what is asked for is where it stands.
@@ -167,7 +167,7 @@ export class ListRoster {
   select(wanted: Wanted, now: number): { id: MemberId; revision: number }[] {
     const { sort = NEWEST_FIRST } = wanted
     const tests = this.testsFor(wanted, now)
-    const rows = this.orderBy(sort.by).filter((row) => tests.every((holds) => holds(row)))
+    const rows = this.orderBy(sort).filter((row) => tests.every((holds) => holds(row)))
     if (sort.isDescending) rows.reverse()
     return rows.map((row) => ({ id: this.ids[row]!, revision: this.revisions[row]! }))
   }
@@ -241,7 +241,7 @@ export class ListRoster {
     return typed !== compared && typed.toLowerCase().includes(words)
   }
 
-  private orderBy(by: Sort['by']): readonly number[] {
+  private orderBy(sort: Sort): readonly number[] {
     if (this.hasGaps) {
       const isHere = new Set(this.rows.values())
       this.order = this.order.filter((row) => isHere.has(row))
@@ -251,19 +251,31 @@ export class ListRoster {
       this.order.sort((one, other) => this.compare(one, other, this.joined[other]!))
       this.isInOrder = true
     }
-    if (by === 'since') return this.order
-    if (this.sorted?.by !== by) this.sorted = { by, order: this.sortedBy(by) }
+    if (sort.by === 'since') return this.order
+    const by = [sort.by, ...(sort.spots ?? [])].join(' ')
+    if (this.sorted?.by !== by) this.sorted = { by, order: this.sortedBy(sort) }
     return this.sorted.order
   }
 
   /** Sorted by numbers that stand for what is shared, and by the time of joining where it is the same. */
-  private sortedBy(by: Exclude<Sort['by'], 'since'>): number[] {
+  private sortedBy({ by, spots = [] }: Sort): number[] {
     const place = new Map(this.order.map((row, at) => [row, at]))
     const byPlace = (one: number, other: number) => place.get(one)! - place.get(other)!
     if (by === 'email')
       return this.order.toSorted((one, other) => (this.compared[one]! < this.compared[other]! ? -1 : 1))
     if (by === 'status')
       return this.order.toSorted((one, other) => this.statuses[one]! - this.statuses[other]! || byPlace(one, other))
+    if (by === 'spot' || by === 'page') {
+      const places = new Map(spots.map((spot, at) => [spot, at]))
+      const compare =
+        by === 'page'
+          ? (one: Origin, other: Origin) => compareTexts(one.from?.page ?? '', other.from?.page ?? '')
+          : (one: Origin, other: Origin) => placeOf(one, places) - placeOf(other, places)
+      const ranks = this.originPool.ranksBy(compare)
+      return this.order.toSorted(
+        (one, other) => ranks[this.origins[one]!]! - ranks[this.origins[other]!]! || byPlace(one, other),
+      )
+    }
     const textOf = ({ values, tags = [] }: Answers) =>
       (by === 'tags' ? tags.join(', ') : valueOf({ values }, by.slice('column '.length))).toLowerCase()
     const ranks = this.answerPool.ranksBy((one, other) => compareTexts(textOf(one), textOf(other)))
@@ -278,6 +290,11 @@ export class ListRoster {
     const [a, b] = [this.ids[one]!, this.ids[other]!]
     return a < b ? -1 : a > b ? 1 : 0
   }
+}
+
+/** Where somebody's spot stands among all; who came by none stands last. */
+function placeOf({ from }: Origin, places: ReadonlyMap<string, number>): number {
+  return from === null ? places.size + 1 : (places.get(from.spot) ?? places.size)
 }
 
 /** Numbers by their size, before words; nothing after everything. */

@@ -189,7 +189,7 @@ const anyFilter = fc.record({
   conditions: fc.array(anyCondition, { maxLength: 4 }),
 })
 const anySort = fc.record({
-  by: fc.constantFrom<Sort['by']>('since', 'email', 'status', 'tags', 'column first-name'),
+  by: fc.constantFrom<Sort['by']>('since', 'email', 'status', 'tags', 'spot', 'page', 'column first-name'),
   isDescending: fc.boolean(),
 })
 

@@ -28,8 +28,10 @@ export interface Wanted {
 
 /** What people are sorted by: a fact of each, or a column of the list. */
 export interface Sort {
-  by: 'since' | 'email' | 'status' | 'tags' | `column ${string}`
+  by: 'since' | 'email' | 'status' | 'tags' | 'spot' | 'page' | `column ${string}`
   isDescending: boolean
+  /** By spot: in the order of their names, which are not known here. */
+  spots?: readonly string[]
 }
 
 /** A batch as the journal tells of it. */

@@ -31,12 +31,9 @@ const having = (tag: string) => ({
   filter: { join: 'and' as const, conditions: [{ about: 'tag' as const, is: true, tag }] },
 })
 
-/** Two changes, of which the second takes place only when the first is done. */
 async function rename(tag: string, count: number, named: string): Promise<void> {
   const other = named.replace(/\s+/g, ' ').trim()
-  if (other === '' || other === tag) return
-  if (await batches.change(having(tag), count, { kind: 'tag', tag: other }))
-    await batches.change(having(tag), count, { kind: 'untag', tag })
+  if (other !== '' && other !== tag) await batches.renameTag(having(tag), count, tag, other)
 }
 </script>
 

@@ -37,34 +37,51 @@ export function useBatchChanges(work: LongWork) {
     throw new Error('Changes to people are still on their way to the receiver. Try again once they are sent.')
   }
 
-  function tell(done: string, { id, counts, state }: BatchProgress, canBeUndone = true): void {
+  /** @param undone batches that are put back together, the last one first */
+  function tell(done: string, { counts, state }: BatchProgress, undone: readonly BatchId[] = []): void {
     const same = counts.same > 0 ? ` ${peopleCount(counts.same)} had it so already.` : ''
     const passed =
       counts.passedOver > 0 ? ` ${peopleCount(counts.passedOver)} changed meanwhile and stay as they are.` : ''
     const stopped = state === 'stopped' ? ' It was stopped there.' : ''
     const words = `${peopleCount(counts.done)} ${done}.${same}${passed}${stopped}`
-    notices.done(words, canBeUndone && counts.done > 0 ? () => undo(id) : undefined)
+    const undoAll = async () => {
+      for (const batch of undone.toReversed()) await undo(batch)
+    }
+    notices.done(words, undone.length > 0 && counts.done > 0 ? undoAll : undefined)
   }
 
-  async function change(wanted: Wanted, count: number, change: MemberChange): Promise<boolean> {
-    const [doing, done] = changeWords(change)
-    const progress = await run(`${doing}: ${peopleCount(count)}`, async (following) => {
+  async function changeUntold(wanted: Wanted, count: number, change: MemberChange): Promise<BatchProgress | null> {
+    const [doing] = changeWords(change)
+    return run(`${doing}: ${peopleCount(count)}`, async (following) => {
       await whenSent(wanted.list)
       return members.work('change', following, pairing(), wanted, change)
     })
-    if (progress !== null) tell(done, progress)
-    return progress !== null
+  }
+
+  async function change(wanted: Wanted, count: number, change: MemberChange): Promise<void> {
+    const progress = await changeUntold(wanted, count, change)
+    if (progress !== null) tell(changeWords(change)[1], progress, [progress.id])
   }
 
   /** @param isMove whether they are taken off here once they are there */
-  async function copy(wanted: Wanted, count: number, target: List, isMove: boolean): Promise<boolean> {
+  async function copy(wanted: Wanted, count: number, target: List, isMove: boolean): Promise<void> {
     const progress = await run(`Bringing ${peopleCount(count)} to “${target.name}”`, (following) =>
       members.work('copy', following, pairing(), wanted, { ...target }),
     )
-    if (progress === null) return false
-    tell(`brought to “${target.name}”`, progress, !isMove)
-    if (isMove && progress.state === 'done') await change(wanted, count, { kind: 'remove' })
-    return true
+    if (progress === null) return
+    const removal = isMove && progress.state === 'done' ? await changeUntold(wanted, count, { kind: 'remove' }) : null
+    tell(`${removal === null ? 'brought' : 'moved'} to “${target.name}”`, progress, [
+      progress.id,
+      ...(removal === null ? [] : [removal.id]),
+    ])
+  }
+
+  /** Everybody with one tag gets another in its place. */
+  async function renameTag(wanted: Wanted, count: number, tag: string, other: string): Promise<void> {
+    const given = await changeUntold(wanted, count, { kind: 'tag', tag: other })
+    if (given === null) return
+    const taken = given.state === 'done' ? await changeUntold(wanted, count, { kind: 'untag', tag }) : null
+    tell(`tagged “${other}” in place of “${tag}”`, taken ?? given, [given.id, ...(taken === null ? [] : [taken.id])])
   }
 
   async function undo(batch: BatchId): Promise<BatchProgress | null> {
@@ -72,7 +89,7 @@ export function useBatchChanges(work: LongWork) {
       await whenSent(null)
       return members.work('undo', following, pairing(), batch)
     })
-    if (progress !== null) tell('are as before', progress, false)
+    if (progress !== null) tell('are as before', progress)
     return progress
   }
 
@@ -83,7 +100,7 @@ export function useBatchChanges(work: LongWork) {
     )
   }
 
-  return { change, copy, undo, erase, pairing }
+  return { change, copy, renameTag, undo, erase, pairing }
 }
 
 /** What a change does, while it goes on and when it is done. */

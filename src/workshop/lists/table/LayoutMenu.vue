@@ -1,11 +1,32 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Columns3, Minus, Plus } from '@lucide/vue'
+import { ArrowDown, ArrowUp, Columns3, GripVertical, Minus, Plus } from '@lucide/vue'
 import { ElButton, ElCheckbox, ElPopover } from 'element-plus'
+import Sortable from 'sortablejs'
+import { onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import type { TableLayoutInHand } from './layout'
 
 /** Which columns a table shows, in which order, how wide. */
 const { layout } = defineProps<{ layout: TableLayoutInHand }>()
 const STEP_PX = 30
+const list = useTemplateRef('list')
+let sortable: Sortable | null = null
+// The menu is made when it opens.
+watch(list, (element) => {
+  sortable?.destroy()
+  sortable =
+    element &&
+    Sortable.create(element, {
+      handle: '.grip',
+      animation: 120,
+      onEnd({ oldIndex, newIndex, item, from }) {
+        if (oldIndex === undefined || newIndex === undefined || oldIndex === newIndex) return
+        // The menu is drawn from the list: what was dragged goes back, and the list moves it.
+        from.insertBefore(item, from.children[oldIndex < newIndex ? oldIndex : oldIndex + 1] ?? null)
+        void layout.put(oldIndex, newIndex)
+      },
+    })
+})
+onBeforeUnmount(() => sortable?.destroy())
 </script>
 
 <template>
@@ -13,8 +34,9 @@ const STEP_PX = 30
     <template #reference>
       <ElButton><Columns3 :size="16" /><span>Columns shown</span></ElButton>
     </template>
-    <ul>
+    <ul ref="list">
       <li v-for="(column, at) in layout.columns.value" :key="column.key">
+        <GripVertical class="grip" :size="16" aria-hidden="true" />
         <ElCheckbox
           :model-value="!column.isHidden"
           :disabled="column.key === 'email'"
@@ -65,10 +87,16 @@ ul {
 }
 li {
   display: flex;
-  justify-content: space-between;
+  gap: var(--gap-2);
   align-items: center;
 }
+.grip {
+  flex: none;
+  color: var(--quiet);
+  cursor: grab;
+}
 .row {
+  margin-inline-start: auto;
   gap: 0;
 }
 </style>

@@ -50,6 +50,14 @@ export function useTableLayout(list: () => List) {
   const keep = (changes: Partial<TableLayout>) =>
     workspace.changeList(list().id, { table: { ...layout.value, ...changes } })
 
+  /** Moves a column from one place to another. */
+  function put(from: number, to: number): Promise<unknown> {
+    const order = columns.value.map(({ key }) => key)
+    const key = order[from]
+    if (key === undefined || to < 0 || to >= order.length) return Promise.resolve()
+    return keep({ order: order.toSpliced(from, 1).toSpliced(to, 0, key) })
+  }
+
   return {
     columns,
     shown: computed(() => columns.value.filter(({ isHidden }) => !isHidden)),
@@ -63,12 +71,10 @@ export function useTableLayout(list: () => List) {
       else await keep({ hidden: isHidden ? hidden.filter((one) => one !== key) : [...hidden, key] })
     },
     move(key: string, by: 1 | -1): Promise<unknown> {
-      const order = columns.value.map((column) => column.key)
-      const from = order.indexOf(key)
-      const to = from + by
-      if (to < 0 || to >= order.length) return Promise.resolve()
-      return keep({ order: order.toSpliced(from, 1).toSpliced(to, 0, key) })
+      const from = columns.value.findIndex((column) => column.key === key)
+      return put(from, from + by)
     },
+    put,
     widen(key: string, width: number): Promise<unknown> {
       const within = Math.round(Math.min(MOST_WIDTH, Math.max(LEAST_WIDTH, width)))
       return keep({ widths: { ...layout.value.widths, [key]: within } })
