@@ -131,10 +131,12 @@ export function changed(member: Member, change: MemberChange, revision: number):
         revision,
       }
     }
+    // Who left is off the list by their own will, and stays known for it.
     case 'remove':
-      return status === 'removed' ? member : { ...member, status: 'removed', revision }
+      return status === 'removed' || status === 'left' ? member : { ...member, status: 'removed', revision }
+    // Nobody is confirmed by it who has yet to confirm.
     case 'restore':
-      return status === change.status ? member : { ...member, status: change.status, revision }
+      return status === 'confirmed' || status === 'waiting' ? member : { ...member, status: change.status, revision }
     case 'withdraw':
       return null
   }

@@ -204,7 +204,9 @@ async function write(
   const before = revision === null ? null : holder?.id === member ? holder : await transaction.member(member)
   if (revision === null) {
     if (holder !== null) return passOver(stored, member, 'there-already')
-    if (await transaction.isErased(hashOfErased(key, compared))) return passOver(stored, member, 'erased-before')
+    // Of a copy, they are on the other list: by a sign-up of their own.
+    const isKnown = batch.purpose.kind !== 'copy' && (await transaction.isErased(hashOfErased(key, compared)))
+    if (isKnown) return passOver(stored, member, 'erased-before')
   } else if (before === null) return passOver(stored, member, 'gone')
   else if (before.revision !== revision) return passOver(stored, member, 'changed-since')
   else if (holder !== null && holder.id !== member) return passOver(stored, member, 'there-already')

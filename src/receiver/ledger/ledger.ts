@@ -102,8 +102,6 @@ export interface Batches {
   step(id: string, most: number): Promise<BatchProgress | null>
   /** Forgets those whose workshop never sent all of them. */
   dropForgotten(): Promise<void>
-  /** Stages and applies the erasing of some people. */
-  erase(batch: Batch, members: readonly MemberId[]): Promise<void>
 }
 
 /** What happens to people and what the owner makes, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */

@@ -17,7 +17,6 @@ import {
   ChunkInHand,
   dropForgottenBatches,
   progressOf,
-  stageErasure,
   stopBatch,
 } from './batches'
 import { checkStretch } from './check'
@@ -201,7 +200,6 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
         return null
       },
       dropForgotten: () => run((transaction) => dropForgottenBatches(transaction, sureNow())),
-      erase: (batch, members) => run((transaction) => stageErasure(transaction, batch, members, now())),
     },
     carryOut: (commands) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),

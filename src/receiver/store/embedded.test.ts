@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -20,6 +21,26 @@ test('a data folder is open once: the second receiver gets a clear error', async
   await expect(openEmbeddedEngine(folder)).rejects.toThrow(DataFolderInUse)
   await engine.close()
   await (await openEmbeddedEngine(folder)).close()
+})
+
+/** Begins to write to a store. */
+const writing = `
+  const Database = require('libsql')
+  new Database(process.argv[1]).exec('BEGIN IMMEDIATE')
+`
+
+test('looking for texts in the files finds them and leaves the lock on the folder', async () => {
+  const folder = newPlace()
+  const engine = await openEmbeddedEngine(folder)
+  await engine.run((transaction) => transaction.keepValue('a name', 'Some Text', null))
+  expect(await engine.occurrences(['some text'])).toBe(1)
+  expect(await engine.occurrences(['another'])).toBe(0)
+  // Asked by another process: within one, SQLite knows of its own locks whatever became of them.
+  const { status, stderr } = spawnSync(process.execPath, ['-e', writing, join(folder, 'askbox.sqlite')], {
+    encoding: 'utf8',
+  })
+  expect([status, stderr]).toEqual([1, expect.stringContaining('locked') as string])
+  await engine.close()
 })
 
 test('the files of the store are readable by their owner only', async () => {

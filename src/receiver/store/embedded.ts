@@ -134,9 +134,11 @@ function embeddedEngine(
       // All that the log has goes into the file, and the log is emptied.
       await commits.run(async () => undefined)
       database.exec('PRAGMA wal_checkpoint(TRUNCATE)')
-      let count = 0
-      for (const one of [file, `${file}-wal`]) if (existsSync(one)) count += await occurrencesIn(one, texts)
-      return count
+      // By the handle that stays open, as for copies.
+      source ??= openSync(file, 'r')
+      const wal = `${file}-wal`
+      const inFile = await occurrencesIn(createReadStream(file, { fd: source, autoClose: false, start: 0 }), texts)
+      return inFile + (existsSync(wal) ? await occurrencesIn(createReadStream(wal), texts) : 0)
     },
     onCommit: (listener) => (committed = listener),
     // The lock on the data folder keeps every other process out.
@@ -150,15 +152,13 @@ function embeddedEngine(
   }
 }
 
-const PIECE_BYTES = 1024 * 1024
-
 /** How often any of some texts stands in a file, as UTF-8, in whatever letter case. */
-async function occurrencesIn(file: string, texts: readonly string[]): Promise<number> {
+async function occurrencesIn(file: AsyncIterable<unknown>, texts: readonly string[]): Promise<number> {
   const wanted = texts.map((text) => Buffer.from(text.toLowerCase()).toString('latin1'))
   const longest = Math.max(0, ...wanted.map(({ length }) => length))
   let count = 0
   let rest = ''
-  for await (const piece of createReadStream(file, { highWaterMark: PIECE_BYTES })) {
+  for await (const piece of file) {
     const text = rest + (piece as Buffer).toString('latin1').toLowerCase()
     for (const one of wanted)
       for (let at = text.indexOf(one); at >= 0; at = text.indexOf(one, at + 1))

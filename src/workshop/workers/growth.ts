@@ -1,7 +1,7 @@
 import type { ListId, MemberId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import { affectedMembers } from '#core/list'
-import { entriesFrom } from '../data'
+import { entriesFrom, newestEntry } from '../data'
 
 /** How many came onto a list on a day, and how many went. */
 export interface GrowthDay {
@@ -10,21 +10,46 @@ export interface GrowthDay {
   joined: number
   gone: number
 }
-/** By day (UTC), those on which anybody came or went. The journal is read for it: what somebody was in between is nowhere else. */
-export async function growthOf(list: ListId): Promise<GrowthDay[]> {
-  const days = new Map<string, GrowthDay>()
-  const statuses = new Map<MemberId, boolean>()
-  for await (const entries of entriesFrom(1))
+/** What was counted of a list so far. */
+interface Counted {
+  /** Number of the newest entry in it. */
+  cursor: number
+  days: Map<string, GrowthDay>
+  /** Who is on the list. */
+  on: Set<MemberId>
+}
+const counted = new Map<ListId, Counted>()
+let counting: Promise<unknown> = Promise.resolve()
+
+/**
+ * By day (UTC), those on which anybody came or went. The journal is read for it, since what somebody was in between is
+ * nowhere else: once, then only what came since.
+ */
+export function growthOf(list: ListId): Promise<GrowthDay[]> {
+  const next = counting.then(() => count(list))
+  counting = next.catch(() => {})
+  return next
+}
+
+async function count(list: ListId): Promise<GrowthDay[]> {
+  let so = counted.get(list)
+  // Emptied, or another workspace.
+  if (so === undefined || so.cursor > (await newestEntry())) so = { cursor: 0, days: new Map(), on: new Set() }
+  counted.set(list, so)
+  const { days, on } = so
+  for await (const entries of entriesFrom(so.cursor + 1))
     for (const entry of entries) {
+      so.cursor = entry.n
       if (entry.list !== list && entry.kind !== 'members-erased') continue
       for (const id of affectedMembers(entry)) {
-        const isOn = isOnAfter(entry, statuses.get(id) ?? false)
-        if (isOn === (statuses.get(id) ?? false)) continue
-        statuses.set(id, isOn)
+        const isOn = isOnAfter(entry, on.has(id))
+        if (isOn === on.has(id)) continue
+        if (isOn) on.add(id)
+        else on.delete(id)
         const day = (entry.kind === 'member-written' ? entry.joinedAt : entry.at).slice(0, 10)
-        const counted = days.get(day) ?? { day, joined: 0, gone: 0 }
-        counted[isOn ? 'joined' : 'gone'] += 1
-        days.set(day, counted)
+        const sums = days.get(day) ?? { day, joined: 0, gone: 0 }
+        sums[isOn ? 'joined' : 'gone'] += 1
+        days.set(day, sums)
       }
     }
   return [...days.values()].sort((one, other) => (one.day < other.day ? -1 : 1))

@@ -8,7 +8,6 @@ import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
 import type { BatchRecord } from '#core/list'
 import { statusNames } from '../status'
-import { columnWords } from './sentences'
 
 /** A filter, a sentence for each condition. */
 const filter = defineModel<Filter>({ required: true })
@@ -44,6 +43,14 @@ const files = computed(() =>
   imports.map(({ id, purpose }) => ({ value: id, label: purpose.kind === 'import' ? purpose.from : '' })),
 )
 const statuses = memberStatuses.map((status) => ({ value: status, label: statusNames[status] }))
+const columnWords = {
+  is: 'is',
+  'is-not': 'is not',
+  has: 'has',
+  'has-not': 'does not have',
+  empty: 'is empty',
+  filled: 'is filled',
+} as const
 const hows = Object.entries(columnWords).map(([value, label]) => ({ value, label }))
 
 function isWords(about: About): { value: string; label: string }[] {
