@@ -27,6 +27,7 @@ export default defineConfig({
         'page-thread': at('src/receiver/rehearsal/page-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),
+        service: at('src/standins/service/main.ts'),
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'shared-[name].js' },
     },

@@ -1,3 +1,4 @@
+import { type Connection, type HandOver, shippedServices } from '#core/connection'
 import { parseEmail } from '#core/email'
 import {
   type Field,
@@ -14,7 +15,9 @@ import type {
   ArrivalId,
   BatchId,
   CommandId,
+  ConnectionId,
   FormId,
+  HandOverId,
   JournalId,
   ListId,
   MemberId,
@@ -42,6 +45,7 @@ const DAY_MS = 86_400_000
 /** The demo's last moment; whoever loads it moves it to today. */
 const END = Date.parse('2026-11-20T20:00:00.000Z')
 const STAND_INS = 'http://127.0.0.1:4320'
+const SHIPPED_BASE = 'http://127.0.0.1:4330'
 
 /** Cloudberry Hill Observatory and everything around it is invented. */
 /** @param chart the gift's file: the SHA-256 of its bytes, and how many there are */
@@ -54,6 +58,8 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     sites,
     lists: Object.values(lists),
     mails: [clearSkyMail(chart), placesMail()],
+    connections: [lanternPost],
+    handOvers: [schoolsHandedOn],
     forms: all.map(({ form }) => form),
     versions: all.flatMap(({ versions }) => versions),
     spots: all.map(({ spot }) => spot),
@@ -65,6 +71,30 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     },
     proofs,
   }
+}
+
+/** A pretend service, and the list that goes on to it. Its key is made where the demo is started. */
+const lanternPost: Connection = {
+  id: 'lanternpost' as ConnectionId,
+  name: 'Our letters at Lantern Post',
+  way: { kind: 'api', service: shippedServices(SHIPPED_BASE)[0]!, asked: {} },
+  isRehearsed: false,
+  createdAt: time(END - 30 * DAY_MS),
+}
+const schoolsHandedOn: HandOver = {
+  id: 'schoolshandedon' as HandOverId,
+  list: 'schoolvisits' as ListId,
+  connection: lanternPost.id,
+  target: { id: 'l1', name: 'Observatory news' },
+  fields: [
+    { column: 'first-name', key: 'FIRST', name: 'First name' },
+    { column: 'class-size', key: 'CLASS', name: 'Class size' },
+  ],
+  sendsTags: true,
+  moment: 'confirmed',
+  confirmsThere: false,
+  isPaused: false,
+  createdAt: time(END - 30 * DAY_MS),
 }
 
 const picture = nightOverTheHill()

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { z } from 'zod'
+import { serviceFileSchema } from '#core/connection'
 import { readWorkspace, workspaceSchema, writeWorkspace } from '#core/workspace'
 import { cloudberryHill } from './cloudberry-hill'
 import { starChart } from './star-chart'
@@ -24,3 +25,8 @@ writeFileSync(
   resolve(import.meta.dirname, '../docs/workspace-file.schema.json'),
   `${JSON.stringify(schema, null, 1)}\n`,
 )
+const service = {
+  $comment: 'Made by “npm run demo” from src/core/connection/service-file.ts',
+  ...z.toJSONSchema(serviceFileSchema, { unrepresentable: 'any' }),
+}
+writeFileSync(resolve(import.meta.dirname, '../docs/service-file.schema.json'), `${JSON.stringify(service, null, 1)}\n`)

@@ -97,6 +97,9 @@ fi
 mkdir -p "$(dirname "$settings")" "$(dirname "$unit")"
 if [ ! -f "$settings" ]; then (umask 077 && printf 'ASKBOX_PUBLIC_URL=https://%s\n' "$name" >"$settings"); fi
 chmod 600 "$settings"
+# What keys of outside services are sealed with. It stands here, and in no copy of the data.
+grep -q '^ASKBOX_SECRET=' "$settings" ||
+  printf 'ASKBOX_SECRET=%s\n' "$(node -p 'crypto.randomBytes(32).toString("base64url")')" >>"$settings"
 grep -qx "ASKBOX_PUBLIC_URL=https://$name" "$settings" ||
   echo "Kept: $settings names another address than https://$name." >&2
 

@@ -11,17 +11,19 @@ const environment = {
   // The receiver is told of them, so that the workshop can look at their pages.
   ASKBOX_SITES_PORT: process.env.ASKBOX_SITES_PORT || '4320',
   ASKBOX_SMTP_PORT: process.env.ASKBOX_SMTP_PORT || '4325',
+  ASKBOX_SERVICE_PORT: process.env.ASKBOX_SERVICE_PORT || '4330',
 }
 environment.ASKBOX_MAILBOX = process.env.ASKBOX_MAILBOX || join(environment.ASKBOX_DATA, 'mailbox')
 environment.SMTP_URL = process.env.SMTP_URL || `smtp://127.0.0.1:${environment.ASKBOX_SMTP_PORT}`
-const programs = ['receiver', 'sites', 'mailbox'].map((name) => startProgram(name, demo, environment))
+const programs = ['receiver', 'sites', 'mailbox', 'service'].map((name) => startProgram(name, demo, environment))
 endTogether(programs.map(({ child }) => child))
 try {
-  const [workshop, sites, mailbox] = await Promise.all(programs.map(({ ready }) => ready))
+  const [workshop, sites, mailbox, service] = await Promise.all(programs.map(({ ready }) => ready))
   console.log(`
   Workshop        ${workshop}
   Stand-in sites  ${sites}
   Stand-in mail   ${mailbox} (its boxes are in the workshop’s Mail room)
+  Stand-in lists  ${service}
 
   Open the first address once: its key pairs your browser. Ctrl+C stops everything.
 `)

@@ -13,6 +13,8 @@ export interface RunningBox {
   pairing: string
   key: string
   sites: string
+  /** The stand-in list services, where they run. */
+  service: string
   folder: string
   receiver: ChildProcess
   /** Moves the receiver's clock, by milliseconds from now. */
@@ -54,6 +56,7 @@ export async function startBox({
   sites: others,
   host,
   withMailbox = false,
+  withService = false,
   withDemoMail = false,
 }: {
   demo?: boolean
@@ -65,6 +68,8 @@ export async function startBox({
   host?: ReceiverHost
   /** Whether the stand-in mailbox runs and mail goes there; else mail waits, and that of rehearsals is kept. */
   withMailbox?: boolean
+  /** Whether the stand-in list services run, and on which port where that matters. */
+  withService?: boolean | number
   /** Whether the demo's newest people get their mail. */
   withDemoMail?: boolean
 } = {}): Promise<RunningBox> {
@@ -72,6 +77,7 @@ export async function startBox({
   if (from !== undefined) cpSync(from, folder, { recursive: true })
   const [port, sitesPort] = ports ?? [await freePort(), await freePort()]
   const smtpPort = withMailbox ? await freePort() : 4325
+  const servicePort = typeof withService === 'number' ? withService : withService ? await freePort() : null
   const key = 'key-for-the-tests-only'
   const environment = {
     ...process.env,
@@ -86,12 +92,15 @@ export async function startBox({
     SMTP_URL: withMailbox ? `smtp://127.0.0.1:${smtpPort}` : '',
     ASKBOX_MAILBOX: withMailbox ? join(folder, 'mailbox') : '',
     ASKBOX_SMTP_PORT: String(smtpPort),
+    ASKBOX_SERVICE_PORT: servicePort === null ? '' : String(servicePort),
+    ASKBOX_SECRET: 'a secret for the tests only',
   }
   const withDemo =
     demo && from === undefined
       ? ['--demo', join(root, 'demo/cloudberry-hill.json'), ...(withDemoMail ? ['--demo-mail'] : [])]
       : []
   const start = (name: string) => startProgram(name, withDemo, environment)
+  const service = withService ? await start('service') : null
   const [receiver, sites, mailbox] = await Promise.all([
     host === undefined
       ? start('receiver')
@@ -104,6 +113,7 @@ export async function startBox({
     pairing: receiver.address,
     key,
     sites: (sites ?? others!).address.replace(/\/$/, ''),
+    service: service?.address.replace(/\/$/, '') ?? '',
     folder,
     receiver: receiver.child,
     moveClock: (ms) => writeFileSync(join(folder, 'clock'), String(ms)),
@@ -114,7 +124,7 @@ export async function startBox({
       const isHosted = box.receiver === host?.child && isAlive(box.receiver)
       await Promise.all([
         isHosted ? host!.rest() : end(box.receiver),
-        ...[sites?.child, mailbox?.child].map((child) => child && end(child)),
+        ...[sites?.child, mailbox?.child, service?.child].map((child) => child && end(child)),
       ])
     },
     async stop() {

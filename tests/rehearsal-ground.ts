@@ -51,6 +51,8 @@ export async function openGround(browsers: (settings: Settings) => Browsers | nu
     ownerKey: null,
     bodyLimit: 64 * 1024,
     standIns: siteAddress,
+    serviceStandIns: null,
+    secret: null,
     smtpServer: null,
     mailbox: null,
     clockFile: null,

@@ -8,7 +8,10 @@ import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { sendPage } from './pages'
 import { sendProblem } from './problem'
+import { type HandOverApi, handOverParts } from './hand-over'
 import { answerRoutes } from './public/answer'
+import { backRoutes } from './public/back'
+import { sealingWith } from './sealing'
 import { apiRoutes } from './owner'
 import { joinRoutes } from './public/join'
 import { mailRoutes } from './public/mail'
@@ -40,6 +43,7 @@ export interface ReceiverParts {
   /** For rehearsals; null for none. */
   browsers?: Browsers | null
   care?: Care
+  handOver?: HandOverApi
 }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
@@ -60,6 +64,7 @@ export function receiverApp({
   care = openCare({ ledger, settings, ownerKey, now: clock.now }),
   mail = mailParts({ ledger, settings, rehearsals, clock, alertWords: care.alertWords }),
   browsers = null,
+  handOver = handOverParts({ ledger, settings, sealing: sealingWith(() => ownerKey), now: clock.now }),
 }: ReceiverParts): Hono {
   const app = new Hono()
   const puzzles = new Puzzles(ledger.values)
@@ -96,7 +101,8 @@ export function receiverApp({
   for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
-  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*']) app.use(path, limited)
+  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in']) app.use(path, limited)
+  app.route('/', backRoutes(ledger, settings, handOver))
   app.route(
     '/',
     mailRoutes({
@@ -113,7 +119,7 @@ export function receiverApp({
   app.route('/', answerRoutes(ledger, settings, rehearsals, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', pageRoutes(ledger, settings, rehearsals, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers, care))
+  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers, care, handOver))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

@@ -5,11 +5,15 @@ import type { Member } from '#core/list'
 import type { MailKind } from '#core/mail'
 import { readWorkspace, shiftedTo } from '#core/workspace'
 import { CannotStart } from './cannot-start'
+import type { HandOverApi } from './hand-over'
 import { type Ledger, mailJob } from './ledger'
 
 /** Where the demo file says that the stand-in sites and the receiver are; they may be started on other ports. */
 const DEMO_SITES = 'http://127.0.0.1:4320'
 const DEMO_RECEIVER = 'http://localhost:4310'
+const DEMO_SERVICES = 'http://127.0.0.1:4330'
+/** What the pretend services take at first. */
+const DEMO_KEYS: Record<string, string> = { 'Lantern Post': 'lantern-demo-key', 'Tin Kettle': 'kettle-demo-word' }
 const DAY_MS = 86_400_000
 /** So many of the newest who joined are welcomed. */
 const WELCOMED = 6
@@ -19,10 +23,13 @@ export async function fillFromDemo(
   ledger: Ledger,
   file: string,
   dataFolder: string,
-  { sites, receiver }: { sites: string; receiver: string },
+  { sites, receiver, services }: { sites: string; receiver: string; services: string | null },
 ): Promise<boolean> {
   if ((await ledger.latest()) > 0 || (await ledger.latestChange()) > 0) return false
-  const text = readFileSync(file, 'utf8').replaceAll(DEMO_SITES, sites).replaceAll(DEMO_RECEIVER, receiver)
+  const text = readFileSync(file, 'utf8')
+    .replaceAll(DEMO_SITES, sites)
+    .replaceAll(DEMO_RECEIVER, receiver)
+    .replaceAll(DEMO_SERVICES, services ?? DEMO_SERVICES)
   const reading = readWorkspace(text)
   if (!reading.ok)
     throw new CannotStart(`The demo ${file} cannot be read: ${reading.problem.path} ${reading.problem.message}`)
@@ -37,6 +44,16 @@ export async function fillFromDemo(
     throw new CannotStart(`The demo ${file} cannot be stored: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`)
   }
   return true
+}
+
+/** The demo's connections have the keys that the pretend services take, and everybody is handed over. */
+export async function giveDemoKeys(ledger: Ledger, { keys }: Pick<HandOverApi, 'keys'>): Promise<void> {
+  const published = ledger.published()
+  for (const { id, way } of published.connections()) {
+    const text = way.kind === 'api' ? DEMO_KEYS[way.service.name] : undefined
+    if (text !== undefined) await keys.keep(id, { text })
+  }
+  for (const handOver of published.handOvers()) await ledger.handOvers.begin(handOver)
 }
 
 /** Sends the demo's newest people the mail that they would have got, so that the Mail room shows what it is for. */

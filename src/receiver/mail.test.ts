@@ -73,6 +73,8 @@ beforeEach(async () => {
     ownerKey: null,
     bodyLimit: 64 * 1024,
     standIns: null,
+    serviceStandIns: null,
+    secret: null,
     smtpServer: { host: '127.0.0.1', port, security: 'none', user: '', password: '' },
     mailbox: null,
     clockFile: null,

@@ -18,6 +18,10 @@ export interface Settings {
   bodyLimit: number
   /** Origin of the stand-in sites, where they run: the only pages of this computer that are fetched. */
   standIns: string | null
+  /** Origin of the stand-in list services, where they run: the only services of this computer that are asked. */
+  serviceStandIns: string | null
+  /** What keys of services are sealed with, from the environment; null for a file beside the data folder. */
+  secret: string | null
   /** The mail server that `SMTP_URL` names; null where it is set up on screen. */
   smtpServer: SmtpServer | null
   /** Port of the stand-in mailbox, and the folder of its boxes; null where none runs. */
@@ -56,6 +60,10 @@ export function readSettings(environment: Record<string, string | undefined>, de
         standIns: environment.ASKBOX_SITES_PORT
           ? `http://127.0.0.1:${readPort(environment, 'ASKBOX_SITES_PORT', 4320)}`
           : null,
+        serviceStandIns: environment.ASKBOX_SERVICE_PORT
+          ? `http://127.0.0.1:${readPort(environment, 'ASKBOX_SERVICE_PORT', 4330)}`
+          : null,
+        secret: readSecret(environment.ASKBOX_SECRET),
         smtpServer: readSmtpUrl(environment.SMTP_URL),
         mailbox: environment.ASKBOX_MAILBOX
           ? { port: readPort(environment, 'ASKBOX_SMTP_PORT', 4325), folder: environment.ASKBOX_MAILBOX }
@@ -94,6 +102,12 @@ function readWhole(
     throw new WrongSetting(name, `must be a whole number from ${least} to ${most}, but is “${text}”`)
   }
   return value
+}
+
+function readSecret(text: string | undefined): string | null {
+  if (text === undefined || text === '') return null
+  if (text.length < 16) throw new WrongSetting('ASKBOX_SECRET', 'must be at least 16 characters')
+  return text
 }
 
 function readSmtpUrl(text: string | undefined): SmtpServer | null {

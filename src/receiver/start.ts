@@ -11,11 +11,13 @@ import { type Clock, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
-import { fillFromDemo, queueDemoMail } from './demo'
+import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
+import { forgetGone, handOverParts, rehearseHandOvers, writeTables } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
 import { mailParts } from './mail-parts'
 import { Rehearsals, Repeating } from './rehearsal'
+import { keptSecret, type Sealing, sealingWith } from './sealing'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, openEmbeddedEngine } from './store'
 
@@ -52,11 +54,13 @@ export async function startReceiver(
   let clock: Clock
   let ledger: Ledger
   let ownerKey: string
+  let sealing: Sealing
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
     const engine = await openEmbeddedEngine(settings.dataFolder, builtThread('copy-thread.js'))
     clock = clockOf(settings.clockFile, await engine.now.lastWritten())
-    ledger = await openLedger(engine, clock.now, clock.sureNow)
+    sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
+    ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)
@@ -64,10 +68,15 @@ export async function startReceiver(
       `The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`,
     )
   }
+  let isFilled = false
   if (demo !== null) {
     const sitesPort = environment.ASKBOX_SITES_PORT || '4320'
-    const addresses = { sites: `http://127.0.0.1:${sitesPort}`, receiver: settings.publicUrl }
-    const isFilled = await fillFromDemo(ledger, demo, settings.dataFolder, addresses)
+    const addresses = {
+      sites: `http://127.0.0.1:${sitesPort}`,
+      receiver: settings.publicUrl,
+      services: settings.serviceStandIns,
+    }
+    isFilled = await fillFromDemo(ledger, demo, settings.dataFolder, addresses)
     if (isFilled && withDemoMail) await queueDemoMail(ledger, clock.now())
   }
 
@@ -90,7 +99,10 @@ export async function startReceiver(
   })
   const browsers = new Browsers(settings)
   rehearsals.onEnd((code) => void browsers.end(code))
+  const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
+  if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
   const app = receiverApp({
+    handOver,
     browsers,
     care,
     rehearsals,
@@ -104,6 +116,7 @@ export async function startReceiver(
   })
   const stopSending = mail.sender.start()
   const stopBatches = new BatchWorker(ledger).start()
+  const stopHandingOver = handOver.workers.start()
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   await listening(http, settings)
@@ -116,6 +129,7 @@ export async function startReceiver(
     builtThread('page-thread.js'),
     browsers,
     (proof) => tellOfProof(proof, ledger, care.alerts),
+    (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
   )
   const isTimeMadeUp = settings.clockFile !== null
   const stopJobs = runJobs(
@@ -135,6 +149,21 @@ export async function startReceiver(
         run: async () => {
           await ledger.eraseKeptLongEnough()
           await ledger.batches.dropForgotten()
+        },
+      },
+      {
+        name: 'tables',
+        everyMs: isTimeMadeUp ? MADE_UP_MS : 60_000,
+        longestMs: 10 * 60_000,
+        run: () => writeTables(ledger, handOver.folder, clock.now),
+      },
+      {
+        name: 'connections that are gone',
+        everyMs: 3_600_000,
+        longestMs: 60_000,
+        run: async () => {
+          await ledger.handOvers.forgetGone()
+          await forgetGone(ledger, handOver.keys, clock.sureNow)
         },
       },
       { name: 'ended rehearsals', everyMs: 60_000, longestMs: 60_000, run: () => rehearsals.forgetEnded() },
@@ -158,7 +187,7 @@ export async function startReceiver(
       await jobsStopped
       const closed = once(http, 'close')
       http.close()
-      await Promise.all([stopSending(), stopBatches()])
+      await Promise.all([stopSending(), stopBatches(), stopHandingOver()])
       await ledger.close()
       http.closeAllConnections()
       await closed

@@ -159,7 +159,7 @@ export async function measureCrowd(count: number): Promise<CrowdFigures> {
     await page.getByRole('button', { name: /^Everybody/ }).click()
     await page
       .getByRole('status')
-      .filter({ hasText: /^\d{3},\d{3} people$/ })
+      .filter({ hasText: /^[\d,]{7,} people$/ })
       .waitFor()
     await page.getByRole('checkbox', { name: 'Choose all who are found' }).check({ force: true })
     await page.getByRole('region', { name: 'What to do' }).getByRole('button', { name: 'Tags' }).click()

@@ -101,6 +101,56 @@ test('a messy file of 5,000 rows is matched, tried, brought in, undone, and brou
   await expect(wholeList(workshop)).toHaveText(/4,976$/)
 })
 
+test('a receiver killed while it brings people in goes on where it was, and a workshop that was closed meanwhile finds all of them', async ({
+  paired: workshop,
+  box,
+}) => {
+  const people = 6_000
+  const file = ['Email', ...Array.from({ length: people }, (_, at) => `guest${at}@many.example`)].join('\n')
+  await openImport(workshop, box.workshop, 'schoolvisits', file)
+  expect(await tryIt(workshop)).toEqual({ New: people })
+  await workshop.getByLabel('How did they agree').fill('Signed the sheet at the fair of May 2024.')
+  const begun = workshop.waitForResponse((response) => response.url().endsWith('/apply'))
+  await workshop.getByRole('button', { name: /^Bring in [\d,]+ p/ }).click()
+  await begun
+  await end(box.receiver, 'SIGKILL')
+  await workshop.goto('about:blank')
+  await box.restart()
+  await workshop.goto(`${box.workshop}/lists/schoolvisits`)
+  await expect(wholeList(workshop)).toHaveText(/6,050$/)
+  await workshop.getByRole('button', { name: /Files and changes of many/ }).click()
+  await expect(workshop.getByRole('listitem').filter({ hasText: 'Brought in “people.csv”' }).first()).toContainText(
+    '6,000 people',
+  )
+})
+
+test('columns are dragged into another order and made wider, and stay so', async ({ paired: workshop, box }) => {
+  await workshop.goto(`${box.workshop}/lists/schoolvisits`)
+  const heads = async () =>
+    (await workshop.getByRole('columnheader').allTextContents())
+      .map((text) => text.trim())
+      .filter((text) => !['', 'Chosen', 'Change'].includes(text))
+  const boundsOf = async (name: string) => (await workshop.getByRole('columnheader', { name }).boundingBox())!
+  await expect(wholeList(workshop)).toHaveText(/50$/)
+  const before = await heads()
+  await workshop.getByRole('button', { name: 'Columns shown' }).click()
+  const grips = workshop.locator('.layout-menu .grip')
+  await grips.nth(2).dragTo(grips.nth(0))
+  await expect.poll(async () => (await heads())[0]).toBe(before[2])
+  await workshop.keyboard.press('Escape')
+
+  const narrow = await boundsOf(before[2]!)
+  await workshop.mouse.move(narrow.x + narrow.width - 4, narrow.y + narrow.height / 2)
+  await workshop.mouse.down()
+  await workshop.mouse.move(narrow.x + narrow.width + 76, narrow.y + narrow.height / 2, { steps: 5 })
+  await workshop.mouse.up()
+  await expect.poll(async () => Math.round((await boundsOf(before[2]!)).width - narrow.width)).toBe(80)
+  await workshop.reload()
+  await expect(wholeList(workshop)).toHaveText(/50$/)
+  expect(await heads()).toEqual([before[2], before[0], before[1], ...before.slice(3)])
+  expect(Math.round((await boundsOf(before[2]!)).width - narrow.width)).toBe(80)
+})
+
 test('what is no table is told, and nothing comes of it; pasted lines with names come in', async ({
   paired: workshop,
   box,

@@ -1,4 +1,4 @@
-import { stations } from '#core/station'
+import { type Station, stations } from '#core/station'
 import { codeReachProblem, popUpProblem } from '#core/embed'
 import { type Answer, answerCases, type AnswerCase, answerTo, type Form, type FormContent } from '#core/form'
 import type { List } from '#core/list'
@@ -44,6 +44,11 @@ const caseNames: Record<AnswerCase, string> = {
   'not-possible': 'a sign-up that could not be taken',
 }
 
+/** What a form that posts straight to a service does not need: our columns, answers, mail, and a receiver that is reached. */
+const NOT_OF_DIRECT = new Set(['no-column', 'column-missing', 'column-twice', 'receiver-not-public'])
+const isOfDirect = (station: Station, code: string) =>
+  (station === 'spot' || station === 'form') && !NOT_OF_DIRECT.has(code)
+
 /** Everything that a look at the form finds, in the order of the line, what stops publishing first. */
 export function checkup(subject: CheckupSubject): Finding[] {
   const weights: Weight[] = ['stops', 'fault', 'hint']
@@ -55,11 +60,13 @@ export function checkup(subject: CheckupSubject): Finding[] {
     ...knownFindings(subject),
     ...mailFindings(subject),
     ...listFindings(subject),
-  ].sort(
-    (one, other) =>
-      stations.indexOf(one.station) - stations.indexOf(other.station) ||
-      weights.indexOf(one.weight) - weights.indexOf(other.weight),
-  )
+  ]
+    .filter(({ station, code }) => subject.form.draft.direct === undefined || isOfDirect(station, code))
+    .sort(
+      (one, other) =>
+        stations.indexOf(one.station) - stations.indexOf(other.station) ||
+        weights.indexOf(one.weight) - weights.indexOf(other.weight),
+    )
 }
 
 function spotFindings({ spots, sites, receiver }: CheckupSubject): Finding[] {

@@ -1,3 +1,4 @@
+export { type ByHand, byHand } from './by-hand'
 export { type Advice, type Advised, codeAdvice, codeNames, codeOf, isPastedAgain, popUpProblem } from './advice'
 export { fileAddress, fileName, pageFile } from './file'
 export { frameCode, type FrameSize } from './frame'

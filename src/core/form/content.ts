@@ -5,6 +5,7 @@ import { pictureUseSchema } from '#core/picture'
 import { harmlessText, richTextSchema } from '#core/text'
 import { languages, textKeys } from '#core/texts'
 import { videoSchema } from '#core/video'
+import { directSchema } from './direct'
 import { answersToDependOn, fieldKeySchema, fieldSchema } from './field'
 
 /** Every place in a form where its owner writes. An empty one does not appear. */
@@ -122,6 +123,8 @@ export const formContentSchema = z.strictObject({
   video: videoSchema.nullable(),
   /** What everybody who joins by it is tagged with. */
   tags: z.array(harmlessText.min(1).max(200)).max(50).optional(),
+  /** Where it posts to by itself; missing for our receiver. */
+  direct: directSchema.optional(),
   /** In the order asked. The email address is always among them; no key occurs twice. */
   fields: z
     .array(fieldSchema)

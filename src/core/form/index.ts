@@ -34,6 +34,7 @@ export {
   newField,
   suggestedAutofill,
 } from './field'
+export { type Direct, directSchema } from './direct'
 export { autofillTokens, isAutofillToken } from './autofill'
 export { columnKey, columnLabel, columnsLacking, fieldWithColumn, fillsColumn } from './column'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'

@@ -18,6 +18,10 @@ export const batchIdSchema = id().brand<'BatchId'>()
 export const themeIdSchema = id().brand<'ThemeId'>()
 export const pictureIdSchema = id().brand<'PictureId'>()
 export const proofIdSchema = id().brand<'ProofId'>()
+/** An outside service that lists hand their people to. */
+export const connectionIdSchema = id().brand<'ConnectionId'>()
+/** One list handed on by one connection. */
+export const handOverIdSchema = id().brand<'HandOverId'>()
 /** One history of what happened to people; a copy of a journal keeps its id, a new one gets its own. */
 export const journalIdSchema = id().brand<'JournalId'>()
 
@@ -32,6 +36,8 @@ export type BatchId = z.infer<typeof batchIdSchema>
 export type ThemeId = z.infer<typeof themeIdSchema>
 export type PictureId = z.infer<typeof pictureIdSchema>
 export type ProofId = z.infer<typeof proofIdSchema>
+export type ConnectionId = z.infer<typeof connectionIdSchema>
+export type HandOverId = z.infer<typeof handOverIdSchema>
 export type JournalId = z.infer<typeof journalIdSchema>
 
 /** Without vowels, so that no word appears by chance, and without look-alikes (0/o, 1/l). */

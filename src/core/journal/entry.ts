@@ -119,8 +119,8 @@ export const entrySchema = z.discriminatedUnion('kind', [
   }),
   /** The link in the confirmation mail was followed, and the button there pressed. */
   z.strictObject({ ...byItself, kind: z.literal('member-confirmed') }),
-  /** `one-click` is the post of RFC 8058, which a mail program sends. */
-  z.strictObject({ ...byItself, kind: z.literal('member-left'), by: z.enum(['page', 'one-click']) }),
+  /** `one-click` is the post of RFC 8058, which a mail program sends; `service` tells that they left where they were handed to. */
+  z.strictObject({ ...byItself, kind: z.literal('member-left'), by: z.enum(['page', 'one-click', 'service']) }),
   /** Left, and came back by one press. */
   z.strictObject({ ...byItself, kind: z.literal('member-returned') }),
   /** Never confirmed within the list's days. */

@@ -1,1 +1,11 @@
-export { failuresOf, lineOf, linesOf, type LineSubject, type Signal, signalWords, type StationState } from './line'
+export {
+  failuresOf,
+  lineOf,
+  linesOf,
+  type LineSubject,
+  type Onward,
+  onwardStates,
+  type Signal,
+  signalWords,
+  type StationState,
+} from './line'

@@ -6,7 +6,7 @@ import type { SpotId } from '#core/ids'
 import { type Delivery, type MailSettings, messagesInUse, outcomesWith } from '#core/mail'
 import type { Arrival } from '#core/journal'
 import { isJoining } from '#core/list'
-import { latestProof, type Proof, type Step } from '#core/proof'
+import { latestProof, onwardStep, type Proof, type Step } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
 
 /** A station's state. The workshop draws it as a railway arm; these words say the same. */
@@ -33,6 +33,14 @@ export interface StationState {
   spot: SpotId | null
 }
 
+/** One place that a list is handed on to. */
+export interface Onward {
+  name: string
+  isPaused: boolean
+  /** Why nobody gets there; null while they do. */
+  trouble: string | null
+}
+
 export interface LineSubject extends CheckupSubject {
   /** Those of this form, in any order. */
   versions: readonly Version[]
@@ -40,6 +48,8 @@ export interface LineSubject extends CheckupSubject {
   arrivals: readonly Pick<Arrival, 'version' | 'verdict' | 'at' | 'spot'>[]
   /** How rehearsals of its spots went, in any order. */
   proofs: readonly Proof[]
+  /** Where its list goes on to. */
+  onward?: readonly Onward[]
   /** Whether its list's mail is known to arrive; null where nobody has told. */
   delivery: Delivery | null
 }
@@ -97,10 +107,55 @@ type RealSignUp = LineSubject['arrivals'][number]
  * went through.
  */
 function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
+  const { direct } = subject.form.draft
+  if (direct !== undefined) return directState(station, new URL(direct.action).host)
   const rehearsed = spot === null ? null : rehearsedState(station, subject, spot)
   const real = realState(station, subject, spot, arrivals)
   const state = rehearsed !== null && (rehearsed[0] !== 'changed' || real[0] !== 'proven') ? rehearsed : real
-  return station === 'mail' ? delivered(state, subject) : state
+  return station === 'mail' ? delivered(state, subject) : station === 'list' ? carriedOn(state, subject) : state
+}
+
+/** What a form that posts straight to a service can show here: the rest only the service can prove. */
+function directState(station: Station, host: string): State {
+  switch (station) {
+    case 'spot':
+      return ['ready', `Its code posts straight to ${host}: sign up on the page, and look for yourself there.`]
+    case 'form':
+      return ['ready', `It asks what the form of ${host} asks.`]
+    case 'answer':
+      return ['ready', `${host} answers with a page of its own. Only it can prove that: sign up, and read it.`]
+    case 'mail':
+      return ['empty', `Whatever mail follows is sent by ${host}.`]
+    case 'list':
+      return ['ready', `Sign-ups go into the list at ${host}. Only it can prove that: look for them there.`]
+  }
+}
+
+/** The state of each place that a list goes on to: proven only by a rehearsal in which the service itself was asked. */
+export function onwardStates(
+  onward: readonly Onward[],
+  proofs: readonly Proof[],
+): { name: string; signal: Signal; reason: string }[] {
+  return onward.map(({ name, isPaused, trouble }) => {
+    if (isPaused) return { name, signal: 'empty', reason: 'Paused: nobody goes there for now.' }
+    if (trouble !== null) return { name, signal: 'needs-work', reason: trouble }
+    const steps = proofs
+      .toSorted((one, other) => (one.at < other.at ? 1 : -1))
+      .flatMap(({ steps }) => steps.find(({ station, what }) => station === 'list' && what === onwardStep(name)) ?? [])
+    const [step] = steps
+    if (step === undefined) return { name, signal: 'ready', reason: 'No rehearsal has gone there yet.' }
+    const signal = step.verdict === 'passed' ? 'proven' : step.verdict === 'failed' ? 'needs-work' : 'ready'
+    return { name, signal, reason: step.seen }
+  })
+}
+
+/** A list is as good as where it goes on to. */
+function carriedOn(state: State, { onward = [] }: LineSubject): State {
+  const going = onward.filter(({ isPaused }) => !isPaused)
+  const stopped = going.find(({ trouble }) => trouble !== null)
+  if (stopped !== undefined) return ['needs-work', `On to ${stopped.name}: ${stopped.trouble}`]
+  if (going.length === 0 || state[0] === 'needs-work') return state
+  return [state[0], `${state[1]} It goes on to ${going.map(({ name }) => name).join(' and ')}.`]
 }
 
 /**

@@ -27,3 +27,4 @@ export {
   verdictWords,
 } from './proof'
 export { type Shown, squeezed } from './shown'
+export { type HandedOn, handOverFailure, onwardStep } from './hand-over'

@@ -4,14 +4,16 @@ import {
   expectedMember,
   type Failure,
   failure,
+  handOverFailure,
   judgeAnswer,
   judgeMember,
+  onwardStep,
   type PersonAnswers,
   personFor,
 } from '#core/proof'
 import { fillsOf } from '#core/usable'
 import { byHand, notDone, signUp, type Tried } from './sign-up'
-import { type CaseStep, type CaseSteps, judged, passed, failed } from './step'
+import { type CaseStep, type CaseSteps, failed, judged, notTried, passed } from './step'
 import { addressOf, isOurs, type Way } from './way'
 
 /** Somebody signs up: the answer is read, and the member looked up. */
@@ -35,6 +37,17 @@ export async function* joining(
     yield passed('form', what, ['Every question was answered, and the form sent.', ...tried.remarks].join(' '))
   yield answered(way, what, way.outcome.joins, tried, answers)
   yield await member(way, what, answers, email)
+  if (who === 'first') yield* onward(way, email)
+}
+
+/** Where their list goes on to: proven only where the service itself was asked, and had them. */
+async function* onward({ ports }: Way, email: string): CaseSteps {
+  for (const handed of (await ports.handOn?.(email)) ?? []) {
+    const what = onwardStep(handed.name)
+    if (handed.outcome === 'seen') yield passed('list', what, handed.said)
+    else if (handed.outcome === 'failed') yield failed('list', what, handOverFailure(handed))
+    else yield notTried('list', what, handed.said)
+  }
 }
 
 export function answered(

@@ -1,4 +1,4 @@
-import type { OnItsWay, ReceivedMail, SeenMember, Shown } from '#core/proof'
+import type { HandedOn, OnItsWay, ReceivedMail, SeenMember, Shown } from '#core/proof'
 import type { Submission } from '#core/submission'
 import type { Fill } from '#core/usable'
 
@@ -47,6 +47,8 @@ export interface Ports {
   mails(email: string): Promise<{ received: ReceivedMail[]; queued: OnItsWay[] }>
   /** Fetches what a link of ours hands over, as far as it tells what was handed over. */
   download(address: string): Promise<{ status: number; address: string; size: number; sha256: string }>
+  /** Hands a made-up person on as their list is handed on, looks there, and takes them off again. Missing where nothing can be handed on. */
+  handOn?(email: string): Promise<HandedOn[]>
   /** Ends a made-up person's waiting, as its days would. */
   expire(email: string): Promise<void>
   pause(ms: number): Promise<void>

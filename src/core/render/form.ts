@@ -3,6 +3,7 @@ import type { FormId } from '#core/ids'
 import { saysNothing } from '#core/text'
 import { directionOf, filledIn, type InterfaceTexts, textsOf } from '#core/texts'
 import type { Video } from '#core/video'
+import { directForm } from './direct'
 import { type FormState, renderField } from './field'
 import { type Element, element, type Node, toHtml } from './node'
 import type { PlacedForm } from './placed'
@@ -67,20 +68,26 @@ export function formElement(placed: PlacedForm, state: FormState, inner: (Node |
     'div',
     { class: `askbox-card ${scopeOf(placed.spot)}`, lang: content.language, dir: directionOf(content.language) },
     element('style', {}, formStyles(placed)),
-    element(
-      'form',
-      { class: 'askbox', action: joinAddress(placed), method: 'post', 'accept-charset': 'utf-8' },
-      ...inner,
-      honeypot(placed.form, textsOf(content.language, content.texts)),
-      element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
-      state.page !== undefined &&
-        state.page !== '' &&
-        element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
-      state.source !== undefined &&
-        state.source !== '' &&
-        element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
-    ),
+    ownForm(placed, state, inner),
   )
+}
+
+function ownForm(placed: PlacedForm, state: FormState, inner: (Node | null | false)[]): Element {
+  const { content } = placed
+  const form = element(
+    'form',
+    { class: 'askbox', action: joinAddress(placed), method: 'post', 'accept-charset': 'utf-8' },
+    ...inner,
+    honeypot(placed.form, textsOf(content.language, content.texts)),
+    element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
+    state.page !== undefined &&
+      state.page !== '' &&
+      element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
+    state.source !== undefined &&
+      state.source !== '' &&
+      element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
+  )
+  return content.direct === undefined ? form : directForm(form, content.direct)
 }
 
 /** The same with the form changed. */

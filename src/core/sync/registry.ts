@@ -1,6 +1,8 @@
 import type { z } from 'zod'
 import type { ObjectKind, Reference } from './kind'
+import { connection } from './kind-connection'
 import { form } from './kind-form'
+import { handOver } from './kind-hand-over'
 import { list } from './kind-list'
 import { mail } from './kind-mail'
 import { picture } from './kind-picture'
@@ -15,7 +17,7 @@ import { version } from './kind-version'
  * Every kind of object that the owner makes, in the order in which they refer to each other: what comes first is there
  * before it is needed. A new kind is one file beside this one, and one word here.
  */
-const registry = { preferences, site, list, mail, theme, picture, form, version, spot, proof }
+const registry = { preferences, site, list, mail, connection, handOver, theme, picture, form, version, spot, proof }
 
 type Registry = typeof registry
 export type Kind = keyof Registry

@@ -5,6 +5,7 @@ import { affectedMembers, type Member } from '#core/list'
 import type { Engine, StoredBatch, Transaction } from '../store'
 import { appendEntry, commitmentOf } from './append'
 import { endBatch, ofBatch } from './batches'
+import { TABLE_WRITTEN } from './handing'
 import { MAIL, type MailBody } from './mail-job'
 
 /** Entries that are looked at in one transaction. */
@@ -49,7 +50,10 @@ export async function eraseBatch(engine: Engine, run: Run, id: string, now: () =
   }
   await run(async (transaction) => {
     const stored = await transaction.batch(id)
-    if (stored !== null && stored.state === 'applying') await tellNumbers(transaction, stored, now())
+    if (stored === null || stored.state !== 'applying') return
+    await tellNumbers(transaction, stored, now())
+    // Tables that are written for others are written anew, without them.
+    for (const { name } of await transaction.valuesNamed(TABLE_WRITTEN, now())) await transaction.dropValue(name)
   })
   const left = texts.length > MOST_SEARCHED ? null : await engine.occurrences(texts)
   await run(async (transaction) => {

@@ -17,6 +17,7 @@ export {
   type QueuedMailState,
   type QueuedMail,
 } from './mail-job'
+export { type HandBody, type HandOverCounts, handOverWorker, sealedFor, TABLE_WRITTEN } from './handing'
 export type { Published } from './published'
 export { commitmentOf } from './append'
 export { type BatchProblem, type BatchResult, BATCHES } from './batches'

@@ -71,7 +71,7 @@ export class JournalWriter {
   }
 
   /** Takes somebody off the list. One who is not on it stays as he is. */
-  async leave(people: PeopleStore, id: MemberId, by: 'page' | 'one-click', now: number): Promise<boolean> {
+  async leave(people: PeopleStore, id: MemberId, by: 'page' | 'one-click' | 'service', now: number): Promise<boolean> {
     const member = await people.member(id)
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
     await this.append(people, { ...this.itself(member, now), kind: 'member-left', by }, { known: member, now })

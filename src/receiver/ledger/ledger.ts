@@ -1,5 +1,6 @@
 import type { BatchProgress, ChangeOutcome, CommandOutcome, JournalCheck } from '#core/api'
-import type { JournalId, MemberId } from '#core/ids'
+import type { HandOver } from '#core/connection'
+import type { HandOverId, JournalId, MemberId } from '#core/ids'
 import type { Arrival, Batch, Chunk, Command, Entry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
@@ -8,7 +9,9 @@ import type { Change, Kept } from '#core/sync'
 import type { Workspace } from '#core/workspace'
 import type { Cause } from '../limits'
 import type { Queue } from '../queue'
+import type { Handed, HandedState, Job } from '../store'
 import type { BatchResult } from './batches'
+import type { HandOverCounts } from './handing'
 import type { MailFate } from './mailing'
 import type { Published } from './published'
 import type { Values } from './values'
@@ -38,7 +41,7 @@ export interface PeopleLedger {
   member(id: MemberId): Promise<Member | null>
   /** @param since when the waiting began that the link belongs to */
   confirm(id: MemberId, since: string): Promise<Confirmed>
-  leave(id: MemberId, by: 'page' | 'one-click'): Promise<boolean>
+  leave(id: MemberId, by: 'page' | 'one-click' | 'service'): Promise<boolean>
   comeBack(id: MemberId): Promise<boolean>
   /** @param isExtra whether one may go beyond the inbox's share for today */
   sendAgain(id: MemberId, isExtra?: boolean): Promise<MailFate>
@@ -104,6 +107,29 @@ export interface Batches {
   dropForgotten(): Promise<void>
 }
 
+/** Lists carried on by connections; see `handing.ts`. */
+export interface HandOvers {
+  /** Queues everybody of its list. */
+  begin(handOver: HandOver): Promise<void>
+  /** Queues some once more, whatever is known of them. */
+  again(handOver: HandOver, members: readonly MemberId[]): Promise<void>
+  /** Queues the next few of a job that stands for many. */
+  spread(job: Job, handOver: HandOver): Promise<void>
+  /** Writes down what came of a job, and takes it from the queue, in one. */
+  finish(job: Job, handed: Handed | null): Promise<void>
+  /** Writes down what is known of somebody at the other end. */
+  note(handed: Handed): Promise<void>
+  handed(handOver: HandOverId, member: MemberId): Promise<Handed | null>
+  handedOf(member: MemberId): Promise<Handed[]>
+  inState(handOver: HandOverId, state: HandedState, limit: number): Promise<Handed[]>
+  /** Forgets what is kept of hand-overs that were taken away. */
+  forgetGone(): Promise<void>
+  counts(handOver: HandOver): Promise<HandOverCounts>
+  /** Everybody of a list, in order, some at once. */
+  membersAfter(list: string, rank: number, limit: number): Promise<{ rank: number; member: Member }[]>
+  withAddress(list: string, compared: string): Promise<Member | null>
+}
+
 /** What happens to people and what the owner makes, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */
 export interface Ledger extends PeopleLedger {
   journalId(): Promise<JournalId>
@@ -146,6 +172,7 @@ export interface Ledger extends PeopleLedger {
 
   /** Many people changed as one. */
   batches: Batches
+  handOvers: HandOvers
 
   /** Takes in changes to what the owner makes, each by itself. */
   takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>

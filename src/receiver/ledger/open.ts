@@ -8,6 +8,7 @@ import { complain } from '../complaints'
 import { calm } from '../limits'
 import { newId } from '../random'
 import { openQueue } from '../queue'
+import { type Sealing, sealingWith } from '../sealing'
 import type { Engine, StoredObject, Transaction } from '../store'
 import {
   addChunk,
@@ -22,6 +23,16 @@ import {
 import { checkStretch } from './check'
 import { eraseBatch } from './erase'
 import { JournalWriter } from './journal'
+import {
+  beginHandOver,
+  countsOf,
+  finishJob,
+  forgetHandOvers,
+  handAgain,
+  type Handing,
+  spreadJob,
+  withHandOvers,
+} from './handing'
 import { eraseKeptLongEnough } from './keeping'
 import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, takeChange } from './objects'
@@ -49,8 +60,14 @@ class NotTogether extends Error {
  *
  * @param now the clock, in milliseconds since 1970
  * @param sureNow what waiting ends by; see `Clock`
+ * @param sealing how what is secret is kept; without it, until the process ends
  */
-export async function openLedger(engine: Engine, now: () => number, sureNow = now): Promise<Ledger> {
+export async function openLedger(
+  engine: Engine,
+  now: () => number,
+  sureNow = now,
+  sealing: Sealing = sealingWith(newId<string>),
+): Promise<Ledger> {
   await engine.run(async (transaction) => {
     if ((await transaction.identity()) === null) await transaction.keepIdentity(newId<JournalId>())
   })
@@ -73,17 +90,28 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     tellNews()
   })
   engine.onCommitElsewhere(() => void catchUp(engine, published).then(tellNews, complain))
-  const run = <T>(work: (transaction: Transaction) => Promise<T>) =>
+  /** As it is: what comes from a file or another receiver was handed over before. */
+  const runAsIs = <T>(work: (transaction: Transaction) => Promise<T>) =>
     engine.run((transaction) => {
       isNews = true
       return work(transaction)
     })
+  const handing: Handing = {
+    handOversOf: (list) => published.handOversOf(list),
+    isTold: ({ connection }) => published.connection(connection)?.way.kind === 'webhook',
+    sealing,
+    now,
+  }
+  const run = <T>(work: (transaction: Transaction) => Promise<T>) =>
+    runAsIs((transaction) =>
+      published.handOvers().length === 0 ? work(transaction) : withHandOvers(transaction, handing, work),
+    )
   /** What visitors meet is what is committed: objects are taken into memory after that. */
   const runWithObjects = async <T>(
     work: (transaction: Transaction, taken: (object: StoredObject) => void) => Promise<T>,
   ): Promise<T> => {
     let objects: StoredObject[] = []
-    const result = await run((transaction) => {
+    const result = await runAsIs((transaction) => {
       objects = []
       return work(transaction, (object) => objects.push(object))
     })
@@ -254,14 +282,29 @@ export async function openLedger(engine: Engine, now: () => number, sureNow = no
     },
     published: () => published,
 
+    handOvers: {
+      begin: (handOver) => run((transaction) => beginHandOver(transaction, handOver, now())),
+      again: (handOver, members) => run((transaction) => handAgain(transaction, handOver, members, now())),
+      spread: (job, handOver) => engine.run((transaction) => spreadJob(transaction, job, handOver, now())),
+      finish: (job, handed) => engine.run((transaction) => finishJob(transaction, job, handed)),
+      note: (handed) => engine.run((transaction) => transaction.keepHanded(handed)),
+      handed: (handOver, member) => engine.now.handed(handOver, member),
+      handedOf: (member) => engine.now.handedOf(member),
+      inState: (handOver, state, limit) => engine.now.handedInState(handOver, state, limit),
+      forgetGone: () => engine.run(forgetHandOvers),
+      counts: (handOver) => countsOf(engine.now, handOver),
+      membersAfter: (list, rank, limit) => engine.now.membersAfterRank(list, rank, limit),
+      withAddress: (list, compared) => engine.now.memberWithAddress(list, compared),
+    },
+
     refill: (id, entries) =>
-      run(async (transaction) => refilling.refill(transaction, (await transaction.identity())!, id, entries)).catch(
+      runAsIs(async (transaction) => refilling.refill(transaction, (await transaction.identity())!, id, entries)).catch(
         (error: unknown) => {
           if (error instanceof RefillProblem) return error.result
           throw error
         },
       ),
-    recover: (common, entries) => run((transaction) => refilling.recover(transaction, common, entries, now())),
+    recover: (common, entries) => runAsIs((transaction) => refilling.recover(transaction, common, entries, now())),
     seed: (workspace) =>
       runWithObjects(async (transaction, taken) => {
         const [entry, change] = [await transaction.newestEntry(), await transaction.newestChange()]

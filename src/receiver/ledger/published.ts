@@ -1,3 +1,4 @@
+import type { Connection, HandOver } from '#core/connection'
 import { picturesIn, type Version } from '#core/form'
 import type { List } from '#core/list'
 import type { Mail, MailSettings } from '#core/mail'
@@ -27,6 +28,12 @@ export interface Published {
   mail(list: string): MailSettings | null
   /** Lists that send mail. */
   mailingLists(): string[]
+  connection(id: string): Connection | null
+  connections(): Connection[]
+  handOver(id: string): HandOver | null
+  handOvers(): HandOver[]
+  /** Those of a list, paused ones as well. */
+  handOversOf(list: string): HandOver[]
   preferences(): Preferences | null
   /** When a spot was rehearsed last; null for never. */
   rehearsedAt(spot: string): string | null
@@ -46,6 +53,8 @@ export class PublishedIndex implements Published {
   private readonly pictures = new Set<string>()
   private readonly lists = new Map<string, List>()
   private readonly mails = new Map<string, MailSettings>()
+  private readonly outside = new Map<string, Connection>()
+  private readonly handedOn = new Map<string, HandOver>()
   private readonly rehearsed = new Map<string, string>()
   private chosen: Preferences | null = null
 
@@ -75,6 +84,14 @@ export class PublishedIndex implements Published {
         else this.mails.set(key, published)
         break
       }
+      case 'connection':
+        if (isDeleted) this.outside.delete(key)
+        else this.outside.set(key, body as Connection)
+        break
+      case 'handOver':
+        if (isDeleted) this.handedOn.delete(key)
+        else this.handedOn.set(key, body as HandOver)
+        break
       case 'proof': {
         const { spot, at } = body as Proof
         if (at > (this.rehearsed.get(spot) ?? '')) this.rehearsed.set(spot, at)
@@ -117,6 +134,15 @@ export class PublishedIndex implements Published {
       .sort((one, other) => one.number - other.number)
   mail = (list: string) => (this.lists.has(list) ? (this.mails.get(list) ?? null) : null)
   mailingLists = () => [...this.mails.keys()].filter((list) => this.lists.has(list))
+  connection = (id: string) => this.outside.get(id) ?? null
+  connections = () => [...this.outside.values()]
+  handOver = (id: string) => this.handedOn.get(id) ?? null
+  handOvers = () => [...this.handedOn.values()]
+  handOversOf(list: string): HandOver[] {
+    // Asked with every sign-up: most receivers hand nothing on.
+    if (this.handedOn.size === 0) return []
+    return this.handOvers().filter((one) => one.list === list && this.outside.has(one.connection))
+  }
   list = (id: string) => this.lists.get(id) ?? null
   preferences = () => this.chosen
   rehearsedAt = (spot: string) => this.rehearsed.get(spot) ?? null

@@ -11,6 +11,8 @@ export interface GuardedRequest {
   /** Sent to one origin alone, and not along a redirect to another: keys. */
   headersFor?: { origin: string; values: Record<string, string> }
   body?: Uint8Array
+  /** Whether it is gone on where an answer sends on to; default: yes. Otherwise that answer is the last. */
+  isFollowed?: boolean
   /** Origins of this computer that may be asked all the same: the stand-ins. */
   allowed?: readonly string[]
   /** What is called too much. */
@@ -48,7 +50,7 @@ export interface GuardedAnswer {
  */
 export async function guardedRequest(
   address: string,
-  { method = 'GET', headers = {}, headersFor, body, allowed = [], limits }: GuardedRequest = {},
+  { method = 'GET', headers = {}, headersFor, body, isFollowed = true, allowed = [], limits }: GuardedRequest = {},
 ): Promise<GuardedAnswer> {
   const { redirects, ms, bytes } = { ...LIMITS, ...limits }
   const deadline = Date.now() + ms
@@ -71,7 +73,7 @@ export async function guardedRequest(
     })
     const { statusCode = 0 } = response
     const next = response.headers.location
-    if (statusCode >= 300 && statusCode < 400 && next !== undefined) {
+    if (isFollowed && statusCode >= 300 && statusCode < 400 && next !== undefined) {
       response.destroy()
       if (isFirst && body !== undefined && (statusCode === 307 || statusCode === 308))
         throw new OutsideProblem('The answers were sent on to another address as they are.')

@@ -19,6 +19,8 @@ import { notAsDescribed } from './answers'
 import { batchRoutes } from './batches'
 import { careApiRoutes } from './care'
 import { uploadRoutes } from './files'
+import { type HandOverApi, rehearseHandOvers } from '../hand-over'
+import { handOverApiRoutes } from './hand-over'
 import { historyRoutes } from './history'
 import { type MailApiParts, mailApiRoutes, mailTryRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
@@ -40,6 +42,7 @@ export function apiRoutes(
   clock: Clock,
   browsers: Browsers | null,
   care: Care,
+  handOver: HandOverApi,
 ) {
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
@@ -99,9 +102,16 @@ export function apiRoutes(
   receiverRoutes(routes, { ledger, settings, clock, browsers })
   historyRoutes(routes, ledger)
   batchRoutes(routes, ledger)
+  handOverApiRoutes(routes, ledger, settings, handOver)
   pictureRoutes(routes, ledger)
   sitePageRoutes(routes, settings)
-  rehearsalApiRoutes(routes, { settings, rehearsals, browsers, rehearsalMail: mail.rehearsalMail })
+  rehearsalApiRoutes(routes, {
+    settings,
+    rehearsals,
+    browsers,
+    rehearsalMail: mail.rehearsalMail,
+    handOn: (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
+  })
   const mailApi: MailApiParts = { ledger, settings, ...mail }
   mailApiRoutes(routes, mailApi)
   mailTryRoutes(routes, mailApi)

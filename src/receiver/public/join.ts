@@ -254,10 +254,11 @@ export function joinRoutes({
 }
 
 /** Origins of the owner's own answer pages, to which a form on a page of ours may be sent on. */
-export function ownAddresses({ answers }: FormContent): string[] {
-  return Object.values(answers).flatMap((answer) =>
-    answer.show === 'address' && addressProblem(answer.address) === null ? [new URL(answer.address.trim()).origin] : [],
-  )
+export function ownAddresses({ answers, direct }: FormContent): string[] {
+  const targets = Object.values(answers).flatMap(({ show, address }) => (show === 'address' ? [address.trim()] : []))
+  return [...targets, ...(direct === undefined ? [] : [direct.action])]
+    .filter((address) => addressProblem(address) === null)
+    .map((address) => new URL(address).origin)
 }
 
 /** Origins of the frames that a form shows. */

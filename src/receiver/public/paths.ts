@@ -8,6 +8,8 @@ export const receiverPaths: readonly string[] = [
   '/confirm/',
   '/leave/',
   '/gift/',
+  '/back/',
+  '/signed-in',
   '/page/',
   '/file/',
   '/frame/',

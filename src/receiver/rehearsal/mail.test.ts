@@ -49,6 +49,8 @@ beforeEach(async () => {
     ownerKey: null,
     bodyLimit: 64 * 1024,
     standIns: null,
+    serviceStandIns: null,
+    secret: null,
     smtpServer: null,
     mailbox: null,
     clockFile: null,

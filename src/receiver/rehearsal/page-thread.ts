@@ -43,6 +43,7 @@ try {
       member: ask('member'),
       mails: ask('mails'),
       download: ask('download'),
+      handOn: ask('handOn'),
       expire: ask('expire'),
       // Told, so that resting is not taken for thinking.
       pause: ask('pause'),

@@ -1,3 +1,5 @@
+import type { Member } from '#core/list'
+import type { HandedOn } from '#core/proof'
 import { NoAnswer, type Ports, VISITS_ZONE } from '#core/rehearsal'
 import type { Browsers } from '../browser'
 import { OutsideProblem } from '../outside'
@@ -13,6 +15,7 @@ export function receiverPorts(
   settings: Settings,
   mail: RehearsalMailParts,
   browsers: Browsers | null = null,
+  handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,
 ): Ports {
   const requests = rehearsalRequests(settings, rehearsal.code)
   const answered = async <T>(work: Promise<T>): Promise<T> => {
@@ -39,6 +42,12 @@ export function receiverPorts(
     member: async (email) => rehearsal.space.known(email),
     mails: (email) => mailsTo(rehearsal, email, mail),
     download: (address) => answered(download(address, settings)),
+    ...(handOn !== null && {
+      handOn: async (email) => {
+        const { member } = await rehearsal.space.known(email)
+        return member === null ? [] : handOn(member)
+      },
+    }),
     expire: (email) => expireIn(rehearsal, email),
     pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
     today: () => Date.now(),

@@ -24,6 +24,8 @@ const settings: Settings = {
   ownerKey: null,
   bodyLimit: 64 * 1024,
   standIns: null,
+  serviceStandIns: null,
+  secret: null,
   smtpServer: null,
   mailbox: null,
   clockFile: null,

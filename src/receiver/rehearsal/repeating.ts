@@ -1,7 +1,8 @@
 import type { ProofId, SpotId } from '#core/ids'
-import { caseIds, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
+import { caseIds, type HandedOn, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
 import { makeProof, type RehearsalSubject, rehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
+import type { Member } from '#core/list'
 import { keyOf } from '#core/sync'
 import type { Browsers } from '../browser'
 import type { ClockJob } from '../clock'
@@ -35,6 +36,7 @@ export class Repeating {
     private readonly browsers: Browsers | null = null,
     /** Told how each went. */
     private readonly tell: (proof: Proof) => Promise<void> = () => Promise.resolve(),
+    private readonly handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,
   ) {}
 
   /** What is looked for now and again. Every spot may take minutes against a slow site. */
@@ -50,6 +52,8 @@ export class Repeating {
     const made: Proof[] = []
     try {
       for (const spot of this.ledger.published().liveSpots()) {
+        // It posts straight to a service, which nobody said yes to.
+        if (this.ledger.published().latestVersion(spot.form)?.content.direct !== undefined) continue
         const last = this.ledger.published().rehearsedAt(spot.id)
         const at = Math.max(last === null ? -Infinity : Date.parse(last), this.failedAt.get(spot.id) ?? -Infinity)
         if (this.now() - at < INTERVALS_MS[every]) continue
@@ -75,7 +79,7 @@ export class Repeating {
     if (rehearsal === null) return null
     try {
       const subject = this.subjectOf(spot)
-      const ports = receiverPorts(rehearsal, this.settings, this.mail, this.browsers)
+      const ports = receiverPorts(rehearsal, this.settings, this.mail, this.browsers, this.handOn)
       const cases = caseIds.filter((one) => ports.browser !== null || !NEED_BROWSER.has(one))
       const facts = { id: newId<ProofId>(), at: new Date(this.now()).toISOString(), by: 'receiver' as const }
       const proof =

@@ -3,7 +3,7 @@ import type { Proof, RehearsalCase } from '#core/proof'
 import { type makeProof, NoAnswer, type Ports, type RehearsalSubject, type VisitingBrowser } from '#core/rehearsal'
 
 /** What a rehearsal asks of the thread that began it. */
-type Asked = Pick<Ports, 'fetch' | 'send' | 'member' | 'mails' | 'download' | 'expire' | 'pause'> &
+type Asked = Required<Pick<Ports, 'fetch' | 'send' | 'member' | 'mails' | 'download' | 'handOn' | 'expire' | 'pause'>> &
   Pick<VisitingBrowser, 'visit'>
 export type Remote = keyof Asked
 export interface RemoteCall<Name extends Remote> {
@@ -79,7 +79,11 @@ async function answerTo(
 ): Promise<ToPageThread> {
   try {
     const { browser } = ports
-    const all = { ...ports, visit: browser?.kind === 'visits' ? browser.visit : undefined }
+    const all = {
+      handOn: () => Promise.resolve([]),
+      ...ports,
+      visit: browser?.kind === 'visits' ? browser.visit : undefined,
+    }
     return { n, result: await (all[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args) }
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error)

@@ -1,5 +1,5 @@
 import type { BatchProgress, CommandOutcome, ErasureReport } from '#core/api'
-import type { JournalId, ListId, MemberId } from '#core/ids'
+import type { HandOverId, JournalId, ListId, MemberId } from '#core/ids'
 import type { Batch, BatchCounts, Entry, NewEntry, PassedOver, Verdict } from '#core/journal'
 import type { Member, MemberStatus } from '#core/list'
 import type { Picture } from '#core/picture'
@@ -102,6 +102,22 @@ export interface Job {
   body: unknown
 }
 
+/** What somebody is at the other end of a hand-over, as far as is known. */
+export type HandedState = 'there' | 'off' | 'refused'
+
+/** What came of handing somebody over last. */
+export interface Handed {
+  handOver: HandOverId
+  member: MemberId
+  state: HandedState
+  /** In milliseconds since 1970. */
+  at: number
+  /** What they were to be, hashed: the same is not handed over twice. */
+  digest: string
+  /** What the service answered, in its own words. */
+  said: string
+}
+
 /** A batch on its way. People are counted over all its chunks. */
 export interface StoredBatch {
   batch: Batch
@@ -193,6 +209,24 @@ export interface Transaction extends PeopleStore {
   forgetJobs(before: number): Promise<void>
   /** All that wait for another try are due now, as if for the first time. */
   hurryJobs(worker: string, now: number): Promise<void>
+  /** How many jobs there are whose order keys begin so, in whatever state. */
+  countOrdered(beginning: string): Promise<number>
+  /** Takes jobs away whose order keys begin so. */
+  dropOrdered(beginning: string): Promise<void>
+
+  /** Everybody of a list whose number is higher, in order. */
+  membersAfterRank(list: string, rank: number, limit: number): Promise<{ rank: number; member: Member }[]>
+  handed(handOver: HandOverId, member: MemberId): Promise<Handed | null>
+  handedOf(member: MemberId): Promise<Handed[]>
+  keepHanded(handed: Handed): Promise<void>
+  /** Forgets what was handed over of somebody. */
+  dropHanded(member: MemberId): Promise<void>
+  /** Forgets all of a hand-over that its owner took away. */
+  dropHandOver(handOver: HandOverId): Promise<void>
+  /** Newest first. */
+  handedInState(handOver: HandOverId, state: HandedState, limit: number): Promise<Handed[]>
+  countHanded(handOver: HandOverId): Promise<Record<HandedState, number>>
+
   /** Lists that somebody waits for, or did. */
   listsWithWaiting(): Promise<ListId[]>
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */

@@ -2,6 +2,8 @@ export { checkCopy, type CheckedCopy } from './check-copy'
 export {
   type Engine,
   type FirstAnswer,
+  type Handed,
+  type HandedState,
   type Job,
   type JobState,
   LATER,

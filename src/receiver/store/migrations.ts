@@ -159,6 +159,20 @@ export const migrations: Record<string, Migration> = {
         .execute()
     },
   },
+  '003-hand-over': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('handed')
+        .addColumn('hand_over', 'text', (column) => column.notNull())
+        .addColumn('member', 'text', (column) => column.notNull())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('at', 'bigint', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .addPrimaryKeyConstraint('handed_key', ['member', 'hand_over'])
+        .execute()
+      await db.schema.createIndex('handed_by_state').on('handed').columns(['hand_over', 'state', 'at']).execute()
+    },
+  },
 }
 
 /** Takes all the steps that are missing. */

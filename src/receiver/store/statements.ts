@@ -138,6 +138,16 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .limit(sql.lit(5_000)),
     ),
     // By the index `members_by_rank`.
+    membersAfterRank: prepare(
+      kysely
+        .selectFrom('members')
+        .select(['body', 'rank'])
+        .where('list', '=', any)
+        .where('rank', '>', any)
+        .orderBy('rank')
+        .limit(any),
+    ),
+    // By the index `members_by_rank`.
     rankOf: prepare(kysely.selectFrom('members').select('rank').where('id', '=', any)),
     highestRank: prepare(
       kysely
@@ -405,6 +415,55 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('holder', '=', real)
         .where('attempts', '>', sql.lit(0))
         .where('due', '>', any),
+    ),
+
+    // By the index `queue_by_order`, and nothing else that another index would be taken for: keys say whose they are.
+    countOrdered: prepare(
+      kysely
+        .selectFrom('queue')
+        .select(({ fn }) => fn.countAll().as('count'))
+        .where('order_key', '>=', any)
+        .where('order_key', '<', any)
+        .where('order_key', '<>', sql.lit('')),
+    ),
+    dropOrdered: prepare(
+      kysely
+        .deleteFrom('queue')
+        .where('order_key', '>=', any)
+        .where('order_key', '<', any)
+        .where('order_key', '<>', sql.lit('')),
+    ),
+    handed: prepare(kysely.selectFrom('handed').select('body').where('member', '=', any).where('hand_over', '=', any)),
+    handedOf: prepare(kysely.selectFrom('handed').select('body').where('member', '=', any)),
+    keepHanded: prepare(
+      kysely
+        .insertInto('handed')
+        .values({ hand_over: any, member: any, state: any, at: any, body: any })
+        .onConflict((conflict) =>
+          conflict.columns(['member', 'hand_over']).doUpdateSet((of) => ({
+            state: of.ref('excluded.state'),
+            at: of.ref('excluded.at'),
+            body: of.ref('excluded.body'),
+          })),
+        ),
+    ),
+    dropHanded: prepare(kysely.deleteFrom('handed').where('member', '=', any)),
+    dropHandOver: prepare(kysely.deleteFrom('handed').where('hand_over', '=', any)),
+    handedInState: prepare(
+      kysely
+        .selectFrom('handed')
+        .select('body')
+        .where('hand_over', '=', any)
+        .where('state', '=', any)
+        .orderBy('at', 'desc')
+        .limit(any),
+    ),
+    countHanded: prepare(
+      kysely
+        .selectFrom('handed')
+        .select(({ fn }) => ['state', fn.countAll().as('count')])
+        .where('hand_over', '=', any)
+        .groupBy('state'),
     ),
 
     object: prepare(kysely.selectFrom('objects').selectAll().where('kind', '=', any).where('key', '=', any)),

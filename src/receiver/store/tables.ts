@@ -59,6 +59,8 @@ export interface Tables {
   batch_chunks: { batch: string; number: number; body: string }
   /** Keyed hashes of the addresses of those who were erased. */
   erased: { hash: string }
+  /** What came of handing somebody over last: see `Handed`. */
+  handed: { hand_over: string; member: string; state: string; at: number; body: string }
   /** How often somebody's gift was fetched. */
   downloads: { member: string; times: number; last: number }
 }

@@ -4,7 +4,16 @@ import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
-import { type Job, type JobState, LATER, type StoredBatch, type StoredObject, type Transaction } from './engine'
+import {
+  type Handed,
+  type HandedState,
+  type Job,
+  type JobState,
+  LATER,
+  type StoredBatch,
+  type StoredObject,
+  type Transaction,
+} from './engine'
 import type { Row, Statements } from './statements'
 
 const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
@@ -275,6 +284,42 @@ export function transactionOver(statements: Statements): Transaction {
     },
     async hurryJobs(worker, now) {
       await statements.hurryJobs.run(now, worker, now)
+    },
+    async countOrdered(beginning) {
+      return Number((await statements.countOrdered.get(beginning, endOf(beginning)))?.count ?? 0)
+    },
+    async dropOrdered(beginning) {
+      await statements.dropOrdered.run(beginning, endOf(beginning))
+    },
+
+    async membersAfterRank(list, rank, limit) {
+      const rows = await statements.membersAfterRank.all(list, rank, limit)
+      return rows.map((row) => ({ rank: Number(row.rank), member: parsed<Member>(row.body) }))
+    },
+    async handed(handOver, member) {
+      return bodyOf<Handed>(await statements.handed.get(member, handOver))
+    },
+    async handedOf(member) {
+      return (await statements.handedOf.all(member)).map((row) => parsed<Handed>(row.body))
+    },
+    async keepHanded(handed) {
+      const { handOver, member, state, at } = handed
+      await statements.keepHanded.run(handOver, member, state, at, JSON.stringify(handed))
+    },
+    async dropHanded(member) {
+      await statements.dropHanded.run(member)
+    },
+    async dropHandOver(handOver) {
+      await statements.dropHandOver.run(handOver)
+    },
+    async handedInState(handOver, state, limit) {
+      return (await statements.handedInState.all(handOver, state, limit)).map((row) => parsed<Handed>(row.body))
+    },
+    async countHanded(handOver) {
+      const counts = { there: 0, off: 0, refused: 0 }
+      for (const { state, count } of await statements.countHanded.all(handOver))
+        counts[state as HandedState] = Number(count)
+      return counts
     },
 
     async object(kind, key) {

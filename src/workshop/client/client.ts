@@ -1,4 +1,6 @@
 import type {
+  AskedService,
+  AskService,
   BackupSettings,
   BatchProgress,
   BrowserState,
@@ -6,10 +8,16 @@ import type {
   CareState,
   ChangeOutcome,
   ClockLeap,
+  ComparedPerson,
+  ComparedStanding,
+  Comparison,
+  ConnectionStanding,
   CommandOutcome,
   Downloaded,
   EntriesPage,
   FetchedPage,
+  HandedShown,
+  HandOverStanding,
   JournalCheck,
   MailOnList,
   MailServer,
@@ -17,18 +25,22 @@ import type {
   MessageWish,
   News,
   ObjectsPage,
+  Outside,
   Pace,
   ReceiverDescription,
+  RefusedPerson,
   RehearsalMails,
   SenderFinding,
   StartedRehearsal,
   ToMember,
+  TriedHandOver,
 } from '#core/api'
+import type { Connection, HandOver, ServiceFile } from '#core/connection'
 import type { JournalId, SpotId } from '#core/ids'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
-import type { SeenMember } from '#core/proof'
+import type { HandedOn, SeenMember } from '#core/proof'
 import type { As, Browsed, Visited, VisitWish } from '#core/rehearsal'
 import type { Change } from '#core/sync'
 
@@ -133,6 +145,8 @@ export function clientFor({ receiver, key }: Pairing) {
     ) => read<FetchedPage>(`/rehearsals/${code}/send`, { method: 'POST', json: wish }),
     lookUpForRehearsal: (code: string, email: string) =>
       read<SeenMember>(`/rehearsals/${code}/member?email=${encodeURIComponent(email)}`),
+    handOnForRehearsal: (code: string, email: string) =>
+      read<{ handed: HandedOn[] }>(`/rehearsals/${code}/hand-on`, { method: 'POST', json: { email } }),
     mailsForRehearsal: (code: string, email: string) =>
       read<RehearsalMails>(`/rehearsals/${code}/mails?email=${encodeURIComponent(email)}`),
     downloadForRehearsal: (code: string, address: string) =>
@@ -173,6 +187,32 @@ export function clientFor({ receiver, key }: Pairing) {
         body: bytes,
         headers: { 'Content-Type': 'message/rfc822' },
       }),
+    outside: () => read<Outside>('/outside'),
+    /** Null takes it away. */
+    keepKey: (id: string, key: string | null) =>
+      read<ConnectionStanding>(`/connections/${id}/key`, { method: 'PUT', json: { key } }),
+    goOnWith: (id: string) => read<ConnectionStanding>(`/connections/${id}/go-on`, { method: 'POST' }),
+    saveKeys: (passphrase: string) =>
+      read<{ sealed: string }>('/connections/keys/save', { method: 'POST', json: { passphrase } }),
+    openKeys: (passphrase: string, sealed: string) =>
+      read<{ count: number }>('/connections/keys/open', { method: 'POST', json: { passphrase, sealed } }),
+    askService: (ask: AskService) => read<AskedService>('/connections/ask', { method: 'POST', json: ask }),
+    /** @returns where the owner signs in */
+    signIn: (id: string, service: ServiceFile, asked: Record<string, string>) =>
+      read<{ address: string }>(`/connections/${id}/sign-in`, { method: 'POST', json: { service, asked } }),
+    tryHandOver: (connection: Connection, handOver: HandOver, key?: string) =>
+      read<TriedHandOver>('/hand-overs/try', { method: 'POST', json: { connection, handOver, key } }),
+    handOverAgain: (id: string, members?: string[]) =>
+      read<HandOverStanding>(`/hand-overs/${id}/again`, { method: 'POST', json: { members } }),
+    refusedOf: (id: string) => read<{ handed: RefusedPerson[] }>(`/hand-overs/${id}/refused`),
+    handedOf: (member: string) => read<{ handed: HandedShown[] }>(`/members/${encodeURIComponent(member)}/handed`),
+    beginComparing: (id: string) => read<Comparison>(`/hand-overs/${id}/compare`, { method: 'POST' }),
+    comparison: (id: string) => read<Comparison>(`/hand-overs/${id}/compare`),
+    stopComparing: (id: string) => read<Comparison>(`/hand-overs/${id}/compare/stop`, { method: 'POST' }),
+    mendThere: (id: string, standing: ComparedStanding) =>
+      read<{ count: number }>(`/hand-overs/${id}/mend`, { method: 'POST', json: { standing } }),
+    foundPeople: (id: string, standing: ComparedStanding) =>
+      read<{ people: ComparedPerson[] }>(`/hand-overs/${id}/found/${standing}`),
     care: () => read<CareState>('/care'),
     keepBackups: (backups: BackupSettings) => read<CareState>('/care/backups', { method: 'PUT', json: backups }),
     makeBackup: () => read<CareState>('/care/backups/now', { method: 'POST' }),

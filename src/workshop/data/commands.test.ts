@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto'
 import type { JournalId, MemberId } from '#core/ids'
-import type { Entry } from '#core/journal'
+import { type Entry, hashOfErased } from '#core/journal'
 import { list } from '../../../tests/tables/samples'
 import {
   database,
@@ -114,5 +114,24 @@ describe('a removal that is taken back', () => {
     await settleCommands([{ id: removal, ok: false, problem: { message: 'Changed meanwhile.' } as never }])
     await takeBackRemoval(removal, id, 'confirmed')
     expect(await queued()).toEqual([['remove-member', 1, null, 'Changed meanwhile.']])
+  })
+})
+
+describe('once somebody is erased', () => {
+  test('nothing waits that names them: neither by who they were nor by their address, refused or not', async () => {
+    const key = 'k'.repeat(43)
+    await database.preferences.put({ videoHosts: [], linkKey: key } as never, 'workshop')
+    const add = (email: string, who: string) =>
+      queueCommand({ kind: 'add-member', list: list.id, member: who as MemberId, email, values: {} })
+    const refused = await add('WREN@post.example', 'neveradded')
+    await settleCommands([{ id: refused, ok: false, problem: { message: 'On the list already.' } as never }])
+    await queueCommand({ kind: 'note-member', list: list.id, member: id, text: 'Met at the open night' })
+    await add('robin@post.example', 'somebodyelse')
+    const erased = { ...about, n: 2, kind: 'members-erased', batch: 'somebatch', id: 'someentry', member: null }
+    const hashes = [hashOfErased(key, 'wren@post.example')]
+    await takeEntries(journal, [{ ...erased, members: [id], entries: [1], hashes } as unknown as Entry])
+    expect((await database.commands.toArray()).map(({ command }) => command)).toMatchObject([
+      { email: 'robin@post.example' },
+    ])
   })
 })

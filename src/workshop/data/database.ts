@@ -179,6 +179,8 @@ function openDatabase(): WorkshopDatabase {
       .toCollection()
       .modify((row) => (row.arrival = withPersonalPart(row.arrival)))
   })
+  // Connections and hand-overs came with version 12.
+  opened.version(12).stores(objectStores)
   return opened as WorkshopDatabase
 }
 

@@ -1,5 +1,6 @@
+import { parseEmail } from '#core/email'
 import type { JournalId, MemberId } from '#core/ids'
-import { type Arrival, blanked, type Entry, entryKinds } from '#core/journal'
+import { type Arrival, blanked, type Command, type Entry, entryKinds, hashOfErased } from '#core/journal'
 import { BLOCK, database, lastArrivalsAmong, readSetting, type Settings, writeSetting } from './database'
 
 /** Entries of another history than the one that is kept here. */
@@ -18,10 +19,18 @@ export async function requireJournal(id: JournalId): Promise<Settings['journal']
   return here
 }
 
+type MembersErased = Extract<Entry, { kind: 'members-erased' }>
+
 const blockOf = (n: number) => Math.ceil(n / BLOCK)
 
 /** All tables that the journal is in, for transactions. */
-export const journalTables = () => [database.journal, database.lastArrivals, database.commands, database.settings]
+export const journalTables = () => [
+  database.journal,
+  database.lastArrivals,
+  database.commands,
+  database.settings,
+  database.preferences,
+]
 
 /**
  * Writes a stretch of the journal and the new cursor in one transaction: all of it or nothing. Entries already here
@@ -46,7 +55,7 @@ export async function takeEntries(
     if (unknown !== undefined && (await readSetting('unknownEntries')) === undefined)
       await writeSetting('unknownEntries', unknown.n)
     await appendEntries(fresh)
-    for (const entry of fresh) if (entry.kind === 'members-erased') await forgetErased(entry.members, entry.entries)
+    for (const entry of fresh) if (entry.kind === 'members-erased') await forgetErased(entry)
     const cursor = fresh.at(-1)?.n ?? journal.cursor
     await writeSetting('journal', { id, cursor, mark: mark ?? (fresh.length > 0 ? null : journal.mark) })
     return cursor
@@ -70,7 +79,7 @@ export async function appendEntries(entries: readonly Entry[]): Promise<void> {
 }
 
 /** Forgets here as well who was erased: what entries tell of them, and what was to be done with them. */
-async function forgetErased(members: readonly MemberId[], numbers: readonly number[]): Promise<void> {
+async function forgetErased({ members, entries: numbers, hashes }: MembersErased): Promise<void> {
   const gone = new Set(numbers)
   for (const block of new Set(numbers.map(blockOf)))
     await database.journal
@@ -82,7 +91,18 @@ async function forgetErased(members: readonly MemberId[], numbers: readonly numb
   await database.lastArrivals.toCollection().modify((row) => {
     if (gone.has(row.arrival.n)) row.arrival = blanked(row.arrival) as Arrival
   })
-  await database.commands.filter(({ command }) => members.includes(command.member)).delete()
+  // A change may name the address of somebody who never came to be a member by it.
+  const key = (await database.preferences.get('workshop'))?.linkKey ?? ''
+  const hashesGone = new Set(hashes)
+  const isAbout = (command: Command) =>
+    members.includes(command.member) ||
+    ('email' in command && hashesGone.size > 0 && hashesGone.has(hashOfErased(key, comparedOf(command.email))))
+  await database.commands.filter(({ command }) => isAbout(command)).delete()
+}
+
+function comparedOf(typed: string): string {
+  const parsed = parseEmail(typed)
+  return parsed.ok ? parsed.email.compared : typed
 }
 
 /** Once this version knows all kinds that an older one did not, nothing is missing any more. */

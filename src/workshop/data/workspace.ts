@@ -1,8 +1,17 @@
 import { codeAdvice } from '#core/embed'
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { columnsLacking, type Form, type Shape, shapeForSpot, startContent, type Version } from '#core/form'
-import type { FormId, ListId, SiteId, SpotId } from '#core/ids'
+import {
+  columnsLacking,
+  type Form,
+  type FormContent,
+  type Shape,
+  shapeForSpot,
+  startContent,
+  type Version,
+} from '#core/form'
+import type { Connection, HandOver } from '#core/connection'
+import type { ConnectionId, FormId, HandOverId, ListId, SiteId, SpotId } from '#core/ids'
 import { type Column, type List, startList } from '#core/list'
 import { type Palette, quietPalette } from '#core/look'
 import type { Picture } from '#core/picture'
@@ -20,6 +29,8 @@ export const useWorkspace = defineStore('workspace', () => {
     sites: () => database.sites.toArray(),
     lists: () => database.lists.toArray(),
     mails: () => database.mails.toArray(),
+    connections: () => database.connections.toArray(),
+    handOvers: () => database.handOvers.toArray(),
     forms: () => database.forms.toArray(),
     versions: () => database.versions.toArray(),
     spots: () => database.spots.toArray(),
@@ -29,6 +40,8 @@ export const useWorkspace = defineStore('workspace', () => {
     sites: computed(() => tables.sites.value ?? []),
     lists: computed(() => tables.lists.value ?? []),
     mails: computed(() => tables.mails.value ?? []),
+    connections: computed(() => tables.connections.value ?? []),
+    handOvers: computed(() => tables.handOvers.value ?? []),
     forms: computed(() => tables.forms.value ?? []),
     versions: computed(() => tables.versions.value ?? []),
     // Oldest first: a new one comes after those that are known.
@@ -204,12 +217,42 @@ export const useWorkspace = defineStore('workspace', () => {
   const changeSite = (id: SiteId, changes: Partial<Omit<Site, 'id' | 'createdAt'>>) =>
     database.sites.update(id, changes)
   /** Takes a list out of sight. Resolves with what brings it back. */
+  const connections = computed(() => byName(all.connections.value))
+  const connection = (id: ConnectionId) => all.connections.value.find((one) => one.id === id) ?? null
+  const handOver = (id: HandOverId) => all.handOvers.value.find((one) => one.id === id) ?? null
+  const handOversOf = (id: ListId) =>
+    all.handOvers.value
+      .filter((one) => one.list === id)
+      .sort((one, other) => one.createdAt.localeCompare(other.createdAt))
+  const keepConnection = (one: Connection) => database.connections.put(one)
+  const keepHandOver = (one: HandOver) => database.handOvers.put(one)
+  /** With the hand-overs that go by it. */
+  async function removeConnection(id: ConnectionId): Promise<() => Promise<unknown>> {
+    const [before, handedOn] = [connection(id), all.handOvers.value.filter((one) => one.connection === id)]
+    await database.transaction('rw', database.connections, database.handOvers, async () => {
+      await database.handOvers.bulkDelete(handedOn.map((one) => one.id))
+      await database.connections.delete(id)
+    })
+    return () =>
+      database.transaction('rw', database.connections, database.handOvers, async () => {
+        if (before !== null) await database.connections.put(before)
+        await database.handOvers.bulkPut(handedOn)
+      })
+  }
+  async function removeHandOver(id: HandOverId): Promise<() => Promise<unknown>> {
+    const before = handOver(id)
+    await database.handOvers.delete(id)
+    return () => (before === null ? Promise.resolve() : database.handOvers.put(before))
+  }
+
   async function removeList(id: ListId): Promise<() => Promise<unknown>> {
     await database.lists.update(id, { deletedAt: now() })
     return () => database.lists.update(id, { deletedAt: undefined })
   }
   const changeList = (id: ListId, changes: Partial<Omit<List, 'id' | 'createdAt'>>) =>
     database.lists.update(id, changes)
+  /** What a form that was just made becomes. */
+  const changeDraft = (id: FormId, draft: FormContent) => database.forms.update(id, { draft })
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
     database.spots.update(id, changes)
 
@@ -284,7 +327,17 @@ export const useWorkspace = defineStore('workspace', () => {
     changeSite,
     changeList,
     removeList,
+    changeDraft,
     changeSpot,
+    connections,
+    connection,
+    handOver,
+    handOvers: all.handOvers,
+    handOversOf,
+    keepConnection,
+    keepHandOver,
+    removeConnection,
+    removeHandOver,
     feedList,
     addColumns,
     renameColumn,

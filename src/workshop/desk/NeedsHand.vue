@@ -11,6 +11,7 @@ import { spotName } from '#core/spot'
 import { shownMoment } from '../controls/shown'
 import { database, isDemo, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../line/line'
+import { troubleOf, useOutside } from '../outside'
 import { useReceiver } from '../sync'
 import { stationNames } from '#core/station'
 import { type Need, useReceiverNeeds } from './receiver-needs'
@@ -58,6 +59,28 @@ const failed = computed(() =>
   }),
 )
 
+/** Lists that do not get to where they are handed on to. */
+const outside = useOutside()
+const stopped = computed(() =>
+  workspace.handOvers.flatMap((handOver) => {
+    const connection = workspace.connection(handOver.connection)
+    if (connection === null || handOver.isPaused) return []
+    const name = handOver.target?.name ?? connection.name
+    const trouble = troubleOf(outside.connection(connection.id), connection)
+    const refused = outside.handOver(handOver.id)?.refused ?? 0
+    if (trouble !== null) return [{ handOver, name, trouble }]
+    return refused > 0
+      ? [
+          {
+            handOver,
+            name,
+            trouble: `${refused} ${refused === 1 ? 'person was' : 'people were'} refused there: look why.`,
+          },
+        ]
+      : []
+  }),
+)
+
 const needs = computed((): Need[] => unordered.value.toSorted((one, other) => one.order - other.order))
 const unordered = computed((): Need[] => [
   ...failed.value.map(({ form, spot, proof, step }) => ({
@@ -68,6 +91,13 @@ const unordered = computed((): Need[] => [
     about: `${stationNames[step.station]} · ${form.name}`,
   })),
   ...receiverNeeds.value,
+  ...stopped.value.map(({ handOver, trouble, name }) => ({
+    key: `${handOver.id} stopped`,
+    order: 1 as const,
+    text: trouble,
+    to: { name: 'hand-over', params: { id: handOver.list, handOver: handOver.id } },
+    about: `${workspace.list(handOver.list)?.name ?? 'A list'} goes on to ${name}`,
+  })),
   ...refused.value.map((one) => ({
     key: one.id,
     order: 2 as const,

@@ -9,6 +9,7 @@ import type { Proof } from '#core/proof'
 import { useDelivery } from '../mail-room/delivery'
 import { useRested } from '../rest'
 import { useReceiver } from '../sync'
+import { useOnward } from '../outside'
 
 /** What the checkup looks at: the same wherever a form is judged. */
 export function useSubjects() {
@@ -61,6 +62,7 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
   const workspace = useWorkspace()
   const subjects = useSubjects()
   const delivery = useDelivery()
+  const onward = useOnward()
   const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
   const arrivals = useLive(() => lastArrivalsOf(spots.value), [] as Arrival[], [() => spots.value.join()])
   const proofs = useLive(() => proofsOf(spots.value), [] as Proof[], [() => spots.value.join()])
@@ -75,6 +77,7 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
           arrivals: arrivals.value,
           proofs: proofs.value,
           delivery: delivery.of(form.list),
+          onward: onward.of(form.list),
         }
   })
   const rested = useRested(() => subject.value, AT_REST_MS)

@@ -3,6 +3,7 @@ import { ElButton, ElCheckbox, ElDialog } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import type { BatchProgress } from '#core/api'
 import type { List, Wanted } from '#core/list'
+import { useWorkspace } from '../data'
 import { useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
 import { peopleCount } from './people-count'
@@ -21,6 +22,11 @@ const batches = useBatchChanges(work)
 const isOpen = ref(true)
 const isSure = ref(false)
 const outcome = shallowRef<BatchProgress | null>(null)
+/** Where lists go on to. */
+const workspace = useWorkspace()
+const told = computed(() =>
+  workspace.handOvers.flatMap(({ target, connection }) => target?.name ?? workspace.connection(connection)?.name ?? []),
+)
 const name = computed(() => who ?? peopleCount(count))
 
 async function erase(): Promise<void> {
@@ -50,9 +56,13 @@ function end(): void {
       </p>
       <ul class="small">
         <li>No file and no older copy of this workshop brings them back; a sign-up of their own is welcome.</li>
+        <li v-if="told.length > 0">
+          {{ told.join(' and ') }} {{ told.length === 1 ? 'is' : 'are' }} told to take them off as well; what else is
+          kept there is theirs to erase.
+        </li>
         <li>
-          What cannot be reached: backups and files that were saved before, mail that was delivered, and services that
-          people were handed to.
+          What cannot be reached: backups and files that were saved before, mail that was delivered, and what services
+          keep that people were handed to.
         </li>
       </ul>
       <ElCheckbox v-model="isSure">It cannot be undone, and I want it.</ElCheckbox>

@@ -10,6 +10,7 @@ import FirstPeople from './FirstPeople.vue'
 import GrowthChart from './GrowthChart.vue'
 import ListHistory from './ListHistory.vue'
 import ListSettings from './ListSettings.vue'
+import OnwardCard from './onward/OnwardCard.vue'
 import { useMembers } from './members'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './table/MemberTable.vue'
@@ -54,6 +55,7 @@ const isEditing = ref(false)
     </ul>
     <ListSettings v-if="isEditing" :list="list" />
     <GrowthChart :list="list" />
+    <OnwardCard :list="list" />
     <ListHistory :list="list" />
     <FirstPeople v-if="isEmpty" :list="list" @add="isAdding = true" />
     <MemberTable v-else :list="list" />

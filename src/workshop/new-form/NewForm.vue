@@ -13,6 +13,7 @@ import { useWorkspace } from '../data'
 import PopUpRules from '../form/spot/PopUpRules.vue'
 import ShapeTiles from '../preview/ShapeTiles.vue'
 import ColoursRead from '../sites/ColoursRead.vue'
+import OwnForm from './OwnForm.vue'
 import RealSite from './RealSite.vue'
 import { NEW, useWishes } from './wishes'
 
@@ -42,9 +43,11 @@ const {
   language,
   takeShape,
   told,
+  direct,
   make: makeIt,
 } = useWishes()
 const { isReading, problem: readingProblem } = colours
+const { read: ownForm } = direct
 const asked = useTemplateRef('asked')
 
 const withNew = (all: readonly { id: string; name: string }[], label: string) => [
@@ -113,6 +116,8 @@ async function make(): Promise<void> {
   >
     <h1>New form</h1>
 
+    <OwnForm :in-hand="direct" />
+
     <fieldset>
       <legend>How does it start?</legend>
       <ShapeTiles
@@ -175,7 +180,7 @@ async function make(): Promise<void> {
         :problem="readingProblem"
         :from="readFrom"
       />
-      <RealSite v-if="reach" v-model="isTried" :problem="reach" :pretend="pretend" />
+      <RealSite v-if="reach && ownForm === null" v-model="isTried" :problem="reach" :pretend="pretend" />
     </fieldset>
 
     <fieldset>

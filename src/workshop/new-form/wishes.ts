@@ -7,6 +7,7 @@ import { type PopUp, type SpotKind, startPopUp, suggestFormName } from '#core/sp
 import { useWorkspace } from '../data'
 import { useSiteReading } from '../sites/reading'
 import { useReceiver } from '../sync'
+import { useDirectForm } from './direct-form'
 
 /** Stands in the choices for what is made with the form. */
 export const NEW = 'new'
@@ -39,6 +40,8 @@ export function useWishes() {
   const popUp = shallowRef<PopUp>(startPopUp)
   const shape = ref('')
   const hasTried = ref(false)
+  /** A form that its owner has already. */
+  const direct = useDirectForm()
 
   const chosenList = computed(() => workspace.lists.find(({ id }) => id === list.value))
   const chosenSite = computed(() => workspace.sites.find(({ id }) => id === site.value))
@@ -113,7 +116,10 @@ export function useWishes() {
     // With Enter in a field, nothing has left it yet.
     siteAddress.value = completedAddress(siteAddress.value)
     page.value = completedAddress(page.value)
-    return isComplete.value ? workspace.inOneStep(makeAll) : null
+    if (!isComplete.value) return null
+    const form = await workspace.inOneStep(makeAll)
+    if (direct.read.value !== null) await workspace.changeDraft(form.id, await direct.remade(form.draft))
+    return form
   }
 
   async function makeAll(): Promise<Form> {
@@ -128,7 +134,8 @@ export function useWishes() {
       }))
     if (meant.palette === null && palette.value !== null)
       await workspace.changeSite(meant.id, { palette: palette.value })
-    const tried = reach.value !== null && isTried.value ? pretend.value : null
+    const isReached = reach.value === null || direct.read.value !== null
+    const tried = !isReached && isTried.value ? pretend.value : null
     return workspace.makeForm({
       name: name.value.trim(),
       list: feeds,
@@ -166,6 +173,7 @@ export function useWishes() {
     language,
     takeShape,
     told,
+    direct,
     make,
   }
 }

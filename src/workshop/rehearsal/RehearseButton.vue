@@ -13,7 +13,7 @@ const why = computed(() =>
   rehearsal.now !== null
     ? 'A rehearsal goes on.'
     : ready.value.length === 0
-      ? 'Nothing can be rehearsed: a spot has to be live, and its form published.'
+      ? 'Nothing can be rehearsed: a spot has to be live, and its form published, and come to Ask Box.'
       : 'A made-up person goes the whole way: page, form, answer, mail, list. Nothing of it stays in the list.',
 )
 </script>

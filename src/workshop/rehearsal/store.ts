@@ -165,9 +165,17 @@ export const useRehearsal = defineStore('rehearsal', () => {
     await writeSetting('rehearsalCases', [...chosen])
   }
 
-  /** Of what is rehearsed with "everything": spots of forms in use that visitors can meet. */
+  /**
+   * Of what is rehearsed with "everything": spots of forms in use that visitors can meet. What posts straight to a
+   * service passes nothing of ours, and no made-up person is sent there.
+   */
   const rehearsable = (all: readonly Spot[]) =>
-    all.filter(({ state, form }) => state === 'live' && workspace.latestVersion(form) !== null).map(({ id }) => id)
+    all
+      .filter(({ state, form }) => {
+        const version = workspace.latestVersion(form)
+        return state === 'live' && version !== null && version.content.direct === undefined
+      })
+      .map(({ id }) => id)
 
   return {
     now: computed(() => going.value),

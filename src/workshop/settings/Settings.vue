@@ -5,6 +5,7 @@ import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
 import { isDemo, usePreferences, writeSetting } from '../data'
 import { useReceiver } from '../sync'
 
@@ -24,6 +25,13 @@ const repeats = computed({
   <div class="page settings">
     <h1>Settings</h1>
     <BackupSettings />
+    <section class="group" aria-labelledby="connections-title">
+      <h2 id="connections-title">Connections</h2>
+      <p>
+        Services that lists are handed on to, with their keys:
+        <RouterLink :to="{ name: 'connections' }">look at the connections</RouterLink>.
+      </p>
+    </section>
     <template v-if="!isDemo">
       <CareSettings />
       <ReceiverSettings />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElTable, ElTableColumn } from 'element-plus'
-import { computed, ref, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { differences, type Form } from '#core/form'
 import type { Body, Kind } from '#core/sync'
 import { bodyHere, chooseHere, chooseThere, database, type Synced } from '../data'
@@ -10,13 +10,15 @@ import { useWaiting } from '../sync'
 /** What was changed here and in another browser in the same part: both sides, and the choice between them. */
 const waiting = useWaiting()
 const notices = useNotices()
-const chosen = ref<Synced | null>(null)
-const here = ref<Body | null>(null)
+const chosen = shallowRef<Synced | null>(null)
+const here = shallowRef<Body | null>(null)
 const kindNames: Record<Kind, string> = {
   preferences: 'Settings',
   site: 'Site',
   list: 'List',
   mail: 'Mail of a list',
+  connection: 'Connection',
+  handOver: 'Hand-over',
   theme: 'Theme',
   picture: 'Picture',
   form: 'Form',

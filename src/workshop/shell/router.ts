@@ -25,6 +25,18 @@ const routes: RouteRecordRaw[] = [
     props: true,
   },
   {
+    path: '/lists/:id/onward',
+    name: 'hand-on',
+    component: () => import('../lists/onward/HandOnPage.vue'),
+    props: true,
+  },
+  {
+    path: '/lists/:id/onward/:handOver',
+    name: 'hand-over',
+    component: () => import('../lists/onward/HandOverPage.vue'),
+    props: true,
+  },
+  {
     path: '/lists/:id/people/:member/receipts',
     name: 'receipts',
     component: () => import('../lists/person/ReceiptsPage.vue'),
@@ -43,6 +55,13 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Mail room' },
   },
   { path: '/sites', name: 'sites', component: () => import('../sites/Sites.vue'), meta: { title: 'Sites' } },
+  {
+    path: '/connections/:id?',
+    name: 'connections',
+    component: () => import('../settings/connections/Connections.vue'),
+    props: true,
+    meta: { title: 'Connections' },
+  },
   {
     path: '/settings',
     name: 'settings',

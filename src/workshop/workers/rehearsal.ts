@@ -103,6 +103,7 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string, hasBrowse
     member: (email) => answered(client.lookUpForRehearsal(code, email)),
     mails: (email) => answered(client.mailsForRehearsal(code, email)),
     download: (address) => answered(client.downloadForRehearsal(code, address)),
+    handOn: async (email) => (await answered(client.handOnForRehearsal(code, email))).handed,
     expire: async (email) => void (await answered(client.expireForRehearsal(code, email))),
     pause: (ms) => new Promise((resolve) => setTimeout(resolve, isStopped ? 0 : ms)),
     today: () => Date.now(),

@@ -1,5 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
+import type { Member } from '#core/list'
+import type { HandedOn } from '#core/proof'
 import { type Browsers } from '../../browser'
 import { OutsideProblem } from '../../outside'
 import { sendProblem } from '../../problem'
@@ -19,6 +21,7 @@ import {
   endRehearsal,
   expireForRehearsal,
   fetchForRehearsal,
+  handOnForRehearsal,
   lookUpForRehearsal,
   mailsForRehearsal,
   sendForRehearsal,
@@ -34,11 +37,13 @@ export function rehearsalApiRoutes(
     rehearsals,
     browsers,
     rehearsalMail,
+    handOn,
   }: {
     settings: Settings
     rehearsals: Rehearsals
     browsers: Browsers | null
     rehearsalMail: RehearsalMailParts
+    handOn(member: Member): Promise<HandedOn[]>
   },
 ): void {
   routes.openapi(startRehearsal, async (c) => {
@@ -91,6 +96,13 @@ export function rehearsalApiRoutes(
   routes.openapi(lookUpForRehearsal, async (c) => {
     const rehearsal = await rehearsals.get(c.req.valid('param').code)
     return rehearsal === null ? noRehearsal(c) : c.json(await rehearsal.space.known(c.req.valid('query').email), 200)
+  })
+
+  routes.openapi(handOnForRehearsal, async (c) => {
+    const rehearsal = await rehearsals.get(c.req.valid('param').code)
+    if (rehearsal === null) return noRehearsal(c)
+    const { member } = await rehearsal.space.known(c.req.valid('json').email)
+    return c.json({ handed: member === null ? [] : await handOn(member) }, 200)
   })
 
   routes.openapi(mailsForRehearsal, async (c) => {

@@ -1,6 +1,7 @@
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import {
+  handedOnSchema,
   downloadedSchema,
   fetchedPageSchema,
   rehearsalMailsSchema,
@@ -109,6 +110,14 @@ export const lookUpForRehearsal = createRoute({
     ...noRehearsal,
     200: done(seenMemberSchema),
   },
+})
+
+export const handOnForRehearsal = createRoute({
+  method: 'post',
+  path: '/rehearsals/{code}/hand-on',
+  summary: 'Hands a made-up person on as their list is handed on, looks them up there, and takes them off again.',
+  request: { params: code, ...body(z.object({ email: z.string().max(400) })) },
+  responses: { ...answers, ...readings, ...noRehearsal, 200: done(z.object({ handed: z.array(handedOnSchema) })) },
 })
 
 export const mailsForRehearsal = createRoute({

@@ -6,15 +6,19 @@ import type { ListId } from '#core/ids'
 import type { StationState } from '#core/line'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
-import { useWorkspace } from '../../data'
+import type { Proof } from '#core/proof'
+import { proofsOf, useLive, useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
 import Findings from '../../controls/Findings.vue'
+import OnwardCard from '../../lists/onward/OnwardCard.vue'
 import MemberTable from '../../lists/table/MemberTable.vue'
 
 const { form, state } = defineProps<{ form: Form; state?: StationState }>()
 const workspace = useWorkspace()
 const notices = useNotices()
 const list = computed(() => workspace.list(form.list))
+const spots = computed(() => workspace.spotsOf(form.id).map(({ id }) => id))
+const proofs = useLive(() => proofsOf(spots.value), [] as Proof[], [() => spots.value.join()])
 const published = computed(() => workspace.latestVersion(form.id))
 const choices = computed(() =>
   [...workspace.lists, ...workspace.archivedLists.filter(({ id }) => id === form.list)].map(({ id, name }) => ({
@@ -49,6 +53,7 @@ async function feed(id: ListId | ''): Promise<void> {
         </Labelled>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">Open the list</RouterLink>
       </div>
+      <OnwardCard :list="list" :proofs="proofs" />
       <MemberTable :list="list" :form="form.id" />
     </template>
   </section>

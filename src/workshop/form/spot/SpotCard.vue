@@ -47,7 +47,11 @@ const kinds = computed(() =>
 )
 /** Where visitors do not reach Ask Box, code would name this computer: it waits until they do. */
 const reach = computed(() =>
-  site.value === null || receiver.publicUrl === null || addressProblem(site.value.address) !== null
+  // What posts straight to a service needs nobody to reach us.
+  content.direct !== undefined ||
+  site.value === null ||
+  receiver.publicUrl === null ||
+  addressProblem(site.value.address) !== null
     ? null
     : codeReachProblem(receiver.publicUrl, site.value),
 )
@@ -168,8 +172,10 @@ async function setState(state: Spot['state']): Promise<void> {
           :receiver="receiver.publicUrl"
           @slug="change({ slug: $event })"
         />
-        <p v-else-if="isLanding" class="quiet">The page opens when the form is published.</p>
-        <SpotCode v-else :spot="spot" :site="site" :version="version" @change="change" />
+        <p v-else-if="isLanding && content.direct === undefined" class="quiet">
+          The page opens when the form is published.
+        </p>
+        <SpotCode v-else :spot="spot" :site="site" :version="version" :content="content" @change="change" />
       </div>
       <div class="part">
         <SpotPage :spot="spot" :site="site" :content="content" />
@@ -187,9 +193,9 @@ async function setState(state: Spot['state']): Promise<void> {
         </Labelled>
       </div>
     </div>
-    <ProofSheet v-if="spot.state === 'live' && version" class="check" :spot="spot" />
+    <ProofSheet v-if="spot.state === 'live' && version && content.direct === undefined" class="check" :spot="spot" />
     <InstallCheck
-      v-if="spot.state === 'live' && version && site && hasPage && !reach"
+      v-if="spot.state === 'live' && version && site && hasPage && !reach && content.direct === undefined"
       class="check"
       :spot="spot"
       :site="site"

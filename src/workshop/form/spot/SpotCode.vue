@@ -5,36 +5,58 @@ import {
   codeAdvice,
   codeNames,
   codeOf,
+  fileName,
   frameAddress,
   isPastedAgain,
   pageAddress,
+  pageFile,
   pasteSteps,
   plainCode,
 } from '#core/embed'
-import type { Version } from '#core/form'
+import type { FormContent, Version } from '#core/form'
 import { addressProblem, completedAddress, siteKinds, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
+import { handToDownloads } from '../../controls/downloads'
 import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useArrivals } from '../../data'
 import { useReceiver } from '../../sync'
 import { codeTaken } from '../../embed/code-taken'
 import CodeBlock from '../../embed/CodeBlock.vue'
+import DrawnByHand from './DrawnByHand.vue'
 import FrameCode from './FrameCode.vue'
 import LinkCode from './LinkCode.vue'
 import ScriptCode from './ScriptCode.vue'
 import { standInPlace } from '../../embed/stand-in'
 
 /** What is put at a spot within a site's pages, and how it gets there. */
-const { spot, site, version } = defineProps<{ spot: Spot; site: Site | null; version: Version | null }>()
+const {
+  spot,
+  site,
+  version: published,
+  content,
+} = defineProps<{ spot: Spot; site: Site | null; version: Version | null; content: FormContent }>()
 const emit = defineEmits<{ change: [changes: Partial<Pick<Spot, 'code' | 'page'>>] }>()
 const receiver = useReceiver()
+/** A form that posts straight to a service needs nobody to be published for: its code is what is drawn now. */
+const isDirect = computed(() => content.direct !== undefined)
+const version = computed(() =>
+  isDirect.value ? { content, number: published?.number ?? 1, publishedAt: '' } : published,
+)
 
 const built = computed(() => site ?? { kind: 'other' as const })
 const kindName = computed(() => siteKinds.find(({ kind }) => kind === built.value.kind)?.name.toLowerCase())
-const advice = computed(() => codeAdvice(spot, built.value))
-const chosen = computed(() => codeOf(spot, built.value))
+const advice = computed(() => {
+  const all = codeAdvice(spot, built.value)
+  return isDirect.value ? { ...all, works: all.works.filter(({ kind }) => isWhole(kind)) } : all
+})
+/** Code that needs no receiver beside it. */
+const isWhole = (kind: CodeKind) => kind === 'plain' || kind === 'in-tags'
+const chosen = computed(() => {
+  const code = codeOf(spot, built.value)
+  return !isDirect.value || isWhole(code) ? code : (advice.value.works[0]?.kind ?? 'plain')
+})
 /** Another kind that its owner looks at: nothing is changed by looking, only by taking it. */
 const looked = ref<CodeKind | null>(null)
 watch([() => spot.id, chosen], () => (looked.value = null))
@@ -48,21 +70,21 @@ const codes = computed(() =>
 )
 const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(built.value, spot.kind, shown.value)))
 const placed = computed(() =>
-  version === null || receiver.publicUrl === null
+  version.value === null || (receiver.publicUrl === null && !isDirect.value)
     ? null
     : {
-        content: version.content,
+        content: version.value.content,
         form: spot.form,
-        version: version.number,
+        version: version.value.number,
         spot: spot.id,
-        receiver: receiver.publicUrl,
+        receiver: receiver.publicUrl ?? '',
       },
 )
 const arrivals = useArrivals()
 /** Sign-ups that came from older code after a newer version was there to paste. */
 const older = computed(() => {
-  const newest = version
-  if (newest === null || !isPastedAgain(chosen.value)) return 0
+  const newest = published
+  if (newest === null || isDirect.value || !isPastedAgain(chosen.value)) return 0
   return arrivals
     .of(spot.form)
     .filter((one) => one.spot === spot.id && one.version < newest.number && one.at > newest.publishedAt).length
@@ -75,6 +97,16 @@ watchEffect(async () => {
   else if (code === 'in-tags') pasted.value = (await import('#core/inlining')).inTagsCode(form)
 })
 const pageProblem = computed(() => (spot.page.trim() === '' ? null : addressProblem(spot.page)))
+
+const directHost = computed(() => (content.direct === undefined ? '' : new URL(content.direct.action).host))
+
+/** A page of its own with the form, to host anywhere. */
+function saveFile(): void {
+  if (placed.value === null || version.value === null) return
+  const made = { ...version.value, form: spot.form, list: '' as never }
+  const text = pageFile({ spot, version: made, site, receiver: placed.value.receiver }, () => undefined)
+  handToDownloads({ blob: new Blob([text], { type: 'text/html' }), name: `${fileName(spot)}.html` })
+}
 
 const look = (code: CodeKind | '') => code !== '' && (looked.value = code)
 /** Another kind of code at the same place. What is pasted there already goes on working. */
@@ -106,6 +138,10 @@ provide(codeTaken, take)
       <span>The spot is set to “{{ codeNames[chosen] }}”, which checks and rehearsals look for.</span>
       <ElButton size="small" @click="take()">Use this one</ElButton>
     </div>
+    <p v-if="isDirect && content.direct" class="small">
+      It posts straight to {{ directHost }}, with no receiver between. Whether sign-ups arrive is seen there alone: sign
+      up on the page, and look for yourself in that list.
+    </p>
     <p v-if="older > 0 && version" class="again">
       Paste it again: {{ older }} sign-{{ older === 1 ? 'up' : 'ups' }} since version {{ version.number }} came from
       older code.
@@ -116,7 +152,7 @@ provide(codeTaken, take)
     <p v-if="placed === null || version === null" class="quiet">The code appears here when the form is published.</p>
     <CodeBlock
       v-else-if="(shown === 'plain' || shown === 'in-tags') && pasted !== null"
-      :title="`${shown === 'plain' ? 'Plain code' : 'Plain code, styles in its tags'}, version ${version.number}`"
+      :title="`${shown === 'plain' ? 'Plain code' : 'Plain code, styles in its tags'}${isDirect ? '' : `, version ${version.number}`}`"
       :text="pasted"
       :paste="standInPlace(spot, site)"
       label="The code"
@@ -143,10 +179,19 @@ provide(codeTaken, take)
       :address="pageAddress(placed.receiver, spot.slug ?? spot.id)"
       :paste="standInPlace(spot, site)"
     />
+    <div v-if="isDirect" class="row">
+      <ElButton size="small" @click="saveFile()">Save it as a page in one file</ElButton>
+    </div>
     <h4>Onto the page · {{ kindName }}</h4>
     <ol>
       <li v-for="step in steps" :key="step">{{ step }}</li>
     </ol>
+    <DrawnByHand
+      v-if="!isDirect && version && placed"
+      :content="version.content"
+      :receiver="placed.receiver"
+      :spot="spot.id"
+    />
     <Labelled
       label="Address of the page it sits on"
       :problem="pageProblem"

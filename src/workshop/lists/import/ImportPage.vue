@@ -13,6 +13,7 @@ import WorkProgress from '../WorkProgress.vue'
 import ColumnMatch from './ColumnMatch.vue'
 import DryRunTables from './DryRunTables.vue'
 import FilePick from './FilePick.vue'
+import { takeHanded } from './handed'
 import { useImport } from './import-in-hand'
 
 const props = defineProps<{ id: string }>()
@@ -21,6 +22,8 @@ const list = computed(() => workspace.list(props.id as ListId))
 useTitle(() => (list.value === null ? null : `Bring people into ${list.value.name}`))
 const inHand = useImport(() => list.value!)
 const { file, look, problem, known, status, dayOrder, tags, consent, asksByMail, dry, outcome, work } = inHand
+const waiting = takeHanded()
+if (waiting !== null) void inHand.open(waiting.blob, waiting.name)
 const taken = computed(() => (dry.value === null ? 0 : dry.value.counts.new + dry.value.counts.changed))
 /** Whether the list can ask by mail. */
 const sendsMail = computed(() => list.value !== null && (workspace.mail(list.value.id)?.published ?? null) !== null)

@@ -16,6 +16,7 @@ import EraseDialog from '../EraseDialog.vue'
 import { useMemberChanges } from '../member-changes'
 import { usePerson } from './person'
 import { useHeld } from './held'
+import HandedOn from './HandedOn.vue'
 import PersonFacts from './PersonFacts.vue'
 import RefusedChanges from '../RefusedChanges.vue'
 import { statusNames } from '../status'
@@ -104,6 +105,7 @@ async function addNote(): Promise<void> {
       <section aria-labelledby="kept-title">
         <h2 id="kept-title">What is kept</h2>
         <PersonFacts :key="person.member.id" :list="list" :member="person.member" />
+        <HandedOn :member="person.member" />
         <template v-if="person.elsewhere.length > 0">
           <h2>Also on</h2>
           <ul class="elsewhere">

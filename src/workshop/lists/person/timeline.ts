@@ -99,7 +99,11 @@ function told(
       return {
         what: 'Left the list',
         details: [
-          entry.by === 'one-click' ? 'By one press in the mail program.' : 'On the page that the link leads to.',
+          entry.by === 'one-click'
+            ? 'By one press in the mail program.'
+            : entry.by === 'service'
+              ? 'At the service that the list is handed on to.'
+              : 'On the page that the link leads to.',
         ],
         by: 'person',
       }

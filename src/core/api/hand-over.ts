@@ -1,0 +1,169 @@
+import { z } from 'zod'
+import {
+  connectionSchema,
+  handOverSchema,
+  meanings,
+  requestNames,
+  serviceFileSchema,
+  theirKinds,
+} from '#core/connection'
+import { connectionIdSchema, handOverIdSchema, memberIdSchema } from '#core/ids'
+
+/** What came of asking an outside service. */
+export const outcomes = [...meanings, 'no-json', 'unreachable', 'cannot'] as const
+export type AskedOutcome = (typeof outcomes)[number]
+
+const exchangeSchema = z.object({
+  /** As it was sent, the key masked. */
+  request: z.object({
+    method: z.string(),
+    address: z.string(),
+    headers: z.record(z.string(), z.string()),
+    body: z.string().nullable(),
+  }),
+  answer: z.object({ status: z.int(), body: z.string() }).nullable(),
+})
+export type ShownExchange = z.infer<typeof exchangeSchema>
+
+const apiWaySchema = z.strictObject({
+  kind: z.literal('api'),
+  service: serviceFileSchema,
+  asked: z.record(z.string(), z.string().max(500)),
+})
+
+/** Asks a service one thing: with the key given here, or the one that is kept for the connection. */
+export const askSchema = z.strictObject({
+  connection: connectionIdSchema,
+  way: apiWaySchema,
+  key: z.string().min(1).max(4000).optional(),
+  what: z.enum(requestNames),
+  values: z.record(z.string(), z.union([z.string(), z.array(z.string()), z.record(z.string(), z.string())])),
+})
+export type Ask = z.infer<typeof askSchema>
+
+const theirListSchema = z.object({ id: z.string(), name: z.string(), count: z.number().nullable() })
+const theirFieldSchema = z.object({
+  key: z.string(),
+  name: z.string(),
+  kind: z.enum(theirKinds),
+  isRequired: z.boolean(),
+})
+const theirMemberSchema = z.object({
+  email: z.string(),
+  id: z.string().nullable(),
+  status: z.enum(['on', 'waiting', 'off']),
+  values: z.record(z.string(), z.string()).nullable(),
+  tags: z.array(z.string()).nullable(),
+})
+
+export const askedSchema = z.object({
+  means: z.enum(outcomes),
+  said: z.string(),
+  /** Of `account`, what it is called there. */
+  account: z.string().nullable(),
+  lists: z.array(theirListSchema),
+  fields: z.array(theirFieldSchema),
+  member: theirMemberSchema.nullable(),
+  exchange: exchangeSchema.nullable(),
+})
+export type AskedService = z.infer<typeof askedSchema>
+
+/** Null takes the key away. */
+export const keySchema = z.strictObject({ key: z.string().min(1).max(4000).nullable() })
+
+export const haltedConnectionSchema = z.object({ at: z.number(), means: z.string(), said: z.string() })
+
+export const connectionStateSchema = z.object({
+  id: connectionIdSchema,
+  /** `unreadable` where it was sealed by another receiver's secret. */
+  key: z.enum(['yes', 'no', 'unreadable']),
+  /** Why nothing goes until its owner does something. */
+  halted: haltedConnectionSchema.nullable(),
+  /** Whether it failed so often in a row that it is left alone for a while. */
+  isFailing: z.boolean(),
+  /** Where it can tell of who left there. */
+  backAddress: z.string(),
+})
+export type ConnectionStanding = z.infer<typeof connectionStateSchema>
+
+export const handOverStateSchema = z.object({
+  id: handOverIdSchema,
+  waiting: z.int(),
+  there: z.int(),
+  off: z.int(),
+  refused: z.int(),
+})
+export type HandOverStanding = z.infer<typeof handOverStateSchema>
+
+export const outsideSchema = z.object({
+  connections: z.array(connectionStateSchema),
+  handOvers: z.array(handOverStateSchema),
+  /** Files that ship, of the pretend services. */
+  services: z.array(serviceFileSchema),
+  /** Where tables are written to. */
+  folder: z.string(),
+})
+export type Outside = z.infer<typeof outsideSchema>
+
+export const handedSchema = z.object({
+  handOver: handOverIdSchema,
+  member: memberIdSchema,
+  state: z.enum(['there', 'off', 'refused']),
+  at: z.number(),
+  said: z.string(),
+})
+export type HandedShown = z.infer<typeof handedSchema>
+
+/** Empty for somebody who is here no more. */
+export const refusedSchema = handedSchema.extend({ email: z.string() })
+export type RefusedPerson = z.infer<typeof refusedSchema>
+
+/** What became of a made-up person of a rehearsal at one place. */
+export const handedOnSchema = z.object({
+  name: z.string(),
+  outcome: z.enum(['seen', 'handed', 'not-allowed', 'failed']),
+  why: z.string(),
+  said: z.string(),
+})
+
+/** One made-up person goes there, is looked up, and taken off again. */
+export const tryHandOverSchema = z.strictObject({
+  connection: connectionSchema,
+  handOver: handOverSchema,
+  key: z.string().min(1).max(4000).optional(),
+})
+export const triedStepSchema = z.object({
+  step: z.enum(['put', 'seen', 'off']),
+  isDone: z.boolean(),
+  /** `cannot` where it cannot be looked up, or taken off. */
+  means: z.enum(outcomes),
+  said: z.string(),
+})
+export const triedHandOverSchema = z.object({ email: z.string(), steps: z.array(triedStepSchema) })
+export type TriedHandOver = z.infer<typeof triedHandOverSchema>
+
+export const standings = ['only-here', 'only-there', 'differs', 'left-there', 'left-here'] as const
+export type ComparedStanding = (typeof standings)[number]
+
+export const comparedPersonSchema = z.object({
+  standing: z.enum(standings),
+  /** Null for who is not known here. */
+  member: memberIdSchema.nullable(),
+  email: z.string(),
+  differences: z.array(z.object({ part: z.string(), ours: z.string(), theirs: z.string() })),
+  theirs: theirMemberSchema.nullable(),
+})
+export type ComparedPerson = z.infer<typeof comparedPersonSchema>
+
+export const comparisonSchema = z.object({
+  state: z.enum(['none', 'reading', 'done', 'failed']),
+  at: z.number(),
+  /** People of both lists that were looked at so far. */
+  read: z.int(),
+  same: z.int(),
+  counts: z.record(z.enum(standings), z.int()),
+  /** Some of each. */
+  people: z.array(comparedPersonSchema),
+  said: z.string(),
+})
+export type Comparison = z.infer<typeof comparisonSchema>

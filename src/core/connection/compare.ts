@@ -1,0 +1,59 @@
+import { parseEmail } from '#core/email'
+import type { Wanted } from './hand-over'
+import type { TheirMember } from './read'
+
+/** In what somebody differs at both ends. */
+export interface Difference {
+  part: string
+  ours: string
+  theirs: string
+}
+
+/** Where somebody stands when both ends are compared. */
+export type Standing =
+  | { standing: 'same' }
+  /** On our list, and unknown there. */
+  | { standing: 'only-here' }
+  /** On their list, and unknown here. */
+  | { standing: 'only-there' }
+  | { standing: 'differs'; differences: Difference[] }
+  /** On our list, and left there. */
+  | { standing: 'left-there' }
+  /** Left here, and still on their list. */
+  | { standing: 'left-here' }
+
+/**
+ * Compares one person at both ends. Who is on neither list is the same; what a service does not tell is taken for equal.
+ *
+ * @param ours null for somebody unknown here
+ * @param theirs null for somebody unknown there
+ */
+export function standingOf(ours: Wanted | null, theirs: TheirMember | null): Standing {
+  const isOnHere = ours?.state === 'there'
+  if (theirs === null) return { standing: isOnHere ? 'only-here' : 'same' }
+  const isOnThere = theirs.status !== 'off'
+  if (ours === null) return { standing: isOnThere ? 'only-there' : 'same' }
+  if (ours.state === 'off') return { standing: isOnThere ? 'left-here' : 'same' }
+  if (ours.state === 'not-yet') return { standing: 'same' }
+  if (!isOnThere) return { standing: 'left-there' }
+  const differences = differencesOf(ours, theirs)
+  return differences.length > 0 ? { standing: 'differs', differences } : { standing: 'same' }
+}
+
+/** What they have otherwise than it is wanted. What they have besides is theirs. */
+export function differencesOf(ours: Extract<Wanted, { state: 'there' }>, theirs: TheirMember): Difference[] {
+  const { values } = theirs
+  const differences = Object.entries(values === null ? {} : ours.values)
+    .map(([key, value]) => ({ part: key, ours: value, theirs: values?.[key] ?? '' }))
+    .filter(({ ours, theirs }) => ours !== theirs)
+  const missing = (ours.tags ?? []).filter((tag) => theirs.tags !== null && !theirs.tags.includes(tag))
+  if (missing.length > 0)
+    differences.push({ part: 'tags', ours: missing.join(', '), theirs: (theirs.tags ?? []).join(', ') })
+  return differences
+}
+
+/** What addresses are compared by at both ends. */
+export function comparedAddress(email: string): string {
+  const parsed = parseEmail(email)
+  return parsed.ok ? parsed.email.compared : email.trim().toLowerCase()
+}

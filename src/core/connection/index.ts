@@ -1,0 +1,35 @@
+export {
+  retryTime,
+  type ServiceAnswer,
+  textAt,
+  valueAt,
+  type Verdict as ServiceVerdict,
+  verdictOn as verdictOnAnswer,
+} from './answer'
+export { comparedAddress, type Difference, differencesOf, type Standing, standingOf } from './compare'
+export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
+export { type HandOver, handOverSchema, textOfWanted, type Wanted, wantedOf } from './hand-over'
+export { type FieldMatch, lostMatches, matchFields, unfilledFields } from './match'
+export {
+  fieldsIn,
+  itemsIn,
+  listsIn,
+  memberIn,
+  nextPage,
+  theirKinds,
+  type TheirField,
+  type TheirList,
+  type TheirMember,
+} from './read'
+export { type Filled, formText, type KeyedRequest, type PlainRequest, requestFor, type Values } from './request'
+export {
+  type Ask,
+  type Meaning,
+  meanings,
+  readServiceFile,
+  type RequestName,
+  requestNames,
+  type ServiceFile,
+  serviceFileSchema,
+} from './service-file'
+export { shippedServices } from './services'

@@ -1,0 +1,112 @@
+import {
+  type Connection,
+  type KeyedRequest,
+  type PlainRequest,
+  requestFor,
+  type RequestName,
+  type ServiceFile,
+  type ServiceVerdict,
+  type Values,
+  verdictOnAnswer,
+} from '#core/connection'
+import { type GuardedAnswer, guardedRequest, OutsideProblem } from '../outside'
+
+/** A connection to a service that is asked with a key. */
+export type ApiWay = Extract<Connection['way'], { kind: 'api' }>
+
+/** What was sent, the key masked, and what came. */
+export interface Exchange {
+  request: PlainRequest
+  answer: { status: number; body: string } | null
+}
+
+export interface Asked extends Omit<ServiceVerdict, 'means'> {
+  means: ServiceVerdict['means'] | 'unreachable' | 'cannot'
+  exchange: Exchange | null
+}
+
+/** How long a service may take. */
+const LONGEST_MS = 15_000
+const MOST_BYTES = 8 * 1024 * 1024
+/** Of an answer that is shown. */
+const SHOWN_LETTERS = 4_000
+
+export type Sent = { answer: GuardedAnswer } | { said: string }
+
+export interface Client {
+  /** Asks a service one thing. Resolves whatever comes of it. */
+  ask(way: ApiWay, name: RequestName, values: Values, key: string | null): Promise<Asked>
+  /** Sends something to an address that its owner gave. */
+  send(request: PlainRequest): Promise<Sent>
+}
+
+/**
+ * Speaks to outside services, as their files say.
+ *
+ * @param allowed origins of this computer that may be asked all the same: the stand-ins
+ * @param longestMs how long a service may take
+ */
+export function openClient(allowed: readonly string[], now: () => number, longestMs = LONGEST_MS): Client {
+  async function send({ method, address, headers, body }: PlainRequest): Promise<Sent> {
+    try {
+      const answer = await guardedRequest(address, {
+        method,
+        headers,
+        ...(body !== null && { body: Buffer.from(body) }),
+        // A key goes nowhere but where it was meant to.
+        isFollowed: false,
+        allowed,
+        limits: { ms: longestMs, bytes: MOST_BYTES },
+      })
+      return { answer }
+    } catch (error) {
+      if (error instanceof OutsideProblem) return { said: error.message }
+      throw error
+    }
+  }
+  return {
+    send,
+    async ask({ service, asked }, name, values, key) {
+      const request = requestFor(service, name, { ...asked, ...values }, key)
+      if (request === null)
+        return { means: 'cannot', said: 'Its file does not say how.', json: undefined, retryAt: null, exchange: null }
+      const sent = await send(request)
+      if (!('answer' in sent))
+        return {
+          means: 'unreachable',
+          said: withoutKey(sent.said, key),
+          json: undefined,
+          retryAt: null,
+          exchange: { request: request.shown, answer: null },
+        }
+      return judged(service, name, request, sent.answer, key, now())
+    },
+  }
+}
+
+function judged(
+  service: ServiceFile,
+  name: RequestName,
+  request: KeyedRequest,
+  { status, headers, body }: GuardedAnswer,
+  key: string | null,
+  now: number,
+): Asked {
+  const text = body.toString('utf8')
+  const fields = Object.fromEntries(Object.entries(headers).map(([field, values = []]) => [field, values.join(', ')]))
+  const verdict = verdictOnAnswer(service, name, { status, headers: fields, body: text }, now)
+  const isMoved = status >= 300 && status < 400
+  return {
+    ...verdict,
+    ...(isMoved && { means: 'refused' as const }),
+    said: isMoved
+      ? 'It sent the request on to another address, where the key does not go.'
+      : withoutKey(verdict.said, key),
+    exchange: { request: request.shown, answer: { status, body: withoutKey(text.slice(0, SHOWN_LETTERS), key) } },
+  }
+}
+
+/** A service may repeat what it was sent. */
+function withoutKey(text: string, key: string | null): string {
+  return key === null || key === '' ? text : text.replaceAll(key, '••••')
+}

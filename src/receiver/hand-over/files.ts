@@ -1,0 +1,70 @@
+import { createWriteStream } from 'node:fs'
+import { mkdir, rename, rm } from 'node:fs/promises'
+import { join } from 'node:path'
+import { once } from 'node:events'
+import type { HandOver } from '#core/connection'
+import { factColumns, peopleWriter } from '#core/export'
+import { type Ledger, TABLE_WRITTEN } from '../ledger'
+
+const MINUTE_MS = 60_000
+const PAGE = 1_000
+
+const writtenName = (id: string) => `${TABLE_WRITTEN}${id}`
+
+/**
+ * Writes the tables that are due: each list that is handed on as a file, whole. Who reads one meanwhile has the one
+ * before or the new one, for it takes its name only when it is done.
+ *
+ * @returns how many were written
+ */
+export async function writeTables(ledger: Ledger, folder: string, now: () => number): Promise<number> {
+  const published = ledger.published()
+  let written = 0
+  for (const handOver of published.handOvers()) {
+    const way = published.connection(handOver.connection)?.way
+    if (way?.kind !== 'file' || handOver.isPaused) continue
+    const last = Number((await ledger.values.value(writtenName(handOver.id))) ?? 0)
+    if (now() - last < way.everyMinutes * MINUTE_MS) continue
+    await writeTable(ledger, handOver, folder)
+    await ledger.values.keep(writtenName(handOver.id), now())
+    written += 1
+  }
+  return written
+}
+
+/** What the table of a list is called: by its name as far as any file system takes it, and by its id. */
+export function tableName(listName: string, id: string): string {
+  const words = listName
+    .normalize('NFKD')
+    .replaceAll(/[^a-zA-Z0-9]+/g, '-')
+    .slice(0, 60)
+  return `${words}-${id}.csv`
+}
+
+async function writeTable(ledger: Ledger, { list: id }: HandOver, folder: string): Promise<void> {
+  const list = ledger.published().list(id)
+  if (list === null) return
+  await mkdir(folder, { recursive: true, mode: 0o700 })
+  const file = join(folder, tableName(list.name, id))
+  const part = `${file}.part`
+  const facts = factColumns.filter(({ key }) => key !== ':receipt')
+  const writer = peopleWriter('csv', [...list.columns, ...facts])
+  const stream = createWriteStream(part, { mode: 0o600 })
+  try {
+    stream.write(writer.start)
+    for (let rank = 0; ;) {
+      const page = await ledger.handOvers.membersAfter(id, rank, PAGE)
+      const last = page.at(-1)
+      if (last === undefined) break
+      if (!stream.write(writer.piece(page.map(({ member }) => member)))) await once(stream, 'drain')
+      rank = last.rank
+    }
+    stream.end()
+    await once(stream, 'close')
+    await rename(part, file)
+  } catch (error) {
+    stream.destroy()
+    await rm(part, { force: true })
+    throw error
+  }
+}

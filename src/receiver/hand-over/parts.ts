@@ -1,0 +1,48 @@
+import { resolve } from 'node:path'
+import type { Ledger } from '../ledger'
+import type { Sealing } from '../sealing'
+import type { Settings } from '../settings'
+import { type Client, openClient } from './client'
+import { Comparisons } from './comparing'
+import { Keys } from './keys'
+import { SignIns } from './sign-in'
+import { HandOverWorkers } from './worker'
+
+/** What hands people over, and what the owner's side asks of it. */
+export interface HandOverApi {
+  keys: Keys
+  client: Client
+  signIns: SignIns
+  workers: HandOverWorkers
+  comparisons: Comparisons
+  /** Where tables are written to. */
+  folder: string
+  now(): number
+}
+
+/** Puts together what hands people over. Nothing goes before `workers.start()`. */
+export function handOverParts({
+  ledger,
+  settings,
+  sealing,
+  now,
+}: {
+  ledger: Ledger
+  settings: Pick<Settings, 'serviceStandIns' | 'publicUrl' | 'dataFolder'>
+  sealing: Sealing
+  now(): number
+}): HandOverApi {
+  const allowed = settings.serviceStandIns === null ? [] : [settings.serviceStandIns]
+  const keys = new Keys(ledger, sealing)
+  const client = openClient(allowed, now)
+  const signIns = new SignIns({ ledger, keys, sealing, publicUrl: settings.publicUrl, allowed, now })
+  return {
+    keys,
+    client,
+    signIns,
+    workers: new HandOverWorkers({ ledger, keys, sealing, client, signIns, now }),
+    comparisons: new Comparisons(ledger, now),
+    folder: resolve(settings.dataFolder, 'tables'),
+    now,
+  }
+}

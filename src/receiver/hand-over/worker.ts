@@ -1,0 +1,283 @@
+import { type Connection, type HandOver, type Wanted, wantedOf, webhookEvents } from '#core/connection'
+import type { ConnectionId } from '#core/ids'
+import type { Member } from '#core/list'
+import { keepableText } from '#core/text'
+import { complain } from '../complaints'
+import { type HandBody, handOverWorker, type Ledger, sealedFor } from '../ledger'
+import { LEASE_MS, Loop } from '../queue'
+import type { Sealing } from '../sealing'
+import type { Handed, HandedState, Job } from '../store'
+import { Breaker } from './breaker'
+import type { Client } from './client'
+import { consequenceOf, digestOf, handToApi, type HandedOver } from './hand'
+import type { Keys } from './keys'
+import { formRequest, webhookRequest } from './told'
+import type { SignIns } from './sign-in'
+
+const MINUTE_MS = 60_000
+const HOUR_MS = 3_600_000
+const DAY_MS = 86_400_000
+/** What may pass is tried again for three days, soon and then less and less often. */
+const PAUSES_MS = [5_000, MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 * HOUR_MS, 12 * HOUR_MS]
+const GIVEN_UP_MS = 3 * DAY_MS
+const DUE_AT_ONCE = 100
+/** Where a service file does not say. */
+const USUAL_PACE = { aSecond: 10, atOnce: 4 }
+/** Within what services are given to stop. */
+const STOP_MS = 20_000
+const HOLD_ON_EVERY_MS = LEASE_MS / 3
+const NEWS_PAUSE_MS = 50
+const LONGEST_PAUSE_MS = 30_000
+/** How often is asked whether what was wrong is right again. */
+const PROBE_EVERY_MS = 5 * MINUTE_MS
+
+export interface HandOverParts {
+  ledger: Ledger
+  keys: Keys
+  sealing: Sealing
+  client: Client
+  signIns: SignIns
+  now(): number
+}
+
+/** Hands people over, each connection by itself: none waits for another, and sign-ups for none. */
+export class HandOverWorkers {
+  private readonly lanes = new Map<ConnectionId, Lane>()
+  private hasEnded = false
+
+  constructor(private readonly parts: HandOverParts) {}
+
+  start(): () => Promise<void> {
+    const stopListening = this.parts.ledger.onNews(() => this.wake(NEWS_PAUSE_MS))
+    this.wake()
+    return async () => {
+      stopListening()
+      this.hasEnded = true
+      await Promise.all([...this.lanes.values()].map((lane) => lane.end()))
+    }
+  }
+
+  wake(pause = 0): void {
+    if (this.hasEnded) return
+    const connections = this.parts.ledger.published().connections()
+    for (const { id } of connections) {
+      if (!this.lanes.has(id)) this.lanes.set(id, new Lane(id, this.parts))
+      this.lanes.get(id)!.wake(pause)
+    }
+    if (this.lanes.size === connections.length) return
+    for (const [id, lane] of this.lanes) {
+      if (connections.some((one) => one.id === id)) continue
+      this.lanes.delete(id)
+      void lane.end().catch(complain)
+    }
+  }
+
+  /** A key was changed, or something is to be tried again. */
+  async goOn(id: ConnectionId): Promise<void> {
+    await this.parts.keys.goOn(id)
+    await this.parts.ledger.queue.hurry(handOverWorker(id))
+    this.lanes.get(id)?.goOn()
+    this.wake()
+  }
+
+  /** Whether a service failed so often in a row that it is left alone for a while. */
+  isFailing(id: ConnectionId): boolean {
+    return this.lanes.get(id)?.isFailing ?? false
+  }
+}
+
+/** What goes by one connection. */
+class Lane {
+  private readonly loop = new Loop(() => this.round())
+  private breaker = new Breaker(USUAL_PACE, () => performance.now())
+
+  constructor(
+    private readonly id: ConnectionId,
+    private readonly parts: HandOverParts,
+  ) {}
+
+  get isFailing(): boolean {
+    return this.breaker.isFailing
+  }
+
+  wake(pause: number): void {
+    this.loop.wake(pause)
+  }
+
+  end(): Promise<void> {
+    return this.loop.end(STOP_MS)
+  }
+
+  goOn(): void {
+    this.breaker = new Breaker(this.breaker.pace, () => performance.now())
+  }
+
+  /** Hands over what is due and may go, some at once, in the service's pace; milliseconds until there may be more. */
+  private async round(): Promise<number> {
+    const { ledger, keys, now } = this.parts
+    const { queue } = ledger
+    const connection = ledger.published().connection(this.id)
+    if (connection === null) return LONGEST_PAUSE_MS
+    const { breaker } = this
+    breaker.pace = (connection.way.kind === 'api' ? connection.way.service.pace : undefined) ?? USUAL_PACE
+    const { halted } = await keys.state(this.id)
+    const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
+    if (waitMs > 0) return Math.min(waitMs, LONGEST_PAUSE_MS)
+    const isProbe = halted !== undefined || breaker.isFailing
+    const jobs = await queue.due(handOverWorker(this.id), isProbe ? 1 : DUE_AT_ONCE)
+    if (jobs.length === 0) {
+      const next = await queue.nextDue(handOverWorker(this.id))
+      return next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
+    }
+    if (isProbe) breaker.probed()
+    const holding = setInterval(() => void queue.holdOn().catch(complain), HOLD_ON_EVERY_MS)
+    try {
+      const one = async () => {
+        for (let job = jobs.shift(); job !== undefined; job = jobs.shift()) {
+          if (this.loop.hasEnded || breaker.waitMs() > 0) return
+          await breaker.turn()
+          await this.doOne(connection, breaker, job).catch(complain)
+        }
+      }
+      await Promise.all(Array.from({ length: breaker.pace.atOnce }, one))
+    } finally {
+      clearInterval(holding)
+    }
+    return breaker.waitMs()
+  }
+
+  private async doOne(connection: Connection, breaker: Breaker, job: Job): Promise<void> {
+    const { ledger } = this.parts
+    const body = job.body as HandBody
+    const handOver = ledger.published().handOver(body.handOver)
+    if (handOver === null) return ledger.handOvers.finish(job, null)
+    if (!(await ledger.queue.take(job.id))) return
+    // What happens meanwhile is kept, and lets what else goes by this connection pass.
+    if (handOver.isPaused)
+      return ledger.queue.settle(job.id, { state: 'later', said: '', due: this.parts.now() + PROBE_EVERY_MS })
+    if (!('member' in body)) return ledger.handOvers.spread(job, handOver)
+    const member = await ledger.member(body.member)
+    const email = member?.email.typed ?? ('sealed' in body ? this.addressIn(body.sealed, handOver) : null)
+    // Whoever is dropped is told of by a job of their own.
+    if (email === null || 'sealed' in body !== (member === null)) return ledger.handOvers.finish(job, null)
+    const wanted: Wanted = member === null ? { state: 'off', email } : wantedOf(member, handOver)
+    const digest = digestOf(wanted)
+    const before = member === null ? null : await ledger.handOvers.handed(handOver.id, member.id)
+    const isTold = connection.way.kind === 'webhook'
+    const isForced = 'isForced' in body && body.isForced === true
+    if (!isTold && wanted.state === 'not-yet') return ledger.handOvers.finish(job, null)
+    if (!isTold && member !== null && !isForced) {
+      const isThere = before?.state === 'there'
+      // Nobody who was ever there, or nothing new.
+      if (wanted.state === 'off' && before === null) return ledger.handOvers.finish(job, null)
+      if (
+        before !== null &&
+        before.digest === digest &&
+        isThere === (wanted.state === 'there') &&
+        before.state !== 'refused'
+      )
+        return ledger.handOvers.finish(job, before)
+    }
+    const handed = await this.hand(connection, handOver, wanted, { job, body, member, email })
+    await this.settle(connection, breaker, job, handed, {
+      handOver: handOver.id,
+      member: body.member,
+      state: wanted.state === 'there' ? 'there' : 'off',
+      at: this.parts.now(),
+      digest,
+      said: keepableText(handed.said, 300),
+    })
+  }
+
+  private addressIn(sealed: string, { id }: HandOver): string | null {
+    return this.parts.sealing.open(sealed, sealedFor(id))
+  }
+
+  private async hand(
+    { id, way }: Connection,
+    handOver: HandOver,
+    wanted: Wanted,
+    {
+      job,
+      body,
+      member,
+      email,
+    }: { job: Job; body: Extract<HandBody, { member: string }>; member: Member | null; email: string },
+  ): Promise<HandedOver> {
+    const { client, keys, signIns, now } = this.parts
+    switch (way.kind) {
+      case 'api': {
+        const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
+        if (key === null) return { means: 'key-refused', said: 'It has no key yet.', retryAt: null }
+        return handToApi({ way, key: key.text, client }, handOver, wanted)
+      }
+      case 'form-post': {
+        if (wanted.state !== 'there')
+          return { means: 'refused', said: 'A form takes nobody off: do it there.', retryAt: null }
+        return told(
+          await client.send(formRequest(way, email, wanted.values)),
+          'Posted; whether it was taken is seen there.',
+        )
+      }
+      case 'webhook': {
+        const events = way.events.length === 0 ? webhookEvents : way.events
+        if (!events.includes(body.event)) return { means: 'done', said: 'Not told of.', retryAt: null }
+        const key = await keys.key(id)
+        if (key === null) return { means: 'key-refused', said: 'It has no secret yet.', retryAt: null }
+        const request = webhookRequest(
+          way,
+          key,
+          { id: job.id, event: body.event, at: job.queued, handOver, email, member },
+          now(),
+        )
+        return told(await client.send(request), '')
+      }
+      case 'file':
+        return { means: 'done', said: 'Written with the next file.', retryAt: null }
+    }
+  }
+
+  private async settle(
+    connection: Connection,
+    breaker: Breaker,
+    job: Job,
+    { means, said, retryAt }: HandedOver,
+    handed: Handed,
+  ): Promise<void> {
+    const { ledger, keys, now } = this.parts
+    const { queue } = ledger
+    switch (consequenceOf(means)) {
+      case 'done':
+        if ((await keys.state(connection.id)).halted !== undefined) await keys.goOn(connection.id)
+        // What waited for its next try meanwhile need not wait on.
+        if (breaker.succeeded()) await queue.hurry(handOverWorker(connection.id))
+        return ledger.handOvers.finish(job, handed)
+      case 'refused': {
+        breaker.succeeded()
+        const state: HandedState = 'refused'
+        return ledger.handOvers.finish(job, { ...handed, state })
+      }
+      case 'halt':
+        await keys.halt(connection.id, { at: now(), means, said })
+        breaker.probed()
+        return queue.settle(job.id, { state: 'later', said, due: now() })
+      case 'later': {
+        if (now() - job.queued > GIVEN_UP_MS) return ledger.handOvers.finish(job, { ...handed, state: 'refused' })
+        breaker.failed(retryAt === null ? null : retryAt - now())
+        const pause = PAUSES_MS[job.attempts] ?? PAUSES_MS.at(-1)!
+        return queue.settle(job.id, { state: 'later', said, due: Math.max(now() + pause, retryAt ?? 0) })
+      }
+    }
+  }
+}
+
+function told(sent: Awaited<ReturnType<Client['send']>>, words: string): HandedOver {
+  if (!('answer' in sent)) return { means: 'unreachable', said: sent.said, retryAt: null }
+  const { status } = sent.answer
+  const said = words === '' ? `It answered ${status}.` : words
+  if (status >= 200 && status < 400) return { means: 'done', said, retryAt: null }
+  // Standard Webhooks: 410 takes the address away.
+  if (status === 410) return { means: 'not-allowed', said: 'It answered that it wants nothing more.', retryAt: null }
+  const isLater = status === 408 || status === 425 || status === 429 || status >= 500 || words === ''
+  return { means: isLater ? 'later' : 'refused', said: `It answered ${status}.`, retryAt: null }
+}

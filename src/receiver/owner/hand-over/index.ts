@@ -1,0 +1,1 @@
+export { handOverApiRoutes } from './handlers'

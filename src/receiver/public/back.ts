@@ -1,0 +1,40 @@
+import { Hono } from 'hono'
+import { noticePage } from '#core/render'
+import { type HandOverApi, takeBack } from '../hand-over'
+import type { Ledger } from '../ledger'
+import { sendPage } from '../pages'
+import { sendProblem } from '../problem'
+import { readBody } from '../read-body'
+import type { Settings } from '../settings'
+
+/** Some services tell of many at once. */
+const MOST_BYTES = 1024 * 1024
+
+/** What outside services send here: who left there, and owners who signed in there. */
+export function backRoutes(ledger: Ledger, { publicUrl }: Pick<Settings, 'publicUrl'>, parts: HandOverApi): Hono {
+  const app = new Hono()
+
+  app.post('/back/:connection', async (c) => {
+    const body = await readBody(c, MOST_BYTES)
+    if (!body.ok) return sendProblem(c, { status: 422, title: 'Not understood', detail: body.message })
+    const text = new TextDecoder().decode(body.bytes)
+    const taken = await takeBack(c.req.param('connection'), text, c.req.header(), ledger, parts)
+    if (taken === 'unknown')
+      return sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' })
+    if (taken === 'unreadable')
+      return sendProblem(c, { status: 422, title: 'Not understood', detail: 'No event with an address is in it.' })
+    return c.json({ taken }, 200)
+  })
+  // Some services ask first whether the address is there.
+  app.get('/back/:connection', (c) => c.body(null, 204))
+
+  app.get('/signed-in', async (c) => {
+    const ended = await parts.signIns.end(new URL(c.req.url).searchParams)
+    if (ended.ok) await parts.workers.goOn(ended.connection)
+    const page = ended.ok
+      ? noticePage('Signed in', 'You can close this window: the workshop goes on by itself.')
+      : noticePage('Not signed in', ended.said)
+    return sendPage(c, publicUrl, page, ended.ok ? 200 : 400, {}, { inFrames: false })
+  })
+  return app
+}

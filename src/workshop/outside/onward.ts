@@ -1,0 +1,25 @@
+import type { ListId } from '#core/ids'
+import type { Onward } from '#core/line'
+import { useWorkspace } from '../data'
+import { useOutside } from './outside'
+import { troubleOf } from './words'
+
+/** Where a list goes on to, and what keeps it from that. */
+export function useOnward() {
+  const workspace = useWorkspace()
+  const outside = useOutside()
+  return {
+    of: (list: ListId): Onward[] =>
+      workspace.handOversOf(list).flatMap((handOver) => {
+        const connection = workspace.connection(handOver.connection)
+        if (connection === null) return []
+        return [
+          {
+            name: handOver.target?.name ?? connection.name,
+            isPaused: handOver.isPaused,
+            trouble: troubleOf(outside.connection(connection.id), connection),
+          },
+        ]
+      }),
+  }
+}

@@ -1,0 +1,65 @@
+import type { AskedService, ConnectionStanding } from '#core/api'
+import type { Connection, Way } from '#core/connection'
+
+type Asked = Pick<AskedService, 'means' | 'said'>
+
+/** Why an outside service did not do what was asked, in words for its owner. */
+export function reasonFor({ means, said }: Asked): string {
+  const quoted = said === '' ? '' : ` It said: “${said}”`
+  switch (means) {
+    case 'done':
+    case 'already':
+      return ''
+    case 'key-refused':
+      return `The key is wrong, or it was withdrawn there.${quoted}`
+    case 'not-allowed':
+      return `The key is right, but it may not do this. Make one there that may change lists.${quoted}`
+    case 'absent':
+      return `There is nothing at this address of the service. Is the account the right one?${quoted}`
+    case 'list-gone':
+      return `Its list is not there any more.${quoted}`
+    case 'opted-out':
+      return `They left there, and have to come back by themselves.${quoted}`
+    case 'later':
+      return `The service is busy or down. It is tried again.${quoted}`
+    case 'unreachable':
+      return `The service was not reached. ${said}`
+    case 'no-json':
+      return `What came is no answer of the service: a page, perhaps of a proxy. Is its address right?`
+    case 'cannot':
+      return `Its service file does not say how this is asked.`
+    case 'refused':
+      return `It refused.${quoted}`
+  }
+}
+
+export const wayNames: Record<Way['kind'], string> = {
+  api: 'A list service, by its key',
+  'form-post': 'A service’s own form, posted to',
+  webhook: 'An address of yours that is told',
+  file: 'A table in a folder of the receiver’s',
+}
+
+/** What a connection leads to, in a word or two. */
+export function whereTo({ way }: Connection): string {
+  switch (way.kind) {
+    case 'api':
+      return way.service.name
+    case 'form-post':
+      return new URL(way.action).host
+    case 'webhook':
+      return new URL(way.address).host
+    case 'file':
+      return 'a folder of the receiver’s'
+  }
+}
+
+/** What is wrong with a connection; null while it goes. */
+export function troubleOf(standing: ConnectionStanding | null, { way }: Connection): string | null {
+  if (standing === null || way.kind === 'form-post' || way.kind === 'file') return null
+  if (standing.key === 'no') return way.kind === 'webhook' ? 'It has no secret yet.' : 'It has no key yet.'
+  if (standing.key === 'unreadable') return 'Its key was kept by another receiver. Paste it once more.'
+  if (standing.halted !== null)
+    return reasonFor({ means: standing.halted.means as AskedService['means'], said: standing.halted.said })
+  return standing.isFailing ? 'The service does not answer. Nobody is lost: it is tried again and again.' : null
+}

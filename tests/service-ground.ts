@@ -1,0 +1,3 @@
+/** The stand-in list services, for tests of who hands people over to them. */
+export { HOOK_SECRET, serviceApp } from '../src/standins/service/app'
+export { Holdings, type Service, type Trouble, troubles } from '../src/standins/service/holdings'
