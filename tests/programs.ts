@@ -15,12 +15,15 @@ export interface RunningBox {
   sites: string
   /** The stand-in list services, where they run. */
   service: string
+  services: ChildProcess | null
   folder: string
   receiver: ChildProcess
   /** Moves the receiver's clock, by milliseconds from now. */
   moveClock(ms: number): void
   /** Starts the receiver again in the same folder and on the same port, after it was killed. */
   restart(): Promise<void>
+  /** The same for the stand-in list services. */
+  restartServices(): Promise<void>
   /** Ends the programs and leaves the folder. */
   end(): Promise<void>
   stop(): Promise<void>
@@ -114,17 +117,21 @@ export async function startBox({
     key,
     sites: (sites ?? others!).address.replace(/\/$/, ''),
     service: service?.address.replace(/\/$/, '') ?? '',
+    services: service?.child ?? null,
     folder,
     receiver: receiver.child,
     moveClock: (ms) => writeFileSync(join(folder, 'clock'), String(ms)),
     async restart() {
       box.receiver = (await start('receiver')).child
     },
+    async restartServices() {
+      box.services = (await start('service')).child
+    },
     async end() {
       const isHosted = box.receiver === host?.child && isAlive(box.receiver)
       await Promise.all([
         isHosted ? host!.rest() : end(box.receiver),
-        ...[sites?.child, mailbox?.child, service?.child].map((child) => child && end(child)),
+        ...[sites?.child, mailbox?.child, box.services].map((child) => child && end(child)),
       ])
     },
     async stop() {

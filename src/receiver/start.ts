@@ -12,7 +12,7 @@ import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
-import { forgetGone, handOverParts, rehearseHandOvers, writeTables } from './hand-over'
+import { forgetGone, forgetSeen, handOverParts, lookAtServices, rehearseHandOvers, writeTables } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
 import { keptOwnerKey, WrongOwnerKey } from './owner-key'
 import { mailParts } from './mail-parts'
@@ -158,11 +158,19 @@ export async function startReceiver(
         run: () => writeTables(ledger, handOver.folder, clock.now),
       },
       {
+        name: 'services that changed',
+        everyMs: isTimeMadeUp ? MADE_UP_MS : 3_600_000,
+        firstAfterMs: isTimeMadeUp ? MADE_UP_MS : 60_000,
+        longestMs: 10 * 60_000,
+        run: () => lookAtServices(ledger, handOver),
+      },
+      {
         name: 'connections that are gone',
         everyMs: 3_600_000,
         longestMs: 60_000,
         run: async () => {
           await ledger.handOvers.forgetGone()
+          await forgetSeen(ledger)
           await forgetGone(ledger, handOver.keys, clock.sureNow)
         },
       },

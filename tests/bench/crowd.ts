@@ -4,7 +4,7 @@ import { chromiumLaunch } from '../chromium'
 import { messyFile } from '../e2e/messy-file'
 import { end, startBox, type RunningBox } from '../programs'
 
-const LIST = 'membersletter'
+export const LIST = 'membersletter'
 const BATCH = 5_000
 
 /** What a workshop with a crowd takes, in milliseconds, and entries a second of the first pull; see `measureCrowd`. */
@@ -24,7 +24,7 @@ export interface CrowdFigures {
 }
 
 /** Fills the demo's receiver with sign-ups of `count` people more, over two years up to now. */
-async function addCrowd(box: RunningBox, count: number): Promise<void> {
+export async function addCrowd(box: RunningBox, count: number): Promise<void> {
   const headers = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
   const { journal, latest } = (await (await fetch(`${box.workshop}/api/receiver`, { headers })).json()) as {
     journal: string

@@ -114,6 +114,53 @@ test('a field that was renamed there is noticed, and matched anew by one press',
   }).toPass()
 })
 
+test('a service that takes what it does not know without a word is looked at, and the Desk says what changed', async ({
+  page,
+}) => {
+  await pressAt(page, 'kettle', 'The first field of each list has another key')
+  await workshop.goto(`${box.workshop}/`)
+  const need = workshop.getByRole('link', { name: 'Members’ letter goes on to Night owls' })
+  // The receiver looks by itself; the Desk, each time it is opened.
+  await expect(async () => {
+    await workshop.reload()
+    await expect(need).toBeVisible({ timeout: 2_000 })
+  }).toPass()
+  await expect(workshop.getByText('not there any more: renamed or taken away')).toBeVisible()
+  await need.click()
+  await workshop.getByRole('button', { name: 'Match them anew' }).click()
+  await expect(workshop.getByText('Given name (new)')).toBeVisible()
+  await workshop.goto(`${box.workshop}/`)
+  await expect(workshop.getByRole('heading', { name: 'Needs a hand today' })).toBeVisible()
+  await expect(need).toHaveCount(0)
+})
+
+test('a service where one signs in: said no there, then yes; its list is handed on to', async () => {
+  await workshop.goto(`${box.workshop}/lists/volunteers/onward`)
+  await workshop.getByText('A new one').click()
+  await workshop.getByRole('combobox', { name: 'Service' }).click()
+  await workshop.getByRole('option', { name: /Harbour Bulletin/ }).click()
+  const signIn = async (answer: string) => {
+    const [opened] = await Promise.all([
+      workshop.context().waitForEvent('page'),
+      workshop.getByRole('button', { name: 'Sign in at Harbour Bulletin' }).click(),
+    ])
+    await opened.getByRole('button', { name: answer }).click()
+    return opened
+  }
+  const refused = await signIn('Do not')
+  await expect(refused.getByText('You said no there.')).toBeVisible()
+  await refused.close()
+  const taken = await signIn('Let it')
+  await expect(taken.getByText(/signed in/i).first()).toBeVisible()
+  await taken.close()
+  await workshop.getByRole('button', { name: 'I have signed in' }).click()
+  await workshop.getByText('The dome bulletin').click()
+  await workshop.getByRole('button', { name: 'Send one made-up person' }).click()
+  await expect(workshop.getByText('There, with the right values.')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+  await expect(workshop.getByRole('heading', { name: 'The dome bulletin' })).toBeVisible()
+})
+
 test('who is only there, or left there, is seen when both lists are compared, and mended', async ({ page }) => {
   // They leave on a page of the service, which tells nobody.
   await page.goto(`${box.service}/`)

@@ -86,12 +86,22 @@ export const connectionStateSchema = z.object({
 })
 export type ConnectionStanding = z.infer<typeof connectionStateSchema>
 
+const namedFieldSchema = z.object({ key: z.string(), name: z.string() })
+/** Without a name of the list where that is there no more; null where it is called as it was. */
+const changedThereSchema = z.object({
+  listName: z.string().nullish(),
+  lost: z.array(namedFieldSchema),
+  unfilled: z.array(namedFieldSchema),
+})
+
 export const handOverStateSchema = z.object({
   id: handOverIdSchema,
   waiting: z.int(),
   there: z.int(),
   off: z.int(),
   refused: z.int(),
+  /** What the service had otherwise than expected when it was looked last. */
+  changed: changedThereSchema.nullable(),
 })
 export type HandOverStanding = z.infer<typeof handOverStateSchema>
 

@@ -11,6 +11,8 @@ import {
   type HandOver,
   listsIn,
   lostMatches,
+  changesThere,
+  matchAnew,
   matchFields,
   memberIn,
   nextPage,
@@ -322,6 +324,34 @@ describe('fields', () => {
     const columns = [{ key: 'first-name', label: 'First name' }]
     const fields = [field('OTHER', 'Class'), field('FIRST2', 'First name (new)')]
     expect(matchFields(columns, fields).map(({ key }) => key)).toEqual(['FIRST2'])
+  })
+  test('are matched anew by what they were called there; what stays, and what is left out, stays so', () => {
+    const columns = [
+      { key: 'first-name', label: 'First name' },
+      { key: 'town', label: 'Town' },
+      { key: 'school', label: 'School' },
+      { key: 'notes', label: 'Notes' },
+    ]
+    const before = [
+      { column: 'first-name', key: 'Q1', name: 'Call me' },
+      { column: 'town', key: 'Q2', name: 'Where from' },
+      { column: 'school', key: 'Q3', name: 'X' },
+    ]
+    const fields = [field('Q7', 'Notes'), field('Q2', 'Where from'), field('Q8', 'Call me so'), field('Q9', 'Company')]
+    expect(matchAnew(columns, fields, before).map(({ column, key }) => [column, key])).toEqual([
+      ['first-name', 'Q8'],
+      ['town', 'Q2'],
+      ['school', 'Q9'],
+    ])
+    const changed = { target: { id: 'l', name: 'A' }, fields: before }
+    expect(changesThere(changed, { name: 'A' }, [...fields, field('Q1', ''), field('Q3', '')])).toBeNull()
+    expect(changesThere(changed, { name: 'B' }, null)).toEqual({ listName: 'B', lost: [], unfilled: [] })
+    expect(changesThere(changed, null, fields)).toEqual({ lost: [], unfilled: [] })
+    expect(changesThere(changed, { name: 'A' }, [field('Q1', ''), field('Q2', ''), field('N', 'New', true)])).toEqual({
+      listName: null,
+      lost: [{ key: 'Q3', name: 'X' }],
+      unfilled: [{ key: 'N', name: 'New' }],
+    })
   })
   test('are matched by name, then by what names mean, each once', () => {
     const columns = [

@@ -9,7 +9,15 @@ export {
 export { comparedAddress, type Difference, differencesOf, type Standing, standingOf } from './compare'
 export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
 export { type HandOver, handOverSchema, textOfWanted, type Wanted, wantedOf } from './hand-over'
-export { type FieldMatch, lostMatches, matchFields, unfilledFields } from './match'
+export {
+  type ChangedThere,
+  changesThere,
+  type FieldMatch,
+  lostMatches,
+  matchAnew,
+  matchFields,
+  unfilledFields,
+} from './match'
 export {
   fieldsIn,
   itemsIn,

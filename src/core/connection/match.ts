@@ -1,5 +1,6 @@
 import type { Column } from '#core/list'
-import type { TheirField } from './read'
+import type { HandOver } from './hand-over'
+import type { TheirField, TheirList } from './read'
 
 /** How one of our columns and one of theirs stand to each other. */
 export interface FieldMatch {
@@ -22,20 +23,53 @@ const ALIKE: readonly (readonly string[])[] = [
 ]
 
 /** Pairs our columns with a service's fields: by name, then by what names mean, then by how they begin; each at most once. */
-export function matchFields(columns: readonly Column[], fields: readonly TheirField[]): FieldMatch[] {
+export function matchFields(
+  columns: readonly Pick<Column, 'key' | 'label'>[],
+  fields: readonly TheirField[],
+): FieldMatch[] {
+  return matched(
+    columns.map(({ key, label }) => ({ column: key, words: wordsOf(key, label) })),
+    fields,
+  )
+}
+
+/**
+ * Pairs anew where a service's fields are not what they were: what is there still stays, and what is not goes to the field
+ * that is most like what it was there, or like our column.
+ */
+export function matchAnew(
+  columns: readonly Pick<Column, 'key' | 'label'>[],
+  fields: readonly TheirField[],
+  before: readonly FieldMatch[],
+): FieldMatch[] {
+  const lost = lostMatches(fields, before)
+  const kept = before.filter((match) => !lost.includes(match))
+  const free = fields.filter(({ key }) => !kept.some((match) => match.key === key))
+  const renamed = matched(
+    lost.map(({ column, key, name }) => ({ column, words: wordsOf(key, name) })),
+    free,
+  )
+  // What its owner left out stays so.
+  const open = columns.filter(
+    ({ key }) => lost.some(({ column }) => column === key) && !renamed.some(({ column }) => column === key),
+  )
+  const rest = free.filter(({ key }) => !renamed.some((match) => match.key === key))
+  const found = [...kept, ...renamed, ...matchFields(open, rest)]
+  return columns.flatMap(({ key }) => found.filter(({ column }) => column === key))
+}
+
+function matched(columns: readonly { column: string; words: Words }[], fields: readonly TheirField[]): FieldMatch[] {
   const matches: FieldMatch[] = []
   const free = new Map(fields.map((field) => [field.key, field]))
-  const take = (column: Column, isMatch: (field: TheirField) => boolean) => {
-    if (matches.some(({ column: key }) => key === column.key)) return
-    const field = [...free.values()].find(isMatch)
-    if (field === undefined) return
-    free.delete(field.key)
-    matches.push({ column: column.key, key: field.key, name: field.name })
-  }
   for (const isAlike of [isSame, meansSame, beginsSame])
-    for (const column of columns)
-      take(column, (field) => isAlike(wordsOf(column.key, column.label), wordsOf(field.key, field.name)))
-  return columns.flatMap(({ key }) => matches.filter(({ column }) => column === key))
+    for (const { column, words } of columns) {
+      if (matches.some((match) => match.column === column)) continue
+      const field = [...free.values()].find(({ key, name }) => isAlike(words, wordsOf(key, name)))
+      if (field === undefined) continue
+      free.delete(field.key)
+      matches.push({ column, key: field.key, name: field.name })
+    }
+  return columns.flatMap(({ column }) => matches.filter((match) => match.column === column))
 }
 
 /** Fields that have to be filled and are not. */
@@ -49,6 +83,36 @@ export function lostMatches<Match extends { key: string }>(
   matches: readonly Match[],
 ): Match[] {
   return matches.filter(({ key }) => !fields.some((field) => field.key === key))
+}
+
+/** What a service has otherwise than a hand-over expects it. */
+export interface ChangedThere {
+  /** What its list is called there now; null where that is as it was, undefined where the list is gone. */
+  listName?: string | null
+  /** Fields that are filled, and are there no more. */
+  lost: { key: string; name: string }[]
+  /** Fields that have to be filled, and are not. */
+  unfilled: { key: string; name: string }[]
+}
+
+/**
+ * Holds what a service has now against what a hand-over expects.
+ *
+ * @param list the one that people go into, as it is now; null where it is there no more
+ * @param fields null where the service does not tell them
+ * @returns null where nothing changed
+ */
+export function changesThere(
+  { target, fields: matches }: Pick<HandOver, 'target' | 'fields'>,
+  list: Pick<TheirList, 'name'> | null,
+  fields: readonly TheirField[] | null,
+): ChangedThere | null {
+  if (list === null) return { lost: [], unfilled: [] }
+  const listName = target === null || list.name === target.name ? null : list.name
+  const named = ({ key, name }: { key: string; name: string }) => ({ key, name })
+  const lost = fields === null ? [] : lostMatches(fields, matches).map(named)
+  const unfilled = fields === null ? [] : unfilledFields(fields, matches).map(named)
+  return listName === null && lost.length === 0 && unfilled.length === 0 ? null : { listName, lost, unfilled }
 }
 
 type Words = readonly string[]

@@ -1,5 +1,7 @@
 /** Pauses while a service fails again and again, in milliseconds. */
 const PAUSES_MS = [1_000, 2_000, 5_000, 10_000, 30_000, 60_000, 300_000]
+/** Timers are late: by so much the pace is caught up with. */
+const CAUGHT_UP_MS = 10
 /** Fails of one after the other from which on it is the service, and not the one who is handed over. */
 const FAILING_FROM = 3
 
@@ -8,7 +10,7 @@ export class Breaker {
   private failures = 0
   private until = -Infinity
   private probedAt = -Infinity
-  private readonly begun: number[] = []
+  private next = -Infinity
 
   constructor(
     public pace: { aSecond: number; atOnce: number },
@@ -33,17 +35,12 @@ export class Breaker {
     this.probedAt = this.steady()
   }
 
-  /** Waits until the pace allows one more. */
+  /** Waits until the pace allows one more: evenly, for who comes all at once holds up whatever else goes on. */
   async turn(): Promise<void> {
-    for (;;) {
-      const now = this.steady()
-      while (this.begun.length > 0 && this.begun[0]! <= now - 1_000) this.begun.shift()
-      if (this.begun.length < this.pace.aSecond) {
-        this.begun.push(now)
-        return
-      }
-      await new Promise((resolve) => setTimeout(resolve, this.begun[0]! + 1_000 - now))
-    }
+    const now = this.steady()
+    this.next = Math.max(this.next, now - CAUGHT_UP_MS) + 1_000 / this.pace.aSecond
+    const waitMs = this.next - 1_000 / this.pace.aSecond - now
+    if (waitMs > 0) await new Promise((resolve) => setTimeout(resolve, waitMs))
   }
 
   /** True where it had failed before: what waits can be tried at once. */

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net'
 import type { Server } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { inspect } from 'node:util'
 import { serve } from '@hono/node-server'
 import fc from 'fast-check'
 import * as oauth from 'oauth4webapi'
@@ -20,7 +21,7 @@ import { handOverWorker, type Ledger, openLedger } from '../ledger'
 import { sealingWith } from '../sealing'
 import type { Settings } from '../settings'
 import { openEmbeddedEngine } from '../store'
-import { type HandOverApi, handOverParts, openClient, rehearseHandOvers, writeTables } from '.'
+import { type HandOverApi, handOverParts, lookAtServices, openClient, rehearseHandOvers, writeTables } from '.'
 import { tableName } from './files'
 import { webhookRequest } from './told'
 
@@ -38,6 +39,8 @@ let ledger: Ledger
 let parts: HandOverApi
 let app: ReturnType<typeof receiverApp>
 let stop: () => Promise<void>
+/** By how much the receiver's clock is ahead, in milliseconds. */
+let ahead = 0
 
 const asked: { service: Service; email: string }[] = []
 
@@ -45,6 +48,7 @@ beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'hand-over-'))
   holdings = new Holdings(join(folder, 'service.jsonl'))
   asked.length = 0
+  ahead = 0
   await startService()
   settings = {
     host: '127.0.0.1',
@@ -84,8 +88,9 @@ async function startService(port = 0): Promise<void> {
 }
 
 async function openReceiver(): Promise<void> {
-  ledger = await openLedger(await openEmbeddedEngine(folder), Date.now, Date.now, sealing)
-  parts = handOverParts({ ledger, settings, sealing, now: Date.now })
+  const now = () => Date.now() + ahead
+  ledger = await openLedger(await openEmbeddedEngine(folder), now, now, sealing)
+  parts = handOverParts({ ledger, settings, sealing, now })
   app = receiverApp({ ledger, settings, ownerKey: KEY, workshop: null, handOver: parts })
   stop = parts.workers.start()
 }
@@ -164,7 +169,7 @@ async function until(holds: () => Promise<void> | void): Promise<void> {
     try {
       return await holds()
     } catch (error) {
-      if (turn === 2_000) throw error
+      if (turn === 10_000) throw error
       await new Promise((resolve) => setTimeout(resolve, 10))
     }
   }
@@ -322,8 +327,23 @@ test('a key is tried as it is typed, and its lists and fields are told; a wrong 
   expect(await ask('account', 'lantern-demo-key')).toMatchObject({ means: 'unreachable' })
 })
 
-test('a key is in no answer, no object and not in the store in clear', async () => {
+test('a key is in no answer, no object, no log and not in the store in clear, whatever the service does', async () => {
   await connect('lantern')
+  const logged: string[] = []
+  const spies = (['log', 'info', 'warn', 'error'] as const).map((name) =>
+    jest.spyOn(console, name).mockImplementation((...said) => void logged.push(inspect(said, { depth: 9 }))),
+  )
+  for (const trouble of ['key-withdrawn', 'html', 'down', 'list-gone'] as const) {
+    holdings.switch('lantern', trouble, true)
+    await joins(`${trouble}@people.example`)
+    await until(async () => expect((await standing()).halted ?? (await state()).waiting).toBeTruthy())
+    await api('/connections/ask', { connection: connectionId, way: wayOf('lantern'), what: 'account', values: {} })
+    holdings.switch('lantern', trouble, false)
+    await api(`/connections/${connectionId}/go-on`, {})
+    await idle()
+  }
+  for (const spy of spies) spy.mockRestore()
+  expect(logged.join('\n')).not.toContain('lantern-test-key')
   const everything = JSON.stringify([
     await api('/outside'),
     await api('/objects?after=0'),
@@ -357,7 +377,6 @@ test('while it is paused nobody goes, and nothing of it is lost: who came, left 
   )
   expect(Object.keys(there('lantern')).sort()).toEqual(['ada@people.example', 'bea@people.example'])
   await ledger.takeChanges([change('handOver', handOverOf('lantern'), (taken[0] as { revision: number }).revision)])
-  await api(`/connections/${connectionId}/go-on`, {})
   await until(() => expect(Object.keys(there('lantern'))).toEqual(['cleo@people.example']))
   // Once it is taken away, nothing of it is kept.
   await idle()
@@ -365,6 +384,53 @@ test('while it is paused nobody goes, and nothing of it is lost: who came, left 
   await ledger.takeChanges([{ kind: 'handOver', key: handOverId, base: newest, body: null }])
   await ledger.handOvers.forgetGone()
   expect(await ledger.handOvers.counts(handOverOf('lantern'))).toEqual({ there: 0, off: 0, refused: 0, waiting: 0 })
+})
+
+test('what a service has otherwise than expected is noticed by looking, even where it takes all without a word', async () => {
+  const [, revision] = await connect('kettle')
+  const looked = async () => {
+    expect(await lookAtServices(ledger, parts)).toBe(1)
+    return (await state()).changed
+  }
+  expect((await state()).changed).toBeNull()
+  expect(await looked()).toBeNull()
+  holdings.switch('kettle', 'field-renamed', true)
+  holdings.switch('kettle', 'field-needed', true)
+  expect(await looked()).toEqual({
+    listName: null,
+    lost: [{ key: 'Q1', name: 'First name' }],
+    unfilled: [{ key: 'NEEDED', name: 'Member number' }],
+  })
+  holdings.switch('kettle', 'field-needed', false)
+  await looked()
+  // Matched anew, it is well again at once.
+  const fields = [{ column: 'first-name', key: 'Q12', name: 'First name' }]
+  const target = { id: '11', name: 'Owls' }
+  await ledger.takeChanges([change('handOver', handOverOf('kettle', { fields, target }), revision)])
+  expect((await state()).changed).toEqual({ listName: 'Night owls', lost: [], unfilled: [] })
+  holdings.switch('kettle', 'list-gone', true)
+  expect(await looked()).toEqual({ lost: [], unfilled: [] })
+  // What cannot be asked is as it was seen last.
+  holdings.switch('kettle', 'down', true)
+  expect(await lookAtServices(ledger, parts)).toBe(0)
+  expect((await state()).changed).not.toBeNull()
+})
+
+test('whoever was on their way when the receiver ended, and left before it was back, is taken off all the same', async () => {
+  await connect('lantern')
+  await stop()
+  const id = await joins('ada@people.example')
+  const [job] = await ledger.queue.due(handOverWorker(connectionId), 10)
+  // They arrived there, and nobody was left to write it down.
+  expect(await ledger.queue.take(job!.id)).toBe(true)
+  const theirs = holdings.list('lantern', 'l1')!
+  holdings.put('lantern', theirs, { email: 'ada@people.example', values: {}, tags: [], asks: false })
+  await ledger.leave(id, 'page')
+  await ledger.close()
+  ahead = 60_000
+  await openReceiver()
+  await idle()
+  expect(Object.keys(there('lantern'))).toEqual([])
 })
 
 test('keys are saved under a passphrase, and come back by it alone', async () => {

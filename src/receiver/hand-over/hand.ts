@@ -2,12 +2,16 @@ import { createHash } from 'node:crypto'
 import {
   comparedAddress,
   differencesOf,
+  fieldsIn,
   type HandOver,
   itemsIn,
+  listsIn,
   memberIn,
   nextPage,
   type RequestName,
   textOfWanted,
+  type TheirField,
+  type TheirList,
   type TheirMember,
   type Values,
   type Wanted,
@@ -110,6 +114,36 @@ export async function* pagesOf(
     seen.add(JSON.stringify(next))
     more = next
   }
+}
+
+/** Lists and fields are read so far, for choosing. */
+const MOST_READ = 2_000
+
+/** All lists, or all fields of a list, that a service tells of; with what came of asking. */
+export async function listedBy(talk: Talk, name: 'lists', values: Values): Promise<Listed<TheirList>>
+export async function listedBy(talk: Talk, name: 'fields', values: Values): Promise<Listed<TheirField>>
+export async function listedBy(
+  talk: Talk,
+  name: 'lists' | 'fields',
+  values: Values,
+): Promise<Listed<TheirList | TheirField>> {
+  const { service } = talk.way
+  const items: (TheirList | TheirField)[] = []
+  let first: Asked | null = null
+  let last: Asked | null = null
+  for await (const { asked } of pagesOf(talk, name, values)) {
+    first ??= asked
+    last = asked
+    if (asked.means !== 'done' || items.length > MOST_READ) break
+    items.push(...(name === 'lists' ? listsIn(service, asked.json) : fieldsIn(service, asked.json)))
+  }
+  if (name === 'fields')
+    for (const { key, name: called } of service.ownFields ?? [])
+      items.push({ key, name: called, kind: 'text', isRequired: false })
+  return { items, means: last!.means, said: last!.said, exchange: first!.exchange }
+}
+interface Listed<Item> extends Pick<Asked, 'means' | 'said' | 'exchange'> {
+  items: Item[]
 }
 
 /** What an outcome is for whoever works off the queue. */

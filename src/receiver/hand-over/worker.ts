@@ -1,5 +1,5 @@
 import { type Connection, type HandOver, type Wanted, wantedOf, webhookEvents } from '#core/connection'
-import type { ConnectionId } from '#core/ids'
+import type { ConnectionId, HandOverId } from '#core/ids'
 import type { Member } from '#core/list'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
@@ -90,6 +90,8 @@ export class HandOverWorkers {
 class Lane {
   private readonly loop = new Loop(() => this.round())
   private breaker = new Breaker(USUAL_PACE, () => performance.now())
+  /** Hand-overs that were paused when their turn came. */
+  private readonly paused = new Set<HandOverId>()
 
   constructor(
     private readonly id: ConnectionId,
@@ -118,18 +120,21 @@ class Lane {
     const { queue } = ledger
     const connection = ledger.published().connection(this.id)
     if (connection === null) return LONGEST_PAUSE_MS
+    await this.resume()
     const { breaker } = this
     breaker.pace = (connection.way.kind === 'api' ? connection.way.service.pace : undefined) ?? USUAL_PACE
     const { halted } = await keys.state(this.id)
     const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
     if (waitMs > 0) return Math.min(waitMs, LONGEST_PAUSE_MS)
     const isProbe = halted !== undefined || breaker.isFailing
-    const jobs = await queue.due(handOverWorker(this.id), isProbe ? 1 : DUE_AT_ONCE)
-    if (jobs.length === 0) {
+    const due = await queue.due(handOverWorker(this.id), isProbe ? 1 : DUE_AT_ONCE)
+    if (due.length === 0) {
       const next = await queue.nextDue(handOverWorker(this.id))
       return next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
     }
     if (isProbe) breaker.probed()
+    // As one: sign-ups wait for each change that is written.
+    const jobs = await queue.takeAll(due)
     const holding = setInterval(() => void queue.holdOn().catch(complain), HOLD_ON_EVERY_MS)
     try {
       const one = async () => {
@@ -142,8 +147,18 @@ class Lane {
       await Promise.all(Array.from({ length: breaker.pace.atOnce }, one))
     } finally {
       clearInterval(holding)
+      if (jobs.length > 0) await queue.letGo(jobs)
     }
     return breaker.waitMs()
+  }
+
+  /** What was put off while its owner had paused it is due at once; here, where nothing is being put off meanwhile. */
+  private async resume(): Promise<void> {
+    const { ledger } = this.parts
+    const resumed = [...this.paused].filter((id) => ledger.published().handOver(id)?.isPaused !== true)
+    if (resumed.length === 0) return
+    for (const id of resumed) this.paused.delete(id)
+    await ledger.queue.hurry(handOverWorker(this.id))
   }
 
   private async doOne(connection: Connection, breaker: Breaker, job: Job): Promise<void> {
@@ -151,10 +166,12 @@ class Lane {
     const body = job.body as HandBody
     const handOver = ledger.published().handOver(body.handOver)
     if (handOver === null) return ledger.handOvers.finish(job, null)
-    if (!(await ledger.queue.take(job.id))) return
     // What happens meanwhile is kept, and lets what else goes by this connection pass.
-    if (handOver.isPaused)
-      return ledger.queue.settle(job.id, { state: 'later', said: '', due: this.parts.now() + PROBE_EVERY_MS })
+    if (handOver.isPaused) {
+      this.paused.add(handOver.id)
+      const said = mayHaveArrived(job) ? job.said || NOT_KNOWN : ''
+      return ledger.queue.settle(job.id, { state: 'later', said, due: this.parts.now() + PROBE_EVERY_MS })
+    }
     if (!('member' in body)) return ledger.handOvers.spread(job, handOver)
     const member = await ledger.member(body.member)
     const email = member?.email.typed ?? ('sealed' in body ? this.addressIn(body.sealed, handOver) : null)
@@ -169,7 +186,7 @@ class Lane {
     if (!isTold && member !== null && !isForced) {
       const isThere = before?.state === 'there'
       // Nobody who was ever there, or nothing new.
-      if (wanted.state === 'off' && before === null) return ledger.handOvers.finish(job, null)
+      if (wanted.state === 'off' && before === null && !mayHaveArrived(job)) return ledger.handOvers.finish(job, null)
       if (
         before !== null &&
         before.digest === digest &&
@@ -265,11 +282,19 @@ class Lane {
         if (now() - job.queued > GIVEN_UP_MS) return ledger.handOvers.finish(job, { ...handed, state: 'refused' })
         breaker.failed(retryAt === null ? null : retryAt - now())
         const pause = PAUSES_MS[job.attempts] ?? PAUSES_MS.at(-1)!
-        return queue.settle(job.id, { state: 'later', said, due: Math.max(now() + pause, retryAt ?? 0) })
+        return queue.settle(job.id, {
+          state: 'later',
+          said: said || NOT_KNOWN,
+          due: Math.max(now() + pause, retryAt ?? 0),
+        })
       }
     }
   }
 }
+
+const NOT_KNOWN = 'It is not known whether it arrived.'
+/** Whether it was begun before: by a process that ended meanwhile, or with no answer that says what came of it. */
+const mayHaveArrived = ({ holder, said }: Job) => holder !== '' || said !== ''
 
 function told(sent: Awaited<ReturnType<Client['send']>>, words: string): HandedOver {
   if (!('answer' in sent)) return { means: 'unreachable', said: sent.said, retryAt: null }

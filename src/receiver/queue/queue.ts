@@ -17,6 +17,10 @@ export interface Queue {
   nextDue(worker: string): Promise<number | null>
   /** Takes a job in hand, so that it is known after a crash that it may have been done. False when another has it. */
   take(id: string): Promise<boolean>
+  /** Takes several in hand as one. Resolves with those that no other has. */
+  takeAll(jobs: readonly Job[]): Promise<Job[]>
+  /** Lets go of what was taken and not begun: each is as it was told by `due`. */
+  letGo(jobs: readonly Job[]): Promise<void>
   /** Holds on to all that this process has in hand. Has to be called before a lease is over, again and again. */
   holdOn(): Promise<void>
   settle(id: string, outcome: Outcome): Promise<void>
@@ -64,6 +68,19 @@ export function openQueue(
     due: (worker, limit) => engine.now.dueJobs(worker, now(), limit),
     nextDue: (worker) => engine.now.nextJobDue(worker),
     take: (id) => engine.run((transaction) => transaction.takeJob(id, holder, now(), now() + LEASE_MS)),
+    takeAll: (jobs) =>
+      engine.run(async (transaction) => {
+        const taken: Job[] = []
+        for (const job of jobs) if (await transaction.takeJob(job.id, holder, now(), now() + LEASE_MS)) taken.push(job)
+        return taken
+      }),
+    letGo: (jobs) =>
+      engine.run(async (transaction) => {
+        for (const { id, holder: before, heldUntil, attempts } of jobs) {
+          const job = await transaction.job(id)
+          if (job?.holder === holder) await transaction.keepJob({ ...job, holder: before, heldUntil, attempts })
+        }
+      }),
     holdOn: () => engine.run((transaction) => transaction.renewJobs(holder, now() + LEASE_MS)),
     settle: (id, outcome) =>
       run(async (transaction) => {

@@ -24,8 +24,6 @@ export function serviceApp(
 ): Hono {
   const app = new Hono()
   app.get('/', (c) => c.html(servicePage(holdings)))
-  app.route('/lantern/v2', lanternRoutes(holdings, asking))
-  app.route('/kettle', kettleRoutes(holdings, asking))
 
   for (const service of services) {
     const own = new Hono()
@@ -59,6 +57,9 @@ export function serviceApp(
     })
     app.route(`/${service}/own`, own)
   }
+  // After what its owner presses on its page: one of them answers to every path.
+  app.route('/lantern/v2', lanternRoutes(holdings, asking))
+  app.route('/kettle', kettleRoutes(holdings, asking))
   app.route('/harbour', harbourRoutes(holdings, asking))
 
   app.get('/confirm/:token', (c) => {

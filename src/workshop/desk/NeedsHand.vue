@@ -11,7 +11,7 @@ import { spotName } from '#core/spot'
 import { shownMoment } from '../controls/shown'
 import { database, isDemo, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../line/line'
-import { troubleOf, useOutside } from '../outside'
+import { useOutside } from '../outside'
 import { useReceiver } from '../sync'
 import { stationNames } from '#core/station'
 import { type Need, useReceiverNeeds } from './receiver-needs'
@@ -66,8 +66,10 @@ const stopped = computed(() =>
     const connection = workspace.connection(handOver.connection)
     if (connection === null || handOver.isPaused) return []
     const name = handOver.target?.name ?? connection.name
-    const trouble = troubleOf(outside.connection(connection.id), connection)
-    const refused = outside.handOver(handOver.id)?.refused ?? 0
+    const trouble = outside.trouble(handOver)
+    const standing = outside.handOver(handOver.id)
+    const refused = standing?.refused ?? 0
+    const newName = standing?.changed?.listName ?? null
     if (trouble !== null) return [{ handOver, name, trouble }]
     return refused > 0
       ? [
@@ -77,7 +79,9 @@ const stopped = computed(() =>
             trouble: `${refused} ${refused === 1 ? 'person was' : 'people were'} refused there: look why.`,
           },
         ]
-      : []
+      : newName === null
+        ? []
+        : [{ handOver, name, trouble: `It is called “${newName}” there now: call it so here too.` }]
   }),
 )
 

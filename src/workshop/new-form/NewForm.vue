@@ -54,6 +54,9 @@ const withNew = (all: readonly { id: string; name: string }[], label: string) =>
   ...all.map(({ id, name }) => ({ value: id, label: name })),
   { value: NEW, label },
 ]
+const listQuestion = computed(() =>
+  ownForm.value === null ? 'Which list does it feed?' : 'Which of your lists is it about?',
+)
 const listChoices = computed(() => withNew(workspace.lists, 'A new list'))
 const siteChoices = computed(() => withNew(workspace.sites, 'A new site'))
 const builders = siteKinds.map((one) => ({ value: one.kind, label: one.name }))
@@ -138,12 +141,16 @@ async function make(): Promise<void> {
     </fieldset>
 
     <fieldset data-about="list">
-      <legend>Which list does it feed?</legend>
+      <legend>{{ listQuestion }}</legend>
+      <p v-if="ownForm" class="quiet small">
+        Who signs up goes to {{ direct.host.value }}, and is not kept here; its name and why-line are what visitors
+        read.
+      </p>
       <Choice
         v-if="workspace.lists.length > 0"
         v-model="list"
         name="list"
-        label="Which list does it feed?"
+        :label="listQuestion"
         :options="listChoices"
       />
       <p v-if="told?.list" class="problem small" role="alert">{{ told.list }}</p>

@@ -1,3 +1,4 @@
 export { useOnward } from './onward'
 export { useOutside } from './outside'
-export { reasonFor, troubleOf, wayNames, whereTo } from './words'
+export { lostWords, reasonFor, troubleOf, unfilledWords, wayNames, whereTo } from './words'
+export { newWebhookSecret } from './webhook-secret'

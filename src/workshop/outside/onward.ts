@@ -2,7 +2,6 @@ import type { ListId } from '#core/ids'
 import type { Onward } from '#core/line'
 import { useWorkspace } from '../data'
 import { useOutside } from './outside'
-import { troubleOf } from './words'
 
 /** Where a list goes on to, and what keeps it from that. */
 export function useOnward() {
@@ -17,7 +16,7 @@ export function useOnward() {
           {
             name: handOver.target?.name ?? connection.name,
             isPaused: handOver.isPaused,
-            trouble: troubleOf(outside.connection(connection.id), connection),
+            trouble: outside.trouble(handOver),
           },
         ]
       }),

@@ -1,14 +1,18 @@
+import { useIntervalFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { ConnectionStanding, HandOverStanding, Outside } from '#core/api'
+import type { HandOver } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import { clientFor } from '../client'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { useMembers } from '../lists/members'
+import { changeOf, troubleOf } from './words'
 
 /** How often it is looked again while something waits to be handed over. */
 const AGAIN_MS = 2_000
+const LOOK_EVERY_MS = 10 * 60_000
 
 /** How connections and hand-overs stand at the receiver, as it said last. */
 export const useOutside = defineStore('outside', () => {
@@ -47,6 +51,8 @@ export const useOutside = defineStore('outside', () => {
     const waitMs = Math.max(0, lookedAt + AGAIN_MS - performance.now())
     timer = setTimeout(() => void look(), waitMs)
   }
+  // The receiver looks at the services by itself, now and again.
+  useIntervalFn(lookSoon, LOOK_EVERY_MS)
   watch([client, () => members.changes, () => workspace.connections.length], lookSoon, { immediate: true })
 
   const connection = (id: ConnectionId): ConnectionStanding | null =>
@@ -54,5 +60,21 @@ export const useOutside = defineStore('outside', () => {
   const handOver = (id: HandOverId): HandOverStanding | null =>
     state.value?.handOvers.find((one) => one.id === id) ?? null
 
-  return { client, state, problem, look, connection, handOver, services: computed(() => state.value?.services ?? []) }
+  /** What keeps people from where they are handed on to; null while they get there. */
+  function trouble({ id, connection: by, isPaused }: HandOver): string | null {
+    const known = workspace.connection(by)
+    if (isPaused || known === null) return null
+    return troubleOf(connection(by), known) ?? changeOf(handOver(id)?.changed ?? null)
+  }
+
+  return {
+    trouble,
+    client,
+    state,
+    problem,
+    look,
+    connection,
+    handOver,
+    services: computed(() => state.value?.services ?? []),
+  }
 })

@@ -1,4 +1,4 @@
-import type { AskedService, ConnectionStanding } from '#core/api'
+import type { AskedService, ConnectionStanding, HandOverStanding } from '#core/api'
 import type { Connection, Way } from '#core/connection'
 
 type Asked = Pick<AskedService, 'means' | 'said'>
@@ -63,3 +63,22 @@ export function troubleOf(standing: ConnectionStanding | null, { way }: Connecti
     return reasonFor({ means: standing.halted.means as AskedService['means'], said: standing.halted.said })
   return standing.isFailing ? 'The service does not answer. Nobody is lost: it is tried again and again.' : null
 }
+
+const quoted = (fields: readonly { name: string }[]) => fields.map(({ name }) => `“${name}”`).join(', ')
+
+/** What a service has so that not all arrives that should; null where it is as it was, or its list only has another name. */
+export function changeOf(changed: HandOverStanding['changed']): string | null {
+  if (changed === null) return null
+  const { listName, lost, unfilled } = changed
+  if (listName === undefined) return 'Its list is not there any more: choose another.'
+  const said = [
+    ...(lost.length === 0 ? [] : [lostWords(lost)]),
+    ...(unfilled.length === 0 ? [] : [unfilledWords(unfilled)]),
+  ]
+  return said.length === 0 ? null : said.join(' ')
+}
+
+export const lostWords = (lost: readonly { name: string }[]) =>
+  `${quoted(lost)} ${lost.length === 1 ? 'is' : 'are'} not there any more: renamed or taken away at the service.`
+export const unfilledWords = (unfilled: readonly { name: string }[]) =>
+  `${quoted(unfilled)} ${unfilled.length === 1 ? 'is' : 'are'} required there, and nothing fills ${unfilled.length === 1 ? 'it' : 'them'}.`

@@ -1,9 +1,18 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { AskedService, ConnectionStanding } from '#core/api'
-import { type Connection, fieldsIn, type HandOver, listsIn, memberIn, shippedServices, textAt } from '#core/connection'
+import { type Connection, type HandOver, memberIn, shippedServices, textAt } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
-import { backAddress, type HandOverApi, type Key, membersOf, pagesOf, type Talk, tryHandOver } from '../../hand-over'
+import {
+  backAddress,
+  changedThere,
+  type HandOverApi,
+  type Key,
+  listedBy,
+  membersOf,
+  type Talk,
+  tryHandOver,
+} from '../../hand-over'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../problem'
 import { newId } from '../../random'
@@ -31,8 +40,6 @@ import {
 } from './routes'
 
 const MOST_LISTED = 200
-/** Lists and fields are read so far, for choosing. */
-const MOST_READ = 2_000
 /** A secret that a webhook had before is signed with as well until everybody knows the new one. */
 const BOTH_SECRETS_MS = 24 * 3_600_000
 
@@ -48,7 +55,11 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     isFailing: workers.isFailing(id),
     backAddress: backAddress(settings.publicUrl, await ledger.linkKey(), { id }),
   })
-  const countsOf = async (handOver: HandOver) => ({ id: handOver.id, ...(await ledger.handOvers.counts(handOver)) })
+  const countsOf = async (handOver: HandOver) => ({
+    id: handOver.id,
+    ...(await ledger.handOvers.counts(handOver)),
+    changed: await changedThere(ledger, handOver),
+  })
   /** The key as it is typed, or as it is kept. */
   const keyOf = async (id: ConnectionId, way: Talk['way'], given?: string) =>
     given ?? (way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id))?.text ?? null
@@ -114,20 +125,12 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
       member: null,
       exchange: null,
     }
-    if (what === 'lists' || what === 'fields' || what === 'members') {
-      for await (const { asked } of pagesOf(talk, what, values)) {
-        Object.assign(answer, { means: asked.means, said: asked.said, exchange: answer.exchange ?? asked.exchange })
-        if (asked.means !== 'done') break
-        if (what === 'lists') answer.lists.push(...listsIn(way.service, asked.json))
-        if (what === 'fields') answer.fields.push(...fieldsIn(way.service, asked.json))
-        if (what === 'members' || answer.lists.length + answer.fields.length > MOST_READ) break
-      }
-      if (what === 'fields')
-        for (const { key, name } of way.service.ownFields ?? [])
-          answer.fields.push({ key, name, kind: 'text', isRequired: false })
-      return c.json(answer, 200)
+    if (what === 'lists' || what === 'fields') {
+      const { items, ...came } =
+        what === 'lists' ? await listedBy(talk, what, values) : await listedBy(talk, 'fields', values)
+      return c.json({ ...answer, ...came, [what]: items }, 200)
     }
-    const asked = await client.ask(way, what, values, talk.key)
+    const asked = await client.ask(way, what, what === 'members' ? { page: 1, ...values } : values, talk.key)
     const account = textAt(asked.json, way.service.requests.account?.read?.name)
     return c.json(
       {

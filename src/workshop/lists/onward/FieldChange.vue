@@ -6,7 +6,7 @@ import {
   type Connection,
   type HandOver,
   lostMatches,
-  matchFields,
+  matchAnew,
   type TheirField,
   unfilledFields,
 } from '#core/connection'
@@ -14,7 +14,7 @@ import { columnsOf, type List } from '#core/list'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
-import { useOutside } from '../../outside'
+import { lostWords, unfilledWords, useOutside } from '../../outside'
 import { useReceiver } from '../../sync'
 
 /** Which column fills which field there, held against what the service has now. */
@@ -49,16 +49,17 @@ const options = computed(() => [
   ...(fields.value ?? []).map(({ key, name }) => ({ value: key, label: name === key ? name : `${name} (${key})` })),
 ])
 
-/** As it is, and for what is lost what is most alike now. */
+/** As it is, and for what is lost what is most like it now. */
 function suggested(): Record<string, string> {
-  const known = fields.value ?? []
-  const kept = handOver.fields.filter(({ key }) => known.some((one) => one.key === key))
-  const free = known.filter(({ key }) => !kept.some((one) => one.key === key))
-  const rest = list.columns.filter(({ key }) => !kept.some(({ column }) => column === key))
-  const found = matchFields(rest, free)
-  return Object.fromEntries(
-    list.columns.map(({ key }) => [key, [...kept, ...found].find(({ column }) => column === key)?.key ?? '']),
-  )
+  const found = matchAnew(list.columns, fields.value ?? [], handOver.fields)
+  return Object.fromEntries(list.columns.map(({ key }) => [key, found.find(({ column }) => column === key)?.key ?? '']))
+}
+
+/** Nothing that went there until now is left out without a word. */
+async function matchLost(): Promise<void> {
+  const matches = suggested()
+  if (lost.value.every(({ column }) => matches[column] !== '')) await keep(matches)
+  else await open()
 }
 
 async function open(): Promise<void> {
@@ -94,17 +95,9 @@ async function keep(matches: Record<string, string>): Promise<void> {
       <ElButton size="small" @click="open()">Change</ElButton>
     </div>
     <div v-if="lost.length > 0 || unfilled.length > 0" class="sheet told" role="alert">
-      <p v-if="lost.length > 0" class="problem">
-        {{ lost.map(({ name }) => `“${name}”`).join(', ') }} {{ lost.length === 1 ? 'is' : 'are' }} not there any more:
-        it was renamed or taken away at the service.
-      </p>
-      <p v-if="unfilled.length > 0" class="problem">
-        {{ unfilled.map(({ name }) => `“${name}”`).join(', ') }} {{ unfilled.length === 1 ? 'is' : 'are' }} required
-        there, and nothing fills {{ unfilled.length === 1 ? 'it' : 'them' }}.
-      </p>
-      <ElButton v-if="lost.length > 0" type="primary" class="start" @click="keep(suggested())"
-        >Match them anew</ElButton
-      >
+      <p v-if="lost.length > 0" class="problem">{{ lostWords(lost) }}</p>
+      <p v-if="unfilled.length > 0" class="problem">{{ unfilledWords(unfilled) }}</p>
+      <ElButton v-if="lost.length > 0" type="primary" class="start" @click="matchLost()">Match them anew</ElButton>
     </div>
     <ul>
       <li v-for="{ column, key, name } in handOver.fields" :key="column">

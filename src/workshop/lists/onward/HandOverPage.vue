@@ -33,6 +33,19 @@ const title = computed(() =>
 )
 useTitle(() => title.value)
 
+const isListGone = computed(() => {
+  const changed = standing.value?.changed ?? null
+  return connected.value?.halted?.means === 'list-gone' || (changed !== null && changed.listName === undefined)
+})
+
+async function rename(name: string): Promise<void> {
+  const before = handOver.value!
+  await workspace.keepHandOver({ ...before, target: { ...before.target!, name } })
+  await receiver.tell('handOver', before.id)
+  await outside.look()
+  notices.done(`It is called “${name}” here too.`, () => workspace.keepHandOver(before))
+}
+
 async function pause(isPaused: boolean): Promise<void> {
   await workspace.keepHandOver({ ...handOver.value!, isPaused })
   await receiver.tell('handOver', handOver.value!.id)
@@ -84,11 +97,16 @@ async function goOn(): Promise<void> {
         <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">Look at the connection</RouterLink>
       </div>
     </div>
-    <TargetChange
-      v-if="connected?.halted?.means === 'list-gone' && connection.way.kind === 'api'"
-      :hand-over="handOver"
-      :connection="connection"
-    />
+    <div v-else-if="isListGone" class="sheet told" role="alert">
+      <p class="problem">Its list is not there any more.</p>
+    </div>
+    <div v-if="standing?.changed?.listName && handOver.target" class="sheet told">
+      <p>
+        “{{ handOver.target.name }}” is called “{{ standing.changed.listName }}” there now. People go into it as before.
+      </p>
+      <ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
+    </div>
+    <TargetChange v-if="isListGone && connection.way.kind === 'api'" :hand-over="handOver" :connection="connection" />
     <dl v-if="standing" class="counts">
       <div>
         <dt>there</dt>
@@ -130,6 +148,9 @@ async function goOn(): Promise<void> {
   display: grid;
   gap: var(--gap-2);
   padding: var(--gap-3) var(--gap-4);
+}
+.start {
+  justify-self: start;
 }
 .counts {
   display: flex;

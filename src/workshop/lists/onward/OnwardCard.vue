@@ -10,7 +10,7 @@ import type { Proof } from '#core/proof'
 import { vHint } from '../../controls/hint'
 import { useWorkspace } from '../../data'
 import SignalArm from '../../line/SignalArm.vue'
-import { troubleOf, useOnward, useOutside, whereTo } from '../../outside'
+import { useOnward, useOutside, whereTo } from '../../outside'
 
 /** Where the people of a list go on to, and how that stands. */
 const { list, proofs = null } = defineProps<{
@@ -31,7 +31,7 @@ const rows = computed(() =>
       {
         handOver,
         name: handOver.target === null ? connection.name : `${handOver.target.name}, ${whereTo(connection)}`,
-        trouble: handOver.isPaused ? null : troubleOf(outside.connection(connection.id), connection),
+        trouble: outside.trouble(handOver),
         standing,
       },
     ]

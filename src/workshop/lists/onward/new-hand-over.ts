@@ -10,17 +10,13 @@ import {
   type TheirList,
   unfilledFields,
   type Way,
-  type WebhookEvent,
 } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import type { List } from '#core/list'
 import { newId, now } from '../../clock'
 import { useWorkspace } from '../../data'
-import { reasonFor, useOutside } from '../../outside'
+import { newWebhookSecret, reasonFor, useOutside } from '../../outside'
 import { useReceiver } from '../../sync'
-
-/** Of a secret of Standard Webhooks: 24 to 64 bytes. */
-const SECRET_BYTES = 32
 
 /** A hand-over that is being made: to where, by which key, into which list, with what, and from when. */
 export function useNewHandOver(list: () => List) {
@@ -38,9 +34,8 @@ export function useNewHandOver(list: () => List) {
   const key = ref('')
   const address = ref('')
   const form = shallowRef<Extract<Way, { kind: 'form-post' }> | null>(null)
-  const events = ref<WebhookEvent[]>([])
   const everyMinutes = ref(60)
-  const secret = `whsec_${btoa(String.fromCharCode(...crypto.getRandomValues(new Uint8Array(SECRET_BYTES))))}`
+  const secret = newWebhookSecret()
 
   const isBusy = ref(false)
   const problem = ref<string | null>(null)
@@ -60,9 +55,7 @@ export function useNewHandOver(list: () => List) {
       case 'api':
         return service.value === null ? null : { kind: 'api', service: service.value, asked: { ...asked } }
       case 'webhook':
-        return address.value === ''
-          ? null
-          : { kind: 'webhook', address: address.value.trim(), events: [...events.value] }
+        return address.value === '' ? null : { kind: 'webhook', address: address.value.trim(), events: [] }
       case 'form-post':
         return form.value
       default:
@@ -261,7 +254,6 @@ export function useNewHandOver(list: () => List) {
     key,
     address,
     takeForm,
-    events,
     everyMinutes,
     secret,
     way,

@@ -11,6 +11,7 @@ import { useWorkspace } from '../../data'
 import { reasonFor, useOutside } from '../../outside'
 import { useNotices } from '../../notices'
 import StepByStep from './StepByStep.vue'
+import WebhookSheet from './WebhookSheet.vue'
 
 /** One connection: its label, its key, where it can tell of who left, and its service file tried step by step. */
 const { connection } = defineProps<{ connection: Connection }>()
@@ -96,6 +97,7 @@ function saveFile(): void {
       </Labelled>
       <ElButton native-type="submit" :loading="isBusy" :disabled="key.trim() === ''">Try and keep it</ElButton>
     </form>
+    <WebhookSheet v-if="connection.way.kind === 'webhook'" :connection="connection" :way="connection.way" />
     <Labelled
       v-if="standing && connection.way.kind !== 'file'"
       label="Where it can tell of who left or bounced there"

@@ -1,0 +1,75 @@
+import { type ChangedThere, changesThere, type HandOver, type TheirField } from '#core/connection'
+import type { HandOverId } from '#core/ids'
+import type { Ledger } from '../ledger'
+import { listedBy, type Talk } from './hand'
+import type { HandOverApi } from './parts'
+
+/** What a service had when it was looked last. */
+interface Seen {
+  at: number
+  /** The list that people went into then. */
+  target: string
+  /** Null where it was not there. */
+  list: { name: string } | null
+  /** Null where the service does not tell them. */
+  fields: TheirField[] | null
+}
+
+const seenName = (id: HandOverId) => `seen-there ${id}`
+
+/** What a service had otherwise than a hand-over expects it now; null for nothing, and where it was not looked yet. */
+export async function changedThere(ledger: Ledger, handOver: HandOver): Promise<ChangedThere | null> {
+  const seen = (await ledger.values.value(seenName(handOver.id))) as Seen | null
+  if (seen === null || seen.target !== (handOver.target?.id ?? '')) return null
+  return changesThere(handOver, seen.list, seen.fields)
+}
+
+/**
+ * Looks at each service that people go to whether its list and its fields are still what was chosen: some services take
+ * what they do not know without a word.
+ *
+ * @returns how many hand-overs were looked at
+ */
+export async function lookAtServices(
+  ledger: Ledger,
+  { keys, signIns, client, now }: Pick<HandOverApi, 'keys' | 'signIns' | 'client' | 'now'>,
+): Promise<number> {
+  const published = ledger.published()
+  let looked = 0
+  for (const { id, way } of published.connections()) {
+    const handOvers = published.handOvers().filter(({ connection, isPaused }) => connection === id && !isPaused)
+    if (way.kind !== 'api' || handOvers.length === 0) continue
+    const { halted } = await keys.state(id)
+    // Without a key that is taken there is nothing to see.
+    if (halted !== undefined && halted.means !== 'list-gone') continue
+    const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
+    if (key === null) continue
+    const talk: Talk = { way, key: key.text, client }
+    const lists = await listedBy(talk, 'lists', {})
+    if (lists.means !== 'done') continue
+    for (const handOver of handOvers) {
+      const target = handOver.target?.id ?? ''
+      const list = lists.items.find((one) => one.id === target) ?? null
+      const fields = list === null ? null : await fieldsOf(talk, target)
+      if (fields === 'not told') continue
+      const seen: Seen = { at: now(), target, list: list === null ? null : { name: list.name }, fields }
+      await ledger.values.keep(seenName(handOver.id), seen)
+      looked += 1
+    }
+  }
+  return looked
+}
+
+async function fieldsOf(talk: Talk, list: string): Promise<TheirField[] | null | 'not told'> {
+  if (talk.way.service.requests.fields === undefined) return null
+  const { means, items } = await listedBy(talk, 'fields', { list })
+  return means === 'done' ? items : 'not told'
+}
+
+/** Forgets what was seen for hand-overs that were taken away. */
+export async function forgetSeen(ledger: Ledger): Promise<void> {
+  const published = ledger.published()
+  for (const { name } of await ledger.values.named(seenName('' as HandOverId)))
+    if (published.handOver(name.slice(seenName('' as HandOverId).length) as HandOverId) === null)
+      await ledger.values.drop(name)
+}

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { Copy } from '@lucide/vue'
+import { ElButton, ElCheckbox, ElCheckboxGroup, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import { type Connection, type Way, webhookEvents, type WebhookEvent } from '#core/connection'
+import Labelled from '../../controls/Labelled.vue'
+import { useWorkspace } from '../../data'
+import { useNotices } from '../../notices'
+import { newWebhookSecret, useOutside } from '../../outside'
+import { useReceiver } from '../../sync'
+
+/** What an address is told of, and the secret that it is signed with. */
+const { connection, way } = defineProps<{ connection: Connection; way: Extract<Way, { kind: 'webhook' }> }>()
+const workspace = useWorkspace()
+const outside = useOutside()
+const receiver = useReceiver()
+const notices = useNotices()
+const secret = ref<string | null>(null)
+const problem = ref<string | null>(null)
+const isBusy = ref(false)
+
+const events = computed(() => (way.events.length === 0 ? [...webhookEvents] : way.events))
+
+async function choose(chosen: WebhookEvent[]): Promise<void> {
+  const all = chosen.length === webhookEvents.length
+  await workspace.keepConnection({ ...connection, way: { ...way, events: all ? [] : [...chosen] } })
+  await receiver.tell('connection', connection.id)
+}
+
+async function change(): Promise<void> {
+  if (outside.client === null) return
+  isBusy.value = true
+  problem.value = null
+  const made = newWebhookSecret()
+  try {
+    await outside.client.keepKey(connection.id, made)
+    secret.value = made
+    await outside.look()
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  } finally {
+    isBusy.value = false
+  }
+}
+
+async function copy(): Promise<void> {
+  await navigator.clipboard.writeText(secret.value!)
+  notices.done('The secret is copied.')
+}
+</script>
+
+<template>
+  <Labelled label="What it is told of">
+    <ElCheckboxGroup
+      :model-value="events"
+      :min="1"
+      aria-label="What it is told of"
+      @update:model-value="choose($event as WebhookEvent[])"
+    >
+      <ElCheckbox v-for="event in webhookEvents" :key="event" :value="event" :label="event" />
+    </ElCheckboxGroup>
+  </Labelled>
+  <Labelled
+    v-if="secret"
+    label="The new secret"
+    hint="Copy it now: it is not shown again. For a day each message is signed with the one before as well."
+  >
+    <span class="beside">
+      <ElInput :model-value="secret" readonly />
+      <ElButton aria-label="Copy the secret" @click="copy()"><Copy :size="16" /></ElButton>
+    </span>
+  </Labelled>
+  <div v-else>
+    <ElButton :loading="isBusy" @click="change()">Make a new secret</ElButton>
+  </div>
+  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+</template>
+
+<style scoped>
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: var(--gap-2);
+  width: 100%;
+}
+p {
+  margin: 0;
+}
+</style>
