@@ -135,7 +135,7 @@ test('a service that takes what it does not know without a word is looked at, an
 })
 
 test('a service where one signs in: said no there, then yes; its list is handed on to', async () => {
-  await workshop.goto(`${box.workshop}/lists/volunteers/onward`)
+  await workshop.goto(`${box.workshop}/lists/clearskyalerts/onward`)
   await workshop.getByText('A new one').click()
   await workshop.getByRole('combobox', { name: 'Service' }).click()
   await workshop.getByRole('option', { name: /Harbour Bulletin/ }).click()

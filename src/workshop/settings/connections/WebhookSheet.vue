@@ -52,6 +52,7 @@ async function copy(): Promise<void> {
 <template>
   <Labelled label="What it is told of">
     <ElCheckboxGroup
+      class="events"
       :model-value="events"
       :min="1"
       aria-label="What it is told of"
@@ -77,6 +78,11 @@ async function copy(): Promise<void> {
 </template>
 
 <style scoped>
+.events {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-5);
+}
 .beside {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
