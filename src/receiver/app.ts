@@ -6,6 +6,7 @@ import type { Browsers } from './browser'
 import { type Care, openCare } from './care'
 import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
+import { Counting } from './counting'
 import { sendPage } from './pages'
 import { sendProblem } from './problem'
 import { type HandOverApi, handOverParts } from './hand-over'
@@ -16,6 +17,7 @@ import { apiRoutes } from './owner'
 import { joinRoutes } from './public/join'
 import { mailRoutes } from './public/mail'
 import { pageRoutes, visitorScripts } from './public/page'
+import { seenRoutes } from './public/seen'
 import { workshopRoutes } from './public/workshop'
 import { rehearsalRoutes, Rehearsals } from './rehearsal'
 import { type MailParts, mailParts } from './mail-parts'
@@ -67,6 +69,7 @@ export function receiverApp({
   handOver = handOverParts({ ledger, settings, sealing: sealingWith(() => ownerKey), now: clock.now }),
 }: ReceiverParts): Hono {
   const app = new Hono()
+  const counting = new Counting(ledger, clock.now)
   const puzzles = new Puzzles(ledger.values)
   const noticeProxy = proxyNotice(settings)
   const limited: MiddlewareHandler = async (c, next) => {
@@ -101,7 +104,8 @@ export function receiverApp({
   for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
-  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in']) app.use(path, limited)
+  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in', '/seen/*'])
+    app.use(path, limited)
   app.route('/', backRoutes(ledger, settings, handOver))
   app.route(
     '/',
@@ -118,7 +122,8 @@ export function receiverApp({
   )
   app.route('/', answerRoutes(ledger, settings, rehearsals, mail.now))
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
-  app.route('/', pageRoutes(ledger, settings, rehearsals, files))
+  app.route('/', seenRoutes(counting, settings))
+  app.route('/', pageRoutes(ledger, settings, rehearsals, counting, files))
   app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers, care, handOver))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>

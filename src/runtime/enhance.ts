@@ -4,6 +4,7 @@ import { fetched, PATIENCE_MS } from './fetched'
 import { element, keepRoom } from './nodes'
 import type * as AgainModule from './again'
 import type * as PuzzleModule from './puzzle'
+import type * as SeenModule from './seen'
 import type * as SpellingModule from './spelling'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
 
@@ -40,6 +41,7 @@ export function enhance(
   const { fields, texts, answers, again } = settings
   const at = form.action.lastIndexOf('/join/')
   const base = form.action.slice(0, at + 1)
+  const spot = form.action.slice(at + 6)
   const card = form.closest<HTMLElement>('[class*=askbox-at-]') ?? form
   const scope = card.className.match(/askbox-at-\w+/)?.[0] ?? 'askbox'
   const button = form.querySelector<HTMLButtonElement>('.askbox-button')
@@ -69,6 +71,7 @@ export function enhance(
     if (field && !errors().some((one) => one.field === field.key)) show(field, '')
   })
   if (steps.length > 0) prepareSteps()
+  void fetched<typeof SeenModule>(base, 'seen').then((seen) => seen?.watch(form, isInPlace))
 
   function values(): PostedValues {
     return Object.fromEntries([...new FormData(form)].map(([name, value]) => [name, String(value)]))
@@ -167,7 +170,7 @@ export function enhance(
     } catch {
       // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
       if (await policy.forbids()) {
-        console.warn('connect-src forbids sending by script: sent as a page.')
+        console.warn('connect-src: sent as a page.')
         HTMLFormElement.prototype.submit.call(form)
       } else tell(texts.notSent)
     }
@@ -193,6 +196,8 @@ export function enhance(
   /** Goes where the owner published, or shows the owner's words in the form's place. */
   function answer(body: Body): void {
     onJoined()
+    const detail = { spot, outcome: body.outcome }
+    form.dispatchEvent(new CustomEvent('askbox:joined', { bubbles: true, composed: true, detail }))
     // A page may have been saved with fewer answers, and without the button.
     const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
     const own = body.address ?? address.trim()
@@ -211,9 +216,7 @@ export function enhance(
         if (module === null) return
         const button = element('button', { type: 'button', class: 'askbox-button' }, again.press)
         result.append(button)
-        module.offer(button, again, `${base}resend/${form.action.slice(at + 6)}`, body.again!, () =>
-          tell(texts.notSent, button),
-        )
+        module.offer(button, again, `${base}resend/${spot}`, body.again!, () => tell(texts.notSent, button))
       })
     form.append(result)
     keepRoom(place)

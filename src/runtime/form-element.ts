@@ -38,10 +38,7 @@ export class FormElement extends HTMLElement {
     })
     enhance(form, published.settings!, {
       isInPlace: true,
-      onJoined() {
-        form.dispatchEvent(new CustomEvent('askbox-joined', { bubbles: true }))
-        rememberJoined(published)
-      },
+      onJoined: () => rememberJoined(published),
     })
     if (reserved < mostRoom(this.offsetHeight)) keepRoom(this, reserved)
   }

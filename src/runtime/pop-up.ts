@@ -97,7 +97,7 @@ function open(published: Published, { position }: PopUp): void {
     dialog.append(close, form)
     return dialog
   })
-  dialog.addEventListener('askbox-joined', () => remember(published.spot, { often: { kind: 'once' } }, 'joined'))
+  dialog.addEventListener('askbox:joined', () => remember(published.spot, { often: { kind: 'once' } }, 'joined'))
   if (isModal) {
     const release = holdPage()
     const modal = dialog as HTMLDialogElement

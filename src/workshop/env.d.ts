@@ -1,1 +1,9 @@
 /// <reference types="vite/client" />
+
+/** It brings no types; of it only this is used. */
+declare module 'jstat' {
+  export const jStat: {
+    normal: { inv(share: number, mean: number, deviation: number): number }
+    poisson: { cdf(k: number, mean: number): number }
+  }
+}

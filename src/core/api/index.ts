@@ -102,3 +102,4 @@ export {
   type TriedHandOver,
   tryHandOverSchema,
 } from './hand-over'
+export { type Seen, seenSchema } from './results'

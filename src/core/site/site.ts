@@ -17,6 +17,8 @@ export const siteSchema = z.strictObject({
   profile: siteProfileSchema.optional(),
   /** Where its privacy notice is, for landing pages; missing or empty for none. */
   privacy: harmlessText.optional(),
+  /** The zone whose clocks its days and hours are told by, as the IANA database names it; missing is UTC. */
+  zone: plainLine.optional(),
   createdAt: z.iso.datetime(),
 })
 export type Site = z.infer<typeof siteSchema>

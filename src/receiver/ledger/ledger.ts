@@ -14,6 +14,7 @@ import type { BatchResult } from './batches'
 import type { HandOverCounts } from './handing'
 import type { MailFate } from './mailing'
 import type { Published } from './published'
+import type { Results } from './results'
 import type { Values } from './values'
 
 export interface SignUpResult {
@@ -167,6 +168,8 @@ export interface Ledger extends PeopleLedger {
   queue: Queue
   /** Single values that all processes share. */
   values: Values
+  /** How often forms were seen and begun. */
+  results: Results
   /** What links in mails are signed with; made when it is needed first. */
   linkKey(): Promise<string>
 

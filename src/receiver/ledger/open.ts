@@ -38,6 +38,7 @@ import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, takeChange } from './objects'
 import { PublishedIndex } from './published'
 import { RefillProblem, Refilling } from './refill'
+import { openResults } from './results'
 import { openSpace } from './space'
 import { openValues } from './values'
 import type { MailBody } from './mail-job'
@@ -207,6 +208,7 @@ export async function openLedger(
       if (space === '' && member !== '' && kind !== 'notice') await journal.bounce(transaction, member, said, now())
     }),
     values: openValues(engine, now),
+    results: openResults(engine),
     linkKey,
     batches: {
       begin: (batch) => run((transaction) => beginBatch(transaction, batch, now())),

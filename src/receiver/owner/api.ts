@@ -28,6 +28,7 @@ import { sitePageRoutes } from './pages'
 import { pictureRoutes } from './pictures'
 import { receiverRoutes } from './receiver'
 import { rehearsalApiRoutes } from './rehearsals'
+import { resultRoutes } from './results'
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_BODY_MS = 110_000
@@ -103,6 +104,7 @@ export function apiRoutes(
   historyRoutes(routes, ledger)
   batchRoutes(routes, ledger)
   handOverApiRoutes(routes, ledger, settings, handOver)
+  resultRoutes(routes, ledger)
   pictureRoutes(routes, ledger)
   sitePageRoutes(routes, settings)
   rehearsalApiRoutes(routes, {

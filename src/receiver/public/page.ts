@@ -17,18 +17,22 @@ import {
   wiredForm,
 } from '#core/render'
 import { type Spot, startPopUp } from '#core/spot'
+import { sourceWords } from '#core/results'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
+import { complain } from '../complaints'
+import { type Counting, isCounted } from '../counting'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
 import { spotHeldAs } from './held-spot'
 import { framesOf, ownAddresses } from './join'
+import { visitorAddress } from '../visitor-address'
 import { wayBack } from './way-back'
 
 /** The visitors' script, and what it fetches where it is needed. */
-export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js']
+export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js', 'seen.js']
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
@@ -39,8 +43,24 @@ const A_YEAR = 'public, max-age=31536000, immutable'
  *
  * @param files folder of the built script and font; null when there is none
  */
-export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, files: string | null): Hono {
+export function pageRoutes(
+  ledger: Ledger,
+  settings: Settings,
+  rehearsals: Rehearsals,
+  counting: Counting,
+  files: string | null,
+): Hono {
   const routes = new Hono()
+  /** Counts a page that is sent; nobody waits for it, and rehearsals and the owner's own looks are none. */
+  const count = (c: Context, { spot, version }: { spot: Spot; version: Version }) => {
+    const referrer = c.req.header('Referer') ?? ''
+    const isOwn = referrer.startsWith(`${settings.publicUrl}/`) || c.req.header(REHEARSAL_HEADER) !== undefined
+    if (isOwn || c.req.query('rehearsal') !== undefined || !isCounted(c)) return
+    const campaign = ['utm_source', 'utm_medium', 'utm_campaign'].map((name) => c.req.query(name) ?? '')
+    const source = sourceWords(c.req.query('source') ?? '', campaign.filter(Boolean).join(', '), referrer)
+    const device = /\bMobi/i.test(c.req.header('User-Agent') ?? '') ? 'phone' : 'computer'
+    counting.served(spot.id, version.number, source, device, visitorAddress(c, settings.trustedProxies)).catch(complain)
+  }
   const found = async (c: Context, id: string) => {
     const published = ledger.published()
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
@@ -111,6 +131,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
         {},
         { inFrames: false },
       )
+    count(c, here)
     return sendPage(
       c,
       settings.publicUrl,
@@ -162,6 +183,7 @@ export function pageRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehea
       )
     const { spot, version } = here
     if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
+    count(c, here)
     return sendPage(
       c,
       settings.publicUrl,

@@ -9,6 +9,7 @@ export const receiverPaths: readonly string[] = [
   '/leave/',
   '/gift/',
   '/back/',
+  '/seen/',
   '/signed-in',
   '/page/',
   '/file/',
@@ -23,4 +24,5 @@ export const receiverPaths: readonly string[] = [
   '/puzzle.js',
   '/spelling.js',
   '/again.js',
+  '/seen.js',
 ]

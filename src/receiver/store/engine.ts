@@ -1,8 +1,9 @@
 import type { BatchProgress, CommandOutcome, ErasureReport } from '#core/api'
-import type { HandOverId, JournalId, ListId, MemberId } from '#core/ids'
+import type { HandOverId, JournalId, ListId, MemberId, SpotId } from '#core/ids'
 import type { Batch, BatchCounts, Entry, NewEntry, PassedOver, Verdict } from '#core/journal'
 import type { Member, MemberStatus } from '#core/list'
 import type { Picture } from '#core/picture'
+import type { SeenHour, SeenRow } from '#core/results'
 import type { Body, Kind } from '#core/sync'
 
 /** An object of the owner's. One that was taken away keeps its last body: code on pages still names it. */
@@ -226,6 +227,20 @@ export interface Transaction extends PeopleStore {
   /** Newest first. */
   handedInState(handOver: HandOverId, state: HandedState, limit: number): Promise<Handed[]>
   countHanded(handOver: HandOverId): Promise<Record<HandedState, number>>
+
+  /** Adds to how often a form was seen and begun. */
+  countSeen(row: SeenRow): Promise<void>
+  countSeenHour(row: SeenHour): Promise<void>
+  /** Days, both included. */
+  seenBetween(from: string, to: string): Promise<SeenRow[]>
+  seenHoursBetween(from: string, to: string): Promise<SeenHour[]>
+  /** What led to a spot on a day, so far. */
+  seenSources(day: string, spot: SpotId, limit: number): Promise<string[]>
+  /** The first day on which each spot was counted. */
+  seenSince(): Promise<{ spot: SpotId; day: string }[]>
+  /** False for a message that was counted before. */
+  takeBeacon(id: string, at: number): Promise<boolean>
+  forgetBeacons(before: number): Promise<void>
 
   /** Lists that somebody waits for, or did. */
   listsWithWaiting(): Promise<ListId[]>

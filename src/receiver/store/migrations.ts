@@ -173,6 +173,36 @@ export const migrations: Record<string, Migration> = {
       await db.schema.createIndex('handed_by_state').on('handed').columns(['hand_over', 'state', 'at']).execute()
     },
   },
+  '004-results': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('seen')
+        .addColumn('day', 'text', (column) => column.notNull())
+        .addColumn('spot', 'text', (column) => column.notNull())
+        .addColumn('version', 'integer', (column) => column.notNull())
+        .addColumn('source', 'text', (column) => column.notNull())
+        .addColumn('device', 'text', (column) => column.notNull())
+        .addColumn('views', 'integer', (column) => column.notNull())
+        .addColumn('starts', 'integer', (column) => column.notNull())
+        .addColumn('set_aside', 'integer', (column) => column.notNull())
+        .addPrimaryKeyConstraint('seen_key', ['day', 'spot', 'version', 'source', 'device'])
+        .execute()
+      await db.schema
+        .createTable('seen_hours')
+        .addColumn('day', 'text', (column) => column.notNull())
+        .addColumn('hour', 'integer', (column) => column.notNull())
+        .addColumn('spot', 'text', (column) => column.notNull())
+        .addColumn('views', 'integer', (column) => column.notNull())
+        .addPrimaryKeyConstraint('seen_hours_key', ['day', 'hour', 'spot'])
+        .execute()
+      await db.schema
+        .createTable('beacons')
+        .addColumn('id', 'text', (column) => column.primaryKey())
+        .addColumn('at', 'bigint', (column) => column.notNull())
+        .execute()
+      await db.schema.createIndex('beacons_by_time').on('beacons').column('at').execute()
+    },
+  },
 }
 
 /** Takes all the steps that are missing. */

@@ -466,6 +466,52 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .groupBy('state'),
     ),
 
+    countSeen: prepare(
+      kysely
+        .insertInto('seen')
+        .values({
+          ...{ day: any, spot: any, version: any, source: any, device: any },
+          ...{ views: any, starts: any, set_aside: any },
+        })
+        .onConflict((conflict) =>
+          conflict.columns(['day', 'spot', 'version', 'source', 'device']).doUpdateSet({
+            views: sql`seen.views + excluded.views`,
+            starts: sql`seen.starts + excluded.starts`,
+            set_aside: sql`seen.set_aside + excluded.set_aside`,
+          }),
+        ),
+    ),
+    countSeenHour: prepare(
+      kysely
+        .insertInto('seen_hours')
+        .values({ day: any, hour: any, spot: any, views: any })
+        .onConflict((conflict) =>
+          conflict.columns(['day', 'hour', 'spot']).doUpdateSet({ views: sql`seen_hours.views + excluded.views` }),
+        ),
+    ),
+    seenBetween: prepare(
+      kysely.selectFrom('seen').selectAll().where('day', '>=', any).where('day', '<=', any).orderBy('day'),
+    ),
+    seenHoursBetween: prepare(
+      kysely.selectFrom('seen_hours').selectAll().where('day', '>=', any).where('day', '<=', any).orderBy('day'),
+    ),
+    seenSources: prepare(
+      kysely.selectFrom('seen').select('source').distinct().where('day', '=', any).where('spot', '=', any).limit(any),
+    ),
+    seenSince: prepare(
+      kysely
+        .selectFrom('seen')
+        .select(({ fn }) => ['spot', fn.min('day').as('day')])
+        .groupBy('spot'),
+    ),
+    takeBeacon: prepare(
+      kysely
+        .insertInto('beacons')
+        .values({ id: any, at: any })
+        .onConflict((conflict) => conflict.column('id').doNothing()),
+    ),
+    forgetBeacons: prepare(kysely.deleteFrom('beacons').where('at', '<', any)),
+
     object: prepare(kysely.selectFrom('objects').selectAll().where('kind', '=', any).where('key', '=', any)),
     keepObject: prepare(
       kysely

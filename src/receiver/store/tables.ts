@@ -59,6 +59,20 @@ export interface Tables {
   batch_chunks: { batch: string; number: number; body: string }
   /** Keyed hashes of the addresses of those who were erased. */
   erased: { hash: string }
+  /** How often forms were seen and begun: sums, of nobody. Days and hours by the clocks of the spot's site. */
+  seen: {
+    spot: string
+    day: string
+    version: number
+    source: string
+    device: string
+    views: number
+    starts: number
+    set_aside: number
+  }
+  seen_hours: { spot: string; day: string; hour: number; views: number }
+  /** Names of messages that were counted lately, so that one sent again is not counted twice. */
+  beacons: { id: string; at: number }
   /** What came of handing somebody over last: see `Handed`. */
   handed: { hand_over: string; member: string; state: string; at: number; body: string }
   /** How often somebody's gift was fetched. */

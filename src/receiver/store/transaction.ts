@@ -1,8 +1,9 @@
 import type { CommandOutcome } from '#core/api'
-import type { JournalId, ListId, MemberId } from '#core/ids'
+import type { JournalId, ListId, MemberId, SpotId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
 import type { Picture } from '#core/picture'
+import type { SeenHour, SeenRow } from '#core/results'
 import type { Body, Kind } from '#core/sync'
 import {
   type Handed,
@@ -295,6 +296,33 @@ export function transactionOver(statements: Statements): Transaction {
     async membersAfterRank(list, rank, limit) {
       const rows = await statements.membersAfterRank.all(list, rank, limit)
       return rows.map((row) => ({ rank: Number(row.rank), member: parsed<Member>(row.body) }))
+    },
+    async countSeen({ day, spot, version, source, device, views, starts, setAside }) {
+      await statements.countSeen.run(day, spot, version, source, device, views, starts, setAside)
+    },
+    async countSeenHour({ day, hour, spot, views }) {
+      await statements.countSeenHour.run(day, hour, spot, views)
+    },
+    async seenBetween(from, to) {
+      return (await statements.seenBetween.all(from, to)).map(({ set_aside: setAside, ...row }) => ({
+        ...row,
+        setAside,
+      })) as unknown as SeenRow[]
+    },
+    async seenHoursBetween(from, to) {
+      return (await statements.seenHoursBetween.all(from, to)) as unknown as SeenHour[]
+    },
+    async seenSources(day, spot, limit) {
+      return (await statements.seenSources.all(day, spot, limit)).map(({ source }) => String(source))
+    },
+    async seenSince() {
+      return (await statements.seenSince.all()) as unknown as { spot: SpotId; day: string }[]
+    },
+    async takeBeacon(id, at) {
+      return (await statements.takeBeacon.run(id, at)).changes > 0
+    },
+    async forgetBeacons(before) {
+      await statements.forgetBeacons.run(before)
     },
     async handed(handOver, member) {
       return bodyOf<Handed>(await statements.handed.get(member, handOver))

@@ -30,6 +30,7 @@ import type {
   ReceiverDescription,
   RefusedPerson,
   RehearsalMails,
+  Seen,
   SenderFinding,
   StartedRehearsal,
   ToMember,
@@ -188,6 +189,7 @@ export function clientFor({ receiver, key }: Pairing) {
         headers: { 'Content-Type': 'message/rfc822' },
       }),
     outside: () => read<Outside>('/outside'),
+    seen: (from: string, to: string) => read<Seen>(`/seen?from=${from}&to=${to}`),
     /** Null takes it away. */
     keepKey: (id: string, key: string | null) =>
       read<ConnectionStanding>(`/connections/${id}/key`, { method: 'PUT', json: { key } }),

@@ -85,7 +85,8 @@ export const useWorkspace = defineStore('workspace', () => {
     kind: SiteKind
     palette?: Palette | null
   }): Promise<Site> {
-    const made: Site = { id: newId<SiteId>(), ...facts, palette, createdAt: now() }
+    const zone = Intl.DateTimeFormat().resolvedOptions().timeZone
+    const made: Site = { id: newId<SiteId>(), ...facts, palette, zone, createdAt: now() }
     await database.sites.add(made)
     return made
   }

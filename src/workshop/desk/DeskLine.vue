@@ -6,6 +6,8 @@ import { signalWords } from '#core/line'
 import { useLine } from '../line/line'
 import { useArrivals, useWorkspace } from '../data'
 import { vHint } from '../controls/hint'
+import Curve from '../results/Curve.vue'
+import { useResults } from '../results/results'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '#core/station'
 
@@ -15,11 +17,13 @@ const { form } = defineProps<{ form: Form }>()
 const workspace = useWorkspace()
 const { line } = useLine(() => form.id)
 const arrivals = useArrivals()
+const results = useResults()
 const joined = computed(() =>
   arrivals.newest === null
     ? null
     : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined' || verdict === 'confirm-first').length,
 )
+const rhythm = computed(() => results.rhythm(form.id))
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 const version = computed(() => workspace.latestVersion(form.id)?.number)
 </script>
@@ -33,8 +37,11 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
       <p class="quiet small">
         Feeds {{ list }}<br />
         {{ version === undefined ? 'Not published' : `Version ${version}` }} ·
-        {{ joined === null ? '…' : joined }} joined in 7 days
+        {{ rhythm?.week ?? joined ?? '…' }} joined in 7 days<template v-if="rhythm?.words"
+          >, {{ rhythm.words }}</template
+        >
       </p>
+      <Curve v-if="rhythm" :counts="rhythm.last" />
     </div>
     <div class="track">
       <RouterLink

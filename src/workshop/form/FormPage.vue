@@ -21,6 +21,7 @@ import { useDraft } from './draft'
 import { provideMending } from './mend'
 import { useLine } from '../line/line'
 import { useMailDraft } from './mail/mail-draft'
+import FormResults from '../results/FormResults.vue'
 import FailureNote from '../rehearsal/FailureNote.vue'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
@@ -147,6 +148,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         />
       </div>
     </header>
+    <FormResults :form="form.id" />
     <LineBar
       :form="form.id"
       :is-landing="isLanding"

@@ -76,6 +76,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <RouterLink to="/lists">Lists</RouterLink>
         <RouterLink to="/sites">Sites</RouterLink>
         <RouterLink to="/mail-room">Mail room</RouterLink>
+        <RouterLink to="/results">Results</RouterLink>
         <RouterLink to="/settings">Settings</RouterLink>
       </nav>
       <ElButton text class="anywhere" aria-keyshortcuts="Control+K" @click="isGoing = true"

@@ -106,6 +106,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     place('Lists', '/lists'),
     place('Sites', '/sites'),
     place('Mail room', { name: 'mail-room' }),
+    place('Results', { name: 'results' }),
     place('Settings', '/settings'),
     { value: 'New form', about: 'do', act: goTo('/new') },
     {

@@ -54,6 +54,12 @@ const routes: RouteRecordRaw[] = [
     component: () => import('../mail-room/MailRoom.vue'),
     meta: { title: 'Mail room' },
   },
+  {
+    path: '/results',
+    name: 'results',
+    component: () => import('../results/Results.vue'),
+    meta: { title: 'Results' },
+  },
   { path: '/sites', name: 'sites', component: () => import('../sites/Sites.vue'), meta: { title: 'Sites' } },
   {
     path: '/connections/:id?',

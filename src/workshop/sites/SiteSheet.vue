@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Download, Pencil } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem, ElTable, ElTableColumn } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem, ElOption, ElSelect, ElTable, ElTableColumn } from 'element-plus'
 import { until } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -119,6 +119,9 @@ async function saveAll(): Promise<void> {
     name: `forms-on-${name}.html`,
   })
 }
+
+/** As the IANA database names them. */
+const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zone !== 'UTC')]
 </script>
 
 <template>
@@ -182,6 +185,15 @@ async function saveAll(): Promise<void> {
           :options="kinds"
           @update:model-value="$event !== '' && build($event as SiteKind)"
         />
+      </Labelled>
+      <Labelled label="Its clocks" hint="Days and hours of results are told by them.">
+        <ElSelect
+          :model-value="site.zone ?? 'UTC'"
+          filterable
+          @update:model-value="workspace.changeSite(site.id, { zone: String($event) })"
+        >
+          <ElOption v-for="zone in zones" :key="zone" :value="zone" :label="zone.replaceAll('_', ' ')" />
+        </ElSelect>
       </Labelled>
       <Labelled
         label="Its privacy notice"

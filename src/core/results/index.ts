@@ -1,0 +1,24 @@
+export {
+  type GrowthRow,
+  type HourRow,
+  PeopleCounter,
+  type PeopleResults,
+  type SignUpRow,
+  sourceOf,
+  sourceWords,
+} from './people'
+export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
+export { behindBest, type Count, difference, isTooEarly, rateWords, wilson } from './rate'
+export {
+  type Beacon,
+  beaconSchema,
+  type Device,
+  deviceOf,
+  devices,
+  type SeenHour,
+  seenHourSchema,
+  type SeenRow,
+  seenRowSchema,
+} from './seen'
+export { type Looked, type Places, type ResultKey, type ResultLine, resultLines, wholeWay } from './table'
+export { dayAfter, daysFrom, localTime, weekdayOf } from './time'

@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import { spotIdSchema } from '#core/ids'
+
+export const devices = ['phone', 'tablet', 'computer'] as const
+export type Device = (typeof devices)[number]
+
+/** From so many CSS pixels on it is a tablet, and a computer. Common practice, without a source. */
+const TABLET_FROM = 600
+const COMPUTER_FROM = 1_024
+
+export const deviceOf = (width: number): Device =>
+  width >= COMPUTER_FROM ? 'computer' : width >= TABLET_FROM ? 'tablet' : 'phone'
+
+/** What one form on a page was to whoever looked at the page. */
+const seenFormSchema = z.strictObject({
+  spot: spotIdSchema,
+  version: z.int().min(1).max(1_000_000),
+  /** Whether it was on screen for a second; false where the server counts that. */
+  isSeen: z.boolean(),
+  isStarted: z.boolean(),
+})
+
+/** What a page sends once, when it is left. It names no visitor: `id` is made for this one message, so that it is not counted twice. */
+export const beaconSchema = z.strictObject({
+  id: z.string().regex(/^[a-z0-9]{16,32}$/),
+  forms: z.array(seenFormSchema).min(1).max(20),
+  width: z.number().min(0).max(100_000),
+  /** What the page's address is marked with. */
+  mark: z.string().max(500),
+  campaign: z.string().max(1_000),
+  /** The host of the page before; empty for a page of the same site. */
+  referrer: z.string().max(300),
+})
+export type Beacon = z.infer<typeof beaconSchema>
+
+/** How often forms were seen and begun on one day: sums, of nobody in particular. */
+export const seenRowSchema = z.object({
+  day: z.string(),
+  spot: spotIdSchema,
+  version: z.int(),
+  source: z.string(),
+  device: z.enum(devices),
+  views: z.int(),
+  starts: z.int(),
+  /** Of what came from networks that sent far more than people would: counted apart. */
+  setAside: z.int(),
+})
+export type SeenRow = z.infer<typeof seenRowSchema>
+
+/** By the hour, for when people come. */
+export const seenHourSchema = z.object({ day: z.string(), hour: z.int(), spot: spotIdSchema, views: z.int() })
+export type SeenHour = z.infer<typeof seenHourSchema>

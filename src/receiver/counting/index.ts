@@ -1,0 +1,1 @@
+export { Counting, isCounted } from './counting'

@@ -1,0 +1,1 @@
+export { resultRoutes } from './routes'

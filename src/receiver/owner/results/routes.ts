@@ -1,0 +1,20 @@
+import { createRoute, type OpenAPIHono } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { seenSchema } from '#core/api'
+import type { Ledger } from '../../ledger'
+import { answers, done, readings } from '../answers'
+
+const readSeen = createRoute({
+  method: 'get',
+  path: '/seen',
+  summary: 'How often forms were seen and begun on some days, both included, in sums.',
+  request: { query: z.object({ from: z.iso.date().default('1970-01-01'), to: z.iso.date().default('9999-12-31') }) },
+  responses: { ...answers, ...readings, 200: done(seenSchema) },
+})
+
+export function resultRoutes(routes: OpenAPIHono, ledger: Ledger): void {
+  routes.openapi(readSeen, async (c) => {
+    const { from, to } = c.req.valid('query')
+    return c.json({ ...(await ledger.results.between(from, to)), since: await ledger.results.since() }, 200)
+  })
+}

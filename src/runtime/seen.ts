@@ -1,0 +1,95 @@
+/*
+ * Counts how a page's forms are seen: on screen for a second, and begun by a first key or press. One message when the page
+ * is left, which names no visitor; nothing is kept here. Fetched after a form is shown, so that it delays none. The page's
+ * own programs hear of it as well: `askbox:seen`, `askbox:started`.
+ */
+
+const SEEN_MS = 1_000
+const LEAST_PART = 0.5
+
+interface Counted {
+  spot: string
+  version: number
+  isSeen: boolean
+  isStarted: boolean
+}
+
+const forms: Counted[] = []
+let base = ''
+let isSent = false
+
+/** @param isInPlace whether it stands on a site's page; elsewhere the server counts who sees it */
+export function watch(form: HTMLFormElement, isInPlace: boolean): void {
+  const at = form.action.lastIndexOf('/join/')
+  const spot = form.action.slice(at + 6)
+  const isMade = document.referrer.startsWith(form.action.slice(0, at + 1)) && isInPlace
+  // Whoever said so is not counted (Global Privacy Control; Do Not Track), nor a rehearsal, nor its owner's own look.
+  const { doNotTrack, globalPrivacyControl } = navigator as Navigator & { globalPrivacyControl?: boolean }
+  if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade) return tell(form, isInPlace, null)
+  if (location.hash.startsWith('#askbox-r') || !/^\w+$/.test(spot)) return
+  const version = Number(new FormData(form).get('askbox-version')) || 1
+  const counted: Counted = { spot, version, isSeen: false, isStarted: false }
+  base = form.action.slice(0, at + 1)
+  if (forms.length === 0) {
+    addEventListener('pagehide', send)
+    document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && send())
+  }
+  forms.push(counted)
+  tell(form, isInPlace, counted)
+}
+
+function tell(form: HTMLFormElement, isInPlace: boolean, counted: Counted | null): void {
+  const say = (name: string) =>
+    form.dispatchEvent(
+      new CustomEvent(`askbox:${name}`, {
+        bubbles: true,
+        composed: true,
+        detail: { spot: form.action.split('/').pop() },
+      }),
+    )
+  const begun = () => {
+    for (const type of ['input', 'pointerdown']) form.removeEventListener(type, begun)
+    if (counted) counted.isStarted = true
+    say('started')
+  }
+  for (const type of ['input', 'pointerdown']) form.addEventListener(type, begun)
+  if (!isInPlace) return
+  let timer = 0
+  const watching = new IntersectionObserver(
+    ([entry]) => {
+      clearTimeout(timer)
+      // Half of it, or where it is higher than the window, half of that.
+      const { intersectionRatio = 0, intersectionRect } = entry ?? {}
+      if (intersectionRatio < LEAST_PART && (intersectionRect?.height ?? 0) < innerHeight * LEAST_PART) return
+      timer = window.setTimeout(() => {
+        watching.disconnect()
+        if (counted) counted.isSeen = true
+        say('seen')
+      }, SEEN_MS)
+    },
+    { threshold: [0, 0.125, 0.25, 0.375, LEAST_PART] },
+  )
+  watching.observe(form)
+}
+
+/** At most once a page view, however often it is hidden and shown again. */
+function send(): void {
+  const told = forms.filter(({ isSeen, isStarted }) => isSeen || isStarted).slice(0, 20)
+  if (isSent || told.length === 0) return
+  isSent = true
+  const carried = new URLSearchParams(location.search)
+  const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
+  const { host } = location
+  const from = document.referrer && new URL(document.referrer).host
+  navigator.sendBeacon(
+    `${base}seen/${told[0]!.spot}`,
+    JSON.stringify({
+      id: [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(36).padStart(2, '0')).join(''),
+      forms: told,
+      width: innerWidth,
+      mark: (carried.get('source') ?? '').slice(0, 200),
+      campaign: words.filter(Boolean).join(', ').slice(0, 500),
+      referrer: from === host ? '' : from.slice(0, 300),
+    }),
+  )
+}

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed, onMounted } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { FormId } from '#core/ids'
+import Curve from './Curve.vue'
+import { useResults } from './results'
+
+/** What one form brought of late: a curve, a sentence, and the way to all of it. */
+const { form } = defineProps<{ form: FormId }>()
+const results = useResults()
+onMounted(() => results.load())
+const rhythm = computed(() => results.rhythm(form))
+</script>
+
+<template>
+  <p class="small">
+    <template v-if="rhythm">
+      <Curve :counts="rhythm.last" />
+      <span
+        >{{ rhythm.week }} joined in 7 days<template v-if="rhythm.words">, {{ rhythm.words }}</template></span
+      >
+      <span v-if="rhythm.quiet" class="problem">It has fallen quiet: {{ rhythm.quiet }}.</span>
+      <RouterLink :to="{ name: 'results', query: { form } }">Its results</RouterLink>
+    </template>
+  </p>
+</template>
+
+<style scoped>
+p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-1) var(--gap-3);
+  align-items: center;
+  min-height: 24px;
+  margin: 0 0 var(--gap-2);
+}
+</style>

@@ -1,0 +1,67 @@
+import type ApexCharts from 'apexcharts'
+import { useMutationObserver } from '@vueuse/core'
+import { nextTick, onBeforeUnmount, type Ref, shallowRef, watch } from 'vue'
+
+/** A colour of the workshop's, as a chart can take it. */
+export const colour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+
+/** For parts that stand beside each other: told apart in light and dark, and by who sees no colours by their order. */
+export const partColours = (): string[] =>
+  ['--moss', '--raspberry', '--ink', '--edge', '--moss-strong', '--quiet'].map(colour)
+
+type Options = ApexCharts.ApexOptions
+
+/** What all charts have in common. */
+export const baseOptions = (): Options => ({
+  chart: {
+    fontFamily: 'inherit',
+    background: 'transparent',
+    foreColor: colour('--quiet'),
+    toolbar: { show: false },
+    zoom: { enabled: false },
+    animations: { enabled: false },
+  },
+  dataLabels: { enabled: false },
+  grid: { borderColor: colour('--hairline') },
+  legend: { position: 'top', horizontalAlign: 'left', labels: { colors: colour('--ink') } },
+})
+
+/** Draws into a place, anew whenever the options change. ApexCharts is loaded with the first chart: it is as large as the rest. */
+export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () => Options | null) {
+  let chart: ApexCharts | null = null
+  const isDrawn = shallowRef(false)
+  async function draw(): Promise<void> {
+    await nextTick()
+    const wanted = options()
+    if (wanted === null || place.value === null) {
+      chart?.destroy()
+      chart = null
+      isDrawn.value = false
+      return
+    }
+    const { default: Chart } = await import('apexcharts')
+    if (place.value === null) return
+    if (chart === null) {
+      chart = new Chart(place.value, wanted)
+      await chart.render()
+    } else await chart.updateOptions(wanted, true, false)
+    isDrawn.value = true
+  }
+  // Colours are read when it is drawn.
+  useMutationObserver(document.documentElement, () => void draw(), { attributes: true, attributeFilter: ['class'] })
+  watch(options, () => void draw(), { immediate: true, flush: 'post' })
+  onBeforeUnmount(() => chart?.destroy())
+  return {
+    isDrawn,
+    /** As a picture; null before it is drawn. */
+    async saved(kind: 'png' | 'svg'): Promise<Blob | null> {
+      if (chart === null) return null
+      if (kind === 'png') {
+        const { imgURI } = (await chart.dataURI({ scale: 2 })) as { imgURI: string }
+        return (await fetch(imgURI)).blob()
+      }
+      const svg = place.value?.querySelector('svg')
+      return svg ? new Blob([new XMLSerializer().serializeToString(svg)], { type: 'image/svg+xml' }) : null
+    },
+  }
+}

@@ -1,0 +1,118 @@
+import Dexie, { type ObservabilitySet } from 'dexie'
+import { defineStore } from 'pinia'
+import { computed, onScopeDispose, shallowRef, watch } from 'vue'
+import type { FormId, SpotId } from '#core/ids'
+import {
+  dayAfter,
+  daysFrom,
+  localTime,
+  type PeopleResults,
+  type Places,
+  quietWords,
+  rhythmOf,
+  weekWords,
+} from '#core/results'
+import type { Seen } from '#core/api'
+import { clientFor } from '../client'
+import { isDemo, touches, useWorkspace } from '../data'
+import { useReceiver } from '../sync'
+import type { FromResults, ToResults } from '../workers/results'
+import type { Period } from './period'
+
+/** The clocks of this computer, where a site has none of its own. */
+export const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone
+const nothing: PeopleResults = { rows: [], growth: [], hours: [], delays: [] }
+
+/** What forms brought, in sums: people as the journal here tells, views as the receiver counted them. */
+export const useResults = defineStore('results', () => {
+  const workspace = useWorkspace()
+  const receiver = useReceiver()
+  const people = shallowRef<PeopleResults>(nothing)
+  /** How many are on each list for good. */
+  const counts = shallowRef<Record<string, number>>({})
+  const isReady = shallowRef(false)
+  const seen = shallowRef<Seen>({ rows: [], hours: [], since: [] })
+  /** Why views could not be had. */
+  const problem = shallowRef<string | null>(null)
+  let worker: Worker | null = null
+  let asked = 0
+
+  const zones = computed(() =>
+    Object.fromEntries(
+      workspace.spots.map(({ id, site }): [SpotId, string] => [id, workspace.site(site)?.zone ?? 'UTC']),
+    ),
+  )
+  const today = () => localTime(Date.now(), HERE).day
+
+  /** Begins to count; from then on it follows. */
+  function load(): void {
+    if (worker !== null) return
+    worker = isDemo
+      ? new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module', name: 'demo' })
+      : new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module' })
+    worker.addEventListener('message', ({ data }: MessageEvent<FromResults>) => {
+      people.value = data.results
+      counts.value = data.counts
+      isReady.value = true
+    })
+    catchUp()
+  }
+  const catchUp = () =>
+    worker?.postMessage({ kind: 'catch-up', zones: { ...zones.value }, zone: HERE } satisfies ToResults)
+  const onChange = (parts: ObservabilitySet) => {
+    if (touches(parts, ['journal'])) catchUp()
+  }
+  Dexie.on('storagemutated', onChange)
+  onScopeDispose(() => {
+    Dexie.on.storagemutated.unsubscribe(onChange)
+    worker?.terminate()
+  })
+  watch(zones, (now, before) => JSON.stringify(now) !== JSON.stringify(before) && catchUp())
+
+  /** Has the views of some days. */
+  async function look({ from, to }: Period): Promise<void> {
+    const mine = (asked += 1)
+    if (receiver.pairing === null) return
+    try {
+      const had = await clientFor(receiver.pairing).seen(from, to)
+      if (mine === asked) [seen.value, problem.value] = [had, null]
+    } catch (error) {
+      if (mine === asked) problem.value = error instanceof Error ? error.message : String(error)
+    }
+  }
+
+  const places = computed((): Places => ({
+    formOf: new Map(workspace.spots.map(({ id, form }): [SpotId, FormId] => [id, form])),
+    countedSince: new Map(seen.value.since.map(({ spot, day }) => [spot, day])),
+  }))
+
+  /** Sign-ups of a form by day. */
+  const perDay = computed(() => {
+    const byForm = new Map<FormId, Map<string, number>>()
+    for (const { form, day, signUps } of people.value.rows) {
+      const counts = byForm.get(form) ?? new Map<string, number>()
+      byForm.set(form, counts.set(day, (counts.get(day) ?? 0) + signUps))
+    }
+    return byForm
+  })
+  const noDays: ReadonlyMap<string, number> = new Map()
+  /** How a form does by its own rhythm; null until it is known. */
+  function rhythm(form: FormId): { week: number; words: string; quiet: string | null; last: number[] } | null {
+    if (!isReady.value) return null
+    const days = perDay.value.get(form) ?? noDays
+    const first = [...days.keys()].toSorted()[0] ?? null
+    const now = today()
+    const found = rhythmOf(days, first, now)
+    const counts = (from: number, to: number) =>
+      daysFrom(dayAfter(now, from), dayAfter(now, to)).map((day) => days.get(day) ?? 0)
+    return {
+      week: counts(-6, 0).reduce((all, one) => all + one, 0),
+      words: weekWords(days, first, now),
+      quiet: found.kind === 'quiet' ? quietWords(found) : null,
+      // Today is not over.
+      last: counts(-30, -1),
+    }
+  }
+
+  return { rhythm, people, counts, seen, problem, isReady, places, load, look, today }
+})

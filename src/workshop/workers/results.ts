@@ -1,0 +1,39 @@
+import type { SpotId } from '#core/ids'
+import { PeopleCounter, type PeopleResults } from '#core/results'
+import { entriesFrom, newestEntry } from '../data'
+
+/** Counts what the journal says of people, away from the page; then only what is new. */
+export interface ToResults {
+  kind: 'catch-up'
+  /** By spot, the zone whose clocks its days are told by. */
+  zones: Record<SpotId, string>
+  /** The same for all others, and for lists. */
+  zone: string
+}
+export interface FromResults {
+  results: PeopleResults
+  counts: Record<string, number>
+}
+
+let counter: PeopleCounter | null = null
+let cursor = 0
+let zonesKnown = ''
+let working: Promise<void> = Promise.resolve()
+
+async function catchUp({ zones, zone }: ToResults): Promise<void> {
+  const end = await newestEntry()
+  const named = JSON.stringify([zones, zone])
+  // Emptied, or another workspace, or told by other clocks.
+  if (counter === null || end < cursor || named !== zonesKnown) {
+    counter = new PeopleCounter((spot) => zones[spot] ?? zone, zone)
+    cursor = 0
+    zonesKnown = named
+  }
+  for await (const batch of entriesFrom(cursor + 1, end)) for (const entry of batch) counter.add(entry)
+  cursor = end
+  postMessage({ results: counter.results(), counts: counter.counts() } satisfies FromResults)
+}
+
+addEventListener('message', ({ data }: MessageEvent<ToResults>) => {
+  working = working.then(() => catchUp(data)).catch((error: unknown) => reportError(error))
+})

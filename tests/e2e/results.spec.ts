@@ -1,0 +1,131 @@
+import { chromium, type Page } from '@playwright/test'
+import { placePart, plainCode, sharedLine } from '#core/embed'
+import type { Seen } from '#core/api'
+import type { Version } from '#core/form'
+import type { SpotId } from '#core/ids'
+import { objectsOf } from '../api'
+import { chromiumLaunch } from '../chromium'
+import type { RunningBox } from '../programs'
+import { violationsOn } from './axe'
+import { expect, test } from './pages'
+
+const SCRIPT = 'firstfrost' as SpotId
+const FRAME = 'schoolvisit' as SpotId
+const LANDING = 'starchart' as SpotId
+const PLAIN = 'opennights' as SpotId
+const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Safari/537.36'
+
+async function versionOf(box: RunningBox, spot: SpotId): Promise<Version> {
+  const { form } = (await objectsOf(box, 'spot')).find(({ key }) => key === spot)!.body!
+  return (await objectsOf(box, 'version')).map(({ body }) => body!).findLast((one) => one.form === form)!
+}
+async function seenBy(box: RunningBox): Promise<Seen> {
+  const day = (ms: number) => new Date(ms).toISOString().slice(0, 10)
+  const path = `/api/seen?from=${day(Date.now() - 86_400_000)}&to=${day(Date.now() + 86_400_000)}`
+  const response = await fetch(`${box.workshop}${path}`, { headers: { Authorization: `Bearer ${box.key}` } })
+  return (await response.json()) as Seen
+}
+async function sumsOf(box: RunningBox, spot: SpotId) {
+  const { rows } = await seenBy(box)
+  const sum = (part: 'views' | 'starts') =>
+    rows.filter((row) => row.spot === spot).reduce((all, row) => all + row[part], 0)
+  return { views: sum('views'), starts: sum('starts') }
+}
+
+test('views, beginnings and sign-ups are counted by script, frame and page, and by plain code said to be unknown', async ({
+  box,
+  site,
+}) => {
+  // As a visitor's browser is: neither a program, nor driven by one. What a page sends as it is left has the browser's own name.
+  const browser = await chromium.launch({
+    ...chromiumLaunch,
+    args: [...chromiumLaunch.args, `--user-agent=${BROWSER}`],
+  })
+  const context = await browser.newContext()
+  await context.addInitScript("Object.defineProperty(Navigator.prototype, 'webdriver', { get: () => false })")
+  const version = await versionOf(box, SCRIPT)
+  const part = placePart(version.content, box.workshop, SCRIPT, [{ width: 680, height: 300 }])
+  const far = '<p style="height:3000px">Far above it.</p>'
+  const near = site.put('/post', { head: sharedLine(box.workshop), body: part })
+  const below = site.put('/long', { head: sharedLine(box.workshop), body: `${far}${part}` })
+  const heard = `<script>for (const name of ['seen','started','joined']) addEventListener('askbox:' + name, ({ detail }) => document.title += ' ' + name + ':' + detail.spot)</script>`
+  const listening = site.put('/listening', { head: sharedLine(box.workshop) + heard, body: part })
+  const before = { [SCRIPT]: await sumsOf(box, SCRIPT), [LANDING]: await sumsOf(box, LANDING) }
+  const form = (page: Page) => page.locator('form.askbox')
+
+  // Seen and left; then not seen, because nobody scrolled to it.
+  let page = await context.newPage()
+  await page.goto(near)
+  await expect(form(page)).toBeVisible()
+  await page.goto(below)
+  await expect(form(page)).toBeVisible()
+  await page.close({ runBeforeUnload: true })
+  // Seen, begun and joined; the page's own programs hear of it, and of no address.
+  page = await context.newPage()
+  await page.goto(`${listening}?utm_source=poster`)
+  await expect(page).toHaveTitle(/ seen:firstfrost/)
+  await form(page).getByLabel('Email').fill('results@visitor.example')
+  await form(page).getByRole('button').click()
+  await expect(page.getByRole('status')).toBeVisible()
+  await expect(page).toHaveTitle(/seen:firstfrost started:firstfrost joined:firstfrost$/)
+  await page.goto('about:blank')
+  await expect
+    .poll(async () => (await seenBy(box)).rows.filter(({ spot, source }) => spot === SCRIPT && source === 'poster'))
+    .toMatchObject([{ views: 1, starts: 1, device: 'computer' }])
+
+  // Frame, page of its own; plain code on a page without a script.
+  const plain = plainCode({
+    ...{ content: (await versionOf(box, PLAIN)).content, form: (await versionOf(box, PLAIN)).form },
+    ...{ version: (await versionOf(box, PLAIN)).number, spot: PLAIN, receiver: box.workshop },
+  })
+  const framed = site.put('/framed', { body: `<iframe title="A form" src="${box.workshop}/frame/${FRAME}"></iframe>` })
+  page = await context.newPage()
+  await page.goto(framed)
+  await page.goto(site.put('/plain', { body: plain }))
+  await expect(form(page)).toBeVisible()
+  await page.goto(`${box.workshop}/page/${LANDING}`)
+  await form(page).getByLabel('Email').fill('a')
+  await page.goto('about:blank')
+  await expect.poll(async () => (await sumsOf(box, FRAME)).views).toBe(1)
+  await expect.poll(async () => (await sumsOf(box, LANDING)).starts).toBe(before[LANDING]!.starts + 1)
+  expect((await sumsOf(box, LANDING)).views).toBe(before[LANDING]!.views + 1)
+  expect(await sumsOf(box, PLAIN)).toEqual({ views: 0, starts: 0 })
+  // Of the two pages that were only opened, at most the one where it was on screen is counted.
+  expect((await sumsOf(box, SCRIPT)).views).toBeLessThanOrEqual(before[SCRIPT]!.views + 2)
+  await browser.close()
+})
+
+test('results are shown by spot, form and source, as a table too, and saved', async ({ box, browser }) => {
+  const context = await browser.newContext({ serviceWorkers: 'block' })
+  const page = await context.newPage()
+  await page.goto(box.pairing)
+  await expect(page.getByText('all saved')).toBeVisible()
+  await page.getByRole('link', { name: 'Results' }).click()
+  await expect(page.getByText(/people signed up, and \d+ came onto a list/)).toBeVisible()
+  const row = page.getByRole('row', { name: /Observatory site, landing page/ })
+  await expect(row).toContainText(/between \d+ and \d+ in 100/)
+  await expect(page.getByRole('row', { name: /Volunteers’ blog, inline/ })).toContainText('not counted')
+  await expect(page.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
+  expect(await violationsOn(page)).toEqual([])
+  await page.getByRole('button', { name: 'As a table' }).click()
+  await expect(page.getByRole('columnheader', { name: 'What happened' })).toBeVisible()
+  // The table, the sentence and the file tell of the same people.
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ])
+  const csv = (await (await download.createReadStream()).toArray()).join('')
+  const signUps = csv
+    .trim()
+    .split('\r\n')
+    .slice(1)
+    .reduce((all, line) => all + Number(line.split(',').at(-8)), 0)
+  await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
+  await page.getByRole('tab', { name: 'By source' }).click()
+  await expect(page.getByRole('row', { name: /Nothing told/ })).toBeVisible()
+  await page.getByRole('combobox', { name: 'Which forms' }).click()
+  await page.getByRole('option', { name: /Star chart/ }).click()
+  await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toHaveCount(0)
+  expect(await violationsOn(page)).toEqual([])
+  await context.close()
+})
