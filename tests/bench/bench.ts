@@ -14,6 +14,7 @@ import { measureDryRun, measureImport } from './imports'
 import { load } from './load'
 import { measureMails } from './mails'
 import { measureRehearsals } from './rehearsals'
+import { measureResults, measureSeen } from './results'
 import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
 import { end, startBox } from '../programs'
@@ -88,6 +89,15 @@ for (const { name, busy, wait } of handed.states)
   )
 console.log(
   `  100,000 people are handed over at ${Math.round(handed.perSecond)} a second (aim 200); the receiver held ${Math.round(handed.megabytes.before)} MB before, and at most ${Math.round(handed.megabytes.most)} MB meanwhile`,
+)
+
+const seen = await measureSeen()
+console.log(
+  `views counted at ${Math.round(seen.perSecond)} a second (aim 2,000), ${seen.failed} failed; sign-ups at 200 a second meanwhile, to those without: ${seen.busy.toFixed(2)} : 1, the middle answer's time ${seen.wait.toFixed(2)} : 1`,
+)
+const shown = await measureResults()
+console.log(
+  `results of 60 days, 200 spots and ten million views, in Chromium: open in ${Math.round(shown.opened)} ms (aim 1000), by source in ${Math.round(shown.filtered)} ms (aim 200)`,
 )
 
 // A box of its own: the other one's journal is full of made-up people by now.

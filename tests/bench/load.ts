@@ -8,6 +8,7 @@ export interface LoadResult {
 }
 
 let visitors = 0
+const signUpBody = (number: number) => `email=visitor-${number}%40mail.example&first-name=Vera&askbox-version=1`
 
 /**
  * Sign-ups by many visitors at once, each with an address of its own, over connections kept open. Written on
@@ -16,7 +17,20 @@ let visitors = 0
  */
 export async function load(
   url: string,
-  { seconds, connections, rate }: { seconds: number; connections: number; rate?: number },
+  {
+    seconds,
+    connections,
+    rate,
+    body: made = signUpBody,
+    type = 'application/x-www-form-urlencoded',
+  }: {
+    seconds: number
+    connections: number
+    rate?: number
+    /** What each sends; a sign-up with an address of its own where not said. */
+    body?: (number: number) => string
+    type?: string
+  },
 ): Promise<LoadResult> {
   const { hostname, port, pathname } = new URL(url)
   const start = performance.now()
@@ -49,16 +63,16 @@ export async function load(
             else post()
           }
           const post = () => {
-            const body = `email=visitor-${++visitors}%40mail.example&first-name=Vera&askbox-version=1`
+            const body = made(++visitors)
             socket.write(
-              `POST ${pathname} HTTP/1.1\r\nHost: ${hostname}:${port}\r\nAccept: application/json\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: ${body.length}\r\n\r\n${body}`,
+              `POST ${pathname} HTTP/1.1\r\nHost: ${hostname}:${port}\r\nAccept: application/json\r\nContent-Type: ${type}\r\nUser-Agent: Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0\r\nContent-Length: ${body.length}\r\n\r\n${body}`,
             )
           }
           socket.on('data', (chunk) => {
             received += chunk.toString('latin1')
             if (!isComplete(received)) return
             latencies.push(performance.now() - dueAt)
-            if (!received.startsWith('HTTP/1.1 200')) failed += 1
+            if (!/^HTTP\/1\.1 20[04]/.test(received)) failed += 1
             received = ''
             send()
           })
@@ -79,6 +93,8 @@ export async function load(
 function isComplete(received: string): boolean {
   const head = received.indexOf('\r\n\r\n')
   if (head < 0) return false
+  // RFC 9110 section 15.3.5: 204 has no body.
+  if (received.startsWith('HTTP/1.1 204')) return true
   const length = /^content-length: (\d+)/im.exec(received.slice(0, head))?.[1]
   return length === undefined ? received.endsWith('\r\n0\r\n\r\n') : received.length >= head + 4 + Number(length)
 }

@@ -43,6 +43,7 @@ const otherPlaces = [
   '/lists/membersletter/people/member0458/receipts',
   '/sites',
   '/mail-room',
+  '/results',
   '/settings',
 ].map((path) => ({
   path,

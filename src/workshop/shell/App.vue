@@ -219,8 +219,14 @@ main:focus {
   nav {
     order: 1;
     width: 100%;
-    min-height: 40px;
+    flex-wrap: wrap;
+    gap: 0 var(--gap-1);
     justify-content: space-between;
+    font-size: var(--text-s);
+  }
+  nav a {
+    min-height: 40px;
+    white-space: nowrap;
   }
 }
 </style>
