@@ -1,6 +1,6 @@
 import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
-import { onScopeDispose, shallowRef } from 'vue'
+import { computed, onScopeDispose, shallowRef } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
 import type { Arrival, Entry, Verdict } from '#core/journal'
 import { database } from './database'
@@ -8,7 +8,9 @@ import { entriesFrom, entryAt, newestEntries, newestEntry } from './journal'
 import { touches } from './live'
 
 const DAY_MS = 86_400_000
-const KEPT_DAYS = 7
+const RECENT_DAYS = 7
+/** What a form's own rhythm is seen from: eight weeks, and the one that is held against them. */
+const KEPT_DAYS = 64
 /** More than any place shows. */
 const NEWEST = 20
 
@@ -22,10 +24,14 @@ export interface RecentArrival {
   verdict: Verdict
 }
 
-/** The sign-ups of the last days, in memory: read once, then only what is new. */
+/** The sign-ups of the last weeks, in memory: read once, then only what is new. */
 export const useArrivals = defineStore('arrivals', () => {
-  /** Oldest first. Taken anew at each change, so that what reads it follows. */
-  const recent = shallowRef<readonly RecentArrival[]>([])
+  /** Of the last weeks, oldest first. Taken anew at each change, so that what reads it follows. */
+  const kept = shallowRef<readonly RecentArrival[]>([])
+  const recent = computed(() => {
+    const since = new Date(Date.now() - RECENT_DAYS * DAY_MS).toISOString()
+    return kept.value.filter(({ at }) => at >= since)
+  })
   /** The newest of all, by people and bots alike, newest first; null until they are known. */
   const newest = shallowRef<Arrival[] | null>(null)
   let last = 0
@@ -42,7 +48,7 @@ export const useArrivals = defineStore('arrivals', () => {
     if (end < last) {
       // Emptied, or another workspace.
       last = 0
-      recent.value = []
+      kept.value = []
       newest.value = null
     }
     const since = new Date(Date.now() - KEPT_DAYS * DAY_MS).toISOString()
@@ -51,8 +57,8 @@ export const useArrivals = defineStore('arrivals', () => {
     for await (const batch of entriesFrom(from, end)) fresh.push(...batch.filter(isArrival))
     last = end
     if (fresh.length > 0)
-      recent.value = [
-        ...recent.value.filter(({ at }) => at >= since),
+      kept.value = [
+        ...kept.value.filter(({ at }) => at >= since),
         ...fresh.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
       ]
     if (newest.value === null || fresh.length > 0)
@@ -63,6 +69,7 @@ export const useArrivals = defineStore('arrivals', () => {
   }
 
   return {
+    kept,
     recent,
     newest,
     of: (form: FormId) => recent.value.filter((arrival) => arrival.form === form && arrival.verdict !== 'bot'),

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { useTimeoutFn } from '@vueuse/core'
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
@@ -11,15 +10,9 @@ import NeedsHand from './NeedsHand.vue'
 import StillNeeded from './StillNeeded.vue'
 import { isDemo, useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
-import { useResults } from '../results/results'
 import { useReceiver } from '../sync'
 
-const COUNT_AFTER_MS = 500
-
 const workspace = useWorkspace()
-const results = useResults()
-// What is to be seen at once comes first.
-useTimeoutFn(() => results.load(), COUNT_AFTER_MS)
 const router = useRouter()
 const receiver = useReceiver()
 /** A browser that is new here may get all of it from the receiver first. */

@@ -7,7 +7,7 @@ import { useLine } from '../line/line'
 import { useArrivals, useWorkspace } from '../data'
 import { vHint } from '../controls/hint'
 import Curve from '../results/Curve.vue'
-import { useResults } from '../results/results'
+import { useRhythm } from '../results/rhythm'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '#core/station'
 
@@ -17,13 +17,13 @@ const { form } = defineProps<{ form: Form }>()
 const workspace = useWorkspace()
 const { line } = useLine(() => form.id)
 const arrivals = useArrivals()
-const results = useResults()
+const rhythms = useRhythm()
 const joined = computed(() =>
   arrivals.newest === null
     ? null
     : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined' || verdict === 'confirm-first').length,
 )
-const rhythm = computed(() => results.rhythm(form.id))
+const rhythm = computed(() => rhythms.of(form.id))
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 const version = computed(() => workspace.latestVersion(form.id)?.number)
 </script>

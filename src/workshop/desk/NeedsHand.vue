@@ -12,7 +12,7 @@ import { shownMoment } from '../controls/shown'
 import { database, isDemo, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../line/line'
 import { useOutside } from '../outside'
-import { useResults } from '../results/results'
+import { useRhythm } from '../results/rhythm'
 import { useReceiver } from '../sync'
 import { stationNames } from '#core/station'
 import { type Need, useReceiverNeeds } from './receiver-needs'
@@ -24,7 +24,7 @@ const BACKUP_AFTER_DAYS = 14
 
 const workspace = useWorkspace()
 const receiver = useReceiver()
-const results = useResults()
+const rhythms = useRhythm()
 const subjects = useSubjects()
 const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
@@ -114,7 +114,7 @@ const unordered = computed((): Need[] => [
   ...forms.value.flatMap((form) => findingsOf(form).map((finding) => need(form, finding))),
   ...waitingForSites.value,
   ...forms.value.flatMap((form) => {
-    const quiet = results.rhythm(form.id)?.quiet ?? null
+    const quiet = rhythms.of(form.id)?.quiet ?? null
     if (quiet === null) return []
     const to = { name: 'results', query: { form: form.id } }
     return [{ key: `${form.id} quiet`, order: 2 as const, text: `Has fallen quiet: ${quiet}.`, to, about: form.name }]

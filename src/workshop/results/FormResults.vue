@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
+import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FormId } from '#core/ids'
 import Curve from './Curve.vue'
-import { useResults } from './results'
+import { useRhythm } from './rhythm'
 
 /** What one form brought of late: a curve, a sentence, and the way to all of it. */
 const { form } = defineProps<{ form: FormId }>()
-const results = useResults()
-onMounted(() => results.load())
-const rhythm = computed(() => results.rhythm(form))
+const rhythms = useRhythm()
+const rhythm = computed(() => rhythms.of(form))
 </script>
 
 <template>

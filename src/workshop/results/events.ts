@@ -4,7 +4,7 @@ import type { Proof } from '#core/proof'
 import { localTime } from '#core/results'
 import { spotName } from '#core/spot'
 import { database, useLive, useWorkspace } from '../data'
-import { HERE } from './results'
+import { HERE } from './rhythm'
 import type { Period } from './period'
 
 /** What happened on a day that may tell why numbers changed. */

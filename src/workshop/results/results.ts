@@ -2,25 +2,15 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import {
-  dayAfter,
-  daysFrom,
-  localTime,
-  type PeopleResults,
-  type Places,
-  quietWords,
-  rhythmOf,
-  weekWords,
-} from '#core/results'
+import { localTime, type PeopleResults, type Places } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { isDemo, touches, useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import type { FromResults, ToResults } from '../workers/results'
 import type { Period } from './period'
+import { HERE } from './rhythm'
 
-/** The clocks of this computer, where a site has none of its own. */
-export const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone
 const nothing: PeopleResults = { rows: [], growth: [], hours: [], delays: [] }
 
 /** What forms brought, in sums: people as the journal here tells, views as the receiver counted them. */
@@ -86,33 +76,5 @@ export const useResults = defineStore('results', () => {
     countedSince: new Map(seen.value.since.map(({ spot, day }) => [spot, day])),
   }))
 
-  /** Sign-ups of a form by day. */
-  const perDay = computed(() => {
-    const byForm = new Map<FormId, Map<string, number>>()
-    for (const { form, day, signUps } of people.value.rows) {
-      const counts = byForm.get(form) ?? new Map<string, number>()
-      byForm.set(form, counts.set(day, (counts.get(day) ?? 0) + signUps))
-    }
-    return byForm
-  })
-  const noDays: ReadonlyMap<string, number> = new Map()
-  /** How a form does by its own rhythm; null until it is known. */
-  function rhythm(form: FormId): { week: number; words: string; quiet: string | null; last: number[] } | null {
-    if (!isReady.value) return null
-    const days = perDay.value.get(form) ?? noDays
-    const first = [...days.keys()].toSorted()[0] ?? null
-    const now = today()
-    const found = rhythmOf(days, first, now)
-    const counts = (from: number, to: number) =>
-      daysFrom(dayAfter(now, from), dayAfter(now, to)).map((day) => days.get(day) ?? 0)
-    return {
-      week: counts(-6, 0).reduce((all, one) => all + one, 0),
-      words: weekWords(days, first, now),
-      quiet: found.kind === 'quiet' ? quietWords(found) : null,
-      // Today is not over.
-      last: counts(-30, -1),
-    }
-  }
-
-  return { rhythm, people, counts, seen, problem, isReady, places, load, look, today }
+  return { people, counts, seen, problem, isReady, places, load, look, today }
 })
