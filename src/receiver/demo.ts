@@ -58,7 +58,7 @@ const DEMO_FINISHED = 0.71
 async function addDemoViews(ledger: Ledger): Promise<void> {
   const published = ledger.published()
   const entries = (await ledger.entriesAfter(0, null, 100_000))?.items ?? []
-  const rows = new Map<string, SeenRow>()
+  const rows = new Map<string, Required<SeenRow>>()
   const hours = new Map<string, SeenHour>()
   for (const entry of entries) {
     if (entry.kind !== 'arrival' || entry.verdict === 'bot') continue

@@ -84,7 +84,7 @@ export async function measureResults(): Promise<{ opened: number; filtered: numb
       const day = dayAfter(today, -ago)
       const rows = spots.flatMap((spot) =>
         devices.flatMap((device) =>
-          sources.map((source): SeenRow => ({
+          sources.map((source): Required<SeenRow> => ({
             day,
             spot,
             version: 1,

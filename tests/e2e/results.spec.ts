@@ -21,7 +21,7 @@ async function versionOf(box: RunningBox, spot: SpotId): Promise<Version> {
 }
 async function seenBy(box: RunningBox): Promise<Seen> {
   const day = (ms: number) => new Date(ms).toISOString().slice(0, 10)
-  const path = `/api/seen?from=${day(Date.now() - 86_400_000)}&to=${day(Date.now() + 86_400_000)}`
+  const path = `/api/seen?from=${day(Date.now() - 86_400_000)}&to=${day(Date.now() + 86_400_000)}&closely=yes`
   const response = await fetch(`${box.workshop}${path}`, { headers: { Authorization: `Bearer ${box.key}` } })
   return (await response.json()) as Seen
 }

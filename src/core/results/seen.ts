@@ -39,7 +39,8 @@ export const seenRowSchema = z.object({
   spot: spotIdSchema,
   version: z.int(),
   source: z.string(),
-  device: z.enum(devices),
+  /** Missing where all kinds are summed. */
+  device: z.enum(devices).optional(),
   views: z.int(),
   starts: z.int(),
   /** Of what came from networks that sent far more than people would: counted apart. */

@@ -55,7 +55,7 @@ const send = (body: unknown, headers: Record<string, string> = {}, to: string = 
     body: typeof body === 'string' ? body : JSON.stringify(body),
   })
 const seen = async (): Promise<Seen> => {
-  const response = await app.request('/api/seen?from=2026-11-01&to=2026-11-30', {
+  const response = await app.request('/api/seen?from=2026-11-01&to=2026-11-30&closely=yes', {
     headers: { Authorization: `Bearer ${KEY}` },
   })
   return (await response.json()) as Seen

@@ -229,10 +229,12 @@ export interface Transaction extends PeopleStore {
   countHanded(handOver: HandOverId): Promise<Record<HandedState, number>>
 
   /** Adds to how often a form was seen and begun. */
-  countSeen(row: SeenRow): Promise<void>
+  countSeen(row: Required<SeenRow>): Promise<void>
   countSeenHour(row: SeenHour): Promise<void>
   /** Days, both included. */
-  seenBetween(from: string, to: string): Promise<SeenRow[]>
+  seenBetween(from: string, to: string): Promise<Required<SeenRow>[]>
+  /** The same, all kinds of devices summed. */
+  seenSums(from: string, to: string): Promise<SeenRow[]>
   seenHoursBetween(from: string, to: string): Promise<SeenHour[]>
   /** What led to a spot on a day, so far. */
   seenSources(day: string, spot: SpotId, limit: number): Promise<string[]>

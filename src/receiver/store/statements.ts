@@ -492,6 +492,19 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
     seenBetween: prepare(
       kysely.selectFrom('seen').selectAll().where('day', '>=', any).where('day', '<=', any).orderBy('day'),
     ),
+    seenSums: prepare(
+      kysely
+        .selectFrom('seen')
+        .select(({ fn }) => [
+          ...(['day', 'spot', 'version', 'source'] as const),
+          fn.sum('views').as('views'),
+          fn.sum('starts').as('starts'),
+          fn.sum('set_aside').as('set_aside'),
+        ])
+        .where('day', '>=', any)
+        .where('day', '<=', any)
+        .groupBy(['day', 'spot', 'version', 'source']),
+    ),
     seenHoursBetween: prepare(
       kysely.selectFrom('seen_hours').selectAll().where('day', '>=', any).where('day', '<=', any).orderBy('day'),
     ),

@@ -26,6 +26,9 @@ const entryOf = (row: Row) => {
   const personal = row.personal !== null ? { personal: parsed<unknown>(row.personal) } : isErased && { personal: null }
   return { entry: { n: Number(row.n), ...skeleton, ...personal } as Entry, mark: String(row.mark) }
 }
+/** Sums come as texts from some engines. */
+const seenOf = ({ views, starts, set_aside: setAside, ...row }: Row) =>
+  ({ ...row, views: Number(views), starts: Number(starts), setAside: Number(setAside) }) as unknown as SeenRow
 const objectOf = (row: Row): StoredObject => ({
   kind: row.kind as Kind,
   key: String(row.key),
@@ -304,10 +307,10 @@ export function transactionOver(statements: Statements): Transaction {
       await statements.countSeenHour.run(day, hour, spot, views)
     },
     async seenBetween(from, to) {
-      return (await statements.seenBetween.all(from, to)).map(({ set_aside: setAside, ...row }) => ({
-        ...row,
-        setAside,
-      })) as unknown as SeenRow[]
+      return (await statements.seenBetween.all(from, to)).map(seenOf) as Required<SeenRow>[]
+    },
+    async seenSums(from, to) {
+      return (await statements.seenSums.all(from, to)).map(seenOf)
     },
     async seenHoursBetween(from, to) {
       return (await statements.seenHoursBetween.all(from, to)) as unknown as SeenHour[]
