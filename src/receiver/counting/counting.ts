@@ -1,6 +1,6 @@
 import type { Context } from 'hono'
 import { isbot } from 'isbot'
-import { type Beacon, type Device, deviceOf, localTime, sourceWords } from '#core/results'
+import { type Beacon, dayAfter, type Device, deviceOf, localTime, sourceWords } from '#core/results'
 import type { SpotId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { addressLimiter, type Limiter } from '../limits'
@@ -72,7 +72,8 @@ export class Counting {
     const key = `${day} ${spot}`
     let known = this.sources.get(key)
     if (known === undefined) {
-      for (const old of this.sources.keys()) if (!old.startsWith(day)) this.sources.delete(old)
+      // Sites may be on three days at once, by their clocks.
+      for (const old of this.sources.keys()) if (old.slice(0, 10) < dayAfter(day, -2)) this.sources.delete(old)
       this.sources.set(key, (known = new Set(await this.ledger.results.sources(day, spot, MOST_SOURCES))))
     }
     if (!known.has(source) && known.size >= MOST_SOURCES) return OTHERS

@@ -2,7 +2,7 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import { localTime, type PeopleResults, type Places } from '#core/results'
+import { localTime, type Places, type SignUpRow } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { isDemo, touches, useWorkspace } from '../data'
@@ -11,15 +11,11 @@ import type { FromResults, ToResults } from '../workers/results'
 import type { Period } from './period'
 import { HERE } from './rhythm'
 
-const nothing: PeopleResults = { rows: [], growth: [], hours: [], delays: [] }
-
 /** What forms brought, in sums: people as the journal here tells, views as the receiver counted them. */
 export const useResults = defineStore('results', () => {
   const workspace = useWorkspace()
   const receiver = useReceiver()
-  const people = shallowRef<PeopleResults>(nothing)
-  /** How many are on each list for good. */
-  const counts = shallowRef<Record<string, number>>({})
+  const people = shallowRef<readonly SignUpRow[]>([])
   const isReady = shallowRef(false)
   const seen = shallowRef<Seen>({ rows: [], hours: [], since: [] })
   /** Why views could not be had. */
@@ -41,14 +37,12 @@ export const useResults = defineStore('results', () => {
       ? new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module', name: 'demo' })
       : new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module' })
     worker.addEventListener('message', ({ data }: MessageEvent<FromResults>) => {
-      people.value = data.results
-      counts.value = data.counts
+      people.value = data
       isReady.value = true
     })
     catchUp()
   }
-  const catchUp = () =>
-    worker?.postMessage({ kind: 'catch-up', zones: { ...zones.value }, zone: HERE } satisfies ToResults)
+  const catchUp = () => worker?.postMessage({ zones: { ...zones.value }, zone: HERE } satisfies ToResults)
   const onChange = (parts: ObservabilitySet) => {
     if (touches(parts, ['journal'])) catchUp()
   }
@@ -76,5 +70,5 @@ export const useResults = defineStore('results', () => {
     countedSince: new Map(seen.value.since.map(({ spot, day }) => [spot, day])),
   }))
 
-  return { people, counts, seen, problem, isReady, places, load, look, today }
+  return { people, seen, problem, isReady, places, load, look, today }
 })

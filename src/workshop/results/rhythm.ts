@@ -43,6 +43,9 @@ export const useRhythm = defineStore('rhythm', () => {
       .map(({ publishedAt }) => publishedAt.slice(0, 10))
       .toSorted()[0] ?? null
 
+  /** Whether somebody can sign up: what its owner has paused is no wonder quiet. */
+  const isOpen = (form: FormId) => workspace.spotsOf(form).some(({ state }) => state === 'live')
+
   /** Null until it is known. */
   function of(form: FormId): FormRhythm | null {
     if (arrivals.newest === null) return null
@@ -54,7 +57,7 @@ export const useRhythm = defineStore('rhythm', () => {
     return {
       week: counts(-6, 0).reduce((all, one) => all + one, 0),
       words: weekWords(days, first, now),
-      quiet: found.kind === 'quiet' ? quietWords(found) : null,
+      quiet: found.kind === 'quiet' && isOpen(form) ? quietWords(found) : null,
       last: counts(-CURVE_DAYS, -1),
     }
   }

@@ -1,19 +1,15 @@
 import type { SpotId } from '#core/ids'
-import { PeopleCounter, type PeopleResults } from '#core/results'
+import { PeopleCounter, type SignUpRow } from '#core/results'
 import { entriesFrom, newestEntry } from '../data'
 
 /** Counts what the journal says of people, away from the page; then only what is new. */
 export interface ToResults {
-  kind: 'catch-up'
   /** By spot, the zone whose clocks its days are told by. */
   zones: Record<SpotId, string>
   /** The same for all others, and for lists. */
   zone: string
 }
-export interface FromResults {
-  results: PeopleResults
-  counts: Record<string, number>
-}
+export type FromResults = SignUpRow[]
 
 let counter: PeopleCounter | null = null
 let cursor = 0
@@ -31,7 +27,7 @@ async function catchUp({ zones, zone }: ToResults): Promise<void> {
   }
   for await (const batch of entriesFrom(cursor + 1, end)) for (const entry of batch) counter.add(entry)
   cursor = end
-  postMessage({ results: counter.results(), counts: counter.counts() } satisfies FromResults)
+  postMessage(counter.results().rows satisfies FromResults)
 }
 
 addEventListener('message', ({ data }: MessageEvent<ToResults>) => {

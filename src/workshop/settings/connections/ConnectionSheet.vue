@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { Copy, Download, Trash2 } from '@lucide/vue'
+import { Download, Trash2 } from '@lucide/vue'
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Connection } from '#core/connection'
 import { handToDownloads } from '../../controls/downloads'
+import CopiedLine from '../../controls/CopiedLine.vue'
 import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useWorkspace } from '../../data'
@@ -61,11 +62,6 @@ async function remove(): Promise<void> {
   notices.done(`“${connection.name}” is gone, and no list goes by it.`, undo)
 }
 
-async function copyBack(): Promise<void> {
-  await navigator.clipboard.writeText(standing.value!.backAddress)
-  notices.done('The address is copied.')
-}
-
 function saveFile(): void {
   handToDownloads({
     blob: new Blob([`${JSON.stringify(service.value, null, 2)}\n`], { type: 'application/json' }),
@@ -103,10 +99,7 @@ function saveFile(): void {
       label="Where it can tell of who left or bounced there"
       hint="Give it to the service, if it tells others what happens. Whoever knows this address can take people off your lists."
     >
-      <span class="beside">
-        <ElInput :model-value="standing.backAddress" readonly />
-        <ElButton aria-label="Copy the address" @click="copyBack()"><Copy :size="16" /></ElButton>
-      </span>
+      <CopiedLine :value="standing.backAddress" what="address" />
     </Labelled>
     <ElCheckbox
       :model-value="connection.isRehearsed"
@@ -140,11 +133,5 @@ function saveFile(): void {
 /* Beside the field, not its label. */
 .key .el-button {
   margin-top: 28px;
-}
-.beside {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--gap-2);
-  width: 100%;
 }
 </style>

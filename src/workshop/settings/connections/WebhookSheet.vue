@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { Copy } from '@lucide/vue'
-import { ElButton, ElCheckbox, ElCheckboxGroup, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElCheckboxGroup } from 'element-plus'
 import { computed, ref } from 'vue'
 import { type Connection, type Way, webhookEvents, type WebhookEvent } from '#core/connection'
+import CopiedLine from '../../controls/CopiedLine.vue'
 import Labelled from '../../controls/Labelled.vue'
 import { useWorkspace } from '../../data'
-import { useNotices } from '../../notices'
 import { newWebhookSecret, useOutside } from '../../outside'
 import { useReceiver } from '../../sync'
 
@@ -14,7 +13,6 @@ const { connection, way } = defineProps<{ connection: Connection; way: Extract<W
 const workspace = useWorkspace()
 const outside = useOutside()
 const receiver = useReceiver()
-const notices = useNotices()
 const secret = ref<string | null>(null)
 const problem = ref<string | null>(null)
 const isBusy = ref(false)
@@ -42,11 +40,6 @@ async function change(): Promise<void> {
     isBusy.value = false
   }
 }
-
-async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(secret.value!)
-  notices.done('The secret is copied.')
-}
 </script>
 
 <template>
@@ -66,10 +59,7 @@ async function copy(): Promise<void> {
     label="The new secret"
     hint="Copy it now: it is not shown again. For a day each message is signed with the one before as well."
   >
-    <span class="beside">
-      <ElInput :model-value="secret" readonly />
-      <ElButton aria-label="Copy the secret" @click="copy()"><Copy :size="16" /></ElButton>
-    </span>
+    <CopiedLine :value="secret" what="secret" />
   </Labelled>
   <div v-else>
     <ElButton :loading="isBusy" @click="change()">Make a new secret</ElButton>
@@ -82,12 +72,6 @@ async function copy(): Promise<void> {
   display: flex;
   flex-wrap: wrap;
   gap: 0 var(--gap-5);
-}
-.beside {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--gap-2);
-  width: 100%;
 }
 p {
   margin: 0;

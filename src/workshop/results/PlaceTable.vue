@@ -1,0 +1,198 @@
+<script setup lang="ts">
+import { Download } from '@lucide/vue'
+import { ElButton, ElTable, ElTableColumn } from 'element-plus'
+import { jStat } from 'jstat'
+import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
+import { codeOf } from '#core/embed'
+import type { FormId, SpotId } from '#core/ids'
+import { behindBest, isTooEarly, type Looked, type ResultKey, resultLines, wilson } from '#core/results'
+import { spotName } from '#core/spot'
+import { handToDownloads } from '../controls/downloads'
+import Views from '../controls/Views.vue'
+import { useWorkspace } from '../data'
+import { resultsCsv } from './csv'
+import RateBar from './RateBar.vue'
+import { useResults } from './results'
+
+/** Sums by spot, form, source or version, each rate with its interval; nothing is ranked that chance may have ordered. */
+const { looked, setAside } = defineProps<{ looked: Looked; setAside: number }>()
+const workspace = useWorkspace()
+const results = useResults()
+const by = ref<Exclude<ResultKey, 'day'>>('spot')
+const lines = computed(() => {
+  const found = resultLines(by.value, looked, results.people, results.seen.rows, results.places)
+  const isBehind = behindBest(
+    found.map(({ rate }) => rate ?? { count: 0, of: 0 }),
+    (share) => jStat.normal.inv(share, 0, 1),
+  )
+  return found.map((line, at) => ({
+    line,
+    name: nameOf(line.key),
+    about: aboutOf(line.key),
+    to: linkOf(line.key),
+    isBehind: isBehind[at]!,
+  }))
+})
+type Shown = (typeof lines.value)[number]
+const bySize = (sizeOf: (row: Shown) => number) => (one: Shown, other: Shown) => sizeOf(one) - sizeOf(other)
+const most = computed(() =>
+  Math.max(0, ...lines.value.map(({ line: { rate } }) => (rate === null || isTooEarly(rate) ? 0 : wilson(rate).high))),
+)
+/** Rates that chance alone may have put in this order. */
+const alike = computed(() => {
+  const known = lines.value.filter(({ line: { rate } }) => rate !== null && !isTooEarly(rate))
+  return known.length > 1 && known.every(({ isBehind }) => !isBehind)
+})
+
+function nameOf(key: string): string {
+  switch (by.value) {
+    case 'spot': {
+      const spot = workspace.spot(key as SpotId)
+      return spot === null ? 'A spot that is gone' : spotName(spot, workspace.sites)
+    }
+    case 'form':
+      return workspace.form(key as FormId)?.name ?? 'A form that is gone'
+    case 'source':
+      return key === '' ? 'Nothing told' : key
+    case 'version': {
+      const [id, number] = key.split(' ')
+      return `${workspace.form(id as FormId)?.name ?? 'A form that is gone'}, version ${number}`
+    }
+  }
+}
+/** Of a spot, what its list is called: several may be on one site. */
+function aboutOf(key: string): string {
+  const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
+  const list = spot === null ? undefined : workspace.form(spot.form)?.list
+  return list === undefined ? '' : (workspace.list(list)?.name ?? '')
+}
+function linkOf(key: string) {
+  const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
+  const id = by.value === 'form' ? key : by.value === 'version' ? key.split(' ')[0] : spot?.form
+  return id !== undefined && workspace.form(id as FormId) !== null ? { name: 'form', params: { id } } : null
+}
+/** Why a spot has no views. */
+function unknownViews(key: string): string {
+  const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
+  if (spot === null) return 'not counted'
+  const code = codeOf(spot, workspace.site(spot.site))
+  return code === 'script' || code === 'frame' || spot.kind === 'landing' ? 'none yet' : 'not counted: no script there'
+}
+
+const views = [
+  { value: 'spot', label: 'By spot' },
+  { value: 'form', label: 'By form' },
+  { value: 'source', label: 'By source' },
+  { value: 'version', label: 'By version' },
+] as const
+
+function saveCsv(): void {
+  const heading = { spot: 'Spot', form: 'Form', source: 'Source', version: 'Version' }[by.value]
+  handToDownloads({
+    blob: new Blob([resultsCsv(heading, lines.value)], { type: 'text/csv;charset=utf-8' }),
+    name: `results-${looked.from}-to-${looked.to}.csv`,
+  })
+}
+</script>
+
+<template>
+  <section class="sheet table" aria-labelledby="table-title">
+    <div class="head no-print">
+      <h2 id="table-title" class="hidden">Place by place</h2>
+      <Views v-model="by" label="By what" :views="views" />
+      <ElButton text size="small" @click="saveCsv()"><Download :size="14" /><span>Save as CSV</span></ElButton>
+    </div>
+    <ElTable :data="lines" row-key="line.key" empty-text="Nothing in this time.">
+      <ElTableColumn label="Where" min-width="220" sortable :sort-by="(row: Shown) => row.name">
+        <template #default="{ row }: { row: Shown }">
+          <RouterLink v-if="row.to" :to="row.to">{{ row.name }}</RouterLink><span v-else>{{ row.name }}</span>
+          <div v-if="row.about" class="quiet small">{{ row.about }}</div>
+        </template>
+      </ElTableColumn>
+      <ElTableColumn
+        label="Views"
+        align="right"
+        width="110"
+        sortable
+        :sort-method="bySize(({ line }) => line.views ?? -1)"
+      >
+        <template #default="{ row }: { row: Shown }">
+          <span v-if="row.line.views !== null">{{ row.line.views.toLocaleString('en-GB') }}</span>
+          <span v-else class="quiet small">{{ unknownViews(row.line.key) }}</span>
+        </template>
+      </ElTableColumn>
+      <ElTableColumn
+        label="Began"
+        align="right"
+        width="90"
+        sortable
+        :sort-method="bySize(({ line }) => line.starts ?? -1)"
+      >
+        <template #default="{ row }: { row: Shown }">{{ row.line.starts?.toLocaleString('en-GB') ?? '' }}</template>
+      </ElTableColumn>
+      <ElTableColumn
+        label="Signed up"
+        align="right"
+        width="110"
+        sortable
+        :sort-method="bySize(({ line }) => line.signUps)"
+      >
+        <template #default="{ row }: { row: Shown }">{{ row.line.signUps.toLocaleString('en-GB') }}</template>
+      </ElTableColumn>
+      <ElTableColumn
+        label="On a list"
+        align="right"
+        width="100"
+        sortable
+        :sort-method="bySize(({ line }) => line.confirmed)"
+      >
+        <template #default="{ row }: { row: Shown }">{{ row.line.confirmed.toLocaleString('en-GB') }}</template>
+      </ElTableColumn>
+      <ElTableColumn
+        label="Of those who saw it"
+        min-width="190"
+        sortable
+        :sort-method="bySize(({ line: { rate } }) => (rate ? rate.count / rate.of : -1))"
+      >
+        <template #default="{ row }: { row: Shown }">
+          <RateBar :count="row.line.rate" :most="most" :is-behind="row.isBehind" />
+        </template>
+      </ElTableColumn>
+    </ElTable>
+    <p v-if="alike" class="quiet small">
+      These rates cannot be told apart yet: their order may be chance. More views will tell.
+    </p>
+    <p v-if="setAside > 0" class="quiet small">
+      {{ setAside.toLocaleString('en-GB') }} views are not counted: they came from a few networks, more than people
+      would.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.table {
+  padding: var(--gap-3) var(--gap-4);
+}
+.head {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: var(--gap-2);
+  align-items: center;
+}
+p {
+  margin: var(--gap-2) 0 0;
+}
+.hidden {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+@media print {
+  .no-print {
+    display: none !important;
+  }
+}
+</style>
