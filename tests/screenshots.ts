@@ -49,6 +49,7 @@ try {
   await dock.getByRole('button', { name: 'Close', exact: true }).click()
   await save({ words: 'The dome slid open at half past five and the grass was already white.', code })
   await visit('/results', '.place svg')
+  await page.locator('.results .lead').waitFor()
   await page.locator('.rate .dot').first().waitFor()
   await shoot(page, 'results')
   await visit('/lists/schoolvisits', '.chart svg')

@@ -117,7 +117,8 @@ const print = () => window.print()
       <Select v-model="form" label="Which forms" :options="formChoices" />
     </div>
     <p v-if="results.problem" class="problem" role="alert">Views cannot be had now: {{ results.problem }}</p>
-    <p v-if="results.isReady && workspace.forms.length === 0" class="quiet">
+    <p v-if="!results.isReady" class="quiet" role="status">Counting …</p>
+    <p v-else-if="workspace.forms.length === 0" class="quiet">
       There is no form yet. <RouterLink :to="{ name: 'new-form' }">Make one</RouterLink>, and what it brings is shown
       here.
     </p>

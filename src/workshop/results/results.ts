@@ -16,7 +16,10 @@ export const useResults = defineStore('results', () => {
   const workspace = useWorkspace()
   const receiver = useReceiver()
   const people = shallowRef<readonly SignUpRow[]>([])
-  const isReady = shallowRef(false)
+  const isCounted = shallowRef(false)
+  const isLooked = shallowRef(false)
+  /** Until then no figure is whole: half of them would be false. */
+  const isReady = computed(() => isCounted.value && isLooked.value)
   const seen = shallowRef<Seen>({ rows: [], hours: [], since: [] })
   /** Why views could not be had. */
   const problem = shallowRef<string | null>(null)
@@ -38,7 +41,7 @@ export const useResults = defineStore('results', () => {
       : new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module' })
     worker.addEventListener('message', ({ data }: MessageEvent<FromResults>) => {
       people.value = data
-      isReady.value = true
+      isCounted.value = true
     })
     catchUp()
   }
@@ -56,13 +59,17 @@ export const useResults = defineStore('results', () => {
   /** Has the views of some days. */
   async function look({ from, to }: Period): Promise<void> {
     const mine = (asked += 1)
-    if (receiver.pairing === null) return
+    if (receiver.pairing === null) {
+      isLooked.value = true
+      return
+    }
     try {
       const had = await clientFor(receiver.pairing).seen(from, to)
       if (mine === asked) [seen.value, problem.value] = [had, null]
     } catch (error) {
       if (mine === asked) problem.value = error instanceof Error ? error.message : String(error)
     }
+    if (mine === asked) isLooked.value = true
   }
 
   const places = computed((): Places => ({
