@@ -10,6 +10,8 @@ const { width } = defineProps<{
   /** Which way, where people are sorted by it. */
   sorted: 'up' | 'down' | null
   isResizable: boolean
+  /** From the first move until the new width is kept. */
+  isDragged: boolean
 }>()
 const emit = defineEmits<{ sort: []; drag: [width: number]; dragged: [] }>()
 
@@ -34,7 +36,7 @@ function startDrag(event: PointerEvent): void {
     ><component :is="sorted === 'down' ? ArrowDown : ArrowUp" v-if="sorted !== null" :size="14" aria-hidden="true"
   /></ElButton>
   <span v-else class="words">{{ title }}</span>
-  <span v-if="isResizable" class="handle" aria-hidden="true" @pointerdown="startDrag" />
+  <span v-if="isResizable" class="handle" :class="{ dragged: isDragged }" aria-hidden="true" @pointerdown="startDrag" />
 </template>
 
 <style scoped>
@@ -63,7 +65,8 @@ function startDrag(event: PointerEvent): void {
   cursor: col-resize;
   touch-action: none;
 }
-.handle:hover {
+.handle:hover,
+.handle.dragged {
   border-color: var(--moss);
 }
 </style>

@@ -212,6 +212,7 @@ function onAct(what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase' | '
             :is-sortable="isSortable(String(column.key))"
             :sorted="sort.by !== column.key ? null : sort.isDescending ? 'down' : 'up'"
             :is-resizable="form === undefined"
+            :is-dragged="dragged?.key === column.key"
             @sort="sortBy(String(column.key))"
             @drag="dragged = { key: String(column.key), width: Math.max(LEAST_PX, $event) }"
             @dragged="endDrag"
