@@ -1,6 +1,6 @@
 import { enhance } from './enhance'
 import type { Published } from './published'
-import { isKnown, rememberJoined } from './joined'
+import { isKnown, rememberJoined, stored } from './joined'
 import { adopt, built, keepRoom } from './nodes'
 
 /**
@@ -36,6 +36,7 @@ export class FormElement extends HTMLElement {
       greeting.replaceWith(card)
       form.querySelector<HTMLElement>('input:not([type=hidden])')?.focus()
     })
+    if (published.isKept) stored(`wording-${spot}`, published.version)
     enhance(form, published.settings!, {
       isInPlace: true,
       onJoined: () => rememberJoined(published),

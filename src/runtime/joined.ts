@@ -1,23 +1,23 @@
 import type { Published } from './published'
 
 /*
- * Who signed up in this browser, remembered in the page's own storage; only where the owner has something else to show to
- * them here, or a pop-up of the same list that need not ask them.
+ * What is remembered in this browser, in the page's own storage: who signed up, where the owner has something else to show
+ * to them here, or a pop-up of the same list that need not ask them; and which wording was shown, where the owner keeps it.
  */
 
 export function rememberJoined({ spot, known, popUps = [] }: Published): void {
-  try {
-    if (known) localStorage.setItem(`askbox-known-${spot}`, 'joined')
-    for (const popUp of popUps) localStorage.setItem(`askbox-${popUp}`, 'joined')
-  } catch {
-    // Where storage is blocked, nobody is known.
-  }
+  if (known) stored(`known-${spot}`, 'joined')
+  for (const popUp of popUps) stored(popUp, 'joined')
 }
 
-export function isKnown(spot: string): boolean {
+export const isKnown = (spot: string): boolean => !!stored(`known-${spot}`)
+
+/** Where storage is blocked, nothing is known. */
+export function stored(name: string, value?: unknown): string | undefined {
   try {
-    return localStorage.getItem(`askbox-known-${spot}`) !== null
+    if (value) localStorage[`askbox-${name}`] = value
+    return localStorage[`askbox-${name}`]
   } catch {
-    return false
+    return
   }
 }

@@ -2,11 +2,11 @@ import type { FormElement } from './form-element'
 import type { Published } from './published'
 import { enhance } from './enhance'
 import { PATIENCE_MS } from './fetched'
-import { rememberJoined } from './joined'
+import { rememberJoined, stored } from './joined'
 
 /** What the receiver says of a spot; null when it cannot be reached or knows none. Asked once for each. */
-export function load(base: string, spot: string, version = ''): Promise<Published | null> {
-  const address = `${base}form/${spot}.json${version && `?version=${version}`}`
+export function load(base: string, spot: string, version = stored(`wording-${spot}`)): Promise<Published | null> {
+  const address = `${base}form/${spot}.json${version ? `?version=${version}` : ''}`
   const request = asked.get(address)
   if (request !== undefined) return request
   const answer = fetch(address, { credentials: 'omit', signal: AbortSignal.timeout(PATIENCE_MS) })

@@ -9,4 +9,6 @@ export interface Published extends Partial<WiredForm> {
   popUp?: PopUp
   /** Pop-ups of the same list on the same site, which ask nobody who joined here. */
   popUps?: string[]
+  /** Whether the owner lets this browser keep which of several wordings it was shown. */
+  isKept?: true
 }

@@ -25,6 +25,8 @@ export const versionSchema = z.strictObject({
   list: listIdSchema,
   content: formContentSchema,
   publishedAt: z.iso.datetime(),
+  /** Made to be tried beside others: shown only where a trial says so, and never what the form is by itself. */
+  isTried: z.literal(true).optional(),
 })
 export type Version = z.infer<typeof versionSchema>
 

@@ -22,6 +22,8 @@ export const proofIdSchema = id().brand<'ProofId'>()
 export const connectionIdSchema = id().brand<'ConnectionId'>()
 /** One list handed on by one connection. */
 export const handOverIdSchema = id().brand<'HandOverId'>()
+/** Wordings that are tried beside each other. */
+export const trialIdSchema = id().brand<'TrialId'>()
 /** One history of what happened to people; a copy of a journal keeps its id, a new one gets its own. */
 export const journalIdSchema = id().brand<'JournalId'>()
 
@@ -38,6 +40,7 @@ export type PictureId = z.infer<typeof pictureIdSchema>
 export type ProofId = z.infer<typeof proofIdSchema>
 export type ConnectionId = z.infer<typeof connectionIdSchema>
 export type HandOverId = z.infer<typeof handOverIdSchema>
+export type TrialId = z.infer<typeof trialIdSchema>
 export type JournalId = z.infer<typeof journalIdSchema>
 
 /** Without vowels, so that no word appears by chance, and without look-alikes (0/o, 1/l). */

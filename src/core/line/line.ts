@@ -229,6 +229,13 @@ function rehearsedState(station: Station, subject: LineSubject, spot: Spot): Sta
   return ['proven', `Rehearsed: ${passed === 1 ? 'one thing was' : `${passed} things were`} tried here, and held.`]
 }
 
+/** What a form is by itself; versions that are only tried are none. */
+const latestOf = (versions: readonly Version[]): Version | undefined =>
+  newest(
+    versions.filter(({ isTried }) => !isTried),
+    (version) => version.number,
+  )
+
 /** What of all that a station stands for is not as it was; null when everything is. */
 function changeSince(
   station: Station,
@@ -236,7 +243,7 @@ function changeSince(
   spot: Spot,
   { version: number, about }: Proof,
 ): string | null {
-  const latest = newest(subject.versions, (version) => version.number)
+  const latest = latestOf(subject.versions)
   const seen = subject.versions.find((version) => version.number === number)
   const { draft } = subject.form
   const isElsewhere = subject.receiver && about.receiver && subject.receiver !== about.receiver
@@ -296,7 +303,7 @@ function siteFacts(site: LineSubject['sites'][number] | null) {
 /** By the newest sign-ups of real people: they prove what they went through, and nothing else. */
 function realState(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
   const { draft } = subject.form
-  const latest = newest(subject.versions, (version) => version.number)
+  const latest = latestOf(subject.versions)
   const arrival = newest(arrivals, (arrival) => Date.parse(arrival.at))
   const seen = subject.versions.find((version) => version.number === arrival?.version)
   switch (station) {
@@ -318,6 +325,8 @@ function realState(station: Station, subject: LineSubject, spot: Spot | null, ar
             ? `A real sign-up came through the page as version ${latest.number} shows it.`
             : `A real sign-up came through the code of version ${latest.number}.`,
         ]
+      if (seen.isTried && seen.number > latest.number)
+        return ['proven', 'A real sign-up came through one of the wordings that are tried there.']
       return [
         'changed',
         `The newest sign-up came through version ${seen.number}; version ${latest.number} is published.`,

@@ -8,7 +8,7 @@ export {
   sourceWords,
 } from './people'
 export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
-export { behindBest, type Count, difference, isTooEarly, rateWords, wilson } from './rate'
+export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson } from './rate'
 export {
   type Beacon,
   beaconSchema,

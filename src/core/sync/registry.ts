@@ -11,13 +11,14 @@ import { proof } from './kind-proof'
 import { site } from './kind-site'
 import { spot } from './kind-spot'
 import { theme } from './kind-theme'
+import { trial } from './kind-trial'
 import { version } from './kind-version'
 
 /**
  * Every kind of object that the owner makes, in the order in which they refer to each other: what comes first is there
  * before it is needed. A new kind is one file beside this one, and one word here.
  */
-const registry = { preferences, site, list, mail, connection, handOver, theme, picture, form, version, spot, proof }
+const registry = { preferences, site, list, mail, connection, handOver, theme, picture, form, version, spot, trial, proof }
 
 type Registry = typeof registry
 export type Kind = keyof Registry

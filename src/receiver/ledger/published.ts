@@ -6,6 +6,7 @@ import type { Proof } from '#core/proof'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
 import { keyOf, type Preferences } from '#core/sync'
+import type { Trial } from '#core/trial'
 import type { StoredObject } from '../store'
 
 /** What visitors can meet, found by id. */
@@ -16,11 +17,15 @@ export interface Published {
   spotAt(slug: string): Spot | undefined
   site(id: string): Site | undefined
   version(form: string, number: number): Version | undefined
+  /** What the form is by itself; versions that are only tried are none. */
   latestVersion(form: string): Version | undefined
+  /** Wordings that are shown in turn there now. */
+  trialAt(spot: string): Trial | undefined
   /** Those whose form is published and that visitors can meet. */
   liveSpots(): Spot[]
   /** Paused, retired or taken away, whose code may still stand somewhere. */
   closedSpots(): Spot[]
+  /** Without those that are only tried, the newest last. */
   versionsOf(form: string): Version[]
   /** Null for one that was taken away. */
   list(id: string): List | null
@@ -55,6 +60,7 @@ export class PublishedIndex implements Published {
   private readonly mails = new Map<string, MailSettings>()
   private readonly outside = new Map<string, Connection>()
   private readonly handedOn = new Map<string, HandOver>()
+  private readonly trials = new Map<string, Trial>()
   private readonly rehearsed = new Map<string, string>()
   private chosen: Preferences | null = null
 
@@ -97,6 +103,12 @@ export class PublishedIndex implements Published {
         if (at > (this.rehearsed.get(spot) ?? '')) this.rehearsed.set(spot, at)
         break
       }
+      case 'trial': {
+        const trial = body as Trial
+        if (!isDeleted && trial.ended === undefined) this.trials.set(trial.spot, trial)
+        else if (this.trials.get(trial.spot)?.id === trial.id) this.trials.delete(trial.spot)
+        break
+      }
       case 'form':
         if (isDeleted) this.deletedForms.add(key)
         else this.deletedForms.delete(key)
@@ -104,7 +116,7 @@ export class PublishedIndex implements Published {
       case 'version': {
         const version = body as Version
         this.versions.set(key, version)
-        if (version.number > (this.latest.get(version.form)?.number ?? 0)) this.latest.set(version.form, version)
+        if (version.isTried !== true && version.number > (this.latest.get(version.form)?.number ?? 0)) this.latest.set(version.form, version)
         for (const id of picturesIn(version.content)) this.pictures.add(id)
         break
       }
@@ -122,6 +134,7 @@ export class PublishedIndex implements Published {
   site = (id: string) => this.sites.get(id)
   version = (form: string, number: number) => this.versions.get(keyOf('version', { form, number } as Version))
   latestVersion = (form: string) => this.latest.get(form)
+  trialAt = (spot: string) => this.trials.get(spot)
   liveSpots = () =>
     [...this.spots.keys()].flatMap((id) => {
       const spot = this.spot(id)!
@@ -130,7 +143,7 @@ export class PublishedIndex implements Published {
   closedSpots = () => [...this.spots.keys()].map((id) => this.spot(id)!).filter(({ state }) => state !== 'live')
   versionsOf = (form: string) =>
     [...this.versions.values()]
-      .filter((version) => version.form === form)
+      .filter((version) => version.form === form && version.isTried !== true)
       .sort((one, other) => one.number - other.number)
   mail = (list: string) => (this.lists.has(list) ? (this.mails.get(list) ?? null) : null)
   mailingLists = () => [...this.mails.keys()].filter((list) => this.lists.has(list))

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { createHash, randomInt } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
@@ -66,8 +66,21 @@ export function pageRoutes(
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     const as = asked === null || asked === 'refused' ? null : asked.as
     const spot = spotHeldAs(published.spot(id) ?? published.spotAt(id), as)
-    const version = spot && published.latestVersion(spot.form)
+    // A rehearsal proves what is published, whatever is tried beside it.
+    const isTrying = spot !== undefined && asked === null && c.req.query('rehearsal') === undefined
+    const version =
+      spot && ((isTrying && wordingShown(spot, Number(c.req.query('version')))) || published.latestVersion(spot.form))
     return spot === undefined || version === undefined ? null : { spot, version }
+  }
+
+  /** Of a trial that goes on: the wording that a browser keeps, or one by chance. */
+  const wordingShown = (spot: Spot, keptVersion: number): Version | undefined => {
+    const published = ledger.published()
+    const trial = published.trialAt(spot.id)
+    if (trial === undefined) return undefined
+    const versions = trial.wordings.map(({ version }) => version)
+    const isKept = trial.isKept && versions.includes(keptVersion)
+    return published.version(spot.form, isKept ? keptVersion : versions[randomInt(versions.length)]!)
   }
 
   const placed = ({ spot, version }: { spot: Spot; version: Version }): PlacedForm => ({
@@ -79,7 +92,7 @@ export function pageRoutes(
     answers: Object.fromEntries(answersInPlace.map((one) => [one, answerTo(version.content, one)])),
   })
   /** By version, then by spot: what every page with the script on it asks for. */
-  const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string; popUps: string }>>()
+  const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string; around: string }>>()
   const wiredJson = ({ spot, version }: { spot: Spot; version: Version }) => {
     const bySpot = wired.get(version) ?? new WeakMap()
     wired.set(version, bySpot)
@@ -93,7 +106,9 @@ export function pageRoutes(
       )
       .map(({ id }) => id)
     const rendered = bySpot.get(spot)
-    if (rendered?.popUps === popUps.join()) return rendered
+    const isKept = version.isTried === true && published.trialAt(spot.id)?.isKept === true
+    const around = JSON.stringify([popUps, isKept])
+    if (rendered?.around === around) return rendered
     const body = JSON.stringify({
       spot: spot.id,
       state: spot.state,
@@ -102,8 +117,9 @@ export function pageRoutes(
         wiredForm(placed({ spot, version }), spot.kind === 'pop-up' ? (spot.popUp ?? startPopUp).position : null)),
       ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
       ...(popUps.length > 0 && { popUps }),
+      ...(isKept && { isKept }),
     })
-    const made = { body, validator: validatorOf(body), popUps: popUps.join() }
+    const made = { body, validator: validatorOf(body), around }
     bySpot.set(spot, made)
     return made
   }
@@ -219,7 +235,9 @@ export function pageRoutes(
         'Access-Control-Allow-Origin': '*',
       })
     // Pasted forms are checked by what held when they were pasted.
-    const version = ledger.published().version(here.spot.form, Number(c.req.query('version'))) ?? here.version
+    const asked = ledger.published().version(here.spot.form, Number(c.req.query('version')))
+    // What was only tried is shown while it is, and only by whom `found` shows it.
+    const version = asked === undefined || asked.isTried ? here.version : asked
     const { body, validator } = wiredJson({ spot: here.spot, version })
     // Each change shows at once, and what did not change is not sent again.
     const headers = { 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'no-cache', ETag: validator }

@@ -181,6 +181,8 @@ function openDatabase(): WorkshopDatabase {
   })
   // Connections and hand-overs came with version 12.
   opened.version(12).stores(objectStores)
+  // Trials came with version 13.
+  opened.version(13).stores(objectStores)
   return opened as WorkshopDatabase
 }
 

@@ -18,6 +18,7 @@ import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { PopUp, Spot, SpotKind } from '#core/spot'
 import type { Language } from '#core/texts'
+import type { Trial } from '#core/trial'
 import { newId, now } from '../clock'
 import { database } from './database'
 import { useLiveTogether } from './live'
@@ -34,6 +35,7 @@ export const useWorkspace = defineStore('workspace', () => {
     forms: () => database.forms.toArray(),
     versions: () => database.versions.toArray(),
     spots: () => database.spots.toArray(),
+    trials: () => database.trials.toArray(),
     pictures: () => database.pictures.toArray(),
   })
   const all = {
@@ -48,6 +50,7 @@ export const useWorkspace = defineStore('workspace', () => {
     spots: computed(() =>
       [...(tables.spots.value ?? [])].sort((one, other) => one.createdAt.localeCompare(other.createdAt)),
     ),
+    trials: computed(() => tables.trials.value ?? []),
     pictures: computed(() => tables.pictures.value ?? []),
   }
   const isLoaded = computed(() => Object.values(tables).every((table) => table.value !== null))
@@ -67,7 +70,9 @@ export const useWorkspace = defineStore('workspace', () => {
   const form = (id: FormId) => all.forms.value.find((one) => one.id === id) ?? null
   const spot = (id: SpotId) => all.spots.value.find((one) => one.id === id) ?? null
   const spotsOf = (id: FormId) => all.spots.value.filter((one) => one.form === id)
-  const versionsOf = (id: FormId) => all.versions.value.filter((one) => one.form === id)
+  const allVersionsOf = (id: FormId) => all.versions.value.filter((one) => one.form === id)
+  /** Without those that are only tried. */
+  const versionsOf = (id: FormId) => allVersionsOf(id).filter(({ isTried }) => !isTried)
   /** Colours of the site where a form sits first. */
   const paletteOf = (id: FormId): Palette => {
     const [first] = spotsOf(id)
@@ -257,6 +262,13 @@ export const useWorkspace = defineStore('workspace', () => {
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
     database.spots.update(id, changes)
 
+  /** Newest first. */
+  const trialsOf = (id: FormId) =>
+    all.trials.value
+      .filter(({ form }) => form === id)
+      .toSorted((one, other) => other.startedAt.localeCompare(one.startedAt))
+  const keepTrial = (one: Trial) => database.trials.put(one)
+
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
 
   /** A copy with its own draft and spots of the same kind on the same sites, nothing published. */
@@ -317,6 +329,7 @@ export const useWorkspace = defineStore('workspace', () => {
     spots,
     spotsOf,
     versionsOf,
+    allVersionsOf,
     latestVersion,
     makeSite,
     makeList,
@@ -345,6 +358,9 @@ export const useWorkspace = defineStore('workspace', () => {
     takeBackColumns,
     pictures,
     paletteOf,
+    trials: all.trials,
+    trialsOf,
+    keepTrial,
     keepPicture,
     duplicateForm,
     archiveForm,

@@ -26,15 +26,15 @@ const { width: room } = useElementSize(place)
 /** What is a page of its own is compared as one. */
 const isLanding = computed(() => workspace.isPage(form.id))
 const width = computed(() => (isLanding.value ? 1280 : 680))
-const versions = computed(() => [...workspace.versionsOf(form.id)].sort((one, other) => other.number - one.number))
+const versions = computed(() => [...workspace.allVersionsOf(form.id)].sort((one, other) => other.number - one.number))
 const DRAFT = 0
 const left = ref(versions.value[1]?.number ?? versions.value[0]?.number ?? DRAFT)
 const right = ref(DRAFT)
 const choices = computed(() => [
   { value: DRAFT, label: 'The draft' },
-  ...versions.value.map(({ number, publishedAt }) => ({
+  ...versions.value.map(({ number, publishedAt, isTried }) => ({
     value: number,
-    label: `Version ${number}, ${shownMoment(publishedAt)}`,
+    label: `Version ${number}, ${isTried ? 'tried from ' : ''}${shownMoment(publishedAt)}`,
   })),
 ])
 const contentOf = (number: number): FormContent =>

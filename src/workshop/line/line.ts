@@ -35,7 +35,8 @@ export function useSubjects() {
       return database.transaction('r', [forms, lists, mails, spots, versions], async () => {
         const form = await forms.get(id)
         if (form === undefined) return null
-        const latest = await versions.where('form').equals(id).last()
+        const published = await versions.where('form').equals(id).toArray()
+        const latest = published.findLast(({ isTried }) => !isTried)
         return {
           subject: {
             ...subjects.of(form),
@@ -73,7 +74,7 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
       : {
           // What is in hand is ahead of what the database has told.
           ...subjects.of({ ...form, draft: draft?.() ?? form.draft }),
-          versions: workspace.versionsOf(form.id),
+          versions: workspace.allVersionsOf(form.id),
           arrivals: arrivals.value,
           proofs: proofs.value,
           delivery: delivery.of(form.list),

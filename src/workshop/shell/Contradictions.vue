@@ -24,6 +24,7 @@ const kindNames: Record<Kind, string> = {
   form: 'Form',
   version: 'Version',
   spot: 'Spot',
+  trial: 'Trial of wordings',
   proof: 'Rehearsal',
 }
 const there = computed(() => chosen.value?.conflict?.body ?? null)

@@ -4,10 +4,11 @@ import { type Client } from '../client'
 import { bodyHere, database, objectTables, requireJournal, syncedId, takeObject } from '../data'
 import { pullObjects, sendChanges } from './changes'
 
-/** An object to be published. */
+/** An object to be published; of a form, other content than its draft's, or only to be tried. */
 export interface Publishing {
   kind: Kind
   key: string
+  as?: Partial<Pick<Version, 'content' | 'isTried'>>
 }
 
 /** How often another browser may publish the same meanwhile. */
@@ -27,7 +28,7 @@ export async function publishTogether(client: Client, objects: readonly Publishi
   for (let tries = 1; ; tries++) {
     // Only now: what was read is of the history that was here then.
     await requireJournal(journal)
-    const changes = await Promise.all(objects.map((object) => publicationOf(object, at)))
+    const changes = await Promise.all(objects.map((object, place) => publicationOf(object, at, aheadOf(objects, place))))
     const { outcomes } = await client.sendChangesTogether(changes)
     if (outcomes.every(({ ok }) => ok)) {
       await database.transaction('rw', objectTables(), async () => {
@@ -48,18 +49,22 @@ export async function publishTogether(client: Client, objects: readonly Publishi
 }
 
 /** The change that publishes an object as it is here. */
-async function publicationOf({ kind, key }: Publishing, at: string): Promise<Change & { body: Body }> {
+async function publicationOf({ kind, key, as }: Publishing, at: string, ahead: number): Promise<Change & { body: Body }> {
   const body = await bodyHere(kind, key)
   const { publication } = kindOf(kind)
   if (body === null || publication === undefined) throw new Error('This does not exist any more.')
   await refuseUnsent([{ kind, key }, ...referencesOf(kind, body)])
   const made = publication.kind as Kind
-  const number = made === kind ? 0 : (await newestNumber(made, kind, key)) + 1
-  const published = publication.of(body, { number, at }) as Body
+  const number = made === kind ? 0 : (await newestNumber(made, kind, key)) + 1 + ahead
+  const published = { ...(publication.of(body, { number, at }) as Body), ...as } as Body
   const madeKey = keyOf(made, published)
   const synced = await database.synced.get(syncedId(made, madeKey))
   return { kind: made, key: madeKey, base: synced?.revision ?? 0, body: published }
 }
+
+/** How many versions of the same are published before it in the same request. */
+const aheadOf = (objects: readonly Publishing[], place: number): number =>
+  objects.slice(0, place).filter(({ kind, key }) => kind === objects[place]!.kind && key === objects[place]!.key).length
 
 async function newestNumber(kind: Kind, of: string, key: string): Promise<number> {
   const all: { number: number }[] = await database.table(kindOf(kind).table).where(of).equals(key).toArray()

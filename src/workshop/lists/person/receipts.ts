@@ -17,7 +17,7 @@ export function useReceipts() {
         return spot === undefined ? 'a place that is gone' : spotName(spot, workspace.sites)
       },
       version: (form, number) =>
-        workspace.versionsOf(form as FormId).find((one) => one.number === number)?.content ?? null,
+        workspace.allVersionsOf(form as FormId).find((one) => one.number === number)?.content ?? null,
       list: (id) => workspace.list(id as ListId)?.name ?? 'a list that is gone',
       batch: (id) => batches.find((one) => one.id === id) ?? null,
     }

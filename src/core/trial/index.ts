@@ -1,0 +1,5 @@
+export { MOST_WORDINGS, planSchema, trialSchema, type Plan, type Trial, type Wording, type WordingCount } from './trial'
+export { FALSE_ALARMS, halfWidth, tightestRatio } from './sequence'
+export { mixtureOf, pairsOf, sharesOf, viewsForAnyLook, viewsForOneLook } from './plan'
+export { differenceBetween, isUneven, judge, type Judgement } from './judge'
+export { judgementWords, shareWords } from './words'
