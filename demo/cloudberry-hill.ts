@@ -24,17 +24,19 @@ import type {
   SiteId,
   SpotId,
   ThemeId,
+  TrialId,
 } from '#core/ids'
 import type { Entry } from '#core/journal'
 import { type List, startList } from '#core/list'
 import { type Mail, type MailSettings } from '#core/mail'
 import { startMail, withPlaceholders } from '#core/message'
 import type { Site } from '#core/site'
-import type { PopUp, Spot, SpotKind } from '#core/spot'
+import type { CodeKind, PopUp, Spot, SpotKind } from '#core/spot'
 import { emptyWorkspace, type Workspace } from '#core/workspace'
 import { type Palette, plainLook } from '#core/look'
 import { bullets, plainText, richText } from '#core/text'
 import { textsOf } from '#core/texts'
+import type { Trial } from '#core/trial'
 import { chance } from './chance'
 import { nightOverTheHill } from './picture'
 import { proofs } from './proofs'
@@ -63,6 +65,7 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     forms: all.map(({ form }) => form),
     versions: all.flatMap(({ versions }) => versions),
     spots: all.map(({ spot }) => spot),
+    trials: all.flatMap(({ trial }) => trial ?? []),
     themes: [nightTheme],
     pictures: [picture],
     journal: {
@@ -313,6 +316,7 @@ interface Plan {
   site: Site
   kind?: SpotKind
   popUp?: PopUp
+  code?: CodeKind
   theme?: Theme
   page: string
   spot: string
@@ -320,6 +324,8 @@ interface Plan {
   pace: number
   /** Oldest first; each published so many days before the end. */
   published: { daysBefore: number; content: FormContent }[]
+  /** Other words that are shown in turn with the newest, since so many days before the end. */
+  trial?: { daysBefore: number; name: string; content: FormContent; plan: Trial['plan'] }
 }
 
 const clearSky: FormContent = {
@@ -484,9 +490,16 @@ const plans: Plan[] = [
     site: links,
     page: '',
     spot: 'linkspage',
+    code: 'script',
     theme: nightTheme,
     pace: 0.9,
     published: [{ daysBefore: 58, content: earlier(clearSky, 'Clear skies, by mail') }],
+    trial: {
+      daysBefore: 21,
+      name: 'As a question',
+      content: earlier(clearSky, 'Will you see the stars on Friday?'),
+      plan: { rate: 0.052, difference: 0.026, views: 2_695 },
+    },
   },
   {
     form: 'starchartform',
@@ -553,6 +566,7 @@ const laterPlans: Plan[] = [
     kind: 'sidebar',
     page: `${STAND_INS}/star-party/posts/what-to-bring`,
     spot: 'partysidebar',
+    code: 'script',
     pace: 1,
     published: [{ daysBefore: 13, content: places }],
   },
@@ -590,6 +604,7 @@ interface Part {
   plan: Plan
   form: Form
   versions: Version[]
+  trial: Trial | null
   spot: Spot
 }
 
@@ -602,6 +617,13 @@ function carryOut(plan: Plan): Part {
     content,
     publishedAt: time(END - daysBefore * DAY_MS),
   }))
+  const begun = time(END - (plan.trial?.daysBefore ?? 0) * DAY_MS)
+  const tried = (plan.trial === undefined ? [] : [plan.published.at(-1)!.content, plan.trial.content]).map(
+    (content, at): Version => ({
+      ...{ form, number: versions.length + 1 + at, list: plan.list.id, content },
+      ...{ publishedAt: begun, isTried: true },
+    }),
+  )
   return {
     plan,
     form: {
@@ -613,7 +635,17 @@ function carryOut(plan: Plan): Part {
       draft: plan.published.at(-1)!.content,
       createdAt: created,
     },
-    versions,
+    versions: [...versions, ...tried],
+    trial: plan.trial
+      ? {
+          ...{ id: `${plan.spot}trial` as TrialId, form, spot: plan.spot as SpotId },
+          wordings: tried.map(({ number }, at) => ({
+            version: number,
+            name: at === 0 ? 'As it was' : plan.trial!.name,
+          })),
+          ...{ isKept: false, plan: plan.trial.plan, startedAt: begun },
+        }
+      : null,
     spot: {
       id: plan.spot as SpotId,
       form,
@@ -621,6 +653,7 @@ function carryOut(plan: Plan): Part {
       kind: plan.kind ?? 'inline',
       page: plan.page,
       ...(plan.popUp && { popUp: plan.popUp }),
+      ...(plan.code && { code: plan.code }),
       state: 'live',
       createdAt: created,
     },
@@ -655,7 +688,10 @@ function history(parts: Part[]): Entry[] {
     const isThere = existing !== undefined && !removed.has(key)
     const member = existing ?? (`member${String(n).padStart(4, '0')}` as MemberId)
     if (!isBot) known.set(key, member)
-    const version = part.versions.filter((one) => Date.parse(one.publishedAt) <= at).at(-1) ?? part.versions[0]!
+    const shown = part.versions.filter((one) => Date.parse(one.publishedAt) <= at)
+    const tried = shown.filter(({ isTried }) => isTried)
+    // Of the two that are tried, the newer brings two in three.
+    const version = (tried.length > 0 ? tried[n % 3 === 0 ? 0 : 1] : shown.at(-1)) ?? part.versions[0]!
     const asksName = version.content.fields.some((field) => field.kind === 'first-name')
     const givesName =
       asksName &&

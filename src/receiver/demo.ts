@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { codeOf } from '#core/embed'
+import { countsViews } from '#core/embed'
 import type { Arrival } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailKind } from '#core/mail'
@@ -65,20 +65,27 @@ async function addDemoViews(ledger: Ledger): Promise<void> {
     const spot = published.spot(entry.spot)
     const site = spot && published.site(spot.site)
     if (spot === undefined || site === undefined) continue
-    const code = codeOf(spot, site)
-    if (spot.kind !== 'landing' && code !== 'script' && code !== 'frame') continue
+    if (!countsViews(spot, site)) continue
     const { day, hour } = localTime(Date.parse(entry.at), site.zone ?? 'UTC')
     // Some days are busier than others, the same at each start.
     const busy = 0.75 + ((entry.n * 7919) % 100) / 200
     const views = Math.max(1, Math.round((100 / (DEMO_RATES[spot.kind] ?? 4)) * busy))
     const device = (['phone', 'computer', 'phone', 'tablet', 'computer'] as const)[entry.n % 5]!
-    const key = { day, spot: spot.id, version: entry.version, source: sourceOf(entry), device }
-    const row = rows.get(Object.values(key).join(' ')) ?? { ...key, views: 0, starts: 0, setAside: 0 }
-    rows.set(Object.values(key).join(' '), {
-      ...row,
-      views: row.views + views,
-      starts: row.starts + (entry.n % 10 < DEMO_FINISHED * 10 ? 1 : 2),
-    })
+    const add = (version: number, more: { views: number; starts: number }) => {
+      const key = { day, spot: spot.id, version, source: sourceOf(entry), device }
+      const row = rows.get(Object.values(key).join(' ')) ?? { ...key, views: 0, starts: 0, setAside: 0 }
+      rows.set(Object.values(key).join(' '), {
+        ...row,
+        views: row.views + more.views,
+        starts: row.starts + more.starts,
+      })
+    }
+    // Whoever signed up came by one wording; of those who only looked, as many saw each.
+    const tried = published.trialAt(spot.id)?.wordings.map(({ version }) => version) ?? []
+    const shown = tried.includes(entry.version) ? tried : [entry.version]
+    for (const [at, version] of shown.entries())
+      add(version, { views: Math.floor((views + ((entry.n + at) % 2)) / shown.length), starts: 0 })
+    add(entry.version, { views: 0, starts: entry.n % 10 < DEMO_FINISHED * 10 ? 1 : 2 })
     const seen = hours.get(`${day} ${hour} ${spot.id}`) ?? { day, hour, spot: spot.id, views: 0 }
     hours.set(`${day} ${hour} ${spot.id}`, { ...seen, views: seen.views + views })
   }

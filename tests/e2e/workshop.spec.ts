@@ -253,13 +253,13 @@ test('what is made for a real site is published for later while visitors could n
 }) => {
   await workshop.goto(`${box.workshop}/forms/linksform`)
   await ask(workshop, 'First name')
-  await workshop.getByRole('button', { name: 'Publish version 2' }).click()
-  await expect(workshop.getByText(/^Version 2 is published\. It is kept for later\. Visitors of/)).toBeVisible()
+  await workshop.getByRole('button', { name: 'Publish version 4' }).click()
+  await expect(workshop.getByText(/^Version 4 is published\. It is kept for later\. Visitors of/)).toBeVisible()
   await expect(workshop).toHaveURL(/\/spot$/)
   // No code that names an address of this computer is given out for it.
   await expect(workshop.getByText('All that you make is kept, and waits for then.')).toBeVisible()
   await expect(workshop.getByRole('button', { name: /^Copy/ })).toHaveCount(0)
-  expect((await objectsOf(box, 'version')).filter(({ key }) => key.startsWith('linksform/'))).toHaveLength(2)
+  expect((await objectsOf(box, 'version')).filter(({ key }) => key.startsWith('linksform/'))).toHaveLength(4)
 })
 
 test.describe('members, offline too', () => {

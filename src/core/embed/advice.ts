@@ -104,6 +104,12 @@ export function codeOf(spot: Pick<Spot, 'kind' | 'code'>, site: BuiltSite | null
   return works.find(({ kind }) => kind === chosen)?.kind ?? works[0].kind
 }
 
+/** Whether what stands at a spot tells of being seen: a script on the page, or our own server where it sends the form. */
+export function countsViews(spot: Pick<Spot, 'kind' | 'code'>, site: BuiltSite | null): boolean {
+  const code = codeOf(spot, site)
+  return spot.kind === 'landing' || code === 'script' || code === 'frame' || code === 'link'
+}
+
 /** Whether a place with this code has to have it pasted anew when words or look change. */
 export function isPastedAgain(code: CodeKind): boolean {
   return code === 'plain' || code === 'in-tags' || code === 'file'

@@ -14,7 +14,8 @@ export type Judgement =
   | { kind: 'too-early' }
   /** Nothing can be said: more signed up than were counted as views. */
   | { kind: 'uncounted' }
-  | { kind: 'open'; between: Interval }
+  /** The one in front brings so much more than the one that comes next, or less. */
+  | { kind: 'open'; version: number; between: Interval }
   /** It brings more than each of the others; `ahead` is how much more than the one that comes next. */
   | { kind: 'better'; version: number; ahead: Interval }
   /** All differences are smaller than what matters, or the planned views are used up and none was found. */
@@ -40,7 +41,7 @@ export function judge(plan: Plan, counts: readonly WordingCount[]): Judgement {
   const isSmall = widest.high < plan.difference && widest.low > -plan.difference
   const isUsedUp = counts.every(({ views }) => views >= plan.views)
   if (isSmall || isUsedUp) return { kind: 'alike', between: widest, isUsedUp: !isSmall }
-  return { kind: 'open', between: ahead }
+  return { kind: 'open', version: ordered[0]!.version, between: ahead }
 }
 
 /** How much more the first brings than the second, as shares; holds however often it is asked for. `mixture`: see `halfWidth`. */

@@ -22,7 +22,7 @@ export function judgementWords(judgement: Judgement, nameOf: (version: number) =
     case 'uncounted':
       return 'Nothing can be said: more people signed up than were counted as looking at it.'
     case 'open':
-      return `Not decided yet: the wording in front brings ${betweenWords(judgement.between)}.`
+      return `Not decided yet. “${nameOf(judgement.version)}” is in front; really it may bring anything ${betweenWords(judgement.between)}.`
     case 'better':
       return `“${nameOf(judgement.version)}” is better: of those who look at it, ${betweenWords(judgement.ahead)} sign up.`
     case 'alike':

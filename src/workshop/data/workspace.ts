@@ -262,11 +262,20 @@ export const useWorkspace = defineStore('workspace', () => {
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
     database.spots.update(id, changes)
 
+  /** The number that the next publication gets, after those that are only tried as well. */
+  const nextVersion = (id: FormId): number => Math.max(0, ...allVersionsOf(id).map(({ number }) => number)) + 1
+
   /** Newest first. */
   const trialsOf = (id: FormId) =>
     all.trials.value
       .filter(({ form }) => form === id)
       .toSorted((one, other) => other.startedAt.localeCompare(one.startedAt))
+  /** What is shown in turn at a spot while a trial goes on there. */
+  const triedAt = ({ id, form: of }: Pick<Spot, 'id' | 'form'>): FormContent[] => {
+    const trial = all.trials.value.find(({ spot, ended }) => spot === id && ended === undefined)
+    const numbers = trial?.wordings.map(({ version }) => version) ?? []
+    return allVersionsOf(of).flatMap(({ number, content }) => (numbers.includes(number) ? [content] : []))
+  }
   const keepTrial = (one: Trial) => database.trials.put(one)
 
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
@@ -331,6 +340,7 @@ export const useWorkspace = defineStore('workspace', () => {
     versionsOf,
     allVersionsOf,
     latestVersion,
+    nextVersion,
     makeSite,
     makeList,
     makeForm,
@@ -360,6 +370,7 @@ export const useWorkspace = defineStore('workspace', () => {
     paletteOf,
     trials: all.trials,
     trialsOf,
+    triedAt,
     keepTrial,
     keepPicture,
     duplicateForm,

@@ -3,6 +3,7 @@ import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import type { Form, Version } from '#core/form'
 import { shownMoment } from '../controls/shown'
+import { useWorkspace } from '../data'
 import { usePublishing } from './publishing'
 
 const { form, whenKept, latest, isPublished, isMailPublished } = defineProps<{
@@ -15,6 +16,7 @@ const { form, whenKept, latest, isPublished, isMailPublished } = defineProps<{
   latest: Version | null
 }>()
 
+const workspace = useWorkspace()
 const publishing = usePublishing()
 const isBusy = ref(false)
 
@@ -34,6 +36,6 @@ async function publish(): Promise<void> {
     >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
   >
   <ElButton v-else type="primary" :loading="isBusy" @click="publish">{{
-    isPublished ? 'Publish the mail' : `Publish version ${(latest?.number ?? 0) + 1}`
+    isPublished ? 'Publish the mail' : `Publish version ${workspace.nextVersion(form.id)}`
   }}</ElButton>
 </template>

@@ -4,7 +4,7 @@
  * The copy itself is kept by src/workshop/offline.ts.
  */
 const COPY = 'ask-box-workshop'
-const PLACES = /^\/($|new$|forms\/|lists(\/|$)|mail-room$|results$|sites$|settings$|connections(\/|$))/
+const PLACES = /^\/($|new$|forms\/|lists(\/|$)|mail-room$|results(\/|$)|sites$|settings$|connections(\/|$))/
 
 self.addEventListener('install', () => self.skipWaiting())
 self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()))

@@ -2,12 +2,15 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FormId } from '#core/ids'
+import { useWorkspace } from '../data'
 import Curve from './Curve.vue'
 import { useRhythm } from './rhythm'
 
 /** What one form brought of late: a curve, a sentence, and the way to all of it. */
 const { form } = defineProps<{ form: FormId }>()
 const rhythms = useRhythm()
+const workspace = useWorkspace()
+const isTrying = computed(() => workspace.trials.some((one) => one.form === form && one.ended === undefined))
 const rhythm = computed(() => rhythms.of(form))
 </script>
 
@@ -20,6 +23,9 @@ const rhythm = computed(() => rhythms.of(form))
       >
       <span v-if="rhythm.quiet" class="problem">It has fallen quiet: {{ rhythm.quiet }}.</span>
       <RouterLink :to="{ name: 'results', query: { form } }">Its results</RouterLink>
+      <RouterLink :to="{ name: 'trials', params: { id: form } }">{{
+        isTrying ? 'Its trial of wordings' : 'Try other words'
+      }}</RouterLink>
     </template>
   </p>
 </template>

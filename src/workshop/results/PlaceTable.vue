@@ -4,7 +4,7 @@ import { ElButton, ElTable, ElTableColumn } from 'element-plus'
 import { jStat } from 'jstat'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { codeOf } from '#core/embed'
+import { countsViews } from '#core/embed'
 import type { FormId, SpotId } from '#core/ids'
 import { behindBest, isTooEarly, type Looked, type ResultKey, resultLines, wilson } from '#core/results'
 import { spotName } from '#core/spot'
@@ -76,8 +76,7 @@ function linkOf(key: string) {
 function unknownViews(key: string): string {
   const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
   if (spot === null) return 'not counted'
-  const code = codeOf(spot, workspace.site(spot.site))
-  return code === 'script' || code === 'frame' || spot.kind === 'landing' ? 'none yet' : 'not counted: no script there'
+  return countsViews(spot, workspace.site(spot.site)) ? 'none yet' : 'not counted: no script there'
 }
 
 const views = [

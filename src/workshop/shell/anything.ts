@@ -66,7 +66,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
             {
               value: isCurrent
                 ? `Publish the mail of ${workspace.list(form.list)?.name ?? form.name}`
-                : `Publish ${form.name}, version ${(latest?.number ?? 0) + 1}`,
+                : `Publish ${form.name}, version ${workspace.nextVersion(form.id)}`,
               about: 'do',
               act: () => publishing.publish(form.id),
             },

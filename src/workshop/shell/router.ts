@@ -60,6 +60,13 @@ const routes: RouteRecordRaw[] = [
     component: () => import('../results/Results.vue'),
     meta: { title: 'Results' },
   },
+  {
+    path: '/results/wordings/:id',
+    name: 'trials',
+    component: () => import('../results/trials/FormTrials.vue'),
+    props: true,
+    meta: { title: 'Try other words' },
+  },
   { path: '/sites', name: 'sites', component: () => import('../sites/Sites.vue'), meta: { title: 'Sites' } },
   {
     path: '/connections/:id?',

@@ -24,7 +24,7 @@ import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import CodeBlock from '../embed/CodeBlock.vue'
-import PlaceRoom from '../preview/PlaceRoom.vue'
+import TallestRoom from '../preview/TallestRoom.vue'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import ColoursRead from './ColoursRead.vue'
@@ -259,7 +259,7 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
       </div>
     </template>
     <template v-if="isMeasuring">
-      <PlaceRoom
+      <TallestRoom
         v-for="{ spot, version } in unmeasured"
         :key="spot.id"
         :spot="spot"

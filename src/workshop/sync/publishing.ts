@@ -28,7 +28,9 @@ export async function publishTogether(client: Client, objects: readonly Publishi
   for (let tries = 1; ; tries++) {
     // Only now: what was read is of the history that was here then.
     await requireJournal(journal)
-    const changes = await Promise.all(objects.map((object, place) => publicationOf(object, at, aheadOf(objects, place))))
+    const changes = await Promise.all(
+      objects.map((object, place) => publicationOf(object, at, aheadOf(objects, place))),
+    )
     const { outcomes } = await client.sendChangesTogether(changes)
     if (outcomes.every(({ ok }) => ok)) {
       await database.transaction('rw', objectTables(), async () => {
@@ -49,7 +51,11 @@ export async function publishTogether(client: Client, objects: readonly Publishi
 }
 
 /** The change that publishes an object as it is here. */
-async function publicationOf({ kind, key, as }: Publishing, at: string, ahead: number): Promise<Change & { body: Body }> {
+async function publicationOf(
+  { kind, key, as }: Publishing,
+  at: string,
+  ahead: number,
+): Promise<Change & { body: Body }> {
   const body = await bodyHere(kind, key)
   const { publication } = kindOf(kind)
   if (body === null || publication === undefined) throw new Error('This does not exist any more.')

@@ -6,6 +6,7 @@ import { type Spot, type SpotKind, spotKinds } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
 import CodeBlock from '../../embed/CodeBlock.vue'
 import type { StandInPlace } from '../../embed/stand-in'
+import { useWorkspace } from '../../data'
 import FormHeights from './FormHeights.vue'
 
 /** A frame with the form, of the size that the form really needs: it is drawn at each width, out of sight, and measured. */
@@ -16,6 +17,7 @@ const { spot, content, address } = defineProps<{
   paste: StandInPlace | null
 }>()
 
+const workspace = useWorkspace()
 type Preset = 'place' | 'small' | 'line'
 const SMALL = { width: 480, height: 320 }
 const preset = ref<Preset | ''>('place')
@@ -30,9 +32,12 @@ const widths = computed(() => {
   const own = widthsOf(spot.kind)
   return { place: own, line: own.slice(-1), small: [SMALL.width] }[preset.value || 'place']
 })
-const heights = ref<Record<number, number>>({})
-const needed = computed(() => Math.max(0, ...widths.value.map((width) => heights.value[width] ?? 0)))
-const tightest = computed(() => widths.value.find((width) => heights.value[width] === needed.value))
+/** Where wordings are shown in turn, the frame is as high as the tallest. */
+const contents = computed(() => [content, ...workspace.triedAt(spot)])
+const heights = ref<Record<number, number>[]>([])
+const heightAt = (width: number) => Math.max(0, ...contents.value.map((_, at) => heights.value[at]?.[width] ?? 0))
+const needed = computed(() => Math.max(0, ...widths.value.map(heightAt)))
+const tightest = computed(() => widths.value.find((width) => heightAt(width) === needed.value))
 const size = computed((): FrameSize => (preset.value === 'small' ? SMALL : { width: null, height: needed.value }))
 const code = computed(() => frameCode(address, content.words.heading || content.words.button, size.value))
 </script>
@@ -62,7 +67,15 @@ const code = computed(() => frameCode(address, content.words.heading || content.
       is-folded
       :paste="paste"
     />
-    <FormHeights v-model="heights" :spot="spot" :content="content" :widths="widths" />
+    <FormHeights
+      v-for="(one, at) in contents"
+      :key="at"
+      :model-value="heights[at] ?? {}"
+      :spot="spot"
+      :content="one"
+      :widths="widths"
+      @update:model-value="heights[at] = $event"
+    />
   </div>
 </template>
 

@@ -6,7 +6,7 @@ import type { FormContent } from '#core/form'
 import { profileOf, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
 import CodeBlock from '../../embed/CodeBlock.vue'
-import PlaceRoom from '../../preview/PlaceRoom.vue'
+import TallestRoom from '../../preview/TallestRoom.vue'
 import { useLineThere } from './shared-line'
 import { standInPlace } from '../../embed/stand-in'
 
@@ -83,7 +83,7 @@ const place = computed(() => {
         is-folded
       />
       <p v-else class="quiet small" role="status">The form is being measured …</p>
-      <PlaceRoom :spot="spot" :content="content" :font="site.palette?.font ?? ''" @measured="heights = $event" />
+      <TallestRoom :spot="spot" :content="content" :font="site.palette?.font ?? ''" @measured="heights = $event" />
     </template>
   </div>
 </template>

@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { ElButton, ElPopconfirm, ElProgress, ElTable, ElTableColumn } from 'element-plus'
+import { jStat } from 'jstat'
+import { computed, ref } from 'vue'
+import { isTooEarly, wilson } from '#core/results'
+import { spotName } from '#core/spot'
+import { isUneven, judge, judgementWords, type Trial, type WordingCount } from '#core/trial'
+import { shownMoment } from '../../controls/shown'
+import { useWorkspace } from '../../data'
+import RateBar from '../RateBar.vue'
+import { useTrials } from './trials'
+
+/** One trial: what each wording brought, what that says, and how it is ended. */
+const { trial } = defineProps<{ trial: Trial }>()
+const workspace = useWorkspace()
+const trials = useTrials()
+const counts = computed(() => trials.countsOf(trial))
+const judgement = computed(() => judge(trial.plan, counts.value))
+const nameOf = (version: number) => trial.wordings.find((one) => one.version === version)?.name ?? `version ${version}`
+const sentence = computed(() => judgementWords(judgement.value, nameOf))
+const better = computed(() => (judgement.value.kind === 'better' ? judgement.value.version : null))
+const isOver = computed(() => judgement.value.kind === 'better' || judgement.value.kind === 'alike')
+const uneven = computed(() => isUneven(counts.value, (x, degrees) => jStat.chisquare.cdf(x, degrees)))
+const place = computed(() => {
+  const spot = workspace.spot(trial.spot)
+  return spot === null ? 'A spot that is gone' : spotName(spot, workspace.sites)
+})
+/** The wording with the fewest views decides how far it is. */
+const done = computed(() =>
+  Math.min(100, Math.floor((Math.min(...counts.value.map(({ views }) => views)) / trial.plan.views) * 100)),
+)
+const shareOf = ({ signUps, views }: WordingCount) =>
+  views > 0 && signUps <= views ? { count: signUps, of: views } : null
+const most = computed(() =>
+  Math.max(
+    0,
+    ...counts.value.map((one) => {
+      const share = shareOf(one)
+      return share === null || isTooEarly(share) ? 0 : wilson(share).high
+    }),
+  ),
+)
+const rows = computed(() => counts.value.map((count) => ({ ...count, name: nameOf(count.version) })))
+type Row = (typeof rows.value)[number]
+const isBusy = ref(false)
+async function end(chosen: number | null): Promise<void> {
+  isBusy.value = true
+  await trials.end(trial, chosen)
+  isBusy.value = false
+}
+const number = (count: number) => count.toLocaleString('en-GB')
+</script>
+
+<template>
+  <section class="sheet trial" :aria-label="`Trial at ${place}`">
+    <div class="head">
+      <h2>{{ place }}</h2>
+      <span class="quiet small">
+        {{ trial.ended ? 'From' : 'Since' }} {{ shownMoment(trial.startedAt)
+        }}<template v-if="trial.ended"> to {{ shownMoment(trial.ended.at) }}</template>
+      </span>
+    </div>
+    <p class="says" :class="{ decided: isOver }" role="status">{{ sentence }}</p>
+    <p v-if="uneven" class="problem">
+      The wordings were not shown equally often, less so than chance explains. Something keeps one from being shown or
+      counted, so do not rely on this result. Look at each wording on the page itself.
+    </p>
+    <ElTable :data="rows" row-key="version" empty-text="Nothing yet.">
+      <ElTableColumn label="Wording" min-width="200">
+        <template #default="{ row }">
+          {{ row.name }}
+          <span v-if="trial.ended?.chosen === row.version" class="quiet small">chosen</span>
+          <span v-else-if="better === row.version" class="small better">better</span>
+        </template>
+      </ElTableColumn>
+      <ElTableColumn label="Views" align="right" width="100">
+        <template #default="{ row }">{{ number(row.views) }}</template>
+      </ElTableColumn>
+      <ElTableColumn label="Signed up" align="right" width="110">
+        <template #default="{ row }">{{ number(row.signUps) }}</template>
+      </ElTableColumn>
+      <ElTableColumn label="Of those who saw it" min-width="200">
+        <template #default="{ row }"><RateBar :count="shareOf(row as Row)" :most="most" /></template>
+      </ElTableColumn>
+    </ElTable>
+    <template v-if="!trial.ended">
+      <div class="progress">
+        <ElProgress :percentage="done" aria-label="Planned views" />
+        <span class="quiet small">
+          {{ number(trial.plan.views) }} views of each wording are planned. You may look and end it at any time: the
+          sentence above holds however often you look.
+        </span>
+      </div>
+      <div class="row">
+        <template v-for="{ version, name } in trial.wordings" :key="version">
+          <ElPopconfirm
+            :title="`End the trial, and show “${name}” everywhere?`"
+            confirm-button-text="Publish it"
+            cancel-button-text="Go on"
+            width="260"
+            @confirm="end(version)"
+          >
+            <template #reference>
+              <ElButton :type="better === version ? 'primary' : 'default'" :loading="isBusy"
+                >Publish “{{ name }}”</ElButton
+              >
+            </template>
+          </ElPopconfirm>
+        </template>
+        <ElButton text :disabled="isBusy" @click="end(null)">End, and leave the form as it was</ElButton>
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.trial {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+  padding: var(--gap-3) var(--gap-4) var(--gap-4);
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  align-items: baseline;
+}
+h2,
+p {
+  margin: 0;
+}
+.says.decided {
+  font-weight: 600;
+}
+.better {
+  color: var(--moss);
+  font-weight: 600;
+}
+.progress {
+  display: grid;
+  gap: var(--gap-1);
+}
+.row {
+  flex-wrap: wrap;
+}
+</style>
