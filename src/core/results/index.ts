@@ -7,6 +7,7 @@ export {
   sourceOf,
   sourceWords,
 } from './people'
+export { type Delays, type MoreLooked, type MoreResults, moreResults } from './more'
 export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
 export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson } from './rate'
 export {

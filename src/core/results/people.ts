@@ -133,7 +133,9 @@ export class PeopleCounter {
     else this.standing.set(member, { list, status })
     const [was, is] = [before?.status === 'confirmed', status === 'confirmed']
     if (was === is) return
-    const { day } = localTime(Date.parse(entry.at), this.listZone)
+    // Who is brought in came when they joined elsewhere.
+    const at = entry.kind === 'member-written' ? entry.joinedAt : entry.at
+    const { day } = localTime(Date.parse(at), this.listZone)
     const row = placed(this.growth, `${day} ${list}`, () => ({ day, list, came: 0, left: 0 }))
     row[is ? 'came' : 'left'] += 1
   }

@@ -69,6 +69,8 @@ export const spotSchema = z.strictObject({
   source: z.string().max(100).pipe(plainLine).optional(),
   /** Paused is closed for a while, retired for good; either way the code on the page may stay. */
   state: z.enum(['live', 'paused', 'retired']),
+  /** When that was changed last; missing where it never was. */
+  stateAt: z.iso.datetime().optional(),
   createdAt: z.iso.datetime(),
 })
 export type Spot = z.infer<typeof spotSchema>

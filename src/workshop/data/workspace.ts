@@ -260,7 +260,10 @@ export const useWorkspace = defineStore('workspace', () => {
   /** What a form that was just made becomes. */
   const changeDraft = (id: FormId, draft: FormContent) => database.forms.update(id, { draft })
   const changeSpot = (id: SpotId, changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>) =>
-    database.spots.update(id, changes)
+    database.spots.update(id, {
+      ...changes,
+      ...(changes.state !== undefined && changes.state !== spot(id)?.state && { stateAt: now() }),
+    })
 
   /** The number that the next publication gets, after those that are only tried as well. */
   const nextVersion = (id: FormId): number => Math.max(0, ...allVersionsOf(id).map(({ number }) => number)) + 1

@@ -3,12 +3,16 @@ import { Printer } from '@lucide/vue'
 import { ElButton, ElDatePicker } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
-import type { FormId } from '#core/ids'
-import { daysFrom, type Looked, type ResultKey, resultLines, wholeWay } from '#core/results'
+import type { FormId, SpotId } from '#core/ids'
+import { daysFrom, type Looked, type ResultKey, resultLines, type SignUpRow, wholeWay } from '#core/results'
+import { spotName } from '#core/spot'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
 import DaysChart from './DaysChart.vue'
+import DelayChart from './DelayChart.vue'
+import GrowthChart from './GrowthChart.vue'
+import HoursChart from './HoursChart.vue'
 import { useEvents } from './events'
 import { periodBefore, type PeriodName, periodOf, periods } from './period'
 import PlaceTable from './PlaceTable.vue'
@@ -41,34 +45,74 @@ const elsewhere = computed(() => sums.value.signUps - way.value.signUps)
 const sumsBefore = computed(() => wholeWay(linesOf('spot', { ...looked.value, ...before.value })))
 const days = computed(() => daysFrom(period.value.from, period.value.to))
 const MOST_PARTS = 5
-const parts = computed(() => {
-  const rows = results.people.filter(
+const rows = computed(() =>
+  results.people.filter(
     ({ day, form: of }) =>
       day >= period.value.from && day <= period.value.to && (form.value === '' || of === form.value),
-  )
-  const byForm = new Map<FormId, Map<string, number>>()
-  for (const { form: id, day, signUps } of rows) {
-    const counts = byForm.get(id) ?? new Map<string, number>()
-    byForm.set(id, counts.set(day, (counts.get(day) ?? 0) + signUps))
+  ),
+)
+/** Sign-ups by day, of each form, spot or source that brings most, and of the others together. */
+function partsOf(keyOf: (row: SignUpRow) => string, nameOf: (key: string) => string) {
+  const byKey = new Map<string, Map<string, number>>()
+  for (const row of rows.value) {
+    const counts = byKey.get(keyOf(row)) ?? new Map<string, number>()
+    byKey.set(keyOf(row), counts.set(row.day, (counts.get(row.day) ?? 0) + row.signUps))
   }
   const sum = (counts: Map<string, number>) => [...counts.values()].reduce((all, one) => all + one, 0)
-  const ordered = [...byForm].toSorted(([, one], [, other]) => sum(other) - sum(one))
+  const ordered = [...byKey].toSorted(([, one], [, other]) => sum(other) - sum(one))
   const part = (label: string, all: Map<string, number>[]) => ({
     name: label,
     counts: days.value.map((day) => all.reduce((count, one) => count + (one.get(day) ?? 0), 0)),
   })
   const rest = ordered.slice(MOST_PARTS).map(([, counts]) => counts)
   return [
-    ...ordered
-      .slice(0, MOST_PARTS)
-      .map(([id, counts]) => part(workspace.form(id)?.name ?? 'A form that is gone', [counts])),
+    ...ordered.slice(0, MOST_PARTS).map(([key, counts]) => part(nameOf(key), [counts])),
     ...(rest.length > 0 ? [part('Others', rest)] : []),
   ]
-})
+}
+const partsBy = computed(() => ({
+  form: partsOf(
+    (row) => row.form,
+    (id) => workspace.form(id as FormId)?.name ?? 'A form that is gone',
+  ),
+  spot: partsOf(
+    (row) => row.spot,
+    (id) => {
+      const spot = workspace.spot(id as SpotId)
+      return spot === null ? 'A spot that is gone' : spotName(spot, workspace.sites)
+    },
+  ),
+  source: partsOf(
+    (row) => row.source,
+    (source) => source || 'Nothing told',
+  ),
+}))
+watch(
+  [period, form],
+  () => {
+    const only = form.value === '' ? null : workspace.form(form.value as FormId)
+    results.lookMore({
+      ...period.value,
+      spots: only && workspace.spotsOf(only.id).map(({ id }) => id),
+      lists: only && [only.list],
+    })
+  },
+  { immediate: true },
+)
 const events = useEvents(
   () => period.value,
   () => (form.value === '' ? null : (form.value as FormId)),
+  () => firstUse.value,
 )
+const firstUse = computed(() => {
+  const bySpot = new Map<string, Map<number, string>>()
+  for (const { spot, version, day } of results.people) {
+    const days = bySpot.get(spot) ?? new Map<number, string>()
+    if (day < (days.get(version) ?? '9999')) days.set(version, day)
+    bySpot.set(spot, days)
+  }
+  return bySpot
+})
 
 const people = (count: number) => `${count.toLocaleString('en-GB')} ${count === 1 ? 'person' : 'people'}`
 const sentence = computed(() => {
@@ -131,8 +175,13 @@ const print = () => window.print()
           code without a script.
         </p>
       </section>
-      <DaysChart :days="days" :parts="parts" :events="events" />
+      <DaysChart :days="days" :parts-by="partsBy" :events="events" />
       <PlaceTable :looked="looked" :set-aside="sums.setAside" />
+      <div v-if="results.more" class="more">
+        <GrowthChart :days="days" :growth="results.more.growth" />
+        <HoursChart :hours="results.more.hours" />
+        <DelayChart :delays="results.more.delays" />
+      </div>
     </template>
   </div>
 </template>
@@ -151,6 +200,11 @@ const print = () => window.print()
 }
 .choices :deep(.el-select) {
   width: 200px;
+}
+.more {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 480px), 1fr));
+  gap: var(--gap-4);
 }
 .way {
   padding: var(--gap-3) var(--gap-4);

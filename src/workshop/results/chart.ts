@@ -9,7 +9,8 @@ export const colour = (name: string): string => getComputedStyle(document.docume
 export const partColours = (): string[] =>
   ['--moss', '--raspberry', '--ink', '--edge', '--moss-strong', '--quiet'].map(colour)
 
-type Options = ApexCharts.ApexOptions
+export type ChartOptions = ApexCharts.ApexOptions
+type Options = ChartOptions
 
 /** What all charts have in common. */
 export const baseOptions = (): Options => ({
@@ -24,6 +25,10 @@ export const baseOptions = (): Options => ({
   dataLabels: { enabled: false },
   grid: { borderColor: colour('--hairline') },
   legend: { position: 'top', horizontalAlign: 'left', labels: { colors: colour('--ink') } },
+})
+
+export const tooltip = () => ({
+  theme: document.documentElement.classList.contains('dark') ? 'dark' : 'light',
 })
 
 /** Draws into a place, anew whenever the options change. ApexCharts is loaded with the first chart: it is as large as the rest. */

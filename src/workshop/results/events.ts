@@ -2,10 +2,17 @@ import { computed } from 'vue'
 import type { FormId } from '#core/ids'
 import type { Proof } from '#core/proof'
 import { localTime } from '#core/results'
-import { spotName } from '#core/spot'
+import { codeOf, isPastedAgain } from '#core/embed'
+import { type Spot, spotName } from '#core/spot'
 import { database, useLive, useWorkspace } from '../data'
 import { HERE } from './rhythm'
 import type { Period } from './period'
+
+const stateWords: Record<Spot['state'], string> = {
+  live: 'opened again',
+  paused: 'paused',
+  retired: 'closed for good',
+}
 
 /** What happened on a day that may tell why numbers changed. */
 export interface ResultEvent {
@@ -13,8 +20,13 @@ export interface ResultEvent {
   text: string
 }
 
-/** Versions that were published, and rehearsals that failed, in the order of time. */
-export function useEvents(period: () => Period, form: () => FormId | null) {
+/** Versions that were published or came into use where they are pasted, spots paused, trials, rehearsals that failed; in the order of time. */
+export function useEvents(
+  period: () => Period,
+  form: () => FormId | null,
+  /** By spot, the day on which each version first brought somebody. */
+  firstUse: () => ReadonlyMap<string, ReadonlyMap<number, string>>,
+) {
   const workspace = useWorkspace()
   const proofs = useLive(() => database.proofs.toArray(), [] as Proof[])
   const dayOf = (iso: string) => localTime(Date.parse(iso), HERE).day
@@ -28,6 +40,31 @@ export function useEvents(period: () => Period, form: () => FormId | null) {
         text: only === null ? `“${name}” published, version ${number}` : `version ${number} published`,
       })),
     )
+    const spots = workspace.spots.filter(({ form: of }) => only === null || of === only)
+    const nameOf = (spot: Spot) => spotName(spot, workspace.sites)
+    const states = spots.flatMap((spot) =>
+      spot.stateAt === undefined
+        ? []
+        : [{ day: dayOf(spot.stateAt), text: `${nameOf(spot)} ${stateWords[spot.state]}` }],
+    )
+    const pasted = spots
+      .filter((spot) => isPastedAgain(codeOf(spot, workspace.site(spot.site))))
+      .flatMap((spot) =>
+        [...(firstUse().get(spot.id) ?? [])].map(([version, day]) => ({
+          day,
+          text: `code of version ${version} in use: ${nameOf(spot)}`,
+        })),
+      )
+    const trials = workspace.trials
+      .filter(({ form: of }) => only === null || of === only)
+      .flatMap(({ spot: id, startedAt, ended }) => {
+        const spot = workspace.spot(id)
+        const at = spot === null ? '' : `: ${nameOf(spot)}`
+        return [
+          { day: dayOf(startedAt), text: `trial of wordings begun${at}` },
+          ...(ended === undefined ? [] : [{ day: dayOf(ended.at), text: `trial of wordings ended${at}` }]),
+        ]
+      })
     const failed = proofs.value
       .filter(({ verdict }) => verdict === 'failed')
       .flatMap(({ at, spot: id }) => {
@@ -35,7 +72,7 @@ export function useEvents(period: () => Period, form: () => FormId | null) {
         if (spot === null || (only !== null && spot.form !== only)) return []
         return [{ day: dayOf(at), text: `${spotName(spot, workspace.sites)} failed its rehearsal` }]
       })
-    return [...published, ...failed]
+    return [...published, ...pasted, ...states, ...trials, ...failed]
       .filter(({ day }) => day >= from && day <= to)
       .toSorted((one, other) => (one.day < other.day ? -1 : 1))
   })

@@ -2,7 +2,7 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import { localTime, type Places, type SignUpRow } from '#core/results'
+import { localTime, type MoreLooked, type MoreResults, type Places, type SignUpRow } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { isDemo, touches, useWorkspace } from '../data'
@@ -16,6 +16,8 @@ export const useResults = defineStore('results', () => {
   const workspace = useWorkspace()
   const receiver = useReceiver()
   const people = shallowRef<readonly SignUpRow[]>([])
+  /** Growth, hours and delays of what was looked at last; null before that. */
+  const more = shallowRef<MoreResults | null>(null)
   const isCounted = shallowRef(false)
   const isLooked = shallowRef(false)
   /** Until then no figure is whole: half of them would be false. */
@@ -40,12 +42,17 @@ export const useResults = defineStore('results', () => {
       ? new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module', name: 'demo' })
       : new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module' })
     worker.addEventListener('message', ({ data }: MessageEvent<FromResults>) => {
-      people.value = data
+      if (data.kind === 'more') {
+        more.value = data.more
+        return
+      }
+      people.value = data.rows
       isCounted.value = true
     })
     catchUp()
   }
-  const catchUp = () => worker?.postMessage({ zones: { ...zones.value }, zone: HERE } satisfies ToResults)
+  const catchUp = () =>
+    worker?.postMessage({ kind: 'count', zones: { ...zones.value }, zone: HERE } satisfies ToResults)
   const onChange = (parts: ObservabilitySet) => {
     if (touches(parts, ['journal'])) catchUp()
   }
@@ -55,6 +62,10 @@ export const useResults = defineStore('results', () => {
     worker?.terminate()
   })
   watch(zones, (now, before) => JSON.stringify(now) !== JSON.stringify(before) && catchUp())
+
+  /** Has growth, hours and delays counted; from then on they follow. */
+  const lookMore = (looked: MoreLooked) =>
+    worker?.postMessage({ kind: 'more', looked: JSON.parse(JSON.stringify(looked)) } satisfies ToResults)
 
   /** Has the views of some days. */
   async function look({ from, to }: Period): Promise<void> {
@@ -77,5 +88,5 @@ export const useResults = defineStore('results', () => {
     countedSince: new Map(seen.value.since.map(({ spot, day }) => [spot, day])),
   }))
 
-  return { people, seen, problem, isReady, places, load, look, today }
+  return { people, more, lookMore, seen, problem, isReady, places, load, look, today }
 })

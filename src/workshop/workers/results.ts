@@ -1,22 +1,24 @@
 import type { SpotId } from '#core/ids'
-import { PeopleCounter, type SignUpRow } from '#core/results'
+import { type MoreLooked, type MoreResults, moreResults, PeopleCounter, type SignUpRow } from '#core/results'
 import { entriesFrom, newestEntry } from '../data'
 
 /** Counts what the journal says of people, away from the page; then only what is new. */
-export interface ToResults {
+interface Clocks {
   /** By spot, the zone whose clocks its days are told by. */
   zones: Record<SpotId, string>
   /** The same for all others, and for lists. */
   zone: string
 }
-export type FromResults = SignUpRow[]
+export type ToResults = ({ kind: 'count' } & Clocks) | { kind: 'more'; looked: MoreLooked }
+export type FromResults = { kind: 'rows'; rows: SignUpRow[] } | { kind: 'more'; more: MoreResults }
 
 let counter: PeopleCounter | null = null
 let cursor = 0
 let zonesKnown = ''
+let looked: MoreLooked | null = null
 let working: Promise<void> = Promise.resolve()
 
-async function catchUp({ zones, zone }: ToResults): Promise<void> {
+async function catchUp({ zones, zone }: Clocks): Promise<void> {
   const end = await newestEntry()
   const named = JSON.stringify([zones, zone])
   // Emptied, or another workspace, or told by other clocks.
@@ -27,9 +29,19 @@ async function catchUp({ zones, zone }: ToResults): Promise<void> {
   }
   for await (const batch of entriesFrom(cursor + 1, end)) for (const entry of batch) counter.add(entry)
   cursor = end
-  postMessage(counter.results().rows satisfies FromResults)
+  postMessage({ kind: 'rows', rows: counter.results().rows } satisfies FromResults)
+  tellMore()
+}
+
+function tellMore(): void {
+  if (counter === null || looked === null) return
+  postMessage({ kind: 'more', more: moreResults(counter.results(), looked) } satisfies FromResults)
 }
 
 addEventListener('message', ({ data }: MessageEvent<ToResults>) => {
+  if (data.kind === 'more') {
+    looked = data.looked
+    return tellMore()
+  }
   working = working.then(() => catchUp(data)).catch((error: unknown) => reportError(error))
 })

@@ -83,6 +83,7 @@ const until = computed(() => {
   return { days, at: new Date(Date.now() + days * 86_400_000) }
 })
 const LONG_DAYS = 90
+const A_YEAR_DAYS = 365
 const shownDate = (date: Date) => date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 
 const isReady = computed(
@@ -147,9 +148,12 @@ async function begin(): Promise<void> {
         Not at {{ name }}: {{ problem }}.
       </p>
       <div class="wordings">
-        <Labelled :label="`Version ${latest.number}, as it stands there now`">
-          <ElInput v-model="firstName" maxlength="60" aria-label="Name of what stands there now" />
-        </Labelled>
+        <div class="other">
+          <p class="now">Version {{ latest.number }}, as it stands there now</p>
+          <Labelled label="Called">
+            <ElInput v-model="firstName" maxlength="60" aria-label="Name of what stands there now" />
+          </Labelled>
+        </div>
         <div v-for="(one, at) in others" :key="at" class="other">
           <Labelled label="Beside it">
             <Select
@@ -200,7 +204,9 @@ async function begin(): Promise<void> {
       </Labelled>
       <p class="plan" role="status">
         Up to {{ plan.views.toLocaleString('en-GB') }} views of each wording, {{ all.toLocaleString('en-GB') }} in
-        all<template v-if="until">: at today’s pace until about {{ shownDate(until.at) }}</template
+        all<template v-if="until"
+          >: at today’s pace
+          {{ until.days > A_YEAR_DAYS ? 'more than a year' : `until about ${shownDate(until.at)}` }}</template
         >.
         <template v-if="until && until.days > LONG_DAYS"
           >That is long: try where more people come, or words that differ more.</template
@@ -225,16 +231,29 @@ h2 {
   margin: 0 0 var(--gap-2);
 }
 h3 {
-  margin: var(--gap-4) 0 var(--gap-2);
+  margin: var(--gap-2) 0 0;
 }
 p {
-  margin: 0 0 var(--gap-2);
+  margin: 0;
+}
+form,
+.wordings {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+}
+form :deep(.el-form-item) {
+  margin: 0;
 }
 .other {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
-  gap: 0 var(--gap-3);
-  align-items: center;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) minmax(0, auto);
+  gap: var(--gap-2) var(--gap-3);
+  align-items: end;
+  max-width: 800px;
+}
+.now {
+  padding-block: var(--gap-1);
 }
 @media (width <= 700px) {
   .other {

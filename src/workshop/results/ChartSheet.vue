@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { Download } from '@lucide/vue'
+import { ElButton, ElTable, ElTableColumn } from 'element-plus'
+import { ref, useId, useTemplateRef } from 'vue'
+import { handToDownloads } from '../controls/downloads'
+import { type ChartOptions, useChart } from './chart'
+
+/** A chart under its title, with what it says in words; its table in its place by one press; saved as a picture. */
+const { title, words, file, options, rows, columns } = defineProps<{
+  title: string
+  /** What it shows, for whoever does not see it. */
+  words: string
+  /** Name of the saved picture. */
+  file: string
+  options: ChartOptions | null
+  rows: readonly object[]
+  columns: readonly { prop: string; label: string; isNumber?: boolean }[]
+}>()
+const id = useId()
+const place = useTemplateRef<HTMLElement>('place')
+const isTable = ref(false)
+const chart = useChart(place, () => (isTable.value ? null : options))
+
+async function save(kind: 'png' | 'svg'): Promise<void> {
+  const blob = await chart.saved(kind)
+  if (blob !== null) handToDownloads({ blob, name: `${file}.${kind}` })
+}
+</script>
+
+<template>
+  <section class="sheet chart" :aria-labelledby="id">
+    <div class="head">
+      <h2 :id="id">{{ title }}</h2>
+      <span class="row no-print">
+        <template v-if="!isTable">
+          <ElButton text size="small" :aria-label="`${title} as PNG`" @click="save('png')"
+            ><Download :size="14" /><span>PNG</span></ElButton
+          >
+          <ElButton text size="small" :aria-label="`${title} as SVG`" @click="save('svg')"
+            ><Download :size="14" /><span>SVG</span></ElButton
+          >
+        </template>
+        <slot name="choices" />
+        <ElButton text size="small" :aria-pressed="isTable" @click="isTable = !isTable">{{
+          isTable ? 'As a chart' : 'As a table'
+        }}</ElButton>
+      </span>
+    </div>
+    <ElTable v-if="isTable" :data="[...rows]" max-height="320" empty-text="Nothing in this time.">
+      <ElTableColumn
+        v-for="{ prop, label, isNumber } in columns"
+        :key="prop"
+        :prop="prop"
+        :label="label"
+        :align="isNumber ? 'right' : 'left'"
+        :width="isNumber ? 120 : undefined"
+      />
+    </ElTable>
+    <template v-else>
+      <div v-if="options" ref="place" class="place" role="img" :aria-label="words" />
+      <slot />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.chart {
+  padding: var(--gap-3) var(--gap-4);
+  min-width: 0;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: center;
+}
+h2 {
+  margin: 0;
+}
+.place {
+  min-height: 255px;
+}
+@media print {
+  .no-print {
+    display: none !important;
+  }
+}
+</style>
