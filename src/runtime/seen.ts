@@ -18,14 +18,17 @@ const forms: Counted[] = []
 let base = ''
 let isSent = false
 
-/** @param isInPlace whether it stands on a site's page; elsewhere the server counts who sees it */
-export function watch(form: HTMLFormElement, isInPlace: boolean): void {
+/**
+ * @param isInPlace whether it stands on a site's page; elsewhere the server counts who sees it
+ * @param tellsSeen whether it is told that it was on screen
+ */
+export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isInPlace): void {
   const at = form.action.lastIndexOf('/join/')
   const spot = form.action.slice(at + 6)
   const isMade = document.referrer.startsWith(form.action.slice(0, at + 1)) && isInPlace
   // Whoever said so is not counted (Global Privacy Control; Do Not Track), nor a rehearsal, nor its owner's own look.
   const { doNotTrack, globalPrivacyControl } = navigator as Navigator & { globalPrivacyControl?: boolean }
-  if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade) return tell(form, isInPlace, null)
+  if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade) return tell(form, tellsSeen, null)
   if (location.hash.startsWith('#askbox-r') || !/^\w+$/.test(spot)) return
   const version = Number(new FormData(form).get('askbox-version')) || 1
   const counted: Counted = { spot, version, isSeen: false, isStarted: false }
@@ -35,10 +38,10 @@ export function watch(form: HTMLFormElement, isInPlace: boolean): void {
     document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && send())
   }
   forms.push(counted)
-  tell(form, isInPlace, counted)
+  tell(form, tellsSeen, counted, isInPlace)
 }
 
-function tell(form: HTMLFormElement, isInPlace: boolean, counted: Counted | null): void {
+function tell(form: HTMLFormElement, tellsSeen: boolean, counted: Counted | null, countsSeen = false): void {
   const say = (name: string) =>
     form.dispatchEvent(
       new CustomEvent(`askbox:${name}`, {
@@ -53,7 +56,7 @@ function tell(form: HTMLFormElement, isInPlace: boolean, counted: Counted | null
     say('started')
   }
   for (const type of ['input', 'pointerdown']) form.addEventListener(type, begun)
-  if (!isInPlace) return
+  if (!tellsSeen) return
   let timer = 0
   const watching = new IntersectionObserver(
     ([entry]) => {
@@ -63,7 +66,7 @@ function tell(form: HTMLFormElement, isInPlace: boolean, counted: Counted | null
       if (intersectionRatio < LEAST_PART && (intersectionRect?.height ?? 0) < innerHeight * LEAST_PART) return
       timer = window.setTimeout(() => {
         watching.disconnect()
-        if (counted) counted.isSeen = true
+        if (counted && countsSeen) counted.isSeen = true
         say('seen')
       }, SEEN_MS)
     },

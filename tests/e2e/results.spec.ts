@@ -4,7 +4,7 @@ import { placePart, plainCode, sharedLine } from '#core/embed'
 import type { Seen } from '#core/api'
 import type { Version } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { objectsOf } from '../api'
+import { changeObject, objectsOf } from '../api'
 import { chromiumLaunch } from '../chromium'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
@@ -80,15 +80,32 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
     ...{ content: (await versionOf(box, PLAIN)).content, form: (await versionOf(box, PLAIN)).form },
     ...{ version: (await versionOf(box, PLAIN)).number, spot: PLAIN, receiver: box.workshop },
   })
-  const framed = site.put('/framed', { body: `<iframe title="A form" src="${box.workshop}/frame/${FRAME}"></iframe>` })
+  const listens = `<script>addEventListener('message', ({ data, origin }) => data.askbox && (document.title += ' ' + data.askbox + ':' + data.spot + (data.outcome ? ':' + data.outcome : '')))</script>`
+  // To the site of its spot and to no other.
+  const framed = (path: string) =>
+    site.put(path, {
+      head: listens,
+      body: `<iframe title="A form" width="680" height="600" src="${box.workshop}/frame/${FRAME}"></iframe>`,
+    })
+  const elsewhere = await context.newPage()
+  await elsewhere.goto(framed('/elsewhere'))
+  await expect(elsewhere.frameLocator('iframe').locator('form.askbox')).toBeVisible()
+  const { site: own } = (await objectsOf(box, 'spot')).find(({ key }) => key === FRAME)!.body!
+  await changeObject(box, 'site', own, { address: `${site.address}/` })
   page = await context.newPage()
-  await page.goto(framed)
+  await page.goto(framed('/framed'))
+  await expect(page).toHaveTitle(/ seen:schoolvisit/)
+  await page.frameLocator('iframe').getByLabel('Email').fill('framed@visitor.example')
+  await expect(page).toHaveTitle(/ seen:schoolvisit started:schoolvisit/)
+  await expect(elsewhere).toHaveTitle('A page')
+  await elsewhere.close()
   await page.goto(site.put('/plain', { body: plain }))
   await expect(form(page)).toBeVisible()
   await page.goto(`${box.workshop}/page/${LANDING}`)
   await form(page).getByLabel('Email').fill('a')
   await page.goto('about:blank')
-  await expect.poll(async () => (await sumsOf(box, FRAME)).views).toBe(1)
+  await expect.poll(async () => (await sumsOf(box, FRAME)).views).toBe(2)
+  await expect.poll(async () => (await sumsOf(box, FRAME)).starts).toBe(1)
   await expect.poll(async () => (await sumsOf(box, LANDING)).starts).toBe(before[LANDING]!.starts + 1)
   expect((await sumsOf(box, LANDING)).views).toBe(before[LANDING]!.views + 1)
   expect(await sumsOf(box, PLAIN)).toEqual({ views: 0, starts: 0 })

@@ -11,6 +11,7 @@ export {
   formAgainPage,
   formWithSpace,
   framePage,
+  type FrameTells,
   noticePage,
   type Page,
   type PageContent,

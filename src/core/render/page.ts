@@ -28,6 +28,7 @@ export function answerPage(
     /** A quiet one is only offered; the others are what the page is about. */
     links?: readonly { address: string; words: string; isQuiet?: boolean }[]
     sign?: AnswerSign | null
+    tells?: FrameTells | null
   } = {},
 ): Page {
   const { look } = content
@@ -36,7 +37,7 @@ export function answerPage(
     framed: 'main{border:2px solid var(--button)}',
     barred: 'main{border-inline-start:6px solid var(--button)}',
   }[look.result]
-  const { press = null, links = [], sign = null } = more
+  const { press = null, links = [], sign = null, tells = null } = more
   return page(
     answer.heading,
     content,
@@ -52,6 +53,7 @@ export function answerPage(
       ),
       press !== null && pressNode(press),
       wayBackNode(wayBack, content),
+      tells !== null && frameScript(tells),
     ],
   )
 }
@@ -255,7 +257,7 @@ export function puzzlePage(
  * The form alone, for a frame on the owner's site. It is sent within the frame; where an answer is a page of the owner's
  * own, in the whole window, so that no site is shown within itself.
  */
-export function framePage(placed: PlacedForm, state: FormState): Page {
+export function framePage(placed: PlacedForm, state: FormState, tells: FrameTells | null = null): Page {
   const { content } = placed
   const card = renderForm(placed, state)
   const leaves = Object.values(content.answers).some(({ show }) => show === 'address')
@@ -275,7 +277,29 @@ export function framePage(placed: PlacedForm, state: FormState): Page {
         margin: 0 !important;
       }
     `,
-    body: [leaves ? withForm(card, (form) => ({ ...form, attributes: { ...form.attributes, target: '_top' } })) : card],
+    body: [
+      leaves ? withForm(card, (form) => ({ ...form, attributes: { ...form.attributes, target: '_top' } })) : card,
+      ...(tells === null ? [] : [frameScript(tells)]),
+    ],
+  })
+}
+
+/** Whom a page in a frame tells of what happens in it: the site's origin alone. */
+export interface FrameTells {
+  receiver: string
+  spot: string
+  origin: string
+  /** On the answer's page: which answer it is. */
+  outcome?: string
+}
+
+function frameScript({ receiver, spot, origin, outcome }: FrameTells): Node {
+  return element('script', {
+    type: 'module',
+    src: `${receiver}/frame.js`,
+    'data-spot': spot,
+    'data-origin': origin,
+    ...(outcome !== undefined && { 'data-outcome': outcome }),
   })
 }
 

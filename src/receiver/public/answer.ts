@@ -11,6 +11,8 @@ import { sendPage } from '../pages'
 import type { Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
+import { frameTells } from './frame-tells'
+import { outcomeOf } from './join'
 import { wayBack } from './way-back'
 import { giftOnAnswer } from './mail'
 
@@ -63,10 +65,16 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
     const texts = answerTextsOf(content.language)
     const own = ownPageOf(answer, () => '')
     if (own !== null && !isHeld) return c.redirect(own, 303)
+    // Where a form in a frame was sent, its answer comes into the frame.
+    const tells =
+      c.req.header('Sec-Fetch-Dest') === 'iframe'
+        ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase))
+        : null
     return sendPage(
       c,
       settings.publicUrl,
       answerPage(isHeld ? { ...answer, message: texts.mailHeld } : answer, version.content, wayBack(ledger, spot), {
+        tells,
         sign: isHeld ? null : signOf(answerCase),
         press:
           (waits || isHeld) && isJust
@@ -92,6 +100,9 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
             : await giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),
         ],
       }),
+      200,
+      {},
+      { withScript: tells !== null },
     )
   })
 }

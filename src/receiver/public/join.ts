@@ -279,7 +279,7 @@ function answerFor(verdict: Verdict, mail: MailSettings | null, { whereabouts }:
 }
 
 /** The same as the contract names it. */
-function outcomeOf(answerCase: AnswerCase): Outcome {
+export function outcomeOf(answerCase: AnswerCase): Outcome {
   return answerCase === 'joined' || answerCase === 'already-on-list' ? answerCase : 'confirm-first'
 }
 

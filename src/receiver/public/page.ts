@@ -29,10 +29,11 @@ import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
 import { spotHeldAs } from './held-spot'
 import { framesOf, ownAddresses } from './join'
 import { visitorAddress } from '../visitor-address'
+import { frameTells } from './frame-tells'
 import { wayBack } from './way-back'
 
 /** The visitors' script, and what it fetches where it is needed. */
-export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js', 'seen.js']
+export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js', 'seen.js', 'frame.js']
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
@@ -203,10 +204,11 @@ export function pageRoutes(
     return sendPage(
       c,
       settings.publicUrl,
-      framePage(placed(here), fromAddress(c, version.content)),
+      framePage(placed(here), fromAddress(c, version.content), frameTells(ledger, settings.publicUrl, spot)),
       200,
       {},
       {
+        withScript: true,
         formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
         frames: framesOf(version.content),
       },
