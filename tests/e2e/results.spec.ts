@@ -109,6 +109,17 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
   await expect.poll(async () => (await sumsOf(box, LANDING)).starts).toBe(before[LANDING]!.starts + 1)
   expect((await sumsOf(box, LANDING)).views).toBe(before[LANDING]!.views + 1)
   expect(await sumsOf(box, PLAIN)).toEqual({ views: 0, starts: 0 })
+  // A form that is answered in its frame tells of that as well.
+  page = await context.newPage()
+  await page.goto(
+    site.put('/joining', {
+      head: listens,
+      body: `<iframe title="A form" width="680" height="600" src="${box.workshop}/frame/${PLAIN}"></iframe>`,
+    }),
+  )
+  await page.frameLocator('iframe').getByLabel('Email').fill('in.a.frame@visitor.example')
+  await page.frameLocator('iframe').getByRole('button').click()
+  await expect(page).toHaveTitle(/ started:opennights joined:opennights:joined$/)
   // Of the two pages that were only opened, at most the one where it was on screen is counted.
   expect((await sumsOf(box, SCRIPT)).views).toBeLessThanOrEqual(before[SCRIPT]!.views + 2)
   await browser.close()
@@ -126,7 +137,7 @@ test('results are shown by spot, form and source, as a table too, and saved', as
   await expect(page.getByRole('row', { name: /Volunteers’ blog, inline/ })).toContainText('not counted')
   await expect(page.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
   expect(await violationsOn(page)).toEqual([])
-  await page.getByRole('button', { name: 'As a table' }).click()
+  await page.getByRole('button', { name: 'As a table: Sign-ups by day' }).click()
   await expect(page.getByRole('columnheader', { name: 'What happened' })).toBeVisible()
   // The table, the sentence and the file tell of the same people.
   const [download] = await Promise.all([
@@ -140,6 +151,38 @@ test('results are shown by spot, form and source, as a table too, and saved', as
     .slice(1)
     .reduce((all, line) => all + Number(line.split(',').at(-8)), 0)
   await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
+  await expect(page.getByText(/Most sign up on a \w+day, and between/)).toBeVisible()
+  await expect(page.getByText(/people confirmed by mail; most often it took/)).toBeVisible()
+  await expect(page.getByText(/came onto a list, by a form or by hand; \d+ left/)).toBeVisible()
+  await page.getByRole('button', { name: 'As a chart: Sign-ups by day' }).click()
+  await expect(page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg')).toBeVisible()
+
+  for (const name of ['Sign-ups by day', 'How lists grew', 'When people sign up', 'How long confirming takes'])
+    for (const kind of ['PNG', 'SVG']) {
+      const [picture] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('button', { name: `${kind}: ${name}` }).click(),
+      ])
+      expect(picture.suggestedFilename()).toMatch(kind === 'PNG' ? /\.png$/ : /\.svg$/)
+      const [first] = (await (await picture.createReadStream()).toArray()) as Buffer[]
+      expect(first!.subarray(0, 4).toString('latin1')).toBe(kind === 'PNG' ? '\x89PNG' : '<svg')
+    }
+  // The page for a client needs nothing else, runs nothing, and says the same.
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as a page' }).click(),
+  ])
+  const report = await context.newPage()
+  const asked: string[] = []
+  report.on('request', (request) => asked.push(request.url()))
+  await report.setContent((await (await saved.createReadStream()).toArray()).join(''))
+  await expect(report.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
+  await expect(report.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
+  await expect(report.getByRole('cell', { name: /^Observatory site, landing page/ })).toBeVisible()
+  expect(await report.locator('script').count()).toBe(0)
+  expect(asked.filter((address) => !address.startsWith('data:'))).toEqual([])
+  expect(await violationsOn(report)).toEqual([])
+  await report.close()
   await page.getByRole('tab', { name: 'By source' }).click()
   await expect(page.getByRole('row', { name: /Nothing told/ })).toBeVisible()
   await page.getByRole('combobox', { name: 'Which forms' }).click()

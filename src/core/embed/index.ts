@@ -1,5 +1,14 @@
 export { type ByHand, byHand } from './by-hand'
-export { type Advice, type Advised, codeAdvice, codeNames, codeOf, countsViews, isPastedAgain, popUpProblem } from './advice'
+export {
+  type Advice,
+  type Advised,
+  codeAdvice,
+  codeNames,
+  codeOf,
+  countsViews,
+  isPastedAgain,
+  popUpProblem,
+} from './advice'
 export { fileAddress, fileName, pageFile } from './file'
 export { frameCode, type FrameSize } from './frame'
 export { frameAddress, linkCode, type LinkLook, pageAddress } from './link'

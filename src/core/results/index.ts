@@ -22,4 +22,5 @@ export {
   seenRowSchema,
 } from './seen'
 export { type Looked, type Places, type ResultKey, type ResultLine, resultLines, wholeWay } from './table'
+export { UNUSED_DAYS, unusedForms } from './unused'
 export { dayAfter, daysFrom, localTime, weekdayOf } from './time'

@@ -18,7 +18,21 @@ import { version } from './kind-version'
  * Every kind of object that the owner makes, in the order in which they refer to each other: what comes first is there
  * before it is needed. A new kind is one file beside this one, and one word here.
  */
-const registry = { preferences, site, list, mail, connection, handOver, theme, picture, form, version, spot, trial, proof }
+const registry = {
+  preferences,
+  site,
+  list,
+  mail,
+  connection,
+  handOver,
+  theme,
+  picture,
+  form,
+  version,
+  spot,
+  trial,
+  proof,
+}
 
 type Registry = typeof registry
 export type Kind = keyof Registry

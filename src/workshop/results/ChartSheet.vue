@@ -4,9 +4,12 @@ import { ElButton, ElTable, ElTableColumn } from 'element-plus'
 import { ref, useId, useTemplateRef } from 'vue'
 import { handToDownloads } from '../controls/downloads'
 import { type ChartOptions, useChart } from './chart'
+import { asDataAddress, useReportPart } from './report'
 
 /** A chart under its title, with what it says in words; its table in its place by one press; saved as a picture. */
-const { title, words, file, options, rows, columns } = defineProps<{
+const { title, words, file, options, rows, columns, order } = defineProps<{
+  /** Its place among the parts of a saved page. */
+  order: number
   title: string
   /** What it shows, for whoever does not see it. */
   words: string
@@ -21,6 +24,16 @@ const place = useTemplateRef<HTMLElement>('place')
 const isTable = ref(false)
 const chart = useChart(place, () => (isTable.value ? null : options))
 
+useReportPart(order, async () => ({
+  title,
+  words,
+  // As PNG: the same wherever the page is opened.
+  picture: await asDataAddress(isTable.value || options === null ? null : await chart.saved('png')),
+  columns,
+  rows: rows.map((row) => columns.map(({ prop }) => String((row as Record<string, unknown>)[prop] ?? ''))),
+  isOpen: isTable.value,
+}))
+
 async function save(kind: 'png' | 'svg'): Promise<void> {
   const blob = await chart.saved(kind)
   if (blob !== null) handToDownloads({ blob, name: `${file}.${kind}` })
@@ -33,17 +46,21 @@ async function save(kind: 'png' | 'svg'): Promise<void> {
       <h2 :id="id">{{ title }}</h2>
       <span class="row no-print">
         <template v-if="!isTable">
-          <ElButton text size="small" :aria-label="`${title} as PNG`" @click="save('png')"
+          <ElButton text size="small" :aria-label="`PNG: ${title}`" @click="save('png')"
             ><Download :size="14" /><span>PNG</span></ElButton
           >
-          <ElButton text size="small" :aria-label="`${title} as SVG`" @click="save('svg')"
+          <ElButton text size="small" :aria-label="`SVG: ${title}`" @click="save('svg')"
             ><Download :size="14" /><span>SVG</span></ElButton
           >
         </template>
         <slot name="choices" />
-        <ElButton text size="small" :aria-pressed="isTable" @click="isTable = !isTable">{{
-          isTable ? 'As a chart' : 'As a table'
-        }}</ElButton>
+        <ElButton
+          text
+          size="small"
+          :aria-label="`${isTable ? 'As a chart' : 'As a table'}: ${title}`"
+          @click="isTable = !isTable"
+          >{{ isTable ? 'As a chart' : 'As a table' }}</ElButton
+        >
       </span>
     </div>
     <ElTable v-if="isTable" :data="[...rows]" max-height="320" empty-text="Nothing in this time.">

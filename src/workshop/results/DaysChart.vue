@@ -75,6 +75,7 @@ const ways = [
 
 <template>
   <ChartSheet
+    :order="1"
     title="Sign-ups by day"
     :words="`Sign-ups by day: at most ${most} on one`"
     file="sign-ups-by-day"

@@ -37,6 +37,7 @@ const columns = [
 
 <template>
   <ChartSheet
+    :order="5"
     title="How long confirming takes"
     :words="words"
     file="confirmation-delay"

@@ -19,7 +19,7 @@ const sums = computed(() =>
 )
 const words = computed(
   () =>
-    `${sums.value.came.toLocaleString('en-GB')} came onto a list, ${sums.value.left.toLocaleString('en-GB')} left or were taken off.`,
+    `${sums.value.came.toLocaleString('en-GB')} came onto a list, by a form or by hand; ${sums.value.left.toLocaleString('en-GB')} left or were taken off.`,
 )
 const options = computed(() => {
   const base = baseOptions()
@@ -55,6 +55,7 @@ const columns = [
 
 <template>
   <ChartSheet
+    :order="3"
     title="How lists grew"
     :words="words"
     file="list-growth"

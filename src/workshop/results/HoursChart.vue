@@ -60,6 +60,7 @@ const columns = [
 
 <template>
   <ChartSheet
+    :order="4"
     title="When people sign up"
     :words="words"
     file="hours"

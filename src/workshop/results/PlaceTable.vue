@@ -6,13 +6,14 @@ import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { countsViews } from '#core/embed'
 import type { FormId, SpotId } from '#core/ids'
-import { behindBest, isTooEarly, type Looked, type ResultKey, resultLines, wilson } from '#core/results'
+import { behindBest, isTooEarly, type Looked, rateWords, type ResultKey, resultLines, wilson } from '#core/results'
 import { spotName } from '#core/spot'
 import { handToDownloads } from '../controls/downloads'
 import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
 import { resultsCsv } from './csv'
 import RateBar from './RateBar.vue'
+import { useReportPart } from './report'
 import { useResults } from './results'
 
 /** Sums by spot, form, source or version, each rate with its interval; nothing is ranked that chance may have ordered. */
@@ -36,6 +37,10 @@ const lines = computed(() => {
 })
 type Shown = (typeof lines.value)[number]
 const bySize = (sizeOf: (row: Shown) => number) => (one: Shown, other: Shown) => sizeOf(one) - sizeOf(other)
+/** So many rows are drawn at first: more take a while, and few look at them. */
+const FIRST_ROWS = 25
+const showsAll = ref(false)
+const drawn = computed(() => (showsAll.value ? lines.value : lines.value.slice(0, FIRST_ROWS)))
 const most = computed(() =>
   Math.max(0, ...lines.value.map(({ line: { rate } }) => (rate === null || isTooEarly(rate) ? 0 : wilson(rate).high))),
 )
@@ -86,8 +91,32 @@ const views = [
   { value: 'version', label: 'By version' },
 ] as const
 
+const headings = { spot: 'Spot', form: 'Form', source: 'Source', version: 'Version' }
+useReportPart(2, () =>
+  Promise.resolve({
+    title: 'Place by place',
+    words: alike.value ? 'These rates cannot be told apart yet: their order may be chance.' : '',
+    picture: null,
+    columns: [
+      { label: headings[by.value] },
+      { label: 'Views', isNumber: true },
+      { label: 'Signed up', isNumber: true },
+      { label: 'On a list', isNumber: true },
+      { label: 'Of those who saw it' },
+    ],
+    rows: lines.value.map(({ name, about, line }) => [
+      about === '' ? name : `${name}: ${about}`,
+      line.views === null ? 'not counted' : line.views.toLocaleString('en-GB'),
+      line.signUps.toLocaleString('en-GB'),
+      line.confirmed.toLocaleString('en-GB'),
+      line.rate === null ? '' : rateWords(line.rate),
+    ]),
+    isOpen: true,
+  }),
+)
+
 function saveCsv(): void {
-  const heading = { spot: 'Spot', form: 'Form', source: 'Source', version: 'Version' }[by.value]
+  const heading = headings[by.value]
   handToDownloads({
     blob: new Blob([resultsCsv(heading, lines.value)], { type: 'text/csv;charset=utf-8' }),
     name: `results-${looked.from}-to-${looked.to}.csv`,
@@ -102,7 +131,7 @@ function saveCsv(): void {
       <Views v-model="by" label="By what" :views="views" />
       <ElButton text size="small" @click="saveCsv()"><Download :size="14" /><span>Save as CSV</span></ElButton>
     </div>
-    <ElTable :data="lines" row-key="line.key" empty-text="Nothing in this time.">
+    <ElTable :data="drawn" @sort-change="showsAll = true" row-key="line.key" empty-text="Nothing in this time.">
       <ElTableColumn label="Where" min-width="220" sortable :sort-by="(row: Shown) => row.name">
         <template #default="{ row }: { row: Shown }">
           <RouterLink v-if="row.to" :to="row.to">{{ row.name }}</RouterLink><span v-else>{{ row.name }}</span>
@@ -159,6 +188,9 @@ function saveCsv(): void {
         </template>
       </ElTableColumn>
     </ElTable>
+    <ElButton v-if="lines.length > drawn.length" class="no-print" text size="small" @click="showsAll = true"
+      >Show all {{ lines.length }}</ElButton
+    >
     <p v-if="alike" class="quiet small">
       These rates cannot be told apart yet: their order may be chance. More views will tell.
     </p>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { Printer } from '@lucide/vue'
+import { Download, Printer } from '@lucide/vue'
 import { ElButton, ElDatePicker } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import type { FormId, SpotId } from '#core/ids'
 import { daysFrom, type Looked, type ResultKey, resultLines, type SignUpRow, wholeWay } from '#core/results'
 import { spotName } from '#core/spot'
+import { resultsPage } from '#core/report'
+import { handToDownloads } from '../controls/downloads'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
@@ -14,9 +16,11 @@ import DelayChart from './DelayChart.vue'
 import GrowthChart from './GrowthChart.vue'
 import HoursChart from './HoursChart.vue'
 import { useEvents } from './events'
-import { periodBefore, type PeriodName, periodOf, periods } from './period'
+import { periodBefore, type PeriodName, periodOf, periods, shownDay } from './period'
 import PlaceTable from './PlaceTable.vue'
+import { useReport } from './report'
 import { useResults } from './results'
+import UnusedForms from './UnusedForms.vue'
 import WholeWay from './WholeWay.vue'
 
 /** What forms bring: by day, by place, and where people are lost on the way. */
@@ -129,6 +133,19 @@ const formChoices = computed(() => [
   ...workspace.forms.map(({ id, name: label }) => ({ value: id as string, label })),
 ])
 const print = () => window.print()
+const report = useReport()
+/** For a client or a meeting: one file that needs nothing else. */
+async function savePage(): Promise<void> {
+  const chosen = formChoices.value.find(({ value }) => value === form.value)?.label ?? ''
+  const { from, to } = period.value
+  const html = resultsPage({
+    title: 'Results',
+    about: `${chosen}, ${shownDay(from)} to ${shownDay(to)} ${to.slice(0, 4)}`,
+    lead: sentence.value,
+    parts: await report(),
+  })
+  handToDownloads({ blob: new Blob([html], { type: 'text/html' }), name: `results-${from}-to-${to}.html` })
+}
 </script>
 
 <template>
@@ -139,6 +156,9 @@ const print = () => window.print()
         <p v-if="results.isReady" class="lead">{{ sentence }}</p>
       </div>
       <span class="row no-print">
+        <ElButton :disabled="!results.isReady" @click="savePage()"
+          ><Download :size="16" /><span>Save as a page</span></ElButton
+        >
         <ElButton @click="print()"><Printer :size="16" /><span>Print</span></ElButton>
       </span>
     </div>
@@ -182,6 +202,7 @@ const print = () => window.print()
         <HoursChart :hours="results.more.hours" />
         <DelayChart :delays="results.more.delays" />
       </div>
+      <UnusedForms />
     </template>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { wholeWay } from '#core/results'
+import { useReportPart } from './report'
 
 /** The whole way in the order of the stations, narrowing by what is lost at each. */
 const { sums } = defineProps<{ sums: ReturnType<typeof wholeWay> }>()
@@ -24,6 +25,21 @@ function lostWords(before: number | null, after: number | null): string {
   if (before === null || after === null || before <= after) return ''
   return `${(before - after).toLocaleString('en-GB')} lost`
 }
+useReportPart(0, () =>
+  Promise.resolve({
+    title: 'The whole way',
+    words: '',
+    picture: null,
+    columns: [{ label: 'Station' }, { label: 'People', isNumber: true }, { label: '' }, { label: 'Lost' }],
+    rows: steps.value.map(({ station, what, count }, at) => [
+      station,
+      count === null ? 'not counted' : count.toLocaleString('en-GB'),
+      what,
+      lost.value[at] ?? '',
+    ]),
+    isOpen: true,
+  }),
+)
 </script>
 
 <template>

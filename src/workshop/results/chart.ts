@@ -63,7 +63,9 @@ export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () =
       if (chart === null) return null
       if (kind === 'png') {
         const { imgURI } = (await chart.dataURI({ scale: 2 })) as { imgURI: string }
-        return (await fetch(imgURI)).blob()
+        // The workshop's content policy lets nothing be fetched by such an address.
+        const bytes = Uint8Array.from(atob(imgURI.slice(imgURI.indexOf(',') + 1)), (char) => char.charCodeAt(0))
+        return new Blob([bytes], { type: 'image/png' })
       }
       const svg = place.value?.querySelector('svg')
       return svg ? new Blob([new XMLSerializer().serializeToString(svg)], { type: 'image/svg+xml' }) : null

@@ -1,0 +1,28 @@
+import { inject, type InjectionKey, onBeforeUnmount, provide } from 'vue'
+import type { ReportPart } from '#core/report'
+
+type Part = () => Promise<ReportPart>
+const reportKey: InjectionKey<Map<symbol, { order: number; part: Part }>> = Symbol('report')
+
+/** Gathers what the charts and tables below tell, for a page that is saved. */
+export function useReport(): () => Promise<ReportPart[]> {
+  const parts = new Map<symbol, { order: number; part: Part }>()
+  provide(reportKey, parts)
+  return () =>
+    Promise.all([...parts.values()].toSorted((one, other) => one.order - other.order).map(({ part }) => part()))
+}
+
+/** Makes something a part of the page that is saved. */
+export function useReportPart(order: number, part: Part): void {
+  const parts = inject(reportKey, null)
+  const key = Symbol('part')
+  parts?.set(key, { order, part })
+  onBeforeUnmount(() => parts?.delete(key))
+}
+
+/** A picture that goes with a page. */
+export async function asDataAddress(blob: Blob | null): Promise<string | null> {
+  if (blob === null) return null
+  const bytes = new Uint8Array(await blob.arrayBuffer())
+  return `data:${blob.type};base64,${btoa([...bytes].map((byte) => String.fromCharCode(byte)).join(''))}`
+}
