@@ -114,8 +114,8 @@ export async function measureResults(): Promise<{ opened: number; filtered: numb
     }
     const opened = await timed(async () => {
       await page.getByRole('link', { name: 'Results' }).click()
-      await page.locator('.place svg').waitFor()
-      await page.locator('.rate').nth(SPOTS).waitFor({ state: 'attached' })
+      await page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg').waitFor()
+      await page.locator('.rate').nth(24).waitFor({ state: 'attached' })
     })
     const filtered = await timed(async () => {
       await page.getByRole('tab', { name: 'By source' }).click()

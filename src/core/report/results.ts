@@ -81,7 +81,7 @@ const CSS = [
   'main{max-width:64rem;margin:0 auto;padding:2.5rem 1.25rem}.about{margin:0;color:#645e70}',
   'h1{margin:.2rem 0 .6rem;font-size:1.75rem;line-height:1.2}h2{margin:0 0 .6rem;font-size:1.15rem}',
   'section{margin-top:2rem;padding:1rem 1.25rem;border:1px solid #dcd8cf;border-radius:3px;background:#fff;break-inside:avoid}',
-  'img{display:block;max-width:100%;height:auto}',
+  'img{display:block;max-width:100%;max-height:22rem;width:auto;height:auto}',
   '.wide{overflow-x:auto}table{width:100%;border-collapse:collapse;font-size:.9rem}th,td{padding:.35rem .6rem;border-bottom:1px solid #dcd8cf;text-align:start;vertical-align:top}',
   '.number{text-align:end;font-variant-numeric:tabular-nums}summary{cursor:pointer}:focus-visible{outline:3px solid;outline-offset:2px}',
   '@media print{body{background:#fff}details{display:none}}',

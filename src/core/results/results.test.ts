@@ -11,6 +11,7 @@ import {
   dayAfter,
   difference,
   localTime,
+  moreResults,
   PeopleCounter,
   quietWords,
   rateWords,
@@ -18,6 +19,7 @@ import {
   rhythmOf,
   type SeenRow,
   sourceWords,
+  unusedForms,
   weekWords,
   wholeWay,
   wilson,
@@ -267,6 +269,46 @@ test('rates are of views that were counted; where none are, they are not known',
   expect(lines(80)).toMatchObject([{ signUps: 3, views: 80, starts: 3, setAside: 2, rate: { count: 2, of: 80 } }])
   expect(lines(null)).toMatchObject([{ signUps: 3, views: null, starts: null, rate: null }])
   expect(lines(1)).toMatchObject([{ views: 1, rate: null }])
+})
+
+test('hours, delays and growth of what is looked at', () => {
+  const people = {
+    rows: [],
+    growth: [
+      { day: '2026-09-01', list: 'l1' as ListId, came: 3, left: 1 },
+      { day: '2026-09-02', list: 'l2' as ListId, came: 5, left: 0 },
+      { day: '2026-10-01', list: 'l1' as ListId, came: 9, left: 9 },
+    ],
+    hours: [
+      { day: '2026-09-04', hour: 17, spot: 'a' as never, signUps: 4 },
+      { day: '2026-09-11', hour: 17, spot: 'a' as never, signUps: 2 },
+      { day: '2026-09-07', hour: 0, spot: 'b' as never, signUps: 1 },
+    ],
+    delays: [60_000, 300_000, 300_001, 3_600_001, 86_400_001, 9e9].map((ms) => ({
+      ...{ day: '2026-09-04', spot: 'a' as never, ms },
+    })),
+  }
+  const all = moreResults(people, { from: '2026-09-01', to: '2026-09-30', spots: null, lists: null })
+  // The 4th and 11th of September 2026 are Fridays, the 7th a Monday.
+  expect([all.hours[4]![17], all.hours[0]![0], all.hours.flat().reduce((sum, one) => sum + one)]).toEqual([6, 1, 7])
+  expect(all.delays.buckets.map(({ count }) => count)).toEqual([2, 1, 1, 0, 1, 1])
+  expect(all.growth).toHaveLength(2)
+  const part = moreResults(people, {
+    ...{ from: '2026-09-05', to: '2026-09-30', spots: ['b' as never], lists: ['l1' as ListId] },
+  })
+  expect([part.hours[4]![17], part.hours[0]![0], part.delays.count, part.growth]).toEqual([0, 1, 0, []])
+})
+
+test.each([
+  ['made lately', '2026-11-01', null, false],
+  ['never brought anybody', '2026-06-01', null, true],
+  ['brought somebody lately', '2026-06-01', '2026-10-15', false],
+  ['brought somebody long ago', '2026-06-01', '2026-08-15', true],
+])('a form that %s: made %s, last used %s, offered for tidying up: %s', (_, made, last, isUnused) => {
+  const row = { spot: 's', version: 1, source: '', signUps: 1, asked: 0, confirmed: 1, already: 0, bots: 0 }
+  const people = last === null ? [] : [{ ...row, day: last, form: 'f' }]
+  const form = { id: 'f' as never, createdAt: `${made}T00:00:00Z` }
+  expect(unusedForms([form], people as never, '2026-11-20')).toEqual(isUnused ? [{ id: 'f', last }] : [])
 })
 
 describe('the rhythm of a form', () => {

@@ -77,7 +77,7 @@ const ways = [
   <ChartSheet
     :order="1"
     title="Sign-ups by day"
-    :words="`Sign-ups by day: at most ${most} on one`"
+    :words="`Sign-ups by day: at most ${most} on one day`"
     file="sign-ups-by-day"
     :options="options"
     :rows="rows"

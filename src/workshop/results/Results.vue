@@ -11,6 +11,7 @@ import { handToDownloads } from '../controls/downloads'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
+import { loadCharts } from './chart'
 import DaysChart from './DaysChart.vue'
 import DelayChart from './DelayChart.vue'
 import GrowthChart from './GrowthChart.vue'
@@ -28,6 +29,7 @@ useTitle(() => 'Results')
 const workspace = useWorkspace()
 const results = useResults()
 results.load()
+void loadCharts()
 
 const name = ref<PeriodName>('30')
 const own = ref<[string, string] | null>(null)

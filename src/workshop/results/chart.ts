@@ -15,7 +15,8 @@ type Options = ChartOptions
 /** What all charts have in common. */
 export const baseOptions = (): Options => ({
   chart: {
-    fontFamily: 'inherit',
+    // By name: a saved picture inherits nothing.
+    fontFamily: `${getComputedStyle(document.body).fontFamily}, sans-serif`,
     background: 'transparent',
     foreColor: colour('--quiet'),
     toolbar: { show: false },
@@ -31,7 +32,10 @@ export const tooltip = () => ({
   theme: document.documentElement.classList.contains('dark') ? 'dark' : 'light',
 })
 
-/** Draws into a place, anew whenever the options change. ApexCharts is loaded with the first chart: it is as large as the rest. */
+/** It is as large as the rest, so it is fetched while what is drawn is counted. */
+export const loadCharts = () => import('apexcharts')
+
+/** Draws into a place, anew whenever the options change. ApexCharts is loaded with the first chart. */
 export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () => Options | null) {
   let chart: ApexCharts | null = null
   const isDrawn = shallowRef(false)
@@ -44,7 +48,7 @@ export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () =
       isDrawn.value = false
       return
     }
-    const { default: Chart } = await import('apexcharts')
+    const { default: Chart } = await loadCharts()
     if (place.value === null) return
     if (chart === null) {
       chart = new Chart(place.value, wanted)
