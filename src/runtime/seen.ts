@@ -50,6 +50,11 @@ function tell(form: HTMLFormElement, tellsSeen: boolean, counted: Counted | null
         detail: { spot: form.action.split('/').pop() },
       }),
     )
+  // Only where their owner chose so, the page's programs are told who joined.
+  if (form.dataset.askboxAddress === 'told')
+    form.addEventListener('askbox:joined', ({ detail }: CustomEventInit) => {
+      detail.address = form.querySelector<HTMLInputElement>('input[type=email]')?.value.trim()
+    })
   const begun = () => {
     for (const type of ['input', 'pointerdown']) form.removeEventListener(type, begun)
     if (counted) counted.isStarted = true

@@ -3,7 +3,7 @@ import { chromium, type Page } from '@playwright/test'
 import { placePart, plainCode, sharedLine } from '#core/embed'
 import type { Seen } from '#core/api'
 import type { Version } from '#core/form'
-import type { SpotId } from '#core/ids'
+import type { SpotId, TrialId } from '#core/ids'
 import { changeObject, objectsOf } from '../api'
 import { chromiumLaunch } from '../chromium'
 import type { RunningBox } from '../programs'
@@ -268,4 +268,58 @@ test('other words are tried beside those of a page: planned, shown in turn to a 
   // What was only tried is not shown any more, even to whom it was shown.
   const asked = await asVisitor(1, `${box.workshop}/form/${LANDING}.json?version=2`)
   expect(JSON.parse(asked)).toMatchObject({ version: 4 })
+})
+
+test('a browser keeps which words it was shown where their owner allows storage, and nothing else; the page hears the address where chosen', async ({
+  box,
+  site,
+  browser,
+}) => {
+  const version = await versionOf(box, SCRIPT)
+  const { form, number } = version
+  const wordings = [number + 1, number + 2].map((one) => ({ version: one, name: `Words ${one}` }))
+  for (const { version: one, name } of wordings)
+    await changeObject(box, 'version', `${form}/${one}`, {
+      ...{ ...version, number: one, isTried: true },
+      content: { ...version.content, words: { ...version.content.words, heading: name }, tellsAddress: true },
+    })
+  const trial = (isKept: boolean, isOver = false) =>
+    changeObject(box, 'trial', 'keptwords', {
+      ...{ id: 'keptwords' as TrialId, form, spot: SCRIPT, wordings, isKept },
+      ...{ plan: { rate: 0.1, difference: 0.05, views: 1_000 }, startedAt: new Date().toISOString() },
+      ...(isOver && { ended: { at: new Date().toISOString(), counts: [], chosen: null } }),
+    })
+  const heard = `<script>addEventListener('askbox:joined', ({ detail }) => (document.title = detail.address))</script>`
+  const address = site.put('/trial', {
+    head: sharedLine(box.workshop) + heard,
+    body: placePart(version.content, box.workshop, SCRIPT, [{ width: 680, height: 300 }]),
+  })
+  const context = await browser.newContext()
+  const page = await context.newPage()
+  const visit = async () => {
+    await page.goto(address)
+    const field = page.locator('form.askbox [name="askbox-version"]')
+    await expect(field).toBeAttached()
+    return Number(await field.getAttribute('value'))
+  }
+  const stored = () => page.evaluate(() => JSON.stringify({ ...localStorage }))
+
+  await trial(false)
+  const shown = new Set<number>()
+  // By chance at each view: that 30 of them show the same comes once in 500 million times.
+  for (let view = 0; view < 30 && shown.size < 2; view++) shown.add(await visit())
+  expect([...shown].toSorted()).toEqual(wordings.map((one) => one.version))
+  expect(await stored()).toBe('{}')
+
+  await trial(true)
+  const kept = await visit()
+  expect(JSON.parse(await stored())).toEqual({ [`askbox-wording-${SCRIPT}`]: `${kept}` })
+  for (let view = 0; view < 8; view++) expect(await visit()).toBe(kept)
+  await page.locator('form.askbox').getByLabel('Email').fill('Kept.Words@visitor.example')
+  await page.locator('form.askbox').getByRole('button').click()
+  await expect(page).toHaveTitle('Kept.Words@visitor.example')
+
+  await trial(true, true)
+  expect(await visit()).toBe(number)
+  await context.close()
 })

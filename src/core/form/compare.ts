@@ -50,6 +50,7 @@ export function differences(before: FormContent, after: FormContent): Difference
     ),
     ...changed('answers', 'Seen by who signed up before', knownOf(before), knownOf(after)),
     ...changed('fields', 'Guard', guardOf(before), guardOf(after)),
+    ...changed('fields', 'Address told to the page', toldOf(before), toldOf(after)),
     ...changed('fields', 'Tags', (before.tags ?? []).join(', '), (after.tags ?? []).join(', ')),
   ]
 }
@@ -148,6 +149,8 @@ function knownOf({ known }: FormContent): string {
   const { heading, message, link } = known
   return [heading, message, link.address && `${link.words} → ${link.address}`].filter(Boolean).join('\n')
 }
+
+const toldOf = ({ tellsAddress }: FormContent): string => (tellsAddress ? 'yes' : '')
 
 function guardOf({ guard }: FormContent): string {
   if (guard === undefined) return ''

@@ -164,6 +164,8 @@ export const formContentSchema = z.strictObject({
   page: pageSchema,
   /** What holds sign-ups back besides the trap; missing for nothing. */
   guard: guardSchema.optional(),
+  /** Whether the page's own programs are told the address of who joins; missing for not. */
+  tellsAddress: z.literal(true).optional(),
   /** Missing for the form itself. */
   known: knownSchema.optional(),
 })

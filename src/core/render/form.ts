@@ -76,7 +76,13 @@ function ownForm(placed: PlacedForm, state: FormState, inner: (Node | null | fal
   const { content } = placed
   const form = element(
     'form',
-    { class: 'askbox', action: joinAddress(placed), method: 'post', 'accept-charset': 'utf-8' },
+    {
+      class: 'askbox',
+      action: joinAddress(placed),
+      method: 'post',
+      'accept-charset': 'utf-8',
+      ...(content.tellsAddress && { 'data-askbox-address': 'told' }),
+    },
     ...inner,
     honeypot(placed.form, textsOf(content.language, content.texts)),
     element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),

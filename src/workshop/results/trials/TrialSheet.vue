@@ -2,13 +2,14 @@
 import { ElButton, ElPopconfirm, ElProgress, ElTable, ElTableColumn } from 'element-plus'
 import { jStat } from 'jstat'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import { isTooEarly, wilson } from '#core/results'
 import { spotName } from '#core/spot'
 import { isUneven, judge, judgementWords, type Trial, type WordingCount } from '#core/trial'
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
 import RateBar from '../RateBar.vue'
-import { useTrials } from './trials'
+import { hasRoom, useTrials } from './trials'
 
 /** One trial: what each wording brought, what that says, and how it is ended. */
 const { trial } = defineProps<{ trial: Trial }>()
@@ -24,6 +25,10 @@ const uneven = computed(() => isUneven(counts.value, (x, degrees) => jStat.chisq
 const place = computed(() => {
   const spot = workspace.spot(trial.spot)
   return spot === null ? 'A spot that is gone' : spotName(spot, workspace.sites)
+})
+const keepsRoom = computed(() => {
+  const spot = workspace.spot(trial.spot)
+  return spot !== null && hasRoom(spot, workspace.site(spot.site))
 })
 /** The wording with the fewest views decides how far it is. */
 const done = computed(() =>
@@ -84,6 +89,11 @@ const number = (count: number) => count.toLocaleString('en-GB')
       </ElTableColumn>
     </ElTable>
     <template v-if="!trial.ended">
+      <p v-if="keepsRoom" class="quiet small">
+        The page keeps room for the form as high as it was. If other words need more,
+        <RouterLink :to="{ name: 'form', params: { id: trial.form, station: 'spot' } }">paste the code anew</RouterLink
+        >: it now keeps room for the tallest, so that nothing moves.
+      </p>
       <div class="progress">
         <ElProgress :percentage="done" aria-label="Planned views" />
         <span class="quiet small">

@@ -29,6 +29,10 @@ export function trialProblem(spot: Spot, site: Parameters<typeof codeOf>[1], con
 export const canKeep = (spot: Spot, site: Parameters<typeof codeOf>[1]): boolean =>
   spot.kind !== 'landing' && codeOf(spot, site) === 'script'
 
+/** Whether the page keeps a room for the form that was measured when its code was made. */
+export const hasRoom = (spot: Spot, site: Parameters<typeof codeOf>[1]): boolean =>
+  spot.kind !== 'landing' && spot.kind !== 'pop-up' && ['script', 'frame'].includes(codeOf(spot, site))
+
 /** A wording that is to be tried. */
 export interface NewWording {
   name: string

@@ -23,6 +23,7 @@ import { textsOf } from '#core/texts'
 import { useWorkspace } from '../../../data'
 import type { Draft } from '../../draft'
 import FieldEditor from './FieldEditor.vue'
+import EventsPanel from './EventsPanel.vue'
 import GuardPanel from './GuardPanel.vue'
 import TagsPanel from './TagsPanel.vue'
 
@@ -169,6 +170,7 @@ onBeforeUnmount(() => sortable?.destroy())
     </p>
     <TagsPanel :content="content" :draft="draft" />
     <GuardPanel :content="content" :draft="draft" />
+    <EventsPanel :content="content" :draft="draft" />
   </div>
 </template>
 
