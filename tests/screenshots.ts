@@ -2,6 +2,7 @@ import { mkdirSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
 import { chromiumLaunch } from './chromium'
+import { picture, rewrite } from './e2e/form-station'
 import { messyFile } from './e2e/messy-file'
 import { startBox } from './programs'
 import { build } from '../scripts/ready.mjs'
@@ -52,6 +53,9 @@ try {
   await page.locator('.results .lead').waitFor()
   await page.locator('.rate .dot').first().waitFor()
   await shoot(page, 'results')
+  await visit('/results?form=linksform', '.apexcharts-svg')
+  await page.getByRole('heading', { name: 'Sign-ups by day' }).scrollIntoViewIfNeeded()
+  await shoot(page, 'form-results')
   await visit('/lists/schoolvisits', '.chart svg')
   await page.locator('[role=cell]').first().waitFor()
   await shoot(page, 'list')
@@ -77,20 +81,8 @@ try {
     .getByRole('heading', { name: 'Into which of its lists' })
     .evaluate((heading) => scrollTo(0, scrollY + heading.getBoundingClientRect().top - 80))
   await shoot(page, 'hand-on')
-  await visit('/connections/lanternpost', '.parts')
-  await page.getByText('step by step').click()
-  await page.getByRole('button', { name: 'Ask now' }).click()
-  await page.getByText('Done.').waitFor()
-  await page.getByLabel('What was sent').scrollIntoViewIfNeeded()
-  await shoot(page, 'connection')
   const service = (path: string, fields: Record<string, string>) =>
     fetch(`${box.service}${path}`, { method: 'POST', body: new URLSearchParams(fields) })
-  await service('/forms/l1', { EMAIL: 'zoe@letters.example', FIRST: 'Zoe' })
-  await service('/forms/l1', { EMAIL: 'runa@letters.example', FIRST: 'Runa' })
-  await visit('/lists/schoolvisits/onward/schoolshandedon', '.counts')
-  await page.getByRole('button', { name: 'Compare now' }).click()
-  await page.getByRole('tab', { name: /Only there/ }).waitFor()
-  await shoot(page, 'comparison')
   await service('/lantern/own/trouble', { trouble: 'key-withdrawn', on: 'yes' })
   await visit('/forms/schoolsform/list', '.station-list')
   await rehearse.click()
@@ -130,6 +122,11 @@ try {
   await visitor.goto(`${box.sites}/observatory/posts/open-nights`)
   await visitor.locator('form.askbox').scrollIntoViewIfNeeded()
   await shoot(visitor, 'visitor-phone')
+  await dock.getByRole('button', { name: 'Close', exact: true }).click()
+  await visit('/forms/starchartform/form', '.form-picture')
+  await rewrite(picture(page).getByRole('heading').first(), 'Your sky, on one sheet')
+  await visit('/results/wordings/starchartform', '.planner form')
+  await shoot(page, 'trial')
   const bare = await startBox({ demo: false })
   try {
     const first = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()

@@ -75,6 +75,26 @@ test.each([
     signals: 'proven proven changed empty proven',
   },
   {
+    why: 'other wordings are tried, and somebody joined by one of them',
+    given: {
+      versions: [version, { ...second, isTried: true }],
+      arrivals: [
+        { ...arrival, version: 2 },
+        { ...known, version: 2 },
+      ],
+    },
+    signals: 'proven proven proven empty proven',
+  },
+  {
+    why: 'the same, and the draft reworded',
+    given: {
+      versions: [version, { ...second, isTried: true }],
+      arrivals: [{ ...arrival, version: 2 }],
+      form: { ...form, draft: reworded },
+    },
+    signals: 'proven changed ready empty proven',
+  },
+  {
     why: 'reworded since somebody joined',
     given: { versions: [version], arrivals: [arrival, known], form: { ...form, draft: reworded } },
     signals: 'proven changed proven empty proven',

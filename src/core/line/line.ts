@@ -338,6 +338,10 @@ function realState(station: Station, subject: LineSubject, spot: Spot | null, ar
           'ready',
           latest === undefined ? 'Nothing is missing. Not published yet.' : 'Published. No sign-up has come yet.',
         ]
+      if (seen.isTried && latest !== undefined && seen.number > latest.number)
+        return sameValue(asked(draft), asked(latest.content))
+          ? ['proven', 'A real visitor filled in one of the wordings that are tried.']
+          : ['changed', `Changed since version ${latest.number}, beside which other wordings are tried.`]
       return sameValue(asked(draft), asked(seen.content))
         ? ['proven', 'A real visitor filled in exactly this form.']
         : ['changed', `Changed since version ${seen.number}, which the newest visitor saw.`]
