@@ -114,7 +114,10 @@ export async function measureResults(): Promise<{ opened: number; filtered: numb
     }
     const opened = await timed(async () => {
       await page.getByRole('link', { name: 'Results' }).click()
-      await page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg').waitFor()
+      await page
+        .getByRole('img', { name: /Sign-ups by day/ })
+        .locator('.apexcharts-svg')
+        .waitFor()
       await page.locator('.rate').nth(24).waitFor({ state: 'attached' })
     })
     const filtered = await timed(async () => {

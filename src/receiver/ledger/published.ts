@@ -116,7 +116,8 @@ export class PublishedIndex implements Published {
       case 'version': {
         const version = body as Version
         this.versions.set(key, version)
-        if (version.isTried !== true && version.number > (this.latest.get(version.form)?.number ?? 0)) this.latest.set(version.form, version)
+        if (version.isTried !== true && version.number > (this.latest.get(version.form)?.number ?? 0))
+          this.latest.set(version.form, version)
         for (const id of picturesIn(version.content)) this.pictures.add(id)
         break
       }

@@ -313,17 +313,19 @@ export const useWorkspace = defineStore('workspace', () => {
 
   /** Takes a form away with its spots, which the receiver then closes. Its versions stay: receipts name them. Resolves with what brings it back. */
   async function deleteForm(id: FormId): Promise<() => Promise<void>> {
-    const [kept, spots] = [form(id), spotsOf(id)]
+    const [kept, spots, trials] = [form(id), spotsOf(id), trialsOf(id)]
     if (kept === null) throw new Error('This form does not exist any more.')
-    const tables = [database.forms, database.spots]
+    const tables = [database.forms, database.spots, database.trials]
     await database.transaction('rw', tables, async () => {
       await database.forms.delete(id)
       await database.spots.bulkDelete(spots.map((spot) => spot.id))
+      await database.trials.bulkDelete(trials.map((trial) => trial.id))
     })
     return () =>
       database.transaction('rw', tables, async () => {
         await database.forms.put(kept)
         await database.spots.bulkPut(spots)
+        await database.trials.bulkPut(trials)
       })
   }
 
