@@ -36,7 +36,8 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
         return
       }
       // Versions outlive their form here, because receipts name them; a file refers to nothing that it does not hold.
-      const isWhole = (item: unknown) => (part !== 'versions' && part !== 'trials') || forms.has((item as { form: string }).form)
+      const isWhole = (item: unknown) =>
+        (part !== 'versions' && part !== 'trials') || forms.has((item as { form: string }).form)
       const atOnce = part === 'giftPieces' ? 1 : ITEMS_AT_ONCE
       const keys = (await database[part].toCollection().primaryKeys()) as unknown[]
       for (let at = 0; at < keys.length; at += atOnce) {

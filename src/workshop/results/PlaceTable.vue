@@ -62,7 +62,12 @@ function nameOf(key: string): string {
       return key === '' ? 'Nothing told' : key
     case 'version': {
       const [id, number] = key.split(' ')
-      return `${workspace.form(id as FormId)?.name ?? 'A form that is gone'}, version ${number}`
+      const wording = workspace
+        .trialsOf(id as FormId)
+        .flatMap(({ wordings }) => wordings)
+        .find(({ version }) => version === Number(number))
+      const which = wording === undefined ? `version ${number}` : `tried as “${wording.name}” (version ${number})`
+      return `${workspace.form(id as FormId)?.name ?? 'A form that is gone'}, ${which}`
     }
   }
 }
