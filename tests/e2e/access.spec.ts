@@ -44,6 +44,7 @@ const otherPlaces = [
   '/sites',
   '/mail-room',
   '/results',
+  '/results/wordings/linksform',
   '/settings',
 ].map((path) => ({
   path,

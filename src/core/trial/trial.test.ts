@@ -82,9 +82,9 @@ describe('looking early', () => {
   })
 
   const RUNS = 10_000
-  const STEP = 20
+  const STEP = 40
 
-  /** Of so many trials that are looked at after each 20 views, how many call a wording better before the plan is used up. */
+  /** Of so many trials that are looked at after each 40 views, how many call a wording better before the plan is used up. */
   function called({ rates, plan, seed }: { rates: readonly number[]; plan: Plan; seed: number }) {
     const random = generator(seed)
     const tables = rates.map((rate) => Array.from({ length: STEP }, (_, at) => jStat.binomial.cdf(at, STEP, rate)))
