@@ -7,7 +7,7 @@ import type { PictureId, SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
 import type { Picture } from '#core/picture'
 import { textsOf } from '#core/texts'
-import { change, spot, version, workspace } from '../../tests/tables/samples'
+import { change, spot, version, workspace, site } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limits'
 import { receiverPaths } from './public/paths'
@@ -108,13 +108,26 @@ test('a landing page is sandboxed, may run our script and its video’s host, an
   expect(await response.text()).toContain('<h1 class="askbox-heading">')
 })
 
-test('a form in a frame is the form alone, runs no script, and may stand on any site', async () => {
+test('a form in a frame is the form alone, runs no script but ours, and may stand on any site', async () => {
   const response = await app.request(`/frame/${spot.id}`)
   const policy = response.headers.get('Content-Security-Policy')!
-  expect([response.status, policy.includes('frame-ancestors'), policy.includes('script')]).toEqual([200, false, false])
+  expect([response.status, policy.includes('frame-ancestors'), policy.includes('same-origin')]).toEqual([
+    200,
+    false,
+    false,
+  ])
+  expect(policy).toContain("script-src 'self' http://localhost:4310;")
   const html = await response.text()
   expect(html).toContain(`action="http://localhost:4310/join/${spot.id}"`)
-  expect(html).not.toContain('<script')
+  // It tells of what happens in it to its site's own origin.
+  expect(html.match(/<script[^>]*>/g)).toEqual([
+    `<script type="module" src="http://localhost:4310/frame.js" data-spot="${spot.id}" data-origin="${new URL(site.address).origin}">`,
+  ])
+  // An answer does so in a frame alone.
+  const answered = async (headers: Record<string, string>) =>
+    (await app.request(`/answer/${spot.id}/joined`, { headers })).text()
+  expect(await answered({ 'Sec-Fetch-Dest': 'iframe' })).toContain('data-outcome="joined"')
+  expect(await answered({ 'Sec-Fetch-Dest': 'document' })).not.toContain('<script')
 })
 
 test.each([

@@ -53,7 +53,7 @@ for (const [key, { site: id, pages }] of Object.entries(standIns)) {
       const path = pages[at]!
       const address = `${site.address.replace(/\/$/, '')}${path}`
       const version = versions
-        .filter((one) => one.form === form.id)
+        .filter((one) => one.form === form.id && !one.isTried)
         .sort((one, other) => one.number - other.number)
         .at(-1)!
       const spot = `${key.replace('-', '')}${at}` as SpotId

@@ -22,7 +22,7 @@ async function signUp(box: RunningBox, email: string, spot = 'firstfrost', more 
 }
 
 async function save(page: Page): Promise<string> {
-  await page.getByRole('link', { name: 'Settings' }).click()
+  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Settings' }).click()
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save a workspace file' }).click()
   return (await download).path()

@@ -201,14 +201,15 @@ export function pageRoutes(
     const { spot, version } = here
     if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
     count(c, here)
+    const tells = frameTells(ledger, settings.publicUrl, spot)
     return sendPage(
       c,
       settings.publicUrl,
-      framePage(placed(here), fromAddress(c, version.content), frameTells(ledger, settings.publicUrl, spot)),
+      framePage(placed(here), fromAddress(c, version.content), tells),
       200,
       {},
       {
-        withScript: true,
+        withScript: tells !== null,
         formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
         frames: framesOf(version.content),
       },

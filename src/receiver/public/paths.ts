@@ -25,4 +25,5 @@ export const receiverPaths: readonly string[] = [
   '/spelling.js',
   '/again.js',
   '/seen.js',
+  '/frame.js',
 ]

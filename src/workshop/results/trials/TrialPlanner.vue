@@ -12,6 +12,7 @@ import NumberInput from '../../controls/NumberInput.vue'
 import Select from '../../controls/Select.vue'
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
+import WordingPictures from './WordingPictures.vue'
 import { canKeep, trialProblem, useTrials } from './trials'
 
 /** What is tried where, what difference matters, and how long that takes. */
@@ -93,19 +94,19 @@ const isReady = computed(
     firstName.value.trim() !== '' &&
     others.value.every(({ version, name }) => version !== '' && name.trim() !== ''),
 )
+/** What is tried, as it would be shown. */
+const chosen = computed(() => [
+  ...(latest.value === null ? [] : [{ name: firstName.value.trim(), content: latest.value.content }]),
+  ...others.value.flatMap(({ version, name }) => {
+    const content = version === '' ? null : contentOf(version)
+    return content === null ? [] : [{ name: name.trim(), content }]
+  }),
+])
 const isBusy = ref(false)
 async function begin(): Promise<void> {
-  const first = latest.value
-  if (place.value === null || first === null) return
-  const wordings = [
-    { name: firstName.value.trim(), content: first.content },
-    ...others.value.flatMap(({ version, name }) => {
-      const content = version === '' ? null : contentOf(version)
-      return content === null ? [] : [{ name: name.trim(), content }]
-    }),
-  ]
+  if (place.value === null || chosen.value.length < 2) return
   isBusy.value = true
-  const hasBegun = await trials.begin(place.value.spot, wordings, {
+  const hasBegun = await trials.begin(place.value.spot, chosen.value, {
     plan: plan.value,
     isKept: isKept.value && place.value.canKeep,
   })
@@ -174,6 +175,7 @@ async function begin(): Promise<void> {
           >Another wording</ElButton
         >
       </div>
+      <WordingPictures :form="form.id" :wordings="chosen" />
       <ElCheckbox v-if="place.canKeep" v-model="isKept"
         >Keep for each visitor which one they were shown, in their browser’s storage</ElCheckbox
       >
