@@ -11,7 +11,11 @@ const outDir = resolve(import.meta.dirname, 'dist/workshop')
 /** The workshop, for the owner's browser. */
 export default defineConfig({
   root: resolve(import.meta.dirname, 'src/workshop'),
-  plugins: [vue(), { name: 'compressed-once', apply: 'build', writeBundle: compressAll }],
+  plugins: [
+    vue(),
+    { name: 'no-chunk-cycles', apply: 'build', generateBundle: refuseCycles },
+    { name: 'compressed-once', apply: 'build', writeBundle: compressAll },
+  ],
   build: {
     outDir,
     emptyOutDir: true,
@@ -50,6 +54,23 @@ export default defineConfig({
     ),
   },
 })
+
+/** Files that import each other run in an order in which one needs what the other has not made yet: seen only in the browser. */
+function refuseCycles(
+  this: { error(message: string): never },
+  _: unknown,
+  bundle: Record<string, { type: string; imports?: string[] }>,
+): void {
+  const left = new Map(
+    Object.entries(bundle).flatMap(([name, { type, imports = [] }]) => (type === 'chunk' ? [[name, imports]] : [])),
+  ) as Map<string, string[]>
+  // What imports nothing that is left is in no cycle.
+  for (let before = -1; before !== left.size;) {
+    before = left.size
+    for (const [name, imports] of left) if (!imports.some((one) => left.has(one))) left.delete(name)
+  }
+  if (left.size > 0) this.error(`These files import each other: ${[...left.keys()].join(', ')}`)
+}
 
 /** Compressed when it is built: at each request, it takes the receiver longer than all else that it does for one. */
 function compressAll() {

@@ -566,7 +566,6 @@ const laterPlans: Plan[] = [
     kind: 'sidebar',
     page: `${STAND_INS}/star-party/posts/what-to-bring`,
     spot: 'partysidebar',
-    code: 'script',
     pace: 1,
     published: [{ daysBefore: 13, content: places }],
   },

@@ -12,7 +12,6 @@ import NumberInput from '../../controls/NumberInput.vue'
 import Select from '../../controls/Select.vue'
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
-import WordingPictures from './WordingPictures.vue'
 import { canKeep, trialProblem, useTrials } from './trials'
 
 /** What is tried where, what difference matters, and how long that takes. */
@@ -175,7 +174,6 @@ async function begin(): Promise<void> {
           >Another wording</ElButton
         >
       </div>
-      <WordingPictures :form="form.id" :wordings="chosen" />
       <ElCheckbox v-if="place.canKeep" v-model="isKept"
         >Keep for each visitor which one they were shown, in their browser’s storage</ElCheckbox
       >

@@ -9,7 +9,6 @@ import { isUneven, judge, judgementWords, type Trial, type WordingCount } from '
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
 import RateBar from '../RateBar.vue'
-import WordingPictures from './WordingPictures.vue'
 import { hasRoom, useTrials } from './trials'
 
 /** One trial: what each wording brought, what that says, and how it is ended. */
@@ -46,12 +45,6 @@ const most = computed(() =>
     }),
   ),
 )
-const pictured = computed(() =>
-  trial.wordings.flatMap(({ version, name }) => {
-    const content = trials.versionOf(trial.form, version)?.content
-    return content === undefined ? [] : [{ name, content }]
-  }),
-)
 const rows = computed(() => counts.value.map((count) => ({ ...count, name: nameOf(count.version) })))
 type Row = (typeof rows.value)[number]
 const isBusy = ref(false)
@@ -77,7 +70,6 @@ const number = (count: number) => count.toLocaleString('en-GB')
       The wordings were not shown equally often, less so than chance explains. Something keeps one from being shown or
       counted, so do not rely on this result. Look at each wording on the page itself.
     </p>
-    <WordingPictures :form="trial.form" :wordings="pictured" />
     <ElTable :data="rows" row-key="version" empty-text="Nothing yet.">
       <ElTableColumn label="Wording" min-width="200">
         <template #default="{ row }">
