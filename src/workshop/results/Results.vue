@@ -181,6 +181,7 @@ async function savePage(): Promise<void> {
         :clearable="false"
       />
       <Select v-model="form" label="Which forms" :options="formChoices" />
+      <RouterLink v-if="form !== ''" :to="{ name: 'trials', params: { id: form } }">Try other words</RouterLink>
     </div>
     <p v-if="results.problem" class="problem" role="alert">Views cannot be had now: {{ results.problem }}</p>
     <p v-if="!results.isReady" class="quiet" role="status">Counting …</p>
