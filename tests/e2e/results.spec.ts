@@ -151,7 +151,7 @@ test('results are shown by spot, form and source, as a table too, and saved', as
     .slice(1)
     .reduce((all, line) => all + Number(line.split(',').at(-8)), 0)
   await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
-  await expect(page.getByText(/Most sign up on a \w+day, and between/)).toBeVisible()
+  await expect(page.getByText(/sign-ups, most were on a \w+day \(\d+\), and between/)).toBeVisible()
   await expect(page.getByText(/people confirmed by mail; most often it took/)).toBeVisible()
   await expect(page.getByText(/came onto a list, by a form or by hand; \d+ left/)).toBeVisible()
   await page.getByRole('button', { name: 'As a chart: Sign-ups by day' }).click()

@@ -9,7 +9,7 @@ export {
 } from './people'
 export { type Delays, type MoreLooked, type MoreResults, moreResults } from './more'
 export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
-export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson } from './rate'
+export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson, Z_95 } from './rate'
 export {
   type Beacon,
   beaconSchema,

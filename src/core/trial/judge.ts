@@ -1,11 +1,9 @@
-import type { Interval } from '#core/results'
+import { type Interval, isTooEarly } from '#core/results'
 import { mixtureOf, pairsOf } from './plan'
 import { FALSE_ALARMS, halfWidth } from './sequence'
 import type { Plan, WordingCount } from './trial'
 
-/** Below so many views of a wording its share is too uncertain for the normal distribution. */
-const LEAST_VIEWS = 50
-/** Likewise below so many sign-ups of both together. Common practice, without a source. */
+/** Below so many sign-ups of all together, shares are too uncertain for the normal distribution, as below `LEAST_VIEWS` of one. Common practice, without a source. */
 const LEAST_SIGN_UPS = 10
 /** Sums as uneven as come by chance once in so many trials are called trouble. */
 const UNEVEN = 0.001
@@ -28,7 +26,8 @@ export type Judgement =
 export function judge(plan: Plan, counts: readonly WordingCount[]): Judgement {
   if (counts.some(({ views, signUps }) => signUps > views)) return { kind: 'uncounted' }
   const signUps = counts.reduce((sum, one) => sum + one.signUps, 0)
-  if (counts.some(({ views }) => views < LEAST_VIEWS) || signUps < LEAST_SIGN_UPS) return { kind: 'too-early' }
+  if (counts.some(({ views, signUps: count }) => isTooEarly({ count, of: views })) || signUps < LEAST_SIGN_UPS)
+    return { kind: 'too-early' }
   const ordered = counts.toSorted((one, other) => other.signUps / other.views - one.signUps / one.views)
   const pairs = pairsOf(counts.length)
   const mixture = mixtureOf(plan, pairs)

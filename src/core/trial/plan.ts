@@ -1,9 +1,9 @@
+import { Z_95 } from '#core/results'
 import { FALSE_ALARMS, halfWidth, tightestRatio } from './sequence'
 import type { Plan } from './trial'
 
 /** Of the standard normal distribution: 80 in 100 lie below it. */
 export const Z_80 = 0.8416212335729143
-const Z_95 = 1.959963984540054
 
 /** Both shares of a plan: as it is now, and as it would be with the difference that matters, where they vary most. */
 export function sharesOf({ rate, difference }: Pick<Plan, 'rate' | 'difference'>): [number, number] {

@@ -152,6 +152,8 @@ describe('what a trial says', () => {
     const judgement = judge(plan, counts)
     expect(judgement.kind).toBe(kind)
     expect(judgementWords(judgement, () => 'Short')).toMatch(/\.$/)
+    // What is over is not still to be decided.
+    expect(judgementWords(judgement, () => 'Short', true)).not.toMatch(/yet|^Too early/)
   })
 
   test('it does not depend on which of two is named first', () => {

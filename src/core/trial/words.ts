@@ -14,15 +14,15 @@ export function betweenWords({ low, high }: Interval): string {
   return `between ${side(low)} and ${side(high)}`
 }
 
-/** What a trial says, as a sentence. */
-export function judgementWords(judgement: Judgement, nameOf: (version: number) => string): string {
+/** What a trial says, or said when it ended, as a sentence. */
+export function judgementWords(judgement: Judgement, nameOf: (version: number) => string, hasEnded = false): string {
   switch (judgement.kind) {
     case 'too-early':
-      return 'Too early to say anything.'
+      return hasEnded ? 'It ended too early to say anything.' : 'Too early to say anything.'
     case 'uncounted':
       return 'Nothing can be said: more people signed up than were counted as looking at it.'
     case 'open':
-      return `Not decided yet. “${nameOf(judgement.version)}” is in front; really it may bring anything ${betweenWords(judgement.between)}.`
+      return `${hasEnded ? 'It ended undecided' : 'Not decided yet'}. “${nameOf(judgement.version)}” ${hasEnded ? 'was' : 'is'} in front; really it may bring anything ${betweenWords(judgement.between)}.`
     case 'better':
       return `“${nameOf(judgement.version)}” is better: of those who look at it, ${betweenWords(judgement.ahead)} sign up.`
     case 'alike':

@@ -28,7 +28,7 @@ export async function dropGiftFilesBut(named: ReadonlySet<string>): Promise<void
   for (const file of files) if (!named.has(file)) await database.giftPieces.where('file').equals(file).delete()
 }
 
-async function base64Of(blob: Blob): Promise<string> {
+export async function base64Of(blob: Blob): Promise<string> {
   const bytes = new Uint8Array(await blob.arrayBuffer())
   let text = ''
   // Arguments of one call are limited.

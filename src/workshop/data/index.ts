@@ -21,7 +21,7 @@ export {
   requireJournal,
   takeEntries,
 } from './journal'
-export { dropGiftFilesBut, giftFile, hasGiftFile, keepGiftFile } from './gift-files'
+export { base64Of, dropGiftFilesBut, giftFile, hasGiftFile, keepGiftFile } from './gift-files'
 export { touches, useLive, useLiveTogether } from './live'
 export { blobOf, usePictures } from './pictures'
 export { useThemes } from './themes'

@@ -7,12 +7,23 @@ import { type ChartOptions, useChart } from './chart'
 import { asDataAddress, useReportPart } from './report'
 
 /** A chart under its title, with what it says in words; its table in its place by one press; saved as a picture. */
-const { title, words, file, options, rows, columns, order } = defineProps<{
+const {
+  title,
+  words,
+  note = '',
+  file,
+  options,
+  rows,
+  columns,
+  order,
+} = defineProps<{
   /** Its place among the parts of a saved page. */
   order: number
   title: string
   /** What it shows, for whoever does not see it. */
   words: string
+  /** Stands below it, where the words are for all to read. */
+  note?: string
   /** Name of the saved picture. */
   file: string
   options: ChartOptions | null
@@ -75,6 +86,7 @@ async function save(kind: 'png' | 'svg'): Promise<void> {
     </ElTable>
     <template v-else>
       <div v-if="options" ref="place" class="place" role="img" :aria-label="words" />
+      <p v-if="note" class="quiet small">{{ note }}</p>
       <slot />
     </template>
   </section>
@@ -92,6 +104,9 @@ async function save(kind: 'png' | 'svg'): Promise<void> {
   align-items: center;
 }
 h2 {
+  margin: 0;
+}
+p {
   margin: 0;
 }
 .place {

@@ -44,13 +44,6 @@ const columns = [
     :options="options"
     :rows="delays.buckets"
     :columns="columns"
-  >
-    <p class="quiet small">{{ words }}</p>
-  </ChartSheet>
+    :note="words"
+  />
 </template>
-
-<style scoped>
-p {
-  margin: 0;
-}
-</style>

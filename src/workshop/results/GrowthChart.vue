@@ -62,13 +62,6 @@ const columns = [
     :options="options"
     :rows="rows.toReversed()"
     :columns="columns"
-  >
-    <p class="quiet small">{{ words }}</p>
-  </ChartSheet>
+    :note="words"
+  />
 </template>
-
-<style scoped>
-p {
-  margin: 0;
-}
-</style>

@@ -10,6 +10,8 @@ const { hours } = defineProps<{
 }>()
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const long = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+/** With fewer sign-ups, the fullest day is chance. Common practice, without a source. */
+const LEAST = 50
 /** So many hours in one square. */
 const STEP_HOURS = 2
 const hourNames = Array.from({ length: 24 / STEP_HOURS }, (_, at) => `${at * STEP_HOURS}–${(at + 1) * STEP_HOURS}`)
@@ -25,7 +27,9 @@ const words = computed(() => {
   const day = byDay.indexOf(Math.max(...byDay))
   const byHour = hourNames.map((_, at) => squares.value.reduce((all, one) => all + one[at]!, 0))
   const hour = byHour.indexOf(Math.max(...byHour))
-  return `Most sign up on a ${long[day]}, and between ${hour * STEP_HOURS} and ${(hour + 1) * STEP_HOURS} o’clock.`
+  const all = byDay.reduce((sum, count) => sum + count, 0)
+  if (all < LEAST) return `Too early to tell: ${all} sign-up${all === 1 ? '' : 's'}.`
+  return `Of ${all.toLocaleString('en-GB')} sign-ups, most were on a ${long[day]} (${byDay[day]}), and between ${hour * STEP_HOURS} and ${(hour + 1) * STEP_HOURS} o’clock (${byHour[hour]}).`
 })
 const options = computed(() => {
   if (most.value === 0) return null
@@ -67,13 +71,6 @@ const columns = [
     :options="options"
     :rows="rows"
     :columns="columns"
-  >
-    <p class="quiet small">{{ words }} By the clocks of each site.</p>
-  </ChartSheet>
+    :note="`${words} By the clocks of each site.`"
+  />
 </template>
-
-<style scoped>
-p {
-  margin: 0;
-}
-</style>

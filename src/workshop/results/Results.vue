@@ -93,16 +93,18 @@ const partsBy = computed(() => ({
     (source) => source || 'Nothing told',
   ),
 }))
+/** Follows the workspace too: it may be read after the page was opened at one form. */
+const moreLooked = computed(() => {
+  const only = form.value === '' ? null : workspace.form(form.value as FormId)
+  return {
+    ...period.value,
+    spots: only && workspace.spotsOf(only.id).map(({ id }) => id),
+    lists: only && [only.list],
+  }
+})
 watch(
-  [period, form],
-  () => {
-    const only = form.value === '' ? null : workspace.form(form.value as FormId)
-    results.lookMore({
-      ...period.value,
-      spots: only && workspace.spotsOf(only.id).map(({ id }) => id),
-      lists: only && [only.list],
-    })
-  },
+  () => JSON.stringify(moreLooked.value),
+  () => results.lookMore(moreLooked.value),
   { immediate: true },
 )
 const events = useEvents(

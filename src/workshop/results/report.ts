@@ -1,5 +1,6 @@
 import { inject, type InjectionKey, onBeforeUnmount, provide } from 'vue'
 import type { ReportPart } from '#core/report'
+import { base64Of } from '../data'
 
 type Part = () => Promise<ReportPart>
 const reportKey: InjectionKey<Map<symbol, { order: number; part: Part }>> = Symbol('report')
@@ -23,6 +24,5 @@ export function useReportPart(order: number, part: Part): void {
 /** A picture that goes with a page. */
 export async function asDataAddress(blob: Blob | null): Promise<string | null> {
   if (blob === null) return null
-  const bytes = new Uint8Array(await blob.arrayBuffer())
-  return `data:${blob.type};base64,${btoa([...bytes].map((byte) => String.fromCharCode(byte)).join(''))}`
+  return `data:${blob.type};base64,${await base64Of(blob)}`
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
-import { computed, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FormId } from '#core/ids'
 import { dayAfter } from '#core/results'
@@ -30,9 +30,14 @@ const from = computed(() =>
     ...going.value.map(({ startedAt }) => dayAfter(startedAt.slice(0, 10), -1)),
   ].reduce((first, day) => (day < first ? day : first)),
 )
-const look = () => void results.look({ from: from.value, to: dayAfter(results.today(), 1) })
-watch([from, () => results.people], look, { immediate: true })
-useIntervalFn(look, LOOK_MS)
+/** Until its own days were had once, views are none or those of another screen, and nothing may be judged by them. */
+const hasLooked = ref(false)
+async function look(): Promise<void> {
+  await results.look({ from: from.value, to: dayAfter(results.today(), 1) })
+  if (results.problem === null) hasLooked.value = true
+}
+watch([from, () => results.people], () => void look(), { immediate: true })
+useIntervalFn(() => void look(), LOOK_MS)
 </script>
 
 <template>
@@ -50,8 +55,8 @@ useIntervalFn(look, LOOK_MS)
       </div>
     </div>
     <p v-if="results.problem" class="problem" role="alert">Views cannot be had now: {{ results.problem }}</p>
-    <p v-if="!results.isReady" class="quiet" role="status">Counting …</p>
-    <template v-else-if="form">
+    <p v-if="!results.isReady || (!hasLooked && results.problem === null)" class="quiet" role="status">Counting …</p>
+    <template v-else-if="form && hasLooked">
       <TrialSheet v-for="trial in going" :key="trial.id" :trial="trial" />
       <TrialPlanner :form="form" />
       <template v-if="ended.length > 0">

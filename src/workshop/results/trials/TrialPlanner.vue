@@ -16,7 +16,6 @@ import { canKeep, trialProblem, useTrials } from './trials'
 
 /** What is tried where, what difference matters, and how long that takes. */
 const { form } = defineProps<{ form: Form }>()
-const emit = defineEmits<{ begun: [] }>()
 const workspace = useWorkspace()
 const trials = useTrials()
 const latest = computed(() => workspace.latestVersion(form.id))
@@ -91,7 +90,10 @@ const isReady = computed(
     place.value !== null &&
     others.value.length > 0 &&
     firstName.value.trim() !== '' &&
-    others.value.every(({ version, name }) => version !== '' && name.trim() !== ''),
+    others.value.every(
+      // A draft that was published meanwhile is no other wording.
+      ({ version, name }) => choices.value.some(({ value }) => value === version) && name.trim() !== '',
+    ),
 )
 /** What is tried, as it would be shown. */
 const chosen = computed(() => [
@@ -105,12 +107,11 @@ const isBusy = ref(false)
 async function begin(): Promise<void> {
   if (place.value === null || chosen.value.length < 2) return
   isBusy.value = true
-  const hasBegun = await trials.begin(place.value.spot, chosen.value, {
+  await trials.begin(place.value.spot, chosen.value, {
     plan: plan.value,
     isKept: isKept.value && place.value.canKeep,
   })
   isBusy.value = false
-  if (hasBegun) emit('begun')
 }
 </script>
 

@@ -18,7 +18,7 @@ const trials = useTrials()
 const counts = computed(() => trials.countsOf(trial))
 const judgement = computed(() => judge(trial.plan, counts.value))
 const nameOf = (version: number) => trial.wordings.find((one) => one.version === version)?.name ?? `version ${version}`
-const sentence = computed(() => judgementWords(judgement.value, nameOf))
+const sentence = computed(() => judgementWords(judgement.value, nameOf, trial.ended !== undefined))
 const better = computed(() => (judgement.value.kind === 'better' ? judgement.value.version : null))
 const isOver = computed(() => judgement.value.kind === 'better' || judgement.value.kind === 'alike')
 const uneven = computed(() => isUneven(counts.value, (x, degrees) => jStat.chisquare.cdf(x, degrees)))

@@ -78,14 +78,14 @@ export function useTrials() {
     return { views: line.views, signUps: line.rate?.count ?? 0, viewsPerDay: line.views / days }
   }
 
-  /** Publishes the wordings to be tried, together, and begins to show them. Whether it began. */
+  /** Publishes the wordings to be tried, together, and begins to show them. */
   async function begin(
     spot: Spot,
     wordings: readonly NewWording[],
     { plan, isKept }: { plan: Plan; isKept: boolean },
-  ): Promise<boolean> {
+  ): Promise<void> {
     const current = await subjects.now(spot.form)
-    if (current === null) return false
+    if (current === null) return
     const { form } = current.subject
     for (const { name, content } of wordings) {
       const stopping = checkup({ ...current.subject, form: { ...form, draft: content } }).find(
@@ -93,7 +93,7 @@ export function useTrials() {
       )
       if (stopping === undefined) continue
       notices.problem(`Not begun. “${name}”: ${stopping.message}`)
-      return false
+      return
     }
     try {
       const versions = await receiver.publish(
@@ -114,10 +114,8 @@ export function useTrials() {
           ? 'The trial has begun: from now on visitors there are shown one of the wordings.'
           : 'The trial begins as soon as Ask Box is reached: it is kept here until then.',
       )
-      return true
     } catch (error) {
       notices.problem(`Not begun: ${error instanceof Error ? error.message : 'no answer'}. Nothing has changed.`)
-      return false
     }
   }
 
@@ -131,8 +129,7 @@ export function useTrials() {
       const [made] = isNew
         ? await receiver.publish([{ kind: 'form', key: trial.form, as: { content: wording.content } }])
         : []
-      const plain = JSON.parse(JSON.stringify(trial)) as Trial
-      await workspace.keepTrial({ ...plain, ended: { at: now(), counts, chosen } })
+      await workspace.keepTrial({ ...trial, ended: { at: now(), counts, chosen } })
       await receiver.tell('trial', trial.id)
       notices.done(
         made === undefined
