@@ -140,7 +140,8 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\./|\\.\\./core/(signup/rules|spot/path-pattern|email/meant|usable/set-control)$)',
+              regex:
+                '^(?!\\./|\\.\\./core/(signup/rules|spot/path-pattern|email/meant|email/typed|usable/set-control)$)',
               allowTypeImports: true,
               message: 'The visitors’ script takes the rules, path patterns and types of core, and nothing else.',
             },

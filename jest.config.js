@@ -4,6 +4,7 @@ export default {
   // Property tests share two cores with whatever else runs.
   // Nothing here waits for a time: a machine ten times slower passes as well.
   testTimeout: 240_000,
+  setupFilesAfterEnv: ['<rootDir>/scripts/retry-process-tests.mjs'],
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
   transform: {
     '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' } }],

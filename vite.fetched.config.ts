@@ -2,7 +2,7 @@ import { resolve } from 'node:path'
 import { defineConfig } from 'vite'
 
 const at = (path: string) => resolve(import.meta.dirname, path)
-const names = ['rehearsal', 'pop-up', 'puzzle', 'spelling', 'again', 'seen', 'frame']
+const names = ['rehearsal', 'pop-up', 'puzzle', 'spelling', 'again', 'seen', 'frame', 'sending', 'restore', 'late']
 
 /** What the visitors' script fetches beside it where it is needed: a file each, none of which needs another. */
 export default defineConfig({

@@ -132,6 +132,7 @@ try {
     const first = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
     await first.goto(bare.pairing)
     await first.getByRole('heading', { name: 'Still to set up' }).waitFor()
+    await first.getByRole('heading', { name: 'A form on your site' }).waitFor()
     await shoot(first, 'first-steps')
   } finally {
     await bare.stop()

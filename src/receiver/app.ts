@@ -84,6 +84,7 @@ export function receiverApp({
     })
   }
   app.get('/health', async (c) => {
+    c.header('X-Content-Type-Options', 'nosniff')
     try {
       await ledger.checkHealth()
       return c.json({ status: 'ok' })
@@ -104,6 +105,12 @@ export function receiverApp({
   for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
   app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
+  app.use(async (c, next) => {
+    c.header('X-Content-Type-Options', 'nosniff')
+    // NUL can be kept nowhere, so nothing has such an address.
+    if (/%00/.test(c.req.url)) return c.notFound()
+    return next()
+  })
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in', '/seen/*'])
     app.use(path, limited)
   app.route('/', backRoutes(ledger, settings, handOver))

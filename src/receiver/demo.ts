@@ -95,9 +95,10 @@ async function addDemoViews(ledger: Ledger): Promise<void> {
 /** The demo's connections have the keys that the pretend services take, and everybody is handed over. */
 export async function giveDemoKeys(ledger: Ledger, { keys }: Pick<HandOverApi, 'keys'>): Promise<void> {
   const published = ledger.published()
-  for (const { id, way } of published.connections()) {
+  for (const connection of published.connections()) {
+    const { way } = connection
     const text = way.kind === 'api' ? DEMO_KEYS[way.service.name] : undefined
-    if (text !== undefined) await keys.keep(id, { text })
+    if (text !== undefined) await keys.keepFor(connection, text)
   }
   for (const handOver of published.handOvers()) await ledger.handOvers.begin(handOver)
 }

@@ -336,6 +336,29 @@ describe('an address that is nobody’s', () => {
   })
 })
 
+test.each([
+  '/signed-in?state=%00',
+  '/rehearsal/%00',
+  '/confirm/%00',
+  '/page/%00',
+  '/form/%00.json',
+  '/answer/%00/joined',
+])('nothing has an address with NUL in it: %s', async (path) => {
+  const answer = await app.request(path)
+  expect(answer.status).toBe(404)
+})
+
+test('every answer says that it is what its type says', async () => {
+  for (const path of ['/health', '/nowhere', `/page/${spot.id}`, `/form/${spot.id}.json`, '/api/journal', '/signed-in'])
+    expect([path, (await app.request(path)).headers.get('X-Content-Type-Options')]).toEqual([path, 'nosniff'])
+  for (const body of ['email=ada%40visitor.example', '', 'email=x'])
+    expect(
+      (await app.request(`/join/${spot.id}`, { method: 'POST', body, headers: { 'Content-Type': FORM } })).headers.get(
+        'X-Content-Type-Options',
+      ),
+    ).toBe('nosniff')
+})
+
 describe('the workshop’s own address', () => {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-workshop-'))
   test.each([

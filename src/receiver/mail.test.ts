@@ -241,6 +241,8 @@ test('who waited when a new receiver was filled is removed in time there too', a
 test('an address that the server refuses for good is marked; what may pass is tried again, with the same Message-ID', async () => {
   refuses = (address) =>
     address.startsWith('nobody') ? '550 5.1.1 no' : address.startsWith('busy') ? '451 no' : undefined
+  await join_('there@visitor.example')
+  await mailNumber(0)
   await join_('nobody@visitor.example')
   await join_('busy@visitor.example')
   await until(async () => ((await countOf('refused')) === 1 ? true : undefined))
@@ -253,7 +255,7 @@ test('an address that the server refuses for good is marked; what may pass is tr
     headers: { Authorization: 'Bearer the-owners-own-key' },
   })
   expect(await again.json()).toEqual({ isQueued: true })
-  const mail = await mailNumber(0)
+  const mail = await mailNumber(1)
   expect(mail.messageId).toBe(`<${waiting.id}@hill.example>`)
 })
 
@@ -268,8 +270,14 @@ describe('a server that refuses everybody refuses the sender', () => {
     ['a policy', '550 5.7.1 Sender blocked'],
     ['its storage', '552 5.2.2 Over quota'],
     ['without a status', '550 no'],
+    ['by the name of each mailbox', '550 5.1.1 No such user'],
     ['after the mail', 'data: 554 5.7.1 Looks like spam'],
-  ])('%s: nobody is marked, sending stops and goes on', async (_, reply) => {
+    ['without a status, after it took some', '550 no', 3],
+    ['by the name of each mailbox, after it took some', '550 5.1.1 No such user', 3],
+    ['for good, after it took some', '550 5.2.1 Mailbox disabled', 3],
+  ])('%s: nobody is marked, sending stops and goes on', async (_, reply, taken = 0) => {
+    await joinAll(taken, 'taken')
+    await until(() => (mails.length === taken ? true : undefined))
     refuses = () => reply
     await joinAll(12)
     const state = await until(async () => {
@@ -283,7 +291,7 @@ describe('a server that refuses everybody refuses the sender', () => {
     expect(await Promise.all(addresses.map(statusOf))).toEqual(Array(12).fill('waiting'))
     refuses = () => undefined
     expect(await ask('/go-on')).toMatchObject({ halted: null })
-    await until(() => (mails.length === 12 ? true : undefined))
+    await until(() => (mails.length === taken + 12 ? true : undefined))
   })
 })
 
@@ -308,17 +316,21 @@ test('mail is known to arrive once a link in it was followed, and not any more o
   expect(await delivery()).toEqual({ state: 'untried', said: '' })
 })
 
-test('a bare 550 marks the address where the same server takes others, and not before', async () => {
+test('a bare 550 marks the address once the same server took somebody else since, and not before', async () => {
   refuses = (address) => (address.startsWith('gone') ? '550 no' : undefined)
   await join_('gone1@visitor.example')
   const first = await until(async () => (await mailsThat('waiting')).find(({ said }) => said !== ''))
   expect(await statusOf('gone1@visitor.example')).toBe('waiting')
+  expect(first.said).toBe('550 no')
   await join_('there@visitor.example')
   await mailNumber(0)
-  await ledger.queue.tryAgain(first.id)
-  await join_('gone2@visitor.example')
-  await until(async () => ((await statusOf('gone2@visitor.example')) === 'bounced' ? true : undefined))
+  // By itself: it is tried again as soon as it can be judged.
   await until(async () => ((await statusOf('gone1@visitor.example')) === 'bounced' ? true : undefined))
+  await join_('gone2@visitor.example')
+  await until(async () => ((await mailsThat('waiting')).some(({ said }) => said === '550 no') ? true : undefined))
+  expect(await statusOf('gone2@visitor.example')).toBe('waiting')
+  await join_('there2@visitor.example')
+  await until(async () => ((await statusOf('gone2@visitor.example')) === 'bounced' ? true : undefined))
   expect(await statusOf('there@visitor.example')).toBe('waiting')
 })
 

@@ -9,6 +9,8 @@ export interface PageFreedoms {
   frames?: string[]
   /** Whether our own script may run on it. */
   withScript?: boolean
+  /** Whether a field has the focus from the beginning: browsers ask for the same freedom as scripts, of which none may run. */
+  hasFocus?: boolean
   /**
    * Whether it may stand in a frame. What answers a form may: some builders put pasted code into a frame, and the answer
    * comes there. A page that is opened by its address may not.
@@ -29,12 +31,12 @@ export function sendPage(
   page: Page,
   status: ContentfulStatusCode = 200,
   headers: Record<string, string> = {},
-  { formTargets = [], frames = [], withScript = false, inFrames = true }: PageFreedoms = {},
+  { formTargets = [], frames = [], withScript = false, hasFocus = false, inFrames = true }: PageFreedoms = {},
 ): Response {
   return c.body(toDocument(page), status, {
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Security-Policy': [
-      `sandbox allow-forms allow-popups allow-popups-to-escape-sandbox allow-top-navigation-by-user-activation${withScript ? ' allow-scripts' : ''}`,
+      `sandbox allow-forms allow-popups allow-popups-to-escape-sandbox allow-top-navigation-by-user-activation${withScript || hasFocus ? ' allow-scripts' : ''}`,
       "default-src 'none'",
       "style-src 'unsafe-inline'",
       `img-src 'self' ${ownOrigin}`,

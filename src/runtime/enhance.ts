@@ -1,30 +1,16 @@
-import type { AnswerCase, Field } from '#core/form'
+import type { Field } from '#core/form'
 import type { FormSettings } from '#core/render'
-import { fetched, PATIENCE_MS } from './fetched'
-import { element, keepRoom } from './nodes'
-import type * as AgainModule from './again'
-import type * as PuzzleModule from './puzzle'
+import { fetched } from './fetched'
+import { element } from './nodes'
+import type * as RestoreModule from './restore'
 import type * as SeenModule from './seen'
+import type * as SendingModule from './sending'
 import type * as SpellingModule from './spelling'
+import { tidyAddress } from '../core/email/typed'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
 
-/** What the receiver answers: how it went, or what is wrong, or what is to be solved first. */
-interface Body {
-  outcome?: AnswerCase
-  /** What the contract names no outcome of its own for. */
-  case?: AnswerCase
-  /** The owner's page to go to. */
-  address?: string
-  /** Names who just signed up, for sending the mail again. */
-  again?: string
-  /** The mail was held back; `address` is where that is said. */
-  held?: boolean
-  errors?: { field: string; message: string }[]
-  puzzle?: Parameters<typeof PuzzleModule.solve>[0]
-}
-
-/** What moves so soon after a press is seen as done by it: Layout Instability, `hadRecentInput`. */
-const PRESS_MS = 500
+/** Forms that are made better already, whatever brought them: pressed once, each is sent once. */
+const enhanced = new WeakSet<HTMLFormElement>()
 
 /**
  * Makes one plain form check answers beside their fields, show one step at a time, and answer in place. The
@@ -38,7 +24,7 @@ export function enhance(
   settings: FormSettings,
   { isInPlace = false, onJoined = () => {} } = {},
 ): void {
-  const { fields, texts, answers, again } = settings
+  const { fields, texts } = settings
   const at = form.action.lastIndexOf('/join/')
   const base = form.action.slice(0, at + 1)
   const spot = form.action.slice(at + 6)
@@ -48,8 +34,8 @@ export function enhance(
   const steps = [...form.querySelectorAll<HTMLElement>('.askbox-step')]
   const begun = Date.now()
   let current = 0
-  let pressedAt = 0
-  if (button === null) return
+  if (button === null || enhanced.has(form)) return
+  enhanced.add(form)
   // Our own checks take the place of the browser's, which cannot use the owner's words.
   form.noValidate = true
   fillFromAddress()
@@ -62,14 +48,23 @@ export function enhance(
   })
   form.addEventListener('change', ({ target }) => {
     const input = target as HTMLInputElement
-    if (input.type === 'email')
+    if (input.type === 'email') {
+      const tidy = tidyAddress(input.value)
+      if (tidy !== input.value.trim()) input.value = tidy
       void fetched<typeof SpellingModule>(base, 'spelling').then((spelling) => spelling?.ask(input, texts.didYouMean))
+    }
     for (const field of fields) if (!isAsked(field, fields, values())) show(field, '')
   })
   form.addEventListener('input', ({ target }) => {
     const field = fields.find((one) => controlNames(one).includes((target as HTMLInputElement).name))
     if (field && !errors().some((one) => one.field === field.key)) show(field, '')
   })
+  const begin = () =>
+    void fetched<typeof SendingModule>(base, 'sending').then((sending) => sending?.keepTyped(form, spot, values))
+  form.addEventListener('focusin', begin, { once: true })
+  const [{ type }] = performance.getEntriesByType('navigation') as [PerformanceNavigationTiming]
+  if (isInPlace && /^(reload|back)/.test(type))
+    void fetched<typeof RestoreModule>(base, 'restore').then((restoring) => restoring?.restore(form, spot))
   if (steps.length > 0) prepareSteps()
   void fetched<typeof SeenModule>(base, 'seen').then((seen) => seen?.watch(form, isInPlace))
 
@@ -146,6 +141,7 @@ export function enhance(
     around.append(element('span', { class: 'askbox-error', id }, message))
   }
 
+  /** What sends and answers is fetched when somebody begins: most who see a form never do. */
   async function send(): Promise<void> {
     const wrong = errors()
     report(wrong)
@@ -153,91 +149,18 @@ export function enhance(
     const words = button!.textContent
     button!.disabled = true
     button!.textContent = texts.sending
-    pressedAt = Date.now()
-    const policy = watchPolicy()
-    try {
-      let [response, body] = await post()
-      if (body.puzzle) {
-        const solved = await (await fetched<typeof PuzzleModule>(base, 'puzzle'))?.solve(body.puzzle)
-        // What cannot be solved here is solved on a page of the receiver's.
-        if (!solved) return HTMLFormElement.prototype.submit.call(form)
-        ;[response, body] = await post({ 'askbox-puzzle': solved })
-      }
-      if (response.ok && body.outcome) return answer(body)
-      const fieldErrors = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
-      report(fieldErrors)
-      if (fieldErrors.length === 0) tell(response.status === 410 ? texts.closed : texts.notSent)
-    } catch {
-      // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
-      if (await policy.forbids()) {
-        console.warn('connect-src: sent as a page.')
-        HTMLFormElement.prototype.submit.call(form)
-      } else tell(texts.notSent)
-    }
+    const pressedAt = Date.now()
+    const sending = await fetched<typeof SendingModule>(base, 'sending')
+    // Without it, it is sent as the plain form that it is.
+    if (sending === null && navigator.onLine) return HTMLFormElement.prototype.submit.call(form)
+    if (sending === null && !form.querySelector('.askbox-trouble'))
+      button!.after(element('p', { class: 'askbox-trouble askbox-error', role: 'alert' }, texts.notSent))
+    const isAnswered = await sending?.send({
+      ...{ form, settings, base, spot, card, button: button!, begun, pressedAt, isInPlace, onJoined, values, report },
+    })
+    if (isAnswered) return
     button!.disabled = false
     button!.textContent = words
-  }
-
-  async function post(more: Record<string, string> = {}): Promise<[Response, Body]> {
-    const response = await fetch(form.action, {
-      method: 'POST',
-      headers: { Accept: 'application/json' },
-      signal: AbortSignal.timeout(PATIENCE_MS),
-      body: new URLSearchParams({
-        ...values(),
-        'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
-        ...(isInPlace && whence()),
-        ...more,
-      }),
-    })
-    return [response, (await response.json()) as Body]
-  }
-
-  /** Goes where the owner published, or shows the owner's words in the form's place. */
-  function answer(body: Body): void {
-    onJoined()
-    const detail = { spot, outcome: body.outcome }
-    form.dispatchEvent(new CustomEvent('askbox:joined', { bubbles: true, composed: true, detail }))
-    // A page may have been saved with fewer answers, and without the button.
-    const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
-    const own = body.address ?? address.trim()
-    if ((body.held || show === 'address') && /^https?:\/\//.test(own)) return location.assign(own)
-    const place = ((form.getRootNode() as ShadowRoot).host as HTMLElement | undefined) ?? card
-    const before = place.getBoundingClientRect()
-    for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
-    const result = element(
-      'div',
-      { class: 'askbox-result', role: 'status', tabindex: '-1' },
-      element('h2', { class: 'askbox-heading' }, heading),
-      element('p', { style: 'white-space:pre-line' }, message),
-    )
-    if (body.again && again)
-      void fetched<typeof AgainModule>(base, 'again').then((module) => {
-        if (module === null) return
-        const button = element('button', { type: 'button', class: 'askbox-button' }, again.press)
-        result.append(button)
-        module.offer(button, again, `${base}resend/${spot}`, body.again!, () => tell(texts.notSent, button))
-      })
-    form.append(result)
-    keepRoom(place)
-    // The place shrinks to the answer. What comes after it stays where it is read: where its beginning is out of sight,
-    // and otherwise until the visitor goes on, unless this is still what the press did.
-    const { top, bottom, height } = before
-    if (top < 0) scrollBy({ top: place.getBoundingClientRect().bottom - bottom, behavior: 'instant' })
-    else if (bottom < innerHeight && Date.now() - pressedAt > PRESS_MS) {
-      keepRoom(place, height)
-      for (const type of ['pointerdown', 'keydown', 'wheel', 'touchmove'])
-        addEventListener(type, () => keepRoom(place), { once: true, passive: true })
-    }
-    result.focus({ preventScroll: top < 0 })
-  }
-
-  function tell(message: string, below: Element = button!): void {
-    const trouble = form.querySelector('.askbox-trouble') ?? document.createElement('p')
-    trouble.className = 'askbox-trouble askbox-error'
-    trouble.setAttribute('role', 'alert')
-    trouble.textContent = message
-    below.after(trouble)
   }
 
   /** Hidden values that the page's address carries. */
@@ -261,26 +184,4 @@ function set(control: Element, name: string, value: string): void {
 
 function firstControl(within: Element | null): HTMLElement | null {
   return within?.querySelector<HTMLElement>('input, select, textarea') ?? null
-}
-
-/** The page, and what brought the visitor to it: from where, and the words that campaigns put into addresses (common practice). */
-function whence(): Record<string, string> {
-  const carried = new URLSearchParams(location.search)
-  const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
-  const known = {
-    'askbox-page': location.href.split('#')[0]!,
-    'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
-    'askbox-referrer': document.referrer.startsWith(`${location.origin}/`) ? '' : document.referrer,
-    'askbox-campaign': words.filter(Boolean).join(', '),
-  }
-  return Object.fromEntries(Object.entries(known).filter(([, value]) => value !== ''))
-}
-
-/** Whether the page's content policy kept something from being sent since now. Browsers tell of it a moment later. */
-function watchPolicy(): { forbids(): Promise<boolean> } {
-  let isForbidden = false
-  document.addEventListener('securitypolicyviolation', ({ effectiveDirective }) => {
-    if (effectiveDirective === 'connect-src') isForbidden = true
-  })
-  return { forbids: () => new Promise((resolve) => setTimeout(() => resolve(isForbidden), 50)) }
 }

@@ -21,7 +21,7 @@ export class FormElement extends HTMLElement {
    * @param around puts the form into something else
    */
   show(published: Published, reserved = 0, around = (form: Node): Node => form): void {
-    const { isOfSite, styles, known, spot } = published
+    const { isOfSite, styles, known, spot, isTried } = published
     const root = isOfSite ? this : this.attachShadow({ mode: 'open' })
     const card = built(published.form!) as Element
     const form = card.querySelector('form')!
@@ -34,14 +34,20 @@ export class FormElement extends HTMLElement {
     root.append(around(greeting ?? card))
     greeting?.querySelector('button')?.addEventListener('click', () => {
       greeting.replaceWith(card)
-      form.querySelector<HTMLElement>('input:not([type=hidden])')?.focus()
+      this.focusFirst()
     })
     if (published.isKept) stored(`wording-${spot}`, published.version)
     enhance(form, published.settings!, {
       isInPlace: true,
       onJoined: () => rememberJoined(published),
     })
-    if (reserved < mostRoom(this.offsetHeight)) keepRoom(this, reserved)
+    // Where wordings are shown in turn, all of them have the same room: what moves the page would be measured with the words.
+    if (isTried || reserved < mostRoom(this.offsetHeight)) keepRoom(this, reserved)
+  }
+
+  focusFirst(): void {
+    const root = this.shadowRoot ?? this
+    root.querySelector<HTMLElement>('input:not([type=hidden]),button')?.focus()
   }
 }
 

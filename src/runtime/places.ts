@@ -1,7 +1,8 @@
 import type { FormElement } from './form-element'
 import type { Published } from './published'
 import { enhance } from './enhance'
-import { PATIENCE_MS } from './fetched'
+import { fetched, PATIENCE_MS } from './fetched'
+import type * as LateModule from './late'
 import { rememberJoined, stored } from './joined'
 
 /** What the receiver says of a spot; null when it cannot be reached or knows none. Asked once for each. */
@@ -15,6 +16,8 @@ export function load(base: string, spot: string, version = stored(`wording-${spo
   asked.set(address, answer)
   return answer
 }
+/** How long a place keeps its room: see `placePart`. */
+const ROOM_MS = 5e3
 const asked = new Map<string, Promise<Published | null>>()
 const seen = new WeakSet<Node>()
 /** Links that became forms. They stay in the page, hidden: programs that made the page look for what they put there. */
@@ -57,13 +60,23 @@ function isNew(node: Node): boolean {
 
 async function fill(base: string, link: HTMLAnchorElement, spot: string): Promise<void> {
   const spacers = spacersOf(link)
-  // The room goes by itself after some seconds without this script.
-  for (const spacer of spacers) {
+  // The room goes by itself after some seconds without this script: coming later than that, it takes none from what is read.
+  // What a closed tab or the site's own styles hide had no room to give back.
+  const isLate =
+    spacers.length > 0 &&
+    performance.now() > ROOM_MS &&
+    link.offsetHeight > 0 &&
+    spacers.every((spacer) => spacer.getBoundingClientRect().height < 2)
+  for (const spacer of isLate ? [] : spacers) {
     spacer.style.animation = 'none'
     ;(spacer as SVGSVGElement).pauseAnimations?.()
   }
   const published = await load(base, spot)
   await nextPaint()
+  const isPressed =
+    isLate &&
+    published?.state === 'live' &&
+    (await fetched<typeof LateModule>(base, 'late').then((late) => late?.outOfSight(link)))
   const height = spacers.length > 0 ? link.parentElement!.offsetHeight : 0
   if (published !== null) hide(link)
   for (const spacer of spacers) hide(spacer)
@@ -74,6 +87,7 @@ async function fill(base: string, link: HTMLAnchorElement, spot: string): Promis
   places.set(link, { host, spot })
   put(host, link)
   if (spareForm === undefined) host.show(published, height)
+  if (isPressed) host.focusFirst()
 }
 
 function put(host: FormElement, link: HTMLElement): void {

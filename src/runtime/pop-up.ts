@@ -20,6 +20,9 @@ const LOOK_MS = 500
 const OWN = 'askbox-form.pop-up'
 /** After a keystroke, somebody is still typing. */
 const TYPING_MS = 3_000
+/** Between one pop-up and the next: whoever has just closed one is left in peace. */
+const PAUSE_MS = 60_000
+let closedAt = -PAUSE_MS
 
 /** Shows a spot's form over the page when its owner's rules say so. */
 export async function popUp(
@@ -39,7 +42,7 @@ export async function popUp(
       if (!mayShow(published.spot, rules)) return
       const typed = watchTyping()
       await moment(rules.when)
-      await until(() => isHere() && !typed() && !isCovered())
+      await until(() => isHere() && !typed() && !isCovered() && performance.now() - closedAt > PAUSE_MS)
       // Meanwhile, whoever it is may have joined in a form of the page.
       if (!mayShow(published.spot, rules)) return
     }
@@ -62,15 +65,25 @@ function isCovered(): boolean {
   )
 }
 
-/** Tells whether somebody is typing: has just done so, or is in a field that is not empty. */
+/** Tells whether somebody is typing: has just done so, or went into a field, or is in one that is not empty. */
 function watchTyping(): () => boolean {
   let last = -TYPING_MS
-  addEventListener('keydown', ({ timeStamp }) => (last = timeStamp), { capture: true, passive: true })
+  let pressed = -TYPING_MS
+  /** The field that somebody went into; one that the page itself put the focus in is none. */
+  let entered: EventTarget | null = null
+  const options = { capture: true, passive: true }
+  addEventListener('keydown', ({ timeStamp }) => (last = pressed = timeStamp), options)
+  addEventListener('pointerdown', ({ timeStamp }) => (pressed = timeStamp), options)
+  addEventListener(
+    'focusin',
+    (event) => (entered = event.timeStamp - pressed < TYPING_MS ? (event.composedPath()[0] ?? null) : null),
+    options,
+  )
   return () => {
     let field = document.activeElement as (HTMLElement & Partial<HTMLInputElement>) | null
     while (field?.shadowRoot?.activeElement) field = field.shadowRoot.activeElement as HTMLElement
     const isIn = field?.matches('input,textarea')
-      ? field.value !== ''
+      ? field.value !== '' || field === entered
       : field?.isContentEditable || field?.localName === 'iframe'
     return performance.now() - last < TYPING_MS || isIn === true
   }
@@ -103,10 +116,16 @@ function open(published: Published, { position }: PopUp): void {
     const modal = dialog as HTMLDialogElement
     close.addEventListener('click', () => modal.close())
     dialog.addEventListener('click', (event) => {
-      if (event.target === dialog) modal.close()
+      // A press beside it closes it, unless that would throw away what was typed.
+      const typed = [...dialog.querySelectorAll<HTMLInputElement>('input:not([type=hidden]),textarea')]
+      const isTyped = typed.some(({ type, value, checked }) =>
+        /^(checkbox|radio)$/.test(type) ? checked : value !== '',
+      )
+      if (event.target === dialog && !isTyped) modal.close()
     })
     dialog.addEventListener('close', () => {
       release()
+      closedAt = performance.now()
       host.remove()
     })
     modal.showModal()
@@ -116,6 +135,7 @@ function open(published: Published, { position }: PopUp): void {
   }
   // In a corner it is beside the page, not in its way: the focus stays where it is until somebody goes there.
   const end = () => {
+    closedAt = performance.now()
     host.remove()
     if (before instanceof HTMLElement) before.focus()
   }

@@ -11,4 +11,6 @@ export interface Published extends Partial<WiredForm> {
   popUps?: string[]
   /** Whether the owner lets this browser keep which of several wordings it was shown. */
   isKept?: true
+  /** Whether other wordings are shown in turn with this one. */
+  isTried?: true
 }

@@ -12,11 +12,12 @@ interface Counted {
   version: number
   isSeen: boolean
   isStarted: boolean
+  /** What was told of it already. */
+  told: { isSeen: boolean; isStarted: boolean }
 }
 
 const forms: Counted[] = []
 let base = ''
-let isSent = false
 
 /**
  * @param isInPlace whether it stands on a site's page; elsewhere the server counts who sees it
@@ -31,7 +32,7 @@ export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isI
   if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade) return tell(form, tellsSeen, null)
   if (location.hash.startsWith('#askbox-r') || !/^\w+$/.test(spot)) return
   const version = Number(new FormData(form).get('askbox-version')) || 1
-  const counted: Counted = { spot, version, isSeen: false, isStarted: false }
+  const counted: Counted = { spot, version, isSeen: false, isStarted: false, told: { isSeen: false, isStarted: false } }
   base = form.action.slice(0, at + 1)
   if (forms.length === 0) {
     addEventListener('pagehide', send)
@@ -70,6 +71,9 @@ function tell(form: HTMLFormElement, tellsSeen: boolean, counted: Counted | null
       const { intersectionRatio = 0, intersectionRect } = entry ?? {}
       if (intersectionRatio < LEAST_PART && (intersectionRect?.height ?? 0) < innerHeight * LEAST_PART) return
       timer = window.setTimeout(() => {
+        // Nobody looks at a page behind others; it is watched anew when it comes to the front.
+        if (document.hidden) return
+        document.removeEventListener('visibilitychange', look)
         watching.disconnect()
         if (counted && countsSeen) counted.isSeen = true
         say('seen')
@@ -77,23 +81,35 @@ function tell(form: HTMLFormElement, tellsSeen: boolean, counted: Counted | null
     },
     { threshold: [0, 0.125, 0.25, 0.375, LEAST_PART] },
   )
-  watching.observe(form)
+  const look = () => {
+    watching.disconnect()
+    if (!document.hidden) watching.observe(form)
+  }
+  document.addEventListener('visibilitychange', look)
+  look()
 }
 
-/** At most once a page view, however often it is hidden and shown again. */
+/** What is new since it was told last: a page may be looked away from, and gone on with. */
 function send(): void {
-  const told = forms.filter(({ isSeen, isStarted }) => isSeen || isStarted).slice(0, 20)
-  if (isSent || told.length === 0) return
-  isSent = true
+  const fresh = forms
+    .map(({ spot, version, isSeen, isStarted, told }) => ({
+      ...{ spot, version },
+      isSeen: isSeen && !told.isSeen,
+      isStarted: isStarted && !told.isStarted,
+    }))
+    .filter(({ isSeen, isStarted }) => isSeen || isStarted)
+    .slice(0, 20)
+  if (fresh.length === 0) return
+  for (const form of forms) form.told = { isSeen: form.isSeen, isStarted: form.isStarted }
   const carried = new URLSearchParams(location.search)
   const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
   const { host } = location
   const from = document.referrer && new URL(document.referrer).host
   navigator.sendBeacon(
-    `${base}seen/${told[0]!.spot}`,
+    `${base}seen/${fresh[0]!.spot}`,
     JSON.stringify({
       id: [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(36).padStart(2, '0')).join(''),
-      forms: told,
+      forms: fresh,
       width: innerWidth,
       mark: (carried.get('source') ?? '').slice(0, 200),
       campaign: words.filter(Boolean).join(', ').slice(0, 500),

@@ -14,15 +14,18 @@ interface Notice {
 }
 
 const DONE_STAYS_MS = 8_000
-/** The page can be scrolled clear of so many (see base.css). */
-const MOST_AT_ONCE = 2
 const shown: { kind: Notice['kind']; handle: NotificationHandle }[] = []
 
-/** Short messages at the foot of the window: what was done, with its undo; what went wrong, until it is read. */
+/**
+ * Short messages in the bar at the top, beside nothing that is pressed next: what was done, with its undo; what went wrong,
+ * until it is read. One of each at most, and none on another screen than the one it tells of.
+ */
 const notices = {
   done: (text: string, undo?: () => unknown, canUndo?: () => boolean, link?: Notice['link']) =>
     show({ text, kind: 'done', undo, canUndo, link }),
   problem: (text: string) => show({ text, kind: 'problem' }),
+  /** Takes down what tells of something that cannot be undone any more, or of another screen. */
+  clear: () => shown.slice().forEach(({ kind, handle }) => kind === 'done' && handle.close()),
 }
 
 export function useNotices() {
@@ -30,12 +33,7 @@ export function useNotices() {
 }
 
 function show({ text, kind, undo, canUndo, link }: Notice): void {
-  while (shown.length >= MOST_AT_ONCE) {
-    // What went wrong makes room last: it may not have been read.
-    const oldest = shown.find((one) => one.kind === 'done') ?? shown[0]!
-    shown.splice(shown.indexOf(oldest), 1)
-    oldest.handle.close()
-  }
+  for (const one of shown.slice()) if (one.kind === kind) one.handle.close()
   const handle: NotificationHandle = ElNotification({
     // The component's own cross is no button, so no key reaches it: this one is.
     showClose: false,
@@ -53,7 +51,7 @@ function show({ text, kind, undo, canUndo, link }: Notice): void {
         ),
       ]),
     customClass: `notice ${kind}`,
-    position: 'bottom-left',
+    position: 'top-right',
     duration: kind === 'done' ? DONE_STAYS_MS : 0,
     onClose: () => shown.splice(0, shown.length, ...shown.filter((one) => one.handle !== handle)),
   })

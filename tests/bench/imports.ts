@@ -9,6 +9,7 @@ import {
   rowJudge,
   SeenAddresses,
   separatorOf,
+  Survey,
 } from '#core/import'
 import { MAX_CHUNK } from '#core/journal'
 import type { RunningBox } from '../programs'
@@ -22,7 +23,11 @@ const LIST = 'membersletter'
 
 /** Reads and judges a file against an empty list, as the worker does; resolves with how many rows there were. */
 function dryRun(text: string, looked = () => {}): number {
-  const shape: FileShape = { format: 'csv', separator: separatorOf(text.slice(0, 10_000)), hasHead: true }
+  const shape: FileShape = {
+    format: 'csv',
+    separator: separatorOf(text.slice(0, 10_000)),
+    head: { skip: 0, hasHead: true },
+  }
   const reader = readerOf(shape)
   const columns = [{ key: 'first-name', label: 'First name' }]
   const seen = new SeenAddresses()
@@ -30,7 +35,7 @@ function dryRun(text: string, looked = () => {}): number {
     columns,
     withAddress: () => null,
     isErased: () => false,
-    firstLine: (compared: string, line: number) => seen.firstLine(compared, line),
+    countedLine: (compared: string, line: number) => seen.see(compared, line),
   }
   let judge: ReturnType<typeof rowJudge> | null = null
   let count = 0
@@ -39,8 +44,11 @@ function dryRun(text: string, looked = () => {}): number {
     const rows = reader.push(text.slice(at, at + PIECE))
     if (isLast) rows.push(...reader.end())
     if (judge === null) {
-      const matched = matchColumns(reader.columns, rows.slice(0, 500), columns, 'csv')
-      judge = rowJudge({ ...matched, known: 'fill', tags: [], status: 'confirmed' } satisfies ImportPlan, against)
+      const survey = new Survey()
+      for (const row of rows) survey.take(row)
+      const tallies = survey.tallies(reader.columns.length)
+      const targets = matchColumns(reader.columns, rows.slice(0, 500), tallies, columns, 'csv')
+      judge = rowJudge({ targets, known: 'fill', tags: [], status: 'confirmed' } satisfies ImportPlan, against)
     }
     for (const row of rows) if (judge(row).line > 0) count += 1
     if (isLast || (at / PIECE) % 40 === 0) looked()

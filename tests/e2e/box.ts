@@ -134,6 +134,15 @@ async function stopRunning(running: Running, ...parts: ('box' | 'sites')[]): Pro
 
 /** What is written in a folder, as far as sizes and times tell: whoever answered a sign-up has written. */
 function writtenIn(folder: string): string {
+  try {
+    return filesIn(folder)
+  } catch {
+    // A backup was being made: something is written just now.
+    return `${performance.now()}`
+  }
+}
+
+function filesIn(folder: string): string {
   return readdirSync(folder, { recursive: true, withFileTypes: true })
     .filter((one) => one.isFile())
     .map(({ parentPath, name }) => join(parentPath, name))

@@ -78,9 +78,9 @@ test.describe('the first hour, in presses', () => {
   test('a landing page with a picture and an after-page: at most 11', async ({ workshop, box, page }) => {
     const presses = await countPresses(workshop)
     await press(workshop, 'New form')
-    await press(workshop, /^Landing page/)
     await choose(workshop, 'Members’ letter')
     await choose(workshop, 'Volunteers’ blog')
+    await choose(workshop, 'Landing page')
     await press(workshop, 'Make the form')
     const more = await chooseFile(workshop, /Picture/, PICTURE)
     await workshop.getByLabel('It only decorates').first().click()
@@ -211,7 +211,7 @@ test('a real site: its colours are read, what it needs is said at once; tried on
   await expect(workshop.getByText('In the site’s colours, with sample words.')).toBeVisible()
   await address.fill('https://cafe.example')
   await address.blur()
-  await expect(workshop.getByText(/Visitors of cafe\.example do not reach Ask Box yet/)).toBeVisible()
+  await expect(workshop.getByText(/Visitors of cafe\.example do not reach Ask Box:/)).toBeVisible()
   await expect(workshop.getByText('In quiet colours of ours until the site’s are known')).toBeVisible()
   await press(workshop, 'How Ask Box goes online')
   await expect(workshop.getByLabel('The three commands')).toContainText('install.sh')
@@ -220,7 +220,7 @@ test('a real site: its colours are read, what it needs is said at once; tried on
   await press(workshop, 'Publish version 1')
   await expect(workshop.getByText('It is tried here, and meant for')).toBeVisible()
   await press(workshop, 'Move it to My café')
-  await expect(workshop.getByRole('heading', { name: 'My café inline · live' })).toBeVisible()
+  await expect(workshop.getByRole('heading', { name: 'My café inline · not reached by visitors' })).toBeVisible()
   // It is kept and published; its code waits, and names no address of this computer.
   await expect(workshop.getByText('All that you make is kept, and waits for then.')).toBeVisible()
   await expect(workshop.getByLabel('The code', { exact: true })).toHaveCount(0)

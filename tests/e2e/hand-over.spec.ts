@@ -85,7 +85,7 @@ test('a service that is down loses nobody, and says so; once it is back, they ar
   for (const name of ['bea', 'cleo', 'dora', 'edna'])
     await signUp(spotOf['School visits'], `${name}@visitor.example`, { 'first-name': name })
   await workshop.goto(`${box.workshop}/lists/schoolvisits/onward/schoolshandedon`)
-  await expect(workshop.getByText('The service does not answer. Nobody is lost')).toBeVisible({ timeout: 60_000 })
+  await expect(workshop.getByText(/The service does not answer\..* Nobody is lost/)).toBeVisible({ timeout: 60_000 })
   await pressAt(page, 'lantern', 'End: It is down')
   await workshop.getByRole('button', { name: 'Try again now' }).click()
   await expect(async () => {
@@ -185,6 +185,16 @@ test('the code of a form that is there already becomes one of ours, which posts 
 }) => {
   await workshop.goto(`${box.workshop}/new`)
   await workshop.getByText('I have a form already').click()
+  // What cannot be read does not become an ordinary form unasked.
+  await workshop.getByRole('radio', { name: 'School visits' }).check({ force: true })
+  await workshop.getByRole('radio', { name: 'Volunteers’ blog' }).check({ force: true })
+  await workshop.getByLabel('Code of the form').fill('<p>Our letter, soon</p>')
+  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  await expect(workshop.getByText('The form that you pasted has not been read.')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Read it' }).click()
+  await expect(workshop.getByRole('alert').filter({ hasText: 'form' }).first()).toBeVisible()
+  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  await expect(workshop).toHaveURL(/\/new$/)
   await workshop.getByLabel('Code of the form').fill(`<script src="https://x.example/a.js"></script>
     <form action="${box.service}/forms/l2" method="post"><table><tr><td>Email</td><td><input name="EMAIL" type="email" required></td></tr>
     <tr><td>First name</td><td><input name="FIRST"></td></tr></table><div style="position:absolute;left:-9999px"><input name="b_trap"></div>
@@ -192,8 +202,6 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await workshop.getByRole('button', { name: 'Read it' }).click()
   await expect(workshop.getByText('asks for Email (required), First name.')).toBeVisible()
   await expect(workshop.getByText('Not taken along: 1 script, of x.example.')).toBeVisible()
-  await workshop.getByRole('radio', { name: 'School visits' }).check({ force: true })
-  await workshop.getByRole('radio', { name: 'Volunteers’ blog' }).check({ force: true })
   await workshop.getByRole('button', { name: 'Make the form' }).click()
   await workshop.waitForURL(/\/form$/)
   await workshop.goto(workshop.url().replace(/\/form$/, '/spot'))
@@ -226,4 +234,7 @@ test('a rehearsal goes to the end, and finds at List that the key was withdrawn'
   await pressAt(page, 'lantern', 'No key is valid any more')
   await rehearse()
   await expect(workshop.getByText('The key is wrong, or was withdrawn at the service.')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Close', exact: true }).click()
+  await workshop.getByRole('link', { name: /^To the connection “/ }).click()
+  await expect(workshop).toHaveURL(/\/connections\//)
 })

@@ -74,7 +74,7 @@ test('script typed into every text by owner and visitor stays text: workshop, st
 
   await workshop.getByLabel('The line').getByRole('link', { name: 'List' }).click()
   await expect(workshop.getByRole('row', { name: /mallory/ })).toContainText(SCRIPT)
-  for (const place of ['Desk', 'Lists', 'Sites', 'Settings']) {
+  for (const place of ['Desk', 'Lists', 'Sites', 'Settings', 'Results']) {
     await workshop.getByLabel('Places').getByRole('link', { name: place }).click()
     expect(await hasRun(workshop)).toBe(false)
   }

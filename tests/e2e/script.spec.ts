@@ -2,9 +2,10 @@ import { readFileSync } from 'node:fs'
 import { gzipSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
 import { type PlaceHeights, placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
-import type { Version } from '#core/form'
+import { reshaped, shapes, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import type { Arrival } from '#core/journal'
+import { quietPalette } from '#core/look'
 import { formWithSpace, landingPage, toDocument } from '#core/render'
 import { type Spot, startPopUp } from '#core/spot'
 import { richText } from '#core/text'
@@ -196,7 +197,9 @@ test.describe('the page is a guest room', () => {
     page.addInitScript(() => {
       const shifts = ((window as unknown as { shifts: number[] }).shifts = [] as number[])
       new PerformanceObserver((list) => {
-        for (const entry of list.getEntries()) shifts.push((entry as PerformanceEntry & { value: number }).value)
+        // What a press moves is what was wished: Layout Instability, `hadRecentInput`.
+        for (const entry of list.getEntries() as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
+          if (!entry.hadRecentInput) shifts.push(entry.value)
       }).observe({ type: 'layout-shift', buffered: true })
     })
   const shiftOn = async (page: Page) => {
@@ -291,6 +294,49 @@ test.describe('the page is a guest room', () => {
     await expect(form(page).getByRole('status')).toBeVisible()
   })
 
+  test('a script that comes after the room was given back takes none from what is read: by a press, or out of sight', async ({
+    page,
+    box,
+    site,
+  }) => {
+    await watchShifts(page)
+    for (const isSeen of [true, false]) {
+      const part = await place(box)
+      const address = site.put('/post', {
+        head: sharedLine(box.workshop),
+        body: `<main>${isSeen ? '' : TEXT.repeat(60)}${part}${TEXT.repeat(30)}</main>`,
+      })
+      let letGo = () => {}
+      await page.unroute('**/askbox.js')
+      await page.route('**/askbox.js', async (route) => {
+        await new Promise<void>((resolve) => (letGo = resolve))
+        await route.continue()
+      })
+      await page.goto(address, { waitUntil: 'commit' })
+      const link = page.locator('a[href*="/page/"]')
+      const room = () =>
+        page
+          .locator('main svg')
+          .first()
+          .evaluate((svg) => svg.getBoundingClientRect().height)
+      await expect.poll(room).toBeGreaterThan(100)
+      await expect.poll(async () => (await page.screenshot()) && room(), { timeout: 30_000 }).toBeLessThan(2)
+      const before = await shiftOn(page)
+      const answered = page.waitForResponse('**/late.js')
+      letGo()
+      await answered
+      // Until it is there, a press opens the form's page. The script asked for it first, and goes on first.
+      await page.evaluate((address) => import(address) as Promise<unknown>, `${box.workshop}/late.js`)
+      if (isSeen) {
+        await expect(link).toBeVisible()
+        await link.click()
+        await expect(form(page).getByLabel('Email')).toBeFocused()
+        expect(page.url()).toBe(address)
+      } else await expect(page.locator('askbox-form')).toHaveCount(1)
+      expect([isSeen, (await shiftOn(page)) - before]).toEqual([isSeen, 0])
+    }
+  })
+
   test('the place gives its room back where the script is blocked, hangs or may not run, and shrinks to the answer', async ({
     page,
     browser,
@@ -355,6 +401,53 @@ document.getElementById('shadow').attachShadow({ mode: 'open' }).innerHTML = '<a
     await page.evaluate(() => ((window as never as { shown: { value: boolean } }).shown.value = true))
     await expect(own.getByLabel('Email')).toHaveValue('half@typed')
     expect(errors).toEqual([])
+  })
+
+  test('a place in what is closed is filled however late the script comes: whoever opens it finds the form', async ({
+    page,
+    box,
+    site,
+  }) => {
+    let letGo = () => {}
+    await page.route('**/askbox.js', async (route) => {
+      await new Promise<void>((resolve) => (letGo = resolve))
+      await route.continue()
+    })
+    const body = `<details><summary>Join us</summary>${await place(box)}</details>`
+    await page.goto(site.put('/post', { head: sharedLine(box.workshop), body }), { waitUntil: 'commit' })
+    await page.waitForFunction(() => performance.now() > 5_500)
+    letGo()
+    await expect(page.locator('askbox-form')).toHaveCount(1)
+    await page.getByText('Join us').click()
+    await expect(form(page).getByLabel('Email')).toBeVisible()
+  })
+
+  test('a shadow root that comes late is found, by an element that is defined late or by a program', async ({
+    page,
+    box,
+    site,
+  }) => {
+    const part = JSON.stringify(await place(box)).replaceAll('</', '<\\/')
+    await page.goto(
+      site.put('/post', {
+        head: sharedLine(box.workshop),
+        body: `<late-card></late-card><div id="plain"></div><script>
+          const fill = (host) => (host.attachShadow({ mode: 'open' }).innerHTML = ${part})
+          window.later = { define: () => customElements.define('late-card', class extends HTMLElement { constructor() { super(); fill(this) } }),
+            attach: () => fill(document.querySelector('#plain')) }</script>`,
+      }),
+    )
+    // The script has come, and has looked round.
+    await page.waitForFunction(
+      () => customElements.get('askbox-form') !== undefined && document.readyState === 'complete',
+    )
+    for (const [way, host] of [
+      ['define', 'late-card'],
+      ['attach', '#plain'],
+    ] as const) {
+      await page.evaluate((how) => (window as never as { later: Record<string, () => void> }).later[how]!(), way)
+      await expect(page.locator(`${host} askbox-form`).getByLabel('Email')).toBeVisible()
+    }
   })
 
   test('a receiver that hangs is given up after ten seconds, and what was typed stays', async ({ page, box, site }) => {
@@ -473,6 +566,95 @@ test('plain code is made better where it stands', async ({ page, box, site }) =>
   await page.getByRole('button').click()
   await expect(page.getByRole('status')).toBeVisible()
   expect(page.url()).toContain(site.address)
+})
+
+test('a form of every shape is posted once, by script, plain, in a frame and as a pop-up', async ({
+  page,
+  box,
+  site,
+}) => {
+  test.setTimeout(400_000)
+  const popUp = await openPopUp(box, { popUp: { ...startPopUp, when: { kind: 'at-once' } } })
+  const { form: formId } = await versionOf(box, SPOT)
+  for (const [at, shape] of shapes.entries()) {
+    await publishNext(box, formId, (content) => ({
+      ...reshaped(content, shape, quietPalette),
+      fields: content.fields.filter(({ kind }) => kind === 'email'),
+    }))
+    const version = await versionOf(box, SPOT)
+    const plain = plainCode({
+      ...{ content: version.content, form: version.form, version: version.number, spot: SPOT, receiver: box.workshop },
+    })
+    const ways = {
+      script: { body: await place(box), frame: null },
+      plain: { body: plain, frame: null },
+      frame: {
+        body: `<iframe title="F" width="680" height="700" src="${box.workshop}/frame/${SPOT}"></iframe>`,
+        frame: 'iframe',
+      },
+      'pop-up': { body: TEXT, frame: null, head: popUpPart(box.workshop, popUp) },
+    }
+    for (const [way, { body, frame, ...more }] of Object.entries(ways)) {
+      let posts = 0
+      page.removeAllListeners('request')
+      page.on('request', (request) => {
+        if (request.method() === 'POST' && request.url().includes('/join/')) posts += 1
+      })
+      const head = `${sharedLine(box.workshop)}${'head' in more ? more.head : ''}`
+      // Shown though it was shown before.
+      const again = way === 'pop-up' ? '#askbox-again' : ''
+      await page.goto(site.put(`/${shape.key}-${way}`, { head, body }) + again)
+      const within = frame === null ? page : page.frameLocator(frame)
+      const email = within.locator('form.askbox input[type=email]').first()
+      await email.fill(`${way}${at}@every.example`)
+      await email.press('Enter')
+      // Nobody who has just joined reads that they were there already.
+      await expect(
+        within
+          .locator('.askbox-heading, h1')
+          .filter({ hasText: /You are on the list|Thank you|Nearly|inbox/i })
+          .first(),
+      ).toBeVisible()
+      expect([shape.key, way, posts]).toEqual([shape.key, way, 1])
+    }
+  }
+})
+
+test('sent by Enter, a slip is asked about after the answer; one press mends it, and the wrong address is off', async ({
+  page,
+  box,
+  site,
+}) => {
+  await page.goto(site.put('/post', { head: sharedLine(box.workshop), body: await place(box) }))
+  await form(page).getByLabel('Email').fill('ｗren.slip@gmial.com')
+  await form(page).getByLabel('Email').press('Enter')
+  const answer = form(page).locator('.askbox-result')
+  await answer.getByRole('button', { name: 'Did you mean wren.slip@gmail.com?' }).click()
+  await expect(answer).toContainText('wren.slip@gmail.com')
+  await expect(answer.getByRole('button', { name: 'Did you mean' })).toHaveCount(0)
+  const entries = await entriesAfter(box, 0)
+  const joined = (entries as Arrival[]).filter(({ kind }) => kind === 'arrival').slice(-2)
+  expect(joined.map(({ personal }) => personal?.email?.typed)).toEqual(['wren.slip@gmial.com', 'wren.slip@gmail.com'])
+  expect(entries.at(-1)).toMatchObject({ kind: 'member-removed', member: joined[0]!.member })
+})
+
+test('without a net it says so, keeps what was typed, and sends it once there is one', async ({ page, box, site }) => {
+  await page.goto(site.put('/post', { head: sharedLine(box.workshop), body: await place(box) }))
+  await form(page).getByLabel('Email').fill('offline@post.example')
+  await page.context().setOffline(true)
+  await form(page).getByLabel('Email').press('Enter')
+  await expect(form(page).getByText('You are offline.')).toBeVisible()
+  await form(page).getByRole('button', { name: 'Do not send it' }).click()
+  await expect(form(page).getByLabel('Email')).toHaveValue('offline@post.example')
+  await form(page).getByLabel('Email').press('Enter')
+  await expect(form(page).getByText('You are offline.')).toBeVisible()
+  await page.context().setOffline(false)
+  await expect(form(page).getByRole('status')).toBeVisible()
+  // Loaded anew, what was typed is there again.
+  await page.goto(site.put('/again', { head: sharedLine(box.workshop), body: await place(box) }))
+  await form(page).getByLabel('Email').fill('typed@post.example')
+  await page.reload()
+  await expect(form(page).getByLabel('Email')).toHaveValue('typed@post.example')
 })
 
 test.describe('a pop-up', () => {

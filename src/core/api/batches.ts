@@ -13,6 +13,8 @@ export const erasureReportSchema = z.object({
   outcomes: z.int(),
   /** How often their addresses still stand in the store, byte for byte, its log and its free pages; null where it cannot be searched. */
   left: z.int().nullable(),
+  /** Saved filters in which an address stands, with their list. */
+  filters: z.array(z.string()).default([]),
 })
 export type ErasureReport = z.infer<typeof erasureReportSchema>
 

@@ -34,6 +34,8 @@ export const careStateSchema = z.object({
     /** Where copies go: the folder that was set, or the one beside the store. */
     goesTo: z.string(),
     last: lastBackupSchema.nullable(),
+    /** All that lie there and made themselves, the newest first: when each was made. */
+    copies: z.array(z.int()),
     problem: backupProblemSchema.nullable(),
   }),
   alerts: alertSettingsSchema.extend({

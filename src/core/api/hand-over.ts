@@ -2,6 +2,7 @@ import { z } from 'zod'
 import {
   connectionSchema,
   handOverSchema,
+  keyProblem,
   meanings,
   requestNames,
   serviceFileSchema,
@@ -10,7 +11,7 @@ import {
 import { connectionIdSchema, handOverIdSchema, memberIdSchema } from '#core/ids'
 
 /** What came of asking an outside service. */
-export const outcomes = [...meanings, 'no-json', 'unreachable', 'cannot'] as const
+export const outcomes = [...meanings, 'no-json', 'unreachable', 'cannot', 'key-not-sent'] as const
 export type AskedOutcome = (typeof outcomes)[number]
 
 const exchangeSchema = z.object({
@@ -31,11 +32,20 @@ const apiWaySchema = z.strictObject({
   asked: z.record(z.string(), z.string().max(500)),
 })
 
+const keyText = z
+  .string()
+  .min(1)
+  .max(4000)
+  .superRefine((text, context) => {
+    const message = keyProblem(text)
+    if (message !== null) context.addIssue({ code: 'custom', message })
+  })
+
 /** Asks a service one thing: with the key given here, or the one that is kept for the connection. */
 export const askSchema = z.strictObject({
   connection: connectionIdSchema,
   way: apiWaySchema,
-  key: z.string().min(1).max(4000).optional(),
+  key: keyText.optional(),
   what: z.enum(requestNames),
   values: z.record(z.string(), z.union([z.string(), z.array(z.string()), z.record(z.string(), z.string())])),
 })
@@ -51,7 +61,9 @@ const theirFieldSchema = z.object({
 const theirMemberSchema = z.object({
   email: z.string(),
   id: z.string().nullable(),
-  status: z.enum(['on', 'waiting', 'off']),
+  status: z.enum(['on', 'waiting', 'off', 'unknown']),
+  statusWord: z.string().nullable(),
+  list: z.string().nullable(),
   values: z.record(z.string(), z.string()).nullable(),
   tags: z.array(z.string()).nullable(),
 })
@@ -68,8 +80,14 @@ export const askedSchema = z.object({
 })
 export type AskedService = z.infer<typeof askedSchema>
 
-/** Null takes the key away. */
-export const keySchema = z.strictObject({ key: z.string().min(1).max(4000).nullable() })
+/**
+ * Null takes the key away. It goes to those origins alone that it was given for: those that are named, else those of the
+ * connection as it stands.
+ */
+export const keySchema = z.strictObject({
+  key: keyText.nullable(),
+  origins: z.array(z.url().max(300)).max(4).optional(),
+})
 
 export const haltedConnectionSchema = z.object({ at: z.number(), means: z.string(), said: z.string() })
 
@@ -81,6 +99,10 @@ export const connectionStateSchema = z.object({
   halted: haltedConnectionSchema.nullable(),
   /** Whether it failed so often in a row that it is left alone for a while. */
   isFailing: z.boolean(),
+  /** Why what went last has to wait, and until when; null where nothing has. */
+  putOff: z.object({ at: z.number(), said: z.string(), due: z.number() }).nullable(),
+  /** Since when somebody waits and nobody has gone there, in milliseconds since 1970; null where nobody waits. */
+  stillSince: z.number().nullable(),
   /** Where it can tell of who left there. */
   backAddress: z.string(),
 })
@@ -98,6 +120,8 @@ export const handOverStateSchema = z.object({
   id: handOverIdSchema,
   waiting: z.int(),
   there: z.int(),
+  /** Accepted there, and they have yet to confirm there. */
+  'to-confirm': z.int(),
   off: z.int(),
   refused: z.int(),
   /** What the service had otherwise than expected when it was looked last. */
@@ -118,7 +142,7 @@ export type Outside = z.infer<typeof outsideSchema>
 export const handedSchema = z.object({
   handOver: handOverIdSchema,
   member: memberIdSchema,
-  state: z.enum(['there', 'off', 'refused']),
+  state: z.enum(['there', 'to-confirm', 'off', 'refused']),
   at: z.number(),
   said: z.string(),
 })
@@ -131,7 +155,7 @@ export type RefusedPerson = z.infer<typeof refusedSchema>
 /** What became of a made-up person of a rehearsal at one place. */
 export const handedOnSchema = z.object({
   name: z.string(),
-  outcome: z.enum(['seen', 'handed', 'not-allowed', 'failed']),
+  outcome: z.enum(['seen', 'handed', 'to-confirm', 'not-allowed', 'failed']),
   why: z.string(),
   said: z.string(),
 })
@@ -140,7 +164,7 @@ export const handedOnSchema = z.object({
 export const tryHandOverSchema = z.strictObject({
   connection: connectionSchema,
   handOver: handOverSchema,
-  key: z.string().min(1).max(4000).optional(),
+  key: keyText.optional(),
 })
 export const triedStepSchema = z.object({
   step: z.enum(['put', 'seen', 'off']),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { type CommandId, journalIdSchema } from '#core/ids'
+import { type CommandId, journalIdSchema, memberIdSchema } from '#core/ids'
 import { entrySchema } from '#core/journal'
 import type { Refusal } from '#core/list'
 import { type Body, type ChangeRefusal, kinds } from '#core/sync'
@@ -31,6 +31,14 @@ export const journalCheckSchema = z.object({
   mark: z.string(),
 })
 export type JournalCheck = z.infer<typeof journalCheckSchema>
+
+/** People of a list as they are stored, each by a digest of all that is kept. */
+export const memberDigestsSchema = z.object({
+  members: z.array(z.object({ id: memberIdSchema, revision: z.int(), digest: z.string() })),
+  /** After which the next ones come; null for the last. */
+  next: z.int().nullable(),
+})
+export type MemberDigests = z.infer<typeof memberDigestsSchema>
 
 /** An object's content as its kind has it, read by the registry; null for one that was taken away. */
 const bodySchema = z.unknown() as z.ZodType<Body | null>

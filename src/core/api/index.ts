@@ -21,6 +21,8 @@ export {
   entriesPageSchema,
   type JournalCheck,
   journalCheckSchema,
+  type MemberDigests,
+  memberDigestsSchema,
   type News,
   newsSchema,
   type ObjectsPage,

@@ -72,7 +72,16 @@ export function checkup(subject: CheckupSubject): Finding[] {
 function spotFindings({ spots, sites, receiver }: CheckupSubject): Finding[] {
   const live = spots.filter((spot) => spot.state === 'live')
   if (live.length === 0)
-    return [{ station: 'spot', code: 'no-spot', weight: 'stops', message: 'The form has no place on any site.' }]
+    return [
+      {
+        station: 'spot',
+        code: 'no-spot',
+        weight: 'stops',
+        message: spots.some(({ state }) => state === 'paused')
+          ? 'Where it stands, it is paused: nobody can sign up by it until a spot is live again.'
+          : 'The form has no place on any site.',
+      },
+    ]
   return live.flatMap((spot): Finding[] => {
     const site = sites.find((one) => one.id === spot.site)
     if (site === undefined)

@@ -1,4 +1,5 @@
 import { get } from 'jsonpointer'
+import { statusOf } from './status'
 import type { AnswerRule, Meaning, RequestName, ServiceFile } from './service-file'
 
 /** What a service answered. */
@@ -20,6 +21,8 @@ export interface Verdict {
 }
 
 /** What HTTP itself says (RFC 9110, RFC 6585), where a service file says nothing else. */
+/** Of somebody who is put there: accepted, and not there yet (RFC 9110, section 15.3.3). */
+const accepted: AnswerRule = { status: '202', means: 'to-confirm' }
 const usual: AnswerRule[] = [
   { status: '2xx', means: 'done' },
   { status: '401', means: 'key-refused' },
@@ -40,13 +43,22 @@ const usual: AnswerRule[] = [
 export function verdictOn(service: ServiceFile, name: RequestName, answer: ServiceAnswer, now: number): Verdict {
   const request = service.requests[name]
   const json = jsonIn(answer.body)
-  const rules = [...(request?.answers ?? []), ...(service.answers ?? []), ...usual]
-  const means = rules.find((rule) => fits(rule, answer.status, json))?.means ?? 'refused'
+  const isPut = name === 'put' || name === 'change'
+  const rules = [...(request?.answers ?? []), ...(service.answers ?? []), ...(isPut ? [accepted] : []), ...usual]
+  const told = rules.find((rule) => fits(rule, answer.status, json))?.means ?? 'refused'
+  // Whoever is taken and named as waiting has yet to confirm there.
+  const isWaiting = isPut && told === 'done' && statusOf(service, textAt(json, request?.read?.status)) === 'waiting'
+  const means = isWaiting ? 'to-confirm' : told
   const retryAt = means === 'later' ? retryTime(answer.headers['retry-after'] ?? '', now) : null
   const said = wordsIn(service, json) ?? saidBy(answer)
   // A page of HTML that says 200 is somebody else's answer: a proxy's, or a sign-in page's.
   const needsJson = request?.read !== undefined || request?.items !== undefined || /^\s*</.test(answer.body)
-  if ((means === 'done' || means === 'already') && json === undefined && needsJson && answer.body.trim() !== '')
+  if (
+    (means === 'done' || means === 'to-confirm' || means === 'already') &&
+    json === undefined &&
+    needsJson &&
+    answer.body.trim() !== ''
+  )
     return { means: 'no-json', said: `What came is no JSON: “${answer.body.trim().slice(0, 80)}”`, json, retryAt }
   return { means, said, json, retryAt }
 }
@@ -100,12 +112,16 @@ function saidBy({ status, body }: ServiceAnswer): string {
 /**
  * When a `Retry-After` field (RFC 9110, section 10.2.3) says to come again: after seconds, or at a date.
  *
- * @returns milliseconds since 1970; null for what is neither
+ * @returns milliseconds since 1970, at most a day from now; null for what is neither
  */
 export function retryTime(field: string, now: number): number | null {
   const text = field.trim()
-  if (/^\d{1,9}$/.test(text)) return now + Number(text) * 1000
+  const latest = now + LONGEST_WAIT_MS
+  if (/^\d+$/.test(text)) return text.length > 9 ? latest : Math.min(latest, now + Number(text) * 1000)
   if (!/^[A-Z][a-z]+,? /.test(text)) return null
   const time = Date.parse(/GMT$/.test(text) ? text : `${text} GMT`)
-  return Number.isNaN(time) ? null : time
+  return Number.isNaN(time) ? null : Math.min(latest, Math.max(now, time))
 }
+
+/** No answer stops what waits for longer than a day: what was wrong there may be right again. */
+const LONGEST_WAIT_MS = 86_400_000

@@ -27,8 +27,9 @@ export type Standing =
  *
  * @param ours null for somebody unknown here
  * @param theirs null for somebody unknown there
+ * @param matched keys of the fields that our columns fill: what stands in them there and not here differs too
  */
-export function standingOf(ours: Wanted | null, theirs: TheirMember | null): Standing {
+export function standingOf(ours: Wanted | null, theirs: TheirMember | null, matched: readonly string[] = []): Standing {
   const isOnHere = ours?.state === 'there'
   if (theirs === null) return { standing: isOnHere ? 'only-here' : 'same' }
   const isOnThere = theirs.status !== 'off'
@@ -36,16 +37,23 @@ export function standingOf(ours: Wanted | null, theirs: TheirMember | null): Sta
   if (ours.state === 'off') return { standing: isOnThere ? 'left-here' : 'same' }
   if (ours.state === 'not-yet') return { standing: 'same' }
   if (!isOnThere) return { standing: 'left-there' }
-  const differences = differencesOf(ours, theirs)
+  const differences = differencesOf(ours, theirs, matched)
   return differences.length > 0 ? { standing: 'differs', differences } : { standing: 'same' }
 }
 
-/** What they have otherwise than it is wanted. What they have besides is theirs. */
-export function differencesOf(ours: Extract<Wanted, { state: 'there' }>, theirs: TheirMember): Difference[] {
+/** What they have otherwise than it is wanted. What they have besides, in fields that nothing of ours fills, is theirs. */
+export function differencesOf(
+  ours: Extract<Wanted, { state: 'there' }>,
+  theirs: TheirMember,
+  matched: readonly string[] = [],
+): Difference[] {
   const { values } = theirs
-  const differences = Object.entries(values === null ? {} : ours.values)
+  const wanted = { ...Object.fromEntries(matched.map((key) => [key, ''])), ...ours.values }
+  const differences = Object.entries(values === null ? {} : wanted)
     .map(([key, value]) => ({ part: key, ours: value, theirs: values?.[key] ?? '' }))
     .filter(({ ours, theirs }) => ours !== theirs)
+  if (theirs.status === 'unknown')
+    differences.push({ part: 'status', ours: 'on the list', theirs: theirs.statusWord ?? '' })
   const missing = (ours.tags ?? []).filter((tag) => theirs.tags !== null && !theirs.tags.includes(tag))
   if (missing.length > 0)
     differences.push({ part: 'tags', ours: missing.join(', '), theirs: (theirs.tags ?? []).join(', ') })

@@ -16,6 +16,7 @@ import {
   matchFields,
   memberIn,
   nextPage,
+  keyProblem,
   readServiceFile,
   requestFor,
   retryTime,
@@ -30,7 +31,9 @@ import {
   valueAt,
   verdictOnAnswer,
   wantedOf,
+  withoutKey,
 } from '.'
+import { spellingsOf } from './mask'
 import { filled } from './request'
 
 const [lantern, kettle, harbour] = shippedServices('http://127.0.0.1:4330') as [ServiceFile, ServiceFile, ServiceFile]
@@ -147,15 +150,79 @@ describe('what an answer means', () => {
   // RFC 9110, section 10.2.3: both forms, with its own examples; the obsolete dates of section 5.6.7 are read as well.
   test.each([
     ['120', now + 120_000],
-    ['Fri, 31 Dec 1999 23:59:59 GMT', Date.parse('1999-12-31T23:59:59Z')],
-    ['Sunday, 06-Nov-94 08:49:37 GMT', Date.parse('1994-11-06T08:49:37Z')],
-    ['Sun Nov  6 08:49:37 1994', Date.parse('1994-11-06T08:49:37Z')],
+    ['Fri, 31 Dec 1999 23:59:59 GMT', Date.parse('1999-12-31T23:59:59Z'), Date.parse('1999-12-31T12:00:00Z')],
+    ['Sunday, 06-Nov-94 08:49:37 GMT', Date.parse('1994-11-06T08:49:37Z'), Date.parse('1994-11-06T08:00:00Z')],
+    ['Sun Nov  6 08:49:37 1994', Date.parse('1994-11-06T08:49:37Z'), Date.parse('1994-11-06T08:00:00Z')],
     ['', null],
     ['soon', null],
     ['-5', null],
-  ])('Retry-After: %s', (field, expected) => {
-    expect(retryTime(field, now)).toBe(expected)
-    expect(verdictOnAnswer(lantern, 'put', answer(429, '', { 'retry-after': field }), now).retryAt).toBe(expected)
+    // One answer stops nothing for years.
+    ['999999999', now + 86_400_000],
+    ['99999999999999999999', now + 86_400_000],
+    ['Fri, 31 Dec 2199 23:59:59 GMT', now + 86_400_000],
+    ['Thu, 01 Jan 1970 00:00:00 GMT', now],
+  ])('Retry-After: %s', (field, expected, at = now) => {
+    expect(retryTime(field, at)).toBe(expected)
+    expect(verdictOnAnswer(lantern, 'put', answer(429, '', { 'retry-after': field }), at).retryAt).toBe(expected)
+  })
+})
+
+describe('a key that a service repeats', () => {
+  const text = fc.string({ unit: 'grapheme-ascii', minLength: 8, maxLength: 60 })
+  const other = fc.string({ unit: 'binary', maxLength: 30 }).filter((around) => !around.includes('•'))
+
+  test('property: no spelling of it, whole or cut anywhere, is left, whatever stands around it', () => {
+    fc.assert(
+      fc.property(text, other, other, fc.nat(), fc.nat(), (key, before, after, chosen, cut) => {
+        const all = spellingsOf(key)
+        const spelling = all[chosen % all.length]!
+        const length = Math.max(8, Math.min(spelling.length, (cut % spelling.length) + 1))
+        const shown = withoutKey(before + spelling.slice(0, length) + after, key)
+        for (let at = 0; at + 8 <= length; at += 1) expect(shown).not.toContain(spelling.slice(at, at + 8))
+      }),
+      { numRuns: 500 },
+    )
+  })
+
+  test('property: as part of something that is written in Base64, it is masked as well', () => {
+    fc.assert(
+      fc.property(fc.string({ minLength: 12, maxLength: 40 }), fc.string({ maxLength: 20 }), (key, user) => {
+        const written = Buffer.from(`${user}:${key}!`).toString('base64')
+        const shown = withoutKey(`Basic ${written}`, key)
+        // What is left tells nothing of the key: at most the letters that it shares with what stands beside it.
+        const start = Math.ceil((Buffer.byteLength(user) + 1) / 3) * 4
+        const inner = written.slice(start, start + Math.floor(Buffer.byteLength(key) / 3) * 4 - 8)
+        for (let at = 0; at + 8 <= inner.length; at += 1) expect(shown).not.toContain(inner.slice(at, at + 8))
+      }),
+    )
+  })
+
+  test('a text without it stays as it is', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 200 }), (said) => {
+        expect(withoutKey(said, 'sk-live-0123456789abcdef')).toBe(said)
+      }),
+    )
+    expect(withoutKey('It says sesame.', null)).toBe('It says sesame.')
+    expect(withoutKey('It says sesame, and Sesame.', 'sesame')).toBe('It says ••••, and ••••.')
+  })
+
+  test.each([
+    ['sk-live-0123456789abcdef', null],
+    ['two words', null],
+    ['a\tb', null],
+    ['', null],
+    ['“sesame”', /curly quote in it \(“\)/],
+    ['‘sesame', /curly quote/],
+    ['one\r\ntwo', /line break/],
+    ['sésame', /letter in it that no key can have \(é\)/],
+    ['key\u00a0', /cannot be seen/],
+    ['k\u200bey', /cannot be seen/],
+    ['k\u0000ey', /cannot be seen/],
+    ['鍵', /\(鍵\)/],
+  ])('what is pasted as a key: %j', (key, problem) => {
+    if (problem === null) expect(keyProblem(key)).toBeNull()
+    else expect(keyProblem(key)).toMatch(problem)
   })
 })
 
@@ -296,6 +363,8 @@ test('lists, fields and people are read out of three differently made answers', 
     email: 'a@m.example',
     id: 's1',
     status: 'off',
+    statusWord: 'ended',
+    list: null,
     values: { first: 'Ada' },
     tags: ['x'],
   })
@@ -397,6 +466,8 @@ describe('somebody at both ends', () => {
     email: 'ada@m.example',
     id: '1',
     status: 'on' as const,
+    statusWord: null,
+    list: null,
     values: { FNAME: 'Ada' },
     tags: ['a', 'b', 'own'],
   }
@@ -426,11 +497,49 @@ describe('somebody at both ends', () => {
     // Who kept nothing of what was handed over has it otherwise.
     [ours, { ...there, values: {} }, 'differs'],
   ])('%#', (here, other, standing) => expect(standingOf(here, other).standing).toBe(standing))
+  test('what only they have in a field that ours fills, and a status that nothing explains, differ too', () => {
+    const theirs = { ...there, values: { FNAME: 'Ada', TOWN: 'Ely', OWN: 'x' } }
+    expect(differencesOf(ours as never, theirs, ['FNAME', 'TOWN'])).toEqual([{ part: 'TOWN', ours: '', theirs: 'Ely' }])
+    expect(standingOf(ours, { ...there, status: 'unknown', statusWord: 'resting' })).toEqual({
+      standing: 'differs',
+      differences: [{ part: 'status', ours: 'on the list', theirs: 'resting' }],
+    })
+  })
   test('says in what', () => {
     expect(differencesOf(ours as never, { ...there, values: { FNAME: 'Eva' }, tags: [] })).toEqual([
       { part: 'FNAME', ours: 'Ada', theirs: 'Eva' },
       { part: 'tags', ours: 'a, b', theirs: '' },
     ])
+  })
+})
+
+describe('where somebody stands at a service', () => {
+  const lantern = shippedServices('http://127.0.0.1:4330')[0]!
+  const bare = { ...lantern, statuses: undefined } as unknown as typeof lantern
+  const put = (status: number, body: unknown, service = lantern) =>
+    verdictOnAnswer(service, 'put', { status, headers: {}, body: JSON.stringify(body) }, 0).means
+  test.each([
+    [put(200, { email: 'a@m.example', state: 'subscribed' }), 'done'],
+    [put(201, { email: 'a@m.example', state: 'pending' }), 'to-confirm'],
+    // RFC 9110, section 15.3.3: accepted, and nothing is said of what comes of it.
+    [put(202, { email: 'a@m.example' }), 'to-confirm'],
+    // A word that its file does not name is taken as in common use.
+    [put(200, { email: 'a@m.example', state: 'unconfirmed' }, bare), 'to-confirm'],
+    [put(200, { email: 'a@m.example', state: 'active' }, bare), 'done'],
+  ])('%s', (means, expected) => expect(means).toBe(expected))
+  test.each([
+    ['pending', 'waiting'],
+    ['Unsubscribed', 'off'],
+    ['true', 'on'],
+    ['resting', 'unknown'],
+  ])('found as “%s”: %s', (state, status) => {
+    const found = memberIn(bare, 'find', { email: 'a@m.example', state })
+    expect(found).toMatchObject({ status, statusWord: state })
+  })
+  test('the address is no field that something has to be matched to', () => {
+    const field = (key: string, name: string) => ({ key, name, kind: 'text' as const, isRequired: true })
+    const fields = [field('EMAIL', 'Email Address'), field('email', 'E-mail'), field('FNAME', 'First name')]
+    expect(unfilledFields(fields, []).map(({ key }) => key)).toEqual(['FNAME'])
   })
 })
 

@@ -8,6 +8,8 @@ export {
 } from './answer'
 export { comparedAddress, type Difference, differencesOf, type Standing, standingOf } from './compare'
 export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
+export { keyProblem, originsOf } from './key'
+export { withoutKey } from './mask'
 export { type HandOver, handOverSchema, textOfWanted, type Wanted, wantedOf } from './hand-over'
 export {
   type ChangedThere,

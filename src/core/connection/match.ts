@@ -72,9 +72,15 @@ function matched(columns: readonly { column: string; words: Words }[], fields: r
   return columns.flatMap(({ column }) => matches.filter((match) => match.column === column))
 }
 
-/** Fields that have to be filled and are not. */
+/** Names of the field that the address goes into by itself. Common practice, without a source. */
+const ADDRESS = ['email', 'emailaddress', 'mail', 'mailaddress']
+const isAddress = ({ key, name }: TheirField) => wordsOf(key, name).some((word) => ADDRESS.includes(word))
+
+/** Fields that have to be filled and are not; the address is, whatever is matched. */
 export function unfilledFields(fields: readonly TheirField[], matches: readonly { key: string }[]): TheirField[] {
-  return fields.filter(({ key, isRequired }) => isRequired && !matches.some((match) => match.key === key))
+  return fields.filter(
+    (field) => field.isRequired && !isAddress(field) && !matches.some(({ key }) => key === field.key),
+  )
 }
 
 /** Matches whose field is there no more. */

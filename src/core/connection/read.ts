@@ -1,5 +1,6 @@
 import { textAt, valueAt } from './answer'
 import type { RequestName, ServiceFile } from './service-file'
+import { statusOf, type TheirStatus } from './status'
 
 /** A list of the service's. */
 export interface TheirList {
@@ -22,7 +23,11 @@ export interface TheirField {
 export interface TheirMember {
   email: string
   id: string | null
-  status: 'on' | 'waiting' | 'off'
+  status: TheirStatus
+  /** Its own word for it; null where it says none. */
+  statusWord: string | null
+  /** The list they are on, where it is told. */
+  list: string | null
   /** Null where it is not told, as for tags. */
   values: Record<string, string> | null
   tags: string[] | null
@@ -64,7 +69,9 @@ export function memberIn(service: ServiceFile, name: 'find' | 'members', json: u
   return {
     email,
     id: textAt(json, read.id),
-    status: status === null ? 'on' : (service.statuses?.[status] ?? 'on'),
+    status: statusOf(service, status),
+    statusWord: status,
+    list: textAt(json, read.list),
     values: read.fields === undefined ? null : valuesIn(valueAt(json, read.fields)),
     tags: read.tags === undefined ? null : tagsIn(valueAt(json, read.tags), request?.tagName),
   }

@@ -70,7 +70,7 @@ function keyed(service: ServiceFile, request: ServiceRequest, values: Values, ke
 /** Lone surrogates are no text (RFC 3629): neither an address nor a form can hold one. */
 const wellFormed = (text: string) => text.replaceAll(/\p{Surrogate}/gu, '\ufffd')
 
-function expanded(template: string, values: Values): string {
+export function expanded(template: string, values: Values): string {
   // A path segment of dots alone would be another path, encoded or not (RFC 3986, section 5.2.4; URL Standard); RFC 6570
   // leaves dots as they are.
   const segment = (value: string) => wellFormed(/^\.{1,2}$/.test(value) ? `${value}\u200b` : value)

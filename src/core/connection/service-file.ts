@@ -25,6 +25,8 @@ const template = z.string().min(1).max(1000)
 /** What an answer comes to. */
 export const meanings = [
   'done',
+  /** Accepted, and they have yet to confirm there. */
+  'to-confirm',
   'already',
   'absent',
   'opted-out',

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { toASCII } from 'tr46'
 import { emailAddresses } from '../../../tests/tables/email-addresses'
-import { meantAddress, parseEmail } from '.'
+import { meantAddress, parseEmail, readTyped, tidyAddress } from '.'
 
 describe('HTML Living Standard 4.10.5.1.5, "valid email address"', () => {
   test.each(emailAddresses)('$why: $address', ({ address, isValid }) => {
@@ -109,5 +109,39 @@ describe('which address may have been meant', () => {
       }),
     )
     expect(asked).toBeGreaterThan(10)
+  })
+})
+
+describe('what a visitor types', () => {
+  // Slips as phones, keyboards and copied mail make them: common practice, no published source.
+  test.each([
+    ['ｗｒｅｎ＠ｍ．ｅｘａｍｐｌｅ', 'wren@m.example'],
+    ['mailto:wren@m.example', 'wren@m.example'],
+    ['Wren Foss <wren@m.example>', 'wren@m.example'],
+    ['wren@m.example.', 'wren@m.example'],
+    ['wren@m.example,', 'wren@m.example'],
+    ['\u200bwren@m.example\ufeff', 'wren@m.example'],
+    [' wren@bücher.example ', 'wren@xn--bcher-kva.example'],
+    ['wren@localhost', 'no-domain'],
+    ['wren@m.example،', 'no-domain'],
+    ['wren@m،example', 'no-domain'],
+    ['jürgen@m.example', 'not-ascii'],
+    ['wren@', 'invalid'],
+    ['', 'missing'],
+    ['wren', 'no-at-sign'],
+  ])('%s: %s', (typed, expected) => {
+    const read = readTyped(typed)
+    expect(typeof read === 'string' ? read : read.compared).toBe(expected)
+  })
+
+  test('property: tidied twice is tidied once, and what is an address stays one', () => {
+    fc.assert(
+      fc.property(fc.oneof(fc.string({ unit: 'grapheme', maxLength: 40 }), fc.emailAddress()), (text) => {
+        const tidy = tidyAddress(text)
+        expect(tidyAddress(tidy).length).toBeLessThanOrEqual(tidy.length)
+        const read = readTyped(text)
+        if (typeof read !== 'string') expect(readTyped(read.typed)).toEqual(read)
+      }),
+    )
   })
 })

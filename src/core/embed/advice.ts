@@ -68,7 +68,7 @@ export function codeAdvice({ kind }: { kind: SpotKind }, site: BuiltSite): Advic
       : []),
     [
       'frame',
-      'The site’s own styles cannot reach into a frame, and it shows each change at once; its size is set, whatever the form needs.',
+      'The site’s own styles cannot reach into a frame, and it shows each change at once. A form that grows is scrolled in it, until its code is pasted anew.',
       takesOut(!permits.keepsFrames && 'frames'),
     ],
     link,

@@ -1,8 +1,9 @@
+import fc from 'fast-check'
 import { parseFragment, defaultTreeAdapter as tree } from 'parse5'
 import { startContent } from '#core/form'
 import { siteKinds } from '#core/site'
 import { spotKinds } from '#core/spot'
-import { afterPublishing, codeAdvice, codeOf, frameCode, linkCode, pasteSteps } from '.'
+import { afterPublishing, codeAdvice, codeOf, frameCode, heightsAt, linkCode, pasteSteps } from '.'
 
 const cases = siteKinds.flatMap(({ kind: site }) => spotKinds.map(({ kind: spot }) => ({ site, spot })))
 
@@ -74,6 +75,44 @@ test('a frame has a title, a set size, and never sticks out', () => {
   expect(read(frameCode(address, 'x', { width: 480, height: 320 }))).toMatchObject({ width: '480', height: '320' })
 })
 
+test('a frame is as high as the form needs in the width of its place, and has a height where styles are taken out', () => {
+  const heights = [
+    { width: 320, height: 300 },
+    { width: 600, height: 300 },
+    { width: 602, height: 200 },
+  ]
+  const code = frameCode('https://forms.example/frame/x', 'x', { width: null, height: 300, heights })
+  expect(code).toContain('height="300"')
+  expect(code).toContain('height:calc(300px - clamp(0px,(100cqw - 601px)*100,100px))')
+})
+
+test('property: a form is measured closer where it suddenly becomes lower, and no height is lost between two widths', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.record({ at: fc.integer({ min: 200, max: 1200 }), by: fc.integer({ min: -60, max: 120 }) }), {
+        maxLength: 4,
+      }),
+      async (steps) => {
+        const heightOf = (width: number) => 900 - steps.reduce((sum, { at, by }) => sum + (width >= at ? by : 0), 0)
+        const widths = Array.from({ length: 70 }, (_, at) => 136 + at * 16)
+        const heights = (await heightsAt(widths, async (width) => ({ width, height: heightOf(width) })))!
+        expect(heights.map(({ width }) => width)).toEqual(
+          [...new Set(heights.map(({ width }) => width))].toSorted((a, b) => a - b),
+        )
+        for (const { width, height } of heights) expect(height).toBe(heightOf(width))
+        for (const width of widths) expect(heights.some((one) => one.width === width)).toBe(true)
+        // A single step down is known to two pixels.
+        const [only] = steps
+        if (steps.length === 1 && only!.by > 10 && only!.at < 1200) {
+          const after = heights.findIndex(({ height }) => height < 900)
+          expect(heights[after]!.width - heights[after - 1]!.width).toBeLessThanOrEqual(3)
+        }
+      },
+    ),
+  )
+  expect(await heightsAt([1, 2], async () => null)).toBeNull()
+})
+
 test.each([
   [[], true, 'It needs a spot to be seen.'],
   [[{ kind: 'landing', code: 'link' }], false, 'Its page shows it already.'],
@@ -84,7 +123,11 @@ test.each([
     'Next: paste the new code into the side column, in the place of the old.',
   ],
   // A link shows each version by itself, and so does a script.
-  [[{ kind: 'sidebar', code: 'link' }], false, 'It shows there already; nothing has to be pasted again.'],
+  [
+    [{ kind: 'sidebar', code: 'link' }],
+    false,
+    'Where its code stands it shows by itself; nothing has to be pasted again.',
+  ],
   [[{ kind: 'pop-up', code: 'script' }], true, 'Next: copy the code and paste it into the head of the page.'],
 ] as const)('after publishing, the next step for %j (first: %p) is said', (spots, isFirst, says) => {
   expect(afterPublishing(spots, isFirst)).toBe(says)

@@ -6,7 +6,8 @@ import { codeOf } from './advice'
 import { frameCode, type FrameSize } from './frame'
 import { frameAddress, linkCode, pageAddress } from './link'
 import { plainCode } from './plain'
-import { type PlaceHeights, placePart, popUpPart, sharedLine } from './script'
+import type { PlaceHeights } from './heights'
+import { placePart, popUpPart, sharedLine } from './script'
 import { headStep, pasteSteps } from './steps'
 
 /** A spot of the site with all that its code is made from. */
@@ -84,6 +85,7 @@ function pieceFor(
       const size: FrameSize = {
         width: null,
         height: heights?.find(({ width }) => width >= SMALL_PHONE_PX)?.height ?? USUAL_HEIGHT_PX,
+        ...(heights !== null && { heights }),
       }
       return frameCode(frameAddress(receiver, spot.id), content.words.heading || formName, size)
     }

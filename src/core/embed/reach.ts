@@ -8,7 +8,7 @@ export function codeReachProblem(receiver: string, site: Site): string | null {
   const address = new URL(receiver)
   if (address.protocol === 'https:' && !isLoopback(address.hostname)) return null
   if (isLoopback(hostname(site.address)) && isLoopback(address.hostname)) return null
-  return `Visitors of ${siteHost(site.address)} do not reach Ask Box yet: it runs on this computer only, and has to be online for them.`
+  return `Visitors of ${siteHost(site.address)} do not reach Ask Box: it runs on this computer only. Put it online, have somebody run it for you, or bring the form that your list service made for you: that one needs no server.`
 }
 
 function hostname(address: string): string {

@@ -154,7 +154,7 @@ export function afterPublishing(
       ? 'It needs a spot to be seen.'
       : spots.every(({ kind }) => kind === 'landing')
         ? 'Its page shows it already.'
-        : 'It shows there already; nothing has to be pasted again.'
+        : 'Where its code stands it shows by itself; nothing has to be pasted again.'
   const where = pasted.length > 1 ? 'its pages' : places[first.kind as keyof typeof places]
   const page = spots.some(({ kind }) => kind === 'landing') ? ' Its own page shows it already.' : ''
   return isFirst

@@ -102,13 +102,14 @@ function wordsOf(words: string | RichText): string {
 
 function pictureParts({ illustration }: FormContent, named: NamedPicture): Parts {
   if (illustration === null) return {}
-  const { picture, phonePicture, alternative, isDecoration, onPhones } = illustration
+  const { picture, phonePicture, alternative, isDecoration, onPhones, focus } = illustration
   return {
     shown: named(picture),
     'for phones': named(phonePicture),
     'in words': alternative,
     'only decorates': isDecoration,
     'on phones': onPhones,
+    'what matters in it': focus === undefined ? 'its middle' : `${focus.x}% from the left, ${focus.y}% from the top`,
   }
 }
 

@@ -90,6 +90,8 @@ const illustrationSchema = z.strictObject({
   /** It only decorates: screen readers pass over it. */
   isDecoration: z.boolean(),
   onPhones: z.boolean(),
+  /** What matters in it, in hundredths from the left and from the top: stays in sight where it is cut. Missing is its middle. */
+  focus: z.strictObject({ x: z.int().min(0).max(100), y: z.int().min(0).max(100) }).optional(),
 })
 export type Illustration = z.infer<typeof illustrationSchema>
 

@@ -39,7 +39,16 @@ export { autofillTokens, isAutofillToken } from './autofill'
 export { columnKey, columnLabel, columnsLacking, fieldWithColumn, fillsColumn } from './column'
 export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
 export { inLanguage } from './language'
-export { foreignSamples, reshaped, sampleWords, type Shape, shapeOf, shapes, untouchedSamples } from './shapes'
+export {
+  foreignSamples,
+  reshaped,
+  sampleWords,
+  type Shape,
+  shapeOf,
+  shapes,
+  shapesFor,
+  untouchedSamples,
+} from './shapes'
 export { answerTo, ownPageOf } from './answer'
 export { openedWords, shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'

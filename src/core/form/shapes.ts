@@ -1,5 +1,6 @@
 import { sameValue } from '#core/json'
 import { coloursFrom, inManner, type Look, mix, nearestFont, type Palette, plainLook } from '#core/look'
+import type { SpotKind } from '#core/spot'
 import { bullets, richText } from '#core/text'
 import { type Language, type StartTexts, startTextsOf } from '#core/texts'
 import { type FormContent, type WordKey, type Words } from './content'
@@ -9,7 +10,9 @@ export interface Shape {
   key: string
   name: string
   purpose: string
-  /** Sample words; places it does not name stay empty. Those of one purpose alone are in English. */
+  /** Kinds of spots that it is made for: a narrow column has no room for a picture at the side. */
+  places: readonly SpotKind[]
+  /** Sample words in English; places it does not name stay empty. See `sampleWords` for other languages. */
   words(texts: StartTexts): Partial<Words>
   /** Places whose samples say what only the owner can know. */
   claims: readonly WordKey[]
@@ -40,6 +43,7 @@ const drawn: readonly Shape[] = [
     key: 'band',
     name: 'Inline band',
     purpose: 'In the text of a post: one question, one line.',
+    places: ['inline', 'after-post', 'sidebar', 'footer'],
     words: ({ introduction, small, button }) => ({
       introduction: richText(introduction),
       small: richText(small),
@@ -52,6 +56,7 @@ const drawn: readonly Shape[] = [
     key: 'footer-line',
     name: 'Quiet one-liner',
     purpose: 'For a footer: no ground of its own, everything in a row.',
+    places: ['footer', 'inline', 'after-post'],
     words: () => ({
       heading: 'Now and then, a letter',
       introduction: richText('Leave whenever you like.'),
@@ -72,6 +77,7 @@ const drawn: readonly Shape[] = [
     key: 'side-card',
     name: 'Side-column card',
     purpose: 'Narrow and upright, beside the text.',
+    places: ['sidebar'],
     words: () => ({
       heading: 'Not here every day?',
       introduction: richText('We write when something new is up.'),
@@ -93,6 +99,7 @@ const drawn: readonly Shape[] = [
     key: 'picture-side',
     name: 'With picture at the side',
     purpose: 'For a page with room: a picture sets the mood, words and fields stand beside it.',
+    places: ['inline', 'after-post', 'footer', 'landing'],
     words: () => ({
       heading: 'See it before everyone else',
       introduction: richText('A letter with pictures, once a month.'),
@@ -114,6 +121,7 @@ const drawn: readonly Shape[] = [
     key: 'gift',
     name: 'Gift offer',
     purpose: 'Something useful in exchange for an address, with what is in it.',
+    places: ['inline', 'after-post', 'landing', 'pop-up'],
     words: () => ({
       heading: 'The printable guide, yours to keep',
       introduction: richText('Leave your address and it is in your inbox in a minute.'),
@@ -142,6 +150,7 @@ const drawn: readonly Shape[] = [
     key: 'landing',
     name: 'Landing page',
     purpose: 'A page of its own: story, points and pictures around the form.',
+    places: ['landing'],
     words: () => ({
       heading: 'A letter worth opening',
       introduction: richText(
@@ -181,6 +190,7 @@ const drawn: readonly Shape[] = [
     key: POP_UP,
     name: 'Pop-up card',
     purpose: 'Over the page: one offer, one field, quick to close.',
+    places: ['pop-up'],
     words: () => ({
       heading: 'Before you go on',
       introduction: richText('One letter a month, with what is worth knowing.'),
@@ -204,6 +214,7 @@ const drawn: readonly Shape[] = [
     key: 'event',
     name: 'Event notice',
     purpose: 'A date, a place, and a seat to ask for.',
+    places: ['inline', 'after-post', 'sidebar', 'footer', 'landing', 'pop-up'],
     words: () => ({
       heading: 'Friday at dusk, on the hill',
       introduction: richText('Places are few. Leave your address and you hear first whether it takes place.'),
@@ -227,6 +238,7 @@ const drawn: readonly Shape[] = [
     key: 'bare',
     name: 'Plain, unstyled',
     purpose: 'Nothing but the fields, in the site’s own styles for forms.',
+    places: ['inline', 'after-post', 'sidebar', 'footer'],
     words: ({ button }) => ({ heading: 'Get our letter', button }),
     claims: [],
     look: (palette) => ({
@@ -249,32 +261,52 @@ export const shapes: readonly Shape[] = drawn.map((shape) => ({
   look: (palette) => inManner(shape.look(palette), palette.manner),
 }))
 
+/** Those that are made for one of some kinds of spots. */
+export const shapesFor = (kinds: readonly SpotKind[]) =>
+  shapes.filter(({ places }) => places.some((kind) => kinds.includes(kind)))
+
 export function shapeOf(key: string): Shape | null {
   return shapes.find((shape) => shape.key === key) ?? null
 }
 
-/** The words a shape starts with. */
+/**
+ * The words a shape starts with. What they say for one purpose is written in English; in other languages each place says
+ * what forms say in general, and those without such words stay empty.
+ */
 export function sampleWords(shape: Shape | null, language: Language = 'en'): Words {
-  return { ...noWords, ...shape?.words(startTextsOf(language)) }
+  const texts = startTextsOf(language)
+  const words = shape?.words(texts) ?? {}
+  if (language === 'en') return { ...noWords, ...words }
+  const { heading, introduction, button, small } = texts
+  return {
+    ...noWords,
+    ...(words.heading !== undefined && { heading }),
+    ...(words.introduction !== undefined && { introduction: richText(introduction) }),
+    ...(words.button !== undefined && { button }),
+    ...(words.small !== undefined && { small: richText(small) }),
+  }
 }
 
 /** What landing pages once said in a reader's name: nobody did, and forms made then may still have it. */
 const formerQuote = richText('The only letter that I read on the day it comes.')
 
-/** The places whose words are still the shape's samples. */
-export function untouchedSamples({ shape, language, words }: FormContent): WordKey[] {
+/** The places whose words are still the shape's samples, in the form's language or in English. */
+export function untouchedSamples(content: FormContent): WordKey[] {
+  const { shape, language, words } = content
   const samples = { ...sampleWords(shapeOf(shape), language), quote: formerQuote }
-  return (Object.keys(samples) as WordKey[]).filter(
+  const own = (Object.keys(samples) as WordKey[]).filter(
     (key) => samples[key].length > 0 && sameValue(words[key], samples[key]),
   )
+  return [...new Set([...own, ...foreignSamples(content)])]
 }
 
 /** Those of them that are in another language than the form. */
-export function foreignSamples(content: FormContent): WordKey[] {
-  const english = sampleWords(shapeOf(content.shape), 'en')
-  return content.language === 'en'
-    ? []
-    : untouchedSamples(content).filter((key) => sameValue(content.words[key], english[key]))
+export function foreignSamples({ shape, language, words }: FormContent): WordKey[] {
+  if (language === 'en') return []
+  const english = sampleWords(shapeOf(shape), 'en')
+  return (Object.keys(english) as WordKey[]).filter(
+    (key) => english[key].length > 0 && sameValue(words[key], english[key]),
+  )
 }
 
 /**

@@ -2,6 +2,7 @@ import Papa from 'papaparse'
 import { parseEmail } from '#core/email'
 import { plainCell } from '#core/export'
 import { partsOf } from '#core/text'
+import { headingIn } from './headings'
 import type { FileProblem } from './problem'
 import { type FileRow, LONGEST_ROW, MOST_COLUMNS, type PeopleReader } from './reader'
 
@@ -15,27 +16,60 @@ interface Parser {
 }
 const { Parser } = Papa as unknown as { Parser: new (config: object) => Parser }
 
-/** Which separator a table is written with: the only one that stands in its first row, or else the one that makes rows alike. */
+/** Rows at the beginning of which a table's shape is told. */
+const LOOKED_AT = 50
+
+/**
+ * Which separator a table is written with: the one that takes all rows with an address into as many cells; else the only
+ * one that stands in its first row, or the one that makes rows alike.
+ */
 export function separatorOf(sample: string): Separator {
-  const [first = ''] = sample.replace(/^\ufeff/, '').split(/\r|\n/, 1)
-  const inFirst = separators.filter((separator) => partsOf(first, separator).length > 1)
+  const lines = sample
+    .replace(/^\ufeff/, '')
+    .split(/\r\n|\n|\r/)
+    .slice(0, LOOKED_AT)
+  const holding = lines.filter((line) => line.includes('@'))
+  const alike = separators.filter((separator) => {
+    const counts = new Set(holding.map((line) => partsBetween(line, separator)))
+    return counts.size === 1 && !counts.has(1)
+  })
+  if (alike.length === 1) return alike[0]!
+  const inFirst = separators.filter((separator) => partsOf(lines[0] ?? '', separator).length > 1)
   if (inFirst.length === 1) return inFirst[0]!
-  const { delimiter } = Papa.parse(sample, { preview: 50, delimitersToGuess: [...separators] }).meta
+  const { delimiter } = Papa.parse(sample, { preview: LOOKED_AT, delimitersToGuess: [...separators] }).meta
   return (separators as readonly string[]).includes(delimiter) ? (delimiter as Separator) : ','
 }
 
-/** Whether the first row names the columns: it has no address, and others below do, or it says what is in them. */
-export function hasHead(sample: string, separator: Separator): boolean {
-  const rows = Papa.parse<string[]>(sample, { preview: 20, delimiter: separator, skipEmptyLines: 'greedy' }).data
+/** Cells of a line, empty ones too, but for what stands in quotes. */
+const partsBetween = (line: string, separator: Separator) => line.replace(/"[^"]*"/g, '').split(separator).length
+
+/** Where a table begins. */
+export interface TableHead {
+  /** Rows with something in them that stand above: a title, the day on which it was saved. */
+  skip: number
+  /** Whether its first row names the columns. */
+  hasHead: boolean
+}
+
+/**
+ * Where a table begins and whether its first row names the columns: it has no address, and others below do, or it says what
+ * is in them. A row above it that fills fewer cells is a title.
+ */
+export function headIn(sample: string, separator: Separator): TableHead {
+  const rows = Papa.parse<string[]>(sample, { preview: LOOKED_AT, delimiter: separator, skipEmptyLines: 'greedy' }).data
   const isAddress = (cell: string) => parseEmail(cell).ok
-  const [first = [], ...rest] = rows
-  if (first.some(isAddress)) return false
-  return rest.some((row) => row.some(isAddress)) || first.some((cell) => /e-?mail|address|name/i.test(cell))
+  const addressAt = rows.findIndex((row) => row.some(isAddress))
+  if (addressAt === 0) return { skip: 0, hasHead: false }
+  if (addressAt < 0) return { skip: 0, hasHead: (rows[0] ?? []).some((cell) => headingIn(cell) !== null) }
+  const filled = (row: readonly string[]) => row.filter((cell) => cell.trim() !== '').length
+  const wanted = Math.max(2, rows[addressAt]!.length / 2)
+  const headAt = rows.slice(0, addressAt).findIndex((row) => filled(row) >= wanted)
+  return { skip: Math.max(0, headAt), hasHead: true }
 }
 
 /** A table: RFC 4180 with any of the separators; rows may end in CR, LF or both. */
-export function csvReader(separator: Separator, isHeaded: boolean): PeopleReader {
-  return new CsvReader(separator, isHeaded)
+export function csvReader(separator: Separator, head: TableHead): PeopleReader {
+  return new CsvReader(separator, head)
 }
 
 class CsvReader implements PeopleReader {
@@ -45,12 +79,13 @@ class CsvReader implements PeopleReader {
   private line = 1
   private isBegun = false
   private newline: string | null = null
+  private skipped = 0
   /** Where the row stands that names the columns. */
   private headLine = 0
 
   constructor(
     private readonly separator: Separator,
-    private readonly isHeaded: boolean,
+    private readonly head: TableHead,
   ) {}
 
   push(text: string): FileRow[] {
@@ -83,8 +118,12 @@ class CsvReader implements PeopleReader {
       const line = this.line
       this.line += 1 + linesWithin(cells)
       if (cells.every((cell) => cell.trim() === '')) continue
+      if (this.skipped < this.head.skip) {
+        this.skipped += 1
+        continue
+      }
       if (this.columns.length === 0 && !this.begin(cells, line)) return []
-      if (this.isHeaded && line === this.headLine) continue
+      if (this.head.hasHead && line === this.headLine) continue
       rows.push({ line, cells: cells.map(plainCell) })
     }
     return rows
@@ -98,7 +137,7 @@ class CsvReader implements PeopleReader {
       }
       return false
     }
-    this.columns = cells.map((cell, at) => (this.isHeaded ? plainCell(cell).trim() : '') || `Column ${at + 1}`)
+    this.columns = cells.map((cell, at) => (this.head.hasHead ? plainCell(cell).trim() : '') || `Column ${at + 1}`)
     this.headLine = line
     return true
   }

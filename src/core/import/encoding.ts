@@ -8,7 +8,7 @@ export const encodingNames: Record<FileEncoding, string> = {
   'windows-1252': 'Windows-1252',
 }
 
-/** Of so many bytes at the beginning, the encoding is told. */
+/** Of so many bytes at the beginning, the encoding is guessed; all that follow may refute it: see `Utf8Check`. */
 export const SAMPLE_BYTES = 256 * 1024
 /** Control characters that no text has, but for tab, line feed, form feed, carriage return and escape. */
 const CONTROLS = new Set(
@@ -36,6 +36,21 @@ export function encodingOf(bytes: Uint8Array): FileEncoding | null {
   if (zeros.even > 0.4 * half && zeros.odd < 0.1 * half) return 'utf-16be'
   if (controls > 0.01 * bytes.length || zeros.even + zeros.odd > 0.01 * bytes.length) return null
   return isUtf8(bytes) ? 'utf-8' : 'windows-1252'
+}
+
+/** Whether a file is UTF-8 to its end, told piece by piece. */
+export class Utf8Check {
+  private readonly decoder = new TextDecoder('utf-8', { fatal: true })
+
+  /** @returns whether it may still be UTF-8 */
+  holds(bytes: Uint8Array, isLast: boolean): boolean {
+    try {
+      this.decoder.decode(bytes, { stream: !isLast })
+      return true
+    } catch {
+      return false
+    }
+  }
 }
 
 function isUtf8(bytes: Uint8Array): boolean {

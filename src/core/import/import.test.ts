@@ -10,15 +10,20 @@ import {
   type FileRow,
   type FileShape,
   formatOf,
-  hasHead,
+  headIn,
   type ImportPlan,
   type JudgedRow,
   matchColumns,
   momentIn,
   readerOf,
+  needsStrictness,
   rowJudge,
+  strictnessJudge,
   SeenAddresses,
   separatorOf,
+  Survey,
+  type Target,
+  undecidedIn,
 } from '.'
 
 const columns: Column[] = [
@@ -29,11 +34,20 @@ const columns: Column[] = [
 
 /** Reads a text in pieces of a length. */
 function readAll(text: string, shape: Partial<FileShape> = {}, piece = 7) {
-  const reader = readerOf({ format: 'csv', separator: ',', hasHead: true, ...shape })
+  const reader = readerOf({ format: 'csv', separator: ',', head: { skip: 0, hasHead: true }, ...shape })
   const rows: FileRow[] = []
   for (let at = 0; at < text.length; at += piece) rows.push(...reader.push(text.slice(at, at + piece)))
   rows.push(...reader.end())
   return { rows, columns: reader.columns, problem: reader.problem }
+}
+
+/** What columns are for, and what there is to decide: the keys of each column's undecided words. */
+function matched(names: readonly string[], rows: readonly FileRow[], format: FileShape['format'] = 'csv') {
+  const survey = new Survey()
+  for (const row of rows) survey.take(row)
+  const tallies = survey.tallies(names.length)
+  const targets = matchColumns(names, rows.slice(0, 100), tallies, columns, format)
+  return { tallies, targets, undecided: targets.map((target, at) => undecidedIn(target, tallies[at], columns)) }
 }
 
 function imported(
@@ -43,16 +57,22 @@ function imported(
   more: Partial<ImportPlan> = {},
 ) {
   const separator = separatorOf(text)
-  const shape = { format: name, separator, hasHead: hasHead(text, separator) }
+  const shape = { format: name, separator, head: headIn(text, separator) }
   const { rows, columns: found } = readAll(text, shape, 4_000)
-  const { targets, dayOrder } = matchColumns(found, rows.slice(0, 100), columns, name)
+  const { targets } = matched(found, rows, name)
+  const plan: ImportPlan = { targets, known: 'fill', tags: [], status: 'confirmed', ...more }
   const seen = new SeenAddresses()
-  const plan: ImportPlan = { targets, dayOrder, known: 'fill', tags: [], status: 'confirmed', ...more }
+  const strictness = strictnessJudge(plan)
+  const isSeenBefore = needsStrictness(plan)
+  for (const row of isSeenBefore ? rows : []) {
+    const judged = strictness(row)
+    if (judged !== null) seen.see(judged.compared, row.line, judged.rank)
+  }
   const judge = rowJudge(plan, {
     columns,
     withAddress: (compared) => people.find(({ email }) => email.compared === compared) ?? null,
     isErased: (compared) => compared === 'erased@m.example',
-    firstLine: (compared, line) => seen.firstLine(compared, line),
+    countedLine: (compared, line) => (isSeenBefore ? (seen.lineOf(compared) ?? line) : seen.see(compared, line)),
   })
   return rows.map(judge)
 }
@@ -156,36 +176,168 @@ test.each([
 
 test('columns are found by name and by content', () => {
   const messy = [
-    'Mail?;Contact;Vorname;TOWN;Subscribed at;Status;Groups;Notes',
-    'no;ada@m.example;Ada;Ely;13/02/2025 08:30;active;"school, night";x',
-    'no;bea@m.example;Bea;Rye;01/12/2024;unsubscribed;;y',
+    'Mail?;Contact;Vorname;TOWN;Subscribed at;Status;Groups;Notes;Telescope',
+    'no;ada@m.example;Ada;Ely;13/02/2025 08:30;active;"school, night";x;ja',
+    'no;bea@m.example;Bea;Rye;01/12/2024;unsubscribed;;y;いいえ',
   ].join('\n')
   const { rows, columns: names } = readAll(messy, { separator: ';' })
-  expect(matchColumns(names, rows, columns, 'csv')).toEqual({
-    targets: [
-      { to: 'nothing' },
-      { to: 'email' },
-      { to: 'column', key: 'first-name' },
-      { to: 'column', key: 'town' },
-      { to: 'joined' },
-      { to: 'status' },
-      { to: 'tags' },
-      { to: 'nothing' },
+  const { targets, undecided } = matched(names, rows)
+  expect(targets).toEqual([
+    { to: 'nothing' },
+    { to: 'email' },
+    { to: 'column', key: 'first-name' },
+    { to: 'column', key: 'town' },
+    { to: 'joined', read: { 'n/n/year': 'day-month-year' } },
+    { to: 'status', means: { active: 'confirmed', unsubscribed: 'left' } },
+    { to: 'tags', separator: ',', leftOut: [] },
+    { to: 'nothing' },
+    { to: 'column', key: 'telescope', means: { ja: 'yes', いいえ: 'no' } },
+  ])
+  expect(undecided.flat()).toEqual([])
+})
+
+describe('nobody comes in by a word that was not understood', () => {
+  // Made-up tables, with what each word is taken to mean by itself; null where the owner is asked.
+  test.each<[string, string, Record<string, string | null>]>([
+    [
+      'Status',
+      'on,on,off,complained,never joined',
+      { on: 'confirmed', off: null, complained: 'complained', 'never joined': null },
     ],
-    dayOrder: 'day-month',
+    [
+      'Anmeldestatus',
+      'aktiv,abgemeldet,unzustellbar',
+      { aktiv: 'confirmed', abgemeldet: 'left', unzustellbar: 'bounced' },
+    ],
+    ['État', 'Abonné,Désabonnée,en attente', { abonné: 'confirmed', désabonnée: 'left', 'en attente': 'waiting' }],
+    ['ステータス', '登録済み,退会,不達', { 登録済み: 'confirmed', 退会: 'left', 不達: 'bounced' }],
+    ['الحالة', 'نشط,ألغى الاشتراك', { نشط: 'confirmed', 'ألغى الاشتراك': 'left' }],
+    ['Opt_Out', 'TRUE,false,perhaps', { true: 'left', false: 'nothing', perhaps: null }],
+    ['Unsubscribed at', '2024-05-03,2023-01-09', { '\tdate': 'left' }],
+    ['Left on', '0000-00-00 00:00:00,2023-01-09,-,0000-00-00', { '\tdate': 'left' }],
+    ['Opt-in', 'yes,no,unsubscribed', { yes: 'nothing', no: 'not-taken', unsubscribed: 'left' }],
+    ['Newsletter', 'yes,no', { yes: 'nothing', no: 'not-taken' }],
+    ['Einwilligung', 'ja,nein', { ja: 'nothing', nein: 'not-taken' }],
+    ['spam complaint', '1,0', { 1: 'complained', 0: 'nothing' }],
+    // Its heading says nothing; most of what stands in it does.
+    ['Q7', 'subscribed,subscribed,unsubscribed,other', { subscribed: 'confirmed', unsubscribed: 'left', other: null }],
+    ['X', '__proto__,active,active,constructor', { active: 'confirmed', constructor: null, proto: null }],
+  ])('%s: %s', (heading, cells, expected) => {
+    const text = [`Email,${heading}`, ...cells.split(',').map((cell, at) => `p${at}@m.example,${cell}`)].join('\n')
+    const { rows, columns: names } = readAll(text)
+    const { targets, undecided } = matched(names, rows)
+    const target = targets[1] as Target & { to: 'status' }
+    expect(target.to).toBe('status')
+    const decided = Object.fromEntries(Object.entries(expected).filter(([, meaning]) => meaning !== null))
+    expect(target.means).toEqual(decided)
+    expect(undecided[1]!.map(({ key }) => key).toSorted()).toEqual(
+      Object.keys(expected)
+        .filter((word) => expected[word] === null)
+        .toSorted(),
+    )
+    // Whoever's word is undecided is refused, whatever a screen lets through.
+    const judged = imported(text)
+    for (const [at, row] of rows.entries())
+      if (expected[row.cells[1]!.toLowerCase()] === null) expect(judged[at]!.verdict).toBe('invalid')
+  })
+
+  test('of several columns, the one that keeps somebody furthest from mail counts; who is here and left there is taken off', () => {
+    const text = [
+      'Email,Status,Unsubscribed,Consent,Complained',
+      'one@m.example,active,no,yes,',
+      'two@m.example,active,yes,yes,',
+      'three@m.example,active,no,no,',
+      'four@m.example,,no,yes,1',
+      'five@m.example,,,,',
+      'ada@m.example,unsubscribed,,,',
+      // Whoever stands twice: the stricter row counts, wherever it stands.
+      'six@m.example,active,,,',
+      'Six@m.example,unsubscribed,,,',
+      'six@m.example,active,,,',
+    ].join('\n')
+    const rows = imported(text, 'csv', [ada], { status: 'waiting' })
+    expect(rows.map(({ verdict, person }) => [verdict, person?.status, person?.tags])).toEqual([
+      ['new', 'confirmed', []],
+      ['new', 'left', []],
+      ['not-taken', undefined, undefined],
+      ['new', 'left', ['complained']],
+      ['new', 'waiting', []],
+      ['off', 'left', ['night']],
+      ['twice', undefined, undefined],
+      ['new', 'left', []],
+      ['twice', undefined, undefined],
+    ])
+    expect(rows.slice(-3).map(({ words }) => words)).toEqual([
+      'Also on line 9, whose status is stricter; that one counts.',
+      '',
+      'Also on line 9; that one counts.',
+    ])
+    expect(imported(text, 'csv', [ada], { known: 'keep' })[5]!.verdict).toBe('same')
+  })
+
+  test('dates are read by their spelling; those that can be read two ways are asked for', () => {
+    const joined = (...cells: string[]) => {
+      const text = ['Email,Joined', ...cells.map((cell, at) => `p${at}@m.example,"${cell}"`)].join('\n')
+      const { rows, columns: names } = readAll(text)
+      const { targets, undecided } = matched(names, rows)
+      return { target: targets[1], undecided: undecided[1]!.map(({ key }) => key) }
+    }
+    expect(joined('5/6/21', '6/5/21')).toEqual({ target: { to: 'joined', read: {} }, undecided: ['n/n/n'] })
+    expect(joined('5/6/21', '13/5/21').target).toEqual({ to: 'joined', read: { 'n/n/n': 'day-month-year' } })
+    expect(joined('5/13/2021', '5/6/21')).toEqual({
+      target: { to: 'joined', read: { 'n/n/year': 'month-day-year' } },
+      undecided: ['n/n/n'],
+    })
+    expect(
+      joined('1.2.2021', '0000-00-00', '2021-02-01', '44228', 'x-mas', '3 mars 2020', '2/2/2', '1612137600').undecided,
+    ).toEqual(['x-mas', 'n/n/n'])
   })
 })
 
 test.each([
-  ['2025-02-13', 'day-month', '2025-02-13T00:00:00.000Z'],
-  ['2025-02-13 08:30:05', 'day-month', '2025-02-13T08:30:05.000Z'],
-  ['2025-02-13T08:30:00+02:00', 'day-month', '2025-02-13T06:30:00.000Z'],
-  ['13.02.2025', 'day-month', '2025-02-13T00:00:00.000Z'],
-  ['02/13/2025 8:30', 'month-day', '2025-02-13T08:30:00.000Z'],
-  ['2025-02-30', 'day-month', null],
-  ['31/02/2025', 'day-month', null],
-  ['yesterday', 'day-month', null],
-] as const)('a moment: %s, %s', (text, order, expected) => expect(momentIn(text, order)).toBe(expected))
+  ['2025-02-13', 'year-month-day', '2025-02-13T00:00:00.000Z'],
+  ['2025-02-13 08:30:05', 'day-month-year', '2025-02-13T08:30:05.000Z'],
+  ['2025-02-13T08:30:00+02:00', 'day-month-year', '2025-02-13T06:30:00.000Z'],
+  ['2025-02-13T08:30:00.5Z', 'day-month-year', '2025-02-13T08:30:00.000Z'],
+  ['13.02.2025', 'day-month-year', '2025-02-13T00:00:00.000Z'],
+  ['02/13/2025 8:30', 'month-day-year', '2025-02-13T08:30:00.000Z'],
+  ['5/6/21 1:05 PM', 'day-month-year', '2021-06-05T13:05:00.000Z'],
+  ['5/6/21', 'month-day-year', '2021-05-06T00:00:00.000Z'],
+  // POSIX `%y`.
+  ['5/6/69', 'month-day-year', '1969-05-06T00:00:00.000Z'],
+  ['Thu, 13 Feb 2025 08:30:05 GMT', 'day-month-year', '2025-02-13T08:30:05.000Z'],
+  ['Feb 13th, 2025', 'day-month-year', '2025-02-13T00:00:00.000Z'],
+  ['13. Februar 2025', 'day-month-year', '2025-02-13T00:00:00.000Z'],
+  ['13 de febrero de 2025', 'day-month-year', '2025-02-13T00:00:00.000Z'],
+  ['13 lutego 2025', 'day-month-year', '2025-02-13T00:00:00.000Z'],
+  ['2025年2月13日', 'year-month-day', '2025-02-13T00:00:00.000Z'],
+  // ECMA-376: day 45,701 of a spreadsheet.
+  ['45701', 'spreadsheet-days', '2025-02-13T00:00:00.000Z'],
+  ['1739435400', 'unix-seconds', '2025-02-13T08:30:00.000Z'],
+  ['2025-02-30', 'day-month-year', null],
+  ['31/02/2025', 'day-month-year', null],
+  ['yesterday', 'day-month-year', null],
+  ['13 foo 2025', 'day-month-year', null],
+] as const)('a moment: %s, %s', (text, reading, expected) => expect(momentIn(text, reading)).toBe(expected))
+
+test.each<[string, number, boolean]>([
+  ['Members of the hill,,\n"As of June 1, 2026",,\nName,E-mail,Town\nAda,ada@m.example,Ely', 2, true],
+  ['Members of the hill\n\nName;E-mail\nAda;ada@m.example', 1, true],
+  ['Name,E-mail\nCem,\nAda,ada@m.example', 0, true],
+  ['Ada,ada@m.example\nBea,bea@m.example', 0, false],
+  ['Email\nada@m.example', 0, true],
+])('where a table begins: %j', (text, skip, hasNames) => {
+  expect(headIn(text, separatorOf(text))).toEqual({ skip, hasHead: hasNames })
+  const rows = imported(text)
+  expect(rows.at(-1)!.verdict).toBe('new')
+})
+
+test('objects within objects are taken apart, names in one cell too', () => {
+  const text = '{"email":"ada@m.example","name":{"first":"Ada","last":"L"},"place":{"town":"Ely"}}\n'
+  const { columns: names } = readAll(text, { format: 'json-lines' })
+  expect(names).toEqual(['email', 'name.first', 'name.last', 'place.town'])
+  expect(imported(text, 'json-lines')[0]!.person?.values).toEqual({ 'first-name': 'Ada', town: 'Ely' })
+})
 
 const ada: Member = {
   id: 'ada1' as MemberId,
@@ -244,12 +396,13 @@ test('each row has its verdict, against the list as it is', () => {
 })
 
 test('pasted lines: addresses alone, with names, several in a line', () => {
-  const text = 'ada@m.example\n"Lovelace, Bea" <bea@m.example>; Cem <cem@m.example>\n\nnobody'
+  const text = 'ada@m.example\n"Lovelace, Bea" <bea@m.example>; Cem <cem@m.example>\n\nnobody\nLeo Foss leo@x.example'
   expect(readAll(text, { format: 'lines' }).rows).toEqual([
     { line: 1, cells: ['ada@m.example', ''] },
     { line: 2, cells: ['bea@m.example', 'Lovelace, Bea'] },
     { line: 2, cells: ['cem@m.example', 'Cem'] },
     { line: 4, cells: ['nobody', ''] },
+    { line: 5, cells: ['leo@x.example', 'Leo Foss'] },
   ])
 })
 
@@ -282,6 +435,19 @@ test('contacts: the example of RFC 6350, folded lines, several addresses, what i
   })
   expect(rows[1]).toMatchObject({ line: 13, cells: ['bea@m.example', '', '', 'Bea, of the hill', 'night, "a,b"'] })
   expect(rows[2]).toMatchObject({ problem: expect.any(String) as string })
+})
+
+// The versit Consortium's vCard 2.1, sections 2.1.3 and 2.1.4.2: quoted-printable with soft line breaks, bare parameters.
+test('contacts of version 2.1, and numbers written as addresses', () => {
+  const old =
+    'BEGIN:VCARD\r\nVERSION:2.1\r\nN;CHARSET=UTF-8;ENCODING=QUOTED-PRINTABLE:M=C3=BCller;Zo=C3=\r\n=AB\r\nFN:Zoë, of old\r\nTEL;CELL;VOICE:+49 30\r\nEMAIL;PREF;INTERNET:zoe@m.example\r\nEND:VCARD\r\n'
+  const newer =
+    'BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Bea\\; of the hill\r\nTEL;VALUE=uri:tel:+1-418\r\nEMAIL:bea@m.example\r\nEND:VCARD\r\n'
+  const { rows } = readAll(old + newer, { format: 'vcard' })
+  expect(rows.map(({ cells }) => cells)).toEqual([
+    ['zoe@m.example', 'Zoë', 'Müller', 'Zoë, of old', '', '+49 30'],
+    ['bea@m.example', '', '', 'Bea; of the hill', '', '+1-418'],
+  ])
 })
 
 const anyText = fc.oneof(
@@ -334,15 +500,17 @@ test.each(peopleFormats)('property: what is written as %s and read again is the 
   )
 })
 
-test('property: an address that stood before is known by its first line, whatever else there is', () => {
+test('property: of an address that stands twice the strictest line counts, the first of equals, whatever else there is', () => {
+  const row = fc.tuple(fc.string({ maxLength: 6 }), fc.nat({ max: 6 }))
   fc.assert(
-    fc.property(fc.array(fc.string({ maxLength: 6 }), { maxLength: 3_000 }), (texts) => {
+    fc.property(fc.array(row, { maxLength: 3_000 }), (rows) => {
       const seen = new SeenAddresses()
-      const first = new Map<string, number>()
-      for (const [line, text] of texts.entries()) {
-        expect(seen.firstLine(text, line)).toBe(first.get(text) ?? null)
-        if (!first.has(text)) first.set(text, line)
+      const counted = new Map<string, { line: number; rank: number }>()
+      for (const [line, [text, rank]] of rows.entries()) {
+        if (rank < (counted.get(text)?.rank ?? 7)) counted.set(text, { line, rank })
+        expect(seen.see(text, line, rank)).toBe(counted.get(text)!.line)
       }
+      for (const [text, { line }] of counted) expect(seen.lineOf(text)).toBe(line)
     }),
     { numRuns: 20 },
   )

@@ -2,7 +2,10 @@ import { tagsText } from '#core/list'
 import type { FileProblem } from './problem'
 import { type FileRow, LONGEST_ROW, MOST_COLUMNS, type PeopleReader } from './reader'
 
-/** JSON Lines: an object for each line. What is in `values` stands among the rest, as Ask Box writes it. */
+/**
+ * JSON Lines: an object for each line. An object within one is taken apart, one level deep: `name.first`. What is in `values`
+ * stands among the rest, as Ask Box writes it.
+ */
 export class JsonLinesReader implements PeopleReader {
   readonly columns: string[] = []
   problem: FileProblem | null = null
@@ -39,7 +42,9 @@ export class JsonLinesReader implements PeopleReader {
       return [{ line, cells: [], problem: 'It is not an object.' }]
     const cells: string[] = []
     for (const [key, part] of Object.entries(value)) {
-      const parts = key === 'values' && isRecord(part) ? Object.entries(part) : [[key, part] as const]
+      const parts = isRecord(part)
+        ? Object.entries(part).map(([name, one]) => [key === 'values' ? name : `${key}.${name}`, one] as const)
+        : [[key, part] as const]
       for (const [name, one] of parts) {
         const place = this.placeOf(name)
         if (place === null) return []

@@ -1,13 +1,25 @@
-import { meantAddress, parseEmail, type EmailAddress } from '#core/email'
+import { type EmailAddress, meantAddress, parseEmail, tidyAddress } from '#core/email'
 import { sameValue } from '#core/json'
-import { type Column, type Member, type MemberStatus, oddValue, tagsIn, valueOf } from '#core/list'
+import { type Column, type Meaning, type Member, type MemberStatus, oddValue, valueOf } from '#core/list'
 import { MAX_VALUE_LENGTH, refusedCharacter } from '#core/text'
-import { momentIn } from './moment'
-import { type ImportPlan, statusIn, type Target } from './plan'
+import { isNoDate, momentIn } from './moment'
+import type { ImportPlan, Target } from './plan'
 import type { FileRow } from './reader'
+import { spellingKey, tagsBetween, wordKey } from './survey'
 
 /** What a row comes to. */
-export const rowVerdicts = ['new', 'same', 'changed', 'invalid', 'gone', 'erased', 'twice'] as const
+export const rowVerdicts = [
+  'new',
+  'same',
+  'changed',
+  /** On the list here; the file says that they are on it no more. */
+  'off',
+  'invalid',
+  'gone',
+  'erased',
+  'twice',
+  'not-taken',
+] as const
 export type RowVerdict = (typeof rowVerdicts)[number]
 
 /** What somebody is to be. */
@@ -38,25 +50,44 @@ export interface Against {
   /** Who is on the list already, in whatever status. */
   withAddress(compared: string): Member | null
   isErased(compared: string): boolean
-  /** The line on which an address stood first; null where this is the first. Asked once a row. */
-  firstLine(compared: string, line: number): number | null
+  /** The line of an address that counts. Asked once a row, in their order. */
+  countedLine(compared: string, line: number): number
 }
 
 /** Judges the rows of a file, one after the other. */
 export function rowJudge(plan: ImportPlan, against: Against): (row: FileRow) => JudgedRow {
-  const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
-  const parts = plan.targets.flatMap((target, at) =>
-    target.to === 'nothing' || target.to === 'email' ? [] : [{ target, at }],
-  )
+  const { emailAt, parts } = partsOf(plan)
   return (row) => {
     const { line } = row
     if (row.problem !== undefined) return invalid(line, row.problem)
-    const parsed = parseEmail(row.cells[emailAt] ?? '')
+    const parsed = parseEmail(tidyAddress(row.cells[emailAt] ?? ''))
     if (!parsed.ok) return invalid(line, parsed.problem.message)
-    const told = toldIn(row.cells, parts, plan)
+    const told = toldIn(row.cells, parts)
     if (typeof told === 'string') return invalid(line, told)
     return judged(line, parsed.email, told, plan, against)
   }
+}
+
+/** Whether an address that stands twice has to be known before rows are judged: only a status makes one stricter. */
+export const needsStrictness = ({ targets }: ImportPlan) => targets.some(({ to }) => to === 'status')
+
+/** How strict each row of a file is on its address, 0 the strictest; null for rows that are refused. */
+export function strictnessJudge(plan: ImportPlan): (row: FileRow) => { compared: string; rank: number } | null {
+  const { emailAt, parts } = partsOf(plan)
+  return (row) => {
+    const parsed = parseEmail(tidyAddress(row.cells[emailAt] ?? ''))
+    if (row.problem !== undefined || !parsed.ok) return null
+    const told = toldIn(row.cells, parts)
+    if (typeof told === 'string') return null
+    return { compared: parsed.email.compared, rank: strictest.indexOf(told.meaning ?? plan.status) }
+  }
+}
+
+function partsOf({ targets }: ImportPlan) {
+  const parts = targets.flatMap((target, at) =>
+    target.to === 'nothing' || target.to === 'email' ? [] : [{ target, at }],
+  )
+  return { emailAt: targets.findIndex(({ to }) => to === 'email'), parts }
 }
 
 function invalid(line: number, words: string): JudgedRow {
@@ -74,20 +105,26 @@ function judged(line: number, email: EmailAddress, told: Told, plan: ImportPlan,
     words,
     isMistyped: false,
   })
-  const first = against.firstLine(compared, line)
-  if (first !== null) return left('twice', `Also on line ${first}; the first one counts.`)
+  const counted = against.countedLine(compared, line)
+  if (counted < line) return left('twice', `Also on line ${counted}; that one counts.`)
+  if (counted > line) return left('twice', `Also on line ${counted}, whose status is stricter; that one counts.`)
   const before = against.withAddress(compared)
+  if (told.meaning === 'not-taken') return left('not-taken', 'The file says so.', before)
+  const status = told.meaning === null ? null : statusOf[told.meaning]
   if (before === null) {
     if (against.isErased(compared)) return left('erased', 'Was erased; only their own sign-up brings them back.')
     const slip = slipIn(email, told.values, against.columns)
     const { values, joinedAt } = told
     const tags = unique(told.tags, plan.tags)
-    const person: Person = { email: email.typed, values, tags, status: told.status ?? plan.status, joinedAt }
+    const person: Person = { email: email.typed, values, tags, status: status ?? plan.status, joinedAt }
     return { line, verdict: 'new', compared, person, before: null, words: slip ?? '', isMistyped: slip !== null }
   }
   if (before.status !== 'confirmed' && before.status !== 'waiting')
     return left('gone', goneWords[before.status], before)
   const person = merged(before, email, told, plan)
+  // Who is here and left there is written to no more; the other way round, a file brings nobody back.
+  if (plan.known !== 'keep' && status !== null && status !== 'confirmed' && status !== 'waiting')
+    return { line, verdict: 'off', compared, person: { ...person, status }, before, words: '', isMistyped: false }
   const isSame = sameValue(person.values, before.values) && sameValue(person.tags, before.tags ?? [])
   if (isSame) return left('same', '', before)
   return { line, verdict: 'changed', compared, person, before, words: '', isMistyped: false }
@@ -102,17 +139,27 @@ const goneWords = {
 interface Told {
   values: Record<string, string>
   tags: string[]
-  status: MemberStatus | null
+  meaning: Exclude<Meaning, 'nothing'> | null
   joinedAt: string | null
 }
 
+/** Where several columns tell of it, the one that keeps somebody furthest from getting mail counts. */
+const strictest = ['complained', 'bounced', 'left', 'removed', 'not-taken', 'waiting', 'confirmed'] as const
+
+/** Who complained left by their own will; the tag tells how. */
+const statusOf: Record<Exclude<Meaning, 'nothing' | 'not-taken'>, MemberStatus> = {
+  confirmed: 'confirmed',
+  waiting: 'waiting',
+  left: 'left',
+  removed: 'removed',
+  bounced: 'bounced',
+  complained: 'left',
+}
+const COMPLAINED = 'complained'
+
 /** What a row tells, but for the address; in words what is wrong with it. */
-function toldIn(
-  cells: readonly string[],
-  parts: readonly { target: Target; at: number }[],
-  { dayOrder }: ImportPlan,
-): Told | string {
-  const told: Told = { values: {}, tags: [], status: null, joinedAt: null }
+function toldIn(cells: readonly string[], parts: readonly { target: Target; at: number }[]): Told | string {
+  const told: Told = { values: {}, tags: [], meaning: null, joinedAt: null }
   for (const { target, at } of parts) {
     const cell = cells[at] ?? ''
     const trimmed = cell.trim()
@@ -121,29 +168,71 @@ function toldIn(
       return `A cell has ${cell.length} characters; at most ${MAX_VALUE_LENGTH} are kept.`
     const refused = refusedCharacter(cell)
     if (refused !== null) return `A cell holds a character that cannot be kept (${refused}).`
-    switch (target.to) {
-      case 'column':
-        told.values[target.key] = cell
-        break
-      case 'name': {
-        const [first = '', ...rest] = trimmed.split(/\s+/)
-        told.values[target.first] = target.last === null ? trimmed : first
-        if (target.last !== null && rest.length > 0) told.values[target.last] = rest.join(' ')
-        break
-      }
-      case 'tags':
-        told.tags = told.tags.concat(tagsIn(cell))
-        break
-      case 'status':
-        told.status = statusIn(trimmed)
-        if (told.status === null) return `“${cell.slice(0, 60)}” is no status that is known.`
-        break
-      case 'joined':
-        told.joinedAt = momentIn(trimmed, dayOrder)
-        if (told.joinedAt === null) return `“${cell.slice(0, 60)}” is no date that can be read.`
-    }
+    const problem = tell(told, target, cell, trimmed)
+    if (problem !== null) return problem
   }
+  if (told.meaning === 'complained') told.tags = unique(told.tags, [COMPLAINED])
   return told
+}
+
+/** Adds what one cell tells; in words why that cannot be. */
+function tell(told: Told, target: Target, cell: string, trimmed: string): string | null {
+  switch (target.to) {
+    case 'column': {
+      const value = target.means === undefined ? cell : wordDecision(target.means, trimmed)
+      if (value === null) return undecided(cell)
+      if (value !== NOTHING) told.values[target.key] = value
+      return null
+    }
+    case 'name': {
+      const [first, last] = namesIn(trimmed)
+      told.values[target.first] = first
+      if (last !== '') told.values[target.last] = last
+      return null
+    }
+    case 'tags':
+      told.tags = told.tags.concat(tagsBetween(cell, target.separator).filter((tag) => !target.leftOut.includes(tag)))
+      return null
+    case 'status': {
+      const meaning = wordDecision(target.means, trimmed)
+      if (meaning === null) return undecided(cell)
+      if (meaning !== 'nothing' && (told.meaning === null || isStricter(meaning, told.meaning))) told.meaning = meaning
+      return null
+    }
+    case 'joined': {
+      if (isNoDate(trimmed)) return null
+      const reading = decision(target.read, spellingKey(trimmed))
+      if (reading === null) return undecided(cell)
+      if (reading === 'left-out') return null
+      told.joinedAt = momentIn(trimmed, reading)
+      return told.joinedAt === null ? `“${cell.slice(0, 60)}” is no date that can be read.` : null
+    }
+    default:
+      return null
+  }
+}
+
+/** What a word of a column of yes and no can be decided to say, beside these. */
+const NOTHING = 'nothing'
+const undecided = (cell: string) => `What “${cell.slice(0, 60)}” means is not decided.`
+const isStricter = (one: Told['meaning'] & string, other: Told['meaning'] & string) =>
+  strictest.indexOf(one) < strictest.indexOf(other)
+
+function decision<Decision extends string>(decisions: Readonly<Record<string, Decision>>, key: string) {
+  return Object.hasOwn(decisions, key) ? decisions[key]! : null
+}
+
+function wordDecision<Decision extends string>(decisions: Readonly<Record<string, Decision>>, cell: string) {
+  const key = wordKey(cell)
+  return key === '' ? NOTHING : decision(decisions, key)
+}
+
+/** `Lovelace, Ada` or `Ada Lovelace`: the first name is one word, the rest is the last. */
+function namesIn(name: string): [first: string, last: string] {
+  const [last = '', given, ...more] = name.split(',').map((part) => part.trim())
+  if (given !== undefined && given !== '' && more.length === 0) return [given, last]
+  const [first = '', ...rest] = name.split(/\s+/)
+  return [first, rest.join(' ')]
 }
 
 function merged(

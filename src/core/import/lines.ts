@@ -28,10 +28,14 @@ export class LinesReader implements PeopleReader {
   }
 }
 
-/** RFC 5322's `name-addr`, without comments. */
+/** RFC 5322's `name-addr`, without comments; or a name and an address with nothing but white space between. */
 export function cellsOf(text: string): string[] {
   const angled = /^(.*)<([^<>]*)>$/.exec(text)
-  if (angled === null) return [text, '']
+  if (angled === null) {
+    const words = text.split(/\s+/)
+    const last = words.at(-1)!
+    return words.length > 1 && last.includes('@') ? [last, words.slice(0, -1).join(' ')] : [text, '']
+  }
   const name = angled[1]!.trim()
   return [angled[2]!.trim(), /^".*"$/.test(name) ? name.slice(1, -1).replace(/\\(.)/g, '$1') : name]
 }

@@ -1,14 +1,26 @@
 import { parseEmail } from '#core/email'
-import type { Column, MemberStatus } from '#core/list'
-import { dayOrderOf, type DayOrder, momentIn } from './moment'
+import { type Column, type Meaning, type MemberStatus, statusIn, tickIn } from '#core/list'
+import { decided } from './decisions'
+import { type Heading, headingIn, lettersOf } from './headings'
+import { type DateReading, spellingOf } from './moment'
 import type { FileFormat, FileRow } from './reader'
+import type { TagSeparator, Tally } from './survey'
+
+/** What the owner decided of what stands in a column, by word or by spelling; what is missing is undecided. */
+export type Decided<Decision extends string> = Readonly<Record<string, Decision>>
 
 /** What becomes of one of the file's columns. */
 export type Target =
-  | { to: 'email' | 'tags' | 'status' | 'joined' | 'nothing' }
-  | { to: 'column'; key: string }
+  | { to: 'email' | 'nothing' }
+  /** What each word says of somebody, by `wordOf`. */
+  | { to: 'status'; means: Decided<Meaning> }
+  /** How each spelling of a date is read. */
+  | { to: 'joined'; read: Decided<DateReading> }
+  | { to: 'tags'; separator: TagSeparator; leftOut: readonly string[] }
+  /** Of a column of yes and no: whether each word is kept as `yes`, as `no`, or as nothing. */
+  | { to: 'column'; key: string; means?: Decided<'yes' | 'no' | 'nothing'> }
   /** Of a whole name, the first word and the rest. */
-  | { to: 'name'; first: string; last: string | null }
+  | { to: 'name'; first: string; last: string }
 
 /** What is done with who is on the list already. */
 export const knownRules = ['keep', 'fill', 'replace'] as const
@@ -23,36 +35,24 @@ export interface ImportPlan {
   tags: readonly string[]
   /** Of those of whom the file says nothing. */
   status: Extract<MemberStatus, 'confirmed' | 'waiting'>
-  /** Which way round days are written that tell it by nothing. */
-  dayOrder: DayOrder
 }
 
-/** Names that columns go by, in several languages: common practice, no published source. */
-const names: readonly [to: 'email' | 'tags' | 'status' | 'joined' | 'first' | 'last' | 'full', RegExp][] = [
-  ['email', /^(?:e-?mail|mail|correo|courriel)\b|e-?mail[ _-]?(?:address|adresse)?$|^address$|^adresse$/i],
-  ['first', /^(?:first|given|fore)[ _-]?name$|^vorname$|^prénom$|^nombre$|^nome$|^voornaam$|^imię$/i],
-  [
-    'last',
-    /^(?:last|family|sur)[ _-]?name$|^nachname$|^nom(?: de famille)?$|^apellidos?$|^cognome$|^sobrenome$|^achternaam$|^nazwisko$/i,
-  ],
-  ['full', /^(?:full[ _-]?name|name|display[ _-]?name)$/i],
-  ['tags', /^(?:tags?|labels?|categor(?:y|ies)|groups?|topics?|interests?)$/i],
-  ['status', /^(?:status|state)$/i],
-  [
-    'joined',
-    /^(?:joined(?:[ _-]?(?:at|on))?|joinedat|sign(?:ed)?[ _-]?up(?:[ _-]?(?:at|on|date))?|subscribed[ _-]?(?:at|on)|created(?:[ _-]?(?:at|on))?|date(?:[ _-]?(?:added|joined))?|added(?:[ _-]?(?:at|on))?|opt[ _-]?in[ _-]?(?:time|date))$/i,
-  ],
-]
 /** Of the cells that say something, so many have to be of a kind for a column to count as it. */
 const ENOUGH = 0.8
+/** A column in which so many cells say known words of a status may be about it, whatever its heading. */
+const ENOUGH_WORDS = 0.5
 
-/** What each column of a file is most likely meant for, by its name and by what stands in it. */
+/**
+ * What each column of a file is most likely meant for, by its heading and by what stands in it. A column that may be about
+ * status is never left out: who left would come onto the list in silence.
+ */
 export function matchColumns(
   fileColumns: readonly string[],
   sample: readonly FileRow[],
+  tallies: readonly Tally[],
   columns: readonly Column[],
   format: FileFormat,
-): { targets: Target[]; dayOrder: DayOrder } {
+): Target[] {
   const cells = (at: number) => sample.map((row) => row.cells[at]?.trim() ?? '').filter((cell) => cell !== '')
   const share = (at: number, holds: (cell: string) => boolean) => {
     const some = cells(at)
@@ -67,74 +67,58 @@ export function matchColumns(
   const isAddress = (cell: string) => parseEmail(cell).ok
   const keyed = (key: string) => columns.find((column) => column.key === key)
   // By content first: a column named “mail” may hold something else, and the best of several is the one with most addresses.
-  const shares = fileColumns.map((_, at) => share(at, isAddress) + (nameOf(fileColumns[at]!) === 'email' ? 0.1 : 0))
+  const shares = fileColumns.map((name, at) => share(at, isAddress) + (headingIn(name) === 'email' ? 0.1 : 0))
   const best = shares.indexOf(Math.max(...shares))
-  const emailAt = shares[best]! > 0.3 ? best : fileColumns.findIndex((name) => nameOf(name) === 'email')
+  const emailAt = shares[best]! > 0.3 ? best : fileColumns.findIndex((name) => headingIn(name) === 'email')
   const targets = fileColumns.map((name, at): Target => {
     if (at === emailAt) return { to: 'email' }
-    const own = columns.find(({ key, label }) => plain(key) === plain(name) || plain(label) === plain(name))
-    if (own !== undefined) return take(own.key, { to: 'column', key: own.key })
-    const is = nameOf(name)
-    switch (is) {
-      case 'first':
-      case 'last': {
-        const key = is === 'first' ? 'first-name' : 'last-name'
-        return keyed(key) === undefined ? { to: 'nothing' } : take(key, { to: 'column', key })
-      }
+    const own = columns.find(
+      ({ key, label }) => lettersOf(key) === lettersOf(name) || lettersOf(label) === lettersOf(name),
+    )
+    const heading = headingIn(name)
+    // A list may have a column of that name too: what keeps people from getting mail is not lost in it.
+    const isStatus = heading !== null && aboutStatus.includes(heading) && says(tallies[at], statusIn)
+    if (own !== undefined && !isStatus) return take(own.key, { to: 'column', key: own.key })
+    switch (heading) {
       case 'full': {
         if (keyed('full-name') !== undefined) return take('full-name', { to: 'column', key: 'full-name' })
         const isEmpty = format === 'vcard' || cells(at).length === 0
-        if (isEmpty || keyed('first-name') === undefined || taken.has('first-name')) return { to: 'nothing' }
-        taken.add('first-name')
-        return { to: 'name', first: 'first-name', last: keyed('last-name')?.key ?? null }
+        const [first, last] = [keyed('first-name'), keyed('last-name')]
+        if (isEmpty || first === undefined || last === undefined || taken.has(first.key)) return { to: 'nothing' }
+        taken.add(first.key).add(last.key)
+        return { to: 'name', first: first.key, last: last.key }
       }
       case 'tags':
-        return take(':tags', { to: 'tags' })
+        return take(':tags', { to: 'tags', separator: ',', leftOut: [] })
       case 'status':
-        return share(at, (cell) => statusIn(cell) !== null) >= ENOUGH
-          ? take(':status', { to: 'status' })
-          : { to: 'nothing' }
+      case 'left':
+      case 'bounced':
+      case 'complained':
+      case 'consent':
+        return { to: 'status', means: {} }
       case 'joined':
-        return share(at, (cell) => momentIn(cell, 'day-month') !== null || momentIn(cell, 'month-day') !== null) >=
-          ENOUGH
-          ? take(':joined', { to: 'joined' })
+        if (share(at, (cell) => spellingOf(cell) !== null) >= ENOUGH) return take(':joined', { to: 'joined', read: {} })
+        // “Opt-in: yes” is no date.
+        return says(tallies[at], (word) => statusIn(word) ?? tickIn(word))
+          ? { to: 'status', means: {} }
           : { to: 'nothing' }
-      default:
-        return { to: 'nothing' }
+      default: {
+        if (says(tallies[at], statusIn)) return { to: 'status', means: {} }
+        const alike = columns.find(
+          ({ key, label }) => heading !== null && [key, label].some((text) => headingIn(text) === heading),
+        )
+        return alike === undefined ? { to: 'nothing' } : take(alike.key, { to: 'column', key: alike.key })
+      }
     }
   })
-  const joinedAt = targets.findIndex(({ to }) => to === 'joined')
-  return { targets, dayOrder: joinedAt < 0 ? 'day-month' : dayOrderOf(cells(joinedAt)) }
+  return targets.map((target, at) => decided(target, tallies[at], fileColumns[at]!, columns))
 }
 
-function nameOf(name: string) {
-  return names.find(([, pattern]) => pattern.test(name.trim()))?.[0] ?? null
-}
+const aboutStatus: readonly Heading[] = ['status', 'left', 'bounced', 'complained']
 
-const plain = (name: string) => name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '')
-
-/** Words for a status, as files of lists have them: common practice, no published source. */
-const statusWords: Record<string, MemberStatus> = {
-  confirmed: 'confirmed',
-  subscribed: 'confirmed',
-  active: 'confirmed',
-  'on the list': 'confirmed',
-  yes: 'confirmed',
-  waiting: 'waiting',
-  pending: 'waiting',
-  unconfirmed: 'waiting',
-  left: 'left',
-  unsubscribed: 'left',
-  'opted out': 'left',
-  removed: 'removed',
-  deleted: 'removed',
-  archived: 'removed',
-  inactive: 'removed',
-  bounced: 'bounced',
-  cleaned: 'bounced',
-  invalid: 'bounced',
-}
-
-export function statusIn(cell: string): MemberStatus | null {
-  return statusWords[cell.trim().toLowerCase()] ?? null
+/** Whether most of what stands in a column are known words. */
+function says(tally: Tally | undefined, meaning: (word: string) => unknown): boolean {
+  if (tally === undefined || tally.words === null || tally.filled === 0) return false
+  const known = Object.entries(tally.words).filter(([word]) => word !== '' && meaning(word) !== null)
+  return known.reduce((sum, [, { count }]) => sum + count, 0) >= ENOUGH_WORDS * tally.filled
 }

@@ -10,7 +10,7 @@ function hashOf(text: string): [number, number] {
 }
 
 /**
- * On which line each address stood first. Held by 64 bits of hash in arrays of numbers, because a million texts would take
+ * Which line of each address counts: the strictest one, the first of equals. Held by 64 bits of hash in arrays of numbers, because a million texts would take
  * hundreds of megabytes; that two of a million addresses have the same is less likely than one in ten million.
  */
 export class SeenAddresses {
@@ -19,21 +19,37 @@ export class SeenAddresses {
   private ones = new Uint32Array(this.size)
   private others = new Uint32Array(this.size)
   private lines = new Uint32Array(this.size)
+  private ranks = new Uint8Array(this.size)
 
-  /** The line on which it stood first; null where this is the first. */
-  firstLine(compared: string, line: number): number | null {
+  /**
+   * Takes in a line.
+   *
+   * @param rank 0 is the strictest
+   * @returns the line that counts, of those that were seen so far
+   */
+  see(compared: string, line: number, rank = 0): number {
     const [one, other] = hashOf(compared)
     const at = this.placeOf(one, other)
-    if (this.others[at] !== 0) return this.lines[at]!
-    this.put(at, one, other, line)
+    if (this.others[at] !== 0) {
+      if (rank < this.ranks[at]!) [this.lines[at], this.ranks[at]] = [line, rank]
+      return this.lines[at]!
+    }
+    this.put(at, one, other, line, rank)
     if (this.count * 2 > this.size) this.grow()
-    return null
+    return line
   }
 
-  private put(at: number, one: number, other: number, line: number): void {
+  /** The line that counts; null for an address that was not seen. */
+  lineOf(compared: string): number | null {
+    const at = this.placeOf(...hashOf(compared))
+    return this.others[at] === 0 ? null : this.lines[at]!
+  }
+
+  private put(at: number, one: number, other: number, line: number, rank: number): void {
     this.ones[at] = one
     this.others[at] = other
     this.lines[at] = line
+    this.ranks[at] = rank
     this.count += 1
   }
 
@@ -44,13 +60,15 @@ export class SeenAddresses {
   }
 
   private grow(): void {
-    const { ones, others, lines, size } = this
+    const { ones, others, lines, ranks, size } = this
     this.size = size * 2
     this.count = 0
     this.ones = new Uint32Array(this.size)
     this.others = new Uint32Array(this.size)
     this.lines = new Uint32Array(this.size)
+    this.ranks = new Uint8Array(this.size)
     for (let at = 0; at < size; at += 1)
-      if (others[at] !== 0) this.put(this.placeOf(ones[at]!, others[at]!), ones[at]!, others[at]!, lines[at]!)
+      if (others[at] !== 0)
+        this.put(this.placeOf(ones[at]!, others[at]!), ones[at]!, others[at]!, lines[at]!, ranks[at]!)
   }
 }

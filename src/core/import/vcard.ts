@@ -5,7 +5,7 @@ import { type FileRow, LONGEST_ROW, type PeopleReader } from './reader'
 
 const OWN = 'x-askbox-'
 
-/** Contacts: vCard 3.0 and 4.0 (RFC 2426, RFC 6350), read one by one. Of somebody with several addresses, the preferred one. */
+/** Contacts: vCard 2.1, 3.0 and 4.0 (the first as the versit Consortium wrote it, RFC 2426, RFC 6350), read one by one. Of somebody with several addresses, the preferred one. */
 export class VCardReader implements PeopleReader {
   readonly columns = ['Email', 'First name', 'Last name', 'Full name', 'Categories']
   problem: FileProblem | null = null
@@ -39,7 +39,7 @@ export class VCardReader implements PeopleReader {
     const line = this.line + (/^\s*/.exec(text)?.[0].match(/\n/g)?.length ?? 0)
     this.line += text.match(/\n/g)?.length ?? 0
     try {
-      const card = new ICAL.Component(ICAL.parse(text.replace(/^\ufeff/, '').trim()) as never)
+      const card = new ICAL.Component(ICAL.parse(newerCard(text.replace(/^\ufeff/, '').trim())) as never)
       return { line, cells: this.cellsOf(card) }
     } catch {
       return { line, cells: [], problem: 'It is no vCard that can be read.' }
@@ -47,7 +47,8 @@ export class VCardReader implements PeopleReader {
   }
 
   private cellsOf(card: InstanceType<typeof ICAL.Component>): string[] {
-    const text = (name: string) => String(card.getFirstPropertyValue(name) ?? '')
+    // Some write `\;` also where nothing needs it: RFC 2426, section 4, has it escaped everywhere.
+    const text = (name: string) => String(card.getFirstPropertyValue(name) ?? '').replaceAll('\\;', ';')
     const emails = card.getAllProperties('email')
     const preferred = emails.toSorted((one, other) => preferenceOf(one) - preferenceOf(other))[0]
     const email = String(preferred?.getFirstValue() ?? '').trim()
@@ -62,7 +63,7 @@ export class VCardReader implements PeopleReader {
         cells[this.placeOf(property.name.slice(OWN.length))] = String(property.getFirstValue())
     const organisation = ([card.getFirstPropertyValue('org')].flat() as unknown[]).map(partText).join(', ')
     for (const [name, value] of [
-      ['Phone', text('tel')],
+      ['Phone', text('tel').replace(/^tel:/i, '')],
       ['Organisation', organisation],
       ['Note', text('note')],
     ] as const)
@@ -88,4 +89,53 @@ function preferenceOf(property: { getParameter(name: string): unknown }): number
   const pref = Number(property.getParameter('pref'))
   if (!Number.isNaN(pref) && pref > 0) return pref
   return [property.getParameter('type')].flat().some((type) => String(type).toLowerCase() === 'pref') ? 1 : 101
+}
+
+/** Parameters of version 2.1 that stand without a name. */
+const ENCODING = /^(?:QUOTED-PRINTABLE|8BIT|7BIT|BASE64)$/i
+
+/**
+ * A contact of version 2.1 as one of version 3.0: values in quoted-printable are decoded, with their soft line breaks, and
+ * bare parameters get their name. Others stay as they are.
+ */
+function newerCard(text: string): string {
+  if (!/^VERSION:2\.1\s*$/im.test(text)) return text
+  const lines = text.replace(/=\r?\n(?=[^\n])/g, '').split(/\r?\n/)
+  return lines.map(newerLine).join('\r\n')
+}
+
+function newerLine(line: string): string {
+  if (/^VERSION:/i.test(line)) return 'VERSION:3.0'
+  const colon = line.indexOf(':')
+  // A folded line goes on with what stood before.
+  if (colon < 0 || /^\s/.test(line)) return line
+  const [name = '', ...parameters] = line.slice(0, colon).split(';')
+  const value = line.slice(colon + 1)
+  const valueOf = (wanted: string) =>
+    parameters.find((one) => one.toUpperCase().startsWith(`${wanted}=`))?.slice(wanted.length + 1)
+  const encoding = valueOf('ENCODING') ?? parameters.find((one) => ENCODING.test(one)) ?? ''
+  const kept = parameters
+    .filter((one) => !ENCODING.test(one) && !/^(?:ENCODING|CHARSET)=/i.test(one))
+    .map((one) => (one.includes('=') ? one : `TYPE=${one}`))
+  const isQuoted = /^quoted-printable$/i.test(encoding)
+  const decoded = isQuoted ? decodedQuotedPrintable(value, valueOf('CHARSET') ?? 'utf-8') : value
+  // Line breaks and commas are told by signs from version 3.0 on; semicolons part what a name is made of in both.
+  const escaped = decoded.replace(/\r\n|\r|\n/g, '\\n').replace(/(?<!\\),/g, '\\,')
+  return `${[name, ...kept].join(';')}:${/^CATEGORIES$/i.test(name) ? decoded : escaped}`
+}
+
+/** RFC 2045, section 6.7, of a value whose soft line breaks are gone. */
+function decodedQuotedPrintable(value: string, charset: string): string {
+  const bytes = value
+    .split(/(=[0-9a-f]{2})/i)
+    .flatMap((part) =>
+      /^=[0-9a-f]{2}$/i.test(part) ? [Number.parseInt(part.slice(1), 16)] : [...new TextEncoder().encode(part)],
+    )
+  let decoder = new TextDecoder()
+  try {
+    decoder = new TextDecoder(charset)
+  } catch {
+    // Of no charset that is known.
+  }
+  return decoder.decode(new Uint8Array(bytes))
 }

@@ -1,6 +1,7 @@
 import { codeNames } from '#core/embed'
 import { attribute, closest, elementsBelow } from '#core/submission'
 import { type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
+import { readAsText } from './as-text'
 import { cardAround, changed } from './by-hand'
 import { evidenceOf, lineAround, linesOf, wordsIn } from './lines'
 import type { Mangling } from './manglings'
@@ -124,7 +125,9 @@ function whatBecame(
   const { code, versions } = expected
   const isPasted = code === 'plain' || code === 'in-tags'
   const latest = versions.at(-1)?.number ?? 1
-  if (!isPasted && ours.length > 0) return { state: 'whole', version: null, edits: [], findings: [] }
+  const asText = readAsText(document, expected)
+  // A link that an editor made of the address in it is none that was pasted.
+  if (!isPasted && ours.length > 0 && asText === null) return { state: 'whole', version: null, edits: [], findings: [] }
   const tokens = tokensOf(document.childNodes)
   const evidence = evidenceOf(page.html, ours, expected)
   const tell = (does: readonly Mangling[]): InstallFinding[] =>
@@ -138,9 +141,10 @@ function whatBecame(
         lines: evidence ?? (ours[0] ? linesOf(ours[0]) : wordsIn(page.html, expected)),
       }
     })
-  if (!isPasted && evidence !== null) {
+  if (!isPasted && (evidence !== null || asText !== null)) {
     const does =
       REPLAYS.find((replay) => replay.includes('as-text') && holds(tokens, beginningOf(expected, replay))) ??
+      asText ??
       (elementsBelow(document).some(({ attrs }) =>
         attrs.some(({ value }) => /^[“”]/.test(value) && hasAddress(value, expected)),
       )
@@ -193,14 +197,12 @@ function whatBecame(
   if (ours.length > 0) return changed(ours, expected, latest)
   const other = otherSpotIn(page.html, expected)
   if (evidence !== null && other === undefined) {
-    // No known mangling explains it, but tags stand there as text: the code was escaped, whatever else was done to it.
-    const asText = /<form class=(["“”])/.exec(tokens.replace(/\u0001/g, ' '))
     return {
       state: 'damaged',
       version: null,
       edits: [],
       findings:
-        asText === null || elementsBelow(document).some((element) => attribute(element, 'class')?.includes('askbox '))
+        asText === null
           ? [
               {
                 code: 'changed',
@@ -210,7 +212,8 @@ function whatBecame(
                 lines: evidence,
               },
             ]
-          : tell(asText[1] === '"' ? ['as-text'] : ['curly-quotes', 'as-text']),
+          : // No known mangling explains it, but its tags stand there as text, whatever else was done to it.
+            tell(asText),
     }
   }
   return {

@@ -53,7 +53,17 @@ const codes: Record<string, { code: ExpectedCode['code']; html: string; spot?: S
     ]),
   },
   'pop-up': { code: 'script', html: popUpPart(RECEIVER, spot.id), spot: { ...spot, kind: 'pop-up' } },
-  frame: { code: 'frame', html: frameCode(frameAddress(RECEIVER, spot.id), 'A form', { width: null, height: 300 }) },
+  frame: {
+    code: 'frame',
+    html: frameCode(frameAddress(RECEIVER, spot.id), 'A form', {
+      width: null,
+      height: 300,
+      heights: [
+        { width: 320, height: 300 },
+        { width: 680, height: 200 },
+      ],
+    }),
+  },
   link: {
     code: 'link',
     html: linkCode(newer.content, pageAddress(RECEIVER, spot.id), { shownAs: 'button', opens: 'here' }),
@@ -128,9 +138,38 @@ test.each(damages)('%s after %j is found and named', (name, does, named = does) 
   expect(to).toBeGreaterThanOrEqual(from)
 })
 
-test('code that can be read as text is named so, whatever else was done to it', () => {
-  const html = mangled(codes.plain!.html, 'as-text').replace('method', 'onemethod').replaceAll('\n', '\n<hr>')
-  expect(codesIn(checkInstall(page(html), expected('plain')))).toEqual(['as-text'])
+test('code in a script that builds the page is not read as text', () => {
+  for (const { code, html, spot: at = spot } of Object.values(codes)) {
+    const report = checkInstall(
+      page(`<script>a(${JSON.stringify(html).replaceAll('</', '<\\/')})</script>`),
+      expected(code, { spot: at }),
+    )
+    expect(codesIn(report)).not.toContain('as-text')
+  }
+})
+
+describe('code that can be read as text is named so, whatever else was done to it', () => {
+  const escaped = manglings['as-text']
+  const linked = (html: string) =>
+    html.replace(/https:\/\/forms\.example\/[\w./#-]+/g, (address) => `<a href="${address}">${address}</a>`)
+  test.each<[string, (html: string) => string, boolean?]>([
+    ['with another word and rules', (html) => escaped(html).replace('method', 'onemethod').replaceAll('\n', '\n<hr>')],
+    ['a line a block', (html) => escaped(html).replace(/^.*$/gm, (line) => `<div>${line}</div>`)],
+    ['with line breaks', (html) => escaped(html).replaceAll('\n', '<br>')],
+    ['with spaces that do not break', (html) => escaped(html).replaceAll(' ', '&nbsp;')],
+    ['with links made of its addresses', (html) => linked(escaped(html))],
+    ['escaped twice', (html) => escaped(escaped(html))],
+    ['as source to read', (html) => `<pre><code>${escaped(html)}</code></pre>`],
+    ['in a language’s own quotes', (html) => escaped(html.replace(/"([^"]*)"/g, '«$1»'))],
+    ['in a text that is written on', (html) => `<p>Hello ${escaped(html).replace(/\s+/g, ' ')} bye</p>`],
+  ])('%s', (_, does) => {
+    for (const { code, html, spot: at = spot } of Object.values(codes)) {
+      const report = checkInstall(page(does(html), { head: line }), expected(code, { spot: at }))
+      expect([code, report.state]).toEqual([code, 'damaged'])
+      expect(codesIn(report)).toContain('as-text')
+      expect(report.findings.find((one) => one.code === 'as-text')?.message).toMatch(/as text/)
+    }
+  })
 })
 
 test('another code of the same spot is named, and looked at as what it is', () => {

@@ -9,8 +9,9 @@ export {
   startList,
   type TableLayout,
 } from './list'
-export { type Member, type MemberStatus, memberStatuses, memberSchema, noCounts, valueOf } from './member'
+export { type Member, memberDigest, type MemberStatus, memberStatuses, memberSchema, noCounts, valueOf } from './member'
 export { oddValue } from './value'
+export { A_DATE, type Meaning, meanings, statusIn, tickIn, wordOf } from './status-words'
 export { tagsIn, tagsText } from './tags'
 export { affectedMembers, applyToMember, changed, isJoining } from './fold'
 export { decide, type Decision, type CommandContext, type Refusal } from './decide'

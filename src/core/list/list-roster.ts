@@ -106,13 +106,14 @@ export class ListRoster {
       this.rows.set(id, row)
       this.ids.push(id)
       this.firstEntries.push(n)
-      if (this.order.length > 0 && this.compare(this.order.at(-1)!, row, joined) > 0) this.isInOrder = false
+      const last = this.order.at(-1)
+      if (last !== undefined && this.compare(last, row, joined, email.compared) > 0) this.isInOrder = false
       this.order.push(row)
     } else {
       this.counts[memberStatuses[this.statuses[row]!]!] -= 1
       if (this.compared[row] !== email.compared) this.addresses.delete(this.compared[row]!)
       // Somebody who joins again moves to the newest end.
-      if (this.joined[row] !== joined) this.isInOrder = false
+      if (this.joined[row] !== joined || this.compared[row] !== email.compared) this.isInOrder = false
     }
     this.counts[status] += 1
     this.compared[row] = email.compared
@@ -248,7 +249,7 @@ export class ListRoster {
       this.hasGaps = false
     }
     if (!this.isInOrder) {
-      this.order.sort((one, other) => this.compare(one, other, this.joined[other]!))
+      this.order.sort((one, other) => this.compare(one, other, this.joined[other]!, this.compared[other]!))
       this.isInOrder = true
     }
     if (sort.by === 'since') return this.order
@@ -284,9 +285,15 @@ export class ListRoster {
     )
   }
 
-  /** @param joined of the other, who may not be kept yet */
-  private compare(one: number, other: number, joined: number): number {
+  /**
+   * By when they joined; of one moment by address, so that the same list is in the same order wherever it is kept.
+   *
+   * @param joined of the other, who may not be kept yet, as is `address`
+   */
+  private compare(one: number, other: number, joined: number, address: string): number {
     if (this.joined[one] !== joined) return this.joined[one]! < joined ? -1 : 1
+    const own = this.compared[one]!
+    if (own !== address) return own < address ? -1 : 1
     const [a, b] = [this.ids[one]!, this.ids[other]!]
     return a < b ? -1 : a > b ? 1 : 0
   }

@@ -1,5 +1,8 @@
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { z } from 'zod'
 import { batchIdSchema, formIdSchema, listIdSchema, memberIdSchema, spotIdSchema } from '#core/ids'
+import { canonicalJson } from '#core/json'
 import { cameFromSchema } from '#core/journal'
 
 export const memberStatuses = ['waiting', 'confirmed', 'left', 'removed', 'bounced'] as const
@@ -36,6 +39,11 @@ export type Member = z.infer<typeof memberSchema>
 /** What a column keeps of somebody. Keys of columns are the owner's to choose, `constructor` too. */
 export function valueOf({ values }: Pick<Member, 'values'>, column: string): string {
   return Object.hasOwn(values, column) ? (values[column] ?? '') : ''
+}
+
+/** What somebody is, in 16 hexadecimal digits: the same wherever the journal was folded. SHA-256 of the canonical JSON, its beginning. */
+export function memberDigest(member: Member): string {
+  return bytesToHex(sha256(utf8ToBytes(canonicalJson(member)))).slice(0, 16)
 }
 
 export function noCounts(): Record<MemberStatus, number> {

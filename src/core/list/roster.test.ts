@@ -82,6 +82,8 @@ const anyJournal = fc
   .array(anyEntry, { maxLength: 40 })
   .map((all) => all.map((entry, at) => ({ ...entry, n: at + 1 }) as unknown as Entry))
 
+const compareTexts = (one: string, other: string) => (one < other ? -1 : one > other ? 1 : 0)
+
 /** The same without any memory: looks at everything each time. */
 function plainly(entries: readonly Entry[], list: ListId): Member[] {
   const members = new Map<MemberId, Member>()
@@ -95,8 +97,11 @@ function plainly(entries: readonly Entry[], list: ListId): Member[] {
   }
   return [...members.values()]
     .filter((member) => member.list === list)
-    .sort((one, other) =>
-      one.joinedAt === other.joinedAt ? (one.id < other.id ? 1 : -1) : one.joinedAt < other.joinedAt ? 1 : -1,
+    .sort(
+      (one, other) =>
+        compareTexts(other.joinedAt, one.joinedAt) ||
+        compareTexts(other.email.compared, one.email.compared) ||
+        compareTexts(other.id, one.id),
     )
 }
 

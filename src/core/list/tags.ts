@@ -1,8 +1,8 @@
 import { partsOf } from '#core/text'
 
-/** Several tags in one cell, so that each can be told: commas between them, those with a comma or a quotation mark in quotes. */
+/** Several tags in one cell, so that each can be told: commas between them, those with a sign that could part tags or quote them in quotes. */
 export function tagsText(tags: readonly string[]): string {
-  return tags.map((tag) => (/^\s|\s$|[",]/.test(tag) ? `"${tag.replaceAll('"', '""')}"` : tag)).join(', ')
+  return tags.map((tag) => (/^\s|\s$|[",;|]/.test(tag) ? `"${tag.replaceAll('"', '""')}"` : tag)).join(', ')
 }
 
 /** The other way round: each tag once. */

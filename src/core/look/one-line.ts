@@ -3,27 +3,51 @@ import type { Look } from './look'
 /** Why fields do not stand in one line although they should, and the look in which they do. */
 export interface LineObstacle {
   why: string
-  mended: Look
+  /** Null where no look helps: `why` then says what does. */
+  mended: Look | null
 }
 
 /** A field's basis in a line is 14 em of 16 px; from it on, a row is broken. */
 const FIELD_PX = 14 * 16
+/** The only field gives way to the button down to here. */
+const ONLY_FIELD_PX = 11 * 16
 /** Room for a button: its words at 0.55 em a letter, and 1.25 em at either side (from memory, for the fonts shipped). */
 const buttonPx = (words: string) => words.length * 0.55 * 16 + 2 * 1.25 * 16
 const MOST_WIDTH_PX = 1280
 
+/** What a form in one line has to hold, and where. */
+export interface LineRoom {
+  /** How many fields stand in the row. */
+  fields: number
+  /** The button's words. */
+  button: string
+  /** The share of the form's width that words or a picture beside them leave; 1 where nothing stands beside. */
+  share?: number
+  /** The widest place that it sits in, in CSS pixels; missing where it sits nowhere yet. */
+  place?: { name: string; width: number } | undefined
+}
+
 /**
- * What keeps fields and button from standing in one line, where that is chosen; null where nothing of the look does. A
- * narrow place on a page is no fault of the look.
- *
- * @param fields how many of them stand in the row
+ * What keeps fields and button from standing in one line, where that is chosen; null where nothing does.
  */
-export function lineObstacle(look: Look, fields: number, button: string): LineObstacle | null {
+export function lineObstacle(look: Look, { fields, button, share = 1, place }: LineRoom): LineObstacle | null {
   if (look.arrangement !== 'line') return null
-  const needed = Math.ceil(
-    fields * FIELD_PX + fields * look.space.gap + buttonPx(button) + 2 * (look.space.inside + look.border.width),
+  const row = fields * ((fields === 1 ? ONLY_FIELD_PX : FIELD_PX) + look.space.gap) + buttonPx(button)
+  const needed = Math.ceil(row / share + 2 * (look.space.inside + look.border.width))
+  const less = [fields > 1 && 'ask for less', share < 1 && 'take away what stands beside the fields'].filter(
+    (help) => help !== false,
   )
-  const isNarrow = look.space.width < needed && needed <= MOST_WIDTH_PX
+  if (needed > MOST_WIDTH_PX)
+    return {
+      why: `Not in one line: it needs about ${needed} px, and forms are at most ${MOST_WIDTH_PX} px wide. What helps: ${less.join(', or ')}.`,
+      mended: null,
+    }
+  if (place !== undefined && place.width < needed)
+    return {
+      why: `Not in one line: where it sits (${place.name}) about ${place.width} px are free, and one line needs about ${needed}. What helps: ${[...less, 'a wider place'].join(', or ')}.`,
+      mended: null,
+    }
+  const isNarrow = look.space.width < needed
   const hasOwnRow = look.button.width === 'row'
   if (!isNarrow && !hasOwnRow) return null
   const reasons = [

@@ -1,6 +1,6 @@
 import type { List } from '#core/list'
 import { type Block, FOLLOWABLE_LINK, type Placeholder, plainText, type RichText, type Span } from '#core/text'
-import { mix } from '#core/look'
+import { isDark, mix } from '#core/look'
 import { directionOf, filledIn } from '#core/texts'
 import { gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { template } from './template'
@@ -46,8 +46,9 @@ export function renderMessage(
     'gift-link': facts.giftLink ?? '',
     days: String(settings.waitingDays),
   }
-  const fill = (text: RichText) => filled(text, values)
-  const subject = oneLine(plainText(fill(message.subject))) || list.name
+  const isolated = directionOf(language) === 'rtl' ? isolatedLatin(values) : values
+  const fill = (text: RichText) => filled(text, isolated)
+  const subject = oneLine(plainText(filled(message.subject, values))) || list.name
   const isGiven = gift !== null && gifts(settings, kind) && facts.giftLink !== null
   const giftLine: RichText = isGiven
     ? [
@@ -72,6 +73,7 @@ export function renderMessage(
     preview: escaped(preview),
     around: mix(colours.text, colours.ground, 0.06),
     ground: colours.ground,
+    ...darkScheme(colours),
     corner: `${MAIL_CORNER}px`,
     initial: escaped(initialOf(list.name)),
     text: colours.text,
@@ -205,4 +207,28 @@ function escaped(text: string): string {
     .replaceAll('>', '&gt;')
     .replaceAll('"', '&quot;')
     .replaceAll("'", '&#39;')
+}
+
+/** What is written from left to right within a text that is not, kept together with what belongs to it: Unicode's FSI and PDI (UAX #9). */
+function isolatedLatin(values: Record<Placeholder, string>): Record<Placeholder, string> {
+  const links: readonly string[] = ['link', 'leave-link', 'gift-link']
+  return Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [
+      name,
+      links.includes(name) || !/\p{Script=Latin}/u.test(value) ? value : `\u2068${value}\u2069`,
+    ]),
+  ) as Record<Placeholder, string>
+}
+
+/** The same mail where its reader's program is dark: the brand's own ink as the ground, or its ground where that is dark already. */
+function darkScheme({
+  ground,
+  text,
+}: MailSettings['colours']): Record<'dark-around' | 'dark-ground' | 'dark-text', string> {
+  const dark = isDark(ground) ? ground : mix(isDark(text) ? text : ground, '#000000', 0.6)
+  return {
+    'dark-ground': dark,
+    'dark-around': mix(dark, '#000000', 0.6),
+    'dark-text': mix('#ffffff', dark, 0.92),
+  }
 }

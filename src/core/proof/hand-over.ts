@@ -5,8 +5,11 @@ import type { Failure } from './proof'
 export interface HandedOn {
   /** What the place is called. */
   name: string
-  /** `handed` where it cannot be looked up there; `not-allowed` where its owner has not said yes. */
-  outcome: 'seen' | 'handed' | 'not-allowed' | 'failed'
+  /**
+   * `handed` where it cannot be looked up there; `to-confirm` where they were accepted and have yet to confirm there;
+   * `not-allowed` where its owner has not said yes.
+   */
+  outcome: 'seen' | 'handed' | 'to-confirm' | 'not-allowed' | 'failed'
   /** What failed: an outcome of a service, or `not-seen` for who was taken and is not there as handed over. */
   why: string
   said: string
@@ -17,6 +20,10 @@ export const onwardStep = (name: string) => `On to ${name}`
 
 /** Causes and mends, by what failed. */
 const causes: Record<string, [cause: string, mend: string]> = {
+  'key-not-sent': [
+    'The connection goes to another address than its key was given for.',
+    'Paste the key anew at the connection, if it is meant for there.',
+  ],
   'key-refused': ['The key is wrong, or was withdrawn at the service.', 'Paste a new key at the connection.'],
   'not-allowed': ['The key may read, and not write.', 'Make a key there that may change lists, and paste it.'],
   'list-gone': ['The list is not there any more, or has another id.', 'Choose another of its lists to hand on to.'],
@@ -45,9 +52,21 @@ const causes: Record<string, [cause: string, mend: string]> = {
   ],
 }
 
+/** What is mended at the connection; all else at what goes along. */
+const atConnection = new Set([
+  'key-refused',
+  'key-not-sent',
+  'not-allowed',
+  'absent',
+  'unreachable',
+  'later',
+  'no-json',
+  'signature',
+])
+
 export function handOverFailure({ name, why, said }: HandedOn): Failure {
   const [cause, mend] = causes[why] ?? ['The service did not take it.', 'Try the connection step by step.']
-  return failure(`hand-over-${why}`.slice(0, 40), 'list', {
+  return failure(`hand-over-${why}`.slice(0, 40), atConnection.has(why) ? 'connection' : 'hand-over', {
     expected: `The made-up person arrives in ${name}, with the right values.`,
     happened: said === '' ? `${name} did not have them.` : `${name}: ${said}`,
     cause,

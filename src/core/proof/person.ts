@@ -38,13 +38,13 @@ export const unusualNames: readonly { what: string; name: string }[] = [
 
 /** Addresses that no list can take. HTML Living Standard, section 4.10.5.1.5; RFC 5321, section 4.5.3.1. */
 export const wrongAddresses: readonly { what: string; address: string; wrong: 'invalid' | 'too-long' }[] = [
-  { what: 'no @', address: 'ilse.people.example', wrong: 'invalid' },
-  { what: 'nothing before the @', address: '@people.example', wrong: 'invalid' },
-  { what: 'nothing after the @', address: 'ilse@', wrong: 'invalid' },
-  { what: 'a space inside', address: 'ilse brandvold@people.example', wrong: 'invalid' },
-  { what: 'two @', address: 'ilse@@people.example', wrong: 'invalid' },
-  { what: 'a comma in the domain', address: 'ilse@people,example', wrong: 'invalid' },
-  { what: 'two dots in a row', address: 'ilse@people..example', wrong: 'invalid' },
+  { what: 'with no @', address: 'ilse.people.example', wrong: 'invalid' },
+  { what: 'with nothing before the @', address: '@people.example', wrong: 'invalid' },
+  { what: 'with nothing after the @', address: 'ilse@', wrong: 'invalid' },
+  { what: 'with a space inside', address: 'ilse brandvold@people.example', wrong: 'invalid' },
+  { what: 'with two @', address: 'ilse@@people.example', wrong: 'invalid' },
+  { what: 'with a comma in the domain', address: 'ilse@people,example', wrong: 'invalid' },
+  { what: 'with two dots in a row', address: 'ilse@people..example', wrong: 'invalid' },
   { what: 'longer than mail allows', address: `${'i'.repeat(65)}@people.example`, wrong: 'too-long' },
 ]
 

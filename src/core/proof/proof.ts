@@ -17,8 +17,11 @@ export const evidenceSchema = z.strictObject({
 })
 export type Evidence = z.infer<typeof evidenceSchema>
 
-/** Where something is mended: a station of the form, the site's own page, the site's sheet, the receiver's settings. */
-export const mendPlaces = [...stations, 'page', 'site', 'settings'] as const
+/**
+ * Where something is mended: a station of the form, the site's own page, the site's sheet, the receiver's settings, how a
+ * list is handed on, or the connection that it goes by.
+ */
+export const mendPlaces = [...stations, 'page', 'site', 'settings', 'hand-over', 'connection'] as const
 export type MendPlace = (typeof mendPlaces)[number]
 
 export const failureSchema = z.strictObject({

@@ -11,7 +11,7 @@ export async function* wrong(way: Way): CaseSteps {
     const message = expectedError(way.content, field, wrong)
     yield judged(
       'form',
-      `An address with ${what}`,
+      `An address ${what}`,
       judgeRefusal(new Map([[field.key, message]]), tried.shown, `“${address}”`, tried.evidence) ??
         judgeKept(field.key, address, tried.shown, tried.evidence),
       `Refused: “${message}”`,

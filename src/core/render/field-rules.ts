@@ -1,6 +1,6 @@
 import { css } from './css'
 import type { Field, FormContent } from '#core/form'
-import { followsPage, type Look, mended, TEXT_CONTRAST } from '#core/look'
+import { contrast, followsPage, type Look, mended, mix, TEXT_CONTRAST } from '#core/look'
 import { HEARD_ONLY, type Rule, em } from './rule'
 
 /** Fields with their labels, hints, choices and errors, and the row that they stand in with the button. */
@@ -84,6 +84,8 @@ export function fieldRules(content: FormContent): Rule[] {
         ${box};
         color: ${look.colours.fieldText ?? 'var(--askbox-text)'};
         font: inherit;
+        /* Below this, phones enlarge the page when somebody types. */
+        font-size: max(1em, 16px);
         text-overflow: ellipsis;
       `,
     ],
@@ -249,8 +251,19 @@ export function buttonRules(content: FormContent): Rule[] {
   ]
 }
 
+/** Shares of the button's colour in the ground of a page of its own, as much as leaves its words readable. */
+const TINTS = [0.07, 0.05, 0.03]
+
+/** The ground that words and form stand on where they are a page of their own, without a picture. */
+export function landingGround({ background, text, button }: Look['colours']): string {
+  const tints = TINTS.map((share) => mix(button, background, share))
+  return tints.find((ground) => contrast(text, ground) >= TEXT_CONTRAST) ?? background
+}
+
 /** Raspberry, or as much of it as can be read on the form's ground; else the colour of its words. */
 export function errorColour({ colours, ground }: Look): string {
   const grounds = ground.kind === 'gradient' ? [colours.background, ground.to] : [colours.background]
+  // On a page of its own, the form stands on a ground with some of the button's colour in it.
+  grounds.push(landingGround(colours))
   return mended('#b3203f', [{ grounds, wanted: TEXT_CONTRAST }]) ?? colours.text
 }

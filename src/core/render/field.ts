@@ -1,6 +1,6 @@
 import { type Field, suggestedAutofill } from '#core/form'
 import { addressParts, birthdayParts, isNeededPart, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
-import { type InterfaceTexts, type Language } from '#core/texts'
+import { directionOf, type InterfaceTexts, type Language } from '#core/texts'
 import { type Element, element, type Node } from './node'
 import { richLine } from './rich'
 
@@ -19,6 +19,9 @@ export interface FormState {
 /** Keys are the owner's to choose, `constructor` too: only what the state has of its own counts. */
 const typedIn = ({ values }: FormState, name: string) => (Object.hasOwn(values, name) ? values[name] : undefined)
 const errorOf = ({ errors }: FormState, key: string) => (Object.hasOwn(errors, key) ? errors[key] : undefined)
+
+const firstWrong = ({ errors }: FormState) =>
+  Object.keys(errors).find((key) => Object.hasOwn(errors, key) && errors[key] !== undefined)
 
 export interface FieldContext {
   /** Begins every id, so that two forms on a page have none in common. */
@@ -133,6 +136,8 @@ function control(
           ? 'true'
           : undefined,
       'aria-invalid': errorOf(state, field.key) === undefined ? undefined : 'true',
+      // Shown again, the first one that is wrong is where to go on.
+      autofocus: firstWrong(state) === field.key,
     },
     ...(tag === 'textarea' && value ? [value] : []),
   )
@@ -145,13 +150,15 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
     autocomplete: field.autofill || suggestedAutofill(field.kind) || undefined,
   }
   const line = { maxlength: String(MAX_LINE_LENGTH) }
+  // Addresses and numbers run from left to right in every language.
+  const ltr = directionOf(context.language) === 'rtl' ? { dir: 'ltr' } : {}
   switch (field.kind) {
     case 'email':
-      return control(field, context, { type: 'email', ...common, maxlength: '254' }, 'input')
+      return control(field, context, { type: 'email', ...common, ...ltr, maxlength: '254' }, 'input')
     case 'phone':
-      return control(field, context, { type: 'tel', ...common, maxlength: '40' }, 'input')
+      return control(field, context, { type: 'tel', ...common, ...ltr, maxlength: '40' }, 'input')
     case 'website':
-      return control(field, context, { type: 'url', ...common, ...line }, 'input')
+      return control(field, context, { type: 'url', ...common, ...ltr, ...line }, 'input')
     case 'date':
       return control(field, context, { type: 'date', ...common, placeholder: undefined }, 'input')
     case 'number':

@@ -2,6 +2,7 @@ import type { FormContent } from '#core/form'
 import { fontStack } from '#core/look'
 import { css } from './css'
 import { customRulesAround } from './custom-rules'
+import { landingGround } from './field-rules'
 import { fontFace } from './font-face'
 import type { PlacedForm } from './placed'
 import { ownHeading, ownTextRules } from './word-rules'
@@ -64,7 +65,7 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
     }
     .alone {
       border-block-start: 0.375rem solid var(--button);
-      background: color-mix(in srgb, var(--button) 7%, var(--ground));
+      background: ${landingGround(look.colours)};
     }
     /* With a picture at the side: two columns, the picture in one from edge to edge, words above form in the other. On phones one column, in source order. */
     .first > .askbox-picture {

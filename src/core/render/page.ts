@@ -186,6 +186,11 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
         border: 0 !important;
         box-shadow: none !important;
       }
+      /* What needs another look is the answers: a picture over or behind them would be in the way. */
+      .askbox-picture,
+      .askbox-behind {
+        display: none !important;
+      }
       [role='alert'] {
         margin: 0 0 1.5rem;
         padding: 0.5rem 1rem;

@@ -127,7 +127,20 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
       ),
     ],
     ['styles in the tags', standard, around(inTagsCode(placed(twoFields)))],
-    ['a frame', standard, around(frameCode('https://forms.example/frame/x', 'Sign up', { width: null, height: 300 }))],
+    [
+      'a frame',
+      standard,
+      around(
+        frameCode('https://forms.example/frame/x', 'Sign up', {
+          width: null,
+          height: 300,
+          heights: [
+            { width: 320, height: 300 },
+            { width: 680, height: 200 },
+          ],
+        }),
+      ),
+    ],
     [
       'a script’s place, its shared line and a pop-up’s part',
       standard,

@@ -74,6 +74,7 @@ function siteDress({ fields, look }: FormContent, scope: string, where: string):
         border: 1px solid color-mix(in srgb, currentColor 55%, transparent);
         border-radius: 4px;
         font: inherit;
+        font-size: max(1em, 16px);
       `,
     ],
     [

@@ -85,6 +85,7 @@ export function popUpCardStyles({ colours: { background } }: FormContent['look']
     }
     .over .askbox-picture img {
       max-height: min(14em, 30vh) !important;
+      object-fit: cover !important;
     }
     /* Takes no room, and stays in sight where the form is higher than the window; on a disc, whatever picture is below it. */
     .close {
@@ -149,6 +150,7 @@ function dialogStyles({ look }: FormContent, position: PopUp['position']): strin
       box-shadow: 0 12px 48px #0006;
       ${place};
     }
+    ${position !== 'middle' && '@media (max-width: 480px) { .over { max-height: 50dvh; } }'}
     dialog::backdrop {
       background: #0009;
     }

@@ -123,6 +123,9 @@ export function wordRules(content: FormContent): Rule[] {
       rules.push(['.askbox-picture img', 'max-height:22em;object-fit:cover'])
       rules.push(['.askbox-body', 'min-width:0'])
     }
+    const focus = illustration?.focus
+    if (focus !== undefined)
+      rules.push(['.askbox-picture img,.askbox-behind img', `object-position:${focus.x}% ${focus.y}%`])
   }
   return rules.filter((rule) => rule !== false)
 }

@@ -16,16 +16,18 @@ export type Rhythm =
   | { kind: 'quiet'; days: number; usually: number; now: number; oneIn: number }
 
 /** How far back a form's own rhythm is looked for, and how much of it has to be known. */
-const LOOKED_AT_DAYS = 56
-const LEAST_DAYS = 21
+const LOOKED_AT_WEEKS = 8
+const LEAST_WEEKS = 3
 const LEAST_SIGN_UPS = 12
 /** Below one in so many it is not chance. */
 const RARE = 200
 const STRETCHES = [3, 7] as const
 
 /**
- * Judges whether a form has fallen quiet by its own rhythm: sign-ups as a Poisson process whose rate is that of the weeks
- * before, held against the last three and the last seven days.
+ * Judges whether a form has fallen quiet by its own rhythm: the last three and the last seven days are held against the same
+ * days of the weeks before, so that a form to which nobody comes at weekends is not called quiet on Monday. Sign-ups as a
+ * Poisson process with a rate for each day of the week; and no stretch of the same days before had as few, because
+ * sign-ups come in crowds as well, and some places every second week.
  *
  * @param perDay sign-ups by day; days without any may be missing
  * @param first the day of the first sign-up ever
@@ -33,20 +35,25 @@ const STRETCHES = [3, 7] as const
  */
 export function rhythmOf(perDay: ReadonlyMap<string, number>, first: string | null, today: string): Rhythm {
   if (first === null) return { kind: 'unknown' }
-  const sum = (from: string, to: string) => daysFrom(from, to).reduce((all, day) => all + (perDay.get(day) ?? 0), 0)
   const last = dayAfter(today, -1)
+  const stretch = (end: string, days: number) =>
+    daysFrom(dayAfter(end, 1 - days), end).reduce((all, day) => all + (perDay.get(day) ?? 0), 0)
   let found: Rhythm = { kind: 'unknown' }
   for (const days of STRETCHES) {
-    const end = dayAfter(last, -days)
-    const start = [first, dayAfter(end, 1 - LOOKED_AT_DAYS)].toSorted().at(-1)!
-    if (start > end) continue
-    const known = daysFrom(start, end).length
-    const before = sum(start, end)
-    if (known < LEAST_DAYS || before < LEAST_SIGN_UPS) continue
-    const usually = (before / known) * days
-    const now = sum(dayAfter(last, 1 - days), last)
+    const before: number[] = []
+    let known = 0
+    for (let week = 1; week <= LOOKED_AT_WEEKS; week += 1) {
+      const end = dayAfter(last, -7 * week)
+      if (dayAfter(end, -6) < first) break
+      before.push(stretch(end, days))
+      known += stretch(end, 7)
+    }
+    if (before.length < LEAST_WEEKS || known < LEAST_SIGN_UPS) continue
+    const usually = before.reduce((sum, count) => sum + count, 0) / before.length
+    const now = stretch(last, days)
     const chance = poissonAtMost(now, usually)
-    if (chance < 1 / RARE) return { kind: 'quiet', days, usually, now, oneIn: Math.round(1 / chance) }
+    if (chance < 1 / RARE && before.every((count) => count > now))
+      return { kind: 'quiet', days, usually, now, oneIn: Math.round(1 / chance) }
     found = { kind: 'usual' }
   }
   return found

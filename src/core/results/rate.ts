@@ -50,9 +50,9 @@ export function difference(first: Count, second: Count, z = Z_95): Interval & { 
 export const isTooEarly = ({ of }: Count): boolean => of < LEAST_VIEWS
 
 /** A rate in words: “between 2 and 5 in 100”; “too early: 41 views” in place of a number that would mean nothing. */
-export function rateWords(count: Count): string {
+export function rateWords(count: Count, interval?: Interval): string {
   if (isTooEarly(count)) return `too early: ${count.of} view${count.of === 1 ? '' : 's'}`
-  const { low, high } = wilson(count)
+  const { low, high } = interval ?? wilson(count)
   const per = high < 0.02 ? 1_000 : 100
   const [from, to] = [Math.round(low * per), Math.round(high * per)]
   const whole = per.toLocaleString('en-GB')

@@ -24,6 +24,7 @@ import {
   wholeWay,
   wilson,
 } from '.'
+import { generator } from '../../../tests/random'
 import { poissonAtMost } from './quiet'
 import { Z_95 } from './rate'
 
@@ -307,9 +308,18 @@ test.each([
 ])('a form that %s: made %s, last used %s, offered for tidying up: %s', (_, made, last, isUnused) => {
   const row = { spot: 's', version: 1, source: '', signUps: 1, asked: 0, confirmed: 1, already: 0, bots: 0 }
   const people = last === null ? [] : [{ ...row, day: last, form: 'f' }]
-  const form = { id: 'f' as never, createdAt: `${made}T00:00:00Z` }
+  const form = { id: 'f' as never, createdAt: `${made}T00:00:00Z`, publishedAt: null }
+  const published = { ...form, publishedAt: '2026-11-16T00:00:00Z' }
+  expect(unusedForms([published], people as never, '2026-11-20')).toEqual([])
   expect(unusedForms([form], people as never, '2026-11-20')).toEqual(isUnused ? [{ id: 'f', last }] : [])
 })
+
+/** Knuth, "The Art of Computer Programming", volume 2, section 3.4.1: so many until the product falls below. */
+function poisson(random: () => number, mean: number): number {
+  let count = 0
+  for (let product = random(); product > Math.exp(-mean); product *= random()) count += 1
+  return count
+}
 
 describe('the rhythm of a form', () => {
   test('property: the chance of so few is that of the Poisson distribution of jStat', () => {
@@ -327,6 +337,26 @@ describe('the rhythm of a form', () => {
     ['three a day', daily(3, 0), 'usual'],
     ['one in a while, then nobody', new Map([[dayAfter(today, -40), 5]]), 'unknown'],
   ])('%s', (_, perDay, kind) => expect(rhythmOf(perDay, dayAfter(today, -60), today).kind).toBe(kind))
+  // Weekly shapes as made-up sites have them: weekdays alone, every second Monday, an evening a week, once a month in a crowd.
+  test.each<[string, (random: () => number, day: Date, week: number) => number]>([
+    ['nobody at weekends', (random, day) => (day.getUTCDay() % 6 === 0 ? 0 : poisson(random, 4))],
+    ['every second Monday', (random, day, week) => (day.getUTCDay() === 1 && week % 2 === 0 ? poisson(random, 14) : 0)],
+    ['Tuesday evenings', (random, day) => (day.getUTCDay() === 2 ? poisson(random, 9) : poisson(random, 0.2))],
+    ['in a crowd now and then', (random) => (random() < 0.1 ? 20 : 0)],
+    ['evenly', (random) => poisson(random, 3)],
+  ])('%s: called quiet on at most 1 day in 100', (_, come) => {
+    const random = generator(9)
+    const days = Array.from({ length: 2_000 }, (_, at) => dayAfter('2020-01-06', at))
+    const perDay = new Map(days.map((day, at) => [day, come(random, new Date(day), Math.floor(at / 7))]))
+    const judged = days.slice(60).map((day) => rhythmOf(perDay, days[0]!, day).kind)
+    expect(judged.filter((kind) => kind === 'quiet').length / judged.length).toBeLessThanOrEqual(0.01)
+    // And when nobody comes any more, it is said within two weeks, but for what comes now and then.
+    if (_ === 'in a crowd now and then' || _ === 'every second Monday') return
+    const end = days[1_500]!
+    const ended = new Map([...perDay].filter(([day]) => day < end))
+    const said = Array.from({ length: 14 }, (_, at) => rhythmOf(ended, days[0]!, dayAfter(end, at + 1)).kind)
+    expect(said).toContain('quiet')
+  })
   test('is told with how it is judged', () => {
     const rhythm = rhythmOf(daily(3, 3), dayAfter(today, -60), today)
     expect(rhythm.kind === 'quiet' && quietWords(rhythm)).toBe('usually 9 in 3 days, now 0: less likely than 1 in 200')

@@ -7,7 +7,7 @@ export const UNUSED_DAYS = 60
 
 /** Forms that brought nobody of late, with the day on which somebody last signed up; null for never. */
 export function unusedForms(
-  forms: readonly { id: FormId; createdAt: string }[],
+  forms: readonly { id: FormId; createdAt: string; publishedAt: string | null }[],
   people: readonly SignUpRow[],
   today: string,
 ): { id: FormId; last: string | null }[] {
@@ -15,8 +15,10 @@ export function unusedForms(
   const last = new Map<FormId, string>()
   for (const { form, day, signUps, already } of people)
     if (signUps + already > 0 && day > (last.get(form) ?? '')) last.set(form, day)
-  return forms.flatMap(({ id, createdAt }) =>
-    // What was made lately has had no time.
-    createdAt.slice(0, 10) < since && (last.get(id) ?? '') < since ? [{ id, last: last.get(id) ?? null }] : [],
+  return forms.flatMap(({ id, createdAt, publishedAt }) =>
+    // What was made or published lately has had no time.
+    (publishedAt ?? createdAt).slice(0, 10) < since && (last.get(id) ?? '') < since
+      ? [{ id, last: last.get(id) ?? null }]
+      : [],
   )
 }

@@ -1,4 +1,4 @@
-import { readEmail } from '#core/email'
+import { readTyped } from '#core/email'
 import type { Field, FieldKey } from '#core/form'
 import type { InterfaceTexts } from '#core/texts'
 
@@ -135,14 +135,14 @@ export function errorIn(field: Field, values: PostedValues, texts: InterfaceText
 
 function wrongIn(field: Field, values: PostedValues): Wrong | null {
   if (field.kind === 'email') {
-    const read = readEmail(valueIn(values, field.key))
+    const read = readTyped(valueIn(values, field.key))
     return typeof read !== 'string'
       ? null
       : read === 'missing'
         ? [read, 'missingEmail']
         : read === 'too-long'
           ? [read, 'longEmail']
-          : ['invalid', 'invalidEmail']
+          : ['invalid', read === 'not-ascii' ? 'plainEmail' : 'invalidEmail']
   }
   if (field.kind === 'hidden') return null
   const most = field.kind === 'text' ? MAX_LONG_LENGTH : MAX_LINE_LENGTH

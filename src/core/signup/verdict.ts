@@ -1,4 +1,4 @@
-import { parseEmail, type EmailAddress } from '#core/email'
+import { type EmailAddress, readTyped } from '#core/email'
 import { type Answer, type Field, honeypotName, ownPageOf, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
@@ -62,17 +62,18 @@ export function readSignUp(
   { isThrowAway = () => false, isSpared = () => false }: Guarding = {},
 ): Reading {
   const { fields, language, texts } = version.content
-  const parsed = parseEmail(valueIn(posted, 'email'))
+  const read = readTyped(valueIn(posted, 'email'))
   const shared = {
     spot,
     version,
-    email: parsed.ok ? parsed.email : null,
+    email: typeof read === 'string' ? null : read,
     page,
     cameFrom: cameFrom(spot, posted),
     whereabouts: { country: countryTold(fields, posted), zone: valueIn(posted, 'askbox-zone').slice(0, 60) },
   }
   const isTrapped = valueIn(posted, honeypotName(version.form)) !== ''
-  const stopped = isTrapped || !parsed.ok ? null : stoppedBy(version, posted, parsed.email, { isThrowAway, isSpared })
+  const stopped =
+    isTrapped || typeof read === 'string' ? null : stoppedBy(version, posted, read, { isThrowAway, isSpared })
   const isBot = isTrapped || stopped !== null
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0)

@@ -1,4 +1,5 @@
 export { type Site, siteSchema } from './site'
+export { guessedKind } from './guess'
 export { siteKinds } from './kinds'
 export { profileOf, type SiteKind, type SiteProfile, siteProfiles, siteProfileSchema } from './profiles'
 export { addressProblem, completedAddress, isLoopback, siteHost } from './address'

@@ -1,5 +1,5 @@
 export { MOST_WORDINGS, planSchema, trialSchema, type Plan, type Trial, type Wording, type WordingCount } from './trial'
-export { FALSE_ALARMS, halfWidth, tightestRatio } from './sequence'
-export { mixtureOf, pairsOf, sharesOf, viewsForAnyLook, viewsForOneLook } from './plan'
-export { differenceBetween, isUneven, judge, type Judgement } from './judge'
+export { boundary, FALSE_ALARMS, halfWidth } from './sequence'
+export { falseAlarmsOf, plannedVariance, sharesOf, viewsForAnyLook, viewsForOneLook } from './plan'
+export { barsOf, differenceBetween, isUneven, judge, type Judgement } from './judge'
 export { judgementWords, shareWords } from './words'

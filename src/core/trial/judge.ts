@@ -1,6 +1,6 @@
 import { type Interval, isTooEarly } from '#core/results'
-import { mixtureOf, pairsOf } from './plan'
-import { FALSE_ALARMS, halfWidth } from './sequence'
+import { falseAlarmsOf, plannedVariance } from './plan'
+import { halfWidth } from './sequence'
 import type { Plan, WordingCount } from './trial'
 
 /** Below so many sign-ups of all together, shares are too uncertain for the normal distribution, as below `LEAST_VIEWS` of one. Common practice, without a source. */
@@ -29,10 +29,9 @@ export function judge(plan: Plan, counts: readonly WordingCount[]): Judgement {
   if (counts.some(({ views, signUps: count }) => isTooEarly({ count, of: views })) || signUps < LEAST_SIGN_UPS)
     return { kind: 'too-early' }
   const ordered = counts.toSorted((one, other) => other.signUps / other.views - one.signUps / one.views)
-  const pairs = pairsOf(counts.length)
-  const mixture = mixtureOf(plan, pairs)
+  const planned = plannedVariance(plan)
   const between = (one: WordingCount, other: WordingCount) =>
-    differenceBetween(one, other, mixture, FALSE_ALARMS / pairs)
+    differenceBetween(one, other, planned, falseAlarmsOf(counts.length))
   const ahead = between(ordered[0]!, ordered[1]!)
   if (ordered.slice(1).every((other) => between(ordered[0]!, other).low > 0))
     return { kind: 'better', version: ordered[0]!.version, ahead }
@@ -43,16 +42,37 @@ export function judge(plan: Plan, counts: readonly WordingCount[]): Judgement {
   return { kind: 'open', version: ordered[0]!.version, between: ahead }
 }
 
-/** How much more the first brings than the second, as shares; holds however often it is asked for. `mixture`: see `halfWidth`. */
+/** How much more the first brings than the second, as shares; holds however often it is asked for. `planned`: see `halfWidth`. */
 export function differenceBetween(
   one: WordingCount,
   other: WordingCount,
-  mixture: number,
+  planned: number,
   falseAlarms: number,
 ): Interval & { difference: number } {
   const difference = one.signUps / one.views - other.signUps / other.views
-  const half = halfWidth(varianceOf(one) + varianceOf(other), mixture, falseAlarms)
+  const half = halfWidth(varianceOf(one) + varianceOf(other), planned, falseAlarms)
   return { difference, low: Math.max(-1, difference - half), high: Math.min(1, difference + half) }
+}
+
+/**
+ * A bar for each wording's share, as long as what is called: bars of two lie apart only where one is called better than the
+ * other. The width of their difference is shared out by how sure each share is.
+ */
+export function barsOf(plan: Plan, counts: readonly WordingCount[]): Interval[] {
+  const planned = plannedVariance(plan)
+  const falseAlarms = falseAlarmsOf(counts.length)
+  return counts.map((one) => {
+    const share = one.signUps / one.views
+    const own = varianceOf(one)
+    const halves = counts
+      .filter((other) => other !== one)
+      .map((other) => {
+        const sum = own + varianceOf(other)
+        return (halfWidth(sum, planned, falseAlarms) * own) / sum
+      })
+    const half = Math.max(...halves)
+    return { low: Math.max(0, share - half), high: Math.min(1, share + half) }
+  })
 }
 
 /** One sign-up and one view without are added, so that it is never 0 (Laplace's rule of succession). */

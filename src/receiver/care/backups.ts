@@ -40,6 +40,18 @@ export class Backups {
     return this.parts.care.read().backups.folder || join(this.parts.dataFolder, 'backups')
   }
 
+  /** When each of those was made that lie in the folder, the newest first. */
+  copies(): number[] {
+    const folder = this.folder()
+    if (!existsSync(folder)) return []
+    return readdirSync(folder)
+      .filter((name) => COPY_NAME.test(name))
+      .map((name) =>
+        Date.parse(`${name.slice('askbox-daily-'.length).replace(/T(\d\d)-(\d\d)-(\d\d)$/, 'T$1:$2:$3')}Z`),
+      )
+      .toSorted((one, other) => other - one)
+  }
+
   /** Makes one now; false where it could not be made, with the reason kept. Asked for while one is made, it is that one. */
   make(): Promise<boolean> {
     this.going ??= this.makeOne().finally(() => (this.going = null))

@@ -8,7 +8,9 @@ import {
   type ServiceVerdict,
   type Values,
   verdictOnAnswer,
+  withoutKey,
 } from '#core/connection'
+import type { Key } from './keys'
 import { type GuardedAnswer, guardedRequest, OutsideProblem } from '../outside'
 
 /** A connection to a service that is asked with a key. */
@@ -21,7 +23,8 @@ export interface Exchange {
 }
 
 export interface Asked extends Omit<ServiceVerdict, 'means'> {
-  means: ServiceVerdict['means'] | 'unreachable' | 'cannot'
+  /** `key-not-sent`: it was given for another address than it would go to. */
+  means: ServiceVerdict['means'] | 'unreachable' | 'cannot' | 'key-not-sent'
   exchange: Exchange | null
 }
 
@@ -30,12 +33,17 @@ const LONGEST_MS = 15_000
 const MOST_BYTES = 8 * 1024 * 1024
 /** Of an answer that is shown. */
 const SHOWN_LETTERS = 4_000
+/** No key is longer, however it is spelt. */
+const MOST_KEY = 24_000
+
+/** A key, and where alone it may go. */
+export type SentKey = Pick<Key, 'text' | 'origins'>
 
 export type Sent = { answer: GuardedAnswer } | { said: string }
 
 export interface Client {
   /** Asks a service one thing. Resolves whatever comes of it. */
-  ask(way: ApiWay, name: RequestName, values: Values, key: string | null): Promise<Asked>
+  ask(way: ApiWay, name: RequestName, values: Values, key: SentKey | null): Promise<Asked>
   /** Sends something to an address that its owner gave. */
   send(request: PlainRequest): Promise<Sent>
 }
@@ -67,19 +75,26 @@ export function openClient(allowed: readonly string[], now: () => number, longes
   return {
     send,
     async ask({ service, asked }, name, values, key) {
-      const request = requestFor(service, name, { ...asked, ...values }, key)
-      if (request === null)
-        return { means: 'cannot', said: 'Its file does not say how.', json: undefined, retryAt: null, exchange: null }
+      const request = requestFor(service, name, { ...asked, ...values }, key?.text ?? null)
+      const none = { json: undefined, retryAt: null, exchange: null }
+      if (request === null) return { means: 'cannot', said: 'Its file does not say how.', ...none }
+      const origin = URL.canParse(request.address) ? new URL(request.address).origin : request.address
+      if (key !== null && !key.origins.includes(origin))
+        return {
+          means: 'key-not-sent',
+          said: `The key was ${key.origins.length === 0 ? 'not given for this address' : `given for ${key.origins.join(' and ')}`}, and would go to ${origin}: it was not sent. Paste the key anew if it is meant for there.`,
+          ...none,
+        }
       const sent = await send(request)
       if (!('answer' in sent))
         return {
           means: 'unreachable',
-          said: withoutKey(sent.said, key),
+          said: withoutKey(sent.said, key?.text ?? null),
           json: undefined,
           retryAt: null,
           exchange: { request: request.shown, answer: null },
         }
-      return judged(service, name, request, sent.answer, key, now())
+      return judged(service, name, request, sent.answer, key?.text ?? null, now())
     },
   }
 }
@@ -102,11 +117,10 @@ function judged(
     said: isMoved
       ? 'It sent the request on to another address, where the key does not go.'
       : withoutKey(verdict.said, key),
-    exchange: { request: request.shown, answer: { status, body: withoutKey(text.slice(0, SHOWN_LETTERS), key) } },
+    // Masked before it is cut: half of a key is a part of it.
+    exchange: {
+      request: request.shown,
+      answer: { status, body: withoutKey(text.slice(0, SHOWN_LETTERS + MOST_KEY), key).slice(0, SHOWN_LETTERS) },
+    },
   }
-}
-
-/** A service may repeat what it was sent. */
-function withoutKey(text: string, key: string | null): string {
-  return key === null || key === '' ? text : text.replaceAll(key, '••••')
 }

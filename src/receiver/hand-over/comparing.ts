@@ -88,7 +88,11 @@ export class Comparisons {
         seen.add(compared)
         comparison.read += 1
         const member = await this.ledger.handOvers.withAddress(handOver.list, compared)
-        const standing = standingOf(member === null ? null : wantedOf(member, handOver), theirs)
+        const standing = standingOf(
+          member === null ? null : wantedOf(member, handOver),
+          theirs,
+          handOver.fields.map(({ key }) => key),
+        )
         if (standing.standing === 'same') comparison.same += 1
         else
           found({

@@ -1,4 +1,4 @@
-import { createWriteStream } from 'node:fs'
+import { createWriteStream, existsSync, readdirSync } from 'node:fs'
 import { mkdir, rename, rm } from 'node:fs/promises'
 import { join } from 'node:path'
 import { once } from 'node:events'
@@ -22,8 +22,11 @@ export async function writeTables(ledger: Ledger, folder: string, now: () => num
   let written = 0
   for (const handOver of published.handOvers()) {
     const way = published.connection(handOver.connection)?.way
-    if (way?.kind !== 'file' || handOver.isPaused) continue
+    if (way?.kind !== 'file') continue
     const last = Number((await ledger.values.value(writtenName(handOver.id))) ?? 0)
+    // Somebody was erased since: a table that is paused is written anew as well, if it is there.
+    const isStale = last === 0 && hasTable(folder, handOver.list)
+    if (handOver.isPaused && !isStale) continue
     if (now() - last < way.everyMinutes * MINUTE_MS) continue
     await writeTable(ledger, handOver, folder)
     await ledger.values.keep(writtenName(handOver.id), now())
@@ -40,6 +43,11 @@ export function tableName(listName: string, id: string): string {
     .slice(0, 60)
   return `${words}-${id}.csv`
 }
+
+/** Tables of a list, also by a name that it had before. */
+const tablesOf = (folder: string, id: string) =>
+  existsSync(folder) ? readdirSync(folder).filter((name) => name.endsWith(`-${id}.csv`)) : []
+const hasTable = (folder: string, id: string) => tablesOf(folder, id).length > 0
 
 async function writeTable(ledger: Ledger, { list: id }: HandOver, folder: string): Promise<void> {
   const list = ledger.published().list(id)
@@ -62,6 +70,8 @@ async function writeTable(ledger: Ledger, { list: id }: HandOver, folder: string
     stream.end()
     await once(stream, 'close')
     await rename(part, file)
+    for (const name of tablesOf(folder, id))
+      if (join(folder, name) !== file) await rm(join(folder, name), { force: true })
   } catch (error) {
     stream.destroy()
     await rm(part, { force: true })

@@ -215,6 +215,32 @@ describe.each(['lantern', 'kettle', 'harbour'] as const)('handed over to %s', (s
     expect(await ledger.handOvers.handedOf(id)).toEqual([])
   })
 
+  test('what was set here and is taken back is taken back there: a value, a tag', async () => {
+    await connect(service)
+    const id = await joins('ada@people.example')
+    const edit = async (values: Record<string, string>, tags: string[]) =>
+      command({
+        ...{ kind: 'edit-member' as const, member: id, revision: (await ledger.member(id))!.revision },
+        ...{ email: 'ada@people.example', values, tags },
+      })
+    await edit({ 'first-name': 'Augusta' }, ['school', 'night'])
+    await until(() => expect(there(service)['ada@people.example']).toMatchObject({ tags: ['night', 'school'] }))
+    await idle()
+    await edit({}, ['night'])
+    await until(() => expect(there(service)['ada@people.example']).toMatchObject({ tags: ['night'] }))
+    expect(there(service)['ada@people.example']!.values[targets[service].first] ?? '').toBe('')
+  })
+
+  test('who is accepted there and has yet to confirm is not there until they did', async () => {
+    await connect(service, { confirmsThere: true })
+    const id = await joins('ada@people.example')
+    await until(async () => expect(await state()).toMatchObject({ 'to-confirm': 1, there: 0, waiting: 0 }))
+    expect((await ledger.handOvers.handedOf(id))[0]).toMatchObject({ state: 'to-confirm' })
+    holdings.setState(service, targets[service].id, 'ada@people.example', 'on')
+    await lookAtServices(ledger, parts)
+    expect(await state()).toMatchObject({ 'to-confirm': 0, there: 1 })
+  })
+
   test.each<[Trouble, string | RegExp]>([
     ['key-withdrawn', 'key-refused'],
     ['cannot-write', 'not-allowed'],
@@ -383,7 +409,13 @@ test('while it is paused nobody goes, and nothing of it is lost: who came, left 
   const { revision: newest } = (await ledger.objectsAfter(0, null, 500))!.items.find(({ kind }) => kind === 'handOver')!
   await ledger.takeChanges([{ kind: 'handOver', key: handOverId, base: newest, body: null }])
   await ledger.handOvers.forgetGone()
-  expect(await ledger.handOvers.counts(handOverOf('lantern'))).toEqual({ there: 0, off: 0, refused: 0, waiting: 0 })
+  expect(await ledger.handOvers.counts(handOverOf('lantern'))).toEqual({
+    there: 0,
+    'to-confirm': 0,
+    off: 0,
+    refused: 0,
+    waiting: 0,
+  })
 })
 
 test('what a service has otherwise than expected is noticed by looking, even where it takes all without a word', async () => {
@@ -431,6 +463,61 @@ test('whoever was on their way when the receiver ended, and left before it was b
   await openReceiver()
   await idle()
   expect(Object.keys(there('lantern'))).toEqual([])
+})
+
+describe('a key goes where it was given for, and nowhere else', () => {
+  /** Another host with the same service: the same machine by its other name. */
+  const elsewhere = () => address.replace('127.0.0.1', 'localhost')
+  const moved = (): Extract<Way, { kind: 'api' }> => {
+    const way = wayOf('lantern')
+    return { ...way, service: { ...way.service, base: way.service.base.replace(address, elsewhere()) } }
+  }
+
+  test('asked with another base, the kept key stays here', async () => {
+    await connect('lantern')
+    asked.length = 0
+    const answer = await api<AskedService>('/connections/ask', {
+      connection: connectionId,
+      way: moved(),
+      what: 'lists',
+      values: {},
+    })
+    expect(answer).toMatchObject({ means: 'key-not-sent', lists: [], exchange: null })
+    expect(answer.said).toContain(`given for ${address}`)
+    expect(answer.said).toContain(elsewhere())
+    // Typed anew, it may.
+    const typed = await api<AskedService>('/connections/ask', {
+      ...{ connection: connectionId, way: moved(), key: 'lantern-test-key', what: 'lists', values: {} },
+    })
+    expect(typed.means).not.toBe('key-not-sent')
+  })
+
+  test('where the connection goes elsewhere, people wait until the key is given anew', async () => {
+    const [revision] = await connect('lantern')
+    const [taken] = await ledger.takeChanges([change('connection', connectionOf(moved()), revision)])
+    await joins('ada@people.example')
+    await until(async () => expect((await standing()).halted).toMatchObject({ means: 'key-not-sent' }))
+    expect((await standing()).halted!.said).toContain('Paste the key anew')
+    expect((await standing()).stillSince).not.toBeNull()
+    expect(Object.keys(there('lantern'))).toEqual([])
+    expect((await parts.keys.key(connectionId))!.origins).toEqual([address])
+    // Put right, they go, and nobody waits any more.
+    const { revision: now } = taken as { revision: number }
+    await ledger.takeChanges([change('connection', connectionOf(wayOf('lantern')), now)])
+    await api(`/connections/${connectionId}/key`, { key: 'lantern-test-key' }, 'PUT')
+    await until(() => expect(Object.keys(there('lantern'))).toEqual(['ada@people.example']))
+    await until(async () => expect((await standing()).stillSince).toBeNull())
+  })
+
+  test('what no header can carry is refused with the reason', async () => {
+    for (const [key, reason] of [
+      ['“sesame”', 'curly quote'],
+      ['one\ntwo', 'line break'],
+      ['sésame', 'é'],
+      ['ses\u200bame', 'cannot be seen'],
+    ])
+      await expect(api(`/connections/${connectionId}/key`, { key }, 'PUT')).rejects.toThrow(reason)
+  })
 })
 
 test('keys are saved under a passphrase, and come back by it alone', async () => {
@@ -522,6 +609,9 @@ test('signing in at a service: there, back, and had anew; once', async () => {
   })
   const back = new URL(answer.headers.get('Location')!)
   expect(back.origin + back.pathname).toBe('https://forms.example/signed-in')
+  // A mail program's look at the address signs nobody in, and uses nothing up.
+  expect((await app.request(back.pathname + back.search, { method: 'HEAD' })).status).toBe(200)
+  expect(await parts.keys.has(connectionId)).toBe('no')
   expect((await app.request(back.pathname + back.search)).status).toBe(200)
   expect((await app.request(back.pathname + back.search)).status).toBe(400)
   await joins('ada@people.example')
@@ -565,7 +655,8 @@ describe('a rehearsal that goes to the end', () => {
     const [handed] = await rehearse(client)
     expect(handed).toMatchObject({ outcome: 'failed', why })
     const { at, cause, mend } = handOverFailure(handed!)
-    expect([at, cause === '', mend === '']).toEqual(['list', false, false])
+    expect([cause === '', mend === '']).toEqual([false, false])
+    expect(['connection', 'hand-over']).toContain(at)
   })
   test('sees the person there, and takes them off again; elsewhere than at a stand-in only once its owner said yes', async () => {
     const [revision] = await connect('lantern')
@@ -690,7 +781,7 @@ describe('held against what is published', () => {
       member: null,
     }
     const way = { kind: 'webhook' as const, address, events: [] }
-    const { headers, body } = webhookRequest(way, { text: secret }, told, now)
+    const { headers, body } = webhookRequest(way, { text: secret, origins: [] }, told, now)
     expect(headers['webhook-signature']).toBe(sign('job1', new Date(now), body!))
     expect(new Webhook(secret).verify(body!, headers)).toMatchObject({ type: 'member.left' })
   })

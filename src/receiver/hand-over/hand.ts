@@ -16,7 +16,7 @@ import {
   type Values,
   type Wanted,
 } from '#core/connection'
-import type { Asked, ApiWay, Client, Exchange } from './client'
+import type { Asked, ApiWay, Client, Exchange, SentKey } from './client'
 
 /** What came of handing one person over. */
 export interface HandedOver {
@@ -29,7 +29,7 @@ export interface HandedOver {
 /** One service with its key, so that it can be asked several things in a row. */
 export interface Talk {
   way: ApiWay
-  key: string | null
+  key: SentKey | null
   client: Client
 }
 
@@ -40,10 +40,24 @@ export function digestOf(wanted: Wanted): string {
 
 const ask = (talk: Talk, name: RequestName, values: Values) => talk.client.ask(talk.way, name, values, talk.key)
 
+/** What was sent of somebody before: what is there no more is taken away there as well. */
+export interface SentBefore {
+  /** Keys of fields. */
+  keys: readonly string[]
+  tags: readonly string[]
+}
+const NOTHING_SENT: SentBefore = { keys: [], tags: [] }
+
 /** Has somebody at a service be what is wanted. Done again, it comes to the same. */
-export async function handToApi(talk: Talk, handOver: HandOver, wanted: Wanted): Promise<HandedOver> {
+export async function handToApi(
+  talk: Talk,
+  handOver: HandOver,
+  wanted: Wanted,
+  before: SentBefore = NOTHING_SENT,
+): Promise<HandedOver> {
   const outcome = ({ means, said, retryAt }: Asked): HandedOver => ({ means, said, retryAt })
   const list = handOver.target?.id ?? ''
+  const isMatched = (sent: string) => handOver.fields.some(({ key }) => key === sent)
   if (wanted.state === 'not-yet') return { means: 'done', said: '', retryAt: null }
   const about = { list, email: wanted.email }
   if (wanted.state === 'off') {
@@ -55,21 +69,55 @@ export async function handToApi(talk: Talk, handOver: HandOver, wanted: Wanted):
     // Who is not there, or left there, is off.
     return outcome(off.means === 'absent' || off.means === 'opted-out' ? { ...off, means: 'done' } : off)
   }
-  const values = { ...about, fields: wanted.values, tags: wanted.tags, asks: handOver.confirmsThere }
+  // Only what is still matched: the service may have no other fields any more.
+  const emptied = Object.fromEntries(before.keys.filter(isMatched).map((key) => [key, '']))
+  const values = {
+    ...about,
+    fields: { ...emptied, ...wanted.values },
+    tags: wanted.tags,
+    formerTags: before.tags.filter((tag) => wanted.tags?.includes(tag) !== true),
+    asks: handOver.confirmsThere,
+  }
   const put = await ask(talk, 'put', values)
+  if (put.means === 'done' && handOver.confirmsThere && talk.way.service.requests.put.read?.status === undefined)
+    return { ...outcome(put), ...((await waitsThere(talk, about)) && { means: 'to-confirm' }) }
   if (put.means !== 'already') return outcome(put)
   if (talk.way.service.requests.change === undefined) return outcome({ ...put, means: 'done' })
   const id = await idOf(talk, about)
-  if (typeof id !== 'string') return outcome(id)
+  if (typeof id !== 'string')
+    return id.means === 'absent'
+      ? { means: 'refused', said: 'It says that they are there already, and does not find them.', retryAt: null }
+      : outcome(id)
   return outcome(await ask(talk, 'change', { ...values, id }))
+}
+
+/** Whether somebody has yet to confirm at a service that asks them to and does not say so by itself. */
+async function waitsThere(talk: Talk, about: { list: string; email: string }): Promise<boolean> {
+  if (talk.way.service.requests.find === undefined) return true
+  const found = await lookUp(talk, about.list, about.email)
+  // As long as nobody knows, it is looked up again.
+  return !found.ok || found.member?.status !== 'on'
 }
 
 async function idOf(talk: Talk, about: { list: string; email: string }): Promise<string | Asked> {
   const found = await ask(talk, 'find', about)
   if (found.means !== 'done') return found
-  const member = memberIn(talk.way.service, 'find', found.json)
-  if (member?.id === null || member === null) return { ...found, means: 'refused', said: 'It does not tell who it is.' }
-  return member.id
+  const member = foundIn(talk, about, found.json)
+  if (member === null) {
+    // An answer without the address in it found nobody, whatever its status says.
+    const isNamed = (JSON.stringify(found.json) ?? '').toLowerCase().includes(about.email.toLowerCase())
+    return isNamed
+      ? { ...found, means: 'refused', said: 'It answers with them, and its service file does not say where.' }
+      : { ...found, means: 'absent', said: 'It found nobody.' }
+  }
+  return member.id ?? { ...found, means: 'refused', said: 'It does not tell by which id it knows them.' }
+}
+
+/** Who was found, if it is who was looked for: a search may find others, and people of other lists. */
+function foundIn(talk: Talk, { list, email }: { list: string; email: string }, json: unknown): TheirMember | null {
+  const member = memberIn(talk.way.service, 'find', json)
+  if (member === null || comparedAddress(member.email) !== comparedAddress(email)) return null
+  return member.list === null || list === '' || member.list === list ? member : null
 }
 
 /** Looks somebody up at a service; null for nobody. */
@@ -81,13 +129,15 @@ export async function lookUp(
   const found = await talk.client.ask(talk.way, 'find', { list, email }, talk.key)
   if (found.means === 'absent') return { ok: true, member: null, exchange: found.exchange }
   if (found.means !== 'done') return { ok: false, asked: found }
-  return { ok: true, member: memberIn(talk.way.service, 'find', found.json), exchange: found.exchange }
+  return { ok: true, member: foundIn(talk, { list, email }, found.json), exchange: found.exchange }
 }
 
-/** Whether who was found is who was handed over, with the right values. */
+/** Whether who was found is who was handed over, with the right values; in words what is otherwise. */
 export function seenAsWanted(member: TheirMember | null, wanted: Extract<Wanted, { state: 'there' }>): string | null {
   if (member === null || comparedAddress(member.email) !== comparedAddress(wanted.email)) return 'is not there'
   if (member.status === 'off') return 'is there, and off its list'
+  if (member.status === 'unknown')
+    return `is there as “${member.statusWord}”, which neither its service file nor common use explains`
   const [difference] = differencesOf(wanted, member)
   return difference === undefined
     ? null
@@ -150,6 +200,7 @@ interface Listed<Item> extends Pick<Asked, 'means' | 'said' | 'exchange'> {
 export function consequenceOf(means: HandedOver['means']): 'done' | 'refused' | 'later' | 'halt' {
   const consequences: Record<HandedOver['means'], 'done' | 'refused' | 'later' | 'halt'> = {
     done: 'done',
+    'to-confirm': 'done',
     already: 'done',
     absent: 'refused',
     'opted-out': 'refused',
@@ -159,6 +210,7 @@ export function consequenceOf(means: HandedOver['means']): 'done' | 'refused' | 
     later: 'later',
     unreachable: 'later',
     'key-refused': 'halt',
+    'key-not-sent': 'halt',
     'not-allowed': 'halt',
     'list-gone': 'halt',
   }

@@ -1,3 +1,4 @@
+import { type Connection, originsOf } from '#core/connection'
 import type { ConnectionId } from '#core/ids'
 import type { Ledger } from '../ledger'
 import { openWithPassphrase, type Sealing, sealWithPassphrase } from '../sealing'
@@ -6,6 +7,8 @@ import { openWithPassphrase, type Sealing, sealWithPassphrase } from '../sealing
 export interface Key {
   /** What goes with each request. */
   text: string
+  /** Where it may go: it was given for these. Of a secret that is only signed with, none. */
+  origins: readonly string[]
   /** Of signing in: what another one is had for, and when this one ends, in milliseconds since 1970. */
   refresh?: string
   until?: number
@@ -33,12 +36,18 @@ export class Keys {
   async key(id: ConnectionId): Promise<Key | null> {
     const sealed = await this.ledger.values.value(keyName(id))
     const text = typeof sealed === 'string' ? this.sealing.open(sealed, keyName(id)) : null
-    return text === null ? null : (JSON.parse(text) as Key)
+    // Kept without: it has to be given anew.
+    return text === null ? null : { origins: [], ...(JSON.parse(text) as Omit<Key, 'origins'> & Partial<Key>) }
   }
 
   async has(id: ConnectionId): Promise<'yes' | 'no' | 'unreadable'> {
     if ((await this.ledger.values.value(keyName(id))) === null) return 'no'
     return (await this.key(id)) === null ? 'unreadable' : 'yes'
+  }
+
+  /** Keeps a key for the origins of its connection as it stands. */
+  async keepFor(connection: Connection, text: string): Promise<void> {
+    await this.keep(connection.id, { text, origins: originsOf(connection.way) })
   }
 
   /** Keeps a key; null takes it away. */

@@ -72,23 +72,33 @@ async function one(
   if (way.kind !== 'api') return failed('refused', '')
   const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
   if (key === null) return failed('key-refused', 'It has no key.')
-  const talk: Talk = { way, key: key.text, client }
+  const talk: Talk = { way, key, client }
   // Nobody is asked to confirm an address that does not exist.
   const put = await handToApi(talk, { ...handOver, confirmsThere: false }, wanted)
-  if (put.means !== 'done' && put.means !== 'already') return failed(put.means, put.said)
+  if (put.means !== 'done' && put.means !== 'to-confirm' && put.means !== 'already') return failed(put.means, put.said)
   if (way.service.requests.find === undefined)
-    return { outcome: 'handed', why: '', said: 'Handed over, not seen: its service file does not say how to look.' }
+    return put.means === 'to-confirm'
+      ? TO_CONFIRM
+      : { outcome: 'handed', why: '', said: 'Handed over, not seen: its service file does not say how to look.' }
   const found = await lookUp(talk, handOver.target?.id ?? '', wanted.email)
   const wrong = found.ok ? seenAsWanted(found.member, wanted) : null
   const off = await handToApi(talk, handOver, { state: 'off', email: wanted.email })
   if (!found.ok) return failed(found.asked.means, found.asked.said)
   if (wrong !== null) return failed('not-seen', `the made-up person ${wrong}.`)
+  if (found.member?.status === 'waiting') return TO_CONFIRM
   const along = [...Object.keys(wanted.values), ...(wanted.tags ?? []).map((tag) => `tag ${tag}`)]
   return {
     outcome: 'seen',
     why: '',
     said: `The service was asked and had them${along.length > 0 ? `, with ${along.join(', ')}` : ''}. ${off.means === 'done' ? 'Taken off again.' : `${wanted.email} could not be taken off again: do it there.`}`,
   }
+}
+
+/** Not proven: a made-up person cannot press the link in the service's own mail. */
+const TO_CONFIRM: Omit<HandedOn, 'name'> = {
+  outcome: 'to-confirm',
+  why: '',
+  said: 'Accepted, to confirm there: on its list is who presses the link in its own mail, which no made-up person can.',
 }
 
 /** A webhook is told of somebody who joined, and then that they are erased. */

@@ -1,5 +1,5 @@
 import * as oauth from 'oauth4webapi'
-import type { ServiceFile } from '#core/connection'
+import { originsOf, type ServiceFile } from '#core/connection'
 import type { ConnectionId } from '#core/ids'
 import type { Ledger } from '../ledger'
 import { guardedRequest } from '../outside'
@@ -86,7 +86,7 @@ export class SignIns {
         this.options(),
       )
       const tokens = await oauth.processAuthorizationCodeResponse(server, client, response)
-      await keys.keep(connection, this.keyOf(tokens, null))
+      await keys.keep(connection, this.keyOf(tokens, null, way))
       return { ok: true, connection }
     } catch (error) {
       return { ok: false, said: wordsOf(error) }
@@ -107,9 +107,11 @@ export class SignIns {
     const key = await keys.key(id)
     if (key?.until === undefined || key.refresh === undefined || key.until - EARLY_MS > now()) return key
     const { server, client } = this.sides(way)
+    // What another one is had for goes nowhere else either.
+    if (!key.origins.includes(new URL(server.token_endpoint!).origin)) return key
     try {
       const response = await oauth.refreshTokenGrantRequest(server, client, oauth.None(), key.refresh, this.options())
-      const fresh = this.keyOf(await oauth.processRefreshTokenResponse(server, client, response), key)
+      const fresh = this.keyOf(await oauth.processRefreshTokenResponse(server, client, response), key, way)
       await keys.keep(id, fresh)
       return fresh
     } catch {
@@ -126,10 +128,12 @@ export class SignIns {
     }
   }
 
-  private keyOf(tokens: oauth.TokenEndpointResponse, before: Key | null): Key {
+  private keyOf(tokens: oauth.TokenEndpointResponse, before: Key | null, way: ApiWay): Key {
     const refresh = tokens.refresh_token ?? before?.refresh
     return {
       text: tokens.access_token,
+      // Of a refreshed one, those that were signed in for.
+      origins: before?.origins ?? originsOf(way),
       ...(refresh !== undefined && { refresh }),
       ...(tokens.expires_in !== undefined && { until: this.parts.now() + tokens.expires_in * 1000 }),
     }

@@ -1,6 +1,6 @@
 import { type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
 import type { TriedHandOver } from '#core/api'
-import type { Client } from './client'
+import type { Client, SentKey } from './client'
 import { handToApi, lookUp, seenAsWanted, type Talk } from './hand'
 import { formRequest } from './told'
 
@@ -26,7 +26,7 @@ export async function tryHandOver(
   { way }: Connection,
   handOver: HandOver,
   client: Client,
-  key: string | null,
+  key: SentKey | null,
   mark: string,
 ): Promise<TriedHandOver> {
   const wanted = madeUpFor(handOver, mark)
@@ -50,17 +50,28 @@ export async function tryHandOver(
   const talk: Talk = { way, key, client }
   // Nobody is asked to confirm an address that does not exist.
   const put = await handToApi(talk, { ...handOver, confirmsThere: false }, wanted)
-  steps.push({ step: 'put', isDone: put.means === 'done', means: put.means, said: put.said })
-  if (put.means !== 'done') return tried
+  steps.push({
+    step: 'put',
+    isDone: put.means === 'done' || put.means === 'to-confirm',
+    means: put.means,
+    said: put.said,
+  })
+  if (put.means !== 'done' && put.means !== 'to-confirm') return tried
   const list = handOver.target?.id ?? ''
   const found = await lookUp(talk, list, wanted.email)
   if (found.ok) {
     const wrong = seenAsWanted(found.member, wanted)
+    const isWaiting = found.member?.status === 'waiting'
     steps.push({
       step: 'seen',
-      isDone: wrong === null,
-      means: wrong === null ? 'done' : 'refused',
-      said: wrong === null ? 'There, with the right values.' : `The made-up person ${wrong}.`,
+      isDone: wrong === null && !isWaiting,
+      means: wrong !== null ? 'refused' : isWaiting ? 'to-confirm' : 'done',
+      said:
+        wrong !== null
+          ? `The made-up person ${wrong}.`
+          : isWaiting
+            ? 'Accepted, to confirm there: whoever goes there is on its list once they pressed the link in its own mail.'
+            : 'There, with the right values.',
     })
   } else steps.push({ step: 'seen', isDone: false, means: found.asked.means, said: found.asked.said })
   const off = await handToApi(talk, handOver, { state: 'off', email: wanted.email })

@@ -1,7 +1,7 @@
 import { type ChangedThere, changesThere, type HandOver, type TheirField } from '#core/connection'
 import type { HandOverId } from '#core/ids'
 import type { Ledger } from '../ledger'
-import { listedBy, type Talk } from './hand'
+import { listedBy, lookUp, type Talk } from './hand'
 import type { HandOverApi } from './parts'
 
 /** What a service had when it was looked last. */
@@ -16,6 +16,7 @@ interface Seen {
 }
 
 const seenName = (id: HandOverId) => `seen-there ${id}`
+const turnName = (id: HandOverId) => `confirmed-there ${id}`
 
 /** What a service had otherwise than a hand-over expects it now; null for nothing, and where it was not looked yet. */
 export async function changedThere(ledger: Ledger, handOver: HandOver): Promise<ChangedThere | null> {
@@ -44,10 +45,11 @@ export async function lookAtServices(
     if (halted !== undefined && halted.means !== 'list-gone') continue
     const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
     if (key === null) continue
-    const talk: Talk = { way, key: key.text, client }
+    const talk: Talk = { way, key, client }
     const lists = await listedBy(talk, 'lists', {})
     if (lists.means !== 'done') continue
     for (const handOver of handOvers) {
+      await lookForConfirmed(ledger, talk, handOver, now())
       const target = handOver.target?.id ?? ''
       const list = lists.items.find((one) => one.id === target) ?? null
       const fields = list === null ? null : await fieldsOf(talk, target)
@@ -60,6 +62,28 @@ export async function lookAtServices(
   return looked
 }
 
+/** As many are looked up at once. */
+const LOOKED_UP = 200
+
+/** Who had yet to confirm there may have done so: whoever is on its list now is there. */
+async function lookForConfirmed(ledger: Ledger, talk: Talk, handOver: HandOver, now: number): Promise<void> {
+  if (talk.way.service.requests.find === undefined) return
+  // Where more wait than are looked up at once, the next ones have their turn next time.
+  const turn = turnName(handOver.id)
+  const skipped = Number((await ledger.values.value(turn)) ?? 0)
+  const waiting = await ledger.handOvers.inState(handOver.id, 'to-confirm', LOOKED_UP, skipped)
+  const next = waiting.length < LOOKED_UP ? 0 : skipped + LOOKED_UP
+  if (next !== skipped) await ledger.values.keep(turn, next)
+  for (const handed of waiting) {
+    const member = await ledger.member(handed.member)
+    if (member === null) continue
+    const found = await lookUp(talk, handOver.target?.id ?? '', member.email.typed)
+    if (!found.ok) return
+    if (found.member?.status === 'on')
+      await ledger.handOvers.note({ ...handed, state: 'there', at: now, said: 'Confirmed there.' })
+  }
+}
+
 async function fieldsOf(talk: Talk, list: string): Promise<TheirField[] | null | 'not told'> {
   if (talk.way.service.requests.fields === undefined) return null
   const { means, items } = await listedBy(talk, 'fields', { list })
@@ -69,7 +93,9 @@ async function fieldsOf(talk: Talk, list: string): Promise<TheirField[] | null |
 /** Forgets what was seen for hand-overs that were taken away. */
 export async function forgetSeen(ledger: Ledger): Promise<void> {
   const published = ledger.published()
-  for (const { name } of await ledger.values.named(seenName('' as HandOverId)))
-    if (published.handOver(name.slice(seenName('' as HandOverId).length) as HandOverId) === null)
-      await ledger.values.drop(name)
+  for (const nameOf of [seenName, turnName]) {
+    const prefix = nameOf('' as HandOverId)
+    for (const { name } of await ledger.values.named(prefix))
+      if (published.handOver(name.slice(prefix.length) as HandOverId) === null) await ledger.values.drop(name)
+  }
 }

@@ -84,6 +84,16 @@ export class HandOverWorkers {
   isFailing(id: ConnectionId): boolean {
     return this.lanes.get(id)?.isFailing ?? false
   }
+
+  /** Why what goes by a connection has to wait; null where nothing has. */
+  putOff(id: ConnectionId): { at: number; said: string; due: number } | null {
+    return this.lanes.get(id)?.putOff ?? null
+  }
+
+  /** Since when somebody waits to go by a connection and nobody has gone, whatever the reason; null where nobody waits. */
+  stillSince(id: ConnectionId): number | null {
+    return this.lanes.get(id)?.stillSince ?? null
+  }
 }
 
 /** What goes by one connection. */
@@ -97,6 +107,12 @@ class Lane {
     private readonly id: ConnectionId,
     private readonly parts: HandOverParts,
   ) {}
+
+  /** Why what went last has to wait; null once something went. */
+  putOff: { at: number; said: string; due: number } | null = null
+
+  /** Since when somebody waits and nobody has moved, in milliseconds since 1970; null where nobody waits. */
+  stillSince: number | null = null
 
   get isFailing(): boolean {
     return this.breaker.isFailing
@@ -125,13 +141,18 @@ class Lane {
     breaker.pace = (connection.way.kind === 'api' ? connection.way.service.pace : undefined) ?? USUAL_PACE
     const { halted } = await keys.state(this.id)
     const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
-    if (waitMs > 0) return Math.min(waitMs, LONGEST_PAUSE_MS)
+    if (waitMs > 0) {
+      this.stillSince ??= now()
+      return Math.min(waitMs, LONGEST_PAUSE_MS)
+    }
     const isProbe = halted !== undefined || breaker.isFailing
     const due = await queue.due(handOverWorker(this.id), isProbe ? 1 : DUE_AT_ONCE)
     if (due.length === 0) {
       const next = await queue.nextDue(handOverWorker(this.id))
+      this.stillSince = next === null ? null : (this.stillSince ?? now())
       return next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
     }
+    this.stillSince ??= now()
     if (isProbe) breaker.probed()
     // As one: sign-ups wait for each change that is written.
     const jobs = await queue.takeAll(due)
@@ -165,7 +186,7 @@ class Lane {
     const { ledger } = this.parts
     const body = job.body as HandBody
     const handOver = ledger.published().handOver(body.handOver)
-    if (handOver === null) return ledger.handOvers.finish(job, null)
+    if (handOver === null) return this.finish(job, null)
     // What happens meanwhile is kept, and lets what else goes by this connection pass.
     if (handOver.isPaused) {
       this.paused.add(handOver.id)
@@ -176,33 +197,36 @@ class Lane {
     const member = await ledger.member(body.member)
     const email = member?.email.typed ?? ('sealed' in body ? this.addressIn(body.sealed, handOver) : null)
     // Whoever is dropped is told of by a job of their own.
-    if (email === null || 'sealed' in body !== (member === null)) return ledger.handOvers.finish(job, null)
+    if (email === null || 'sealed' in body !== (member === null)) return this.finish(job, null)
     const wanted: Wanted = member === null ? { state: 'off', email } : wantedOf(member, handOver)
     const digest = digestOf(wanted)
     const before = member === null ? null : await ledger.handOvers.handed(handOver.id, member.id)
     const isTold = connection.way.kind === 'webhook'
     const isForced = 'isForced' in body && body.isForced === true
-    if (!isTold && wanted.state === 'not-yet') return ledger.handOvers.finish(job, null)
+    const isMend = 'isMend' in body && body.isMend === true
+    if (!isTold && wanted.state === 'not-yet') return this.finish(job, null)
     if (!isTold && member !== null && !isForced) {
-      const isThere = before?.state === 'there'
+      const isThere = before?.state === 'there' || before?.state === 'to-confirm'
       // Nobody who was ever there, or nothing new.
-      if (wanted.state === 'off' && before === null && !mayHaveArrived(job)) return ledger.handOvers.finish(job, null)
+      if (wanted.state === 'off' && before === null && !mayHaveArrived(job)) return this.finish(job, null)
       if (
         before !== null &&
         before.digest === digest &&
         isThere === (wanted.state === 'there') &&
         before.state !== 'refused'
       )
-        return ledger.handOvers.finish(job, before)
+        return this.finish(job, before)
     }
-    const handed = await this.hand(connection, handOver, wanted, { job, body, member, email })
+    const sent = sentWith(before?.sent, wanted, isMend ? handOver.fields.map(({ key }) => key) : [])
+    const handed = await this.hand(connection, handOver, wanted, { job, body, member, email, sent })
     await this.settle(connection, breaker, job, handed, {
       handOver: handOver.id,
       member: body.member,
-      state: wanted.state === 'there' ? 'there' : 'off',
+      state: wanted.state !== 'there' ? 'off' : handed.means === 'to-confirm' ? 'to-confirm' : 'there',
       at: this.parts.now(),
       digest,
       said: keepableText(handed.said, 300),
+      ...(wanted.state === 'there' && { sent }),
     })
   }
 
@@ -219,14 +243,21 @@ class Lane {
       body,
       member,
       email,
-    }: { job: Job; body: Extract<HandBody, { member: string }>; member: Member | null; email: string },
+      sent,
+    }: {
+      job: Job
+      body: Extract<HandBody, { member: string }>
+      member: Member | null
+      email: string
+      sent: NonNullable<Handed['sent']>
+    },
   ): Promise<HandedOver> {
     const { client, keys, signIns, now } = this.parts
     switch (way.kind) {
       case 'api': {
         const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
         if (key === null) return { means: 'key-refused', said: 'It has no key yet.', retryAt: null }
-        return handToApi({ way, key: key.text, client }, handOver, wanted)
+        return handToApi({ way, key, client }, handOver, wanted, sent)
       }
       case 'form-post': {
         if (wanted.state !== 'there')
@@ -254,6 +285,12 @@ class Lane {
     }
   }
 
+  /** What came of one job is written down: somebody moved. */
+  private finish(job: Job, handed: Handed | null): Promise<void> {
+    this.stillSince = null
+    return this.parts.ledger.handOvers.finish(job, handed)
+  }
+
   private async settle(
     connection: Connection,
     breaker: Breaker,
@@ -265,30 +302,38 @@ class Lane {
     const { queue } = ledger
     switch (consequenceOf(means)) {
       case 'done':
+        this.putOff = null
         if ((await keys.state(connection.id)).halted !== undefined) await keys.goOn(connection.id)
         // What waited for its next try meanwhile need not wait on.
         if (breaker.succeeded()) await queue.hurry(handOverWorker(connection.id))
-        return ledger.handOvers.finish(job, handed)
+        return this.finish(job, handed)
       case 'refused': {
         breaker.succeeded()
         const state: HandedState = 'refused'
-        return ledger.handOvers.finish(job, { ...handed, state })
+        return this.finish(job, { ...handed, state })
       }
       case 'halt':
         await keys.halt(connection.id, { at: now(), means, said })
         breaker.probed()
         return queue.settle(job.id, { state: 'later', said, due: now() })
       case 'later': {
-        if (now() - job.queued > GIVEN_UP_MS) return ledger.handOvers.finish(job, { ...handed, state: 'refused' })
+        if (now() - job.queued > GIVEN_UP_MS) return this.finish(job, { ...handed, state: 'refused' })
         breaker.failed(retryAt === null ? null : retryAt - now())
         const pause = PAUSES_MS[job.attempts] ?? PAUSES_MS.at(-1)!
-        return queue.settle(job.id, {
-          state: 'later',
-          said: said || NOT_KNOWN,
-          due: Math.max(now() + pause, retryAt ?? 0),
-        })
+        const due = Math.max(now() + pause, retryAt ?? 0)
+        this.putOff = { at: now(), said: said || NOT_KNOWN, due }
+        return queue.settle(job.id, { state: 'later', said: said || NOT_KNOWN, due })
       }
     }
+  }
+}
+
+/** What was ever sent of somebody, with what is sent now. */
+function sentWith(before: Handed['sent'], wanted: Wanted, matched: readonly string[]): NonNullable<Handed['sent']> {
+  const now = wanted.state === 'there' ? wanted : { values: {}, tags: [] }
+  return {
+    keys: [...new Set([...(before?.keys ?? []), ...matched, ...Object.keys(now.values)])],
+    tags: [...new Set([...(before?.tags ?? []), ...(now.tags ?? [])])],
   }
 }
 

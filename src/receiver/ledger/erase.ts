@@ -1,7 +1,7 @@
 import { inboxOf } from '#core/email'
 import type { MemberId } from '#core/ids'
 import { type Chunk, emailIn, type Entry, hashOfErased, type NewEntry } from '#core/journal'
-import { affectedMembers, type Member } from '#core/list'
+import { affectedMembers, type List, type Member } from '#core/list'
 import type { Engine, StoredBatch, Transaction } from '../store'
 import { appendEntry, commitmentOf } from './append'
 import { endBatch, ofBatch } from './batches'
@@ -14,8 +14,8 @@ const ENTRIES_AT_ONCE = 250
 const PEOPLE_AT_ONCE = 50
 /** As many numbers or people in one entry. */
 const IN_ONE_ENTRY = 5_000
-/** Of more addresses the store is not searched byte for byte. */
-const MOST_SEARCHED = 50
+/** As many saved filters are named that hold one of the addresses. */
+const MOST_FILTERS = 50
 
 /** Who is to be forgotten: on whatever list, by id and by address. */
 interface Erased {
@@ -55,12 +55,28 @@ export async function eraseBatch(engine: Engine, run: Run, id: string, now: () =
     // Tables that are written for others are written anew, without them.
     for (const { name } of await transaction.valuesNamed(TABLE_WRITTEN, now())) await transaction.dropValue(name)
   })
-  const left = texts.length > MOST_SEARCHED ? null : await engine.occurrences(texts)
+  const filters = await filtersWith(engine.now, texts)
+  const left = await engine.occurrences(texts)
   await run(async (transaction) => {
     const stored = await transaction.batch(id)
     if (stored === null || stored.state !== 'applying') return
-    await endBatch(transaction, { ...stored, report: { ...reportOf(stored), left } }, now(), false)
+    await endBatch(transaction, { ...stored, report: { ...reportOf(stored), left, filters } }, now(), false)
   })
+}
+
+/** Saved filters in which somebody's address stands: they are their owner's to change, so they are named. */
+async function filtersWith(store: Transaction, texts: readonly string[]): Promise<string[]> {
+  const lists = (await store.objectsOf('list')).map(({ body }) => body as List | null)
+  return lists
+    .flatMap((list) =>
+      (list?.filters ?? [])
+        .filter(({ filter }) => {
+          const words = JSON.stringify(filter).toLowerCase()
+          return texts.some((text) => words.includes(text))
+        })
+        .map(({ name }) => `${name} (${list?.name ?? ''})`),
+    )
+    .slice(0, MOST_FILTERS)
 }
 
 const turnOfOthers = () => new Promise((resolve) => setImmediate(resolve))
@@ -175,5 +191,5 @@ async function tellNumbers(transaction: Transaction, stored: StoredBatch, now: n
 }
 
 function reportOf({ report }: StoredBatch) {
-  return { ...(report ?? { entries: 0, blanked: 0, members: 0, mails: 0, outcomes: 0, left: null }) }
+  return { ...(report ?? { entries: 0, blanked: 0, members: 0, mails: 0, outcomes: 0, left: null, filters: [] }) }
 }

@@ -12,7 +12,14 @@ export const handOverWorker = (connection: ConnectionId) => `hand-over ${connect
 /** What is to be handed over; what somebody is by then is looked up when it is done. */
 export type HandBody = { handOver: HandOverId } & Part
 type Part =
-  | { member: MemberId; event: WebhookEvent; isForced?: true }
+  | {
+      member: MemberId
+      event: WebhookEvent
+      /** Whatever was handed over before. */
+      isForced?: true
+      /** What is empty here is emptied there, whoever filled it. */
+      isMend?: true
+    }
   /** Of somebody who is here no more: the address, sealed. */
   | { member: MemberId; event: WebhookEvent; sealed: string }
   /** Many of one entry, each still to be queued. */
@@ -192,10 +199,11 @@ export async function handAgain(
   transaction: Transaction,
   handOver: Names,
   members: readonly MemberId[],
+  isMend: boolean,
   now: number,
 ): Promise<void> {
-  for (const member of members)
-    await transaction.queue(jobOf(handOver, { member, event: 'changed', isForced: true }, now, newOrderedId(now)))
+  const part = { event: 'changed', isForced: true, ...(isMend && { isMend }) } as const
+  for (const member of members) await transaction.queue(jobOf(handOver, { member, ...part }, now, newOrderedId(now)))
 }
 
 /** Queues the next few of many by themselves, and what is left of them. The job itself goes. */

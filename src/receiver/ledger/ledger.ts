@@ -113,7 +113,7 @@ export interface HandOvers {
   /** Queues everybody of its list. */
   begin(handOver: HandOver): Promise<void>
   /** Queues some once more, whatever is known of them. */
-  again(handOver: HandOver, members: readonly MemberId[]): Promise<void>
+  again(handOver: HandOver, members: readonly MemberId[], as?: { isMend?: boolean }): Promise<void>
   /** Queues the next few of a job that stands for many. */
   spread(job: Job, handOver: HandOver): Promise<void>
   /** Writes down what came of a job, and takes it from the queue, in one. */
@@ -122,7 +122,7 @@ export interface HandOvers {
   note(handed: Handed): Promise<void>
   handed(handOver: HandOverId, member: MemberId): Promise<Handed | null>
   handedOf(member: MemberId): Promise<Handed[]>
-  inState(handOver: HandOverId, state: HandedState, limit: number): Promise<Handed[]>
+  inState(handOver: HandOverId, state: HandedState, limit: number, skipped?: number): Promise<Handed[]>
   /** Forgets what is kept of hand-overs that were taken away. */
   forgetGone(): Promise<void>
   counts(handOver: HandOver): Promise<HandOverCounts>
@@ -150,6 +150,8 @@ export interface Ledger extends PeopleLedger {
   countWronglyBounced(): Promise<number>
   /** Puts those back to what they were, and sends the confirmation again to who waited; resolves with how many. */
   putBackWronglyBounced(): Promise<number>
+  /** The same for some who were marked last of all that happened to them. */
+  putBackBounced(members: readonly MemberId[]): Promise<number>
   /** Removes those who did not confirm within their list's days; resolves with how many. */
   expireWaiting(): Promise<number>
   /** Has those erased whom their lists keep no longer; resolves with how many. */

@@ -129,6 +129,26 @@ export async function openLedger(
     return wronglyAt.members
   }
 
+  /** To what they were before the mark; who had yet to confirm is asked again. */
+  async function putBack(marked: readonly Member[]): Promise<number> {
+    const commands = await commandsToPutBack(
+      marked,
+      async (after, limit) => (await engine.now.entriesAfter(after, limit)).map(({ entry }) => entry),
+      newId,
+    )
+    let count = 0
+    for (const command of commands) {
+      const isBack = await run(async (transaction) => {
+        const { ok } = await journal.carryOut(transaction, command, now())
+        if (ok && command.kind === 'restore-member' && command.status === 'waiting')
+          await journal.sendAgain(transaction, command.member, now())
+        return ok
+      })
+      if (isBack) count += 1
+    }
+    return count
+  }
+
   /** Made when it is needed first. */
   const linkKey = async () =>
     published.preferences()?.linkKey ??
@@ -162,23 +182,10 @@ export async function openLedger(
     expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
     countWronglyBounced: async () => (await wrongly()).length,
-    async putBackWronglyBounced() {
-      const commands = await commandsToPutBack(
-        await wrongly(),
-        async (after, limit) => (await engine.now.entriesAfter(after, limit)).map(({ entry }) => entry),
-        newId,
-      )
-      let count = 0
-      for (const command of commands) {
-        const isBack = await run(async (transaction) => {
-          const { ok } = await journal.carryOut(transaction, command, now())
-          if (ok && command.kind === 'restore-member' && command.status === 'waiting')
-            await journal.sendAgain(transaction, command.member, now())
-          return ok
-        })
-        if (isBack) count += 1
-      }
-      return count
+    putBackWronglyBounced: async () => putBack(await wrongly()),
+    async putBackBounced(ids) {
+      const members = await Promise.all(ids.map((id) => engine.now.member(id)))
+      return putBack(members.filter((member) => member?.status === 'bounced') as Member[])
     },
     async expireWaiting() {
       let expired = 0
@@ -286,13 +293,14 @@ export async function openLedger(
 
     handOvers: {
       begin: (handOver) => run((transaction) => beginHandOver(transaction, handOver, now())),
-      again: (handOver, members) => run((transaction) => handAgain(transaction, handOver, members, now())),
+      again: (handOver, members, { isMend = false } = {}) =>
+        run((transaction) => handAgain(transaction, handOver, members, isMend, now())),
       spread: (job, handOver) => engine.run((transaction) => spreadJob(transaction, job, handOver, now())),
       finish: (job, handed) => engine.run((transaction) => finishJob(transaction, job, handed)),
       note: (handed) => engine.run((transaction) => transaction.keepHanded(handed)),
       handed: (handOver, member) => engine.now.handed(handOver, member),
       handedOf: (member) => engine.now.handedOf(member),
-      inState: (handOver, state, limit) => engine.now.handedInState(handOver, state, limit),
+      inState: (handOver, state, limit, skipped) => engine.now.handedInState(handOver, state, limit, skipped),
       forgetGone: () => engine.run(forgetHandOvers),
       counts: (handOver) => countsOf(engine.now, handOver),
       membersAfter: (list, rank, limit) => engine.now.membersAfterRank(list, rank, limit),

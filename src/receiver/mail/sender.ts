@@ -1,4 +1,5 @@
 import type { Pace, SmtpServer } from '#core/api'
+import type { MemberId } from '#core/ids'
 import type { Delivery } from '#core/mail'
 import { type Ledger, MAIL, mailOf, type QueuedMail } from '../ledger'
 import { complain } from '../complaints'
@@ -215,9 +216,10 @@ export class Sender {
         await queue.settle(mail.id, { state: 'done', said: 'Kept for the rehearsal; not sent.' })
       } else {
         const said = await transport.send(composed)
-        this.refusals.taken()
+        const judged = this.refusals.takes(mail)
         if (mail.space === '') (await this.sentCounts()).sent()
         await queue.settle(mail.id, { state: 'done', said })
+        for (const id of judged) await queue.tryAgain(id)
         if ((await this.settings()).halted !== null) await this.goOn()
       }
     } catch (error) {
@@ -225,7 +227,7 @@ export class Sender {
       if (error instanceof NotNeeded) return queue.settle(mail.id, { state: 'dropped', said: error.message })
       const refusal = refusalOf(error)
       const { said } = refusal
-      const { consequence, alike } = this.refusals.refused(mail, refusal)
+      const { consequence, everybody, overturned } = this.refusals.refused(mail, refusal)
       const pause = pauseAfter(mail.attempts)
       if (consequence === 'mark') return queue.settle(mail.id, { state: 'refused', said, isTarget: true })
       await queue.settle(
@@ -234,13 +236,19 @@ export class Sender {
           ? { state: 'later', said, due: now() + pause }
           : { state: 'refused', said, isTarget: false },
       )
-      if (alike !== null) await this.halt(said, alike)
+      if (everybody !== null) await this.halt(said, everybody, overturned)
     }
   }
 
   /** The server refuses whoever it is to: what was refused waits again, with all the rest, until it takes one. */
-  private async halt(said: string, refused: readonly QueuedMail['id'][]): Promise<void> {
-    const { queue } = this.parts.ledger
+  private async halt(
+    said: string,
+    refused: readonly QueuedMail['id'][],
+    overturned: readonly MemberId[],
+  ): Promise<void> {
+    const { ledger } = this.parts
+    const { queue } = ledger
+    if (overturned.length > 0) await ledger.putBackBounced(overturned)
     for (const id of refused) await queue.tryAgain(id)
     this.probedAt = performance.now()
     await this.kept.change(({ halted }) =>
@@ -251,7 +259,7 @@ export class Sender {
 
   /** Ends what was halted: by its owner, or because the server took a mail. */
   async goOn(): Promise<void> {
-    this.refusals.taken()
+    this.refusals.forget()
     await this.kept.change(() => ({ halted: null }))
     await this.parts.ledger.queue.hurry(MAIL)
     this.wake()

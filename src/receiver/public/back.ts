@@ -29,6 +29,8 @@ export function backRoutes(ledger: Ledger, { publicUrl }: Pick<Settings, 'public
   app.get('/back/:connection', (c) => c.body(null, 204))
 
   app.get('/signed-in', async (c) => {
+    // Programs that only look whether something is there sign nobody in.
+    if (c.req.method === 'HEAD') return c.body(null, 200)
     const ended = await parts.signIns.end(new URL(c.req.url).searchParams)
     if (ended.ok) await parts.workers.goOn(ended.connection)
     const page = ended.ok

@@ -73,6 +73,7 @@ export function joinRoutes({
     // What the CORS middleware would do for a post, without its cost: it makes every answer a streamed one.
     c.header('Access-Control-Allow-Origin', '*')
     c.header('Access-Control-Expose-Headers', 'Retry-After')
+    c.header('X-Content-Type-Options', 'nosniff')
     noticeProxy(c)
     const visitor = visitorAddress(c, settings.trustedProxies)
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
@@ -153,6 +154,17 @@ export function joinRoutes({
           at: now(),
         })
       : null
+    // Sent by Enter, an address is never left, and nothing was asked while it was typed.
+    const isSlip =
+      asJson &&
+      rehearsal === null &&
+      (stored.verdict === 'joined' || stored.verdict === 'confirm-first') &&
+      meantAddress(reading.signUp.email?.typed ?? '') !== null
+    const instead = isSlip
+      ? signUpToken(await ledger.linkKey(), {
+          ...{ member: stored.member, spot: spot.id, answerCase, isMailHeld: stored.isMailHeld, at: now() },
+        })
+      : null
     const ours = ourAnswer(spot, version, answerCase, again)
     if (asJson)
       return c.json(
@@ -164,6 +176,7 @@ export function joinRoutes({
             ? { address: `${settings.publicUrl}${ours}`, held: true }
             : address !== null && (answer.pass ?? []).length > 0 && { address }),
           ...(again !== null && { again }),
+          ...(instead !== null && { instead }),
         },
         200,
         { 'Cache-Control': 'no-store' },
@@ -248,7 +261,7 @@ export function joinRoutes({
       formAgainPage(placed, state, wayBack(ledger, spot)),
       422,
       {},
-      { formTargets, frames: framesOf(version.content) },
+      { formTargets, frames: framesOf(version.content), hasFocus: true },
     )
   }
 }

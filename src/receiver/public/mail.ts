@@ -1,23 +1,31 @@
 import { type Context, Hono } from 'hono'
+import { meantAddress, parseEmail } from '#core/email'
 import { type Answer, type AnswerCase, answerTo, type Field, ownPageOf } from '#core/form'
-import type { MemberId } from '#core/ids'
+import type { CommandId, MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { type Gift, giftsOnAnswer, isGiftOpen } from '#core/mail'
 import { plainLook } from '#core/look'
 import { answerPage, type AnswerSign, noticePage, type PageContent, type Press, puzzlePage, signOf } from '#core/render'
+import type { SignUp } from '#core/signup'
 import { addressProblem } from '#core/site'
 import { filledIn, answerTextsOf } from '#core/texts'
 import type { GiftFiles } from '../gift-files'
 import type { Ledger, PeopleLedger } from '../ledger'
 import type { Causes } from '../limits'
-import { isOurs, linksOf, memberIn, signUpIn } from '../mail-links'
+import { type AnsweredSignUp, isOurs, linksOf, memberIn, signUpIn } from '../mail-links'
+import { sendProblem } from '../problem'
 import type { Puzzles } from '../puzzle'
+import { newId } from '../random'
 import { sendPage } from '../pages'
 import { readSmallForm } from '../read-body'
 import type { Rehearsals } from '../rehearsal'
 import type { Settings } from '../settings'
 import { visitorAddress } from '../visitor-address'
+import { outcomeOf } from './join'
 import { wayBack } from './way-back'
+
+/** How long another address may take the place of one that looks like a slip. */
+const SLIP_MS = 30 * 60_000
 
 export interface MailRouteParts {
   ledger: Ledger
@@ -67,6 +75,40 @@ export function mailRoutes({
       if (member !== null) return { people, member }
     }
     return null
+  }
+
+  /**
+   * Signs up the address that was meant in place of one that looks like a slip: of a sign-up of this half hour, and no other
+   * address than the one that was offered. What was typed is off the list and gets no mail, not even that it is off.
+   */
+  async function replaceSlip(
+    { at, answerCase }: AnsweredSignUp,
+    member: Member,
+    { instead, zone }: { instead: string; zone: string },
+    visitor: string,
+  ): Promise<boolean> {
+    const parsed = parseEmail(instead)
+    const published = ledger.published()
+    const { from, list } = member
+    const spot = from === null ? undefined : published.spot(from.spot)
+    const version = from === null ? undefined : published.version(from.form, from.version)
+    const isOffered = parsed.ok && meantAddress(member.email.typed) === parsed.email.compared
+    const isFresh = now() - at < SLIP_MS && (answerCase === 'joined' || answerCase === 'confirm-first')
+    if (!parsed.ok || !isOffered || !isFresh || from === null || spot === undefined || version === undefined)
+      return false
+    // Whoever did something else since is not the one who just typed.
+    const [arrival] = (await ledger.entriesAfter(member.revision - 1, null, 1))?.items ?? []
+    if (arrival?.kind !== 'arrival' || arrival.member !== member.id || arrival.personal === null) return false
+    const { values, consents = [], page, network, cameFrom = null } = arrival.personal
+    const signUp: SignUp = {
+      ...{ spot, version, isBot: false, email: parsed.email, values, tags: [...(member.tags ?? [])], consents, page },
+      ...{ cameFrom, whereabouts: { country: '', zone }, ...(network !== undefined && { network }) },
+    }
+    await ledger.signUp(signUp, `instead ${member.id}`, causes.take(visitor, parsed.email.compared))
+    await ledger.carryOut([
+      { kind: 'remove-member', id: newId<CommandId>(), list, member: member.id, revision: member.revision },
+    ])
+    return true
   }
 
   /** The version that somebody saw, or the list's own look. */
@@ -239,6 +281,16 @@ export function mailRoutes({
     // The same is said of everybody else's token as of one's own, whether anything is sent or not.
     if (signUp === null || named === null) return say(texts.sentAgain)
     const { people, member } = named
+    const instead = body.get('askbox-instead')
+    if (instead !== null && instead !== undefined)
+      return (await replaceSlip(
+        signUp,
+        member,
+        { instead, zone: (body.get('askbox-zone') ?? '').slice(0, 60) },
+        visitorAddress(c, settings.trustedProxies),
+      ))
+        ? c.json({ outcome: outcomeOf(signUp.answerCase) }, 200)
+        : sendProblem(c, { status: 422, title: 'Not taken', detail: 'This address cannot take its place any more.' })
     const { isFlood } = causes.take(visitorAddress(c, settings.trustedProxies), member.email.compared)
     const isHeld = signUp.isMailHeld || isFlood
     if (!isHeld && (await people.sendAgain(signUp.member)) !== 'held') return say(texts.sentAgain)

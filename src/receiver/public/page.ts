@@ -33,7 +33,18 @@ import { frameTells } from './frame-tells'
 import { wayBack } from './way-back'
 
 /** The visitors' script, and what it fetches where it is needed. */
-export const visitorScripts = ['askbox.js', 'pop-up.js', 'puzzle.js', 'spelling.js', 'again.js', 'seen.js', 'frame.js']
+export const visitorScripts = [
+  'askbox.js',
+  'pop-up.js',
+  'puzzle.js',
+  'spelling.js',
+  'again.js',
+  'seen.js',
+  'frame.js',
+  'sending.js',
+  'restore.js',
+  'late.js',
+]
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
@@ -54,6 +65,8 @@ export function pageRoutes(
   const routes = new Hono()
   /** Counts a page that is sent; nobody waits for it, and rehearsals and the owner's own looks are none. */
   const count = (c: Context, { spot, version }: { spot: Spot; version: Version }) => {
+    // Nothing was shown to anybody.
+    if (c.req.method === 'HEAD') return
     const referrer = c.req.header('Referer') ?? ''
     const isOwn = referrer.startsWith(`${settings.publicUrl}/`) || c.req.header(REHEARSAL_HEADER) !== undefined
     if (isOwn || c.req.query('rehearsal') !== undefined || !isCounted(c)) return
@@ -107,8 +120,9 @@ export function pageRoutes(
       )
       .map(({ id }) => id)
     const rendered = bySpot.get(spot)
-    const isKept = version.isTried === true && published.trialAt(spot.id)?.isKept === true
-    const around = JSON.stringify([popUps, isKept])
+    const trial = version.isTried === true ? published.trialAt(spot.id) : undefined
+    const [isTried, isKept] = [trial !== undefined, trial?.isKept === true]
+    const around = JSON.stringify([popUps, isKept, isTried])
     if (rendered?.around === around) return rendered
     const body = JSON.stringify({
       spot: spot.id,
@@ -119,6 +133,7 @@ export function pageRoutes(
       ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
       ...(popUps.length > 0 && { popUps }),
       ...(isKept && { isKept }),
+      ...(isTried && { isTried }),
     })
     const made = { body, validator: validatorOf(body), around }
     bySpot.set(spot, made)

@@ -26,4 +26,7 @@ export const receiverPaths: readonly string[] = [
   '/again.js',
   '/seen.js',
   '/frame.js',
+  '/sending.js',
+  '/restore.js',
+  '/late.js',
 ]

@@ -16,6 +16,7 @@ import { copyDatabase } from './copy'
 import { GroupCommit } from './group-commit'
 import { LibsqlDatabase } from './libsql'
 import { bringUp } from './migrations'
+import { occurrencesIn } from './occurrences'
 import { statementsOver } from './statements'
 import type { Tables } from './tables'
 import { readBetween, transactionOver } from './transaction'
@@ -150,21 +151,4 @@ function embeddedEngine(
       if (source !== null) closeSync(source)
     },
   }
-}
-
-/** How often any of some texts stands in a file, as UTF-8, in whatever letter case. */
-async function occurrencesIn(file: AsyncIterable<unknown>, texts: readonly string[]): Promise<number> {
-  const wanted = texts.map((text) => Buffer.from(text.toLowerCase()).toString('latin1'))
-  const longest = Math.max(0, ...wanted.map(({ length }) => length))
-  let count = 0
-  let rest = ''
-  for await (const piece of file) {
-    const text = rest + (piece as Buffer).toString('latin1').toLowerCase()
-    for (const one of wanted)
-      for (let at = text.indexOf(one); at >= 0; at = text.indexOf(one, at + 1))
-        // What lies in the rest alone was counted with the piece before.
-        if (at + one.length > rest.length) count += 1
-    rest = text.slice(-Math.max(0, longest - 1))
-  }
-  return count
 }

@@ -104,7 +104,7 @@ export interface Job {
 }
 
 /** What somebody is at the other end of a hand-over, as far as is known. */
-export type HandedState = 'there' | 'off' | 'refused'
+export type HandedState = 'there' | 'to-confirm' | 'off' | 'refused'
 
 /** What came of handing somebody over last. */
 export interface Handed {
@@ -117,6 +117,8 @@ export interface Handed {
   digest: string
   /** What the service answered, in its own words. */
   said: string
+  /** What was ever sent of them, so that it can be taken away there. */
+  sent?: { keys: string[]; tags: string[] }
 }
 
 /** A batch on its way. People are counted over all its chunks. */
@@ -225,7 +227,7 @@ export interface Transaction extends PeopleStore {
   /** Forgets all of a hand-over that its owner took away. */
   dropHandOver(handOver: HandOverId): Promise<void>
   /** Newest first. */
-  handedInState(handOver: HandOverId, state: HandedState, limit: number): Promise<Handed[]>
+  handedInState(handOver: HandOverId, state: HandedState, limit: number, skipped?: number): Promise<Handed[]>
   countHanded(handOver: HandOverId): Promise<Record<HandedState, number>>
 
   /** Adds to how often a form was seen and begun. */

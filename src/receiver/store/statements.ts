@@ -456,7 +456,8 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('hand_over', '=', any)
         .where('state', '=', any)
         .orderBy('at', 'desc')
-        .limit(any),
+        .limit(any)
+        .offset(any),
     ),
     countHanded: prepare(
       kysely

@@ -343,11 +343,13 @@ export function transactionOver(statements: Statements): Transaction {
     async dropHandOver(handOver) {
       await statements.dropHandOver.run(handOver)
     },
-    async handedInState(handOver, state, limit) {
-      return (await statements.handedInState.all(handOver, state, limit)).map((row) => parsed<Handed>(row.body))
+    async handedInState(handOver, state, limit, skipped = 0) {
+      return (await statements.handedInState.all(handOver, state, limit, skipped)).map((row) =>
+        parsed<Handed>(row.body),
+      )
     },
     async countHanded(handOver) {
-      const counts = { there: 0, off: 0, refused: 0 }
+      const counts = { there: 0, 'to-confirm': 0, off: 0, refused: 0 }
       for (const { state, count } of await statements.countHanded.all(handOver))
         counts[state as HandedState] = Number(count)
       return counts

@@ -141,6 +141,7 @@ export function harbourRoutes(holdings: Holdings, asking: Asking): Hono {
       email: typeof attributes.email === 'string' ? attributes.email : '',
       values: Object.fromEntries(pairs(attributes.columns).map(({ key = '', value = '' }) => [key, value])),
       tags: pairs(attributes.labels).flatMap(({ title }) => title ?? []),
+      formerTags: pairs(attributes.formerLabels).flatMap(({ title }) => title ?? []),
       asks: attributes.ask === true,
     }
   }

@@ -165,7 +165,13 @@ export class Holdings {
   put(
     service: Service,
     list: PretendList,
-    { email, values, tags, asks }: { email: string; values: Record<string, string>; tags: string[]; asks: boolean },
+    {
+      email,
+      values,
+      tags,
+      formerTags = [],
+      asks,
+    }: { email: string; values: Record<string, string>; tags: string[]; formerTags?: string[]; asks: boolean },
   ): { person: Person; isNew: boolean } | null {
     const before = list.people.get(email.toLowerCase())
     if (before?.state === 'off' || this.has(service, 'opted-out')) return null
@@ -174,7 +180,7 @@ export class Holdings {
       email: before?.email ?? email,
       state: before?.state ?? (asks ? 'waiting' : 'on'),
       values: { ...before?.values, ...values },
-      tags: [...new Set([...(before?.tags ?? []), ...tags])],
+      tags: [...new Set([...(before?.tags ?? []).filter((tag) => !formerTags.includes(tag)), ...tags])],
     }
     if (!this.has(service, 'keeps-nothing')) this.change({ do: 'put', service, list: list.id, person })
     return { person, isNew: before === undefined }

@@ -83,12 +83,19 @@ export function kettleRoutes(holdings: Holdings, asking: Asking): Hono {
     const known = Object.fromEntries(
       Object.entries(values).filter(([key]) => fields.some((field) => field.key === key)),
     )
-    const tags = String(form.get('labels') ?? '')
-      .split(',')
-      .map((tag) => tag.trim())
-      .filter(Boolean)
+    const labels = (name: string) =>
+      String(form.get(name) ?? '')
+        .split(',')
+        .map((tag) => tag.trim())
+        .filter(Boolean)
     const email = String(form.get('address') ?? '')
-    const put = holdings.put('kettle', found, { email, values: known, tags, asks: form.get('ask') === 'true' })
+    const put = holdings.put('kettle', found, {
+      email,
+      values: known,
+      tags: labels('labels'),
+      formerTags: labels('unlabel'),
+      asks: form.get('ask') === 'true',
+    })
     if (put === null) return c.json(no('left', 'They left, and we do not write to them any more.'))
     if (put.isNew && put.person.state === 'waiting') asking.ask('kettle', found, put.person)
     return c.json({ ok: true, number: put.person.id })

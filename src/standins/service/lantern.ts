@@ -70,8 +70,14 @@ export function lanternRoutes(holdings: Holdings, asking: Asking): Hono {
     const values = textsIn(body.fields)
     const wrong = wrongFields(holdings, found, values)
     if (wrong !== null) return c.json(problem('field', wrong), 422)
-    const tags = Array.isArray(body.tags) ? body.tags.map(String) : []
-    const put = holdings.put('lantern', found, { email: c.req.param('email'), values, tags, asks: body.ask === true })
+    const tags = listOf(body.tags)
+    const put = holdings.put('lantern', found, {
+      email: c.req.param('email'),
+      values,
+      tags,
+      formerTags: listOf(body.untag),
+      asks: body.ask === true,
+    })
     if (put === null) return c.json(problem('opted-out', 'This reader left, and has to come back by themselves.'), 409)
     if (put.isNew && put.person.state === 'waiting') asking.ask('lantern', found, put.person)
     return c.json(shown(put.person), put.isNew ? 201 : 200)
@@ -83,6 +89,8 @@ export function lanternRoutes(holdings: Holdings, asking: Asking): Hono {
   )
   return app
 }
+
+const listOf = (value: unknown): string[] => (Array.isArray(value) ? value.map(String) : [])
 
 /** What is wrong with the values of somebody; null for nothing. */
 export function wrongFields(holdings: Holdings, list: PretendList, values: Record<string, string>): string | null {

@@ -19,6 +19,7 @@ import type {
   HandedShown,
   HandOverStanding,
   JournalCheck,
+  MemberDigests,
   MailOnList,
   MailServer,
   MailState,
@@ -36,8 +37,8 @@ import type {
   ToMember,
   TriedHandOver,
 } from '#core/api'
-import type { Connection, HandOver, ServiceFile } from '#core/connection'
-import type { JournalId, SpotId } from '#core/ids'
+import { type Connection, type HandOver, originsOf, type ServiceFile } from '#core/connection'
+import type { JournalId, ListId, SpotId } from '#core/ids'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
@@ -124,6 +125,7 @@ export function clientFor({ receiver, key }: Pairing) {
     stopBatch: (id: string) => read<BatchProgress>(`/batches/${id}/stop`, { method: 'POST' }),
     batch: (id: string) => read<BatchProgress>(`/batches/${id}`),
     checkJournal: (after: number) => read<JournalCheck>(`/journal/check?after=${after}`),
+    memberDigests: (list: ListId, after: number) => read<MemberDigests>(`/lists/${list}/digests?after=${after}`),
     sendCommands: (commands: Command[]) =>
       read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
     /** A page as a visitor's browser gets it. A `ReceiverProblem` of 502 says why it could not be fetched. */
@@ -190,9 +192,9 @@ export function clientFor({ receiver, key }: Pairing) {
       }),
     outside: () => read<Outside>('/outside'),
     seen: (from: string, to: string) => read<Seen>(`/seen?from=${from}&to=${to}`),
-    /** Null takes it away. */
-    keepKey: (id: string, key: string | null) =>
-      read<ConnectionStanding>(`/connections/${id}/key`, { method: 'PUT', json: { key } }),
+    /** Null takes it away. It goes where the connection goes now, and nowhere else. */
+    keepKey: ({ id, way }: Pick<Connection, 'id' | 'way'>, key: string | null) =>
+      read<ConnectionStanding>(`/connections/${id}/key`, { method: 'PUT', json: { key, origins: originsOf(way) } }),
     goOnWith: (id: string) => read<ConnectionStanding>(`/connections/${id}/go-on`, { method: 'POST' }),
     saveKeys: (passphrase: string) =>
       read<{ sealed: string }>('/connections/keys/save', { method: 'POST', json: { passphrase } }),

@@ -18,6 +18,11 @@ const NEXT_LETTER_MS = 700
 const select = useTemplateRef('select')
 const chosen = computed(() => options.find((option) => option.value === value.value)?.label ?? '')
 
+/** Nothing chosen shows the placeholder, unless nothing is one of the options. */
+const shown = computed(() =>
+  value.value === '' && !options.some((option) => option.value === '') ? undefined : value.value,
+)
+
 // The text of the chosen option lies beside the input, where a screen reader does not look for it.
 const tell = () => inputOf()?.setAttribute('aria-description', chosen.value)
 onMounted(tell)
@@ -58,13 +63,14 @@ function onKey(event: KeyboardEvent): void {
 <template>
   <ElSelect
     ref="select"
-    v-model="value"
+    :model-value="shown"
     :aria-label="label"
     :placeholder="placeholder ?? ''"
     :empty-values="[null, undefined]"
     :show-arrow="false"
     :offset="4"
     :popper-class="isPlaced ? '' : 'is-moving'"
+    @update:model-value="value = $event"
     @visible-change="onVisible"
     @keydown.capture="onKey"
   >

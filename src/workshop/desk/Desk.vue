@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem, ElSkeleton } from 'element-plus'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import ArrivalList from './ArrivalList.vue'
@@ -35,6 +35,7 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
         </span>
       </div>
       <FirstSteps v-if="isEmpty" />
+      <ElSkeleton v-else-if="workspace.forms.length === 0" :rows="6" animated />
       <ul v-else>
         <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
       </ul>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { checkup, type Finding } from '#core/checkup'
+import type { HandOver } from '#core/connection'
 import { codeOf, isPastedAgain } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
 import type { SpotId } from '#core/ids'
@@ -61,10 +62,17 @@ const failed = computed(() =>
   }),
 )
 
+interface Stopped {
+  handOver: HandOver
+  name: string
+  trouble: string
+  /** Whether it is mended at the connection: at its key. */
+  isOfConnection?: boolean
+}
 /** Lists that do not get to where they are handed on to. */
 const outside = useOutside()
 const stopped = computed(() =>
-  workspace.handOvers.flatMap((handOver) => {
+  workspace.handOvers.flatMap((handOver): Stopped[] => {
     const connection = workspace.connection(handOver.connection)
     if (connection === null || handOver.isPaused) return []
     const name = handOver.target?.name ?? connection.name
@@ -72,7 +80,10 @@ const stopped = computed(() =>
     const standing = outside.handOver(handOver.id)
     const refused = standing?.refused ?? 0
     const newName = standing?.changed?.listName ?? null
-    if (trouble !== null) return [{ handOver, name, trouble }]
+    const isOfConnection =
+      outside.connection(connection.id)?.key !== 'yes' ||
+      ['key-refused', 'key-not-sent'].includes(outside.connection(connection.id)?.halted?.means ?? '')
+    if (trouble !== null) return [{ handOver, name, trouble, isOfConnection }]
     return refused > 0
       ? [
           {
@@ -97,12 +108,17 @@ const unordered = computed((): Need[] => [
     about: `${stationNames[step.station]} · ${form.name}`,
   })),
   ...receiverNeeds.value,
-  ...stopped.value.map(({ handOver, trouble, name }) => ({
+  ...stopped.value.map(({ handOver, trouble, name, isOfConnection = false }) => ({
     key: `${handOver.id} stopped`,
     order: 1 as const,
     text: trouble,
-    to: { name: 'hand-over', params: { id: handOver.list, handOver: handOver.id } },
-    about: `${workspace.list(handOver.list)?.name ?? 'A list'} goes on to ${name}`,
+    // A wrong key is mended at the connection that has it.
+    to: isOfConnection
+      ? { name: 'connections', params: { id: handOver.connection } }
+      : { name: 'hand-over', params: { id: handOver.list, handOver: handOver.id } },
+    about: isOfConnection
+      ? `Connection ${workspace.connection(handOver.connection)?.name ?? ''}`
+      : `${workspace.list(handOver.list)?.name ?? 'A list'} goes on to ${name}`,
   })),
   ...refused.value.map((one) => ({
     key: one.id,

@@ -6,10 +6,12 @@ import type { Form } from '#core/form'
 import type { List } from '#core/list'
 import { useNotices } from '../notices'
 import { useWorkspace } from '../data'
+import type { Draft } from './draft'
 
 /** The form's name, rewritten where it stands, and what the form belongs to. */
-const { form } = defineProps<{ form: Form; list: List | null }>()
+const { form, draft } = defineProps<{ form: Form; list: List | null; draft: Draft }>()
 
+const STEP = 'Rename the form'
 const workspace = useWorkspace()
 const notices = useNotices()
 const name = ref(form.name)
@@ -17,6 +19,8 @@ watch(
   () => form.name,
   (saved) => (name.value = saved),
 )
+// Taken back at once, the new name may never have been read from the database.
+watch(draft.undoName, (step) => step !== STEP && (name.value = form.name))
 const sites = computed(() => workspace.spotsOf(form.id).map((spot) => workspace.site(spot.site)?.name ?? 'no site'))
 
 async function rename(): Promise<void> {
@@ -24,8 +28,14 @@ async function rename(): Promise<void> {
   const after = name.value.replaceAll(/\s+/g, ' ').trim()
   name.value = after === '' ? before : after
   if (after === '' || after === before) return
-  await workspace.renameForm(form.id, after)
-  notices.done('The form has a new name.', () => workspace.renameForm(form.id, before))
+  // The name is no part of what is published, and one more step of what is done.
+  const { id } = form
+  const beside = {
+    apply: () => workspace.renameForm(id, after),
+    revert: () => workspace.renameForm(id, before),
+  }
+  await draft.change(STEP, 'name', () => {}, { beside })
+  notices.done('The form has a new name.', draft.undo, draft.isStillLast())
 }
 </script>
 

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { type Station, stationNames, stations } from '#core/station'
 import { Redo2, Undo2 } from '@lucide/vue'
-import { ElButton } from 'element-plus'
+import { ElButton, ElSkeleton } from 'element-plus'
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { isPublishedAs } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Signal } from '#core/line'
 import { messagesInUse } from '#core/mail'
+import DirectStation from './DirectStation.vue'
 import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
 import LineBar from '../line/LineBar.vue'
@@ -26,6 +27,7 @@ import FailureNote from '../rehearsal/FailureNote.vue'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
 import { useRehearsal } from '../rehearsal/store'
+import { useMembers } from '../lists/members'
 import { useNewest } from '../lists/table/found'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
@@ -43,6 +45,8 @@ const draft = useDraft(id, (before, after) => (form.value ? columnsWith(form.val
 provideMending(() => form.value, draft)
 /** What the small previews show, which follow when the hands rest. */
 const rested = useRested(() => draft.content.value, 200)
+/** Posts straight to a service: what it answers, sends and keeps is that service's. */
+const isDirect = computed(() => draft.content.value?.direct !== undefined)
 const resting = computed(() => rested.value ?? draft.content.value)
 const { line, lines, failures: found } = useLine(id, () => draft.content.value)
 const site = computed(() => {
@@ -59,6 +63,7 @@ const mailShown = computed(() => {
 const inHand = computed(() => (current.value === 'mail' ? mail : draft))
 useUndoKeys(() => inHand.value)
 const whenKept = () => Promise.all([draft.whenKept(), mail.whenKept()])
+const members = useMembers()
 const newest = useNewest(() => (list.value === null ? null : { list: list.value.id, status: 'confirmed', limit: 3 }))
 const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
@@ -115,9 +120,10 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
 
 <template>
   <Nowhere v-if="workspace.isLoaded && form === null" />
-  <div v-else-if="form !== null && draft.content.value !== null" class="page form-page">
+  <ElSkeleton v-else-if="form === null || draft.content.value === null" class="page" :rows="8" animated />
+  <div v-else class="page form-page">
     <header class="page-head">
-      <FormName :form="form" :list="list" />
+      <FormName :form="form" :list="list" :draft="draft" />
       <div class="row">
         <ElButton
           text
@@ -157,6 +163,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :line="line"
       :current="current"
       :newest="newest"
+      :is-known="members.isReady"
       :list-name="list?.name ?? ''"
       :mail="mailShown"
       :risen="risen"
@@ -164,7 +171,14 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
     <div v-if="failures.length > 0" class="failures">
       <FailureNote v-for="{ proof, step } in failures" :key="proof.id" :proof="proof" :step="step" />
     </div>
+    <DirectStation
+      v-if="isDirect && (current === 'answer' || current === 'mail' || current === 'list')"
+      class="panel"
+      :content="draft.content.value"
+      :station="current"
+    />
     <component
+      v-else
       :is="panels[current]"
       class="panel"
       :form="form"

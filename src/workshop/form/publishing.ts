@@ -20,6 +20,8 @@ export function usePublishing() {
   /** Why none of a form's spots can be used yet; null where one can. */
   function waits(id: FormId): string | null {
     const { publicUrl } = receiver
+    // What posts straight to a service needs nobody to reach us.
+    if (workspace.form(id)?.draft.direct !== undefined) return null
     const sites = workspace
       .spotsOf(id)
       .flatMap(({ state, site }) => (state === 'live' ? (workspace.site(site) ?? []) : []))

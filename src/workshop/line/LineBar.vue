@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { type Station, stationNames } from '#core/station'
+import { ElSkeleton } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { answerTo, type FormContent } from '#core/form'
@@ -31,6 +32,8 @@ const {
   line: StationState[]
   current: Station
   newest: readonly Member[]
+  /** Whether everybody was read, so that none among `newest` means nobody. */
+  isKnown: boolean
   listName: string
   /** The list's mail as it is written; null where it sends none. */
   mail: MailSettings | null
@@ -59,6 +62,14 @@ const waiting = computed(() => {
   const list = workspace.form(form)?.list
   return (list === undefined ? null : members.countsOf(list))?.waiting ?? 0
 })
+/** Of a form that posts straight to a service. */
+const directHost = computed(() => (content.direct === undefined ? null : new URL(content.direct.action).host))
+const directWords = (station: Station) =>
+  station === 'answer'
+    ? `A page of ${directHost.value}`
+    : station === 'mail'
+      ? `Sent by ${directHost.value}`
+      : `In the list at ${directHost.value}`
 const isPopUp = computed(() => workspace.isPopUp(form))
 const scene = computed(() => ({
   content,
@@ -89,6 +100,7 @@ const scene = computed(() => ({
           :width="isLanding ? 1280 : 760"
         />
         <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
+        <span v-else-if="directHost" class="words">{{ directWords(state.station) }}</span>
         <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
         <SmallPreview
           v-else-if="state.station === 'answer'"
@@ -97,6 +109,7 @@ const scene = computed(() => ({
         />
         <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
         <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
+        <ElSkeleton v-else-if="newest.length === 0 && !isKnown" class="rows" :rows="2" animated />
         <span v-else-if="newest.length === 0" class="words">{{
           waiting > 0
             ? `${waiting === 1 ? 'One person has' : `${waiting} people have`} to confirm`

@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElDialog } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
-import type { BatchProgress } from '#core/api'
-import type { List, Wanted } from '#core/list'
+import type { BatchProgress, CareState } from '#core/api'
+import type { List } from '#core/list'
+import { clientFor } from '../client'
 import { useWorkspace } from '../data'
-import { useBatchChanges } from './batch-changes'
+import { useNotices } from '../notices'
+import { useReceiver } from '../sync'
+import { type SettledPeople, useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
 import { peopleCount } from './people-count'
 import WorkProgress from './WorkProgress.vue'
 
 /** Erases people everywhere, for good, and tells where it looked and what went. */
-const { list, wanted, count, who } = defineProps<{
+const { list, chosen, how, who } = defineProps<{
   list: List
-  wanted: Wanted
-  count: number
+  chosen: SettledPeople
+  /** How they were found, in words; empty for everybody. */ how?: string
   /** Of one person. */ who?: string
 }>()
 const emit = defineEmits<{ close: []; done: [] }>()
@@ -27,11 +30,35 @@ const workspace = useWorkspace()
 const told = computed(() =>
   workspace.handOvers.flatMap(({ target, connection }) => target?.name ?? workspace.connection(connection)?.name ?? []),
 )
-const name = computed(() => who ?? peopleCount(count))
+const name = computed(() => who ?? peopleCount(chosen.count))
+
+const receiver = useReceiver()
+const notices = useNotices()
+/** Copies that made themselves before: they hold it until they go. */
+const copies = shallowRef<CareState['backups'] | null>(null)
 
 async function erase(): Promise<void> {
-  outcome.value = await batches.erase(wanted, count)
+  outcome.value = await batches.erase(chosen)
+  if (outcome.value === null) return
+  // “Removed. Undo”: nobody is there any more.
+  notices.clear()
+  if (receiver.pairing === null) return
+  copies.value = await clientFor({ ...receiver.pairing })
+    .care()
+    .then(({ backups }) => backups)
+    .catch(() => null)
 }
+const day = (at: number) => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+/** The newest of them goes when as many newer ones are there as are kept. */
+const copiesWords = computed(() => {
+  if (copies.value === null) return 'not known: the receiver did not tell'
+  const { copies: made, isOn, keep, goesTo } = copies.value
+  const [newest] = made
+  if (newest === undefined) return 'none made themselves'
+  const which =
+    made.length === 1 ? `one, of ${day(newest)}` : `${made.length}, of ${day(made.at(-1)!)} to ${day(newest)}`
+  return `${which}, in ${goesTo}: ${isOn ? `the last of them goes on ${day(newest + keep * 86_400_000)}` : 'they stay, since daily copies are off'}`
+})
 function end(): void {
   if (outcome.value !== null) emit('done')
   emit('close')
@@ -49,6 +76,7 @@ function end(): void {
     @closed="end"
   >
     <div v-if="outcome === null" class="asked">
+      <p v-if="how" class="quiet small">{{ how }} Exactly these are erased, whoever joins meanwhile.</p>
       <p>
         All that is kept about {{ who === undefined ? 'them' : 'this person' }} goes, on every list and for good:
         addresses, answers, where they signed up, consents, notes, mails waiting and sent. Numbers and times of what
@@ -92,13 +120,18 @@ function end(): void {
         <dd>
           {{
             outcome.report.left === null
-              ? 'not searched'
+              ? 'not searched: the database’s own log and free space are its server’s'
               : outcome.report.left === 0
                 ? 'found nowhere'
                 : `still found ${outcome.report.left} times, in what is kept about somebody else`
           }}
         </dd>
+        <template v-if="outcome.report.filters.length > 0">
+          <dt>Saved filters in which an address stands; change or delete them there</dt>
+          <dd>{{ outcome.report.filters.join(', ') }}</dd>
+        </template>
       </dl>
+      <p class="small">Backups that hold it still: {{ copiesWords }}. Those made by hand are yours to delete.</p>
       <div class="row"><ElButton type="primary" @click="isOpen = false">Close</ElButton></div>
     </div>
   </ElDialog>

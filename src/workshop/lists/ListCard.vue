@@ -16,9 +16,10 @@ const gone = computed(() =>
   counts.value === null ? 0 : counts.value.left + counts.value.removed + counts.value.bounced,
 )
 const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
+const NO_MAIL = 'Sends no mail by itself.'
 const mail = computed(() => {
   const published = workspace.mail(list.id)?.published ?? null
-  if (published === null || messagesInUse(published).length === 0) return 'Sends no mail.'
+  if (published === null || messagesInUse(published).length === 0) return NO_MAIL
   const { confirm, messages, gift } = published
   const parts = [
     confirm === 'always' ? 'everybody confirms' : confirm === 'regions' ? 'some confirm' : null,
@@ -46,7 +47,7 @@ const mail = computed(() => {
       </p>
       <p class="quiet small">{{ mail }}</p>
       <p v-if="isWhole" class="quiet small">
-        Every message ends with: <q>{{ list.why }}</q>
+        {{ mail === NO_MAIL ? 'Letters to it would end with:' : 'Every message ends with:' }} <q>{{ list.why }}</q>
       </p>
     </div>
     <dl v-if="counts">

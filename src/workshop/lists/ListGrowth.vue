@@ -32,7 +32,10 @@ const most = computed(() => Math.max(LEAST_FULL, ...days.value))
     <div class="bars" aria-hidden="true">
       <span v-for="(count, at) in days" :key="at" :style="{ height: `${Math.max(4, (count / most) * 100)}%` }" />
     </div>
-    <span class="quiet small">{{ sum === 0 ? 'Nobody' : sum }} signed up in 7 days</span>
+    <!-- Until the sign-ups of late are read, none of them is known. -->
+    <span class="quiet small">{{
+      arrivals.newest === null ? 'Counting …' : `${sum === 0 ? 'Nobody' : sum} signed up in 7 days`
+    }}</span>
   </div>
 </template>
 

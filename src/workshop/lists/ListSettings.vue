@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Archive, ArchiveRestore, Trash2 } from '@lucide/vue'
 import { ElButton, ElCheckbox, ElDialog } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { List } from '#core/list'
 import Labelled from '../controls/Labelled.vue'
@@ -11,6 +11,8 @@ import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
 import ListColumns from './ListColumns.vue'
 import ListTags from './ListTags.vue'
+import { type SettledPeople, useBatchChanges } from './batch-changes'
+import { useLongWork } from './long-work'
 import { useMembers } from './members'
 import { peopleCount } from './people-count'
 import SavePeople from './table/SavePeople.vue'
@@ -39,9 +41,13 @@ async function archive(isArchived: boolean): Promise<void> {
 }
 
 const isDeleting = ref(false)
-const isSaving = ref(false)
+const saved = shallowRef<SettledPeople | null>(null)
+const batches = useBatchChanges(useLongWork())
 /** Nobody loses people by a slip: they are offered as a file first. */
 const wasOffered = ref(false)
+async function offer(): Promise<void> {
+  saved.value = await batches.settle({ list: list.id })
+}
 async function remove(): Promise<void> {
   isDeleting.value = false
   const { name } = list
@@ -109,9 +115,7 @@ async function remove(): Promise<void> {
           no more. What happened stays in the journal; to have it forgotten as well, erase them first.
         </p>
         <div v-if="count > 0" class="row">
-          <ElButton :type="wasOffered ? undefined : 'primary'" @click="isSaving = true"
-            >Save them as a file first</ElButton
-          >
+          <ElButton :type="wasOffered ? undefined : 'primary'" @click="offer">Save them as a file first</ElButton>
           <ElButton v-if="!wasOffered" text @click="wasOffered = true">I do not need the file</ElButton>
         </div>
         <div class="row">
@@ -125,13 +129,7 @@ async function remove(): Promise<void> {
         </div>
       </div>
     </ElDialog>
-    <SavePeople
-      v-if="isSaving"
-      :list="list"
-      :wanted="{ list: list.id }"
-      :count="count"
-      @close="((isSaving = false), (wasOffered = true))"
-    />
+    <SavePeople v-if="saved" :list="list" :chosen="saved" @close="((saved = null), (wasOffered = true))" />
   </div>
 </template>
 

@@ -31,9 +31,14 @@ const having = (tag: string) => ({
   filter: { join: 'and' as const, conditions: [{ about: 'tag' as const, is: true, tag }] },
 })
 
-async function rename(tag: string, count: number, named: string): Promise<void> {
+async function rename(tag: string, named: string): Promise<void> {
   const other = named.replace(/\s+/g, ' ').trim()
-  if (other !== '' && other !== tag) await batches.renameTag(having(tag), count, tag, other)
+  if (other !== '' && other !== tag) await batches.renameTag(having(tag), tag, other)
+}
+
+async function takeOff(tag: string): Promise<void> {
+  const chosen = await batches.settle(having(tag))
+  if (chosen !== null) await batches.change(chosen, { kind: 'untag', tag })
 }
 </script>
 
@@ -48,14 +53,14 @@ async function rename(tag: string, count: number, named: string): Promise<void> 
           :value="tag"
           :maxlength="200"
           :aria-label="`Name of the tag ${tag}`"
-          @change="rename(tag, count, $event)"
+          @change="rename(tag, $event)"
         />
         <span class="quiet small">{{ peopleCount(count) }}</span>
         <ElButton
           text
           :disabled="work.isWorking.value"
           :aria-label="`Take the tag ${tag} off everybody`"
-          @click="batches.change(having(tag), count, { kind: 'untag', tag })"
+          @click="takeOff(tag)"
           ><Trash2 :size="16"
         /></ElButton>
       </li>

@@ -3,6 +3,7 @@ import { ShieldCheck } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { shallowRef } from 'vue'
 import { shownMoment } from '../controls/shown'
+import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { useLongWork } from './long-work'
 import { checkReceipts, type ReceiptCheck } from './receipt-check'
@@ -10,13 +11,20 @@ import WorkProgress from './WorkProgress.vue'
 
 /** Whether all receipts are as they were written, looked at when its owner asks. */
 const receiver = useReceiver()
+const workspace = useWorkspace()
 const work = useLongWork()
 const outcome = shallowRef<ReceiptCheck | null>(null)
 
 async function check(): Promise<void> {
   const pairing = receiver.pairing
   if (pairing === null) return
-  outcome.value = await work.run('Checking every receipt', (following) => checkReceipts({ ...pairing }, following))
+  outcome.value = await work.run('Checking every receipt', (following) =>
+    checkReceipts(
+      { ...pairing },
+      workspace.lists.map(({ id }) => id),
+      following,
+    ),
+  )
 }
 </script>
 
@@ -28,11 +36,16 @@ async function check(): Promise<void> {
     <WorkProgress :work="work" />
     <p v-if="outcome" role="status" :class="{ problem: outcome.state !== 'whole' }">
       <template v-if="outcome.state === 'whole'"
-        >All {{ outcome.receipts.toLocaleString('en') }} receipts are as they were written.</template
+        >All {{ outcome.receipts.toLocaleString('en') }} receipts are as they were written, and everybody is kept as
+        they tell.</template
       >
       <template v-else-if="outcome.state === 'changed'"
         >Entry {{ outcome.n }} of the journal, of {{ shownMoment(outcome.at) }}, is not as it was written: it was
         changed afterwards, or one before it was taken out.</template
+      >
+      <template v-else-if="outcome.state === 'row-changed'"
+        >{{ outcome.email === '' ? 'Somebody' : outcome.email }} on “{{ workspace.list(outcome.list)?.name }}” is kept
+        otherwise than the journal tells: the store was changed by something else than Ask Box.</template
       >
       <template v-else
         >The receiver’s journal was written anew: it is not the one that this workshop has seen.</template

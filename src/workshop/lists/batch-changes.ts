@@ -6,7 +6,7 @@ import { queuedCommands } from '../data'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import type { LongWork } from './long-work'
-import { type Following, useMembers } from './members'
+import { type Following, type Settled, useMembers } from './members'
 import { peopleCount } from './people-count'
 
 const LOOK_EVERY_MS = 100
@@ -50,26 +50,36 @@ export function useBatchChanges(work: LongWork) {
     notices.done(words, undone.length > 0 && counts.done > 0 ? undoAll : undefined)
   }
 
-  async function changeUntold(wanted: Wanted, count: number, change: MemberChange): Promise<BatchProgress | null> {
-    const [doing] = changeWords(change)
-    return run(`${doing}: ${peopleCount(count)}`, async (following) => {
+  /** Who is found now, as ids: exactly they are changed, whoever joins meanwhile. Null where it failed, which is told. */
+  async function settle(wanted: Wanted): Promise<SettledPeople | null> {
+    try {
       await whenSent(wanted.list)
-      return members.work('change', following, pairing(), wanted, change)
-    })
+      return await members.ask('settle', wanted)
+    } catch (error) {
+      notices.problem(error instanceof Error ? error.message : String(error))
+      return null
+    }
   }
 
-  async function change(wanted: Wanted, count: number, change: MemberChange): Promise<void> {
-    const progress = await changeUntold(wanted, count, change)
+  function changeUntold({ people, count }: SettledPeople, change: MemberChange): Promise<BatchProgress | null> {
+    const [doing] = changeWords(change)
+    return run(`${doing}: ${peopleCount(count)}`, (following) =>
+      members.work('change', following, pairing(), people, change),
+    )
+  }
+
+  async function change(chosen: SettledPeople, change: MemberChange): Promise<void> {
+    const progress = await changeUntold(chosen, change)
     if (progress !== null) tell(changeWords(change)[1], progress, [progress.id])
   }
 
   /** @param isMove whether they are taken off here once they are there */
-  async function copy(wanted: Wanted, count: number, target: List, isMove: boolean): Promise<void> {
-    const progress = await run(`Bringing ${peopleCount(count)} to “${target.name}”`, (following) =>
-      members.work('copy', following, pairing(), wanted, { ...target }),
+  async function copy(chosen: SettledPeople, target: List, isMove: boolean): Promise<void> {
+    const progress = await run(`Bringing ${peopleCount(chosen.count)} to “${target.name}”`, (following) =>
+      members.work('copy', following, pairing(), chosen.people, { ...target }),
     )
     if (progress === null) return
-    const removal = isMove && progress.state === 'done' ? await changeUntold(wanted, count, { kind: 'remove' }) : null
+    const removal = isMove && progress.state === 'done' ? await changeUntold(chosen, { kind: 'remove' }) : null
     tell(`${removal === null ? 'brought' : 'moved'} to “${target.name}”`, progress, [
       progress.id,
       ...(removal === null ? [] : [removal.id]),
@@ -77,10 +87,11 @@ export function useBatchChanges(work: LongWork) {
   }
 
   /** Everybody with one tag gets another in its place. */
-  async function renameTag(wanted: Wanted, count: number, tag: string, other: string): Promise<void> {
-    const given = await changeUntold(wanted, count, { kind: 'tag', tag: other })
-    if (given === null) return
-    const taken = given.state === 'done' ? await changeUntold(wanted, count, { kind: 'untag', tag }) : null
+  async function renameTag(wanted: Wanted, tag: string, other: string): Promise<void> {
+    const chosen = await settle(wanted)
+    const given = chosen === null ? null : await changeUntold(chosen, { kind: 'tag', tag: other })
+    if (chosen === null || given === null) return
+    const taken = given.state === 'done' ? await changeUntold(chosen, { kind: 'untag', tag }) : null
     tell(`tagged “${other}” in place of “${tag}”`, taken ?? given, [given.id, ...(taken === null ? [] : [taken.id])])
   }
 
@@ -94,13 +105,19 @@ export function useBatchChanges(work: LongWork) {
   }
 
   /** For good: nothing brings it back. */
-  function erase(wanted: Wanted, count: number): Promise<BatchProgress | null> {
+  function erase({ people, count }: SettledPeople): Promise<BatchProgress | null> {
     return run(`Erasing ${peopleCount(count)} everywhere`, (following) =>
-      members.work('erase', following, pairing(), wanted),
+      members.work('erase', following, pairing(), people),
     )
   }
 
-  return { change, copy, renameTag, undo, erase, pairing }
+  return { settle, change, copy, renameTag, undo, erase, pairing }
+}
+
+/** People who were chosen, with how many they are. */
+export interface SettledPeople {
+  people: Settled
+  count: number
 }
 
 /** What a change does, while it goes on and when it is done. */

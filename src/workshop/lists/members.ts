@@ -7,6 +7,7 @@ import { isDemo, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
 import type { Counts, FromPeople, GivenConsent, PeopleAsks, PeopleTasks, Person, ToPeople } from '../workers/people'
 
+export type { Settled } from '../workers/batches'
 export type { GrowthDay } from '../workers/growth'
 export type { GivenConsent, Person } from '../workers/people'
 export type { ShownMember } from '../workers/pending'

@@ -39,9 +39,11 @@ const {
   reach,
   pretend,
   isTried,
+  shape,
+  fitting,
+  isKindSeen,
   shownShape,
   language,
-  takeShape,
   told,
   direct,
   make: makeIt,
@@ -119,26 +121,7 @@ async function make(): Promise<void> {
   >
     <h1>New form</h1>
 
-    <OwnForm :in-hand="direct" />
-
-    <fieldset>
-      <legend>How does it start?</legend>
-      <ShapeTiles
-        label="Start shapes"
-        :chosen="shownShape"
-        :palette="palette ?? quietPalette"
-        :language="language"
-        @choose="takeShape($event.key)"
-      />
-      <p class="quiet small">
-        {{
-          palette
-            ? 'In the site’s colours, with sample words.'
-            : 'In quiet colours of ours until the site’s are known, with sample words.'
-        }}
-        All of it can be changed later.
-      </p>
-    </fieldset>
+    <OwnForm :in-hand="direct" :unread="told?.own" />
 
     <fieldset data-about="list">
       <legend>{{ listQuestion }}</legend>
@@ -176,8 +159,16 @@ async function make(): Promise<void> {
         <Labelled label="Address" :problem="told?.siteAddress">
           <ElInput v-model="siteAddress" type="url" placeholder="https://" @change="leaveAddress" />
         </Labelled>
-        <Labelled label="Built with">
-          <Select :model-value="siteKind" :options="builders" @update:model-value="siteKind = $event" />
+        <Labelled
+          label="Built with"
+          :hint="isKindSeen ? 'As its page says.' : siteKind === '' ? 'Which code works there depends on it.' : ''"
+        >
+          <Select
+            :model-value="siteKind"
+            :options="builders"
+            placeholder="Not said yet"
+            @update:model-value="siteKind = $event"
+          />
         </Labelled>
       </div>
       <ColoursRead
@@ -220,6 +211,27 @@ async function make(): Promise<void> {
           />
         </Labelled>
       </template>
+    </fieldset>
+
+    <fieldset>
+      <legend>What does it look like at first?</legend>
+      <ShapeTiles
+        label="Start shapes"
+        :shapes="fitting"
+        :is-narrow="kind === 'sidebar'"
+        :chosen="shownShape"
+        :palette="palette ?? quietPalette"
+        :language="language"
+        @choose="shape = $event.key"
+      />
+      <p class="quiet small">
+        {{
+          palette
+            ? 'In the site’s colours, with sample words.'
+            : 'In quiet colours of ours until the site’s are known, with sample words.'
+        }}
+        Shapes that are made for this place; all of it can be changed later.
+      </p>
     </fieldset>
 
     <fieldset>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCollapse, ElCollapseItem, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { ReadKind } from '#core/direct'
 import { kindName } from '#core/form'
 import Labelled from '../controls/Labelled.vue'
@@ -8,11 +8,16 @@ import Select from '../controls/Select.vue'
 import type { DirectForm } from './direct-form'
 
 /** A form that its owner has already, made by a list service: its code is read, and a form of ours made of it. */
-const { inHand } = defineProps<{ inHand: DirectForm }>()
-const { read, problem, said, isBusy } = inHand
-const code = ref('')
-const page = ref('')
+const { inHand, unread } = defineProps<{
+  inHand: DirectForm
+  /** What is wrong where it was pasted and not read. */ unread?: string
+}>()
+const { pasted, page, read, problem, said, isBusy } = inHand
 const open = ref<string[]>([])
+watch(
+  () => unread,
+  (words) => words && (open.value = ['own']),
+)
 const kinds: ReadKind[] = ['line', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'text', 'number', 'date']
 const kindOptions = computed(() => [
   ...kinds.map((value) => ({ value: value as string, label: kindName(value) })),
@@ -29,7 +34,7 @@ const kindOptions = computed(() => [
           that posts straight to that service: in your site’s look, and with no server of yours between.
         </p>
         <ElInput
-          v-model="code"
+          v-model="pasted"
           type="textarea"
           :rows="6"
           aria-label="Code of the form, or the address of its page"
@@ -43,10 +48,11 @@ const kindOptions = computed(() => [
           <ElInput v-model="page" placeholder="https://" spellcheck="false" />
         </Labelled>
         <div class="row">
-          <ElButton :loading="isBusy" :disabled="code.trim() === ''" @click="inHand.look(code, page)">Read it</ElButton>
-          <ElButton v-if="read" text @click="inHand.forget()">Make a form without it</ElButton>
+          <ElButton :loading="isBusy" :disabled="pasted.trim() === ''" @click="inHand.look()">Read it</ElButton>
+          <ElButton v-if="pasted.trim() !== ''" text @click="inHand.leaveOut()">Make a form without it</ElButton>
         </div>
         <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
+        <p v-else-if="unread" class="problem" role="alert">{{ unread }}</p>
         <div v-if="read" class="found" role="status">
           <p>
             It posts to <strong>{{ inHand.host.value }}</strong> and asks for

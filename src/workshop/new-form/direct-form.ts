@@ -1,4 +1,4 @@
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { FormProblem, ReadForm, Said } from '#core/direct'
 import type { FormContent } from '#core/form'
 import { addressProblem, completedAddress } from '#core/site'
@@ -8,11 +8,18 @@ import { useReceiver } from '../sync'
 /** A form of a list service's as it was read from what its owner pasted. */
 export function useDirectForm() {
   const receiver = useReceiver()
+  /** The code, or the address of its page. */
+  const pasted = ref('')
+  const page = ref('')
   const read = shallowRef<ReadForm | null>(null)
   const problem = shallowRef<{ message: string; needsPage: boolean } | null>(null)
   const said = ref<Record<string, Said[string]>>({})
   const isBusy = ref(false)
   const host = computed(() => (read.value === null ? '' : new URL(read.value.action).host))
+
+  const isUnread = computed(() => pasted.value.trim() !== '' && read.value === null)
+  // What was read is not what stands there now.
+  watch(pasted, forget)
 
   function forget(): void {
     read.value = null
@@ -20,13 +27,20 @@ export function useDirectForm() {
     said.value = {}
   }
 
-  /** @param page where the code is from; empty where that is not known */
-  async function look(pasted: string, page: string): Promise<void> {
+  /** A new form is made without it. */
+  function leaveOut(): void {
+    pasted.value = ''
+    forget()
+  }
+
+  async function look(): Promise<void> {
     forget()
     isBusy.value = true
+    const looked = pasted.value
     try {
       const { readForm } = await import('#core/direct')
-      const found = await sourceOf(pasted.trim(), completedAddress(page))
+      const found = await sourceOf(looked.trim(), completedAddress(page.value))
+      if (pasted.value !== looked) return
       const reading = readForm(found.code, found.address)
       if (reading.ok) read.value = reading.form
       else problem.value = { message: reading.message, needsPage: needsPage(reading.code) }
@@ -56,12 +70,15 @@ export function useDirectForm() {
   }
 
   return {
+    pasted,
+    page,
+    isUnread,
     read,
     problem,
     said,
     isBusy,
     host,
-    forget,
+    leaveOut,
     look,
     remade,
     say: (name: string, kind: Said[string]) => (said.value = { ...said.value, [name]: kind }),

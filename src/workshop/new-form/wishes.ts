@@ -1,6 +1,6 @@
 import { computed, reactive, ref, shallowRef, watch, watchEffect } from 'vue'
 import { codeReachProblem, popUpProblem } from '#core/embed'
-import { type Form, shapeForSpot, shapeOf } from '#core/form'
+import { type Form, shapeForSpot, shapeOf, shapesFor } from '#core/form'
 import { quietPalette } from '#core/look'
 import { addressProblem, completedAddress, isLoopback, type Site, type SiteKind } from '#core/site'
 import { type PopUp, type SpotKind, startPopUp, suggestFormName } from '#core/spot'
@@ -31,7 +31,7 @@ export function useWishes() {
   const listName = ref('')
   const siteName = ref('')
   const siteAddress = ref('')
-  const siteKind = ref<SiteKind | ''>('self-hosted-blog')
+  const chosenKind = ref<SiteKind | ''>('')
   const page = ref('')
   const name = ref('')
   const isNameOwn = ref(false)
@@ -43,6 +43,14 @@ export function useWishes() {
   /** A form that its owner has already. */
   const direct = useDirectForm()
 
+  const colours = useSiteReading()
+  /** What a new site is built with: as its owner says, else as its page does. */
+  const siteKind = computed({
+    get: () => chosenKind.value || (colours.kind.value ?? ''),
+    set: (kind) => (chosenKind.value = kind),
+  })
+  const isKindSeen = computed(() => chosenKind.value === '' && colours.kind.value !== null)
+
   const chosenList = computed(() => workspace.lists.find(({ id }) => id === list.value))
   const chosenSite = computed(() => workspace.sites.find(({ id }) => id === site.value))
   /** The site as it is told so far: the chosen one, or the new one where its address can be read. */
@@ -51,7 +59,6 @@ export function useWishes() {
   )
   const noPopUp = computed(() => (builtSite.value === null ? null : popUpProblem(builtSite.value)))
 
-  const colours = useSiteReading()
   const address = computed(() => (site.value === NEW ? siteAddress.value : (chosenSite.value?.address ?? '')))
   /** Reads the site's colours once its address is whole, where they are not known. */
   function readColours(): void {
@@ -75,16 +82,12 @@ export function useWishes() {
   )
   const isTried = ref(false)
 
-  const shownShape = computed(() => shape.value || shapeForSpot(kind.value).key)
+  /** The place was chosen first: only shapes that are made for it are there to choose. */
+  const fitting = computed(() => shapesFor([kind.value]))
+  const shownShape = computed(() =>
+    fitting.value.some(({ key }) => key === shape.value) ? shape.value : shapeForSpot(kind.value).key,
+  )
   const language = computed(() => (chosenSite.value ? workspace.languageOf(chosenSite.value.id) : 'en'))
-  /** A page of its own, and a pop-up, have a shape each; all others go anywhere. */
-  function takeShape(key: string): void {
-    shape.value = key
-    if (key === 'landing' || key === 'pop-up') kind.value = key
-  }
-  watch(kind, (now) => {
-    if ((shape.value === 'landing' || shape.value === 'pop-up') && shape.value !== now) shape.value = ''
-  })
 
   watchEffect(() => {
     if (!isNameOwn.value)
@@ -106,6 +109,10 @@ export function useWishes() {
     kind: kind.value === 'pop-up' ? (noPopUp.value ?? '') : '',
     page: page.value.trim() === '' ? '' : (addressProblem(page.value) ?? ''),
     name: name.value.trim() === '' ? 'The form needs a name.' : '',
+    // What was pasted and not read does not become an ordinary form unasked.
+    own: direct.isUnread.value
+      ? 'The form that you pasted has not been read. Read it, or say that the new form is made without it.'
+      : '',
   }))
   const told = computed(() => (hasTried.value ? problems.value : null))
   const isComplete = computed(() => Object.values(problems.value).every((problem) => problem === ''))
@@ -171,7 +178,9 @@ export function useWishes() {
     isTried,
     shownShape,
     language,
-    takeShape,
+    shape,
+    fitting,
+    isKindSeen,
     told,
     direct,
     make,

@@ -8,7 +8,7 @@ import { clientFor } from '../client'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { useMembers } from '../lists/members'
-import { changeOf, troubleOf } from './words'
+import { changeOf, stillWords, troubleOf } from './words'
 
 /** How often it is looked again while something waits to be handed over. */
 const AGAIN_MS = 2_000
@@ -64,7 +64,9 @@ export const useOutside = defineStore('outside', () => {
   function trouble({ id, connection: by, isPaused }: HandOver): string | null {
     const known = workspace.connection(by)
     if (isPaused || known === null) return null
-    return troubleOf(connection(by), known) ?? changeOf(handOver(id)?.changed ?? null)
+    const [way, there] = [connection(by), handOver(id)]
+    const isStill = way !== null && (there?.waiting ?? 0) > 0
+    return troubleOf(way, known) ?? changeOf(there?.changed ?? null) ?? (isStill ? stillWords(way) : null)
   }
 
   return {

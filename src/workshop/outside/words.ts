@@ -1,5 +1,6 @@
 import type { AskedService, ConnectionStanding, HandOverStanding } from '#core/api'
 import type { Connection, Way } from '#core/connection'
+import { shownMoment } from '../controls/shown'
 
 type Asked = Pick<AskedService, 'means' | 'said'>
 
@@ -10,6 +11,10 @@ export function reasonFor({ means, said }: Asked): string {
     case 'done':
     case 'already':
       return ''
+    case 'to-confirm':
+      return 'Accepted, to confirm there.'
+    case 'key-not-sent':
+      return said
     case 'key-refused':
       return `The key is wrong, or it was withdrawn there.${quoted}`
     case 'not-allowed':
@@ -55,13 +60,27 @@ export function whereTo({ way }: Connection): string {
 }
 
 /** What is wrong with a connection; null while it goes. */
+/** Whatever the reason is: so long nobody waits where all is well. */
+const LONG_STILL_MS = 10 * 60_000
+
+export function stillWords({ stillSince }: ConnectionStanding): string | null {
+  return stillSince === null || Date.now() - stillSince < LONG_STILL_MS
+    ? null
+    : `People wait to go there, and nobody has gone since ${shownMoment(new Date(stillSince).toISOString())}. Look at the connection, and press “Try again now”.`
+}
+
 export function troubleOf(standing: ConnectionStanding | null, { way }: Connection): string | null {
   if (standing === null || way.kind === 'form-post' || way.kind === 'file') return null
   if (standing.key === 'no') return way.kind === 'webhook' ? 'It has no secret yet.' : 'It has no key yet.'
   if (standing.key === 'unreadable') return 'Its key was kept by another receiver. Paste it once more.'
   if (standing.halted !== null)
     return reasonFor({ means: standing.halted.means as AskedService['means'], said: standing.halted.said })
-  return standing.isFailing ? 'The service does not answer. Nobody is lost: it is tried again and again.' : null
+  const { isFailing, putOff } = standing
+  if (!isFailing && putOff === null) return null
+  const why = putOff === null ? '' : ` ${putOff.said}`
+  return isFailing
+    ? `The service does not answer.${why} Nobody is lost: it is tried again and again.`
+    : `What goes there waits.${why} It is tried again ${shownMoment(new Date(putOff!.due).toISOString())}.`
 }
 
 const quoted = (fields: readonly { name: string }[]) => fields.map(({ name }) => `“${name}”`).join(', ')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onScopeDispose, useTemplateRef } from 'vue'
-import type { PlaceHeights } from '#core/embed'
+import { heightsAt, type PlaceHeights } from '#core/embed'
 import type { FormContent } from '#core/form'
 import { PHONE_WIDTH, toDocument } from '#core/render'
 import type { Spot } from '#core/spot'
@@ -8,13 +8,19 @@ import { textsOf } from '#core/texts'
 import { useRested } from '../rest'
 import { usePictures } from '../data'
 import OutOfSight from './OutOfSight.vue'
-import { formInPlace } from './scenes'
+import { formInFrame, formInPlace } from './scenes'
 
 /** Draws a form alone, out of sight, in places of many widths, and says how high it is in each with the space around it. */
-const { spot, content, font } = defineProps<{
+const {
+  spot,
+  content,
+  font,
+  isFrame = false,
+} = defineProps<{
   spot: Spot
   content: FormContent
   /** The site's own `font-family`, in which forms are set that take it. */ font: string
+  /** It stands in a frame, which is as wide as the place, and fills it. */ isFrame?: boolean
 }>()
 const emit = defineEmits<{ measured: [heights: PlaceHeights] }>()
 
@@ -30,9 +36,10 @@ const WINDOW_PX = 1280
 
 const pictures = usePictures()
 const frame = useTemplateRef('frame')
-const page = computed(() =>
-  toDocument(formInPlace({ content, form: spot.form, pictureAddress: pictures.addressOf }, font)),
-)
+const page = computed(() => {
+  const scene = { content, form: spot.form, pictureAddress: pictures.addressOf }
+  return toDocument(isFrame ? formInFrame(scene) : formInPlace(scene, font))
+})
 const shown = useRested(() => page.value, REST_MS)
 
 let round = 0
@@ -41,18 +48,20 @@ async function measure(): Promise<void> {
   const own = ++round
   const place = frame.value?.contentDocument?.body.firstElementChild as HTMLElement | null | undefined
   if (!frame.value || !place) return
-  showOneStep(place)
-  const heights: { width: number; height: number }[] = []
-  for (const [at, width] of widths.entries()) {
-    if (at % AT_ONCE === 0) await new Promise((resolve) => setTimeout(resolve))
-    if (own !== round || !frame.value) return
+  // What is seen with scripts off has to fit into a frame, which cannot become higher.
+  if (!isFrame) showOneStep(place)
+  let asked = 0
+  const at = async (width: number): Promise<{ width: number; height: number } | null> => {
+    if (asked++ % AT_ONCE === 0) await new Promise((resolve) => setTimeout(resolve))
+    if (own !== round || !frame.value) return null
     // A side column is as narrow on a wide page; every other place so narrow is on a phone.
     const isOnPhone = width <= PHONE_WIDTH && spot.kind !== 'sidebar'
-    frame.value.style.width = `${isOnPhone ? PHONE_WIDTH : WINDOW_PX}px`
-    place.style.width = `${width}px`
-    heights.push({ width, height: Math.ceil(place.getBoundingClientRect().height) })
+    frame.value.style.width = `${isFrame ? width : isOnPhone ? PHONE_WIDTH : WINDOW_PX}px`
+    if (!isFrame) place.style.width = `${width}px`
+    return { width, height: Math.ceil(place.getBoundingClientRect().height) }
   }
-  emit('measured', heights)
+  const heights = await heightsAt(widths, at)
+  if (heights !== null) emit('measured', heights)
 }
 
 /** As the visitors' script shows several steps: the first, with a button to the next. */

@@ -2,23 +2,31 @@
 import { useElementSize } from '@vueuse/core'
 import { ElButton } from 'element-plus'
 import { computed, useTemplateRef } from 'vue'
-import { type FormContent, type Shape, shapes, startContent } from '#core/form'
+import { type FormContent, type Shape, startContent } from '#core/form'
 import type { FormId, PictureId } from '#core/ids'
 import { mix, type Palette } from '#core/look'
 import type { Language } from '#core/texts'
 import ScaledPreview from './ScaledPreview.vue'
 import { formAlone, scenePage } from './scenes'
 
-/** The start shapes to choose one of, each as it would really look in a site's colours. */
-const { palette, language } = defineProps<{
+/** Start shapes to choose one of, each as it would really look in a site's colours. */
+const {
+  shapes,
+  palette,
+  language,
+  isNarrow = false,
+} = defineProps<{
+  shapes: readonly Shape[]
   chosen: string
   palette: Palette
   language: Language
   label: string
+  /** Only narrow places are meant. */ isNarrow?: boolean
 }>()
 const emit = defineEmits<{ choose: [shape: Shape] }>()
 
 const WIDTH_PX = 640
+const NARROW_PX = 360
 const PAGE_WIDTH_PX = 1000
 const TILE_HEIGHT_PX = 180
 const PADDING_PX = 26
@@ -36,7 +44,7 @@ const shown = computed(() =>
     return {
       shape,
       page: isPage ? scenePage({ ...scene, isLanding: true }) : formAlone(scene),
-      width: isPage ? PAGE_WIDTH_PX : WIDTH_PX,
+      width: isPage ? PAGE_WIDTH_PX : isNarrow ? NARROW_PX : WIDTH_PX,
     }
   }),
 )

@@ -7,10 +7,15 @@ import { useWorkspace } from '../data'
 import PlaceRoom from './PlaceRoom.vue'
 
 /** As `PlaceRoom`, where other wordings are shown in turn: as high as the tallest of them at each width. */
-const { spot, content } = defineProps<{
+const {
+  spot,
+  content,
+  isFrame = false,
+} = defineProps<{
   spot: Spot
   content: FormContent
   /** The site's own `font-family`, in which forms are set that take it. */ font: string
+  isFrame?: boolean
 }>()
 const emit = defineEmits<{ measured: [heights: PlaceHeights] }>()
 const workspace = useWorkspace()
@@ -38,6 +43,7 @@ function take(at: number, heights: PlaceHeights): void {
     :spot="spot"
     :content="one"
     :font="font"
+    :is-frame="isFrame"
     @measured="take(at, $event)"
   />
 </template>

@@ -3,7 +3,8 @@ import { ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { addressProblem } from '#core/site'
-import type { Evidence, Proof, Step } from '#core/proof'
+import type { ListId } from '#core/ids'
+import { type Evidence, onwardStep, type Proof, type Step } from '#core/proof'
 import { spotName } from '#core/spot'
 import { stationNames } from '#core/station'
 import { shownMoment } from '../controls/shown'
@@ -23,18 +24,42 @@ const page = computed(() => {
   const address = spot.value === null ? '' : spot.value.page || (workspace.site(spot.value.site)?.address ?? '')
   return addressProblem(address) === null ? address : null
 })
+const list = computed(() => workspace.list(workspace.form(proof.form)?.list ?? ('' as ListId)))
+const toList = computed(() =>
+  list.value === null
+    ? { to: station('list'), words: 'To the form’s list' }
+    : { to: { name: 'list', params: { id: list.value.id } }, words: `To “${list.value.name}”` },
+)
+/** The place that the step was about, of those that the list is handed on to. */
+const handedOn = computed(() =>
+  workspace
+    .handOversOf(list.value?.id ?? ('' as ListId))
+    .map((handOver) => ({ handOver, connection: workspace.connection(handOver.connection) }))
+    .find(({ handOver, connection }) => step.what === onwardStep(handOver.target?.name ?? connection?.name ?? '')),
+)
 const way = computed(() => {
   switch (step.failure?.at) {
     case 'settings':
       return { to: { name: 'settings' }, words: 'To the settings' }
     case 'site':
       return { to: { name: 'sites' }, words: 'To the sites' }
-    case 'list': {
-      const list = workspace.list(workspace.form(proof.form)?.list ?? ('' as never))
-      return list === null
-        ? { to: station('list'), words: 'To the form’s list' }
-        : { to: { name: 'list', params: { id: list.id } }, words: `To “${list.name}”` }
+    case 'hand-over':
+    case 'connection': {
+      const { handOver, connection } = handedOn.value ?? {}
+      if (step.failure.at === 'connection' && connection)
+        return {
+          to: { name: 'connections', params: { id: connection.id } },
+          words: `To the connection “${connection.name}”`,
+        }
+      return handOver === undefined
+        ? toList.value
+        : {
+            to: { name: 'hand-over', params: { id: handOver.list, handOver: handOver.id } },
+            words: 'To what goes along',
+          }
     }
+    case 'list':
+      return toList.value
     case 'form':
       return { to: station('form'), words: 'To the form' }
     case 'mail':

@@ -6,7 +6,7 @@ import { rehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { clientFor } from '../client'
 import { newId, now } from '../clock'
-import { keepProof, readSetting, useWorkspace, writeSetting } from '../data'
+import { isDemo, keepProof, readSetting, useWorkspace, writeSetting } from '../data'
 import { useReceiver } from '../sync'
 import type { FromRehearsal, ToRehearsal } from '../workers/rehearsal'
 import { framesIn } from './frames'
@@ -75,7 +75,13 @@ export const useRehearsal = defineStore('rehearsal', () => {
     if (spot === null || form === null) return Promise.reject(new Error('The spot is not there any more.'))
     const { pairing } = receiver
     if (pairing === null || receiver.publicUrl === null)
-      return Promise.reject(new Error('The workshop is not connected with a receiver.'))
+      return Promise.reject(
+        new Error(
+          isDemo
+            ? 'In this demo there is no receiver to rehearse against. Start Ask Box with “npm start”, and it rehearses the same forms for real.'
+            : 'Ask Box is not connected here: pair this browser by the address that the start printed.',
+        ),
+      )
     const subject = rehearsalSubject(plain(spot), {
       spots: plain(workspace.spots),
       sites: plain(workspace.sites),

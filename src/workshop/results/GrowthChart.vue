@@ -6,7 +6,12 @@ import ChartSheet from './ChartSheet.vue'
 import { shownDay } from './period'
 
 /** Who came onto lists and who left, by day. */
-const { days, growth } = defineProps<{ days: readonly string[]; growth: readonly GrowthRow[] }>()
+const { days, growth, list } = defineProps<{
+  days: readonly string[]
+  growth: readonly GrowthRow[]
+  /** The list of the one form that is looked at; null for all lists. */
+  list: string | null
+}>()
 const rows = computed(() =>
   days.map((day) => {
     const own = growth.filter((row) => row.day === day)
@@ -19,7 +24,7 @@ const sums = computed(() =>
 )
 const words = computed(
   () =>
-    `${sums.value.came.toLocaleString('en-GB')} came onto a list, by a form or by hand; ${sums.value.left.toLocaleString('en-GB')} left or were taken off.`,
+    `${sums.value.came.toLocaleString('en-GB')} came onto ${list === null ? 'a list, by a form' : `“${list}” as a whole, by this form, by others`} or by hand; ${sums.value.left.toLocaleString('en-GB')} left or were taken off.`,
 )
 const options = computed(() => {
   const base = baseOptions()
@@ -56,7 +61,7 @@ const columns = [
 <template>
   <ChartSheet
     :order="3"
-    title="How lists grew"
+    :title="list === null ? 'How lists grew' : `How “${list}” grew, by whatever way`"
     :words="words"
     file="list-growth"
     :options="options"

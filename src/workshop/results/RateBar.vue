@@ -1,16 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { type Count, isTooEarly, rateWords, wilson } from '#core/results'
+import { type Count, type Interval, isTooEarly, rateWords, wilson } from '#core/results'
 
 /** A rate as a dot on its interval, and in words. */
-const { count, most, isBehind } = defineProps<{
+const {
+  count,
+  interval: given,
+  most,
+  isBehind,
+} = defineProps<{
   count: Count | null
+  /** Drawn in place of its own: of a trial, which is looked at again and again. Null where it is too early. */
+  interval?: Interval | null
   /** The highest end of all that stand beside it. */
   most: number
   /** Whether it is lower than the best beyond what chance does. */
   isBehind?: boolean
 }>()
-const interval = computed(() => (count === null || isTooEarly(count) ? null : wilson(count)))
+const interval = computed(() =>
+  count === null || isTooEarly(count) ? null : given === undefined ? wilson(count) : given,
+)
 const at = (share: number) => `${(Math.min(1, share / (most || 1)) * 100).toFixed(1)}%`
 </script>
 
@@ -24,7 +33,9 @@ const at = (share: number) => `${(Math.min(1, share / (most || 1)) * 100).toFixe
       />
       <span class="dot" :class="{ isBehind }" :style="{ insetInlineStart: at(count.count / count.of) }" />
     </div>
-    <span class="small" :class="{ quiet: !interval }">{{ count === null ? '—' : rateWords(count) }}</span>
+    <span class="small" :class="{ quiet: !interval }">{{
+      count === null ? '—' : rateWords(count, interval ?? undefined)
+    }}</span>
   </div>
 </template>
 

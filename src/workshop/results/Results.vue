@@ -48,6 +48,7 @@ const sums = computed(() => wholeWay(spotLines.value))
 const countedLines = computed(() => spotLines.value.filter(({ views: seen }) => seen !== null))
 const way = computed(() => (countedLines.value.length === 0 ? sums.value : wholeWay(countedLines.value)))
 const elsewhere = computed(() => sums.value.signUps - way.value.signUps)
+const askedElsewhere = computed(() => sums.value.asked - way.value.asked)
 const sumsBefore = computed(() => wholeWay(linesOf('spot', { ...looked.value, ...before.value })))
 const days = computed(() => daysFrom(period.value.from, period.value.to))
 const MOST_PARTS = 5
@@ -107,6 +108,11 @@ watch(
   () => results.lookMore(moreLooked.value),
   { immediate: true },
 )
+/** Of one form, the list that it feeds: it grows by other ways as well. */
+const listOfForm = computed(() => {
+  const only = form.value === '' ? null : workspace.form(form.value as FormId)
+  return only === null ? null : (workspace.list(only.list)?.name ?? null)
+})
 const events = useEvents(
   () => period.value,
   () => (form.value === '' ? null : (form.value as FormId)),
@@ -122,15 +128,27 @@ const firstUse = computed(() => {
   return bySpot
 })
 
+/** The first day of which anything is kept: of the form that is looked at, or of all. */
+const firstDay = computed(() => {
+  const made = workspace.forms
+    .filter(({ id }) => form.value === '' || id === form.value)
+    .map(({ createdAt }) => createdAt.slice(0, 10))
+  const days = results.people.filter(({ form: of }) => form.value === '' || of === form.value).map(({ day }) => day)
+  return [...made, ...days].toSorted()[0] ?? null
+})
 const people = (count: number) => `${count.toLocaleString('en-GB')} ${count === 1 ? 'person' : 'people'}`
 const sentence = computed(() => {
   const [now, then] = [sums.value.signUps, sumsBefore.value.signUps]
   if (now === 0 && then === 0) return 'Nobody signed up in this time, nor in as many days before.'
+  const start = `${people(now)} signed up, and ${sums.value.confirmed.toLocaleString('en-GB')} came onto a list`
+  // What was not kept yet is not known to have been nobody.
+  if (firstDay.value === null || firstDay.value > before.value.from)
+    return `${start}. ${firstDay.value === null ? 'Nothing' : `Before ${shownDay(firstDay.value)} nothing`} was kept that this could be held against.`
   const change =
     now === then
       ? 'as many as'
       : `${Math.abs(now - then).toLocaleString('en-GB')} ${now > then ? 'more than' : 'fewer than'}`
-  return `${people(now)} signed up, and ${sums.value.confirmed.toLocaleString('en-GB')} came onto a list: ${change} in the ${days.value.length} days before.`
+  return `${start}: ${change} in the ${days.value.length} days before.`
 })
 const formChoices = computed(() => [
   { value: '', label: 'All forms' },
@@ -196,14 +214,16 @@ async function savePage(): Promise<void> {
         <h2 id="way-title">The whole way</h2>
         <WholeWay :sums="way" />
         <p v-if="elsewhere > 0" class="quiet small">
-          Of the places where views are counted. {{ people(elsewhere) }} more signed up where nothing counts them: by
-          code without a script.
+          Of the places where views are counted. {{ people(elsewhere) }} more signed up where nothing counts them, by
+          code without a script<template v-if="askedElsewhere > 0"
+            >; {{ askedElsewhere.toLocaleString('en-GB') }} of these were asked to confirm</template
+          >.
         </p>
       </section>
       <DaysChart :days="days" :parts-by="partsBy" :events="events" />
       <PlaceTable :looked="looked" :set-aside="sums.setAside" />
       <div v-if="results.more" class="more">
-        <GrowthChart :days="days" :growth="results.more.growth" />
+        <GrowthChart :days="days" :growth="results.more.growth" :list="listOfForm" />
         <HoursChart :hours="results.more.hours" />
         <DelayChart :delays="results.more.delays" />
       </div>

@@ -15,7 +15,9 @@ const results = useResults()
 const notices = useNotices()
 const unused = computed(() =>
   unusedForms(
-    workspace.forms.filter(({ isArchived }) => !isArchived),
+    workspace.forms
+      .filter(({ isArchived }) => !isArchived)
+      .map(({ id, createdAt }) => ({ id, createdAt, publishedAt: workspace.latestVersion(id)?.publishedAt ?? null })),
     results.people,
     results.today(),
   ).map(({ id, last }) => ({ id, name: workspace.form(id)?.name ?? '', last })),

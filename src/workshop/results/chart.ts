@@ -1,6 +1,7 @@
 import type ApexCharts from 'apexcharts'
 import { useMutationObserver } from '@vueuse/core'
 import { nextTick, onBeforeUnmount, type Ref, shallowRef, watch } from 'vue'
+import { withNamesAsText } from './series-names'
 
 /** A colour of the workshop's, as a chart can take it. */
 export const colour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
@@ -41,7 +42,7 @@ export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () =
   const isDrawn = shallowRef(false)
   async function draw(): Promise<void> {
     await nextTick()
-    const wanted = options()
+    const wanted = withNamesAsText(options())
     if (wanted === null || place.value === null) {
       chart?.destroy()
       chart = null

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watchEffect } from 'vue'
 import { RouterLink, RouterView, useRouter } from 'vue-router'
-import { ElButton, ElConfigProvider } from 'element-plus'
+import { ElButton, ElConfigProvider, ElSkeleton } from 'element-plus'
 import en from 'element-plus/es/locale/lang/en'
 import { useEventListener, whenever } from '@vueuse/core'
 import { hinted } from '../controls/hint'
@@ -103,6 +103,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <PairFirst v-if="receiver.pairing === null && !isDemo" />
         <RouterView v-else />
       </template>
+      <ElSkeleton v-else class="page" :rows="6" animated :throttle="150" />
     </main>
     <GoAnywhere v-if="isGoing" @close="isGoing = false" @keys="showsKeys = true" />
     <ShortcutsHelp v-if="showsKeys" @close="showsKeys = false" />

@@ -1,5 +1,5 @@
 import { sameValue } from '#core/json'
-import { stationNames, stations } from '#core/station'
+import { type Station, stationNames, stations } from '#core/station'
 import type { Router } from 'vue-router'
 import { pageAddress } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
@@ -17,6 +17,8 @@ export interface Anything {
   value: string
   /** What kind of thing it is, in one or two words. */
   about: string
+  /** Other words that it is looked for by. */
+  means?: string
   act(): unknown
 }
 
@@ -28,9 +30,10 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
   const notices = useNotices()
   const publishing = usePublishing()
   const goTo = (to: Parameters<Router['push']>[0]) => () => router.push(to)
-  const place = (value: string, to: Parameters<Router['push']>[0]): Anything => ({
+  const place = (value: string, to: Parameters<Router['push']>[0], means = ''): Anything => ({
     value,
     about: 'go to',
+    means,
     act: goTo(to),
   })
 
@@ -56,6 +59,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       ...stations.map((station) => ({
         value: `${form.name}: ${stationNames[station]}`,
         about: 'station',
+        means: stationMeanings[station],
         act: goTo({ name: 'form', params: { id: form.id, station } }),
       })),
       ...(rehearsal.rehearsable(spots).length > 0
@@ -103,12 +107,23 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
   })
   return [
     place('Desk', '/'),
-    place('Lists', '/lists'),
-    place('Sites', '/sites'),
-    place('Mail room', { name: 'mail-room' }),
-    place('Results', { name: 'results' }),
-    place('Settings', '/settings'),
-    { value: 'New form', about: 'do', act: goTo('/new') },
+    place('Lists', '/lists', 'people members subscribers addresses new list receipts consent'),
+    place('Sites', '/sites', 'website pages address shared line head code colours builder online domain'),
+    place('Mail room', { name: 'mail-room' }, 'messages sent refused bounced waiting inbox outbox'),
+    place(
+      'Mail server',
+      { name: 'mail-room', query: { view: 'server' } },
+      'smtp delivery pace signature dkim password host port',
+    ),
+    place('Results', { name: 'results' }, 'views rates statistics numbers charts report client trial'),
+    place('Settings', '/settings', 'receiver key pairing appearance dark light'),
+    place('Backups', { path: '/settings', hash: '#backups' }, 'copy restore save daily export workspace file'),
+    place(
+      'Connections',
+      { name: 'connections' },
+      'connection service key api webhook list service hand over integration',
+    ),
+    { value: 'New form', about: 'do', means: 'make create shape paste code existing', act: goTo('/new') },
     {
       value: 'Rehearse everything',
       about: 'do',
@@ -120,20 +135,58 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       about: 'do',
       act: () => writeSetting('scheme', scheme),
     })),
-    ...workspace.lists.map((list) => ({
-      value: list.name,
-      about: 'list',
-      act: goTo({ name: 'list', params: { id: list.id } }),
-    })),
+    ...workspace.lists.flatMap((list): Anything[] => {
+      const at = (name: string) => goTo({ name, params: { id: list.id } })
+      const act = at('list')
+      return [
+        { value: list.name, about: 'list', means: 'people members history growth', act },
+        {
+          value: `Bring people into ${list.name}`,
+          about: 'do',
+          means: 'import csv file table upload paste add contacts vcard',
+          act: at('import'),
+        },
+        {
+          value: `Hand ${list.name} on to a service`,
+          about: 'do',
+          means: 'connection connect webhook api key service send',
+          act: at('hand-on'),
+        },
+        { value: `Save the people of ${list.name} as a file`, about: 'go to', means: 'export download csv', act },
+        {
+          value: `Name, words, columns and tags of ${list.name}`,
+          about: 'go to',
+          means: 'rename edit delete remove archive why line retention keep days',
+          act,
+        },
+      ]
+    }),
     ...forms,
     ...spots,
   ]
 }
 
-/** Those in which every typed word stands, those that begin so first. */
+/** What is worked on at each station, in words that it may be looked for by. */
+const stationMeanings: Record<Station, string> = {
+  spot: 'code embed paste place page qr link frame script install check proof pause pop-up timing',
+  form: 'words fields look style colours picture video shape theme checkup language archive delete duplicate',
+  answer: 'thank you page message redirect confirmation already on the list known visitor',
+  mail: 'gift sender reply address confirm double opt-in confirmation welcome reminder leaving notice subject test message',
+  list: 'people sign-ups arrivals feeds where it goes on to',
+}
+
+/**
+ * Those in which every typed word stands, in their names or in what they mean: first those that begin so, then those that
+ * are named so. Where there is none, that is said.
+ */
 export function found(all: readonly Anything[], typed: string): Anything[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean)
-  const fitting = all.filter(({ value }) => words.every((word) => value.toLowerCase().includes(word)))
+  const isIn = (text: string) => (word: string) => text.toLowerCase().includes(word)
+  const named = all.filter(({ value }) => words.every(isIn(value)))
+  const meant = all.filter((one) => !named.includes(one) && words.every(isIn(`${one.value} ${one.means ?? ''}`)))
   const begins = ({ value }: Anything) => value.toLowerCase().startsWith(words[0] ?? '')
-  return [...fitting.filter(begins), ...fitting.filter((one) => !begins(one))].slice(0, 30)
+  const fitting = [...named.filter(begins), ...named.filter((one) => !begins(one)), ...meant].slice(0, 30)
+  return fitting.length > 0 || words.length === 0
+    ? fitting
+    : [{ value: `Nothing found by “${typed.trim()}”`, about: '', act: () => undefined }]
 }

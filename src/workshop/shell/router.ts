@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
 import Desk from '../desk/Desk.vue'
+import { useNotices } from '../notices'
 import { showTitle } from '../title'
 
 const routes: RouteRecordRaw[] = [
@@ -91,7 +92,9 @@ const routes: RouteRecordRaw[] = [
 /** Made after pairing, because it remembers the address as it is then: without the key. */
 export function makeRouter(): Router {
   const router = createRouter({ history: createWebHistory(), routes })
-  router.afterEach(({ name, meta: { title } }) => {
+  router.afterEach(({ name, params, meta: { title } }, from) => {
+    // What was just done with one form or list is not told beside another; on the way back from it, it is.
+    if (from.params.id !== undefined && params.id !== undefined && from.params.id !== params.id) useNotices().clear()
     if (name === 'desk') document.title = 'Ask Box'
     // Others say it themselves: the page of a form or list, which one it is.
     else if (title !== undefined) showTitle(String(title))

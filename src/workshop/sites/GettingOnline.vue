@@ -8,7 +8,10 @@ import { saveOnlineGuide } from './online-guide'
 import { type Found, lookAtReceiver } from './reach'
 
 /** Said before anything is built for a real site: visitors' browsers must reach the receiver. The ways, and a test of each. */
-const { site, problem } = defineProps<{ site: Site; problem: string }>()
+const { site, wasReached = false } = defineProps<{
+  site: Site
+  /** Somebody signed up from there before. */ wasReached?: boolean
+}>()
 const receiver = useReceiver()
 const address = ref('')
 const checks = ref<Found[] | null>(null)
@@ -30,8 +33,11 @@ async function test(): Promise<void> {
 
 <template>
   <section class="online" aria-label="Getting online">
-    <h3>Not yet reached by visitors of {{ siteHost(site.address) }}</h3>
-    <p>{{ problem }} All that you make is kept, and waits for then.</p>
+    <h3>Not reached by visitors of {{ siteHost(site.address) }}</h3>
+    <p>
+      Ask Box runs on this computer only. All that you make is kept, and waits until they reach it.
+      <template v-if="wasReached">What was counted there is from when visitors reached it.</template>
+    </p>
     <ol>
       <li>
         <b>On a server of yours:</b> three commands on a computer with a public name set it up.
@@ -41,6 +47,7 @@ async function test(): Promise<void> {
         <b>Somebody runs it for you:</b> open the address that they give you once in this browser. What you made goes
         there by itself.
       </li>
+      <li><b>Without a server:</b> bring the form that your list service made for you, as a new form.</li>
     </ol>
     <form class="row" @submit.prevent="test">
       <Labelled label="Its address, as visitors will reach it" :problem="wrong">

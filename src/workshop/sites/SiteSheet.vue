@@ -144,11 +144,7 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         </p>
         <p class="small" :class="{ problem: reach }">
           {{
-            reach
-              ? 'Visitors do not reach Ask Box from here yet.'
-              : isReached
-                ? 'Visitors reach Ask Box from here.'
-                : ''
+            reach ? 'Visitors do not reach Ask Box from here.' : isReached ? 'Visitors reach Ask Box from here.' : ''
           }}
         </p>
         <p class="small quiet">{{ takes }}</p>
@@ -211,7 +207,7 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
     <SiteQuestions v-if="isEditing && site.kind === 'other'" :site="site" />
     <ElCollapse v-if="reach">
       <ElCollapseItem title="What it needs before visitors can use its forms">
-        <GettingOnline :site="site" :problem="reach" />
+        <GettingOnline :site="site" />
       </ElCollapseItem>
     </ElCollapse>
     <p v-if="rows.length === 0" class="quiet small">No form sits here.</p>

@@ -1,5 +1,5 @@
 import { ref, shallowRef } from 'vue'
-import { addressProblem, siteHost } from '#core/site'
+import { addressProblem, guessedKind, siteHost, type SiteKind } from '#core/site'
 import type { FoundColour } from '#core/css'
 import type { Palette } from '#core/look'
 import { useReceiver } from '../sync'
@@ -25,17 +25,23 @@ export function useSiteReading() {
   const isReading = ref(false)
   const reading = shallowRef<SiteReading | null>(null)
   const problem = ref<string | null>(null)
+  /** What the site is built with, where its page says so, whether it has colours or not. */
+  const kind = ref<SiteKind | null>(null)
   let wish = 0
 
   async function read(address: string): Promise<SiteReading | null> {
     const mine = ++wish
     reading.value = null
     problem.value = null
+    kind.value = null
     isReading.value = false
     if (addressProblem(address) !== null) return null
     isReading.value = true
     try {
-      const palette = await readSite(address, receiver.fetchPage)
+      const page = await receiver.fetchPage(address.trim())
+      if (page.status >= 400) throw new Error(`The site answered ${page.status}.`)
+      if (mine === wish) kind.value = guessedKind(page.html, page.address)
+      const palette = await readSite(page, receiver.fetchPage)
       if (mine === wish) reading.value = palette
       return mine === wish ? palette : null
     } catch (error) {
@@ -45,15 +51,18 @@ export function useSiteReading() {
       if (mine === wish) isReading.value = false
     }
   }
-  return { isReading, reading, problem, read }
+  return { isReading, reading, problem, kind, read }
 }
 
-type Fetch = (address: string) => Promise<{ status: number; html: string; address: string }>
+interface Page {
+  status: number
+  html: string
+  address: string
+}
+type Fetch = (address: string) => Promise<Page>
 
 /** @throws Error in words for the owner */
-async function readSite(address: string, fetchPage: Fetch): Promise<SiteReading> {
-  const page = await fetchPage(address.trim())
-  if (page.status >= 400) throw new Error(`The site answered ${page.status}.`)
+async function readSite(page: Page, fetchPage: Fetch): Promise<SiteReading> {
   const links = [
     ...new DOMParser().parseFromString(page.html, 'text/html').querySelectorAll('link[rel~="stylesheet" i]'),
   ]

@@ -104,41 +104,71 @@ function inChunks<Item>(items: readonly Item[], most: number, chunkOf: (some: It
   }
 }
 
-/** The same change for all who are wanted. */
+/** People as they were found once: who joins or changes later is none of them. */
+export interface Settled {
+  list: ListId
+  /** Under which the worker keeps who they are. */
+  settled: number
+}
+
+/** As many are kept as dialogs can stand open in a few tabs of work. */
+const MOST_SETTLED = 50
+const settlements = new Map<number, { id: MemberId; revision: number }[]>()
+let lastSettled = 0
+
+/** Keeps who is found now, by id and as they are. */
+export function settle(roster: Roster, wanted: Wanted): { people: Settled; count: number } {
+  const found = roster.select(wanted, Date.now())
+  lastSettled += 1
+  settlements.set(lastSettled, found)
+  for (const old of settlements.keys()) if (old <= lastSettled - MOST_SETTLED) settlements.delete(old)
+  return { people: { list: wanted.list, settled: lastSettled }, count: found.length }
+}
+
+function settledPeople({ settled }: Settled): { id: MemberId; revision: number }[] {
+  const people = settlements.get(settled)
+  if (people === undefined) throw new Error('Who was chosen is not known any more. Choose them again.')
+  return people
+}
+
+/** Those of them who are still there, as they are now. */
+export function membersOf(roster: Roster, chosen: Settled): Member[] {
+  return settledPeople(chosen).flatMap(({ id }) => roster.get(chosen.list, id) ?? [])
+}
+
+/** The same change for all of them. */
 export async function changeMany(
-  roster: Roster,
   pairing: Pairing,
-  wanted: Wanted,
+  chosen: Settled,
   change: MemberChange,
   task: Task,
 ): Promise<BatchProgress> {
   // Tags contradict nothing that changed meanwhile.
   const isTag = change.kind === 'tag' || change.kind === 'untag'
-  const people = roster.select(wanted, Date.now())
+  const people = settledPeople(chosen)
   const chunks = inChunks(people, MOST_CHANGED, (some) => ({
     change,
     members: some.map(({ id, revision }) => ({ id, revision: isTag ? null : revision })),
   }))
-  return sendBatch(pairing, wanted.list, { kind: 'change', change }, chunks, chunks.share, task)
+  return sendBatch(pairing, chosen.list, { kind: 'change', change }, chunks, chunks.share, task)
 }
 
-export async function eraseMany(roster: Roster, pairing: Pairing, wanted: Wanted, task: Task): Promise<BatchProgress> {
-  const people = roster.select(wanted, Date.now())
+export async function eraseMany(pairing: Pairing, chosen: Settled, task: Task): Promise<BatchProgress> {
+  const people = settledPeople(chosen)
   const chunks = inChunks(people, MAX_CHUNK, (some) => ({ erase: some.map(({ id }) => id) }))
-  return sendBatch(pairing, wanted.list, { kind: 'erase' }, chunks, chunks.share, task)
+  return sendBatch(pairing, chosen.list, { kind: 'erase' }, chunks, chunks.share, task)
 }
 
 /** Brings people over to another list, as they are there: with the values that it has columns for. */
 export async function copyMany(
   roster: Roster,
   pairing: Pairing,
-  wanted: Wanted,
+  chosen: Settled,
   target: List,
   task: Task,
 ): Promise<BatchProgress> {
-  const { members } = roster.find({ ...wanted, offset: 0 }, Date.now())
   const keys = new Set(target.columns.map(({ key }) => key))
-  const rows = members
+  const rows = membersOf(roster, chosen)
     .filter(({ status }) => status === 'confirmed' || status === 'waiting')
     .map(({ email, values, tags = [], status, joinedAt }): PersonRow => ({
       member: newId<MemberId>(),
@@ -150,7 +180,7 @@ export async function copyMany(
       joinedAt,
     }))
   const chunks = inChunks(rows, MAX_CHUNK, (people) => ({ people }))
-  return sendBatch(pairing, target.id, { kind: 'copy', from: wanted.list }, chunks, chunks.share, task)
+  return sendBatch(pairing, target.id, { kind: 'copy', from: chosen.list }, chunks, chunks.share, task)
 }
 
 /** Takes a batch back: everybody becomes what they were before it, but for those who changed since. */

@@ -10,10 +10,11 @@ import {
   type FileRow,
   type FileShape,
   formatOf,
-  hasHead,
+  headIn,
   type ImportPlan,
   type JudgedRow,
   matchColumns,
+  needsStrictness,
   type PeopleReader,
   readerOf,
   rowJudge,
@@ -22,17 +23,22 @@ import {
   SAMPLE_BYTES,
   SeenAddresses,
   separatorOf,
+  strictnessJudge,
+  Survey,
+  type Tally,
+  type Target,
+  Utf8Check,
 } from '#core/import'
 import { type Chunk, hashOfErased, MAX_CHUNK, type PersonRow } from '#core/journal'
-import type { List, Roster } from '#core/list'
+import { type List, type MemberStatus, noCounts, type Roster } from '#core/list'
 import type { Pairing } from '../client'
 import { newId } from '../clock'
 import { database } from '../data'
 import { sendBatch } from './batches'
 import { type Task, throwIfStopped } from './task'
 
-/** Rows that are shown of a file, and of each verdict of a dry run. */
-const SAMPLE_ROWS = 60
+/** Rows by which columns are matched, and that are shown of each verdict of a dry run. */
+const SAMPLE_ROWS = 500
 const SHOWN_ROWS = 50
 /** Bytes that are read at once. */
 const PIECE_BYTES = 512 * 1024
@@ -44,12 +50,14 @@ export interface Reading extends FileShape {
   encoding: FileEncoding
 }
 
-/** What is seen of a file at its beginning. */
+/** What is seen of a file, read whole. */
 export interface FileLook {
   reading: Reading
   columns: string[]
-  rows: FileRow[]
-  matched: Pick<ImportPlan, 'targets' | 'dayOrder'>
+  /** What stands in each of them. */
+  tallies: Tally[]
+  rows: number
+  matched: Target[]
 }
 
 export type ShownVerdict = RowVerdict | 'mistyped'
@@ -59,6 +67,8 @@ export type ShownRow = Pick<JudgedRow, 'line' | 'words' | 'before' | 'person'> &
 export interface DryRun {
   rows: number
   counts: Record<ShownVerdict, number>
+  /** Of those who are new, as what they come in. */
+  statuses: Record<MemberStatus, number>
   /** Some of each. */
   shown: Record<ShownVerdict, ShownRow[]>
   /** All rows that are not taken, as a table with why. */
@@ -67,15 +77,27 @@ export interface DryRun {
   problem: FileProblem | null
 }
 
-/** Looks at the beginning of a file: what it is, and what its columns are for. A problem is told in words. */
+/** What became of a file. */
+export interface Brought extends BatchProgress {
+  /** Of those who were new to the list, as what they came in. */
+  statuses: Record<MemberStatus, number>
+  /** Who was on the list before. */
+  changed: number
+}
+
+/**
+ * Looks at a file, whole: what it is, what stands in its columns and what they are for. A guess at the beginning that does
+ * not hold to the end is made anew. A problem is told in words.
+ */
 export async function lookAtFile(
   file: Blob,
   list: List,
   said: Partial<Reading>,
+  task: Task,
 ): Promise<FileLook | { problem: FileProblem }> {
   const bytes = new Uint8Array(await file.slice(0, SAMPLE_BYTES).arrayBuffer())
   if (bytes.length === 0) return { problem: { code: 'empty', message: 'This file is empty.' } }
-  const encoding = said.encoding ?? encodingOf(bytes)
+  const encoding = said.encoding ?? (await encodingOfFile(file, bytes))
   if (encoding === null)
     return {
       problem: {
@@ -86,19 +108,34 @@ export async function lookAtFile(
   const text = new TextDecoder(encoding).decode(bytes, { stream: true })
   const format = said.format ?? formatOf(text)
   const separator = said.separator ?? separatorOf(text)
-  const reading: Reading = { encoding, format, separator, hasHead: said.hasHead ?? hasHead(text, separator) }
-  const reader = readerOf(reading)
-  const rows = reader.push(text)
-  if (file.size <= SAMPLE_BYTES) rows.push(...reader.end())
-  if (reader.problem !== null) return { problem: reader.problem }
-  if (rows.length === 0 && reader.columns.length === 0)
-    return { problem: { code: 'empty', message: 'Nothing that tells of anybody is in this file.' } }
-  return {
-    reading,
-    columns: [...reader.columns],
-    rows: rows.slice(0, SAMPLE_ROWS),
-    matched: matchColumns(reader.columns, rows.slice(0, 500), list.columns, format),
+  const reading: Reading = { encoding, format, separator, head: said.head ?? headIn(text, separator) }
+  const survey = new Survey()
+  const sample: FileRow[] = []
+  let columns: readonly string[] = []
+  for await (const { rows, reader, share } of rowsOf(file, reading, task)) {
+    if (reader.problem !== null && survey.rows === 0) return { problem: reader.problem }
+    columns = reader.columns
+    for (const row of rows) survey.take(row)
+    if (sample.length < SAMPLE_ROWS) sample.push(...rows.slice(0, SAMPLE_ROWS - sample.length))
+    task.tell(share)
   }
+  if (sample.length === 0 && columns.length === 0)
+    return { problem: { code: 'empty', message: 'Nothing that tells of anybody is in this file.' } }
+  const tallies = survey.tallies(columns.length)
+  const matched = matchColumns(columns, sample, tallies, list.columns, format)
+  return { reading, columns: [...columns], tallies, rows: survey.rows, matched }
+}
+
+/** What a file begins as, if the rest of it bears that out: the first letter beyond ASCII may come late. */
+async function encodingOfFile(file: Blob, beginning: Uint8Array): Promise<FileEncoding | null> {
+  const guessed = encodingOf(beginning)
+  if (guessed !== 'utf-8') return guessed
+  const check = new Utf8Check()
+  for (let at = 0; at < file.size; at += PIECE_BYTES) {
+    const bytes = new Uint8Array(await file.slice(at, at + PIECE_BYTES).arrayBuffer())
+    if (!check.holds(bytes, at + PIECE_BYTES >= file.size)) return 'windows-1252'
+  }
+  return 'utf-8'
 }
 
 /** All rows of a file, some at a time. */
@@ -118,16 +155,35 @@ async function* rowsOf(
   yield { rows: [...reader.push(decoder.decode()), ...reader.end()], reader, share: 1 }
 }
 
-async function againstList(roster: Roster, list: List): Promise<Against> {
+async function againstList(
+  roster: Roster,
+  list: List,
+  file: Blob,
+  reading: Reading,
+  plan: ImportPlan,
+  task: Task,
+): Promise<Against> {
   const key = (await database.preferences.get('workshop'))?.linkKey ?? ''
   const seen = new SeenAddresses()
+  const isSeenBefore = needsStrictness(plan)
+  if (isSeenBefore) await seeAll(seen, file, reading, plan, task)
   const erased = roster.erasedHashes
   return {
     columns: list.columns,
     withAddress: (compared) => roster.withAddress(list.id, compared),
     isErased: (compared) => erased.size > 0 && erased.has(hashOfErased(key, compared)),
-    firstLine: (compared, line) => seen.firstLine(compared, line),
+    countedLine: (compared, line) => (isSeenBefore ? (seen.lineOf(compared) ?? line) : seen.see(compared, line)),
   }
+}
+
+/** Goes through a file for who stands in it more than once. */
+async function seeAll(seen: SeenAddresses, file: Blob, reading: Reading, plan: ImportPlan, task: Task): Promise<void> {
+  const strictness = strictnessJudge(plan)
+  for await (const { rows } of rowsOf(file, reading, task))
+    for (const row of rows) {
+      const judged = strictness(row)
+      if (judged !== null) seen.see(judged.compared, row.line, judged.rank)
+    }
 }
 
 /** Goes through a whole file without changing anybody. */
@@ -143,22 +199,22 @@ export async function dryRun(
   const result: DryRun = {
     rows: 0,
     counts: Object.fromEntries(verdicts.map((verdict) => [verdict, 0])) as DryRun['counts'],
+    statuses: noCounts(),
     shown: Object.fromEntries(verdicts.map((verdict) => [verdict, [] as ShownRow[]])) as DryRun['shown'],
     refused: null,
     problem: null,
   }
-  const judge = rowJudge(plan, await againstList(roster, list))
+  const judge = rowJudge(plan, await againstList(roster, list, file, reading, plan, task))
   const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
   const refused = new RefusedRows()
   for await (const { rows, reader, share } of rowsOf(file, reading, task)) {
     for (const row of rows) {
       const judged = judge(row)
       result.rows += 1
-      for (const verdict of [judged.verdict, ...(judged.isMistyped ? (['mistyped'] as const) : [])]) {
-        result.counts[verdict] += 1
-        if (result.shown[verdict].length < SHOWN_ROWS)
-          result.shown[verdict].push(shown(judged, row.cells[emailAt] ?? ''))
-      }
+      const verdict: ShownVerdict = judged.isMistyped ? 'mistyped' : judged.verdict
+      result.counts[verdict] += 1
+      if (result.shown[verdict].length < SHOWN_ROWS) result.shown[verdict].push(shown(judged, row.cells[emailAt] ?? ''))
+      if (judged.verdict === 'new' && judged.person !== null) result.statuses[judged.person.status] += 1
       if (isRefused(judged)) refused.add(row, judged, reader.columns)
     }
     result.problem = reader.problem
@@ -168,7 +224,9 @@ export async function dryRun(
   return result
 }
 
-const isRefused = ({ verdict }: JudgedRow) => verdict !== 'new' && verdict !== 'changed' && verdict !== 'same'
+/** Verdicts of rows that change somebody. */
+const isTaken = ({ verdict }: JudgedRow) => verdict === 'new' || verdict === 'changed' || verdict === 'off'
+const isRefused = (judged: JudgedRow) => !isTaken(judged) && judged.verdict !== 'same'
 
 function shown({ line, words, before, person }: JudgedRow, email: string): ShownRow {
   return { line, words, before, person, email: email.trim().slice(0, 200) }
@@ -209,15 +267,20 @@ export async function importFile(
   list: List,
   about: { from: string; consent: string; asksByMail?: boolean },
   task: Task,
-): Promise<BatchProgress> {
-  const judge = rowJudge(plan, await againstList(roster, list))
+): Promise<Brought> {
+  const judge = rowJudge(plan, await againstList(roster, list, file, reading, plan, task))
+  const statuses = noCounts()
+  let changed = 0
   let done = 0
   async function* chunks(): AsyncGenerator<Chunk> {
     let people: PersonRow[] = []
     for await (const { rows, share } of rowsOf(file, reading, task)) {
       for (const row of rows) {
-        const { verdict, person, before } = judge(row)
-        if ((verdict !== 'new' && verdict !== 'changed') || person === null) continue
+        const judged = judge(row)
+        const { person, before } = judged
+        if (!isTaken(judged) || person === null) continue
+        if (before === null) statuses[person.status] += 1
+        else changed += 1
         people.push({
           member: before?.id ?? newId<MemberId>(),
           revision: before?.revision ?? null,
@@ -235,5 +298,6 @@ export async function importFile(
     }
     if (people.length > 0) yield { people }
   }
-  return sendBatch(pairing, list.id, { kind: 'import', ...about }, chunks(), () => done, task)
+  const progress = await sendBatch(pairing, list.id, { kind: 'import', ...about }, chunks(), () => done, task)
+  return { ...progress, statuses, changed }
 }

@@ -15,9 +15,10 @@ import {
 } from '#core/list'
 import type { Pairing } from '../client'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
-import { changeMany, copyMany, eraseMany, undoBatch } from './batches'
+import { checkMembers } from './member-check'
+import { changeMany, copyMany, eraseMany, membersOf, settle, type Settled, undoBatch } from './batches'
 import { type GrowthDay, growthOf } from './growth'
-import { type DryRun, dryRun, type FileLook, importFile, lookAtFile, type Reading } from './imports'
+import { type Brought, type DryRun, dryRun, type FileLook, importFile, lookAtFile, type Reading } from './imports'
 import { findWithPending, memberWithPending, type ShownMember } from './pending'
 import { receiptNames, receiptTexts } from './receipts'
 import { Stopped, type Task, throwIfStopped } from './task'
@@ -30,6 +31,8 @@ export interface PeopleAsks {
   find(wanted: Wanted, queued: readonly QueuedCommand[]): Found
   /** How many there are of each. */
   count(wanted: readonly Wanted[]): number[]
+  /** Keeps who is found now, so that exactly they are changed later. */
+  settle(wanted: Wanted): { people: Settled; count: number }
   tagCounts(list: ListId): { tag: string; count: number }[]
   batches(list: ListId): BatchRecord[]
   /** How many joined a list and how many left it, by day (UTC), from the first to the last on which anybody did. */
@@ -37,16 +40,18 @@ export interface PeopleAsks {
   withAddress(list: ListId, compared: string): Member | null
   consents(list: ListId, member: MemberId): GivenConsent[]
   person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Person | null
-  lookAtFile(file: Blob, list: List, said: Partial<Reading>): FileLook | { problem: { message: string } }
 }
 /** What takes long: told how far it is, and stopped when its owner wants to. */
 export interface PeopleTasks {
   /** Everybody who is wanted, as a file. */
-  file(wanted: Wanted, format: PeopleFormat, columns: readonly Column[]): PeopleFile
-  change(pairing: Pairing, wanted: Wanted, change: MemberChange): BatchProgress
-  erase(pairing: Pairing, wanted: Wanted): BatchProgress
-  copy(pairing: Pairing, wanted: Wanted, target: List): BatchProgress
+  file(chosen: Settled, format: PeopleFormat, columns: readonly Column[]): PeopleFile
+  change(pairing: Pairing, chosen: Settled, change: MemberChange): BatchProgress
+  erase(pairing: Pairing, chosen: Settled): BatchProgress
+  copy(pairing: Pairing, chosen: Settled, target: List): BatchProgress
   undo(pairing: Pairing, batch: BatchId): BatchProgress
+  /** The first of those whom the receiver keeps otherwise than the journal tells; null for none. */
+  checkMembers(pairing: Pairing, lists: ListId[]): { list: ListId; email: string } | null
+  lookAtFile(file: Blob, list: List, said: Partial<Reading>): FileLook | { problem: { message: string } }
   dryRun(file: Blob, reading: Reading, plan: ImportPlan, list: List): DryRun
   importFile(
     pairing: Pairing,
@@ -55,7 +60,7 @@ export interface PeopleTasks {
     plan: ImportPlan,
     list: List,
     about: { from: string; consent: string; asksByMail?: boolean },
-  ): BatchProgress
+  ): Brought
 }
 export interface PeopleFile {
   blob: Blob
@@ -151,6 +156,10 @@ const asks: {
     await working
     return wanted.map((one) => roster.count(one, Date.now()))
   },
+  async settle(wanted) {
+    await working
+    return settle(roster, wanted)
+  },
   async tagCounts(list) {
     await working
     return roster.tagCounts(list)
@@ -163,7 +172,6 @@ const asks: {
     await working
     return growthOf(list)
   },
-  lookAtFile: (file, list, said) => lookAtFile(file, list, said),
   async withAddress(list, compared) {
     await working
     return roster.withAddress(list, compared)
@@ -200,11 +208,11 @@ const tasks: {
     ...args: Parameters<PeopleTasks[Name]>
   ) => Promise<ReturnType<PeopleTasks[Name]>>
 } = {
-  async file(task, wanted, format, columns) {
+  async file(task, chosen, format, columns) {
     const { start, piece, ending, type } = peopleWriter(format, columns)
     const pieces: Blob[] = [new Blob([start])]
     const names = columns.some(({ key }) => key === ':receipt') ? await receiptNames(roster) : null
-    const { members } = roster.find({ ...wanted, offset: 0 }, Date.now())
+    const members = membersOf(roster, chosen)
     for (let at = 0; at < members.length; at += FILE_PIECE) {
       throwIfStopped(task)
       // The browser may keep what a blob holds outside of memory.
@@ -216,14 +224,16 @@ const tasks: {
     }
     return { blob: new Blob(pieces, { type }), count: members.length, ending }
   },
-  change: (task, pairing, wanted, change) => changeMany(roster, pairing, wanted, change, task),
-  erase: (task, pairing, wanted) => eraseMany(roster, pairing, wanted, task),
-  copy: (task, pairing, wanted, target) => copyMany(roster, pairing, wanted, target, task),
+  change: (task, pairing, chosen, change) => changeMany(pairing, chosen, change, task),
+  erase: (task, pairing, chosen) => eraseMany(pairing, chosen, task),
+  copy: (task, pairing, chosen, target) => copyMany(roster, pairing, chosen, target, task),
   async undo(task, pairing, batch) {
     const record = roster.batch(batch)
     if (record === null) throw new Error('This was never done here.')
     return undoBatch(roster, pairing, record, task)
   },
+  lookAtFile: (task, file, list, said) => lookAtFile(file, list, said, task),
+  checkMembers: (task, pairing, lists) => checkMembers(roster, pairing, lists, task),
   dryRun: (task, file, reading, plan, list) => dryRun(roster, file, reading, plan, list, task),
   importFile: (task, pairing, file, reading, plan, list, about) =>
     importFile(roster, pairing, file, reading, plan, list, about, task),

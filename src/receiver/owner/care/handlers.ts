@@ -12,6 +12,7 @@ export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Ca
         ...stored.backups,
         goesTo: backups.folder(),
         last: stored.lastBackup,
+        copies: backups.copies(),
         problem: stored.backupProblem,
       },
       alerts: { ...stored.alerts, raised: Object.entries(stored.raised).map(([key, one]) => ({ key, ...one })) },

@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { AskedService, ConnectionStanding } from '#core/api'
-import { type Connection, type HandOver, memberIn, shippedServices, textAt } from '#core/connection'
+import { type Connection, type HandOver, memberIn, originsOf, shippedServices, textAt } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import {
   backAddress,
@@ -53,6 +53,8 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     key: await keys.has(id),
     halted: (await keys.state(id)).halted ?? null,
     isFailing: workers.isFailing(id),
+    putOff: workers.putOff(id),
+    stillSince: workers.stillSince(id),
     backAddress: backAddress(settings.publicUrl, await ledger.linkKey(), { id }),
   })
   const countsOf = async (handOver: HandOver) => ({
@@ -62,7 +64,11 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   })
   /** The key as it is typed, or as it is kept. */
   const keyOf = async (id: ConnectionId, way: Talk['way'], given?: string) =>
-    given ?? (way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id))?.text ?? null
+    given !== undefined
+      ? { text: given, origins: originsOf(way) }
+      : way.service.key.way === 'oauth'
+        ? signIns.freshKey(id, way)
+        : keys.key(id)
 
   routes.openapi(readOutside, async (c) =>
     c.json(
@@ -78,7 +84,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
 
   routes.openapi(keepKey, async (c) => {
     const { id } = c.req.valid('param')
-    const { key } = c.req.valid('json')
+    const { key, origins } = c.req.valid('json')
     const way = published().connection(id)?.way
     const before = way?.kind === 'webhook' ? await keys.key(id) : null
     const kept: Key | null =
@@ -86,6 +92,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
         ? null
         : {
             text: key,
+            origins: origins ?? (way === undefined ? [] : originsOf(way)),
             ...(before !== null && { before: { text: before.text, until: now() + BOTH_SECRETS_MS } }),
           }
     await keys.keep(id, kept)
@@ -153,8 +160,8 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   routes.openapi(tryOut, async (c) => {
     const { connection, handOver, key } = c.req.valid('json')
     const { way } = connection
-    const text = way.kind === 'api' ? await keyOf(connection.id, way, key) : null
-    return c.json(await tryHandOver(connection, handOver, client, text, newId<string>()), 200)
+    const sent = way.kind === 'api' ? await keyOf(connection.id, way, key) : null
+    return c.json(await tryHandOver(connection, handOver, client, sent, newId<string>()), 200)
   })
 
   routes.openapi(beginHandingOver, async (c) => {
@@ -215,9 +222,10 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     const { id } = c.req.valid('param')
     const handOver = published().handOver(id)
     if (handOver === null) return notHere(c)
-    const members = membersOf(comparisons.found(id, c.req.valid('json').standing))
+    const { standing } = c.req.valid('json')
+    const members = membersOf(comparisons.found(id, standing))
     for (let at = 0; at < members.length; at += MOST_LISTED)
-      await ledger.handOvers.again(handOver, members.slice(at, at + MOST_LISTED))
+      await ledger.handOvers.again(handOver, members.slice(at, at + MOST_LISTED), { isMend: standing === 'differs' })
     workers.wake()
     return c.json({ count: members.length }, 200)
   })

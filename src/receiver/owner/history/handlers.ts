@@ -3,6 +3,7 @@ import type { Context } from 'hono'
 import { type z } from 'zod'
 import type { ChangeOutcome, CommandOutcome } from '#core/api'
 import { commandSchema } from '#core/journal'
+import { memberDigest } from '#core/list'
 import { changeSchema, type Kind } from '#core/sync'
 import { type Ledger, OTHER_HISTORY } from '../../ledger'
 import { conflict } from '../answers'
@@ -11,6 +12,7 @@ import {
   carryOutCommands,
   checkJournal,
   followNews,
+  readDigests,
   readJournal,
   readObjects,
   recover,
@@ -22,6 +24,8 @@ import {
 const MAX_ENTRIES = 5000
 /** Forms with their drafts are the largest: some 10 KB each. */
 const MAX_OBJECTS = 200
+/** Some 20 ms. */
+const MAX_DIGESTS = 1000
 
 /** The receiver's two orders: what happened to people, and what the owner makes. */
 export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
@@ -34,6 +38,17 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
   })
 
   routes.openapi(checkJournal, async (c) => c.json(await ledger.check(c.req.valid('query').after), 200))
+
+  routes.openapi(readDigests, async (c) => {
+    const { list } = c.req.valid('param')
+    const page = await ledger.handOvers.membersAfter(list, c.req.valid('query').after, MAX_DIGESTS)
+    const members = page.map(({ member }) => ({
+      id: member.id,
+      revision: member.revision,
+      digest: memberDigest(member),
+    }))
+    return c.json({ members, next: page.length < MAX_DIGESTS ? null : page.at(-1)!.rank }, 200)
+  })
 
   routes.openapi(readObjects, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')

@@ -5,12 +5,13 @@ import {
   commandOutcomeSchema,
   entriesPageSchema,
   journalCheckSchema,
+  memberDigestsSchema,
   newsSchema,
   objectsPageSchema,
   recoveredSchema,
   refilledSchema,
 } from '#core/api'
-import { journalIdSchema } from '#core/ids'
+import { journalIdSchema, listIdSchema } from '#core/ids'
 import { entrySchema } from '#core/journal'
 import { answers, body, done, readings, refused } from '../answers'
 
@@ -89,6 +90,18 @@ export const checkJournal = createRoute({
     'Whether entries after a number are as they were written, some thousands at a time: marks are computed anew over them.',
   request: { query: z.object({ after: wholeNumber('The last number that was checked; 0 for the beginning.') }) },
   responses: { ...answers, 200: done(journalCheckSchema) },
+})
+
+export const readDigests = createRoute({
+  method: 'get',
+  path: '/lists/{list}/digests',
+  summary:
+    'What is kept of the people of a list, each by a digest, some thousands at a time: held against what the journal makes of them, a row that was changed shows.',
+  request: {
+    params: z.object({ list: listIdSchema }),
+    query: z.object({ after: wholeNumber('What the page before gave as next; 0 for the beginning.') }),
+  },
+  responses: { ...answers, 200: done(memberDigestsSchema) },
 })
 
 export const refill = createRoute({

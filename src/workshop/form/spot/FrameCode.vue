@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { frameCode, type FrameSize } from '#core/embed'
+import { computed, ref, shallowRef } from 'vue'
+import { frameCode, type FrameSize, type PlaceHeights } from '#core/embed'
 import type { FormContent } from '#core/form'
-import { type Spot, type SpotKind, spotKinds } from '#core/spot'
+import { type Spot, spotKinds } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
 import CodeBlock from '../../embed/CodeBlock.vue'
 import type { StandInPlace } from '../../embed/stand-in'
-import { useWorkspace } from '../../data'
-import FormHeights from './FormHeights.vue'
+import TallestRoom from '../../preview/TallestRoom.vue'
 
 /** A frame with the form, of the size that the form really needs: it is drawn at each width, out of sight, and measured. */
 const { spot, content, address } = defineProps<{
@@ -17,7 +16,6 @@ const { spot, content, address } = defineProps<{
   paste: StandInPlace | null
 }>()
 
-const workspace = useWorkspace()
 type Preset = 'place' | 'small' | 'line'
 const SMALL = { width: 480, height: 320 }
 const preset = ref<Preset | ''>('place')
@@ -26,19 +24,21 @@ const presets: { value: Preset; label: string }[] = [
   { value: 'small', label: `${SMALL.width} × ${SMALL.height}` },
   { value: 'line', label: 'A slim line' },
 ]
-const widthsOf = (kind: SpotKind) => spotKinds.find((one) => one.kind === kind)?.widths ?? []
-/** Widths to draw the form at: those of its place, the widest alone for a line, or the set one. */
+/** At those of its place, the widest alone for a line, or the set one. */
 const widths = computed(() => {
-  const own = widthsOf(spot.kind)
+  const own = spotKinds.find((one) => one.kind === spot.kind)?.widths ?? []
   return { place: own, line: own.slice(-1), small: [SMALL.width] }[preset.value || 'place']
 })
 /** Where wordings are shown in turn, the frame is as high as the tallest. */
-const contents = computed(() => [content, ...workspace.triedAt(spot)])
-const heights = ref<Record<number, number>[]>([])
-const heightAt = (width: number) => Math.max(0, ...contents.value.map((_, at) => heights.value[at]?.[width] ?? 0))
+const heights = shallowRef<PlaceHeights | null>(null)
+/** Between two widths that were measured it may be as high as at the narrower one. */
+const heightAt = (width: number) => heights.value?.findLast((one) => one.width <= width)?.height ?? 0
 const needed = computed(() => Math.max(0, ...widths.value.map(heightAt)))
-const tightest = computed(() => widths.value.find((width) => heightAt(width) === needed.value))
-const size = computed((): FrameSize => (preset.value === 'small' ? SMALL : { width: null, height: needed.value }))
+const size = computed((): FrameSize => {
+  if (preset.value === 'small') return SMALL
+  const isByPlace = preset.value !== 'line' && heights.value !== null
+  return { width: null, height: needed.value, ...(isByPlace && { heights: heights.value! }) }
+})
 const code = computed(() => frameCode(address, content.words.heading || content.words.button, size.value))
 </script>
 
@@ -54,8 +54,9 @@ const code = computed(() => frameCode(address, content.words.heading || content.
         {{ needed }} px high at {{ widths[0] }} px; in a narrower place it would have to be scrolled within the frame.
       </template>
       <template v-else>
-        {{ size.height }} px high, which the form needs at {{ tightest }} px; where its place is wider, some of that
-        stays empty.
+        As high as the form needs in the width of its place: {{ heightAt(widths[0]!) }} px at {{ widths[0] }} px,
+        {{ heightAt(widths.at(-1)!) }} px at {{ widths.at(-1) }}. Where the site takes styles out, it stays
+        {{ size.height }} px high.
       </template>
     </p>
     <CodeBlock
@@ -67,15 +68,7 @@ const code = computed(() => frameCode(address, content.words.heading || content.
       is-folded
       :paste="paste"
     />
-    <FormHeights
-      v-for="(one, at) in contents"
-      :key="at"
-      :model-value="heights[at] ?? {}"
-      :spot="spot"
-      :content="one"
-      :widths="widths"
-      @update:model-value="heights[at] = $event"
-    />
+    <TallestRoom :spot="spot" :content="content" font="" is-frame @measured="heights = $event" />
   </div>
 </template>
 

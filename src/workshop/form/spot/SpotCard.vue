@@ -2,7 +2,7 @@
 import { ExternalLink } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { codeAdvice, codeReachProblem, pageAddress, popUpProblem } from '#core/embed'
+import { codeAdvice, pageAddress, popUpProblem } from '#core/embed'
 import type { FormContent, Version } from '#core/form'
 import type { SiteId } from '#core/ids'
 import { signalWords, type StationState } from '#core/line'
@@ -25,6 +25,7 @@ import ProofSheet from '../../rehearsal/ProofSheet.vue'
 import PopUpRules from './PopUpRules.vue'
 import SpotCode from './SpotCode.vue'
 import SpotPage from './SpotPage.vue'
+import { useSpotState } from './spot-state'
 
 /** One spot: where it is, how it looks there, its code, and how that gets onto the page. */
 const { spot, version, content } = defineProps<{
@@ -45,15 +46,9 @@ const kinds = computed(() =>
     .filter(({ kind }) => kind !== 'pop-up' || kind === spot.kind || site.value === null || !popUpProblem(site.value))
     .map(({ kind, name }) => ({ value: kind, label: name })),
 )
-/** Where visitors do not reach Ask Box, code would name this computer: it waits until they do. */
-const reach = computed(() =>
-  // What posts straight to a service needs nobody to reach us.
-  content.direct !== undefined ||
-  site.value === null ||
-  receiver.publicUrl === null ||
-  addressProblem(site.value.address) !== null
-    ? null
-    : codeReachProblem(receiver.publicUrl, site.value),
+const { reach, hadVisitors, stateWord, change, setState } = useSpotState(
+  () => spot,
+  () => ({ site: site.value, isPublished: version !== null, isDirect: content.direct !== undefined }),
 )
 const isPopUpNowhere = computed(
   () => spot.kind === 'pop-up' && site.value !== null && popUpProblem(site.value) !== null,
@@ -95,39 +90,13 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
     workspace.changeSpot(spot.id, before),
   )
 }
-
-/** What the receiver needs to know at once: it answers by it. */
-async function change(changes: Partial<Omit<Spot, 'id' | 'form' | 'createdAt'>>): Promise<boolean> {
-  await workspace.changeSpot(spot.id, changes)
-  return version === null || receiver.tell('spot', spot.id)
-}
-
-async function setState(state: Spot['state']): Promise<void> {
-  const before = spot.state
-  const isTold = await change({ state })
-  const undo = () => setState(before)
-  if (state === 'live')
-    notices.done(
-      isTold
-        ? 'The spot is live again.'
-        : 'The spot is live here. It takes sign-ups again once Ask Box is reached, which happens by itself.',
-      undo,
-    )
-  else
-    notices.done(
-      isTold
-        ? `The spot is ${state}: its code takes no ${state === 'paused' ? 'sign-ups for now' : 'more sign-ups'}, and tells visitors so.`
-        : `The spot is ${state} here, but Ask Box is not reached: its code still takes sign-ups until then, and is closed by itself.`,
-      undo,
-    )
-}
 </script>
 
 <template>
   <article class="sheet spot" :class="spot.state">
     <header class="row">
       <h2>
-        {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ spot.state }}</span>
+        {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ stateWord }}</span>
       </h2>
       <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status"
         >not saved at the receiver yet</span
@@ -159,7 +128,7 @@ async function setState(state: Spot['state']): Promise<void> {
         </p>
       </div>
       <div class="part">
-        <GettingOnline v-if="reach && site" :site="site" :problem="reach" />
+        <GettingOnline v-if="reach && site" :site="site" :was-reached="hadVisitors" />
         <div v-else-if="isPopUpNowhere" class="nowhere">
           <p>What works on this kind of site in its place:</p>
           <ElButton @click="correct({ kind: 'landing' })">A landing page to link to</ElButton>
@@ -180,6 +149,7 @@ async function setState(state: Spot['state']): Promise<void> {
       <div class="part">
         <SpotPage :spot="spot" :site="site" :content="content" />
         <Labelled
+          v-if="content.direct === undefined"
           class="source"
           label="Mark its sign-ups"
           hint="Kept with every sign-up from here, to tell places apart; may stay empty."

@@ -24,6 +24,7 @@ import { useArrivals } from '../../data'
 import { useReceiver } from '../../sync'
 import { codeTaken } from '../../embed/code-taken'
 import CodeBlock from '../../embed/CodeBlock.vue'
+import BuiltWith from './BuiltWith.vue'
 import DrawnByHand from './DrawnByHand.vue'
 import FrameCode from './FrameCode.vue'
 import LinkCode from './LinkCode.vue'
@@ -120,6 +121,7 @@ provide(codeTaken, take)
 
 <template>
   <div class="how">
+    <BuiltWith v-if="site !== null && site.kind === 'other' && site.profile === undefined" :site="site" />
     <Choice
       v-if="codes.length > 1"
       :model-value="shown"
@@ -182,7 +184,7 @@ provide(codeTaken, take)
     <div v-if="isDirect" class="row">
       <ElButton size="small" @click="saveFile()">Save it as a page in one file</ElButton>
     </div>
-    <h4>Onto the page · {{ kindName }}</h4>
+    <h4>Onto the page{{ built.kind === 'other' ? '' : ` · ${kindName}` }}</h4>
     <ol>
       <li v-for="step in steps" :key="step">{{ step }}</li>
     </ol>

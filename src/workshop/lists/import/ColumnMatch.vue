@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton, ElInputNumber } from 'element-plus'
 import { computed } from 'vue'
 import { columnKey } from '#core/form'
 import { encodingNames, type FileEncoding, formatNames, fileFormats, type Separator, type Target } from '#core/import'
@@ -7,6 +8,7 @@ import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
+import ColumnWords from './ColumnWords.vue'
 import type { ImportInHand } from './import-in-hand'
 
 /** How the file is written, and what each of its columns is for. */
@@ -31,13 +33,14 @@ const rows = computed(() =>
   look.value.columns.map((name, at) => ({
     name,
     target: inHand.targets.value[at] ?? { to: 'nothing' as const },
-    samples: look.value.rows
-      .map((row) => row.cells[at]?.trim() ?? '')
-      .filter((cell) => cell !== '')
-      .slice(0, 3),
+    tally: look.value.tallies[at]!,
   })),
 )
 const valueOf = (target: Target) => (target.to === 'column' ? `column ${target.key}` : target.to)
+/** Columns with something in them that nothing is made of. */
+const left = computed(() =>
+  rows.value.flatMap(({ target, tally }, at) => (target.to === 'nothing' && tally.filled > 0 ? [at] : [])),
+)
 
 async function choose(at: number, value: string): Promise<void> {
   inHand.match(at, await targetOf(at, value))
@@ -45,26 +48,53 @@ async function choose(at: number, value: string): Promise<void> {
 
 async function targetOf(at: number, value: string): Promise<Target> {
   if (value.startsWith('column ')) return { to: 'column', key: value.slice('column '.length) }
-  if (value === NEW) {
-    const label = look.value.columns[at]!.slice(0, 200)
+  switch (value) {
+    case NEW: {
+      const [key] = await makeColumns([look.value.columns[at]!])
+      return { to: 'column', key: key! }
+    }
+    case 'name':
+      await makeColumns(
+        ['First name', 'Last name'].filter((label) => !list.columns.some(({ key }) => key === columnKey(label, []))),
+      )
+      return { to: 'name', first: 'first-name', last: 'last-name' }
+    case 'tags':
+      return { to: 'tags', separator: ',', leftOut: [] }
+    case 'status':
+      return { to: 'status', means: {} }
+    case 'joined':
+      return { to: 'joined', read: {} }
+    default:
+      return { to: value as 'email' | 'nothing' }
+  }
+}
+
+/** Columns of the list for what it lacks; their keys. */
+async function makeColumns(labels: readonly string[]): Promise<string[]> {
+  if (labels.length === 0) return []
+  const columns = [...list.columns]
+  const added = labels.map((text) => {
+    const label = text.slice(0, 200)
     const key = columnKey(
       label,
-      list.columns.map((column) => column.key),
+      columns.map((column) => column.key),
     )
-    const before = list.columns
-    await workspace.changeList(list.id, { columns: [...before, { key, label }] })
-    notices.done(`The list has a column “${label}” now.`)
-    return { to: 'column', key }
-  }
-  if (value === 'name') {
-    const has = (key: string) => list.columns.some((column) => column.key === key)
-    return {
-      to: 'name',
-      first: has('first-name') ? 'first-name' : (list.columns[0]?.key ?? 'first-name'),
-      last: has('last-name') ? 'last-name' : null,
-    }
-  }
-  return { to: value as 'email' | 'tags' | 'status' | 'joined' | 'nothing' }
+    columns.push({ key, label })
+    return { key, label }
+  })
+  await workspace.changeList(list.id, { columns })
+  notices.done(
+    added.length === 1
+      ? `The list has a column “${added[0]!.label}” now.`
+      : `The list has ${added.length} more columns now.`,
+  )
+  return added.map(({ key }) => key)
+}
+
+async function makeAll(): Promise<void> {
+  const wanted = left.value
+  const keys = await makeColumns(wanted.map((at) => look.value.columns[at]!))
+  for (const [index, at] of wanted.entries()) inHand.match(at, { to: 'column', key: keys[index]! })
 }
 </script>
 
@@ -94,30 +124,52 @@ async function targetOf(at: number, value: string): Promise<Target> {
             @update:model-value="$event && inHand.lookAgain({ separator: $event })"
           />
         </Labelled>
-        <Labelled label="The first row">
+        <Labelled label="Rows above the table">
+          <ElInputNumber
+            :model-value="look.reading.head.skip"
+            :min="0"
+            :max="50"
+            aria-label="Rows above the table"
+            @change="inHand.lookAgain({ head: { ...look.reading.head, skip: $event ?? 0 } })"
+          />
+        </Labelled>
+        <Labelled label="Its first row">
           <Select
-            :model-value="look.reading.hasHead ? 'names' : 'person'"
+            :model-value="look.reading.head.hasHead ? 'names' : 'person'"
             :options="[
               { value: 'names', label: 'names the columns' },
               { value: 'person', label: 'is a person already' },
             ]"
-            @update:model-value="inHand.lookAgain({ hasHead: $event === 'names' })"
+            @update:model-value="inHand.lookAgain({ head: { ...look.reading.head, hasHead: $event === 'names' } })"
           />
         </Labelled>
       </template>
     </div>
     <div class="columns" role="list">
-      <div v-for="({ name, target, samples }, at) in rows" :key="at" class="column" role="listitem">
+      <div v-for="({ name, target, tally }, at) in rows" :key="at" class="column" role="listitem">
         <strong>{{ name }}</strong>
-        <span class="samples quiet small">{{ samples.length === 0 ? 'nothing in it' : samples.join(' · ') }}</span>
+        <span class="samples quiet small">{{ tally.filled === 0 ? 'nothing in it' : tally.samples.join(' · ') }}</span>
         <Select
           :model-value="valueOf(target)"
           :label="`What the column ${name} is for`"
           :options="choices"
           @update:model-value="choose(at, $event)"
         />
+        <ColumnWords
+          class="words"
+          :name="name"
+          :target="target"
+          :tally="tally"
+          :columns="list.columns"
+          @decide="inHand.decide(at, $event)"
+        />
       </div>
     </div>
+    <ElButton v-if="left.length > 0" class="all" @click="makeAll">{{
+      left.length === 1
+        ? `Make a column of “${rows[left[0]!]!.name}” too`
+        : `Make a column of each of the ${left.length} that are left out`
+    }}</ElButton>
     <p v-if="!inHand.hasAddress.value" class="problem" role="alert">
       None of the columns is the address. Choose the one that is.
     </p>
@@ -141,14 +193,23 @@ section {
   display: grid;
   grid-template-columns: minmax(120px, 200px) minmax(0, 460px) 240px;
   gap: var(--gap-2) var(--gap-4);
-  max-height: 420px;
-  overflow: auto;
 }
 .column {
   display: grid;
   grid-template-columns: subgrid;
   grid-column: 1 / -1;
   align-items: center;
+}
+.words {
+  grid-column: 1 / -1;
+}
+.all {
+  justify-self: start;
+}
+@media (width < 720px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 .column strong,
 .samples {

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { type List, valueOf } from '#core/list'
 import { handToDownloads } from '../../controls/downloads'
 import Views from '../../controls/Views.vue'
+import { statusNames } from '../status'
 import type { DryRun, ShownRow, ShownVerdict } from './import-in-hand'
 
 /** What a file would do, each kind of row in a table of its own. */
@@ -13,14 +14,18 @@ const { dry, list, fileName } = defineProps<{ dry: DryRun; list: List; fileName:
 const names: Record<ShownVerdict, string> = {
   new: 'New',
   changed: 'Changed',
+  off: 'Off the list by it',
   same: 'The same',
   mistyped: 'Probably mistyped',
   invalid: 'Refused',
   twice: 'Twice in the file',
   gone: 'Left or removed before',
   erased: 'Erased before',
+  'not-taken': 'Not taken, as it says',
 }
-const order: ShownVerdict[] = ['new', 'changed', 'same', 'mistyped', 'invalid', 'twice', 'gone', 'erased']
+const order: ShownVerdict[] = [
+  ...(['new', 'mistyped', 'changed', 'off', 'same', 'invalid', 'twice', 'gone', 'erased', 'not-taken'] as const),
+]
 const views = computed(() =>
   order
     .filter((verdict) => dry.counts[verdict] > 0)
@@ -39,9 +44,25 @@ function wordsFor({ before, person, words }: ShownRow): string {
     return [`${label}: ${before === null || was === '' ? is : `${was} → ${is}`}`]
   })
   const tags = person.tags.filter((tag) => !(before?.tags ?? []).includes(tag))
-  return [words, ...values, ...(tags.length > 0 ? [`Tags: ${tags.join(', ')}`] : [])].filter(Boolean).join(' · ')
+  const status =
+    before !== null && before.status !== person.status
+      ? [`${statusNames[before.status]} → ${statusNames[person.status]}`]
+      : []
+  return [words, ...status, ...values, ...(tags.length > 0 ? [`Tags: ${tags.join(', ')}`] : [])]
+    .filter(Boolean)
+    .join(' · ')
 }
-const rows = computed(() => dry.shown[shown.value].map((row) => ({ ...row, told: wordsFor(row) })))
+/** What somebody new comes in as, and since when; of others that stays. */
+const asOf = ({ person, before }: ShownRow) =>
+  person === null || before !== null
+    ? { status: '', since: '' }
+    : {
+        status: statusNames[person.status],
+        since: person.joinedAt === null ? 'today' : dayWords.format(new Date(person.joinedAt)),
+      }
+const dayWords = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: 'UTC' })
+const rows = computed(() => dry.shown[shown.value].map((row) => ({ ...row, ...asOf(row), told: wordsFor(row) })))
+const hasNew = computed(() => shown.value === 'new' || shown.value === 'mistyped')
 
 function saveRefused(): void {
   if (dry.refused !== null)
@@ -59,6 +80,8 @@ function saveRefused(): void {
     <ElTable :data="rows" max-height="360" row-key="line">
       <ElTableColumn prop="line" label="Line" width="90" />
       <ElTableColumn prop="email" label="Address" width="280" show-overflow-tooltip />
+      <ElTableColumn v-if="hasNew" prop="status" label="Comes in as" width="120" />
+      <ElTableColumn v-if="hasNew" prop="since" label="Joined" width="120" />
       <ElTableColumn prop="told" label="What of it" show-overflow-tooltip />
     </ElTable>
     <p v-if="dry.counts[shown] > rows.length" class="quiet small">

@@ -10,24 +10,38 @@ import Nowhere from '../../Nowhere.vue'
 import { useTitle } from '../../title'
 import { peopleCount } from '../people-count'
 import WorkProgress from '../WorkProgress.vue'
+import { broughtWords } from './brought-words'
 import ColumnMatch from './ColumnMatch.vue'
 import DryRunTables from './DryRunTables.vue'
 import FilePick from './FilePick.vue'
 import { takeHanded } from './handed'
 import { useImport } from './import-in-hand'
+import WhatFollows from './WhatFollows.vue'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
 const list = computed(() => workspace.list(props.id as ListId))
 useTitle(() => (list.value === null ? null : `Bring people into ${list.value.name}`))
 const inHand = useImport(() => list.value!)
-const { file, look, problem, known, status, dayOrder, tags, consent, asksByMail, dry, outcome, work } = inHand
+const { file, look, problem, known, status, undecided, tags, consent, asksByMail, dry, outcome, work } = inHand
 const waiting = takeHanded()
 if (waiting !== null) void inHand.open(waiting.blob, waiting.name)
-const taken = computed(() => (dry.value === null ? 0 : dry.value.counts.new + dry.value.counts.changed))
+const taken = computed(() => {
+  const counts = dry.value?.counts
+  return counts === undefined ? 0 : counts.new + counts.mistyped + counts.changed + counts.off
+})
+/** What is to be decided first, by example. */
+const undecidedWords = computed(() => {
+  const [first, ...others] = undecided.value
+  if (first === undefined) return ''
+  const what =
+    first.what.key === null
+      ? `what “${first.column}” is for`
+      : `what “${first.what.example}” in “${first.column}” means`
+  return `First decide ${what}${others.length === 0 ? '' : `, and ${others.length} more`}.`
+})
 /** Whether the list can ask by mail. */
 const sendsMail = computed(() => list.value !== null && (workspace.mail(list.value.id)?.published ?? null) !== null)
-const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'joined'))
 </script>
 
 <template>
@@ -80,18 +94,6 @@ const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'jo
           v-model="asksByMail"
           label="Send each of them the mail to confirm"
         />
-        <Labelled v-if="hasDates" label="Days like 03/04/2025 are">
-          <Choice
-            v-model="dayOrder"
-            name="days"
-            label="Days are"
-            :options="[
-              { value: 'day-month', label: 'Day, month, year' },
-              { value: 'month-day', label: 'Month, day, year' },
-            ]"
-            @update:model-value="dry = null"
-          />
-        </Labelled>
         <Labelled label="Tags for all of them" hint="Enter adds what is typed.">
           <ElInputTag v-model="tags" aria-label="Tags for all of them" :max="50" @change="dry = null" />
         </Labelled>
@@ -105,13 +107,18 @@ const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'jo
       </section>
       <WorkProgress :work="work" />
       <div v-if="dry === null" class="row">
-        <ElButton type="primary" :disabled="!inHand.hasAddress.value || work.isWorking.value" @click="inHand.tryIt()"
+        <ElButton
+          type="primary"
+          :disabled="!inHand.hasAddress.value || undecided.length > 0 || work.isWorking.value"
+          @click="inHand.tryIt()"
           >See what it would do</ElButton
         >
-        <span class="quiet small">Nothing is changed yet.</span>
+        <span v-if="undecidedWords" class="problem small" role="status">{{ undecidedWords }}</span>
+        <span v-else class="quiet small">Nothing is changed yet.</span>
       </div>
       <template v-else>
         <DryRunTables :dry="dry" :list="list" :file-name="file.name" />
+        <WhatFollows :dry="dry" :list="list" :asks-by-mail="asksByMail && status === 'waiting' && sendsMail" />
         <div class="row">
           <ElButton
             type="primary"
@@ -127,8 +134,11 @@ const hasDates = computed(() => inHand.targets.value.some(({ to }) => to === 'jo
       <section class="sheet told" role="status">
         <h2>{{ outcome.state === 'stopped' ? 'Stopped' : 'Brought in' }}</h2>
         <p>
-          <strong>{{ peopleCount(outcome.counts.done) }}</strong> from “{{ file.name }}”
-          {{ outcome.state === 'stopped' ? 'came in before it was stopped' : 'are on the list now' }}.
+          <template v-if="outcome.state === 'stopped'"
+            ><strong>{{ peopleCount(outcome.counts.done) }}</strong> from “{{ file.name }}” came in before it was
+            stopped.</template
+          >
+          <template v-else>From “{{ file.name }}”: {{ broughtWords(outcome) }}.</template>
           <template v-if="outcome.counts.passedOver > 0"
             >{{ peopleCount(outcome.counts.passedOver) }} changed meanwhile and stay as they are.</template
           >

@@ -1,13 +1,12 @@
 import { computed, ref, shallowRef } from 'vue'
-import type { BatchProgress } from '#core/api'
-import { type ImportPlan, type KnownRule, type Target } from '#core/import'
+import { decided, type ImportPlan, type KnownRule, type Target, type Undecided, undecidedIn } from '#core/import'
 import type { List } from '#core/list'
-import type { DryRun, FileLook, Reading } from '../../workers/imports'
+import type { Brought, DryRun, FileLook, Reading } from '../../workers/imports'
 import { useBatchChanges } from '../batch-changes'
 import { useLongWork } from '../long-work'
 import { useMembers } from '../members'
 
-export type { DryRun, FileLook, Reading, ShownRow, ShownVerdict } from '../../workers/imports'
+export type { Brought, DryRun, FileLook, Reading, ShownRow, ShownVerdict } from '../../workers/imports'
 
 /** A file on its way into a list: looked at, matched, tried without changing anybody, then brought in. */
 export function useImport(list: () => List) {
@@ -20,12 +19,11 @@ export function useImport(list: () => List) {
   const targets = shallowRef<readonly Target[]>([])
   const known = ref<KnownRule | ''>('fill')
   const status = ref<'confirmed' | 'waiting' | ''>('confirmed')
-  const dayOrder = ref<ImportPlan['dayOrder'] | ''>('day-month')
   const tags = ref<string[]>([])
   const consent = ref('')
   const asksByMail = ref(false)
   const dry = shallowRef<DryRun | null>(null)
-  const outcome = shallowRef<BatchProgress | null>(null)
+  const outcome = shallowRef<Brought | null>(null)
   let said: Partial<Reading> = {}
 
   async function open(blob: Blob, name: string): Promise<void> {
@@ -39,10 +37,17 @@ export function useImport(list: () => List) {
     if (file.value === null) return
     said = { ...said, ...changes }
     // Of another kind, it is written some other way.
-    if (changes.format !== undefined) said = { ...said, separator: undefined, hasHead: undefined } as Partial<Reading>
+    if (changes.format !== undefined) said = { ...said, separator: undefined, head: undefined } as Partial<Reading>
     dry.value = null
     outcome.value = null
-    const answer = await members.ask('lookAtFile', file.value.blob, list(), said)
+    const { blob, name } = file.value
+    const reading = said
+    const answer = await work.run(`Reading “${name}”`, (following) =>
+      members.work('lookAtFile', following, blob, list(), reading),
+    )
+    // Stopped, or another file by now.
+    if (file.value?.blob !== blob || reading !== said) return
+    if (answer === null) return look.value === null ? close() : undefined
     if ('problem' in answer) {
       problem.value = answer.problem.message
       look.value = null
@@ -50,22 +55,37 @@ export function useImport(list: () => List) {
     }
     problem.value = ''
     look.value = answer
-    targets.value = answer.matched.targets
-    dayOrder.value = answer.matched.dayOrder
+    targets.value = answer.matched
   }
 
-  /** Says what one of the file's columns is for. */
+  /** Says what one of the file's columns is for; what is known of its words is decided by itself. */
   function match(at: number, target: Target): void {
+    const { columns, tallies } = look.value!
+    targets.value = targets.value.with(at, decided(target, tallies[at], columns[at]!, list().columns))
+    dry.value = null
+  }
+
+  /** Says what words or spellings of a column mean. */
+  function decide(at: number, target: Target): void {
     targets.value = targets.value.with(at, target)
     dry.value = null
   }
+
+  /** What is still to be decided before anybody comes in, by column. */
+  const undecided = computed((): { column: string; what: Undecided }[] =>
+    targets.value.flatMap((target, at) =>
+      undecidedIn(target, look.value?.tallies[at], list().columns).map((what) => ({
+        column: look.value!.columns[at]!,
+        what,
+      })),
+    ),
+  )
 
   const plan = computed((): ImportPlan => ({
     targets: targets.value,
     known: known.value || 'fill',
     tags: tags.value,
     status: status.value || 'confirmed',
-    dayOrder: dayOrder.value || 'day-month',
   }))
   const asks = computed(() => asksByMail.value && status.value === 'waiting')
   const hasAddress = computed(() => targets.value.some(({ to }) => to === 'email'))
@@ -81,7 +101,7 @@ export function useImport(list: () => List) {
 
   async function bringIn(): Promise<void> {
     const [inHand, reading] = [file.value, look.value?.reading]
-    if (inHand === null || reading === undefined) return
+    if (inHand === null || reading === undefined || undecided.value.length > 0) return
     const about = {
       from: inHand.name.slice(0, 200),
       consent: consent.value.trim(),
@@ -117,7 +137,6 @@ export function useImport(list: () => List) {
     targets,
     known,
     status,
-    dayOrder,
     tags,
     consent,
     asksByMail,
@@ -125,9 +144,11 @@ export function useImport(list: () => List) {
     outcome,
     work,
     hasAddress,
+    undecided,
     open,
     lookAgain,
     match,
+    decide,
     tryIt,
     bringIn,
     undo,

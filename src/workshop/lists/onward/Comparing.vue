@@ -106,7 +106,9 @@ async function bringIn(): Promise<void> {
 async function takeOffHere(): Promise<void> {
   const { people } = await outside.client!.foundPeople(handOver.id, shown.value)
   const only = people.flatMap(({ member }) => member ?? [])
-  await batches.change({ list: list.id, only }, only.length, { kind: 'remove' })
+  const chosen = await batches.settle({ list: list.id, only })
+  if (chosen === null) return
+  await batches.change(chosen, { kind: 'remove' })
   comparison.value = null
 }
 </script>

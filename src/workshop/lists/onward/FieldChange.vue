@@ -49,21 +49,35 @@ const options = computed(() => [
   ...(fields.value ?? []).map(({ key, name }) => ({ value: key, label: name === key ? name : `${name} (${key})` })),
 ])
 
+/** Columns that can go along: the list's, and what goes along of the address or of a column that is gone. */
+const columns = computed(() => [
+  ...list.columns,
+  ...handOver.fields
+    .filter(({ column }) => !list.columns.some(({ key }) => key === column))
+    .map(({ column }) => ({ key: column, label: labelOf(column) })),
+])
+/** Fields that went there and have nothing like them now. */
+const notMatched = ref<string[]>([])
+
 /** As it is, and for what is lost what is most like it now. */
 function suggested(): Record<string, string> {
-  const found = matchAnew(list.columns, fields.value ?? [], handOver.fields)
-  return Object.fromEntries(list.columns.map(({ key }) => [key, found.find(({ column }) => column === key)?.key ?? '']))
+  const found = matchAnew(columns.value, fields.value ?? [], handOver.fields)
+  return Object.fromEntries(
+    columns.value.map(({ key }) => [key, found.find(({ column }) => column === key)?.key ?? '']),
+  )
 }
 
 /** Nothing that went there until now is left out without a word. */
 async function matchLost(): Promise<void> {
   const matches = suggested()
-  if (lost.value.every(({ column }) => matches[column] !== '')) await keep(matches)
+  notMatched.value = lost.value.filter(({ column }) => (matches[column] ?? '') === '').map(({ name }) => name)
+  if (notMatched.value.length === 0) await keep(matches)
   else await open()
 }
 
 async function open(): Promise<void> {
   await look()
+  if (fields.value === null) return notices.problem('The service does not tell its fields now. Try again in a while.')
   chosen.value = suggested()
   isOpen.value = true
 }
@@ -107,8 +121,12 @@ async function keep(matches: Record<string, string>): Promise<void> {
       <li v-if="handOver.fields.length === 0" class="quiet">The address alone.</li>
     </ul>
     <ElDialog v-model="isOpen" title="What goes along" width="min(640px, 94vw)" append-to-body>
+      <p v-if="notMatched.length > 0" class="problem" role="alert">
+        Nothing there is like {{ notMatched.map((name) => `“${name}”`).join(', ') }}. Choose where it goes now, or leave
+        it out.
+      </p>
       <div class="pairs">
-        <template v-for="{ key, label } in list.columns" :key="key">
+        <template v-for="{ key, label } in columns" :key="key">
           <strong>{{ label }}</strong>
           <Select
             :model-value="chosen[key] ?? ''"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { ref } from 'vue'
 import Labelled from '../../controls/Labelled.vue'
 import { useDirectForm } from '../../new-form/direct-form'
 import type { NewHandOver } from './new-hand-over'
@@ -8,13 +7,11 @@ import type { NewHandOver } from './new-hand-over'
 /** A service's own form, read from its pasted code, so that people can be posted to it as it would post them. */
 const { inHand } = defineProps<{ inHand: NewHandOver }>()
 const direct = useDirectForm()
-const { read, problem, isBusy, host } = direct
-const code = ref('')
-const page = ref('')
+const { pasted, page, read, problem, isBusy, host } = direct
 
 async function look(): Promise<void> {
   inHand.forget()
-  await direct.look(code.value, page.value)
+  await direct.look()
   const found = read.value
   const email = found?.fields.find(({ kind }) => kind === 'email')
   inHand.takeForm(
@@ -34,7 +31,7 @@ async function look(): Promise<void> {
 <template>
   <div class="code">
     <ElInput
-      v-model="code"
+      v-model="pasted"
       type="textarea"
       :rows="6"
       aria-label="Code of the service’s form, or the address of its page"
@@ -44,7 +41,7 @@ async function look(): Promise<void> {
     <Labelled v-if="problem?.needsPage" label="Address of the page that the code is from">
       <ElInput v-model="page" placeholder="https://" spellcheck="false" />
     </Labelled>
-    <ElButton class="start" :loading="isBusy" :disabled="code.trim() === ''" @click="look()">Read it</ElButton>
+    <ElButton class="start" :loading="isBusy" :disabled="pasted.trim() === ''" @click="look()">Read it</ElButton>
     <p v-if="problem" class="problem" role="alert">{{ problem.message }}</p>
     <p v-if="read" role="status">It posts to {{ host }}.</p>
   </div>

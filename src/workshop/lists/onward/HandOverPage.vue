@@ -112,6 +112,10 @@ async function goOn(): Promise<void> {
         <dt>there</dt>
         <dd>{{ standing.there }}</dd>
       </div>
+      <div v-if="standing['to-confirm'] > 0">
+        <dt>accepted, to confirm there</dt>
+        <dd>{{ standing['to-confirm'] }}</dd>
+      </div>
       <div>
         <dt>on their way</dt>
         <dd>{{ standing.waiting }}</dd>

@@ -70,8 +70,9 @@ const stateOf = (handOver: HandOver) =>
         <span v-if="handOver.isPaused" class="quiet small">paused</span>
         <span v-else-if="trouble" class="problem small">{{ trouble }}</span>
         <span v-if="standing" class="quiet small counts"
-          >{{ standing.there }} there<template v-if="standing.waiting > 0"
-            >, {{ standing.waiting }} on their way</template
+          >{{ standing.there }} there<template v-if="standing['to-confirm'] > 0"
+            >, {{ standing['to-confirm'] }} to confirm there</template
+          ><template v-if="standing.waiting > 0">, {{ standing.waiting }} on their way</template
           ><template v-if="standing.refused > 0"
             >, <span class="problem">{{ standing.refused }} refused</span></template
           ></span

@@ -3,6 +3,7 @@ import type { AskedService, TriedHandOver } from '#core/api'
 import {
   type Connection,
   type HandOver,
+  keyProblem,
   matchFields,
   readServiceFile,
   type ServiceFile,
@@ -81,8 +82,9 @@ export function useNewHandOver(list: () => List) {
 
   async function ask(what: 'account' | 'lists' | 'fields' | 'makeField', values: Record<string, string> = {}) {
     if (way.value?.kind !== 'api' || outside.client === null) return null
+    problem.value = typedKey.value === undefined ? null : keyProblem(typedKey.value)
+    if (problem.value !== null) return null
     isBusy.value = true
-    problem.value = null
     try {
       const answer: AskedService = await outside.client.askService({
         connection: connectionId.value,
@@ -229,7 +231,7 @@ export function useNewHandOver(list: () => List) {
       if (chosen.value === null) {
         await workspace.keepConnection(connection)
         const text = connection.way.kind === 'webhook' ? secret : typedKey.value
-        if (text !== undefined) await outside.client.keepKey(connection.id, text)
+        if (text !== undefined) await outside.client.keepKey(connection, text)
       }
       await workspace.keepHandOver(handOver)
       // By then the receiver knows of both.

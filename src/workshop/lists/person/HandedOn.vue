@@ -21,7 +21,12 @@ watch(
   },
   { immediate: true },
 )
-const words = { there: 'is there', off: 'was taken off there', refused: 'was refused there' }
+const words = {
+  there: 'is there',
+  'to-confirm': 'was accepted, to confirm there',
+  off: 'was taken off there',
+  refused: 'was refused there',
+}
 const nameOf = (id: HandedShown['handOver']) => {
   const handOver = workspace.handOver(id)
   return (

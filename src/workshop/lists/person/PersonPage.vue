@@ -12,7 +12,9 @@ import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
 import Nowhere from '../../Nowhere.vue'
 import { useTitle } from '../../title'
+import { type SettledPeople, useBatchChanges } from '../batch-changes'
 import EraseDialog from '../EraseDialog.vue'
+import { useLongWork } from '../long-work'
 import { useMemberChanges } from '../member-changes'
 import { usePerson } from './person'
 import { useHeld } from './held'
@@ -28,7 +30,12 @@ const changes = useMemberChanges()
 const list = computed(() => workspace.list(props.id as ListId))
 const router = useRouter()
 /** Who is being erased: told to the end though they are not there any more. */
-const erased = shallowRef<{ list: List; member: Member } | null>(null)
+const erased = shallowRef<{ list: List; member: Member; chosen: SettledPeople } | null>(null)
+const batches = useBatchChanges(useLongWork())
+async function erase(list: List, member: Member): Promise<void> {
+  const chosen = await batches.settle({ list: list.id, only: [member.id] })
+  if (chosen !== null) erased.value = { list, member, chosen }
+}
 const { person, isKnown, events, mails } = usePerson(
   () => props.id as ListId,
   () => props.member as MemberId,
@@ -55,8 +62,7 @@ async function addNote(): Promise<void> {
   <EraseDialog
     v-if="erased"
     :list="erased.list"
-    :wanted="{ list: erased.list.id, only: [erased.member.id] }"
-    :count="1"
+    :chosen="erased.chosen"
     :who="erased.member.email.typed"
     @close="erased = null"
     @done="router.push({ name: 'list', params: { id: erased.list.id } })"
@@ -85,7 +91,7 @@ async function addNote(): Promise<void> {
           <ElButton @click="navigate()"><ReceiptText :size="16" /><span>Receipts</span></ElButton>
         </RouterLink>
         <ElButton @click="saveAll"><Download :size="16" /><span>Save all that is held</span></ElButton>
-        <ElButton :disabled="person.member.isPending" @click="erased = { list, member: person.member }"
+        <ElButton :disabled="person.member.isPending" @click="erase(list, person.member)"
           ><Eraser :size="16" /><span>Erase</span></ElButton
         >
         <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>

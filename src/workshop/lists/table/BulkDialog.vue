@@ -3,22 +3,23 @@ import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
-import type { List, Wanted } from '#core/list'
+import type { List } from '#core/list'
 import { MAX_VALUE_LENGTH } from '#core/text'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
-import { useBatchChanges } from '../batch-changes'
+import { type SettledPeople, useBatchChanges } from '../batch-changes'
 import type { LongWork } from '../long-work'
 import { peopleCount } from '../people-count'
 
 /** Asks what is to be done with many, and does it. */
-const { list, act, wanted, count, tags, work } = defineProps<{
+const { list, act, chosen, how, tags, work } = defineProps<{
   list: List
   act: 'tag' | 'set' | 'copy' | 'remove' | 'restore'
-  wanted: Wanted
-  count: number
+  chosen: SettledPeople
+  /** How they were found, in words; empty for everybody. */
+  how: string
   tags: readonly string[]
   work: LongWork
 }>()
@@ -28,6 +29,7 @@ const router = useRouter()
 const batches = useBatchChanges(work)
 const isOpen = ref(true)
 
+const count = chosen.count
 const titles = {
   tag: `Tags of ${peopleCount(count)}`,
   set: `Set a value of ${peopleCount(count)}`,
@@ -53,24 +55,24 @@ async function go(): Promise<void> {
   isOpen.value = false
   switch (act) {
     case 'tag':
-      await batches.change(wanted, count, {
+      await batches.change(chosen, {
         kind: tagWay.value === 'untag' ? 'untag' : 'tag',
         tag: tag.value.replace(/\s+/g, ' ').trim(),
       })
       break
     case 'set':
-      await batches.change(wanted, count, { kind: 'set', column: column.value, value: value.value.trim() })
+      await batches.change(chosen, { kind: 'set', column: column.value, value: value.value.trim() })
       break
     case 'copy': {
       const other = workspace.list(target.value as ListId)
-      if (other !== null) await batches.copy(wanted, count, other, copyWay.value === 'move')
+      if (other !== null) await batches.copy(chosen, other, copyWay.value === 'move')
       break
     }
     case 'remove':
-      await batches.change(wanted, count, { kind: 'remove' })
+      await batches.change(chosen, { kind: 'remove' })
       break
     case 'restore':
-      await batches.change(wanted, count, { kind: 'restore', status: 'confirmed' })
+      await batches.change(chosen, { kind: 'restore', status: 'confirmed' })
   }
 }
 </script>
@@ -78,6 +80,7 @@ async function go(): Promise<void> {
 <template>
   <ElDialog v-model="isOpen" :title="titles[act]" width="min(460px, 94vw)" append-to-body @closed="emit('close')">
     <form novalidate @submit.prevent="go">
+      <p v-if="how" class="quiet small">{{ how }} Exactly these are changed, whoever joins meanwhile.</p>
       <template v-if="act === 'tag'">
         <Choice
           v-model="tagWay"

@@ -10,15 +10,11 @@ import { spotName } from '#core/spot'
 import { vHint } from '../../controls/hint'
 import Select from '../../controls/Select.vue'
 import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
-import EraseDialog from '../EraseDialog.vue'
-import { useLongWork } from '../long-work'
 import MemberEditor from '../MemberEditor.vue'
 import { type ShownMember, useMembers } from '../members'
 import { peopleCount } from '../people-count'
 import { statusNames } from '../status'
-import WorkProgress from '../WorkProgress.vue'
-import BulkBar from './BulkBar.vue'
-import BulkDialog from './BulkDialog.vue'
+import BulkActions from './BulkActions.vue'
 import { useCellWords } from './cell-words'
 import { useChosen } from './chosen'
 import FilterBar from './FilterBar.vue'
@@ -27,7 +23,6 @@ import HeadCell from './HeadCell.vue'
 import { useTableLayout } from './layout'
 import LayoutMenu from './LayoutMenu.vue'
 import RowActions from './RowActions.vue'
-import SavePeople from './SavePeople.vue'
 import { useSorting } from './sorting'
 
 /** The people on a list, newest first; those of one form alone where `form` says so. */
@@ -52,11 +47,6 @@ const filter = shallowRef<Filter>({ join: 'and', conditions: [] })
 const status = ref<MemberStatus | 'all' | ''>('all')
 const { order, sort, orders, isSortable, sortBy } = useSorting(() => list)
 const edited = ref<ShownMember | null>(null)
-const act = ref<'tag' | 'set' | 'copy' | 'remove' | 'restore' | null>(null)
-const isErasing = ref(false)
-/** Those who are written to a file: all who are found, or those that are chosen. */
-const saving = shallowRef<{ wanted: Wanted; count: number } | null>(null)
-const work = useLongWork()
 
 const statuses = [
   { value: 'all' as const, label: 'Everyone' },
@@ -79,7 +69,7 @@ const wanted = (): Wanted => ({
   sort: sort.value,
 })
 const isAnySought = computed(() => search.value !== '' || status.value !== 'all' || filter.value.conditions.length > 0)
-const { rows: found, isWhole, isEmpty, see } = useFound(wanted, queued)
+const { rows: found, isWhole, isEmpty, isCurrent, see } = useFound(wanted, queued)
 /** Null until it is known; of a whole list from the last time, until everybody is here. */
 const count = computed(() => {
   if (isWhole.value) return found.value?.length ?? null
@@ -108,7 +98,7 @@ const height = computed(() =>
 const layout = useTableLayout(() => list)
 const chosen = useChosen(wanted, count)
 const bar = useTemplateRef('bar')
-const tags = computed(() => bar.value?.tags ?? [])
+const bulk = useTemplateRef('bulk')
 const wordsIn = useCellWords(() => bar.value?.imports ?? [])
 /** While it is dragged, the width of a column. */
 const dragged = shallowRef<{ key: string; width: number } | null>(null)
@@ -139,12 +129,6 @@ const columns = computed((): Column<ShownMember>[] => {
 })
 const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; headerIndex: number }) =>
   heads[headerIndex]?.key === sort.value.by ? { 'aria-sort': sort.value.isDescending ? 'descending' : 'ascending' } : {}
-
-function onAct(what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase' | 'save'): void {
-  if (what === 'erase') isErasing.value = true
-  else if (what === 'save') saving.value = { wanted: chosen.wanted(), count: chosen.count.value }
-  else act.value = what
-}
 </script>
 
 <template>
@@ -163,6 +147,7 @@ function onAct(what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase' | '
         v-if="form === undefined && count !== null && count > 0"
         :model-value="chosen.isEverybody.value"
         :indeterminate="chosen.count.value > 0 && !chosen.isEverybody.value"
+        :disabled="!isCurrent"
         label="Choose all"
         aria-label="Choose all who are found"
         @change="chosen.toggleAll()"
@@ -170,20 +155,16 @@ function onAct(what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase' | '
       <Select v-if="form !== undefined" v-model="status" class="menu" label="Status" :options="statuses" />
       <Select v-model="order" class="menu" label="Order" :options="orders" />
       <span class="quiet small" role="status">{{ count === null ? '' : peopleCount(count) }}</span>
-      <ElButton v-if="count !== null && count > 0" @click="saving = { wanted: wanted(), count }"
+      <ElButton
+        v-if="count !== null && count > 0"
+        :disabled="!isCurrent || bulk?.isSettling"
+        @click="bulk?.save(wanted())"
         ><Download :size="16" /><span>Save as a file</span></ElButton
       >
       <LayoutMenu v-if="form === undefined" :layout="layout" />
       <slot />
     </div>
-    <WorkProgress :work="work" />
-    <BulkBar
-      v-if="chosen.count.value > 0"
-      :count="chosen.count.value"
-      :is-busy="work.isWorking.value"
-      @act="onAct"
-      @clear="chosen.clear()"
-    />
+    <BulkActions ref="bulk" :list="list" :chosen="chosen" :bar="bar" :is-current="isCurrent" />
     <ElEmpty v-if="isEmpty" class="sheet" :description="isAnySought ? 'Nobody matches.' : nobody" />
     <div v-else ref="place" class="table sheet">
       <ElSkeleton v-if="found === null" :rows="6" animated />
@@ -244,31 +225,6 @@ function onAct(what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase' | '
         </template>
       </ElTableV2>
     </div>
-    <SavePeople
-      v-if="saving !== null"
-      :list="list"
-      :wanted="saving.wanted"
-      :count="saving.count"
-      @close="saving = null"
-    />
-    <BulkDialog
-      v-if="act !== null"
-      :list="list"
-      :act="act"
-      :wanted="chosen.wanted()"
-      :count="chosen.count.value"
-      :tags="tags"
-      :work="work"
-      @close="act = null"
-    />
-    <EraseDialog
-      v-if="isErasing"
-      :list="list"
-      :wanted="chosen.wanted()"
-      :count="chosen.count.value"
-      @done="chosen.clear()"
-      @close="isErasing = false"
-    />
     <MemberEditor v-if="edited" :list="list" :member="edited" @close="edited = null" />
   </div>
 </template>

@@ -2,18 +2,20 @@
 import { ElButton, ElCheckbox, ElCheckboxGroup, ElDialog } from 'element-plus'
 import { computed, ref } from 'vue'
 import { factColumns, type PeopleFormat } from '#core/export'
-import type { List, Wanted } from '#core/list'
+import type { List } from '#core/list'
 import { now } from '../../clock'
 import Choice from '../../controls/Choice.vue'
 import { handToDownloads } from '../../controls/downloads'
 import { useNotices } from '../../notices'
+import type { SettledPeople } from '../batch-changes'
 import { useLongWork } from '../long-work'
 import { useMembers } from '../members'
 import { peopleCount } from '../people-count'
 import WorkProgress from '../WorkProgress.vue'
 
 /** Saves who is on a list, or those of them who were looked for, as a file. */
-const { list, wanted, count } = defineProps<{ list: List; wanted: Wanted; count: number }>()
+const { list, chosen: people } = defineProps<{ list: List; chosen: SettledPeople }>()
+const { count } = people
 const emit = defineEmits<{ close: [] }>()
 const members = useMembers()
 const notices = useNotices()
@@ -34,7 +36,7 @@ async function save(): Promise<void> {
   const kind = format.value
   const wantedColumns = columns.value.filter(({ key }) => chosen.value.includes(key))
   const file = await work.run(`Writing ${peopleCount(count)}`, (following) =>
-    members.work('file', following, wanted, kind, wantedColumns),
+    members.work('file', following, people.people, kind, wantedColumns),
   )
   if (file === null) return
   const name = list.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'list'

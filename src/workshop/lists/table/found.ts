@@ -29,6 +29,8 @@ export interface FoundRows {
   /** Whether everybody was looked through, so that `rows` has them all. */
   isWhole: ComputedRef<boolean>
   isEmpty: ComputedRef<boolean>
+  /** Whether they are those who are wanted now, and no search is running. */
+  isCurrent: ComputedRef<boolean>
   /** Tells which rows are seen. */
   see(first: number, last: number): void
 }
@@ -39,6 +41,9 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
   void members.load()
   const rows = shallowRef<readonly ShownMember[] | null>(null)
   const isWhole = ref(false)
+  const asked = computed(() => JSON.stringify(wanted()))
+  /** What `rows` answer. */
+  const answered = ref('')
   let seen = { first: 0, last: 0 }
   let isAsking = false
   /** Asked for meanwhile: null for nothing, else whether everything may be otherwise than it was. */
@@ -63,6 +68,7 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
   async function fetchAround(isAnew: boolean): Promise<void> {
     const offset = Math.max(0, Math.floor((seen.first + seen.last) / 2) - WINDOW / 2)
     const wasReady = members.isReady
+    const question = asked.value
     const { members: found, total } = await members.find({ ...wanted(), offset, limit: WINDOW }, queued.value)
     // What was found is of before; something else is wanted by now.
     if (next === true) return
@@ -72,11 +78,12 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
     const after = isAnew || before === null || before.length !== total ? blankRows(total) : before.slice()
     for (const [at, member] of found.entries()) after[offset + at] = member
     rows.value = after
+    answered.value = question
     isWhole.value = wasReady
   }
 
   watch(
-    () => JSON.stringify(wanted()),
+    asked,
     () => {
       seen = { first: 0, last: 0 }
       void ask(true)
@@ -88,6 +95,7 @@ export function useFound(wanted: () => Wanted, queued: Readonly<Ref<readonly Que
   return {
     rows,
     isWhole: computed(() => isWhole.value),
+    isCurrent: computed(() => isWhole.value && answered.value === asked.value),
     isEmpty: computed(() => isWhole.value && rows.value?.length === 0),
     see(first, last) {
       seen = { first, last }

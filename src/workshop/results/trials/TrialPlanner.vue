@@ -5,7 +5,7 @@ import { RouterLink } from 'vue-router'
 import { sameContent, type Form, type FormContent } from '#core/form'
 import { isTooEarly, rateWords } from '#core/results'
 import { spotName } from '#core/spot'
-import { MOST_WORDINGS, pairsOf, type Plan, viewsForAnyLook } from '#core/trial'
+import { MOST_WORDINGS, type Plan, viewsForAnyLook } from '#core/trial'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'
@@ -42,10 +42,21 @@ const choices = computed(() => [
     .map(({ number, publishedAt }) => ({ value: number, label: `Version ${number}, ${shownMoment(publishedAt)}` })),
 ])
 const others = ref<{ version: number | ''; name: string }[]>([])
+const usualName = (version: number | '') =>
+  version === DRAFT ? 'New words' : version === '' ? '' : `Version ${version}`
+/** What its owner called it stays; any other name says what it is. */
+function choose(at: number, version: number | ''): void {
+  const one = others.value[at]!
+  others.value[at] = { version, name: one.name === usualName(one.version) ? usualName(version) : one.name }
+}
+// The draft is one no more once it is published.
 watch(
-  () => choices.value[0]?.value,
-  (first) => {
-    if (others.value.length === 0 && first !== undefined) others.value = [{ version: first, name: 'New words' }]
+  choices,
+  (now) => {
+    others.value = others.value.filter(({ version }) => now.some(({ value }) => value === version))
+    const [first] = now
+    if (others.value.length === 0 && first !== undefined)
+      others.value = [{ version: first.value, name: usualName(first.value) }]
   },
   { immediate: true },
 )
@@ -73,7 +84,7 @@ const differences = computed(() =>
 const part = ref('0.25')
 const plan = computed((): Plan => {
   const wished = { rate: rate.value, difference: rate.value * Number(part.value) }
-  return { ...wished, views: viewsForAnyLook(wished, pairsOf(others.value.length + 1)) }
+  return { ...wished, views: viewsForAnyLook(wished, Math.max(2, others.value.length + 1)) }
 })
 const all = computed(() => plan.value.views * (others.value.length + 1))
 const until = computed(() => {
@@ -127,7 +138,10 @@ async function begin(): Promise<void> {
       <template v-for="({ name, problem }, at) in places" :key="name"
         >{{ at > 0 ? '; ' : '' }}{{ name }}, {{ problem }}</template
       ><template v-if="places.length > 0"
-        >. Words are shown in turn by script, in a frame, or on a page of its own.</template
+        >. Words are shown in turn by script, in a frame, or on a page of its own:
+        <RouterLink :to="{ name: 'form', params: { id: form.id, station: 'spot' } }"
+          >choose one of these ways for its spot</RouterLink
+        >, and paste its code anew.</template
       >
     </p>
     <p v-else-if="choices.length === 0" class="quiet">
@@ -158,9 +172,10 @@ async function begin(): Promise<void> {
         <div v-for="(one, at) in others" :key="at" class="other">
           <Labelled label="Beside it">
             <Select
-              v-model="one.version"
+              :model-value="one.version"
               label="What is tried beside it"
               :options="[...choices.filter(({ value }) => value === one.version), ...free]"
+              @update:model-value="choose(at, $event)"
             />
           </Labelled>
           <Labelled label="Called">
@@ -171,7 +186,7 @@ async function begin(): Promise<void> {
         <ElButton
           v-if="free.length > 0 && others.length + 1 < MOST_WORDINGS"
           text
-          @click="others.push({ version: free[0]!.value, name: `Words ${others.length + 2}` })"
+          @click="others.push({ version: free[0]!.value, name: usualName(free[0]!.value) })"
           >Another wording</ElButton
         >
       </div>

@@ -3,9 +3,9 @@ import { ElButton, ElPopconfirm, ElProgress, ElTable, ElTableColumn } from 'elem
 import { jStat } from 'jstat'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { isTooEarly, wilson } from '#core/results'
+import { isTooEarly } from '#core/results'
 import { spotName } from '#core/spot'
-import { isUneven, judge, judgementWords, type Trial, type WordingCount } from '#core/trial'
+import { barsOf, isUneven, judge, judgementWords, type Trial, type WordingCount } from '#core/trial'
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
 import RateBar from '../RateBar.vue'
@@ -36,16 +36,16 @@ const done = computed(() =>
 )
 const shareOf = ({ signUps, views }: WordingCount) =>
   views > 0 && signUps <= views ? { count: signUps, of: views } : null
-const most = computed(() =>
-  Math.max(
-    0,
-    ...counts.value.map((one) => {
-      const share = shareOf(one)
-      return share === null || isTooEarly(share) ? 0 : wilson(share).high
-    }),
-  ),
+/** Bars that hold however often one looks, as the sentence does: see `barsOf`. */
+const bars = computed(() =>
+  counts.value.every((one) => shareOf(one) !== null && !isTooEarly(shareOf(one)!))
+    ? barsOf(trial.plan, counts.value)
+    : null,
 )
-const rows = computed(() => counts.value.map((count) => ({ ...count, name: nameOf(count.version) })))
+const most = computed(() => Math.max(0, ...(bars.value ?? []).map(({ high }) => high)))
+const rows = computed(() =>
+  counts.value.map((count, at) => ({ ...count, name: nameOf(count.version), bar: bars.value?.[at] ?? null })),
+)
 type Row = (typeof rows.value)[number]
 const isBusy = ref(false)
 async function end(chosen: number | null): Promise<void> {
@@ -85,7 +85,9 @@ const number = (count: number) => count.toLocaleString('en-GB')
         <template #default="{ row }">{{ number(row.signUps) }}</template>
       </ElTableColumn>
       <ElTableColumn label="Of those who saw it" min-width="200">
-        <template #default="{ row }"><RateBar :count="shareOf(row as Row)" :most="most" /></template>
+        <template #default="{ row }"
+          ><RateBar :count="shareOf(row as Row)" :interval="(row as Row).bar" :most="most"
+        /></template>
       </ElTableColumn>
     </ElTable>
     <template v-if="!trial.ended">

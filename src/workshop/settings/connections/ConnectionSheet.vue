@@ -3,7 +3,7 @@ import { Download, Trash2 } from '@lucide/vue'
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import type { Connection } from '#core/connection'
+import { type Connection, keyProblem } from '#core/connection'
 import { handToDownloads } from '../../controls/downloads'
 import CopiedLine from '../../controls/CopiedLine.vue'
 import Labelled from '../../controls/Labelled.vue'
@@ -30,8 +30,9 @@ const problem = ref<string | null>(null)
 /** A key is kept only once the service takes it. */
 async function keepKey(): Promise<void> {
   if (connection.way.kind !== 'api' || outside.client === null) return
+  problem.value = keyProblem(key.value.trim())
+  if (problem.value !== null) return
   isBusy.value = true
-  problem.value = null
   try {
     const what = connection.way.service.requests.account === undefined ? 'lists' : 'account'
     const asked = await outside.client.askService({
@@ -45,7 +46,7 @@ async function keepKey(): Promise<void> {
       problem.value = reasonFor(asked)
       return
     }
-    await outside.client.keepKey(connection.id, key.value.trim())
+    await outside.client.keepKey(connection, key.value.trim())
     key.value = ''
     await outside.look()
     notices.done('The new key works, and is kept. What waited goes on.')

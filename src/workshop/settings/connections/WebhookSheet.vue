@@ -31,7 +31,7 @@ async function change(): Promise<void> {
   problem.value = null
   const made = newWebhookSecret()
   try {
-    await outside.client.keepKey(connection.id, made)
+    await outside.client.keepKey(connection, made)
     secret.value = made
     await outside.look()
   } catch (error) {

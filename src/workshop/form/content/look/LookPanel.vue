@@ -3,6 +3,7 @@ import { ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Form, FormContent } from '#core/form'
 import { lineObstacle } from '#core/look'
+import { spotKinds } from '#core/spot'
 import type { Draft } from '../../draft'
 import { useWorkspace } from '../../../data'
 import CustomCss from './CustomCss.vue'
@@ -29,11 +30,19 @@ function set({ step, part: changed, write }: LookControl, value: string | number
 
 const obstacle = computed(() => {
   const row = content.fields.filter(({ kind }) => kind !== 'hidden' && kind !== 'consent' && kind !== 'topics')
-  return lineObstacle(content.look, row.length, content.words.button)
+  const kinds = workspace.spots.filter((spot) => spot.form === form.id).map(({ kind }) => kind)
+  const places = spotKinds
+    .filter(({ kind }) => kinds.includes(kind))
+    .map(({ name, widths }) => ({ name: name.toLowerCase(), width: Math.max(...widths) }))
+    .toSorted((one, other) => other.width - one.width)
+  const isAside = content.illustration !== null && ['start', 'end'].includes(content.look.picture?.place ?? '')
+  // As `roomy-rules` share the width out.
+  const share = isAside ? 0.54 : content.look.words === 'beside' ? 0.6 : 1
+  return lineObstacle(content.look, { fields: row.length, button: content.words.button, share, place: places[0] })
 })
 function putInLine(): void {
-  const { mended } = obstacle.value ?? {}
-  if (mended !== undefined) draft.change('Put it in one line', 'look line', (changed) => (changed.look = mended))
+  const mended = obstacle.value?.mended ?? null
+  if (mended !== null) draft.change('Put it in one line', 'look line', (changed) => (changed.look = mended))
 }
 
 watch(

@@ -73,7 +73,7 @@ function setColour(control: LookControl, colour: string | null): void {
         </div>
         <p v-if="obstacle && control.part === 'arrangement'" class="small obstacle" role="status">
           {{ obstacle.why }}
-          <ElButton size="small" @click="emit('line')">Make it one line</ElButton>
+          <ElButton v-if="obstacle.mended" size="small" @click="emit('line')">Make it one line</ElButton>
         </p>
         <p v-if="control.hint" class="quiet small">{{ control.hint }}</p>
       </template>

@@ -1,17 +1,19 @@
 <script setup lang="ts">
-import { ElCheckbox, ElInput } from 'element-plus'
-import { computed } from 'vue'
+import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
 import type { FormContent } from '#core/form'
 import type { PictureUse } from '#core/picture'
 import type { Draft } from '../../draft'
 import Choice from '../../../controls/Choice.vue'
 import Labelled from '../../../controls/Labelled.vue'
+import FocalPoint from './FocalPoint.vue'
 import PictureFile from './PictureFile.vue'
 import RangeInput from '../../../controls/RangeInput.vue'
 
 /** The form's picture: which, where it stands, what is said to people who cannot see it. */
 const { content, draft } = defineProps<{ content: FormContent; draft: Draft }>()
 
+const showsFocus = ref(false)
 const illustration = computed(() => content.illustration)
 const picture = computed<PictureUse | null>({
   get: () => illustration.value?.picture ?? null,
@@ -50,6 +52,15 @@ function change(step: string, part: string, changes: Partial<NonNullable<FormCon
     <legend>Picture</legend>
     <PictureFile v-model="picture" name="Picture" :shown-at="{ width: 1280, height: 900 }" />
     <template v-if="illustration">
+      <ElButton link type="primary" size="small" :aria-expanded="showsFocus" @click="showsFocus = !showsFocus"
+        >Say what matters in it</ElButton
+      >
+      <FocalPoint
+        v-if="showsFocus"
+        :model-value="illustration.focus ?? { x: 50, y: 50 }"
+        :picture="illustration.picture"
+        @update:model-value="change('Say what matters in the picture', 'focus', { focus: $event })"
+      />
       <Labelled label="The picture stands">
         <Choice
           v-model="stands"

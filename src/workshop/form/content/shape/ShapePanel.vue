@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { type Form, type FormContent, reshaped, type Shape } from '#core/form'
+import { computed, ref } from 'vue'
+import { ElButton } from 'element-plus'
+import { type Form, type FormContent, reshaped, type Shape, shapes, shapesFor } from '#core/form'
+import { spotKinds } from '#core/spot'
 import type { Draft } from '../../draft'
 import { useWorkspace } from '../../../data'
 import ShapeTiles from '../../../preview/ShapeTiles.vue'
@@ -10,6 +12,17 @@ const { form, content, draft } = defineProps<{ form: Form; content: FormContent;
 
 const workspace = useWorkspace()
 const palette = computed(() => workspace.paletteOf(form.id))
+const kinds = computed(() => workspace.spots.filter((spot) => spot.form === form.id).map(({ kind }) => kind))
+const places = computed(() =>
+  spotKinds.filter(({ kind }) => kinds.value.includes(kind)).map(({ name }) => name.toLowerCase()),
+)
+/** Where it sits was chosen before: shapes that are made for it, with the present one. */
+const fitting = computed(() => {
+  const made = shapesFor(kinds.value)
+  return shapes.filter((shape) => made.includes(shape) || shape.key === content.shape)
+})
+const isAll = ref(false)
+const shown = computed(() => (isAll.value || kinds.value.length === 0 ? shapes : fitting.value))
 
 function choose(shape: Shape): void {
   draft.change(`Take the shape “${shape.name}”`, 'shape', (changed) =>
@@ -21,8 +34,14 @@ function choose(shape: Shape): void {
 <template>
   <p class="quiet small">
     A shape sets the look, and sample words where you have written none. Your own words, fields and pictures stay.
+    <template v-if="shown.length < shapes.length"
+      >These are made for where it sits ({{ places.join(', ') }}).
+      <ElButton link size="small" @click="isAll = true">Show those for other places too</ElButton></template
+    >
   </p>
   <ShapeTiles
+    :shapes="shown"
+    :is-narrow="kinds.length > 0 && kinds.every((kind) => kind === 'sidebar')"
     label="Start shapes"
     :chosen="content.shape"
     :palette="palette"

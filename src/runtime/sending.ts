@@ -1,0 +1,215 @@
+import type { AnswerCase } from '#core/form'
+import type { FormSettings } from '#core/render'
+import type * as AgainModule from './again'
+import { fetched, PATIENCE_MS } from './fetched'
+import { element, keepRoom } from './nodes'
+import type * as PuzzleModule from './puzzle'
+import type * as SpellingModule from './spelling'
+
+/*
+ * Sends a form and shows what comes of it in its place. Fetched by the visitors' script when somebody begins to fill a
+ * form in.
+ */
+
+/** What the receiver answers: how it went, or what is wrong, or what is to be solved first. */
+interface Body {
+  outcome?: AnswerCase
+  /** What the contract names no outcome of its own for. */
+  case?: AnswerCase
+  /** The owner's page to go to. */
+  address?: string
+  /** Names who just signed up, for sending the mail again. */
+  again?: string
+  /** Names who just signed up with an address that looks like a slip: for half an hour, another may take its place. */
+  instead?: string
+  /** The mail was held back; `address` is where that is said. */
+  held?: boolean
+  errors?: { field: string; message: string }[]
+  puzzle?: Parameters<typeof PuzzleModule.solve>[0]
+}
+
+/** What moves so soon after a press is seen as done by it: Layout Instability, `hadRecentInput`. */
+const PRESS_MS = 500
+
+/** A form whose answers were checked, with what goes along. */
+export interface Sent {
+  form: HTMLFormElement
+  settings: FormSettings
+  /** Address that the receiver's paths are put behind. */
+  base: string
+  spot: string
+  /** What the form stands in. */
+  card: HTMLElement
+  button: HTMLButtonElement
+  /** When it was shown, and when it was sent, in milliseconds since 1970. */
+  begun: number
+  pressedAt: number
+  isInPlace: boolean
+  onJoined(): void
+  values(): Record<string, string>
+  /** Shows what is wrong beside the fields. */
+  report(wrong: { field: string; message: string }[]): void
+}
+
+/** Sends it; resolves with whether it was answered for good, so that nothing is left to press. */
+export async function send(sent: Sent): Promise<boolean> {
+  const { form, settings, base, report } = sent
+  const { fields, texts } = settings
+  const policy = watchPolicy()
+  try {
+    if (!navigator.onLine && !(await backOnline(sent))) return false
+    let [response, body] = await post(sent)
+    if (body.puzzle) {
+      const solved = await (await fetched<typeof PuzzleModule>(base, 'puzzle'))?.solve(body.puzzle)
+      // What cannot be solved here is solved on a page of the receiver's.
+      if (!solved) return sendAsPage(form)
+      ;[response, body] = await post(sent, { 'askbox-puzzle': solved })
+    }
+    if (response.ok && body.outcome) {
+      answer(sent, body)
+      return true
+    }
+    const fieldErrors = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
+    report(fieldErrors)
+    if (fieldErrors.length === 0) tell(sent, response.status === 410 ? texts.closed : texts.notSent)
+  } catch {
+    // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
+    if (!navigator.onLine) return send(sent)
+    if (await policy.forbids()) {
+      console.warn('connect-src: sent as a page.')
+      return sendAsPage(form)
+    }
+    tell(sent, texts.notSent)
+  }
+  return false
+}
+
+/** What was typed is kept for when the page is loaded anew or come back to: see `restore.ts`. */
+export function keepTyped(form: HTMLFormElement, spot: string, values: () => Record<string, string>): void {
+  addEventListener('pagehide', () => {
+    try {
+      if (form.querySelector('.askbox-button')) sessionStorage[`askbox-typed-${spot}`] = JSON.stringify(values())
+    } catch {
+      // Where storage is blocked, nothing is kept.
+    }
+  })
+}
+
+function sendAsPage(form: HTMLFormElement): true {
+  HTMLFormElement.prototype.submit.call(form)
+  return true
+}
+
+/** Says that there is no net, and waits for it, or for whoever would rather not wait: false for these. */
+function backOnline(sent: Sent): Promise<boolean> {
+  const { texts } = sent.settings
+  return new Promise((resolve) => {
+    const trouble = tell(sent, `${texts.offline} `)
+    const stop = element('button', { type: 'button', class: 'askbox-stop' }, texts.doNotSend)
+    stop.style.cssText = 'padding:0;border:0;background:none;color:inherit;font:inherit;text-decoration:underline'
+    trouble.append(stop)
+    const end = (isOnline: boolean) => () => {
+      trouble.remove()
+      removeEventListener('online', goOn)
+      resolve(isOnline)
+    }
+    const goOn = end(true)
+    addEventListener('online', goOn)
+    stop.addEventListener('click', end(false))
+  })
+}
+
+async function post(
+  { form, begun, isInPlace, values }: Sent,
+  more: Record<string, string> = {},
+): Promise<[Response, Body]> {
+  const response = await fetch(form.action, {
+    method: 'POST',
+    headers: { Accept: 'application/json' },
+    signal: AbortSignal.timeout(PATIENCE_MS),
+    body: new URLSearchParams({
+      ...values(),
+      'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
+      ...(isInPlace && whence()),
+      ...more,
+    }),
+  })
+  return [response, (await response.json()) as Body]
+}
+
+/** Goes where the owner published, or shows the owner's words in the form's place. */
+function answer(sent: Sent, body: Body): void {
+  const { form, settings, base, spot, card, pressedAt, onJoined } = sent
+  const { answers, again, texts } = settings
+  onJoined()
+  const detail = { spot, outcome: body.outcome }
+  form.dispatchEvent(new CustomEvent('askbox:joined', { bubbles: true, composed: true, detail }))
+  // A page may have been saved with fewer answers, and without the button.
+  const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
+  const own = body.address ?? address.trim()
+  if ((body.held || show === 'address') && /^https?:\/\//.test(own)) return location.assign(own)
+  const place = ((form.getRootNode() as ShadowRoot).host as HTMLElement | undefined) ?? card
+  const before = place.getBoundingClientRect()
+  const typed = form.querySelector<HTMLInputElement>('input[type=email]')?.value ?? ''
+  for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
+  const result = element(
+    'div',
+    { class: 'askbox-result', role: 'status', tabindex: '-1' },
+    element('h2', { class: 'askbox-heading' }, heading),
+    element('p', { style: 'white-space:pre-line' }, message),
+  )
+  if (body.again && again)
+    void fetched<typeof AgainModule>(base, 'again').then((module) => {
+      if (module === null) return
+      const button = element('button', { type: 'button', class: 'askbox-button' }, again.press)
+      result.append(button)
+      module.offer(button, again, `${base}resend/${spot}`, body.again!, () => tell(sent, texts.notSent, button))
+    })
+  form.append(result)
+  keepRoom(place)
+  // The place shrinks to the answer. What comes after it stays where it is read: where its beginning is out of sight, and
+  // otherwise until the visitor goes on, unless this is still what the press did.
+  const { top, height } = before
+  if (top < 0) scrollBy({ top: place.getBoundingClientRect().bottom - before.bottom, behavior: 'instant' })
+  else if (top < innerHeight && Date.now() - pressedAt > PRESS_MS) {
+    keepRoom(place, height)
+    for (const type of ['pointerdown', 'keydown', 'wheel', 'touchmove'])
+      addEventListener(type, () => keepRoom(place), { once: true, passive: true })
+  }
+  result.focus({ preventScroll: top < 0 })
+  if (body.instead && typed)
+    void fetched<typeof SpellingModule>(base, 'spelling').then((spelling) =>
+      spelling?.instead(result, typed, texts.didYouMean, `${base}resend/${spot}`, body.instead!),
+    )
+}
+
+function tell({ form, button }: Pick<Sent, 'form' | 'button'>, message: string, below: Element = button): HTMLElement {
+  const trouble = form.querySelector<HTMLElement>('.askbox-trouble') ?? document.createElement('p')
+  trouble.className = 'askbox-trouble askbox-error'
+  trouble.setAttribute('role', 'alert')
+  trouble.textContent = message
+  below.after(trouble)
+  return trouble
+}
+
+/** The page, and what brought the visitor to it: from where, and the words that campaigns put into addresses (common practice). */
+function whence(): Record<string, string> {
+  const carried = new URLSearchParams(location.search)
+  const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
+  const known = {
+    'askbox-page': location.href.split('#')[0]!,
+    'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
+    'askbox-referrer': document.referrer.startsWith(`${location.origin}/`) ? '' : document.referrer,
+    'askbox-campaign': words.filter(Boolean).join(', '),
+  }
+  return Object.fromEntries(Object.entries(known).filter(([, value]) => value !== ''))
+}
+
+/** Whether the page's content policy kept something from being sent since now. Browsers tell of it a moment later. */
+function watchPolicy(): { forbids(): Promise<boolean> } {
+  let isForbidden = false
+  document.addEventListener('securitypolicyviolation', ({ effectiveDirective }) => {
+    if (effectiveDirective === 'connect-src') isForbidden = true
+  })
+  return { forbids: () => new Promise((resolve) => setTimeout(() => resolve(isForbidden), 50)) }
+}
