@@ -1,5 +1,6 @@
 import { type Connection, type HandOver, shippedServices } from '#core/connection'
 import { parseEmail } from '#core/email'
+import { countsViews } from '#core/embed'
 import {
   type Field,
   type FieldKind,
@@ -659,6 +660,9 @@ function carryOut(plan: Plan): Part {
   }
 }
 
+/** Whether views are counted where a form stands. */
+const isCountedAt = ({ plan, spot }: Pick<Part, 'plan' | 'spot'>) => countsViews(spot, plan.site)
+
 /** Sixty days of sign-ups: more of them before a Friday, a few twice, a few by bots, some removed by hand. */
 function history(parts: Part[]): Entry[] {
   const dice = chance(SEED)
@@ -709,6 +713,7 @@ function history(parts: Part[]): Entry[] {
       spot: part.spot.id,
       form: part.form.id,
       version: version.number,
+      ...(!isBot && !isThere && isCountedAt(part) && { viewed: true }),
       list: part.plan.list.id,
       verdict: isBot ? 'bot' : isThere ? 'already-on-list' : 'joined',
       member: isBot ? null : member,
@@ -771,6 +776,7 @@ function laterHistory(parts: Part[]): Unnumbered[] {
           spot: spot.id,
           form: form.id,
           version: 1,
+          ...(isCountedAt({ plan, spot }) && { viewed: true }),
           list: plan.list.id,
           verdict: mustConfirm ? 'confirm-first' : 'joined',
           member,

@@ -104,7 +104,10 @@ export function receiverApp({
     app.use(path, compress())
   for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
-  app.route('/', joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, now: mail.now, noticeProxy }))
+  app.route(
+    '/',
+    joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, counting, now: mail.now, noticeProxy }),
+  )
   app.use(async (c, next) => {
     c.header('X-Content-Type-Options', 'nosniff')
     // NUL can be kept nowhere, so nothing has such an address.

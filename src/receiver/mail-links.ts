@@ -1,22 +1,11 @@
-import { createHmac, timingSafeEqual } from 'node:crypto'
 import { type AnswerCase, answerCases } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
+import { endsWithMark, markOf } from './marks'
 
-/*
- * Links in mails carry who they are for and a mark that only this receiver can make (HMAC-SHA-256, RFC 2104; 22 letters
- * are 132 bits), so nothing secret is stored. The key goes wherever the history goes: a receiver that was refilled or
- * put back makes the same links.
- */
+/* Links in mails carry who they are for and a mark that only this receiver can make. */
 
 type Purpose = 'confirm' | 'leave' | 'again' | 'gift'
-
-function markOf(key: string, purpose: Purpose, ...parts: string[]): string {
-  return createHmac('sha256', Buffer.from(key, 'base64url'))
-    .update(JSON.stringify([purpose, ...parts]))
-    .digest('base64url')
-    .slice(0, 22)
-}
 
 /** The paths of somebody's links. One to confirm is of one waiting alone; the others never end by themselves. */
 export function linksOf(key: string, publicUrl: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>) {
@@ -55,7 +44,7 @@ export function signUpIn(key: string | undefined, token: string, spot: string): 
     /^([a-z0-9]{4,32})-((\d{1,2})([hs])([a-z0-9]{1,9}))-[\w-]{22}$/.exec(token) ?? []
   const answerCase = answerCases[Number(index)]
   if (key === undefined || member === undefined || facts === undefined || answerCase === undefined) return null
-  if (!isMark(token, markOf(key, 'again', member, spot, facts))) return null
+  if (!endsWithMark(token, markOf(key, 'again', member, spot, facts))) return null
   return {
     member: member as MemberId,
     spot,
@@ -74,9 +63,5 @@ export function memberIn(token: string): MemberId | null {
 export function isOurs(key: string | undefined, token: string, purpose: Purpose, ...more: string[]): boolean {
   const member = memberIn(token)
   if (key === undefined || member === null) return false
-  return isMark(token, markOf(key, purpose, member, ...more))
-}
-
-function isMark(token: string, wanted: string): boolean {
-  return timingSafeEqual(Buffer.from(token.slice(-22)), Buffer.from(wanted))
+  return endsWithMark(token, markOf(key, purpose, member, ...more))
 }

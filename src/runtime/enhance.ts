@@ -17,12 +17,17 @@ const enhanced = new WeakSet<HTMLFormElement>()
  * rules are those of the receiver, so the two never disagree.
  *
  * @param isInPlace whether it stands on a site's page, which then goes with the answers
+ * @param view the note of this view, which goes along too
  * @param onJoined called when it was answered
  */
 export function enhance(
   form: HTMLFormElement,
   settings: FormSettings,
-  { isInPlace = false, onJoined = () => {} } = {},
+  {
+    isInPlace = false,
+    view = null,
+    onJoined = () => {},
+  }: { isInPlace?: boolean; view?: string | null; onJoined?(): void } = {},
 ): void {
   const { fields, texts } = settings
   const at = form.action.lastIndexOf('/join/')
@@ -38,6 +43,7 @@ export function enhance(
   enhanced.add(form)
   // Our own checks take the place of the browser's, which cannot use the owner's words.
   form.noValidate = true
+  if (view) form.append(element('input', { type: 'hidden', name: 'askbox-view', value: view }))
   fillFromAddress()
 
   form.addEventListener('submit', (event) => {

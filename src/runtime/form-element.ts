@@ -39,6 +39,7 @@ export class FormElement extends HTMLElement {
     if (published.isKept) stored(`wording-${spot}`, published.version)
     enhance(form, published.settings!, {
       isInPlace: true,
+      view: published.view,
       onJoined: () => rememberJoined(published),
     })
     // Where wordings are shown in turn, all of them have the same room: what moves the page would be measured with the words.

@@ -11,7 +11,9 @@ export function load(base: string, spot: string, version = stored(`wording-${spo
   const request = asked.get(address)
   if (request !== undefined) return request
   const answer = fetch(address, { credentials: 'omit', signal: AbortSignal.timeout(PATIENCE_MS) })
-    .then((response) => (response.ok ? response.json() : null))
+    .then(async (response) =>
+      response.ok ? Object.assign(await response.json(), { view: response.headers.get('askbox-view') }) : null,
+    )
     .catch(() => null)
   asked.set(address, answer)
   return answer
@@ -125,7 +127,9 @@ async function improve(base: string, form: HTMLFormElement): Promise<void> {
     if (own !== null) return enhance(form, JSON.parse(own.textContent ?? ''))
     const published = await load(base, form.action.slice(base.length + 5), version)
     if (published?.settings)
-      enhance(form, published.settings, { isInPlace: true, onJoined: () => rememberJoined(published) })
+      enhance(form, published.settings, {
+        ...{ isInPlace: true, view: published.view, onJoined: () => rememberJoined(published) },
+      })
   } catch {
     // A form whose settings were changed on the page stays the plain form that it is.
   }

@@ -6,6 +6,8 @@ export interface Published extends Partial<WiredForm> {
   spot: string
   state: 'live' | 'paused' | 'retired'
   version: number
+  /** The receiver's signed note of this view; null for one that is not counted. */
+  view: string | null
   popUp?: PopUp
   /** Pop-ups of the same list on the same site, which ask nobody who joined here. */
   popUps?: string[]

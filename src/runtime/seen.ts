@@ -9,7 +9,8 @@ const LEAST_PART = 0.5
 
 interface Counted {
   spot: string
-  version: number
+  /** The receiver's note of this view. */
+  view: string
   isSeen: boolean
   isStarted: boolean
   /** What was told of it already. */
@@ -29,10 +30,11 @@ export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isI
   const isMade = document.referrer.startsWith(form.action.slice(0, at + 1)) && isInPlace
   // Whoever said so is not counted (Global Privacy Control; Do Not Track), nor a rehearsal, nor its owner's own look.
   const { doNotTrack, globalPrivacyControl } = navigator as Navigator & { globalPrivacyControl?: boolean }
-  if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade) return tell(form, tellsSeen, null)
+  const view = new FormData(form).get('askbox-view') as string | null
+  if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade || !view)
+    return tell(form, tellsSeen, null)
   if (location.hash.startsWith('#askbox-r') || !/^\w+$/.test(spot)) return
-  const version = Number(new FormData(form).get('askbox-version')) || 1
-  const counted: Counted = { spot, version, isSeen: false, isStarted: false, told: { isSeen: false, isStarted: false } }
+  const counted: Counted = { spot, view, isSeen: false, isStarted: false, told: { isSeen: false, isStarted: false } }
   base = form.action.slice(0, at + 1)
   if (forms.length === 0) {
     addEventListener('pagehide', send)
@@ -92,8 +94,8 @@ function tell(form: HTMLFormElement, tellsSeen: boolean, counted: Counted | null
 /** What is new since it was told last: a page may be looked away from, and gone on with. */
 function send(): void {
   const fresh = forms
-    .map(({ spot, version, isSeen, isStarted, told }) => ({
-      ...{ spot, version },
+    .map(({ spot, view, isSeen, isStarted, told }) => ({
+      ...{ spot, view },
       isSeen: isSeen && !told.isSeen,
       isStarted: isStarted && !told.isStarted,
     }))
@@ -108,7 +110,6 @@ function send(): void {
   navigator.sendBeacon(
     `${base}seen/${fresh[0]!.spot}`,
     JSON.stringify({
-      id: [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => byte.toString(36).padStart(2, '0')).join(''),
       forms: fresh,
       width: innerWidth,
       mark: (carried.get('source') ?? '').slice(0, 200),

@@ -222,7 +222,7 @@ test('a real site: its colours are read, what it needs is said at once; tried on
   await press(workshop, 'Move it to My café')
   await expect(workshop.getByRole('heading', { name: 'My café inline · not reached by visitors' })).toBeVisible()
   // It is kept and published; its code waits, and names no address of this computer.
-  await expect(workshop.getByText('All that you make is kept, and waits for then.')).toBeVisible()
+  await expect(workshop.getByText('All that you make is kept, and waits until they reach it.')).toBeVisible()
   await expect(workshop.getByLabel('The code', { exact: true })).toHaveCount(0)
 })
 

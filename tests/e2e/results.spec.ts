@@ -247,21 +247,27 @@ test('other words are tried beside those of a page: planned, shown in turn to a 
   // Each who comes is shown one of the two by chance; the new words bring more.
   const shown = { before: 0, new: 0 }
   const joined = { before: 0, new: 0 }
+  const versions = { before: '', new: '' }
   for (let n = 0; n < 320; n++) {
     const page = await asVisitor(n, `${box.workshop}/page/${LANDING}`)
     const which = page.includes('Your sky, on one sheet') ? 'new' : 'before'
     shown[which] += 1
     if (shown[which] % (which === 'new' ? 2 : 8) > 0) continue
     const version = /name="askbox-version"[^>]*value="(\d+)"/.exec(page)![1]!
-    const answer = await asVisitor(
-      n,
-      `${box.workshop}/join/${LANDING}`,
-      `email=crowd${n}%40visitor.example&consent=yes&askbox-version=${version}&askbox-seconds=20`,
-    )
+    versions[which] = version
+    const view = /name="askbox-view"[^>]*value="([^"]+)"/.exec(page)![1]!
+    const typed = `email=crowd${n}%40visitor.example&consent=yes&askbox-version=${version}&askbox-seconds=20`
+    const answer = await asVisitor(n, `${box.workshop}/join/${LANDING}`, `${typed}&askbox-view=${view}`)
     expect(JSON.parse(answer)).toMatchObject({ outcome: 'joined' })
     joined[which] += 1
   }
   expect(shown.before + shown.new).toBe(320)
+  // Who was shown nothing chooses no wording.
+  for (let n = 0; n < 20; n++)
+    await asVisitor(
+      ...([400 + n, `${box.workshop}/join/${LANDING}`] as const),
+      `email=stuffed${n}%40visitor.example&consent=yes&askbox-version=${versions.new}&askbox-seconds=20`,
+    )
   await expect(trial.getByRole('status')).toContainText('“One sheet” is better')
   const numbers = (name: string) => trial.getByRole('row', { name: new RegExp(`^${name}`) }).getByRole('cell')
   await expect(numbers('As it was').nth(1)).toHaveText(`${shown.before}`)

@@ -61,6 +61,8 @@ export const arrivalSchema = z.strictObject({
   version: z.int(),
   list: listIdSchema,
   verdict: z.enum(['joined', 'confirm-first', 'already-on-list', 'already-waiting', 'bot']),
+  /** Whether a view of the form was counted with it: rates are of these alone, and trials count no others. */
+  viewed: z.literal(true).optional(),
   /** Why it was held back, for the verdict `bot`; missing for the trap. */
   stopped: z.enum(['too-fast', 'throw-away']).optional(),
   /** The member joined or already there; null for a bot. */

@@ -14,6 +14,8 @@ export interface FormState {
   page?: string
   /** What the link that was followed is marked with. */
   source?: string
+  /** The signed note of this view, which a sign-up brings back. */
+  view?: string
 }
 
 /** Keys are the owner's to choose, `constructor` too: only what the state has of its own counts. */

@@ -92,6 +92,9 @@ function ownForm(placed: PlacedForm, state: FormState, inner: (Node | null | fal
     state.source !== undefined &&
       state.source !== '' &&
       element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
+    state.view !== undefined &&
+      state.view !== '' &&
+      element('input', { type: 'hidden', name: 'askbox-view', value: state.view }),
   )
   return content.direct === undefined ? form : directForm(form, content.direct)
 }

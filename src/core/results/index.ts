@@ -21,6 +21,6 @@ export {
   type SeenRow,
   seenRowSchema,
 } from './seen'
-export { type Looked, type Places, type ResultKey, type ResultLine, resultLines, wholeWay } from './table'
+export { type Looked, type ResultKey, type ResultLine, resultLines, wholeWay } from './table'
 export { UNUSED_DAYS, unusedForms } from './unused'
 export { dayAfter, daysFrom, localTime, weekdayOf } from './time'

@@ -13,6 +13,8 @@ export interface SignUpRow {
   source: string
   /** People who signed up: joined at once, or asked to confirm. */
   signUps: number
+  /** Of these, whose view of the form was counted too. */
+  viewed: number
   /** Of these, who were asked to confirm by mail. */
   asked: number
   /** Of these, who are on the list, at once or once they confirmed, whatever became of them later. */
@@ -104,12 +106,13 @@ export class PeopleCounter {
     const source = sourceOf(arrival)
     const row = placed(this.rows, `${day} ${spot} ${version} ${source}`, () => ({
       ...{ day, spot, form, version, source },
-      ...{ signUps: 0, asked: 0, confirmed: 0, already: 0, bots: 0 },
+      ...{ signUps: 0, viewed: 0, asked: 0, confirmed: 0, already: 0, bots: 0 },
     }))
     if (verdict === 'bot') row.bots += 1
     if (verdict === 'already-on-list' || verdict === 'already-waiting') row.already += 1
     if (!isJoining(verdict)) return
     row.signUps += 1
+    if (arrival.viewed === true) row.viewed += 1
     placed(this.hours, `${day} ${hour} ${spot}`, () => ({ day, hour, spot, signUps: 0 })).signUps += 1
     if (verdict === 'joined') row.confirmed += 1
     else row.asked += 1

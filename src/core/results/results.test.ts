@@ -212,10 +212,9 @@ function figuresAgree(entries: readonly Entry[]): void {
   expect(Object.fromEntries(Object.entries(grown).filter(([, count]) => count !== 0))).toEqual(listCounts(entries))
   const arrivals = entries.filter((entry) => entry.kind === 'arrival')
   const of = (...verdicts: string[]) => arrivals.filter(({ verdict }) => verdicts.includes(verdict)).length
-  const places = { formOf: new Map(), countedSince: new Map() }
   const all = { from: '0000', to: '9999' }
   for (const by of ['day', 'spot', 'form', 'source', 'version'] as const)
-    expect(wholeWay(resultLines(by, all, rows, [], places))).toMatchObject({
+    expect(wholeWay(resultLines(by, all, rows, [], new Map()))).toMatchObject({
       signUps: of('joined', 'confirm-first'),
       asked: of('confirm-first'),
       confirmed: of('joined') + delays.length,
@@ -246,9 +245,11 @@ test('property: the figures of any history agree, and what is erased of it later
   )
 })
 
-test('rates are of views that were counted; where none are, they are not known', () => {
+test('rates are of sign-ups whose views were counted; where none are, they are not known', () => {
   const { rows } = counted(
     ['2026-09-01', '2026-09-02', '2026-09-02'].map((day, at) => ({
+      // One came by plain code that stands on the same page: nothing counted its view.
+      ...(at > 0 && { viewed: true }),
       ...{ n: at + 1, kind: 'arrival', at: `${day}T10:00:00Z`, id: `a${at}`, spot: 'spot1', form: 'f', version: 1 },
       ...{ list: 'l' as ListId, verdict: 'joined', member: `m${at}`, personal: null, commitment: '' },
     })) as unknown as Entry[],
@@ -264,9 +265,8 @@ test('rates are of views that were counted; where none are, they are not known',
       { from: '2026-09-01', to: '2026-09-30' },
       rows,
       views === null ? [] : [{ ...seen, views, starts: 3, setAside: 2 }],
-      { formOf, countedSince: new Map(views === null ? [] : [['spot1', '2026-09-02']]) as never },
+      formOf,
     )
-  // Who came before there were views to count is in no rate.
   expect(lines(80)).toMatchObject([{ signUps: 3, views: 80, starts: 3, setAside: 2, rate: { count: 2, of: 80 } }])
   expect(lines(null)).toMatchObject([{ signUps: 3, views: null, starts: null, rate: null }])
   expect(lines(1)).toMatchObject([{ views: 1, rate: null }])
@@ -306,7 +306,7 @@ test.each([
   ['brought somebody lately', '2026-06-01', '2026-10-15', false],
   ['brought somebody long ago', '2026-06-01', '2026-08-15', true],
 ])('a form that %s: made %s, last used %s, offered for tidying up: %s', (_, made, last, isUnused) => {
-  const row = { spot: 's', version: 1, source: '', signUps: 1, asked: 0, confirmed: 1, already: 0, bots: 0 }
+  const row = { spot: 's', version: 1, source: '', signUps: 1, viewed: 1, asked: 0, confirmed: 1, already: 0, bots: 0 }
   const people = last === null ? [] : [{ ...row, day: last, form: 'f' }]
   const form = { id: 'f' as never, createdAt: `${made}T00:00:00Z`, publishedAt: null }
   const published = { ...form, publishedAt: '2026-11-16T00:00:00Z' }

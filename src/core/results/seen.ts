@@ -14,15 +14,15 @@ export const deviceOf = (width: number): Device =>
 /** What one form on a page was to whoever looked at the page. */
 const seenFormSchema = z.strictObject({
   spot: spotIdSchema,
-  version: z.int().min(1).max(1_000_000),
+  /** The receiver's signed note of this view, which came with the form. It names version and hour, and no visitor. */
+  view: z.string().regex(/^[\w.-]{20,80}$/),
   /** Whether it was on screen for a second; false where the server counts that. */
   isSeen: z.boolean(),
   isStarted: z.boolean(),
 })
 
-/** What a page sends once, when it is left. It names no visitor: `id` is made for this one message, so that it is not counted twice. */
+/** What a page sends when it is left. What was told of a view before is not counted again. */
 export const beaconSchema = z.strictObject({
-  id: z.string().regex(/^[a-z0-9]{16,32}$/),
   forms: z.array(seenFormSchema).min(1).max(20),
   width: z.number().min(0).max(100_000),
   /** What the page's address is marked with. */

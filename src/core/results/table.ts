@@ -25,24 +25,17 @@ export interface ResultLine {
   confirmed: number
   already: number
   bots: number
-  /** Sign-ups of views that were counted: null where none were, or where more signed up than were counted. */
+  /** Sign-ups whose view was counted, of the views: null where none was, or more signed up than the rest of the row tells of. */
   rate: Count | null
 }
 
 export type ResultKey = 'form' | 'spot' | 'source' | 'version' | 'day'
 
-/** Where a form stands, and since when its views are counted there; a spot that is left out counts none. */
-export interface Places {
-  formOf: ReadonlyMap<SpotId, FormId>
-  countedSince: ReadonlyMap<SpotId, string>
-}
-
 interface Sums extends Omit<ResultLine, 'rate' | 'views' | 'starts'> {
   views: number
   starts: number
   isCounted: boolean
-  /** Sign-ups of those whose views were counted. */
-  counted: number
+  viewed: number
 }
 
 /** Adds up sign-ups and views by something, in the order of the most sign-ups. */
@@ -51,7 +44,7 @@ export function resultLines(
   looked: Looked,
   signUps: readonly SignUpRow[],
   seen: readonly SeenRow[],
-  { formOf, countedSince }: Places,
+  formOf: ReadonlyMap<SpotId, FormId>,
 ): ResultLine[] {
   const lines = new Map<string, Sums>()
   const sums = (key: string) => {
@@ -61,7 +54,7 @@ export function resultLines(
         key,
         (line = {
           ...{ key, views: 0, starts: 0, setAside: 0, signUps: 0, asked: 0, confirmed: 0, already: 0, bots: 0 },
-          ...{ isCounted: false, counted: 0 },
+          ...{ isCounted: false, viewed: 0 },
         }),
       )
     return line
@@ -74,8 +67,7 @@ export function resultLines(
     line.confirmed += row.confirmed
     line.already += row.already
     line.bots += row.bots
-    const since = countedSince.get(row.spot)
-    if (since !== undefined && row.day >= since) line.counted += row.signUps
+    line.viewed += row.viewed
   }
   for (const row of seen) {
     const form = formOf.get(row.spot)
@@ -87,11 +79,11 @@ export function resultLines(
     line.setAside += row.setAside
   }
   return [...lines.values()]
-    .map(({ isCounted, counted, views, starts, ...line }) => ({
+    .map(({ isCounted, viewed, views, starts, ...line }) => ({
       ...line,
       views: isCounted ? views : null,
       starts: isCounted ? starts : null,
-      rate: isCounted && views > 0 && counted <= views ? { count: counted, of: views } : null,
+      rate: isCounted && views > 0 && viewed <= views ? { count: viewed, of: views } : null,
     }))
     .toSorted((one, other) => other.signUps - one.signUps || (one.key < other.key ? -1 : 1))
 }

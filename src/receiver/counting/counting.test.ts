@@ -1,6 +1,6 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { join as joinPath } from 'node:path'
 import type { Seen } from '#core/api'
 import type { SpotId } from '#core/ids'
 import { change, site, spot, workspace } from '../../../tests/tables/samples'
@@ -8,6 +8,7 @@ import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { readSettings } from '../settings'
 import { openEmbeddedEngine } from '../store'
+import { LibsqlDatabase } from '../store/libsql'
 
 const PUBLIC_URL = 'https://forms.example'
 const KEY = 'the-owners-own-key'
@@ -15,9 +16,13 @@ const landing = { ...spot, id: 'landingspot' as SpotId, kind: 'landing' as const
 let folder: string
 let ledger: Ledger
 let app: ReturnType<typeof receiverApp>
+// 11:30 in UTC is 1:30 of the next day in Kiritimati, by the IANA database.
+const BEGINNING = Date.parse('2026-11-20T11:30:00Z')
+let at = BEGINNING
 
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'counting-'))
+  at = BEGINNING
+  folder = mkdtempSync(joinPath(tmpdir(), 'counting-'))
   await open()
   await ledger.seed({
     ...workspace,
@@ -31,8 +36,7 @@ afterEach(async () => {
 })
 
 async function open(): Promise<void> {
-  // 11:30 in UTC is 1:30 of the next day in Kiritimati, by the IANA database.
-  const now = () => Date.parse('2026-11-20T11:30:00Z')
+  const now = () => at
   ledger = await openLedger(await openEmbeddedEngine(folder), now)
   const reading = readSettings({ ASKBOX_DATA: folder, ASKBOX_TRUST_PROXY: '1', ASKBOX_PUBLIC_URL: PUBLIC_URL }, folder)
   const { settings } = reading as Extract<typeof reading, { ok: true }>
@@ -40,14 +44,17 @@ async function open(): Promise<void> {
   app = receiverApp({ ledger, settings, ownerKey: KEY, workshop: null, clock })
 }
 
-let made = 0
-const beacon = (changes: object = {}) => ({
-  id: `beacon${String((made += 1)).padStart(12, '0')}`,
-  forms: [{ spot: spot.id, version: 1, isSeen: true, isStarted: false }],
+const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0'
+/** The note that comes with the form. */
+const noteOf = async (headers: Record<string, string> = {}, of: string = spot.id) => {
+  const response = await app.request(`/form/${of}.json`, { headers: { 'User-Agent': BROWSER, ...headers } })
+  return response.headers.get('Askbox-View') ?? ''
+}
+const beacon = async (changes: object = {}, told: object = {}) => ({
+  forms: [{ spot: spot.id, view: await noteOf(), isSeen: true, isStarted: false, ...told }],
   ...{ width: 400, mark: '', campaign: '', referrer: '' },
   ...changes,
 })
-const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0'
 const send = (body: unknown, headers: Record<string, string> = {}, to: string = spot.id) =>
   app.request(`/seen/${to}`, {
     method: 'POST',
@@ -62,17 +69,11 @@ const seen = async (): Promise<Seen> => {
 }
 
 test('what a page tells is counted once, by the clocks of its site, and is there after a kill', async () => {
-  const told = beacon({ referrer: 'www.search.example' })
+  const told = await beacon({ referrer: 'www.search.example' })
   expect((await send(told)).status).toBe(204)
   // Sent again by the network.
   expect((await send(told)).status).toBe(204)
-  await send(
-    beacon({
-      width: 1500,
-      campaign: 'letter, mail',
-      forms: [{ spot: spot.id, version: 1, isSeen: true, isStarted: true }],
-    }),
-  )
+  await send(await beacon({ width: 1500, campaign: 'letter, mail' }, { isStarted: true }))
   await ledger.close()
   await open()
   const row = { day: '2026-11-21', spot: spot.id, version: 1, setAside: 0 }
@@ -95,18 +96,22 @@ test.each([
   ['a program', { 'User-Agent': 'ExampleBot/1.0 (+https://bot.example)' }],
   ['fetched before it was asked for', { 'Sec-Purpose': 'prefetch' }],
 ])('%s is not counted, and is answered alike', async (_, headers) => {
-  expect((await send(beacon(), headers)).status).toBe(204)
+  expect(await noteOf(headers)).toBe('')
+  expect((await send(await beacon(), headers)).status).toBe(204)
   await app.request('/page/landingspot', { headers: { 'User-Agent': BROWSER, ...headers } })
   expect((await seen()).rows).toEqual([])
 })
 
-test.each<[string, unknown]>([
-  ['no JSON', '{'],
-  ['no beacon', {}],
-  ['another spot', beacon({ forms: [{ spot: 'otherspot', version: 1, isSeen: true, isStarted: false }] })],
-  ['too much', beacon({ mark: 'x'.repeat(9_000) })],
-  ['an id that could name somebody', beacon({ id: 'ada@people.example' })],
-])('%s is refused', async (_, body) => expect((await send(body)).status).toBe(422))
+test.each<[string, (beacon: object) => unknown]>([
+  ['no JSON', () => '{'],
+  ['no beacon', () => ({})],
+  [
+    'another spot',
+    (told) => ({ ...told, forms: [{ spot: 'otherspot', view: 'x'.repeat(40), isSeen: true, isStarted: false }] }),
+  ],
+  ['too much', (told) => ({ ...told, mark: 'x'.repeat(9_000) })],
+  ['an id that could name somebody', (told) => ({ ...told, id: 'ada@people.example' })],
+])('%s is refused', async (_, changed) => expect((await send(changed(await beacon()))).status).toBe(422))
 
 test('a page of its own and a frame are counted as they are sent; an owner who looks at them is not', async () => {
   const get = (path: string, headers = {}) => app.request(path, { headers: { 'User-Agent': BROWSER, ...headers } })
@@ -125,22 +130,122 @@ test('a page of its own and a frame are counted as they are sent; an owner who l
 })
 
 test('one address moves a result by its limit; what is more is set aside, and others count on', async () => {
-  for (let at = 0; at < 100; at += 1) await send(beacon(), { 'X-Forwarded-For': '198.51.100.7' })
-  await send(beacon(), { 'X-Forwarded-For': '203.0.113.5' })
+  await Promise.all(
+    Array.from({ length: 100 }, async () => send(await beacon(), { 'X-Forwarded-For': '198.51.100.7' })),
+  )
+  await send(await beacon(), { 'X-Forwarded-For': '203.0.113.5' })
   expect((await seen()).rows).toMatchObject([{ views: 61, setAside: 40 }])
 })
 
 test('sources are bounded: the rest is counted together', async () => {
-  for (let at = 0; at < 60; at += 1) await send(beacon({ mark: `mark ${at}` }), { 'X-Forwarded-For': `198.51.${at}.7` })
+  const marked = async (n: number) => send(await beacon({ mark: `mark ${n}` }), { 'X-Forwarded-For': `198.51.${n}.7` })
+  await Promise.all(Array.from({ length: 60 }, (_, n) => marked(n)))
   const { rows } = await seen()
   expect(rows).toHaveLength(41)
   expect(rows.find(({ source }) => source === 'others')).toMatchObject({ views: 20 })
 })
 
 test('spots that are paused, gone or nobody’s are not counted', async () => {
+  const told = await beacon()
   const { revision } = (await ledger.objectsAfter(0, null, 500))!.items.find(({ key }) => key === spot.id)!
   await ledger.takeChanges([change('spot', { ...spot, state: 'paused' }, revision)])
-  await send(beacon())
-  await send(beacon({ forms: [{ spot: 'nobodys', version: 1, isSeen: true, isStarted: true }] }), {}, 'nobodys')
+  await send(told)
+  expect(await noteOf()).toBe('')
+  await send(await beacon({}, { spot: 'nobodys', view: told.forms[0]!.view }), {}, 'nobodys')
   expect((await seen()).rows).toEqual([])
+})
+
+const join = async (fields: Record<string, string>, headers: Record<string, string> = {}) => {
+  const response = await app.request(`/join/${spot.id}`, {
+    method: 'POST',
+    headers: {
+      ...{ 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+      ...{ 'User-Agent': BROWSER, ...headers },
+    },
+    body: new URLSearchParams({ 'askbox-version': '1', 'askbox-seconds': '20', ...fields }).toString(),
+  })
+  return response.status
+}
+const totals = async () => {
+  const { rows } = await seen()
+  const sum = (part: 'views' | 'starts' | 'setAside') => rows.reduce((all, row) => all + row[part], 0)
+  const arrivals = (await ledger.entriesAfter(0, null, 500))!.items.filter(({ kind }) => kind === 'arrival')
+  const viewed = arrivals.filter((entry) => 'viewed' in entry && entry.viewed)
+  return {
+    views: sum('views'),
+    starts: sum('starts'),
+    setAside: sum('setAside'),
+    signUps: arrivals.length,
+    viewed: viewed.length,
+  }
+}
+
+test('a sign-up with a note writes its view too, once, and however late the page tells of it', async () => {
+  const told = await beacon({}, { isStarted: true })
+  const { view } = told.forms[0]!
+  expect(await join({ email: 'ada@people.example', 'askbox-view': view })).toBe(200)
+  expect(await totals()).toEqual({ views: 1, starts: 1, setAside: 0, signUps: 1, viewed: 1 })
+  await send(told)
+  // The note of a view that led to a sign-up leads to no other.
+  expect(await join({ email: 'bea@people.example', 'askbox-view': view })).toBe(200)
+  expect(await totals()).toEqual({ views: 1, starts: 1, setAside: 0, signUps: 2, viewed: 1 })
+  // A view that was told before its sign-up.
+  const seenFirst = await beacon()
+  await send(seenFirst)
+  expect(await join({ email: 'cyd@people.example', 'askbox-view': seenFirst.forms[0]!.view })).toBe(200)
+  expect(await totals()).toEqual({ views: 2, starts: 2, setAside: 0, signUps: 3, viewed: 2 })
+})
+
+test('whoever begins has seen it; a form that a message names twice is one', async () => {
+  const told = await beacon({}, { isSeen: false, isStarted: true })
+  await send({ ...told, forms: [...told.forms, ...(await beacon()).forms, ...(await beacon()).forms] })
+  expect(await totals()).toMatchObject({ views: 1, starts: 1 })
+})
+
+const noted = (change: (note: string) => string) => async () => change(await noteOf())
+test.each<[string, () => Promise<string>]>([
+  ['no note', () => Promise.resolve('')],
+  ['a made-up one', () => Promise.resolve(`1.dqzj3.${'a'.repeat(16)}.${'b'.repeat(22)}`)],
+  ['one of another version', noted((note) => note.replace(/^1/, '2'))],
+  [
+    'one of another hour',
+    noted((note) => note.replace(/^(1\.)(.)/, (_, start, letter) => `${start}${letter === 'a' ? 'b' : 'a'}`)),
+  ],
+  ['one of another view', noted((note) => note.replace(/\.[^.]{4}(?=[^.]*\.[^.]*$)/, '.zzzz'))],
+  ['letters beyond ASCII', noted((note) => `${note.slice(0, -1)}é`)],
+  ['one of another spot', () => ownPage('landingspot')],
+])('a sign-up with %s is taken and moves no rate', async (_, note) => {
+  expect(await join({ email: 'ada@people.example', 'askbox-view': await note() })).toBe(200)
+  expect(await totals()).toMatchObject({ starts: 0, signUps: 1, viewed: 0 })
+})
+const ownPage = async (of: string) => {
+  const page = await (await app.request(`/page/${of}`, { headers: { 'User-Agent': BROWSER } })).text()
+  return /name="askbox-view"[^>]*value="([^"]+)"/.exec(page)![1]!
+}
+
+test('a note ends after a day, and what is known of its view is forgotten under steady traffic', async () => {
+  const note = await noteOf()
+  at += 25 * 3_600_000
+  expect(await join({ email: 'ada@people.example', 'askbox-view': note })).toBe(200)
+  expect(await totals()).toMatchObject({ views: 0, viewed: 0 })
+  const known = async () => {
+    for (let minute = 0; minute < 60 * 30; minute += 30) {
+      at += 30 * 60_000
+      await send(await beacon(), { 'X-Forwarded-For': `2001:db8:${minute.toString(16)}::1` })
+    }
+    await ledger.close()
+    const reopened = new LibsqlDatabase(joinPath(folder, 'askbox.sqlite'))
+    const { count } = reopened.prepare('SELECT count(*) AS count FROM beacons').get([]) as { count: number }
+    reopened.close()
+    await open()
+    return count
+  }
+  // 26 hours of two views an hour, and what came since the last look.
+  expect(await known()).toBeLessThanOrEqual(26 * 2 + 3)
+})
+
+test('one address brings a rate no more sign-ups than views', async () => {
+  for (let n = 0; n < 80; n++)
+    await join({ email: `n${n}@people.example`, 'askbox-view': await noteOf() }, { 'X-Forwarded-For': '198.51.100.7' })
+  expect(await totals()).toMatchObject({ views: 60, viewed: 60 })
 })

@@ -4,8 +4,8 @@ import { type Beacon, dayAfter, type Device, deviceOf, localTime, sourceWords } 
 import type { SpotId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { addressLimiter, type Limiter } from '../limits'
-import type { Ledger } from '../ledger'
-import { newId } from '../random'
+import type { CountedView, Ledger } from '../ledger'
+import { type NotedView, newView, viewIn } from '../view-notes'
 
 /** Different sources of one spot on one day; the rest are counted together. */
 const MOST_SOURCES = 40
@@ -14,57 +14,91 @@ const OTHERS = 'others'
 const VIEWS_A_DAY = 60
 const DAY_SECONDS = 86_400
 
-/** How one view came to be counted. */
-interface View {
-  spot: SpotId
-  version: number
+/** Of a view, what was told of it now. */
+interface Told {
+  view: NotedView
   isSeen: boolean
   isStarted: boolean
+}
+
+type Limits = Record<'views' | 'starts' | 'signUps', Limiter>
+
+/** Where a view came from. */
+interface Whence {
+  source: string
+  device: Device
+  /** The visitor's address, which no row keeps. */
+  address: string
 }
 
 /** Counts how often forms are seen and begun: sums only, of nobody. */
 export class Counting {
   /** By day and spot, what led there so far. */
   private readonly sources = new Map<string, Set<string>>()
+  /** Each of these moves a rate, so each has the same limit. */
+  private readonly limits: Limits
 
   constructor(
     private readonly ledger: Ledger,
     private readonly now: () => number,
-    private readonly limiter: Limiter = addressLimiter(VIEWS_A_DAY, DAY_SECONDS),
-  ) {}
+    newLimiter = () => addressLimiter(VIEWS_A_DAY, DAY_SECONDS),
+  ) {
+    this.limits = { views: newLimiter(), starts: newLimiter(), signUps: newLimiter() }
+  }
 
-  /** Counts what a page says of its forms, once; resolves when it is on disk. */
-  async take(beacon: Beacon, address: string): Promise<void> {
-    const source = sourceWords(beacon.mark, beacon.campaign, beacon.referrer && `https://${beacon.referrer}/`)
-    await this.count(beacon.id, beacon.forms, { source, device: deviceOf(beacon.width), address })
+  /** A new view of a form that is sent to somebody. */
+  async newView(spot: SpotId, version: number): Promise<NotedView & { note: string }> {
+    return newView(await this.ledger.linkKey(), spot, version, this.now())
+  }
+
+  /** Counts what a page says of its forms; resolves when it is on disk. */
+  async take({ forms, mark, campaign, referrer, width }: Beacon, address: string): Promise<void> {
+    const key = await this.ledger.linkKey()
+    const told = new Map<string, Told>()
+    for (const { spot, view: note, isSeen, isStarted } of forms) {
+      const view = viewIn(key, note, spot, this.now())
+      // The same form twice on a page is seen by the same eyes.
+      if (view !== null && !told.has(spot)) told.set(spot, { view, isSeen, isStarted })
+    }
+    const source = sourceWords(mark, campaign, referrer && `https://${referrer}/`)
+    const whence = { source, device: deviceOf(width), address }
+    const counted = []
+    for (const one of told.values()) counted.push(await this.countable(one, whence))
+    await this.ledger.results.count(
+      counted.filter((one) => one !== null),
+      this.now(),
+    )
   }
 
   /** Counts one that this server itself has sent. Nobody waits for it. */
-  async served(spot: SpotId, version: number, source: string, device: Device, address: string): Promise<void> {
-    const view = { spot, version, isSeen: true, isStarted: false }
-    await this.count(newId<string>(), [view], { source, device, address })
+  async served(view: NotedView, source: string, device: Device, address: string): Promise<void> {
+    const counted = await this.countable({ view, isSeen: true, isStarted: false }, { source, device, address })
+    if (counted !== null) await this.ledger.results.count([counted], this.now())
   }
 
-  private async count(
-    id: string,
-    views: readonly View[],
-    { source, device, address }: { source: string; device: Device; address: string },
-  ): Promise<void> {
-    const { ledger } = this
-    const published = ledger.published()
-    const at = this.now()
-    const counted = []
-    for (const view of views) {
-      const spot = published.spot(view.spot)
-      // What stands in no site of the owner's, or not any more, is nobody's to count.
-      if (spot?.state !== 'live' || published.version(spot.form, view.version) === undefined) continue
-      const { day, hour } = localTime(at, published.site(spot.site)?.zone ?? 'UTC')
-      const isAside = view.isSeen && this.limiter.take(address) > 0
-      const known = await this.bounded(day, spot.id, keepableText(source, 60))
-      counted.push({ ...view, spot: spot.id, day, hour, source: known, device, isAside })
-    }
-    if (counted.length === 0) return
-    await ledger.results.count(id, at, counted)
+  /** The view that a sign-up brings back, to be counted with it; null where it brings none that counts. */
+  async signedUp(note: string, spot: SpotId, version: number, whence: Whence): Promise<CountedView | null> {
+    if (note === '') return null
+    const view = viewIn(await this.ledger.linkKey(), note, spot, this.now())
+    if (view?.version !== version || this.limits.signUps.take(whence.address) > 0) return null
+    return this.countable({ view, isSeen: true, isStarted: true }, whence, {})
+  }
+
+  private async countable(
+    { view, isSeen, isStarted }: Told,
+    { source, device, address }: Whence,
+    limits: Partial<Limits> = this.limits,
+  ): Promise<CountedView | null> {
+    const published = this.ledger.published()
+    const spot = published.spot(view.spot)
+    // What stands in no site of the owner's, or not any more, is nobody's to count.
+    if (spot?.state !== 'live' || published.version(spot.form, view.version) === undefined) return null
+    const { day, hour } = localTime(this.now(), published.site(spot.site)?.zone ?? 'UTC')
+    const isTooMany = (limiter: Limiter | undefined) => limiter !== undefined && limiter.take(address) > 0
+    const isViewAside = isSeen && isTooMany(limits.views)
+    const isStartAside = isStarted && isTooMany(limits.starts)
+    const known = await this.bounded(day, spot.id, keepableText(source, 60))
+    return { ...view, day, hour, source: known, device, isSeen, isStarted, isAside: isViewAside || isStartAside }
   }
 
   /** A source by its name, while there are few. */
@@ -89,4 +123,9 @@ export function isCounted(c: Context): boolean {
   // Fetched before anybody asked for it.
   if (/prefetch|prerender/i.test(c.req.header('Sec-Purpose') ?? c.req.header('Purpose') ?? '')) return false
   return !isbot(c.req.header('User-Agent') ?? '')
+}
+
+/** What a browser's own words say of its device, where nothing tells how wide its window is. */
+export function deviceOfBrowser(c: Context): Device {
+  return /\bMobi/i.test(c.req.header('User-Agent') ?? '') ? 'phone' : 'computer'
 }

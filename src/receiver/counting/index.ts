@@ -1,1 +1,1 @@
-export { Counting, isCounted } from './counting'
+export { Counting, deviceOfBrowser, isCounted } from './counting'

@@ -19,6 +19,7 @@ export {
 } from './mail-job'
 export { type HandBody, type HandOverCounts, handOverWorker, sealedFor, TABLE_WRITTEN } from './handing'
 export type { Published } from './published'
+export type { CountedView } from './results'
 export { commitmentOf } from './append'
 export { type BatchProblem, type BatchResult, BATCHES } from './batches'
 export { openLedger } from './open'

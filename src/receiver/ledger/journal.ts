@@ -2,7 +2,7 @@ import type { CommandOutcome } from '#core/api'
 import { parseEmail } from '#core/email'
 import type { ArrivalId, ListId, MemberId } from '#core/ids'
 import type { Command, NewEntry } from '#core/journal'
-import { decide, type Member } from '#core/list'
+import { decide, isJoining, type Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { countryOf } from '#core/region'
 import { verdictOn, type SignUp } from '#core/signup'
@@ -27,12 +27,12 @@ export class JournalWriter {
   /** @param mailOf a list's mail as it is sent; null where it sends none */
   constructor(private readonly mailOf: (list: ListId) => MailSettings | null) {}
 
+  /** @param countView counts the view that it comes of; tells whether it was this view's first sign-up */
   async signUp(
     people: PeopleStore,
     signUp: SignUp,
     retryKey: string,
-    now: number,
-    cause: Cause,
+    { now, cause, countView }: { now: number; cause: Cause; countView?: (() => Promise<boolean>) | undefined },
   ): Promise<SignUpResult> {
     const { list } = signUp.version
     const { newest, member } = await people.newestAndMember(list, signUp.email?.compared ?? null)
@@ -50,7 +50,9 @@ export class JournalWriter {
       mail,
       country: mail?.confirm === 'regions' ? countryOf(signUp.whereabouts) : null,
     })
-    const appended = await this.append(people, arrival, { newest, known: member, now, cause })
+    const isViewed = isJoining(arrival.verdict) && (await countView?.()) === true
+    const entry = isViewed ? { ...arrival, viewed: true as const } : arrival
+    const appended = await this.append(people, entry, { newest, known: member, now, cause })
     const isMailHeld = appended.fate === 'held'
     const answer = { n: appended.newest.n, at: now, verdict: arrival.verdict, isMailHeld }
     await this.retries.keep(people, retryKey, answer, appended.newest)

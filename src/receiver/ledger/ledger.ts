@@ -14,7 +14,7 @@ import type { BatchResult } from './batches'
 import type { HandOverCounts } from './handing'
 import type { MailFate } from './mailing'
 import type { Published } from './published'
-import type { Results } from './results'
+import type { CountedView, Results } from './results'
 import type { Values } from './values'
 
 export interface SignUpResult {
@@ -37,8 +37,9 @@ export interface PeopleLedger {
    *
    * @param retryKey names who sent exactly what
    * @param cause who causes the mail that comes of it; nobody's flood where not given
+   * @param view the view that it comes of, counted with it
    */
-  signUp(signUp: SignUp, retryKey: string, cause?: Cause): Promise<SignUpResult>
+  signUp(signUp: SignUp, retryKey: string, cause?: Cause, view?: CountedView | null): Promise<SignUpResult>
   member(id: MemberId): Promise<Member | null>
   /** @param since when the waiting began that the link belongs to */
   confirm(id: MemberId, since: string): Promise<Confirmed>

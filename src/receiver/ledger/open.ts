@@ -38,7 +38,7 @@ import { LEAST_ROOM_BYTES, type Ledger } from './ledger'
 import { keptOf, takeChange } from './objects'
 import { PublishedIndex } from './published'
 import { RefillProblem, Refilling } from './refill'
-import { openResults } from './results'
+import { countSignUp, openResults } from './results'
 import { openSpace } from './space'
 import { openValues } from './values'
 import type { MailBody } from './mail-job'
@@ -168,8 +168,12 @@ export async function openLedger(
 
   return {
     journalId: async () => (await engine.now.identity())!,
-    signUp: (signUp, retryKey, cause = calm) =>
-      run((transaction) => journal.signUp(transaction, signUp, retryKey, now(), cause)),
+    signUp: (signUp, retryKey, cause = calm, view = null) =>
+      run((transaction) => {
+        const at = now()
+        const countView = view === null ? undefined : () => countSignUp(transaction, view, at)
+        return journal.signUp(transaction, signUp, retryKey, { now: at, cause, countView })
+      }),
     space: (name) =>
       openSpace(engine, name, now, mailOf, () => {
         for (const listener of mailListeners) listener()

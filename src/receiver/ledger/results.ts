@@ -1,9 +1,12 @@
 import type { Device, SeenHour, SeenRow } from '#core/results'
 import type { SpotId } from '#core/ids'
-import type { Engine } from '../store'
+import type { Engine, Transaction } from '../store'
+import { NOTE_HOURS } from '../view-notes'
 
-/** A view of a form, or what was done with one. */
+/** What is told of one view of a form. */
 export interface CountedView {
+  /** Each part of a view (seen, begun, signed up) is counted once by it. */
+  id: string
   spot: SpotId
   version: number
   day: string
@@ -11,6 +14,7 @@ export interface CountedView {
   source: string
   device: Device
   isSeen: boolean
+  /** Whoever begins has seen it. */
   isStarted: boolean
   /** Of a network that sent far more than people would. */
   isAside: boolean
@@ -18,8 +22,8 @@ export interface CountedView {
 
 /** How often forms were seen and begun. */
 export interface Results {
-  /** Counts each message once, however often it comes; resolves when that is on disk. */
-  count(id: string, at: number, views: readonly CountedView[]): Promise<void>
+  /** Counts what is new of each view; resolves when that is on disk. */
+  count(views: readonly CountedView[], at: number): Promise<void>
   /** Adds sums as they are. */
   add(rows: readonly Required<SeenRow>[], hours: readonly SeenHour[]): Promise<void>
   /** Sums of some days, both included. */
@@ -31,38 +35,66 @@ export interface Results {
   sources(day: string, spot: SpotId, limit: number): Promise<string[]>
 }
 
-/** So long a message may be on its way twice. */
-const KNOWN_MS = 3_600_000
+/** No note is taken for longer, so nothing older needs to be known. */
+const KNOWN_MS = (NOTE_HOURS + 2) * 3_600_000
+/** What is too old is forgotten so often, and at a start. */
+const PRUNED_EVERY_MS = 600_000
 
 /** So long what comes is gathered. */
 const TOGETHER_MS = 50
 
 interface Counted {
-  id: string
   at: number
   views: readonly CountedView[]
   resolve(): void
   reject(error: unknown): void
 }
 
-function addView(
-  { isSeen, isStarted, isAside, hour, ...key }: CountedView,
-  rows: Map<string, Required<SeenRow>>,
-  hours: Map<string, SeenHour>,
-): void {
-  const { day, spot, version, source, device } = key
-  const name = JSON.stringify([day, spot, version, source, device])
-  const row = rows.get(name) ?? { ...key, views: 0, starts: 0, setAside: 0 }
-  rows.set(name, row)
-  if (isAside) row.setAside += 1
-  else {
-    row.views += isSeen ? 1 : 0
-    row.starts += isStarted ? 1 : 0
+/** What is added together before it is written down. */
+class Sums {
+  readonly rows = new Map<string, Required<SeenRow>>()
+  readonly hours = new Map<string, SeenHour>()
+
+  /** Adds what was not told before of a view. */
+  async add(transaction: Transaction, view: CountedView, at: number): Promise<void> {
+    const { id, isSeen, isStarted, isAside, hour, ...key } = view
+    const isNew = (part: string) => transaction.takeBeacon(`${id}${part}`, at)
+    const isNewView = (isSeen || isStarted) && (await isNew('s'))
+    const isNewStart = isStarted && (await isNew('b'))
+    if (!isNewView && !isNewStart) return
+    const { day, spot, version, source, device } = key
+    const name = JSON.stringify([day, spot, version, source, device])
+    const row = this.rows.get(name) ?? { ...key, views: 0, starts: 0, setAside: 0 }
+    this.rows.set(name, row)
+    if (isAside) {
+      row.setAside += isNewView ? 1 : 0
+      return
+    }
+    row.views += isNewView ? 1 : 0
+    row.starts += isNewStart ? 1 : 0
+    if (!isNewView) return
+    const known = this.hours.get(`${day} ${hour} ${spot}`) ?? { day, hour, spot, views: 0 }
+    known.views += 1
+    this.hours.set(`${day} ${hour} ${spot}`, known)
   }
-  if (isAside || !isSeen) return
-  const known = hours.get(`${day} ${hour} ${spot}`) ?? { day, hour, spot, views: 0 }
-  known.views += 1
-  hours.set(`${day} ${hour} ${spot}`, known)
+
+  async write(transaction: Transaction): Promise<void> {
+    for (const row of this.rows.values()) await transaction.countSeen(row)
+    for (const hour of this.hours.values()) await transaction.countSeenHour(hour)
+  }
+}
+
+/**
+ * Counts the view that a sign-up brings back, in the sign-up's own transaction.
+ *
+ * @returns whether the sign-up is the first of this view
+ */
+export async function countSignUp(transaction: Transaction, view: CountedView, at: number): Promise<boolean> {
+  if (!(await transaction.takeBeacon(`${view.id}j`, at))) return false
+  const sums = new Sums()
+  await sums.add(transaction, view, at)
+  await sums.write(transaction)
+  return !view.isAside
 }
 
 export function openResults(engine: Engine): Results {
@@ -73,18 +105,17 @@ export function openResults(engine: Engine): Results {
   async function flush(): Promise<void> {
     const messages = waiting
     waiting = []
+    const latest = messages.at(-1)!.at
+    // Also where the clock was put back.
+    const isPruned = Math.abs(latest - prunedAt) > PRUNED_EVERY_MS
     try {
       await engine.run(async (transaction) => {
-        const rows = new Map<string, Required<SeenRow>>()
-        const hours = new Map<string, SeenHour>()
-        for (const { id, at, views } of messages)
-          if (await transaction.takeBeacon(id, at)) for (const view of views) addView(view, rows, hours)
-        for (const row of rows.values()) await transaction.countSeen(row)
-        for (const hour of hours.values()) await transaction.countSeenHour(hour)
-        const latest = messages.at(-1)!.at
-        if (latest - prunedAt > KNOWN_MS) await transaction.forgetBeacons(latest - KNOWN_MS)
+        const sums = new Sums()
+        for (const { at, views } of messages) for (const view of views) await sums.add(transaction, view, at)
+        await sums.write(transaction)
+        if (isPruned) await transaction.forgetBeacons(latest - KNOWN_MS)
       })
-      prunedAt = Math.max(prunedAt, messages.at(-1)!.at)
+      if (isPruned) prunedAt = latest
       for (const { resolve } of messages) resolve()
     } catch (error) {
       for (const { reject } of messages) reject(error)
@@ -92,9 +123,10 @@ export function openResults(engine: Engine): Results {
   }
 
   return {
-    count: (id, at, views) =>
+    count: (views, at) =>
       new Promise((resolve, reject) => {
-        waiting.push({ id, at, views, resolve, reject })
+        if (views.length === 0) return resolve()
+        waiting.push({ at, views, resolve, reject })
         if (waiting.length === 1) setTimeout(() => void flush(), TOGETHER_MS)
       }),
     add: (rows, hours) =>

@@ -25,7 +25,8 @@ export function openSpace(
     return result
   }
   return {
-    signUp: (signUp, retryKey) => write((writer, people) => writer.signUp(people, signUp, retryKey, now(), calm)),
+    signUp: (signUp, retryKey) =>
+      write((writer, people) => writer.signUp(people, signUp, retryKey, { now: now(), cause: calm })),
     member: (id) => people.member(id),
     confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now(), now())),
     leave: (id, by) => write((writer, people) => writer.leave(people, id, by, now())),

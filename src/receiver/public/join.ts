@@ -8,6 +8,7 @@ import { type MailSettings, mustConfirm } from '#core/mail'
 import { rehearsalCodeIn } from '#core/proof'
 import { countryOf } from '#core/region'
 import { answerPage, closedPage, formAgainPage, puzzlePage } from '#core/render'
+import { sourceWords } from '#core/results'
 import {
   afterPage,
   controlNames,
@@ -21,6 +22,7 @@ import {
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import { complain } from '../complaints'
+import { type Counting, deviceOfBrowser, isCounted } from '../counting'
 import type { Ledger } from '../ledger'
 import { calm, type Causes, type Limiter } from '../limits'
 import { signUpToken } from '../mail-links'
@@ -44,6 +46,7 @@ export interface JoinParts {
   causes: Causes
   puzzles: Puzzles
   rehearsals: Rehearsals
+  counting: Counting
   now(): number
   /** Told of every request; see `proxyNotice`. */
   noticeProxy(c: Context): void
@@ -60,6 +63,7 @@ export function joinRoutes({
   causes,
   puzzles,
   rehearsals,
+  counting,
   now,
   noticeProxy,
 }: JoinParts): Hono {
@@ -128,8 +132,15 @@ export function joinRoutes({
     }
     const { email } = reading.signUp
     const cause = rehearsal !== null || email === null ? calm : causes.take(visitor, email.compared)
+    const { source = '', campaign = '', referrer = '' } = reading.signUp.cameFrom ?? {}
+    const view =
+      rehearsal !== null || !isCounted(c)
+        ? null
+        : await counting.signedUp(posted.values['askbox-view'] ?? '', spot.id, version.number, {
+            ...{ source: sourceWords(source, campaign, referrer), device: deviceOfBrowser(c), address: visitor },
+          })
     const stored = await (rehearsal?.space ?? ledger)
-      .signUp({ ...reading.signUp, network: networkOf(visitor) }, retryKey, cause)
+      .signUp({ ...reading.signUp, network: networkOf(visitor) }, retryKey, cause, view)
       .catch((error: unknown) => {
         complain(error)
         return null
@@ -253,6 +264,7 @@ export function joinRoutes({
       errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
       page,
       source: posted['askbox-source'],
+      view: posted['askbox-view'],
     }
     const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
     return sendPage(

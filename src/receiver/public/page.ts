@@ -21,7 +21,7 @@ import { sourceWords } from '#core/results'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
-import { type Counting, isCounted } from '../counting'
+import { type Counting, deviceOfBrowser, isCounted } from '../counting'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
@@ -45,6 +45,8 @@ export const visitorScripts = [
   'restore.js',
   'late.js',
 ]
+/** The signed note of this view; `askbox.js` puts it into the form. */
+const VIEW_HEADER = 'Askbox-View'
 const A_YEAR = 'public, max-age=31536000, immutable'
 
 /**
@@ -63,18 +65,24 @@ export function pageRoutes(
   files: string | null,
 ): Hono {
   const routes = new Hono()
-  /** Counts a page that is sent; nobody waits for it, and rehearsals and the owner's own looks are none. */
-  const count = (c: Context, { spot, version }: { spot: Spot; version: Version }) => {
-    // Nothing was shown to anybody.
-    if (c.req.method === 'HEAD') return
+  /** Counts a page that is sent, and tells its note; rehearsals and the owner's own looks are none. */
+  const count = async (c: Context, { spot, version }: { spot: Spot; version: Version }): Promise<string> => {
+    if (!isVisit(c)) return ''
     const referrer = c.req.header('Referer') ?? ''
-    const isOwn = referrer.startsWith(`${settings.publicUrl}/`) || c.req.header(REHEARSAL_HEADER) !== undefined
-    if (isOwn || c.req.query('rehearsal') !== undefined || !isCounted(c)) return
     const campaign = ['utm_source', 'utm_medium', 'utm_campaign'].map((name) => c.req.query(name) ?? '')
     const source = sourceWords(c.req.query('source') ?? '', campaign.filter(Boolean).join(', '), referrer)
-    const device = /\bMobi/i.test(c.req.header('User-Agent') ?? '') ? 'phone' : 'computer'
-    counting.served(spot.id, version.number, source, device, visitorAddress(c, settings.trustedProxies)).catch(complain)
+    const view = await counting.newView(spot.id, version.number)
+    counting.served(view, source, deviceOfBrowser(c), visitorAddress(c, settings.trustedProxies)).catch(complain)
+    return view.note
   }
+  /** Whether somebody looks whose views are counted. */
+  const isVisit = (c: Context): boolean =>
+    // Nothing is shown to anybody by HEAD.
+    c.req.method !== 'HEAD' &&
+    c.req.header(REHEARSAL_HEADER) === undefined &&
+    c.req.query('rehearsal') === undefined &&
+    !c.req.header('Referer')?.startsWith(`${settings.publicUrl}/`) &&
+    isCounted(c)
   const found = async (c: Context, id: string) => {
     const published = ledger.published()
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
@@ -163,15 +171,19 @@ export function pageRoutes(
         {},
         { inFrames: false },
       )
-    count(c, here)
+    const view = await count(c, here)
     return sendPage(
       c,
       settings.publicUrl,
-      landingPage(placed(here), fromAddress(c, version.content), {
-        address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
-        site: wayBack(ledger, spot),
-        privacy: privacyOf(ledger, spot),
-      }),
+      landingPage(
+        placed(here),
+        { ...fromAddress(c, version.content), view },
+        {
+          address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
+          site: wayBack(ledger, spot),
+          privacy: privacyOf(ledger, spot),
+        },
+      ),
       200,
       {},
       {
@@ -215,12 +227,12 @@ export function pageRoutes(
       )
     const { spot, version } = here
     if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
-    count(c, here)
+    const view = await count(c, here)
     const tells = frameTells(ledger, settings.publicUrl, spot)
     return sendPage(
       c,
       settings.publicUrl,
-      framePage(placed(here), fromAddress(c, version.content), tells),
+      framePage(placed(here), { ...fromAddress(c, version.content), view }, tells),
       200,
       {},
       {
@@ -258,7 +270,13 @@ export function pageRoutes(
     const version = asked === undefined || asked.isTried ? here.version : asked
     const { body, validator } = wiredJson({ spot: here.spot, version })
     // Each change shows at once, and what did not change is not sent again.
-    const headers = { 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'no-cache', ETag: validator }
+    const isLive = here.spot.state === 'live'
+    const headers = {
+      ...{ 'Access-Control-Allow-Origin': '*', 'Cache-Control': 'no-cache', ETag: validator },
+      // In a header, which comes with each answer: the body may be one from before (RFC 9111, 3.2).
+      ...(isLive && isVisit(c) && { [VIEW_HEADER]: (await counting.newView(here.spot.id, version.number)).note }),
+      'Access-Control-Expose-Headers': VIEW_HEADER,
+    }
     return c.req.header('If-None-Match')?.replace(/^W\//, '') === validator
       ? c.body(null, 304, headers)
       : c.body(body, 200, { ...headers, 'Content-Type': 'application/json; charset=utf-8' })

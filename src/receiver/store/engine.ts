@@ -242,7 +242,7 @@ export interface Transaction extends PeopleStore {
   seenSources(day: string, spot: SpotId, limit: number): Promise<string[]>
   /** The first day on which each spot was counted. */
   seenSince(): Promise<{ spot: SpotId; day: string }[]>
-  /** False for a message that was counted before. */
+  /** False for a part of a view that was counted before. */
   takeBeacon(id: string, at: number): Promise<boolean>
   forgetBeacons(before: number): Promise<void>
 

@@ -2,7 +2,7 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import { localTime, type MoreLooked, type MoreResults, type Places, type SignUpRow } from '#core/results'
+import { localTime, type MoreLooked, type MoreResults, type SignUpRow } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { isDemo, touches, useWorkspace } from '../data'
@@ -83,10 +83,9 @@ export const useResults = defineStore('results', () => {
     if (mine === asked) isLooked.value = true
   }
 
-  const places = computed((): Places => ({
-    formOf: new Map(workspace.spots.map(({ id, form }): [SpotId, FormId] => [id, form])),
-    countedSince: new Map(seen.value.since.map(({ spot, day }) => [spot, day])),
-  }))
+  const formOf = computed(() => new Map(workspace.spots.map(({ id, form }): [SpotId, FormId] => [id, form])))
+  /** The day from which on each spot's views are counted. */
+  const countedSince = computed(() => new Map(seen.value.since.map(({ spot, day }) => [spot, day])))
 
-  return { people, more, lookMore, seen, problem, isReady, places, load, look, today }
+  return { people, more, lookMore, seen, problem, isReady, formOf, countedSince, load, look, today }
 })

@@ -56,7 +56,7 @@ export function useTrials() {
       return {
         version,
         views: sum(results.seen.rows.filter(isOf), ({ views }) => views),
-        signUps: sum(results.people.filter(isOf), ({ signUps }) => signUps),
+        signUps: sum(results.people.filter(isOf), ({ viewed }) => viewed),
       }
     })
   }
@@ -70,10 +70,10 @@ export function useTrials() {
       { from, to: dayAfter(today, -1), spot },
       results.people,
       results.seen.rows,
-      results.places,
+      results.formOf,
     )
     if (line === undefined || line.views === null || line.views === 0) return null
-    const since = results.places.countedSince.get(spot) ?? from
+    const since = results.countedSince.get(spot) ?? from
     const days = Math.max(1, Math.round((Date.parse(today) - Date.parse(since > from ? since : from)) / 86_400_000))
     return { views: line.views, signUps: line.rate?.count ?? 0, viewsPerDay: line.views / days }
   }
