@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join as joinPath } from 'node:path'
+import Database from 'libsql'
 import type { Seen } from '#core/api'
 import type { SpotId } from '#core/ids'
 import { change, site, spot, workspace } from '../../../tests/tables/samples'
@@ -8,7 +9,6 @@ import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { readSettings } from '../settings'
 import { openEmbeddedEngine } from '../store'
-import { LibsqlDatabase } from '../store/libsql'
 
 const PUBLIC_URL = 'https://forms.example'
 const KEY = 'the-owners-own-key'
@@ -234,8 +234,8 @@ test('a note ends after a day, and what is known of its view is forgotten under 
       await send(await beacon(), { 'X-Forwarded-For': `2001:db8:${minute.toString(16)}::1` })
     }
     await ledger.close()
-    const reopened = new LibsqlDatabase(joinPath(folder, 'askbox.sqlite'))
-    const { count } = reopened.prepare('SELECT count(*) AS count FROM beacons').get([]) as { count: number }
+    const reopened = new Database(joinPath(folder, 'askbox.sqlite'))
+    const { count } = reopened.prepare('SELECT count(*) AS count FROM beacons').get() as { count: number }
     reopened.close()
     await open()
     return count

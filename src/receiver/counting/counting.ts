@@ -34,7 +34,7 @@ interface Whence {
 /** Counts how often forms are seen and begun: sums only, of nobody. */
 export class Counting {
   /** By day and spot, what led there so far. */
-  private readonly sources = new Map<string, Set<string>>()
+  private readonly sources = new Map<string, Promise<Set<string>>>()
   /** Each of these moves a rate, so each has the same limit. */
   private readonly limits: Limits
 
@@ -108,10 +108,14 @@ export class Counting {
     if (known === undefined) {
       // Sites may be on three days at once, by their clocks.
       for (const old of this.sources.keys()) if (old.slice(0, 10) < dayAfter(day, -2)) this.sources.delete(old)
-      this.sources.set(key, (known = new Set(await this.ledger.results.sources(day, spot, MOST_SOURCES))))
+      known = this.ledger.results.sources(day, spot, MOST_SOURCES).then((names) => new Set(names))
+      // What could not be read is asked for again.
+      known.catch(() => this.sources.delete(key))
+      this.sources.set(key, known)
     }
-    if (!known.has(source) && known.size >= MOST_SOURCES) return OTHERS
-    known.add(source)
+    const names = await known
+    if (!names.has(source) && names.size >= MOST_SOURCES) return OTHERS
+    names.add(source)
     return source
   }
 }
