@@ -5,7 +5,8 @@ import { chromiumLaunch } from './tests/chromium'
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'dist/test-results',
-  workers: 2,
+  // Most of them wait for something more often than they compute.
+  workers: 3,
   fullyParallel: true,
   // What passes only then is listed as flaky: scripts/test-report.mjs.
   retries: 1,

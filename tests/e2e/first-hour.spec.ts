@@ -18,6 +18,11 @@ async function countPresses(workshop: Page): Promise<() => Promise<number>> {
   return () => workshop.evaluate(() => (window as unknown as { presses: number }).presses)
 }
 const press = (workshop: Page, name: string | RegExp) => workshop.getByRole('button', { name }).first().click()
+/** What is chosen next has the same words on the Desk. */
+async function openNewForm(workshop: Page): Promise<void> {
+  await press(workshop, 'New form')
+  await expect(workshop.getByRole('button', { name: 'Make the form' })).toBeVisible()
+}
 const choose = (workshop: Page, name: string) => workshop.getByText(name, { exact: true }).first().click()
 /** Types where the focus is: a hand that presses “A new list” goes on to name it. */
 const type = (workshop: Page, text: string) => workshop.keyboard.insertText(text)
@@ -31,7 +36,7 @@ async function chooseFile(workshop: Page, place: RegExp, file: typeof PICTURE): 
   return 1
 }
 async function newForm(workshop: Page, list: string, site: string): Promise<void> {
-  await press(workshop, 'New form')
+  await openNewForm(workshop)
   await choose(workshop, 'A new list')
   await expect(workshop.getByLabel('Name of the list')).toBeFocused()
   await type(workshop, list)
@@ -77,7 +82,7 @@ test.describe('the first hour, in presses', () => {
 
   test('a landing page with a picture and an after-page: at most 11', async ({ workshop, box, page }) => {
     const presses = await countPresses(workshop)
-    await press(workshop, 'New form')
+    await openNewForm(workshop)
     await choose(workshop, 'Members’ letter')
     await choose(workshop, 'Volunteers’ blog')
     await choose(workshop, 'Landing page')
@@ -178,7 +183,7 @@ test('an after-page that nobody gets to is told, and shown after confirming by o
 test('what a site cannot take is not offered: no pop-up without a place in the head, and what works there instead', async ({
   workshop,
 }) => {
-  await press(workshop, 'New form')
+  await openNewForm(workshop)
   await choose(workshop, 'Quarry Café')
   await expect(workshop.getByRole('radio', { name: 'Pop-up' })).toHaveCount(0)
   await expect(workshop.getByText(/this kind of site has no place for that/)).toBeVisible()
@@ -199,7 +204,7 @@ test('a real site: its colours are read, what it needs is said at once; tried on
   workshop,
   box,
 }) => {
-  await press(workshop, 'New form')
+  await openNewForm(workshop)
   await choose(workshop, 'A new list')
   await type(workshop, 'Café letter')
   await choose(workshop, 'A new site')
