@@ -23,6 +23,7 @@ import { rehearsalRoutes, Rehearsals } from './rehearsal'
 import { type MailParts, mailParts } from './mail-parts'
 import { Puzzles } from './puzzle'
 import type { Settings } from './settings'
+import { isUnwritable } from './store'
 import type { Ledger } from './ledger'
 import { proxyNotice, visitorAddress } from './visitor-address'
 
@@ -150,6 +151,13 @@ export function receiverApp({
   )
   app.onError((error, c) => {
     complain(error)
+    if (isUnwritable(error))
+      return sendProblem(c, {
+        status: 503,
+        title: 'Nothing can be stored at the moment',
+        detail: 'The disk takes nothing. Try again in a minute; nothing of this was stored.',
+        headers: { 'Retry-After': '60' },
+      })
     return sendProblem(c, {
       status: 500,
       title: 'Something went wrong here',

@@ -1,3 +1,4 @@
+import { parsedJson } from '#core/json'
 import { get } from 'jsonpointer'
 import { statusOf } from './status'
 import type { AnswerRule, Meaning, RequestName, ServiceFile } from './service-file'
@@ -88,11 +89,7 @@ export function textAt(json: unknown, pointer: string | undefined): string | nul
 }
 
 function jsonIn(body: string): unknown {
-  try {
-    return JSON.parse(body) as unknown
-  } catch {
-    return undefined
-  }
+  return parsedJson(body)
 }
 
 function wordsIn({ said = [] }: ServiceFile, json: unknown): string | null {

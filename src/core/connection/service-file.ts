@@ -184,6 +184,8 @@ export const serviceFileSchema = z
         events: z.record(z.string().max(100), z.enum(['left', 'bounced'])),
         /** Where the list stands whose id it names; missing is: of whichever list. */
         list: pointer.optional(),
+        /** Where an array of events stands in what it posts; missing is: all of it is one event, or an array of them. */
+        each: pointer.optional(),
       })
       .optional(),
     /** Whether it sends a mail of its own to confirm, unless told otherwise. */

@@ -516,6 +516,49 @@ test('property: of an address that stands twice the strictest line counts, the f
   )
 })
 
+const [deep, card] = [
+  (signs: string) => signs[0]!.repeat(100_000) + signs[1]!.repeat(100_000),
+  (lines: string) => `BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Ann\r\nEMAIL:ann@x.example\r\n${lines}END:VCARD\r\n`,
+]
+/** What took time by the square of its size, or failed the whole file: a bad row is one refused row, and the rest is read. */
+test.each<[string, FileShape['format'], string, boolean[] | 'ends']>([
+  [
+    'arrays in arrays',
+    'json-lines',
+    `{"email":"a@x.example"}\n{"x":${deep('[]')}}\n{"email":"b@x.example"}\n`,
+    [true, false, true],
+  ],
+  [
+    'objects in objects',
+    'json-lines',
+    `{"x":${'{"a":'.repeat(50_000)}1${'}'.repeat(50_000)}}\n{"email":"b@x.example"}\n`,
+    [false, true],
+  ],
+  [
+    'brackets in a text',
+    'json-lines',
+    `{"email":"a@x.example","note":"${'[{'.repeat(50_000)} \\" ${'['.repeat(90)}"}\n`,
+    [true],
+  ],
+  ['a picture', 'vcard', card(`PHOTO;ENCODING=b:${`${'A'.repeat(74)}\r\n `.repeat(22_000)}\r\n`), [true]],
+  ['lines that nobody reads', 'vcard', card('X-A:b\r\n'.repeat(100_000)), [true]],
+  ['many parameters', 'vcard', card(`TEL;${'TYPE=x;'.repeat(400_000)}TYPE=y:1\r\n`) + card(''), [false, true]],
+  ['many addresses', 'vcard', card('EMAIL:a@x.example\r\n'.repeat(50_000)) + card(''), [false, true]],
+  [
+    'a long note, folded at each letter',
+    'vcard',
+    card(`NOTE:${'x\r\n '.repeat(100_000)}\r\n`) + card(''),
+    [false, true],
+  ],
+  ['no line ends', 'lines', 'x'.repeat(9_000_000), 'ends'],
+  ['no line ends, with addresses', 'lines', 'a@x.example,'.repeat(800_000), 'ends'],
+  ['no line ends', 'json-lines', 'x'.repeat(9_000_000), 'ends'],
+])('%s (%s)', (_, format, text, read) => {
+  const { rows, problem } = readAll(text, { format }, 512 * 1024)
+  if (read === 'ends') expect(problem?.code).toBe('no-end-of-row')
+  else expect(rows.map((row) => row.problem === undefined)).toEqual(read)
+})
+
 test('property: no file makes it throw', () => {
   fc.assert(
     fc.property(

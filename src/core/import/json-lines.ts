@@ -1,3 +1,4 @@
+import { parsedJson } from '#core/json'
 import { tagsText } from '#core/list'
 import type { FileProblem } from './problem'
 import { type FileRow, LONGEST_ROW, MOST_COLUMNS, type PeopleReader } from './reader'
@@ -32,12 +33,8 @@ export class JsonLinesReader implements PeopleReader {
     this.line += 1
     const { line } = this
     if (text.trim() === '' || this.problem !== null) return []
-    let value: unknown
-    try {
-      value = JSON.parse(text.replace(/^\ufeff/, ''))
-    } catch {
-      return [{ line, cells: [], problem: 'It is not JSON.' }]
-    }
+    const value = parsedJson(text.replace(/^\ufeff/, ''))
+    if (value === undefined) return [{ line, cells: [], problem: 'It is not JSON, or nested too deeply.' }]
     if (value === null || typeof value !== 'object' || Array.isArray(value))
       return [{ line, cells: [], problem: 'It is not an object.' }]
     const cells: string[] = []

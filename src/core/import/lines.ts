@@ -1,24 +1,27 @@
 import { partsOf } from '#core/text'
 import type { FileProblem } from './problem'
-import { type FileRow, type PeopleReader } from './reader'
+import { type FileRow, LONGEST_ROW, type PeopleReader } from './reader'
 
 /** An address for each line, with the name before it where there is one: `Name <address>`; several with commas between them. */
 export class LinesReader implements PeopleReader {
   readonly columns = ['Address', 'Name']
-  readonly problem: FileProblem | null = null
+  problem: FileProblem | null = null
   private rest = ''
   private line = 0
 
   push(text: string): FileRow[] {
+    if (this.problem !== null) return []
     const lines = (this.rest + text).split(/\r\n|\n|\r(?!$)/)
     this.rest = lines.pop() ?? ''
+    if (this.rest.length > LONGEST_ROW)
+      this.problem = { code: 'no-end-of-row', message: `From line ${this.line + 1} on, no line ends.` }
     return lines.flatMap((line) => this.rowsOf(line))
   }
 
   end(): FileRow[] {
     const { rest } = this
     this.rest = ''
-    return this.rowsOf(rest)
+    return this.problem === null ? this.rowsOf(rest) : []
   }
 
   private rowsOf(text: string): FileRow[] {

@@ -1,7 +1,7 @@
 import ICAL from 'ical.js'
 import { tagsText } from '#core/list'
 import type { FileProblem } from './problem'
-import { type FileRow, LONGEST_ROW, type PeopleReader } from './reader'
+import { type FileRow, LONGEST_ROW, MOST_COLUMNS, type PeopleReader } from './reader'
 
 const OWN = 'x-askbox-'
 
@@ -38,8 +38,12 @@ export class VCardReader implements PeopleReader {
   private rowOf(text: string): FileRow {
     const line = this.line + (/^\s*/.exec(text)?.[0].match(/\n/g)?.length ?? 0)
     this.line += text.match(/\n/g)?.length ?? 0
+    const lines = linesRead(text.replace(/^\ufeff/, '').trim())
+    if (lines === null) return { line, cells: [], problem: 'It is far longer than what tells of a person.' }
+    if (!lines.some((one) => !/^(?:BEGIN|END|VERSION):/i.test(one)))
+      return { line, cells: [], problem: 'It is no vCard that can be read.' }
     try {
-      const card = new ICAL.Component(ICAL.parse(newerCard(text.replace(/^\ufeff/, '').trim())) as never)
+      const card = new ICAL.Component(ICAL.parse(lines.join('\r\n')) as never)
       return { line, cells: this.cellsOf(card) }
     } catch {
       return { line, cells: [], problem: 'It is no vCard that can be read.' }
@@ -59,7 +63,7 @@ export class VCardReader implements PeopleReader {
     const categories = card.getAllProperties('categories').flatMap((property) => property.getValues().map(String))
     const cells = [email, first, last, fullName, tagsText(categories)]
     for (const property of card.getAllProperties())
-      if (property.name.startsWith(OWN))
+      if (property.name.startsWith(OWN) && this.columns.length < MOST_COLUMNS)
         cells[this.placeOf(property.name.slice(OWN.length))] = String(property.getFirstValue())
     const organisation = ([card.getFirstPropertyValue('org')].flat() as unknown[]).map(partText).join(', ')
     for (const [name, value] of [
@@ -94,21 +98,31 @@ function preferenceOf(property: { getParameter(name: string): unknown }): number
 /** Parameters of version 2.1 that stand without a name. */
 const ENCODING = /^(?:QUOTED-PRINTABLE|8BIT|7BIT|BASE64)$/i
 
+/** What is read of a contact; pictures, sounds and keys are not. */
+const READ = /^(?:[\w-]+\.)?(?:BEGIN|END|VERSION|EMAIL|N|FN|CATEGORIES|TEL|ORG|NOTE|X-ASKBOX-[\w-]+)[;:]/i
+/** The parser takes time by the square of what stands in one line, and of how many stand in one contact. */
+const LONGEST_LINE = 16 * 1024
+const MOST_LINES = 500
+
 /**
- * A contact of version 2.1 as one of version 3.0: values in quoted-printable are decoded, with their soft line breaks, and
- * bare parameters get their name. Others stay as they are.
+ * The lines of a contact that are read, unfolded (RFC 6350, section 3.2), as version 3.0 or 4.0 has them: those of version
+ * 2.1 are rewritten. Null where they are more, or longer, than what is told of anybody.
  */
-function newerCard(text: string): string {
-  if (!/^VERSION:2\.1\s*$/im.test(text)) return text
-  const lines = text.replace(/=\r?\n(?=[^\n])/g, '').split(/\r?\n/)
-  return lines.map(newerLine).join('\r\n')
+function linesRead(text: string): string[] | null {
+  const isOld = /^VERSION:2\.1\s*$/im.test(text)
+  const unfolded = (isOld ? text.replace(/=\r?\n(?=[^\n])/g, '') : text).replace(/\r?\n[ \t]/g, '')
+  const lines = unfolded.split(/\r?\n/).filter((line) => READ.test(line))
+  if (lines.length > MOST_LINES || lines.some((line) => line.length > LONGEST_LINE)) return null
+  return isOld ? lines.map(newerLine) : lines
 }
+
+/**
+ * A line of version 2.1 as one of version 3.0: values in quoted-printable are decoded, and bare parameters get their name.
+ */
 
 function newerLine(line: string): string {
   if (/^VERSION:/i.test(line)) return 'VERSION:3.0'
   const colon = line.indexOf(':')
-  // A folded line goes on with what stood before.
-  if (colon < 0 || /^\s/.test(line)) return line
   const [name = '', ...parameters] = line.slice(0, colon).split(';')
   const value = line.slice(colon + 1)
   const valueOf = (wanted: string) =>

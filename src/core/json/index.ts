@@ -1,2 +1,3 @@
 export { canonicalJson } from './canonical'
+export { parsedJson } from './parse'
 export { sameValue } from './same-value'

@@ -1,6 +1,7 @@
 import { createHmac, timingSafeEqual } from 'node:crypto'
 import { Webhook } from 'standardwebhooks'
-import { comparedAddress, type Connection, textAt } from '#core/connection'
+import { comparedAddress, type Connection, type HandOver, textAt, valueAt } from '#core/connection'
+import { parsedJson } from '#core/json'
 import { keepableText } from '#core/text'
 import type { Ledger } from '../ledger'
 import { digestOf } from './hand'
@@ -53,47 +54,69 @@ export async function takeBack(
   let changed = 0
   for (const handOver of ledger.published().handOvers()) {
     if (handOver.connection !== connection.id) continue
-    if (told.list !== null && handOver.target !== null && told.list !== handOver.target.id) continue
-    for (const { email, event } of told.people) {
-      const member = await ledger.handOvers.withAddress(handOver.list, comparedAddress(email))
-      if (member === null || (member.status !== 'confirmed' && member.status !== 'waiting')) continue
-      // They are off there already: nothing is handed over because of it.
-      await ledger.handOvers.note({
-        handOver: handOver.id,
-        member: member.id,
-        state: 'off',
-        at: parts.now(),
-        digest: digestOf({ state: 'off', email: member.email.typed }),
-        said: event === 'left' ? 'Left there.' : 'Bounced there.',
-      })
-      const isChanged =
-        event === 'left'
-          ? await ledger.leave(member.id, 'service')
-          : await ledger.bounce(member.id, keepableText(`Told by ${connection.name}.`, 300))
-      if (isChanged) changed += 1
+    const ofList = told.filter(({ list }) => list === null || handOver.target === null || list === handOver.target.id)
+    // So many share commits with each other, and leave room between them for sign-ups.
+    for (let at = 0; at < ofList.length; at += TOGETHER) {
+      const some = ofList.slice(at, at + TOGETHER)
+      const outcomes = await Promise.all(some.map((one) => takeOne(one, handOver, connection.name, ledger, parts)))
+      changed += outcomes.filter(Boolean).length
     }
   }
   return changed
 }
 
-/** As the service file says, or as we say it ourselves: `{"event": "left", "email": "…"}`. */
-function toldIn(
-  { way }: Connection,
-  body: string,
-): { list: string | null; people: { email: string; event: 'left' | 'bounced' }[] } | null {
-  let json: unknown
-  try {
-    json = JSON.parse(body)
-  } catch {
-    json = Object.fromEntries(new URLSearchParams(body))
-  }
+/** Whether somebody was taken off because of it. */
+async function takeOne(
+  { email, event }: TakenEvent,
+  handOver: HandOver,
+  connectionName: string,
+  ledger: Ledger,
+  { now }: Pick<HandOverApi, 'now'>,
+): Promise<boolean> {
+  const member = await ledger.handOvers.withAddress(handOver.list, comparedAddress(email))
+  if (member === null || (member.status !== 'confirmed' && member.status !== 'waiting')) return false
+  // They are off there already: nothing is handed over because of it.
+  await ledger.handOvers.note({
+    handOver: handOver.id,
+    member: member.id,
+    state: 'off',
+    at: now(),
+    digest: digestOf({ state: 'off', email: member.email.typed }),
+    said: event === 'left' ? 'Left there.' : 'Bounced there.',
+  })
+  return event === 'left'
+    ? ledger.leave(member.id, 'service')
+    : ledger.bounce(member.id, keepableText(`Told by ${connectionName}.`, 300))
+}
+
+/** One event of a kind that says something of somebody. */
+interface TakenEvent {
+  email: string
+  event: 'left' | 'bounced'
+  /** The list there that it is of; null for whichever. */
+  list: string | null
+}
+
+const TOGETHER = 50
+
+/**
+ * What a body tells, as the service file says, or as we say it ourselves: `{"event": "left", "email": "…"}`. One event, an
+ * array of them, or one a line. Null where no event with an address is in it.
+ */
+function toldIn({ way }: Connection, body: string): TakenEvent[] | null {
   const back = (way.kind === 'api' ? way.service.back : undefined) ?? {
     email: '/email',
     event: '/event',
     events: { left: 'left' as const, bounced: 'bounced' as const },
     list: undefined,
+    each: undefined,
   }
-  const all = Array.isArray(json) ? json : [json]
+  const whole = parsedJson(body)
+  const documents = whole === undefined ? otherwise(body) : [whole]
+  const all = documents.flatMap((one) => {
+    const events = back.each === undefined ? one : valueAt(one, back.each)
+    return Array.isArray(events) ? (events as unknown[]) : [events]
+  })
   const people = all.flatMap((one: unknown) => {
     const email = textAt(one, back.email)
     const name = textAt(one, back.event)
@@ -102,8 +125,11 @@ function toldIn(
     return [{ email, event, list: back.list === undefined ? null : textAt(one, back.list) }]
   })
   if (people.length === 0) return null
-  return {
-    list: people[0]!.list,
-    people: people.flatMap(({ email, event }) => (event === undefined ? [] : [{ email, event }])),
-  }
+  return people.flatMap(({ email, event, list }) => (event === undefined ? [] : [{ email, event, list }]))
+}
+
+/** What is no JSON as a whole: a document a line, or a form's fields. */
+function otherwise(body: string): unknown[] {
+  if (!/^\s*\{/.test(body)) return [Object.fromEntries(new URLSearchParams(body))]
+  return body.split('\n').flatMap((line) => parsedJson(line) ?? [])
 }

@@ -1,6 +1,7 @@
+import { getDomain } from 'tldts'
 import { isMailProvider } from '#core/email'
 import { domainOf } from '#core/mail'
-import { WindowedCounts } from './counts'
+import { type CountKey, WindowedCounts } from './counts'
 import { networksOf, wordsOf } from './network'
 
 const HOUR_MS = 3_600_000
@@ -19,6 +20,15 @@ export interface Cause {
 
 /** Nobody's flood: what the owner, a rehearsal or a press on a link causes. */
 export const calm: Cause = { turn: 1, isFlood: false }
+
+/**
+ * What a domain's share of mail is counted by; null for a mail provider, whose people have nothing to do with each other.
+ * Sub-domains cost nothing, so all of a registrable domain (the Public Suffix List) are one.
+ */
+function domainCounted(domain: string): CountKey | null {
+  const registrable = getDomain(domain) ?? domain
+  return isMailProvider(domain) || isMailProvider(registrable) ? null : wordsOf(registrable)
+}
 
 /** Tells floods of sign-ups from visitors, in a fixed amount of memory. */
 export class Causes {
@@ -41,8 +51,7 @@ export class Causes {
     const networks = networksOf(address)
     // The owner, or a bench: this computer floods nobody.
     if (networks === null) return calm
-    const domain = domainOf(compared)
-    const ofDomain = isMailProvider(domain) ? null : wordsOf(domain)
+    const ofDomain = domainCounted(domainOf(compared))
     let isFlood = ofDomain !== null && this.domains.count(ofDomain) >= DOMAIN_AN_HOUR
     let turn = 1
     for (const { key, factor } of networks) {

@@ -16,4 +16,5 @@ export {
 } from './engine'
 export { DataFolderInUse, openEmbeddedEngine } from './embedded'
 export { UnstorableText } from './bound-value'
+export { isUnwritable } from './unwritable'
 export { openPostgresEngine, type PostgresConnection } from './postgres'
