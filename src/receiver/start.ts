@@ -7,7 +7,7 @@ import { receiverApp } from './app'
 import { BatchWorker } from './batches'
 import { Browsers, type BrowserState } from './browser'
 import { openCare, tellOfProof } from './care'
-import { type Clock, openClock, runJobs } from './clock'
+import { type Clock, forgetLeases, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './connections'
@@ -61,6 +61,10 @@ export async function startReceiver(
     clock = clockOf(settings.clockFile, await engine.now.lastWritten())
     sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
+    // The data folder is held by this process alone: whoever had something in hand before is gone.
+    await ledger.queue.forgetLeases()
+    await forgetLeases(ledger.values)
+    clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)

@@ -31,8 +31,9 @@ export class Backups {
   async look(): Promise<void> {
     const { backups, lastBackup, backupProblem } = this.parts.care.read()
     const now = this.parts.now()
-    const isDue = lastBackup === null || now - lastBackup.at >= DAY_MS
-    const waits = backupProblem !== null && now - backupProblem.at < AGAIN_MS
+    // Also where the clock was set back since.
+    const isDue = lastBackup === null || Math.abs(now - lastBackup.at) >= DAY_MS
+    const waits = backupProblem !== null && Math.abs(now - backupProblem.at) < AGAIN_MS
     if (backups.isOn && isDue && !waits) await this.make()
   }
 

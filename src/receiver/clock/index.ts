@@ -1,2 +1,2 @@
-export { type ClockJob, runJobs } from './jobs'
+export { type ClockJob, forgetLeases, runJobs } from './jobs'
 export { type Clock, type Leap, openClock } from './wall-clock'

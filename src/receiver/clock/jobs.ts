@@ -13,6 +13,12 @@ export interface ClockJob {
   run(): Promise<unknown>
 }
 
+/** Lets go of what a process before had in hand, which is gone where the data folder is held by this one alone. */
+export async function forgetLeases(values: Values): Promise<void> {
+  for (const { name } of await values.named(NAMED))
+    await values.change<Kept>(name, (kept) => (kept === null ? undefined : { ...kept, holder: '', heldUntil: 0 }))
+}
+
 /** What is kept of a job. Times in milliseconds since 1970. */
 interface Kept {
   next: number
@@ -44,12 +50,18 @@ export function runJobs(
   async function look(): Promise<void> {
     const stored = new Map((await values.named(NAMED)).map(({ name, value }) => [name, value as Kept]))
     for (const job of jobs) {
-      const { next, heldUntil } = stored.get(NAMED + job.name) ?? { next: -Infinity, heldUntil: 0 }
-      if (next <= now() && heldUntil <= now() && !atWork.has(job.name)) {
+      const kept = stored.get(NAMED + job.name) ?? null
+      if ((kept === null || isDue(kept, job)) && !atWork.has(job.name)) {
         const working = work(job).finally(() => atWork.delete(job.name))
         atWork.set(job.name, working)
       }
     }
+  }
+
+  /** Nothing is put off, or held, for longer than this: what is was written before the clock was set back. */
+  function isDue({ next, heldUntil }: Kept, { everyMs, firstAfterMs = everyMs, longestMs }: ClockJob): boolean {
+    const isPast = (time: number, longest: number) => time <= now() || time > now() + longest
+    return isPast(next, Math.max(everyMs, firstAfterMs)) && isPast(heldUntil, longestMs)
   }
 
   async function work(job: ClockJob): Promise<void> {
@@ -61,10 +73,11 @@ export function runJobs(
   }
 
   /** False where another process has it in hand, or where it is not due yet. */
-  async function take({ name, everyMs, firstAfterMs = everyMs, longestMs }: ClockJob): Promise<boolean> {
+  async function take(job: ClockJob): Promise<boolean> {
+    const { name, everyMs, firstAfterMs = everyMs, longestMs } = job
     const lease = await values.change<Kept>(NAMED + name, (before) => {
       if (before === null && firstAfterMs > 0) return { next: now() + firstAfterMs, holder: '', heldUntil: 0 }
-      if (before !== null && (before.next > now() || before.heldUntil > now())) return before
+      if (before !== null && !isDue(before, job)) return before
       return { next: now() + everyMs, holder: me, heldUntil: now() + longestMs }
     })
     return lease?.holder === me && lease.heldUntil > now()

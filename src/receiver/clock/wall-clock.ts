@@ -18,7 +18,7 @@ export interface Leap {
 }
 
 export interface Clock {
-  /** Milliseconds since 1970, for what is written down. Never goes back, and leaps only after the leap has held for a while. */
+  /** Milliseconds since 1970, for what is written down. Leaps, ahead or back, only after the leap has held for a while. */
   now(): number
   /** The same for what ends with time (waiting, gifts): goes on as if there had been no leap, until it is confirmed. */
   sureNow(): number
@@ -26,6 +26,8 @@ export interface Clock {
   leap(): Leap | null
   /** Its owner says that the computer's clock is right. */
   confirm(): void
+  /** Told by how many milliseconds the time went back: what was put off until then would come that much too late. */
+  onSetBack(listener: (byMs: number) => void): void
 }
 
 /**
@@ -48,7 +50,9 @@ export function openClock(wall: () => number, steady: () => number, lastWritten:
   let sureFrom = isLongOff ? begun + GRACE_MS : 0
   let pending: { drift: number; since: number } | null = null
   let isSinceStart = isBehind || isLongOff
-  let latest = -Infinity
+  /** Never below it, so that a correction by seconds turns no two things round. */
+  let latest = lastWritten ?? -Infinity
+  const listeners: ((byMs: number) => void)[] = []
 
   function look(): void {
     const at = steady()
@@ -66,17 +70,22 @@ export function openClock(wall: () => number, steady: () => number, lastWritten:
   }
   /** Takes the leap for true, but for what ends by it. */
   function follow(at: number): void {
+    const { drift } = pending!
     sureOffset ??= offset
     sureFrom = at + GRACE_MS
-    offset += pending!.drift
+    offset += drift
     pending = null
+    if (drift > 0) return
+    // What was dated too late stays so; what comes now is dated right, and the order is that of the journal's numbers.
+    latest = -Infinity
+    for (const listener of listeners) listener(-drift)
   }
   look()
 
   return {
     now() {
       look()
-      latest = Math.max(latest, Math.round(steady() + offset), lastWritten ?? -Infinity)
+      latest = Math.max(latest, Math.round(steady() + offset))
       return latest
     },
     sureNow() {
@@ -95,5 +104,6 @@ export function openClock(wall: () => number, steady: () => number, lastWritten:
       if (pending !== null) follow(steady())
       sureOffset = null
     },
+    onSetBack: (listener) => void listeners.push(listener),
   }
 }

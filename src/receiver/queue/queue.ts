@@ -23,6 +23,10 @@ export interface Queue {
   letGo(jobs: readonly Job[]): Promise<void>
   /** Holds on to all that this process has in hand. Has to be called before a lease is over, again and again. */
   holdOn(): Promise<void>
+  /** Lets go of what processes before had in hand: they are gone, where the store is held by this one alone. */
+  forgetLeases(): Promise<void>
+  /** Brings what was put off forward by so much: the clock went back. */
+  setBack(byMs: number): Promise<void>
   settle(id: string, outcome: Outcome): Promise<void>
   /** Adds a job that no entry of the journal causes. */
   add(job: Job): Promise<boolean>
@@ -82,6 +86,8 @@ export function openQueue(
         }
       }),
     holdOn: () => engine.run((transaction) => transaction.renewJobs(holder, now() + LEASE_MS)),
+    forgetLeases: () => engine.run((transaction) => transaction.forgetLeases()),
+    setBack: (byMs) => engine.run((transaction) => transaction.setBackJobs(byMs, now(), now() + LEASE_MS)),
     settle: (id, outcome) =>
       run(async (transaction) => {
         const job = await transaction.job(id)

@@ -56,7 +56,7 @@ export class Repeating {
         if (this.ledger.published().latestVersion(spot.form)?.content.direct !== undefined) continue
         const last = this.ledger.published().rehearsedAt(spot.id)
         const at = Math.max(last === null ? -Infinity : Date.parse(last), this.failedAt.get(spot.id) ?? -Infinity)
-        if (this.now() - at < INTERVALS_MS[every]) continue
+        if (Math.abs(this.now() - at) < INTERVALS_MS[every]) continue
         try {
           const proof = await this.rehearse(spot)
           if (proof === null) continue

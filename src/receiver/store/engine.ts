@@ -199,6 +199,10 @@ export interface Transaction extends PeopleStore {
   takeJob(id: string, holder: string, now: number, until: number): Promise<boolean>
   /** Holds on to all that somebody has in hand. */
   renewJobs(holder: string, until: number): Promise<void>
+  /** Who has had it in hand stays known: it may have been done. */
+  forgetLeases(): Promise<void>
+  /** Jobs that are due after a time come so much sooner, and leases beyond another end with it. */
+  setBackJobs(byMs: number, dueAfter: number, heldAfter: number): Promise<void>
   /** Newest first, those that concern real people. */
   jobsInState(worker: string, state: JobState, limit: number): Promise<Job[]>
   jobsOfSpace(space: string): Promise<Job[]>

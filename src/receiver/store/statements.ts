@@ -360,6 +360,15 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('held_until', '>', sql.lit(0))
         .where('holder', '=', any),
     ),
+    forgetLeases: prepare(kysely.updateTable('queue').set({ held_until: 0 }).where('held_until', '>', sql.lit(0))),
+    setBackJobs: prepare(
+      kysely
+        .updateTable('queue')
+        .set({ due: sql`due - ${any}` })
+        .where('state', '=', open)
+        .where('due', '>', any),
+    ),
+    shortenLeases: prepare(kysely.updateTable('queue').set({ held_until: any }).where('held_until', '>', any)),
     jobsInState: prepare(
       kysely
         .selectFrom('queue')

@@ -286,6 +286,13 @@ export function transactionOver(statements: Statements): Transaction {
     async forgetJobs(before) {
       await statements.forgetJobs.run(before)
     },
+    async forgetLeases() {
+      await statements.forgetLeases.run()
+    },
+    async setBackJobs(byMs, dueAfter, heldAfter) {
+      await statements.setBackJobs.run(byMs, dueAfter)
+      await statements.shortenLeases.run(heldAfter, heldAfter)
+    },
     async hurryJobs(worker, now) {
       await statements.hurryJobs.run(now, worker, now)
     },
