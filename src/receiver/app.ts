@@ -64,7 +64,7 @@ export function receiverApp({
   causes = new Causes(),
   rehearsals = new Rehearsals(ledger),
   clock = openClock(Date.now, () => performance.now(), null),
-  care = openCare({ ledger, settings, ownerKey, now: clock.now }),
+  care = openCare({ ledger, settings, now: clock.now }),
   mail = mailParts({ ledger, settings, rehearsals, clock, alertWords: care.alertWords }),
   browsers = null,
   handOver = handOverParts({ ledger, settings, sealing: sealingWith(() => ownerKey), now: clock.now }),

@@ -6,7 +6,7 @@ import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
 import { BatchWorker } from './batches'
 import { Browsers, type BrowserState } from './browser'
-import { openCare, tellOfProof } from './care'
+import { newestCopyIn, openCare, tellOfProof } from './care'
 import { type Clock, forgetLeases, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
@@ -19,8 +19,10 @@ import { mailParts } from './mail-parts'
 import { Rehearsals, Repeating } from './rehearsal'
 import { keptSecret, type Sealing, sealingWith } from './sealing'
 import { readSettings, type Settings } from './settings'
-import { DataFolderInUse, openEmbeddedEngine } from './store'
+import { DataFolderInUse, isDamage, openEmbeddedEngine } from './store'
 
+/** How long after a start the store is read through. */
+const READ_AFTER_MS = 30_000
 /** How often is looked what is due where time is made up. */
 const MADE_UP_MS = 500
 
@@ -68,8 +70,11 @@ export async function startReceiver(
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)
+    const why = (error as Error).message.replaceAll(/\s+/g, ' ')
     throw new CannotStart(
-      `The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`,
+      isDamage(error)
+        ? `The store in ${settings.dataFolder} (ASKBOX_DATA) is damaged: ${why}. ${newestCopyIn(settings.dataFolder)}`
+        : `The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${why}`,
     )
   }
   let isFilled = false
@@ -89,10 +94,10 @@ export async function startReceiver(
   const care = openCare({
     ledger,
     settings,
-    ownerKey,
     now: clock.now,
     thread: builtThread('check-thread.js'),
   })
+  await care.begin()
   const mail = mailParts({
     alertWords: care.alertWords,
     ledger,
@@ -187,12 +192,15 @@ export async function startReceiver(
     isTimeMadeUp ? MADE_UP_MS : undefined,
   )
   // Each process for itself: whether its disk takes anything, and that time goes on.
+  // Once this is well under way.
+  const firstLook = setTimeout(() => void care.store.look().catch(complain), READ_AFTER_MS)
   const touching = setInterval(() => void ledger.checkHealth().catch(complain), 20_000)
   return {
     address: pairingAddress(settings, ownerKey),
     browser: () => browsers.state(),
     async stop() {
       clearInterval(touching)
+      clearTimeout(firstLook)
       const jobsStopped = stopJobs()
       // A rehearsal that is going on ends with its browser.
       await browsers.stop()

@@ -1,13 +1,15 @@
 import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { Worker } from 'node:worker_threads'
-import { checkCopy, type CheckedCopy } from '../store'
+import type { JournalId } from '#core/ids'
+import { type CheckedCopy, isDamage } from '../store'
 import type { Alerts } from './alerts'
 import type { CareFile } from './kept'
+import { NEWEST_FILE, newestText } from './store-check'
 
 const DAY_MS = 86_400_000
 /** A copy is due a day after the last one; a failed try is made again after an hour. */
 const AGAIN_MS = 3_600_000
+const UNFINISHED = '.unfinished'
 /** Folders of these copies alone: those that somebody made by hand, in the same place, are theirs. */
 const COPY_NAME = /^askbox-daily-\d{4}-\d{2}-\d{2}T\d{2}-\d{2}-\d{2}$/
 
@@ -15,11 +17,13 @@ export interface BackupParts {
   care: CareFile
   alerts: Alerts
   dataFolder: string
-  ownerKey: string
+  journal(): Promise<JournalId>
   copyTo(file: string): Promise<void>
+  /** Reads a copy through; see `checkCopy`. */
+  check(file: string): Promise<CheckedCopy>
   now(): number
-  /** The built program that reads a copy through; without one it is read here. */
-  thread?: string | undefined
+  /** Told where a copy could be made, and is damaged as the store is. */
+  foundDamage(): void
 }
 
 /** Copies of the store that make themselves: one a day, so many kept, each opened and read through before it counts. */
@@ -27,6 +31,15 @@ export class Backups {
   private going: Promise<boolean> | null = null
 
   constructor(private readonly parts: BackupParts) {}
+
+  /** Takes away what a process left that ended while it made a copy: it has everybody's addresses, and fills the disk. */
+  clearUnfinished(): void {
+    const folder = this.folder()
+    if (!existsSync(folder)) return
+    for (const name of readdirSync(folder))
+      if (name.endsWith(UNFINISHED) && COPY_NAME.test(name.slice(0, -UNFINISHED.length)))
+        rmSync(join(folder, name), { recursive: true, force: true })
+  }
 
   async look(): Promise<void> {
     const { backups, lastBackup, backupProblem } = this.parts.care.read()
@@ -72,6 +85,8 @@ export class Backups {
     } catch (error) {
       const said = wordsFor(error)
       care.keep({ backupProblem: { at, said } })
+      // A copy that tells of a damaged store is no matter of room: the store's own check says so.
+      if (isDamage(error)) this.parts.foundDamage()
       await alerts.raise('backup', {
         subject: 'No backup could be made',
         text: `The daily copy of your sign-ups and lists could not be made in ${this.folder()}.\n\n${said}\n\nWhat to do: make room there, or choose another folder in Settings, under Backups, and press “Make one now”. Nothing is lost meanwhile: sign-ups go on.`,
@@ -82,13 +97,15 @@ export class Backups {
 
   private async copyInto(folder: string, at: number): Promise<{ path: string } & CheckedCopy> {
     const path = join(folder, `askbox-daily-${new Date(at).toISOString().slice(0, 19).replaceAll(':', '-')}`)
-    const unfinished = `${path}.unfinished`
+    const unfinished = `${path}${UNFINISHED}`
+    this.clearUnfinished()
     try {
       mkdirSync(unfinished, { recursive: true, mode: 0o700 })
       const file = join(unfinished, 'askbox.sqlite')
       await this.parts.copyTo(file)
-      const checked = await this.check(file)
-      writeFileSync(join(unfinished, 'owner.key'), `${this.parts.ownerKey}\n`, { mode: 0o600 })
+      const checked = await this.parts.check(file)
+      const newest = { journal: await this.parts.journal(), n: checked.entries, mark: checked.mark }
+      writeFileSync(join(unfinished, NEWEST_FILE), newestText(newest), { mode: 0o600 })
       // Gifts are named after their bytes and never change.
       const gifts = join(this.parts.dataFolder, 'gifts')
       if (existsSync(gifts)) cpSync(gifts, join(unfinished, 'gifts'), { recursive: true })
@@ -101,27 +118,12 @@ export class Backups {
     }
   }
 
-  private check(file: string): Promise<CheckedCopy> {
-    const { thread } = this.parts
-    if (thread === undefined) return Promise.resolve(checkCopy(file))
-    return new Promise((resolve, reject) => {
-      const worker = new Worker(thread, { workerData: { file } })
-      worker.once('message', resolve)
-      worker.once('error', reject)
-      worker.once('exit', (code) => code !== 0 && reject(new Error('The copy could not be read through.')))
-    })
-  }
-
   /** The oldest beyond those that are kept. What else is in the folder is somebody's own. */
   private forgetOld(): void {
     const folder = this.folder()
     const copies = readdirSync(folder)
       .filter((name) => COPY_NAME.test(name))
       .sort()
-    // Of a process that ended while it made one.
-    for (const name of readdirSync(folder))
-      if (name.endsWith('.unfinished') && COPY_NAME.test(name.slice(0, -'.unfinished'.length)))
-        rmSync(join(folder, name), { recursive: true, force: true })
     for (const name of copies.slice(0, -this.parts.care.read().backups.keep))
       rmSync(join(folder, name), { recursive: true, force: true })
   }

@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, 
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Proof } from '#core/proof'
+import Database from 'libsql'
 import { startMail } from '#core/message'
 import * as samples from '../../../tests/tables/samples'
 import { signUp } from '../../../tests/store-suite'
@@ -35,7 +36,7 @@ const settings = (): Settings => ({
   clockFile: null,
   browser: null,
 })
-const open = () => openCare({ ledger, settings: settings(), ownerKey: KEY, now: () => now })
+const open = () => openCare({ ledger, settings: settings(), now: () => now })
 
 beforeEach(async () => {
   now = Date.parse('2026-03-01T12:00:00.000Z')
@@ -61,7 +62,7 @@ async function told() {
   return composed.map(({ to, subject, text }) => ({ to, subject, text: String(text) }))
 }
 
-test('copies make themselves once a day, are whole, hold key and gifts, and the oldest beyond so many go', async () => {
+test('copies make themselves once a day, are whole, hold gifts and no key, and the oldest beyond so many go', async () => {
   mkdirSync(join(folder, 'gifts'))
   writeFileSync(join(folder, 'gifts', 'a'.repeat(64)), 'chart')
   const place = join(folder, 'elsewhere')
@@ -86,7 +87,7 @@ test('copies make themselves once a day, are whole, hold key and gifts, and the 
   expect(readdirSync(place).filter((name) => name.endsWith('.unfinished'))).toEqual([])
   const newest = join(place, copies.sort().at(-1)!)
   expect(checkCopy(join(newest, 'askbox.sqlite')).entries).toBe(await ledger.latest())
-  expect(readFileSync(join(newest, 'owner.key'), 'utf8').trim()).toBe(KEY)
+  expect(readdirSync(newest).sort()).toEqual(['askbox.sqlite', 'gifts', 'newest.json'])
   expect(readdirSync(join(newest, 'gifts'))).toHaveLength(1)
   expect(care.file.read().lastBackup).toMatchObject({ path: newest, entries: await ledger.latest() })
   // Another start goes on from there.
@@ -98,6 +99,72 @@ test('copies make themselves once a day, are whole, hold key and gifts, and the 
   now += 3 * DAY_MS
   await care.backups.look()
   expect(readdirSync(place)).toEqual(before)
+})
+
+/** Opens the store as a start does, after its file was changed from outside. */
+async function reopened(change: (file: string) => void): Promise<void> {
+  await ledger.close()
+  change(join(folder, 'askbox.sqlite'))
+  ledger = await openLedger(await openEmbeddedEngine(folder), () => now)
+  care = open()
+  await care.begin()
+}
+const raised = () => Object.keys(care.file.read().raised)
+function sql(file: string, text: string): void {
+  const database = new Database(file)
+  database.exec(text)
+  database.close()
+}
+
+const PAGE = 'a page'
+test.each<[string, (file: string) => void]>([
+  [PAGE, (file) => overwrite(file, 'day-7@mail.example')],
+  ['one letter of an event', (file) => sql(file, `UPDATE journal SET personal = replace(personal, 'day-7', 'dax-7')`)],
+  ['an event that was taken out', (file) => sql(file, 'DELETE FROM journal WHERE n = 5')],
+  ['a member that cannot be read', (file) => sql(file, `UPDATE members SET body = substr(body, 2) WHERE rowid = 3`)],
+])('a damaged store is found and told of with its newest whole copy, and takes sign-ups: %s', async (name, change) => {
+  for (let n = 0; n < 30; n++) await ledger.signUp(signUp(`day-${n}@mail.example`), `${n}`)
+  await care.backups.look()
+  const whole = care.file.read().lastBackup!.path
+  await care.store.look()
+  expect(raised()).toEqual([])
+  await reopened(change)
+  await care.store.look()
+  expect(raised()).toEqual(['store-damaged'])
+  expect(care.file.read().raised['store-damaged']!.text).toContain(`npm run restore -- ${whole}`)
+  expect(readdirSync(folder).filter((name) => name.startsWith('copy-'))).toEqual([])
+  // Where the very page is what they are written into, they cannot be taken.
+  if (name !== PAGE)
+    expect(await ledger.signUp(signUp('later@mail.example'), 'later')).toMatchObject({ verdict: 'joined' })
+  // The whole copy is not replaced by one of what is damaged.
+  now += DAY_MS
+  await care.backups.look()
+  expect(care.file.read().lastBackup!.path).toBe(whole)
+})
+
+/** Fills the page around a text with another letter. */
+function overwrite(file: string, text: string): void {
+  const bytes = readFileSync(file)
+  const at = Math.floor(bytes.indexOf(text) / 4_096) * 4_096
+  bytes.fill(0x5a, at, at + 4_096)
+  writeFileSync(file, bytes)
+}
+
+test('a store that ends before what it had, or has another history, is said at the start', async () => {
+  for (let n = 0; n < 5; n++) await ledger.signUp(signUp(`day-${n}@mail.example`), `${n}`)
+  await care.store.note()
+  await reopened(() => {})
+  expect(raised()).toEqual([])
+  await reopened((file) => sql(file, 'DELETE FROM journal WHERE n > 3'))
+  expect(raised()).toEqual(['store-behind'])
+  expect(care.file.read().raised['store-behind']!.text).toContain('It ends at event 3, and had 5.')
+})
+
+test('what a process left of a copy that it did not finish is taken away at the next start', async () => {
+  const place = join(folder, 'backups', 'askbox-daily-2020-01-01T00-00-00.unfinished')
+  mkdirSync(place, { recursive: true })
+  await reopened(() => {})
+  expect(existsSync(place)).toBe(false)
 })
 
 test('a copy that cannot be made is told by one mail with what to do, until one could be made again', async () => {

@@ -1,47 +1,54 @@
 import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
 import type { ListId } from '#core/ids'
 import { messagesInUse } from '#core/mail'
 import type { ClockJob } from '../clock'
+import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import type { Sender } from '../mail'
 import type { Settings } from '../settings'
+import { checkCopy, type CheckedCopy, Damaged } from '../store'
 import { alertIn, Alerts } from './alerts'
 import { Backups } from './backups'
-import { CareFile } from './kept'
+import { CARE_FILE, CareFile } from './kept'
+import { StoreCheck } from './store-check'
 import { MailWatch } from './watch'
 
 export { backupSettingsHereSchema } from './kept'
+export { newestCopyIn } from './store-check'
 export type { Alerts } from './alerts'
 export { tellOfProof } from './watch'
 
 const MINUTE_MS = 60_000
+const DAY_MS = 86_400_000
 
 /** What the receiver does for its owner by itself: copies, and mails when something broke. */
 export interface Care {
   file: CareFile
   alerts: Alerts
   backups: Backups
+  store: StoreCheck
   /** What a mail about something that broke says now. */
   alertWords(mailId: string): { subject: string; text: string } | null
-  /** What is looked at now and again: copies and mail. */
+  /** What is looked at now and again: copies, the store and mail. */
   jobs(sender: Sender): ClockJob[]
+  /** What a start does: the store is looked at, what an earlier process left is taken away. */
+  begin(): Promise<void>
 }
 
 export function openCare({
   ledger,
   settings,
-  ownerKey,
   now,
   thread,
 }: {
   ledger: Ledger
   settings: Settings
-  ownerKey: string
   now(): number
   /** The built program that reads copies through. */
   thread?: string | undefined
 }): Care {
-  const file = new CareFile(settings.dataFolder === '' ? null : join(settings.dataFolder, 'care.json'))
+  const file = new CareFile(settings.dataFolder === '' ? null : join(settings.dataFolder, CARE_FILE))
   const alerts = new Alerts({
     care: file,
     queue: ledger.queue,
@@ -49,21 +56,27 @@ export function openCare({
     sendingList: () => sendingList(ledger),
     now,
   })
+  const check = (copy: string) => checkedCopy(copy, thread)
+  const store = new StoreCheck({ care: file, alerts, ledger, dataFolder: settings.dataFolder, check })
   const backups = new Backups({
     care: file,
     alerts,
     dataFolder: settings.dataFolder,
-    ownerKey,
+    journal: () => ledger.journalId(),
     copyTo: (target) => ledger.copyTo(target),
+    check,
+    foundDamage: () => void store.look().catch(complain),
     now,
-    thread,
   })
   return {
     file,
     alerts,
     backups,
+    store,
     alertWords: (id) => alerts.wordsOf(alertIn(id)),
     jobs: (sender) => [
+      { name: 'store', everyMs: DAY_MS, longestMs: 60 * MINUTE_MS, run: () => store.look() },
+      { name: 'newest entry', everyMs: MINUTE_MS, longestMs: MINUTE_MS, run: () => store.note() },
       { name: 'backups', everyMs: 5 * MINUTE_MS, longestMs: 30 * MINUTE_MS, run: () => backups.look() },
       {
         name: 'mail watch',
@@ -72,7 +85,24 @@ export function openCare({
         run: () => new MailWatch({ ledger, sender, alerts, now }).look(),
       },
     ],
+    async begin() {
+      backups.clearUnfinished()
+      await store.lookBehind()
+    },
   }
+}
+
+/** Reads a copy through in a thread, where its program is built. */
+function checkedCopy(file: string, thread: string | undefined): Promise<CheckedCopy> {
+  if (thread === undefined) return Promise.resolve().then(() => checkCopy(file))
+  return new Promise((resolve, reject) => {
+    const worker = new Worker(thread, { workerData: { file } })
+    worker.once('message', (told: CheckedCopy | { damage: string }) =>
+      'damage' in told ? reject(new Damaged(told.damage)) : resolve(told),
+    )
+    worker.once('error', reject)
+    worker.once('exit', (code) => code !== 0 && reject(new Error('The copy could not be read through.')))
+  })
 }
 
 /** A list that sends mail has a sender, and a mail of ours may go in its name. */

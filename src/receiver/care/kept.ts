@@ -34,6 +34,8 @@ const start: Kept = {
   raised: {},
 }
 
+export const CARE_FILE = 'care.json'
+
 /** A small file in the data folder, whole at any moment. One that cannot be read is begun anew. */
 export class CareFile {
   private kept: Kept

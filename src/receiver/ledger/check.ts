@@ -1,7 +1,7 @@
 import type { JournalCheck } from '#core/api'
 import { isReceipt } from '#core/journal'
+import { markAfter } from '../journal-marks'
 import type { Transaction } from '../store'
-import { markAfter } from './append'
 
 /** Looked over without holding up sign-ups: some 50 ms. */
 const AT_ONCE = 1_000

@@ -20,7 +20,6 @@ export {
 export { type HandBody, type HandOverCounts, handOverWorker, sealedFor, TABLE_WRITTEN } from './handing'
 export type { Published } from './published'
 export type { CountedView } from './results'
-export { commitmentOf } from './append'
 export { type BatchProblem, type BatchResult, BATCHES } from './batches'
 export { openLedger } from './open'
 export type { Values } from './values'

@@ -200,6 +200,8 @@ export interface Ledger extends PeopleLedger {
   seed(workspace: Workspace): Promise<boolean>
 
   /** Writes a whole and consistent copy of the store into a file that is not there yet, while sign-ups go on. */
+  /** The mark of an entry; null where there is none. */
+  markAt(n: number): Promise<string | null>
   copyTo(file: string): Promise<void>
   /** Calls `listener` after every commit that brought news, until the returned function is called. */
   onNews(listener: () => void): () => void

@@ -365,6 +365,7 @@ export async function openLedger(
       }
       if (health.problem !== null) throw health.problem
     },
+    markAt: (n) => engine.now.markAt(n),
     copyTo: (file) => engine.copyTo(file),
     close: () => engine.close(),
   }

@@ -1,4 +1,4 @@
-export { checkCopy, type CheckedCopy } from './check-copy'
+export { checkCopy, type CheckedCopy, Damaged, isDamage } from './check-copy'
 export {
   type Engine,
   type FirstAnswer,

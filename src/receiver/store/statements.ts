@@ -360,7 +360,12 @@ export function statementsOver(kysely: Kysely<Tables>, prepareText: (text: strin
         .where('held_until', '>', sql.lit(0))
         .where('holder', '=', any),
     ),
-    forgetLeases: prepare(kysely.updateTable('queue').set({ held_until: 0 }).where('held_until', '>', sql.lit(0))),
+    forgetLeases: prepare(
+      kysely
+        .updateTable('queue')
+        .set({ held_until: sql.lit(0) })
+        .where('held_until', '>', sql.lit(0)),
+    ),
     setBackJobs: prepare(
       kysely
         .updateTable('queue')

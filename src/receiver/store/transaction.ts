@@ -20,7 +20,7 @@ import type { Row, Statements } from './statements'
 const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
 const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
 const newestOf = (row: Row | undefined) => ({ n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') })
-const entryOf = (row: Row) => {
+export const entryOf = (row: Row) => {
   const skeleton = parsed<NewEntry>(row.body)
   const isErased = 'commitment' in skeleton
   const personal = row.personal !== null ? { personal: parsed<unknown>(row.personal) } : isErased && { personal: null }
