@@ -14,7 +14,7 @@ export interface Need {
   about: string
 }
 
-/** What the receiver tells that waits for the owner: mail that does not go, and a clock that leapt. */
+/** What the receiver tells that waits for the owner: a damaged store, mail that does not go, a clock that leapt. */
 export function useReceiverNeeds(): ComputedRef<Need[]> {
   const workspace = useWorkspace()
   const { mail, leap, care } = useReceiverState()
@@ -30,7 +30,15 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
     const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
     const about = { to: { name: 'mail-room' }, about: 'Mail room' }
     const backupProblem = care.value?.backups.problem ?? null
+    const ofStore = (care.value?.alerts.raised ?? []).filter(({ key }) => key.startsWith('store-'))
     return [
+      ...ofStore.map(({ key, subject }) => ({
+        key,
+        order: 1 as const,
+        text: `${subject}. What to do stands there.`,
+        to: { name: 'settings', hash: '#alerts' },
+        about: 'When something breaks',
+      })),
       ...(backupProblem === null
         ? []
         : [

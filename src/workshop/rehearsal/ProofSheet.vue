@@ -15,9 +15,9 @@ const { spot } = defineProps<{ spot: Spot }>()
 const CasesDialog = defineAsyncComponent(() => import('./CasesDialog.vue'))
 const ByHand = defineAsyncComponent(() => import('./ByHand.vue'))
 const workspace = useWorkspace()
-const proofs = useLive(() => proofsOf([spot.id]), [] as Proof[], [() => spot.id])
-const newest = computed(() => proofs.value[0] ?? null)
-const before = computed(() => proofs.value[1] ?? null)
+const proofs = useLive(() => proofsOf([spot.id]), null as Proof[] | null, [() => spot.id])
+const newest = computed(() => proofs.value?.[0] ?? null)
+const before = computed(() => proofs.value?.[1] ?? null)
 const counts = computed(() => (newest.value === null ? null : countsOf(newest.value)))
 const differences = computed(() =>
   newest.value === null || before.value === null ? [] : differencesBetween(before.value, newest.value),
@@ -69,7 +69,7 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
           ><template v-if="counts.notTried">, {{ counts.notTried }} not tried</template>
         </span>
       </span>
-      <span v-else class="quiet small">Never. One press proves the whole way: page, form, answer, mail, list.</span>
+      <span v-else-if="proofs !== null" class="quiet small">Never. One press proves the whole way: page, form, answer, mail, list.</span>
       <span class="ways row">
         <RehearseButton :spots="[spot]" />
         <ElButton text @click="choosesCases = true">What is tried</ElButton>

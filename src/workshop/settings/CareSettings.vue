@@ -95,8 +95,8 @@ const hasSender = computed(() =>
   <section id="alerts" class="group" aria-labelledby="alerts-title">
     <h2 id="alerts-title">When something breaks</h2>
     <p>
-      You get a mail when a rehearsal that repeats by itself finds a broken line, when mail is refused, and when a
-      backup could not be made: each once, with what to do.
+      You get a mail when a rehearsal that repeats by itself finds a broken line, when mail is refused, when a backup
+      could not be made, and when the store is not what was written into it: each once, with what to do.
     </p>
     <template v-if="care !== null">
       <Labelled label="Your address" :problem="wrongAddress" hint="Empty: no such mails. The Desk tells all the same.">
@@ -108,6 +108,7 @@ const hasSender = computed(() =>
       <ul v-if="care.alerts.raised.length > 0" class="raised">
         <li v-for="one in care.alerts.raised" :key="one.key">
           <b>{{ one.subject }}</b> <span class="quiet small">{{ shownMoment(new Date(one.at).toISOString()) }}</span>
+          <p class="said small">{{ one.text }}</p>
         </li>
       </ul>
     </template>
@@ -119,6 +120,11 @@ const hasSender = computed(() =>
   display: grid;
   grid-template-columns: minmax(0, 2fr) minmax(0, 1fr);
   gap: var(--gap-3);
+}
+.said {
+  margin: 0;
+  white-space: pre-line;
+  overflow-wrap: anywhere;
 }
 .raised {
   margin: 0;
