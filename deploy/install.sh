@@ -138,7 +138,7 @@ if [ ! -d "$installed" ]; then
   is_well || { echo "It is installed, but does not answer: sudo journalctl -u askbox" >&2; exit 1; }
   echo
   echo "Installed. Next, the certificate:   sudo certbot --$server -d $name"
-  echo "Then the pairing address:           sudo journalctl -u askbox -n 20 | grep ready"
+  echo "Then an address for your browser:   sudo journalctl -u askbox -n 20 | grep ready"
   echo "For rehearsals as visitors do:      sudo apt install chromium-headless-shell"
   exit 0
 fi
@@ -157,6 +157,9 @@ if [ -d "$data" ]; then
   fi
   rm -rf "$copies/before-update"
   mv "$copies/before-update.new" "$copies/before-update"
+  # Who is erased is gone from it within the days that erasing promises: tmpfiles.d(5), looked at each day.
+  mkdir -p "$root/etc/tmpfiles.d"
+  printf 'e %s - - - 7d\n' "$copies/before-update" "$copies/failed-update" >"$root/etc/tmpfiles.d/askbox.conf"
 fi
 rm -rf "$installed.before"
 mv "$installed" "$installed.before"
@@ -165,7 +168,7 @@ systemctl start askbox
 if is_well; then
   echo
   echo "Updated. Going back, should you want to:   sudo sh $installed/deploy/install.sh --back"
-  echo "The data as they were before:              $copies/before-update"
+  echo "The data as they were before, for a week:  $copies/before-update"
   exit 0
 fi
 

@@ -12,8 +12,9 @@ if (source === undefined) fail('Say which copy: npm run restore -- /path/to/askb
 const from = resolve(source)
 const data = resolve(process.env.ASKBOX_DATA || join(root, 'data/receiver'))
 process.umask(0o077)
-for (const name of ['askbox.sqlite', 'owner.key'])
-  if (!existsSync(join(from, name))) fail(`${from} has no ${name}: it is no backup.`)
+if (!existsSync(join(from, 'askbox.sqlite'))) fail(`${from} has no askbox.sqlite: it is no backup.`)
+// Older copies have the key of the computer that they were made on. Without one, a start makes one; browsers have theirs in the store.
+const files = ['askbox.sqlite', 'owner.key', 'newest.json'].filter((name) => existsSync(join(from, name)))
 const count = checked(join(from, 'askbox.sqlite'))
 
 const file = join(data, 'askbox.sqlite')
@@ -22,14 +23,16 @@ const aside = existsSync(data) ? `${data}.before-${new Date().toISOString().slic
 if (aside !== null) renameSync(data, aside)
 try {
   mkdirSync(data, { recursive: true })
-  for (const name of ['askbox.sqlite', 'owner.key']) copyFileSync(join(from, name), join(data, name))
+  for (const name of files) copyFileSync(join(from, name), join(data, name))
   if (existsSync(join(from, 'gifts'))) cpSync(join(from, 'gifts'), join(data, 'gifts'), { recursive: true })
 } catch (error) {
   rmSync(data, { recursive: true, force: true })
   if (aside !== null) renameSync(aside, data)
   fail(`The copy could not be put there: ${error.message}. What was there stands there still.`)
 }
-console.log(`${count} entries restored to ${data}.${aside === null ? '' : ` What was there is in ${aside}.`}`)
+console.log(
+  `${count} entries restored to ${data}.${aside === null ? '' : ` What was there is in ${aside}.`} Browsers that were connected then are so still; a start prints an address for another.`,
+)
 
 /** How many entries a whole copy has. */
 function checked(copy) {

@@ -25,7 +25,7 @@ try {
   Stand-in mail   ${mailbox} (its boxes are in the workshop’s Mail room)
   Stand-in lists  ${service}
 
-  Open the first address once: its key pairs your browser. Ctrl+C stops everything.
+  Open the first address: it connects one browser, once (npm run pair prints another). Ctrl+C stops everything.
 `)
   console.log(`  Browser for rehearsals: ${await programs[0].browser}\n`)
 } catch (error) {

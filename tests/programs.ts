@@ -9,8 +9,10 @@ const root = resolve(import.meta.dirname, '..')
 export interface RunningBox {
   /** The workshop's address without a key, such as http://localhost:40123. */
   workshop: string
-  /** The address that pairs a browser. */
+  /** The workshop's address with the key of programs: pairs any number of browsers. */
   pairing: string
+  /** As it is printed at a start: connects one browser, once. */
+  printed: string
   key: string
   sites: string
   /** The stand-in list services, where they run. */
@@ -113,7 +115,8 @@ export async function startBox({
   ])
   const box: RunningBox = {
     workshop: `http://localhost:${port}`,
-    pairing: receiver.address,
+    pairing: `http://localhost:${port}/#key=${key}`,
+    printed: receiver.address,
     key,
     sites: (sites ?? others!).address.replace(/\/$/, ''),
     service: service?.address.replace(/\/$/, '') ?? '',

@@ -13,6 +13,7 @@ import { type HandOverApi, handOverParts } from './hand-over'
 import { answerRoutes } from './public/answer'
 import { backRoutes } from './public/back'
 import { sealingWith } from './sealing'
+import { OwnerKeys } from './secrets'
 import { apiRoutes } from './owner'
 import { joinRoutes } from './public/join'
 import { mailRoutes } from './public/mail'
@@ -47,6 +48,7 @@ export interface ReceiverParts {
   browsers?: Browsers | null
   care?: Care
   handOver?: HandOverApi
+  keys?: OwnerKeys
 }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
@@ -68,6 +70,7 @@ export function receiverApp({
   mail = mailParts({ ledger, settings, rehearsals, clock, alertWords: care.alertWords }),
   browsers = null,
   handOver = handOverParts({ ledger, settings, sealing: sealingWith(() => ownerKey), now: clock.now }),
+  keys = new OwnerKeys(ledger.values, ownerKey, clock.now),
 }: ReceiverParts): Hono {
   const app = new Hono()
   const counting = new Counting(ledger, clock.now)
@@ -135,7 +138,7 @@ export function receiverApp({
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', seenRoutes(counting, settings))
   app.route('/', pageRoutes(ledger, settings, rehearsals, counting, files))
-  app.route('/', apiRoutes(ledger, settings, ownerKey, rehearsals, mail, clock, browsers, care, handOver))
+  app.route('/', apiRoutes(ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

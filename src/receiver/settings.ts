@@ -1,7 +1,7 @@
 import type { SmtpServer } from '#core/api'
 import { isLoopback } from '#core/site'
 import { serverFromUrl } from './mail'
-import { OWNER_KEY } from './owner-key'
+import { OWNER_KEY } from './secrets'
 
 export interface Settings {
   host: string

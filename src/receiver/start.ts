@@ -14,10 +14,11 @@ import { guardConnections } from './connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
 import { forgetGone, forgetSeen, handOverParts, lookAtServices, rehearseHandOvers, writeTables } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
-import { keptOwnerKey, WrongOwnerKey } from './owner-key'
 import { mailParts } from './mail-parts'
+import { pairingAddress } from './owner'
 import { Rehearsals, Repeating } from './rehearsal'
 import { keptSecret, type Sealing, sealingWith } from './sealing'
+import { keptOwnerKey, OwnerKeys, WrongOwnerKey } from './secrets'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, isDamage, openEmbeddedEngine } from './store'
 
@@ -27,7 +28,7 @@ const READ_AFTER_MS = 30_000
 const MADE_UP_MS = 500
 
 export interface RunningReceiver {
-  /** The workshop's address, with the owner's key. */
+  /** The workshop's address, with a code that pairs one browser. */
   address: string
   /** Whether there is a browser for rehearsals. */
   browser(): Promise<BrowserState>
@@ -110,6 +111,7 @@ export async function startReceiver(
   rehearsals.onEnd((code) => void browsers.end(code))
   const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
   if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
+  const keys = new OwnerKeys(ledger.values, ownerKey, clock.now)
   const app = receiverApp({
     handOver,
     browsers,
@@ -120,6 +122,7 @@ export async function startReceiver(
     ledger,
     settings,
     ownerKey,
+    keys,
     workshop: existsSync(workshop) ? workshop : null,
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
@@ -196,7 +199,7 @@ export async function startReceiver(
   const firstLook = setTimeout(() => void care.store.look().catch(complain), READ_AFTER_MS)
   const touching = setInterval(() => void ledger.checkHealth().catch(complain), 20_000)
   return {
-    address: pairingAddress(settings, ownerKey),
+    address: pairingAddress(settings.publicUrl, (await keys.newCode()).code),
     browser: () => browsers.state(),
     async stop() {
       clearInterval(touching)
@@ -248,9 +251,4 @@ function clockOf(file: string | null, lastWritten: number | null): Clock {
     () => performance.now() + ahead(),
     lastWritten,
   )
-}
-
-/** The fragment never leaves the browser, so the key stands in no log. */
-function pairingAddress(settings: Settings, ownerKey: string): string {
-  return `${settings.publicUrl}/#key=${encodeURIComponent(ownerKey)}`
 }

@@ -2,6 +2,7 @@ import { cpSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { end, type RunningBox } from '../programs'
+import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { drawer, picture, rewrite } from './form-station'
 import { go } from './hands'
@@ -203,6 +204,48 @@ test('a link with a wrong key takes no pairing away; one with a key that works i
   await workshop.goto(box.pairing)
   await expect(workshop.getByText('all saved')).toBeVisible()
   await expect(workshop.getByRole('alert')).toHaveCount(0)
+})
+
+test('a printed address connects one browser, once; Settings print another, and a key that is withdrawn is out', async ({
+  box,
+  browser,
+}) => {
+  const newBrowser = async () => (await browser.newContext()).newPage()
+  const first = await newBrowser()
+  await first.goto(box.printed)
+  await expect(first.getByText('all saved')).toBeVisible()
+  await expect(first).toHaveURL(`${box.workshop}/`)
+  // The same address again, as the browser's history has it: here it is in already, elsewhere it opens nothing.
+  await first.goto('about:blank')
+  await first.goto(box.printed)
+  await expect(first.getByText('all saved')).toBeVisible()
+  await expect(first.getByRole('alert')).toHaveCount(0)
+  const second = await newBrowser()
+  await second.goto(box.printed)
+  await expect(second.getByRole('alert')).toContainText('was used before, and connects one browser only')
+  await expect(second.getByRole('heading', { name: 'Connect this browser' })).toBeVisible()
+  await second.goto(`${box.workshop}/#pair=${'x'.repeat(32)}`)
+  await expect(second.getByRole('alert')).toContainText('has ended, or is not this one’s')
+
+  await first.goto(`${box.workshop}/settings`)
+  const browsers = first.getByRole('region', { name: 'Browsers that are connected' })
+  await expect(browsers.getByRole('row', { name: /on Linux \(this one\)/ })).toBeVisible()
+  expect(await violationsOn(first)).toEqual([])
+  await browsers.getByRole('button', { name: 'Connect another browser' }).click()
+  await second.goto('about:blank')
+  await second.goto(await browsers.getByRole('textbox').inputValue())
+  await expect(second.getByText('all saved')).toBeVisible()
+  await second.goto(`${box.workshop}/settings`)
+  const others = second.getByRole('region', { name: 'Browsers that are connected' })
+  await expect(others.getByRole('row')).toHaveCount(3)
+  const other = others.getByRole('row').filter({ hasNotText: 'this one' }).last()
+  await other.getByRole('button', { name: /^Withdraw/ }).click()
+  await other.getByRole('button', { name: 'Withdraw its key' }).click()
+  await expect(others.getByRole('row')).toHaveCount(2)
+  await first.reload()
+  await expect(first.getByText(/key/).first()).toBeVisible()
+  await expect(first.getByText('all saved')).toHaveCount(0)
+  await Promise.all([first, second].map((page) => page.context().close()))
 })
 
 test('words that the browser refuses to keep stay in hand, are told at once, and are kept when it can', async ({

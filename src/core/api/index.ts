@@ -11,6 +11,15 @@ export {
   type RaisedAlert,
   raisedAlertSchema,
 } from './care'
+export {
+  type Exchange,
+  exchangeSchema,
+  type OwnersKey,
+  ownersKeySchema,
+  type PairingAddress,
+  pairingAddressSchema,
+  pairSchema,
+} from './keys'
 export { type BatchProgress, batchProgressSchema, type ErasureReport, erasureReportSchema } from './batches'
 export {
   type ChangeOutcome,

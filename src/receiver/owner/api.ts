@@ -9,10 +9,11 @@ import type { Browsers } from '../browser'
 import type { Care } from '../care'
 import type { Clock } from '../clock'
 import type { Ledger } from '../ledger'
-import { isSameKey } from '../owner-key'
+import { addressLimiter } from '../limits'
 import { sendProblem } from '../problem'
 import { boundedJson } from '../read-body'
 import type { Rehearsals } from '../rehearsal'
+import type { OwnerKeys } from '../secrets'
 import type { Settings } from '../settings'
 import { UnstorableText } from '../store'
 import { notAsDescribed } from './answers'
@@ -22,6 +23,7 @@ import { uploadRoutes } from './files'
 import { type HandOverApi, rehearseHandOvers } from '../hand-over'
 import { handOverApiRoutes } from './hand-over'
 import { historyRoutes } from './history'
+import { keysApiRoutes, pairRoute } from './keys'
 import { type MailApiParts, mailApiRoutes, mailTryRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
 import { sitePageRoutes } from './pages'
@@ -33,11 +35,14 @@ import { resultRoutes } from './results'
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_BODY_MS = 110_000
 
-/** `/api/…`: the owner's side. Every path needs the owner's key, but the description of them all. */
+/** An owner's house may have several browsers; who guesses has no chance, and little time. */
+const PAIRINGS_A_MINUTE = 20
+
+/** `/api/…`: the owner's side. Every path needs a key, but the description of them all, and the exchange of a code for one. */
 export function apiRoutes(
   ledger: Ledger,
   settings: Settings,
-  ownerKey: string,
+  keys: OwnerKeys,
   rehearsals: Rehearsals,
   mail: Omit<MailApiParts, 'ledger' | 'settings'>,
   clock: Clock,
@@ -83,10 +88,15 @@ export function apiRoutes(
     servers: [{ url: settings.publicUrl }],
     security: [{ ownerKey: [] }],
   })
+  pairRoute(routes, keys, settings, addressLimiter(PAIRINGS_A_MINUTE))
+  /** The id of the key that a request came with; null for none of ours. */
+  const keyOf = async (c: Context) => {
+    const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
+    return given === undefined ? null : keys.idOf(given)
+  }
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
-    const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
-    if (given !== undefined && isSameKey(given, ownerKey)) return next()
+    if ((await keyOf(c)) !== null) return next()
     return sendProblem(c, {
       status: 401,
       title: 'The owner’s key is needed',
@@ -119,6 +129,7 @@ export function apiRoutes(
   mailTryRoutes(routes, mailApi)
   mailboxRoutes(routes, mail.mailbox)
   careApiRoutes(routes, care)
+  keysApiRoutes(routes, keys, settings, keyOf)
 
   routes.all('*', noSuchPath)
   return routes

@@ -1,2 +1,3 @@
 export { apiRoutes } from './api'
+export { pairingAddress } from './keys'
 export type { MailApiParts } from './mail'

@@ -69,7 +69,9 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
           ><template v-if="counts.notTried">, {{ counts.notTried }} not tried</template>
         </span>
       </span>
-      <span v-else-if="proofs !== null" class="quiet small">Never. One press proves the whole way: page, form, answer, mail, list.</span>
+      <span v-else-if="proofs !== null" class="quiet small"
+        >Never. One press proves the whole way: page, form, answer, mail, list.</span
+      >
       <span class="ways row">
         <RehearseButton :spots="[spot]" />
         <ElButton text @click="choosesCases = true">What is tried</ElButton>

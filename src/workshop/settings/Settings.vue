@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import BackupSettings from './BackupSettings.vue'
 import CareSettings from './CareSettings.vue'
+import ConnectedBrowsers from './ConnectedBrowsers.vue'
 import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
@@ -34,6 +35,7 @@ const repeats = computed({
     </section>
     <template v-if="!isDemo">
       <CareSettings />
+      <ConnectedBrowsers />
       <ReceiverSettings />
     </template>
     <section class="group" aria-labelledby="repeat-title">

@@ -40,13 +40,17 @@ async function pair(): Promise<void> {
   <div class="page pair">
     <h1>Connect this browser</h1>
     <p>
-      Ask Box knows its owner by a key. When it starts, it prints an address with that key:
-      <b>open that whole address once in this browser</b>, and it is connected.
+      When Ask Box starts, it prints an address that connects one browser:
+      <b>open that whole address in this browser</b>.
     </p>
-    <pre class="sheet">  Workshop        {{ address }}/#key=…</pre>
+    <pre class="sheet">  Workshop        {{ address }}/#pair=…</pre>
     <p>
-      Or enter the two by hand. For whoever looks after the server: the key lies in the file <code>owner.key</code> in
-      the data folder.
+      Each such address works once. Another one: in a browser that is connected, under Settings; or by
+      <code>npm run pair</code> on the computer where Ask Box runs.
+    </p>
+    <p>
+      Or enter address and key by hand. For whoever looks after the server: a key lies in the file
+      <code>owner.key</code> in the data folder.
     </p>
     <form @submit.prevent="pair">
       <Labelled label="Address of Ask Box"><ElInput v-model="address" type="url" /></Labelled>

@@ -117,6 +117,11 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     ),
     place('Results', { name: 'results' }, 'views rates statistics numbers charts report client trial'),
     place('Settings', '/settings', 'receiver key pairing appearance dark light'),
+    place(
+      'Browsers that are connected',
+      { path: '/settings', hash: '#browsers' },
+      'pair pairing key connect device phone computer lost withdraw access sign in',
+    ),
     place('Backups', { path: '/settings', hash: '#backups' }, 'copy restore save daily export workspace file'),
     place(
       'Connections',

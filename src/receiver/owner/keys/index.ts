@@ -1,0 +1,1 @@
+export { keysApiRoutes, pairingAddress, pairRoute } from './handlers'

@@ -1,0 +1,2 @@
+export { keptOwnerKey, OWNER_KEY, WrongOwnerKey } from './owner-key'
+export { OwnerKeys } from './owner-keys'

@@ -1,0 +1,85 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { receiverApp } from '../app'
+import { type Ledger, openLedger } from '../ledger'
+import { readSettings } from '../settings'
+import { openEmbeddedEngine } from '../store'
+import { OwnerKeys } from '.'
+
+const OWN = 'the-computers-own-key'
+let folder: string
+let ledger: Ledger
+let now: number
+let keys: OwnerKeys
+
+async function open(): Promise<void> {
+  ledger = await openLedger(await openEmbeddedEngine(folder), () => now)
+  keys = new OwnerKeys(ledger.values, OWN, () => now)
+}
+beforeEach(async () => {
+  now = Date.parse('2026-11-20T12:00:00Z')
+  folder = mkdtempSync(join(tmpdir(), 'owner-keys-'))
+  await open()
+})
+afterEach(async () => {
+  await ledger.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+async function app() {
+  const reading = readSettings({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
+  if (!reading.ok) throw new Error(reading.message)
+  return receiverApp({ ledger, settings: reading.settings, ownerKey: OWN, keys, workshop: null })
+}
+const pair = async (code: unknown, name: unknown = 'Firefox on Linux') => {
+  const response = await (
+    await app()
+  ).request('/api/pair', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ code, name }),
+  })
+  return { status: response.status, body: (await response.json()) as { key: string; id: string } }
+}
+const describeWith = async (key: string) =>
+  (await (await app()).request('/api/keys', { headers: { Authorization: `Bearer ${key}` } })).status
+
+test('a code gives one key, which opens the owner’s side after a restart too, until it is withdrawn', async () => {
+  const { code } = await keys.newCode()
+  const both = await Promise.all([pair(code), pair(code)])
+  expect(both.map(({ status }) => status).toSorted()).toEqual([200, 410])
+  const { key, id } = both.find(({ status }) => status === 200)!.body
+  expect([await describeWith(key), await describeWith(OWN), await describeWith('another-key-altogether')]).toEqual([
+    ...[200, 200, 401],
+  ])
+  await ledger.close()
+  // Nothing that opens anything lies in the store.
+  const stored = readFileSync(join(folder, 'askbox.sqlite'), 'latin1')
+  expect([key, code].filter((secret) => stored.includes(secret))).toEqual([])
+  await open()
+  expect(await describeWith(key)).toBe(200)
+  expect(await keys.list()).toMatchObject([{ id, name: 'Firefox on Linux' }])
+  await keys.withdraw(id)
+  expect(await describeWith(key)).toBe(401)
+  expect(await keys.list()).toEqual([])
+  expect((await pair(code)).status).toBe(410)
+})
+
+test.each<[string, unknown, unknown, number]>([
+  ['of nobody', 'x'.repeat(32), 'A browser', 404],
+  ['too short', 'x', 'A browser', 422],
+  ['that is a list', ['x'], 'A browser', 422],
+  ['with a name of several lines', 'x'.repeat(32), 'A\nbrowser', 422],
+  ['of the computer’s own key', OWN, 'A browser', 404],
+])('a code %s gives none', async (_, code, name, status) => expect((await pair(code, name)).status).toBe(status))
+
+test('a code ends after a week; when a key was used last is known by the hour', async () => {
+  const { code } = await keys.newCode()
+  const later = await keys.newCode()
+  now += 6 * 86_400_000
+  const { key } = (await pair(later.code)).body
+  now += 2 * 86_400_000
+  expect((await pair(code)).status).toBe(404)
+  expect(await describeWith(key)).toBe(200)
+  expect((await keys.list())[0]!.usedAt).toBe(now)
+})
