@@ -28,6 +28,10 @@ addEventListener('unhandledrejection', (event) => {
   tell(event.reason)
 })
 usePairing().offer = offer
+// An address that pairs, opened in a tab where the workshop is already, changes nothing but the fragment.
+addEventListener('hashchange', () => {
+  if (!isDemo && /^#(?:pair|key)=/.test(location.hash)) location.reload()
+})
 app.mount('#workshop')
 
 // A newer version in another tab takes the database over; this one opens it again as it is then.

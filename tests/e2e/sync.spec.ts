@@ -232,7 +232,7 @@ test('a printed address connects one browser, once; Settings print another, and 
   await expect(browsers.getByRole('row', { name: /on Linux \(this one\)/ })).toBeVisible()
   expect(await violationsOn(first)).toEqual([])
   await browsers.getByRole('button', { name: 'Connect another browser' }).click()
-  await second.goto('about:blank')
+  // In the tab where the workshop is open already.
   await second.goto(await browsers.getByRole('textbox').inputValue())
   await expect(second.getByText('all saved')).toBeVisible()
   await second.goto(`${box.workshop}/settings`)
