@@ -24,6 +24,7 @@ export default defineConfig({
         'mail-thread': at('src/receiver/mail/mail-thread.ts'),
         'copy-thread': at('src/receiver/store/copy-thread.ts'),
         'check-thread': at('src/receiver/store/check-thread.ts'),
+        'browser-process': at('src/receiver/browser/process.ts'),
         'page-thread': at('src/receiver/rehearsal/page-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),

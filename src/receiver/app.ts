@@ -2,7 +2,7 @@ import { Hono, type MiddlewareHandler } from 'hono'
 import { compress } from 'hono/compress'
 import { noticePage } from '#core/render'
 import { addressLimiter, Causes, type Limiter } from './limits'
-import type { Browsers } from './browser'
+import type { BrowserPort } from './browser'
 import { type Care, openCare } from './care'
 import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
@@ -45,7 +45,7 @@ export interface ReceiverParts {
   mail?: MailParts
   clock?: Clock
   /** For rehearsals; null for none. */
-  browsers?: Browsers | null
+  browsers?: BrowserPort | null
   care?: Care
   handOver?: HandOverApi
   keys?: OwnerKeys

@@ -5,7 +5,7 @@ import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
 import { BatchWorker } from './batches'
-import { Browsers, type BrowserState } from './browser'
+import { BrowserProcess, Browsers, type BrowserState } from './browser'
 import { newestCopyIn, openCare, tellOfProof } from './care'
 import { type Clock, forgetLeases, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
@@ -107,7 +107,8 @@ export async function startReceiver(
     clock,
     thread: builtThread('mail-thread.js'),
   })
-  const browsers = new Browsers(settings)
+  const program = builtThread('browser-process.js')
+  const browsers = program === undefined ? new Browsers(settings) : new BrowserProcess(settings, program)
   rehearsals.onEnd((code) => void browsers.end(code))
   const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
   if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
@@ -218,7 +219,7 @@ export async function startReceiver(
   }
 }
 
-/** A thread's program is built with the receiver; where its sources run, there is none. */
+/** The program of a thread, or of another process, is built with the receiver; where its sources run, there is none. */
 function builtThread(name: string): string | undefined {
   return [resolve(import.meta.dirname, name)].find(existsSync)
 }

@@ -1,1 +1,2 @@
 export { Browsers, type BrowserState } from './browsers'
+export { type BrowserPort, BrowserProcess } from './browser-process'

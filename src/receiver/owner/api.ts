@@ -5,7 +5,7 @@ import { HTTPException } from 'hono/http-exception'
 import { z } from 'zod'
 import { commandSchema } from '#core/journal'
 import { changeSchema } from '#core/sync'
-import type { Browsers } from '../browser'
+import type { BrowserPort } from '../browser'
 import type { Care } from '../care'
 import type { Clock } from '../clock'
 import type { Ledger } from '../ledger'
@@ -46,7 +46,7 @@ export function apiRoutes(
   rehearsals: Rehearsals,
   mail: Omit<MailApiParts, 'ledger' | 'settings'>,
   clock: Clock,
-  browsers: Browsers | null,
+  browsers: BrowserPort | null,
   care: Care,
   handOver: HandOverApi,
 ) {

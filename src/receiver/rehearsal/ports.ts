@@ -1,7 +1,7 @@
 import type { Member } from '#core/list'
 import type { HandedOn } from '#core/proof'
 import { NoAnswer, type Ports, VISITS_ZONE } from '#core/rehearsal'
-import type { Browsers } from '../browser'
+import type { BrowserPort } from '../browser'
 import { OutsideProblem } from '../outside'
 import { newId } from '../random'
 import type { Settings } from '../settings'
@@ -14,7 +14,7 @@ export function receiverPorts(
   rehearsal: Rehearsal,
   settings: Settings,
   mail: RehearsalMailParts,
-  browsers: Browsers | null = null,
+  browsers: BrowserPort | null = null,
   handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,
 ): Ports {
   const requests = rehearsalRequests(settings, rehearsal.code)

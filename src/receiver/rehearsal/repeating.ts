@@ -4,7 +4,7 @@ import { makeProof, type RehearsalSubject, rehearsalSubject } from '#core/rehear
 import type { Spot } from '#core/spot'
 import type { Member } from '#core/list'
 import { keyOf } from '#core/sync'
-import type { Browsers } from '../browser'
+import type { BrowserPort } from '../browser'
 import type { ClockJob } from '../clock'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
@@ -33,7 +33,7 @@ export class Repeating {
     private readonly now: () => number = Date.now,
     /** The built program that reads pages; without one they are read here. */
     private readonly thread?: string,
-    private readonly browsers: Browsers | null = null,
+    private readonly browsers: BrowserPort | null = null,
     /** Told how each went. */
     private readonly tell: (proof: Proof) => Promise<void> = () => Promise.resolve(),
     private readonly handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,

@@ -4,7 +4,7 @@ import { createReadStream, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import type { OpenAPIHono } from '@hono/zod-openapi'
-import { type Browsers } from '../../browser'
+import { type BrowserPort } from '../../browser'
 import type { Clock } from '../../clock'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../problem'
@@ -19,7 +19,7 @@ export function receiverRoutes(
     settings,
     clock,
     browsers,
-  }: { ledger: Ledger; settings: Settings; clock: Clock; browsers: Browsers | null },
+  }: { ledger: Ledger; settings: Settings; clock: Clock; browsers: BrowserPort | null },
 ): void {
   routes.openapi(describeReceiver, async (c) =>
     c.json(

@@ -2,7 +2,7 @@ import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Member } from '#core/list'
 import type { HandedOn } from '#core/proof'
-import { type Browsers } from '../../browser'
+import { type BrowserPort } from '../../browser'
 import { OutsideProblem } from '../../outside'
 import { sendProblem } from '../../problem'
 import {
@@ -41,7 +41,7 @@ export function rehearsalApiRoutes(
   }: {
     settings: Settings
     rehearsals: Rehearsals
-    browsers: Browsers | null
+    browsers: BrowserPort | null
     rehearsalMail: RehearsalMailParts
     handOn(member: Member): Promise<HandedOn[]>
   },

@@ -1,0 +1,31 @@
+import { Browsers } from './browsers'
+import type { Answer, Ask } from './browser-process'
+
+/** The program that drives the browser, in a process of its own: it is told what to do by the receiver, and ends with it. */
+let browsers: Browsers | null = null
+const end = () => void (browsers?.stop() ?? Promise.resolve()).finally(() => process.exit(0))
+process.on('disconnect', end)
+process.on('SIGTERM', end)
+// By Ctrl+C the receiver ends it in its own time.
+process.on('SIGINT', () => {})
+process.on('message', (ask: Ask) => void answer(ask))
+
+async function answer({ id, what }: Ask): Promise<void> {
+  const result = await carryOut(what)
+  const told: Answer = { id, result, isThere: browsers?.isThere() ?? false }
+  process.send?.(told)
+}
+
+async function carryOut(what: Ask['what']): Promise<unknown> {
+  switch (what.kind) {
+    case 'settings':
+      browsers = new Browsers(what.settings)
+      return null
+    case 'state':
+      return browsers!.state()
+    case 'visit':
+      return browsers!.visit(what.code, what.wish)
+    case 'end':
+      return browsers!.end(what.code)
+  }
+}
