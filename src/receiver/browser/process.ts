@@ -13,7 +13,8 @@ process.on('message', (ask: Ask) => void answer(ask))
 async function answer({ id, what }: Ask): Promise<void> {
   const result = await carryOut(what)
   const told: Answer = { id, result, isThere: browsers?.isThere() ?? false }
-  process.send?.(told)
+  // A receiver that is gone hears nothing any more; `disconnect` ends this one too.
+  if (process.connected) process.send?.(told, () => {})
 }
 
 async function carryOut(what: Ask['what']): Promise<unknown> {
