@@ -53,7 +53,9 @@ export class BrowserProcess implements BrowserPort {
 
   async state(): Promise<BrowserState> {
     if (!this.installed.isThere()) return { state: 'none' }
-    return this.ask<BrowserState>({ kind: 'state' }).catch(() => ({ state: 'broken', path: this.program, reason: ENDED }) as const)
+    return this.ask<BrowserState>({ kind: 'state' }).catch(
+      () => ({ state: 'broken', path: this.program, reason: ENDED }) as const,
+    )
   }
 
   isThere(): boolean {
