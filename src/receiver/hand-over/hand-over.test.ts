@@ -563,6 +563,30 @@ test('who left there leaves here, and is not sent back; nobody else can tell', a
   expect(Object.keys(there('lantern'))).toHaveLength(1)
 })
 
+test.each<[string, (events: object[]) => string, boolean]>([
+  ['an array', (events) => JSON.stringify(events), false],
+  ['one a line', (events) => events.map((event) => JSON.stringify(event)).join('\n'), false],
+  ['an array within an object', (events) => JSON.stringify({ sent: 1, events }), true],
+])('many who left there are told at once: %s; each for its own list', async (_, bodyOf, isWithin) => {
+  const way = wayOf('lantern')
+  if (isWithin) way.service = { ...way.service, back: { ...way.service.back!, each: '/events' } }
+  await ledger.takeChanges([change('connection', connectionOf(way)), change('handOver', handOverOf('lantern'))])
+  const emails = Array.from({ length: 120 }, (_, at) => `p${at}@people.example`)
+  const ids = await Promise.all(emails.map(joins))
+  const path = new URL((await standing()).backAddress).pathname
+  const events = emails.map((email, at) => ({
+    ...{ event: at % 3 === 0 ? 'person.bounced' : 'person.left', list: at < 100 ? 'l1' : 'l2', person: { email } },
+  }))
+  const noise = [{ event: 'person.opened', person: { email: emails[3] } }, { event: 'person.left' }, 'nothing', null]
+  const body = bodyOf([...(noise as object[]), ...events])
+  const answer = await app.request(path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body })
+  expect(await answer.json()).toEqual({ taken: 100 })
+  const statuses = await Promise.all(ids.map(async (id) => (await ledger.member(id))!.status))
+  expect(
+    statuses.map((status, at) => status === (at >= 100 ? 'confirmed' : at % 3 === 0 ? 'bounced' : 'left')),
+  ).toEqual(statuses.map(() => true))
+})
+
 test('a webhook is told what happens, in order, signed; its secret is changed without a gap', async () => {
   const way: Way = { kind: 'webhook', address: `${address}/hooks/letters`, events: [] }
   await ledger.takeChanges([

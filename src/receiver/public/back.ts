@@ -4,8 +4,9 @@ import { type HandOverApi, takeBack } from '../hand-over'
 import type { Ledger } from '../ledger'
 import { sendPage } from '../pages'
 import { sendProblem } from '../problem'
-import { readBody } from '../read-body'
+import { readBytes } from '../read-body'
 import type { Settings } from '../settings'
+import { bodyProblems } from './join-problems'
 
 /** Some services tell of many at once. */
 const MOST_BYTES = 1024 * 1024
@@ -15,9 +16,11 @@ export function backRoutes(ledger: Ledger, { publicUrl }: Pick<Settings, 'public
   const app = new Hono()
 
   app.post('/back/:connection', async (c) => {
-    const body = await readBody(c, MOST_BYTES)
-    if (!body.ok) return sendProblem(c, { status: 422, title: 'Not understood', detail: body.message })
-    const text = new TextDecoder().decode(body.bytes)
+    // As bytes: a signature is on these, and whatever type a service says it is, it may be an array, or a document a line.
+    const bytes = await readBytes(c, { bytes: MOST_BYTES })
+    if (!(bytes instanceof Uint8Array))
+      return sendProblem(c, bodyProblems[bytes.code] ?? { status: 422, title: 'Not understood', detail: bytes.message })
+    const text = new TextDecoder().decode(bytes)
     const taken = await takeBack(c.req.param('connection'), text, c.req.header(), ledger, parts)
     if (taken === 'unknown')
       return sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' })
