@@ -97,6 +97,8 @@ const kind = fc.constantFrom(
   'answer',
   'rehearsal',
   'seen',
+  'back',
+  'signed-in',
   'health',
   'api',
 )
@@ -108,11 +110,15 @@ const path = fc.oneof(
         `/${one}/${id}${one === 'form' ? '.json' : one === 'answer' || one === 'rehearsal' ? `/${more || 'joined'}` : ''}`,
     ),
   token.map((one) => `/${one}`),
+  fc.constantFrom('/signed-in', '/api/pair', '/api/keys/pairing', '/alive', '/metrics'),
 )
 const query = fc.oneof(
   fc.constant(''),
   fc
-    .tuple(fc.constantFrom('version', 'again', 'source', 'address', 'back', 'after'), token)
+    .tuple(
+      fc.constantFrom('version', 'again', 'source', 'address', 'back', 'after', 'state', 'code', 'rehearsal'),
+      token,
+    )
     .map(([name, value]) => `?${name}=${value}`),
 )
 const type = fc.constantFrom(
@@ -135,6 +141,7 @@ const name = fc.constantFrom(
   'askbox-again',
   'askbox-puzzle',
   'askbox-seconds',
+  'askbox-view',
   'askbox-do',
   '__proto__',
   'constructor',
@@ -160,7 +167,22 @@ const value = fc.oneof(
   fc.constantFrom('x', 'a@', '%', '&', '=').chain((one) => fc.nat({ max: 60_000 }).map((many) => one.repeat(many))),
 )
 const pairs = fc.array(fc.tuple(name, value), { maxLength: 8 })
+/** What pages tell of views, as they do and not quite. */
+const told = fc.record({
+  forms: fc.array(
+    fc.record({
+      spot: fc.constantFrom<unknown>(spot.id, 'x', '__proto__', 1),
+      view: fc.oneof(value, fc.constant(`1.dqzj3.${'a'.repeat(16)}.${'b'.repeat(22)}`)),
+      isSeen: fc.boolean(),
+      isStarted: fc.boolean(),
+    }),
+    { maxLength: 25 },
+  ),
+  width: fc.oneof(fc.double(), fc.constant('9')),
+  ...{ mark: value, campaign: value, referrer: value },
+})
 const body = fc.oneof(
+  fc.oneof(told, fc.jsonValue({ maxDepth: 8 })).map((one) => Buffer.from(JSON.stringify(one))),
   pairs.map((all) => Buffer.from(all.map(([key, text]) => `${key}=${encodeURIComponent(wellFormed(text))}`).join('&'))),
   pairs.map((all) => Buffer.from(all.map(([key, text]) => `${key}=${text}`).join('&'))),
   pairs.map((all) => Buffer.from(JSON.stringify(Object.fromEntries(all)))),

@@ -131,7 +131,10 @@ function end(): void {
           <dd>{{ outcome.report.filters.join(', ') }}</dd>
         </template>
       </dl>
-      <p class="small">Backups that hold it still: {{ copiesWords }}. Those made by hand are yours to delete.</p>
+      <p class="small">
+        Backups that hold it still: {{ copiesWords }}. Those made by hand are yours to delete; the one that an update of
+        a server makes ends after a week.
+      </p>
       <div class="row"><ElButton type="primary" @click="isOpen = false">Close</ElButton></div>
     </div>
   </ElDialog>
