@@ -14,7 +14,7 @@ const e2eReport = join(reports, 'e2e.json')
 
 // Each fills what the other leaves of two cores.
 console.log('Building, and unit tests …')
-const unit = start(tool('jest'), ['--maxWorkers=3', '--json', `--outputFile=${unitReport}`])
+const unit = start(tool('jest'), ['--maxWorkers=2', '--json', `--outputFile=${unitReport}`])
 await build()
 const unitCode = await unit
 

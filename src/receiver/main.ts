@@ -21,10 +21,17 @@ try {
   const { address, browser, stop } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null, {
     withDemoMail: process.argv.includes('--demo-mail'),
   })
-  for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void stop().then(() => process.exit(0)))
+  let isStopping = false
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.once(signal, () => {
+      isStopping = true
+      void stop().then(() => process.exit(0))
+    })
   // Whoever waits for this may end it at once.
   console.log(`ready ${address}`)
-  console.log(`browser ${wordsFor(await browser())}`)
+  const found = await browser()
+  // One that was only being looked for ends with the receiver.
+  if (!isStopping) console.log(`browser ${wordsFor(found)}`)
 } catch (error) {
   if (!(error instanceof CannotStart)) throw error
   console.error(error.message)

@@ -88,6 +88,8 @@ export function apiRoutes(
     servers: [{ url: settings.publicUrl }],
     security: [{ ownerKey: [] }],
   })
+  // Whoever asks this has no key yet: little is read of them.
+  routes.use('/pair', boundedJson({ bytes: 4 * 1024 }))
   pairRoute(routes, keys, settings, addressLimiter(PAIRINGS_A_MINUTE))
   /** The id of the key that a request came with; null for none of ours. */
   const keyOf = async (c: Context) => {
