@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs'
-import { join, resolve } from 'node:path'
+import { resolve } from 'node:path'
 import type { Proof } from '#core/proof'
 import { builtScripts, type Ground, openGround, page } from '../../../tests/rehearsal-ground'
 import { type SetUp, setUpsOn } from '../../../tests/rehearsal-set-ups'
