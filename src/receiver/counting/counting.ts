@@ -53,9 +53,13 @@ export class Counting {
 
   /** Counts what a page says of its forms; resolves when it is on disk. */
   async take({ forms, mark, campaign, referrer, width }: Beacon, address: string): Promise<void> {
+    const published = this.ledger.published()
+    const ours = forms.filter(({ spot }) => published.spot(spot) !== undefined)
+    // A receiver that is still to be filled writes nothing of its own.
+    if (ours.length === 0) return
     const key = await this.ledger.linkKey()
     const told = new Map<string, Told>()
-    for (const { spot, view: note, isSeen, isStarted } of forms) {
+    for (const { spot, view: note, isSeen, isStarted } of ours) {
       const view = viewIn(key, note, spot, this.now())
       // The same form twice on a page is seen by the same eyes.
       if (view !== null && !told.has(spot)) told.set(spot, { view, isSeen, isStarted })

@@ -106,13 +106,17 @@ test(
   async () => {
     const newest = ground.ledger.published().versionsOf(samples.form.id).at(-1)!
     ground.serves(page(ground.plain(newest)))
-    const known = (await ground.ledger.objectsAfter(0, null, 1000))!.items.find(({ key }) => key === samples.spot.id)!
+    const { items } = (await ground.ledger.objectsAfter(0, null, 1000))!
+    const known = items.find(({ key }) => key === samples.spot.id)!
+    // Made when a form was shown first.
+    const own = items.find(({ kind }) => kind === 'preferences')
     const spot = { ...samples.spot, page: `${ground.siteAddress}/post`, code: 'plain' as const }
-    const preferences = { videoHosts: [], rehearseEvery: 'day' as const }
-    await ground.ledger.takeChanges([
+    const preferences = { videoHosts: [], ...(own?.body as object), rehearseEvery: 'day' as const }
+    const taken = await ground.ledger.takeChanges([
       samples.change('spot', spot, known.revision),
-      samples.change('preferences', preferences),
+      samples.change('preferences', preferences, own?.revision ?? 0),
     ])
+    expect(taken.map(({ ok }) => ok)).toEqual([true, true])
     const repeating = new Repeating(
       ground.ledger,
       ground.rehearsals,
