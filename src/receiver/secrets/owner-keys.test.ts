@@ -73,6 +73,16 @@ test.each<[string, unknown, unknown, number]>([
   ['of the computer’s own key', OWN, 'A browser', 404],
 ])('a code %s gives none', async (_, code, name, status) => expect((await pair(code, name)).status).toBe(status))
 
+test.each([
+  ['an empty body of another type', 'multipart/form-data', '', 415],
+  ['a body of another type', 'text/plain', '{}', 415],
+  ['no body', 'application/json', '', 400],
+  ['more than a code is long', 'application/json', JSON.stringify({ code: 'x'.repeat(9_000), name: 'a' }), 413],
+])('%s is no code', async (_, type, body, status) => {
+  const answer = await (await app()).request('/api/pair', { method: 'POST', headers: { 'Content-Type': type }, body })
+  expect(answer.status).toBe(status)
+})
+
 test('a code ends after a week; when a key was used last is known by the hour', async () => {
   const { code } = await keys.newCode()
   const later = await keys.newCode()
