@@ -178,7 +178,7 @@ swap_back
 rm -rf "$installed.failed"
 mv "$installed.before" "$installed.failed"
 if [ -d "$copies/before-update" ]; then
-  # What the new one made of them is moved aside, never away.
+  # What the new one made of them is moved aside, for a week.
   rm -rf "$copies/failed-update"
   mv "$data" "$copies/failed-update"
   cp -a "$copies/before-update" "$data"

@@ -7,13 +7,18 @@ import { root } from './ready.mjs'
  * `npm run pair`: prints an address that connects one more browser to the running receiver; it works once. Settings as for
  * the receiver: ASKBOX_DATA, ASKBOX_PORT, ASKBOX_HOST, ASKBOX_KEY.
  */
-const folders = process.env.ASKBOX_DATA
-  ? [process.env.ASKBOX_DATA]
-  : ['data/receiver', 'data/demo'].map((one) => join(root, one))
-const data = folders.find((folder) => existsSync(join(folder, 'owner.key'))) ?? folders[0]
-try {
-  const response = await ownersSide(resolve(data)).ask('POST', '/api/keys/pairing')
-  console.log((await response.json()).address)
-} catch (error) {
-  fail(error.message)
+const usual = ['data/receiver', 'data/demo'].map((one) => join(root, one))
+const named = process.env.ASKBOX_DATA ? [process.env.ASKBOX_DATA] : usual
+// The key of whichever runs: a computer may have data of both.
+const withKey = named.filter((folder) => existsSync(join(folder, 'owner.key')))
+let problem = null
+for (const folder of withKey.length > 0 ? withKey : named.slice(0, 1)) {
+  try {
+    const response = await ownersSide(resolve(folder)).ask('POST', '/api/keys/pairing')
+    console.log((await response.json()).address)
+    process.exit(0)
+  } catch (error) {
+    problem = error
+  }
 }
+fail(problem.message)

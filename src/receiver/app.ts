@@ -8,7 +8,7 @@ import { type Clock, openClock } from './clock'
 import { complain } from './complaints'
 import { Counting } from './counting'
 import { sendPage } from './pages'
-import { sendProblem } from './problem'
+import { sendProblem, tooManyRequests } from './problem'
 import { type HandOverApi, handOverParts } from './hand-over'
 import { answerRoutes } from './public/answer'
 import { backRoutes } from './public/back'
@@ -80,12 +80,7 @@ export function receiverApp({
     noticeProxy(c)
     const waitSeconds = readLimiter.take(visitorAddress(c, settings.trustedProxies))
     if (waitSeconds === 0) return next()
-    return sendProblem(c, {
-      status: 429,
-      title: 'Too many requests from one place',
-      detail: `Try again in ${waitSeconds} seconds.`,
-      headers: { 'Retry-After': String(waitSeconds) },
-    })
+    return sendProblem(c, tooManyRequests(waitSeconds))
   }
   app.get('/health', async (c) => {
     c.header('X-Content-Type-Options', 'nosniff')

@@ -37,6 +37,16 @@ export function sendProblem(c: Context, { status, title, detail, errors, puzzle,
   })
 }
 
+/** More than its share was asked from one place. */
+export function tooManyRequests(waitSeconds: number): Problem {
+  return {
+    status: 429,
+    title: 'Too many requests from one place',
+    detail: `Try again in ${waitSeconds} seconds.`,
+    headers: { 'Retry-After': String(waitSeconds) },
+  }
+}
+
 /** The same, as a page, to a visitor's browser that posted a plain form. */
 export function sendProblemPage(c: Context, { status, title, detail, headers }: Problem): Response {
   return sendPage(c, '', noticePage(title, detail), status, headers)

@@ -1,5 +1,6 @@
 import { cpSync, rmSync } from 'node:fs'
-import { join } from 'node:path'
+import { spawnSync } from 'node:child_process'
+import { join, resolve } from 'node:path'
 import type { Page } from '@playwright/test'
 import { end, type RunningBox } from '../programs'
 import { violationsOn } from './axe'
@@ -231,6 +232,12 @@ test('a printed address connects one browser, once; Settings print another, and 
   const browsers = first.getByRole('region', { name: 'Browsers that are connected' })
   await expect(browsers.getByRole('row', { name: /on Linux \(this one\)/ })).toBeVisible()
   expect(await violationsOn(first)).toEqual([])
+  // The command prints another as well, which is left to somebody else.
+  const command = spawnSync(process.execPath, [resolve(import.meta.dirname, '../../scripts/pair.mjs')], {
+    env: { ...process.env, ASKBOX_PORT: new URL(box.workshop).port, ASKBOX_KEY: box.key, ASKBOX_DATA: box.folder },
+    encoding: 'utf8',
+  })
+  expect(command.stdout).toMatch(new RegExp(`^${box.workshop}/#pair=[\\w-]{32}\\n$`))
   await browsers.getByRole('button', { name: 'Connect another browser' }).click()
   // In the tab where the workshop is open already.
   await second.goto(await browsers.getByRole('textbox').inputValue())

@@ -43,7 +43,7 @@ const usual: AnswerRule[] = [
  */
 export function verdictOn(service: ServiceFile, name: RequestName, answer: ServiceAnswer, now: number): Verdict {
   const request = service.requests[name]
-  const json = jsonIn(answer.body)
+  const json = parsedJson(answer.body)
   const isPut = name === 'put' || name === 'change'
   const rules = [...(request?.answers ?? []), ...(service.answers ?? []), ...(isPut ? [accepted] : []), ...usual]
   const told = rules.find((rule) => fits(rule, answer.status, json))?.means ?? 'refused'
@@ -86,10 +86,6 @@ export function textAt(json: unknown, pointer: string | undefined): string | nul
   const value = valueAt(json, pointer)
   if (typeof value === 'string') return value
   return typeof value === 'number' || typeof value === 'boolean' ? String(value) : null
-}
-
-function jsonIn(body: string): unknown {
-  return parsedJson(body)
 }
 
 function wordsIn({ said = [] }: ServiceFile, json: unknown): string | null {

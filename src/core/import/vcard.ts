@@ -116,10 +116,7 @@ function linesRead(text: string): string[] | null {
   return isOld ? lines.map(newerLine) : lines
 }
 
-/**
- * A line of version 2.1 as one of version 3.0: values in quoted-printable are decoded, and bare parameters get their name.
- */
-
+/** A line of version 2.1 as one of version 3.0: values in quoted-printable are decoded, and bare parameters get their name. */
 function newerLine(line: string): string {
   if (/^VERSION:/i.test(line)) return 'VERSION:3.0'
   const colon = line.indexOf(':')

@@ -38,6 +38,7 @@ export class BrowserProcess implements BrowserPort {
   private readonly asked = new Map<number, { resolve(answer: Answer): void; reject(error: Error): void }>()
   private readonly rehearsals = new Set<string>()
   private lastId = 0
+  private known: BrowserState | null = null
   private isBroken = false
   private idle: ReturnType<typeof setTimeout> | undefined
   /** Looks whether one is installed; starts nothing. */
@@ -53,9 +54,12 @@ export class BrowserProcess implements BrowserPort {
 
   async state(): Promise<BrowserState> {
     if (!this.installed.isThere()) return { state: 'none' }
-    return this.ask<BrowserState>({ kind: 'state' }).catch(
+    // Starting one to see whether it does takes a second of both cores.
+    if (this.known?.state === 'ready' && !this.isBroken) return this.known
+    this.known = await this.ask<BrowserState>({ kind: 'state' }).catch(
       () => ({ state: 'broken', path: this.program, reason: ENDED }) as const,
     )
+    return this.known
   }
 
   isThere(): boolean {
@@ -78,7 +82,7 @@ export class BrowserProcess implements BrowserPort {
     if (child === null) return
     this.letGoOf(child)
     const ended = new Promise((resolve) => child.once('exit', resolve))
-    child.disconnect()
+    if (child.connected) child.disconnect()
     const late = setTimeout(() => child.kill('SIGKILL'), 8_000)
     await ended
     clearTimeout(late)
@@ -101,7 +105,11 @@ export class BrowserProcess implements BrowserPort {
     return new Promise((resolve, reject) => {
       const id = (this.lastId += 1)
       this.asked.set(id, { resolve, reject })
-      this.child!.send({ id, what } satisfies Ask)
+      this.child!.send({ id, what } satisfies Ask, (error) => {
+        if (error === null) return
+        this.asked.delete(id)
+        reject(error)
+      })
     })
   }
 
@@ -121,7 +129,7 @@ export class BrowserProcess implements BrowserPort {
       asked?.resolve(answer)
     })
     child.once('exit', () => this.letGoOf(child))
-    child.once('error', () => this.letGoOf(child))
+    child.on('error', () => this.letGoOf(child))
     void this.send({ kind: 'settings', settings: this.settings }).catch(() => {})
     return child
   }

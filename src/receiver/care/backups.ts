@@ -2,6 +2,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSyn
 import { join } from 'node:path'
 import type { JournalId } from '#core/ids'
 import { type CheckedCopy, isDamage } from '../store'
+import { hasPassed } from '../clock'
 import type { Alerts } from './alerts'
 import type { CareFile } from './kept'
 import { NEWEST_FILE, newestText } from './store-check'
@@ -18,12 +19,9 @@ export interface BackupParts {
   alerts: Alerts
   dataFolder: string
   journal(): Promise<JournalId>
-  copyTo(file: string): Promise<void>
-  /** Reads a copy through; see `checkCopy`. */
-  check(file: string): Promise<CheckedCopy>
+  /** Copies the store, and reads the copy through: a store that is damaged is told of there. */
+  copyTo(file: string): Promise<CheckedCopy>
   now(): number
-  /** Told where a copy could be made, and is damaged as the store is. */
-  foundDamage(): void
 }
 
 /** Copies of the store that make themselves: one a day, so many kept, each opened and read through before it counts. */
@@ -44,9 +42,8 @@ export class Backups {
   async look(): Promise<void> {
     const { backups, lastBackup, backupProblem } = this.parts.care.read()
     const now = this.parts.now()
-    // Also where the clock was set back since.
-    const isDue = lastBackup === null || Math.abs(now - lastBackup.at) >= DAY_MS
-    const waits = backupProblem !== null && Math.abs(now - backupProblem.at) < AGAIN_MS
+    const isDue = lastBackup === null || hasPassed(lastBackup.at, DAY_MS, now)
+    const waits = backupProblem !== null && !hasPassed(backupProblem.at, AGAIN_MS, now)
     if (backups.isOn && isDue && !waits) await this.make()
   }
 
@@ -85,8 +82,8 @@ export class Backups {
     } catch (error) {
       const said = wordsFor(error)
       care.keep({ backupProblem: { at, said } })
-      // A copy that tells of a damaged store is no matter of room: the store's own check says so.
-      if (isDamage(error)) this.parts.foundDamage()
+      // That is no matter of room or of folders, and told by itself.
+      if (isDamage(error)) return false
       await alerts.raise('backup', {
         subject: 'No backup could be made',
         text: `The daily copy of your sign-ups and lists could not be made in ${this.folder()}.\n\n${said}\n\nWhat to do: make room there, or choose another folder in Settings, under Backups, and press “Make one now”. Nothing is lost meanwhile: sign-ups go on.`,
@@ -102,8 +99,7 @@ export class Backups {
     try {
       mkdirSync(unfinished, { recursive: true, mode: 0o700 })
       const file = join(unfinished, 'askbox.sqlite')
-      await this.parts.copyTo(file)
-      const checked = await this.parts.check(file)
+      const checked = await this.parts.copyTo(file)
       const newest = { journal: await this.parts.journal(), n: checked.entries, mark: checked.mark }
       writeFileSync(join(unfinished, NEWEST_FILE), newestText(newest), { mode: 0o600 })
       // Gifts are named after their bytes and never change.

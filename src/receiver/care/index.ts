@@ -2,8 +2,7 @@ import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import type { ListId } from '#core/ids'
 import { messagesInUse } from '#core/mail'
-import type { ClockJob } from '../clock'
-import { complain } from '../complaints'
+import { type ClockJob, hasPassed } from '../clock'
 import type { Ledger } from '../ledger'
 import type { Sender } from '../mail'
 import type { Settings } from '../settings'
@@ -63,9 +62,7 @@ export function openCare({
     alerts,
     dataFolder: settings.dataFolder,
     journal: () => ledger.journalId(),
-    copyTo: (target) => ledger.copyTo(target),
-    check,
-    foundDamage: () => void store.look().catch(complain),
+    copyTo: (target) => store.copyTo(target),
     now,
   })
   return {
@@ -75,7 +72,16 @@ export function openCare({
     store,
     alertWords: (id) => alerts.wordsOf(alertIn(id)),
     jobs: (sender) => [
-      { name: 'store', everyMs: DAY_MS, longestMs: 60 * MINUTE_MS, run: () => store.look() },
+      {
+        name: 'store',
+        everyMs: DAY_MS,
+        longestMs: 60 * MINUTE_MS,
+        async run() {
+          const { lastBackup } = file.read()
+          // A copy that was made meanwhile was read through.
+          if (lastBackup === null || hasPassed(lastBackup.at, DAY_MS, now())) await store.look()
+        },
+      },
       { name: 'newest entry', everyMs: MINUTE_MS, longestMs: MINUTE_MS, run: () => store.note() },
       { name: 'backups', everyMs: 5 * MINUTE_MS, longestMs: 30 * MINUTE_MS, run: () => backups.look() },
       {

@@ -37,7 +37,7 @@ export class StoreCheck {
   }
 
   private async lookOnce(): Promise<void> {
-    const { ledger, alerts, dataFolder, check } = this.parts
+    const { dataFolder } = this.parts
     const { bavail, bsize } = statfsSync(dataFolder)
     // Another look comes; what would fill the disk is not worth this one.
     if (bavail * bsize < 3 * statSync(join(dataFolder, 'askbox.sqlite')).size) return
@@ -45,14 +45,29 @@ export class StoreCheck {
     const copy = join(dataFolder, 'copy-check.sqlite')
     try {
       rmSync(copy, { force: true })
-      await ledger.copyTo(copy)
-      await check(copy)
-      alerts.clear('store-damaged')
+      await this.copyTo(copy)
     } catch (error) {
-      if (isDamage(error)) await this.tellOfDamage(error as Error)
-      else complain(error)
+      if (!isDamage(error)) complain(error)
     } finally {
       for (const one of [copy, `${copy}-wal`, `${copy}-shm`, `${copy}-journal`]) rmSync(one, { force: true })
+    }
+  }
+
+  /**
+   * Copies the store into a file and reads that through.
+   *
+   * @throws what kept it from being copied, or read; a store that is damaged is told of before
+   */
+  async copyTo(file: string): Promise<CheckedCopy> {
+    const { ledger, alerts, check } = this.parts
+    try {
+      await ledger.copyTo(file)
+      const checked = await check(file)
+      alerts.clear('store-damaged')
+      return checked
+    } catch (error) {
+      if (isDamage(error)) await this.tellOfDamage(error as Error)
+      throw error
     }
   }
 

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { once } from 'node:events'
 import type { HandOver } from '#core/connection'
 import { factColumns, peopleWriter } from '#core/export'
+import { hasPassed } from '../clock'
 import { type Ledger, TABLE_WRITTEN } from '../ledger'
 
 const MINUTE_MS = 60_000
@@ -27,7 +28,7 @@ export async function writeTables(ledger: Ledger, folder: string, now: () => num
     // Somebody was erased since: a table that is paused is written anew as well, if it is there.
     const isStale = last === 0 && hasTable(folder, handOver.list)
     if (handOver.isPaused && !isStale) continue
-    if (now() - last < way.everyMinutes * MINUTE_MS) continue
+    if (!hasPassed(last, way.everyMinutes * MINUTE_MS, now())) continue
     await writeTable(ledger, handOver, folder)
     await ledger.values.keep(writtenName(handOver.id), now())
     written += 1

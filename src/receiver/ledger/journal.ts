@@ -7,6 +7,7 @@ import type { MailSettings } from '#core/mail'
 import { countryOf } from '#core/region'
 import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
+import { hasPassed } from '../clock'
 import type { Cause } from '../limits'
 import { newId } from '../random'
 import { type Newest, type PeopleStore, RETRY_WINDOW_MS, type Transaction } from '../store'
@@ -168,7 +169,7 @@ export class JournalWriter {
   }
 
   private async prune(people: PeopleStore, now: number): Promise<void> {
-    if (now - this.prunedAt < RETRY_WINDOW_MS) return
+    if (!hasPassed(this.prunedAt, RETRY_WINDOW_MS, now)) return
     this.prunedAt = now
     const { n } = await people.newestEntry()
     await people.forgetAnswers(this.retries.oldest ?? n + 1, now - OUTCOMES_KEPT_MS)

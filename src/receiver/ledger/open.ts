@@ -4,6 +4,7 @@ import type { JournalId, ListId } from '#core/ids'
 import type { Member } from '#core/list'
 import type { Preferences } from '#core/sync'
 import { changesOf } from '#core/workspace'
+import { hasPassed } from '../clock'
 import { complain } from '../complaints'
 import { calm } from '../limits'
 import { newId } from '../random'
@@ -352,7 +353,7 @@ export async function openLedger(
       }
     },
     async checkHealth() {
-      if (now() - health.at >= HEALTH_HOLDS_MS) {
+      if (hasPassed(health.at, HEALTH_HOLDS_MS, now())) {
         const room = engine.room()
         health = {
           at: now(),

@@ -1,5 +1,6 @@
 import type { Device, SeenHour, SeenRow } from '#core/results'
 import type { SpotId } from '#core/ids'
+import { hasPassed } from '../clock'
 import type { Engine, Transaction } from '../store'
 import { NOTE_HOURS } from '../view-notes'
 
@@ -106,8 +107,7 @@ export function openResults(engine: Engine): Results {
     const messages = waiting
     waiting = []
     const latest = messages.at(-1)!.at
-    // Also where the clock was put back.
-    const isPruned = Math.abs(latest - prunedAt) > PRUNED_EVERY_MS
+    const isPruned = hasPassed(prunedAt, PRUNED_EVERY_MS, latest)
     try {
       await engine.run(async (transaction) => {
         const sums = new Sums()

@@ -1,3 +1,4 @@
+import { hasPassed } from '../clock'
 import { type FirstAnswer, type Newest, type PeopleStore, RETRY_WINDOW_MS } from '../store'
 
 /** Some 15 MB. Where more than half of them come within the window, 1,600 a second, the oldest are forgotten sooner. */
@@ -19,8 +20,7 @@ export class Retries {
   async first(people: PeopleStore, key: string, newest: Newest, now: number): Promise<FirstAnswer | null> {
     if (newest.n !== this.upTo.n || newest.mark !== this.upTo.mark) await this.catchUp(people, newest, now)
     const first = this.newer.get(key) ?? this.older.get(key)
-    // Also where the clock was set back since.
-    return first !== undefined && Math.abs(now - first.at) <= RETRY_WINDOW_MS ? first : null
+    return first !== undefined && !hasPassed(first.at, RETRY_WINDOW_MS, now) ? first : null
   }
 
   /** @param newest what the journal ends with, with the entry that the answer is of */
@@ -52,7 +52,7 @@ export class Retries {
   }
 
   private add(key: string, answer: FirstAnswer): void {
-    if (answer.at - this.begunAt > RETRY_WINDOW_MS || this.newer.size >= MOST / 2) {
+    if (hasPassed(this.begunAt, RETRY_WINDOW_MS, answer.at) || this.newer.size >= MOST / 2) {
       this.older = this.newer
       this.newer = new Map()
       this.begunAt = answer.at

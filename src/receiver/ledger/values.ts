@@ -1,3 +1,4 @@
+import { hasPassed } from '../clock'
 import type { Engine, Transaction } from '../store'
 
 /** Single values by name, the same for all processes. */
@@ -15,7 +16,7 @@ const PRUNE_EVERY_MS = 60_000
 export function openValues(engine: Engine, now: () => number): Values {
   let prunedAt = 0
   async function prune(transaction: Transaction): Promise<void> {
-    if (now() - prunedAt < PRUNE_EVERY_MS) return
+    if (!hasPassed(prunedAt, PRUNE_EVERY_MS, now())) return
     prunedAt = now()
     await transaction.forgetValues(now())
   }

@@ -1,4 +1,5 @@
 import { keepableText } from '#core/text'
+import { hasPassed } from '../clock'
 import { newId } from '../random'
 import type { Engine, Job, JobState, Transaction } from '../store'
 
@@ -47,6 +48,7 @@ export interface Queue {
 export const LEASE_MS = 15_000
 /** How long jobs that came to their end are listed. */
 const LISTED_MS = 30 * 86_400_000
+const PRUNED_EVERY_MS = 3_600_000
 
 /**
  * @param run as `engine.run`, for what brings news
@@ -99,7 +101,7 @@ export function openQueue(
             : { ...job, holder: '', heldUntil: 0, state: outcome.state, due: now(), said },
         )
         if (outcome.state === 'refused' && outcome.isTarget) await refused(transaction, job, said)
-        if (now() - prunedAt > 3_600_000) {
+        if (hasPassed(prunedAt, PRUNED_EVERY_MS, now())) {
           prunedAt = now()
           await transaction.forgetJobs(now() - LISTED_MS)
         }

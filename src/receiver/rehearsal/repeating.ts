@@ -4,6 +4,7 @@ import { makeProof, type RehearsalSubject, rehearsalSubject } from '#core/rehear
 import type { Spot } from '#core/spot'
 import type { Member } from '#core/list'
 import { keyOf } from '#core/sync'
+import { hasPassed } from '../clock'
 import type { BrowserPort } from '../browser'
 import type { ClockJob } from '../clock'
 import { complain } from '../complaints'
@@ -56,7 +57,7 @@ export class Repeating {
         if (this.ledger.published().latestVersion(spot.form)?.content.direct !== undefined) continue
         const last = this.ledger.published().rehearsedAt(spot.id)
         const at = Math.max(last === null ? -Infinity : Date.parse(last), this.failedAt.get(spot.id) ?? -Infinity)
-        if (Math.abs(this.now() - at) < INTERVALS_MS[every]) continue
+        if (!hasPassed(at, INTERVALS_MS[every], this.now())) continue
         try {
           const proof = await this.rehearse(spot)
           if (proof === null) continue

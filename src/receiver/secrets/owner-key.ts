@@ -8,7 +8,7 @@ export const OWNER_KEY = /^[\x21-\x7e]{16,200}$/
 export class WrongOwnerKey extends Error {
   constructor(file: string) {
     super(
-      `The owner’s key in ${file} is empty or damaged. Put a saved copy back, or remove the file to have a new key made; browsers then have to be paired again.`,
+      `The owner’s key in ${file} is empty or damaged. Put a saved copy back, or remove the file to have a new key made.`,
     )
   }
 }

@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { Exchange, OwnersKey } from '#core/api'
+import { hasPassed } from '../clock'
 import type { Values } from '../ledger'
 import { newId } from '../random'
 import { isSameKey } from './owner-key'
@@ -47,7 +48,7 @@ export class OwnerKeys {
     if (isSameKey(given, this.ownKey)) return ''
     const key = (await this.all()).get(hashOf(given))
     if (key === undefined) return null
-    if (Math.abs(this.now() - key.usedAt) > USED_EVERY_MS) {
+    if (hasPassed(key.usedAt, USED_EVERY_MS, this.now())) {
       key.usedAt = this.now()
       const { id, ...kept } = key
       await this.values.change<KeptKey>(KEY + id, (before) => (before === null ? undefined : kept))

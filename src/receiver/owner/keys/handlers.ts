@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Limiter } from '../../limits'
-import { sendProblem } from '../../problem'
+import { sendProblem, tooManyRequests } from '../../problem'
 import type { OwnerKeys } from '../../secrets'
 import type { Settings } from '../../settings'
 import { visitorAddress } from '../../visitor-address'
@@ -20,16 +20,7 @@ export function pairRoute(
 ): void {
   routes.openapi(pair, async (c) => {
     const waitSeconds = limiter.take(visitorAddress(c, trustedProxies))
-    if (waitSeconds > 0)
-      return typed(
-        sendProblem(c, {
-          status: 429,
-          title: 'Too many requests from one place',
-          detail: `Try again in ${waitSeconds} seconds.`,
-          headers: { 'Retry-After': String(waitSeconds) },
-        }),
-        429,
-      )
+    if (waitSeconds > 0) return typed(sendProblem(c, tooManyRequests(waitSeconds)), 429)
     const { code, name } = c.req.valid('json')
     const exchanged = await keys.exchange(code, name)
     if (exchanged === 'spent')
