@@ -32,7 +32,13 @@ export const waySchema = z.discriminatedUnion('kind', [
     fixed: z.array(pairSchema).max(100),
   }),
   /** Told of what happens, signed as Standard Webhooks says. */
-  z.strictObject({ kind: z.literal('webhook'), address: httpAddress, events: z.array(z.enum(webhookEvents)) }),
+  z.strictObject({
+    kind: z.literal('webhook'),
+    address: httpAddress,
+    events: z.array(z.enum(webhookEvents)),
+    /** Whether its receiver reads several events in one request. */
+    takesMany: z.boolean().optional(),
+  }),
   /** Written as a table into a folder of the receiver's. */
   z.strictObject({ kind: z.literal('file'), everyMinutes: z.int().min(5).max(10_080) }),
 ])

@@ -8,7 +8,7 @@ import { serve } from '@hono/node-server'
 import fc from 'fast-check'
 import * as oauth from 'oauth4webapi'
 import { Webhook } from 'standardwebhooks'
-import type { AskedService, Comparison, ConnectionStanding, Outside, TriedHandOver } from '#core/api'
+import type { AskedService, ChangeOutcome, Comparison, ConnectionStanding, Outside, TriedHandOver } from '#core/api'
 import { type Connection, type HandOver, shippedServices, type Way } from '#core/connection'
 import { handOverFailure } from '#core/proof'
 import type { BatchId, CommandId, ConnectionId, HandOverId, MemberId } from '#core/ids'
@@ -610,6 +610,39 @@ test('a webhook is told what happens, in order, signed; its secret is changed wi
   await joins('bea@people.example')
   await until(() => expect(events()[0]).toBe('member.joined'))
   expect(events()).toHaveLength(4)
+})
+
+test('a webhook that reads several events is told of all in one message; what it does not take comes again, each alone', async () => {
+  const way: Way = { kind: 'webhook', address: `${address}/hooks/letters`, events: ['joined'], takesMany: true }
+  const [, taken] = await ledger.takeChanges([
+    change('connection', connectionOf(way)),
+    change('handOver', handOverOf('lantern', { target: null, fields: [], isPaused: true })),
+  ])
+  const { revision } = taken as Extract<ChangeOutcome, { ok: true }>
+  await api(`/connections/${connectionId}/key`, { key: HOOK_SECRET }, 'PUT')
+  const emails = Array.from({ length: 40 }, (_, at) => `person-${at}@people.example`)
+  for (const email of emails) await joins(email)
+  await ledger.takeChanges([change('handOver', handOverOf('lantern', { target: null, fields: [] }), revision)])
+  type Payload = { id: string; type: string; data: { events: Payload[]; member: { email: string } } }
+  const messages = () => holdings.told.map(({ text }) => JSON.parse(text) as Payload).reverse()
+  const told = () => messages().flatMap(({ data }) => (data.events ?? []).map(({ data: { member } }) => member.email))
+  await until(() => expect([...told()].sort()).toEqual([...emails].sort()))
+  expect(messages().length).toBeLessThan(4)
+  expect(messages().every(({ type }) => type === 'member.events')).toBe(true)
+  const ids = messages().flatMap(({ data }) => data.events.map(({ id }) => id))
+  expect(new Set(ids).size).toBe(40)
+  // Nothing is lost while it takes nothing; what was tried comes alone.
+  holdings.switch('lantern', 'down', true)
+  for (const email of ['ada@people.example', 'bea@people.example']) await joins(email)
+  await until(() => expect(parts.workers.putOff(connectionId)).not.toBeNull())
+  holdings.switch('lantern', 'down', false)
+  await until(async () => {
+    await parts.workers.goOn(connectionId)
+    const alone = messages().flatMap(({ type, data }) => (type === 'member.joined' ? [data.member.email] : []))
+    expect([...new Set([...alone, ...told()])]).toEqual(
+      expect.arrayContaining(['ada@people.example', 'bea@people.example']),
+    )
+  })
 })
 
 test('signing in at a service: there, back, and had anew; once', async () => {

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { Webhook } from 'standardwebhooks'
 import { type Connection, formText, type HandOver, type PlainRequest, type WebhookEvent } from '#core/connection'
 import type { Member } from '#core/list'
@@ -6,19 +7,36 @@ import type { Key } from './keys'
 type WebhookWay = Extract<Connection['way'], { kind: 'webhook' }>
 type FormWay = Extract<Connection['way'], { kind: 'form-post' }>
 
+/** One event that a webhook is told of. */
+export interface ToldEvent {
+  /** Of the job, the same at each try. */
+  id: string
+  event: WebhookEvent
+  /** Milliseconds since 1970. */
+  at: number
+  handOver: HandOver
+  email: string
+  member: Member | null
+}
+
+/** One event, as the payload of a Standard Webhooks message. */
+export function webhookRequest(way: WebhookWay, key: Key, told: ToldEvent, now: number): PlainRequest {
+  return signed(way, key, told.id, payloadOf(told), now)
+}
+
 /**
- * What a webhook is told, signed as Standard Webhooks says: by its id it is known again when it is sent once more, by its
- * time it is too old to be replayed. While a secret is being changed, it is signed with both.
- *
- * @param id of the job, the same at each try
+ * Several events in one message, for receivers that read such: `data.events` holds what each would be told by itself, with
+ * its id, by which one that comes again is known.
  */
-export function webhookRequest(
-  { address }: WebhookWay,
-  key: Key,
-  told: { id: string; event: WebhookEvent; at: number; handOver: HandOver; email: string; member: Member | null },
-  now: number,
-): PlainRequest {
-  const { id, event, at, handOver, email, member } = told
+export function webhookBatchRequest(way: WebhookWay, key: Key, told: readonly ToldEvent[], now: number): PlainRequest {
+  const events = told.map((one) => ({ id: one.id, ...payloadOf(one) }))
+  const id = createHash('sha256')
+    .update(told.map((one) => one.id).join('\n'))
+    .digest('base64url')
+  return signed(way, key, id, { type: 'member.events', timestamp: new Date(now).toISOString(), data: { events } }, now)
+}
+
+function payloadOf({ event, at, handOver, email, member }: ToldEvent) {
   const data = {
     list: handOver.list,
     member: {
@@ -32,7 +50,15 @@ export function webhookRequest(
       }),
     },
   }
-  const body = JSON.stringify({ type: `member.${event}`, timestamp: new Date(at).toISOString(), data })
+  return { type: `member.${event}`, timestamp: new Date(at).toISOString(), data }
+}
+
+/**
+ * Signed as Standard Webhooks says: by its id a message is known again when it is sent once more, by its time it is too old
+ * to be replayed. While a secret is being changed, it is signed with both.
+ */
+function signed({ address }: WebhookWay, key: Key, id: string, payload: object, now: number): PlainRequest {
+  const body = JSON.stringify(payload)
   const secrets = [key.text, ...(key.before !== undefined && key.before.until > now ? [key.before.text] : [])]
   // Versions 1.0.0, “Signature scheme”: several signatures, a space between.
   const time = new Date(now)

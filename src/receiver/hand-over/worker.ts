@@ -1,4 +1,4 @@
-import { type Connection, type HandOver, type Wanted, wantedOf, webhookEvents } from '#core/connection'
+import { type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import type { Member } from '#core/list'
 import { keepableText } from '#core/text'
@@ -6,12 +6,12 @@ import { complain } from '../complaints'
 import { type HandBody, handOverWorker, type Ledger, sealedFor } from '../ledger'
 import { LEASE_MS, Loop } from '../queue'
 import type { Sealing } from '../sealing'
-import type { Handed, HandedState, Job } from '../store'
+import type { Handed, Job } from '../store'
 import { Breaker } from './breaker'
 import type { Client } from './client'
 import { consequenceOf, digestOf, handToApi, type HandedOver } from './hand'
 import type { Keys } from './keys'
-import { formRequest, webhookRequest } from './told'
+import { formRequest, webhookBatchRequest, webhookRequest } from './told'
 import type { SignIns } from './sign-in'
 
 const MINUTE_MS = 60_000
@@ -159,10 +159,11 @@ class Lane {
     const holding = setInterval(() => void queue.holdOn().catch(complain), HOLD_ON_EVERY_MS)
     try {
       const one = async () => {
-        for (let job = jobs.shift(); job !== undefined; job = jobs.shift()) {
+        while (jobs.length > 0) {
           if (this.loop.hasEnded || breaker.waitMs() > 0) return
+          const together = jobs.splice(0, togetherAtOnce(connection, jobs))
           await breaker.turn()
-          await this.doOne(connection, breaker, job).catch(complain)
+          await this.handTogether(connection, breaker, together).catch(complain)
         }
       }
       await Promise.all(Array.from({ length: breaker.pace.atOnce }, one))
@@ -182,7 +183,17 @@ class Lane {
     await ledger.queue.hurry(handOverWorker(this.id))
   }
 
-  private async doOne(connection: Connection, breaker: Breaker, job: Job): Promise<void> {
+  /** Hands over what goes in one request, and writes down what came of each. */
+  private async handTogether(connection: Connection, breaker: Breaker, jobs: readonly Job[]): Promise<void> {
+    const pieces = (await Promise.all(jobs.map((job) => this.pieceOf(connection, job)))).filter((one) => one !== null)
+    if (pieces.length === 0) return
+    const handed = await this.hand(connection, pieces)
+    await this.followUp(connection, breaker, handed)
+    await Promise.all(pieces.map((piece) => this.settle(piece, handed)))
+  }
+
+  /** What a job sends; null where it has nothing to send and is settled already. */
+  private async pieceOf(connection: Connection, job: Job): Promise<Piece | null> {
     const { ledger } = this.parts
     const body = job.body as HandBody
     const handOver = ledger.published().handOver(body.handOver)
@@ -191,9 +202,13 @@ class Lane {
     if (handOver.isPaused) {
       this.paused.add(handOver.id)
       const said = mayHaveArrived(job) ? job.said || NOT_KNOWN : ''
-      return ledger.queue.settle(job.id, { state: 'later', said, due: this.parts.now() + PROBE_EVERY_MS })
+      await ledger.queue.settle(job.id, { state: 'later', said, due: this.parts.now() + PROBE_EVERY_MS })
+      return null
     }
-    if (!('member' in body)) return ledger.handOvers.spread(job, handOver)
+    if (!('member' in body)) {
+      await ledger.handOvers.spread(job, handOver)
+      return null
+    }
     const member = await ledger.member(body.member)
     const email = member?.email.typed ?? ('sealed' in body ? this.addressIn(body.sealed, handOver) : null)
     // Whoever is dropped is told of by a job of their own.
@@ -218,41 +233,22 @@ class Lane {
         return this.finish(job, before)
     }
     const sent = sentWith(before?.sent, wanted, isMend ? handOver.fields.map(({ key }) => key) : [])
-    const handed = await this.hand(connection, handOver, wanted, { job, body, member, email, sent })
-    await this.settle(connection, breaker, job, handed, {
-      handOver: handOver.id,
-      member: body.member,
-      state: wanted.state !== 'there' ? 'off' : handed.means === 'to-confirm' ? 'to-confirm' : 'there',
-      at: this.parts.now(),
-      digest,
-      said: keepableText(handed.said, 300),
-      ...(wanted.state === 'there' && { sent }),
-    })
+    const { way } = connection
+    const isWished = way.kind !== 'webhook' || way.events.length === 0 || way.events.includes(body.event)
+    const piece = { job, handOver, body, member, email, wanted, digest, sent }
+    if (isWished) return piece
+    await this.settle(piece, { means: 'done', said: 'Not told of.', retryAt: null })
+    return null
   }
 
   private addressIn(sealed: string, { id }: HandOver): string | null {
     return this.parts.sealing.open(sealed, sealedFor(id))
   }
 
-  private async hand(
-    { id, way }: Connection,
-    handOver: HandOver,
-    wanted: Wanted,
-    {
-      job,
-      body,
-      member,
-      email,
-      sent,
-    }: {
-      job: Job
-      body: Extract<HandBody, { member: string }>
-      member: Member | null
-      email: string
-      sent: NonNullable<Handed['sent']>
-    },
-  ): Promise<HandedOver> {
+  /** @param pieces several only where a webhook takes them so */
+  private async hand({ id, way }: Connection, pieces: readonly Piece[]): Promise<HandedOver> {
     const { client, keys, signIns, now } = this.parts
+    const { handOver, wanted, email, sent } = pieces[0]!
     switch (way.kind) {
       case 'api': {
         const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
@@ -268,16 +264,15 @@ class Lane {
         )
       }
       case 'webhook': {
-        const events = way.events.length === 0 ? webhookEvents : way.events
-        if (!events.includes(body.event)) return { means: 'done', said: 'Not told of.', retryAt: null }
         const key = await keys.key(id)
         if (key === null) return { means: 'key-refused', said: 'It has no secret yet.', retryAt: null }
-        const request = webhookRequest(
-          way,
-          key,
-          { id: job.id, event: body.event, at: job.queued, handOver, email, member },
-          now(),
-        )
+        const events = pieces.map(({ job, body, handOver, email, member }) => ({
+          ...{ id: job.id, event: body.event, at: job.queued, handOver, email, member },
+        }))
+        const request =
+          events.length === 1
+            ? webhookRequest(way, key, events[0]!, now())
+            : webhookBatchRequest(way, key, events, now())
         return told(await client.send(request), '')
       }
       case 'file':
@@ -286,39 +281,59 @@ class Lane {
   }
 
   /** What came of one job is written down: somebody moved. */
-  private finish(job: Job, handed: Handed | null): Promise<void> {
+  private async finish(job: Job, handed: Handed | null): Promise<null> {
     this.stillSince = null
-    return this.parts.ledger.handOvers.finish(job, handed)
+    await this.parts.ledger.handOvers.finish(job, handed)
+    return null
   }
 
-  private async settle(
-    connection: Connection,
-    breaker: Breaker,
-    job: Job,
-    { means, said, retryAt }: HandedOver,
-    handed: Handed,
-  ): Promise<void> {
+  /** What one request's answer means for the connection. */
+  private async followUp({ id }: Connection, breaker: Breaker, { means, said, retryAt }: HandedOver): Promise<void> {
     const { ledger, keys, now } = this.parts
-    const { queue } = ledger
     switch (consequenceOf(means)) {
       case 'done':
         this.putOff = null
-        if ((await keys.state(connection.id)).halted !== undefined) await keys.goOn(connection.id)
+        if ((await keys.state(id)).halted !== undefined) await keys.goOn(id)
         // What waited for its next try meanwhile need not wait on.
-        if (breaker.succeeded()) await queue.hurry(handOverWorker(connection.id))
-        return this.finish(job, handed)
-      case 'refused': {
+        if (breaker.succeeded()) await ledger.queue.hurry(handOverWorker(id))
+        return
+      case 'refused':
         breaker.succeeded()
-        const state: HandedState = 'refused'
-        return this.finish(job, { ...handed, state })
-      }
+        return
       case 'halt':
-        await keys.halt(connection.id, { at: now(), means, said })
+        await keys.halt(id, { at: now(), means, said })
         breaker.probed()
+        return
+      case 'later':
+        breaker.failed(retryAt === null ? null : retryAt - now())
+    }
+  }
+
+  /** What it means for one person. */
+  private async settle(
+    { job, handOver, body, wanted, digest, sent }: Piece,
+    { means, said, retryAt }: HandedOver,
+  ): Promise<void> {
+    const { now } = this.parts
+    const { queue } = this.parts.ledger
+    const handed: Handed = {
+      handOver: handOver.id,
+      member: body.member,
+      state: wanted.state !== 'there' ? 'off' : means === 'to-confirm' ? 'to-confirm' : 'there',
+      at: now(),
+      digest,
+      said: keepableText(said, 300),
+      ...(wanted.state === 'there' && { sent }),
+    }
+    switch (consequenceOf(means)) {
+      case 'done':
+        return void (await this.finish(job, handed))
+      case 'refused':
+        return void (await this.finish(job, { ...handed, state: 'refused' }))
+      case 'halt':
         return queue.settle(job.id, { state: 'later', said, due: now() })
       case 'later': {
-        if (now() - job.queued > GIVEN_UP_MS) return this.finish(job, { ...handed, state: 'refused' })
-        breaker.failed(retryAt === null ? null : retryAt - now())
+        if (now() - job.queued > GIVEN_UP_MS) return void (await this.finish(job, { ...handed, state: 'refused' }))
         const pause = PAUSES_MS[job.attempts] ?? PAUSES_MS.at(-1)!
         const due = Math.max(now() + pause, retryAt ?? 0)
         this.putOff = { at: now(), said: said || NOT_KNOWN, due }
@@ -326,6 +341,28 @@ class Lane {
       }
     }
   }
+}
+
+/** What one job sends of one person. */
+interface Piece {
+  job: Job
+  handOver: HandOver
+  body: Extract<HandBody, { member: string }>
+  member: Member | null
+  email: string
+  wanted: Wanted
+  digest: string
+  sent: NonNullable<Handed['sent']>
+}
+
+/**
+ * How many of the next jobs go in one request. What was tried before goes alone: one event that its receiver cannot read
+ * holds up no other.
+ */
+function togetherAtOnce({ way }: Connection, jobs: readonly Job[]): number {
+  if (way.kind !== 'webhook' || way.takesMany !== true) return 1
+  const triedBefore = jobs.findIndex((job) => job.attempts > 0)
+  return triedBefore === 0 ? 1 : triedBefore < 0 ? jobs.length : triedBefore
 }
 
 /** What was ever sent of somebody, with what is sent now. */

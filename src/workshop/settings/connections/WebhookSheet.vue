@@ -25,6 +25,11 @@ async function choose(chosen: WebhookEvent[]): Promise<void> {
   await receiver.tell('connection', connection.id)
 }
 
+async function tellMany(takesMany: boolean): Promise<void> {
+  await workspace.keepConnection({ ...connection, way: { ...way, takesMany } })
+  await receiver.tell('connection', connection.id)
+}
+
 async function change(): Promise<void> {
   if (outside.client === null) return
   isBusy.value = true
@@ -53,6 +58,14 @@ async function change(): Promise<void> {
     >
       <ElCheckbox v-for="event in webhookEvents" :key="event" :value="event" :label="event" />
     </ElCheckboxGroup>
+  </Labelled>
+  <Labelled
+    label="How it is told"
+    hint="For many people at once. Its receiver has to read messages of the type “member.events”, whose “data.events” lists what each would be told."
+  >
+    <ElCheckbox :model-value="way.takesMany === true" @change="tellMany($event === true)">
+      Up to a hundred events in one message
+    </ElCheckbox>
   </Labelled>
   <Labelled
     v-if="secret"
