@@ -12,7 +12,7 @@ import { type Browser, makeProof, type RehearsalSubject } from '#core/rehearsal'
 import { siteProfiles } from '#core/site'
 import type { Spot } from '#core/spot'
 import { receiverApp } from '../src/receiver/app'
-import type { Browsers } from '../src/receiver/browser'
+import type { BrowserPort } from '../src/receiver/browser'
 import { openLedger } from '../src/receiver/ledger'
 import { receiverPorts } from '../src/receiver/rehearsal/ports'
 import { Rehearsals } from '../src/receiver/rehearsal/rehearsals'
@@ -30,7 +30,7 @@ export const builtScripts = resolve(import.meta.dirname ?? __dirname, '../dist/v
  *
  * @param browsers what the receiver has; given its settings
  */
-export async function openGround(browsers: (settings: Settings) => Browsers | null = () => null) {
+export async function openGround(browsers: (settings: Settings) => BrowserPort | null = () => null) {
   const folder = mkdtempSync(join(tmpdir(), 'rehearsal-'))
   const ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
   await ledger.seed(samples.workspace)

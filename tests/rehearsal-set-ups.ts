@@ -1,5 +1,6 @@
 import { frameAddress, frameCode, linkCode, pageAddress, placePart, sharedLine } from '#core/embed'
 import { honeypotName } from '#core/form'
+import type { Proof } from '#core/proof'
 import type { Spot } from '#core/spot'
 import { type Ground, page } from './rehearsal-ground'
 import * as samples from './tables/samples'
@@ -17,6 +18,8 @@ export interface SetUp {
   /** Whether a visitor at a desk can sign up there all the same. */
   isUsable: boolean
   needsScripts: boolean
+  /** What of a rehearsal finds it; missing for the first visit, the phone and scripts off. */
+  cases?: Proof['cases']
 }
 
 export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: SetUp[]; broken: SetUp[] } {
@@ -67,6 +70,87 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
         ),
       { code: 'script' },
     ],
+    // What people open, wait for, or move to.
+    'behind words that can be pressed': [
+      () =>
+        page(
+          `<span style="cursor:pointer" onclick="fold.style.display='block'">Newsletter</span><div id="fold" style="display:none">${plain()}</div>`,
+        ),
+      {},
+      true,
+    ],
+    'in a dialog': [
+      () => page(`<button onclick="box.showModal()">Join the list</button><dialog id="box">${plain()}</dialog>`),
+      {},
+      true,
+    ],
+    'in a popover': [
+      () => page(`<button popovertarget="box">Letters</button><div id="box" popover>${plain()}</div>`),
+      {},
+    ],
+    'on the third slide': [
+      () =>
+        page(
+          `<div class="slides"><div>One</div><div hidden>Two</div><div hidden>${plain()}</div></div><button aria-label="Next">→</button><script>
+          let at = 0; document.querySelector('[aria-label=Next]').onclick = () => { const all = document.querySelectorAll('.slides > div'); all[at].hidden = true; at = (at + 1) % 3; all[at].hidden = false }</script>`,
+        ),
+      {},
+      true,
+    ],
+    'that comes when one scrolls to it': [
+      () =>
+        page(
+          `<div style="height:3000px">Long</div><div id="place" style="min-height:40px"></div><script>new IntersectionObserver(([one]) => { if (one.isIntersecting && !place.firstChild) place.innerHTML = decodeURIComponent("${encodeURIComponent(plain())}") }).observe(place)</script>`,
+        ),
+      {},
+      true,
+    ],
+    'behind a curtain that goes after three seconds': [
+      () =>
+        page(
+          `${plain()}<div id="curtain" style="position:fixed;inset:0;background:#fff"></div><script>setTimeout(() => curtain.remove(), 3000)</script>`,
+        ),
+      {},
+      true,
+    ],
+    'far down a page that moves itself smoothly': [
+      () =>
+        page(
+          `<div style="height:2600px">Long</div>${plain()}<script>addEventListener('wheel', (event) => { event.preventDefault(); scrollBy({ top: event.deltaY, behavior: 'smooth' }) }, { passive: false })</script>`,
+        ),
+      {},
+    ],
+    'whose button pulses on a ground that moves': [
+      () =>
+        page(
+          `<div class="in">${plain()}</div>`,
+          '<style>@keyframes pulse { 50% { filter: brightness(1.6) } } @keyframes go { to { background-position: 400px 0 } } .in button { animation: pulse 1s infinite } .in { background: repeating-linear-gradient(90deg, #fff 0 40px, #eef 40px 80px); animation: go 3s linear infinite }</style>',
+        ),
+      {},
+    ],
+    'with pale fields': [
+      () =>
+        page(
+          `<div id="pale">${plain()}</div>`,
+          '<style>#pale#pale#pale input { border: 1px solid #eee !important; background: #fff !important; box-shadow: none !important }</style>',
+        ),
+      {},
+    ],
+    'opened by a box that is ticked': [
+      () =>
+        page(
+          `<input type="checkbox" id="tick" style="position:absolute;opacity:0"><label for="tick">Letters by mail</label><div class="fold">${plain()}</div>`,
+          '<style>.fold { display: none } #tick:checked ~ .fold { display: block }</style>',
+        ),
+      {},
+    ],
+    'in a row that is moved sideways': [
+      () =>
+        page(
+          `<div style="width:320px;overflow-x:auto;display:flex"><div style="flex:0 0 900px">Wide</div><div style="flex:0 0 300px">${plain()}</div></div>`,
+        ),
+      {},
+    ],
     'with a picture that never comes': [
       () => page(`<img src="/never.png" width="40" height="40" alt="">${plain()}`),
       {},
@@ -75,7 +159,108 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
   const later = (act: string) => page(plain(), `<script>addEventListener('load', () => { ${act} })</script>`)
   const form = `document.querySelector('form.askbox')`
   const styled = (css: string, body: string) => page(body, `<style>${css}</style>`)
-  const broken: Record<string, [found: string, html: () => string, spot?: Partial<Spot>]> = {
+  const within = (css: string, head = '') => page(`<div id="in">${plain()}</div>`, `<style>${css}</style>${head}`)
+  const broken: Record<
+    string,
+    [found: string, html: () => string, spot?: Partial<Spot>, cases?: Proof['cases'], isUsable?: true]
+  > = {
+    // What a picture shows, and styles and presses do not.
+    'under a white curtain that lets presses through': [
+      'spot: hidden',
+      () => page(`${plain()}<div style="position:fixed;inset:0;background:#fff;pointer-events:none"></div>`),
+    ],
+    'white on white': [
+      'spot: hidden',
+      () =>
+        within(
+          '#in#in#in *, #in#in#in *::placeholder { color: #fff !important; background: #fff !important; border-color: #fff !important; box-shadow: none !important; outline: 0 !important; accent-color: #fff }',
+        ),
+    ],
+    blurred: ['spot: faint', () => within('#in { filter: blur(5px) }')],
+    'under a film of milk': [
+      'spot: faint',
+      () => page(`${plain()}<div style="position:fixed;inset:0;background:#ffffffee;pointer-events:none"></div>`),
+    ],
+    // What only a program can move.
+    'in a slider that nobody can move': [
+      'spot: hidden',
+      () =>
+        page(
+          `<div style="width:300px;overflow:hidden"><div style="width:1500px;display:flex"><div style="width:700px">One</div><div>${plain()}</div></div></div>`,
+        ),
+    ],
+    'on a page that does not move': [
+      'spot: hidden',
+      () =>
+        page(
+          `<div style="height:3000px">Long</div>${plain()}`,
+          '<style>html, body { height: 100%; overflow: hidden; margin: 0 }</style>',
+        ),
+    ],
+    // What only some meet, or who takes her time.
+    'taken away while one types': [
+      'spot: hidden',
+      () => later(`setTimeout(() => ${form}.remove(), 9000)`),
+      {},
+      ['slow'],
+      true,
+    ],
+    'on a page that loads itself anew': [
+      'spot: page-left',
+      () => later(`setTimeout(() => location.reload(), 6000)`),
+      {},
+      ['slow'],
+      true,
+    ],
+    'shown on the first visit alone': [
+      'spot: form-unseen',
+      () => later(`if (localStorage.seen) ${form}.remove(); localStorage.seen = 1`),
+      {},
+      ['slow'],
+      true,
+    ],
+    'hidden on tablets': [
+      'spot: hidden-at-widths',
+      () => within('@media (min-width: 601px) and (max-width: 1100px) { #in { display: none } }'),
+      {},
+      ['viewers'],
+      true,
+    ],
+    'black on black in the dark': [
+      'spot: hidden',
+      () => within('@media (prefers-color-scheme: dark) { body { background: #000 } #in { filter: brightness(0) } }'),
+      {},
+      ['viewers'],
+      true,
+    ],
+    'faded in by motion alone': [
+      'spot: hidden',
+      () => within('@media (prefers-reduced-motion: reduce) { #in { opacity: 0 } }'),
+      {},
+      ['viewers'],
+      true,
+    ],
+    'taken away in another language': [
+      'spot: form-unseen',
+      () => later(`if (navigator.language.startsWith('fr')) ${form}.remove()`),
+      {},
+      ['viewers'],
+      true,
+    ],
+    'answered by the theme': [
+      'form: submit-stopped',
+      () =>
+        later(
+          `addEventListener('submit', (event) => { event.preventDefault(); event.target.insertAdjacentHTML('afterend', '<p>Thank you for joining!</p>') }, true)`,
+        ),
+    ],
+    'that leads phones to another address': [
+      'spot: page-left',
+      () => page(plain(), `<script>if (screen.width < 600) location.replace('/mobile')</script>`),
+      {},
+      ['phone'],
+      true,
+    ],
     'a theme that stops every form': [
       'form: submit-stopped',
       () => later(`addEventListener('submit', (event) => event.preventDefault(), true)`),
@@ -93,7 +278,7 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
       () => page(`<div style="position:relative">${plain()}<div style="position:absolute;inset:0"></div></div>`),
     ],
     'that takes no presses': [
-      'spot: hidden',
+      'spot: covered',
       () => styled('.off { pointer-events: none }', `<div class="off">${plain()}</div>`),
     ],
     'fields that a script locks': [
@@ -176,13 +361,14 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
       isUsable: true,
       needsScripts,
     })),
-    broken: Object.entries(broken).map(([name, [found, html, spot = {}]]) => ({
+    broken: Object.entries(broken).map(([name, [found, html, spot = {}, cases, isUsable = usable.has(name)]]) => ({
       name,
       html: html(),
       spot,
       found,
-      isUsable: usable.has(name),
+      isUsable,
       needsScripts: false,
+      ...(cases !== undefined && { cases }),
     })),
   }
 }

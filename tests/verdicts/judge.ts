@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { type Browser, chromium } from '@playwright/test'
+import type { SpotId } from '#core/ids'
 import { rehearsalAddress } from '#core/proof'
 import { chromiumLaunch } from '../chromium'
 import { type Ground, openGround } from '../rehearsal-ground'
@@ -8,6 +9,7 @@ import { setUpsOn } from '../rehearsal-set-ups'
 import { change } from '../tables/samples'
 import * as samples from '../tables/samples'
 import { type PageCase, pageCases, popUpSpot } from './cases'
+import { signsUpAsAPerson } from './person-visitor'
 import { signsUp, type Verdict } from './visitor'
 
 /** Where the verdicts are kept: by name of the case. */
@@ -42,10 +44,12 @@ export async function openCourt() {
     /** Pages that rehearsals are tried on; see rehearsal-set-ups.ts. */
     setUps,
     /** @param at of the page in `setUps` */
-    judgeSetUp: async (at: number): Promise<Verdict> => {
+    canSignUp: async (at: number): Promise<boolean> => {
       const { spot } = setUps[at]!
       const one = { spot: { ...samples.spot, ...spot }, code: spot.code ?? 'plain' } as const
-      return (await visited(browser, ground, one, `/set-up-${at}`, null)).verdict
+      return within(ground, one.spot.id, false, (who) =>
+        signsUpAsAPerson(browser, `${ground.siteAddress}/set-up-${at}`, one, who),
+      )
     },
     /** @param at of the case in `cases` */
     async judge(at: number): Promise<Verdict> {
@@ -75,16 +79,23 @@ async function visited(
   path: string,
   looks: string | null,
 ) {
-  const rehearsal = (await ground.rehearsals.start(one.spot.id))!
+  const late = { verdict: 'not' as Verdict, looks: 'never done' }
+  return within(ground, one.spot.id, late, (who) => signsUp(browser, `${ground.siteAddress}${path}`, one, who, looks))
+}
+
+/** Somebody made up for one visit. Where a page keeps the browser itself from answering, nobody signs up. */
+async function within<T>(
+  ground: Ground,
+  spot: SpotId,
+  late: T,
+  visit: (who: { email: string; isIn(): Promise<boolean> }) => Promise<T>,
+): Promise<T> {
+  const rehearsal = (await ground.rehearsals.start(spot))!
   const email = rehearsalAddress(rehearsal.code, 'visitor')
   const isIn = async () => (await rehearsal.space.known(email)).member !== null
   try {
-    const visit = signsUp(browser, `${ground.siteAddress}${path}`, one, { email, isIn }, looks)
-    // Where a page keeps the browser itself from answering, nobody signs up.
-    const late = new Promise<{ verdict: Verdict; looks: string }>((resolve) =>
-      setTimeout(() => resolve({ verdict: 'not', looks: 'never done' }), LONGEST_MS).unref(),
-    )
-    return await Promise.race([visit, late])
+    const over = new Promise<T>((resolve) => setTimeout(() => resolve(late), LONGEST_MS).unref())
+    return await Promise.race([visit({ email, isIn }), over])
   } finally {
     await ground.rehearsals.end(rehearsal.code)
   }

@@ -124,6 +124,8 @@ export const handOverStateSchema = z.object({
   'to-confirm': z.int(),
   off: z.int(),
   refused: z.int(),
+  /** When somebody was refused last, in milliseconds since 1970; null for nobody. */
+  refusedAt: z.number().nullable(),
   /** What the service had otherwise than expected when it was looked last. */
   changed: changedThereSchema.nullable(),
 })

@@ -5,7 +5,7 @@ import type { SiteId, SpotId } from '#core/ids'
 import type { Delivery } from '#core/mail'
 import { startMail } from '#core/message'
 import type { Proof, Step } from '#core/proof'
-import { lineOf, linesOf, type LineSubject } from '.'
+import { lineOf, linesOf, type LineSubject, onwardStates } from '.'
 
 const subject: LineSubject = {
   form,
@@ -364,5 +364,46 @@ describe('a rehearsal', () => {
       // Whatever was rehearsed.
       if (signal === 'needs-work') expect(lineOf({ ...sending, proofs: [], delivery })[3]!.signal).toBe(signal)
     })
+  })
+})
+
+describe('where a list goes on to', () => {
+  const at = '2026-03-01T12:00:00.000Z'
+  const seen = (verdict: Step['verdict']): Proof =>
+    ({
+      at,
+      steps: [{ case: 'first', station: 'list', what: 'On to Letters', verdict, seen: 'Seen there.', ms: 1 }],
+    }) as unknown as Proof
+  const onward = (refused?: { at: string; count: number }) => [
+    { name: 'Letters', isPaused: false, trouble: null, ...(refused !== undefined && { refused }) },
+  ]
+  test.each([
+    ['nobody was refused', undefined, [seen('passed')], 'proven', 'Seen there.'],
+    [
+      'a real person was refused since',
+      { at: '2026-03-02T00:00:00.000Z', count: 1 },
+      [seen('passed')],
+      'needs-work',
+      'Proven, and 1 person was refused there since: look why.',
+    ],
+    [
+      'people were refused before',
+      { at: '2026-02-01T00:00:00.000Z', count: 3 },
+      [seen('passed')],
+      'proven',
+      'Seen there.',
+    ],
+    [
+      'people were refused, and nobody rehearsed',
+      { at, count: 2 },
+      [],
+      'needs-work',
+      '2 people were refused there: look why.',
+    ],
+  ] as const)('%s', (_, refused, proofs, signal, reason) => {
+    expect(onwardStates(onward(refused), proofs)).toEqual([{ name: 'Letters', signal, reason }])
+    if (signal !== 'needs-work') return
+    const list = lineOf({ ...subject, onward: onward(refused), proofs: [] }).at(-1)!
+    expect([list.signal, list.reason.startsWith('On to Letters: ')]).toEqual(['needs-work', true])
   })
 })

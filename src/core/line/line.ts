@@ -39,6 +39,8 @@ export interface Onward {
   isPaused: boolean
   /** Why nobody gets there; null while they do. */
   trouble: string | null
+  /** When somebody was refused there last, ISO 8601, and how many are by now; missing for nobody. */
+  refused?: { at: string; count: number }
 }
 
 export interface LineSubject extends CheckupSubject {
@@ -136,24 +138,41 @@ export function onwardStates(
   onward: readonly Onward[],
   proofs: readonly Proof[],
 ): { name: string; signal: Signal; reason: string }[] {
-  return onward.map(({ name, isPaused, trouble }) => {
+  return onward.map(({ name, isPaused, trouble, refused }) => {
     if (isPaused) return { name, signal: 'empty', reason: 'Paused: nobody goes there for now.' }
     if (trouble !== null) return { name, signal: 'needs-work', reason: trouble }
     const steps = proofs
       .toSorted((one, other) => (one.at < other.at ? 1 : -1))
-      .flatMap(({ steps }) => steps.find(({ station, what }) => station === 'list' && what === onwardStep(name)) ?? [])
+      .flatMap(({ at, steps }) => {
+        const step = steps.find(({ station, what }) => station === 'list' && what === onwardStep(name))
+        return step === undefined ? [] : [{ ...step, at }]
+      })
     const [step] = steps
+    // What happens to real people counts for more than what a made-up one went through before.
+    if (refused !== undefined && (step === undefined || refused.at > step.at))
+      return { name, signal: 'needs-work', reason: refusedSince(step?.verdict === 'passed', refused.count) }
     if (step === undefined) return { name, signal: 'ready', reason: 'No rehearsal has gone there yet.' }
     const signal = step.verdict === 'passed' ? 'proven' : step.verdict === 'failed' ? 'needs-work' : 'ready'
     return { name, signal, reason: step.seen }
   })
 }
 
+function refusedSince(wasProven: boolean, count: number): string {
+  const refused = `${count} ${count === 1 ? 'person was' : 'people were'} refused there`
+  return wasProven ? `Proven, and ${refused} since: look why.` : `${refused}: look why.`
+}
+
 /** A list is as good as where it goes on to. */
-function carriedOn(state: State, { onward = [] }: LineSubject): State {
+function carriedOn(state: State, { onward = [], proofs }: LineSubject): State {
   const going = onward.filter(({ isPaused }) => !isPaused)
   const stopped = going.find(({ trouble }) => trouble !== null)
   if (stopped !== undefined) return ['needs-work', `On to ${stopped.name}: ${stopped.trouble}`]
+  const states = onwardStates(
+    going.filter((one) => one.refused !== undefined),
+    proofs,
+  )
+  const refused = states.find(({ signal }) => signal === 'needs-work')
+  if (refused !== undefined) return ['needs-work', `On to ${refused.name}: ${refused.reason}`]
   if (going.length === 0 || state[0] === 'needs-work') return state
   return [state[0], `${state[1]} It goes on to ${going.map(({ name }) => name).join(' and ')}.`]
 }

@@ -62,6 +62,18 @@ export const rehearsalCases = [
     explanation: 'A browser opens the page 360 pixels wide, fills the form in and sends it.',
     needsBrowser: true,
   },
+  {
+    id: 'viewers',
+    name: 'Other screens and settings',
+    explanation: 'Looked at on a tablet, wide, twice as large, in the dark, in another language, with less motion.',
+    needsBrowser: true,
+  },
+  {
+    id: 'slow',
+    name: 'Slowly, and back again',
+    explanation: 'Somebody takes twenty seconds to fill it in, leaves, and comes back. Nothing is sent.',
+    needsBrowser: true,
+  },
 ] as const
 
 export type RehearsalCase = (typeof rehearsalCases)[number]['id']

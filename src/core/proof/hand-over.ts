@@ -46,6 +46,10 @@ const causes: Record<string, [cause: string, mend: string]> = {
     'It does not take our signature: its secret is another, or its clock is wrong.',
     'Give it the secret once more, and look at its clock.',
   ],
+  table: [
+    'The folder for tables cannot be written, or its disk is full.',
+    'Look at the room and the rights of the receiver’s data folder.',
+  ],
   'not-seen': [
     'It says yes and keeps nothing, keeps it otherwise, or another list was matched.',
     'Look at that list there, and at what goes along.',

@@ -10,7 +10,7 @@ export {
   judgeRefusal,
   type SeenMember,
 } from './judge'
-export { judgeMail, linkIn, type OnItsWay, type ReceivedMail, subjectOf } from './mail'
+export { judgeMail, linkIn, type OnItsWay, type ReceivedMail, rewrittenLinks, subjectOf } from './mail'
 export { CODE_LENGTH, rehearsalAddress, rehearsalCodeIn } from './mark'
 export { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
 export {
@@ -19,6 +19,7 @@ export {
   type Evidence,
   type Failure,
   latestProof,
+  type Look,
   MAX_SEEN_LENGTH,
   type MendPlace,
   type Proof,
@@ -26,5 +27,6 @@ export {
   type Step,
   verdictWords,
 } from './proof'
+export { type Viewer, type ViewerId, viewerIds, viewerOf, viewers } from './viewers'
 export { type Shown, squeezed } from './shown'
 export { type HandedOn, handOverFailure, onwardStep } from './hand-over'

@@ -176,6 +176,8 @@ function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[]):
       ...more,
     )
   }
+  const looks = shown.looks === undefined ? undefined : OWN_PAGE_LOOKS[shown.looks]
+  if (looks !== undefined) return failure(looks.code, 'answer', { expected, ...looks.words }, ...more)
   if (isSamePage(address, shown.address)) return null
   return failure(
     'own-page-leads-elsewhere',
@@ -188,6 +190,34 @@ function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[]):
     },
     ...more,
   )
+}
+
+/** A page that answers, and is not what its visitors were promised. */
+const OWN_PAGE_LOOKS = {
+  'not-found': {
+    code: 'own-page-missing',
+    words: {
+      happened: 'It answers as if all were well, and says that there is no such page.',
+      cause: 'The after-page was not made yet, or its address is another.',
+      mend: 'Make the page at that address, or correct the address in the answer.',
+    },
+  },
+  empty: {
+    code: 'own-page-empty',
+    words: {
+      happened: 'It opens, and shows nothing.',
+      cause: 'The after-page was made and nothing put on it, or what should fill it does not come.',
+      mend: 'Open the address yourself, and put words on the page.',
+    },
+  },
+  'sign-in': {
+    code: 'own-page-private',
+    words: {
+      happened: 'It asks for a password.',
+      cause: 'The after-page is for members, or not public yet.',
+      mend: 'Publish the page for everybody, or choose another for the answer.',
+    },
+  },
 }
 
 /** Sites add a slash, `www` or the s of https by themselves: that is no other page. */

@@ -125,6 +125,15 @@ export function judgeMail(
     )
   const path = kind === 'leaving' ? 'leave' : 'confirm'
   const link = linkIn(mail, publicUrl, path)
+  const inHtml = hrefsIn(mail.html).find((one) => one.startsWith(`${publicUrl}/${path}/`))
+  if (needsLink.includes(kind) && inHtml !== undefined && link !== inHtml)
+    return problem(
+      'text-link-broken',
+      'The plain part’s link leads where the button leads.',
+      link === null ? 'It is not there, or broken.' : `It is cut short, or another: ${link.slice(0, 200)}`,
+      'Something on the way broke the line of the plain part, which some people read alone.',
+      'Look at the mail as it came, and at what the mail server does with long lines.',
+    )
   const rewritten = link === null ? hostOfRewritten(mail, publicUrl, path) : null
   if (needsLink.includes(kind) && rewritten !== null)
     return problem(
@@ -199,6 +208,19 @@ export function linkIn(
 /** Where the links of an HTML part lead. */
 function hrefsIn(html: string): string[] {
   return [...html.matchAll(/\bhref="([^"]{1,2000})"/g)].map(([, href]) => href!.replaceAll('&amp;', '&'))
+}
+
+/** Links of a mail that hold one of ours and lead to another host first. */
+export function rewrittenLinks({ text, html }: ReceivedMail, publicUrl: string): string[] {
+  const ours = ['confirm', 'leave', 'gift'].flatMap((path) => [
+    `${publicUrl}/${path}/`,
+    encodeURIComponent(`${publicUrl}/${path}/`),
+    `/${path}/`,
+  ])
+  const all = [...(text.match(/https?:\/\/[^\s<>]{1,2000}/g) ?? []), ...hrefsIn(html)]
+  return [...new Set(all)].filter(
+    (one) => !one.startsWith(`${publicUrl}/`) && ours.some((address) => one.includes(address)),
+  )
 }
 
 /** The host over which a link of ours is led, which then stands in the other's address; null for none. */

@@ -6,6 +6,7 @@ import { mailSettingsSchema } from '#core/mail'
 import { siteSchema } from '#core/site'
 import { codeKindSchema, spotSchema } from '#core/spot'
 import { caseIds } from './cases'
+import { viewerIds } from './viewers'
 
 /** In UTF-16 code units, of what was seen at one step. */
 export const MAX_SEEN_LENGTH = 2_000
@@ -37,6 +38,16 @@ export const failureSchema = z.strictObject({
 })
 export type Failure = z.infer<typeof failureSchema>
 
+/** What a visitor of some kind saw of the page. */
+export const lookSchema = z.strictObject({
+  viewer: z.enum(viewerIds),
+  /** A small JPEG of the window. */
+  jpeg: z.base64().max(60_000),
+  /** Where in it the form stands: shares of its width and height; null where it is not in sight. */
+  field: z.strictObject({ left: z.number(), top: z.number(), width: z.number(), height: z.number() }).nullable(),
+})
+export type Look = z.infer<typeof lookSchema>
+
 export const stepSchema = z.strictObject({
   /** `page` is what comes before all cases. */
   case: z.enum(['page', ...caseIds]),
@@ -49,6 +60,7 @@ export const stepSchema = z.strictObject({
   /** How long it took, in milliseconds. */
   ms: z.number().min(0),
   failure: failureSchema.optional(),
+  look: lookSchema.optional(),
 })
 export type Step = z.infer<typeof stepSchema>
 

@@ -12,6 +12,8 @@ export interface Shown {
   errors: Record<FieldKey, string>
   /** What stands in the controls, by name, where the form is shown again. */
   kept: Record<string, string>
+  /** What a page of the owner's own is, where it is plainly not the page that was meant. */
+  looks?: 'empty' | 'not-found' | 'sign-in'
   /** Where a link to a gift leads that stands there; missing for none. */
   gift?: string
 }

@@ -3,7 +3,7 @@ import { fillsOf } from '#core/usable'
 import { answered, member } from './joining'
 import { framingProblem } from './page'
 import { byHand, NEEDS_BROWSER, notDone } from './sign-up'
-import { type CaseSteps, judged, notTried } from './step'
+import { type CaseSteps, judged, notTried, pictured } from './step'
 import { addressOf, DESK_WIDTH, type Way } from './way'
 
 /** CSS pixels: a common phone. */
@@ -27,18 +27,14 @@ async function* inBrowser(way: Way, who: string, width: number, isPhone: boolean
   if (browser.kind === 'visits') {
     if (!isPhone && standing.through === 'script' && subject.spot.kind === 'pop-up')
       return yield notTried('form', what, NO_POP_UP)
-    const { visited, ...tried } = await byHand(way, isPhone ? 'phone' : 'desk', isPhone, fills, 1)
+    const { visited, ...tried } = await byHand(way, isPhone ? 'phone' : 'no-scripts', fills, 1)
     // A page that needs scripts for its own parts is no fault of the form's.
     if (!isPhone && 'met' in tried && tried.met.station === 'spot')
       return yield notTried('form', what, `Without scripts, this page shows no form. ${tried.reason}`)
     if (!tried.isTried) return yield notDone('form', what, tried)
     const { width = 0, sticksOut = false, remarks = [] } = visited ?? {}
-    yield judged(
-      'form',
-      what,
-      fits({ isThere: true, sticksOut }),
-      [`Seen, filled in and sent by a browser; the form is ${Math.round(width)} pixels wide.`, ...remarks].join(' '),
-    )
+    const seen = [`Seen, filled in and sent by a browser; the form is ${Math.round(width)} pixels wide.`, ...remarks]
+    yield pictured(judged('form', what, fits({ isThere: true, sticksOut }), seen.join(' ')), tried.look ?? null)
     yield answered(way, what, way.outcome.joins, tried, answers)
   } else if (isPhone && standing.through === 'script') {
     const forbidden = framingProblem(standing.sitePage, browser.origin)

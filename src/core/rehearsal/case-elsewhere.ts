@@ -18,7 +18,7 @@ export async function* elsewhere(way: Way): CaseSteps {
     }
     const seen =
       browser.kind === 'visits'
-        ? await visit(way, 'desk', true, null, 0, address)
+        ? await visit(way, { viewer: 'desk', fills: null, presses: 0 }, address)
         : await browser.withScripts({ address, spot: spot.id, width: DESK_WIDTH, fills: null, presses: 1 })
     if (!seen.isTried) yield notTried('spot', what, seen.reason)
     else

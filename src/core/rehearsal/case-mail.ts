@@ -3,9 +3,19 @@ import { domainOf, giftsOnAnswer, messagesInUse } from '#core/mail'
 import { expectedMember, failure, linkIn, type Shown, personFor } from '#core/proof'
 
 import { answered } from './joining'
-import { awaitMail, judgeGift, judgeLink, type MailWay, openLink, press, saysAnswer, statusProblem } from './mail'
+import {
+  awaitMail,
+  type AwaitedMail,
+  judgeGift,
+  judgeLink,
+  type MailWay,
+  openLink,
+  press,
+  saysAnswer,
+  statusProblem,
+} from './mail'
 import { notDone, signUp } from './sign-up'
-import { type CaseSteps, failed, judged, notTried, passed } from './step'
+import { type CaseStep, type CaseSteps, failed, judged, notTried, passed } from './step'
 import { type Way, addressOf } from './way'
 
 /** On through the mail: confirmed, welcomed, given the gift, left; then a link used up, and one that is too old. */
@@ -30,7 +40,7 @@ export async function* mail(way: Way): CaseSteps {
   let known = 0
   if (way.outcome.joins === 'confirm-first') {
     const first = await awaitMail(mailWay, email, 'confirmation', known, firstName)
-    if (!first.ok) return yield failed('mail', 'The mail to confirm', first.problem)
+    if (!first.ok) return yield notArrived('The mail to confirm', first)
     known += 1
     yield passed('mail', 'The mail to confirm', first.seen)
     const link = linkIn(first.mail, receiver, 'confirm')!
@@ -54,7 +64,7 @@ export async function* mail(way: Way): CaseSteps {
     const again = await signUp(way, otherwise)
     if (again.isTried) yield answered(way, 'Joined again while waiting', way.outcome.again, again, otherwise)
     const second = await awaitMail(mailWay, email, 'confirmation', known, firstName)
-    if (!second.ok) return yield failed('mail', 'The mail once more', second.problem)
+    if (!second.ok) return yield notArrived('The mail once more', second)
     known += 1
     yield passed('mail', 'The mail once more', second.seen)
     const confirmed = await press(mailWay, opened.form)
@@ -76,7 +86,7 @@ export async function* mail(way: Way): CaseSteps {
   } else yield* giftOnAnswer(mailWay, tried.shown)
   if (settings.messages.welcome.isOn) {
     const welcome = await awaitMail(mailWay, email, 'welcome', known, firstName)
-    if (!welcome.ok) return yield failed('mail', 'The welcome', welcome.problem)
+    if (!welcome.ok) return yield notArrived('The welcome', welcome)
     known += 1
     yield passed('mail', 'The welcome', welcome.seen)
     const gift = await judgeGift(mailWay, welcome.mail)
@@ -92,12 +102,16 @@ export async function* mail(way: Way): CaseSteps {
       )
       if (settings.messages.leaving.isOn) {
         const leaving = await awaitMail(mailWay, email, 'leaving', known, firstName)
-        if (!leaving.ok) return yield failed('mail', 'The notice of leaving', leaving.problem)
+        if (!leaving.ok) return yield notArrived('The notice of leaving', leaving)
         yield passed('mail', 'The notice of leaving', leaving.seen)
       }
     }
   }
   if (way.outcome.joins === 'confirm-first') yield* tooLate(way, mailWay)
+}
+
+function notArrived(what: string, awaited: AwaitedMail & { ok: false }): CaseStep {
+  return 'notYet' in awaited ? notTried('mail', what, awaited.notYet) : failed('mail', what, awaited.problem)
 }
 
 /** What is handed over on the page that answers, taken as its reader would. */

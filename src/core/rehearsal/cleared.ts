@@ -11,10 +11,14 @@ import { addressOf, type Way } from './way'
 export async function cleared(way: Way, doubt: Omit<Step, 'ms'>): Promise<Omit<Step, 'ms'>> {
   if (way.ports.browser?.kind !== 'visits') return doubt
   const fills = fillsOf(way.content, personFor(way.content, addressOf(way, 'look')))
-  for (const size of ['desk', 'phone'] as const) {
-    const seen = await visit(way, size, true, fills, 0)
+  for (const viewer of ['desk', 'phone'] as const) {
+    const seen = await visit(way, { viewer, fills, presses: 0 })
     if (!seen.isTried || obstacleMet(seen) !== null) return doubt
   }
+  return settled(doubt)
+}
+
+export function settled(doubt: Omit<Step, 'ms'>): Omit<Step, 'ms'> {
   return {
     case: doubt.case,
     station: doubt.station,

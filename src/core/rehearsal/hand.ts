@@ -1,4 +1,4 @@
-import { evidence, type Failure, failure, type Shown, type Step } from '#core/proof'
+import { evidence, type Failure, failure, type Look, type Shown, type Step, type ViewerId } from '#core/proof'
 import type { Obstacle, Visited } from './ports'
 import { shownOn } from './shown'
 
@@ -10,15 +10,26 @@ export function obstacleMet(seen: Visited): { station: Step['station']; failure:
     : { station: STATIONS[seen.obstacle.code], failure: inTheWay(seen.obstacle, seen) }
 }
 
+/** What a visitor saw, as a proof keeps it; null where there is no picture. */
+export function lookOf({ picture, field }: Visited, viewer: ViewerId): Look | null {
+  return picture === null || picture.length > 60_000 ? null : { viewer, jpeg: picture, field }
+}
+
 /** What it read at last; null where nothing was sent. */
 export function shownTo(seen: Visited, address: string): Shown | null {
   const { answer, inPlace } = seen
-  if (answer !== null) return shownOn(answer.html, answer.status, answer.ledTo ?? answer.address)
+  if (answer !== null)
+    return {
+      ...shownOn(answer.html, answer.status, answer.ledTo ?? answer.address),
+      ...(answer.isBlank === true && { looks: 'empty' as const }),
+    }
   return inPlace === null ? null : { status: 0, address, kept: {}, ...inPlace }
 }
 
 const STATIONS: Record<Obstacle['code'], Step['station']> = {
   hidden: 'spot',
+  faint: 'spot',
+  'page-left': 'spot',
   covered: 'spot',
   'trap-visible': 'form',
   'field-missing': 'form',
@@ -34,7 +45,14 @@ const STATIONS: Record<Obstacle['code'], Step['station']> = {
   trouble: 'form',
 }
 
-function notThere({ status, complaints, html }: Visited): Failure {
+function notThere({ status, complaints, html, ledTo }: Visited): Failure {
+  if (ledTo !== undefined)
+    return failure('page-left', 'page', {
+      expected: 'The page stays where it is.',
+      happened: `It led on by itself to ${ledTo.startsWith('chrome-error:') ? 'an address that does not answer' : ledTo}, and there is no form of this spot.`,
+      cause: 'A script of the site, or a line in its head, sends some of its visitors elsewhere.',
+      mend: 'Take that away for this page, or put the code on the page that they come to as well.',
+    })
   const policy = complaints.find((text) => /Content Security Policy|X-Frame-Options|frame-ancestors/i.test(text))
   return failure(
     'form-unseen',
@@ -70,6 +88,18 @@ const WORDS: Record<Obstacle['code'], (detail: string) => Words> = {
     happened: `A browser shows it to nobody: ${detail}.`,
     cause: 'A style or a script of the site hides it, or what is around it.',
     mend: 'Take that away, or put the code where nothing hides it.',
+  }),
+  faint: (detail) => ({
+    expected: 'Visitors see the form, and can read it.',
+    happened: `On the screen, it is there and not to be seen. ${detail}.`,
+    cause: 'A colour, a filter or a veil of the site lies on the form, or on what is around it.',
+    mend: 'Take that away, or give the form colours of its own.',
+  }),
+  'page-left': (detail) => ({
+    expected: 'The page stays as it is while somebody fills in the form.',
+    happened: `While it was being filled in, ${detail}.`,
+    cause: 'A script of the site, or a line in its head, loads pages by itself.',
+    mend: 'Look for what reloads the page or leads on from it (“refresh”), and take it away from this page.',
   }),
   covered: (detail) => ({
     expected: 'Visitors can reach every field and the button.',

@@ -13,7 +13,7 @@ import {
 } from '#core/proof'
 import { fillsOf } from '#core/usable'
 import { byHand, notDone, signUp, type Tried } from './sign-up'
-import { type CaseStep, type CaseSteps, failed, judged, notTried, passed } from './step'
+import { type CaseStep, type CaseSteps, failed, judged, notTried, passed, pictured } from './step'
 import { addressOf, isOurs, type Way } from './way'
 
 /** Somebody signs up: the answer is read, and the member looked up. */
@@ -29,12 +29,15 @@ export async function* joining(
   const answers = { ...personFor(way.content, email), ...changes }
   const tried =
     isByHand && way.ports.browser?.kind === 'visits'
-      ? await byHand(way, 'desk', true, fillsOf(way.content, answers), presses)
+      ? await byHand(way, 'desk', fillsOf(way.content, answers), presses)
       : await signUp(way, answers, presses)
   if (!tried.isTried) return yield notDone('form', what, tried)
   // By a request alone, nobody has filled anything in.
   if (who === 'first' && (way.ports.browser?.kind === 'visits' || isOurs(way)))
-    yield passed('form', what, ['Every question was answered, and the form sent.', ...tried.remarks].join(' '))
+    yield pictured(
+      passed('form', what, ['Every question was answered, and the form sent.', ...tried.remarks].join(' ')),
+      tried.look ?? null,
+    )
   yield answered(way, what, way.outcome.joins, tried, answers)
   yield await member(way, what, answers, email)
   if (who === 'first') yield* onward(way, email)

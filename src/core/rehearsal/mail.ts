@@ -12,6 +12,7 @@ import {
   isSamePage,
   type OnItsWay,
   type ReceivedMail,
+  rewrittenLinks,
   type Shown,
   squeezed,
 } from '#core/proof'
@@ -31,6 +32,62 @@ export interface MailWay {
   publicUrl: string
 }
 
+/** What was waited for; `notYet` where the server asked to come again, as many do with whom they do not know. */
+export type AwaitedMail =
+  { ok: true; mail: ReceivedMail; seen: string } | { ok: false; problem: Failure } | { ok: false; notYet: string }
+
+/** RFC 5321, section 4.2.1: a transient refusal, to be tried again. */
+const ASKED_TO_WAIT = /\b4\d\d[ -]|\b4\.\d{1,3}\.\d{1,3}\b/
+const SLOW_MS = 5_000
+
+const notYet = (said: string) =>
+  `Not yet arrived: the mail server asked to come again later, as many do at first (“${said.slice(0, 200)}”). It is tried again by itself; rehearse again in an hour.`
+
+/** The very same mail, twice: RFC 5322, section 3.6.4, gives each an id of its own. */
+function twiceIn(received: readonly ReceivedMail[], kind: MessageKind): Failure | null {
+  const ids = received.map(({ headers }) => headers['message-id'] ?? '').filter((id) => id !== '')
+  const double = ids.find((id, at) => ids.indexOf(id) !== at)
+  if (double === undefined) return null
+  return failure(
+    'mail-twice',
+    'mail',
+    {
+      expected: `“${messageNames[kind]}” arrives once.`,
+      happened: 'The very same mail arrived twice.',
+      cause: 'The mail server hands mails on twice: a copy rule, or two ways to the same mailbox.',
+      mend: 'Look at the mail server’s rules for outgoing mail; Ask Box sent it once.',
+    },
+    evidence('response', `Message-ID: ${double}, ${received.length} mails`),
+  )
+}
+
+/** A mail whose links are led over another host that works has our own links, as its reader arrives there, and a warning. */
+async function withFollowedLink(
+  mail: ReceivedMail,
+  ports: Ports,
+  publicUrl: string,
+): Promise<{ mail: ReceivedMail; warning: string[] }> {
+  const rewritten = rewrittenLinks(mail, publicUrl)
+  if (rewritten.length === 0) return { mail, warning: [] }
+  let { text, html } = mail
+  for (const link of rewritten) {
+    const landed = await ports.fetch(link).then(
+      ({ address }) => address,
+      () => '',
+    )
+    if (!landed.startsWith(`${publicUrl}/`)) return { mail, warning: [] }
+    text = text.replaceAll(link, landed)
+    html = html.replaceAll(link.replaceAll('&', '&amp;'), landed).replaceAll(link, landed)
+  }
+  const host = /^https?:\/\/([^/?#]+)/.exec(rewritten[0]!)?.[1] ?? ''
+  return {
+    mail: { ...mail, text, html },
+    warning: [
+      `Its links are led over ${host} first, to count who presses them: where that is blocked, nobody can confirm`,
+    ],
+  }
+}
+
 /** Waits for somebody's next mail after `known` ones; the failure when it does not come or is not as it has to be. */
 export async function awaitMail(
   { ports, settings, list, publicUrl }: MailWay,
@@ -38,18 +95,24 @@ export async function awaitMail(
   kind: MessageKind,
   known: number,
   firstName: string,
-): Promise<{ ok: true; mail: ReceivedMail; seen: string } | { ok: false; problem: Failure }> {
+): Promise<AwaitedMail> {
   const begun = ports.now()
   for (;;) {
     const { received, queued } = await ports.mails(email)
     const mail = received[known]
     const ms = ports.now() - begun
     if (mail !== undefined) {
-      const problem = judgeMail(mail, kind, { settings, list, firstName, publicUrl, now: ports.today() })
+      const twice = twiceIn(received, kind)
+      if (twice !== null) return { ok: false, problem: twice }
+      const { mail: read, warning } = await withFollowedLink(mail, ports, publicUrl)
+      const problem = judgeMail(read, kind, { settings, list, firstName, publicUrl, now: ports.today() })
+      const after = `After ${(ms / 1000).toFixed(1)} s${ms > SLOW_MS ? ', which is slow' : ''}`
       return problem === null
-        ? { ok: true, mail, seen: `After ${(ms / 1000).toFixed(1)} s: “${squeezed(mail.subject)}”` }
+        ? { ok: true, mail: read, seen: [`${after}: “${squeezed(mail.subject)}”`, ...warning].join('. ') }
         : { ok: false, problem }
     }
+    const putOff = queued.find(({ state, said }) => state === 'waiting' && ASKED_TO_WAIT.test(said))
+    if (putOff !== undefined && ms > LONGEST_WAIT_MS / 4) return { ok: false, notYet: notYet(putOff.said) }
     const refused = queued.find(({ state }) => state === 'refused')
     const isLate = ms > LONGEST_WAIT_MS
     const isStuck = queued.some(({ state, said }) => state === 'waiting' && said !== '')

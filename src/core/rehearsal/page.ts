@@ -96,6 +96,8 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       `It took ${seconds.toFixed(1)} seconds: many visitors will not wait for it.`,
     )
   const { html } = looked
+  const unsteady = code === 'page' ? null : await unsteadyAt(address, html, spot.id, ports)
+  if (unsteady !== null) return fail('spot', 'The page can be reached', unsteady)
   const ledTo = isSamePage(address, looked.address) ? null : looked.address
   if (code !== 'page') {
     const report = checkInstall(
@@ -391,6 +393,31 @@ async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage 
     },
     evidence('response', page.html),
   )
+}
+
+/** So often a page is fetched: one that fails one time in four is met so by 5 in 6. */
+const LOOKS = 6
+
+/** A page that sometimes answers something else: one server of several that lacks the code, or fails. */
+async function unsteadyAt(address: string, html: string, mark: string, ports: Ports): Promise<Failure | null> {
+  const isThere = html.includes(mark)
+  const others = await Promise.all(
+    Array.from({ length: LOOKS - 1 }, () => ports.fetch(address).catch((error: unknown) => error as Error)),
+  )
+  const said = others.flatMap((one) => {
+    if (one instanceof Error) return [one.message]
+    // Too many at once is what we did.
+    if (one.status === 429) return []
+    if (one.status >= 400) return [`It answered ${one.status}.`]
+    return isThere && !one.html.includes(mark) ? ['The code was not on it.'] : []
+  })
+  if (said.length === 0) return null
+  return failure('page-unsteady', 'page', {
+    expected: `Everybody who opens ${address} gets the page with the form.`,
+    happened: `Of ${LOOKS} times, it came ${LOOKS - said.length} times. Else: ${said[0]}`,
+    cause: 'Several servers or caches answer for the site, and not all have the same page; or one of them fails.',
+    mend: 'Empty the site’s caches, and tell whoever runs its servers.',
+  })
 }
 
 function markupOf(element: Html.Element): Evidence {

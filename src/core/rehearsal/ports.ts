@@ -1,4 +1,4 @@
-import type { HandedOn, OnItsWay, ReceivedMail, SeenMember, Shown } from '#core/proof'
+import type { HandedOn, OnItsWay, ReceivedMail, SeenMember, Shown, ViewerId } from '#core/proof'
 import type { Submission } from '#core/submission'
 import type { Fill } from '#core/usable'
 
@@ -106,8 +106,9 @@ export interface VisitWish {
   action: string
   /** Of its landing page: a link to it is followed where the form stands behind it. */
   pages: readonly string[]
-  size: 'desk' | 'phone'
-  hasScripts: boolean
+  viewer: ViewerId
+  /** What the form says itself: by such words one finds what opens it. */
+  words: readonly string[]
   /** Whether the form comes by itself, over the page. */
   isPopUp: boolean
   /** Null to look only whether the form is there. */
@@ -116,8 +117,12 @@ export interface VisitWish {
   trap: string
   /** 0 to fill in and send nothing. */
   presses: 0 | 1 | 2
-  /** Whether a picture is taken of the page with the form filled in. */
-  withPicture?: boolean
+  /** Whether the visitor takes her time, sends nothing, and comes back with what the first visit left. */
+  isSlow?: boolean
+  /** Whether its parts were looked at by an earlier visit: their own pixels need not be drawn again. */
+  wasLookedAt?: boolean
+  /** Whether the form is looked for at all widths of a window. */
+  sweeps?: boolean
 }
 
 /** What a visitor's hand met. */
@@ -138,8 +143,16 @@ export interface Visited {
   /** The page as its scripts had made it, where the form was not found. */
   html: string | null
   status: number
-  /** A JPEG in base64, where one was asked for. */
+  /** Where the page led on to by itself, where the form was not found. */
+  ledTo?: string
+  /** A small JPEG in base64 of the window where the form was looked at; null where none could be taken. */
   picture: string | null
+  /** Where in it the form's first question or its button stands: shares of its width and height. */
+  field: { left: number; top: number; width: number; height: number } | null
+  /** Widths of the window, from and to, at which the form is out of sight; missing where they were not tried. */
+  hiddenAt?: [from: number, to: number][]
+  /** Whether this is what was found on coming back. */
+  isReturn?: boolean
 }
 
 export interface VisitedPage {
@@ -148,12 +161,16 @@ export interface VisitedPage {
   html: string
   /** Where it went on to by itself, a moment later. */
   ledTo: string | null
+  /** Whether the window stayed of one colour, on a page of the site's own. */
+  isBlank?: boolean
 }
 
 /** What keeps a hand from a form, and from what of it. */
 export interface Obstacle {
   code:
     | 'hidden'
+    | 'faint'
+    | 'page-left'
     | 'covered'
     | 'trap-visible'
     | 'field-missing'

@@ -41,8 +41,10 @@ export function shownOn(html: string, status: number, address: string): Shown {
       (refresh && attribute(refresh, 'content')) ?? '',
     ) ?? []
   const ledTo = seconds !== '' && Number(seconds) <= SOON_SECONDS ? resolvedOn(target, address)?.href : undefined
+  const looks = looksOf(elements)
   return {
     ...(gift !== undefined && { gift }),
+    ...(looks !== null && { looks }),
     status,
     address: ledTo ?? address,
     heading: squeezed(outside.filter(({ tagName }) => tagName === 'h1').map(textIn)[0] ?? ''),
@@ -55,6 +57,35 @@ export function shownOn(html: string, status: number, address: string): Shown {
     errors,
     kept: values,
   }
+}
+
+/** As pages say it that answer 200 all the same; common practice, no published source. */
+const NOT_FOUND =
+  /\b404\b|(?:page|site|seite|post)\b.{0,30}\b(?:not (?:be )?found|does(?: not|n.t) exist|nicht gefunden|existiert nicht)|nothing (?:was )?found|page introuvable|n.existe pas|no (?:se )?encontr|pagina non trovata|niet gevonden|hittades inte/i
+
+/** What a page plainly is, by its heads and its words. One that scripts make is not known by its source. */
+function looksOf(elements: readonly Html.Element[]): 'empty' | 'not-found' | 'sign-in' | null {
+  const named = (...names: string[]) => elements.filter(({ tagName }) => names.includes(tagName))
+  if (named('title', 'h1', 'h2').some((one) => NOT_FOUND.test(squeezed(textIn(one))))) return 'not-found'
+  if (named('input').some((one) => /^password$/i.test(attribute(one, 'type') ?? ''))) return 'sign-in'
+  const [body] = named('body')
+  if (body === undefined || named('img', 'svg', 'video', 'iframe', 'object', 'canvas').length > 0) return null
+  return squeezed(wordsIn(body)) === '' && named('script').length === 0 ? 'empty' : null
+}
+
+/** Text that is read, and not run. */
+function wordsIn(element: Html.ParentNode): string {
+  return element.childNodes
+    .map((node) =>
+      'value' in node
+        ? node.value
+        : 'tagName' in node && ['script', 'style', 'noscript', 'template'].includes(node.tagName)
+          ? ''
+          : 'childNodes' in node
+            ? wordsIn(node)
+            : '',
+    )
+    .join('')
 }
 
 /** The field that a control is of: by the class of what is around it, as every form of ours has it. */

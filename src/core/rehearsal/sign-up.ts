@@ -1,25 +1,35 @@
 import { answerTo } from '#core/form'
-import { type Evidence, evidence, type Failure, type PersonAnswers, type Shown, type Step } from '#core/proof'
+import {
+  type Evidence,
+  evidence,
+  type Failure,
+  type Look,
+  type PersonAnswers,
+  type Shown,
+  type Step,
+} from '#core/proof'
 import { isSubmitButton, type Submission, submissionOf } from '#core/submission'
 import { buttonOf, type Fill, filledIn, fillsOf } from '#core/usable'
-import { obstacleMet, shownTo } from './hand'
+import { lookOf, obstacleMet, shownTo } from './hand'
 import { framingProblem, type Standing } from './page'
 import { type AnsweredPage, type As, type Browsed, NoAnswer, type Visited, type VisitWish } from './ports'
 import { shownOn } from './shown'
-import { type CaseStep, failed, notTried } from './step'
+import { type CaseStep, failed, notTried, pictured } from './step'
 import { visitOf } from './visit'
 import { DESK_WIDTH, type Way } from './way'
 
 /** What came of one try to sign up. */
 export type Tried =
-  | { isTried: true; shown: Shown; evidence: Evidence[]; remarks: readonly string[] }
+  | { isTried: true; shown: Shown; evidence: Evidence[]; remarks: readonly string[]; look?: Look | null }
   | { isTried: false; reason: string }
   /** Something kept the visitor from it. */
-  | { isTried: false; reason: string; met: { station: Step['station']; failure: Failure } }
+  | { isTried: false; reason: string; met: { station: Step['station']; failure: Failure }; look: Look | null }
 
 /** What kept somebody from trying, or why it was not tried. */
 export const notDone = (station: Step['station'], what: string, tried: Tried & { isTried: false }): CaseStep =>
-  'met' in tried ? failed(tried.met.station, what, tried.met.failure) : notTried(station, what, tried.reason)
+  'met' in tried
+    ? pictured(failed(tried.met.station, what, tried.met.failure), tried.look)
+    : notTried(station, what, tried.reason)
 
 /** One try, by whichever way the form stands there. */
 export async function signUp(
@@ -33,7 +43,7 @@ export async function signUp(
   const fills = fillsOf(way.content, answers)
   if (standing.through === 'script') {
     if (ports.browser === null) return { isTried: false, reason: NEEDS_BROWSER }
-    if (ports.browser.kind === 'visits') return byHand(way, 'desk', true, fills, presses)
+    if (ports.browser.kind === 'visits') return byHand(way, 'desk', fills, presses, true)
     const forbidden = framingProblem(standing.sitePage, ports.browser.origin)
     if (forbidden !== null) return { isTried: false, reason: forbidden }
     const seen = await ports.browser.withScripts({
@@ -77,21 +87,23 @@ export async function signUp(
 /** One try by a hand in a browser. */
 export async function byHand(
   way: Way,
-  size: VisitWish['size'],
-  hasScripts: boolean,
+  viewer: VisitWish['viewer'],
   fills: readonly Fill[],
   presses: 1 | 2,
+  wasLookedAt = false,
 ): Promise<Tried & { visited?: Visited }> {
-  const seen = await visit(way, size, hasScripts, fills, presses)
+  const seen = await visit(way, { viewer, fills, presses, wasLookedAt })
   if (!seen.isTried) return seen
   const met = obstacleMet(seen)
-  if (met !== null) return { isTried: false, reason: met.failure.happened, met, visited: seen }
+  const look = lookOf(seen, viewer)
+  if (met !== null) return { isTried: false, reason: met.failure.happened, met, visited: seen, look }
   const shown = shownTo(seen, way.standing.sitePage.address) ?? { ...NOTHING, heading: 'no answer' }
   const more = [...seen.remarks, ...seen.complaints].join('\n')
   return {
     isTried: true,
     shown,
     remarks: seen.remarks,
+    look,
     evidence: [
       evidence('response', JSON.stringify(shown, null, 1)),
       ...(more === '' ? [] : [evidence('response', more)]),
@@ -102,16 +114,13 @@ export async function byHand(
 
 export function visit(
   way: Way,
-  size: VisitWish['size'],
-  hasScripts: boolean,
-  fills: readonly Fill[] | null,
-  presses: VisitWish['presses'],
+  wish: Pick<VisitWish, 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps'>,
   address = way.standing.sitePage.address,
 ): Promise<Browsed<Visited>> {
   const { browser } = way.ports
   if (browser?.kind !== 'visits') return Promise.resolve({ isTried: false, reason: NEEDS_BROWSER })
   const { spot, receiver } = way.subject
-  return browser.visit(visitOf(spot, receiver, { address, size, hasScripts, fills, presses }))
+  return browser.visit(visitOf(spot, receiver, way.content, { ...wish, address }))
 }
 
 async function arrivedAt(way: Way, shown: Shown): Promise<Shown> {

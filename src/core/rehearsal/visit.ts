@@ -1,5 +1,5 @@
 import { pageAddress } from '#core/embed'
-import { honeypotName } from '#core/form'
+import { type FormContent, honeypotName } from '#core/form'
 import type { Spot } from '#core/spot'
 import type { VisitWish } from './ports'
 
@@ -7,13 +7,15 @@ import type { VisitWish } from './ports'
 export function visitOf(
   spot: Spot,
   receiver: string,
-  wish: Pick<VisitWish, 'address' | 'size' | 'hasScripts' | 'fills' | 'presses'>,
+  { words: { heading, button } }: Pick<FormContent, 'words'>,
+  wish: Pick<VisitWish, 'address' | 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps'>,
 ): VisitWish {
   return {
     ...wish,
     spot: spot.id,
     action: `${receiver}/join/${spot.id}`,
     pages: [...new Set([pageAddress(receiver, spot.id), pageAddress(receiver, spot.slug ?? spot.id)])],
+    words: [heading, button].map((text) => text.slice(0, 200)).filter((text) => text.trim() !== ''),
     isPopUp: spot.kind === 'pop-up',
     trap: honeypotName(spot.form),
   }

@@ -16,10 +16,9 @@ let html = ''
 const reached: string[] = []
 const origin = (server: Server) => `http://127.0.0.1:${(server.address() as AddressInfo).port}`
 const wish = (fills: VisitWish['fills'] = null): VisitWish =>
-  visitOf(samples.spot, origin(site), {
+  visitOf(samples.spot, origin(site), samples.content, {
     address: `${origin(site)}/post`,
-    size: 'desk',
-    hasScripts: true,
+    viewer: 'desk',
     fills,
     presses: 0,
   })

@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { existsSync, readdirSync, readFileSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import type { Browser } from 'playwright-core'
 import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
 import { type GuardedProxy, openGuardedProxy, readAddress } from '../outside'
 import type { Settings } from '../settings'
-import { NotOpened, visit } from './visit'
+import { kill, memoryOf, processorTimes, RUN, takenByOthers } from './processes'
+import { visit } from './visit'
+import { NotOpened } from './waiting'
 
 /** Whether this receiver has a browser of its own, and how to get one. */
 export type BrowserState =
@@ -16,13 +18,14 @@ export type BrowserState =
 /** Where Debian's packages and others put it. */
 const PATHS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium', '/usr/bin/chromium-browser']
 
+const MOST_REMEMBERED = 200
 /** At once; each takes some 300 MB. */
 const MOST = 2
 const WAIT_MS = 60_000
 const START_MS = 30_000
 const LIMITS = {
   /** Of one visit, in milliseconds. */
-  visitMs: 60_000,
+  visitMs: 120_000,
   /** Memory that its processes have for themselves, in bytes. */
   memory: 1024 * 1024 * 1024,
 }
@@ -43,8 +46,18 @@ const FLAGS = [
   '--webrtc-ip-handling-policy=disable_non_proxied_udp',
 ]
 
+/** What a page is found to be once its time is over: a busy computer makes the same of a sound one. */
+const BY_TIME = new Set(['hidden', 'covered', 'faint', 'trouble', 'answer-missing', 'submit-stopped', 'send-blocked'])
+/** Where others had so much of the processors, a browser had too little time. */
+const BUSY_FROM = 0.7
+/** So much that more time is none. */
+const HOPELESS_FROM = 0.9
+/** By how much more time the second try has. */
+const MORE_TIME = 3
+
 interface Running {
   browser: Browser
+  run: string
   proxy: GuardedProxy
   end(): Promise<void>
 }
@@ -56,6 +69,8 @@ interface Running {
 export class Browsers {
   private readonly running = new Map<string, Promise<Running>>()
   private readonly waiting: (() => void)[] = []
+  /** Rehearsals that ended: what still asks for them is late. */
+  private readonly over = new Set<string>()
   private known: BrowserState | null = null
 
   constructor(
@@ -100,16 +115,17 @@ export class Browsers {
       return { isTried: false, reason: reasonOf(error) }
     }
     try {
-      const { browser, proxy } = await this.runningFor(code)
+      const running = await this.runningFor(code)
+      const { proxy } = running
       const limit = new Promise<never>((_, reject) => {
         timer = setTimeout(() => {
           reject(new NotOpened('The page was not done within its time.'))
           // One that never rests leaves nothing to work with.
-          void this.end(code)
+          void this.close(code)
         }, this.limits.visitMs)
       })
       try {
-        return { isTried: true, ...(await Promise.race([visit(browser, proxy.port, wish), limit])) }
+        return await Promise.race([this.visitWithTime(running, wish), limit])
       } catch (error) {
         const refused = [...proxy.refusals].find(([address]) => wish.address.startsWith(address))
         return { isTried: false, reason: refused?.[1] ?? reasonOf(error) }
@@ -125,8 +141,37 @@ export class Browsers {
     }
   }
 
+  /**
+   * One visit; once more, with more time, where nothing was found but that a time was over, and others had most of the
+   * processors meanwhile.
+   */
+  private async visitWithTime({ browser, proxy, run }: Running, wish: VisitWish): Promise<Browsed<Visited>> {
+    let taken = 0
+    const once = async (patience: number) => {
+      const before = processorTimes(run)
+      const seen = await visit(browser, proxy.port, wish, patience).finally(
+        () => (taken = takenByOthers(before, processorTimes(run))),
+      )
+      const isSound = seen.isThere ? seen.obstacle === null || !BY_TIME.has(seen.obstacle.code) : wish.isPopUp
+      return { isTried: true as const, isSound, ...seen }
+    }
+    const first = await once(1).catch((error: unknown) => {
+      if (taken < BUSY_FROM) throw error
+      return null
+    })
+    if (first !== null && (first.isSound || taken < BUSY_FROM)) return first
+    const second = await once(MORE_TIME)
+    return second.isSound || taken < HOPELESS_FROM ? second : { isTried: false, reason: BUSY }
+  }
+
   /** Ends what was started for a rehearsal. */
   async end(code: string): Promise<void> {
+    this.over.add(code)
+    if (this.over.size > MOST_REMEMBERED) this.over.delete(this.over.values().next().value!)
+    await this.close(code)
+  }
+
+  private async close(code: string): Promise<void> {
     const running = this.running.get(code)
     this.running.delete(code)
     await (await running?.catch(() => null))?.end()
@@ -138,18 +183,19 @@ export class Browsers {
   }
 
   private async runningFor(code: string): Promise<Running> {
+    if (this.over.has(code)) throw new Error('The rehearsal is over.')
     const current = this.running.get(code)
     if (current !== undefined) {
       const running = await current
       if (running.browser.isConnected()) return running
-      await this.end(code)
+      await this.close(code)
     }
     const path = this.path()
     if (path === null) throw new Error('There is none.')
     if (this.running.size >= MOST) await this.turn()
     const started = this.start(path)
     this.running.set(code, started)
-    started.catch(() => void this.end(code))
+    started.catch(() => void this.close(code))
     return started
   }
 
@@ -204,6 +250,7 @@ export class Browsers {
       browser.on('disconnected', () => clearInterval(watch))
       return {
         browser,
+        run,
         proxy,
         async end() {
           const closed = browser.close().catch(() => {})
@@ -222,54 +269,7 @@ export class Browsers {
   }
 }
 
-/** Marks the first process of one run; some of those that it starts write over their surroundings. */
-const RUN = 'ASKBOX_BROWSER_RUN'
-
-/** The processes of a run, with all that they started. */
-function processesOf(run: string): number[] {
-  const mark = `${RUN}=${run}`
-  const children = new Map<number, number[]>()
-  const processes = new Set<number>()
-  let all: number[]
-  try {
-    all = readdirSync('/proc').flatMap((name) => (/^\d+$/.test(name) ? [Number(name)] : []))
-  } catch {
-    return []
-  }
-  for (const id of all) {
-    try {
-      const parent = Number(/\) \S (\d+)/.exec(readFileSync(`/proc/${id}/stat`, 'latin1'))?.[1])
-      children.set(parent, [...(children.get(parent) ?? []), id])
-      if (readFileSync(`/proc/${id}/environ`, 'latin1').includes(mark)) processes.add(id)
-    } catch {
-      // Another user's, or ended meanwhile.
-    }
-  }
-  // What is added while going through it is gone through as well.
-  for (const id of processes) for (const child of children.get(id) ?? []) processes.add(child)
-  return [...processes]
-}
-
-/** Of its own pages alone, in bytes: what processes share would count many times. 0 where the system does not tell. */
-function memoryOf(run: string): number {
-  return processesOf(run).reduce((sum, id) => {
-    try {
-      return sum + 1024 * Number(/^RssAnon:\s+(\d+)/m.exec(readFileSync(`/proc/${id}/status`, 'latin1'))?.[1] ?? 0)
-    } catch {
-      return sum
-    }
-  }, 0)
-}
-
-function kill(run: string): void {
-  for (const id of processesOf(run)) {
-    try {
-      process.kill(id, 'SIGKILL')
-    } catch {
-      // Ended meanwhile.
-    }
-  }
-}
+const BUSY = 'The receiver is busy: its browser had too little time. Rehearse again when less goes on.'
 
 /** Of what a browser says when it does not start, the line that tells why. */
 function reasonOf(error: unknown): string {

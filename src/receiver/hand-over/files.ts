@@ -1,11 +1,14 @@
 import { createWriteStream, existsSync, readdirSync } from 'node:fs'
-import { mkdir, rename, rm } from 'node:fs/promises'
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { once } from 'node:events'
 import type { HandOver } from '#core/connection'
 import { factColumns, peopleWriter } from '#core/export'
+import type { List, Member } from '#core/list'
+import type { HandedOn } from '#core/proof'
 import { hasPassed } from '../clock'
 import { type Ledger, TABLE_WRITTEN } from '../ledger'
+import { newId } from '../random'
 
 const MINUTE_MS = 60_000
 const PAGE = 1_000
@@ -50,14 +53,43 @@ const tablesOf = (folder: string, id: string) =>
   existsSync(folder) ? readdirSync(folder).filter((name) => name.endsWith(`-${id}.csv`)) : []
 const hasTable = (folder: string, id: string) => tablesOf(folder, id).length > 0
 
+/** Writes a made-up person into a table of their own, as the list's is written, and reads it again. */
+export async function rehearseTable(
+  member: Member,
+  { list: id }: HandOver,
+  ledger: Ledger,
+  folder: string,
+): Promise<Omit<HandedOn, 'name'>> {
+  const failed = (said: string) => ({ outcome: 'failed' as const, why: 'table', said })
+  const list = ledger.published().list(id)
+  if (list === null) return failed('The list is not there any more.')
+  const writer = tableWriter(list)
+  const file = join(folder, `rehearsal-${newId<string>()}.csv.part`)
+  const text = `${writer.start}${writer.piece([{ ...member, status: 'confirmed' }])}`
+  try {
+    await mkdir(folder, { recursive: true, mode: 0o700 })
+    await writeFile(file, text, { mode: 0o600 })
+    const read = await readFile(file, 'utf8')
+    if (read !== text || !read.includes(member.email.typed))
+      return failed('The table was written, and reads otherwise.')
+    return { outcome: 'seen', why: '', said: 'Written into a table as the list’s is, read again, and taken away.' }
+  } catch (error) {
+    return failed(error instanceof Error ? error.message : String(error))
+  } finally {
+    await rm(file, { force: true })
+  }
+}
+
+const tableWriter = (list: List) =>
+  peopleWriter('csv', [...list.columns, ...factColumns.filter(({ key }) => key !== ':receipt')])
+
 async function writeTable(ledger: Ledger, { list: id }: HandOver, folder: string): Promise<void> {
   const list = ledger.published().list(id)
   if (list === null) return
   await mkdir(folder, { recursive: true, mode: 0o700 })
   const file = join(folder, tableName(list.name, id))
   const part = `${file}.part`
-  const facts = factColumns.filter(({ key }) => key !== ':receipt')
-  const writer = peopleWriter('csv', [...list.columns, ...facts])
+  const writer = tableWriter(list)
   const stream = createWriteStream(part, { mode: 0o600 })
   try {
     stream.write(writer.start)

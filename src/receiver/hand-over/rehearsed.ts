@@ -1,10 +1,11 @@
 import type { HandedOn } from '#core/proof'
-import { type Connection, type HandOver, wantedOf } from '#core/connection'
+import { type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
 import type { Member } from '#core/list'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
 import { handToApi, lookUp, seenAsWanted, type Talk } from './hand'
-import type { Client } from './client'
+import type { ApiWay, Client } from './client'
+import { rehearseTable } from './files'
 import type { HandOverApi } from './parts'
 import type { Key } from './keys'
 import { formRequest, webhookRequest } from './told'
@@ -18,15 +19,19 @@ import { formRequest, webhookRequest } from './told'
 export async function rehearseHandOvers(
   member: Member,
   ledger: Ledger,
-  parts: Pick<HandOverApi, 'keys' | 'signIns' | 'client'>,
+  parts: Pick<HandOverApi, 'keys' | 'signIns' | 'client' | 'folder'>,
   standIns: string | null,
 ): Promise<HandedOn[]> {
   const published = ledger.published()
   const results: HandedOn[] = []
   for (const handOver of published.handOversOf(member.list)) {
     const connection = published.connection(handOver.connection)
-    if (connection === null || connection.way.kind === 'file' || handOver.isPaused) continue
+    if (connection === null || handOver.isPaused) continue
     const name = handOver.target?.name ?? connection.name
+    if (connection.way.kind === 'file') {
+      results.push({ name, ...(await rehearseTable(member, handOver, ledger, parts.folder)) })
+      continue
+    }
     const isStandIn = standIns !== null && addressOf(connection).startsWith(standIns)
     if (!isStandIn && !connection.isRehearsed)
       results.push({
@@ -73,25 +78,62 @@ async function one(
   const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
   if (key === null) return failed('key-refused', 'It has no key.')
   const talk: Talk = { way, key, client }
-  // Nobody is asked to confirm an address that does not exist.
-  const put = await handToApi(talk, { ...handOver, confirmsThere: false }, wanted)
+  // As real people go: who is asked to confirm there is asked as well.
+  const put = await handToApi(talk, handOver, wanted)
   if (put.means !== 'done' && put.means !== 'to-confirm' && put.means !== 'already') return failed(put.means, put.said)
   if (way.service.requests.find === undefined)
     return put.means === 'to-confirm'
       ? TO_CONFIRM
       : { outcome: 'handed', why: '', said: 'Handed over, not seen: its service file does not say how to look.' }
-  const found = await lookUp(talk, handOver.target?.id ?? '', wanted.email)
-  const wrong = found.ok ? seenAsWanted(found.member, wanted) : null
+  const list = handOver.target?.id ?? ''
+  const found = await seenThere(talk, list, wanted)
   const off = await handToApi(talk, handOver, { state: 'off', email: wanted.email })
+  const left = off.means === 'done' ? '' : ` ${wanted.email} could not be taken off again: do it there.`
   if (!found.ok) return failed(found.asked.means, found.asked.said)
-  if (wrong !== null) return failed('not-seen', `the made-up person ${wrong}.`)
-  if (found.member?.status === 'waiting') return TO_CONFIRM
+  if (found.member?.status === 'waiting') return { ...TO_CONFIRM, said: `${TO_CONFIRM.said}${left}` }
+  const wrong = seenAsWanted(found.member, wanted)
+  if (wrong !== null)
+    return failed('not-seen', `the made-up person ${wrong}${await whereElse(talk, list, wanted.email)}.${left}`)
+  if (list !== '' && found.member!.list === null && !asksByList(way))
+    return {
+      outcome: 'handed',
+      why: '',
+      said: `The service has them in its account, and does not tell in which list. Look there whether ${name(handOver)} has them.${left}`,
+    }
   const along = [...Object.keys(wanted.values), ...(wanted.tags ?? []).map((tag) => `tag ${tag}`)]
   return {
     outcome: 'seen',
     why: '',
-    said: `The service was asked and had them${along.length > 0 ? `, with ${along.join(', ')}` : ''}. ${off.means === 'done' ? 'Taken off again.' : `${wanted.email} could not be taken off again: do it there.`}`,
+    said: `The service was asked and had them${along.length > 0 ? `, with ${along.join(', ')}` : ''}.${left === '' ? ' Taken off again.' : left}`,
   }
+}
+
+const name = ({ target }: HandOver) => (target === null ? 'its list' : `“${target.name}”`)
+
+/** Services show people some seconds after they took them. */
+const LOOKS_MS = [0, 500, 1_500, 3_000]
+
+async function seenThere(talk: Talk, list: string, wanted: Extract<Wanted, { state: 'there' }>) {
+  let found = await lookUp(talk, list, wanted.email)
+  for (const ms of LOOKS_MS) {
+    if (!found.ok && found.asked.means !== 'later') return found
+    if (found.ok && (found.member?.status === 'waiting' || seenAsWanted(found.member, wanted) === null)) return found
+    await new Promise((resolve) => setTimeout(resolve, ms))
+    found = await lookUp(talk, list, wanted.email)
+  }
+  return found
+}
+
+/** Whether it is asked for people of one list, so that who is found is in it. */
+function asksByList({ service }: ApiWay): boolean {
+  return JSON.stringify(service.requests.find ?? {}).includes('{list}')
+}
+
+/** Who is not in the list that was chosen may be in another. */
+async function whereElse(talk: Talk, list: string, email: string): Promise<string> {
+  const found = list === '' ? null : await lookUp(talk, '', email)
+  const other = found?.ok === true ? found.member?.list : undefined
+  return other === undefined || other === null || other === list ? '' : `, but in another list (${other})`
 }
 
 /** Not proven: a made-up person cannot press the link in the service's own mail. */

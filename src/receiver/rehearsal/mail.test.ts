@@ -204,10 +204,66 @@ const led = (text: string) =>
     (link) => `https://click.example/?to=${encodeURIComponent(link)}`,
   )
 
+/** Where it leads. */
+const unled = (address: string) =>
+  address.startsWith('https://click.example/') ? new URL(address).searchParams.get('to')! : address
+
+test('a link that is led over another host and works is a warning, and fails nothing', async () => {
+  const through = (ports: Ports): Ports => ({
+    ...received(({ text, html }) => ({ text: led(text), html: led(html) }))(ports),
+    fetch: (address, as) => ports.fetch(unled(address), as),
+  })
+  const { steps } = await proofOf(settingsFor(), { change: through })
+  expect(steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
+  expect(steps.find(({ what }) => what === 'The mail to confirm')!.seen).toMatch(/led over \S+ first/)
+})
+
+test('a server that asks to come again later: not yet arrived, and no failure', async () => {
+  const { steps, verdict } = await proofOf(settingsFor(), {
+    change: (ports) => ({
+      ...staying('sent', '')(ports),
+      mails: async () => ({
+        received: [],
+        queued: [{ kind: 'confirmation', state: 'waiting', said: '450 4.2.0 Greylisted, see you in five minutes' }],
+      }),
+    }),
+  })
+  expect(verdict).not.toBe('failed')
+  expect(steps.at(-1)).toMatchObject({ station: 'mail', verdict: 'not-tried' })
+  expect(steps.at(-1)!.seen).toMatch(/^Not yet arrived: .*Greylisted/)
+})
+
 test.each<[code: string, sabotage: () => Promise<Proof>]>([
   [
     'no-link',
-    () => proofOf(settingsFor(), { change: received(({ text }) => ({ text: text.replaceAll(/https?:\S+/g, '') })) }),
+    () =>
+      proofOf(settingsFor(), {
+        change: received(({ text, html }) => ({
+          text: text.replaceAll(/https?:\S+/g, ''),
+          html: html.replaceAll(/https?:[^"]+/g, ''),
+        })),
+      }),
+  ],
+  // A line of the plain part that a server broke: its button works.
+  [
+    'text-link-broken',
+    () =>
+      proofOf(settingsFor(), {
+        change: received(({ text }) => ({ text: text.replaceAll(/(https?:\S{30})(\S+)/g, '$1\n$2') })),
+      }),
+  ],
+  [
+    'mail-twice',
+    () =>
+      proofOf(settingsFor(), {
+        change: (ports) => ({
+          ...ports,
+          mails: async (email) => {
+            const { received: all, queued } = await ports.mails(email)
+            return { received: all.flatMap((one) => [one, one]), queued }
+          },
+        }),
+      }),
   ],
   [
     'other-sender',

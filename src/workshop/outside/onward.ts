@@ -1,7 +1,14 @@
+import type { HandOverStanding } from '#core/api'
 import type { ListId } from '#core/ids'
 import type { Onward } from '#core/line'
 import { useWorkspace } from '../data'
 import { useOutside } from './outside'
+
+function refusedAt(standing: HandOverStanding | null): Pick<Onward, 'refused'> {
+  return standing === null || standing.refusedAt === null
+    ? {}
+    : { refused: { at: new Date(standing.refusedAt).toISOString(), count: standing.refused } }
+}
 
 /** Where a list goes on to, and what keeps it from that. */
 export function useOnward() {
@@ -17,6 +24,7 @@ export function useOnward() {
             name: handOver.target?.name ?? connection.name,
             isPaused: handOver.isPaused,
             trouble: outside.trouble(handOver),
+            ...refusedAt(outside.handOver(handOver.id)),
           },
         ]
       }),

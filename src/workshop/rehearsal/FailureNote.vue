@@ -9,6 +9,7 @@ import { spotName } from '#core/spot'
 import { stationNames } from '#core/station'
 import { shownMoment } from '../controls/shown'
 import { useWorkspace } from '../data'
+import PageLook from './PageLook.vue'
 
 /** Where a rehearsal failed: what was expected, what happened, the likely cause, and the way to mend it. */
 const { proof, step } = defineProps<{ proof: Proof; step: Step }>()
@@ -81,22 +82,25 @@ function station(name: string) {
       {{ stationNames[step.station] }}: {{ step.what }}
       <span class="quiet small">{{ spot ? spotName(spot, workspace.sites) : '' }}, {{ shownMoment(proof.at) }}</span>
     </h3>
-    <dl>
-      <dt>Expected</dt>
-      <dd>{{ step.failure.expected }}</dd>
-      <dt>Happened</dt>
-      <dd>{{ step.failure.happened }}</dd>
-      <dt>Likely cause</dt>
-      <dd>{{ step.failure.cause }}</dd>
-      <dt>What to do</dt>
-      <dd>
-        {{ step.failure.mend }}
-        <span class="ways">
-          <RouterLink :to="way.to">{{ way.words }}</RouterLink>
-          <a v-if="step.failure.at === 'page' && page" :href="page" target="_blank" rel="noreferrer">Open the page</a>
-        </span>
-      </dd>
-    </dl>
+    <div class="told">
+      <dl>
+        <dt>Expected</dt>
+        <dd>{{ step.failure.expected }}</dd>
+        <dt>Happened</dt>
+        <dd>{{ step.failure.happened }}</dd>
+        <dt>Likely cause</dt>
+        <dd>{{ step.failure.cause }}</dd>
+        <dt>What to do</dt>
+        <dd>
+          {{ step.failure.mend }}
+          <span class="ways">
+            <RouterLink :to="way.to">{{ way.words }}</RouterLink>
+            <a v-if="step.failure.at === 'page' && page" :href="page" target="_blank" rel="noreferrer">Open the page</a>
+          </span>
+        </dd>
+      </dl>
+      <PageLook v-if="step.look" :look="step.look" is-failed />
+    </div>
     <ElCollapse v-if="step.failure.evidence.length > 0">
       <ElCollapseItem v-for="(one, at) in step.failure.evidence" :key="at" :title="evidenceNames[one.kind]">
         <pre tabindex="0">{{ one.text }}</pre>
@@ -113,6 +117,17 @@ function station(name: string) {
   padding: var(--gap-3) var(--gap-4);
   border-inline-start: 4px solid var(--raspberry);
   background: var(--raspberry-wash);
+}
+.told {
+  --look-height: 168px;
+
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-3) var(--gap-5);
+  align-items: start;
+}
+.told > dl {
+  flex: 1 1 360px;
 }
 h3 span {
   margin-inline-start: var(--gap-2);

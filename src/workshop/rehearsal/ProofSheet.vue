@@ -7,6 +7,7 @@ import { handToDownloads } from '../controls/downloads'
 import { shownMoment } from '../controls/shown'
 import { proofsOf, useLive, useWorkspace } from '../data'
 import { stationNames } from '#core/station'
+import PageLook from './PageLook.vue'
 import RehearseButton from './RehearseButton.vue'
 import { shownDuration } from './signals'
 
@@ -22,6 +23,20 @@ const counts = computed(() => (newest.value === null ? null : countsOf(newest.va
 const differences = computed(() =>
   newest.value === null || before.value === null ? [] : differencesBetween(before.value, newest.value),
 )
+/** One picture of each kind of visitor. */
+const looks = computed(() => {
+  const all = newest.value?.steps.filter(({ look }) => look !== undefined) ?? []
+  return all.filter(({ look }, at) => all.findIndex((one) => one.look!.viewer === look!.viewer) === at)
+})
+/** Kinds of cases of which nothing was tried, with the first reason. */
+const untried = computed(() => [
+  ...new Map(
+    byCase.value
+      .filter(({ verdict }) => verdict === 'not-tried')
+      .map(({ name, steps }) => [name, `${name.toLowerCase()} (${shortly(steps[0]!.seen)})`]),
+  ).values(),
+])
+const shortly = (text: string) => (text.length > 110 ? `${text.slice(0, 108)} …` : text.replace(/\.$/, ''))
 const choosesCases = ref(false)
 const isByHand = ref(false)
 
@@ -82,6 +97,10 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
     <p v-if="differences.length > 0" class="small">
       Other than the time before: {{ differences.slice(0, 4).join('; ') }}{{ differences.length > 4 ? ' …' : '' }}.
     </p>
+    <div v-if="looks.length > 0" class="looks" role="group" aria-label="Who tried">
+      <PageLook v-for="{ look, verdict, what } in looks" :key="what" :look="look!" :is-failed="verdict === 'failed'" />
+    </div>
+    <p v-if="untried.length > 0" class="small quiet">Not tried: {{ untried.join('; ') }}.</p>
     <ElCollapse v-if="newest">
       <ElCollapseItem :title="`All that was tried: ${byCase.length} cases, in ${newest.steps.length} steps`">
         <ul class="cases">
@@ -135,6 +154,11 @@ async function save(kind: 'page' | 'xml'): Promise<void> {
 }
 .failed {
   color: var(--raspberry);
+}
+.looks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-3);
 }
 .cases,
 .steps {

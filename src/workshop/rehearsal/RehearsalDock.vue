@@ -3,7 +3,16 @@ import { ElButton, ElProgress } from 'element-plus'
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { messagesInUse } from '#core/mail'
-import { caseIds, caseName, countsOf, nameFields, type Proof, type RehearsalCase, verdictWords } from '#core/proof'
+import {
+  caseIds,
+  caseName,
+  countsOf,
+  nameFields,
+  type Proof,
+  type RehearsalCase,
+  verdictWords,
+  viewerOf,
+} from '#core/proof'
 import { spotName } from '#core/spot'
 import type { SpotId } from '#core/ids'
 import RisingArms from './RisingArms.vue'
@@ -98,7 +107,7 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
     </template>
     <div v-show="rehearsal.now && rehearsal.isFraming" ref="stage" class="stage" aria-hidden="true"></div>
     <div v-if="rehearsal.now && rehearsal.picture" class="stage" aria-hidden="true">
-      <img :src="rehearsal.picture.address" :class="rehearsal.picture.size" alt="" />
+      <img :src="rehearsal.picture.address" :class="{ narrow: viewerOf(rehearsal.picture.viewer).isTouch }" alt="" />
     </div>
   </aside>
 </template>
@@ -157,7 +166,7 @@ ul li {
   display: block;
   width: 100%;
 }
-.stage img.phone {
+.stage img.narrow {
   width: auto;
   height: 100%;
   margin: 0 auto;

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { ProofId, SpotId } from '#core/ids'
-import { caseIds, type Proof, type RehearsalCase, type Step } from '#core/proof'
+import { caseIds, type Proof, type RehearsalCase, type Step, type ViewerId } from '#core/proof'
 import { rehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { clientFor } from '../client'
@@ -38,7 +38,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
   /** Whether pages are shown in frames here; the receiver's own browser shows nothing. */
   const isFraming = ref(false)
   /** What the receiver's browser was shown last. */
-  const picture = shallowRef<{ size: 'desk' | 'phone'; address: string } | null>(null)
+  const picture = shallowRef<{ viewer: ViewerId; address: string } | null>(null)
   const cases = ref<RehearsalCase[]>([...caseIds])
   void readSetting('rehearsalCases').then((kept) => kept !== undefined && (cases.value = [...kept]))
   let worker: Worker | null = null
@@ -125,7 +125,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
             break
           }
           case 'picture':
-            picture.value = { size: data.size, address: `data:image/jpeg;base64,${data.jpeg}` }
+            picture.value = { viewer: data.viewer, address: `data:image/jpeg;base64,${data.jpeg}` }
             break
           case 'done':
             resolve(data.proof)

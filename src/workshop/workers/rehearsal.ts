@@ -28,7 +28,7 @@ export type FromRehearsal =
   | { kind: 'step'; step: Step }
   | { kind: 'browse'; number: number; what: BrowserWish }
   /** Of the page that the receiver's browser is at; a JPEG in base64. */
-  | { kind: 'picture'; size: VisitWish['size']; jpeg: string }
+  | { kind: 'picture'; viewer: VisitWish['viewer']; jpeg: string }
   | { kind: 'done'; proof: Proof }
   | { kind: 'failed'; message: string }
 
@@ -112,8 +112,8 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string, hasBrowse
           kind: 'visits',
           zone: VISITS_ZONE,
           async visit(wish) {
-            const seen = await client.visitForRehearsal(code, { ...wish, withPicture: true })
-            if (seen.isTried && seen.picture !== null) say({ kind: 'picture', size: wish.size, jpeg: seen.picture })
+            const seen = await client.visitForRehearsal(code, wish)
+            if (seen.isTried && seen.picture !== null) say({ kind: 'picture', viewer: wish.viewer, jpeg: seen.picture })
             return seen
           },
         }

@@ -60,6 +60,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   const countsOf = async (handOver: HandOver) => ({
     id: handOver.id,
     ...(await ledger.handOvers.counts(handOver)),
+    refusedAt: (await ledger.handOvers.inState(handOver.id, 'refused', 1))[0]?.at ?? null,
     changed: await changedThere(ledger, handOver),
   })
   /** The key as it is typed, or as it is kept. */

@@ -10,6 +10,7 @@ import {
   visitedSchema,
 } from '#core/api'
 import { spotIdSchema } from '#core/ids'
+import { viewerIds } from '#core/proof'
 import { answers, body, done, problem, readings } from '../answers'
 
 const code = z.object({ code: z.string() })
@@ -45,13 +46,15 @@ export const visitForRehearsal = createRoute({
         spot: spotIdSchema,
         action: z.string().max(2000),
         pages: z.array(z.string().max(2000)).max(4),
-        size: z.enum(['desk', 'phone']),
-        hasScripts: z.boolean(),
+        viewer: z.enum(viewerIds),
+        words: z.array(z.string().max(200)).max(8),
         isPopUp: z.boolean(),
         fills: z.array(fill).max(500).nullable(),
         trap: z.string().max(200),
         presses: z.union([z.literal(0), z.literal(1), z.literal(2)]),
-        withPicture: z.boolean().optional(),
+        isSlow: z.boolean().optional(),
+        wasLookedAt: z.boolean().optional(),
+        sweeps: z.boolean().optional(),
       }),
     ),
   },

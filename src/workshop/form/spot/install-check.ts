@@ -34,10 +34,10 @@ export async function seenInBrowser(
     if (!hasBrowser) return report
     const fills = fillsOf(version.content, personFor(version.content, rehearsalAddress(code, 'look')))
     const seen: Visited[] = []
-    for (const size of ['desk', 'phone'] as const) {
+    for (const viewer of ['desk', 'phone'] as const) {
       const one = await client.visitForRehearsal(
         code,
-        visitOf(spot, receiver, { address, size, hasScripts: true, fills, presses: 0 }),
+        visitOf(spot, receiver, version.content, { address, viewer, fills, presses: 0 }),
       )
       if (!one.isTried) return report
       seen.push(one)

@@ -1,0 +1,174 @@
+import type { BrowserContext, ElementHandle, Frame, Locator, Page, Response } from 'playwright-core'
+import type { Obstacle, Visited, VisitedPage, VisitWish } from '#core/rehearsal'
+import { isBlank } from './drawing'
+import type { Found } from './finder'
+import { afterPress, inPlaceOf, wordsShown } from './in-page'
+import { markupOf, until } from './waiting'
+
+const ACT_MS = 3_000
+const ANSWER_MS = 12_000
+/** Where nothing was sent until then, nothing will be. */
+const NOTHING_SENT_MS = 3_000
+/** After-pages that lead on do it at once. */
+const LEADS_ON_MS = 700
+const LOOK_EVERY_MS = 25
+const MOST_HTML = 3 * 1024 * 1024
+
+/** What the form was before it was sent. */
+interface Before {
+  held: ElementHandle<Element> | null
+  markup: string
+  /** Lines that could be read. */
+  before: readonly string[]
+}
+type Came = Pick<Visited, 'obstacle' | 'answer' | 'inPlace'>
+
+/** Watches what comes of sending a form: what was sent where, and what page came. */
+export class Outcome {
+  private readonly arrivals: { frame: Frame; response: Response }[] = []
+  private readonly joins: { failed: string | null }[] = []
+
+  constructor(
+    context: BrowserContext,
+    private readonly wish: VisitWish,
+    private readonly complaints: () => readonly string[],
+    private readonly patience: number,
+  ) {
+    context.on('response', (response) => {
+      const request = response.request()
+      if (!request.isNavigationRequest() || (response.status() >= 300 && response.status() < 400)) return
+      try {
+        this.arrivals.push({ frame: response.frame(), response })
+      } catch {
+        // Of a frame that is gone.
+      }
+    })
+    context.on('request', (request) => {
+      if (request.method() !== 'POST' || request.url() !== wish.action) return
+      const join = { failed: null as string | null }
+      this.joins.push(join)
+      const ended = () => (join.failed = request.failure()?.errorText ?? null)
+      void request.response().then(ended, () => (join.failed = request.failure()?.errorText ?? 'no answer'))
+    })
+  }
+
+  /** From now on, what comes is the answer. */
+  begin() {
+    const from = this.arrivals.length
+    return {
+      end: (
+        page: Page,
+        found: Found,
+        button: Locator,
+        before: Before,
+        frameSeen: (found: Found) => Promise<Obstacle | null>,
+      ) => this.wait(page, found, button, { ...before, from }, frameSeen),
+    }
+  }
+
+  private async wait(
+    page: Page,
+    { frame, form }: Found,
+    button: Locator,
+    { held, markup, before, from }: Before & { from: number },
+    frameSeen: (found: Found) => Promise<Obstacle | null>,
+  ): Promise<Came> {
+    const none: Came = { obstacle: null, answer: null, inPlace: null }
+    const begun = performance.now()
+    while (performance.now() - begun < ANSWER_MS * this.patience) {
+      // Frames of the site's own that load something meanwhile are none of ours.
+      const arrived = this.arrivals
+        .slice(from)
+        .findLast(
+          (one) =>
+            !one.frame.isDetached() &&
+            (one.frame === frame || one.frame.parentFrame() === null || this.isAnswer(one.response)),
+        )
+      if (arrived !== undefined) {
+        const answer = await this.read(page, arrived.frame, arrived.response)
+        const isElsewhere = arrived.frame !== frame && arrived.frame.parentFrame() !== null
+        const unseen = isElsewhere ? await frameSeen({ frame: arrived.frame, form }) : null
+        if (unseen !== null)
+          return { ...none, answer, obstacle: { code: 'answer-unseen', detail: unseen.detail, markup: unseen.markup } }
+        return this.joins.length > 0
+          ? { ...none, answer }
+          : { ...none, obstacle: { code: 'sent-elsewhere', detail: answer.address, markup } }
+      }
+      const place = await held?.evaluate(inPlaceOf).catch(() => null)
+      if (place && place.kind !== 'none') return { ...none, inPlace: place }
+      if (this.joins.length === 0 && performance.now() - begun > NOTHING_SENT_MS * this.patience)
+        return { ...none, obstacle: await this.whyNotSent(frame, held, button, { markup, before }) }
+      const failed = this.joins.at(-1)?.failed
+      if (failed && performance.now() - begun > NOTHING_SENT_MS * this.patience)
+        return { ...none, obstacle: { code: 'send-blocked', detail: failed, markup } }
+      await page.waitForTimeout(LOOK_EVERY_MS)
+    }
+    return { ...none, obstacle: { code: 'answer-missing', detail: this.complaints().at(-1) ?? '', markup } }
+  }
+
+  /** Whether a page came of what the form sent, over whatever redirects. */
+  private isAnswer(response: Response): boolean {
+    let first = response.request()
+    for (let before = first.redirectedFrom(); before !== null; before = before.redirectedFrom()) first = before
+    return first.method() === 'POST' && first.url() === this.wish.action
+  }
+
+  private async whyNotSent(
+    frame: Frame,
+    form: ElementHandle<Element> | null,
+    button: Locator,
+    { markup, before }: Pick<Before, 'markup' | 'before'>,
+  ): Promise<Obstacle> {
+    const stopped = (detail: string): Obstacle => ({ code: 'submit-stopped', detail, markup })
+    const forbidden = this.complaints().find((text) => /Content Security Policy|sandboxed/i.test(text))
+    if (forbidden !== undefined) return { code: 'send-blocked', detail: forbidden, markup }
+    // A theme's own check says something; one that answers in the receiver's place says thank you.
+    const now = await frame.evaluate(wordsShown).catch(() => [])
+    const said = now.find((line) => !before.includes(line))
+    const saying = said === undefined ? '' : `, and the page says “${said.slice(0, 120)}”`
+    const after = (await form?.evaluate((one) => one.isConnected).catch(() => false))
+      ? await form?.evaluate(afterPress as (form: Element) => ReturnType<typeof afterPress>).catch(() => null)
+      : null
+    if (!after) return stopped(`the page took the form away${saying}`)
+    if (after.invalid !== null)
+      return {
+        code: 'foreign-required',
+        detail: `“${after.invalid.name}”: ${after.invalid.message}`,
+        markup: after.invalid.markup,
+      }
+    if (after.isFired)
+      return stopped(`${after.isStopped ? 'a script of the page stops it' : 'nothing came of it'}${saying}`)
+    const sends = await button
+      .evaluate((one) => ['submit', 'image'].includes((one as HTMLButtonElement).type))
+      .catch(() => true)
+    return sends
+      ? stopped(`a press on the button does nothing${saying}`)
+      : { code: 'no-button', detail: 'a press on what looks like it does nothing', markup: await markupOf(button) }
+  }
+
+  private async read(page: Page, frame: Frame, response: Response): Promise<VisitedPage> {
+    const [status, address] = [response.status(), response.url()]
+    // A response is told of before its document replaces the one that the form was in.
+    await until(async () => isCommitted(frame, address) || null, ACT_MS)
+    await frame.waitForLoadState('domcontentloaded', { timeout: ACT_MS }).catch(() => {})
+    const html = (await frame.content().catch(() => '')).slice(0, MOST_HTML)
+    if (!address.startsWith(new URL(this.wish.action).origin)) {
+      await page.waitForTimeout(LEADS_ON_MS)
+      const now = frame.isDetached() ? address : frame.url()
+      if (now.split('#')[0] !== address.split('#')[0]) return { status, address, html, ledTo: now }
+      const session = await page.context().newCDPSession(page)
+      const isShown = async () => ((await isBlank(session).catch(() => false)) ? null : true)
+      const shown = await until(isShown, ACT_MS * this.patience)
+      // What its scripts made of it meanwhile.
+      const late = (await frame.content().catch(() => html)).slice(0, MOST_HTML)
+      return { status, address, html: late, ledTo: null, isBlank: shown === null }
+    }
+    return { status, address, html, ledTo: null }
+  }
+}
+
+/** Whether a frame shows the document of this address, or the browser's own page in place of one that it refuses. */
+function isCommitted(frame: Frame, address: string): boolean {
+  const current = frame.url()
+  return current.startsWith('chrome-error:') || current.split('#')[0] === address.split('#')[0]
+}

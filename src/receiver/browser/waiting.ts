@@ -1,0 +1,33 @@
+import type { Locator } from 'playwright-core'
+import type { Obstacle } from '#core/rehearsal'
+
+const LOOK_EVERY_MS = 25
+
+/** The page itself did not come. */
+export class NotOpened extends Error {}
+
+export function trouble(error: unknown, about: string): Obstacle {
+  return { code: 'trouble', detail: `${about}: ${shortly(error)}`, markup: '' }
+}
+
+/** The first line of what a browser says, without its own words for us. */
+export function shortly(error: unknown): string {
+  const [line = ''] = (error instanceof Error ? error.message : String(error)).split('\n')
+  return line.replace(/^(?:page|locator|frame)\.\w+: /, '').slice(0, 300)
+}
+
+export async function markupOf(one: Locator): Promise<string> {
+  return one.evaluate((element) => element.outerHTML.slice(0, 1_500))
+}
+
+/** What comes of looking again and again; null when the time is over, or when there is no use in waiting. */
+export async function until<T>(
+  look: () => Promise<T | null>,
+  ms: number,
+  isHopeless: () => Promise<boolean> = async () => false,
+): Promise<T | null> {
+  for (const end = performance.now() + ms; ; await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS))) {
+    const found = await look()
+    if (found !== null || performance.now() > end || (await isHopeless())) return found
+  }
+}
