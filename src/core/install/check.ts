@@ -15,6 +15,9 @@ import { holds, tokensOf } from './tokens'
 import { useFindings, withinWhat } from './usable'
 import { damage, olderFinding } from './words'
 
+/** What only a browser can tell. */
+const UNSEEN = new Set<InstallFinding['code']>(['line-unseen', 'styles-unseen'])
+
 /** What became of a spot's code on a page. */
 export function checkInstall(whole: PageToCheck, expected: ExpectedCode): InstallReport {
   const { spot, code, receiver } = expected
@@ -108,7 +111,7 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
 
   const findings = [...state.findings, ...more]
   const isDamaged = findings.some(({ weight }) => weight === 'damage')
-  const isUnclear = findings.some((finding) => finding.code === 'line-unseen')
+  const isUnclear = findings.some((finding) => UNSEEN.has(finding.code))
   return {
     ...state,
     state: state.state === 'absent' ? 'absent' : isDamaged ? 'damaged' : isUnclear ? 'unclear' : state.state,

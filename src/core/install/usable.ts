@@ -73,6 +73,21 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
       'Take that away, or paste the code where nothing hides it.',
       element,
     )
+  /** Fine means that each thing that a sign-up needs was found working: what is not read here is not seen. */
+  const unseen = (elements: readonly Html.Element[]): InstallFinding[] => {
+    const rule = elements.map((one) => visibility.unread(one)).find((one) => one !== null)
+    return rule === undefined || rule === null
+      ? []
+      : [
+          {
+            code: 'styles-unseen',
+            weight: 'hint',
+            message: `A rule of the site may hide it, and only a browser can tell whether it does: ${rule.selector.slice(0, 120)} (${rule.because}).`,
+            mend: 'Rehearse the spot: with a browser at the receiver it tells.',
+            lines: null,
+          },
+        ]
+  }
   if (code === 'plain' || code === 'in-tags') {
     const action = `${receiver}/join/${spot.id}`
     const form = formWith(document, action)
@@ -86,7 +101,8 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
       )
     const fills = content === undefined ? [] : fillsOf(content, personFor(content, 'ilse@people.example'))
     const button = buttonOf(form, action)
-    for (const one of [...filledIn(form, fills).touches.keys(), ...(button === null ? [] : [button]), form.form]) {
+    const touched = [...filledIn(form, fills).touches.keys()]
+    for (const one of [...touched, ...(button === null ? [] : [button]), form.form]) {
       const by = attribute(one, 'type') === 'hidden' ? null : visibility.hiddenBy(one)
       if (by !== null) return hidden(by, one)
     }
@@ -99,9 +115,9 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
         trap,
       )
     const obstacle = obstacleIn(document, form, action, fills, visibility)
-    return obstacle === null
-      ? []
-      : found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
+    if (obstacle !== null)
+      return found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
+    return unseen([...touched, ...(button === null ? [] : [button])])
   }
   if (spot.kind === 'pop-up') return []
   const element = elementsBelow(document).find((one) => isCode(one, expected))
@@ -133,5 +149,5 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
     if (/\breturn\s+false\b|preventDefault\s*\(/.test(attribute(element, 'onclick') ?? ''))
       return found('submit-stopped', 'A handler on the link keeps it from opening.', 'Take “onclick” away.', element)
   }
-  return []
+  return unseen([element])
 }

@@ -4,6 +4,8 @@ import type { Visited } from './ports'
 
 /** What a page's scripts may have put there, or shown: a browser knows better than the page's source. */
 const BY_SCRIPTS = new Set(['absent', 'line-missing', 'line-inert', 'line-unseen', 'hidden'])
+/** What a browser settles without a word. */
+const SETTLED = new Set(['styles-unseen'])
 
 /**
  * What became of a code, as a browser saw it too: what keeps a hand from the form is damage whatever the source says, and
@@ -25,8 +27,12 @@ export function withSeen(report: InstallReport, seen: readonly Visited[]): Insta
       ],
     }
   }
-  const others = report.findings.filter(({ code }) => !BY_SCRIPTS.has(code))
-  if (others.length === report.findings.length) return report
+  const unsettled = report.findings.filter(({ code }) => !SETTLED.has(code))
+  const others = unsettled.filter(({ code }) => !BY_SCRIPTS.has(code))
+  if (others.length === unsettled.length)
+    return unsettled.length === report.findings.length
+      ? report
+      : { ...report, state: report.state === 'unclear' ? 'whole' : report.state, findings: unsettled }
   return {
     ...report,
     state: others.some(({ weight }) => weight === 'damage') ? 'damaged' : 'whole',

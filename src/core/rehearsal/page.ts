@@ -274,6 +274,8 @@ const ABOUT_USE = new Set<string>([
   'no-button',
   'button-disabled',
   'submit-stopped',
+  'sent-elsewhere',
+  'within-link',
   'field-locked',
   'foreign-required',
   'answer-unseen',

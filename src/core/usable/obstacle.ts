@@ -1,6 +1,6 @@
 import { type DefaultTreeAdapterTypes as Html, serializeOuter } from 'parse5'
 import { evidence, type Failure, failure } from '#core/proof'
-import { attribute, elementsBelow, type FormOnPage, isDisabled, textIn, typeOf } from '#core/submission'
+import { ancestorsOf, attribute, elementsBelow, type FormOnPage, isDisabled, textIn, typeOf } from '#core/submission'
 import { buttonOf, type Fill, filledIn } from './fill'
 import type { visibilityOn } from './visibility'
 
@@ -41,6 +41,32 @@ export function obstacleIn(
       },
       shown(button),
     )
+  const elsewhere = sentElsewhere(form.form, button, action)
+  if (elsewhere !== null)
+    return failure(
+      'sent-elsewhere',
+      'page',
+      {
+        expected: 'Pressing the button sends the form to the receiver.',
+        happened: elsewhere,
+        cause: 'The form’s or the button’s own attributes were changed on the page.',
+        mend: 'Paste the code anew.',
+      },
+      shown(button),
+    )
+  const link = [...ancestorsOf(form.form)].find((one) => one.tagName === 'a' && attribute(one, 'href') !== null)
+  if (link !== undefined)
+    return failure(
+      'within-link',
+      'page',
+      {
+        expected: 'A press on a field puts the cursor into it.',
+        happened: `It follows the link around the form, to ${attribute(link, 'href')!.slice(0, 200)}.`,
+        cause: 'The code was pasted within a link.',
+        mend: 'Take the link away, or paste the code beside it.',
+      },
+      shown(link),
+    )
   // Handlers that only look are none of our business; this one says by itself that nothing is sent.
   const stops = [
     ['onsubmit', form.form],
@@ -59,16 +85,20 @@ export function obstacleIn(
         },
         shown(element),
       )
+  const isChecked = attribute(form.form, 'novalidate') === null && attribute(button, 'formnovalidate') === null
   const { touches } = filledIn(form, fills)
   for (const [control, { value = '' }] of touches) {
     const most = Number(attribute(control, 'maxlength') ?? NaN)
+    const least = isChecked ? Number(attribute(control, 'minlength') ?? NaN) : NaN
     const what = isDisabled(control)
       ? 'is disabled'
       : attribute(control, 'readonly') !== null
         ? 'can be read and not written in'
         : most >= 0 && most < LEAST_ROOM && value.length > most
           ? `takes ${most} characters`
-          : null
+          : least > MOST_WANTED && value.length < least
+            ? `wants at least ${least} characters`
+            : null
     if (what !== null)
       return failure(
         'field-locked',
@@ -82,7 +112,6 @@ export function obstacleIn(
         shown(control),
       )
   }
-  const isChecked = attribute(form.form, 'novalidate') === null && attribute(button, 'formnovalidate') === null
   const others = form.controls.find(
     (control) =>
       isChecked &&
@@ -128,5 +157,18 @@ export function obstacleIn(
     : null
 }
 
+/** HTML, section 4.10.21.3: what a button says of action, method and encoding goes before what its form says. */
+function sentElsewhere(form: Html.Element, button: Html.Element, action: string): string | null {
+  const said = (name: string) => attribute(button, `form${name}`) ?? attribute(form, name) ?? ''
+  if (said('action') !== action) return `It sends to ${said('action').slice(0, 200) || 'the page itself'}.`
+  if (said('method').toLowerCase() !== 'post')
+    return 'It is not posted: what was typed would stand in an address, and the receiver takes none of it.'
+  if (said('enctype').toLowerCase() === 'text/plain')
+    return 'It is sent as plain text (enctype), which the receiver cannot read.'
+  return null
+}
+
+/** Nobody is asked for more characters than an address has. */
+const MOST_WANTED = 6
 /** An address or a name has more room than this on every form of ours. */
 const LEAST_ROOM = 60

@@ -1,9 +1,11 @@
 import { calculateForAST } from '@bramus/specificity/core'
 import { is } from 'css-select'
 import { type Atrule, type CssNode, generate, walk } from 'css-tree'
-import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
+import type { DefaultTreeAdapterTypes as Html } from 'parse5'
 import { parseSheet } from '#core/css'
 import { ancestorsOf, attribute, elementsBelow, textIn } from '#core/submission'
+import { treeAdapter } from './tree-adapter'
+import { unreadOver, type UnreadRule, unreadRules } from './unread'
 
 interface Hiding {
   selector: string
@@ -31,6 +33,8 @@ export interface Visibility {
    *   matter whether it can be pressed
    */
   hiddenBy(element: Html.Element, how?: { isReset?: boolean; isOnlySeen?: boolean }): string | null
+  /** A rule over an element that may hide it and that only a browser can judge; null for none. */
+  unread(element: Html.Element): UnreadRule | null
 }
 
 export function visibilityOn(page: Html.ParentNode, moreSheets: readonly string[] = []): Visibility {
@@ -41,6 +45,7 @@ export function visibilityOn(page: Html.ParentNode, moreSheets: readonly string[
     ...moreSheets,
   ]
   const everywhere = sheets.flatMap((css) => rulesIn(css))
+  const unread = unreadRules(sheets)
   const byWidth = WIDTHS.map((width) =>
     everywhere
       .filter(({ media }) => media.every((query) => holdsAt(query, width)))
@@ -48,6 +53,7 @@ export function visibilityOn(page: Html.ParentNode, moreSheets: readonly string[
   )
   const winners = byWidth.map(() => new Map<Html.Element, Winners>())
   return {
+    unread: (element) => unreadOver(element, unread),
     hiddenBy(element, { isReset = false, isOnlySeen = false } = {}) {
       const all = [element, ...ancestorsOf(element)]
       for (const [at, rules] of byWidth.entries()) {
@@ -202,6 +208,7 @@ function ownHiding(element: Html.Element, winners: Winners, isOnlySeen: boolean)
   if (attribute(element, 'hidden') === 'until-found' && value('content-visibility') === '')
     return 'hidden="until-found"'
   if (has('inert') && !isOnlySeen) return 'inert'
+  if (element.tagName === 'object' && (has('data') || has('type'))) return '<object>'
   if (REPLACED.has(element.tagName)) return `<${element.tagName}>`
   if (value('opacity') !== '' && opacityOf(value('opacity')) < 0.05) return by('opacity')
   const filtered = /opacity\(([^)]*)\)/.exec(value('filter'))
@@ -272,21 +279,8 @@ function weaker(one: Hiding, other: Hiding): number {
 
 function matches(element: Html.Element, selector: string): boolean {
   try {
-    return is<Html.Node, Html.Element>(element, selector, { adapter })
+    return is<Html.Node, Html.Element>(element, selector, { adapter: treeAdapter })
   } catch {
     return false
   }
-}
-
-const adapter = {
-  isTag: (node: Html.Node): node is Html.Element => tree.isElementNode(node),
-  getAttributeValue: (element: Html.Element, name: string) => attribute(element, name) ?? undefined,
-  getChildren: (node: Html.Node) => ('childNodes' in node ? node.childNodes : []),
-  getName: (element: Html.Element) => element.tagName,
-  getParent: (node: Html.Node) => ('parentNode' in node ? ((node.parentNode as Html.Element | null) ?? null) : null),
-  getSiblings: (node: Html.Node) =>
-    'parentNode' in node && node.parentNode ? (node.parentNode as Html.Element).childNodes : [node],
-  getText: () => '',
-  hasAttrib: (element: Html.Element, name: string) => attribute(element, name) !== null,
-  removeSubsets: (nodes: Html.Node[]) => nodes,
 }

@@ -141,7 +141,7 @@ export class Hand {
       if (obstacle !== null) return stopped(this.left(obstacle), facts)
     }
     await this.person.rest(Math.max(0, this.person.openedAt + SLOW.wholeMs - performance.now()))
-    const still = await this.stillThere(found)
+    const still = await this.stillThere(form)
     if (still !== null) return stopped(this.left(still), facts)
     const changed = await this.changedMeanwhile()
     if (changed !== null) return stopped(this.left(changed), facts)
@@ -178,8 +178,8 @@ export class Hand {
     if (this.complaints.length < 10) this.complaints.push(text.slice(0, 300))
   }
 
-  /** After twenty seconds. */
-  private async stillThere({ form }: Found): Promise<Obstacle | null> {
+  /** Whether the form was taken away since it was found. */
+  private async stillThere(form: Locator): Promise<Obstacle | null> {
     if ((await form.count()) > 0) return null
     return {
       code: 'hidden',
@@ -249,7 +249,8 @@ export class Hand {
 
   private async fill(form: Locator, { name, value }: Fill, keyMs = 0): Promise<Obstacle | null> {
     const named = form.locator(`[name="${name.replaceAll('"', '')}"]`)
-    if ((await named.count()) === 0) return { code: 'field-missing', detail: name, markup: '' }
+    if ((await named.count()) === 0)
+      return (await this.stillThere(form)) ?? { code: 'field-missing', detail: name, markup: '' }
     const first = named.first()
     const { type, isLocked } = await first.evaluate((one) => {
       const control = one as HTMLInputElement

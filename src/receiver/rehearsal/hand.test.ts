@@ -53,13 +53,19 @@ async function rehearsed(pages: readonly SetUp[], casesOf: (at: number) => Proof
       const at = chosen[next++]!
       const { name, spot, cases = casesOf(at) } = pages[at]!
       const subject = ground.subject({}, { page: `${ground.siteAddress}/page-${at}`, ...spot })
-      outcomes[name] = outcomeOf(await ground.proofOf(subject, cases))
+      let proof = await ground.proofOf(subject, cases)
+      // Beside other tests there may be too little time for a browser; then it says so, and is asked again.
+      for (let again = 0; again < MOST_AGAIN && wasBusy(proof); again += 1) proof = await ground.proofOf(subject, cases)
+      outcomes[name] = outcomeOf(proof)
     }
   }
   await Promise.all([work(), work()])
   return outcomes
 }
-const LONGEST_MS = 300_000
+const MOST_AGAIN = 20
+const wasBusy = ({ steps }: Proof) =>
+  steps.some(({ verdict, seen }) => verdict === 'not-tried' && seen.includes('The receiver is busy'))
+const LONGEST_MS = 900_000
 
 test(
   'a sound page passes, with nothing left untried',
