@@ -1,7 +1,7 @@
 import { type ChildProcess, fork } from 'node:child_process'
 import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
 import type { Settings } from '../settings'
-import { Browsers, type BrowserState } from './browsers'
+import { Browsers, type BrowserState, LIMITS } from './browsers'
 
 type BrowserSettings = Pick<Settings, 'publicUrl' | 'standIns' | 'browser'>
 
@@ -9,7 +9,7 @@ type BrowserSettings = Pick<Settings, 'publicUrl' | 'standIns' | 'browser'>
 export interface Ask {
   id: number
   what:
-    | { kind: 'settings'; settings: BrowserSettings }
+    | { kind: 'settings'; settings: BrowserSettings; limits: typeof LIMITS }
     | { kind: 'state' }
     | { kind: 'visit'; code: string; wish: VisitWish }
     | { kind: 'end'; code: string }
@@ -48,6 +48,7 @@ export class BrowserProcess implements BrowserPort {
   constructor(
     private readonly settings: BrowserSettings,
     private readonly program: string,
+    private readonly limits = LIMITS,
   ) {
     this.installed = new Browsers(settings)
   }
@@ -130,7 +131,7 @@ export class BrowserProcess implements BrowserPort {
     })
     child.once('exit', () => this.letGoOf(child))
     child.on('error', () => this.letGoOf(child))
-    void this.send({ kind: 'settings', settings: this.settings }).catch(() => {})
+    void this.send({ kind: 'settings', settings: this.settings, limits: this.limits }).catch(() => {})
     return child
   }
 

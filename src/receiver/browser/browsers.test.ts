@@ -4,7 +4,7 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { type VisitWish, visitOf } from '#core/rehearsal'
 import * as samples from '../../../tests/tables/samples'
-import { Browsers } from '.'
+import { Browsers, LIMITS } from '.'
 
 /*
  * With the browser that is installed here (Debian's packages): nothing of a page gets past the guarded proxy, and nothing of
@@ -24,7 +24,7 @@ const wish = (fills: VisitWish['fills'] = null): VisitWish =>
   })
 const form = () =>
   `<form method="post" action="${origin(site)}/join/${samples.spot.id}"><input name="email"><button>Go</button></form>`
-const browsers = (limits?: { visitMs: number; memory: number }) =>
+const browsers = (limits?: typeof LIMITS) =>
   new Browsers({ publicUrl: origin(site), standIns: origin(site), browser: null }, undefined, limits)
 
 beforeAll(async () => {
@@ -109,7 +109,7 @@ test.each([
   ],
   ['that never rests', `<script>for (;;) {}</script>`],
 ])('a page %s: not tried, and the next is', async (_, script) => {
-  const used = browsers({ visitMs: 8_000, memory: 500 * 1024 * 1024 })
+  const used = browsers({ ...LIMITS, visitMs: 8_000, memory: 500 * 1024 * 1024 })
   try {
     // Without a form, which is waited for.
     html = `<body>${script}`

@@ -23,11 +23,13 @@ const MOST_REMEMBERED = 200
 const MOST = 2
 const WAIT_MS = 60_000
 const START_MS = 30_000
-const LIMITS = {
+export const LIMITS = {
   /** Of one visit, in milliseconds. */
   visitMs: 120_000,
   /** Memory that its processes have for themselves, in bytes. */
   memory: 1024 * 1024 * 1024,
+  /** The share of the processors in others' hands from which more time is none. */
+  hopelessFrom: 0.9,
 }
 const LOOK_EVERY_MS = 500
 
@@ -50,8 +52,6 @@ const FLAGS = [
 const BY_TIME = new Set(['hidden', 'covered', 'faint', 'trouble', 'answer-missing', 'submit-stopped', 'send-blocked'])
 /** Where others had so much of the processors, a browser had too little time. */
 const BUSY_FROM = 0.7
-/** So much that more time is none. */
-const HOPELESS_FROM = 0.9
 /** By how much more time the second try has. */
 const MORE_TIME = 3
 
@@ -161,7 +161,7 @@ export class Browsers {
     })
     if (first !== null && (first.isSound || taken < BUSY_FROM)) return first
     const second = await once(MORE_TIME)
-    return second.isSound || taken < HOPELESS_FROM ? second : { isTried: false, reason: BUSY }
+    return second.isSound || taken < this.limits.hopelessFrom ? second : { isTried: false, reason: BUSY }
   }
 
   /** Ends what was started for a rehearsal. */

@@ -1,2 +1,2 @@
-export { Browsers, type BrowserState } from './browsers'
+export { Browsers, type BrowserState, LIMITS } from './browsers'
 export { type BrowserPort, BrowserProcess } from './browser-process'

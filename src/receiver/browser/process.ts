@@ -20,7 +20,7 @@ async function answer({ id, what }: Ask): Promise<void> {
 async function carryOut(what: Ask['what']): Promise<unknown> {
   switch (what.kind) {
     case 'settings':
-      browsers = new Browsers(what.settings)
+      browsers = new Browsers(what.settings, undefined, what.limits)
       return null
     case 'state':
       return browsers!.state()

@@ -4,7 +4,7 @@ import type { Proof } from '#core/proof'
 import { builtScripts, type Ground, openGround, page } from '../../../tests/rehearsal-ground'
 import { type SetUp, setUpsOn } from '../../../tests/rehearsal-set-ups'
 import * as samples from '../../../tests/tables/samples'
-import { BrowserProcess } from '../browser'
+import { BrowserProcess, LIMITS } from '../browser'
 import { Repeating } from './repeating'
 
 /*
@@ -12,12 +12,11 @@ import { Repeating } from './repeating'
  * page as it stands is found, and a sound page passes. What a visitor can do on these pages is judged in verdicts.spec.ts.
  */
 
+const PROGRAM = resolve(builtScripts, '../server/browser-process.js')
 const THREAD = resolve(builtScripts, '../server/page-thread.js')
 let ground: Ground
 beforeAll(async () => {
-  ground = await openGround(
-    (settings) => new BrowserProcess(settings, resolve(builtScripts, '../server/browser-process.js')),
-  )
+  ground = await openGround((settings) => new BrowserProcess(settings, PROGRAM, { ...LIMITS, hopelessFrom: 2 }))
   // The tests begin while all is built; a program that is there may lack what it is made of until the end.
   const built = resolve(builtScripts, '../.askbox-built')
   for (const end = Date.now() + 220_000; !existsSync(built); await new Promise((go) => setTimeout(go, 200)))
@@ -62,7 +61,7 @@ async function rehearsed(pages: readonly SetUp[], casesOf: (at: number) => Proof
   await Promise.all([work(), work()])
   return outcomes
 }
-const MOST_AGAIN = 20
+const MOST_AGAIN = 2
 const wasBusy = ({ steps }: Proof) =>
   steps.some(({ verdict, seen }) => verdict === 'not-tried' && seen.includes('The receiver is busy'))
 const LONGEST_MS = 900_000
