@@ -70,6 +70,22 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
         ),
       { code: 'script' },
     ],
+    'a frame under a notice of the page that can be closed': [
+      () =>
+        page(
+          `${frame()}<div id="note" style="position:fixed;inset:0;background:#fffc"><p>Cookies?</p><button onclick="note.remove()">No</button></div>`,
+        ),
+      { code: 'frame' },
+      true,
+    ],
+    'a frame in a closed fold': [
+      () =>
+        page(
+          `<button aria-controls="fold" onclick="fold.style.display='block'">Letters</button><div id="fold" style="display:none">${frame()}</div>`,
+        ),
+      { code: 'frame' },
+      true,
+    ],
     // What people open, wait for, or move to.
     'behind words that can be pressed': [
       () =>

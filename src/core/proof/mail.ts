@@ -212,7 +212,8 @@ function hrefsIn(html: string): string[] {
 
 /** Links of a mail that hold one of ours and lead to another host first. */
 export function rewrittenLinks({ text, html }: ReceivedMail, publicUrl: string): string[] {
-  const ours = ['confirm', 'leave', 'gift'].flatMap((path) => [
+  // Not the gift: following its link would take it.
+  const ours = ['confirm', 'leave'].flatMap((path) => [
     `${publicUrl}/${path}/`,
     encodeURIComponent(`${publicUrl}/${path}/`),
     `/${path}/`,

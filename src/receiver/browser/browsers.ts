@@ -156,10 +156,13 @@ export class Browsers {
       return { isTried: true as const, isSound, ...seen }
     }
     const first = await once(1).catch((error: unknown) => {
-      if (taken < BUSY_FROM) throw error
+      if (taken < BUSY_FROM || !(error instanceof NotOpened)) throw error
       return null
     })
     if (first !== null && (first.isSound || taken < BUSY_FROM)) return first
+    // What was sent is not sent again: the second answer would be that of somebody who is known.
+    if (first?.obstacle?.code === 'answer-missing' || first?.obstacle?.code === 'send-blocked')
+      return { isTried: false, reason: BUSY }
     const second = await once(MORE_TIME)
     return second.isSound || taken < this.limits.hopelessFrom ? second : { isTried: false, reason: BUSY }
   }

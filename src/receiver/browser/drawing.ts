@@ -4,6 +4,7 @@ import { drawingOf, type Drawn } from '#core/usable'
 import { lettersOf, movesAround, type Part, shownAgain, unshown } from './in-page'
 
 const PICTURE_MS = 3_000
+const QUALITY = 50
 /** What is around an element belongs to its picture: its border's outer edge, a blur. */
 const MARGIN = 3
 /** Of large elements a part tells as much. */
@@ -81,16 +82,36 @@ export async function windowOf(session: CDPSession) {
   return (await session.send('Page.getLayoutMetrics')).cssVisualViewport
 }
 
-async function pictureOf(
-  session: CDPSession,
-  clip: { x: number; y: number; width: number; height: number; scale: number },
-): Promise<Drawn> {
+async function pictureOf(session: CDPSession, clip: Clip): Promise<Drawn> {
+  const { data, width, height } = PNG.sync.read(Buffer.from(await captured(session, 'png', clip), 'base64'))
+  return { data, width, height }
+}
+
+/** Of the page, in CSS pixels from its left upper corner; `scale` makes it smaller. */
+interface Clip {
+  x: number
+  y: number
+  width: number
+  height: number
+  scale: number
+}
+
+/**
+ * A picture of a part of the window as the screen shows it, in base64.
+ *
+ * @throws where a page does not hold still
+ */
+export async function captured(session: CDPSession, format: 'png' | 'jpeg', clip: Clip): Promise<string> {
   const taken = await Promise.race([
-    session.send('Page.captureScreenshot', { format: 'png', clip, optimizeForSpeed: true }),
+    session.send('Page.captureScreenshot', {
+      format,
+      clip,
+      optimizeForSpeed: true,
+      ...(format === 'jpeg' && { quality: QUALITY }),
+    }),
     new Promise<never>((_, reject) => setTimeout(() => reject(new Error('It takes too long.')), PICTURE_MS).unref()),
   ])
-  const { data, width, height } = PNG.sync.read(Buffer.from(taken.data, 'base64'))
-  return { data, width, height }
+  return taken.data
 }
 
 function clipOf(

@@ -45,13 +45,11 @@ export class Hand {
     patience = 1,
   ) {
     this.person = new Person(page, {
-      ...{
-        viewer: viewerOf(wish.viewer),
-        words: wish.words,
-        isSlow: wish.isSlow === true,
-        wasLookedAt: wish.wasLookedAt === true,
-        patience,
-      },
+      viewer: viewerOf(wish.viewer),
+      words: wish.words,
+      isSlow: wish.isSlow === true,
+      wasLookedAt: wish.wasLookedAt === true,
+      patience,
     })
     this.finder = new Finder(this.person, wish)
     this.outcome = new Outcome(context, wish, () => this.complaints, patience)
@@ -67,8 +65,9 @@ export class Hand {
       this.person.remark(`The page asked: “${dialog.message().slice(0, 200)}”.`)
       void dialog.accept().catch(() => {})
     })
-    page.on('framenavigated', (frame) => {
-      if (frame === page.mainFrame() && !this.isPressed) this.loads.push(frame.url())
+    // Of new documents: a page that only changes its address stays.
+    page.on('domcontentloaded', () => {
+      if (!this.isPressed) this.loads.push(page.url())
     })
   }
 
@@ -127,10 +126,10 @@ export class Hand {
   private async useSlowly(): Promise<Visited> {
     const { fills } = this.wish
     await this.open()
-    const blankUntil = await this.blankFor()
+    const blankMs = await this.blankFor()
     const met = await this.meet()
-    if (blankUntil >= BLANK.saidFromMs)
-      this.person.remark(`The page stays blank for ${Math.round(blankUntil / 1_000)} seconds.`)
+    if (blankMs >= BLANK.saidFromMs)
+      this.person.remark(`The page stays blank for ${Math.round(blankMs / 1_000)} seconds.`)
     if ('seen' in met) return met.seen
     const { found, stopped } = met
     const { form } = found
@@ -190,12 +189,13 @@ export class Hand {
 
   /** For how long the window has one colour, in milliseconds; at most twelve seconds are waited for. */
   private async blankFor(): Promise<number> {
-    for (;;) {
-      if (!(await isBlank((await this.person.scrolling()).session).catch(() => false))) break
-      if (performance.now() - this.person.openedAt > BLANK.waitedMs) break
+    const { session } = await this.person.scrolling()
+    let ms = 0
+    while (ms < BLANK.waitedMs && (await isBlank(session).catch(() => false))) {
+      ms = performance.now() - this.person.openedAt
       await this.person.rest(BLANK.lookEveryMs)
     }
-    return performance.now() - this.person.openedAt
+    return ms
   }
 
   /** Opens what it takes to find the form, and looks whether it and its frames are in sight. */
@@ -338,19 +338,20 @@ export class Hand {
     const id = await box.getAttribute('id')
     const label = id === null ? null : form.locator(`label[for="${id}"]`).first()
     const around = form.locator('label', { has: box }).first()
-    let problem: Obstacle | null = null
-    // Its words are pressed as often as the box itself.
-    for (const target of [box, label, around]) {
-      if (target === null || (await target.count()) === 0) continue
-      const at = await this.person.sight(target)
-      if (!('area' in at)) {
-        problem = at
-        continue
-      }
+    // Its words are pressed as often as the box itself, which many sites draw anew and hide.
+    const targets: Locator[] = []
+    for (const one of [box, label, around]) if (one !== null && (await one.count()) > 0) targets.push(one)
+    for (const target of targets) {
+      const at = await this.person.glance(target)
+      if (!('area' in at)) continue
       await this.person.pressAt(at)
       if (await box.isChecked()) return null
     }
-    return problem ?? { code: 'field-locked', detail: `“${name}” cannot be ticked`, markup: await markupOf(box) }
+    const at = await this.person.sight(targets.at(-1)!)
+    if (!('area' in at)) return at
+    await this.person.pressAt(at)
+    if (await box.isChecked()) return null
+    return { code: 'field-locked', detail: `“${name}” cannot be ticked`, markup: await markupOf(box) }
   }
 
   /** Turns on to the step that something stands in, or to the last. */

@@ -275,8 +275,9 @@ export function unshown(element: Element, what: 'all' | 'letters'): void {
 export function shownAgain(element: Element): void {
   const kept = element as unknown as { askboxStyle?: string | null }
   if (kept.askboxStyle === undefined || kept.askboxStyle === null) return
+  // Not by the attribute, which a page's policy may forbid: CSP Level 3, section 6.7.3.
+  ;(element as HTMLElement).style.cssText = kept.askboxStyle
   if (kept.askboxStyle === '') element.removeAttribute('style')
-  else element.setAttribute('style', kept.askboxStyle)
   delete kept.askboxStyle
 }
 
@@ -345,7 +346,8 @@ export interface Opener {
  * @param words of the form's own: its heading, its button
  */
 export function openersOf(root: Element, { words, most }: { words: readonly string[]; most: number }): Opener[] {
-  const form = root === document.documentElement ? null : root
+  // Nothing of the form itself opens it.
+  const form = root === document.documentElement ? null : (root.closest('form') ?? root)
   const near: Element[] = []
   for (let at: Element | null = form; at !== null && at !== document.body; at = at.parentElement) near.push(at)
   const ids = new Set(near.map(({ id }) => id).filter((id) => id !== ''))
@@ -361,6 +363,8 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
   const usual = /news|letter|sign.?up|subscri|join|e-?mail|abonn|inscri|anmeld|suscri|iscri|form/i
   const step = /next|more|open|show|read|continue|weiter|mehr|suivant|plus|siguiente|[›»→▸▾⌄+]/i
   const found: { element: Element; score: number; label: string; isStep: boolean }[] = []
+  // Less has to do with the form by chance: a stranger's button is not pressed to see what comes.
+  const leastScore = 15
   const all = [...document.querySelectorAll<HTMLElement>('body *')].slice(0, 4_000)
   for (const one of all) {
     if (form !== null && (one.contains(form) || form.contains(one)) && !one.matches('summary')) continue
@@ -375,7 +379,9 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
       continue
     if (!one.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue
     const { width, height } = one.getBoundingClientRect()
-    if (width < 4 || height < 4 || one.matches(':disabled, [type=submit]')) continue
+    // What sends a form of the page opens nothing.
+    const sends = one instanceof HTMLButtonElement && one.type === 'submit' && one.form !== null
+    if (width < 4 || height < 4 || sends || one.matches(':disabled, [type=submit]')) continue
     const href = one.getAttribute('href')
     const leadsAway = href !== null && !href.startsWith('#') && !/^javascript:/i.test(href)
     const label = (one.getAttribute('aria-label') ?? one.textContent ?? one.getAttribute('value') ?? one.title ?? '')
@@ -402,7 +408,7 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
     }
     if (one.matches('summary, [role=tab], [aria-expanded=false], [popovertarget], [onclick]')) score += 8
     if (leadsAway) score -= 60
-    if (score > 0) found.push({ element: one, score, label, isStep })
+    if (score >= leastScore) found.push({ element: one, score, label, isStep })
   }
   found.sort((one, other) => other.score - one.score)
   return found.slice(0, most).map(({ element, label, isStep }, at) => {
@@ -427,7 +433,11 @@ export function wordsShown(): string[] {
 export function closersOver(element: Element): string[] {
   const box = element.getBoundingClientRect()
   const root = element.getRootNode() as Document | ShadowRoot
-  let over = root.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2)
+  const within = (at: number, most: number) => Math.max(0, Math.min(at, most - 1))
+  let over = root.elementFromPoint(
+    within(box.left + box.width / 2, innerWidth),
+    within(box.top + box.height / 2, innerHeight),
+  )
   let floating: Element | null = null
   for (; over !== null && !over.contains(element); over = over.parentElement)
     if (['fixed', 'absolute', 'sticky'].includes(getComputedStyle(over).position) || over instanceof HTMLDialogElement)

@@ -14,10 +14,7 @@ const REST_MS = 70
 const MOST_TABS = 40
 
 /** Where an element can be seen and pressed, in the window; or why it cannot be brought there. */
-export type Reached =
-  | { area: Part }
-  /** `isFinal` where looking again would change nothing, or would see what only a key brought there. */
-  | { area: null; why: string; markup: string; isFinal: boolean }
+export type Reached = { area: Part } | { area: null; why: string; markup: string }
 
 export interface Scrolling {
   page: Page
@@ -47,21 +44,10 @@ export async function reach(on: Scrolling, target: Locator, frame: Frame): Promi
     else if ((stuck += 1) > 1) break
   }
   if (where.visible !== null) return { area: where.visible }
-  if (!on.isTouch && (await byTab(on.page, target))) {
-    where = await whereIs(target, frame)
-    if (where.visible !== null)
-      return {
-        area: null,
-        why: 'Neither the wheel nor a finger brings it into sight: only the Tab key does',
-        markup: where.markup,
-        isFinal: true,
-      }
-  }
   return {
     area: null,
     why: where.cutBy === '' ? 'It stands where nobody can scroll to' : `Nobody can scroll to it: ${where.cutBy}`,
     markup: where.markup,
-    isFinal: false,
   }
 }
 
@@ -170,8 +156,8 @@ function distance(one: Where, other: Where): number {
   return far(one.box, other.box) + Math.abs(turn(one) - turn(other))
 }
 
-/** Whether the Tab key comes to it, from wherever the page is. */
-async function byTab(page: Page, target: Locator): Promise<boolean> {
+/** Whether the Tab key comes to it, from wherever the page is. Browsers then move what no hand can: nothing is looked at after it. */
+export async function byTab(page: Page, target: Locator): Promise<boolean> {
   for (let tabs = 0; tabs < MOST_TABS; tabs += 1) {
     await page.keyboard.press('Tab')
     if (await target.evaluate(isFocused)) return true

@@ -3,7 +3,7 @@ import type { Viewer } from '#core/proof'
 import type { Obstacle } from '#core/rehearsal'
 import { drawnAt, type Unseen } from './drawing'
 import { closersOver, frameIn, openersOf, type Part, pressedAt, type Sight, shownOf, veilOver } from './in-page'
-import { reach, scrollBy, type Scrolling } from './moving'
+import { byTab, reach, scrollBy, type Scrolling } from './moving'
 import { markupOf, until } from './waiting'
 
 const ACT_MS = 3_000
@@ -11,6 +11,8 @@ const ACT_MS = 3_000
 const PRESS_MS = 60
 /** What moves, fades in, or is behind a curtain that goes by itself, is waited for: by the quick and by the slow. */
 const PATIENCE_MS = { quick: 4_000, slow: 12_000 }
+/** So long it may come by itself. */
+const BY_ITSELF_MS = 800
 /** From so long on, it is told how late it came. */
 const LATE_MS = 2_500
 const MOST_OPENERS = 8
@@ -48,8 +50,6 @@ export class Person {
   /** The frame that she looks at. */
   within: Frame
   private session: CDPSession | null = null
-  /** What only the Tab key brought into sight: from then on, the page stands where no hand would have moved it. */
-  private byKeysAlone: Obstacle | null = null
 
   constructor(
     public page: Page,
@@ -96,34 +96,48 @@ export class Person {
   ): Promise<Reachable | Obstacle> {
     const begun = performance.now()
     const patience = this.patience * (this.wishes.isSlow === true ? PATIENCE_MS.slow : PATIENCE_MS.quick)
-    let isOpened = false
-    let isUncovered = false
+    let hasTriedToOpen = false
+    let hasTriedToUncover = false
+    let wasHelped = false
     for (;;) {
-      if (this.byKeysAlone !== null) return this.byKeysAlone
       const one = await this.sightNow(target, frame, isDrawn)
+      const waited = performance.now() - begun
       if ('area' in one) {
         const late = performance.now() - this.openedAt
-        if (performance.now() - begun > LATE_MS)
+        if (waited > LATE_MS && !wasHelped)
           this.remark(`It could be seen only ${(late / 1_000).toFixed(0)} seconds after the page was opened.`)
         return one
       }
-      if (one.code === 'hidden' && !isOpened) {
-        isOpened = true
-        if (await this.openFor(target)) continue
+      // What comes by itself in a moment is not looked for behind what can be pressed.
+      if (one.code === 'hidden' && !hasTriedToOpen && waited > BY_ITSELF_MS) {
+        hasTriedToOpen = true
+        if ((wasHelped = await this.openFor(target))) continue
       }
-      if (one.code === 'covered' && !isUncovered) {
-        isUncovered = true
-        if (await this.uncover(target, frame)) continue
+      if (one.code === 'covered' && !hasTriedToUncover) {
+        hasTriedToUncover = true
+        if ((wasHelped = await this.uncover(target, frame))) continue
       }
-      if (performance.now() - begun > patience) return one
+      if (performance.now() - begun > patience) return this.byKeysAlone(target, one)
       await this.rest(250)
     }
   }
 
+  /** Where it can be pressed as the page stands, without waiting or opening anything. */
+  glance(target: Locator): Promise<Reachable | Obstacle> {
+    return this.sightNow(target, this.within, true)
+  }
+
+  /** What cannot be moved to may be reached by the Tab key: that is told, and helps nobody with a mouse or a finger. */
+  private async byKeysAlone(target: Locator, obstacle: Obstacle): Promise<Obstacle> {
+    if (obstacle.code !== 'hidden' || this.isTouch || !(await target.evaluate(shownOf)).isSeen) return obstacle
+    return (await byTab(this.page, target))
+      ? { ...obstacle, detail: `${obstacle.detail}. Only the Tab key reaches it` }
+      : obstacle
+  }
+
   async pressAt({ x, y }: Pick<Reachable, 'x' | 'y'> & { area?: Part }, presses: 1 | 2 = 1): Promise<void> {
-    for (let count = 1; count <= presses; count += 1)
-      if (this.isTouch) await this.page.touchscreen.tap(x, y)
-      else await this.page.mouse.click(x, y, { delay: PRESS_MS, clickCount: 1 })
+    if (!this.isTouch) return this.page.mouse.click(x, y, { delay: PRESS_MS, clickCount: presses })
+    for (let count = 1; count <= presses; count += 1) await this.page.touchscreen.tap(x, y)
   }
 
   /** Whether it is drawn well a moment later, where it stands by then. */
@@ -219,10 +233,7 @@ export class Person {
     const shown = await target.evaluate(shownOf)
     if (!shown.isSeen) return { code: 'hidden', detail: shown.by, markup: shown.markup }
     const at = await reach(await this.scrolling(), target, frame)
-    if (at.area === null) {
-      if (at.isFinal) this.byKeysAlone = { code: 'hidden', detail: at.why, markup: at.markup }
-      return { code: 'hidden', detail: at.why, markup: at.markup }
-    }
+    if (at.area === null) return { code: 'hidden', detail: at.why, markup: at.markup }
     const offset = await this.offsetOf(frame)
     const within: Part = {
       left: (at.area.left - offset.left) / offset.scale,
@@ -258,8 +269,7 @@ export class Person {
   /** Something of a page around that lies over a frame where one would press. */
   private async coverOfFrames(frame: Frame, point: { x: number; y: number }): Promise<Obstacle | null> {
     if (frame.parentFrame() === null) return null
-    const outermost = await this.outermostOf(frame)
-    const element = await outermost.frameElement()
+    const element = await this.outermostOf(frame).frameElement()
     const area = { left: point.x - 2, top: point.y - 2, right: point.x + 2, bottom: point.y + 2 }
     const hit = await element.evaluate(pressedAt as (element: Node, area: Part) => ReturnType<typeof pressedAt>, area)
     return hit.isSeen
@@ -267,7 +277,7 @@ export class Person {
       : { code: hit.how === 'covered' ? 'covered' : 'hidden', detail: hit.by, markup: hit.markup }
   }
 
-  private async outermostOf(frame: Frame): Promise<Frame> {
+  private outermostOf(frame: Frame): Frame {
     let at = frame
     while (at.parentFrame()?.parentFrame()) at = at.parentFrame()!
     return at
@@ -285,8 +295,13 @@ export class Person {
 
   /** What a frame stands in is opened as what a form stands in. */
   private async revealed(frame: Frame, look: () => Promise<Sight>): Promise<boolean> {
+    const { within } = this
     this.within = frame
-    return this.tryOpeners(frame.locator('html'), async () => (await look()).isSeen)
+    try {
+      return await this.tryOpeners(frame.locator('html'), async () => (await look()).isSeen)
+    } finally {
+      this.within = within
+    }
   }
 
   /** What a press changes of what the page is made of and says. */
@@ -295,10 +310,10 @@ export class Person {
   }
 
   /** @returns whether it was pressed; a page that it leads to is left again */
-  private async tryPress(opener: Locator): Promise<boolean> {
+  private async tryPress(opener: Locator, frame = this.within): Promise<boolean> {
     try {
       if ((await opener.count()) === 0 || !(await opener.evaluate(shownOf)).isSeen) return false
-      const at = await reach(await this.scrolling(), opener, this.within)
+      const at = await reach(await this.scrolling(), opener, frame)
       if (at.area === null) return false
       const address = this.page.url().split('#')[0]
       await this.pressAt({
@@ -317,22 +332,30 @@ export class Person {
     }
   }
 
+  /** Closes what lies over it, in its own window or in that of the page around. */
   private async uncover(target: Locator, frame: Frame): Promise<boolean> {
-    const selectors = await target.evaluate(closersOver)
-    if (selectors.length === 0) return false
     const isFree = async () => {
       const one = await this.sightNow(target, frame, false)
       return 'area' in one || one.code !== 'covered'
     }
     await this.page.keyboard.press('Escape')
-    for (const selector of [null, ...selectors]) {
-      if (selector !== null && !(await this.tryPress(this.within.locator(selector).first()))) continue
+    await this.rest(100)
+    let isClosed = await isFree()
+    for (const { within, selector } of isClosed ? [] : await this.closersFor(target, frame)) {
+      if (!(await this.tryPress(within.locator(selector).first(), within))) continue
       await this.rest(100)
-      if (!(await isFree())) continue
-      this.remark('Something lay over the form, and was closed first.')
-      return true
+      if ((isClosed = await isFree())) break
     }
-    return false
+    if (isClosed) this.remark('Something lay over the form, and was closed first.')
+    return isClosed
+  }
+
+  private async closersFor(target: Locator, frame: Frame): Promise<{ within: Frame; selector: string }[]> {
+    const here = (await target.evaluate(closersOver)).map((selector) => ({ within: frame, selector }))
+    if (frame.parentFrame() === null) return here
+    const element = await this.outermostOf(frame).frameElement()
+    const around = await element.evaluate(closersOver as (element: Node) => string[])
+    return [...around.map((selector) => ({ within: this.page.mainFrame(), selector })), ...here]
   }
 }
 

@@ -1,12 +1,10 @@
 import type { Frame, Locator } from 'playwright-core'
 import type { Visited } from '#core/rehearsal'
-import { windowOf } from './drawing'
+import { captured, windowOf } from './drawing'
 import { type Scrolling, whereIs } from './moving'
 
 /** CSS pixels to pixels of the picture: enough to see where the form stands. */
 const WIDTH = 280
-const QUALITY = 50
-const PICTURE_MS = 2_000
 
 /** A small picture of the window, and where in it something stands. */
 export async function picturedAt(
@@ -15,14 +13,7 @@ export async function picturedAt(
   frame: Frame,
 ): Promise<{ jpeg: string; field: Visited['field'] }> {
   const { pageX, pageY, clientWidth: width, clientHeight: height } = await windowOf(session)
-  const taken = await Promise.race([
-    session.send('Page.captureScreenshot', {
-      format: 'jpeg',
-      quality: QUALITY,
-      clip: { x: pageX, y: pageY, width, height, scale: WIDTH / width },
-    }),
-    new Promise<never>((_, reject) => setTimeout(() => reject(new Error('It takes too long.')), PICTURE_MS).unref()),
-  ])
+  const jpeg = await captured(session, 'jpeg', { x: pageX, y: pageY, width, height, scale: WIDTH / width })
   const visible =
     target === null
       ? null
@@ -31,7 +22,7 @@ export async function picturedAt(
           () => null,
         )
   return {
-    jpeg: taken.data,
+    jpeg,
     field:
       visible === null
         ? null
