@@ -92,6 +92,35 @@ test.each([
   expect(running()).toBe(0)
 })
 
+test('a box that its label stands for is ticked, and ticked once', async () => {
+  const used = browsers()
+  html = `<body><form method="post" action="${origin(site)}/join/${samples.spot.id}"><style>.own { position: absolute; opacity: 0 } label { display: inline-block; border: 1px solid }</style>
+    <input type="checkbox" class="own" name="agree" id="agree"><label for="agree">Yes, write to me</label><p id="count">0</p><button>Go</button></form>
+    <script>agree.addEventListener('change', () => { count.textContent = Number(count.textContent) + 1; if (count.textContent !== '1') document.forms[0].remove() })</script>`
+  try {
+    const seen = await used.visit('one', wish([{ name: 'agree', value: null }]))
+    expect(seen).toMatchObject({ isTried: true, isThere: true, obstacle: null, remarks: [] })
+  } finally {
+    await used.stop()
+  }
+})
+
+test('a form is sent once', async () => {
+  const used = browsers()
+  html = `<body>${form()}`
+  const asked: string[] = []
+  const note = (request: { method?: string; url?: string }) => void asked.push(`${request.method} ${request.url}`)
+  site.on('request', note)
+  try {
+    const once = { ...wish([{ name: 'email', value: 'ilse@people.example' }]), presses: 1 as const }
+    expect(await used.visit('one', once)).toMatchObject({ isTried: true, isThere: true })
+    expect(asked.filter((one) => one.startsWith('POST'))).toEqual([`POST /join/${samples.spot.id}`])
+  } finally {
+    site.off('request', note)
+    await used.stop()
+  }
+})
+
 test('each visit is the first: nothing is remembered', async () => {
   const used = browsers()
   html = `<body>${form()}<script>if (localStorage.seen || document.cookie) document.forms[0].remove(); localStorage.seen = document.cookie = 'seen=1'</script>`

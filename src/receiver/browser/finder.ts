@@ -9,6 +9,7 @@ const SOON_MS = 1_000
 const FORM_MS = 5_000
 /** A pop-up that must not come is waited for so long. */
 const ABSENT_MS = 1_200
+const FRAME_MS = 1_000
 /** What is hidden so long after the page has come is hidden. */
 const HIDDEN_MS = 800
 
@@ -78,21 +79,21 @@ export class Finder {
   private async spotted(): Promise<Found | null> {
     let hidden: Found | null = null
     for (const frame of this.person.page.frames()) {
-      try {
-        const all = await this.formsIn(frame)
-        const count = await all.count()
-        for (let at = 0; at < count; at += 1) {
-          const form = all.nth(at)
-          if (await form.isVisible()) return { frame, form }
-          hidden ??= { frame, form }
-        }
-      } catch {
-        // A frame that is just going.
-      }
+      const found = await answeredSoon(this.spottedIn(frame))
+      if (found?.isVisible === true) return found
+      hidden ??= found
     }
     // A form that scripts just make appears in a moment; what stays out of sight is hidden.
     if (hidden !== null && this.hiddenSince === 0) this.hiddenSince = performance.now()
     return hidden !== null && performance.now() - this.hiddenSince > HIDDEN_MS * this.person.patience ? hidden : null
+  }
+
+  private async spottedIn(frame: Frame): Promise<(Found & { isVisible: boolean }) | null> {
+    const all = await this.formsIn(frame)
+    const count = await all.count()
+    for (let at = 0; at < count; at += 1)
+      if (await all.nth(at).isVisible()) return { frame, form: all.nth(at), isVisible: true }
+    return count === 0 ? null : { frame, form: all.first(), isVisible: false }
   }
 
   /** Our own; else a form of the page around our fields, whose own tag browsers then leave out. */
@@ -110,4 +111,12 @@ export class Finder {
   private hasScripts(): boolean {
     return viewerOf(this.wish.viewer).hasScripts
   }
+}
+
+/** Null where a frame is just going, or does not answer: one out of sight may not be loaded until it comes into sight. */
+function answeredSoon<T>(looked: Promise<T | null>): Promise<T | null> {
+  return Promise.race([
+    looked.catch(() => null),
+    new Promise<null>((resolve) => setTimeout(() => resolve(null), FRAME_MS).unref()),
+  ])
 }

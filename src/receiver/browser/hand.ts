@@ -1,7 +1,8 @@
 import type { BrowserContext, ElementHandle, Locator, Page } from 'playwright-core'
 import { isSamePage, viewerOf } from '#core/proof'
-import type { Fill, Obstacle, Visited, VisitWish } from '#core/rehearsal'
+import type { Obstacle, Visited, VisitWish } from '#core/rehearsal'
 import { isBlank } from './drawing'
+import { Filling } from './filling'
 import { Finder, type Found } from './finder'
 import { factsOf, watchSubmit, wordsShown } from './in-page'
 import { Outcome } from './outcome'
@@ -13,8 +14,6 @@ import { markupOf, NotOpened, shortly, trouble } from './waiting'
 const LOAD_MS = 20_000
 /** What a site loads for itself is not waited for longer. */
 const SETTLED_MS = 3_000
-/** Longer texts come at once, as from the clipboard. */
-const MOST_TYPED = 60
 const MOST_HTML = 3 * 1024 * 1024
 /** A slow visit: looking, typing, and the twenty seconds that people take. */
 const SLOW = { lookMs: 1_500, keyMs: 90, wholeMs: 20_000 }
@@ -25,6 +24,7 @@ const BLANK = { saidFromMs: 10_000, waitedMs: 12_000, lookEveryMs: 250 }
 export class Hand {
   private readonly person: Person
   private readonly finder: Finder
+  private readonly filling: Filling
   private readonly outcome: Outcome
   private readonly complaints: string[] = []
   private status = 0
@@ -34,8 +34,6 @@ export class Hand {
   private readonly loads: string[] = []
   private isPressed = false
   private found: Found | null = null
-  /** What was typed, to see whether it stays. */
-  private readonly typed: { control: Locator; text: string; name: string }[] = []
 
   /** @param patience by how much longer than usual one waits */
   constructor(
@@ -52,6 +50,7 @@ export class Hand {
       patience,
     })
     this.finder = new Finder(this.person, wish)
+    this.filling = new Filling(this.person)
     this.outcome = new Outcome(context, wish, () => this.complaints, patience)
     context.on('page', (other) => {
       if (other !== this.person.page) this.finder.opened = other
@@ -101,15 +100,15 @@ export class Hand {
         : stopped(sight, facts)
     }
     for (const fill of fills) {
-      const obstacle = await this.fill(form, fill)
+      const obstacle = await this.filling.fill(form, fill)
       if (obstacle !== null) return stopped(this.left(obstacle), facts)
     }
     facts = await form.evaluate(factsOf)
     const trap = form.locator(`[name="${this.wish.trap}"]`).first()
     if (await this.person.isInSight(trap))
       return stopped({ code: 'trap-visible', detail: this.wish.trap, markup: await markupOf(trap) }, facts)
-    await this.turnTo(form, null)
-    const changed = await this.changedMeanwhile()
+    await this.filling.turnTo(form, null)
+    const changed = await this.filling.changedMeanwhile()
     if (changed !== null) return stopped(this.left(changed), facts)
     const button = await this.buttonIn(form)
     await this.takePicture(found, 'code' in button ? null : button)
@@ -136,15 +135,15 @@ export class Hand {
     const facts = await form.evaluate(factsOf)
     await this.person.rest(SLOW.lookMs)
     for (const fill of fills ?? []) {
-      const obstacle = await this.fill(form, fill, SLOW.keyMs)
+      const obstacle = await this.filling.fill(form, fill, SLOW.keyMs)
       if (obstacle !== null) return stopped(this.left(obstacle), facts)
     }
     await this.person.rest(Math.max(0, this.person.openedAt + SLOW.wholeMs - performance.now()))
-    const still = await this.stillThere(form)
+    const still = await this.filling.stillThere(form)
     if (still !== null) return stopped(this.left(still), facts)
-    const changed = await this.changedMeanwhile()
+    const changed = await this.filling.changedMeanwhile()
     if (changed !== null) return stopped(this.left(changed), facts)
-    await this.turnTo(form, null)
+    await this.filling.turnTo(form, null)
     const button = await this.buttonIn(form)
     await this.takePicture(found, 'code' in button ? null : button)
     return 'code' in button ? stopped(this.left(button), facts) : this.seen({ isThere: true, ...facts })
@@ -175,16 +174,6 @@ export class Hand {
 
   private complain(text: string): void {
     if (this.complaints.length < 10) this.complaints.push(text.slice(0, 300))
-  }
-
-  /** Whether the form was taken away since it was found. */
-  private async stillThere(form: Locator): Promise<Obstacle | null> {
-    if ((await form.count()) > 0) return null
-    return {
-      code: 'hidden',
-      detail: 'It was there at first, and was taken away while it was being filled in',
-      markup: '',
-    }
   }
 
   /** For how long the window has one colour, in milliseconds; at most twelve seconds are waited for. */
@@ -247,79 +236,6 @@ export class Hand {
     return 'code' in button ? button : null
   }
 
-  private async fill(form: Locator, { name, value }: Fill, keyMs = 0): Promise<Obstacle | null> {
-    const named = form.locator(`[name="${name.replaceAll('"', '')}"]`)
-    if ((await named.count()) === 0)
-      return (await this.stillThere(form)) ?? { code: 'field-missing', detail: name, markup: '' }
-    const first = named.first()
-    const { type, isLocked } = await first.evaluate((one) => {
-      const control = one as HTMLInputElement
-      return {
-        type: control.localName === 'input' ? control.type : control.localName,
-        isLocked: control.matches(':disabled')
-          ? 'is switched off'
-          : control.readOnly
-            ? 'can be read and not written in'
-            : '',
-      }
-    })
-    const locked = async (what: string): Promise<Obstacle> => ({
-      code: 'field-locked',
-      detail: `“${name}” ${what}`,
-      markup: await markupOf(first),
-    })
-    if (type === 'hidden') return null
-    if (isLocked !== '') return locked(isLocked)
-    await this.turnTo(form, first)
-    try {
-      if (type === 'radio' || type === 'checkbox') {
-        const box =
-          value === null ? first : form.locator(`[name="${name}"][value="${value.replaceAll('"', '')}"]`).first()
-        return await this.tick(form, box, name)
-      }
-      // What she types is looked at with the field.
-      const isTyped = type !== 'select' && type !== 'date'
-      const at = await this.person.sight(first, { isDrawn: !isTyped })
-      if (!('area' in at)) return at
-      if (type === 'select') {
-        await first.selectOption(value)
-        return null
-      }
-      if (type === 'date') {
-        await first.fill(value ?? '')
-        return null
-      }
-      await this.person.pressAt(at)
-      if ((await first.inputValue()) !== '') await first.fill('')
-      const text = value ?? ''
-      if (text.length > MOST_TYPED || /[^\x20-\x7e\n]/.test(text)) await this.person.page.keyboard.insertText(text)
-      else await this.person.page.keyboard.type(text, { delay: keyMs })
-      const took = await first.inputValue()
-      if (!isSame(took, text)) return await locked(`took “${took.slice(0, 80)}” of “${text.slice(0, 80)}”`)
-      this.typed.push({ control: first, text, name })
-      // What she typed has to be read.
-      const unseen = await this.person.drawn(first, at.area)
-      return unseen === null || (await this.person.settled(first, at)) ? null : await this.person.undrawn(first, unseen)
-    } catch (error) {
-      const met = await this.person.sight(first).catch(() => null)
-      return met !== null && !('area' in met) ? met : trouble(error, name)
-    }
-  }
-
-  /** What was typed is not there any more as it was. */
-  private async changedMeanwhile(): Promise<Obstacle | null> {
-    for (const { control, text, name } of this.typed) {
-      const now = await control.inputValue({ timeout: 500 }).catch(() => null)
-      if (now !== null && !isSame(now, text))
-        return {
-          code: 'field-locked',
-          detail: `“${name}” was “${text.slice(0, 80)}” and became “${now.slice(0, 80)}” by itself`,
-          markup: await markupOf(control),
-        }
-    }
-    return null
-  }
-
   /** A page that loaded itself anew meanwhile is the reason of whatever went wrong. */
   private left(obstacle: Obstacle): Obstacle {
     const last = this.loads.at(-1)
@@ -330,49 +246,6 @@ export class Hand {
         ? 'the page loaded itself anew, and what was typed was lost'
         : `the page led on by itself to ${last.startsWith('chrome-error:') ? 'an address that does not answer' : last}`,
       markup: obstacle.markup,
-    }
-  }
-
-  private async tick(form: Locator, box: Locator, name: string): Promise<Obstacle | null> {
-    if (await box.isChecked()) return null
-    const id = await box.getAttribute('id')
-    const label = id === null ? null : form.locator(`label[for="${id}"]`).first()
-    const around = form.locator('label', { has: box }).first()
-    // Its words are pressed as often as the box itself, which many sites draw anew and hide.
-    const targets: Locator[] = []
-    for (const one of [box, label, around]) if (one !== null && (await one.count()) > 0) targets.push(one)
-    for (const target of targets) {
-      const at = await this.person.glance(target)
-      if (!('area' in at)) continue
-      await this.person.pressAt(at)
-      if (await box.isChecked()) return null
-    }
-    const at = await this.person.sight(targets.at(-1)!)
-    if (!('area' in at)) return at
-    await this.person.pressAt(at)
-    if (await box.isChecked()) return null
-    return { code: 'field-locked', detail: `“${name}” cannot be ticked`, markup: await markupOf(box) }
-  }
-
-  /** Turns on to the step that something stands in, or to the last. */
-  private async turnTo(form: Locator, control: Locator | null): Promise<void> {
-    const steps = form.locator('.askbox-step')
-    const count = await steps.count()
-    for (let turns = 0; turns < count; turns += 1) {
-      const open = await steps.evaluateAll((all) => all.findIndex((one) => !(one as HTMLElement).hidden))
-      const wanted =
-        control === null
-          ? count - 1
-          : await control.evaluate((one) => {
-              const all = [...(one.closest('form')?.querySelectorAll('.askbox-step') ?? [])]
-              return all.indexOf(one.closest('.askbox-step')!)
-            })
-      if (wanted < 0 || open < 0 || open >= wanted) return
-      const next = steps.nth(open).locator('.askbox-turns button').last()
-      if ((await next.count()) === 0) return
-      const at = await this.person.sight(next)
-      if (!('area' in at)) return
-      await this.person.pressAt(at)
     }
   }
 
@@ -433,7 +306,7 @@ export class Hand {
 
   /** For the report, and for whoever watches; a page that does not hold still has none. */
   private async takePicture({ form, frame }: Found, button: Locator | null, field?: Locator): Promise<void> {
-    const target = field ?? this.typed[0]?.control ?? button ?? form
+    const target = field ?? this.filling.typed[0]?.control ?? button ?? form
     const taken = await picturedAt(await this.person.scrolling(), target, frame).catch(() => null)
     if (taken === null) return
     this.picture = taken.jpeg
@@ -446,9 +319,4 @@ export class Hand {
       ? { hiddenAt: await hiddenWidths(page, form) }
       : {}
   }
-}
-
-function isSame(one: string, other: string): boolean {
-  const plain = (text: string) => text.trim().replaceAll('\r\n', '\n')
-  return plain(one) === plain(other)
 }

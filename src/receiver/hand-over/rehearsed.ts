@@ -126,7 +126,11 @@ async function seenThere(talk: Talk, list: string, wanted: Extract<Wanted, { sta
 
 /** Whether it is asked for people of one list, so that who is found is in it. */
 function asksByList({ service }: ApiWay): boolean {
-  return JSON.stringify(service.requests.find ?? {}).includes('{list}')
+  const { find } = service.requests
+  // RFC 6570 in the address, as in {?list,email}; in a body, the name alone.
+  return (
+    /\{[^{}]*\blist\b[^{}]*\}/.test(find?.address ?? '') || /\{list\}/.test(JSON.stringify([find?.json, find?.form]))
+  )
 }
 
 /** Who is not in the list that was chosen may be in another. */

@@ -64,6 +64,6 @@ img {
   min-height: 6px;
   outline: 2px solid var(--moss);
   outline-offset: 1px;
-  box-shadow: 0 0 0 4px #ffffffb3;
+  box-shadow: 0 0 0 4px color-mix(in srgb, var(--sheet) 70%, transparent);
 }
 </style>
