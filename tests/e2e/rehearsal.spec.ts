@@ -10,6 +10,9 @@ import { expect, test } from './box'
 import { keyboardHands } from './hands'
 import { clearCache, openSpot, saveInEditor } from './stand-ins'
 
+// Each of them waits for whole rehearsals, which take half a minute at rest.
+test.describe.configure({ timeout: 600_000 })
+
 /** Once the receiver has it, newest last; those that the demo comes with are left out. */
 async function proofsAt(box: RunningBox, spot: string, count: number): Promise<Proof[]> {
   let found: Proof[] = []
@@ -111,7 +114,7 @@ async function rehearse(workshop: Page): Promise<void> {
 }
 async function ended(workshop: Page): Promise<void> {
   const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-  await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 180_000 })
+  await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 500_000 })
   await dock.getByRole('button', { name: 'Close', exact: true }).click()
 }
 const signals = (workshop: Page) => workshop.getByLabel('The line: stations of this form').getByRole('link')

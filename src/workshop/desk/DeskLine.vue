@@ -82,6 +82,8 @@ h2 a:hover {
 .track {
   display: grid;
   grid-template-columns: repeat(5, minmax(0, 1fr));
+  /* As high as an arm with its words, before they are read. */
+  min-height: 76px;
 }
 .stop {
   display: grid;

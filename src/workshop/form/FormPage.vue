@@ -71,8 +71,8 @@ const spots = computed(() => workspace.spotsOf(id.value))
 const rehearsal = useRehearsal()
 /** How far a rehearsal of one of this form's spots has come, station by station. */
 const risen = computed(() => {
-  const going = rehearsal.now
-  if (going === null || !spots.value.some((spot) => spot.id === going.spot)) return null
+  const going = rehearsal.going.find((one) => spots.value.some(({ id }) => id === one.spot))
+  if (going === undefined) return null
   const signals = risenSignals(going.steps)
   return Object.fromEntries(
     stations.map((station) => {
@@ -82,7 +82,7 @@ const risen = computed(() => {
     }),
   ) as Record<Station, { signal: Signal; seen: string | null }>
 })
-const failures = computed(() => (rehearsal.now === null ? found.value : []))
+const failures = computed(() => (rehearsal.going.length === 0 ? found.value : []))
 const isPublished = computed(
   () =>
     form.value !== null &&
@@ -120,7 +120,12 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
 
 <template>
   <Nowhere v-if="workspace.isLoaded && form === null" />
-  <ElSkeleton v-else-if="form === null || draft.content.value === null" class="page" :rows="8" animated />
+  <ElSkeleton
+    v-else-if="form === null || draft.content.value === null || line.length === 0"
+    class="page"
+    :rows="8"
+    animated
+  />
   <div v-else class="page form-page">
     <header class="page-head">
       <FormName :form="form" :list="list" :draft="draft" />

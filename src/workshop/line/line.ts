@@ -56,8 +56,8 @@ export function useSubjects() {
 const AT_REST_MS = 200
 
 /**
- * The states of one form's five stations, and of each of its live spots, kept current. Empty while the form is not
- * there. With a draft in hand they follow once it rests, however often the database tells of its keys meanwhile.
+ * The states of one form's five stations, and of each of its live spots, kept current. Empty while the form, and what
+ * came of it, is not read. With a draft in hand they follow once it rests, however often the database tells of its keys meanwhile.
  */
 export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent | null) {
   const workspace = useWorkspace()
@@ -65,11 +65,12 @@ export function useLine(id: MaybeRefOrGetter<FormId>, draft?: () => FormContent 
   const delivery = useDelivery()
   const onward = useOnward()
   const spots = computed(() => workspace.spotsOf(toValue(id)).map((spot) => spot.id))
-  const arrivals = useLive(() => lastArrivalsOf(spots.value), [] as Arrival[], [() => spots.value.join()])
-  const proofs = useLive(() => proofsOf(spots.value), [] as Proof[], [() => spots.value.join()])
+  // Null until they are read: before that the line would say that nothing has happened.
+  const arrivals = useLive(() => lastArrivalsOf(spots.value), null as Arrival[] | null, [() => spots.value.join()])
+  const proofs = useLive(() => proofsOf(spots.value), null as Proof[] | null, [() => spots.value.join()])
   const subject = computed((): LineSubject | null => {
     const form = workspace.form(toValue(id))
-    return form === null
+    return form === null || arrivals.value === null || proofs.value === null
       ? null
       : {
           // What is in hand is ahead of what the database has told.

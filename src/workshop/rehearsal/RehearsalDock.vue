@@ -1,27 +1,17 @@
 <script setup lang="ts">
-import { ElButton, ElProgress } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, onBeforeUnmount, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { messagesInUse } from '#core/mail'
-import {
-  caseIds,
-  caseName,
-  countsOf,
-  nameFields,
-  type Proof,
-  type RehearsalCase,
-  verdictWords,
-  viewerOf,
-} from '#core/proof'
+import { countsOf, type Proof, verdictWords, viewerOf } from '#core/proof'
 import { spotName } from '#core/spot'
 import type { SpotId } from '#core/ids'
-import RisingArms from './RisingArms.vue'
+import GoingRehearsal from './GoingRehearsal.vue'
 import { stationNames } from '#core/station'
 import { useWorkspace } from '../data'
-import { risenSignals, shownDuration } from './signals'
+import { shownDuration } from './signals'
 import { useRehearsal } from './store'
 
-/** The rehearsal that goes on, wherever its owner looks meanwhile: how far it is, what was seen last, the page itself. */
+/** The rehearsals that go on, wherever their owner looks meanwhile: how far they are, and the page itself; then the outcome. */
 const rehearsal = useRehearsal()
 const workspace = useWorkspace()
 const stage = useTemplateRef('stage')
@@ -32,23 +22,6 @@ const nameOf = (id: SpotId) => {
   const spot = workspace.spot(id)
   return spot === null ? 'A spot' : spotName(spot, workspace.sites)
 }
-const signals = computed(() => risenSignals(rehearsal.now?.steps ?? []))
-const newest = computed(() => rehearsal.now?.steps.at(-1))
-/** Of what was asked for, how much has begun. */
-const order = computed(() => {
-  const spot = rehearsal.now === null ? null : workspace.spot(rehearsal.now.spot)
-  const version = spot === null ? null : workspace.latestVersion(spot.form)
-  const mail = version === null ? null : (workspace.mail(version.list)?.published ?? null)
-  // What this spot has nothing to try of is none of its cases.
-  const applies: Partial<Record<RehearsalCase, boolean>> = {
-    elsewhere: spot?.kind === 'pop-up',
-    names: version !== null && nameFields(version.content).length > 0,
-    mail: mail !== null && messagesInUse(mail).length > 0,
-  }
-  return ['page', ...caseIds.filter((one) => rehearsal.cases.includes(one) && (applies[one] ?? true))]
-})
-const reached = computed(() => (newest.value === undefined ? 0 : order.value.indexOf(newest.value.case) + 1))
-const all = computed(() => order.value.length)
 const count = (wanted: Proof['verdict']) => rehearsal.round.filter(({ verdict }) => verdict === wanted).length
 /** The worst of it in two words. */
 const summary = computed(() => {
@@ -69,27 +42,12 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
 
 <template>
   <aside class="dock" aria-label="Rehearsal">
-    <template v-if="rehearsal.now">
-      <header>
-        <b>{{ nameOf(rehearsal.now.spot) }}</b>
-        <span v-if="rehearsal.now.of > 1" class="quiet small"
-          >{{ rehearsal.now.number }} of {{ rehearsal.now.of }}</span
-        >
-        <ElButton size="small" :disabled="rehearsal.isStopping" @click="rehearsal.stop()">{{
+    <template v-if="rehearsal.going.length > 0">
+      <GoingRehearsal v-for="(one, at) in rehearsal.going" :key="one.spot" :of="one">
+        <ElButton v-if="at === 0" size="small" :disabled="rehearsal.isStopping" @click="rehearsal.stop()">{{
           rehearsal.isStopping ? 'Stopping …' : 'Stop'
         }}</ElButton>
-      </header>
-      <RisingArms :signals="signals" />
-      <ElProgress
-        aria-label="How far it is"
-        :percentage="Math.round((100 * reached) / all)"
-        :show-text="false"
-        :stroke-width="4"
-      />
-      <p class="small newest" role="status">
-        <span class="quiet counter">{{ reached }} of {{ all }}</span>
-        {{ newest ? `${caseName(newest.case)}: ${newest.what.toLowerCase()}` : 'The page is fetched …' }}
-      </p>
+      </GoingRehearsal>
     </template>
     <template v-else>
       <header>
@@ -105,8 +63,8 @@ const formOf = (proof: Proof) => ({ name: 'form', params: { id: proof.form, stat
         </li>
       </ul>
     </template>
-    <div v-show="rehearsal.now && rehearsal.isFraming" ref="stage" class="stage" aria-hidden="true"></div>
-    <div v-if="rehearsal.now && rehearsal.picture" class="stage" aria-hidden="true">
+    <div v-show="rehearsal.going.length > 0 && rehearsal.isFraming" ref="stage" class="stage" aria-hidden="true"></div>
+    <div v-if="rehearsal.going.length > 0 && rehearsal.picture" class="stage" aria-hidden="true">
       <img :src="rehearsal.picture.address" :class="{ narrow: viewerOf(rehearsal.picture.viewer).isTouch }" alt="" />
     </div>
   </aside>
@@ -135,13 +93,6 @@ header {
 }
 header b {
   flex: 1;
-}
-.counter {
-  margin-inline-end: var(--gap-1);
-}
-.newest {
-  min-height: 2.6em;
-  line-height: 1.3;
 }
 ul {
   display: grid;

@@ -5,12 +5,12 @@ import type { Spot } from '#core/spot'
 import { vHint } from '../controls/hint'
 import { useRehearsal } from './store'
 
-/** Rehearses the spots that it is given, one after the other. */
+/** Rehearses the spots that it is given. */
 const { spots, label = 'Rehearse' } = defineProps<{ spots: readonly Spot[]; label?: string }>()
 const rehearsal = useRehearsal()
 const ready = computed(() => rehearsal.rehearsable(spots))
 const why = computed(() =>
-  rehearsal.now !== null
+  rehearsal.going.length > 0
     ? 'A rehearsal goes on.'
     : ready.value.length === 0
       ? 'Nothing can be rehearsed: a spot has to be live, and its form published, and come to Ask Box.'
@@ -19,7 +19,7 @@ const why = computed(() =>
 </script>
 
 <template>
-  <ElButton v-hint="why" :disabled="rehearsal.now !== null || ready.length === 0" @click="rehearsal.start(ready)">{{
+  <ElButton v-hint="why" :disabled="rehearsal.going.length > 0 || ready.length === 0" @click="rehearsal.start(ready)">{{
     label
   }}</ElButton>
 </template>

@@ -107,7 +107,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     </main>
     <GoAnywhere v-if="isGoing" @close="isGoing = false" @keys="showsKeys = true" />
     <ShortcutsHelp v-if="showsKeys" @close="showsKeys = false" />
-    <RehearsalDock v-if="rehearsal.now || rehearsal.round.length > 0 || rehearsal.problem" />
+    <RehearsalDock v-if="rehearsal.going.length > 0 || rehearsal.round.length > 0 || rehearsal.problem" />
     <Hint v-if="isHinting" />
   </ElConfigProvider>
 </template>

@@ -21,7 +21,9 @@ const line = computed(() => lines.value.find((one) => one.spot.id === spot.id)?.
 </template>
 
 <style scoped>
+/* As high as an arm, before it is read. */
 .signals {
+  min-height: 24px;
   display: inline-flex;
   gap: 2px;
 }

@@ -24,7 +24,7 @@ type Wishes = { [Name in Act]: Parameters<FramingBrowser[Name]>[0] }
 export type BrowserWish = { [Name in Act]: { name: Name; wish: Wishes[Name] } }[Act]
 export type ToRehearsal = RehearsalWish | { kind: 'browsed'; number: number; result: unknown } | { kind: 'stop' }
 export type FromRehearsal =
-  | { kind: 'begun'; code: string }
+  | { kind: 'begun'; code: string; hasBrowser: boolean }
   | { kind: 'step'; step: Step }
   | { kind: 'browse'; number: number; what: BrowserWish }
   /** Of the page that the receiver's browser is at; a JPEG in base64. */
@@ -55,7 +55,7 @@ async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<
   try {
     const begun = await client.startRehearsal(subject.spot.id)
     code = begun.code
-    say({ kind: 'begun', code })
+    say({ kind: 'begun', code, hasBrowser: begun.hasBrowser })
     const proof = await makeProof(
       subject,
       cases,
