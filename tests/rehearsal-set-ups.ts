@@ -18,6 +18,8 @@ export interface SetUp {
   /** Whether a visitor at a desk can sign up there all the same. */
   isUsable: boolean
   needsScripts: boolean
+  /** With which headers the page comes. */
+  headers?: Record<string, string>
   /** What of a rehearsal finds it; missing for the first visit, the phone and scripts off. */
   cases?: Proof['cases']
 }
@@ -368,15 +370,43 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
   }
   /** A trap that she does not fill in, and what only phones do not show. */
   const usable = new Set(['the trap shown by a script', 'hidden on phones by a script'])
+  const guarded = { 'Cross-Origin-Embedder-Policy': 'require-corp' }
   return {
-    sound: Object.entries(sound).map(([name, [html, spot, needsScripts = false]]) => ({
-      name,
-      html: html(),
-      spot,
-      found: 'passed',
-      isUsable: true,
-      needsScripts,
-    })),
+    sound: [
+      ...Object.entries(sound).map(([name, [html, spot, needsScripts = false]]) => ({
+        name,
+        html: html(),
+        spot,
+        found: 'passed',
+        isUsable: true,
+        needsScripts,
+      })),
+      ...[
+        {
+          name: 'a frame on a page that asks for leave to embed',
+          html: page(frame()),
+          spot: { code: 'frame' as const },
+        },
+        { name: 'a script on such a page', html: page(script(), line()), spot: { code: 'script' as const } },
+      ].map((one) => ({ ...one, headers: guarded, found: 'passed', isUsable: true, needsScripts: false })),
+      ...[
+        ['takes the form from programs', `document.querySelector('form').remove()`],
+        ['asks programs for proof', `document.body.innerHTML = '<p>Checking your browser …</p>'`],
+        ['lets programs send nothing', `document.querySelector('form').onsubmit = () => false`],
+      ].map(([name, act]) => ({
+        name: `a page that ${name}`,
+        html: page(
+          plain(),
+          `<script>addEventListener('DOMContentLoaded', () => { if (navigator.webdriver) { ${act} } })</script>`,
+        ),
+        spot: {},
+        found: 'passed but first',
+        // Of a browser that a program drives.
+        isUsable: false,
+        needsScripts: false,
+        cases: ['first', 'scripts-off'] as Proof['cases'],
+      })),
+    ],
     broken: Object.entries(broken).map(([name, [found, html, spot = {}, cases, isUsable = usable.has(name)]]) => ({
       name,
       html: html(),

@@ -49,6 +49,11 @@ export function sendPage(
     ].join('; '),
     'X-Content-Type-Options': 'nosniff',
     'Referrer-Policy': 'strict-origin-when-cross-origin',
+    // Pages with an embedder policy of their own show only frames that have one as well. What a video's host sends has none.
+    ...(inFrames && {
+      'Cross-Origin-Resource-Policy': 'cross-origin',
+      ...(frames.length === 0 && { 'Cross-Origin-Embedder-Policy': 'require-corp' }),
+    }),
     'Cache-Control': 'no-store',
     ...headers,
   })

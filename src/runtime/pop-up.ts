@@ -35,6 +35,9 @@ export async function popUp(
   if (published?.state !== 'live' || published.popUp === undefined) return
   const rules = published.popUp
   const isHere = () => isOnPage(rules.pages, location.pathname)
+  // A rehearsal of another one: of two, the first would be the only one.
+  const [, rehearsed = spot] = location.hash.startsWith('#askbox-r') ? location.hash.split('=') : []
+  if (rehearsed !== spot) return
   if (location.hash !== AGAIN) {
     await until(isHere)
     // A rehearsal looks whether it comes where it should, not when.

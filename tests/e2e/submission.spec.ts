@@ -1,8 +1,7 @@
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { test, expect } from '@playwright/test'
-import { parse } from 'parse5'
-import { attribute, elementsBelow, formsOn, submissionOf, type Touched } from '#core/submission'
+import { attribute, elementsBelow, formsOn, parsePage, submissionOf, type Touched } from '#core/submission'
 
 /*
  * What the rehearsal sends, held against what Chromium itself sends for the same page: HTML Living Standard, sections
@@ -110,7 +109,7 @@ test('entry lists and bodies are those that Chromium sends', async ({ page }) =>
         await expect.poll(() => taken).not.toBeNull()
         const sent = taken as unknown as { url: string; type: string; body: Buffer }
 
-        const parsed = parse(served.html, { sourceCodeLocationInfo: true })
+        const parsed = parsePage(served.html)
         const elements = elementsBelow(parsed)
         const byId = (id: string) => elements.find((element) => attribute(element, 'id') === id)!
         const touches = new Map(Object.entries(typed).map(([id, value]) => [byId(id), { value } as Touched]))

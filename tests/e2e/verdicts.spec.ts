@@ -17,9 +17,9 @@ test('what a visitor in Chromium could do on the pages of the table is so still'
       while (next < chosen.length) {
         const at = chosen[next++]!
         const { name } = court.cases[at]!
-        const verdict = await court.judge(at)
+        const verdict = await court.judge(court.cases[at]!)
         // A page that a busy computer did not finish is looked at once more.
-        if (verdict !== kept[name] && (await court.judge(at)) !== kept[name])
+        if (verdict !== kept[name] && (await court.judge(court.cases[at]!)) !== kept[name])
           differing.push(`${name}: ${kept[name]} before, ${verdict} now`)
       }
     }

@@ -1,7 +1,16 @@
-import { type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
+import type { DefaultTreeAdapterTypes as Html } from 'parse5'
 import { startContent } from '#core/form'
 import { renderForm, toHtml } from '#core/render'
-import { attribute, elementsBelow, formsOn, isSubmitButton, submissionOf, type Touched, typeOf } from '#core/submission'
+import {
+  attribute,
+  elementsBelow,
+  formsOn,
+  isSubmitButton,
+  parsePage,
+  submissionOf,
+  type Touched,
+  typeOf,
+} from '#core/submission'
 import { formCodes, noForms } from '../../../tests/tables/form-codes'
 import { directContent, readForm } from '.'
 
@@ -41,7 +50,7 @@ describe('a form that its owner has already is read', () => {
 
 /** Fills in whatever a form asks for: boxes are ticked, the first choice taken. */
 function sentBy(html: string, address: string): { method: string; address: string; entries: string[] } {
-  const page = parse(html, { sourceCodeLocationInfo: true })
+  const page = parsePage(html)
   const form = formsOn(page).find(({ controls }) =>
     controls.some(
       (control) => typeOf(control) === 'email' || /mail|contact|e1/i.test(attribute(control, 'name') ?? ''),

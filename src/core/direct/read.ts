@@ -1,4 +1,4 @@
-import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
+import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { addressProblem } from '#core/site'
 import {
   ancestorsOf,
@@ -14,6 +14,7 @@ import {
   textIn,
   typeOf,
   valueOf,
+  parsePage,
 } from '#core/submission'
 import { whatIsDropped } from './dropped'
 import { type ReadKind, kindOf } from './kinds'
@@ -63,7 +64,7 @@ const refuse = (code: FormProblem, message: string): FormReading => ({ ok: false
  * @param address of the page that the code is from; null where only code was pasted
  */
 export function readForm(code: string, address: string | null): FormReading {
-  const page = parse(code, { sourceCodeLocationInfo: true })
+  const page = parsePage(code)
   const forms = formsOn(page).filter(({ controls }) => controls.length > 0)
   if (forms.length === 0) return refuse('no-form', 'There is no form in it: code of a form has a <form> with fields.')
   const chosen = forms.find(asksForEmail)

@@ -1,6 +1,6 @@
 import { codeNames } from '#core/embed'
-import { attribute, closest, elementsBelow } from '#core/submission'
-import { type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
+import { attribute, closest, elementsBelow, parsePage } from '#core/submission'
+import { type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { readAsText } from './as-text'
 import { cardAround, changed } from './by-hand'
 import { evidenceOf, lineAround, linesOf, wordsIn } from './lines'
@@ -22,7 +22,7 @@ const UNSEEN = new Set<InstallFinding['code']>(['line-unseen', 'styles-unseen'])
 export function checkInstall(whole: PageToCheck, expected: ExpectedCode): InstallReport {
   const { spot, code, receiver } = expected
   const page = { ...whole, html: reduced(whole.html, placesOf(whole.html, marksOf(expected)), NEAR) }
-  const document = parse(page.html, { sourceCodeLocationInfo: true })
+  const document = parsePage(page.html)
   const elements = elementsBelow(document)
   const ours = elements.filter((element) => isCode(element, expected))
   const standing =

@@ -1,8 +1,8 @@
 import { honeypotName } from '#core/form'
 import { personFor } from '#core/proof'
-import { attribute, elementsBelow } from '#core/submission'
+import { attribute, elementsBelow, parsePage } from '#core/submission'
 import { buttonOf, filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
-import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, parse, serialize } from 'parse5'
+import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, serialize } from 'parse5'
 import { textIn } from './by-hand'
 import { damage } from './words'
 import { linesOf } from './lines'
@@ -61,7 +61,7 @@ const WHOLE = 500_000
 export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expected: ExpectedCode): InstallFinding[] {
   const { spot, code, receiver, versions } = expected
   const content = versions.at(-1)?.content
-  const document = whole.html.length > WHOLE ? reducedPage : parse(whole.html, { sourceCodeLocationInfo: true })
+  const document = whole.html.length > WHOLE ? reducedPage : parsePage(whole.html)
   const visibility = visibilityOn(document)
   const found = (code: InstallFindingCode, message: string, mend: string, element: Html.Element): InstallFinding[] => [
     { code, weight: 'damage', message, mend, lines: linesOf(element, true) },

@@ -1,6 +1,7 @@
+import { parse } from 'parse5'
 import { evidence, type Failure, failure, type Look, type Shown, type Step, type ViewerId } from '#core/proof'
 import type { Obstacle, Visited } from './ports'
-import { shownOn } from './shown'
+import { shownOn, wordsIn } from './shown'
 
 /** What a visitor's hand met, as a station's step: what kept it from signing up, or null. */
 export function obstacleMet(seen: Visited): { station: Step['station']; failure: Failure } | null {
@@ -9,6 +10,30 @@ export function obstacleMet(seen: Visited): { station: Step['station']; failure:
     ? null
     : { station: STATIONS[seen.obstacle.code], failure: inTheWay(seen.obstacle, seen) }
 }
+
+/**
+ * Why nothing can be said of a page that shows our browser something else than visitors: it answers it with a refusal, or
+ * asks it to prove that it is a person; null where it does neither.
+ */
+export function refusalOf({ isThere, status, html }: Visited): string | null {
+  if (isThere) return null
+  if (REFUSING.has(status)) return refuses(`it answers it ${status}, and others not`)
+  const text = wordsIn(parse(html ?? ''))
+  const asked = text.length < LONGEST_CHALLENGE ? CHALLENGE.exec(text) : null
+  return asked === null ? null : refuses(`it says “${asked[0]}”`)
+}
+
+export function refuses(how: string): string {
+  return `This page refuses our browser: ${how}. Try it by hand.`
+}
+
+/** RFC 9110, section 15.5, and RFC 6585, section 4: refused, too many, or not now. */
+const REFUSING = new Set([401, 403, 405, 406, 418, 429, 503])
+/** What such pages say; common practice. */
+const CHALLENGE =
+  /captcha|(?:are|you(?:’|')re|you are) (?:not )?(?:a )?(?:human|robot)|checking your browser|unusual traffic|automated (?:access|browser|request|traffic)\w*|bot (?:detected|protection)|access denied|headless/i
+/** Such a page says little else. */
+const LONGEST_CHALLENGE = 3_000
 
 /** What a visitor saw, as a proof keeps it; null where there is no picture. */
 export function lookOf({ picture, field }: Visited, viewer: ViewerId): Look | null {
@@ -54,6 +79,7 @@ function notThere({ status, complaints, html, ledTo }: Visited): Failure {
       mend: 'Take that away for this page, or put the code on the page that they come to as well.',
     })
   const policy = complaints.find((text) => /Content Security Policy|X-Frame-Options|frame-ancestors/i.test(text))
+  const isKeptOut = complaints.some((text) => /ERR_BLOCKED_BY_RESPONSE|embedder.?policy/i.test(text))
   return failure(
     'form-unseen',
     'page',
@@ -61,9 +87,11 @@ function notThere({ status, complaints, html, ledTo }: Visited): Failure {
       expected: 'Visitors find the form on the page.',
       happened: `A browser opened the page (status ${status}) and found no form of this spot on it.`,
       cause:
-        policy === undefined
-          ? 'It was taken away by a script of the page, or what should load it was kept from it.'
-          : `The page’s rules forbid it: ${policy}`,
+        policy !== undefined
+          ? `The page’s rules forbid it: ${policy}`
+          : isKeptOut
+            ? 'The page lets in only what says that it may be used there (Cross-Origin-Embedder-Policy), and something between takes that word away.'
+            : 'It was taken away by a script of the page, or what should load it was kept from it.',
       mend: 'Open the page yourself, and look at what stands in the form’s place and at the messages of the browser’s console.',
     },
     ...(complaints.length > 0 ? [evidence('response', complaints.join('\n'))] : []),

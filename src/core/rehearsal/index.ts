@@ -1,4 +1,5 @@
 export { type Fill, fillsOf, setControl } from '#core/usable'
+export { refuses } from './hand'
 export { withSeen } from './check'
 export { makeProof } from './make'
 export { visitOf } from './visit'

@@ -8,8 +8,9 @@ import { checkInstall } from '#core/install'
 import { evidence, type Evidence, failure, type Failure, isSamePage, personFor, type Step } from '#core/proof'
 import { addressProblem, profileOf } from '#core/site'
 import type { CodeKind } from '#core/spot'
-import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
+import { attribute, elementsBelow, type FormOnPage, parsePage } from '#core/submission'
 import { filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
+import { garbledWords } from './garbled'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
 import { linkedSheets } from './sheets'
 
@@ -154,8 +155,11 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         new RegExp(`${path.replace('.', '\\.')}${id}(?![a-z0-9])`).test(html),
       ),
     )
+    const garbled = code === 'plain' || code === 'in-tags' ? garbledWords(html, latest.content, looked.encoding) : null
+    if (garbled !== null) return fail('spot', 'The words can be read', garbled)
     const hints = [
       ...report.findings.map(({ message }) => message),
+      ...popUpHints(subject, html),
       ...closed.map(
         ([, name]) => `Code of a spot that is closed stands there as well, and tells visitors so: ${name}.`,
       ),
@@ -262,6 +266,25 @@ export async function lookAtFile(
   return { through: 'markup', page, form, fetched, sitePage: fetched }
 }
 
+/** What keeps most visitors from meeting a pop-up that comes as it should. */
+function popUpHints({ spot, others }: RehearsalSubject, html: string): string[] {
+  if (spot.kind !== 'pop-up') return []
+  const { when } = spot.popUp ?? {}
+  const other = [...others].find(
+    ([id]) => id !== spot.id && new RegExp(`/askbox\\.js#pop-up-${id}(?![a-z0-9])`).test(html),
+  )
+  return [
+    ...(when?.kind === 'seconds' && when.seconds >= LATE_SECONDS
+      ? [`By its own rule it comes after ${when.seconds} seconds: few visitors stay for so long.`]
+      : []),
+    ...(other === undefined
+      ? []
+      : [`Another pop-up stands there as well (${other[1]}): whoever meets one is spared the other for a minute.`]),
+  ]
+}
+/** Common practice has 5 to 60. */
+const LATE_SECONDS = 120
+
 /** Longer than this, common practice says, many visitors leave. */
 const SLOW_SECONDS = 5
 /** What a page's own scripts may put there, as tag managers do. */
@@ -300,7 +323,7 @@ function formIn(
 ): { page: Html.Document; form: FormOnPage; doubts: Problem[] } | Problem {
   const doubts: Problem[] = []
   const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
-  const page = parse(html, { sourceCodeLocationInfo: true })
+  const page = parsePage(html)
   const action = `${receiver}/join/${spot.id}`
   const form = formWith(page, action)
   if (form === undefined)

@@ -153,6 +153,8 @@ export interface Visited {
   hiddenAt?: [from: number, to: number][]
   /** Whether this is what was found on coming back. */
   isReturn?: boolean
+  /** Whether the page looked whether a program drives the browser (`navigator.webdriver`). */
+  asksForPrograms?: boolean
 }
 
 export interface VisitedPage {

@@ -74,7 +74,7 @@ function looksOf(elements: readonly Html.Element[]): 'empty' | 'not-found' | 'si
 }
 
 /** Text that is read, and not run. */
-function wordsIn(element: Html.ParentNode): string {
+export function wordsIn(element: Html.ParentNode): string {
   return element.childNodes
     .map((node) =>
       'value' in node

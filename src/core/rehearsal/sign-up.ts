@@ -10,7 +10,7 @@ import {
 } from '#core/proof'
 import { isSubmitButton, type Submission, submissionOf } from '#core/submission'
 import { buttonOf, type Fill, filledIn, fillsOf } from '#core/usable'
-import { lookOf, obstacleMet, shownTo } from './hand'
+import { lookOf, obstacleMet, refusalOf, shownTo } from './hand'
 import { framingProblem, type Standing } from './page'
 import { type AnsweredPage, type As, type Browsed, NoAnswer, type Visited, type VisitWish } from './ports'
 import { shownOn } from './shown'
@@ -120,7 +120,10 @@ export function visit(
   const { browser } = way.ports
   if (browser?.kind !== 'visits') return Promise.resolve({ isTried: false, reason: NEEDS_BROWSER })
   const { spot, receiver } = way.subject
-  return browser.visit(visitOf(spot, receiver, way.content, { ...wish, address }))
+  return browser.visit(visitOf(spot, receiver, way.content, { ...wish, address })).then((seen) => {
+    const refusal = seen.isTried ? refusalOf(seen) : null
+    return refusal === null ? seen : { isTried: false, reason: refusal }
+  })
 }
 
 async function arrivedAt(way: Way, shown: Shown): Promise<Shown> {

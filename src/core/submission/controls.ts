@@ -1,4 +1,5 @@
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
+import { openForm } from './parse-page'
 
 /*
  * Forms and their controls in parsed HTML, by the terms of the HTML Living Standard, section 4.10.
@@ -43,10 +44,7 @@ export function closest(element: Html.Element, tag: string): Html.Element | null
   return ancestorsOf(element).find(({ tagName }) => tagName === tag) ?? null
 }
 
-/**
- * Every form of a page with its controls. The page has to be parsed with the places of its source: they tell which form
- * was open when a control was met that stands in none (section 13.2.4.4, the form element pointer), as in tables.
- */
+/** Every form of a page, as `parsePage` reads it, with its controls. */
 export function formsOn(page: Html.ParentNode): FormOnPage[] {
   const elements = elementsBelow(page)
   const forms = elements.filter(({ tagName }) => tagName === 'form')
@@ -70,18 +68,8 @@ function formOwner(
     const first = elements.find((element) => attribute(element, 'id') === named)
     return named !== '' && first?.tagName === 'form' ? first : null
   }
-  const around = closest(control, 'form')
-  if (around !== null) return around
-  const at = control.sourceCodeLocation?.startOffset
-  if (at === undefined) return null
-  // A form whose tags are torn apart by a table is closed by nothing but its own end tag.
-  return (
-    forms.findLast(({ sourceCodeLocation: where, childNodes, parentNode }) => {
-      if (!where || childNodes.length > 0 || where.startOffset > at || where.endTag !== undefined) return false
-      const table = closest(control, 'table')
-      return table !== null && (parentNode === table || ancestorsOf(parentNode as Html.Element).includes(table))
-    }) ?? null
-  )
+  const open = openForm(control)
+  return open !== null && forms.includes(open) ? open : closest(control, 'form')
 }
 
 /** Section 4.10.18.5: by its own attribute, or by a fieldset's that it stands in outside of its first legend. */

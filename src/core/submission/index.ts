@@ -10,6 +10,7 @@ export {
   textIn,
   typeOf,
 } from './controls'
+export { parsePage } from './parse-page'
 export { decodedBy } from './encoding'
 export { type Entry, optionValue, type Touched, type Touches, valueOf } from './entries'
 export { baseOf, type PageFacts, resolvedOn, type Submission, submissionOf } from './submission'

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import type { Browser } from 'playwright-core'
-import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
+import { type Browsed, refuses, type Visited, type VisitWish } from '#core/rehearsal'
 import { type GuardedProxy, openGuardedProxy, readAddress } from '../outside'
 import type { Settings } from '../settings'
 import { kill, memoryOf, processorTimes, RUN, takenByOthers } from './processes'
@@ -147,9 +147,9 @@ export class Browsers {
    */
   private async visitWithTime({ browser, proxy, run }: Running, wish: VisitWish): Promise<Browsed<Visited>> {
     let taken = 0
-    const once = async (patience: number) => {
+    const once = async (patience: number, isDisguised = false) => {
       const before = processorTimes(run)
-      const seen = await visit(browser, proxy.port, wish, patience).finally(
+      const seen = await visit(browser, proxy.port, wish, { patience, isDisguised }).finally(
         () => (taken = takenByOthers(before, processorTimes(run))),
       )
       const isSound = seen.isThere ? seen.obstacle === null || !BY_TIME.has(seen.obstacle.code) : wish.isPopUp
@@ -159,10 +159,15 @@ export class Browsers {
       if (taken < BUSY_FROM || !(error instanceof NotOpened)) throw error
       return null
     })
+    // One that treats what a program drives as no visitor says nothing of visitors.
+    if (first?.asksForPrograms === true && isStopped(first, wish) && !wasSent(first)) {
+      const disguised = await once(1, true)
+      if (!isStopped(disguised, wish))
+        return { isTried: false, reason: refuses('it does not take what a program drives') }
+    }
     if (first !== null && (first.isSound || taken < BUSY_FROM)) return first
     // What was sent is not sent again: the second answer would be that of somebody who is known.
-    if (first?.obstacle?.code === 'answer-missing' || first?.obstacle?.code === 'send-blocked')
-      return { isTried: false, reason: BUSY }
+    if (first !== null && wasSent(first)) return { isTried: false, reason: BUSY }
     const second = await once(MORE_TIME)
     return second.isSound || taken < this.limits.hopelessFrom ? second : { isTried: false, reason: BUSY }
   }
@@ -271,6 +276,12 @@ export class Browsers {
     }
   }
 }
+
+/** Whether a visitor got no further than the page. */
+const isStopped = ({ isThere, obstacle }: Visited, { isPopUp, fills }: VisitWish) =>
+  obstacle !== null || (!isThere && !(isPopUp && fills === null))
+const SENT = new Set(['answer-missing', 'answer-unseen', 'send-blocked', 'sent-elsewhere'])
+const wasSent = ({ obstacle, answer }: Visited) => answer !== null || (obstacle !== null && SENT.has(obstacle.code))
 
 const BUSY = 'The receiver is busy: its browser had too little time. Rehearse again when less goes on.'
 

@@ -4,7 +4,7 @@ import type { Obstacle, Visited, VisitWish } from '#core/rehearsal'
 import { isBlank } from './drawing'
 import { Filling } from './filling'
 import { Finder, type Found } from './finder'
-import { factsOf, watchSubmit, wordsShown } from './in-page'
+import { ASKED, factsOf, watchSubmit, wordsShown } from './in-page'
 import { Outcome } from './outcome'
 import { Person } from './person'
 import { picturedAt } from './pictured'
@@ -82,7 +82,8 @@ export class Hand {
       this.picture = taken?.jpeg ?? null
       this.field = taken?.field ?? null
     }
-    return { ...seen, picture: this.picture, field: this.field }
+    const asksForPrograms = await this.person.page.evaluate((key) => key in globalThis, ASKED).catch(() => false)
+    return { ...seen, picture: this.picture, field: this.field, ...(asksForPrograms && { asksForPrograms }) }
   }
 
   private async use(): Promise<Visited> {
@@ -207,14 +208,17 @@ export class Hand {
   }
 
   private async open(): Promise<void> {
-    const { address, isPopUp } = this.wish
+    const { address, isPopUp, spot } = this.wish
     this.person.openedAt = performance.now()
     try {
       // The moment that a pop-up's rules name is not waited for.
-      const response = await this.person.page.goto(isPopUp ? `${address.split('#')[0]}#askbox-rehearsal` : address, {
-        waitUntil: 'domcontentloaded',
-        timeout: LOAD_MS * this.person.patience,
-      })
+      const response = await this.person.page.goto(
+        isPopUp ? `${address.split('#')[0]}#askbox-rehearsal=${spot}` : address,
+        {
+          waitUntil: 'domcontentloaded',
+          timeout: LOAD_MS * this.person.patience,
+        },
+      )
       this.status = response?.status() ?? 0
     } catch (error) {
       throw new NotOpened(shortly(error))

@@ -2,6 +2,7 @@ import type { Browser, BrowserContextOptions } from 'playwright-core'
 import { viewerOf } from '#core/proof'
 import { type Visited, VISITS_ZONE, type VisitWish } from '#core/rehearsal'
 import { Hand } from './hand'
+import { ASKED, watchForPrograms } from './in-page'
 
 const ACT_MS = 3_000
 
@@ -11,10 +12,15 @@ const ACT_MS = 3_000
  * sends nothing, and comes back with what the first visit left.
  *
  * @param proxy port of the guarded proxy, by which everything goes
- * @param patience by how much longer than usual it waits
+ * @param patience by how much longer than usual it waits; `isDisguised` to tell no page that a program drives it
  * @throws NotOpened
  */
-export async function visit(browser: Browser, proxy: number, wish: VisitWish, patience = 1): Promise<Visited> {
+export async function visit(
+  browser: Browser,
+  proxy: number,
+  wish: VisitWish,
+  { patience = 1, isDisguised = false }: { patience?: number; isDisguised?: boolean } = {},
+): Promise<Visited> {
   const { width, height, isTouch, hasScripts, colours, motion, language } = viewerOf(wish.viewer)
   const options: BrowserContextOptions = {
     viewport: { width, height },
@@ -35,6 +41,7 @@ export async function visit(browser: Browser, proxy: number, wish: VisitWish, pa
   const context = await browser.newContext(options)
   context.setDefaultTimeout(ACT_MS * patience)
   try {
+    if (hasScripts) await context.addInitScript(watchForPrograms, { isDisguised, key: ASKED })
     const first = new Hand(context, await context.newPage(), wish, patience)
     if (wish.isSlow !== true) return await first.go()
     const seen = await first.slowly()

@@ -78,6 +78,8 @@ export function joinRoutes({
     c.header('Access-Control-Allow-Origin', '*')
     c.header('Access-Control-Expose-Headers', 'Retry-After')
     c.header('X-Content-Type-Options', 'nosniff')
+    // The way to the answer as well, where a frame stands on a page with an embedder policy.
+    c.header('Cross-Origin-Resource-Policy', 'cross-origin')
     noticeProxy(c)
     const visitor = visitorAddress(c, settings.trustedProxies)
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)

@@ -291,6 +291,8 @@ export function pageRoutes(
       'Cache-Control': caching,
       'X-Content-Type-Options': 'nosniff',
       'Access-Control-Allow-Origin': '*',
+      // Pages that let in only what says that it may be used anywhere.
+      'Cross-Origin-Resource-Policy': 'cross-origin',
       ETag: validator,
     }
     // Compressing makes it a weak one.

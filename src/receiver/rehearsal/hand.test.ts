@@ -40,9 +40,11 @@ const ofThisRun = (_: unknown, at: number) => at % PARTS === part
 /** Each page at an address of its own, two at a time: how its rehearsal ends, by name. */
 async function rehearsed(pages: readonly SetUp[], casesOf: (at: number) => Proof['cases']) {
   ground.answers((request, response) => {
-    const html = pages[Number(/^\/page-(\d+)$/.exec(request.url ?? '')?.[1] ?? NaN)]?.html
+    const { html, headers } = pages[Number(/^\/page-(\d+)$/.exec(request.url ?? '')?.[1] ?? NaN)] ?? {}
     if (request.url === '/never.png') return
-    response.writeHead(html === undefined ? 404 : 200, { 'Content-Type': 'text/html; charset=utf-8' }).end(html)
+    response
+      .writeHead(html === undefined ? 404 : 200, { 'Content-Type': 'text/html; charset=utf-8', ...headers })
+      .end(html)
   })
   const outcomes: Record<string, string> = {}
   const chosen = pages.map((_, at) => at).filter(ofThisRun)

@@ -1,0 +1,59 @@
+import {
+  frameAddress,
+  frameCode,
+  linkCode,
+  pageAddress,
+  placePart,
+  plainCode,
+  popUpPart,
+  sharedLine,
+} from '#core/embed'
+import { inTagsCode } from '#core/inlining'
+import * as samples from '../tables/samples'
+import { type PageCase, popUpSpot } from './cases'
+
+export const codes = ['plain', 'in-tags', 'script', 'frame', 'link', 'pop-up'] as const
+
+/** What a page was made of, so that it can be made again. */
+export interface Recipe {
+  code: (typeof codes)[number]
+  /** What the code stands in, from the outermost; start tags. */
+  around: string[]
+  /** Rules of the page's own style sheet. */
+  rules: string[]
+}
+
+/** The page itself. */
+export function pageOf({ code, around, rules }: Recipe, receiver: string): Pick<PageCase, 'html' | 'code' | 'spot'> {
+  const { spot, content, version } = samples
+  const placed = { content, form: version.form, version: version.number, spot: spot.id, receiver }
+  const codeOf: Record<Recipe['code'], () => string> = {
+    plain: () => plainCode(placed),
+    'in-tags': () => inTagsCode(placed),
+    script: () => placePart(content, receiver, spot.id, null),
+    frame: () => frameCode(frameAddress(receiver, spot.id), 'Sign up', { width: 480, height: 320 }),
+    link: () => linkCode(content, pageAddress(receiver, spot.id), { shownAs: 'button', opens: 'here' }),
+    'pop-up': () => popUpPart(receiver, popUpSpot.id),
+  }
+  const head = code === 'script' ? sharedLine(receiver) : ''
+  const ends = around.map((tag) => `</${/^<([a-zA-Z0-9-]+)/.exec(tag)![1]}>`).reverse()
+  const html = [
+    '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">',
+    '<meta name="viewport" content="width=device-width, initial-scale=1">\n<title>Open nights</title>',
+    '<style>body { max-width: 60em; margin: 2em auto; font-family: sans-serif }</style>',
+    ...(rules.length > 0 ? [`<style>\n${rules.join('\n')}\n</style>`] : []),
+    ...(head === '' ? [] : [head]),
+    '</head>\n<body>\n<header><h1>Open nights</h1></header>\n<main>\n<p>Every clear Friday, from dusk.</p>',
+    [...around, codeOf[code](), ...ends].join('\n'),
+    '</main>\n<footer><p>Bring warm socks.</p></footer>\n</body>\n</html>',
+  ].join('\n')
+  return { html, code: code === 'pop-up' ? 'script' : code, spot: code === 'pop-up' ? popUpSpot : spot }
+}
+
+/** A page that once came out wrong, and what a visitor could do on it: generated.json. */
+export interface KeptPage {
+  /** Seed and place in its order, of the generator as it was then. */
+  from: string
+  canSignUp: boolean
+  recipe: Recipe
+}
