@@ -16,7 +16,7 @@ import { forgetGone, forgetSeen, handOverParts, lookAtServices, rehearseHandOver
 import { type Ledger, openLedger } from './ledger'
 import { mailParts } from './mail-parts'
 import { pairingAddress } from './owner'
-import { Rehearsals, Repeating } from './rehearsal'
+import { LateMail, Rehearsals, Repeating } from './rehearsal'
 import { keptSecret, type Sealing, sealingWith } from './sealing'
 import { keptOwnerKey, OwnerKeys, WrongOwnerKey } from './secrets'
 import { readSettings, type Settings } from './settings'
@@ -144,6 +144,17 @@ export async function startReceiver(
     (proof) => tellOfProof(proof, ledger, care.alerts),
     (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
   )
+  const lateMail = new LateMail(
+    ledger,
+    rehearsals,
+    {
+      subjectOf: (spot) => repeating.subjectOf(spot),
+      portsFor: (rehearsal) => repeating.portsFor(rehearsal),
+      thread: builtThread('page-thread.js'),
+      tell: (proof) => tellOfProof(proof, ledger, care.alerts),
+    },
+    clock.now,
+  )
   const isTimeMadeUp = settings.clockFile !== null
   const stopJobs = runJobs(
     [
@@ -189,6 +200,7 @@ export async function startReceiver(
       },
       { name: 'ended rehearsals', everyMs: 60_000, longestMs: 60_000, run: () => rehearsals.forgetEnded() },
       repeating.job(),
+      lateMail.job(),
       ...care.jobs(mail.sender),
     ],
     ledger.values,

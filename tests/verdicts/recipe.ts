@@ -54,6 +54,6 @@ export function pageOf({ code, around, rules }: Recipe, receiver: string): Pick<
 export interface KeptPage {
   /** Seed and place in its order, of the generator as it was then. */
   from: string
-  canSignUp: boolean
+  verdict: 'well' | 'poorly' | 'not'
   recipe: Recipe
 }

@@ -2,7 +2,7 @@ import { honeypotName } from '#core/form'
 import { personFor } from '#core/proof'
 import { attribute, elementsBelow, parsePage } from '#core/submission'
 import { buttonOf, filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
-import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, serialize } from 'parse5'
+import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, html, serialize } from 'parse5'
 import { textIn } from './by-hand'
 import { damage } from './words'
 import { linesOf } from './lines'
@@ -88,6 +88,15 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
           },
         ]
   }
+  // A tag that a drawing or a formula takes in is one of theirs, and none that browsers know.
+  const taken = elementsBelow(document).find((one) => isCode(one, expected) && one.namespaceURI !== html.NS.HTML)
+  if (taken !== undefined)
+    return found(
+      'changed',
+      'It stands within a drawing or a formula (<svg>, <math>), where browsers do not know its tags.',
+      'Paste the code outside of it.',
+      taken,
+    )
   if (code === 'plain' || code === 'in-tags') {
     const action = `${receiver}/join/${spot.id}`
     const form = formWith(document, action)

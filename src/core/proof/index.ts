@@ -17,6 +17,7 @@ export {
   countsOf,
   differencesBetween,
   type Evidence,
+  isAwaiting,
   type Failure,
   latestProof,
   type Look,

@@ -60,6 +60,8 @@ export const stepSchema = z.strictObject({
   /** How long it took, in milliseconds. */
   ms: z.number().min(0),
   failure: failureSchema.optional(),
+  /** Not tried because it is still on its way, and completed once it comes. */
+  isAwaited: z.literal(true).optional(),
   look: lookSchema.optional(),
 })
 export type Step = z.infer<typeof stepSchema>
@@ -92,6 +94,11 @@ export const proofSchema = z.strictObject({
   }),
 })
 export type Proof = z.infer<typeof proofSchema>
+
+/** Whether something of it is still on its way, and may be completed. */
+export function isAwaiting({ steps }: Pick<Proof, 'steps'>): boolean {
+  return steps.some(({ isAwaited }) => isAwaited === true)
+}
 
 /** The newest of a spot. */
 export function latestProof(proofs: readonly Proof[], spot: string): Proof | null {

@@ -111,7 +111,9 @@ export async function* mail(way: Way): CaseSteps {
 }
 
 function notArrived(what: string, awaited: AwaitedMail & { ok: false }): CaseStep {
-  return 'notYet' in awaited ? notTried('mail', what, awaited.notYet) : failed('mail', what, awaited.problem)
+  return 'notYet' in awaited
+    ? { ...notTried('mail', what, awaited.notYet), isAwaited: true }
+    : failed('mail', what, awaited.problem)
 }
 
 /** What is handed over on the page that answers, taken as its reader would. */

@@ -1,5 +1,6 @@
 export { type Fill, fillsOf, setControl } from '#core/usable'
 export { refuses } from './hand'
+export { completed, PUT_OFF_MS } from './completed'
 export { withSeen } from './check'
 export { makeProof } from './make'
 export { visitOf } from './visit'

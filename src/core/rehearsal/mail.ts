@@ -23,6 +23,7 @@ import { shownOn } from './shown'
 /** How long a mail may take before it is called missing: most servers need seconds. */
 const LONGEST_WAIT_MS = 20_000
 const LOOK_EVERY_MS = 150
+const RARELY_MS = 5_000
 
 export interface MailWay {
   ports: Ports
@@ -41,7 +42,7 @@ const ASKED_TO_WAIT = /\b4\d\d[ -]|\b4\.\d{1,3}\.\d{1,3}\b/
 const SLOW_MS = 5_000
 
 const notYet = (said: string) =>
-  `Not yet arrived: the mail server asked to come again later, as many do at first (“${said.slice(0, 200)}”). It is tried again by itself; rehearse again in an hour.`
+  `Not yet arrived: the mail server asked to come again later, as many do at first (“${said.slice(0, 200)}”). It is tried again by itself, and this is completed when it comes, within an hour.`
 
 /** The very same mail, twice: RFC 5322, section 3.6.4, gives each an id of its own. */
 function twiceIn(received: readonly ReceivedMail[], kind: MessageKind): Failure | null {
@@ -112,13 +113,16 @@ export async function awaitMail(
         : { ok: false, problem }
     }
     const putOff = queued.find(({ state, said }) => state === 'waiting' && ASKED_TO_WAIT.test(said))
-    if (putOff !== undefined && ms > LONGEST_WAIT_MS / 4) return { ok: false, notYet: notYet(putOff.said) }
+    const longest = ports.mailPatienceMs ?? LONGEST_WAIT_MS
+    const isPatient = longest > LONGEST_WAIT_MS
+    if (putOff !== undefined && !isPatient && ms > LONGEST_WAIT_MS / 4)
+      return { ok: false, notYet: notYet(putOff.said) }
     const refused = queued.find(({ state }) => state === 'refused')
-    const isLate = ms > LONGEST_WAIT_MS
+    const isLate = ms > longest
     const isStuck = queued.some(({ state, said }) => state === 'waiting' && said !== '')
-    if (refused !== undefined || isLate || (isStuck && ms > LONGEST_WAIT_MS / 4))
+    if (refused !== undefined || isLate || (isStuck && !isPatient && ms > LONGEST_WAIT_MS / 4))
       return { ok: false, problem: missing(kind, refused, queued) }
-    await ports.pause(LOOK_EVERY_MS)
+    await ports.pause(ms > LONGEST_WAIT_MS ? RARELY_MS : LOOK_EVERY_MS)
   }
 }
 

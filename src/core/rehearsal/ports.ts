@@ -52,6 +52,8 @@ export interface Ports {
   /** Ends a made-up person's waiting, as its days would. */
   expire(email: string): Promise<void>
   pause(ms: number): Promise<void>
+  /** How long a mail is waited for where that is longer than usual, in milliseconds. */
+  mailPatienceMs?: number
   /** The time of day, in milliseconds since 1970: of this computer, which may be another than the receiver's. */
   today(): number
   /** A real browser, where there is one. */

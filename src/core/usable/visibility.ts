@@ -162,6 +162,8 @@ const WATCHED = new Set([
   'content-visibility',
   'pointer-events',
 ])
+/** Of the elements that can hold others, those that browsers display nothing of: HTML, section 15.3.1. */
+const UNRENDERED = new Set(['datalist', 'noembed', 'noframes', 'rp', 'title'])
 /** What stands in these is for browsers that do not know them. */
 const REPLACED = new Set(['canvas', 'video', 'audio'])
 /** CSS pixels: less shows nothing. */
@@ -201,6 +203,7 @@ function ownHiding(element: Html.Element, winners: Winners, isOnlySeen: boolean)
   }
   if (value('display') === 'none') return by('display')
   if (!winners.has('display')) {
+    if (UNRENDERED.has(element.tagName)) return `<${element.tagName}>`
     if (has('hidden') && attribute(element, 'hidden') !== 'until-found') return 'hidden'
     if (has('popover')) return 'popover'
     if (element.tagName === 'dialog' && !has('open')) return 'a closed <dialog>'

@@ -2,7 +2,7 @@ import type { Connection, HandOver } from '#core/connection'
 import { picturesIn, type Version } from '#core/form'
 import type { List } from '#core/list'
 import type { Mail, MailSettings } from '#core/mail'
-import type { Proof } from '#core/proof'
+import { isAwaiting, type Proof } from '#core/proof'
 import type { Site } from '#core/site'
 import type { Spot } from '#core/spot'
 import { keyOf, type Preferences } from '#core/sync'
@@ -42,6 +42,8 @@ export interface Published {
   preferences(): Preferences | null
   /** When a spot was rehearsed last; null for never. */
   rehearsedAt(spot: string): string | null
+  /** A spot's newest rehearsal where its mail is still on its way; else null. */
+  awaitingProof(spot: string): Proof | null
   /** Whether a published form shows it: pictures of drafts are their owner's alone. */
   showsPicture(id: string): boolean
 }
@@ -54,6 +56,7 @@ export class PublishedIndex implements Published {
   private readonly slugs = new Map<string, string>()
   private readonly versions = new Map<string, Version>()
   private readonly latest = new Map<string, Version>()
+  private readonly awaiting = new Map<string, Proof>()
   private readonly deletedForms = new Set<string>()
   private readonly pictures = new Set<string>()
   private readonly lists = new Map<string, List>()
@@ -99,8 +102,12 @@ export class PublishedIndex implements Published {
         else this.handedOn.set(key, body as HandOver)
         break
       case 'proof': {
-        const { spot, at } = body as Proof
-        if (at > (this.rehearsed.get(spot) ?? '')) this.rehearsed.set(spot, at)
+        const proof = body as Proof
+        const { spot, at } = proof
+        if (at <= (this.rehearsed.get(spot) ?? '')) break
+        this.rehearsed.set(spot, at)
+        if (isAwaiting(proof)) this.awaiting.set(spot, proof)
+        else this.awaiting.delete(spot)
         break
       }
       case 'trial': {
@@ -160,5 +167,6 @@ export class PublishedIndex implements Published {
   list = (id: string) => this.lists.get(id) ?? null
   preferences = () => this.chosen
   rehearsedAt = (spot: string) => this.rehearsed.get(spot) ?? null
+  awaitingProof = (spot: string) => this.awaiting.get(spot) ?? null
   showsPicture = (id: string) => this.pictures.has(id)
 }

@@ -1,6 +1,7 @@
 export { download, expireIn, mailsTo, type RehearsalMailParts } from './mails'
 export { receiverPorts } from './ports'
 export { rehearsalRoutes } from './public'
+export { LateMail } from './late-mail'
 export { Repeating } from './repeating'
 export { OtherAction, rehearsalRequests } from './requests'
 export { REHEARSAL_HEADER, type Rehearsal, rehearsalHeader, rehearsalOf, Rehearsals } from './rehearsals'

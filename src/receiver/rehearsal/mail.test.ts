@@ -18,6 +18,7 @@ import { type Ledger, MAIL, openLedger } from '../ledger'
 import { mailParts } from '../mail-parts'
 import type { Settings } from '../settings'
 import { openEmbeddedEngine } from '../store'
+import { LateMail } from './late-mail'
 import { receiverPorts } from './ports'
 import { Rehearsals } from './rehearsals'
 
@@ -89,6 +90,17 @@ const settingsFor = (changes: Partial<MailSettings> = {}): MailSettings => ({
   ...changes,
 })
 
+const subjectFor = (known: MailSettings, version: Version | undefined): RehearsalSubject => ({
+  spot: { ...samples.spot, kind: 'landing' },
+  site: samples.site,
+  list: samples.list,
+  mail: known,
+  versions: version === undefined ? [] : [version],
+  receiver: settings.publicUrl,
+  others: new Map(),
+  closed: new Map(),
+})
+
 /** Rehearses the way through the mail, with `written` published and `known` what the workshop thinks is published. */
 async function proofOf(
   written: MailSettings,
@@ -107,16 +119,7 @@ async function proofOf(
       body: { list: samples.list.id, draft: written, published: written },
     },
   ])
-  const subject: RehearsalSubject = {
-    spot: { ...samples.spot, kind: 'landing' },
-    site: samples.site,
-    list: samples.list,
-    mail: known,
-    versions: [version],
-    receiver: settings.publicUrl,
-    others: new Map(),
-    closed: new Map(),
-  }
+  const subject = subjectFor(known, version)
   const rehearsal = (await rehearsals.start(samples.spot.id))!
   try {
     return await makeProof(subject, ['mail'], change(receiverPorts(rehearsal, settings, mail.rehearsalMail)), {
@@ -231,6 +234,48 @@ test('a server that asks to come again later: not yet arrived, and no failure', 
   expect(verdict).not.toBe('failed')
   expect(steps.at(-1)).toMatchObject({ station: 'mail', verdict: 'not-tried' })
   expect(steps.at(-1)!.seen).toMatch(/^Not yet arrived: .*Greylisted/)
+})
+
+/** A server that lets nobody in before they came a second time, after minutes of this clock. */
+const greylisting = (lookups: number) => (ports: Ports) => {
+  let [looked, ms] = [0, 0]
+  return {
+    ...ports,
+    now: () => (ms += 1_500),
+    mails: async (email: string) =>
+      (looked += 1) > lookups
+        ? ports.mails(email)
+        : { received: [], queued: [{ kind: 'confirmation', state: 'waiting', said: '451 4.7.1 Come later' } as const] },
+  }
+}
+
+test('what was put off is completed by itself once it comes, and never twice', async () => {
+  const [awaiting, published] = [await proofOf(settingsFor(), { change: greylisting(1_000) }), ledger.published()]
+  const live = published.liveSpots().find(({ id }) => id === samples.spot.id)!
+  await ledger.takeChanges([samples.change('proof', { ...awaiting, id: 'awaiting' as ProofId })])
+  const told: Proof[] = []
+  const late = new LateMail(
+    ledger,
+    rehearsals,
+    {
+      subjectOf: () => subjectFor(settingsFor(), samples.version),
+      portsFor: (rehearsal) => greylisting(40)(receiverPorts(rehearsal, settings, mail.rehearsalMail)),
+      tell: async (proof) => void told.push(proof),
+    },
+    Date.now,
+  )
+  const [both, nothing] = await Promise.all([late.look(), late.look()])
+  expect([live.state, nothing]).toEqual(['live', []])
+  expect(both).toHaveLength(1)
+  expect(both[0]).toMatchObject({ verdict: awaiting.verdict, by: 'receiver', cases: awaiting.cases })
+  expect(both[0]!.steps.filter(({ case: one }) => one === 'page')).toEqual(
+    awaiting.steps.filter((one) => one.case === 'page'),
+  )
+  expect(both[0]!.steps.find(({ what }) => what === 'The mail to confirm')?.verdict).toBe('passed')
+  expect(both[0]!.steps.some(({ isAwaited, verdict }) => isAwaited === true || verdict === 'failed')).toBe(false)
+  expect(told).toEqual(both)
+  expect(await late.look()).toEqual([])
+  expect((await ledger.objectsAfter(0, null, 1000))!.items.filter(({ kind }) => kind === 'proof')).toHaveLength(2)
 })
 
 test.each<[code: string, sabotage: () => Promise<Proof>]>([

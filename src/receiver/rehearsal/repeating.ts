@@ -1,6 +1,6 @@
 import type { ProofId, SpotId } from '#core/ids'
 import { caseIds, type HandedOn, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
-import { makeProof, type RehearsalSubject, rehearsalSubject } from '#core/rehearsal'
+import { makeProof, type Ports, type RehearsalSubject, rehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import type { Member } from '#core/list'
 import { keyOf } from '#core/sync'
@@ -13,7 +13,7 @@ import { newId } from '../random'
 import type { Settings } from '../settings'
 import type { RehearsalMailParts } from './mails'
 import { receiverPorts } from './ports'
-import type { Rehearsals } from './rehearsals'
+import type { Rehearsal, Rehearsals } from './rehearsals'
 import { makeProofInThread } from './threaded-proof'
 
 const MINUTE_MS = 60_000
@@ -80,7 +80,7 @@ export class Repeating {
     if (rehearsal === null) return null
     try {
       const subject = this.subjectOf(spot)
-      const ports = receiverPorts(rehearsal, this.settings, this.mail, this.browsers, this.handOn)
+      const ports = this.portsFor(rehearsal)
       const cases = caseIds.filter((one) => ports.browser !== null || !NEED_BROWSER.has(one))
       const facts = { id: newId<ProofId>(), at: new Date(this.now()).toISOString(), by: 'receiver' as const }
       const proof =
@@ -94,7 +94,11 @@ export class Repeating {
     }
   }
 
-  private subjectOf(spot: Spot): RehearsalSubject {
+  portsFor(rehearsal: Rehearsal): Ports {
+    return receiverPorts(rehearsal, this.settings, this.mail, this.browsers, this.handOn)
+  }
+
+  subjectOf(spot: Spot): RehearsalSubject {
     const published = this.ledger.published()
     const spots = [...published.liveSpots(), ...published.closedSpots()]
     const sites = [...new Set(spots.map(({ site }) => site))].flatMap((id) => published.site(id) ?? [])

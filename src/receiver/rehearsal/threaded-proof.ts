@@ -17,6 +17,7 @@ export interface RehearsalTask {
   facts: Parameters<typeof makeProof>[3]
   /** The time zone of the receiver's browser; null for none. */
   zone: string | null
+  mailPatienceMs?: number | undefined
 }
 export type FromPageThread =
   | { kind: 'ask'; n: number; name: Remote; args: readonly unknown[] }
@@ -44,12 +45,14 @@ export class ThoughtTooLong extends Error {}
  */
 export function makeProofInThread(
   thread: string,
-  task: Omit<RehearsalTask, 'zone'>,
+  task: Omit<RehearsalTask, 'zone' | 'mailPatienceMs'>,
   ports: Ports,
   longestThoughtMs = LONGEST_THOUGHT_MS,
 ): Promise<Proof> {
   const zone = ports.browser?.zone ?? null
-  const worker = new Worker(thread, { workerData: { ...task, zone } satisfies RehearsalTask })
+  const worker = new Worker(thread, {
+    workerData: { ...task, zone, mailPatienceMs: ports.mailPatienceMs } satisfies RehearsalTask,
+  })
   let timer: ReturnType<typeof setTimeout>
   return new Promise<Proof>((resolve, reject) => {
     const thinks = () => {

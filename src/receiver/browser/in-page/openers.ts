@@ -62,10 +62,14 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
   const leastScore = 15
   const all = [...document.querySelectorAll<HTMLElement>('body *')].slice(0, 4_000)
   for (const one of all) {
-    if (form !== null && (one.contains(form) || form.contains(one)) && !one.matches('summary')) continue
-    const isControl = one.matches(
-      'a[href], button, summary, label[for], [role=button], [role=tab], [role=link], [aria-controls], [popovertarget], [commandfor], [onclick], [tabindex], input[type=button]',
-    )
+    // A fold without words of its own shows the browser's word, and is pressed there.
+    const isBareFold = one.matches('details:not([open]):not(:has(> summary))')
+    if (form !== null && (one.contains(form) || form.contains(one)) && !one.matches('summary') && !isBareFold) continue
+    const isControl =
+      isBareFold ||
+      one.matches(
+        'a[href], button, summary, label[for], [role=button], [role=tab], [role=link], [aria-controls], [popovertarget], [commandfor], [onclick], [tabindex], input[type=button]',
+      )
     if (
       !isControl &&
       (getComputedStyle(one).cursor !== 'pointer' ||
@@ -79,7 +83,11 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
     if (width < 4 || height < 4 || sends || one.matches(':disabled, [type=submit]')) continue
     const href = one.getAttribute('href')
     const leadsAway = href !== null && !href.startsWith('#') && !/^javascript:/i.test(href)
-    const label = (one.getAttribute('aria-label') ?? one.textContent ?? one.getAttribute('value') ?? one.title ?? '')
+    const label = (
+      isBareFold
+        ? 'Details'
+        : (one.getAttribute('aria-label') ?? one.textContent ?? one.getAttribute('value') ?? one.title ?? '')
+    )
       .replace(/\s+/g, ' ')
       .trim()
       .slice(0, 60)
@@ -102,6 +110,8 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
       score += up < 0 ? 0 : Math.round(30 / (up + 1))
     }
     if (one.matches('summary, [role=tab], [aria-expanded=false], [popovertarget], [onclick]')) score += 8
+    const fold = one.matches('summary') ? one.parentElement : isBareFold ? one : null
+    if (form !== null && fold !== null && !(fold as HTMLDetailsElement).open && fold.contains(form)) score += 60
     if (leadsAway) score -= 60
     if (score >= leastScore) found.push({ element: one, score, label, isStep })
   }
