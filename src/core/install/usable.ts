@@ -128,7 +128,20 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
       return found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
     return unseen([...touched, ...(button === null ? [] : [button])])
   }
-  if (spot.kind === 'pop-up') return []
+  if (spot.kind === 'pop-up') {
+    const dialog = elementsBelow(document).find((one) => one.tagName === 'dialog' && attribute(one, 'open') !== null)
+    return dialog === undefined
+      ? []
+      : [
+          {
+            code: 'styles-unseen',
+            weight: 'hint',
+            message: 'A dialog of the page is open from the beginning: the pop-up waits until it is closed.',
+            mend: 'Rehearse the spot, or look whether visitors can close that dialog.',
+            lines: linesOf(dialog),
+          },
+        ]
+  }
   const element = elementsBelow(document).find((one) => isCode(one, expected))
   if (element === undefined) return []
   const by = visibility.hiddenBy(element, { isReset: code === 'script' })

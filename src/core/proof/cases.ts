@@ -74,7 +74,16 @@ export const rehearsalCases = [
     explanation: 'Somebody takes twenty seconds to fill it in, leaves, and comes back. Nothing is sent.',
     needsBrowser: true,
   },
+  {
+    id: 'wordings',
+    name: 'Each wording of a trial',
+    explanation: 'Where other words are tried, somebody is shown each of them, and signs up.',
+    needsBrowser: true,
+  },
 ] as const
+
+/** The step at which a wording of a trial is shown. */
+export const wordingStep = (name: string) => `“${name}”, as it is tried`
 
 export type RehearsalCase = (typeof rehearsalCases)[number]['id']
 export const caseIds = rehearsalCases.map(({ id }) => id) as [RehearsalCase, ...RehearsalCase[]]

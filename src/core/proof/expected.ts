@@ -20,13 +20,13 @@ export interface ExpectedMember {
 
 /** How the list has to know somebody who answered so. `email` is the address as it was typed. */
 export function expectedMember(
-  { fields }: FormContent,
+  { fields, tags: given }: FormContent,
   answers: PersonAnswers,
   email: string,
   status: ExpectedMember['status'] = 'confirmed',
 ): ExpectedMember {
   const values = new Map<string, string[]>()
-  const tags = new Set<string>()
+  const tags = new Set<string>(given)
   const consents: string[] = []
   for (const field of fields) {
     if (field.kind === 'email' || !isSeen(field, fields, answers)) continue

@@ -1,4 +1,4 @@
-export { caseIds, caseName, type RehearsalCase, rehearsalCases } from './cases'
+export { caseIds, caseName, type RehearsalCase, rehearsalCases, wordingStep } from './cases'
 export { closedWords, expectedAnswer, expectedError, expectedMember, expectedOutcome, requiredFields } from './expected'
 export {
   evidence,

@@ -1,6 +1,7 @@
 export { type Fill, fillsOf, setControl } from '#core/usable'
 export { refuses } from './hand'
 export { completed, PUT_OFF_MS } from './completed'
+export { readRehearsalHeader, REHEARSAL_HEADER, rehearsalHeader } from './header'
 export { withSeen } from './check'
 export { makeProof } from './make'
 export { visitOf } from './visit'

@@ -123,6 +123,8 @@ export interface VisitWish {
   isSlow?: boolean
   /** Whether its parts were looked at by an earlier visit: their own pixels need not be drawn again. */
   wasLookedAt?: boolean
+  /** The version that is to be shown where wordings are tried. */
+  wording?: number
   /** Whether the form is looked for at all widths of a window. */
   sweeps?: boolean
 }

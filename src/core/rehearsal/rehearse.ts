@@ -15,6 +15,7 @@ import { cleared, settled } from './cleared'
 import { lookAtPage } from './page'
 import type { Ports } from './ports'
 import type { CaseSteps } from './step'
+import { wordings } from './case-wordings'
 import { type Way, wayOf } from './way'
 import type { RehearsalSubject } from './subject'
 
@@ -88,4 +89,5 @@ const quickly: Record<Exclude<RehearsalCase, 'slow'>, (way: Way) => CaseSteps> =
   'scripts-off': scriptsOff,
   phone,
   viewers,
+  wordings,
 }

@@ -120,10 +120,18 @@ export function visit(
   const { browser } = way.ports
   if (browser?.kind !== 'visits') return Promise.resolve({ isTried: false, reason: NEEDS_BROWSER })
   const { spot, receiver } = way.subject
-  return browser.visit(visitOf(spot, receiver, way.content, { ...wish, address })).then((seen) => {
-    const refusal = seen.isTried ? refusalOf(seen) : null
-    return refusal === null ? seen : { isTried: false, reason: refusal }
-  })
+  return browser
+    .visit(
+      visitOf(spot, receiver, way.content, {
+        ...wish,
+        address,
+        ...(way.wording !== undefined && { wording: way.wording }),
+      }),
+    )
+    .then((seen) => {
+      const refusal = seen.isTried ? refusalOf(seen) : null
+      return refusal === null ? seen : { isTried: false, reason: refusal }
+    })
 }
 
 async function arrivedAt(way: Way, shown: Shown): Promise<Shown> {

@@ -2,6 +2,7 @@ import type { Version } from '#core/form'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import type { Site } from '#core/site'
+import type { Trial } from '#core/trial'
 import { type Spot, spotName } from '#core/spot'
 
 /** What a rehearsal has to know of one spot. */
@@ -20,6 +21,8 @@ export interface RehearsalSubject {
   others: ReadonlyMap<string, string>
   /** Of those, the ones that are paused or retired. */
   closed: ReadonlyMap<string, string>
+  /** Of a trial that goes on at the spot, in its order; missing for none. */
+  wordings?: readonly { name: string; version: Version }[]
 }
 
 /** Where what is rehearsed is kept: a workshop, or a receiver. */
@@ -31,6 +34,10 @@ export interface RehearsalSource {
   list(id: List['id']): List | null
   /** As it is sent; null where the list sends none. */
   mail(list: List['id']): MailSettings | null
+  /** The trial that goes on at a spot. */
+  trialAt(spot: Spot['id']): Trial | undefined
+  /** Any version, published or tried. */
+  version(form: Spot['form'], number: number): Version | undefined
   receiver: string
 }
 
@@ -39,6 +46,10 @@ export function rehearsalSubject(spot: Spot, source: RehearsalSource): Rehearsal
   const { spots, sites, receiver } = source
   const versions = source.versionsOf(spot.form)
   const list = versions.at(-1)?.list
+  const wordings = (source.trialAt(spot.id)?.wordings ?? []).flatMap(({ name, version }) => {
+    const shown = source.version(spot.form, version)
+    return shown === undefined ? [] : [{ name, version: shown }]
+  })
   const named = (some: readonly Spot[]) => new Map(some.map((one) => [one.id as string, spotName(one, sites)]))
   return {
     spot,
@@ -47,6 +58,7 @@ export function rehearsalSubject(spot: Spot, source: RehearsalSource): Rehearsal
     mail: list === undefined ? null : source.mail(list),
     versions,
     receiver,
+    ...(wordings.length > 0 && { wordings }),
     others: named(spots),
     closed: named(spots.filter(({ state }) => state !== 'live')),
   }

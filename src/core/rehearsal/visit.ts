@@ -8,7 +8,7 @@ export function visitOf(
   spot: Spot,
   receiver: string,
   { words: { heading, button } }: Pick<FormContent, 'words'>,
-  wish: Pick<VisitWish, 'address' | 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps'>,
+  wish: Pick<VisitWish, 'address' | 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps' | 'wording'>,
 ): VisitWish {
   return {
     ...wish,

@@ -13,6 +13,8 @@ export interface Way {
   content: FormContent
   standing: Standing
   ports: Ports
+  /** The version that visitors of the receiver's browser are to be shown; missing where nothing is tried. */
+  wording?: number
   /** What the list's settings say of people who sign up here. */
   outcome: ReturnType<typeof expectedOutcome>
 }
@@ -25,6 +27,7 @@ export function wayOf(subject: RehearsalSubject, version: Version, standing: Sta
     content: version.content,
     standing,
     ports,
+    ...(subject.wordings !== undefined && { wording: version.number }),
     outcome: expectedOutcome(subject.mail, country),
   }
 }

@@ -125,7 +125,7 @@ export class Browsers {
         }, this.limits.visitMs)
       })
       try {
-        return await Promise.race([this.visitWithTime(running, wish), limit])
+        return await Promise.race([this.visitWithTime(running, code, wish), limit])
       } catch (error) {
         const refused = [...proxy.refusals].find(([address]) => wish.address.startsWith(address))
         return { isTried: false, reason: refused?.[1] ?? reasonOf(error) }
@@ -145,11 +145,15 @@ export class Browsers {
    * One visit; once more, with more time, where nothing was found but that a time was over, and others had most of the
    * processors meanwhile.
    */
-  private async visitWithTime({ browser, proxy, run }: Running, wish: VisitWish): Promise<Browsed<Visited>> {
+  private async visitWithTime(
+    { browser, proxy, run }: Running,
+    code: string,
+    wish: VisitWish,
+  ): Promise<Browsed<Visited>> {
     let taken = 0
     const once = async (patience: number, isDisguised = false) => {
       const before = processorTimes(run)
-      const seen = await visit(browser, proxy.port, wish, { patience, isDisguised }).finally(
+      const seen = await visit(browser, proxy.port, wish, { code, patience, isDisguised }).finally(
         () => (taken = takenByOthers(before, processorTimes(run))),
       )
       const isSound = seen.isThere ? seen.obstacle === null || !BY_TIME.has(seen.obstacle.code) : wish.isPopUp

@@ -1,6 +1,6 @@
 import type { Browser, BrowserContextOptions } from 'playwright-core'
 import { viewerOf } from '#core/proof'
-import { type Visited, VISITS_ZONE, type VisitWish } from '#core/rehearsal'
+import { REHEARSAL_HEADER, rehearsalHeader, type Visited, VISITS_ZONE, type VisitWish } from '#core/rehearsal'
 import { Hand } from './hand'
 import { ASKED, watchForPrograms } from './in-page'
 
@@ -12,14 +12,14 @@ const ACT_MS = 3_000
  * sends nothing, and comes back with what the first visit left.
  *
  * @param proxy port of the guarded proxy, by which everything goes
- * @param patience by how much longer than usual it waits; `isDisguised` to tell no page that a program drives it
+ * @param code of the rehearsal; `patience` by how much longer than usual it waits; `isDisguised` to tell no page that a program drives it
  * @throws NotOpened
  */
 export async function visit(
   browser: Browser,
   proxy: number,
   wish: VisitWish,
-  { patience = 1, isDisguised = false }: { patience?: number; isDisguised?: boolean } = {},
+  { code, patience = 1, isDisguised = false }: { code: string; patience?: number; isDisguised?: boolean },
 ): Promise<Visited> {
   const { width, height, isTouch, hasScripts, colours, motion, language } = viewerOf(wish.viewer)
   const options: BrowserContextOptions = {
@@ -41,6 +41,13 @@ export async function visit(
   const context = await browser.newContext(options)
   context.setDefaultTimeout(ACT_MS * patience)
   try {
+    const { wording } = wish
+    if (wording !== undefined) {
+      const { origin } = new URL(wish.action)
+      const isShown = ({ origin: from, pathname }: URL) => from === origin && SHOWN.test(pathname)
+      const headers = { [REHEARSAL_HEADER.toLowerCase()]: rehearsalHeader(code, undefined, wording) }
+      await context.route(isShown, (route) => route.continue({ headers: { ...route.request().headers(), ...headers } }))
+    }
     if (hasScripts) await context.addInitScript(watchForPrograms, { isDisguised, key: ASKED })
     const first = new Hand(context, await context.newPage(), wish, patience)
     if (wish.isSlow !== true) return await first.go()
@@ -61,6 +68,9 @@ export async function visit(
     await Promise.race([closed, new Promise((resolve) => setTimeout(resolve, 2_000).unref())])
   }
 }
+
+/** Where the receiver shows forms. */
+const SHOWN = /^\/(?:form|frame|page)\//
 
 const ON_RETURN = 'The first visit went well. This was found on coming back, with what that visit left in the browser.'
 

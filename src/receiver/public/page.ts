@@ -25,7 +25,8 @@ import { type Counting, deviceOfBrowser, isCounted } from '../counting'
 import { sendPage } from '../pages'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
-import { REHEARSAL_HEADER, rehearsalOf, type Rehearsals } from '../rehearsal'
+import { REHEARSAL_HEADER } from '#core/rehearsal'
+import { rehearsalOf, type Rehearsals } from '../rehearsal'
 import { spotHeldAs } from './held-spot'
 import { framesOf, ownAddresses } from './join'
 import { visitorAddress } from '../visitor-address'
@@ -88,10 +89,15 @@ export function pageRoutes(
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     const as = asked === null || asked === 'refused' ? null : asked.as
     const spot = spotHeldAs(published.spot(id) ?? published.spotAt(id), as)
-    // A rehearsal proves what is published, whatever is tried beside it.
+    // A rehearsal is shown what is published, whatever is tried beside it, or the wording that it asks for.
     const isTrying = spot !== undefined && asked === null && c.req.query('rehearsal') === undefined
+    const wished = asked === null || asked === 'refused' ? null : asked.wording
+    const isWording = (number: number) => published.trialAt(spot!.id)?.wordings.some((one) => one.version === number)
     const version =
-      spot && ((isTrying && wordingShown(spot, Number(c.req.query('version')))) || published.latestVersion(spot.form))
+      spot &&
+      ((isTrying && wordingShown(spot, Number(c.req.query('version')))) ||
+        (wished !== null && isWording(wished) && published.version(spot.form, wished)) ||
+        published.latestVersion(spot.form))
     return spot === undefined || version === undefined ? null : { spot, version }
   }
 

@@ -1,6 +1,9 @@
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
+import { placePart, sharedLine } from '#core/embed'
+import type { Version } from '#core/form'
 import type { Proof } from '#core/proof'
+import type { Trial } from '#core/trial'
 import { builtScripts, type Ground, openGround, page } from '../../../tests/rehearsal-ground'
 import { type SetUp, setUpsOn } from '../../../tests/rehearsal-set-ups'
 import * as samples from '../../../tests/tables/samples'
@@ -112,6 +115,51 @@ test(
     const proof = await ground.proofOf(ground.subject({ versions: [version] }), ['first'])
     expect(outcomeOf(proof)).toBe('answer: own-page-leads-elsewhere')
     expect(proof.steps.at(-1)!.failure!.happened).toContain('/shop')
+  },
+  LONGEST_MS,
+)
+
+test(
+  'each wording of a trial is shown to somebody, and what is published to everybody else of a rehearsal',
+  async () => {
+    const published = ground.ledger.published().versionsOf(samples.form.id).at(-1)!
+    const tried = (number: number, button: string, tags: string[]): Version => ({
+      ...published,
+      number,
+      isTried: true,
+      content: { ...published.content, words: { ...published.content.words, button }, tags },
+    })
+    const wordings = [
+      { name: 'As it was', version: tried(91, published.content.words.button, []) },
+      { name: 'Warmer', version: tried(92, 'Count me in', ['warm']) },
+    ]
+    const trial: Trial = {
+      id: 'sometrial' as Trial['id'],
+      form: samples.form.id,
+      spot: samples.spot.id,
+      wordings: wordings.map(({ name, version }) => ({ name, version: version.number })),
+      isKept: false,
+      plan: { rate: 0.05, difference: 0.02, views: 1_000 },
+      startedAt: samples.createdAt,
+    }
+    await ground.ledger.takeChanges([
+      ...wordings.map(({ version }) => samples.change('version', version)),
+      samples.change('trial', trial),
+    ])
+    const code = placePart(published.content, ground.settings.publicUrl, samples.spot.id, null)
+    ground.serves(page(code, sharedLine(ground.settings.publicUrl)))
+    const subject = { ...ground.subject({ versions: [published], wordings }, { code: 'script' }) }
+    const proof = await ground.proofOf(subject, ['first', 'wordings'])
+    expect(outcomeOf(proof)).toBe('passed')
+    const seen = proof.steps.filter((step) => step.case === 'wordings')
+    expect(seen.map(({ station, verdict }) => `${station} ${verdict}`)).toEqual(
+      wordings.flatMap(() => ['form passed', 'answer passed', 'list passed']),
+    )
+    // By its tag, only one who was shown that wording.
+    expect(seen.map((step) => step.seen.includes('tagged warm'))).toEqual([false, false, false, false, false, true])
+    await ground.ledger.takeChanges([
+      samples.change('trial', { ...trial, ended: { at: samples.createdAt, counts: [], chosen: null } }, 1),
+    ])
   },
   LONGEST_MS,
 )

@@ -3,7 +3,8 @@ import { join } from 'node:path'
 import { Hono } from 'hono'
 import { fetchPage, OutsideProblem } from '../outside'
 import type { Settings } from '../settings'
-import { REHEARSAL_HEADER, type Rehearsals, rehearsalHeader } from './rehearsals'
+import { REHEARSAL_HEADER, rehearsalHeader } from '#core/rehearsal'
+import type { Rehearsals } from './rehearsals'
 import { withBase } from './with-base'
 
 /**

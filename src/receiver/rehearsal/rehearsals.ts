@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { spellId, type SpotId } from '#core/ids'
 import { CODE_LENGTH } from '#core/proof'
-import type { As } from '#core/rehearsal'
+import { type As, readRehearsalHeader } from '#core/rehearsal'
 import type { Ledger, Space } from '../ledger'
 
 /** One spot with all its cases takes seconds, against a slow site minutes; by hand, one takes a cup of tea. */
@@ -109,22 +109,15 @@ export class Rehearsals {
   }
 }
 
-/** The header by which the receiver's own requests of a rehearsal are known: its code, and how the spot is to be held. */
-export const REHEARSAL_HEADER = 'Askbox-Rehearsal'
-
-export function rehearsalHeader(code: string, as?: As): string {
-  return as === undefined ? code : `${code}; as=${as}`
-}
-
 /**
  * Who asks, by that header: nobody's rehearsal, one that goes on, or one with a code that is none.
  */
 export async function rehearsalOf(
   header: string | undefined,
   rehearsals: Rehearsals,
-): Promise<{ rehearsal: Rehearsal; as: As | null } | 'refused' | null> {
+): Promise<{ rehearsal: Rehearsal; as: As | null; wording: number | null } | 'refused' | null> {
   if (header === undefined) return null
-  const match = /^([a-z0-9]{1,40})(?:; as=(paused|retired))?$/.exec(header)
-  const rehearsal = match === null ? null : await rehearsals.get(match[1]!)
-  return rehearsal === null ? 'refused' : { rehearsal, as: (match![2] as As | undefined) ?? null }
+  const said = readRehearsalHeader(header)
+  const rehearsal = said === null ? null : await rehearsals.get(said.code)
+  return rehearsal === null ? 'refused' : { rehearsal, as: said!.as, wording: said!.wording }
 }

@@ -1,7 +1,6 @@
-import type { As } from '#core/rehearsal'
+import { type As, REHEARSAL_HEADER, rehearsalHeader } from '#core/rehearsal'
 import { fetchPage, type FetchedPage } from '../outside'
 import type { Settings } from '../settings'
-import { REHEARSAL_HEADER, rehearsalHeader } from './rehearsals'
 
 /** The form sends to somewhere else than this receiver. */
 export class OtherAction extends Error {}

@@ -23,6 +23,7 @@ const order = computed(() => {
   // What this spot has nothing to try of is none of its cases.
   const applies: Partial<Record<RehearsalCase, boolean>> = {
     elsewhere: spot.value?.kind === 'pop-up',
+    wordings: workspace.trials.some((trial) => trial.spot === one.spot && trial.ended === undefined),
     names: version !== null && nameFields(version.content).length > 0,
     mail: mail !== null && messagesInUse(mail).length > 0,
   }

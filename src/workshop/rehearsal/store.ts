@@ -88,6 +88,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
       spots: plain(workspace.spots),
       sites: plain(workspace.sites),
       versionsOf: (of) => plain(workspace.versionsOf(of)),
+      trialAt: (at) => plain(workspace.trials).find((one) => one.spot === at && one.ended === undefined),
+      version: (of, number) => plain(workspace.allVersionsOf(of)).find((one) => one.number === number),
       list: (list) => plain(workspace.list(list)),
       mail: (list) => plain(workspace.mail(list)?.published ?? null),
       receiver: receiver.publicUrl,

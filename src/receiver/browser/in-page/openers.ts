@@ -111,7 +111,8 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
     }
     if (one.matches('summary, [role=tab], [aria-expanded=false], [popovertarget], [onclick]')) score += 8
     const fold = one.matches('summary') ? one.parentElement : isBareFold ? one : null
-    if (form !== null && fold !== null && !(fold as HTMLDetailsElement).open && fold.contains(form)) score += 60
+    const isClosed = fold !== null && !(fold as HTMLDetailsElement).open
+    if (isClosed) score += form === null ? 10 : fold.contains(form) ? 60 : 0
     if (leadsAway) score -= 60
     if (score >= leastScore) found.push({ element: one, score, label, isStep })
   }

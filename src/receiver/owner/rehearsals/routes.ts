@@ -55,6 +55,7 @@ export const visitForRehearsal = createRoute({
         isSlow: z.boolean().optional(),
         wasLookedAt: z.boolean().optional(),
         sweeps: z.boolean().optional(),
+        wording: z.int().min(1).optional(),
       }),
     ),
   },

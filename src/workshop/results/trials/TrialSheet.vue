@@ -3,11 +3,17 @@ import { ElButton, ElPopconfirm, ElProgress, ElTable, ElTableColumn } from 'elem
 import { jStat } from 'jstat'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
+import { type Signal, signalWords } from '#core/line'
+import { type Proof, type Step, wordingStep } from '#core/proof'
 import { isTooEarly } from '#core/results'
 import { spotName } from '#core/spot'
 import { barsOf, isUneven, judge, judgementWords, type Trial, type WordingCount } from '#core/trial'
 import { shownMoment } from '../../controls/shown'
-import { useWorkspace } from '../../data'
+import { vHint } from '../../controls/hint'
+import { proofsOf, useLive, useWorkspace } from '../../data'
+import SignalArm from '../../line/SignalArm.vue'
+import RehearseButton from '../../rehearsal/RehearseButton.vue'
+import { useRehearsal } from '../../rehearsal/store'
 import RateBar from '../RateBar.vue'
 import { hasRoom, useTrials } from './trials'
 
@@ -15,6 +21,8 @@ import { hasRoom, useTrials } from './trials'
 const { trial } = defineProps<{ trial: Trial }>()
 const workspace = useWorkspace()
 const trials = useTrials()
+const rehearsal = useRehearsal()
+const spots = computed(() => workspace.spotsOf(trial.form).filter(({ id }) => id === trial.spot))
 const counts = computed(() => trials.countsOf(trial))
 const judgement = computed(() => judge(trial.plan, counts.value))
 const nameOf = (version: number) => trial.wordings.find((one) => one.version === version)?.name ?? `version ${version}`
@@ -43,9 +51,26 @@ const bars = computed(() =>
     : null,
 )
 const most = computed(() => Math.max(0, ...(bars.value ?? []).map(({ high }) => high)))
+/** Since the trial began, newest first; null until they are read. */
+const proofs = useLive(() => proofsOf([trial.spot]), null as Proof[] | null, [() => trial.spot])
+/** What rehearsals showed of a wording last. */
+const seenOf = (name: string): Step | null =>
+  (proofs.value ?? [])
+    .filter(({ at }) => at >= trial.startedAt)
+    .toSorted((one, other) => (one.at < other.at ? 1 : -1))
+    .map(({ steps }) => steps.filter((step) => step.case === 'wordings' && step.what === wordingStep(name)))
+    .filter((steps) => steps.length > 0)
+    .map((steps) => steps.find(({ verdict }) => verdict === 'failed') ?? steps.at(-1)!)[0] ?? null
+const isGoing = computed(() => rehearsal.going.some(({ spot }) => spot === trial.spot))
+const unproven = computed(() => trial.wordings.filter(({ name }) => seenOf(name)?.verdict !== 'passed'))
 const rows = computed(() =>
-  counts.value.map((count, at) => ({ ...count, name: nameOf(count.version), bar: bars.value?.[at] ?? null })),
+  counts.value.map((count, at) => {
+    const name = nameOf(count.version)
+    return { ...count, name, bar: bars.value?.[at] ?? null, seen: seenOf(name) }
+  }),
 )
+const signalOf = (seen: Step | null): Signal =>
+  seen === null || seen.verdict === 'not-tried' ? 'ready' : seen.verdict === 'passed' ? 'proven' : 'needs-work'
 type Row = (typeof rows.value)[number]
 const isBusy = ref(false)
 async function end(chosen: number | null): Promise<void> {
@@ -74,6 +99,9 @@ const number = (count: number) => count.toLocaleString('en-GB')
       <ElTableColumn label="Wording" min-width="200">
         <template #default="{ row }">
           {{ row.name }}
+          <span v-if="!trial.ended" v-hint="row.seen?.seen ?? 'Nobody has rehearsed it yet.'" class="proof small">
+            <SignalArm :signal="signalOf(row.seen)" :size="20" />{{ signalWords[signalOf(row.seen)] }}
+          </span>
           <span v-if="trial.ended?.chosen === row.version" class="quiet small">chosen</span>
           <span v-else-if="better === row.version" class="small better">better</span>
         </template>
@@ -102,6 +130,14 @@ const number = (count: number) => count.toLocaleString('en-GB')
           {{ number(trial.plan.views) }} views of each wording are planned. You may look and end it at any time: the
           sentence above holds however often you look.
         </span>
+      </div>
+      <div v-if="proofs !== null && unproven.length > 0" class="row">
+        <RehearseButton :spots="spots" label="Rehearse each wording" />
+        <span class="quiet small">{{
+          isGoing
+            ? 'They are being rehearsed: how far it is stands below, at the side.'
+            : `Not proven yet: ${unproven.map(({ name }) => `“${name}”`).join(', ')}.`
+        }}</span>
       </div>
       <div class="row">
         <template v-for="{ version, name } in trial.wordings" :key="version">
@@ -155,5 +191,12 @@ p {
 }
 .row {
   flex-wrap: wrap;
+}
+.proof {
+  display: inline-flex;
+  gap: var(--gap-1);
+  align-items: center;
+  margin-inline-start: var(--gap-2);
+  color: var(--quiet);
 }
 </style>

@@ -8,6 +8,7 @@ import type { Plan, Trial, WordingCount } from '#core/trial'
 import { newId, now } from '../../clock'
 import { useWorkspace } from '../../data'
 import { useSubjects } from '../../line/line'
+import { useRehearsal } from '../../rehearsal/store'
 import { useNotices } from '../../notices'
 import { useReceiver } from '../../sync'
 import { useResults } from '../results'
@@ -46,6 +47,7 @@ export function useTrials() {
   const receiver = useReceiver()
   const notices = useNotices()
   const subjects = useSubjects()
+  const rehearsal = useRehearsal()
 
   /** What each wording brought until now, or until the trial ended. */
   function countsOf(trial: Trial): WordingCount[] {
@@ -109,11 +111,13 @@ export function useTrials() {
         plan,
         startedAt: now(),
       })
+      const hasBegun = await receiver.tell('trial', id)
       notices.done(
-        (await receiver.tell('trial', id))
-          ? 'The trial has begun: from now on visitors there are shown one of the wordings.'
+        hasBegun
+          ? 'The trial has begun: from now on visitors there are shown one of the wordings. Each is rehearsed now.'
           : 'The trial begins as soon as Ask Box is reached: it is kept here until then.',
       )
+      if (hasBegun) void rehearsal.start(rehearsal.rehearsable([spot]))
     } catch (error) {
       notices.problem(`Not begun: ${error instanceof Error ? error.message : 'no answer'}. Nothing has changed.`)
     }
