@@ -1,6 +1,7 @@
 import { expect, type Page, test } from '@playwright/test'
 import { type RunningBox, startBox } from '../programs'
 import { violationsOn } from './axe'
+import { clearCache, saveInEditor } from './stand-ins'
 
 // One Ask Box with the pretend services for all of them: each test takes up what the one before left.
 test.describe.configure({ mode: 'serial' })
@@ -202,6 +203,7 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await workshop.getByRole('button', { name: 'Read it' }).click()
   await expect(workshop.getByText('asks for Email (required), First name.')).toBeVisible()
   await expect(workshop.getByText('Not taken along: 1 script, of x.example.')).toBeVisible()
+  await workshop.getByLabel('Address of the page').fill(`${box.sites}/posts/counting-meteors`)
   await workshop.getByRole('button', { name: 'Make the form' }).click()
   await workshop.waitForURL(/\/form$/)
   await workshop.goto(workshop.url().replace(/\/form$/, '/spot'))
@@ -216,6 +218,27 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await expect(page.getByRole('heading', { name: 'Thank you from Lantern Post' })).toBeVisible()
   await page.goto(`${box.service}/`)
   await expect(rowAt(page, 'lantern', 'gina@visitor.example')).toContainText('from the site')
+
+  // On its page, somebody made up signs up there too: only after its owner said yes, for they stay.
+  await saveInEditor(box, 'volunteers', 'body:/posts/counting-meteors', { words: 'Words', code })
+  await clearCache(box, 'volunteers')
+  await workshop.getByRole('button', { name: 'Publish version 1' }).click()
+  await workshop.getByText('Version 1 is published').first().waitFor()
+  const rehearse = workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true })
+  await rehearse.click()
+  const asks = workshop.getByRole('dialog', { name: /^Sign somebody up at/ })
+  await asks.getByRole('button', { name: 'Not now' }).click()
+  await expect(asks).toBeHidden()
+  await rehearse.click()
+  await asks.getByLabel('Address to sign up with').fill('ilse@visitor.example')
+  await asks.getByRole('button', { name: 'Yes, sign them up' }).click()
+  await expect(workshop.getByText('1 passed', { exact: true })).toBeVisible({ timeout: 120_000 })
+  await workshop.getByRole('button', { name: 'Close', exact: true }).click()
+  await expect(
+    workshop.getByRole('navigation', { name: 'The line' }).getByRole('link', { name: /Answer/ }),
+  ).toContainText('proven')
+  await page.goto(`${box.service}/`)
+  await expect(rowAt(page, 'lantern', 'ilse@visitor.example')).toContainText('from the site')
 })
 
 test('a rehearsal goes to the end, and finds at List that the key was withdrawn', async ({ page }) => {

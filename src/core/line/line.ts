@@ -110,8 +110,12 @@ type RealSignUp = LineSubject['arrivals'][number]
  */
 function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
   const { direct } = subject.form.draft
-  if (direct !== undefined) return directState(station, new URL(direct.action).host)
   const rehearsed = spot === null ? null : rehearsedState(station, subject, spot)
+  // What its list and mails are, only the service knows.
+  if (direct !== undefined)
+    return rehearsed !== null && station !== 'mail' && station !== 'list'
+      ? rehearsed
+      : directState(station, new URL(direct.action).host)
   const real = realState(station, subject, spot, arrivals)
   const state = rehearsed !== null && (rehearsed[0] !== 'changed' || real[0] !== 'proven') ? rehearsed : real
   return station === 'mail' ? delivered(state, subject) : station === 'list' ? carriedOn(state, subject) : state

@@ -1,7 +1,7 @@
 import type { RehearsalSubject } from './subject'
 import { parse, serializeOuter, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
-import { honeypotName, type Version } from '#core/form'
+import type { Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
 
@@ -9,7 +9,8 @@ import { evidence, type Evidence, failure, type Failure, isSamePage, personFor, 
 import { addressProblem, profileOf } from '#core/site'
 import type { CodeKind } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage, parsePage } from '#core/submission'
-import { filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
+import { filledIn, formWith, obstacleIn, visibilityOn } from '#core/usable'
+import { formFacts } from './form-facts'
 import { garbledWords } from './garbled'
 import { type FetchedPage, NoAnswer, type Ports } from './ports'
 import { linkedSheets } from './sheets'
@@ -74,17 +75,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const ownAddress = pageAddress(receiver, spot.slug ?? spot.id)
   const address =
     code === 'page' ? ownAddress : [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
-  if (address === undefined)
-    return fail(
-      'spot',
-      'The page is known',
-      failure('page-unknown', 'spot', {
-        expected: 'The spot names its page, or its site has an address.',
-        happened: 'Neither is known.',
-        cause: 'The spot was made without the address of its page.',
-        mend: 'Put the page’s address into the spot.',
-      }),
-    )
+  if (address === undefined) return fail('spot', 'The page is known', pageUnknown())
 
   const begun = ports.now()
   const looked = await fetchLooking(address, ports)
@@ -324,7 +315,7 @@ function formIn(
   const doubts: Problem[] = []
   const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parsePage(html)
-  const action = `${receiver}/join/${spot.id}`
+  const { action, trap: trapName, fillsFor } = formFacts(latest.content, spot, receiver)
   const form = formWith(page, action)
   if (form === undefined)
     return problem(
@@ -346,8 +337,7 @@ function formIn(
   const button = form.controls.find((control) => attribute(control, 'formaction') === action)
   const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
   if (by !== null) doubts.push(problem('spot', 'The form can be seen', hidden(by, markupOf(form.form))))
-  const trapName = honeypotName(spot.form)
-  const trap = form.controls.find((control) => attribute(control, 'name') === trapName)
+  const trap = form.controls.find((control) => trapName !== null && attribute(control, 'name') === trapName)
   if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
     doubts.push(
       problem(
@@ -366,7 +356,7 @@ function formIn(
         ),
       ),
     )
-  const fills = fillsOf(latest.content, personFor(latest.content, 'ilse@people.example'))
+  const fills = fillsFor(personFor(latest.content, 'ilse@people.example'))
   const { missing } = filledIn(form, fills)
   if (missing.length > 0)
     return problem(
@@ -387,6 +377,24 @@ function formIn(
   const obstacle = obstacleIn(page, form, action, fills, visibility)
   if (obstacle !== null) doubts.push(problem('form', 'The form can be filled in and sent', obstacle))
   return { page, form, doubts }
+}
+
+/** A form that posts straight to a service, on the page of its spot. */
+export async function directFormOn(
+  subject: RehearsalSubject,
+  ports: Ports,
+): Promise<{ address: string } | { station: Step['station']; what: string; failure: Failure }> {
+  const { spot, site, versions } = subject
+  const address = [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
+  if (address === undefined) return { station: 'spot', what: 'The page is known', failure: pageUnknown() }
+  const looked = await fetchLooking(address, ports)
+  if ('code' in looked) return { station: 'spot', what: 'The page can be reached', failure: looked }
+  const form = formIn(looked, versions.at(-1)!, subject)
+  if (!('failure' in form)) return { address: looked.address }
+  // A browser, where there is one, sees what scripts make.
+  return ports.browser?.kind === 'visits' && form.failure.code === 'form-missing' && /<script/i.test(looked.html)
+    ? { address: looked.address }
+    : form
 }
 
 async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage | Failure> {
@@ -442,6 +450,15 @@ async function unsteadyAt(address: string, html: string, mark: string, ports: Po
     happened: `Of ${LOOKS} times, it came ${LOOKS - said.length} times. Else: ${said[0]}`,
     cause: 'Several servers or caches answer for the site, and not all have the same page; or one of them fails.',
     mend: 'Empty the site’s caches, and tell whoever runs its servers.',
+  })
+}
+
+function pageUnknown(): Failure {
+  return failure('page-unknown', 'spot', {
+    expected: 'The spot names its page, or its site has an address.',
+    happened: 'Neither is known.',
+    cause: 'The spot was made without the address of its page.',
+    mend: 'Put the page’s address into the spot.',
   })
 }
 

@@ -12,6 +12,7 @@ import { names } from './case-names'
 import { beginSlowly, slow, viewers } from './case-viewers'
 import { wrong } from './case-wrong'
 import { cleared, settled } from './cleared'
+import { directly } from './direct'
 import { lookAtPage } from './page'
 import type { Ports } from './ports'
 import type { CaseSteps } from './step'
@@ -45,6 +46,10 @@ export async function rehearse(
     return goesOn && step.verdict !== 'failed'
   }
 
+  if (subject.spot.state === 'live' && subject.versions.at(-1)?.content.direct !== undefined) {
+    for await (const step of directly(subject, ports)) if (!say(step)) break
+    return outcome
+  }
   const look = await lookAtPage(subject, ports)
   for (const step of look.steps) if (!say(step)) return outcome
   const version = subject.versions.at(-1)

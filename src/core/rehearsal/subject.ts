@@ -21,6 +21,8 @@ export interface RehearsalSubject {
   others: ReadonlyMap<string, string>
   /** Of those, the ones that are paused or retired. */
   closed: ReadonlyMap<string, string>
+  /** The address under which somebody may be signed up at the service that a form posts to; missing until its owner said yes. */
+  directAs?: string
   /** Of a trial that goes on at the spot, in its order; missing for none. */
   wordings?: readonly { name: string; version: Version }[]
 }

@@ -3,7 +3,7 @@ import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
 import type { Settings } from '../settings'
 import { Browsers, type BrowserState, LIMITS } from './browsers'
 
-type BrowserSettings = Pick<Settings, 'publicUrl' | 'standIns' | 'browser'>
+type BrowserSettings = Pick<Settings, 'publicUrl' | 'standIns' | 'serviceStandIns' | 'browser'>
 
 /** What the process is asked, with a number that its answer comes back with. */
 export interface Ask {

@@ -25,7 +25,7 @@ const wish = (fills: VisitWish['fills'] = null): VisitWish =>
 const form = () =>
   `<form method="post" action="${origin(site)}/join/${samples.spot.id}"><input name="email"><button>Go</button></form>`
 const browsers = (limits?: typeof LIMITS) =>
-  new Browsers({ publicUrl: origin(site), standIns: origin(site), browser: null }, undefined, limits)
+  new Browsers({ publicUrl: origin(site), standIns: origin(site), serviceStandIns: null, browser: null }, undefined, limits)
 
 beforeAll(async () => {
   site = createServer((_, response) => response.writeHead(200, { 'Content-Type': 'text/html' }).end(html))
@@ -160,7 +160,7 @@ test('it ends with the rehearsal, and with what it was started with', async () =
 })
 
 test('where none is, and where it does not start: said so', async () => {
-  const parts = { publicUrl: origin(site), standIns: null }
+  const parts = { publicUrl: origin(site), standIns: null, serviceStandIns: null }
   expect(await new Browsers({ ...parts, browser: null }, ['/nowhere/chromium']).state()).toEqual({ state: 'none' })
   expect(await new Browsers({ ...parts, browser: 'none' }).state()).toEqual({ state: 'none' })
   const broken = new Browsers({ ...parts, browser: '/bin/false' })

@@ -74,7 +74,7 @@ export class Browsers {
   private known: BrowserState | null = null
 
   constructor(
-    private readonly settings: Pick<Settings, 'publicUrl' | 'standIns' | 'browser'>,
+    private readonly settings: Pick<Settings, 'publicUrl' | 'standIns' | 'serviceStandIns' | 'browser'>,
     private readonly paths: readonly string[] = PATHS,
     private readonly limits = LIMITS,
   ) {}
@@ -226,11 +226,11 @@ export class Browsers {
   }
 
   private async start(path: string): Promise<Running> {
-    const { publicUrl, standIns } = this.settings
+    const { publicUrl, standIns, serviceStandIns } = this.settings
     const { chromium } = await import('playwright-core')
     const run = randomUUID()
     const [proxy, own] = await Promise.all([
-      openGuardedProxy([publicUrl, ...(standIns === null ? [] : [standIns])]),
+      openGuardedProxy([publicUrl, ...[standIns, serviceStandIns].filter((one) => one !== null)]),
       openGuardedProxy(null),
     ])
     const closeProxies = () => {

@@ -1,25 +1,35 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Spot } from '#core/spot'
 import { vHint } from '../controls/hint'
 import { useRehearsal } from './store'
 
 /** Rehearses the spots that it is given. */
 const { spots, label = 'Rehearse' } = defineProps<{ spots: readonly Spot[]; label?: string }>()
+const DirectRehearsal = defineAsyncComponent(() => import('./DirectRehearsal.vue'))
 const rehearsal = useRehearsal()
 const ready = computed(() => rehearsal.rehearsable(spots))
+/** Where somebody would stay, and their owner is asked before. */
+const direct = computed(() => rehearsal.direct(spots))
+const isAsking = ref(false)
+const isIdle = computed(() => rehearsal.going.length === 0 && ready.value.length + direct.value.length > 0)
 const why = computed(() =>
   rehearsal.going.length > 0
     ? 'A rehearsal goes on.'
-    : ready.value.length === 0
-      ? 'Nothing can be rehearsed: a spot has to be live, and its form published, and come to Ask Box.'
-      : 'A made-up person goes the whole way: page, form, answer, mail, list. Nothing of it stays in the list.',
+    : ready.value.length > 0
+      ? 'A made-up person goes the whole way: page, form, answer, mail, list. Nothing of it stays in the list.'
+      : direct.value.length > 0
+        ? 'Somebody fills the form in on its page and reads what the service answers. You are asked before.'
+        : 'Nothing can be rehearsed: a spot has to be live, and its form published.',
 )
+const begin = () => {
+  if (ready.value.length > 0) void rehearsal.start(ready.value)
+  else isAsking.value = true
+}
 </script>
 
 <template>
-  <ElButton v-hint="why" :disabled="rehearsal.going.length > 0 || ready.length === 0" @click="rehearsal.start(ready)">{{
-    label
-  }}</ElButton>
+  <ElButton v-hint="why" :disabled="!isIdle" @click="begin">{{ label }}</ElButton>
+  <DirectRehearsal v-if="isAsking" :spots="direct" @close="isAsking = false" />
 </template>

@@ -38,7 +38,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
   void readSetting('rehearsalCases').then((kept) => kept !== undefined && (cases.value = [...kept]))
   const running = new Set<SpotRehearsal>()
 
-  async function start(spots: readonly SpotId[]): Promise<void> {
+  /** @param directAs the address that a service may be sent, where a form posts straight to one */
+  async function start(spots: readonly SpotId[], directAs?: string): Promise<void> {
     if (going.value.length > 0 || spots.length === 0) return
     problem.value = null
     round.value = []
@@ -54,7 +55,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
         const [at, spot] = next
         going.value = [...going.value, { spot, steps: [], number: at + 1, of: spots.length }]
         try {
-          const proof = await rehearseOne(spot, () => {
+          const proof = await rehearseOne(spot, directAs, () => {
             if (lanes.length < AT_ONCE) lanes.push(goOn())
           })
           round.value = [...round.value, proof]
@@ -73,7 +74,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
   }
 
   /** @param mayShare called once it is clear that another can go on beside */
-  async function rehearseOne(id: SpotId, mayShare: () => void): Promise<Proof> {
+  async function rehearseOne(id: SpotId, directAs: string | undefined, mayShare: () => void): Promise<Proof> {
     const spot = workspace.spot(id)
     const form = spot === null ? null : workspace.form(spot.form)
     if (spot === null || form === null) throw new Error('The spot is not there any more.')
@@ -94,6 +95,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
       mail: (list) => plain(workspace.mail(list)?.published ?? null),
       receiver: receiver.publicUrl,
     })
+    if (directAs !== undefined) subject.directAs = directAs
     const chosen = caseIds.filter((one) => cases.value.includes(one))
     const rehearsal = rehearseSpot({ subject, cases: chosen, pairing: plain(pairing) }, () => host.value, {
       begun: (hasBrowser) => hasBrowser && mayShare(),
@@ -121,17 +123,18 @@ export const useRehearsal = defineStore('rehearsal', () => {
     await writeSetting('rehearsalCases', [...chosen])
   }
 
+  const inUse = (all: readonly Spot[], isDirect: boolean) =>
+    all.filter(({ state, form }) => {
+      const version = workspace.latestVersion(form)
+      return state === 'live' && version !== null && (version.content.direct !== undefined) === isDirect
+    })
   /**
    * Of what is rehearsed with "everything": spots of forms in use that visitors can meet. What posts straight to a
-   * service passes nothing of ours, and no made-up person is sent there.
+   * service passes nothing of ours, and no made-up person is sent there unasked.
    */
-  const rehearsable = (all: readonly Spot[]) =>
-    all
-      .filter(({ state, form }) => {
-        const version = workspace.latestVersion(form)
-        return state === 'live' && version !== null && version.content.direct === undefined
-      })
-      .map(({ id }) => id)
+  const rehearsable = (all: readonly Spot[]) => inUse(all, false).map(({ id }) => id)
+  /** Live spots whose form posts straight to a service. */
+  const direct = (all: readonly Spot[]) => inUse(all, true)
 
   return {
     /** Those that go on, in their order; none at rest. */
@@ -147,6 +150,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     stop,
     chooseCases,
     rehearsable,
+    direct,
     dismiss: () => {
       round.value = []
       problem.value = null

@@ -109,7 +109,7 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
       const up = near.findIndex((at) => at.contains(one))
       score += up < 0 ? 0 : Math.round(30 / (up + 1))
     }
-    if (one.matches('summary, [role=tab], [aria-expanded=false], [popovertarget], [onclick]')) score += 8
+    if (isBareFold || one.matches('summary, [role=tab], [aria-expanded=false], [popovertarget], [onclick]')) score += 8
     const fold = one.matches('summary') ? one.parentElement : isBareFold ? one : null
     const isClosed = fold !== null && !(fold as HTMLDetailsElement).open
     if (isClosed) score += form === null ? 10 : fold.contains(form) ? 60 : 0
