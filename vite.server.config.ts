@@ -8,7 +8,7 @@ export default defineConfig({
   // Everything in a few files, which start in half the time of many; but for the store, which has binaries of its own, and what drives a browser, which finds its files beside it.
   // Its bundle holds its data; its modules would look for them in files beside them.
   resolve: { alias: [{ find: /^css-tree$/, replacement: at('node_modules/css-tree/dist/csstree.esm.js') }] },
-  ssr: { noExternal: true, external: ['libsql', 'playwright-core'] },
+  ssr: { noExternal: true, external: ['libsql', 'playwright-core', 'puppeteer-core'] },
   build: {
     ssr: true,
     outDir: at('dist/server'),

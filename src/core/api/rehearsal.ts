@@ -18,7 +18,11 @@ export const fetchedPageSchema = z.object({
 })
 export type FetchedPage = z.infer<typeof fetchedPageSchema>
 
-export const startedRehearsalSchema = z.object({ code: z.string(), hasBrowser: z.boolean() })
+export const startedRehearsalSchema = z.object({
+  code: z.string(),
+  hasBrowser: z.boolean(),
+  hasFirefox: z.boolean().optional(),
+})
 export type StartedRehearsal = z.infer<typeof startedRehearsalSchema>
 
 /** What a browser saw; described no further, for it says much. */

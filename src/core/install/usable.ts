@@ -144,7 +144,12 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
   }
   const element = elementsBelow(document).find((one) => isCode(one, expected))
   if (element === undefined) return []
-  const by = visibility.hiddenBy(element, { isReset: code === 'script' })
+  // The script puts the form beside its link: what hides the link alone hides nothing of it.
+  const standing =
+    code === 'script' && element.parentNode !== null && tree.isElementNode(element.parentNode)
+      ? element.parentNode
+      : element
+  const by = visibility.hiddenBy(standing, { isReset: code === 'script' })
   if (by !== null) return hidden(by, element)
   if (code === 'frame') {
     const sandbox = attribute(element, 'sandbox')
@@ -171,5 +176,5 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
     if (/\breturn\s+false\b|preventDefault\s*\(/.test(attribute(element, 'onclick') ?? ''))
       return found('submit-stopped', 'A handler on the link keeps it from opening.', 'Take “onclick” away.', element)
   }
-  return unseen([element])
+  return unseen([standing])
 }

@@ -75,6 +75,12 @@ export const rehearsalCases = [
     needsBrowser: true,
   },
   {
+    id: 'firefox',
+    name: 'In Firefox',
+    explanation: 'Where it stands beside the receiver (Debian’s firefox-esr), somebody signs up in it.',
+    needsBrowser: true,
+  },
+  {
     id: 'wordings',
     name: 'Each wording of a trial',
     explanation: 'Where other words are tried, somebody is shown each of them, and signs up.',

@@ -33,6 +33,7 @@ export const viewers = [
   { ...common, id: 'calm', name: 'less motion', width: 1280, height: 800, motion: 'reduce' },
   // A window of 1280 by 800 at 200 %: WCAG 2.2, 1.4.4.
   { ...common, id: 'zoomed', name: 'a zoom of 200 %', width: 640, height: 400 },
+  { ...common, id: 'firefox', name: 'Firefox', width: 1280, height: 800 },
   { ...common, id: 'no-scripts', name: 'scripts off', width: 1280, height: 800, hasScripts: false },
 ] as const satisfies readonly Viewer[]
 

@@ -95,6 +95,8 @@ export const VISITS_ZONE = 'Etc/UTC'
 export interface VisitingBrowser {
   kind: 'visits'
   zone: string
+  /** Whether Firefox stands there as well. */
+  hasFirefox?: boolean
   visit(wish: VisitWish): Promise<Browsed<Visited>>
 }
 

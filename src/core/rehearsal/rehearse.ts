@@ -6,6 +6,7 @@ import { closed } from './case-closed'
 import { double } from './case-double'
 import { elsewhere } from './case-elsewhere'
 import { empty } from './case-empty'
+import { firefox } from './case-firefox'
 import { first } from './case-first'
 import { mail } from './case-mail'
 import { names } from './case-names'
@@ -94,5 +95,6 @@ const quickly: Record<Exclude<RehearsalCase, 'slow'>, (way: Way) => CaseSteps> =
   'scripts-off': scriptsOff,
   phone,
   viewers,
+  firefox,
   wordings,
 }

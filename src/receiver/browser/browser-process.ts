@@ -22,7 +22,7 @@ export interface Answer {
 }
 
 /** The browser of a receiver, wherever it is driven from. */
-export type BrowserPort = Pick<Browsers, 'state' | 'isThere' | 'visit' | 'end' | 'stop'>
+export type BrowserPort = Pick<Browsers, 'state' | 'isThere' | 'hasFirefox' | 'visit' | 'end' | 'stop'>
 
 /** So long after the last rehearsal the process is kept. */
 const IDLE_MS = 20_000
@@ -65,6 +65,10 @@ export class BrowserProcess implements BrowserPort {
 
   isThere(): boolean {
     return this.installed.isThere() && !this.isBroken
+  }
+
+  hasFirefox(): boolean {
+    return this.isThere() && this.installed.hasFirefox()
   }
 
   async visit(code: string, wish: VisitWish): Promise<Browsed<Visited>> {

@@ -25,7 +25,11 @@ const wish = (fills: VisitWish['fills'] = null): VisitWish =>
 const form = () =>
   `<form method="post" action="${origin(site)}/join/${samples.spot.id}"><input name="email"><button>Go</button></form>`
 const browsers = (limits?: typeof LIMITS) =>
-  new Browsers({ publicUrl: origin(site), standIns: origin(site), serviceStandIns: null, browser: null }, undefined, limits)
+  new Browsers(
+    { publicUrl: origin(site), standIns: origin(site), serviceStandIns: null, browser: null },
+    undefined,
+    limits,
+  )
 
 beforeAll(async () => {
   site = createServer((_, response) => response.writeHead(200, { 'Content-Type': 'text/html' }).end(html))

@@ -4,6 +4,7 @@ import type { Browser } from 'playwright-core'
 import { type Browsed, refuses, type Visited, type VisitWish } from '#core/rehearsal'
 import { type GuardedProxy, openGuardedProxy, readAddress } from '../outside'
 import type { Settings } from '../settings'
+import { isFirefoxThere, visitInFirefox } from './firefox'
 import { kill, memoryOf, processorTimes, RUN, takenByOthers } from './processes'
 import { visit } from './visit'
 import { NotOpened } from './waiting'
@@ -99,6 +100,10 @@ export class Browsers {
     return this.path() !== null && this.known?.state !== 'broken'
   }
 
+  hasFirefox(): boolean {
+    return this.settings.browser === null && isFirefoxThere()
+  }
+
   private path(): string | null {
     const { browser } = this.settings
     if (browser === 'none') return null
@@ -114,6 +119,7 @@ export class Browsers {
     } catch (error) {
       return { isTried: false, reason: reasonOf(error) }
     }
+    if (wish.viewer === 'firefox') return this.visitInFirefox(wish)
     try {
       const running = await this.runningFor(code)
       const { proxy } = running
@@ -139,6 +145,26 @@ export class Browsers {
     } finally {
       clearTimeout(timer)
     }
+  }
+
+  private async visitInFirefox(wish: VisitWish): Promise<Browsed<Visited>> {
+    let timer: ReturnType<typeof setTimeout> | undefined
+    try {
+      const late = new Promise<never>((_, reject) => {
+        timer = setTimeout(() => reject(new NotOpened('The page was not done within its time.')), this.limits.visitMs)
+      })
+      return { isTried: true, ...(await Promise.race([visitInFirefox(wish, this.allowed()), late])) }
+    } catch (error) {
+      return { isTried: false, reason: reasonOf(error) }
+    } finally {
+      clearTimeout(timer)
+    }
+  }
+
+  /** Addresses of this computer that pages may be of. */
+  private allowed(): string[] {
+    const { publicUrl, standIns, serviceStandIns } = this.settings
+    return [publicUrl, ...[standIns, serviceStandIns].filter((one) => one !== null)]
   }
 
   /**
@@ -226,13 +252,10 @@ export class Browsers {
   }
 
   private async start(path: string): Promise<Running> {
-    const { publicUrl, standIns, serviceStandIns } = this.settings
+    const { standIns } = this.settings
     const { chromium } = await import('playwright-core')
     const run = randomUUID()
-    const [proxy, own] = await Promise.all([
-      openGuardedProxy([publicUrl, ...[standIns, serviceStandIns].filter((one) => one !== null)]),
-      openGuardedProxy(null),
-    ])
+    const [proxy, own] = await Promise.all([openGuardedProxy(this.allowed()), openGuardedProxy(null)])
     const closeProxies = () => {
       proxy.close()
       own.close()

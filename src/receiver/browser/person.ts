@@ -2,7 +2,17 @@ import type { CDPSession, Frame, Locator, Page } from 'playwright-core'
 import type { Viewer } from '#core/proof'
 import type { Obstacle } from '#core/rehearsal'
 import { drawnAt, type Unseen } from './drawing'
-import { closersOver, frameIn, openersOf, type Part, pressedAt, type Sight, shownOf, veilOver } from './in-page'
+import {
+  closersOver,
+  frameIn,
+  type Opener,
+  openersOf,
+  type Part,
+  pressedAt,
+  type Sight,
+  shownOf,
+  veilOver,
+} from './in-page'
 import { byTab, reach, scrollBy, type Scrolling } from './moving'
 import { markupOf, until } from './waiting'
 
@@ -19,6 +29,8 @@ const MOST_OPENERS = 8
 /** Presses on what turns slides on. */
 const MOST_STEPS = 5
 const OPENING_MS = 15_000
+/** Folds within folds. */
+const MOST_ROUNDS = 3
 const OPENED_MS = 700
 
 /** Where something is seen, and where one presses it. */
@@ -206,27 +218,47 @@ export class Person {
     return until(look, 300)
   }
 
-  /** Presses what may open it, the likeliest first, until it is there; at most so many, for at most so long. */
+  /**
+   * Presses what may open it, the likeliest first, until it is there; at most so many, for at most so long. What a press
+   * brings is looked through as well: a fold may be in another.
+   */
   async tryOpeners(target: Locator, isThere: () => Promise<boolean>): Promise<boolean> {
-    const begun = performance.now()
-    const openers = await target.evaluate(openersOf, { words: this.wishes.words, most: MOST_OPENERS }).catch(() => [])
-    for (const { selector, label, isStep } of openers) {
-      for (let steps = 0; steps < (isStep ? MOST_STEPS : 1); steps += 1) {
-        if (performance.now() - begun > OPENING_MS) return false
-        const opener = this.within.locator(selector).first()
-        const before = await this.traces()
-        const pressed = await this.tryPress(opener)
-        if (!pressed) break
-        if (await until(async () => ((await isThere()) ? true : null), OPENED_MS)) {
-          this.remark(
-            label === '' ? 'Something was pressed first, which has no name.' : `“${label}” was pressed first.`,
-          )
-          return true
-        }
-        if ((await this.traces()) === before) break
+    const end = performance.now() + OPENING_MS
+    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+      const wish = { words: this.wishes.words, most: MOST_OPENERS, isFirst: round === 0 }
+      const openers = await target.evaluate(openersOf, wish).catch(() => [])
+      let hasChanged = false
+      for (const opener of openers) {
+        const outcome = await this.tryOpener(opener, isThere, end)
+        if (outcome === 'opened') return true
+        if (outcome === 'late') return false
+        hasChanged ||= outcome === 'changed'
       }
+      if (!hasChanged) return false
     }
     return false
+  }
+
+  private async tryOpener(
+    { selector, label, isStep }: Opener,
+    isThere: () => Promise<boolean>,
+    end: number,
+  ): Promise<'opened' | 'changed' | 'same' | 'late'> {
+    let outcome: 'changed' | 'same' = 'same'
+    for (let steps = 0; steps < (isStep ? MOST_STEPS : 1); steps += 1) {
+      if (performance.now() > end) return 'late'
+      const before = await this.traces()
+      const one = this.within.locator(selector).first()
+      if (!(await this.tryPress(one))) break
+      await one.evaluate((element) => element.setAttribute('data-askbox-pressed', '')).catch(() => {})
+      if (await until(async () => ((await isThere()) ? true : null), OPENED_MS)) {
+        this.remark(label === '' ? 'Something was pressed first, which has no name.' : `“${label}” was pressed first.`)
+        return 'opened'
+      }
+      if ((await this.traces()) === before) break
+      outcome = 'changed'
+    }
+    return outcome
   }
 
   private async sightNow(target: Locator, frame: Frame, isDrawn: boolean): Promise<Reachable | Obstacle> {
@@ -306,7 +338,11 @@ export class Person {
 
   /** What a press changes of what the page is made of and says. */
   private async traces(): Promise<string> {
-    return this.page.evaluate(() => `${document.body.outerHTML}\n${document.body.innerText}`).catch(() => '')
+    const [markup, words] = await this.page
+      .evaluate(() => [document.body.outerHTML, document.body.innerText] as const)
+      .catch(() => ['', ''] as const)
+    // But for our own marks.
+    return `${markup.replaceAll(/ data-askbox-(?:opener|pressed|closer)="[^"]*"/g, '')}\n${words}`
   }
 
   /** @returns whether it was pressed; a page that it leads to is left again */

@@ -8,7 +8,7 @@ import type { FromPageThread, RehearsalTask, Remote, RemoteCall, ToPageThread } 
  * The thread in which a rehearsal reads pages: whatever a page is made of, sign-ups are taken meanwhile. What it needs
  * of the world it asks of the thread that began it, which ends it where it thinks for too long.
  */
-const { subject, cases, code, facts, zone, mailPatienceMs } = workerData as RehearsalTask
+const { subject, cases, code, facts, zone, mailPatienceMs, hasFirefox } = workerData as RehearsalTask
 const waiting = new Map<number, { resolve(result: never): void; reject(reason: unknown): void }>()
 let asked = 0
 const say = (message: FromPageThread) => parentPort!.postMessage(message)
@@ -49,7 +49,7 @@ try {
       pause: ask('pause'),
       today: () => Date.now(),
       ...(mailPatienceMs !== undefined && { mailPatienceMs }),
-      browser: zone === null ? null : { kind: 'visits', zone, visit: ask('visit') },
+      browser: zone === null ? null : { kind: 'visits', zone, hasFirefox: hasFirefox === true, visit: ask('visit') },
     },
     facts,
   )

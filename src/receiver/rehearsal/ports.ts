@@ -52,7 +52,12 @@ export function receiverPorts(
     pause: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
     today: () => Date.now(),
     browser: browsers?.isThere()
-      ? { kind: 'visits', zone: VISITS_ZONE, visit: (wish) => browsers.visit(rehearsal.code, wish) }
+      ? {
+          kind: 'visits',
+          zone: VISITS_ZONE,
+          hasFirefox: browsers.hasFirefox(),
+          visit: (wish) => browsers.visit(rehearsal.code, wish),
+        }
       : null,
   }
 }

@@ -18,6 +18,7 @@ export interface RehearsalTask {
   /** The time zone of the receiver's browser; null for none. */
   zone: string | null
   mailPatienceMs?: number | undefined
+  hasFirefox?: boolean | undefined
 }
 export type FromPageThread =
   | { kind: 'ask'; n: number; name: Remote; args: readonly unknown[] }
@@ -45,13 +46,14 @@ export class ThoughtTooLong extends Error {}
  */
 export function makeProofInThread(
   thread: string,
-  task: Omit<RehearsalTask, 'zone' | 'mailPatienceMs'>,
+  task: Omit<RehearsalTask, 'zone' | 'mailPatienceMs' | 'hasFirefox'>,
   ports: Ports,
   longestThoughtMs = LONGEST_THOUGHT_MS,
 ): Promise<Proof> {
   const zone = ports.browser?.zone ?? null
+  const hasFirefox = ports.browser?.kind === 'visits' && ports.browser.hasFirefox === true
   const worker = new Worker(thread, {
-    workerData: { ...task, zone, mailPatienceMs: ports.mailPatienceMs } satisfies RehearsalTask,
+    workerData: { ...task, zone, mailPatienceMs: ports.mailPatienceMs, hasFirefox } satisfies RehearsalTask,
   })
   let timer: ReturnType<typeof setTimeout>
   return new Promise<Proof>((resolve, reject) => {

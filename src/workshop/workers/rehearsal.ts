@@ -59,7 +59,7 @@ async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<
     const proof = await makeProof(
       subject,
       cases,
-      portsOver(client, code, begun.hasBrowser),
+      portsOver(client, code, begun),
       { id, at, by: 'workshop' },
       (step) => {
         say({ kind: 'step', step })
@@ -74,7 +74,11 @@ async function run({ pairing, subject, cases, id, at }: RehearsalWish): Promise<
   }
 }
 
-function portsOver(client: ReturnType<typeof clientFor>, code: string, hasBrowser: boolean): Ports {
+function portsOver(
+  client: ReturnType<typeof clientFor>,
+  code: string,
+  { hasBrowser, hasFirefox = false }: { hasBrowser: boolean; hasFirefox?: boolean | undefined },
+): Ports {
   const answered = async <T>(work: Promise<T>): Promise<T> => {
     try {
       return await work
@@ -111,6 +115,7 @@ function portsOver(client: ReturnType<typeof clientFor>, code: string, hasBrowse
       ? {
           kind: 'visits',
           zone: VISITS_ZONE,
+          hasFirefox,
           async visit(wish) {
             const seen = await client.visitForRehearsal(code, wish)
             if (seen.isTried && seen.picture !== null) say({ kind: 'picture', viewer: wish.viewer, jpeg: seen.picture })

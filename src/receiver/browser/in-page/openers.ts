@@ -38,9 +38,15 @@ export interface Opener {
  * what the form says.
  *
  * @param form where it is known and cannot be seen
- * @param words of the form's own: its heading, its button
+ * @param words of the form's own: its heading, its button; `isFirst` where nothing was pressed for this yet
  */
-export function openersOf(root: Element, { words, most }: { words: readonly string[]; most: number }): Opener[] {
+export function openersOf(
+  root: Element,
+  { words, most, isFirst }: { words: readonly string[]; most: number; isFirst: boolean },
+): Opener[] {
+  for (const one of document.querySelectorAll('[data-askbox-opener]')) one.removeAttribute('data-askbox-opener')
+  if (isFirst)
+    for (const one of document.querySelectorAll('[data-askbox-pressed]')) one.removeAttribute('data-askbox-pressed')
   // Nothing of the form itself opens it.
   const form = root === document.documentElement ? null : (root.closest('form') ?? root)
   const near: Element[] = []
@@ -104,6 +110,8 @@ export function openersOf(root: Element, { words, most }: { words: readonly stri
     if (own.size > 0 && [...own].some((word) => label.toLowerCase().includes(word))) score += 40
     if (usual.test(label)) score += 20
     const isStep = step.test(`${label} ${one.className}`)
+    // Pressed a moment ago: once more, it would close again.
+    if (one.hasAttribute('data-askbox-pressed') && !isStep) continue
     if (isStep) score += 10
     if (form !== null) {
       const up = near.findIndex((at) => at.contains(one))

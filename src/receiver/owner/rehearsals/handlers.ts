@@ -58,7 +58,14 @@ export function rehearsalApiRoutes(
           }),
           429,
         )
-      : c.json({ code: started.code, hasBrowser: browsers?.isThere() ?? false }, 200)
+      : c.json(
+          {
+            code: started.code,
+            hasBrowser: browsers?.isThere() ?? false,
+            hasFirefox: browsers?.hasFirefox() ?? false,
+          },
+          200,
+        )
   })
 
   routes.openapi(visitForRehearsal, async (c) => {
