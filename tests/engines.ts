@@ -1,0 +1,224 @@
+import { spawn } from 'node:child_process'
+import { existsSync } from 'node:fs'
+import { resolve } from 'node:path'
+import { Builder, type WebDriver, type WebElement } from 'selenium-webdriver'
+import { frameAddress, frameCode, linkCode, pageAddress, placePart, popUpPart, sharedLine } from '#core/embed'
+import { personFor, rehearsalAddress } from '#core/proof'
+import { visitOf } from '#core/rehearsal'
+import type { Spot } from '#core/spot'
+import { fillsOf } from '#core/usable'
+import { BrowserProcess } from '../src/receiver/browser'
+import { until } from '../src/receiver/browser/waiting'
+import { builtScripts, type Ground, openGround, page } from './rehearsal-ground'
+import * as samples from './tables/samples'
+import { popUpSpot } from './verdicts/cases'
+
+/*
+ * `npm run engines`: each kind of code, a pop-up, a landing page and a side column, tried in Firefox (Debian's firefox-esr,
+ * WebDriver BiDi) and in WebKit (Debian's webkit2gtk-driver on a virtual screen, xvfb). Not part of the tests: neither engine
+ * has to be installed for them.
+ */
+
+const MINI_BROWSER = '/usr/lib/x86_64-linux-gnu/webkit2gtk-4.1/MiniBrowser'
+const DRIVER = '/usr/bin/WebKitWebDriver'
+const WAIT_MS = 15_000
+/** Where this runs through a compiler that names functions. */
+const NAMED = 'const __name = (named) => named;'
+
+interface Try {
+  name: string
+  html: string
+  spot: Spot
+}
+
+function triesOn(ground: Ground): Try[] {
+  const { publicUrl } = ground.settings
+  const { spot, content } = samples
+  const frame = () => frameCode(frameAddress(publicUrl, spot.id), 'Sign up', { width: 480, height: 320 })
+  const script = () => placePart(content, publicUrl, spot.id, null)
+  const link = () => linkCode(content, pageAddress(publicUrl, spot.id), { shownAs: 'button', opens: 'here' })
+  const line = sharedLine(publicUrl)
+  return [
+    { name: 'plain code', html: page(ground.plain()), spot },
+    { name: 'plain code with the shared line', html: page(ground.plain(), line), spot },
+    { name: 'script', html: page(script(), line), spot },
+    { name: 'frame', html: page(frame()), spot },
+    { name: 'link', html: page(link()), spot },
+    { name: 'side column', html: page(`<aside style="width:260px;float:right">${script()}</aside>`, line), spot },
+    { name: 'pop-up', html: page('<p>Words</p>', popUpPart(publicUrl, popUpSpot.id)), spot: popUpSpot },
+    { name: 'landing page', html: '', spot: { ...spot, kind: 'landing' } },
+  ]
+}
+
+// As it was built: what is carried into pages is as the compiler leaves it.
+const browsers: { port?: BrowserProcess } = {}
+const ground = await openGround(
+  (settings) => (browsers.port = new BrowserProcess(settings, resolve(builtScripts, '../server/browser-process.js'))),
+)
+await ground.ledger.takeChanges([samples.change('spot', popUpSpot)])
+const tries = triesOn(ground)
+ground.answers((request, response) => {
+  const html = tries[Number(/^\/try-(\d+)$/.exec(request.url ?? '')?.[1] ?? NaN)]?.html
+  response.writeHead(html === undefined ? 404 : 200, { 'Content-Type': 'text/html; charset=utf-8' }).end(html)
+})
+const joined = samples.content.answers.joined.heading
+let failed = 0
+
+/** Somebody made up signs up; said whether the answer was read, and whether the list has them. */
+async function inEach(
+  engine: string,
+  signUp: (address: string, one: Try, email: string) => Promise<string>,
+): Promise<void> {
+  for (const [at, one] of tries.entries()) {
+    const rehearsal = (await ground.rehearsals.start(one.spot.id))!
+    const email = rehearsalAddress(rehearsal.code, 'engine')
+    const address =
+      one.spot.kind === 'landing'
+        ? pageAddress(ground.settings.publicUrl, one.spot.id)
+        : `${ground.siteAddress}/try-${at}`
+    const read = await signUp(address, one, email).catch((error: Error) => error.message.split('\n')[0]!)
+    const isIn = (await rehearsal.space.known(email)).member !== null
+    const isRight = read === joined && isIn
+    if (!isRight) failed += 1
+    console.log(
+      `${engine}: ${one.name}: ${isRight ? 'joined, and read it' : `${isIn ? 'joined' : 'not joined'}, read “${read}”`}`,
+    )
+    await ground.rehearsals.end(rehearsal.code)
+  }
+}
+
+if (browsers.port!.hasFirefox())
+  await inEach('Firefox', async (address, { spot }, email) => {
+    const fills = fillsOf(samples.content, personFor(samples.content, email))
+    const wish = visitOf(spot, ground.settings.publicUrl, samples.content, {
+      address,
+      viewer: 'firefox',
+      fills,
+      presses: 1,
+    })
+    const seen = await browsers.port!.visit('engine', wish)
+    if (!seen.isTried) return seen.reason
+    const html = seen.answer?.html ?? ''
+    return seen.inPlace?.heading ?? (html.includes(joined) ? joined : (seen.obstacle?.code ?? 'nothing'))
+  })
+else console.log('Firefox: not tried, there is no firefox-esr.')
+
+if (existsSync(DRIVER) && existsSync(MINI_BROWSER)) await inWebKit()
+else console.log('WebKit: not tried, there is no webkit2gtk-driver.')
+
+async function inWebKit(): Promise<void> {
+  const screen = spawn('Xvfb', [':97', '-screen', '0', '1280x900x24'], { stdio: 'ignore' })
+  const driverProcess = spawn(DRIVER, ['--port=4397', '--host=127.0.0.1'], {
+    stdio: 'ignore',
+    env: { ...process.env, DISPLAY: ':97', WEBKIT_DISABLE_SANDBOX_THIS_IS_DANGEROUS: '1' },
+  })
+  try {
+    await until(
+      () =>
+        fetch('http://127.0.0.1:4397/status').then(
+          (response) => (response.ok ? true : null),
+          () => null,
+        ),
+      WAIT_MS,
+    )
+    const capabilities = {
+      browserName: 'MiniBrowser',
+      'webkitgtk:browserOptions': { binary: MINI_BROWSER, args: ['--automation'] },
+    }
+    const driver = await new Builder().usingServer('http://127.0.0.1:4397').withCapabilities(capabilities).build()
+    await inEach('WebKit', (address, { spot }, email) => signUpByDriver(driver, address, spot, email))
+    await driver.quit()
+  } finally {
+    driverProcess.kill()
+    screen.kill()
+  }
+}
+
+async function signUpByDriver(driver: WebDriver, address: string, spot: Spot, email: string): Promise<string> {
+  const action = `${ground.settings.publicUrl}/join/${spot.id}`
+  await driver.switchTo().defaultContent()
+  await driver.get(spot.kind === 'pop-up' ? `${address}#askbox-rehearsal=${spot.id}` : address)
+  const form = await until(() => formIn(driver, action), 5_000)
+  if (form === null) {
+    // Behind its link, on the page of ours.
+    await driver.executeScript(`document.querySelector('a[href*="/page/"]')?.click()`)
+    if ((await until(() => formIn(driver, action), 8_000)) === null) return 'no form'
+  }
+  for (const { name, value } of fillsOf(samples.content, personFor(samples.content, email))) {
+    const control = await inForm(driver, action, `[name="${name}"]`)
+    if (value === null) await control.click()
+    // Its driver gives the focus to what stands in a tree of scripts by the one way, in a frame by the other.
+    else
+      await control.sendKeys(value).catch(async () => {
+        await control.click()
+        await driver.actions().sendKeys(value).perform()
+      })
+  }
+  await (await inForm(driver, action, '.askbox-button, button, [type=submit]')).click()
+  const read = await until(
+    () =>
+      driver.executeScript<string[]>(`${NAMED} return (${texts.toString()})()`).then(
+        (lines) => lines.find((line) => line === joined) ?? null,
+        () => null,
+      ),
+    WAIT_MS,
+  )
+  return read ?? 'no answer'
+}
+
+/** Looks in the page, then in its frames; stays where it found it. */
+async function formIn(driver: WebDriver, action: string): Promise<true | null> {
+  const look = () =>
+    inForm(driver, action, '*').then(
+      () => true as const,
+      () => null,
+    )
+  await driver.switchTo().defaultContent()
+  if (await look()) return true
+  for (const frame of await driver.findElements({ css: 'iframe' })) {
+    await driver.switchTo().frame(frame)
+    if (await look()) return true
+    await driver.switchTo().defaultContent()
+  }
+  return null
+}
+
+async function inForm(driver: WebDriver, action: string, selector: string): Promise<WebElement> {
+  const found = await driver.executeScript<WebElement | null>(
+    `${NAMED} return (${within.toString()})(arguments[0], arguments[1])`,
+    action,
+    selector,
+  )
+  if (found === null) throw new Error(`There is no ${selector}.`)
+  return found
+}
+
+/** Carried into pages: what of a form's parts a selector names, in trees of scripts too. */
+function within(action: string, selector: string): Element | null {
+  const look = (root: Document | ShadowRoot): Element | null => {
+    const form = root.querySelector(`form[action="${action}"]`)
+    if (form !== null && form.getBoundingClientRect().height > 2) return form.querySelector(selector)
+    for (const one of root.querySelectorAll('*')) {
+      const found = one.shadowRoot === null ? null : look(one.shadowRoot)
+      if (found !== null) return found
+    }
+    return null
+  }
+  return look(document)
+}
+
+/** Carried into pages: headings that can be read. */
+function texts(): string[] {
+  const all: string[] = []
+  const look = (root: Document | ShadowRoot) => {
+    for (const one of root.querySelectorAll('*')) {
+      if (/^h[12]$/.test(one.localName)) all.push((one.textContent ?? '').trim())
+      if (one.shadowRoot !== null) look(one.shadowRoot)
+    }
+  }
+  look(document)
+  return all
+}
+
+await ground.close()
+process.exit(failed === 0 ? 0 : 1)
