@@ -37,6 +37,10 @@ export function changed(ours: readonly Html.Element[], expected: ExpectedCode, l
   const problems: InstallFinding[] = []
   const tell = (message: string, mend = 'Paste the code anew in its place.') =>
     problems.push({ code: 'changed', weight: 'damage', message, mend, lines })
+  const notes: InstallFinding[] = []
+  /** What is not needed to sign up. */
+  const note = (message: string) =>
+    notes.push({ code: 'changed', weight: 'hint', message, mend: 'Paste the code anew in its place.', lines })
   const names = (elements: readonly Html.Element[]) =>
     new Map(
       elements.flatMap((element) =>
@@ -46,14 +50,11 @@ export function changed(ours: readonly Html.Element[], expected: ExpectedCode, l
   const [here, there] = [names(inner), names(designed)]
   for (const [name, control] of there) {
     const standing = here.get(name)
-    if (standing === undefined)
-      tell(
-        name === 'askbox-version'
-          ? 'The hidden field with the version is missing: answers are checked by the newest version.'
-          : name === honeypotName(version.form as FormId)
-            ? 'The hidden trap for bots is missing.'
-            : `The field “${name}” is missing.`,
-      )
+    if (standing === undefined && name === 'askbox-version')
+      note('The hidden field with the version is missing: answers are checked by the newest version.')
+    else if (standing === undefined && name === honeypotName(version.form as FormId))
+      note('The hidden trap for bots is missing: people can sign up, and bots more easily.')
+    else if (standing === undefined) tell(`The field “${name}” is missing.`)
     else if (typeOf(standing) !== typeOf(control) && !(typeOf(control) === 'email' && typeOf(standing) === 'text'))
       tell(`The field “${name}” is of another kind than it was made.`)
     else if (
@@ -90,7 +91,7 @@ export function changed(ours: readonly Html.Element[], expected: ExpectedCode, l
     state: problems.length > 0 ? 'damaged' : 'edited',
     version: version.number,
     edits: problems.length > 0 ? [] : edits.length > 0 ? edits : ['attributes'],
-    findings: [...problems, ...olderFinding(version.number, latest, ours)],
+    findings: [...problems, ...notes, ...olderFinding(version.number, latest, ours)],
   }
 }
 

@@ -3,6 +3,7 @@ import { attribute, closest, elementsBelow, parsePage } from '#core/submission'
 import { type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { readAsText } from './as-text'
 import { cardAround, changed } from './by-hand'
+import { builtByScript, unendedLine } from './by-script'
 import { evidenceOf, lineAround, linesOf, wordsIn } from './lines'
 import type { Mangling } from './manglings'
 import { policyFindings } from './policy-findings'
@@ -12,11 +13,12 @@ import { afterManglings, beginningOf, pieceOf, REPLAYS, versionsToTry } from './
 import type { Became, ExpectedCode, InstallFinding, InstallReport, PageToCheck } from './report'
 import { lineFindings } from './shared-line'
 import { holds, tokensOf } from './tokens'
+import { visibilityOn } from '#core/usable'
 import { useFindings, withinWhat } from './usable'
 import { damage, olderFinding } from './words'
 
 /** What only a browser can tell. */
-const UNSEEN = new Set<InstallFinding['code']>(['line-unseen', 'styles-unseen'])
+const UNSEEN = new Set<InstallFinding['code']>(['line-unseen', 'styles-unseen', 'by-script'])
 
 /** What became of a spot's code on a page. */
 export function checkInstall(whole: PageToCheck, expected: ExpectedCode): InstallReport {
@@ -56,6 +58,10 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
         },
       ],
     }
+  const unended = ours.length > 0 ? null : unendedLine(document, expected)
+  if (unended !== null) return { state: 'damaged', version: null, edits: [], findings: [unended] }
+  const material = ours.length > 0 ? null : builtByScript(document, expected)
+  if (material !== null) return { state: 'unclear', version: null, edits: [], findings: [material] }
   const within = ours.length > 0 ? null : withinWhat(document, expected)
   if (within !== null)
     return {
@@ -68,12 +74,15 @@ export function checkInstall(whole: PageToCheck, expected: ExpectedCode): Instal
   const more: InstallFinding[] = []
   const add = (finding: InstallFinding) => more.push(finding)
 
-  const copies = ours.filter((element) => !(code === 'plain' || code === 'in-tags') || element.tagName === 'button')
+  const isPasted = code === 'plain' || code === 'in-tags'
+  const copies = ours.filter((element) => !isPasted || element.tagName === 'button')
+  const visibility = visibilityOn(document)
+  const seen = copies.length > 1 ? copies.filter((one) => visibility.hiddenBy(one) === null) : copies
   if (copies.length > 1)
     add({
       code: 'twice',
-      weight: code === 'script' ? 'hint' : 'damage',
-      message: `It stands there ${copies.length === 2 ? 'twice' : `${copies.length} times`}.`,
+      weight: isPasted && seen.length > 1 ? 'damage' : 'hint',
+      message: `It stands there ${copies.length === 2 ? 'twice' : `${copies.length} times`}${seen.length < copies.length ? ', not always in sight' : ''}.`,
       mend: 'Keep one, and take out the others: labels of the second lead into the first.',
       lines: linesOf(copies[1]!),
     })

@@ -291,7 +291,6 @@ describe('what was changed by hand', () => {
   test.each<[string, (html: string) => string, RegExp]>([
     ['a field renamed', (html) => html.replace('name="first-name"', 'name="forename"'), /“first-name” is missing/],
     ['a field taken out', (html) => html.replace(/<input [^>]*name="email"[^>]*>/, ''), /“email” is missing/],
-    ['the version taken out', (html) => html.replace(/<input [^>]*askbox-version[^>]*>/, ''), /version is missing/],
     [
       'another address',
       (html) => html.replace('action="https://forms.example/join', 'action="https://elsewhere.example/join'),

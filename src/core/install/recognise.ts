@@ -43,6 +43,8 @@ export function isCode(element: Html.Element, { spot, code, receiver }: Expected
     case 'in-tags':
       return has('action', `${receiver}/join/${spot.id}`) || has('formaction', `${receiver}/join/${spot.id}`)
     default:
+      // What only carries the address, as a picture or a preload does, is none.
+      if (!(code === 'frame' ? FRAMES : LINKS).has(element.tagName)) return false
       return addressesOf({ spot, code, receiver }).some(
         (address) =>
           isAddress('href', address) ||
@@ -51,6 +53,9 @@ export function isCode(element: Html.Element, { spot, code, receiver }: Expected
       )
   }
 }
+
+const FRAMES = new Set(['iframe', 'frame', 'embed'])
+const LINKS = new Set(['a', 'area'])
 
 /** Whether an element is this spot's code with another receiver's address in it. */
 export function isOfOtherReceiver(element: Html.Element, { spot, code, receiver }: ExpectedCode): boolean {

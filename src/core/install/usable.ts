@@ -1,7 +1,7 @@
 import { honeypotName } from '#core/form'
 import { personFor } from '#core/proof'
-import { attribute, elementsBelow, parsePage } from '#core/submission'
-import { buttonOf, filledIn, fillsOf, formWith, obstacleIn, visibilityOn } from '#core/usable'
+import { attribute, elementsBelow, type FormOnPage, parsePage } from '#core/submission'
+import { buttonOf, filledIn, fillsOf, formsWith, obstacleIn, visibilityOn } from '#core/usable'
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html, html, serialize } from 'parse5'
 import { textIn } from './by-hand'
 import { damage } from './words'
@@ -99,34 +99,17 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
     )
   if (code === 'plain' || code === 'in-tags') {
     const action = `${receiver}/join/${spot.id}`
-    const form = formWith(document, action)
-    const first = elementsBelow(document).find((element) => isCode(element, expected))!
-    if (form === undefined || form.controls.length === 0)
+    const all = formsWith(document, action)
+    if (all.every(({ controls }) => controls.length === 0))
       return found(
         'form-lost',
         'Its fields stand there without the form around them: pressing the button sends nothing.',
         'This kind of site takes forms out: choose a script, a frame, or a link to its page.',
-        first,
+        elementsBelow(document).find((element) => isCode(element, expected))!,
       )
-    const fills = content === undefined ? [] : fillsOf(content, personFor(content, 'ilse@people.example'))
-    const button = buttonOf(form, action)
-    const touched = [...filledIn(form, fills).touches.keys()]
-    for (const one of [...touched, ...(button === null ? [] : [button]), form.form]) {
-      const by = attribute(one, 'type') === 'hidden' ? null : visibility.hiddenBy(one)
-      if (by !== null) return hidden(by, one)
-    }
-    const trap = form.controls.find((control) => attribute(control, 'name') === honeypotName(spot.form))
-    if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
-      return found(
-        'trap-visible',
-        'The field that only bots fill in can be seen: people fill it in, and are taken for bots.',
-        'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
-        trap,
-      )
-    const obstacle = obstacleIn(document, form, action, fills, visibility)
-    if (obstacle !== null)
-      return found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
-    return unseen([...touched, ...(button === null ? [] : [button])])
+    // Of several, the one that works: a copy may stand in a menu that is shut.
+    const judged = all.map(judgeForm)
+    return judged.find((findings) => findings.every(({ weight }) => weight !== 'damage')) ?? judged[0]!
   }
   if (spot.kind === 'pop-up') {
     const dialog = elementsBelow(document).find((one) => one.tagName === 'dialog' && attribute(one, 'open') !== null)
@@ -142,7 +125,8 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
           },
         ]
   }
-  const element = elementsBelow(document).find((one) => isCode(one, expected))
+  const all = elementsBelow(document).filter((one) => isCode(one, expected))
+  const element = all.find((one) => visibility.hiddenBy(one, { isReset: code === 'script' }) === null) ?? all[0]
   if (element === undefined) return []
   // The script puts the form beside its link: what hides the link alone hides nothing of it.
   const standing =
@@ -177,4 +161,47 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
       return found('submit-stopped', 'A handler on the link keeps it from opening.', 'Take “onclick” away.', element)
   }
   return unseen([standing])
+
+  /** One form that sends to the receiver. */
+  function judgeForm(form: FormOnPage): InstallFinding[] {
+    const action = `${receiver}/join/${spot.id}`
+    const fills = content === undefined ? [] : fillsOf(content, personFor(content, 'ilse@people.example'))
+    const button = buttonOf(form, action)
+    const { touches, missing } = filledIn(form, fills)
+    if (missing.length > 0)
+      return found(
+        'changed',
+        `Its field “${missing[0]}” is not part of the form any more: what is typed there is not sent.`,
+        'Paste the code anew in its place.',
+        form.form,
+      )
+    const touched = [...touches.keys()]
+    for (const one of [...touched, ...(button === null ? [] : [button]), form.form]) {
+      const by = attribute(one, 'type') === 'hidden' ? null : visibility.hiddenBy(one)
+      if (by !== null) return hidden(by, one)
+    }
+    const trap = form.controls.find((control) => attribute(control, 'name') === honeypotName(spot.form))
+    if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
+      return found(
+        'trap-visible',
+        'The field that only bots fill in can be seen: people fill it in, and are taken for bots.',
+        'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+        trap,
+      )
+    const obstacle = obstacleIn(document, form, action, fills, visibility)
+    if (obstacle !== null)
+      return found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
+    const patterned = touched.find((one) => attribute(one, 'pattern') !== null)
+    if (patterned !== undefined && attribute(form.form, 'novalidate') === null)
+      return [
+        {
+          code: 'styles-unseen',
+          weight: 'hint',
+          message: `Its field “${attribute(patterned, 'name')}” takes only what fits a pattern: ${attribute(patterned, 'pattern')!.slice(0, 80)}. Whether people’s answers do, only a browser tells.`,
+          mend: 'Take “pattern” away from it, or rehearse the spot.',
+          lines: linesOf(patterned),
+        },
+      ]
+    return unseen([...touched, ...(button === null ? [] : [button])])
+  }
 }

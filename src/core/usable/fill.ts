@@ -48,7 +48,12 @@ export function filledIn(
 
 /** The form of a spot on a page: the one that sends there, or the page's own around a button of ours. */
 export function formWith(page: Html.ParentNode, action: string): FormOnPage | undefined {
-  return formsOn(page).find(
+  return formsWith(page, action)[0]
+}
+
+/** All of them, in tree order. */
+export function formsWith(page: Html.ParentNode, action: string): FormOnPage[] {
+  return formsOn(page).filter(
     ({ form, controls }) =>
       attribute(form, 'action') === action || controls.some((control) => attribute(control, 'formaction') === action),
   )

@@ -1,5 +1,5 @@
 export { setControl } from './set-control'
-export { buttonOf, type Fill, filledIn, fillsOf, formWith } from './fill'
+export { buttonOf, type Fill, filledIn, fillsOf, formsWith, formWith } from './fill'
 export { obstacleIn } from './obstacle'
 export { holdsAt, type Visibility, visibilityOn } from './visibility'
 export { type Drawing, drawingOf, type Drawn } from './drawn'

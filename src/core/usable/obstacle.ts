@@ -112,6 +112,23 @@ export function obstacleIn(
         shown(control),
       )
   }
+  // The receiver would be sent two answers to one question.
+  for (const control of touches.keys()) {
+    const name = attribute(control, 'name')
+    const named = form.controls.filter((one) => attribute(one, 'name') === name && !isDisabled(one))
+    if (named.length > 1 && named.every((one) => !['radio', 'checkbox', 'submit', 'button'].includes(typeOf(one))))
+      return failure(
+        'field-locked',
+        'page',
+        {
+          expected: `One field named “${name}”.`,
+          happened: `There are ${named.length}: what is typed in one may not be what is taken.`,
+          cause: 'A field of the same name was put into the form, or the code stands within another form that has one.',
+          mend: 'Take the other field away, or put the code outside of that form.',
+        },
+        shown(named[1]!),
+      )
+  }
   const others = form.controls.find(
     (control) =>
       isChecked &&
