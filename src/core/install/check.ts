@@ -2,6 +2,7 @@ import { codeNames } from '#core/embed'
 import { attribute, closest, elementsBelow, parsePage } from '#core/submission'
 import { type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { readAsText } from './as-text'
+import { cure } from './cure'
 import { cardAround, changed } from './by-hand'
 import { builtByScript, unendedLine } from './by-script'
 import { evidenceOf, lineAround, linesOf, wordsIn } from './lines'
@@ -142,9 +143,11 @@ function whatBecame(
   if (!isPasted && ours.length > 0 && asText === null) return { state: 'whole', version: null, edits: [], findings: [] }
   const tokens = tokensOf(document.childNodes)
   const evidence = evidenceOf(page.html, ours, expected)
-  const tell = (does: readonly Mangling[]): InstallFinding[] =>
-    does.map((one) => {
-      const [message, mend] = damage[one]
+  const tell = (does: readonly Mangling[]): InstallFinding[] => {
+    const another = cure(does, expected)
+    return does.map((one) => {
+      const [message, usualMend] = damage[one]
+      const mend = another ?? usualMend
       return {
         code: one,
         weight: 'damage',
@@ -153,6 +156,7 @@ function whatBecame(
         lines: evidence ?? (ours[0] ? linesOf(ours[0]) : wordsIn(page.html, expected)),
       }
     })
+  }
   if (!isPasted && (evidence !== null || asText !== null)) {
     const does =
       REPLAYS.find((replay) => replay.includes('as-text') && holds(tokens, beginningOf(expected, replay))) ??
