@@ -1,7 +1,7 @@
 import { type Failure, failure, personFor } from '#core/proof'
 import { fillsOf } from '#core/usable'
 import { answered, member } from './joining'
-import { framingProblem } from './page'
+import { framingProblem } from './framing'
 import { byHand, NEEDS_BROWSER, notDone } from './sign-up'
 import { type CaseSteps, judged, notTried, pictured } from './step'
 import { addressOf, DESK_WIDTH, type Way } from './way'

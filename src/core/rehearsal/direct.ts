@@ -1,7 +1,7 @@
 import { type Failure, failure, personFor, type Step } from '#core/proof'
 import { formFacts } from './form-facts'
 import { lookOf, obstacleMet, shownTo } from './hand'
-import { directFormOn } from './page'
+import { directFormOn } from './form-on-page'
 import type { Ports } from './ports'
 import { NEEDS_BROWSER } from './sign-up'
 import { type CaseStep, failed, judged, notTried, passed, pictured } from './step'

@@ -1,19 +1,19 @@
-import type { RehearsalSubject } from './subject'
-import { parse, serializeOuter, type DefaultTreeAdapterTypes as Html } from 'parse5'
+import { parse, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
-import type { Version } from '#core/form'
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
-
-import { evidence, type Evidence, failure, type Failure, isSamePage, personFor, type Step } from '#core/proof'
+import { evidence, failure, type Failure, isSamePage, type Step } from '#core/proof'
 import { addressProblem, profileOf } from '#core/site'
 import type { CodeKind } from '#core/spot'
-import { attribute, elementsBelow, type FormOnPage, parsePage } from '#core/submission'
-import { filledIn, formWith, obstacleIn, visibilityOn } from '#core/usable'
-import { formFacts } from './form-facts'
+import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
+import { visibilityOn } from '#core/usable'
+import { fetchLooking, isPrivate, unsteadyAt } from './fetching'
+import { formIn, hidden, markupOf, pageUnknown } from './form-on-page'
+import { frameForbidden, framingProblem, originOf } from './framing'
 import { garbledWords } from './garbled'
-import { type FetchedPage, NoAnswer, type Ports } from './ports'
+import type { FetchedPage, Ports } from './ports'
 import { linkedSheets } from './sheets'
+import type { RehearsalSubject } from './subject'
 
 /** A form that somebody can fill in: in markup, or through the visitors' script. */
 export type Standing =
@@ -299,219 +299,6 @@ const ABOUT_USE = new Set<string>([
 /** Of those, what nothing else finds. */
 const FOR_BROWSERS = new Set<string>(['sandboxed', 'link-empty'])
 
-interface Problem {
-  station: Step['station']
-  what: string
-  failure: Failure
-}
-
-/** The spot's form in markup: there, in sight, its trap out of sight, every question asked. */
-function formIn(
-  { html }: FetchedPage,
-  latest: Version,
-  { spot, receiver }: Pick<RehearsalSubject, 'spot' | 'receiver'>,
-  sheets: readonly string[] = [],
-): { page: Html.Document; form: FormOnPage; doubts: Problem[] } | Problem {
-  const doubts: Problem[] = []
-  const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
-  const page = parsePage(html)
-  const { action, trap: trapName, fillsFor } = formFacts(latest.content, spot, receiver)
-  const form = formWith(page, action)
-  if (form === undefined)
-    return problem(
-      'form',
-      'The form is there',
-      failure(
-        'form-missing',
-        'page',
-        {
-          expected: `A form that sends to ${action}.`,
-          happened: 'There is none.',
-          cause: 'Something between the receiver and the page changes what is sent.',
-          mend: 'Open the page yourself, and look what stands in the place of the form.',
-        },
-        evidence('response', html.slice(0, 1_500)),
-      ),
-    )
-  const visibility = visibilityOn(page, sheets)
-  const button = form.controls.find((control) => attribute(control, 'formaction') === action)
-  const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
-  if (by !== null) doubts.push(problem('spot', 'The form can be seen', hidden(by, markupOf(form.form))))
-  const trap = form.controls.find((control) => trapName !== null && attribute(control, 'name') === trapName)
-  if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
-    doubts.push(
-      problem(
-        'form',
-        'The trap for bots is out of sight',
-        failure(
-          'trap-visible',
-          'page',
-          {
-            expected: 'Nobody sees the field that only bots fill in.',
-            happened: 'It can be seen: people fill it in, and are taken for bots.',
-            cause: 'The site’s styles show what the code hides, or took what hides it away.',
-            mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
-          },
-          markupOf(trap),
-        ),
-      ),
-    )
-  const fills = fillsFor(personFor(latest.content, 'ilse@people.example'))
-  const { missing } = filledIn(form, fills)
-  if (missing.length > 0)
-    return problem(
-      'form',
-      'Every question is asked',
-      failure(
-        'field-missing',
-        'page',
-        {
-          expected: 'A control for every question of the published form.',
-          happened: `There is none named ${missing.map((name) => `“${name}”`).join(', ')}.`,
-          cause: 'Something between the receiver and the visitor takes fields out, or renames them.',
-          mend: 'Paste the code anew, or choose another code, such as a frame or a link.',
-        },
-        markupOf(form.form),
-      ),
-    )
-  const obstacle = obstacleIn(page, form, action, fills, visibility)
-  if (obstacle !== null) doubts.push(problem('form', 'The form can be filled in and sent', obstacle))
-  return { page, form, doubts }
-}
-
-/** A form that posts straight to a service, on the page of its spot. */
-export async function directFormOn(
-  subject: RehearsalSubject,
-  ports: Ports,
-): Promise<{ address: string } | { station: Step['station']; what: string; failure: Failure }> {
-  const { spot, site, versions } = subject
-  const address = [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
-  if (address === undefined) return { station: 'spot', what: 'The page is known', failure: pageUnknown() }
-  const looked = await fetchLooking(address, ports)
-  if ('code' in looked) return { station: 'spot', what: 'The page can be reached', failure: looked }
-  const form = formIn(looked, versions.at(-1)!, subject)
-  if (!('failure' in form)) return { address: looked.address }
-  // A browser, where there is one, sees what scripts make.
-  return ports.browser?.kind === 'visits' && form.failure.code === 'form-missing' && /<script/i.test(looked.html)
-    ? { address: looked.address }
-    : form
-}
-
-async function fetchLooking(address: string, ports: Ports): Promise<FetchedPage | Failure> {
-  let page: FetchedPage
-  try {
-    page = await ports.fetch(address)
-  } catch (error) {
-    if (!(error instanceof NoAnswer)) throw error
-    return failure('site-down', 'page', {
-      expected: `${address} answers.`,
-      happened: error.message,
-      cause: 'The site is down, its address is another, or it is not reached from where the receiver stands.',
-      mend: 'Open the page yourself; correct its address, or wait until the site is back.',
-    })
-  }
-  if (page.status === 401 || page.status === 403) return isPrivate(page)
-  if (page.status < 400) return page
-  const isMissing = page.status === 404 || page.status === 410
-  return failure(
-    isMissing ? 'page-missing' : 'site-error',
-    'page',
-    {
-      expected: `${address} shows a page.`,
-      happened: `It answers ${page.status}.`,
-      cause: isMissing ? 'There is no such page: not published yet, or moved.' : 'The site has trouble of its own.',
-      mend: isMissing
-        ? 'Correct the address of the spot’s page.'
-        : 'Open the page yourself and look what the site says.',
-    },
-    evidence('response', page.html),
-  )
-}
-
-/** So often a page is fetched: one that fails one time in four is met so by 5 in 6. */
-const LOOKS = 6
-
-/** A page that sometimes answers something else: one server of several that lacks the code, or fails. */
-async function unsteadyAt(address: string, html: string, mark: string, ports: Ports): Promise<Failure | null> {
-  const isThere = html.includes(mark)
-  const others = await Promise.all(
-    Array.from({ length: LOOKS - 1 }, () => ports.fetch(address).catch((error: unknown) => error as Error)),
-  )
-  const said = others.flatMap((one) => {
-    if (one instanceof Error) return [one.message]
-    // Too many at once is what we did.
-    if (one.status === 429) return []
-    if (one.status >= 400) return [`It answered ${one.status}.`]
-    return isThere && !one.html.includes(mark) ? ['The code was not on it.'] : []
-  })
-  if (said.length === 0) return null
-  return failure('page-unsteady', 'page', {
-    expected: `Everybody who opens ${address} gets the page with the form.`,
-    happened: `Of ${LOOKS} times, it came ${LOOKS - said.length} times. Else: ${said[0]}`,
-    cause: 'Several servers or caches answer for the site, and not all have the same page; or one of them fails.',
-    mend: 'Empty the site’s caches, and tell whoever runs its servers.',
-  })
-}
-
-function pageUnknown(): Failure {
-  return failure('page-unknown', 'spot', {
-    expected: 'The spot names its page, or its site has an address.',
-    happened: 'Neither is known.',
-    cause: 'The spot was made without the address of its page.',
-    mend: 'Put the page’s address into the spot.',
-  })
-}
-
-function markupOf(element: Html.Element): Evidence {
-  return evidence('markup', serializeOuter(element))
-}
-
-function isPrivate(page: FetchedPage): Failure {
-  return failure(
-    'page-private',
-    'page',
-    {
-      expected: 'Anybody can open the page.',
-      happened: `${page.address} asks for a password (status ${page.status}).`,
-      cause: 'The page, or the whole site, is not public yet.',
-      mend: 'Publish the site, or take the password away, and rehearse again.',
-    },
-    evidence('response', page.html),
-  )
-}
-
-function hidden(by: string, shown: Evidence): Failure {
-  return failure(
-    'hidden',
-    'page',
-    {
-      expected: 'Visitors see the form.',
-      happened: `It is hidden by ${by}.`,
-      cause: 'A style of the site hides the form or what is around it.',
-      mend: 'Take that style away, or put the code where nothing hides it.',
-    },
-    shown,
-  )
-}
-
-/** Why the page cannot be shown in a frame of the workshop; null when it can. CSP Level 3, section 6.4.2. */
-export function framingProblem({ policies, frameOptions, address }: FetchedPage, workshop: string): string | null {
-  const ancestors = policies
-    .flatMap((policy) => policy.split(';'))
-    .map((directive) => directive.trim().split(/\s+/))
-    .filter(([name]) => name?.toLowerCase() === 'frame-ancestors')
-  for (const [, ...sources] of ancestors) {
-    const isAllowed = sources.some(
-      (source) => source === '*' || source === workshop || (source === "'self'" && originOf(address) === workshop),
-    )
-    if (!isAllowed) return 'The page forbids being shown in a frame (frame-ancestors).'
-  }
-  // Where the policy says, the older header does not count.
-  if (ancestors.length === 0 && frameOptions.trim() !== '')
-    return `The page forbids being shown in a frame (X-Frame-Options: ${frameOptions.trim()}).`
-  return null
-}
-
 /** A page of ours that shows an older version than the newest: something between keeps a copy of it. */
 function olderCopy({ controls }: FormOnPage, { address, age }: FetchedPage, latest: number): Failure | null {
   const field = controls.find((control) => attribute(control, 'name') === 'askbox-version')
@@ -524,29 +311,6 @@ function olderCopy({ controls }: FormOnPage, { address, age }: FetchedPage, late
         cause: 'A proxy or a cache before the receiver keeps pages for longer than they say.',
         mend: 'Let that proxy keep nothing of /page/ and /frame/, or only as long as their Cache-Control says; then empty it.',
       })
-}
-
-function frameForbidden({ address, frameOptions, policies }: FetchedPage, happened: string): Failure {
-  return failure(
-    'frame-forbidden',
-    'settings',
-    {
-      expected: 'The form may be shown in a frame of the site.',
-      happened: happened.replace('The page forbids', 'It forbids'),
-      cause:
-        'Something before the receiver adds that header to all that it hands out; the receiver itself allows frames.',
-      mend: 'Take the header away for addresses that begin with /frame/, or choose another code.',
-    },
-    evidence('response', [address, frameOptions, ...policies].join('\n')),
-  )
-}
-
-function originOf(address: string): string {
-  try {
-    return new URL(address).origin
-  } catch {
-    return ''
-  }
 }
 
 function causeWords(code: string): string {
