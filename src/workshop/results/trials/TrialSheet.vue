@@ -194,6 +194,7 @@ p {
 }
 .proof {
   display: inline-flex;
+  vertical-align: middle;
   gap: var(--gap-1);
   align-items: center;
   margin-inline-start: var(--gap-2);
