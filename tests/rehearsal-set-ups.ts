@@ -80,6 +80,18 @@ export function setUpsOn(ground: Pick<Ground, 'plain' | 'settings'>): { sound: S
       { code: 'frame' },
       true,
     ],
+    'a frame in a fold without words of its own': [
+      () => page(`<details>${frame()}</details>`),
+      { code: 'frame' },
+      true,
+    ],
+    'a form in a fold within a fold': [
+      () =>
+        page(
+          `<details><summary>More</summary><p>Words</p><details><summary>Letters</summary>${plain()}</details></details>`,
+        ),
+      {},
+    ],
     'a frame in a closed fold': [
       () =>
         page(

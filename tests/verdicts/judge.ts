@@ -153,6 +153,17 @@ async function judgeTable(court: Court): Promise<void> {
 
 const SIGNS_UP: Record<Verdict, string> = { well: 'sign up', poorly: 'sign up poorly', not: 'not sign up' }
 
+/** Judges the pages anew that once came out wrong. */
+async function judgeKept(court: Court): Promise<void> {
+  const kept = keptPages()
+  await each(kept.length, async (at) => {
+    const verdict = await court.judge(pageOf(kept[at]!.recipe, court.receiver))
+    if (verdict !== kept[at]!.verdict) console.log(`${kept[at]!.from}: ${kept[at]!.verdict} before, ${verdict} now`)
+    kept[at] = { ...kept[at]!, verdict }
+  })
+  writeFileSync(GENERATED, `${JSON.stringify(kept, null, 1)}\n`)
+}
+
 /** Invents pages and holds the install check against what a visitor can do on them; keeps what comes out wrong. */
 async function judgeGenerated(court: Court, seed: number, count: number): Promise<void> {
   console.log(`seed ${seed}`)
@@ -203,6 +214,7 @@ if (process.argv[1]?.endsWith('judge.ts')) {
   })
   const court = await openCourt()
   if (!values['only-generated']) await judgeTable(court)
+  await judgeKept(court)
   await judgeGenerated(court, Number(values.seed), Number(values.pages))
   await court.close()
 }

@@ -2,7 +2,7 @@ import type { Browser, Frame, Locator, Page } from 'playwright-core'
 import { honeypotName } from '#core/form'
 import { viewerOf } from '#core/proof'
 import { Person } from '../../src/receiver/browser/person'
-import { until } from '../../src/receiver/browser/waiting'
+import { answeredSoon, until } from '../../src/receiver/browser/waiting'
 import * as samples from '../tables/samples'
 import type { PageCase } from './cases'
 
@@ -64,9 +64,11 @@ export async function signsUp(
     let field: Locator | null = null
     await person.tryOpeners(page.locator('html'), async () => {
       field = await fieldOn(page)
-      return field !== null || (await link.count()) > 0
+      // A frame that comes into sight only then loads what is in it.
+      return field !== null || (await link.count()) > 0 || (await page.locator('iframe:visible').count()) > 0
     })
-    return field ?? ((await link.count()) > 0 ? throughLink(person, link) : null)
+    if (field === null && (await link.count()) > 0) return throughLink(person, link)
+    return field ?? until(() => fieldOn(page), APPEARS_MS * patience)
   }
 
   async function throughLink(person: Person, link: Locator): Promise<Locator | null> {
@@ -129,20 +131,19 @@ export async function signsUp(
 
 const NOT = { verdict: 'not' as const, looks: '' }
 
-/** A field for an address that is drawn, in whatever frame. */
+/** A field for an address that is drawn, in whatever frame; one that is shut away may not answer. */
 async function fieldOn(page: Page): Promise<Locator | null> {
   for (const frame of page.frames()) {
-    const all = frame.locator(FIELD)
-    const count = await all.count().catch(() => 0)
-    for (let at = 0; at < count; at += 1)
-      if (
-        await all
-          .nth(at)
-          .isVisible()
-          .catch(() => false)
-      )
-        return all.nth(at)
+    const field = await answeredSoon(fieldIn(frame))
+    if (field !== null) return field
   }
+  return null
+}
+
+async function fieldIn(frame: Frame): Promise<Locator | null> {
+  const all = frame.locator(FIELD)
+  const count = await all.count()
+  for (let at = 0; at < count; at += 1) if (await all.nth(at).isVisible()) return all.nth(at)
   return null
 }
 

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { inTagsCode } from '#core/inlining'
 import { version } from '../../../tests/tables/samples'
 import { type PageCase, pageCases } from '../../../tests/verdicts/cases'
+import { type KeptPage, pageOf } from '../../../tests/verdicts/recipe'
 import type { Verdict } from '../../../tests/verdicts/visitor'
 import { checkInstall, type InstallReport } from '.'
 
@@ -61,4 +62,15 @@ test('nine of ten causes are named', () => {
   expect(harmed.filter(({ one }) => one.causes.length === 0).map(words)).toEqual([])
   const unnamed = harmed.filter(({ one, report }) => !report.findings.some(({ code }) => one.causes.includes(code)))
   expect({ unnamed: unnamed.map(words), isRare: unnamed.length / harmed.length <= 0.1 }).toMatchObject({ isRare: true })
+})
+
+test('of pages that were invented and once came out wrong, none is called fine that nobody can use, nor a sound one worse', () => {
+  const kept = JSON.parse(readFileSync(join(__dirname, '../../../tests/verdicts/generated.json'), 'utf8')) as KeptPage[]
+  const wrong = kept.filter(({ recipe, verdict }) => {
+    const { spot, code, html } = pageOf(recipe, RECEIVER)
+    const expected = { spot, code, receiver: RECEIVER, versions: [version], others: new Map(), inTags: inTagsCode }
+    const report = checkInstall({ html, address: 'http://127.0.0.1:4320/post', policies: [] }, expected)
+    return verdict === 'not' ? isFine(report) : verdict === 'well' && isAlarm(report)
+  })
+  expect(wrong.map(({ from }) => from)).toEqual([])
 })

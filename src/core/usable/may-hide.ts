@@ -102,7 +102,8 @@ export function mayHide(property: string, value: string, isImportant = false): b
         ? Math.abs(amount) >= FAR.share
         : Math.abs(amount) * (/em$/.test(unit) ? 16 : 1) >= FAR.px,
     )
-  const isSmall = () => /^-?[\d.]/.test(value) && number < 2
+  // A frame or a field that gives way is nothing at its least width.
+  const isSmall = () => /min-content/.test(value) || (/^-?[\d.]/.test(value) && number < 2)
   switch (name) {
     case 'display':
       return !DISPLAYS.test(value)

@@ -2,14 +2,13 @@ import type { Frame, Locator, Page } from 'playwright-core'
 import { viewerOf } from '#core/proof'
 import type { VisitWish } from '#core/rehearsal'
 import type { Person } from './person'
-import { until } from './waiting'
+import { answeredSoon, until } from './waiting'
 
 /** A form that scripts make comes later than the page; then one looks about. */
 const SOON_MS = 1_000
 const FORM_MS = 5_000
 /** A pop-up that must not come is waited for so long. */
 const ABSENT_MS = 1_200
-const FRAME_MS = 1_000
 /** What is hidden so long after the page has come is hidden. */
 const HIDDEN_MS = 800
 
@@ -111,12 +110,4 @@ export class Finder {
   private hasScripts(): boolean {
     return viewerOf(this.wish.viewer).hasScripts
   }
-}
-
-/** Null where a frame is just going, or does not answer: one out of sight may not be loaded until it comes into sight. */
-function answeredSoon<T>(looked: Promise<T | null>): Promise<T | null> {
-  return Promise.race([
-    looked.catch(() => null),
-    new Promise<null>((resolve) => setTimeout(() => resolve(null), FRAME_MS).unref()),
-  ])
 }

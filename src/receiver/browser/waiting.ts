@@ -2,6 +2,7 @@ import type { Locator } from 'playwright-core'
 import type { Obstacle } from '#core/rehearsal'
 
 const LOOK_EVERY_MS = 25
+const FRAME_MS = 1_000
 
 /** The page itself did not come. */
 export class NotOpened extends Error {}
@@ -30,4 +31,12 @@ export async function until<T>(
     const found = await look()
     if (found !== null || performance.now() > end || (await isHopeless())) return found
   }
+}
+
+/** Null where a frame is just going, or does not answer: one out of sight may not be loaded until it comes into sight. */
+export function answeredSoon<T>(looked: Promise<T | null>): Promise<T | null> {
+  return Promise.race([
+    looked.catch(() => null),
+    new Promise<null>((resolve) => setTimeout(() => resolve(null), FRAME_MS).unref()),
+  ])
 }

@@ -39,6 +39,11 @@ export function shownOf(element: Element): Sight {
     }
     if (at !== element && contentVisibility === 'hidden') return not(at, ' has content-visibility: hidden')
   }
+  // A fold that is shut hides its contents by a tree of the browser's own, and they keep their size.
+  if (element.checkVisibility?.() === false) {
+    const fold = element.closest('details:not([open])')
+    return fold === null ? not(element, ' is not drawn') : not(fold, ' is shut')
+  }
   const box = element.getBoundingClientRect()
   if (box.width < 2 || box.height < 2) return not(element, ' is without size')
   return { isSeen: true, how: '', by: '', markup: '' }
