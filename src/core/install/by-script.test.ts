@@ -53,7 +53,7 @@ test.each<Row>([
     'damaged',
     'field-locked',
   ],
-  ['a field of another form', 'plain', `<form id="z"></form>${email('form="z"')}`, 'damaged', 'changed'],
+  ['a field of another form', 'plain', `<form id="z"></form>${email('form="z"')}`, 'damaged', 'field-missing'],
   ['a frame in a drawing', 'frame', `<svg>${frame}</svg>`, 'damaged', 'changed'],
   ['a frame in <object>', 'frame', `<object>${frame}</object>`, 'unclear', 'styles-unseen'],
   ['a form in a link', 'plain', `<a href="/x">${plain}</a>`, 'damaged', 'within-link'],

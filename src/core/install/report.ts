@@ -46,6 +46,7 @@ export type InstallFindingCode =
   | 'sent-elsewhere'
   | 'within-link'
   | 'field-locked'
+  | 'field-missing'
   | 'foreign-required'
   | 'answer-unseen'
   | 'sandboxed'

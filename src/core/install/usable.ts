@@ -170,7 +170,7 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
     const { touches, missing } = filledIn(form, fills)
     if (missing.length > 0)
       return found(
-        'changed',
+        'field-missing',
         `Its field “${missing[0]}” is not part of the form any more: what is typed there is not sent.`,
         'Paste the code anew in its place.',
         form.form,

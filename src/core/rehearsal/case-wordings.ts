@@ -3,10 +3,12 @@ import { fillsOf } from '#core/usable'
 import { answered, member } from './joining'
 import { byHand, NEEDS_BROWSER, notDone } from './sign-up'
 import { type CaseSteps, notTried, passed, pictured } from './step'
-import { addressOf, type Way } from './way'
+import { addressOf, isOurs, type Way } from './way'
 
 /** Each wording of a trial that goes on: somebody is shown it, and signs up. */
 export async function* wordings(way: Way): CaseSteps {
+  // Plain code shows what was pasted, always the same.
+  if (way.standing.through === 'markup' && way.standing.fetched === way.standing.sitePage && !isOurs(way)) return
   for (const [at, { name, version }] of (way.subject.wordings ?? []).entries()) {
     const what = wordingStep(name)
     if (way.ports.browser?.kind !== 'visits') {

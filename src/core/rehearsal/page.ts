@@ -146,6 +146,20 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         new RegExp(`${path.replace('.', '\\.')}${id}(?![a-z0-9])`).test(html),
       ),
     )
+    const material = report.findings.find((finding) => finding.code === 'by-script')
+    if (material !== undefined) {
+      doubt(
+        'spot',
+        'The code on the page',
+        failure('absent', 'page', {
+          expected: 'The form’s code stands there.',
+          happened: material.message,
+          cause: 'A script of the page makes the form of it, or something keeps it from that.',
+          mend: material.mend,
+        }),
+      )
+      return end({ through: 'script', sitePage: looked, link: null })
+    }
     const garbled = code === 'plain' || code === 'in-tags' ? garbledWords(html, latest.content, looked.encoding) : null
     if (garbled !== null) return fail('spot', 'The words can be read', garbled)
     const hints = [
@@ -291,6 +305,7 @@ const ABOUT_USE = new Set<string>([
   'sent-elsewhere',
   'within-link',
   'field-locked',
+  'field-missing',
   'foreign-required',
   'answer-unseen',
   'sandboxed',

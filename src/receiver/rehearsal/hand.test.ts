@@ -146,6 +146,8 @@ test(
       ...wordings.map(({ version }) => samples.change('version', version)),
       samples.change('trial', trial),
     ])
+    const { items } = (await ground.ledger.objectsAfter(0, null, 1000))!
+    const { revision } = items.find(({ kind }) => kind === 'trial')!
     const code = placePart(published.content, ground.settings.publicUrl, samples.spot.id, null)
     ground.serves(page(code, sharedLine(ground.settings.publicUrl)))
     const subject = { ...ground.subject({ versions: [published], wordings }, { code: 'script' }) }
@@ -158,7 +160,7 @@ test(
     // By its tag, only one who was shown that wording.
     expect(seen.map((step) => step.seen.includes('tagged warm'))).toEqual([false, false, false, false, false, true])
     await ground.ledger.takeChanges([
-      samples.change('trial', { ...trial, ended: { at: samples.createdAt, counts: [], chosen: null } }, 1),
+      samples.change('trial', { ...trial, ended: { at: samples.createdAt, counts: [], chosen: null } }, revision),
     ])
   },
   LONGEST_MS,

@@ -266,7 +266,6 @@ const sabotages: Record<
     'form: field-missing',
     changed('name="first-name"', 'form="search" name="first-name"'),
   ],
-  'the hidden version lost': ['spot: changed', changed(/<input[^>]*name="askbox-version"[^>]*>/, '')],
   'the shared line missing': [
     'spot: line-missing',
     () => serves(page(placePart(samples.content, ground.settings.publicUrl, samples.spot.id, null))),
