@@ -24,7 +24,7 @@ async function proofsAt(box: RunningBox, spot: string, count: number): Promise<P
           .filter((proof) => proof.spot === spot && proof.id !== `proof${spot}`)
         return found.length
       },
-      { timeout: 60_000 },
+      { timeout: 400_000 },
     )
     .toBe(count)
   return found
@@ -230,6 +230,9 @@ test('an after-page that is not there, then a column that was taken away: each f
   await expect(signals(workshop).last()).toContainText('proven')
 })
 
+/** Here: no pop-up, no mail, no trial, and no Firefox that has to stand there. */
+const nothingToTry = new Set(['elsewhere', 'mail', 'wordings', 'firefox'])
+
 test('it can be stopped, and keeps what was seen until then; what is not chosen is not tried', async ({
   paired: workshop,
   box,
@@ -245,8 +248,8 @@ test('it can be stopped, and keeps what was seen until then; what is not chosen 
   expect(stopped!.verdict).toBe('stopped')
   expect(stopped!.steps.length).toBeLessThan(whole!.steps.length)
   expect(whole!.cases).not.toContain('phone')
-  expect(new Set(whole!.steps.map((step) => step.case))).toEqual(
-    new Set(['page', ...whole!.cases.filter((one) => one !== 'elsewhere' && one !== 'mail')]),
+  expect(new Set(whole!.steps.map((step) => step.case).filter((one) => !nothingToTry.has(one)))).toEqual(
+    new Set(['page', ...whole!.cases.filter((one) => !nothingToTry.has(one))]),
   )
 })
 
