@@ -25,7 +25,16 @@ const HARMLESS = new RegExp(
       'caption-side',
       'caret.*',
     ],
-    ...['clear', 'clip-rule', 'color-.+', 'column-.+', 'columns', 'container-name', 'corner.*', 'counter-.+', 'cursor'],
+    ...[
+      'clear',
+      'clip-rule',
+      'color-.+',
+      'column-(?!count|width).+',
+      'container-name',
+      'corner.*',
+      'counter-.+',
+      'cursor',
+    ],
     ...[
       'direction',
       'dominant-baseline',
@@ -167,6 +176,10 @@ export function mayHide(property: string, value: string, isImportant = false): b
         /matrix|3d|perspective|skew|rotate[xy]|[xyz]\(/.test(value) ||
         [...value.matchAll(/scale\(\s*(-?[\d.]+)/g)].some(([, by]) => Number(by) < 0.5 || Number(by) > 2)
       )
+    // Many columns are too narrow for anything.
+    case 'columns':
+    case 'column-count':
+      return amounts.some(({ amount }) => amount > 6)
     case 'z-index':
       return number < 0
     case 'contain':
