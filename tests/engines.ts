@@ -2,10 +2,10 @@ import { spawn } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { Builder, type WebDriver, type WebElement } from 'selenium-webdriver'
-import { frameAddress, frameCode, linkCode, pageAddress, placePart, popUpPart, sharedLine } from '#core/embed'
+import { codeAs, pageAddress, sharedLine } from '#core/embed'
 import { personFor, rehearsalAddress } from '#core/proof'
 import { visitOf } from '#core/rehearsal'
-import type { Spot } from '#core/spot'
+import type { CodeKind, Spot } from '#core/spot'
 import { fillsOf } from '#core/usable'
 import { BrowserProcess } from '../src/receiver/browser'
 import { until } from '../src/receiver/browser/waiting'
@@ -33,19 +33,18 @@ interface Try {
 
 function triesOn(ground: Ground): Try[] {
   const { publicUrl } = ground.settings
-  const { spot, content } = samples
-  const frame = () => frameCode(frameAddress(publicUrl, spot.id), 'Sign up', { width: 480, height: 320 })
-  const script = () => placePart(content, publicUrl, spot.id, null)
-  const link = () => linkCode(content, pageAddress(publicUrl, spot.id), { shownAs: 'button', opens: 'here' })
+  const { spot, version } = samples
+  const as = (code: CodeKind, of = spot) =>
+    codeAs(code, { spot: of, version, heights: null, title: 'Sign up' }, publicUrl)
   const line = sharedLine(publicUrl)
   return [
-    { name: 'plain code', html: page(ground.plain()), spot },
-    { name: 'plain code with the shared line', html: page(ground.plain(), line), spot },
-    { name: 'script', html: page(script(), line), spot },
-    { name: 'frame', html: page(frame()), spot },
-    { name: 'link', html: page(link()), spot },
-    { name: 'side column', html: page(`<aside style="width:260px;float:right">${script()}</aside>`, line), spot },
-    { name: 'pop-up', html: page('<p>Words</p>', popUpPart(publicUrl, popUpSpot.id)), spot: popUpSpot },
+    { name: 'plain code', html: page(as('plain')), spot },
+    { name: 'plain code with the shared line', html: page(as('plain'), line), spot },
+    { name: 'script', html: page(as('script'), line), spot },
+    { name: 'frame', html: page(as('frame')), spot },
+    { name: 'link', html: page(as('link')), spot },
+    { name: 'side column', html: page(`<aside style="width:260px;float:right">${as('script')}</aside>`, line), spot },
+    { name: 'pop-up', html: page('<p>Words</p>', as('script', popUpSpot)), spot: popUpSpot },
     { name: 'landing page', html: '', spot: { ...spot, kind: 'landing' } },
   ]
 }

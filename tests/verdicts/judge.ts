@@ -130,15 +130,22 @@ async function each(count: number, work: (at: number) => Promise<void>): Promise
   await Promise.all([lane(), lane(), lane()])
 }
 
+/** A verdict that differs from the one before is looked for once more: a moment may have been too short. */
+async function judgedLike(court: Court, page: Visited, before: Verdict | undefined): Promise<Verdict> {
+  const verdict = await court.judge(page)
+  return before === undefined || verdict === before ? verdict : court.judge(page)
+}
+
 /** Judges every page of the table anew and keeps what came of it. */
 async function judgeTable(court: Court): Promise<void> {
   const verdicts: Record<string, Verdict> = {}
+  const kept = keptVerdicts()
   await each(court.cases.length, async (at) => {
     const begun = performance.now()
-    verdicts[court.cases[at]!.name] = await court.judge(court.cases[at]!)
+    const one = court.cases[at]!
+    verdicts[one.name] = await judgedLike(court, one, kept[one.name])
     if (performance.now() - begun > 12_000) console.log(`slow: ${court.cases[at]!.name}`)
   })
-  const kept = keptVerdicts()
   const sorted = Object.fromEntries(court.cases.map(({ name }) => [name, verdicts[name]!]))
   for (const [name, verdict] of Object.entries(sorted))
     if (kept[name] !== verdict) console.log(`${name}: ${kept[name] ?? 'new'} before, ${verdict} now`)
@@ -157,7 +164,7 @@ const SIGNS_UP: Record<Verdict, string> = { well: 'sign up', poorly: 'sign up po
 async function judgeKept(court: Court): Promise<void> {
   const kept = keptPages()
   await each(kept.length, async (at) => {
-    const verdict = await court.judge(pageOf(kept[at]!.recipe, court.receiver))
+    const verdict = await judgedLike(court, pageOf(kept[at]!.recipe, court.receiver), kept[at]!.verdict)
     if (verdict !== kept[at]!.verdict) console.log(`${kept[at]!.from}: ${kept[at]!.verdict} before, ${verdict} now`)
     kept[at] = { ...kept[at]!, verdict }
   })

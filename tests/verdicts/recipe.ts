@@ -1,13 +1,4 @@
-import {
-  frameAddress,
-  frameCode,
-  linkCode,
-  pageAddress,
-  placePart,
-  plainCode,
-  popUpPart,
-  sharedLine,
-} from '#core/embed'
+import { codeAs, sharedLine } from '#core/embed'
 import { inTagsCode } from '#core/inlining'
 import * as samples from '../tables/samples'
 import { type PageCase, popUpSpot } from './cases'
@@ -25,16 +16,10 @@ export interface Recipe {
 
 /** The page itself. */
 export function pageOf({ code, around, rules }: Recipe, receiver: string): Pick<PageCase, 'html' | 'code' | 'spot'> {
-  const { spot, content, version } = samples
-  const placed = { content, form: version.form, version: version.number, spot: spot.id, receiver }
-  const codeOf: Record<Recipe['code'], () => string> = {
-    plain: () => plainCode(placed),
-    'in-tags': () => inTagsCode(placed),
-    script: () => placePart(content, receiver, spot.id, null),
-    frame: () => frameCode(frameAddress(receiver, spot.id), 'Sign up', { width: 480, height: 320 }),
-    link: () => linkCode(content, pageAddress(receiver, spot.id), { shownAs: 'button', opens: 'here' }),
-    'pop-up': () => popUpPart(receiver, popUpSpot.id),
-  }
+  const { version } = samples
+  const spot = code === 'pop-up' ? popUpSpot : samples.spot
+  const kind = code === 'pop-up' ? 'script' : code
+  const pasted = codeAs(kind, { spot, version, heights: null, title: 'Sign up' }, receiver, inTagsCode)
   const head = code === 'script' ? sharedLine(receiver) : ''
   const ends = around.map((tag) => `</${/^<([a-zA-Z0-9-]+)/.exec(tag)![1]}>`).reverse()
   const html = [
@@ -44,10 +29,10 @@ export function pageOf({ code, around, rules }: Recipe, receiver: string): Pick<
     ...(rules.length > 0 ? [`<style>\n${rules.join('\n')}\n</style>`] : []),
     ...(head === '' ? [] : [head]),
     '</head>\n<body>\n<header><h1>Open nights</h1></header>\n<main>\n<p>Every clear Friday, from dusk.</p>',
-    [...around, codeOf[code](), ...ends].join('\n'),
+    [...around, pasted, ...ends].join('\n'),
     '</main>\n<footer><p>Bring warm socks.</p></footer>\n</body>\n</html>',
   ].join('\n')
-  return { html, code: code === 'pop-up' ? 'script' : code, spot: code === 'pop-up' ? popUpSpot : spot }
+  return { html, code: kind, spot }
 }
 
 /** A page that once came out wrong, and what a visitor could do on it: generated.json. */

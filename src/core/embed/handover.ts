@@ -3,11 +3,10 @@ import { type Element, element, documentOf, toDocument } from '#core/render'
 import { profileOf, type Site } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import { codeOf } from './advice'
-import { frameCode, type FrameSize } from './frame'
-import { frameAddress, linkCode, pageAddress } from './link'
+import { codeAs } from './code-as'
 import { plainCode } from './plain'
 import type { PlaceHeights } from './heights'
-import { placePart, popUpPart, sharedLine } from './script'
+import { sharedLine } from './script'
 import { headStep, pasteSteps } from './steps'
 
 /** A spot of the site with all that its code is made from. */
@@ -66,32 +65,15 @@ export function piecesOf(
 
 function pieceFor(
   site: Site,
-  { spot, formName, version, heights }: HandedSpot,
+  one: HandedSpot,
   receiver: string,
   bringsLine: boolean,
   inTags: (placed: Parameters<typeof plainCode>[0]) => string,
 ): string {
-  const { content } = version
-  const placed = { content, form: spot.form, version: version.number, spot: spot.id, receiver }
-  switch (codeOf(spot, site)) {
-    case 'script':
-      if (spot.kind === 'pop-up') return popUpPart(receiver, spot.id)
-      return (bringsLine ? sharedLine(receiver) : '') + placePart(content, receiver, spot.id, heights)
-    case 'plain':
-      return plainCode(placed)
-    case 'in-tags':
-      return inTags(placed)
-    case 'frame': {
-      const size: FrameSize = {
-        width: null,
-        height: heights?.find(({ width }) => width >= SMALL_PHONE_PX)?.height ?? USUAL_HEIGHT_PX,
-        ...(heights !== null && { heights }),
-      }
-      return frameCode(frameAddress(receiver, spot.id), content.words.heading || formName, size)
-    }
-    default:
-      return linkCode(content, pageAddress(receiver, spot.slug ?? spot.id), { shownAs: 'button', opens: 'here' })
-  }
+  const { spot, formName } = one
+  const code = codeOf(spot, site)
+  const line = code === 'script' && spot.kind !== 'pop-up' && bringsLine ? sharedLine(receiver) : ''
+  return line + codeAs(code, { ...one, title: formName }, receiver, inTags)
 }
 
 /** All pieces and steps of a site as one page that works from a disk, for whoever looks after the site. */
@@ -125,7 +107,3 @@ export function handoverFile(site: Site, pieces: readonly Piece[]): string {
     }),
   )
 }
-
-/** A frame is as high as its form is there, where it is narrowest; so much where nobody measured it. CSS pixels. */
-const SMALL_PHONE_PX = 320
-const USUAL_HEIGHT_PX = 480

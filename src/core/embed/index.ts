@@ -9,6 +9,7 @@ export {
   isPastedAgain,
   popUpProblem,
 } from './advice'
+export { codeAs } from './code-as'
 export { fileAddress, fileName, pageFile } from './file'
 export { frameCode, type FrameSize } from './frame'
 export { frameAddress, linkCode, type LinkLook, pageAddress } from './link'

@@ -1,9 +1,9 @@
-import { codeNames, frameAddress, frameCode, linkCode, pageAddress, placePart } from '#core/embed'
+import { codeAs, codeNames } from '#core/embed'
 import type { CodeKind } from '#core/spot'
 import { elementsBelow } from '#core/submission'
 import { parseFragment, serialize } from 'parse5'
 import { mangled, type Mangling } from './manglings'
-import { codeFor, isCode } from './recognise'
+import { isCode } from './recognise'
 import type { ExpectedCode } from './report'
 
 /** Manglings that another place to paste avoids; the others are what a kind of site does everywhere. */
@@ -36,29 +36,12 @@ function survives(code: (typeof KINDS)[number], does: readonly Mangling[], expec
   if (version === undefined || (code === 'in-tags' && expected.inTags === undefined)) return false
   // Its line stands in the head, and is taken out as scripts are.
   if (code === 'script' && does.includes('no-scripts')) return false
-  const html = codeOf(code, version, expected)
+  const { spot, receiver, inTags } = expected
+  const html = codeAs(code, { spot, version, heights: null, title: '' }, receiver, inTags)
   const after = mangled(html, ...does)
   // A form of which anything is missing looks or works otherwise.
   if (code === 'in-tags') return after === serialize(parseFragment(html))
   // Its only style attribute is the trap's, which the style sheet hides as well.
   if (code === 'plain') return mangled(after, 'no-style-attributes') === mangled(html, 'no-style-attributes')
   return elementsBelow(parseFragment(after)).some((one) => isCode(one, { ...expected, code }))
-}
-
-function codeOf(
-  code: (typeof KINDS)[number],
-  version: ExpectedCode['versions'][number],
-  expected: ExpectedCode,
-): string {
-  const { spot, receiver } = expected
-  switch (code) {
-    case 'script':
-      return placePart(version.content, receiver, spot.id, null)
-    case 'frame':
-      return frameCode(frameAddress(receiver, spot.id), 'Sign up', { width: 480, height: 320 })
-    case 'link':
-      return linkCode(version.content, pageAddress(receiver, spot.id), { shownAs: 'button', opens: 'here' })
-    default:
-      return codeFor({ ...expected, code }, version)
-  }
 }

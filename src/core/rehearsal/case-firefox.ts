@@ -1,20 +1,27 @@
-import { personFor } from '#core/proof'
-import { fillsOf } from '#core/usable'
-import { answered, member } from './joining'
-import { byHand, notDone } from './sign-up'
-import { type CaseSteps, passed, pictured } from './step'
-import { addressOf, type Way } from './way'
+import { joiningByHand } from './joining'
+import { type CaseSteps, notTried } from './step'
+import type { Way } from './way'
+
+const WHAT = 'In Firefox'
 
 /** Somebody signs up in Firefox; nothing where there is none. */
 export async function* firefox(way: Way): CaseSteps {
   const { browser } = way.ports
   if (browser?.kind !== 'visits' || browser.hasFirefox !== true) return
-  const what = 'In Firefox'
-  const email = addressOf(way, 'firefox')
-  const answers = personFor(way.content, email)
-  const tried = await byHand(way, 'firefox', fillsOf(way.content, answers), 1)
-  if (!tried.isTried) return yield notDone('form', what, tried)
-  yield pictured(passed('form', what, ['Filled in, and sent.', ...tried.remarks].join(' ')), tried.look ?? null)
-  yield answered(way, what, way.outcome.joins, tried, answers)
-  yield await member(way, what, answers, email)
+  if (way.wording !== undefined)
+    return yield notTried(
+      'form',
+      WHAT,
+      'Other words are tried there: which of them comes in Firefox is left to chance.',
+    )
+  for await (const step of joiningByHand(way, 'firefox', 'firefox', WHAT)) {
+    // Nobody opens or closes anything there, as the others do: what is behind something is none of its findings.
+    if (step.verdict === 'failed' && step.station === 'spot')
+      return yield notTried(
+        'form',
+        WHAT,
+        `It was not in reach without opening something, or waiting longer. ${step.seen}`,
+      )
+    yield step
+  }
 }

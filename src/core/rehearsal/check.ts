@@ -3,7 +3,7 @@ import { obstacleMet } from './hand'
 import type { Visited } from './ports'
 
 /** What a page's scripts may have put there, or shown: a browser knows better than the page's source. */
-const BY_SCRIPTS = new Set(['absent', 'line-missing', 'line-inert', 'line-unseen', 'hidden'])
+const BY_SCRIPTS = new Set(['absent', 'line-missing', 'line-inert', 'line-unseen', 'by-script', 'hidden'])
 /** What a browser settles without a word. */
 const SETTLED = new Set(['styles-unseen'])
 

@@ -10,6 +10,7 @@ import {
   onwardStep,
   type PersonAnswers,
   personFor,
+  type ViewerId,
 } from '#core/proof'
 import { fillsOf } from '#core/usable'
 import { byHand, notDone, signUp, type Tried } from './sign-up'
@@ -41,6 +42,17 @@ export async function* joining(
   yield answered(way, what, way.outcome.joins, tried, answers)
   yield await member(way, what, answers, email)
   if (who === 'first') yield* onward(way, email)
+}
+
+/** Somebody signs up by a hand in a browser of some kind, and each step of it is told. */
+export async function* joiningByHand(way: Way, viewer: ViewerId, who: string, what: string): CaseSteps {
+  const email = addressOf(way, who)
+  const answers = personFor(way.content, email)
+  const tried = await byHand(way, viewer, fillsOf(way.content, answers), 1)
+  if (!tried.isTried) return yield notDone('form', what, tried)
+  yield pictured(passed('form', what, ['Filled in, and sent.', ...tried.remarks].join(' ')), tried.look ?? null)
+  yield answered(way, what, way.outcome.joins, tried, answers)
+  yield await member(way, what, answers, email)
 }
 
 /** Where their list goes on to: proven only where the service itself was asked, and had them. */

@@ -1,4 +1,6 @@
 import { content } from '../../../tests/tables/samples'
+import type { InstallReport } from '#core/install'
+import { withSeen } from './check'
 import { garbledWords } from './garbled'
 import { refusalOf } from './hand'
 import type { Visited } from './ports'
@@ -30,4 +32,16 @@ test.each<[string, Partial<Visited>, RegExp | null]>([
   const said = refusalOf({ ...visited, ...seen })
   if (refusal === null) expect(said).toBeNull()
   else expect(said).toMatch(refusal)
+})
+
+/** A page whose script makes the form: the source says so much, a browser the rest. */
+test.each<[string, Partial<Visited>, InstallReport['state']]>([
+  ['can be used', { isThere: true, obstacle: null }, 'whole'],
+  ['is covered', { isThere: true, obstacle: { code: 'covered', detail: 'a film', markup: '' } }, 'damaged'],
+  ['is not there', { isThere: false }, 'damaged'],
+])('code that is material of a script, and a form that %s', (_, seen, state) => {
+  const finding = { code: 'by-script', weight: 'hint', message: 'Material.', mend: 'Rehearse.', lines: null } as const
+  const report: InstallReport = { state: 'unclear', version: null, edits: [], findings: [finding] }
+  const page = { ...visited, complaints: [], remarks: [], ...seen }
+  expect(withSeen(report, [page, page]).state).toBe(state)
 })

@@ -4,88 +4,29 @@
  */
 
 /** Properties that change how something looks or where its neighbours stand, and hide nothing, whatever their value. */
-const HARMLESS = new RegExp(
-  `^(?:${[
-    ...[
-      'accent-color',
-      'align-.+',
-      'anchor-.+',
-      'animation-(?!name).+',
-      'appearance',
-      'aspect-ratio',
-      'backdrop-filter',
-    ],
-    ...[
-      'backface-visibility',
-      'background.*',
-      'baseline-.+',
-      'border.*',
-      'box-.+',
-      'break-.+',
-      'caption-side',
-      'caret.*',
-    ],
-    ...[
-      'clear',
-      'clip-rule',
-      'color-.+',
-      'column-(?!count|width).+',
-      'container-name',
-      'corner.*',
-      'counter-.+',
-      'cursor',
-    ],
-    ...[
-      'direction',
-      'dominant-baseline',
-      'dynamic-range-limit',
-      'empty-cells',
-      'field-sizing',
-      'fill.*',
-      'flex.*',
-      'float',
-    ],
-    ...['font-(?!size).+', 'forced-color-adjust', 'gap', 'grid.*', 'hanging-.+', 'hyphen.+', 'image-.+', 'ime-mode'],
-    ...[
-      'initial-letter.*',
-      'interest-delay.*',
-      'isolation',
-      'justify-.+',
-      'line-break',
-      'line-height-step',
-      'list-style.*',
-    ],
-    ...['marker.*', 'mask-border.*', 'math-.+', 'min-.+', 'object-.+', 'order', 'orphans', 'outline.*', 'overflow-.+'],
-    ...['overflow', 'overlay', 'overscroll-.+', 'padding.*', 'page.*', 'paint-order', 'perspective.*', 'place-.+'],
-    ...[
-      'position-.+',
-      'print-color-adjust',
-      'quotes',
-      'reading-.+',
-      'resize',
-      'row-gap',
-      'row-rule.*',
-      'rule.*',
-      'ruby-.+',
-    ],
-    ...[
-      'scroll.+',
-      'shape-.+',
-      'speak.*',
-      'stroke.*',
-      'tab-size',
-      'table-layout',
-      'text-(?!indent|fill).+',
-      'timeline-.+',
-    ],
-    ...['transform-.+', 'transition.*', 'unicode-bidi', 'user-.+', 'vector-effect', 'vertical-align', 'view-.+'],
-    ...['white-space.*', 'widows', 'will-change', 'word-(?:break|wrap)', 'writing-mode'],
-    // Of drawings, of printing, of speech, and such as no browser knows any more.
-    ...['[cr]?[xy]', 'r', 'd', 'stop-.+', 'flood-.+', 'lighting-color', 'glyph-.+', 'kerning', 'alignment-.+', 'cue.*'],
-    ...['pause.*', 'rest.*', 'voice-.+', 'azimuth', 'elevation', 'bookmark.*', 'string-set', 'footnote-.+', 'size'],
-    ...['tap-highlight-color', 'osx-font-smoothing', 'margin-trim', 'margin-break', 'text-size-adjust', 'block-step.*'],
-  ].join('|')})$`,
-)
+const HARMLESS = patternOf(`
+  accent-color align-.+ anchor-.+ animation-(?!name).+ appearance aspect-ratio backdrop-filter backface-visibility
+  background.* baseline-.+ border.* box-.+ break-.+ caption-side caret.* clear clip-rule color-.+
+  column-(?!count|width).+ container-name corner.* counter-.+ cursor direction dominant-baseline dynamic-range-limit
+  empty-cells field-sizing fill.* flex.* float font-(?!size).+ forced-color-adjust gap grid.* hanging-.+ hyphen.+
+  image-.+ ime-mode initial-letter.* interest-delay.* isolation justify-.+ line-break line-height-step list-style.*
+  marker.* mask-border.* math-.+ min-.+ object-.+ order orphans outline.* overflow-.+ overflow overlay overscroll-.+
+  padding.* page.* paint-order perspective.* place-.+ position-.+ print-color-adjust quotes reading-.+ resize row-gap
+  row-rule.* rule.* ruby-.+ scroll.+ shape-.+ speak.* stroke.* tab-size table-layout text-(?!indent|fill).+
+  timeline-.+ transform-.+ transition.* unicode-bidi user-.+ vector-effect vertical-align view-.+ white-space.* widows
+  will-change word-(?:break|wrap) writing-mode
+`)
+/** Of drawings, of printing, of speech, and such as no browser knows any more. */
+const ELSEWHERE = patternOf(`
+  [cr]?[xy] r d stop-.+ flood-.+ lighting-color glyph-.+ kerning alignment-.+ cue.* pause.* rest.* voice-.+ azimuth
+  elevation bookmark.* string-set footnote-.+ size tap-highlight-color osx-font-smoothing margin-trim margin-break
+  text-size-adjust block-step.*
+`)
+
+/** Names of properties, parts of regular expressions, with spaces between. */
+function patternOf(names: string): RegExp {
+  return new RegExp(`^(?:${names.trim().split(/\s+/).join('|')})$`)
+}
 
 const DISPLAYS =
   /^(?:inline|block|flow-root|inline-block|flex|inline-flex|grid|inline-grid|table|inline-table|table-(?:row|cell|row-group|header-group|footer-group|caption)|list-item|contents|initial|unset|revert|revert-layer|inherit|(?:block|inline) (?:flow|flow-root|flex|grid)|-webkit-box|-webkit-flex)$/
@@ -96,7 +37,7 @@ const PLAIN = /^(?:none|normal|auto|0(?:px)?|initial|unset|revert|revert-layer|i
 /** @param value as written, in small letters, without `!important` */
 export function mayHide(property: string, value: string, isImportant = false): boolean {
   const name = property.replace(/^-(?:webkit|moz|ms|o)-/, '')
-  if (property.startsWith('--') || HARMLESS.test(name)) return false
+  if (property.startsWith('--') || HARMLESS.test(name) || ELSEWHERE.test(name)) return false
   const isColour = name === 'color' || name === 'text-fill-color'
   if (value.includes('var(') || value.includes('attr(')) return !isColour || isImportant
   const number = Number.parseFloat(value)

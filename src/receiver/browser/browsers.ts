@@ -148,16 +148,12 @@ export class Browsers {
   }
 
   private async visitInFirefox(wish: VisitWish): Promise<Browsed<Visited>> {
-    let timer: ReturnType<typeof setTimeout> | undefined
     try {
-      const late = new Promise<never>((_, reject) => {
-        timer = setTimeout(() => reject(new NotOpened('The page was not done within its time.')), this.limits.visitMs)
-      })
-      return { isTried: true, ...(await Promise.race([visitInFirefox(wish, this.allowed()), late])) }
+      const { seen, takenByOthers } = await visitInFirefox(wish, this.allowed(), this.limits)
+      const isLate = seen.obstacle !== null && BY_TIME.has(seen.obstacle.code)
+      return isLate && takenByOthers >= BUSY_FROM ? { isTried: false, reason: BUSY } : { isTried: true, ...seen }
     } catch (error) {
       return { isTried: false, reason: reasonOf(error) }
-    } finally {
-      clearTimeout(timer)
     }
   }
 

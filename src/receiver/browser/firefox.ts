@@ -5,7 +5,7 @@ import { viewerOf } from '#core/proof'
 import type { Obstacle, Visited, VisitedPage, VisitWish } from '#core/rehearsal'
 import { openGuardedProxy } from '../outside'
 import { factsOf, inPlaceOf, pressedAt, shownOf } from './in-page'
-import { kill, RUN } from './processes'
+import { kill, memoryOf, processorTimes, RUN, takenByOthers } from './processes'
 import { NotOpened, shortly, until } from './waiting'
 
 /** Where Debian's package puts it. */
@@ -13,6 +13,7 @@ const PATH = '/usr/bin/firefox-esr'
 const LOAD_MS = 20_000
 const FORM_MS = 8_000
 const ANSWER_MS = 12_000
+const LOOK_EVERY_MS = 500
 /** Turns of the wheel until the end of a long page. */
 const MOST_TURNS = 40
 const TURN_PX = 500
@@ -26,13 +27,29 @@ export const isFirefoxThere = (): boolean => existsSync(PATH)
  * answer read. It has a profile of its own that is thrown away, and everything goes by a guarded proxy.
  *
  * @param allowed addresses of this computer that may be reached
+ * @param limits after which it is ended: milliseconds, and bytes of memory
+ * @returns what was seen, and which share of the processors others had meanwhile
  * @throws NotOpened
  */
-export async function visitInFirefox(wish: VisitWish, allowed: readonly string[]): Promise<Visited> {
+export async function visitInFirefox(
+  wish: VisitWish,
+  allowed: readonly string[],
+  limits: { visitMs: number; memory: number },
+): Promise<{ seen: Visited; takenByOthers: number }> {
   const { launch } = await import('puppeteer-core')
   const run = randomUUID()
+  const before = processorTimes(run)
+  let ended: string | null = null
+  const end = (why: string) => {
+    ended ??= why
+    kill(run)
+  }
   const proxy = await openGuardedProxy([...allowed])
   const { width, height } = viewerOf(wish.viewer)
+  const late = setTimeout(() => end('The page was not done within its time.'), limits.visitMs)
+  const watch = setInterval(() => {
+    if (memoryOf(run) > limits.memory) end('The page took more memory than it may.')
+  }, LOOK_EVERY_MS)
   try {
     const browser = await launch({
       browser: 'firefox',
@@ -56,7 +73,9 @@ export async function visitInFirefox(wish: VisitWish, allowed: readonly string[]
     try {
       const page = await browser.newPage()
       await page.setViewport({ width, height, deviceScaleFactor: PICTURE_SCALE })
-      return await new Visit(page, wish).go()
+      const seen = await new Visit(page, wish).go()
+      // While its threads still run: what is gone is not told from others.
+      return { seen, takenByOthers: takenByOthers(before, processorTimes(run)) }
     } finally {
       await Promise.race([
         browser.close().catch(() => {}),
@@ -65,8 +84,10 @@ export async function visitInFirefox(wish: VisitWish, allowed: readonly string[]
     }
   } catch (error) {
     const [refused] = [...proxy.refusals].filter(([address]) => wish.address.startsWith(address))
-    throw new NotOpened(refused?.[1] ?? shortly(error))
+    throw new NotOpened(ended ?? refused?.[1] ?? shortly(error))
   } finally {
+    clearTimeout(late)
+    clearInterval(watch)
     kill(run)
     proxy.close()
   }
@@ -109,9 +130,11 @@ class Visit {
       const choice = value === null ? '' : `[value="${value.replaceAll('"', '')}"]`
       const control = (await form.$(`[name="${name}"][type=radio]${choice}`)) ?? (await form.$(`[name="${name}"]`))
       if (control === null) return stopped({ code: 'field-missing', detail: name, markup: '' })
-      const obstacle = await this.put(control, value)
+      const obstacle = (await this.turnTo(form, control)) ?? (await this.put(control, value))
       if (obstacle !== null) return stopped(obstacle)
     }
+    const turned = await this.turnTo(form, null)
+    if (turned !== null) return stopped(turned)
     const button =
       (await form.$(`[formaction="${this.wish.action}"]`)) ??
       (await form.$('.askbox-button')) ??
@@ -153,6 +176,24 @@ class Visit {
       return true
     }
     return false
+  }
+
+  /** Turns on to the step that something stands in, or to the last. */
+  private async turnTo(form: ElementHandle<Element>, control: ElementHandle<Element> | null): Promise<Obstacle | null> {
+    const steps = await form.$$('.askbox-step')
+    for (const [at, step] of steps.entries()) {
+      const isShut = await step.evaluate((one) => (one as HTMLElement).hidden)
+      const isWanted =
+        control === null ? at === steps.length - 1 : await control.evaluate((one, of) => of.contains(one), step)
+      if (isWanted) return null
+      const turns = isShut ? [] : await step.$$('.askbox-turns button')
+      const next = turns.at(-1)
+      if (next === undefined) continue
+      const met = await this.moveTo(next)
+      if (met !== null) return met
+      await next.click()
+    }
+    return null
   }
 
   /** By the wheel until it stands in the window, and nothing over it. */

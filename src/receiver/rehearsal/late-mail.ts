@@ -1,6 +1,7 @@
 import type { ProofId, SpotId } from '#core/ids'
 import { isAwaiting, type Proof } from '#core/proof'
 import { completed, makeProof, type Ports, PUT_OFF_MS, type RehearsalSubject } from '#core/rehearsal'
+import type { Spot } from '#core/spot'
 import { keyOf } from '#core/sync'
 import type { ClockJob } from '../clock'
 import { complain } from '../complaints'
@@ -12,7 +13,7 @@ import { makeProofInThread } from './threaded-proof'
 const MINUTE_MS = 60_000
 
 export interface LateMailParts {
-  subjectOf(spot: NonNullable<ReturnType<ReturnType<Ledger['published']>['spot']>>): RehearsalSubject
+  subjectOf(spot: Spot): RehearsalSubject
   portsFor(rehearsal: Rehearsal): Ports
   /** The built program that reads pages; without one they are read here. */
   thread?: string | undefined

@@ -1,4 +1,4 @@
-import { frameAddress, frameCode, linkCode, pageAddress, placePart, sharedLine } from '#core/embed'
+import { codeAs, sharedLine } from '#core/embed'
 import { inTagsCode } from '#core/inlining'
 import { codeThatSurvives, mangled, type Mangling } from '#core/install'
 import type { Proof } from '#core/proof'
@@ -26,15 +26,8 @@ const expected = (code: CodeKind) => ({
 /** A page of a site that does so to all that is pasted into its words; its head is its owner's own. */
 function pasted(code: CodeKind, does: readonly Mangling[]): string {
   const { publicUrl } = ground.settings
-  const { content, spot } = samples
-  const html = {
-    plain: () => ground.plain(),
-    'in-tags': () => inTagsCode(ground.placed()),
-    script: () => placePart(content, publicUrl, spot.id, null),
-    frame: () => frameCode(frameAddress(publicUrl, spot.id), 'Sign up', { width: 480, height: 320 }),
-    link: () => linkCode(content, pageAddress(publicUrl, spot.id), { shownAs: 'button', opens: 'here' }),
-    file: () => '',
-  }[code]()
+  const { spot, version } = samples
+  const html = codeAs(code, { spot, version, heights: null, title: 'Sign up' }, publicUrl, inTagsCode)
   return page(mangled(html, ...does), code === 'script' ? sharedLine(publicUrl) : '')
 }
 

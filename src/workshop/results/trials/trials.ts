@@ -111,13 +111,14 @@ export function useTrials() {
         plan,
         startedAt: now(),
       })
-      const hasBegun = await receiver.tell('trial', id)
-      notices.done(
-        hasBegun
-          ? 'The trial has begun: from now on visitors there are shown one of the wordings. Each is rehearsed now.'
-          : 'The trial begins as soon as Ask Box is reached: it is kept here until then.',
-      )
-      if (hasBegun) void rehearsal.start(rehearsal.rehearsable([spot]))
+      if (!(await receiver.tell('trial', id))) {
+        notices.done('The trial begins as soon as Ask Box is reached: it is kept here until then.')
+        return
+      }
+      const begun = 'The trial has begun: from now on visitors there are shown one of the wordings.'
+      const isBusy = rehearsal.going.length > 0
+      notices.done(isBusy ? begun : `${begun} Each is rehearsed now.`)
+      if (!isBusy) void rehearsal.start(rehearsal.rehearsable([spot]))
     } catch (error) {
       notices.problem(`Not begun: ${error instanceof Error ? error.message : 'no answer'}. Nothing has changed.`)
     }
