@@ -52,17 +52,38 @@ export function findChromium() {
     ].find((path) => path && existsSync(path))
   if (found() === undefined) {
     console.log('Installing Chromium from Debian’s packages (once) …')
-    const sudo = process.getuid?.() === 0 ? [] : ['sudo']
-    const quiet = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
-    run(...asCommand([...sudo, 'apt-get', 'update', '-qq']), quiet)
-    const install = (name) => asCommand([...sudo, 'apt-get', 'install', '-y', '-qq', '--no-install-recommends', name])
+    updatePackages()
     // Not every release has it apart; where it has, the whole browser is not needed.
-    spawnSync(...install('chromium-headless-shell'), { cwd: root, stdio: 'ignore', ...quiet })
-    if (found() === undefined) run(...install('chromium'), quiet)
+    spawnSync(...installCommand('chromium-headless-shell'), { cwd: root, stdio: 'ignore', ...withoutQuestions })
+    if (found() === undefined) run(...installCommand('chromium'), withoutQuestions)
   }
   const path = found()
   if (path === undefined) throw new Error('No Chromium found. Install it, or set CHROMIUM to its path.')
   return path
+}
+
+/** Installs Debian's `postgresql` where it is missing: tests of the store start a server of their own from it. */
+export function installPostgres() {
+  const isThere = () => existsSync(POSTGRES_VERSIONS) && readdirSync(POSTGRES_VERSIONS).length > 0
+  if (isThere()) return
+  console.log('Installing PostgreSQL from Debian’s packages (once) …')
+  updatePackages()
+  run(...installCommand('postgresql'), withoutQuestions)
+  if (!isThere()) throw new Error(`No PostgreSQL found below ${POSTGRES_VERSIONS}.`)
+}
+
+const POSTGRES_VERSIONS = '/usr/lib/postgresql'
+
+const withoutQuestions = { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }
+
+const sudo = process.getuid?.() === 0 ? [] : ['sudo']
+
+function updatePackages() {
+  run(...asCommand([...sudo, 'apt-get', 'update', '-qq']), withoutQuestions)
+}
+
+function installCommand(name) {
+  return asCommand([...sudo, 'apt-get', 'install', '-y', '-qq', '--no-install-recommends', name])
 }
 
 /** Path of a program that was installed with the dependencies; asking npm to start it takes longer than some of them run. */

@@ -1,12 +1,13 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { build, findChromium, installDependencies, root, tool } from './ready.mjs'
+import { build, findChromium, installDependencies, installPostgres, root, tool } from './ready.mjs'
 import { summaryOf } from './test-report.mjs'
 
 /** `npm test`: types, lint, unit and end-to-end tests. The last line counts them all. */
 installDependencies()
 const chromium = findChromium()
+installPostgres()
 const reports = join(root, 'dist/reports')
 mkdirSync(reports, { recursive: true })
 const unitReport = join(reports, 'unit.json')

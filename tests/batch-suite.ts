@@ -31,12 +31,8 @@ export const row = (number: number, more: Partial<PersonRow> = {}): PersonRow =>
   ...more,
 })
 
-/**
- * Batches, on any engine.
- *
- * @param runs how often the property is tried, each time in a store of its own
- */
-export function batchSuite(name: string, engines: Place, runs = 25): void {
+/** Batches, on any engine. */
+export function batchSuite(name: string, engines: Place): void {
   describe(`batches on ${name}`, () => {
     let place: string
     let time: number
@@ -265,7 +261,7 @@ export function batchSuite(name: string, engines: Place, runs = 25): void {
               for (const id of entry.members) expect(await store.member(id)).toBeNull()
           expect((await store.check(0)).broken).toBeNull()
         }),
-        { numRuns: runs },
+        { numRuns: 25 },
       )
     })
 

@@ -125,7 +125,8 @@ try {
   await dock.getByRole('button', { name: 'Close', exact: true }).click()
   await visit('/forms/starchartform/form', '.form-picture')
   await rewrite(picture(page).getByRole('heading').first(), 'Your sky, on one sheet')
-  await visit('/results/wordings/starchartform', '.planner form')
+  await visit('/results/wordings/linksform', 'button:has-text("Rehearse each wording")')
+  await page.getByText('all saved').waitFor()
   await shoot(page, 'trial')
   const bare = await startBox({ demo: false })
   try {
@@ -144,5 +145,7 @@ try {
 
 async function shoot(page: Page, name: string): Promise<void> {
   await page.evaluate(() => document.fonts.ready)
+  // What was scrolled is painted a frame later: a picture taken at once may hold parts that are empty.
+  await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))))
   await page.screenshot({ path: `${folder}/${name}.png`, animations: 'disabled' })
 }

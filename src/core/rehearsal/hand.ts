@@ -92,7 +92,7 @@ function notThere({ status, complaints, html, ledTo }: Visited): Failure {
           : isKeptOut
             ? 'The page lets in only what says that it may be used there (Cross-Origin-Embedder-Policy), and something between takes that word away.'
             : 'It was taken away by a script of the page, or what should load it was kept from it.',
-      mend: 'Open the page yourself, and look at what stands in the form’s place and at the messages of the browser’s console.',
+      mend: 'Open the page yourself, and look at what stands in the form’s place. Where a script takes the form away, use a frame, which most of them leave alone.',
     },
     ...(complaints.length > 0 ? [evidence('response', complaints.join('\n'))] : []),
     ...(html === null ? [] : [evidence('markup', html)]),
@@ -121,7 +121,7 @@ const WORDS: Record<Obstacle['code'], (detail: string) => Words> = {
     expected: 'Visitors see the form, and can read it.',
     happened: `On the screen, it is there and not to be seen. ${detail}.`,
     cause: 'A colour, a filter or a veil of the site lies on the form, or on what is around it.',
-    mend: 'Take that away, or give the form colours of its own.',
+    mend: 'Take that away, or put the code where nothing lies on it.',
   }),
   'page-left': (detail) => ({
     expected: 'The page stays as it is while somebody fills in the form.',
@@ -139,31 +139,31 @@ const WORDS: Record<Obstacle['code'], (detail: string) => Words> = {
     expected: 'Nobody sees the field that only bots fill in.',
     happened: 'It can be seen: people fill it in, and are taken for bots.',
     cause: 'The site’s styles show what the code hides, or took what hides it away.',
-    mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+    mend: 'Use a frame, which the site’s styles and scripts do not reach.',
   }),
   'field-missing': (detail) => ({
     expected: 'A control for every question of the published form.',
     happened: `There is none named “${detail}”.`,
     cause: 'Something between the receiver and the visitor takes fields out, or renames them.',
-    mend: 'Paste the code anew, or choose another code, such as a frame or a link.',
+    mend: 'Use a frame, which the page’s scripts and editors do not reach, or a link.',
   }),
   'field-locked': (detail) => ({
     expected: 'Every question can be answered as it was published.',
     happened: `${detail}.`,
     cause: 'The field was changed on the page, or a script of the page changes what is typed.',
-    mend: 'Paste the code anew; if it stays so, look for the script that changes fields.',
+    mend: 'Use a frame, which the page’s scripts do not reach, or except this form from the script that does it.',
   }),
   'no-button': (detail) => ({
     expected: 'A button that sends the form.',
     happened: detail === '' ? 'There is none.' : `There is none: ${detail}.`,
     cause: 'The button’s type was changed, or the button was taken out.',
-    mend: 'Paste the code anew, or give the button the type “submit”.',
+    mend: 'Use a frame, which the page’s scripts do not reach, or give the button the type “submit”.',
   }),
   'button-disabled': () => ({
     expected: 'A button that can be pressed.',
     happened: 'It is switched off.',
     cause: 'Something on the page switches the button, or the fields around it, off.',
-    mend: 'Take “disabled” away from it, or paste the code anew.',
+    mend: 'Use a frame, which the page’s scripts do not reach, or take “disabled” away from it.',
   }),
   'submit-stopped': (detail) => ({
     expected: 'Pressing the button sends the form.',
@@ -193,7 +193,7 @@ const WORDS: Record<Obstacle['code'], (detail: string) => Words> = {
     expected: 'Visitors see the answer.',
     happened: `It goes into a frame that nobody sees: ${detail}.`,
     cause: 'The form’s target is a hidden frame, as code for sending without leaving the page has it.',
-    mend: 'Take “target” away from the form.',
+    mend: 'Take “target” away from the form, or use a frame, which the page’s scripts do not reach.',
   }),
   'answer-missing': (detail) => ({
     expected: 'An answer comes after the press.',

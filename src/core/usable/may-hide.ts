@@ -11,7 +11,7 @@ const HARMLESS = patternOf(`
   empty-cells field-sizing fill.* flex.* float font-(?!size).+ forced-color-adjust gap grid.* hanging-.+ hyphen.+
   image-.+ ime-mode initial-letter.* interest-delay.* isolation justify-.+ line-break line-height-step list-style.*
   marker.* mask-border.* math-.+ min-.+ object-.+ order orphans outline.* overflow-.+ overflow overlay overscroll-.+
-  padding.* page.* paint-order perspective.* place-.+ position-.+ print-color-adjust quotes reading-.+ resize row-gap
+  padding-(?:top|bottom|block.*) page.* paint-order perspective.* place-.+ position-.+ print-color-adjust quotes reading-.+ resize row-gap
   row-rule.* rule.* ruby-.+ scroll.+ shape-.+ speak.* stroke.* tab-size table-layout text-(?!indent|fill).+
   timeline-.+ transform-.+ transition.* unicode-bidi user-.+ vector-effect vertical-align view-.+ white-space.* widows
   will-change word-(?:break|wrap) writing-mode
@@ -128,7 +128,7 @@ export function mayHide(property: string, value: string, isImportant = false): b
     case 'container':
       return /(?<!inline-)size|strict|layout|content/.test(value)
     default:
-      // Margins and insets of any side; masks, clips, paths, blending, and what is not known here.
-      return /^(?:margin|inset)/.test(name) ? isFar() : !PLAIN.test(value)
+      // Margins and insets of any side, padding beside; masks, clips, paths, blending, and what is not known here.
+      return /^(?:margin|inset|padding)/.test(name) ? isFar() : !PLAIN.test(value)
   }
 }

@@ -234,11 +234,13 @@ function ownHiding(element: Html.Element, winners: Winners, isOnlySeen: boolean)
   if (isPlaced && /^rect\((?:[01](?:px)?[, ]*){4}\)$/.test(value('clip'))) return by('clip')
   if (isPlaced || value('position') === 'relative')
     for (const side of ['left', 'top']) if ((length(side) ?? 0) < FAR) return by(side)
-  for (const side of ['margin-left', 'margin-top']) if ((length(side) ?? 0) < FAR) return by(side)
+  // With a share of its parent, a margin may as well make a box wider as move it: only a browser tells.
+  for (const side of ['margin-left', 'margin-top'])
+    if (!value(side).endsWith('%') && (length(side) ?? 0) < FAR) return by(side)
   if (
     value('margin')
       .split(' ')
-      .some((one) => parseFloat(one) < FAR)
+      .some((one) => !one.endsWith('%') && parseFloat(one) < FAR)
   )
     return by('margin')
   const moved = `${value('transform')} ${value('translate')}`

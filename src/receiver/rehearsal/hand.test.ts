@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
-import { placePart, sharedLine } from '#core/embed'
+import { frameAddress, frameCode, placePart, sharedLine } from '#core/embed'
 import type { Version } from '#core/form'
 import type { Proof } from '#core/proof'
 import type { Trial } from '#core/trial'
@@ -93,6 +93,40 @@ test(
     const { broken } = setUpsOn(ground)
     const expected = broken.map(({ name, found }) => [name, found])
     expect(await rehearsed(broken, () => VISITS)).toEqual(Object.fromEntries(expected.filter(ofThisRun)))
+  },
+  LONGEST_MS,
+)
+
+/** Those where nothing but taking away what a finding names helps, or a person has to look what does it. */
+const NOT_BY_CODE = new Set([
+  'under a white curtain that lets presses through',
+  'under a film of milk',
+  'on a page that loads itself anew',
+  'that leads phones to another address',
+  'hidden on phones by a script',
+  'a frame that a script makes flat',
+])
+
+test(
+  'a mend that names another place or a frame cures, where the page does what it did',
+  async () => {
+    const { settings } = ground
+    const framed = setUpsOn({
+      settings,
+      plain: () => frameCode(frameAddress(settings.publicUrl, samples.spot.id), 'Sign up', { width: 480, height: 320 }),
+    }).broken
+    const bare = setUpsOn({ settings, plain: () => '' }).broken
+    const chosen = setUpsOn(ground).broken.flatMap(({ name, found }, at) => {
+      const code = found.split(': ')[1]!
+      const isElsewhere = ['hidden', 'hidden-at-widths', 'faint', 'covered'].includes(code)
+      const mended = isElsewhere
+        ? { ...bare[at]!, html: bare[at]!.html.replace('<main>', `<main>${ground.plain()}`) }
+        : { ...framed[at]!, spot: { ...framed[at]!.spot, code: 'frame' as const } }
+      return NOT_BY_CODE.has(name) || mended.cases?.includes('slow') ? [] : [mended]
+    })
+    const outcomes = await rehearsed(chosen, () => ['first'])
+    expect(outcomes).toEqual(Object.fromEntries(Object.keys(outcomes).map((name) => [name, 'passed'])))
+    expect(Object.keys(outcomes).length).toBeGreaterThan(5)
   },
   LONGEST_MS,
 )

@@ -1,85 +1,31 @@
-import { resolve } from 'node:path'
-import { Worker } from 'node:worker_threads'
 import { batchSuite } from '../../../tests/batch-suite'
+import { type PostgresServer, startPostgres } from '../../../tests/postgres-server'
 import { signUp, storeSuite } from '../../../tests/store-suite'
 import { change, site, spot, workspace } from '../../../tests/tables/samples'
 import { mailJob, openLedger } from '../ledger'
 import { LEASE_MS } from '../queue'
 import { Rehearsals } from '../rehearsal'
-import { openPostgresEngine, type PostgresConnection } from '.'
-import type { Row } from './statements'
+import { openPostgresEngine } from '.'
 
-interface Told {
-  id?: number
-  error?: string
-  rows?: Row[]
-  changed?: number
-  name?: string
-  channel?: string
-  told?: string
-}
+let server: PostgresServer
+beforeAll(async () => (server = await startPostgres()))
+afterAll(() => server.stop())
 
-const worker = new Worker(resolve(__dirname, '../../../tests/postgres-worker.mjs'))
-const answers = new Map<number, (told: Told) => void>()
-const listeners = new Map<string, ((told: string) => void)[]>()
-worker.on('message', (told: Told) => {
-  if (told.id !== undefined) answers.get(told.id)?.(told)
-  else for (const heard of listeners.get(`${told.name} ${told.channel}`) ?? []) heard(told.told!)
-})
-afterAll(() => worker.terminate())
-
-let asked = 0
-function ask(name: string, act: 'query' | 'listen', text: string, values: unknown[] = []): Promise<Told> {
-  const id = ++asked
-  return new Promise((answer, refuse) => {
-    answers.set(id, (told) => {
-      answers.delete(id)
-      if (told.error === undefined) answer(told)
-      else refuse(new Error(told.error))
-    })
-    worker.postMessage({ id, name, act, text, values })
-  })
-}
-
-function connect(name: string): PostgresConnection {
-  return {
-    async query(text, values) {
-      const { rows = [], changed = 0 } = await ask(name, 'query', text, values)
-      return { rows, changed }
-    },
-    async listen(channel, heard) {
-      listeners.set(`${name} ${channel}`, [...(listeners.get(`${name} ${channel}`) ?? []), heard])
-      await ask(name, 'listen', channel)
-    },
-    close: () => Promise.resolve(),
-  }
-}
-
+const open = async (place: string) => openPostgresEngine(await server.connect(place))
 let places = 0
-storeSuite('PostgreSQL', {
-  open: (place) => openPostgresEngine(connect(place)),
-  newPlace: () => `place ${++places}`,
-})
-
-batchSuite(
-  'PostgreSQL',
-  {
-    open: (place) => openPostgresEngine(connect(place)),
-    newPlace: () => `place ${++places}`,
-  },
-  // Making a store takes seconds there.
-  3,
-)
+const engines = { open, newPlace: () => `place ${++places}` }
+storeSuite('PostgreSQL', engines)
+batchSuite('PostgreSQL', engines)
 
 test('two receivers share one store: one order, what one publishes the other shows, no job in two hands, no rehearsal dropped', async () => {
   let time = Date.parse('2026-03-01T12:00:00.000Z')
-  const place = `place ${++places}`
-  const open = async () => openLedger(await openPostgresEngine(connect(place)), () => time)
-  const one = await open()
+  const place = engines.newPlace()
+  const openAgain = async () => openLedger(await open(place), () => time)
+  const one = await openAgain()
   await one.seed(workspace)
   const rehearsal = (await new Rehearsals(one, () => time).start(spot.id))!
   await rehearsal.space.signUp(signUp('made-up@rehearsal.example'), 'a')
-  const other = await open()
+  const other = await openAgain()
   expect(await new Rehearsals(other, () => time).get(rehearsal.code)).toMatchObject({ spot: spot.id })
   expect((await other.space(rehearsal.code).known('made-up@rehearsal.example')).arrivals).toHaveLength(1)
 

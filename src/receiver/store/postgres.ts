@@ -86,6 +86,8 @@ export async function openPostgresEngine(connection: PostgresConnection): Promis
     onCommit: (listener) => (committed = listener),
     onCommitElsewhere: (listener) => (committedElsewhere = listener),
     async close() {
+      // Others may commit until the connection has ended.
+      committedElsewhere = () => {}
       await last
       await connection.close()
     },

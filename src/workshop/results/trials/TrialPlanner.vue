@@ -24,11 +24,12 @@ const places = computed(() =>
     const site = workspace.site(spot.site)
     const isTrying = workspace.trials.some((one) => one.spot === spot.id && one.ended === undefined)
     const problem = isTrying ? 'a trial goes on there' : trialProblem(spot, site, latest.value?.content ?? form.draft)
-    return { spot, name: spotName(spot, workspace.sites), problem, canKeep: canKeep(spot, site) }
+    return { spot, name: spotName(spot, workspace.sites), problem, isTrying, canKeep: canKeep(spot, site) }
   }),
 )
 const open = computed(() => places.value.filter(({ problem }) => problem === null))
 const spotChosen = ref<string>('')
+const everywhereTrying = computed(() => places.value.length > 0 && places.value.every(({ isTrying }) => isTrying))
 const place = computed(() => open.value.find(({ spot }) => spot.id === spotChosen.value) ?? open.value[0] ?? null)
 
 const DRAFT = 0
@@ -133,6 +134,7 @@ async function begin(): Promise<void> {
       The form is not published yet. <RouterLink :to="{ name: 'form', params: { id: form.id } }">Publish it</RouterLink>
       first: the trial shows other words beside it.
     </p>
+    <p v-else-if="everywhereTrying" class="quiet">Once the trial that goes on has ended, another can begin.</p>
     <p v-else-if="place === null" class="quiet">
       {{ places.length === 0 ? 'The form stands nowhere yet.' : 'Nothing can be tried where this form stands:' }}
       <template v-for="({ name, problem }, at) in places" :key="name"
