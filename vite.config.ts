@@ -3,7 +3,7 @@ import { join, resolve } from 'node:path'
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
-import { receiverPaths } from './src/receiver/public/paths.ts'
+import { receiverPaths } from './src/receiver/http/paths.ts'
 
 const port = Number(process.env.ASKBOX_PORT || 4310)
 const outDir = resolve(import.meta.dirname, 'dist/workshop')

@@ -12,9 +12,10 @@ import {
 } from '#core/journal'
 import { affectedMembers, applyToMember, type Member } from '#core/list'
 import { startMail } from '#core/message'
-import { commitmentOf } from '../src/receiver/journal-marks'
-import { type Ledger, mailJob, openLedger } from '../src/receiver/ledger'
-import type { Engine } from '../src/receiver/store'
+import { commitmentOf } from '../src/receiver/people'
+import { type Ledger, openLedger } from '../src/receiver/ledger'
+import { mailJob } from '../src/receiver/mail/queued'
+import type { Engine } from '../src/receiver/subjects'
 import { type Place, signUp } from './store-suite'
 import { change, list, workspace } from './tables/samples'
 

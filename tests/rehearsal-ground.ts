@@ -14,10 +14,9 @@ import type { Spot } from '#core/spot'
 import { receiverApp } from '../src/receiver/app'
 import type { BrowserPort } from '../src/receiver/browser'
 import { openLedger } from '../src/receiver/ledger'
-import { receiverPorts } from '../src/receiver/rehearsal/ports'
-import { Rehearsals } from '../src/receiver/rehearsal/rehearsals'
+import { receiverPorts, Rehearsals } from '../src/receiver/rehearsals'
 import type { Settings } from '../src/receiver/settings'
-import { openEmbeddedEngine } from '../src/receiver/store'
+import { openStore } from '../src/receiver/subjects'
 import * as samples from './tables/samples'
 
 type Answer = (request: IncomingMessage, response: ServerResponse) => void
@@ -32,7 +31,7 @@ export const builtScripts = resolve(import.meta.dirname ?? __dirname, '../dist/v
  */
 export async function openGround(browsers: (settings: Settings) => BrowserPort | null = () => null) {
   const folder = mkdtempSync(join(tmpdir(), 'rehearsal-'))
-  const ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
+  const ledger = await openLedger(await openStore(folder), Date.now)
   await ledger.seed(samples.workspace)
   let answerOf: Answer = (_, response) => void response.end()
   const site = createServer((request, response) => answerOf(request, response)).listen(0, '127.0.0.1')

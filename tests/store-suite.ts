@@ -4,9 +4,12 @@ import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
 import { change, content, form, list, site, spot, version, workspace } from './tables/samples'
-import { commitmentOf } from '../src/receiver/journal-marks'
-import { type Ledger, mailJob, openLedger } from '../src/receiver/ledger'
-import { type Engine, type Job, RETRY_WINDOW_MS } from '../src/receiver/store'
+import { commitmentOf } from '../src/receiver/people'
+import { type Ledger, openLedger } from '../src/receiver/ledger'
+import { mailJob } from '../src/receiver/mail/queued'
+import type { Engine } from '../src/receiver/subjects'
+import type { Job } from '../src/receiver/work/tables'
+import { RETRY_WINDOW_MS } from '../src/receiver/people/tables'
 
 /** What the suite needs to know of an engine. `open` on a place that was open before finds what was stored. */
 export interface Place {

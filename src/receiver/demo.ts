@@ -8,7 +8,8 @@ import { readWorkspace, shiftedTo } from '#core/workspace'
 import { type SeenHour, type SeenRow, localTime, sourceOf } from '#core/results'
 import { CannotStart } from './cannot-start'
 import type { HandOverApi } from './hand-over'
-import { type Ledger, mailJob } from './ledger'
+import { type Ledger } from './ledger'
+import { mailJob } from './mail/queued'
 
 /** Where the demo file says that the stand-in sites and the receiver are; they may be started on other ports. */
 const DEMO_SITES = 'http://127.0.0.1:4320'

@@ -11,11 +11,11 @@ import type { Arrival } from '#core/journal'
 import { refusedCharacter } from '#core/text'
 import { spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
-import { guardConnections } from './connections'
+import { guardConnections } from './http/connections'
 import { addressLimiter } from './limits'
 import { type Ledger, openLedger } from './ledger'
 import { readSettings } from './settings'
-import { openEmbeddedEngine } from './store'
+import { openStore } from './subjects'
 
 /**
  * Everything that a stranger can send to any public route, drawn by chance: methods, paths, types, encodings, bodies,
@@ -42,7 +42,7 @@ let heapBefore: number
 beforeAll(async () => {
   // That a proxy seems to be there, which it does not.
   jest.spyOn(console, 'error').mockImplementation(() => {})
-  ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-fuzz-'))), Date.now)
+  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-fuzz-'))), Date.now)
   await ledger.seed({ ...workspace, versions: [version] })
   const reading = readSettings({}, '/nowhere')
   if (!reading.ok) throw new Error(reading.message)

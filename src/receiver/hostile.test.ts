@@ -1,8 +1,7 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
-import { connect } from 'node:net'
+import { connect, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { type AddressInfo } from 'node:net'
 import { type ServerType, serve } from '@hono/node-server'
 import fc from 'fast-check'
 import ipaddr from 'ipaddr.js'
@@ -16,8 +15,8 @@ import { type Ledger, openLedger } from './ledger'
 import { addressLimiter, Causes, networksOf } from './limits'
 import { workshopRoutes } from './public/workshop'
 import { readSettings } from './settings'
-import { openEmbeddedEngine } from './store'
-import { proxyNotice } from './visitor-address'
+import { openStore } from './subjects'
+import { proxyNotice } from './http/visitor-address'
 
 /** What was sent to break it. Each of these did, before. */
 
@@ -45,7 +44,7 @@ let port: number
 let visitors = 0
 
 beforeAll(async () => {
-  ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-hostile-'))), Date.now)
+  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-hostile-'))), Date.now)
   await ledger.seed({
     ...workspace,
     lists: [{ ...list, columns }],
@@ -377,7 +376,7 @@ describe('the workshop’s own address', () => {
 })
 
 test('a full disk is not called well', async () => {
-  const engine = await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-full-')))
+  const engine = await openStore(mkdtempSync(join(tmpdir(), 'ask-box-full-')))
   let room = 10_000_000
   let now = 1_000_000
   const full = await openLedger({ ...engine, room: () => room }, () => now)

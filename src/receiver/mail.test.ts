@@ -10,12 +10,13 @@ import { SMTPServer } from 'smtp-server'
 import { emailIn } from '#core/journal'
 import { startMail, withoutLinks } from '#core/message'
 import { receiverApp } from './app'
-import { type Ledger, MAIL, mailOf, mailsInState, type QueuedMailState, openLedger } from './ledger'
+import { type Ledger, openLedger } from './ledger'
+import { MAIL, mailOf, mailsInState, type QueuedMailState } from './mail/queued'
 import { addressLimiter } from './limits'
-import { mailParts } from './mail-parts'
-import { Rehearsals } from './rehearsal'
+import { mailParts } from './mail'
+import { Rehearsals } from './rehearsals'
 import type { Settings } from './settings'
-import { openEmbeddedEngine } from './store'
+import { openStore } from './subjects'
 import { signUp } from '../../tests/store-suite'
 import * as samples from '../../tests/tables/samples'
 
@@ -36,7 +37,7 @@ beforeEach(async () => {
   time = Date.now()
   mails = []
   refuses = () => undefined
-  ledger = await openLedger(await openEmbeddedEngine(folder), () => time)
+  ledger = await openLedger(await openStore(folder), () => time)
   await ledger.seed(samples.workspace)
   server = new SMTPServer({
     authOptional: true,
@@ -227,7 +228,7 @@ test('a reminder comes halfway through the waiting, to who still waits and to no
 test('who waited when a new receiver was filled is removed in time there too', async () => {
   await join_('late@visitor.example')
   const elsewhere = mkdtempSync(join(tmpdir(), 'mail-'))
-  const fresh = await openLedger(await openEmbeddedEngine(elsewhere), () => time)
+  const fresh = await openLedger(await openStore(elsewhere), () => time)
   await fresh.seed(samples.workspace)
   await fresh.refill(await ledger.journalId(), (await ledger.entriesAfter(0, null, 100))!.items)
   time += 6 * DAY_MS

@@ -10,10 +10,10 @@ import { textsOf } from '#core/texts'
 import { change, spot, version, workspace, site } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limits'
-import { receiverPaths } from './public/paths'
+import { receiverPaths } from './http/paths'
 import { readSettings } from './settings'
 import { type Ledger, openLedger } from './ledger'
-import { openEmbeddedEngine } from './store'
+import { openStore } from './subjects'
 
 const texts = textsOf('en')
 const picture: Picture = {
@@ -54,7 +54,7 @@ let ledger: Ledger
 let app: Hono
 
 beforeAll(async () => {
-  ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-pages-'))), Date.now)
+  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-pages-'))), Date.now)
   await ledger.seed({
     ...workspace,
     versions: [{ ...version, content }],

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { createChallenge, verifySolution } from 'altcha-lib'
 import { deriveKey } from 'altcha-lib/algorithms/pbkdf2'
 import type { SpotId } from '#core/ids'
-import type { Values } from './ledger'
+import type { Values } from './values'
 
 export type Puzzle = Awaited<ReturnType<typeof createChallenge>>
 

@@ -12,7 +12,7 @@ import { receiverApp } from './app'
 import { addressLimiter } from './limits'
 import { readSettings, type Settings } from './settings'
 import { type Ledger, openLedger } from './ledger'
-import { openEmbeddedEngine } from './store'
+import { openStore } from './subjects'
 
 const KEY = 'the-owner-key-for-tests'
 const FORM = 'application/x-www-form-urlencoded'
@@ -22,7 +22,7 @@ let app: Hono
 let ledger: Ledger
 
 beforeAll(async () => {
-  ledger = await openLedger(await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-receiver-'))), Date.now)
+  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-receiver-'))), Date.now)
   const ownPage = {
     ...version.content.answers.joined,
     show: 'address' as const,

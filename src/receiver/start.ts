@@ -4,23 +4,23 @@ import type { Server } from 'node:http'
 import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
-import { BatchWorker } from './batches'
+import { BatchWorker, lastWritten } from './people'
 import { BrowserProcess, Browsers, type BrowserState } from './browser'
 import { newestCopyIn, openCare, tellOfProof } from './care'
 import { type Clock, forgetLeases, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
-import { guardConnections } from './connections'
+import { guardConnections } from './http/connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
 import { forgetGone, forgetSeen, handOverParts, lookAtServices, rehearseHandOvers, writeTables } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
-import { mailParts } from './mail-parts'
+import { mailParts } from './mail'
 import { pairingAddress } from './owner'
-import { LateMail, Rehearsals, Repeating } from './rehearsal'
-import { keptSecret, type Sealing, sealingWith } from './sealing'
-import { keptOwnerKey, OwnerKeys, WrongOwnerKey } from './secrets'
+import { LateMail, Rehearsals, Repeating } from './rehearsals'
+import { keptSecret, type Sealing, sealingWith, keptOwnerKey, OwnerKeys, WrongOwnerKey } from './secrets'
 import { readSettings, type Settings } from './settings'
-import { DataFolderInUse, isDamage, openEmbeddedEngine } from './store'
+import { DataFolderInUse, isDamage } from './store'
+import { openStore } from './subjects'
 
 /** How long after a start the store is read through. */
 const READ_AFTER_MS = 30_000
@@ -60,8 +60,8 @@ export async function startReceiver(
   let sealing: Sealing
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    const engine = await openEmbeddedEngine(settings.dataFolder, builtThread('copy-thread.js'))
-    clock = clockOf(settings.clockFile, await engine.now.lastWritten())
+    const engine = await openStore(settings.dataFolder, builtThread('copy-thread.js'))
+    clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
     // The data folder is held by this process alone: whoever had something in hand before is gone.

@@ -2,7 +2,7 @@ import { chromium } from '@playwright/test'
 import type { SpotId } from '#core/ids'
 import { dayAfter, devices, type SeenHour, type SeenRow } from '#core/results'
 import { openLedger } from '../../src/receiver/ledger'
-import { openEmbeddedEngine } from '../../src/receiver/store'
+import { openStore } from '../../src/receiver/subjects'
 import { changeSpot, objectsOf } from '../api'
 import { chromiumLaunch } from '../chromium'
 import { end, startBox } from '../programs'
@@ -76,7 +76,7 @@ export async function measureResults(): Promise<{ opened: number; filtered: numb
       spots.push(id)
     }
     await end(box.receiver)
-    const ledger = await openLedger(await openEmbeddedEngine(box.folder), Date.now)
+    const ledger = await openLedger(await openStore(box.folder), Date.now)
     const today = new Date().toISOString().slice(0, 10)
     const sources = ['', 'search.example', 'poster']
     const views = Math.round(VIEWS / (DAYS * SPOTS * devices.length * sources.length))

@@ -1,8 +1,8 @@
 import type { RaisedAlert } from '#core/api'
 import { parseEmail } from '#core/email'
 import type { ListId } from '#core/ids'
-import { mailJob } from '../ledger'
-import type { Queue } from '../queue'
+import { mailJob } from '../mail/queued'
+import type { Queue } from '../work'
 import { newOrderedId } from '../random'
 import type { CareFile } from './kept'
 

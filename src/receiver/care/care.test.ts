@@ -7,10 +7,12 @@ import { startMail } from '#core/message'
 import * as samples from '../../../tests/tables/samples'
 import { signUp } from '../../../tests/store-suite'
 import { receiverApp } from '../app'
-import { type Ledger, mailJob, mailsInState, openLedger } from '../ledger'
+import { type Ledger, openLedger } from '../ledger'
+import { mailJob, mailsInState } from '../mail/queued'
 import { compose, Sender } from '../mail'
 import type { Settings } from '../settings'
-import { checkCopy, openEmbeddedEngine } from '../store'
+import { checkCopy } from './check-copy'
+import { openStore } from '../subjects'
 import { type Care, openCare, tellOfProof } from '.'
 import { MailWatch } from './watch'
 
@@ -41,7 +43,7 @@ const open = () => openCare({ ledger, settings: settings(), now: () => now })
 beforeEach(async () => {
   now = Date.parse('2026-03-01T12:00:00.000Z')
   folder = mkdtempSync(join(tmpdir(), 'care-'))
-  ledger = await openLedger(await openEmbeddedEngine(folder), () => now)
+  ledger = await openLedger(await openStore(folder), () => now)
   await ledger.seed(samples.workspace)
   const draft = { ...startMail(samples.list.id, samples.list.name).draft, senderAddress: 'letters@hill.example' }
   await ledger.takeChanges([
@@ -105,7 +107,7 @@ test('copies make themselves once a day, are whole, hold gifts and no key, and t
 async function reopened(change: (file: string) => void): Promise<void> {
   await ledger.close()
   change(join(folder, 'askbox.sqlite'))
-  ledger = await openLedger(await openEmbeddedEngine(folder), () => now)
+  ledger = await openLedger(await openStore(folder), () => now)
   care = open()
   await care.begin()
 }

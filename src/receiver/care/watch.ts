@@ -1,6 +1,7 @@
 import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
-import { type Ledger, mailsInState } from '../ledger'
+import { type Ledger } from '../ledger'
+import { mailsInState } from '../mail/queued'
 import type { Sender } from '../mail'
 import type { Alerts } from './alerts'
 

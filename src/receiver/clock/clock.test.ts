@@ -7,8 +7,9 @@ import { signUp } from '../../../tests/store-suite'
 import { list, workspace } from '../../../tests/tables/samples'
 import { openClock } from './wall-clock'
 import { complain } from '../complaints'
+import { lastWritten } from '../people'
 import { openLedger } from '../ledger'
-import { openEmbeddedEngine } from '../store'
+import { openStore } from '../subjects'
 
 const MINUTE = 60_000
 const HOUR = 60 * MINUTE
@@ -110,7 +111,7 @@ test('who waits is not removed by a clock that was wrong for a moment, and is on
     () => time.passed,
     null,
   )
-  const engine = await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-clock-')))
+  const engine = await openStore(mkdtempSync(join(tmpdir(), 'ask-box-clock-')))
   const ledger = await openLedger(engine, clock.now, clock.sureNow)
   await ledger.seed(workspace)
   const draft = { ...startMail(list.id, list.name).draft, confirm: 'always' as const, senderAddress: 'a@hill.example' }
@@ -132,7 +133,7 @@ test('who waits is not removed by a clock that was wrong for a moment, and is on
   expect(await ledger.queue.due('mail', 10)).toHaveLength(3)
   const times = (await ledger.entriesAfter(0, null, 10))!.items.map(({ at }) => Date.parse(at) - BEGIN)
   expect(times).toEqual([0, 3_000, 6_000])
-  expect(await engine.now.lastWritten()).toBeGreaterThanOrEqual(BEGIN + 6_000)
+  expect(await lastWritten(engine.now)).toBeGreaterThanOrEqual(BEGIN + 6_000)
   time.passed += 8 * DAY
   expect(await ledger.expireWaiting()).toBe(3)
   await ledger.close()
@@ -145,7 +146,7 @@ test('twenty days ahead at a start: once the clock is right again, so are the ti
     () => time.passed,
     BEGIN - HOUR,
   )
-  const engine = await openEmbeddedEngine(mkdtempSync(join(tmpdir(), 'ask-box-ahead-')))
+  const engine = await openStore(mkdtempSync(join(tmpdir(), 'ask-box-ahead-')))
   const ledger = await openLedger(engine, clock.now, clock.sureNow)
   clock.onSetBack((byMs) => void ledger.queue.setBack(byMs))
   await ledger.seed(workspace)

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type Ledger, openLedger } from '../ledger'
-import { openEmbeddedEngine } from '../store'
+import { openStore } from '../subjects'
 import { type ClockJob, runJobs } from '.'
 
 let folder: string
@@ -13,7 +13,7 @@ let stops: (() => Promise<void>)[]
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'jobs-'))
   time = Date.parse('2026-03-01T12:00:00.000Z')
-  ledger = await openLedger(await openEmbeddedEngine(folder), () => time)
+  ledger = await openLedger(await openStore(folder), () => time)
   stops = []
   ends = []
 })

@@ -1,5 +1,5 @@
 import { complain } from '../complaints'
-import type { Values } from '../ledger'
+import type { Values } from '../values'
 import { newId } from '../random'
 
 /** Something that is done now and again, by one of the processes that share a store. */

@@ -7,7 +7,8 @@ import { factColumns, peopleWriter } from '#core/export'
 import type { List, Member } from '#core/list'
 import type { HandedOn } from '#core/proof'
 import { hasPassed } from '../clock'
-import { type Ledger, TABLE_WRITTEN } from '../ledger'
+import { type Ledger } from '../ledger'
+import { TABLE_WRITTEN } from './handing'
 import { newId } from '../random'
 
 const MINUTE_MS = 60_000

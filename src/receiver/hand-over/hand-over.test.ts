@@ -17,10 +17,11 @@ import { HOOK_SECRET, Holdings, type Service, serviceApp, type Trouble, troubles
 import { signUp } from '../../../tests/store-suite'
 import { change, list, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
-import { handOverWorker, type Ledger, openLedger } from '../ledger'
-import { sealingWith } from '../sealing'
+import { type Ledger, openLedger } from '../ledger'
+import { handOverWorker } from './handing'
+import { sealingWith } from '../secrets'
 import type { Settings } from '../settings'
-import { openEmbeddedEngine } from '../store'
+import { openStore } from '../subjects'
 import { type HandOverApi, handOverParts, lookAtServices, openClient, rehearseHandOvers, writeTables } from '.'
 import { tableName } from './files'
 import { webhookRequest } from './told'
@@ -89,7 +90,7 @@ async function startService(port = 0): Promise<void> {
 
 async function openReceiver(): Promise<void> {
   const now = () => Date.now() + ahead
-  ledger = await openLedger(await openEmbeddedEngine(folder), now, now, sealing)
+  ledger = await openLedger(await openStore(folder), now, now, sealing)
   parts = handOverParts({ ledger, settings, sealing, now })
   app = receiverApp({ ledger, settings, ownerKey: KEY, workshop: null, handOver: parts })
   stop = parts.workers.start()

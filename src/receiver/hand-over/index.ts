@@ -10,3 +10,13 @@ export { SignIns } from './sign-in'
 export { tryHandOver } from './tried'
 export { changedThere, forgetSeen, lookAtServices } from './watched'
 export { HandOverWorkers } from './worker'
+export {
+  type HandBody,
+  type HandOverCounts,
+  handOverWorker,
+  type Handing,
+  sealedFor,
+  TABLE_WRITTEN,
+  withHandOvers,
+} from './handing'
+export { type HandOvers, openHandOvers } from './hand-overs'

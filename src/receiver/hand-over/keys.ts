@@ -1,7 +1,7 @@
 import { type Connection, originsOf } from '#core/connection'
 import type { ConnectionId } from '#core/ids'
 import type { Ledger } from '../ledger'
-import { openWithPassphrase, type Sealing, sealWithPassphrase } from '../sealing'
+import { openWithPassphrase, type Sealing, sealWithPassphrase } from '../secrets'
 
 /** What opens an outside service: a key as it was pasted, or what signing in there brought. */
 export interface Key {

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path'
 import type { Ledger } from '../ledger'
-import type { Sealing } from '../sealing'
+import type { Sealing } from '../secrets'
 import type { Settings } from '../settings'
 import { type Client, openClient } from './client'
 import { Comparisons } from './comparing'

@@ -3,7 +3,7 @@ import { originsOf, type ServiceFile } from '#core/connection'
 import type { ConnectionId } from '#core/ids'
 import type { Ledger } from '../ledger'
 import { guardedRequest } from '../outside'
-import type { Sealing } from '../sealing'
+import type { Sealing } from '../secrets'
 import type { ApiWay } from './client'
 import type { Key, Keys } from './keys'
 

@@ -1,10 +1,10 @@
 import type Mail from 'nodemailer/lib/mailer'
-import type { List, Member } from '#core/list'
-import { valueOf } from '#core/list'
+import { type List, type Member, valueOf } from '#core/list'
 import { domainOf, type Gift, gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { type MessageFacts, renderMessage, withoutLinks } from '#core/message'
-import type { Ledger, QueuedMail } from '../ledger'
-import { linksOf } from '../mail-links'
+import type { Ledger } from '../ledger'
+import type { QueuedMail } from './queued'
+import { linksOf } from './links'
 
 /** A mail as nodemailer sends it, and the files that go with it. Plain data, so that it can be handed to a thread. */
 export type ComposedMail = Omit<Mail.Options, 'attachments'> & { messageId: string; files: AttachedFile[] }

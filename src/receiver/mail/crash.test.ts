@@ -4,9 +4,10 @@ import { join } from 'node:path'
 import { startMail } from '#core/message'
 import { signUp } from '../../../tests/store-suite'
 import * as samples from '../../../tests/tables/samples'
-import { type Ledger, MAIL, openLedger } from '../ledger'
-import { LEASE_MS } from '../queue'
-import { openEmbeddedEngine } from '../store'
+import { type Ledger, openLedger } from '../ledger'
+import { MAIL } from './queued'
+import { LEASE_MS } from '../work'
+import { openStore } from '../subjects'
 import { Sender } from './sender'
 
 /** What the world has seen of mails: each acceptance by the mail server, by `Message-ID` and date. */
@@ -30,7 +31,7 @@ const now = () => Date.now() + ahead
 async function live(folder: string) {
   // What the one before had in hand is let go by the time that this one begins.
   ahead += LEASE_MS
-  const ledger: Ledger = await openLedger(await openEmbeddedEngine(folder), now)
+  const ledger: Ledger = await openLedger(await openStore(folder), now)
   let isDead = false
   const breath = () => new Promise<void>((resolve) => setTimeout(resolve, Math.random() * 3))
   /** A step of a dead process never happens. */

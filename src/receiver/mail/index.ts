@@ -8,3 +8,5 @@ export { type MailServerSettings, mailServerSettingsSchema, serverFromUrl } from
 export { bytesOf, openTransport, refusalOf } from './transport'
 export { openThreadedTransport } from './threaded-transport'
 export { Sender } from './sender'
+export { type AnsweredSignUp, isOurs, linksOf, memberIn, signUpIn, signUpToken } from './links'
+export { type MailParts, mailParts } from './parts'

@@ -13,7 +13,7 @@ import { richText } from '#core/text'
 import { type Language, languages } from '#core/texts'
 import { htmlChecker } from '../../../tests/html-checker'
 import type { Ledger } from '../ledger'
-import type { QueuedMail } from '../ledger'
+import type { QueuedMail } from './queued'
 import { bytesOf, compose, type ComposedMail, dkimRecord, makeDkim } from '.'
 import { openTransport } from './transport'
 

@@ -1,5 +1,5 @@
 import type { MemberId } from '#core/ids'
-import type { QueuedMail } from '../ledger'
+import type { QueuedMail } from './queued'
 import { Refusals } from './refusals'
 import { refusalOf } from './transport'
 

@@ -1,5 +1,5 @@
 import type { MemberId } from '#core/ids'
-import type { QueuedMail } from '../ledger'
+import type { QueuedMail } from './queued'
 import type { Refusal } from './transport'
 
 /** So many people refused in the same words, and nobody taken meanwhile, is no coincidence of addresses. */

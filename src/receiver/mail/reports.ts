@@ -2,7 +2,8 @@ import PostalMime from 'postal-mime'
 import { parseEmail } from '#core/email'
 import { causeOf } from '#core/mail'
 import { keepableText } from '#core/text'
-import { type Ledger, MAIL, mailOf } from '../ledger'
+import { type Ledger } from '../ledger'
+import { MAIL, mailOf } from './queued'
 
 export type ReportReading =
   { ok: true; recipient: string; status: string; isForGood: boolean; member: boolean } | { ok: false; message: string }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { haltedSchema, type Pace, paceSchema, type SmtpServer, smtpServerSchema } from '#core/api'
-import type { Values } from '../ledger'
+import type { Values } from '../values'
 
 export const dkimSchema = z.strictObject({
   domain: z.string().min(1).max(255),

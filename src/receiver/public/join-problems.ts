@@ -1,4 +1,4 @@
-import type { Problem, ProblemError } from '../problem'
+import type { Problem, ProblemError } from '../http/problem'
 
 /** What is answered where a sign-up is not taken. */
 

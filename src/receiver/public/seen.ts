@@ -1,10 +1,10 @@
 import { Hono } from 'hono'
 import { beaconSchema } from '#core/results'
-import { type Counting, isCounted } from '../counting'
-import { sendProblem } from '../problem'
-import { readBytes } from '../read-body'
+import { type Counting, isCounted } from '../results'
+import { sendProblem } from '../http/problem'
+import { readBytes } from '../http/read-body'
 import type { Settings } from '../settings'
-import { visitorAddress } from '../visitor-address'
+import { visitorAddress } from '../http/visitor-address'
 
 const MOST_BYTES = 8 * 1024
 const OPEN = { 'Access-Control-Allow-Origin': '*' }

@@ -1,2 +1,3 @@
 export { keptOwnerKey, OWNER_KEY, WrongOwnerKey } from './owner-key'
 export { OwnerKeys } from './owner-keys'
+export { keptSecret, openWithPassphrase, type Sealing, sealingWith, sealWithPassphrase } from './sealing'

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { readSettings } from '../settings'
-import { openEmbeddedEngine } from '../store'
+import { openStore } from '../subjects'
 import { OwnerKeys } from '.'
 
 const OWN = 'the-computers-own-key'
@@ -14,7 +14,7 @@ let now: number
 let keys: OwnerKeys
 
 async function open(): Promise<void> {
-  ledger = await openLedger(await openEmbeddedEngine(folder), () => now)
+  ledger = await openLedger(await openStore(folder), () => now)
   keys = new OwnerKeys(ledger.values, OWN, () => now)
 }
 beforeEach(async () => {

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { Exchange, OwnersKey } from '#core/api'
 import { hasPassed } from '../clock'
-import type { Values } from '../ledger'
+import type { Values } from '../values'
 import { newId } from '../random'
 import { isSameKey } from './owner-key'
 

@@ -2,7 +2,9 @@ import { spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { DataFolderInUse, openEmbeddedEngine } from '.'
+import { DataFolderInUse } from '.'
+import { touch } from '../people'
+import { openStore } from '../subjects'
 import { boundValue } from './bound-value'
 import { LibsqlDatabase } from './libsql'
 import { batchSuite } from '../../../tests/batch-suite'
@@ -12,15 +14,15 @@ import { type Ledger, openLedger } from '../ledger'
 
 const newPlace = () => mkdtempSync(join(tmpdir(), 'ask-box-store-'))
 
-storeSuite('embedded SQLite', { open: openEmbeddedEngine, newPlace })
-batchSuite('embedded SQLite', { open: openEmbeddedEngine, newPlace })
+storeSuite('embedded SQLite', { open: openStore, newPlace })
+batchSuite('embedded SQLite', { open: openStore, newPlace })
 
 test('a data folder is open once: the second receiver gets a clear error', async () => {
   const folder = newPlace()
-  const engine = await openEmbeddedEngine(folder)
-  await expect(openEmbeddedEngine(folder)).rejects.toThrow(DataFolderInUse)
+  const engine = await openStore(folder)
+  await expect(openStore(folder)).rejects.toThrow(DataFolderInUse)
   await engine.close()
-  await (await openEmbeddedEngine(folder)).close()
+  await (await openStore(folder)).close()
 })
 
 /** Begins to write to a store. */
@@ -31,7 +33,7 @@ const writing = `
 
 test('looking for texts in the files finds them and leaves the lock on the folder', async () => {
   const folder = newPlace()
-  const engine = await openEmbeddedEngine(folder)
+  const engine = await openStore(folder)
   await engine.run((transaction) => transaction.keepValue('a name', 'Some Text', null))
   expect(await engine.occurrences(['some text'])).toBe(1)
   expect(await engine.occurrences(['another'])).toBe(0)
@@ -45,8 +47,8 @@ test('looking for texts in the files finds them and leaves the lock on the folde
 
 test('the files of the store are readable by their owner only', async () => {
   const folder = newPlace()
-  const engine = await openEmbeddedEngine(folder)
-  await engine.run((transaction) => transaction.touch(1))
+  const engine = await openStore(folder)
+  await engine.run((transaction) => touch(transaction, 1))
   for (const file of readdirSync(folder)) expect(statSync(join(folder, file)).mode & 0o077).toBe(0)
   await engine.close()
 })
@@ -60,7 +62,7 @@ describe('a copy', () => {
   }
   test('is whole and of one moment though sign-ups go on, and they are neither held up nor lost by it', async () => {
     const folder = newPlace()
-    const ledger = await openLedger(await openEmbeddedEngine(folder), Date.now)
+    const ledger = await openLedger(await openStore(folder), Date.now)
     await ledger.seed(workspace)
     await signUps(ledger, 0, 2_000)
     const file = join(folder, 'copy-one.sqlite')
@@ -80,16 +82,16 @@ describe('a copy', () => {
     expect(readdirSync(folder).filter((name) => name.startsWith('copy-'))).toEqual(['copy-one.sqlite'])
     expect(statSync(file).mode & 0o077).toBe(0)
     // The folder is still locked, though the file was read beside the store.
-    await expect(openEmbeddedEngine(folder)).rejects.toThrow(DataFolderInUse)
+    await expect(openStore(folder)).rejects.toThrow(DataFolderInUse)
     await ledger.close()
-    const again = await openLedger(await openEmbeddedEngine(folder), Date.now)
+    const again = await openLedger(await openStore(folder), Date.now)
     expect(await again.latest()).toBe(3_000)
     expect(existsSync(file)).toBe(false)
     await again.close()
   })
   test('that cannot be written leaves nothing', async () => {
     const folder = newPlace()
-    const engine = await openEmbeddedEngine(folder)
+    const engine = await openStore(folder)
     await expect(engine.copyTo(join(folder, 'nowhere', 'copy-two.sqlite'))).rejects.toThrow('ENOENT')
     await engine.copyTo(join(folder, 'copy-two.sqlite'))
     await engine.close()

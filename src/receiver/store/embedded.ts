@@ -11,15 +11,14 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { Kysely, SqliteDialect } from 'kysely'
-import type { Engine } from './engine'
+import type { QueriesOf, SubjectTables } from './database'
+import { type Engine, readBetween } from './engine'
 import { copyDatabase } from './copy'
 import { GroupCommit } from './group-commit'
 import { LibsqlDatabase } from './libsql'
 import { bringUp } from './migrations'
 import { occurrencesIn } from './occurrences'
-import { statementsOver } from './statements'
-import type { Tables } from './tables'
-import { readBetween, transactionOver } from './transaction'
+import { queriesOver } from './queries'
 
 const FILE = 'askbox.sqlite'
 /** What copies are called while they are made and handed out. */
@@ -46,10 +45,15 @@ export class DataFolderInUse extends Error {
  * the power. The file is held in exclusive mode, which is the lock on the data folder and ends with the
  * process, however it ends. Its files are their owner's alone: they hold people's addresses.
  *
+ * @param tables of all subjects
  * @param copyThread built program that finishes copies; see `copyDatabase`
  * @throws DataFolderInUse
  */
-export async function openEmbeddedEngine(folder: string, copyThread?: string): Promise<Engine> {
+export async function openEmbeddedEngine<All extends readonly SubjectTables<unknown>[]>(
+  folder: string,
+  tables: All,
+  copyThread?: string,
+): Promise<Engine<QueriesOf<All>>> {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = join(folder, FILE)
   const database = new LibsqlDatabase(file)
@@ -68,23 +72,28 @@ export async function openEmbeddedEngine(folder: string, copyThread?: string): P
     if ((error as { code?: string }).code === 'SQLITE_BUSY') throw new DataFolderInUse(folder)
     throw error
   }
-  const kysely = new Kysely<Tables>({
+  const kysely = new Kysely<unknown>({
     dialect: new SqliteDialect({ database: { close: () => {}, prepare: (sql) => database.prepare(sql) } }),
   })
   try {
-    await migrate(database, kysely)
+    await migrate(database, kysely, tables)
   } catch (error) {
     database.close()
     throw error
   }
-  return embeddedEngine(folder, database, kysely, copyThread)
+  const queries = queriesOver(tables, kysely, (text) => database.prepare(text))
+  return embeddedEngine(folder, database, queries, copyThread)
 }
 
 /** All the steps that are missing, or none: a start that is interrupted leaves the file as it was. */
-async function migrate(database: LibsqlDatabase, kysely: Kysely<Tables>): Promise<void> {
+async function migrate(
+  database: LibsqlDatabase,
+  kysely: Kysely<unknown>,
+  tables: readonly SubjectTables<unknown>[],
+): Promise<void> {
   database.exec('BEGIN IMMEDIATE')
   try {
-    await bringUp(kysely)
+    await bringUp(kysely, tables)
     database.exec('COMMIT')
   } catch (error) {
     try {
@@ -96,21 +105,20 @@ async function migrate(database: LibsqlDatabase, kysely: Kysely<Tables>): Promis
   }
 }
 
-function embeddedEngine(
+function embeddedEngine<Queries>(
   folder: string,
   database: LibsqlDatabase,
-  kysely: Kysely<Tables>,
+  queries: Queries,
   copyThread: string | undefined,
-): Engine {
+): Engine<Queries> {
   const file = join(folder, FILE)
   let source: number | null = null
   let copying: Promise<void> = Promise.resolve()
-  const transaction = transactionOver(statementsOver(kysely, (text) => database.prepare(text)))
   let committed = () => {}
   const commits = new GroupCommit(database, () => committed())
   return {
-    run: (work) => commits.run(() => work(transaction)),
-    now: readBetween(transaction, () => commits.idle()),
+    run: (work) => commits.run(() => work(queries)),
+    now: readBetween(queries as Queries & object, () => commits.idle()),
     room() {
       const { bavail, bsize } = statfsSync(folder)
       return bavail * bsize

@@ -1,19 +1,19 @@
-export { checkCopy, type CheckedCopy, Damaged, isDamage } from './check-copy'
+export { Damaged, isDamage } from './damage'
+export { LibsqlDatabase } from './libsql'
 export {
-  type Engine,
-  type FirstAnswer,
-  type Handed,
-  type HandedState,
-  type Job,
-  type JobState,
-  LATER,
+  bodyOf,
+  bound,
+  type Database,
+  endOf,
   type Newest,
-  type PeopleStore,
-  RETRY_WINDOW_MS,
-  type StoredBatch,
-  type StoredObject,
-  type Transaction,
-} from './engine'
+  newestOf,
+  numberKey,
+  parsed,
+  type QueriesOf,
+  type Row,
+  type SubjectTables,
+} from './database'
+export type { Engine } from './engine'
 export { DataFolderInUse, openEmbeddedEngine } from './embedded'
 export { UnstorableText } from './bound-value'
 export { isUnwritable } from './unwritable'

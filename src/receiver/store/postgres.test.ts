@@ -2,16 +2,18 @@ import { batchSuite } from '../../../tests/batch-suite'
 import { type PostgresServer, startPostgres } from '../../../tests/postgres-server'
 import { signUp, storeSuite } from '../../../tests/store-suite'
 import { change, site, spot, workspace } from '../../../tests/tables/samples'
-import { mailJob, openLedger } from '../ledger'
-import { LEASE_MS } from '../queue'
-import { Rehearsals } from '../rehearsal'
+import { openLedger } from '../ledger'
+import { mailJob } from '../mail/queued'
+import { LEASE_MS } from '../work'
+import { Rehearsals } from '../rehearsals'
+import { tables } from '../subjects'
 import { openPostgresEngine } from '.'
 
 let server: PostgresServer
 beforeAll(async () => (server = await startPostgres()))
 afterAll(() => server.stop())
 
-const open = async (place: string) => openPostgresEngine(await server.connect(place))
+const open = async (place: string) => openPostgresEngine(await server.connect(place), tables)
 let places = 0
 const engines = { open, newPlace: () => `place ${++places}` }
 storeSuite('PostgreSQL', engines)

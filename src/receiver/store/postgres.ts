@@ -10,11 +10,10 @@ import {
 } from 'kysely'
 import { newId } from '../random'
 import { boundValue } from './bound-value'
-import type { Engine } from './engine'
+import type { QueriesOf, Row, Statement, SubjectTables } from './database'
+import { type Engine, readBetween } from './engine'
 import { bringUp } from './migrations'
-import { type Row, type Statement, statementsOver } from './statements'
-import type { Tables } from './tables'
-import { readBetween, transactionOver } from './transaction'
+import { queriesOver } from './queries'
 
 /** One connection to a PostgreSQL server, or to one in this process. */
 export interface PostgresConnection {
@@ -32,8 +31,11 @@ const CHANNEL = 'askbox_commit'
  * The engine in a PostgreSQL database, which several receivers may share. Each piece of work is a transaction of its own,
  * one after the other. Names have to sort by their bytes: the database's collation is `C` or `C.UTF-8`.
  */
-export async function openPostgresEngine(connection: PostgresConnection): Promise<Engine> {
-  const kysely = new Kysely<Tables>({
+export async function openPostgresEngine<All extends readonly SubjectTables<unknown>[]>(
+  connection: PostgresConnection,
+  tables: All,
+): Promise<Engine<QueriesOf<All>>> {
+  const kysely = new Kysely<unknown>({
     dialect: {
       createAdapter: () => new PostgresAdapter(),
       createDriver: () => new OneConnection(connection),
@@ -41,8 +43,8 @@ export async function openPostgresEngine(connection: PostgresConnection): Promis
       createQueryCompiler: () => new PostgresQueryCompiler(),
     },
   })
-  await bringUp(kysely)
-  const transaction = transactionOver(statementsOver(kysely, (text) => statementOf(connection, text)))
+  await bringUp(kysely, tables)
+  const queries = queriesOver(tables, kysely, (text) => statementOf(connection, text))
   const me = newId<string>()
   let committed = () => {}
   let committedElsewhere = () => {}
@@ -72,14 +74,14 @@ export async function openPostgresEngine(connection: PostgresConnection): Promis
   }
   return {
     run(work) {
-      const result = last.then(() => runOne(() => work(transaction)))
+      const result = last.then(() => runOne(() => work(queries)))
       last = result.catch(() => {})
       return result.then((value) => {
         committed()
         return value
       })
     },
-    now: readBetween(transaction, () => writing),
+    now: readBetween(queries as typeof queries & object, () => writing),
     room: () => null,
     occurrences: async () => null,
     copyTo: () => Promise.reject(new Error('A database server is copied by its own tools.')),

@@ -1,7 +1,8 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
-import type { BatchResult, Ledger } from '../../ledger'
-import { sendProblem } from '../../problem'
+import type { Ledger } from '../../ledger'
+import type { BatchResult } from '../../people'
+import { sendProblem } from '../../http/problem'
 import { conflict, typed } from '../answers'
 import { addBatchChunk, applyBatch, beginBatch, readBatch, stopBatch } from './routes'
 

@@ -1,10 +1,10 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { MAX_GIFT_BYTES } from '#core/mail'
-import { type GiftFiles } from '../../gift-files'
+import { type GiftFiles } from '../../gifts'
 import type { Ledger } from '../../ledger'
 import { MAX_REPORT_BYTES, takeReport } from '../../mail'
-import { sendProblem } from '../../problem'
-import { readBytes, readStream } from '../../read-body'
+import { sendProblem } from '../../http/problem'
+import { readBytes, readStream } from '../../http/read-body'
 import { takeDeliveryReport } from './routes'
 
 /** Whoever has the owner's key may be on a slow line. */

@@ -14,10 +14,10 @@ import {
   tryHandOver,
 } from '../../hand-over'
 import type { Ledger } from '../../ledger'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import { newId } from '../../random'
 import type { Settings } from '../../settings'
-import type { Handed } from '../../store'
+import type { Handed } from '../../hand-over/tables'
 import { conflict, typed } from '../answers'
 import {
   askConnection,

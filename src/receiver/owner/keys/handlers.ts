@@ -1,10 +1,10 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Limiter } from '../../limits'
-import { sendProblem, tooManyRequests } from '../../problem'
+import { sendProblem, tooManyRequests } from '../../http/problem'
 import type { OwnerKeys } from '../../secrets'
 import type { Settings } from '../../settings'
-import { visitorAddress } from '../../visitor-address'
+import { visitorAddress } from '../../http/visitor-address'
 import { typed } from '../answers'
 import { newPairingAddress, pair, readKeys, withdrawKey } from './routes'
 

@@ -1,8 +1,8 @@
 import type { MailOnList } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
-import { mailsInState, mailsToMember, type QueuedMail } from '../../ledger'
+import { mailsInState, mailsToMember, type QueuedMail } from '../../mail/queued'
 import { type MailServerSettings, makeDkim } from '../../mail'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import type { MailApiParts } from './parts'
 import {
   goOn,

@@ -1,8 +1,8 @@
 import type { SmtpServer } from '#core/api'
-import { type GiftFiles } from '../../gift-files'
+import { type GiftFiles } from '../../gifts'
 import type { Ledger } from '../../ledger'
 import { type ResolveTxt, type Sender, type StandInMailbox } from '../../mail'
-import type { RehearsalMailParts } from '../../rehearsal'
+import type { RehearsalMailParts } from '../../rehearsals'
 import type { Settings } from '../../settings'
 
 export interface MailApiParts {

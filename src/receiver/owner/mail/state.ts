@@ -1,5 +1,5 @@
 import type { MailState } from '#core/api'
-import { MAIL } from '../../ledger'
+import { MAIL } from '../../mail/queued'
 import { dkimRecord, throughOf } from '../../mail'
 import type { MailApiParts } from './parts'
 

@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { type StandInMailbox } from '../../mail'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import { behaveMailbox, emptyMailbox, listBoxes, readBox } from './routes'
 
 /** The stand-in mailbox, where one runs. */

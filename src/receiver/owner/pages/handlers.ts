@@ -1,6 +1,6 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { fetchPage, OutsideProblem } from '../../outside'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import type { Settings } from '../../settings'
 import { fetchOnePage } from './routes'
 

@@ -1,6 +1,6 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Ledger } from '../../ledger'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import { conflict, typed } from '../answers'
 import { keepPicture, readPicture } from './routes'
 

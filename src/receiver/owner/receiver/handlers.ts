@@ -7,7 +7,7 @@ import type { OpenAPIHono } from '@hono/zod-openapi'
 import { type BrowserPort } from '../../browser'
 import type { Clock } from '../../clock'
 import type { Ledger } from '../../ledger'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import type { Settings } from '../../settings'
 import { confirmClock, copyStore, describeBrowser, describeReceiver } from './routes'
 

@@ -4,7 +4,7 @@ import type { Member } from '#core/list'
 import type { HandedOn } from '#core/proof'
 import { type BrowserPort } from '../../browser'
 import { OutsideProblem } from '../../outside'
-import { sendProblem } from '../../problem'
+import { sendProblem } from '../../http/problem'
 import {
   download,
   expireIn,
@@ -13,7 +13,7 @@ import {
   type RehearsalMailParts,
   rehearsalRequests,
   type Rehearsals,
-} from '../../rehearsal'
+} from '../../rehearsals'
 import type { Settings } from '../../settings'
 import { typed } from '../answers'
 import {

@@ -1,1 +1,0 @@
-export { Counting, deviceOfBrowser, isCounted } from './counting'

@@ -1,0 +1,2 @@
+export { type Downloads, openDownloads } from './downloads'
+export { GiftFiles, type KeptFile } from './files'

@@ -1,0 +1,80 @@
+import type { SmtpServer } from '#core/api'
+import { Resolver } from 'node:dns/promises'
+import { join } from 'node:path'
+import type { Clock } from '../clock'
+import { GiftFiles } from '../gifts'
+import type { Ledger } from '../ledger'
+import { StandInMailbox } from './mailbox'
+import { Sender } from './sender'
+import { openThreadedTransport } from './threaded-transport'
+import { bytesOf } from './transport'
+import type { MailApiParts } from '../owner'
+import type { Rehearsals } from '../rehearsals'
+import type { Settings } from '../settings'
+
+/** What sends mail, and what it is sent with. */
+export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & Pick<Clock, 'now' | 'sureNow'>
+
+/** Puts together what sends mail. Nothing is sent before `sender.start()`. */
+export function mailParts({
+  ledger,
+  settings,
+  rehearsals,
+  clock,
+  thread,
+  alertWords,
+}: {
+  ledger: Ledger
+  settings: Settings
+  rehearsals: Rehearsals
+  /** `steady` where time is made up. */
+  clock: Pick<Clock, 'now' | 'sureNow'> & { steady?(): number }
+  /** The built thread that sends; without one, mail is sent in this one. */
+  thread?: string | undefined
+  /** What a mail about something that broke says. */
+  alertWords?(mailId: string): { subject: string; text: string } | null
+}): MailParts {
+  const { now, sureNow, steady } = clock
+  const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
+  const isStandIn = ({ host, port }: SmtpServer) =>
+    settings.mailbox !== null && host === '127.0.0.1' && port === settings.mailbox.port
+  const sender = new Sender({
+    ledger,
+    fixedServer: settings.smtpServer,
+    isStandIn,
+    compose: {
+      ledger,
+      publicUrl: settings.publicUrl,
+      giftFile: (id) => gifts.path(id),
+      ...(alertWords !== undefined && { alertWords }),
+      memberOf: async ({ space, member }) =>
+        member === '' ? null : space === '' ? ledger.member(member) : ledger.space(space).member(member),
+    },
+    keepForRehearsal: async ({ space, recipient }, composed) =>
+      ledger
+        .space(space)
+        .keepMail({ to: recipient.toLowerCase(), at: now(), bytes: (await bytesOf(composed)).toString('base64') }),
+    now,
+    ...(steady !== undefined && { steady }),
+    ...(thread !== undefined && { open: (server, dkim) => openThreadedTransport(thread, server, dkim) }),
+  })
+  const resolver = new Resolver({ timeout: 3_000, tries: 1 })
+  const mailbox = settings.mailbox === null ? null : new StandInMailbox(settings.mailbox.folder)
+  rehearsals.onEnd((code) => mailbox?.forgetThose(`-${code}@`))
+  return {
+    rehearsalMail: {
+      queue: ledger.queue,
+      mailbox: async () => {
+        const server = await sender.server()
+        return server !== null && isStandIn(server) ? mailbox : null
+      },
+    },
+    sender,
+    gifts,
+    isStandIn,
+    mailbox,
+    resolveTxt: (name) => resolver.resolveTxt(name),
+    now,
+    sureNow,
+  }
+}

@@ -1,0 +1,3 @@
+export { type Objects, openObjects } from './objects'
+export { type Published, PublishedIndex } from './published'
+export { takeChange } from './take-change'

@@ -1,0 +1,84 @@
+import { createHash, randomBytes } from 'node:crypto'
+import type { ChangeOutcome } from '#core/api'
+import type { Picture } from '#core/picture'
+import type { Change, Kept, Preferences } from '#core/sync'
+import { isSameHistory, type Page } from '../page'
+import type { Writing } from '../writing'
+import type { Published } from './published'
+import { keptOf, takeChange } from './take-change'
+
+export type PictureResult = { ok: true } | { ok: false; code: 'wrong-id'; message: string }
+
+/** What the owner makes. */
+export interface Objects {
+  /** Takes in changes, each by itself. */
+  takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>
+  /** The same, whole or not at all: where one is not taken, none is, and its outcome tells why. */
+  takeChangesTogether(changes: readonly Change[]): Promise<ChangeOutcome[]>
+  /** Objects changed after a revision. Null when `mark` is not the one that this history has there. */
+  objectsAfter(after: number, mark: string | null, limit: number): Promise<Page<Kept> | null>
+  latestChange(): Promise<number>
+  picture(id: string): Promise<Picture | null>
+  keepPicture(picture: Picture): Promise<PictureResult>
+  /** What visitors can meet, found by id. Kept in memory: read on every sign-up. */
+  published(): Published
+  /** What links in mails are signed with; made when it is needed first. */
+  linkKey(): Promise<string>
+}
+
+/** Undoes a transaction in which one of several changes was not taken. */
+class NotTogether extends Error {
+  constructor(readonly outcomes: ChangeOutcome[]) {
+    super('One of the changes was not taken.')
+  }
+}
+
+export const openObjects = ({ engine, run, runWithObjects, published }: Writing): Objects => ({
+  takeChanges: (changes) =>
+    Promise.all(
+      changes.map((change) => runWithObjects((transaction, taken) => takeChange(transaction, change, taken))),
+    ),
+  takeChangesTogether: (changes) =>
+    runWithObjects(async (transaction, taken) => {
+      const outcomes: ChangeOutcome[] = []
+      for (const change of changes) outcomes.push(await takeChange(transaction, change, taken))
+      if (outcomes.some(({ ok }) => !ok)) throw new NotTogether(outcomes)
+      return outcomes
+    }).catch((error: unknown) => {
+      if (error instanceof NotTogether) return error.outcomes
+      throw error
+    }),
+  async objectsAfter(after, mark, limit) {
+    const [newest, here] = await Promise.all([engine.now.newestChange(), engine.now.changeMark(after)])
+    if (after > newest.n || !isSameHistory(mark, after, here)) return null
+    const page = await engine.now.objectsAfter(after, limit)
+    // The last page ends at the newest change, whichever object that was.
+    const cursor = page.length < limit ? newest.n : page.at(-1)!.revision
+    const at = (await engine.now.changeMark(cursor)) ?? ''
+    return { items: page.map(keptOf), cursor, mark: at, latest: newest.n }
+  },
+  latestChange: async () => (await engine.now.newestChange()).n,
+  picture: (id) => engine.now.picture(id),
+  async keepPicture(picture) {
+    const digest = createHash('sha256').update(Buffer.from(picture.bytes, 'base64')).digest('hex')
+    if (!digest.startsWith(picture.id))
+      return { ok: false, code: 'wrong-id', message: 'A picture is named after its bytes, and this one is not.' }
+    await run(async (transaction) => {
+      if ((await transaction.picture(picture.id)) === null) await transaction.keepPicture(picture)
+    })
+    return { ok: true }
+  },
+  published: () => published,
+  linkKey: async () =>
+    published.preferences()?.linkKey ??
+    runWithObjects(async (transaction, taken) => {
+      const stored = await transaction.object('preferences', 'workshop')
+      const before = stored === null || stored.isDeleted ? { videoHosts: [] } : (stored.body as Preferences)
+      if (before.linkKey !== undefined) return before.linkKey
+      const made = randomBytes(32).toString('base64url')
+      const body: Preferences = { ...before, linkKey: made }
+      const base = stored?.revision ?? 0
+      await takeChange(transaction, { kind: 'preferences', key: 'workshop', base, body }, taken)
+      return made
+    }),
+})

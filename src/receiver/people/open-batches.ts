@@ -1,0 +1,58 @@
+import type { BatchProgress } from '#core/api'
+import type { Batch, Chunk } from '#core/journal'
+import type { Writing } from '../writing'
+import {
+  addChunk,
+  applyBatch,
+  applyStep,
+  type BatchResult,
+  beginBatch,
+  ChunkInHand,
+  dropForgottenBatches,
+  progressOf,
+  stopBatch,
+} from './batches'
+import { eraseBatch } from './erase'
+
+/** Many people of a list changed as one: staged in chunks, applied whole, going on after a crash. See `batches.ts`. */
+export interface Batches {
+  begin(batch: Batch): Promise<BatchResult>
+  addChunk(id: string, number: number, chunk: Chunk): Promise<BatchResult>
+  apply(id: string): Promise<BatchResult>
+  /** What was applied until then stays. */
+  stop(id: string): Promise<BatchResult>
+  progress(id: string): Promise<BatchProgress | null>
+  /** Applies the next few people of a batch; null at its end. */
+  step(id: string, most: number): Promise<BatchProgress | null>
+  /** Forgets those whose workshop never sent all of them. */
+  dropForgotten(): Promise<void>
+}
+
+/** @param linkKey what links in mails, and hashes of erased addresses, are keyed with */
+export function openBatches(
+  { engine, run, now, sureNow, published }: Writing,
+  linkKey: () => Promise<string>,
+): Batches {
+  const chunkInHand = new ChunkInHand()
+  return {
+    begin: (batch) => run((transaction) => beginBatch(transaction, batch, now())),
+    addChunk: (id, number, chunk) => engine.run((transaction) => addChunk(transaction, id, number, chunk)),
+    apply: (id) => run((transaction) => applyBatch(transaction, id, now())),
+    stop: (id) => run((transaction) => stopBatch(transaction, id, now())),
+    async progress(id) {
+      const stored = await engine.now.batch(id)
+      return stored === null ? null : progressOf(stored)
+    },
+    async step(id, most) {
+      const key = await linkKey()
+      const stored = await engine.now.batch(id)
+      if (stored === null) return null
+      const sendsMail = published.mail(stored.batch.list) !== null
+      if (stored.batch.purpose.kind !== 'erase')
+        return run((transaction) => applyStep(transaction, chunkInHand, id, most, now(), { key, sendsMail }))
+      await eraseBatch(engine, run, id, now, key)
+      return null
+    },
+    dropForgotten: () => run((transaction) => dropForgottenBatches(transaction, sureNow())),
+  }
+}

@@ -1,7 +1,0 @@
-export { download, expireIn, mailsTo, type RehearsalMailParts } from './mails'
-export { receiverPorts } from './ports'
-export { rehearsalRoutes } from './public'
-export { LateMail } from './late-mail'
-export { Repeating } from './repeating'
-export { OtherAction, rehearsalRequests } from './requests'
-export { type Rehearsal, rehearsalOf, Rehearsals } from './rehearsals'

@@ -1,0 +1,106 @@
+import type { ProofId, SpotId } from '#core/ids'
+import { caseIds, type HandedOn, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
+import { makeProof, type Ports, type RehearsalSubject, rehearsalSubject } from '#core/rehearsal'
+import type { Spot } from '#core/spot'
+import type { Member } from '#core/list'
+import { keyOf } from '#core/sync'
+import { hasPassed, type ClockJob } from '../clock'
+import type { BrowserPort } from '../browser'
+import { complain } from '../complaints'
+import type { Ledger } from '../ledger'
+import { newId } from '../random'
+import type { Settings } from '../settings'
+import type { RehearsalMailParts } from './mails'
+import { receiverPorts } from './ports'
+import type { Rehearsal, Rehearsals } from './rehearsals'
+import { makeProofInThread } from './threaded-proof'
+
+const MINUTE_MS = 60_000
+const INTERVALS_MS = { day: 24 * 3_600_000, week: 7 * 24 * 3_600_000 }
+const NEED_BROWSER = new Set<RehearsalCase>(rehearsalCases.filter((one) => one.needsBrowser).map(({ id }) => id))
+
+/** Rehearsals that repeat by themselves, as often as the owner chose: all that can be done with what is there. */
+export class Repeating {
+  private isAtWork = false
+  /** Those that could not be carried out, which are not begun again at every look. */
+  private readonly failedAt = new Map<SpotId, number>()
+
+  constructor(
+    private readonly ledger: Ledger,
+    private readonly rehearsals: Rehearsals,
+    private readonly settings: Settings,
+    private readonly mail: RehearsalMailParts,
+    private readonly now: () => number = Date.now,
+    /** The built program that reads pages; without one they are read here. */
+    private readonly thread?: string,
+    private readonly browsers: BrowserPort | null = null,
+    /** Told how each went. */
+    private readonly tell: (proof: Proof) => Promise<void> = () => Promise.resolve(),
+    private readonly handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,
+  ) {}
+
+  /** What is looked for now and again. Every spot may take minutes against a slow site. */
+  job(): ClockJob {
+    return { name: 'rehearsals', everyMs: 10 * MINUTE_MS, longestMs: 60 * MINUTE_MS, run: () => this.look() }
+  }
+
+  /** Rehearses what is due, one spot after the other. Resolves with how it went. */
+  async look(): Promise<Proof[]> {
+    const every = this.ledger.published().preferences()?.rehearseEvery
+    if (every === undefined || this.isAtWork) return []
+    this.isAtWork = true
+    const made: Proof[] = []
+    try {
+      for (const spot of this.ledger.published().liveSpots()) {
+        // It posts straight to a service, which nobody said yes to.
+        if (this.ledger.published().latestVersion(spot.form)?.content.direct !== undefined) continue
+        const last = this.ledger.published().rehearsedAt(spot.id)
+        const at = Math.max(last === null ? -Infinity : Date.parse(last), this.failedAt.get(spot.id) ?? -Infinity)
+        if (!hasPassed(at, INTERVALS_MS[every], this.now())) continue
+        try {
+          const proof = await this.rehearse(spot)
+          if (proof === null) continue
+          made.push(proof)
+          await this.tell(proof)
+        } catch (error) {
+          // The others have their turn all the same.
+          complain(error)
+          this.failedAt.set(spot.id, this.now())
+        }
+      }
+    } finally {
+      this.isAtWork = false
+    }
+    return made
+  }
+
+  private async rehearse(spot: Spot): Promise<Proof | null> {
+    const rehearsal = await this.rehearsals.start(spot.id)
+    if (rehearsal === null) return null
+    try {
+      const subject = this.subjectOf(spot)
+      const ports = this.portsFor(rehearsal)
+      const cases = caseIds.filter((one) => ports.browser !== null || !NEED_BROWSER.has(one))
+      const facts = { id: newId<ProofId>(), at: new Date(this.now()).toISOString(), by: 'receiver' as const }
+      const proof =
+        this.thread === undefined
+          ? await makeProof(subject, cases, ports, facts)
+          : await makeProofInThread(this.thread, { subject, cases, code: rehearsal.code, facts }, ports)
+      await this.ledger.takeChanges([{ kind: 'proof', key: keyOf('proof', proof), base: 0, body: proof }])
+      return proof
+    } finally {
+      await this.rehearsals.end(rehearsal.code)
+    }
+  }
+
+  portsFor(rehearsal: Rehearsal): Ports {
+    return receiverPorts(rehearsal, this.settings, this.mail, this.browsers, this.handOn)
+  }
+
+  subjectOf(spot: Spot): RehearsalSubject {
+    const published = this.ledger.published()
+    const spots = [...published.liveSpots(), ...published.closedSpots()]
+    const sites = [...new Set(spots.map(({ site }) => site))].flatMap((id) => published.site(id) ?? [])
+    return rehearsalSubject(spot, { ...published, spots, sites, receiver: this.settings.publicUrl })
+  }
+}

@@ -1,0 +1,59 @@
+import { type Compilable, type Kysely, type Migration, SqliteAdapter } from 'kysely'
+
+export type Row = Record<string, unknown>
+
+/** A query that was prepared once. SQLite answers at once, a server later. */
+export interface Statement {
+  get(...values: unknown[]): Row | undefined | Promise<Row | undefined>
+  all(...values: unknown[]): Row[] | Promise<Row[]>
+  run(...values: unknown[]): { changes: number } | Promise<{ changes: number }>
+}
+
+/** The database as a subject writes its queries. */
+export interface Database {
+  /** Kysely over the subject's own tables, to write queries with: each once, for building one costs more than running it. */
+  over<Tables>(): Kysely<Tables>
+  prepare(query: Compilable): Statement
+}
+
+/** The tables of one subject: how they came to be, and all that is asked of them. */
+export interface SubjectTables<Queries> {
+  /**
+   * Numbered in one order over all subjects, such as `001-people`, and never changed once released: a data folder of any
+   * age is brought up step by step. A step calls nothing but Kysely, so that it leads to the same whatever the rest of the
+   * code has become since.
+   */
+  migrations: Record<string, Migration>
+  /** The same for each engine; each statement is prepared once. */
+  queries(database: Database): Queries
+}
+
+/** What may be asked of several subjects' tables, taken together. */
+export type QueriesOf<All extends readonly SubjectTables<unknown>[]> = UnionToIntersection<
+  All[number] extends infer One ? (One extends SubjectTables<infer Queries> ? Queries : never) : never
+>
+type UnionToIntersection<Union> = (Union extends unknown ? (one: Union) => void : never) extends (
+  all: infer All,
+) => void
+  ? All
+  : never
+
+/** Stands in a query for what is bound when it runs. */
+export const bound = '' as never
+
+/** A whole number up to 2^53 as a key: SQLite's own row number, which has to be called so there; eight bytes elsewhere. */
+export const numberKey = (kysely: Kysely<unknown>) =>
+  kysely.getExecutor().adapter instanceof SqliteAdapter ? 'integer' : 'bigint'
+
+export const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
+/** What stands in a row's `body`; null for no row. */
+export const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
+/** After every name that begins so. */
+export const endOf = (beginning: string) => `${beginning}\uffff`
+
+/** The last of an order, with the mark that its history has there. */
+export interface Newest {
+  n: number
+  mark: string
+}
+export const newestOf = (row: Row | undefined): Newest => ({ n: Number(row?.n ?? 0), mark: String(row?.mark ?? '') })

@@ -1,0 +1,2 @@
+export type { ValueQueries } from './tables'
+export { openValues, type Values } from './values'

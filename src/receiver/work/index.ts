@@ -1,0 +1,5 @@
+export { pauseAfter } from './backoff'
+export { Loop } from './loop'
+export { SentCounts } from './pace'
+export { LEASE_MS, openQueue, type Outcome, type Queue } from './queue'
+export { type Job, type JobState, LATER, type WorkQueries } from './tables'

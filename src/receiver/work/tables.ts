@@ -1,0 +1,471 @@
+import { type Kysely, type Migration, sql } from 'kysely'
+import { bound, endOf, parsed, type Row, type SubjectTables } from '../store'
+
+interface Tables {
+  /** All that is done later: see `Job`. */
+  queue: {
+    id: string
+    worker: string
+    space: string
+    priority: number
+    order_key: string
+    limit_key: string
+    queued: number
+    due: number
+    holder: string
+    held_until: number
+    state: string
+    attempts: number
+    said: string
+    body: string
+  }
+}
+
+/** The priority of what has a day of its own, and of what nobody waits for. */
+export const LATER = 1_000_000
+
+/** Open until it came to its end, one way or another. */
+export type JobState = 'open' | 'done' | 'refused' | 'dropped'
+
+/** Something to be done later by one of the queue's workers, such as sending a mail. Times in milliseconds since 1970. */
+export interface Job {
+  id: string
+  /** Which worker does it. */
+  worker: string
+  /** A rehearsal's code; empty for what concerns real people. */
+  space: string
+  /** Of those that are due, the lowest goes first. */
+  priority: number
+  /** Jobs of one worker and key are done one after the other, in the order in which they were queued; empty for any order. */
+  orderKey: string
+  /** Jobs of one key are counted together, so that a limit holds for all of them: of mail, the inbox. */
+  limitKey: string
+  queued: number
+  /** While open, when it may be taken; from then on, when it came to its end. */
+  due: number
+  /** Who has it in hand; empty for nobody. */
+  holder: string
+  /** When whoever has it in hand lets go of it, unless the lease is renewed; 0 for nobody. */
+  heldUntil: number
+  state: JobState
+  attempts: number
+  /** What was answered last, or why nothing was done. */
+  said: string
+  /** What the worker has to know, as JSON. */
+  body: unknown
+}
+
+export interface WorkQueries {
+  /**
+   * Queues an open job. One of the same id that is queued already stays as it is.
+   *
+   * @param most none is queued where so many with the same limit key were since then
+   * @returns whether it was queued
+   */
+  queue(job: Job, most?: { count: number; since: number }): Promise<boolean>
+  job(id: string): Promise<Job | null>
+  /** Keeps what changes of a job: its state, and when, by whom and how often it is tried. */
+  keepJob(job: Job): Promise<void>
+  dropJob(id: string): Promise<void>
+  /** Those that may be taken now, by their priority and then the oldest first. None before whose turn it is by its order key. */
+  dueJobs(worker: string, now: number, limit: number): Promise<Job[]>
+  /** When the next one may be taken; null for none. */
+  nextJobDue(worker: string): Promise<number | null>
+  /** Takes an open job that is due in hand until a time. False where somebody else has it. */
+  takeJob(id: string, holder: string, now: number, until: number): Promise<boolean>
+  /** Holds on to all that somebody has in hand. */
+  renewJobs(holder: string, until: number): Promise<void>
+  /** Who has had it in hand stays known: it may have been done. */
+  forgetLeases(): Promise<void>
+  /** Jobs that are due after a time come so much sooner, and leases beyond another end with it. */
+  setBackJobs(byMs: number, dueAfter: number, heldAfter: number): Promise<void>
+  /** Newest first, those that concern real people. */
+  jobsInState(worker: string, state: JobState, limit: number): Promise<Job[]>
+  jobsOfSpace(space: string): Promise<Job[]>
+  dropJobsOfSpace(space: string): Promise<void>
+  /** Newest first, those that concern real people. */
+  jobsWithLimitKey(worker: string, limitKey: string, limit: number): Promise<Job[]>
+  /** Of those that concern real people; `held` are open ones that somebody has in hand. */
+  countJobs(worker: string): Promise<Record<JobState | 'held', number>>
+  /** Those that concern real people, by the second in which they were done. */
+  jobsDoneSince(worker: string, time: number): Promise<{ at: number; count: number }[]>
+  /** Those that came to their end before a time. */
+  forgetJobs(before: number): Promise<void>
+  /** All that wait for another try are due now, as if for the first time. */
+  hurryJobs(worker: string, now: number): Promise<void>
+  /** How many jobs there are whose order keys begin so, in whatever state. */
+  countOrdered(beginning: string): Promise<number>
+  /** Takes jobs away whose order keys begin so. */
+  dropOrdered(beginning: string): Promise<void>
+}
+
+const migrations: Record<string, Migration> = {
+  '001-work': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('queue')
+        .addColumn('id', 'text', (column) => column.primaryKey())
+        .addColumn('worker', 'text', (column) => column.notNull())
+        .addColumn('space', 'text', (column) => column.notNull())
+        .addColumn('priority', 'integer', (column) => column.notNull())
+        .addColumn('order_key', 'text', (column) => column.notNull())
+        .addColumn('limit_key', 'text', (column) => column.notNull())
+        .addColumn('queued', 'bigint', (column) => column.notNull())
+        .addColumn('due', 'bigint', (column) => column.notNull())
+        .addColumn('holder', 'text', (column) => column.notNull())
+        .addColumn('held_until', 'bigint', (column) => column.notNull())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('attempts', 'integer', (column) => column.notNull())
+        .addColumn('said', 'text', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .execute()
+      await db.schema.createIndex('queue_by_state').on('queue').columns(['state', 'due']).execute()
+      await db.schema.createIndex('queue_by_limit').on('queue').columns(['limit_key', 'queued']).execute()
+      await db.schema
+        .createIndex('queue_by_order')
+        .on('queue')
+        .columns(['order_key', 'queued'])
+        .where(sql.ref('order_key'), '<>', sql.lit(''))
+        .execute()
+      // What waits is little, and the rest of the table is not in it.
+      await db.schema
+        .createIndex('queue_open')
+        .on('queue')
+        .columns(['worker', 'priority', 'due'])
+        .where(sql.ref('state'), '=', sql.lit('open'))
+        .execute()
+      await db.schema
+        .createIndex('queue_held')
+        .on('queue')
+        .columns(['worker', 'held_until'])
+        .where(sql.ref('held_until'), '>', sql.lit(0))
+        .execute()
+    },
+  },
+}
+
+const jobOf = (row: Row): Job => ({
+  id: String(row.id),
+  worker: String(row.worker),
+  space: String(row.space),
+  priority: Number(row.priority),
+  orderKey: String(row.order_key),
+  limitKey: String(row.limit_key),
+  queued: Number(row.queued),
+  due: Number(row.due),
+  holder: String(row.holder),
+  heldUntil: Number(row.held_until),
+  state: row.state as JobState,
+  attempts: Number(row.attempts),
+  said: String(row.said),
+  body: parsed<unknown>(row.body),
+})
+
+const real = sql.lit('')
+const open = sql.lit('open')
+// By the index `queue_by_order`. Of those queued in the same millisecond, the lower id goes first.
+const isTheirTurn = sql<boolean>`(order_key = '' or not exists (
+  select 1 from queue as earlier
+  where earlier.order_key = queue.order_key and earlier.order_key <> '' and earlier.worker = queue.worker
+    and earlier.state = 'open' and (earlier.queued, earlier.id) < (queue.queued, queue.id)
+))`
+/** What is bound where no column says of which type it is. */
+const asText = () => sql<string>`cast(${''} as text)`
+const asNumber = () => sql<number>`cast(${0} as bigint)`
+
+export const workTables: SubjectTables<WorkQueries> = {
+  migrations,
+  queries({ over, prepare }) {
+    const tables = over<Tables>()
+    const statements = {
+      // Asked and queued in one, for it is done for every sign-up that is confirmed.
+      queue: prepare(
+        tables
+          .insertInto('queue')
+          .columns([
+            'id',
+            'worker',
+            'space',
+            'priority',
+            'order_key',
+            'limit_key',
+            'queued',
+            'due',
+            'holder',
+            'held_until',
+            'state',
+            'attempts',
+            'said',
+            'body',
+          ])
+          .expression(
+            tables
+              .selectNoFrom(() => [
+                asText().as('id'),
+                asText().as('worker'),
+                asText().as('space'),
+                asNumber().as('priority'),
+                asText().as('order_key'),
+                asText().as('limit_key'),
+                asNumber().as('queued'),
+                asNumber().as('due'),
+                sql.lit('').as('holder'),
+                sql.lit(0).as('held_until'),
+                open.as('state'),
+                sql.lit(0).as('attempts'),
+                sql.lit('').as('said'),
+                asText().as('body'),
+              ])
+              .where(
+                (of) =>
+                  of
+                    .selectFrom('queue')
+                    .select(({ fn }) => fn.countAll<number>().as('count'))
+                    .where('limit_key', '=', bound)
+                    .where('queued', '>=', bound),
+                '<',
+                bound,
+              ),
+          )
+          .onConflict((conflict) => conflict.doNothing()),
+      ),
+      job: prepare(tables.selectFrom('queue').selectAll().where('id', '=', bound)),
+      keepJob: prepare(
+        tables
+          .updateTable('queue')
+          .set({ due: bound, holder: bound, held_until: bound, state: bound, attempts: bound, said: bound })
+          .where('id', '=', bound),
+      ),
+      dropJob: prepare(tables.deleteFrom('queue').where('id', '=', bound)),
+      // By the index `queue_open`, and not by state and sorted, which costs with all that waits; in two, so that what waits for its day is not read through for what is due now.
+      dueJobs: prepare(
+        tables
+          .selectFrom('queue')
+          .selectAll()
+          .where('state', '=', open)
+          .where('worker', '=', bound)
+          .where('priority', '<', bound)
+          .where('due', '<=', bound)
+          .where('held_until', '<=', bound)
+          .where(isTheirTurn)
+          .orderBy('priority')
+          .orderBy('due')
+          .limit(bound),
+      ),
+      dueLaterJobs: prepare(
+        tables
+          .selectFrom('queue')
+          .selectAll()
+          .where('state', '=', open)
+          .where('worker', '=', bound)
+          .where('priority', '=', bound)
+          .where('due', '<=', bound)
+          .where('held_until', '<=', bound)
+          .where(isTheirTurn)
+          .orderBy('due')
+          .limit(bound),
+      ),
+      nextJobDue: prepare(
+        tables
+          .selectFrom('queue')
+          .select('due')
+          .where('state', '=', open)
+          .where('worker', '=', bound)
+          .where('held_until', '=', sql.lit(0))
+          .where(isTheirTurn)
+          .orderBy('due')
+          .limit(sql.lit(1)),
+      ),
+      // By the index `queue_held`.
+      nextLeaseEnd: prepare(
+        tables
+          .selectFrom('queue')
+          .select(({ fn }) => fn.min('held_until').as('at'))
+          .where('held_until', '>', sql.lit(0))
+          .where('worker', '=', bound),
+      ),
+      takeJob: prepare(
+        tables
+          .updateTable('queue')
+          .set({ holder: bound, held_until: bound, attempts: sql`attempts + 1` })
+          .where('id', '=', bound)
+          .where('state', '=', open)
+          .where('due', '<=', bound)
+          .where('held_until', '<=', bound),
+      ),
+      renewJobs: prepare(
+        tables
+          .updateTable('queue')
+          .set({ held_until: bound })
+          .where('held_until', '>', sql.lit(0))
+          .where('holder', '=', bound),
+      ),
+      forgetLeases: prepare(
+        tables
+          .updateTable('queue')
+          .set({ held_until: sql.lit(0) })
+          .where('held_until', '>', sql.lit(0)),
+      ),
+      setBackJobs: prepare(
+        tables
+          .updateTable('queue')
+          .set({ due: sql`due - ${bound}` })
+          .where('state', '=', open)
+          .where('due', '>', bound),
+      ),
+      shortenLeases: prepare(tables.updateTable('queue').set({ held_until: bound }).where('held_until', '>', bound)),
+      jobsInState: prepare(
+        tables
+          .selectFrom('queue')
+          .selectAll()
+          .where('state', '=', bound)
+          .where('worker', '=', bound)
+          .where('space', '=', real)
+          .orderBy('due', 'desc')
+          .limit(bound),
+      ),
+      jobsOfSpace: prepare(tables.selectFrom('queue').selectAll().where('space', '=', bound).orderBy('queued')),
+      dropJobsOfSpace: prepare(tables.deleteFrom('queue').where('space', '=', bound)),
+      // By the index `queue_by_limit`.
+      jobsWithLimitKey: prepare(
+        tables
+          .selectFrom('queue')
+          .selectAll()
+          .where('limit_key', '=', bound)
+          .where('worker', '=', bound)
+          .where('space', '=', real)
+          .orderBy('queued', 'desc')
+          .limit(bound),
+      ),
+      countJobs: prepare(
+        tables
+          .selectFrom('queue')
+          .select(({ fn }) => ['state', sql<boolean>`holder <> ''`.as('held'), fn.countAll().as('count')])
+          .where('worker', '=', bound)
+          .where('space', '=', real)
+          .groupBy(['state', sql`holder <> ''`]),
+      ),
+      jobsDoneSince: prepare(
+        tables
+          .selectFrom('queue')
+          .select(({ fn }) => [sql<number>`due / 1000 * 1000`.as('at'), fn.countAll().as('count')])
+          .where('state', '=', sql.lit('done'))
+          .where('worker', '=', bound)
+          .where('space', '=', real)
+          .where('due', '>=', bound)
+          .groupBy(sql`due / 1000`),
+      ),
+      forgetJobs: prepare(
+        tables
+          .deleteFrom('queue')
+          .where('state', 'in', [sql.lit('done'), sql.lit('refused'), sql.lit('dropped')])
+          .where('due', '<', bound),
+      ),
+      hurryJobs: prepare(
+        tables
+          .updateTable('queue')
+          .set({ due: bound, attempts: sql.lit(0) })
+          .where('state', '=', open)
+          .where('worker', '=', bound)
+          .where('holder', '=', real)
+          .where('attempts', '>', sql.lit(0))
+          .where('due', '>', bound),
+      ),
+      // By the index `queue_by_order`, and nothing else that another index would be taken for: keys say whose they are.
+      countOrdered: prepare(
+        tables
+          .selectFrom('queue')
+          .select(({ fn }) => fn.countAll().as('count'))
+          .where('order_key', '>=', bound)
+          .where('order_key', '<', bound)
+          .where('order_key', '<>', sql.lit('')),
+      ),
+      dropOrdered: prepare(
+        tables
+          .deleteFrom('queue')
+          .where('order_key', '>=', bound)
+          .where('order_key', '<', bound)
+          .where('order_key', '<>', sql.lit('')),
+      ),
+    }
+    return {
+      async queue({ id, worker, space, priority, orderKey, limitKey, queued, due, body }, most) {
+        const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
+        const columns = [id, worker, space, priority, orderKey, limitKey, queued, due, JSON.stringify(body)]
+        return (await statements.queue.run(...columns, limitKey, since, count)).changes > 0
+      },
+      async job(id) {
+        const row = await statements.job.get(id)
+        return row === undefined ? null : jobOf(row)
+      },
+      async keepJob({ id, due, holder, heldUntil, state, attempts, said }) {
+        await statements.keepJob.run(due, holder, heldUntil, state, attempts, said, id)
+      },
+      async dropJob(id) {
+        await statements.dropJob.run(id)
+      },
+      async dueJobs(worker, now, limit) {
+        const soon = (await statements.dueJobs.all(worker, LATER, now, now, limit)).map(jobOf)
+        if (soon.length === limit) return soon
+        const later = await statements.dueLaterJobs.all(worker, LATER, now, now, limit - soon.length)
+        return [...soon, ...later.map(jobOf)]
+      },
+      async nextJobDue(worker) {
+        const [free, held] = await Promise.all([statements.nextJobDue.get(worker), statements.nextLeaseEnd.get(worker)])
+        const times = [free?.due, held?.at].flatMap((time) =>
+          time === undefined || time === null ? [] : [Number(time)],
+        )
+        return times.length === 0 ? null : Math.min(...times)
+      },
+      async takeJob(id, holder, now, until) {
+        return (await statements.takeJob.run(holder, until, id, now, now)).changes > 0
+      },
+      async renewJobs(holder, until) {
+        await statements.renewJobs.run(until, holder)
+      },
+      async forgetLeases() {
+        await statements.forgetLeases.run()
+      },
+      async setBackJobs(byMs, dueAfter, heldAfter) {
+        await statements.setBackJobs.run(byMs, dueAfter)
+        await statements.shortenLeases.run(heldAfter, heldAfter)
+      },
+      async jobsInState(worker, state, limit) {
+        return (await statements.jobsInState.all(state, worker, limit)).map(jobOf)
+      },
+      async jobsOfSpace(space) {
+        return (await statements.jobsOfSpace.all(space)).map(jobOf)
+      },
+      async dropJobsOfSpace(space) {
+        await statements.dropJobsOfSpace.run(space)
+      },
+      async jobsWithLimitKey(worker, limitKey, limit) {
+        return (await statements.jobsWithLimitKey.all(limitKey, worker, limit)).map(jobOf)
+      },
+      async countJobs(worker) {
+        const counts = { open: 0, held: 0, done: 0, refused: 0, dropped: 0 }
+        for (const { state, held, count } of await statements.countJobs.all(worker)) {
+          counts[state as JobState] += Number(count)
+          if (state === 'open' && Number(held) === 1) counts.held += Number(count)
+        }
+        return counts
+      },
+      async jobsDoneSince(worker, time) {
+        const rows = await statements.jobsDoneSince.all(worker, time)
+        return rows.map((row) => ({ at: Number(row.at), count: Number(row.count) }))
+      },
+      async forgetJobs(before) {
+        await statements.forgetJobs.run(before)
+      },
+      async hurryJobs(worker, now) {
+        await statements.hurryJobs.run(now, worker, now)
+      },
+      async countOrdered(beginning) {
+        return Number((await statements.countOrdered.get(beginning, endOf(beginning)))?.count ?? 0)
+      },
+      async dropOrdered(beginning) {
+        await statements.dropOrdered.run(beginning, endOf(beginning))
+      },
+    }
+  },
+}
