@@ -8,7 +8,7 @@ import { commitmentOf } from '../src/receiver/people'
 import { type Ledger, openLedger } from '../src/receiver/ledger'
 import { mailJob } from '../src/receiver/mail/queued'
 import type { Engine } from '../src/receiver/subjects'
-import type { Job } from '../src/receiver/work/tables'
+import { type Job, LATER } from '../src/receiver/work/tables'
 import { RETRY_WINDOW_MS } from '../src/receiver/people/tables'
 
 /** What the suite needs to know of an engine. `open` on a place that was open before finds what was stored. */
@@ -319,6 +319,18 @@ export function storeSuite(name: string, engines: Place): void {
       } finally {
         await other.close()
       }
+    })
+
+    test('whatever waits is due in its turn, however low its priority', async () => {
+      for (const priority of [3 * LATER, 1, LATER, 40]) {
+        const body = { list: list.id, member: 'm' as MemberId, kind: 'welcome', recipient: aRecipient } as const
+        await store.queue.add({ ...mailJob(body, time), worker: 'carrier', id: `p${priority}`, priority })
+      }
+      const due = async (limit: number) => (await store.queue.due('carrier', limit)).map(({ priority }) => priority)
+      expect([await due(10), await due(3)]).toEqual([
+        [1, 40, LATER, 3 * LATER],
+        [1, 40, LATER],
+      ])
     })
 
     test('jobs of one order key are done one after the other, even past one that waits for another try; others are not held up', async () => {

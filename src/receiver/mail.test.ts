@@ -11,12 +11,13 @@ import { emailIn } from '#core/journal'
 import { startMail, withoutLinks } from '#core/message'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
-import { MAIL, mailOf, mailsInState, type QueuedMailState } from './mail/queued'
+import { MAIL, mailJob, mailOf, mailsInState, type QueuedMailState } from './mail/queued'
 import { addressLimiter } from './limits'
 import { mailParts } from './mail'
 import { Rehearsals } from './rehearsals'
 import type { Settings } from './settings'
 import { openStore } from './subjects'
+import { LATER } from './work/tables'
 import { signUp } from '../../tests/store-suite'
 import * as samples from '../../tests/tables/samples'
 
@@ -565,21 +566,42 @@ test('“send it again” sends it again, says the same to everybody, and nothin
   await mailNumber(1)
 })
 
+const paced = (pace: { minute: number; hour: number; day: number }, isStopped: boolean) =>
+  app.request('/api/mail/pace', {
+    method: 'PUT',
+    headers: { ...owner, 'Content-Type': 'application/json' },
+    body: JSON.stringify({ pace, isStopped }),
+  })
+
 test('no more than the pace goes out; stopped, nothing does', async () => {
-  const api = (path: string, body: unknown) =>
-    app.request(`/api/mail/${path}`, {
-      method: 'PUT',
-      headers: { Authorization: 'Bearer the-owners-own-key', 'Content-Type': 'application/json' },
-      body: JSON.stringify(body),
-    })
-  await api('pace', { pace: { minute: 2, hour: 100, day: 100 }, isStopped: true })
+  const pace = { minute: 2, hour: 100, day: 100 }
+  await paced(pace, true)
   for (const one of ['a', 'b', 'c', 'd']) await join_(`${one}@visitor.example`)
   expect([mails.length, await countOf('waiting')]).toEqual([0, 4])
-  await api('pace', { pace: { minute: 2, hour: 100, day: 100 }, isStopped: false })
+  await paced(pace, false)
   await until(async () => ((await countOf('sent')) === 2 ? true : undefined))
   expect(await countOf('waiting')).toBe(2)
   time += 61_000
   await until(async () => ((await countOf('sent')) === 4 ? true : undefined))
+})
+
+test('of what may go in a while, a tenth is kept for mail that somebody waits for', async () => {
+  await publish({ confirm: 'never' })
+  await join_('reader@visitor.example')
+  await mailNumber(0)
+  const pace = { minute: 10, hour: 10, day: 10 }
+  await paced(pace, true)
+  const [{ member } = { member: '' as const }] = await mailsInState(ledger.queue, 'sent', 1)
+  const recipient = { typed: 'reader@visitor.example', compared: 'reader@visitor.example' }
+  const welcome = { list: samples.list.id, member, kind: 'welcome', recipient } as const
+  for (let at = 0; at < 12; at++)
+    await ledger.queue.add({ ...mailJob(welcome, time), id: `later${at}`, priority: LATER })
+  await paced(pace, false)
+  await until(async () => ((await countOf('sent')) === 9 ? true : undefined))
+  await join_('ada@visitor.example')
+  await until(() => mails.find(({ to }) => to.includes('ada@visitor.example')))
+  await until(async () => ((await countOf('sent')) === 10 ? true : undefined))
+  expect(await countOf('waiting')).toBe(4)
 })
 
 test('a gift’s link ends with its times', async () => {

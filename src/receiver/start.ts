@@ -128,7 +128,7 @@ export async function startReceiver(
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
   const stopSending = mail.sender.start()
-  const stopBatches = new BatchWorker(ledger).start()
+  const stopBatches = new BatchWorker(ledger, clock.now).start()
   const stopHandingOver = handOver.workers.start()
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)

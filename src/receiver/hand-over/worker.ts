@@ -5,10 +5,9 @@ import { keepableText } from '#core/text'
 import { complain } from '../complaints'
 import { type Ledger } from '../ledger'
 import { type HandBody, handOverWorker, sealedFor } from './handing'
-import { LEASE_MS, Loop } from '../work'
+import { type Job, Lane, LONGEST_REST_MS } from '../work'
 import type { Sealing } from '../secrets'
 import type { Handed } from './tables'
-import type { Job } from '../work/tables'
 import { Breaker } from './breaker'
 import type { Client } from './client'
 import { consequenceOf, digestOf, handToApi, type HandedOver } from './hand'
@@ -27,9 +26,7 @@ const DUE_AT_ONCE = 100
 const USUAL_PACE = { aSecond: 10, atOnce: 4 }
 /** Within what services are given to stop. */
 const STOP_MS = 20_000
-const HOLD_ON_EVERY_MS = LEASE_MS / 3
 const NEWS_PAUSE_MS = 50
-const LONGEST_PAUSE_MS = 30_000
 /** How often is asked whether what was wrong is right again. */
 const PROBE_EVERY_MS = 5 * MINUTE_MS
 
@@ -44,7 +41,7 @@ export interface HandOverParts {
 
 /** Hands people over, each connection by itself: none waits for another, and sign-ups for none. */
 export class HandOverWorkers {
-  private readonly lanes = new Map<ConnectionId, Lane>()
+  private readonly lanes = new Map<ConnectionId, ConnectionLane>()
   private hasEnded = false
 
   constructor(private readonly parts: HandOverParts) {}
@@ -63,7 +60,7 @@ export class HandOverWorkers {
     if (this.hasEnded) return
     const connections = this.parts.ledger.published().connections()
     for (const { id } of connections) {
-      if (!this.lanes.has(id)) this.lanes.set(id, new Lane(id, this.parts))
+      if (!this.lanes.has(id)) this.lanes.set(id, new ConnectionLane(id, this.parts))
       this.lanes.get(id)!.wake(pause)
     }
     if (this.lanes.size === connections.length) return
@@ -99,16 +96,26 @@ export class HandOverWorkers {
 }
 
 /** What goes by one connection. */
-class Lane {
-  private readonly loop = new Loop(() => this.round())
+class ConnectionLane {
+  private readonly lane: Lane
   private breaker = new Breaker(USUAL_PACE, () => performance.now())
+  /** Whether one goes to ask for all. */
+  private isProbe = false
   /** Hand-overs that were paused when their turn came. */
   private readonly paused = new Set<HandOverId>()
 
   constructor(
     private readonly id: ConnectionId,
     private readonly parts: HandOverParts,
-  ) {}
+  ) {
+    this.lane = new Lane(parts.ledger.queue, parts.now, {
+      worker: handOverWorker(id),
+      ready: () => this.ready(),
+      work: (due) => this.handAll(due),
+      idle: (next) => (this.stillSince = next === null ? null : (this.stillSince ?? parts.now())),
+      stopMs: STOP_MS,
+    })
+  }
 
   /** Why what went last has to wait; null once something went. */
   putOff: { at: number; said: string; due: number } | null = null
@@ -121,23 +128,26 @@ class Lane {
   }
 
   wake(pause: number): void {
-    this.loop.wake(pause)
+    this.lane.wake(pause)
   }
 
   end(): Promise<void> {
-    return this.loop.end(STOP_MS)
+    return this.lane.end()
   }
 
   goOn(): void {
     this.breaker = new Breaker(this.breaker.pace, () => performance.now())
   }
 
-  /** Hands over what is due and may go, some at once, in the service's pace; milliseconds until there may be more. */
-  private async round(): Promise<number> {
-    const { ledger, keys, now } = this.parts
-    const { queue } = ledger
-    const connection = ledger.published().connection(this.id)
-    if (connection === null) return LONGEST_PAUSE_MS
+  private get connection(): Connection | null {
+    return this.parts.ledger.published().connection(this.id)
+  }
+
+  /** None while the service is left alone, one that asks whether it is well again, or many. */
+  private async ready(): Promise<{ most: number } | { restMs: number }> {
+    const { keys, now } = this.parts
+    const { connection } = this
+    if (connection === null) return { restMs: LONGEST_REST_MS }
     await this.resume()
     const { breaker } = this
     breaker.pace = (connection.way.kind === 'api' ? connection.way.service.pace : undefined) ?? USUAL_PACE
@@ -145,24 +155,25 @@ class Lane {
     const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
     if (waitMs > 0) {
       this.stillSince ??= now()
-      return Math.min(waitMs, LONGEST_PAUSE_MS)
+      return { restMs: waitMs }
     }
-    const isProbe = halted !== undefined || breaker.isFailing
-    const due = await queue.due(handOverWorker(this.id), isProbe ? 1 : DUE_AT_ONCE)
-    if (due.length === 0) {
-      const next = await queue.nextDue(handOverWorker(this.id))
-      this.stillSince = next === null ? null : (this.stillSince ?? now())
-      return next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
-    }
-    this.stillSince ??= now()
-    if (isProbe) breaker.probed()
+    this.isProbe = halted !== undefined || breaker.isFailing
+    return { most: this.isProbe ? 1 : DUE_AT_ONCE }
+  }
+
+  /** Hands over what is due, some at once, in the service's pace; milliseconds until more may go. */
+  private async handAll(due: readonly Job[]): Promise<number> {
+    const { queue } = this.parts.ledger
+    const { connection, breaker } = this
+    if (connection === null) return 0
+    this.stillSince ??= this.parts.now()
+    if (this.isProbe) breaker.probed()
     // As one: sign-ups wait for each change that is written.
     const jobs = await queue.takeAll(due)
-    const holding = setInterval(() => void queue.holdOn().catch(complain), HOLD_ON_EVERY_MS)
     try {
       const one = async () => {
         while (jobs.length > 0) {
-          if (this.loop.hasEnded || breaker.waitMs() > 0) return
+          if (this.lane.hasEnded || breaker.waitMs() > 0) return
           const together = jobs.splice(0, togetherAtOnce(connection, jobs))
           await breaker.turn()
           await this.handTogether(connection, breaker, together).catch(complain)
@@ -170,7 +181,6 @@ class Lane {
       }
       await Promise.all(Array.from({ length: breaker.pace.atOnce }, one))
     } finally {
-      clearInterval(holding)
       if (jobs.length > 0) await queue.letGo(jobs)
     }
     return breaker.waitMs()

@@ -3,8 +3,7 @@ import type { MemberId } from '#core/ids'
 import type { Delivery } from '#core/mail'
 import { type Ledger } from '../ledger'
 import { MAIL, mailOf, type QueuedMail } from './queued'
-import { complain } from '../complaints'
-import { LEASE_MS, Loop, pauseAfter, SentCounts } from '../work'
+import { type Job, Lane, LATER, LONGEST_REST_MS, pauseAfter, SentCounts } from '../work'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
 import { throughOf } from './own-inbox'
 import { Refusals } from './refusals'
@@ -19,11 +18,8 @@ const AT_ONCE = 4
 const PROBE_EVERY_MS = HOUR_MS
 /** Within what services are given to stop. */
 const STOP_MS = 20_000
-const LONGEST_PAUSE_MS = 30_000
-/** Several times within a lease. */
-const HOLD_ON_EVERY_MS = LEASE_MS / 3
-/** Looking after every commit would slow down who signs up; a mail can wait so long. */
-const NEWS_PAUSE_MS = 50
+/** Of what may go in a minute, an hour and a day, this share is kept for mail that somebody waits for. */
+const RESERVED = 0.1
 
 export interface SenderParts {
   ledger: Ledger
@@ -43,7 +39,7 @@ export interface SenderParts {
 /** The worker of the queue that sends mail. Sign-ups never wait for it: it reads what was committed, and writes what came of it. */
 export class Sender {
   private transport: { transport: Transport; for: string } | null = null
-  private readonly loop = new Loop(() => this.round())
+  private readonly lane: Lane
   private readonly refusals = new Refusals(() => performance.now())
   private readonly kept: KeptMailSettings
   private probedAt = -Infinity
@@ -51,14 +47,18 @@ export class Sender {
 
   constructor(private readonly parts: SenderParts) {
     this.kept = new KeptMailSettings(parts.ledger.values)
+    this.lane = new Lane(parts.ledger.queue, parts.now, {
+      worker: MAIL,
+      ready: async () => ({ most: AT_ONCE * 8 }),
+      work: (due) => this.send(due),
+      stopMs: STOP_MS,
+    })
   }
 
   start(): () => Promise<void> {
-    const stopListening = this.parts.ledger.onMail(() => this.loop.wake(NEWS_PAUSE_MS))
-    this.loop.wake()
+    const stop = this.lane.start(this.parts.ledger.onMail)
     return async () => {
-      stopListening()
-      await this.loop.end(STOP_MS)
+      await stop()
       // A server that has not answered by now is not waited for: what was in hand goes out again once its lease is over.
       this.transport?.transport.close()
     }
@@ -66,7 +66,7 @@ export class Sender {
 
   /** Settings were changed, or there is something to try again. */
   wake(): void {
-    this.loop.wake()
+    this.lane.wake()
   }
 
   settings(): Promise<MailServerSettings> {
@@ -140,10 +140,9 @@ export class Sender {
   }
 
   /** Sends what is due and allowed; milliseconds until there may be more to do. */
-  private async round(): Promise<number> {
-    const { ledger, now } = this.parts
-    const { queue } = ledger
-    const due = (await queue.due(MAIL, AT_ONCE * 8)).map(mailOf)
+  private async send(jobs: readonly Job[]): Promise<number> {
+    const laterIds = new Set(jobs.filter(({ priority }) => priority >= LATER).map(({ id }) => id))
+    const due = jobs.map(mailOf)
     const settings = await this.settings()
     const server = this.serverIn(settings)
     const isStandIn = server !== null && this.parts.isStandIn(server)
@@ -151,37 +150,32 @@ export class Sender {
     const mine = due.filter(({ space }) => space !== '' && !isStandIn)
     await Promise.all(mine.map((mail) => this.sendOne(mail, null)))
     const rest = due.filter((mail) => !mine.includes(mail))
-    if (rest.length === 0) {
-      const next = await queue.nextDue(MAIL)
-      return mine.length > 0 ? 0 : next === null ? LONGEST_PAUSE_MS : Math.max(50, next - now())
-    }
-    if (server === null || settings.isStopped) return LONGEST_PAUSE_MS
-    const allowed = await this.allowedNow(settings)
+    if (rest.length === 0) return 0
+    if (server === null || settings.isStopped) return LONGEST_REST_MS
+    const awaited = rest.filter(({ id }) => !laterIds.has(id))
+    const allowed = await this.allowedNow(settings, awaited.length === 0)
     if (allowed === 0) return 1_000
     const transport = this.transportFor(server, settings.dkim)
     const isHalted = settings.halted !== null
     if (isHalted) {
       const waitMs = this.probedAt + PROBE_EVERY_MS - performance.now()
-      if (waitMs > 0) return Math.min(waitMs, LONGEST_PAUSE_MS)
+      if (waitMs > 0) return Math.min(waitMs, LONGEST_REST_MS)
       this.probedAt = performance.now()
     }
-    const batch = rest.slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
-    const holding = setInterval(() => void queue.holdOn().catch(complain), HOLD_ON_EVERY_MS)
-    try {
-      for (let at = 0; at < batch.length && !this.loop.hasEnded; at += AT_ONCE) {
-        if (isHalted !== ((await this.settings()).halted !== null)) break
-        await Promise.all(batch.slice(at, at + AT_ONCE).map((mail) => this.sendOne(mail, transport)))
-      }
-    } finally {
-      clearInterval(holding)
+    const batch = (awaited.length > 0 ? awaited : rest).slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
+    for (let at = 0; at < batch.length && !this.lane.hasEnded; at += AT_ONCE) {
+      if (isHalted !== ((await this.settings()).halted !== null)) break
+      await Promise.all(batch.slice(at, at + AT_ONCE).map((mail) => this.sendOne(mail, transport)))
     }
     return 0
   }
 
-  private async allowedNow(settings: MailServerSettings): Promise<number> {
+  /** @param mayWait whether nobody waits for what would go: it leaves room for mail that somebody does wait for */
+  private async allowedNow(settings: MailServerSettings, mayWait: boolean): Promise<number> {
     const { minute, hour, day } = this.paceIn(settings)
     const sent = (await this.sentCounts()).counts()
-    return Math.max(0, Math.min(minute - sent.minute, hour - sent.hour, day - sent.day))
+    const room = (pace: number) => (mayWait ? Math.floor(pace * (1 - RESERVED)) : pace)
+    return Math.max(0, Math.min(room(minute) - sent.minute, room(hour) - sent.hour, room(day) - sent.day))
   }
 
   /** With what earlier processes sent. */

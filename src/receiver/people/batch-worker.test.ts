@@ -38,7 +38,7 @@ test('a batch that cannot be applied is tried again later, then stopped, and tho
       stop: async (id: string) => stopped.push(id),
     },
   } as unknown as Ledger
-  const end = new BatchWorker(ledger).start()
+  const end = new BatchWorker(ledger, Date.now).start()
   await jest.advanceTimersByTimeAsync(3_600_000)
   await end()
   expect(tries).toEqual(['broken', 'broken', 'broken', 'broken', 'broken', 'sound'])

@@ -21,7 +21,7 @@ interface Tables {
   }
 }
 
-/** The priority of what has a day of its own, and of what nobody waits for. */
+/** The priority from which on nobody waits for something, or it has a day of its own. */
 export const LATER = 1_000_000
 
 /** Open until it came to its end, one way or another. */
@@ -258,10 +258,11 @@ export const workTables: SubjectTables<WorkQueries> = {
           .selectAll()
           .where('state', '=', open)
           .where('worker', '=', bound)
-          .where('priority', '=', bound)
+          .where('priority', '>=', bound)
           .where('due', '<=', bound)
           .where('held_until', '<=', bound)
           .where(isTheirTurn)
+          .orderBy('priority')
           .orderBy('due')
           .limit(bound),
       ),
