@@ -9,8 +9,8 @@ const receiverRooms = [
   ...['browser', 'care', 'clock', 'gifts', 'hand-over', 'ledger', 'limits', 'mail', 'objects', 'outside', 'people'],
   ...['rehearsals', 'results', 'secrets', 'store', 'values', 'work'],
 ]
-/** Beside the door: a subject's tables, which everything may ask for, and the queue of mails, which needs nothing that sends. */
-const besideDoors = '(?!(?:batch-)?tables$|queued$)'
+/** Beside the door: a subject's tables, its part of the owner's API and of the list of subjects, and the queue of mails, which needs nothing that sends. */
+const besideDoors = '(?!(?:batch-)?tables$|queued$|api$|subject$)'
 
 /** Who may import whom: each folder of `src/` sees core and itself, never its neighbours. */
 const neighbours = (rooms, ...forbidden) => ({

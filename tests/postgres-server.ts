@@ -6,7 +6,7 @@ import { createInterface } from 'node:readline'
 import { Client, types } from 'pg'
 import { freePort } from './free-port'
 import { openPostgresEngine, type PostgresConnection } from '../src/receiver/store'
-import { tables } from '../src/receiver/subjects'
+import { subjects, tablesOf } from '../src/receiver/subjects'
 
 const INT8 = 20
 /** Sums and counts come as text; none here passes what a number holds. */
@@ -42,7 +42,7 @@ export async function startPostgres(): Promise<PostgresServer> {
 
   async function makeTemplate(): Promise<void> {
     await query(`CREATE DATABASE ${TEMPLATE}`)
-    const engine = await openPostgresEngine(connectionOver(await connected(TEMPLATE)), tables)
+    const engine = await openPostgresEngine(connectionOver(await connected(TEMPLATE)), tablesOf(subjects))
     await engine.close()
   }
   // PostgreSQL copies a template for one at a time.

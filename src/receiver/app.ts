@@ -25,9 +25,11 @@ import { Puzzles } from './puzzle'
 import type { Settings } from './settings'
 import { isUnwritable } from './store'
 import type { Ledger } from './ledger'
+import type { ReceiverParts, Subject } from './subject'
+import { subjects } from './subjects'
 import { proxyNotice, visitorAddress } from './http/visitor-address'
 
-export interface ReceiverParts {
+export interface AppParts {
   ledger: Ledger
   settings: Settings
   ownerKey: string
@@ -48,6 +50,8 @@ export interface ReceiverParts {
   care?: Care
   handOver?: HandOverApi
   keys?: OwnerKeys
+  program?: ReceiverParts['program']
+  all?: readonly Subject[]
 }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
@@ -70,7 +74,9 @@ export function receiverApp({
   browsers = null,
   handOver = handOverParts({ ledger, settings, sealing: sealingWith(() => ownerKey), now: clock.now }),
   keys = new OwnerKeys(ledger.values, ownerKey, clock.now),
-}: ReceiverParts): Hono {
+  program = () => undefined,
+  all = subjects,
+}: AppParts): Hono {
   const app = new Hono()
   const counting = new Counting(ledger, clock.now)
   const puzzles = new Puzzles(ledger.values)
@@ -132,7 +138,7 @@ export function receiverApp({
   app.route('/', rehearsalRoutes(rehearsals, settings, files))
   app.route('/', seenRoutes(counting, settings))
   app.route('/', pageRoutes(ledger, settings, rehearsals, counting, files))
-  app.route('/', apiRoutes(ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver))
+  app.route('/', apiRoutes({ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, program }, all))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

@@ -4,23 +4,24 @@ import type { Server } from 'node:http'
 import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
-import { BatchWorker, lastWritten } from './people'
+import { lastWritten } from './people'
 import { BrowserProcess, Browsers, type BrowserState } from './browser'
-import { newestCopyIn, openCare, tellOfProof } from './care'
+import { newestCopyIn, openCare } from './care'
 import { type Clock, forgetLeases, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './http/connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
-import { forgetGone, forgetSeen, handOverParts, lookAtServices, rehearseHandOvers, writeTables } from './hand-over'
+import { handOverParts } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
 import { mailParts } from './mail'
-import { pairingAddress } from './owner'
-import { LateMail, Rehearsals, Repeating } from './rehearsals'
+import { pairingAddress } from './secrets/api'
+import { Rehearsals } from './rehearsals'
 import { keptSecret, type Sealing, sealingWith, keptOwnerKey, OwnerKeys, WrongOwnerKey } from './secrets'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, isDamage } from './store'
-import { openStore } from './subjects'
+import type { ReceiverParts, Subject } from './subject'
+import { openStore, subjects } from './subjects'
 
 /** How long after a start the store is read through. */
 const READ_AFTER_MS = 30_000
@@ -47,7 +48,7 @@ export interface RunningReceiver {
 export async function startReceiver(
   environment: Record<string, string | undefined>,
   demo: string | null,
-  { withDemoMail = false }: { withDemoMail?: boolean } = {},
+  { withDemoMail = false, all = subjects }: { withDemoMail?: boolean; all?: readonly Subject[] } = {},
 ): Promise<RunningReceiver> {
   // Whatever is written from here on is this user's alone.
   process.umask(0o077)
@@ -60,7 +61,7 @@ export async function startReceiver(
   let sealing: Sealing
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    const engine = await openStore(settings.dataFolder, builtThread('copy-thread.js'))
+    const engine = await openStore(settings.dataFolder, builtThread('copy-thread.js'), all)
     clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
@@ -113,99 +114,26 @@ export async function startReceiver(
   const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
   if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
   const keys = new OwnerKeys(ledger.values, ownerKey, clock.now)
+  const parts: ReceiverParts = {
+    ...{ ledger, settings, clock, keys, mail, handOver, rehearsals, browsers, care },
+    program: builtThread,
+  }
   const app = receiverApp({
-    handOver,
-    browsers,
-    care,
-    rehearsals,
-    mail,
-    clock,
-    ledger,
-    settings,
+    ...parts,
+    all,
     ownerKey,
-    keys,
     workshop: existsSync(workshop) ? workshop : null,
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
-  const stopSending = mail.sender.start()
-  const stopBatches = new BatchWorker(ledger, clock.now).start()
-  const stopHandingOver = handOver.workers.start()
   const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   await listening(http, settings)
-  const repeating = new Repeating(
-    ledger,
-    rehearsals,
-    settings,
-    mail.rehearsalMail,
-    clock.now,
-    builtThread('page-thread.js'),
-    browsers,
-    (proof) => tellOfProof(proof, ledger, care.alerts),
-    (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
-  )
-  const lateMail = new LateMail(
-    ledger,
-    rehearsals,
-    {
-      subjectOf: (spot) => repeating.subjectOf(spot),
-      portsFor: (rehearsal) => repeating.portsFor(rehearsal),
-      thread: builtThread('page-thread.js'),
-      tell: (proof) => tellOfProof(proof, ledger, care.alerts),
-    },
-    clock.now,
-  )
-  const isTimeMadeUp = settings.clockFile !== null
+  const stopWorking = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
   const stopJobs = runJobs(
-    [
-      {
-        name: 'who waits too long',
-        everyMs: isTimeMadeUp ? MADE_UP_MS : 20_000,
-        firstAfterMs: 0,
-        longestMs: 10 * 60_000,
-        run: () => ledger.expireWaiting(),
-      },
-      {
-        name: 'who is kept no longer',
-        everyMs: isTimeMadeUp ? MADE_UP_MS : 3_600_000,
-        firstAfterMs: 0,
-        longestMs: 10 * 60_000,
-        run: async () => {
-          await ledger.eraseKeptLongEnough()
-          await ledger.batches.dropForgotten()
-        },
-      },
-      {
-        name: 'tables',
-        everyMs: isTimeMadeUp ? MADE_UP_MS : 60_000,
-        longestMs: 10 * 60_000,
-        run: () => writeTables(ledger, handOver.folder, clock.now),
-      },
-      {
-        name: 'services that changed',
-        everyMs: isTimeMadeUp ? MADE_UP_MS : 3_600_000,
-        firstAfterMs: isTimeMadeUp ? MADE_UP_MS : 60_000,
-        longestMs: 10 * 60_000,
-        run: () => lookAtServices(ledger, handOver),
-      },
-      {
-        name: 'connections that are gone',
-        everyMs: 3_600_000,
-        longestMs: 60_000,
-        run: async () => {
-          await ledger.handOvers.forgetGone()
-          await forgetSeen(ledger)
-          await forgetGone(ledger, handOver.keys, clock.sureNow)
-        },
-      },
-      { name: 'ended rehearsals', everyMs: 60_000, longestMs: 60_000, run: () => rehearsals.forgetEnded() },
-      repeating.job(),
-      lateMail.job(),
-      ...care.jobs(mail.sender),
-    ],
+    all.flatMap(({ jobs }) => jobs?.(parts) ?? []),
     ledger.values,
     clock.now,
-    isTimeMadeUp ? MADE_UP_MS : undefined,
+    settings.clockFile === null ? null : MADE_UP_MS,
   )
   // Each process for itself: whether its disk takes anything, and that time goes on.
   // Once this is well under way.
@@ -223,7 +151,7 @@ export async function startReceiver(
       await jobsStopped
       const closed = once(http, 'close')
       http.close()
-      await Promise.all([stopSending(), stopBatches(), stopHandingOver()])
+      await Promise.all(stopWorking.map((stop) => stop()))
       await ledger.close()
       http.closeAllConnections()
       await closed

@@ -1,35 +1,51 @@
-import { giftTables } from './gifts/tables'
-import { handOverTables } from './hand-over/tables'
-import { objectTables } from './objects/tables'
-import { batchTables } from './people/batch-tables'
-import { peopleTables } from './people/tables'
-import { spaceTables } from './rehearsals/tables'
-import { resultTables } from './results/tables'
-import { type Engine as StoreEngine, openEmbeddedEngine, type QueriesOf } from './store'
-import { valueTables } from './values/tables'
-import { workTables } from './work/tables'
+import { care } from './care/subject'
+import { gifts } from './gifts/subject'
+import type { GiftQueries } from './gifts/tables'
+import { handOver } from './hand-over/subject'
+import type { HandOverQueries } from './hand-over/tables'
+import { mail } from './mail/subject'
+import { objects } from './objects/subject'
+import type { ObjectQueries } from './objects/tables'
+import { owner } from './owner/subject'
+import type { BatchQueries } from './people/batch-tables'
+import { people } from './people/subject'
+import type { PeopleQueries } from './people/tables'
+import { rehearsals } from './rehearsals/subject'
+import type { SpaceQueries } from './rehearsals/tables'
+import { results } from './results/subject'
+import type { ResultQueries } from './results/tables'
+import { secrets } from './secrets/subject'
+import { type Engine as StoreEngine, openEmbeddedEngine } from './store'
+import type { Subject } from './subject'
+import type { ValueQueries } from './values/tables'
+import { values } from './values/subject'
+import { work } from './work/subject'
+import type { WorkQueries } from './work/tables'
 
-/** The tables of all subjects. */
-export const tables = [
-  valueTables,
-  workTables,
-  peopleTables,
-  batchTables,
-  objectTables,
-  handOverTables,
-  resultTables,
-  spaceTables,
-  giftTables,
-] as const
+/** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
+export const subjects: readonly Subject[] = [
+  ...[values, work, objects, people, mail, handOver],
+  ...[results, rehearsals, gifts, care, secrets, owner],
+]
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */
-export type Transaction = QueriesOf<typeof tables>
+export type Transaction = ValueQueries &
+  WorkQueries &
+  ObjectQueries &
+  PeopleQueries &
+  BatchQueries &
+  HandOverQueries &
+  ResultQueries &
+  SpaceQueries &
+  GiftQueries
 export type Engine = StoreEngine<Transaction>
+
+export const tablesOf = (all: readonly Subject[]) => all.flatMap(({ tables }) => tables)
 
 /**
  * The store in a folder of its own.
  *
  * @throws DataFolderInUse
  */
-export const openStore = (folder: string, copyThread?: string): Promise<Engine> =>
-  openEmbeddedEngine(folder, tables, copyThread)
+export const openStore = (folder: string, copyThread?: string, all = subjects): Promise<Engine> =>
+  openEmbeddedEngine<Transaction>(folder, tablesOf(all), copyThread)

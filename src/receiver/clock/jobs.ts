@@ -10,6 +10,8 @@ export interface ClockJob {
   firstAfterMs?: number
   /** How long it may take at most: after that another process may begin it. */
   longestMs: number
+  /** Whether it ends what some time has passed for: where time is made up, it is looked for more often. */
+  endsTimes?: boolean
   run(): Promise<unknown>
 }
 
@@ -36,14 +38,15 @@ const STOP_MS = 10_000
  * is at work, though not for ever. When each is due next is kept in the store, so a start neither forgets one nor does it
  * anew.
  *
- * @param lookEveryMs where time is made up, it may pass faster
+ * @param madeUpMs where time is made up, it may pass faster: how often is looked then; null else
  */
 export function runJobs(
-  jobs: readonly ClockJob[],
+  given: readonly ClockJob[],
   values: Values,
   now: () => number,
-  lookEveryMs = LOOK_EVERY_MS,
+  madeUpMs: number | null = null,
 ): () => Promise<void> {
+  const jobs = madeUpMs === null ? given : given.map((job) => hastened(job, madeUpMs))
   const me = newId<string>()
   const atWork = new Map<string, Promise<void>>()
 
@@ -92,7 +95,7 @@ export function runJobs(
   let looking: Promise<void> = Promise.resolve()
   const again = () => (looking = look().catch(complain))
   void again()
-  const timer = setInterval(() => void again(), lookEveryMs)
+  const timer = setInterval(() => void again(), madeUpMs ?? LOOK_EVERY_MS)
   timer.unref()
   return async () => {
     clearInterval(timer)
@@ -101,5 +104,14 @@ export function runJobs(
     const done = looking.then(() => Promise.all(atWork.values()))
     await Promise.race([done, over])
     clearTimeout(longest)
+  }
+}
+
+function hastened(job: ClockJob, everyMs: number): ClockJob {
+  if (job.endsTimes !== true) return job
+  return {
+    ...job,
+    everyMs,
+    ...(job.firstAfterMs !== undefined && { firstAfterMs: Math.min(job.firstAfterMs, everyMs) }),
   }
 }

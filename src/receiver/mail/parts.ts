@@ -8,7 +8,7 @@ import { StandInMailbox } from './mailbox'
 import { Sender } from './sender'
 import { openThreadedTransport } from './threaded-transport'
 import { bytesOf } from './transport'
-import type { MailApiParts } from '../owner'
+import type { MailApiParts } from './api'
 import type { Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
 

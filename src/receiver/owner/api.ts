@@ -5,32 +5,13 @@ import { HTTPException } from 'hono/http-exception'
 import { z } from 'zod'
 import { commandSchema } from '#core/journal'
 import { changeSchema } from '#core/sync'
-import type { BrowserPort } from '../browser'
-import type { Care } from '../care'
-import type { Clock } from '../clock'
-import type { Ledger } from '../ledger'
-import { addressLimiter } from '../limits'
 import { sendProblem } from '../http/problem'
 import { boundedJson } from '../http/read-body'
-import type { Rehearsals } from '../rehearsals'
-import type { OwnerKeys } from '../secrets'
-import type { Settings } from '../settings'
+import { addressLimiter } from '../limits'
+import { keyOf, pairRoute } from '../secrets/api'
 import { UnstorableText } from '../store'
+import type { ReceiverParts, Subject } from '../subject'
 import { notAsDescribed } from './answers'
-import { batchRoutes } from './batches'
-import { careApiRoutes } from './care'
-import { uploadRoutes } from './files'
-import { type HandOverApi, rehearseHandOvers } from '../hand-over'
-import { handOverApiRoutes } from './hand-over'
-import { historyRoutes } from './history'
-import { keysApiRoutes, pairRoute } from './keys'
-import { type MailApiParts, mailApiRoutes, mailTryRoutes } from './mail'
-import { mailboxRoutes } from './mailbox'
-import { sitePageRoutes } from './pages'
-import { pictureRoutes } from './pictures'
-import { receiverRoutes } from './receiver'
-import { rehearsalApiRoutes } from './rehearsals'
-import { resultRoutes } from './results'
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_BODY_MS = 110_000
@@ -39,17 +20,8 @@ const LONGEST_BODY_MS = 110_000
 const PAIRINGS_A_MINUTE = 20
 
 /** `/api/…`: the owner's side. Every path needs a key, but the description of them all, and the exchange of a code for one. */
-export function apiRoutes(
-  ledger: Ledger,
-  settings: Settings,
-  keys: OwnerKeys,
-  rehearsals: Rehearsals,
-  mail: Omit<MailApiParts, 'ledger' | 'settings'>,
-  clock: Clock,
-  browsers: BrowserPort | null,
-  care: Care,
-  handOver: HandOverApi,
-) {
+export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
+  const { keys, settings } = parts
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
   }).basePath('/api')
@@ -91,14 +63,9 @@ export function apiRoutes(
   // Whoever asks this has no key yet: little is read of them.
   routes.use('/pair', boundedJson({ bytes: 4 * 1024 }))
   pairRoute(routes, keys, settings, addressLimiter(PAIRINGS_A_MINUTE))
-  /** The id of the key that a request came with; null for none of ours. */
-  const keyOf = async (c: Context) => {
-    const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
-    return given === undefined ? null : keys.idOf(given)
-  }
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
-    if ((await keyOf(c)) !== null) return next()
+    if ((await keyOf(c, keys)) !== null) return next()
     return sendProblem(c, {
       status: 401,
       title: 'The owner’s key is needed',
@@ -108,31 +75,10 @@ export function apiRoutes(
   })
   // No id has it, and none of it could be looked up.
   routes.use('*', (c, next) => (c.req.url.includes('%00') ? Promise.resolve(noSuchPath(c)) : next()))
-  // What comes as bytes is larger than other bodies may be.
-  uploadRoutes(routes, ledger, mail.gifts)
+  for (const { uploads } of subjects) uploads?.(routes, parts)
   routes.use('*', boundedJson({ bytes: 16 * 1024 * 1024, ms: LONGEST_BODY_MS }))
 
-  receiverRoutes(routes, { ledger, settings, clock, browsers })
-  historyRoutes(routes, ledger)
-  batchRoutes(routes, ledger)
-  handOverApiRoutes(routes, ledger, settings, handOver)
-  resultRoutes(routes, ledger)
-  pictureRoutes(routes, ledger)
-  sitePageRoutes(routes, settings)
-  rehearsalApiRoutes(routes, {
-    settings,
-    rehearsals,
-    browsers,
-    rehearsalMail: mail.rehearsalMail,
-    handOn: (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
-  })
-  const mailApi: MailApiParts = { ledger, settings, ...mail }
-  mailApiRoutes(routes, mailApi)
-  mailTryRoutes(routes, mailApi)
-  mailboxRoutes(routes, mail.mailbox)
-  careApiRoutes(routes, care)
-  keysApiRoutes(routes, keys, settings, keyOf)
-
+  for (const subject of subjects) subject.routes?.(routes, parts)
   routes.all('*', noSuchPath)
   return routes
 }

@@ -28,16 +28,6 @@ export interface SubjectTables<Queries> {
   queries(database: Database): Queries
 }
 
-/** What may be asked of several subjects' tables, taken together. */
-export type QueriesOf<All extends readonly SubjectTables<unknown>[]> = UnionToIntersection<
-  All[number] extends infer One ? (One extends SubjectTables<infer Queries> ? Queries : never) : never
->
-type UnionToIntersection<Union> = (Union extends unknown ? (one: Union) => void : never) extends (
-  all: infer All,
-) => void
-  ? All
-  : never
-
 /** Stands in a query for what is bound when it runs. */
 export const bound = '' as never
 

@@ -11,7 +11,7 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { Kysely, SqliteDialect } from 'kysely'
-import type { QueriesOf, SubjectTables } from './database'
+import type { SubjectTables } from './database'
 import { type Engine, readBetween } from './engine'
 import { copyDatabase } from './copy'
 import { GroupCommit } from './group-commit'
@@ -49,11 +49,11 @@ export class DataFolderInUse extends Error {
  * @param copyThread built program that finishes copies; see `copyDatabase`
  * @throws DataFolderInUse
  */
-export async function openEmbeddedEngine<All extends readonly SubjectTables<unknown>[]>(
+export async function openEmbeddedEngine<Queries extends object>(
   folder: string,
-  tables: All,
+  tables: readonly SubjectTables<unknown>[],
   copyThread?: string,
-): Promise<Engine<QueriesOf<All>>> {
+): Promise<Engine<Queries>> {
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   const file = join(folder, FILE)
   const database = new LibsqlDatabase(file)
@@ -77,12 +77,12 @@ export async function openEmbeddedEngine<All extends readonly SubjectTables<unkn
   })
   try {
     await migrate(database, kysely, tables)
+    const queries = queriesOver<Queries>(tables, kysely, (text) => database.prepare(text))
+    return embeddedEngine(folder, database, queries, copyThread)
   } catch (error) {
     database.close()
     throw error
   }
-  const queries = queriesOver(tables, kysely, (text) => database.prepare(text))
-  return embeddedEngine(folder, database, queries, copyThread)
 }
 
 /** All the steps that are missing, or none: a start that is interrupted leaves the file as it was. */
@@ -105,7 +105,7 @@ async function migrate(
   }
 }
 
-function embeddedEngine<Queries>(
+function embeddedEngine<Queries extends object>(
   folder: string,
   database: LibsqlDatabase,
   queries: Queries,
@@ -118,7 +118,7 @@ function embeddedEngine<Queries>(
   const commits = new GroupCommit(database, () => committed())
   return {
     run: (work) => commits.run(() => work(queries)),
-    now: readBetween(queries as Queries & object, () => commits.idle()),
+    now: readBetween(queries, () => commits.idle()),
     room() {
       const { bavail, bsize } = statfsSync(folder)
       return bavail * bsize

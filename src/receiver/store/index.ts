@@ -9,7 +9,6 @@ export {
   newestOf,
   numberKey,
   parsed,
-  type QueriesOf,
   type Row,
   type SubjectTables,
 } from './database'

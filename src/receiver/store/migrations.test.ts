@@ -2,12 +2,12 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { openLedger } from '../ledger'
-import { openStore, tables } from '../subjects'
+import { openStore, subjects, tablesOf } from '../subjects'
 import { signUp } from '../../../tests/store-suite'
 import { workspace } from '../../../tests/tables/samples'
 
 const NEXT = '999-next'
-const { migrations } = tables[0]
+const { migrations } = tablesOf(subjects)[0]!
 afterEach(() => delete migrations[NEXT])
 const newFolder = () => mkdtempSync(join(tmpdir(), 'ask-box-steps-'))
 

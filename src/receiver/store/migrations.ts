@@ -3,9 +3,10 @@ import type { SubjectTables } from './database'
 
 /** Takes all the steps that are missing. */
 export async function bringUp(kysely: Kysely<unknown>, tables: readonly SubjectTables<unknown>[]): Promise<void> {
+  const migrations = migrationsOf(tables)
   const { error } = await new Migrator({
     db: kysely,
-    provider: { getMigrations: async () => migrationsOf(tables) },
+    provider: { getMigrations: async () => migrations },
     // Their names begin with numbers; the usual comparison loads a language's rules, a twentieth of a start.
     nameComparator: (one, other) => (one < other ? -1 : 1),
   }).migrateToLatest()

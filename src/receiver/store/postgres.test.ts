@@ -6,14 +6,14 @@ import { openLedger } from '../ledger'
 import { mailJob } from '../mail/queued'
 import { LEASE_MS } from '../work'
 import { Rehearsals } from '../rehearsals'
-import { tables } from '../subjects'
+import { subjects, tablesOf, type Transaction } from '../subjects'
 import { openPostgresEngine } from '.'
 
 let server: PostgresServer
 beforeAll(async () => (server = await startPostgres()))
 afterAll(() => server.stop())
 
-const open = async (place: string) => openPostgresEngine(await server.connect(place), tables)
+const open = async (place: string) => openPostgresEngine<Transaction>(await server.connect(place), tablesOf(subjects))
 let places = 0
 const engines = { open, newPlace: () => `place ${++places}` }
 storeSuite('PostgreSQL', engines)

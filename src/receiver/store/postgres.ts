@@ -10,7 +10,7 @@ import {
 } from 'kysely'
 import { newId } from '../random'
 import { boundValue } from './bound-value'
-import type { QueriesOf, Row, Statement, SubjectTables } from './database'
+import type { Row, Statement, SubjectTables } from './database'
 import { type Engine, readBetween } from './engine'
 import { bringUp } from './migrations'
 import { queriesOver } from './queries'
@@ -31,10 +31,10 @@ const CHANNEL = 'askbox_commit'
  * The engine in a PostgreSQL database, which several receivers may share. Each piece of work is a transaction of its own,
  * one after the other. Names have to sort by their bytes: the database's collation is `C` or `C.UTF-8`.
  */
-export async function openPostgresEngine<All extends readonly SubjectTables<unknown>[]>(
+export async function openPostgresEngine<Queries extends object>(
   connection: PostgresConnection,
-  tables: All,
-): Promise<Engine<QueriesOf<All>>> {
+  tables: readonly SubjectTables<unknown>[],
+): Promise<Engine<Queries>> {
   const kysely = new Kysely<unknown>({
     dialect: {
       createAdapter: () => new PostgresAdapter(),
@@ -44,7 +44,7 @@ export async function openPostgresEngine<All extends readonly SubjectTables<unkn
     },
   })
   await bringUp(kysely, tables)
-  const queries = queriesOver(tables, kysely, (text) => statementOf(connection, text))
+  const queries = queriesOver<Queries>(tables, kysely, (text) => statementOf(connection, text))
   const me = newId<string>()
   let committed = () => {}
   let committedElsewhere = () => {}
@@ -81,7 +81,7 @@ export async function openPostgresEngine<All extends readonly SubjectTables<unkn
         return value
       })
     },
-    now: readBetween(queries as typeof queries & object, () => writing),
+    now: readBetween(queries, () => writing),
     room: () => null,
     occurrences: async () => null,
     copyTo: () => Promise.reject(new Error('A database server is copied by its own tools.')),

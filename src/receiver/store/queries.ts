@@ -1,16 +1,16 @@
 import type { Kysely } from 'kysely'
-import type { QueriesOf, Statement, SubjectTables } from './database'
+import type { Statement, SubjectTables } from './database'
 
 /**
  * All that is asked of all subjects' tables, in one object.
  *
  * @param prepareText prepares a query's text, in which placeholders stand as the dialect writes them: `?` or `$1`
  */
-export function queriesOver<All extends readonly SubjectTables<unknown>[]>(
-  tables: All,
+export function queriesOver<Queries extends object>(
+  tables: readonly SubjectTables<unknown>[],
   kysely: Kysely<unknown>,
   prepareText: (text: string) => Statement,
-): QueriesOf<All> {
+): Queries {
   const database = {
     over: <Tables>() => kysely as unknown as Kysely<Tables>,
     prepare: (query: { compile(): { sql: string } }) => prepareText(query.compile().sql),
@@ -21,5 +21,5 @@ export function queriesOver<All extends readonly SubjectTables<unknown>[]>(
       if (name in all) throw new Error(`Two subjects have a query called ${name}.`)
       all[name] = query
     }
-  return all as QueriesOf<All>
+  return all as Queries
 }

@@ -1,0 +1,90 @@
+import type { MailOnList } from '#core/api'
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import { mailsInState, mailsToMember, type QueuedMail } from '../queued'
+import { type MailServerSettings, makeDkim } from '..'
+import { sendProblem } from '../../http/problem'
+import type { MailApiParts } from './parts'
+import {
+  goOn,
+  keepDkim,
+  keepMailServer,
+  keepPace,
+  listMails,
+  putBackMarked,
+  readMailState,
+  tryMailAgain,
+  listMailsToMember,
+} from './routes'
+import { mailState } from './state'
+
+const MOST_LISTED = 200
+
+/** How mail goes: its server, its pace, what waits. */
+export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
+  const { ledger, settings, sender } = parts
+  const { queue } = ledger
+  const keep = (changes: Partial<MailServerSettings>) => sender.change(() => changes)
+
+  routes.openapi(readMailState, async (c) => c.json(await mailState(parts), 200))
+
+  routes.openapi(listMails, async (c) => {
+    const mails = await mailsInState(queue, c.req.valid('query').state, MOST_LISTED)
+    return c.json({ mails: mails.map(shown) }, 200)
+  })
+
+  routes.openapi(listMailsToMember, async (c) => {
+    const member = await ledger.member(c.req.valid('param').member)
+    const mails = member === null ? [] : await mailsToMember(queue, member, MOST_LISTED)
+    const times = member === null ? 0 : await ledger.downloadsOf(member.id)
+    const last = member === null ? 0 : await ledger.lastDownload(member.id)
+    return c.json({ mails: mails.map(shown), gift: { times, last } }, 200)
+  })
+
+  routes.openapi(tryMailAgain, async (c) => {
+    const isQueued = await queue.tryAgain(c.req.valid('param').id)
+    sender.wake()
+    return c.json({ isQueued }, 200)
+  })
+
+  routes.openapi(keepMailServer, async (c) => {
+    if (settings.smtpServer !== null)
+      return sendProblem(c, {
+        status: 409,
+        title: 'Set elsewhere',
+        detail: 'SMTP_URL sets the mail server of this receiver.',
+      }) as never
+    const { server } = c.req.valid('json')
+    await sender.change((before) => ({
+      server: server === null ? null : { ...server, password: server.password ?? before.server?.password ?? '' },
+    }))
+    // Another server has refused nobody yet.
+    if ((await sender.settings()).halted !== null) await sender.goOn()
+    return c.json(await mailState(parts), 200)
+  })
+
+  routes.openapi(keepPace, async (c) => {
+    await keep(c.req.valid('json'))
+    return c.json(await mailState(parts), 200)
+  })
+
+  routes.openapi(goOn, async (c) => {
+    await sender.goOn()
+    return c.json(await mailState(parts), 200)
+  })
+
+  routes.openapi(putBackMarked, async (c) => {
+    const count = await ledger.putBackWronglyBounced()
+    return c.json({ count, mail: await mailState(parts) }, 200)
+  })
+
+  routes.openapi(keepDkim, async (c) => {
+    const { domain } = c.req.valid('json')
+    await keep({ dkim: domain === null ? null : makeDkim(domain, 'askbox') })
+    return c.json(await mailState(parts), 200)
+  })
+}
+
+/** A mail of the queue as its owner sees it. */
+function shown({ id, list, member, kind, recipient, queued, due, state, attempts, said }: QueuedMail): MailOnList {
+  return { id, list, member, kind, recipient, queued, due, state, attempts, said }
+}

@@ -1,0 +1,36 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context } from 'hono'
+import { type StandInMailbox } from '../..'
+import { sendProblem } from '../../../http/problem'
+import { behaveMailbox, emptyMailbox, listBoxes, readBox } from './routes'
+
+/** The stand-in mailbox, where one runs. */
+export function mailboxRoutes(routes: OpenAPIHono, mailbox: StandInMailbox | null): void {
+  routes.openapi(listBoxes, (c) =>
+    mailbox === null ? noMailbox(c) : c.json({ boxes: mailbox.boxes(), behaviour: mailbox.behaviour() }, 200),
+  )
+
+  routes.openapi(readBox, (c) =>
+    mailbox === null ? noMailbox(c) : c.json({ mails: mailbox.mails(c.req.valid('param').address) }, 200),
+  )
+
+  routes.openapi(behaveMailbox, (c) => {
+    if (mailbox === null) return noMailbox(c)
+    mailbox.behave(c.req.valid('json'))
+    return c.json({ ok: true as const }, 200)
+  })
+
+  routes.openapi(emptyMailbox, (c) => {
+    if (mailbox === null) return noMailbox(c)
+    mailbox.empty()
+    return c.json({ ok: true as const }, 200)
+  })
+}
+
+function noMailbox(c: Context) {
+  return sendProblem(c, {
+    status: 404,
+    title: 'No stand-in mailbox',
+    detail: 'Mail goes to a real server here; there is no mailbox to look into.',
+  }) as never
+}

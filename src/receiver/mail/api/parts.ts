@@ -1,0 +1,19 @@
+import type { SmtpServer } from '#core/api'
+import { type GiftFiles } from '../../gifts'
+import type { Ledger } from '../../ledger'
+import { type ResolveTxt, type Sender, type StandInMailbox } from '..'
+import type { RehearsalMailParts } from '../../rehearsals'
+import type { Settings } from '../../settings'
+
+export interface MailApiParts {
+  ledger: Ledger
+  settings: Settings
+  sender: Sender
+  gifts: GiftFiles
+  /** Null where no stand-in mailbox runs. */
+  mailbox: StandInMailbox | null
+  isStandIn(server: SmtpServer): boolean
+  resolveTxt: ResolveTxt
+  now(): number
+  rehearsalMail: RehearsalMailParts
+}

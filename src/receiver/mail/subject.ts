@@ -1,0 +1,15 @@
+import type { Subject } from '../subject'
+import { mailApiRoutes, mailTryRoutes } from './api'
+import { mailboxRoutes } from './api/mailbox'
+
+export const mail: Subject = {
+  name: 'mail',
+  // Mails wait in the queue, and how they are sent is a value.
+  tables: [],
+  workers: ({ mail: { sender } }) => [sender],
+  routes(routes, { ledger, settings, mail }) {
+    mailApiRoutes(routes, { ledger, settings, ...mail })
+    mailTryRoutes(routes, { ledger, settings, ...mail })
+    mailboxRoutes(routes, mail.mailbox)
+  },
+}

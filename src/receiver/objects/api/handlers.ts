@@ -1,0 +1,24 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Ledger } from '../../ledger'
+import { sendProblem } from '../../http/problem'
+import { conflict, typed } from '../../owner/answers'
+import { keepPicture, readPicture } from './routes'
+
+/** Pictures, by the hash of their bytes. */
+export function pictureRoutes(routes: OpenAPIHono, ledger: Ledger): void {
+  routes.openapi(readPicture, async (c) => {
+    const picture = await ledger.picture(c.req.valid('param').id)
+    return picture === null
+      ? typed(sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' }), 404)
+      : c.json(picture, 200)
+  })
+
+  routes.openapi(keepPicture, async (c) => {
+    const picture = c.req.valid('json')
+    const result =
+      picture.id === c.req.valid('param').id
+        ? await ledger.keepPicture(picture)
+        : ({ ok: false, code: 'wrong-id', message: 'The picture is named otherwise in its own content.' } as const)
+    return result.ok ? c.json({ ok: true as const }, 200) : conflict(c, 'Not kept', result)
+  })
+}

@@ -1,1 +1,0 @@
-export { keysApiRoutes, pairingAddress, pairRoute } from './handlers'

@@ -1,0 +1,38 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context } from 'hono'
+import type { Ledger } from '../../../ledger'
+import type { BatchResult } from '../..'
+import { sendProblem } from '../../../http/problem'
+import { conflict, typed } from '../../../owner/answers'
+import { addBatchChunk, applyBatch, beginBatch, readBatch, stopBatch } from './routes'
+
+/** Many people of a list changed as one. */
+export function batchRoutes(routes: OpenAPIHono, { batches }: Ledger): void {
+  routes.openapi(beginBatch, async (c) => {
+    const result = await batches.begin(c.req.valid('json'))
+    return result.ok ? c.json(result.progress, 200) : conflict(c, 'Not begun', result.problem)
+  })
+
+  routes.openapi(addBatchChunk, async (c) => {
+    const { id, number } = c.req.valid('param')
+    return answered(c, await batches.addChunk(id, number, c.req.valid('json')))
+  })
+
+  routes.openapi(applyBatch, async (c) => answered(c, await batches.apply(c.req.valid('param').id)))
+
+  routes.openapi(stopBatch, async (c) => answered(c, await batches.stop(c.req.valid('param').id)))
+
+  routes.openapi(readBatch, async (c) => {
+    const progress = await batches.progress(c.req.valid('param').id)
+    return progress === null ? unknown(c) : c.json(progress, 200)
+  })
+}
+
+function answered(c: Context, result: BatchResult) {
+  if (result.ok) return c.json(result.progress, 200)
+  return result.problem.code === 'unknown-batch' ? unknown(c) : conflict(c, 'Not done', result.problem)
+}
+
+function unknown(c: Context) {
+  return typed(sendProblem(c, { status: 404, title: 'No such batch', detail: 'It was never begun here.' }), 404)
+}

@@ -1,0 +1,143 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context } from 'hono'
+import { type z } from 'zod'
+import type { ChangeOutcome, CommandOutcome } from '#core/api'
+import { commandSchema } from '#core/journal'
+import { memberDigest } from '#core/list'
+import { changeSchema, type Kind } from '#core/sync'
+import { type Ledger } from '../../../ledger'
+import { OTHER_HISTORY } from '../../../page'
+import { conflict } from '../../../owner/answers'
+import { streamNews } from './news'
+import {
+  carryOutCommands,
+  checkJournal,
+  followNews,
+  readDigests,
+  readJournal,
+  readObjects,
+  recover,
+  refill,
+  takeChanges,
+} from './routes'
+
+/** Some 2 MB: a first pull of a long journal is bound by how fast a browser writes, and few large writes are faster. */
+const MAX_ENTRIES = 5000
+/** Forms with their drafts are the largest: some 10 KB each. */
+const MAX_OBJECTS = 200
+/** Some 20 ms. */
+const MAX_DIGESTS = 1000
+
+/** The receiver's two orders: what happened to people, and what the owner makes. */
+export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
+  routes.openapi(readJournal, async (c) => {
+    const { after, mark = null, limit } = c.req.valid('query')
+    const page = await ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
+    if (page === null) return otherHistory(c)
+    const { items: entries, ...rest } = page
+    return c.json({ journal: await ledger.journalId(), entries, ...rest }, 200)
+  })
+
+  routes.openapi(checkJournal, async (c) => c.json(await ledger.check(c.req.valid('query').after), 200))
+
+  routes.openapi(readDigests, async (c) => {
+    const { list } = c.req.valid('param')
+    const page = await ledger.handOvers.membersAfter(list, c.req.valid('query').after, MAX_DIGESTS)
+    const members = page.map(({ member }) => ({
+      id: member.id,
+      revision: member.revision,
+      digest: memberDigest(member),
+    }))
+    return c.json({ members, next: page.length < MAX_DIGESTS ? null : page.at(-1)!.rank }, 200)
+  })
+
+  routes.openapi(readObjects, async (c) => {
+    const { after, mark = null, limit } = c.req.valid('query')
+    const page = await ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
+    if (page === null) return otherHistory(c)
+    const { items: objects, ...rest } = page
+    return c.json({ journal: await ledger.journalId(), objects, ...rest }, 200)
+  })
+
+  routes.openapi(refill, async (c) => {
+    const { journal, entries } = c.req.valid('json')
+    const result = await ledger.refill(journal, entries)
+    return result.ok ? c.json({ latest: result.latest }, 200) : conflict(c, 'Not refilled', result)
+  })
+
+  routes.openapi(recover, async (c) => {
+    const { common, entries } = c.req.valid('json')
+    return c.json(await ledger.recover(common, entries), 200)
+  })
+
+  routes.openAPIRegistry.registerPath(followNews)
+  routes.get(followNews.path, (c) => streamNews(c, ledger))
+
+  routes.openapi(carryOutCommands, async (c) => {
+    const body = c.req.valid('json')
+    const readings = body.commands.map((command) => ({
+      id: textIn(command, 'id'),
+      reading: commandSchema.safeParse(command),
+    }))
+    const done = await ledger.carryOut(readings.flatMap(({ reading }) => (reading.success ? [reading.data] : [])))
+    const outcomes = readings.map(({ id, reading }) =>
+      reading.success
+        ? done.shift()!
+        : { id, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } },
+    )
+    return c.json({ outcomes: outcomes as CommandOutcome[] }, 200)
+  })
+
+  routes.openapi(takeChanges, async (c) => {
+    const body = c.req.valid('json')
+    const readings = body.changes.map((change) => ({
+      about: { kind: textIn(change, 'kind'), key: textIn(change, 'key') },
+      reading: changeSchema.safeParse(change),
+    }))
+    const changes = readings.flatMap(({ reading }) => (reading.success ? [reading.data] : []))
+    const isWhole = changes.length === readings.length
+    const done =
+      body.together !== true
+        ? await ledger.takeChanges(changes)
+        : isWhole
+          ? await ledger.takeChangesTogether(changes)
+          : changes.map(({ kind, key }) => notTaken(kind, key))
+    const outcomes = readings.map(({ about, reading }) =>
+      reading.success
+        ? done.shift()!
+        : { ...about, ok: false, problem: { code: 'invalid', message: sentenceFor(reading.error) } },
+    )
+    return c.json({ outcomes: outcomes as ChangeOutcome[] }, 200)
+  })
+}
+
+function otherHistory(c: Context) {
+  return conflict(c, 'Another history', {
+    code: OTHER_HISTORY,
+    message: 'This receiver’s history is not the one that the cursor belongs to.',
+  })
+}
+
+/** One part of something unread, if it is a text. */
+function textIn(value: unknown, part: string): string {
+  const text =
+    value !== null && typeof value === 'object' && Object.hasOwn(value, part)
+      ? (value as Record<string, unknown>)[part]
+      : ''
+  return typeof text === 'string' ? text : ''
+}
+
+function sentenceFor(error: z.ZodError): string {
+  const [issue] = error.issues
+  return `${issue?.path.join('.') ?? ''} ${issue?.message ?? 'cannot be read'}`.trim()
+}
+
+/** The outcome of a change that is sound by itself and was sent together with one that is not. */
+function notTaken(kind: Kind, key: string): ChangeOutcome {
+  return {
+    kind,
+    key,
+    ok: false,
+    problem: { code: 'invalid', message: 'What it was sent together with cannot be read.' },
+  }
+}

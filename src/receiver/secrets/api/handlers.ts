@@ -1,0 +1,70 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context } from 'hono'
+import type { Limiter } from '../../limits'
+import { sendProblem, tooManyRequests } from '../../http/problem'
+import type { OwnerKeys } from '..'
+import type { Settings } from '../../settings'
+import { visitorAddress } from '../../http/visitor-address'
+import { typed } from '../../owner/answers'
+import { newPairingAddress, pair, readKeys, withdrawKey } from './routes'
+
+/** The fragment never leaves the browser, so a code stands in no log. */
+export const pairingAddress = (publicUrl: string, code: string) => `${publicUrl}/#pair=${code}`
+
+/** The id of the key that a request came with; null for none of ours. */
+export async function keyOf(c: Context, keys: OwnerKeys): Promise<string | null> {
+  const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
+  return given === undefined ? null : keys.idOf(given)
+}
+
+/** What a browser asks that has no key yet. */
+export function pairRoute(
+  routes: OpenAPIHono,
+  keys: OwnerKeys,
+  { trustedProxies }: Pick<Settings, 'trustedProxies'>,
+  limiter: Limiter,
+): void {
+  routes.openapi(pair, async (c) => {
+    const waitSeconds = limiter.take(visitorAddress(c, trustedProxies))
+    if (waitSeconds > 0) return typed(sendProblem(c, tooManyRequests(waitSeconds)), 429)
+    const { code, name } = c.req.valid('json')
+    const exchanged = await keys.exchange(code, name)
+    if (exchanged === 'spent')
+      return typed(
+        sendProblem(c, {
+          status: 410,
+          title: 'Used before',
+          detail: 'This address has connected a browser already, and works once.',
+        }),
+        410,
+      )
+    if (exchanged === 'unknown')
+      return typed(
+        sendProblem(c, { status: 404, title: 'No such code', detail: 'There is no such code, or it has ended.' }),
+        404,
+      )
+    c.header('Cache-Control', 'no-store')
+    return c.json(exchanged, 200)
+  })
+}
+
+/**
+ * The keys that open the owner's side.
+ *
+ * @param idOf the id of the key that a request came with
+ */
+export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl }: Pick<Settings, 'publicUrl'>): void {
+  const all = async (c: Context) => {
+    const id = await keyOf(c, keys)
+    return { keys: (await keys.list()).map((one) => ({ ...one, isThis: one.id === id })) }
+  }
+  routes.openapi(readKeys, async (c) => c.json(await all(c), 200))
+  routes.openapi(withdrawKey, async (c) => {
+    await keys.withdraw(c.req.valid('param').id)
+    return c.json(await all(c), 200)
+  })
+  routes.openapi(newPairingAddress, async (c) => {
+    const { code, until } = await keys.newCode()
+    return c.json({ address: pairingAddress(publicUrl, code), until }, 200)
+  })
+}

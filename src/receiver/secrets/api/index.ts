@@ -1,0 +1,1 @@
+export { keyOf, keysApiRoutes, pairingAddress, pairRoute } from './handlers'

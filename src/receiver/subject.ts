@@ -1,0 +1,45 @@
+import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { BrowserPort } from './browser'
+import type { Care } from './care'
+import type { Clock, ClockJob } from './clock'
+import type { HandOverApi } from './hand-over'
+import type { Ledger } from './ledger'
+import type { MailParts } from './mail'
+import type { Rehearsals } from './rehearsals'
+import type { OwnerKeys } from './secrets'
+import type { Settings } from './settings'
+import type { SubjectTables } from './store'
+
+/** What subjects have of the receiver that runs. */
+export interface ReceiverParts {
+  ledger: Ledger
+  settings: Settings
+  clock: Clock
+  keys: OwnerKeys
+  mail: MailParts
+  handOver: HandOverApi
+  rehearsals: Rehearsals
+  /** For rehearsals; null for none. */
+  browsers: BrowserPort | null
+  care: Care
+  /** Path of a program that was built with the receiver, such as `page-thread.js`; undefined where its sources run. */
+  program(name: string): string | undefined
+}
+
+/** Works something off until the returned function is called, which waits for what is being done. */
+export interface Worker {
+  start(): () => Promise<void>
+}
+
+/** One thing that the receiver does, with all that belongs to it: see subjects.ts. */
+export interface Subject {
+  name: string
+  tables: readonly SubjectTables<unknown>[]
+  workers?(parts: ReceiverParts): readonly Worker[]
+  /** What is done now and again. */
+  jobs?(parts: ReceiverParts): readonly ClockJob[]
+  /** The owner's side: paths below `/api` that need a key. */
+  routes?(routes: OpenAPIHono, parts: ReceiverParts): void
+  /** The same for what comes as bytes, which is larger than other bodies may be. */
+  uploads?(routes: OpenAPIHono, parts: ReceiverParts): void
+}

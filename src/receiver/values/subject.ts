@@ -1,0 +1,4 @@
+import type { Subject } from '../subject'
+import { valueTables } from './tables'
+
+export const values: Subject = { name: 'values', tables: [valueTables] }
