@@ -11,6 +11,8 @@ export default defineConfig({
     outDir: at('dist/visitors'),
     emptyOutDir: false,
     target: 'es2022',
+    // A library would keep its white space, for others to build on; this goes to visitors.
+    rolldownOptions: { output: { minify: true } },
     lib: {
       entry: Object.fromEntries(names.map((name) => [name, at(`src/runtime/${name}.ts`)])),
       formats: ['es'],

@@ -58,28 +58,33 @@ function tell(form: HTMLFormElement, tellsSeen: boolean, counted: Counted | null
     form.addEventListener('askbox:joined', ({ detail }: CustomEventInit) => {
       detail.address = form.querySelector<HTMLInputElement>('input[type=email]')?.value.trim()
     })
+  let timer = 0
+  const see = () => {
+    if (!tellsSeen) return
+    tellsSeen = false
+    clearTimeout(timer)
+    document.removeEventListener('visibilitychange', look)
+    watching.disconnect()
+    if (counted && countsSeen) counted.isSeen = true
+    say('seen')
+  }
   const begun = () => {
     for (const type of ['input', 'pointerdown']) form.removeEventListener(type, begun)
+    // Whoever begins has seen it.
+    see()
     if (counted) counted.isStarted = true
     say('started')
   }
   for (const type of ['input', 'pointerdown']) form.addEventListener(type, begun)
   if (!tellsSeen) return
-  let timer = 0
   const watching = new IntersectionObserver(
     ([entry]) => {
       clearTimeout(timer)
       // Half of it, or where it is higher than the window, half of that.
       const { intersectionRatio = 0, intersectionRect } = entry ?? {}
       if (intersectionRatio < LEAST_PART && (intersectionRect?.height ?? 0) < innerHeight * LEAST_PART) return
-      timer = window.setTimeout(() => {
-        // Nobody looks at a page behind others; it is watched anew when it comes to the front.
-        if (document.hidden) return
-        document.removeEventListener('visibilitychange', look)
-        watching.disconnect()
-        if (counted && countsSeen) counted.isSeen = true
-        say('seen')
-      }, SEEN_MS)
+      // Nobody looks at a page behind others; it is watched anew when it comes to the front.
+      timer = window.setTimeout(() => document.hidden || see(), SEEN_MS)
     },
     { threshold: [0, 0.125, 0.25, 0.375, LEAST_PART] },
   )

@@ -82,7 +82,7 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
     ...{ version: (await versionOf(box, PLAIN)).number, spot: PLAIN, receiver: box.workshop },
   })
   // What the document tells site owners to write, as it stands there.
-  const documented = /```js\n(const isOurs[\s\S]*?)```/.exec(readFileSync('docs/how-it-works.md', 'utf8'))![1]!
+  const documented = /```js\n(const isOurs[\s\S]*?)```/.exec(readFileSync('docs/how/results.md', 'utf8'))![1]!
   const listens = `<script>
     const count = (what, spot) => (document.title += ' ' + what.replace('form ', '') + ':' + spot)
     ${documented.replaceAll('https://forms.example', box.workshop)}

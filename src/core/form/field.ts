@@ -86,6 +86,15 @@ export const fieldSchema = z.discriminatedUnion('kind', [
 export type Field = z.infer<typeof fieldSchema>
 export type FieldKind = Field['kind']
 export type FieldOf<Kind extends FieldKind> = Extract<Field, { kind: Kind }>
+/** Kinds that are asked for by one line, whatever is typed there. */
+export type LineKind = 'first-name' | 'last-name' | 'full-name' | 'line'
+/**
+ * The type of what a switch comes to by default, for kinds that are named: `typeof field.kind` is what the cases before left,
+ * so a new kind does not compile until somebody has said what it is there.
+ */
+export type ForKinds<Named extends FieldKind, _Left extends Named, Result> = Result
+/** Kinds that are asked for by one line which has to be of a form. */
+export type FormedKind = 'email' | 'phone' | 'website' | 'date' | 'number'
 
 /** Every kind, in the order in which owners need them, with the list column it usually fills and the autofill token for what it asks; none where the standard has none. */
 export const fieldKinds: readonly {
@@ -156,7 +165,15 @@ export function newField(kind: FieldKind, texts: InterfaceTexts, taken: readonly
       return { ...common, kind, required: true, wording: richText(texts.consent) }
     case 'hidden':
       return { ...common, kind, label: 'Where from', source: 'fixed', value: '' }
-    default:
+    case 'first-name':
+    case 'last-name':
+    case 'full-name':
+    case 'line':
+    case 'text':
+    case 'phone':
+    case 'website':
+    case 'address':
+    case 'date':
       return { ...common, kind }
   }
 }

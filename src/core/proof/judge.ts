@@ -44,7 +44,7 @@ const answerWords = {
   'not-possible': 'whose sign-up could not be taken',
 } satisfies Record<AnswerCase, string>
 
-/** What the receiver means by a status where it takes nothing; README, “What it answers”. */
+/** What the receiver means by a status where it takes nothing; docs/how/sign-up.md, “Answers”. */
 const NOT_TAKEN: Record<number, { code: string; at: MendPlace; cause: string; mend: string }> = {
   403: {
     code: 'not-taken',

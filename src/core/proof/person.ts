@@ -83,7 +83,8 @@ function answerTo(field: Field): PersonAnswer | null {
       return { choices: field.choices.slice(0, 2).map(({ key }) => key) }
     case 'consent':
       return { isTicked: true }
-    default:
+    case 'email':
+    case 'hidden':
       return null
   }
 }

@@ -1,4 +1,4 @@
-import { type Field, suggestedAutofill } from '#core/form'
+import { type Field, type ForKinds, type FormedKind, type LineKind, suggestedAutofill } from '#core/form'
 import { addressParts, birthdayParts, isNeededPart, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
 import { directionOf, type InterfaceTexts, type Language } from '#core/texts'
 import { type Element, element, type Node } from './node'
@@ -188,7 +188,12 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
       return { ...select, children: [element('option', { value: '' }, context.texts.choose), ...options] }
     }
     default:
-      return control(field, context, { type: 'text', ...common, ...line }, 'input')
+      // A new kind has to be said here: the compiler holds what is left against these.
+      return control(field, context, { type: 'text', ...common, ...line }, 'input') as ForKinds<
+        LineKind | 'address' | 'birthday' | 'choose-several' | 'topics' | 'consent' | 'hidden',
+        typeof field.kind,
+        ReturnType<typeof control>
+      >
   }
 }
 
@@ -284,7 +289,7 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
         ),
       )
     default:
-      return null
+      return null as ForKinds<LineKind | FormedKind | 'text' | 'consent' | 'hidden', typeof field.kind, null>
   }
 }
 

@@ -7,7 +7,7 @@ export {
   sourceOf,
   sourceWords,
 } from './people'
-export { type Delays, type MoreLooked, type MoreResults, moreResults } from './more'
+export { type Delays, type LookedAt, type ComingsAndGoings, comingsAndGoings } from './people-results'
 export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
 export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson, Z_95 } from './rate'
 export {

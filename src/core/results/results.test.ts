@@ -11,7 +11,7 @@ import {
   dayAfter,
   difference,
   localTime,
-  moreResults,
+  comingsAndGoings,
   PeopleCounter,
   quietWords,
   rateWords,
@@ -289,12 +289,12 @@ test('hours, delays and growth of what is looked at', () => {
       ...{ day: '2026-09-04', spot: 'a' as never, ms },
     })),
   }
-  const all = moreResults(people, { from: '2026-09-01', to: '2026-09-30', spots: null, lists: null })
+  const all = comingsAndGoings(people, { from: '2026-09-01', to: '2026-09-30', spots: null, lists: null })
   // The 4th and 11th of September 2026 are Fridays, the 7th a Monday.
   expect([all.hours[4]![17], all.hours[0]![0], all.hours.flat().reduce((sum, one) => sum + one)]).toEqual([6, 1, 7])
   expect(all.delays.buckets.map(({ count }) => count)).toEqual([2, 1, 1, 0, 1, 1])
   expect(all.growth).toHaveLength(2)
-  const part = moreResults(people, {
+  const part = comingsAndGoings(people, {
     ...{ from: '2026-09-05', to: '2026-09-30', spots: ['b' as never], lists: ['l1' as ListId] },
   })
   expect([part.hours[4]![17], part.hours[0]![0], part.delays.count, part.growth]).toEqual([0, 1, 0, []])

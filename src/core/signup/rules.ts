@@ -1,5 +1,5 @@
 import { readTyped } from '#core/email'
-import type { Field, FieldKey } from '#core/form'
+import type { Field, FieldKey, ForKinds, FormedKind, LineKind } from '#core/form'
 import type { InterfaceTexts } from '#core/texts'
 
 /*
@@ -43,7 +43,12 @@ export function controlNames(field: Field): string[] {
     case 'topics':
       return field.choices.map(({ key }) => `${field.key}--${key}`)
     default:
-      return [field.key]
+      // A new kind has to be said here: the compiler holds what is left against these.
+      return [field.key] as ForKinds<
+        LineKind | FormedKind | 'text' | 'choose-one' | 'consent' | 'hidden',
+        typeof field.kind,
+        string[]
+      >
   }
 }
 
@@ -58,7 +63,11 @@ export function chosenIn(field: Field, values: PostedValues): string[] {
     case 'consent':
       return valueIn(values, field.key) ? ['on'] : []
     default:
-      return []
+      return [] as ForKinds<
+        LineKind | FormedKind | 'text' | 'address' | 'birthday' | 'hidden',
+        typeof field.kind,
+        string[]
+      >
   }
 }
 
@@ -108,7 +117,11 @@ export function answerIn(field: Field, values: PostedValues): string {
         ? oneLine(field.value)
         : oneLine(valueIn(values, field.key)).slice(0, MAX_LINE_LENGTH)
     default:
-      return oneLine(valueIn(values, field.key))
+      return oneLine(valueIn(values, field.key)) as ForKinds<
+        LineKind | FormedKind | 'consent',
+        typeof field.kind,
+        string
+      >
   }
 }
 
@@ -177,7 +190,7 @@ function wrongIn(field: Field, values: PostedValues): Wrong | null {
         ? ['missing', 'missing']
         : null
     default:
-      return null
+      return null as ForKinds<LineKind | 'text' | 'choose-several' | 'topics' | 'consent', typeof field.kind, null>
   }
 }
 

@@ -1,4 +1,12 @@
-export { type AnswerTexts, answerTextsOf } from './answers'
-export { type StartTexts, startTextsOf } from './start'
-export { type InterfaceTexts, type TextKey } from './english'
-export { directionOf, filledIn, type Language, languageNames, languages, textKeys, textsOf } from './languages'
+export {
+  answerTextsOf,
+  directionOf,
+  filledIn,
+  type Language,
+  languageNames,
+  languages,
+  startTextsOf,
+  textKeys,
+  textsOf,
+} from './languages'
+export type { AnswerTexts, InterfaceTexts, StartTexts, TextKey } from './texts'

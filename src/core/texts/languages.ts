@@ -1,8 +1,16 @@
-import { english, type InterfaceTexts, type TextKey } from './english'
-import { dutch, french, german, italian, polish, portuguese, spanish } from './european'
-import { arabic, japanese } from './further'
+import { arabic } from './arabic'
+import { dutch } from './dutch'
+import { english } from './english'
+import { french } from './french'
+import { german } from './german'
+import { italian } from './italian'
+import { japanese } from './japanese'
+import { polish } from './polish'
+import { portuguese } from './portuguese'
+import { spanish } from './spanish'
+import type { AnswerTexts, InterfaceTexts, StartTexts, TextKey, Texts } from './texts'
 
-/** By BCP 47 language tag. Written from memory by its authors, not yet read by a native reader of each. */
+/** By BCP 47 language tag. */
 const ofLanguage = {
   en: english,
   de: german,
@@ -14,35 +22,29 @@ const ofLanguage = {
   pl: polish,
   ja: japanese,
   ar: arabic,
-} satisfies Record<string, InterfaceTexts>
+} satisfies Record<string, Texts>
 
 export type Language = keyof typeof ofLanguage
 export const languages = Object.keys(ofLanguage) as [Language, ...Language[]]
 
-export const languageNames: Record<Language, string> = {
-  en: 'English',
-  de: 'German',
-  fr: 'French',
-  es: 'Spanish',
-  pt: 'Portuguese',
-  it: 'Italian',
-  nl: 'Dutch',
-  pl: 'Polish',
-  ja: 'Japanese',
-  ar: 'Arabic',
-}
+/** In English. */
+export const languageNames = Object.fromEntries(languages.map((one) => [one, ofLanguage[one].name])) as Record<
+  Language,
+  string
+>
 
 /** The texts of a language, with those that an owner rewrote in their place. An emptied one falls back. */
 export function textsOf(language: Language, rewritten: Partial<InterfaceTexts> = {}): InterfaceTexts {
   const own = Object.entries(rewritten).filter(([, text]) => text !== undefined && text.trim() !== '')
-  return { ...ofLanguage[language], ...Object.fromEntries(own) }
+  return { ...ofLanguage[language].form, ...Object.fromEntries(own) }
 }
 
-export const textKeys = Object.keys(english) as [TextKey, ...TextKey[]]
+export const answerTextsOf = (language: Language): AnswerTexts => ofLanguage[language].answers
+export const startTextsOf = (language: Language): StartTexts => ofLanguage[language].start
 
-export function directionOf(language: Language): 'ltr' | 'rtl' {
-  return language === 'ar' ? 'rtl' : 'ltr'
-}
+export const textKeys = Object.keys(english.form) as [TextKey, ...TextKey[]]
+
+export const directionOf = (language: Language): 'ltr' | 'rtl' => ofLanguage[language].direction
 
 /** Puts values in the place of `{names}`; a name without a value stays as it is. */
 export function filledIn(text: string, values: Record<string, string | number>): string {

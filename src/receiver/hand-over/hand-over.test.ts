@@ -24,7 +24,7 @@ import type { Settings } from '../settings'
 import { openStore } from '../subjects'
 import { type HandOverApi, handOverParts, lookAtServices, openClient, rehearseHandOvers, writeTables } from '.'
 import { tableName } from './files'
-import { webhookRequest } from './told'
+import { webhookRequest } from './webhook-requests'
 
 const KEY = 'the-owners-own-key'
 const connectionId = 'someconnection' as ConnectionId

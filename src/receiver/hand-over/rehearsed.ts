@@ -8,7 +8,7 @@ import type { ApiWay, Client } from './client'
 import { rehearseTable } from './files'
 import type { HandOverApi } from './parts'
 import type { Key } from './keys'
-import { formRequest, webhookRequest } from './told'
+import { formRequest, webhookRequest } from './webhook-requests'
 
 /**
  * Hands a made-up person of a rehearsal on as their list is handed on, looks them up there, and takes them off again: on

@@ -2,7 +2,7 @@ import { type Connection, type HandOver, type Wanted, wantedOf } from '#core/con
 import type { TriedHandOver } from '#core/api'
 import type { Client, SentKey } from './client'
 import { handToApi, lookUp, seenAsWanted, type Talk } from './hand'
-import { formRequest } from './told'
+import { formRequest } from './webhook-requests'
 
 type Step = TriedHandOver['steps'][number]
 

@@ -12,7 +12,7 @@ import { Breaker } from './breaker'
 import type { Client } from './client'
 import { consequenceOf, digestOf, handToApi, type HandedOver } from './hand'
 import type { Keys } from './keys'
-import { formRequest, webhookBatchRequest, webhookRequest } from './told'
+import { formRequest, webhookBatchRequest, webhookRequest } from './webhook-requests'
 import type { SignIns } from './sign-in'
 
 const MINUTE_MS = 60_000

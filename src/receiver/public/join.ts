@@ -36,7 +36,7 @@ import { rehearsalOf, type Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
 import { isThrowAway } from '../throw-away'
 import { visitorAddress } from '../http/visitor-address'
-import { spotHeldAs } from './held-spot'
+import { spotHeldAs } from './rehearsed-spot'
 import { bodyProblems, invalid, noRehearsal, notStored, retiredSpot, tooMany, unknownSpot } from './join-problems'
 import { wayBack } from './way-back'
 

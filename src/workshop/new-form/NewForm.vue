@@ -15,7 +15,7 @@ import ShapeTiles from '../preview/ShapeTiles.vue'
 import ColoursRead from '../sites/ColoursRead.vue'
 import OwnForm from './OwnForm.vue'
 import RealSite from './RealSite.vue'
-import { NEW, useWishes } from './wishes'
+import { NEW, useWishes } from './new-form'
 
 const workspace = useWorkspace()
 const router = useRouter()

@@ -105,7 +105,7 @@ const moreLooked = computed(() => {
 })
 watch(
   () => JSON.stringify(moreLooked.value),
-  () => results.lookMore(moreLooked.value),
+  () => results.lookAtPeople(moreLooked.value),
   { immediate: true },
 )
 /** Of one form, the list that it feeds: it grows by other ways as well. */
@@ -222,10 +222,10 @@ async function savePage(): Promise<void> {
       </section>
       <DaysChart :days="days" :parts-by="partsBy" :events="events" />
       <PlaceTable :looked="looked" :set-aside="sums.setAside" />
-      <div v-if="results.more" class="more">
-        <GrowthChart :days="days" :growth="results.more.growth" :list="listOfForm" />
-        <HoursChart :hours="results.more.hours" />
-        <DelayChart :delays="results.more.delays" />
+      <div v-if="results.comings" class="comings">
+        <GrowthChart :days="days" :growth="results.comings.growth" :list="listOfForm" />
+        <HoursChart :hours="results.comings.hours" />
+        <DelayChart :delays="results.comings.delays" />
       </div>
       <UnusedForms />
     </template>
@@ -247,7 +247,7 @@ async function savePage(): Promise<void> {
 .choices :deep(.el-select) {
   width: 200px;
 }
-.more {
+.comings {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, 480px), 1fr));
   gap: var(--gap-4);

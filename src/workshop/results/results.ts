@@ -2,7 +2,7 @@ import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
 import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import { localTime, type MoreLooked, type MoreResults, type SignUpRow } from '#core/results'
+import { localTime, type LookedAt, type ComingsAndGoings, type SignUpRow } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { isDemo, touches, useWorkspace } from '../data'
@@ -17,7 +17,7 @@ export const useResults = defineStore('results', () => {
   const receiver = useReceiver()
   const people = shallowRef<readonly SignUpRow[]>([])
   /** Growth, hours and delays of what was looked at last; null before that. */
-  const more = shallowRef<MoreResults | null>(null)
+  const comings = shallowRef<ComingsAndGoings | null>(null)
   const isCounted = shallowRef(false)
   const isLooked = shallowRef(false)
   /** Until then no figure is whole: half of them would be false. */
@@ -42,8 +42,8 @@ export const useResults = defineStore('results', () => {
       ? new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module', name: 'demo' })
       : new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module' })
     worker.addEventListener('message', ({ data }: MessageEvent<FromResults>) => {
-      if (data.kind === 'more') {
-        more.value = data.more
+      if (data.kind === 'comings-and-goings') {
+        comings.value = data.those
         return
       }
       people.value = data.rows
@@ -64,8 +64,8 @@ export const useResults = defineStore('results', () => {
   watch(zones, (now, before) => JSON.stringify(now) !== JSON.stringify(before) && catchUp())
 
   /** Has growth, hours and delays counted; from then on they follow. */
-  const lookMore = (looked: MoreLooked) =>
-    worker?.postMessage({ kind: 'more', looked: JSON.parse(JSON.stringify(looked)) } satisfies ToResults)
+  const lookAtPeople = (looked: LookedAt) =>
+    worker?.postMessage({ kind: 'look', looked: JSON.parse(JSON.stringify(looked)) } satisfies ToResults)
 
   /** Has the views of some days. */
   async function look({ from, to }: Period): Promise<void> {
@@ -87,5 +87,5 @@ export const useResults = defineStore('results', () => {
   /** The day from which on each spot's views are counted. */
   const countedSince = computed(() => new Map(seen.value.since.map(({ spot, day }) => [spot, day])))
 
-  return { people, more, lookMore, seen, problem, isReady, formOf, countedSince, load, look, today }
+  return { people, comings, lookAtPeople, seen, problem, isReady, formOf, countedSince, load, look, today }
 })

@@ -81,7 +81,7 @@ async function unpair(): Promise<void> {
     <ElCollapse>
       <ElCollapseItem title="For whoever looks after the server">
         <p>
-          The journal has {{ receiver.journal?.cursor ?? 0 }} entries here. Settings are in the README: where data lies
+          The journal has {{ receiver.journal?.cursor ?? 0 }} entries here. What can be set stands in docs/going-online.md: where data lies
           (<code>ASKBOX_DATA</code>), how visitors reach it (<code>ASKBOX_PUBLIC_URL</code>), the mail server
           (<code>SMTP_URL</code>).
         </p>

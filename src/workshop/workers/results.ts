@@ -1,5 +1,5 @@
 import type { SpotId } from '#core/ids'
-import { type MoreLooked, type MoreResults, moreResults, PeopleCounter, type SignUpRow } from '#core/results'
+import { type LookedAt, type ComingsAndGoings, comingsAndGoings, PeopleCounter, type SignUpRow } from '#core/results'
 import { entriesFrom, newestEntry } from '../data'
 
 /** Counts what the journal says of people, away from the page; then only what is new. */
@@ -9,13 +9,13 @@ interface Clocks {
   /** The same for all others, and for lists. */
   zone: string
 }
-export type ToResults = ({ kind: 'count' } & Clocks) | { kind: 'more'; looked: MoreLooked }
-export type FromResults = { kind: 'rows'; rows: SignUpRow[] } | { kind: 'more'; more: MoreResults }
+export type ToResults = ({ kind: 'count' } & Clocks) | { kind: 'look'; looked: LookedAt }
+export type FromResults = { kind: 'rows'; rows: SignUpRow[] } | { kind: 'comings-and-goings'; those: ComingsAndGoings }
 
 let counter: PeopleCounter | null = null
 let cursor = 0
 let zonesKnown = ''
-let looked: MoreLooked | null = null
+let looked: LookedAt | null = null
 let working: Promise<void> = Promise.resolve()
 
 async function catchUp({ zones, zone }: Clocks): Promise<void> {
@@ -35,11 +35,11 @@ async function catchUp({ zones, zone }: Clocks): Promise<void> {
 
 function tellMore(): void {
   if (counter === null || looked === null) return
-  postMessage({ kind: 'more', more: moreResults(counter.results(), looked) } satisfies FromResults)
+  postMessage({ kind: 'comings-and-goings', those: comingsAndGoings(counter.results(), looked) } satisfies FromResults)
 }
 
 addEventListener('message', ({ data }: MessageEvent<ToResults>) => {
-  if (data.kind === 'more') {
+  if (data.kind === 'look') {
     looked = data.looked
     return tellMore()
   }

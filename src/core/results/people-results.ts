@@ -9,7 +9,7 @@ export interface Delays {
 }
 
 /** What is drawn beside the sums of sign-ups. */
-export interface MoreResults {
+export interface ComingsAndGoings {
   growth: GrowthRow[]
   /** Sign-ups by weekday, from Monday, and hour. */
   hours: number[][]
@@ -17,7 +17,7 @@ export interface MoreResults {
 }
 
 /** Which days, both included, and which spots and lists; null for all. */
-export interface MoreLooked {
+export interface LookedAt {
   from: string
   to: string
   spots: readonly SpotId[] | null
@@ -37,7 +37,7 @@ const BUCKETS: readonly (readonly [string, number])[] = [
 ]
 
 /** Growth, hours and delays of what is looked at. */
-export function moreResults(people: PeopleResults, { from, to, spots, lists }: MoreLooked): MoreResults {
+export function comingsAndGoings(people: PeopleResults, { from, to, spots, lists }: LookedAt): ComingsAndGoings {
   const isWithin = ({ day }: { day: string }) => day >= from && day <= to
   const ownSpots = spots && new Set(spots)
   const ownLists = lists && new Set(lists)
