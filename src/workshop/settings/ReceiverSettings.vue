@@ -81,9 +81,9 @@ async function unpair(): Promise<void> {
     <ElCollapse>
       <ElCollapseItem title="For whoever looks after the server">
         <p>
-          The journal has {{ receiver.journal?.cursor ?? 0 }} entries here. What can be set stands in docs/going-online.md: where data lies
-          (<code>ASKBOX_DATA</code>), how visitors reach it (<code>ASKBOX_PUBLIC_URL</code>), the mail server
-          (<code>SMTP_URL</code>).
+          The journal has {{ receiver.journal?.cursor ?? 0 }} entries here. What can be set stands in
+          docs/going-online.md: where data lies (<code>ASKBOX_DATA</code>), how visitors reach it
+          (<code>ASKBOX_PUBLIC_URL</code>), the mail server (<code>SMTP_URL</code>).
         </p>
         <ElButton size="small" @click="saveOnlineGuide">Save how Ask Box goes online</ElButton>
       </ElCollapseItem>
