@@ -293,7 +293,14 @@ describe('a server that refuses everybody refuses the sender', () => {
     expect(await Promise.all(addresses.map(statusOf))).toEqual(Array(12).fill('waiting'))
     refuses = () => undefined
     expect(await ask('/go-on')).toMatchObject({ halted: null })
-    await until(() => (mails.length === taken + 12 ? true : undefined))
+    await until(async () => ((await countOf('waiting')) + (await countOf('sending')) === 0 ? true : undefined))
+    // Each once, whoever had been marked and was put back.
+    expect(
+      mails
+        .slice(taken)
+        .map(({ to }) => to[0]!)
+        .sort(),
+    ).toEqual([...addresses].sort())
   })
 })
 

@@ -1,3 +1,4 @@
+import { isToldOfAll } from '#core/connection'
 import { complain } from './complaints'
 import { type Handing, withHandOvers } from './hand-over'
 import { PublishedIndex } from './objects'
@@ -59,7 +60,10 @@ export async function openWriting(engine: Engine, { now, sureNow }: Times, seali
     })
   const handing: Handing = {
     handOversOf: (list) => published.handOversOf(list),
-    isTold: ({ connection }) => published.connection(connection)?.way.kind === 'webhook',
+    isTold: ({ connection }) => {
+      const way = published.connection(connection)?.way
+      return way !== undefined && isToldOfAll(way)
+    },
     sealing,
     now,
   }

@@ -7,7 +7,14 @@ export {
   verdictOn as verdictOnAnswer,
 } from './answer'
 export { comparedAddress, type Difference, differencesOf, type Standing, standingOf } from './compare'
-export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
+export {
+  type Connection,
+  connectionSchema,
+  isToldOfAll,
+  type Way,
+  webhookEvents,
+  type WebhookEvent,
+} from './connection'
 export { keyProblem, originsOf } from './key'
 export { withoutKey } from './mask'
 export { type HandOver, handOverSchema, textOfWanted, type Wanted, wantedOf } from './hand-over'

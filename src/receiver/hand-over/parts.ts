@@ -34,15 +34,16 @@ export function handOverParts({
 }): HandOverApi {
   const allowed = settings.serviceStandIns === null ? [] : [settings.serviceStandIns]
   const keys = new Keys(ledger, sealing)
+  const folder = resolve(settings.dataFolder, 'tables')
   const client = openClient(allowed, now)
   const signIns = new SignIns({ ledger, keys, sealing, publicUrl: settings.publicUrl, allowed, now })
   return {
     keys,
     client,
     signIns,
-    workers: new HandOverWorkers({ ledger, keys, sealing, client, signIns, now }),
+    workers: new HandOverWorkers({ ledger, keys, sealing, client, signIns, folder, now }),
     comparisons: new Comparisons(ledger, now),
-    folder: resolve(settings.dataFolder, 'tables'),
+    folder,
     now,
   }
 }

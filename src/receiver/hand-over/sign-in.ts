@@ -93,6 +93,11 @@ export class SignIns {
     }
   }
 
+  /** What opens a service now: its key, or a fresh one where somebody signed in. */
+  keyFor(id: ConnectionId, way: ApiWay): Promise<Key | null> {
+    return way.service.key.way === 'oauth' ? this.freshKey(id, way) : this.parts.keys.key(id)
+  }
+
   /** The key of a connection, had anew where it is about to end; null where there is none or none can be had. */
   freshKey(id: ConnectionId, way: ApiWay): Promise<Key | null> {
     const running = this.refreshing.get(id)

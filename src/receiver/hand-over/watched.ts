@@ -43,7 +43,7 @@ export async function lookAtServices(
     const { halted } = await keys.state(id)
     // Without a key that is taken there is nothing to see.
     if (halted !== undefined && halted.means !== 'list-gone') continue
-    const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
+    const key = await signIns.keyFor(id, way)
     if (key === null) continue
     const talk: Talk = { way, key, client }
     const lists = await listedBy(talk, 'lists', {})

@@ -1,19 +1,15 @@
-import { type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
-import type { ConnectionId, HandOverId } from '#core/ids'
-import type { Member } from '#core/list'
+import { type Connection, type HandOver, isToldOfAll, type Wanted, wantedOf } from '#core/connection'
+import type { ConnectionId, HandOverId, MemberId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
-import { type Ledger } from '../ledger'
 import { type HandBody, handOverWorker, sealedFor } from './handing'
 import { type Job, Lane, LONGEST_REST_MS } from '../work'
 import type { Sealing } from '../secrets'
 import type { Handed } from './tables'
 import { Breaker } from './breaker'
-import type { Client } from './client'
-import { consequenceOf, digestOf, handToApi, type HandedOver } from './hand'
+import { consequenceOf, digestOf, type HandedOver } from './hand'
 import type { Keys } from './keys'
-import { formRequest, webhookBatchRequest, webhookRequest } from './webhook-requests'
-import type { SignIns } from './sign-in'
+import { type Piece, wayOf, type WayParts } from './ways'
 
 const MINUTE_MS = 60_000
 const HOUR_MS = 3_600_000
@@ -30,13 +26,9 @@ const NEWS_PAUSE_MS = 50
 /** How often is asked whether what was wrong is right again. */
 const PROBE_EVERY_MS = 5 * MINUTE_MS
 
-export interface HandOverParts {
-  ledger: Ledger
+export interface HandOverParts extends WayParts {
   keys: Keys
   sealing: Sealing
-  client: Client
-  signIns: SignIns
-  now(): number
 }
 
 /** Hands people over, each connection by itself: none waits for another, and sign-ups for none. */
@@ -150,7 +142,7 @@ class ConnectionLane {
     if (connection === null) return { restMs: LONGEST_REST_MS }
     await this.resume()
     const { breaker } = this
-    breaker.pace = (connection.way.kind === 'api' ? connection.way.service.pace : undefined) ?? USUAL_PACE
+    breaker.pace = wayOf(connection, this.parts).pace ?? USUAL_PACE
     const { halted } = await keys.state(this.id)
     const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
     if (waitMs > 0) {
@@ -168,13 +160,14 @@ class ConnectionLane {
     if (connection === null) return 0
     this.stillSince ??= this.parts.now()
     if (this.isProbe) breaker.probed()
+    const way = wayOf(connection, this.parts)
     // As one: sign-ups wait for each change that is written.
     const jobs = await queue.takeAll(due)
     try {
       const one = async () => {
         while (jobs.length > 0) {
           if (this.lane.hasEnded || breaker.waitMs() > 0) return
-          const together = jobs.splice(0, togetherAtOnce(connection, jobs))
+          const together = jobs.splice(0, way.together(jobs))
           await breaker.turn()
           await this.handTogether(connection, breaker, together).catch(complain)
         }
@@ -199,13 +192,13 @@ class ConnectionLane {
   private async handTogether(connection: Connection, breaker: Breaker, jobs: readonly Job[]): Promise<void> {
     const pieces = (await Promise.all(jobs.map((job) => this.pieceOf(connection, job)))).filter((one) => one !== null)
     if (pieces.length === 0) return
-    const handed = await this.hand(connection, pieces)
+    const handed = await wayOf(connection, this.parts).hand(pieces)
     await this.followUp(connection, breaker, handed)
     await Promise.all(pieces.map((piece) => this.settle(piece, handed)))
   }
 
   /** What a job sends; null where it has nothing to send and is settled already. */
-  private async pieceOf(connection: Connection, job: Job): Promise<Piece | null> {
+  private async pieceOf(connection: Connection, job: Job): Promise<HandedPiece | null> {
     const { ledger } = this.parts
     const body = job.body as HandBody
     const handOver = ledger.published().handOver(body.handOver)
@@ -228,7 +221,7 @@ class ConnectionLane {
     const wanted: Wanted = member === null ? { state: 'off', email } : wantedOf(member, handOver)
     const digest = digestOf(wanted)
     const before = member === null ? null : await ledger.handOvers.handed(handOver.id, member.id)
-    const isTold = connection.way.kind === 'webhook'
+    const isTold = isToldOfAll(connection.way)
     const isForced = 'isForced' in body && body.isForced === true
     const isMend = 'isMend' in body && body.isMend === true
     if (!isTold && wanted.state === 'not-yet') return this.finish(job, null)
@@ -245,51 +238,14 @@ class ConnectionLane {
         return this.finish(job, before)
     }
     const sent = sentWith(before?.sent, wanted, isMend ? handOver.fields.map(({ key }) => key) : [])
-    const { way } = connection
-    const isWished = way.kind !== 'webhook' || way.events.length === 0 || way.events.includes(body.event)
-    const piece = { job, handOver, body, member, email, wanted, digest, sent }
-    if (isWished) return piece
+    const piece = { job, handOver, about: body.member, event: body.event, member, email, wanted, digest, sent }
+    if (wayOf(connection, this.parts).wishes(body.event)) return piece
     await this.settle(piece, { means: 'done', said: 'Not told of.', retryAt: null })
     return null
   }
 
   private addressIn(sealed: string, { id }: HandOver): string | null {
     return this.parts.sealing.open(sealed, sealedFor(id))
-  }
-
-  /** @param pieces several only where a webhook takes them so */
-  private async hand({ id, way }: Connection, pieces: readonly Piece[]): Promise<HandedOver> {
-    const { client, keys, signIns, now } = this.parts
-    const { handOver, wanted, email, sent } = pieces[0]!
-    switch (way.kind) {
-      case 'api': {
-        const key = way.service.key.way === 'oauth' ? await signIns.freshKey(id, way) : await keys.key(id)
-        if (key === null) return { means: 'key-refused', said: 'It has no key yet.', retryAt: null }
-        return handToApi({ way, key, client }, handOver, wanted, sent)
-      }
-      case 'form-post': {
-        if (wanted.state !== 'there')
-          return { means: 'refused', said: 'A form takes nobody off: do it there.', retryAt: null }
-        return told(
-          await client.send(formRequest(way, email, wanted.values)),
-          'Posted; whether it was taken is seen there.',
-        )
-      }
-      case 'webhook': {
-        const key = await keys.key(id)
-        if (key === null) return { means: 'key-refused', said: 'It has no secret yet.', retryAt: null }
-        const events = pieces.map(({ job, body, handOver, email, member }) => ({
-          ...{ id: job.id, event: body.event, at: job.queued, handOver, email, member },
-        }))
-        const request =
-          events.length === 1
-            ? webhookRequest(way, key, events[0]!, now())
-            : webhookBatchRequest(way, key, events, now())
-        return told(await client.send(request), '')
-      }
-      case 'file':
-        return { means: 'done', said: 'Written with the next file.', retryAt: null }
-    }
   }
 
   /** What came of one job is written down: somebody moved. */
@@ -323,14 +279,14 @@ class ConnectionLane {
 
   /** What it means for one person. */
   private async settle(
-    { job, handOver, body, wanted, digest, sent }: Piece,
+    { job, handOver, about, wanted, digest, sent }: HandedPiece,
     { means, said, retryAt }: HandedOver,
   ): Promise<void> {
     const { now } = this.parts
     const { queue } = this.parts.ledger
     const handed: Handed = {
       handOver: handOver.id,
-      member: body.member,
+      member: about,
       state: wanted.state !== 'there' ? 'off' : means === 'to-confirm' ? 'to-confirm' : 'there',
       at: now(),
       digest,
@@ -355,26 +311,11 @@ class ConnectionLane {
   }
 }
 
-/** What one job sends of one person. */
-interface Piece {
-  job: Job
-  handOver: HandOver
-  body: Extract<HandBody, { member: string }>
-  member: Member | null
-  email: string
-  wanted: Wanted
+/** What one job sends of one person, and what is written down of it. */
+interface HandedPiece extends Piece {
+  about: MemberId
   digest: string
   sent: NonNullable<Handed['sent']>
-}
-
-/**
- * How many of the next jobs go in one request. What was tried before goes alone: one event that its receiver cannot read
- * holds up no other.
- */
-function togetherAtOnce({ way }: Connection, jobs: readonly Job[]): number {
-  if (way.kind !== 'webhook' || way.takesMany !== true) return 1
-  const triedBefore = jobs.findIndex((job) => job.attempts > 0)
-  return triedBefore === 0 ? 1 : triedBefore < 0 ? jobs.length : triedBefore
 }
 
 /** What was ever sent of somebody, with what is sent now. */
@@ -389,14 +330,3 @@ function sentWith(before: Handed['sent'], wanted: Wanted, matched: readonly stri
 const NOT_KNOWN = 'It is not known whether it arrived.'
 /** Whether it was begun before: by a process that ended meanwhile, or with no answer that says what came of it. */
 const mayHaveArrived = ({ holder, said }: Job) => holder !== '' || said !== ''
-
-function told(sent: Awaited<ReturnType<Client['send']>>, words: string): HandedOver {
-  if (!('answer' in sent)) return { means: 'unreachable', said: sent.said, retryAt: null }
-  const { status } = sent.answer
-  const said = words === '' ? `It answered ${status}.` : words
-  if (status >= 200 && status < 400) return { means: 'done', said, retryAt: null }
-  // Standard Webhooks: 410 takes the address away.
-  if (status === 410) return { means: 'not-allowed', said: 'It answered that it wants nothing more.', retryAt: null }
-  const isLater = status === 408 || status === 425 || status === 429 || status >= 500 || words === ''
-  return { means: isLater ? 'later' : 'refused', said: `It answered ${status}.`, retryAt: null }
-}

@@ -1,5 +1,5 @@
 import type { Subject } from '../subject'
-import { mailApiRoutes, mailTryRoutes } from './api'
+import { mailApiRoutes, mailTryRoutes, reportRoutes } from './api'
 import { mailboxRoutes } from './api/mailbox'
 
 export const mail: Subject = {
@@ -7,6 +7,7 @@ export const mail: Subject = {
   // Mails wait in the queue, and how they are sent is a value.
   tables: [],
   workers: ({ mail: { sender } }) => [sender],
+  uploads: (routes, { ledger }) => reportRoutes(routes, ledger),
   routes(routes, { ledger, settings, mail }) {
     mailApiRoutes(routes, { ledger, settings, ...mail })
     mailTryRoutes(routes, { ledger, settings, ...mail })

@@ -11,7 +11,7 @@ import { addressLimiter } from '../limits'
 import { keyOf, pairRoute } from '../secrets/api'
 import { UnstorableText } from '../store'
 import type { ReceiverParts, Subject } from '../subject'
-import { notAsDescribed } from './answers'
+import { notAsDescribed } from '../http/answers'
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_BODY_MS = 110_000

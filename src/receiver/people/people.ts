@@ -59,7 +59,7 @@ export interface People extends PeopleLedger {
   countWronglyBounced(): Promise<number>
   /** Puts those back to what they were, and sends the confirmation again to who waited; resolves with how many. */
   putBackWronglyBounced(): Promise<number>
-  /** The same for some who were marked last of all that happened to them. */
+  /** Puts some back who were marked last of all that happened to them. Their refused mail is tried again by whoever asks. */
   putBackBounced(members: readonly MemberId[]): Promise<number>
   /** Removes those who did not confirm within their list's days; resolves with how many. */
   expireWaiting(): Promise<number>
@@ -83,8 +83,8 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
     return wronglyAt.members
   }
 
-  /** To what they were before the mark; who had yet to confirm is asked again. */
-  async function putBack(marked: readonly Member[]): Promise<number> {
+  /** To what they were before the mark. @param asksAgain whether who had yet to confirm gets that mail once more */
+  async function putBack(marked: readonly Member[], asksAgain: boolean): Promise<number> {
     const commands = await commandsToPutBack(
       marked,
       async (after, limit) => (await engine.now.entriesAfter(after, limit)).map(({ entry }) => entry),
@@ -94,7 +94,7 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
     for (const command of commands) {
       const isBack = await run(async (transaction) => {
         const { ok } = await journal.carryOut(transaction, command, now())
-        if (ok && command.kind === 'restore-member' && command.status === 'waiting')
+        if (ok && asksAgain && command.kind === 'restore-member' && command.status === 'waiting')
           await journal.sendAgain(transaction, command.member, now())
         return ok
       })
@@ -120,10 +120,10 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
     carryOut: (commands) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
     countWronglyBounced: async () => (await wrongly()).length,
-    putBackWronglyBounced: async () => putBack(await wrongly()),
+    putBackWronglyBounced: async () => putBack(await wrongly(), true),
     async putBackBounced(ids) {
       const members = await Promise.all(ids.map((id) => engine.now.member(id)))
-      return putBack(members.filter((member) => member?.status === 'bounced') as Member[])
+      return putBack(members.filter((member) => member?.status === 'bounced') as Member[], false)
     },
     async expireWaiting() {
       let expired = 0

@@ -1,7 +1,7 @@
 import { createRoute } from '@hono/zod-openapi'
 import { alertSettingsSchema, careStateSchema } from '#core/api'
 import { backupSettingsHereSchema } from '..'
-import { answers, body, done, readings } from '../../owner/answers'
+import { answers, body, done, readings } from '../../http/answers'
 
 export const readCare = createRoute({
   method: 'get',

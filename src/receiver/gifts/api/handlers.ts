@@ -1,17 +1,14 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { MAX_GIFT_BYTES } from '#core/mail'
 import { type GiftFiles } from '..'
-import type { Ledger } from '../../ledger'
-import { MAX_REPORT_BYTES, takeReport } from '../../mail'
 import { sendProblem } from '../../http/problem'
-import { readBytes, readStream } from '../../http/read-body'
-import { takeDeliveryReport } from './routes'
+import { readStream } from '../../http/read-body'
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_UPLOAD_MS = 110_000
 
-/** What comes as bytes and not as JSON: gifts, larger than other bodies may be, and delivery reports. */
-export function uploadRoutes(routes: OpenAPIHono, ledger: Ledger, gifts: GiftFiles): void {
+/** Gifts, as bytes: they are larger than other bodies may be. */
+export function giftRoutes(routes: OpenAPIHono, gifts: GiftFiles): void {
   routes.put('/files/:id', async (c) => {
     const body = readStream(c, { bytes: MAX_GIFT_BYTES, ms: LONGEST_UPLOAD_MS })
     if (body === null) return sendProblem(c, { status: 422, title: 'No bytes', detail: 'Send the file as the body.' })
@@ -41,17 +38,5 @@ export function uploadRoutes(routes: OpenAPIHono, ledger: Ledger, gifts: GiftFil
     return c.req.method === 'HEAD'
       ? c.body(null, 200, headers)
       : new Response(gifts.read(c.req.param('id')), { headers })
-  })
-  routes.openAPIRegistry.registerPath(takeDeliveryReport)
-  routes.post(takeDeliveryReport.path, async (c) => {
-    const bytes = await readBytes(c, { bytes: MAX_REPORT_BYTES, ms: LONGEST_UPLOAD_MS })
-    if (!(bytes instanceof Uint8Array))
-      return bytes.code === 'too-large'
-        ? sendProblem(c, { status: 413, title: 'Too large', detail: 'A report has at most 1 MB.' })
-        : sendProblem(c, { status: 400, title: 'Broken off', detail: 'The report broke off.' })
-    const reading = await takeReport(ledger, bytes)
-    if (!reading.ok) return sendProblem(c, { status: 422, title: 'Not taken', detail: reading.message })
-    const { recipient, status, isForGood, member } = reading
-    return c.json({ recipient, status, isForGood, member }, 200)
   })
 }

@@ -1,1 +1,1 @@
-export { uploadRoutes } from './handlers'
+export { giftRoutes } from './handlers'

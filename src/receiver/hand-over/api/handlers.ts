@@ -9,7 +9,7 @@ import { sendProblem } from '../../http/problem'
 import { newId } from '../../random'
 import type { Settings } from '../../settings'
 import type { Handed } from '../tables'
-import { conflict, typed } from '../../owner/answers'
+import { conflict, typed } from '../../http/answers'
 import {
   askConnection,
   beginComparing,
@@ -56,11 +56,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   })
   /** The key as it is typed, or as it is kept. */
   const keyOf = async (id: ConnectionId, way: Talk['way'], given?: string) =>
-    given !== undefined
-      ? { text: given, origins: originsOf(way) }
-      : way.service.key.way === 'oauth'
-        ? signIns.freshKey(id, way)
-        : keys.key(id)
+    given !== undefined ? { text: given, origins: originsOf(way) } : signIns.keyFor(id, way)
 
   routes.openapi(readOutside, async (c) =>
     c.json(
@@ -153,7 +149,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     const { connection, handOver, key } = c.req.valid('json')
     const { way } = connection
     const sent = way.kind === 'api' ? await keyOf(connection.id, way, key) : null
-    return c.json(await tryHandOver(connection, handOver, client, sent, newId<string>()), 200)
+    return c.json(await tryHandOver(connection, handOver, { ...parts, ledger }, sent, newId<string>()), 200)
   })
 
   routes.openapi(beginHandingOver, async (c) => {

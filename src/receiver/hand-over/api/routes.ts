@@ -16,7 +16,7 @@ import {
 } from '#core/api'
 import { serviceFileSchema } from '#core/connection'
 import { connectionIdSchema, handOverIdSchema, memberIdSchema } from '#core/ids'
-import { answers, body, done, problem, readings, refused } from '../../owner/answers'
+import { answers, body, done, problem, readings, refused } from '../../http/answers'
 
 const connection = z.object({ id: connectionIdSchema })
 const handOver = z.object({ id: handOverIdSchema })

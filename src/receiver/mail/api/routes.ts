@@ -12,7 +12,7 @@ import {
   senderFindingSchema,
   toMemberSchema,
 } from '#core/api'
-import { answers, body, done, problem, readings } from '../../owner/answers'
+import { answers, body, done, problem, readings } from '../../http/answers'
 
 /** How mail goes, for the owner: set up, on its way, tried. */
 

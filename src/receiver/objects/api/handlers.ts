@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../http/problem'
-import { conflict, typed } from '../../owner/answers'
+import { conflict, typed } from '../../http/answers'
 import { keepPicture, readPicture } from './routes'
 
 /** Pictures, by the hash of their bytes. */

@@ -1,7 +1,7 @@
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { pictureSchema } from '#core/picture'
-import { answers, body, done, problem, readings, refused } from '../../owner/answers'
+import { answers, body, done, problem, readings, refused } from '../../http/answers'
 
 const pictureId = z.object({ id: z.string() })
 

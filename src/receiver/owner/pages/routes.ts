@@ -1,7 +1,7 @@
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { fetchedPageSchema } from '#core/api'
-import { answers, body, done, problem, readings } from '../answers'
+import { answers, body, done, problem, readings } from '../../http/answers'
 
 export const fetchOnePage = createRoute({
   method: 'post',

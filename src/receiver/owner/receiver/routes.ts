@@ -1,7 +1,7 @@
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { browserStateSchema, clockLeapSchema, receiverSchema } from '#core/api'
-import { answers, done, problem } from '../answers'
+import { answers, done, problem } from '../../http/answers'
 
 export const describeReceiver = createRoute({
   method: 'get',

@@ -15,7 +15,7 @@ import {
   type Rehearsals,
 } from '..'
 import type { Settings } from '../../settings'
-import { typed } from '../../owner/answers'
+import { typed } from '../../http/answers'
 import {
   downloadForRehearsal,
   endRehearsal,

@@ -11,7 +11,7 @@ import {
 } from '#core/api'
 import { spotIdSchema } from '#core/ids'
 import { viewerIds } from '#core/proof'
-import { answers, body, done, problem, readings } from '../../owner/answers'
+import { answers, body, done, problem, readings } from '../../http/answers'
 
 const code = z.object({ code: z.string() })
 const as = z.enum(['paused', 'retired']).optional()

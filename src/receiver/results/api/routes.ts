@@ -2,7 +2,7 @@ import { createRoute, type OpenAPIHono } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { seenSchema } from '#core/api'
 import type { Ledger } from '../../ledger'
-import { answers, done, readings } from '../../owner/answers'
+import { answers, done, readings } from '../../http/answers'
 
 const readSeen = createRoute({
   method: 'get',

@@ -5,7 +5,7 @@ import { sendProblem, tooManyRequests } from '../../http/problem'
 import type { OwnerKeys } from '..'
 import type { Settings } from '../../settings'
 import { visitorAddress } from '../../http/visitor-address'
-import { typed } from '../../owner/answers'
+import { typed } from '../../http/answers'
 import { newPairingAddress, pair, readKeys, withdrawKey } from './routes'
 
 /** The fragment never leaves the browser, so a code stands in no log. */

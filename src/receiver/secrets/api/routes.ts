@@ -1,6 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi'
 import { exchangeSchema, ownersKeySchema, pairingAddressSchema, pairSchema } from '#core/api'
-import { answers, body, done, problem, readings } from '../../owner/answers'
+import { answers, body, done, problem, readings } from '../../http/answers'
 
 const keys = done(z.object({ keys: z.array(ownersKeySchema) }))
 

@@ -2,7 +2,7 @@ import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { boxedMailsSchema, boxesSchema } from '#core/api'
 import { mailboxBehaviourSchema } from '#core/mailbox'
-import { answers, body, done, problem, readings } from '../../../owner/answers'
+import { answers, body, done, problem, readings } from '../../../http/answers'
 
 const noMailbox = { 404: problem('No stand-in mailbox runs beside this receiver.') }
 

@@ -3,7 +3,7 @@ import type { Context } from 'hono'
 import type { Ledger } from '../../../ledger'
 import type { BatchResult } from '../..'
 import { sendProblem } from '../../../http/problem'
-import { conflict, typed } from '../../../owner/answers'
+import { conflict, typed } from '../../../http/answers'
 import { addBatchChunk, applyBatch, beginBatch, readBatch, stopBatch } from './routes'
 
 /** Many people of a list changed as one. */

@@ -2,7 +2,7 @@ import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { batchProgressSchema } from '#core/api'
 import { batchSchema, chunkSchema } from '#core/journal'
-import { answers, body, done, problem, readings, refused } from '../../../owner/answers'
+import { answers, body, done, problem, readings, refused } from '../../../http/answers'
 
 const batchId = z.object({ id: z.string() })
 const unknown = { 404: problem('There is no such batch.') }

@@ -7,7 +7,7 @@ import { memberDigest } from '#core/list'
 import { changeSchema, type Kind } from '#core/sync'
 import { type Ledger } from '../../../ledger'
 import { OTHER_HISTORY } from '../../../page'
-import { conflict } from '../../../owner/answers'
+import { conflict } from '../../../http/answers'
 import { streamNews } from './news'
 import {
   carryOutCommands,

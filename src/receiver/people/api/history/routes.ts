@@ -13,7 +13,7 @@ import {
 } from '#core/api'
 import { journalIdSchema, listIdSchema } from '#core/ids'
 import { entrySchema } from '#core/journal'
-import { answers, body, done, readings, refused } from '../../../owner/answers'
+import { answers, body, done, readings, refused } from '../../../http/answers'
 
 const wholeNumber = (description: string) =>
   z.coerce.number().int().min(0).catch(0).openapi({ type: 'integer', minimum: 0, description })

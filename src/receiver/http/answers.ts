@@ -1,7 +1,7 @@
 import type { Context, TypedResponse } from 'hono'
 import type { StatusCode } from 'hono/utils/http-status'
 import { z } from 'zod'
-import { sendProblem } from '../http/problem'
+import { sendProblem } from './problem'
 
 /** What the routes of the owner's API are described with, and the problems that several of them answer. */
 const problemSchema = z.object({
