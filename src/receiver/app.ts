@@ -79,7 +79,7 @@ export function receiverApp({
 }: AppParts): Hono {
   const app = new Hono()
   const counting = new Counting(ledger, clock.now)
-  const puzzles = new Puzzles(ledger.values)
+  const puzzles = new Puzzles(ledger.values, clock.now)
   const noticeProxy = proxyNotice(settings)
   const limited: MiddlewareHandler = async (c, next) => {
     noticeProxy(c)

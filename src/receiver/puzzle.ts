@@ -19,7 +19,10 @@ const SECRET = 'puzzle secret'
 
 /** Puzzles that a visitor's browser solves before a sign-up is taken. */
 export class Puzzles {
-  constructor(private readonly values: Values) {}
+  constructor(
+    private readonly values: Values,
+    private readonly now: () => number,
+  ) {}
 
   private async secret(): Promise<string> {
     const secret = await this.values.value(SECRET)
@@ -34,6 +37,7 @@ export class Puzzles {
       cost: ROUNDS,
       deriveKey,
       data: { spot },
+      // By the computer's clock, as the package compares it.
       expiresAt: new Date(Date.now() + LASTS_MS),
       hmacSignatureSecret: await this.secret(),
     })
@@ -58,7 +62,7 @@ export class Puzzles {
       })
       if (!verified) return false
       // Remembered until it has ended by itself.
-      const until = Date.now() + LASTS_MS
+      const until = this.now() + LASTS_MS
       const first = await this.values.change<string>(`puzzle ${told.challenge.signature!}`, (one) => one ?? post, until)
       return first === post
     } catch {

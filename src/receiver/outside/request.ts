@@ -53,7 +53,7 @@ export async function guardedRequest(
   { method = 'GET', headers = {}, headersFor, body, isFollowed = true, allowed = [], limits }: GuardedRequest = {},
 ): Promise<GuardedAnswer> {
   const { redirects, ms, bytes } = { ...LIMITS, ...limits }
-  const deadline = Date.now() + ms
+  const deadline = performance.now() + ms
   let url = readAddress(address)
   let location: string | null = null
   for (let count = 0; ; count++) {
@@ -68,7 +68,7 @@ export async function guardedRequest(
       },
       body: isFirst ? body : undefined,
       allowed,
-      ms: deadline - Date.now(),
+      ms: deadline - performance.now(),
       longest: ms,
     })
     const { statusCode = 0 } = response
@@ -87,7 +87,7 @@ export async function guardedRequest(
       status: statusCode,
       address: url.href,
       headers: response.headersDistinct,
-      body: await readBytes(response, deadline - Date.now(), bytes, ms),
+      body: await readBytes(response, deadline - performance.now(), bytes, ms),
       location,
     }
   }
