@@ -54,6 +54,8 @@ export async function guardedRequest(
 ): Promise<GuardedAnswer> {
   const { redirects, ms, bytes } = { ...LIMITS, ...limits }
   const deadline = performance.now() + ms
+  // Sockets take whole milliseconds alone.
+  const left = () => Math.ceil(deadline - performance.now())
   let url = readAddress(address)
   let location: string | null = null
   for (let count = 0; ; count++) {
@@ -68,7 +70,7 @@ export async function guardedRequest(
       },
       body: isFirst ? body : undefined,
       allowed,
-      ms: deadline - performance.now(),
+      ms: left(),
       longest: ms,
     })
     const { statusCode = 0 } = response
@@ -87,7 +89,7 @@ export async function guardedRequest(
       status: statusCode,
       address: url.href,
       headers: response.headersDistinct,
-      body: await readBytes(response, deadline - performance.now(), bytes, ms),
+      body: await readBytes(response, left(), bytes, ms),
       location,
     }
   }
