@@ -13,6 +13,10 @@ import { expect, test } from './box'
 import { choose } from './hands'
 import { clearCache, openSpot, saveInEditor } from './stand-ins'
 
+/** A check of a page has a browser look as well, at two sizes, and patient where the machine is busy. */
+const LOOKED_MS = 200_000
+test.describe.configure({ timeout: 600_000 })
+
 /** The demo's sites by their stand-ins, and pages of each that no form stands on. */
 const standIns: Record<string, { site: string; pages: [string, string, string, string, string] }> = {
   volunteers: {
@@ -108,7 +112,7 @@ test('damage by the visual editor is found, and mended by pasting into the right
   await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: await code(), code: '' })
   await workshop.getByRole('button', { name: 'Check the page' }).click()
   const report = workshop.locator('.report')
-  await expect(report).toContainText('not as it should')
+  await expect(report).toContainText('not as it should', { timeout: LOOKED_MS })
   for (const says of ['visitors read it', 'curly', 'paragraphs']) await expect(report).toContainText(says)
   await expect(report.getByLabel('Lines of the page').first()).toContainText('askbox')
   expect(await violationsOn(workshop, { within: '.check', also: ['best-practice'] })).toEqual([])
@@ -117,7 +121,7 @@ test('damage by the visual editor is found, and mended by pasting into the right
   await workshop.getByRole('button', { name: 'Paste it for me' }).click()
   await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, First frost')).toBeVisible()
   await workshop.getByRole('button', { name: 'Check the page' }).click()
-  await expect(report).toContainText('stands there, whole')
+  await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
   await page.goto(`${box.sites}/posts/first-frost`)
   await signUp(page.locator('form.askbox'), 'mended@post.example')
   await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
@@ -127,14 +131,14 @@ test('damage by the visual editor is found, and mended by pasting into the right
   await workshop.getByRole('tab', { name: 'Pasted source' }).click()
   await workshop.getByLabel('The page’s source').fill(source)
   await workshop.getByRole('button', { name: 'Check it' }).click()
-  await expect(report).toContainText('The code is not there.')
+  await expect(report).toContainText('The code is not there.', { timeout: LOOKED_MS })
   await workshop.getByRole('tab', { name: 'A file' }).click()
   await workshop.locator('input[type=file]').setInputFiles({
     name: 'page.html',
     mimeType: 'text/html',
     buffer: Buffer.from(await (await fetch(`${box.sites}/posts/first-frost`)).text()),
   })
-  await expect(report).toContainText('stands there, whole')
+  await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
 })
 
 test('a sidebar form by script on the blog: words changed in the workshop are on the page after publishing', async ({
@@ -154,7 +158,7 @@ test('a sidebar form by script on the blog: words changed in the workshop are on
   await card.getByRole('button', { name: 'Paste it for me' }).click()
   await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, Side column')).toBeVisible()
   await card.getByRole('button', { name: 'Check the page' }).click()
-  await expect(card.locator('.report')).toContainText('stands there, whole')
+  await expect(card.locator('.report')).toContainText('stands there, whole', { timeout: LOOKED_MS })
   await page.goto(`${box.sites}/about`)
   await expect(page.locator('aside askbox-form form.askbox')).toBeVisible()
   await signUp(page.locator('aside form.askbox'), 'aside@post.example')
@@ -194,7 +198,7 @@ test('a pop-up on one page of the builder with head code, and on no other; tried
   await expect(workshop.getByText('Pasted: Cloudberry star party, Head of “Tickets”')).toBeVisible()
   await clearCache(box, 'star-party')
   await card.getByRole('button', { name: 'Check the page' }).click()
-  await expect(card.locator('.report')).toContainText('stands there, whole')
+  await expect(card.locator('.report')).toContainText('stands there, whole', { timeout: LOOKED_MS })
 
   const dialog = page.getByRole('dialog')
   await page.goto(`${box.sites}/star-party/about`)
