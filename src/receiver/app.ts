@@ -51,6 +51,7 @@ export interface AppParts {
   handOver?: HandOverApi
   keys?: OwnerKeys
   program?: ReceiverParts['program']
+  /** What the receiver does: `subjects` where not said. */
   all?: readonly Subject[]
 }
 

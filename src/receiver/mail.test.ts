@@ -611,6 +611,19 @@ test('of what may go in a while, a tenth is kept for mail that somebody waits fo
   expect(await countOf('waiting')).toBe(4)
 })
 
+test('at one mail a minute, what may wait goes as well', async () => {
+  await publish({ confirm: 'never' })
+  await join_('reader@visitor.example')
+  await mailNumber(0)
+  const [{ member } = { member: '' as const }] = await mailsInState(ledger.queue, 'sent', 1)
+  const recipient = { typed: 'reader@visitor.example', compared: 'reader@visitor.example' }
+  const welcome = { list: samples.list.id, member, kind: 'welcome', recipient } as const
+  time += 3_700_000
+  await paced({ minute: 1, hour: 2, day: 9 }, false)
+  await ledger.queue.add({ ...mailJob(welcome, time), id: 'later', priority: LATER })
+  await until(async () => ((await countOf('sent')) === 2 ? true : undefined))
+})
+
 test('a gift’s link ends with its times', async () => {
   const gift = {
     label: 'The chart',

@@ -15,6 +15,7 @@ import { readSettings } from './settings'
 import type { ReceiverParts, Subject } from './subject'
 import { type Engine, openStore, subjects } from './subjects'
 import { Lane } from './work'
+import { openJob } from './work/tables'
 import * as samples from '../../tests/tables/samples'
 
 /*
@@ -89,17 +90,7 @@ const notes = (engine: () => Engine): Subject => {
         const { id } = c.req.valid('param')
         const due = clock.now()
         await run((queries) => queries.note(id, due))
-        const open = { holder: '', heldUntil: 0, state: 'open' as const, attempts: 0, said: '', priority: 1, body: id }
-        await ledger.queue.add({
-          id: `note ${id}`,
-          worker: 'notes',
-          space: '',
-          orderKey: '',
-          limitKey: '',
-          queued: due,
-          due,
-          ...open,
-        })
+        await ledger.queue.add(openJob({ id: `note ${id}`, worker: 'notes', body: id }, due))
         return c.body(null, 204)
       }),
   }

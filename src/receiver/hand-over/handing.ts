@@ -5,7 +5,7 @@ import { affectedMembers, type Member, type MemberStatus } from '#core/list'
 import { newOrderedId } from '../random'
 import type { Sealing } from '../secrets'
 import type { Handed, HandedState } from './tables'
-import type { Job } from '../work/tables'
+import { type Job, openJob } from '../work/tables'
 import type { Transaction } from '../subjects'
 
 /** The worker of the queue that hands people over by a connection: each has its own, so that none waits for another. */
@@ -174,22 +174,9 @@ type Names = Pick<HandOver, 'id' | 'connection'>
 
 function jobOf(handOver: Names, part: Part, now: number, id: string): Job {
   const member = 'member' in part ? part.member : ''
-  return {
-    id,
-    worker: handOverWorker(handOver.connection),
-    space: '',
-    priority: 1,
-    orderKey: orderKeyOf(handOver.id, member),
-    limitKey: id,
-    queued: now,
-    due: now,
-    holder: '',
-    heldUntil: 0,
-    state: 'open',
-    attempts: 0,
-    said: '',
-    body: { handOver: handOver.id, ...part } satisfies HandBody,
-  }
+  const body = { handOver: handOver.id, ...part } satisfies HandBody
+  const worker = handOverWorker(handOver.connection)
+  return openJob({ id, worker, orderKey: orderKeyOf(handOver.id, member), limitKey: id, body }, now)
 }
 
 /** Queues everybody of a list, so that they are handed over as they are by then. */

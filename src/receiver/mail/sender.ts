@@ -18,7 +18,7 @@ const AT_ONCE = 4
 const PROBE_EVERY_MS = HOUR_MS
 /** Within what services are given to stop. */
 const STOP_MS = 20_000
-/** Of what may go in a minute, an hour and a day, this share is kept for mail that somebody waits for. */
+/** Of what may go in a minute, an hour and a day, this share is kept for mail that somebody waits for; of fewer than ten, none: the rest has to go too. */
 const RESERVED = 0.1
 
 export interface SenderParts {
@@ -174,7 +174,7 @@ export class Sender {
   private async allowedNow(settings: MailServerSettings, mayWait: boolean): Promise<number> {
     const { minute, hour, day } = this.paceIn(settings)
     const sent = (await this.sentCounts()).counts()
-    const room = (pace: number) => (mayWait ? Math.floor(pace * (1 - RESERVED)) : pace)
+    const room = (pace: number) => (mayWait ? pace - Math.floor(pace * RESERVED) : pace)
     return Math.max(0, Math.min(room(minute) - sent.minute, room(hour) - sent.hour, room(day) - sent.day))
   }
 

@@ -14,7 +14,7 @@ import {
 import { changed, type Member } from '#core/list'
 import { newId } from '../random'
 import { type Newest } from '../store'
-import { type Job, LATER } from '../work/tables'
+import { type Job, LATER, openJob } from '../work/tables'
 import type { StoredBatch } from './batch-tables'
 import type { Transaction } from '../subjects'
 import { appendEntry } from './append'
@@ -297,20 +297,5 @@ export function ofBatch({ id, list }: Batch, now: number) {
 }
 
 function jobOf(id: string, now: number): Job {
-  return {
-    id,
-    worker: BATCHES,
-    space: '',
-    priority: 1,
-    orderKey: BATCHES,
-    limitKey: '',
-    queued: now,
-    due: now,
-    holder: '',
-    heldUntil: 0,
-    state: 'open',
-    attempts: 0,
-    said: '',
-    body: {},
-  }
+  return openJob({ id, worker: BATCHES, orderKey: BATCHES, body: {} }, now)
 }

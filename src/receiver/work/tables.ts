@@ -55,6 +55,13 @@ export interface Job {
   body: unknown
 }
 
+/** A job to be queued: due at once, for real people, in any order and without a limit, where not said otherwise. */
+export const openJob = (given: Pick<Job, 'id' | 'worker' | 'body'> & Partial<Job>, now: number): Job => ({
+  ...{ space: '', priority: 1, orderKey: '', limitKey: '', queued: now, due: now },
+  ...{ holder: '', heldUntil: 0, state: 'open', attempts: 0, said: '' },
+  ...given,
+})
+
 export interface WorkQueries {
   /**
    * Queues an open job. One of the same id that is queued already stays as it is.

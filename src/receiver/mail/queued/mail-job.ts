@@ -4,7 +4,7 @@ import type { ListId, MemberId } from '#core/ids'
 import type { MailKind } from '#core/mail'
 import { newOrderedId } from '../../random'
 import type { Queue } from '../../work'
-import type { Job } from '../../work/tables'
+import { type Job, openJob } from '../../work/tables'
 
 /** The worker of the queue that sends mail. */
 export const MAIL = 'mail'
@@ -46,23 +46,8 @@ export interface QueuedMail {
 /** A mail to be queued: counted by the inbox that it goes to. */
 export function mailJob({ list, member, kind, recipient }: MailBody, now: number, changes: Partial<Job> = {}): Job {
   const { typed, compared } = recipient
-  return {
-    id: newOrderedId(now),
-    worker: MAIL,
-    space: '',
-    priority: 1,
-    orderKey: '',
-    limitKey: inboxOf(compared),
-    queued: now,
-    due: now,
-    holder: '',
-    heldUntil: 0,
-    state: 'open',
-    attempts: 0,
-    said: '',
-    body: { list, member, kind, recipient: { typed, compared } } satisfies MailBody,
-    ...changes,
-  }
+  const body = { list, member, kind, recipient: { typed, compared } } satisfies MailBody
+  return openJob({ id: newOrderedId(now), worker: MAIL, limitKey: inboxOf(compared), body, ...changes }, now)
 }
 
 export function mailOf({ id, space, limitKey, queued, due, holder, state, attempts, said, body }: Job): QueuedMail {
