@@ -144,7 +144,7 @@ export default tseslint.config(
           patterns: [
             {
               regex:
-                '^(?!\\./|\\.\\./core/(signup/rules|spot/path-pattern|email/meant|email/typed|usable/set-control)$)',
+                '^(?!\\./|\\.\\./core/(signup/rules|signup/came-from|spot/path-pattern|email/meant|email/typed|usable/set-control)$)',
               allowTypeImports: true,
               message: 'The visitors’ script takes the rules, path patterns and types of core, and nothing else.',
             },

@@ -5,7 +5,8 @@ import type { Arrival } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailKind } from '#core/mail'
 import { readWorkspace, shiftedTo } from '#core/workspace'
-import { type SeenHour, type SeenRow, localTime, sourceOf } from '#core/results'
+import { type SeenHour, type SeenRow, localTime } from '#core/results'
+import { sourceOf } from '#core/signup'
 import { CannotStart } from './cannot-start'
 import type { HandOverApi } from './hand-over'
 import { type Ledger } from './ledger'
@@ -73,7 +74,7 @@ async function addDemoViews(ledger: Ledger): Promise<void> {
     const views = Math.max(1, Math.round((100 / (DEMO_RATES[spot.kind] ?? 4)) * busy))
     const device = (['phone', 'computer', 'phone', 'tablet', 'computer'] as const)[entry.n % 5]!
     const add = (version: number, more: { views: number; starts: number }) => {
-      const key = { day, spot: spot.id, version, source: sourceOf(entry), device }
+      const key = { day, spot: spot.id, version, source: sourceOf(entry.personal?.cameFrom ?? {}), device }
       const row = rows.get(Object.values(key).join(' ')) ?? { ...key, views: 0, starts: 0, setAside: 0 }
       rows.set(Object.values(key).join(' '), {
         ...row,

@@ -179,7 +179,7 @@ const told = fc.record({
     { maxLength: 25 },
   ),
   width: fc.oneof(fc.double(), fc.constant('9')),
-  ...{ mark: value, campaign: value, referrer: value },
+  ...{ cameFrom: fc.oneof(fc.record({ source: value, campaign: value, referrer: value }), value) },
 })
 const body = fc.oneof(
   fc.oneof(told, fc.jsonValue({ maxDepth: 8 })).map((one) => Buffer.from(JSON.stringify(one))),

@@ -405,9 +405,7 @@ test.each(['SQLITE_FULL', 'SQLITE_IOERR_WRITE', '53100', 'ENOSPC'])(
     const seen = {
       forms: [{ spot: spot.id, view, isSeen: true, isStarted: false }],
       width: 9,
-      mark: '',
-      campaign: '',
-      referrer: '',
+      cameFrom: { source: '', campaign: '', referrer: '' },
     }
     const asked: [string, RequestInit][] = [
       [`/seen/${spot.id}`, { body: JSON.stringify(seen), headers: browser }],

@@ -7,6 +7,7 @@ import type * as SeenModule from './seen'
 import type * as SendingModule from './sending'
 import type * as SpellingModule from './spelling'
 import { tidyAddress } from '../core/email/typed'
+import { cameFrom } from '../core/signup/came-from'
 import { controlNames, fieldErrors, isAsked, type PostedValues } from '../core/signup/rules'
 
 /** Forms that are made better already, whatever brought them: pressed once, each is sent once. */
@@ -43,7 +44,8 @@ export function enhance(
   enhanced.add(form)
   // Our own checks take the place of the browser's, which cannot use the owner's words.
   form.noValidate = true
-  if (view) form.append(element('input', { type: 'hidden', name: 'askbox-view', value: view }))
+  for (const [name, value] of Object.entries({ view, ...(isInPlace && cameFrom(location.href, document.referrer)) }))
+    if (value) form.append(element('input', { type: 'hidden', name: `askbox-${name}`, value }))
   fillFromAddress()
 
   form.addEventListener('submit', (event) => {

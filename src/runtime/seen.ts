@@ -19,6 +19,7 @@ interface Counted {
 
 const forms: Counted[] = []
 let base = ''
+let cameFrom = {}
 
 /**
  * @param isInPlace whether it stands on a site's page; elsewhere the server counts who sees it
@@ -30,7 +31,8 @@ export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isI
   const isMade = document.referrer.startsWith(form.action.slice(0, at + 1)) && isInPlace
   // Whoever said so is not counted (Global Privacy Control; Do Not Track), nor a rehearsal, nor its owner's own look.
   const { doNotTrack, globalPrivacyControl } = navigator as Navigator & { globalPrivacyControl?: boolean }
-  const view = new FormData(form).get('askbox-view') as string | null
+  const hidden = (name: string) => form.querySelector<HTMLInputElement>(`[name=askbox-${name}]`)?.value ?? ''
+  const view = hidden('view')
   if (doNotTrack === '1' || globalPrivacyControl || navigator.webdriver || isMade || !view)
     return tell(form, tellsSeen, null)
   if (location.hash.startsWith('#askbox-r') || !/^\w+$/.test(spot)) return
@@ -40,6 +42,7 @@ export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isI
     addEventListener('pagehide', send)
     document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && send())
   }
+  cameFrom = { source: hidden('source'), campaign: hidden('campaign'), referrer: hidden('referrer') }
   forms.push(counted)
   tell(form, tellsSeen, counted, isInPlace)
 }
@@ -108,18 +111,12 @@ function send(): void {
     .slice(0, 20)
   if (fresh.length === 0) return
   for (const form of forms) form.told = { isSeen: form.isSeen, isStarted: form.isStarted }
-  const carried = new URLSearchParams(location.search)
-  const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
-  const { host } = location
-  const from = document.referrer && new URL(document.referrer).host
   navigator.sendBeacon(
     `${base}seen/${fresh[0]!.spot}`,
     JSON.stringify({
       forms: fresh,
       width: innerWidth,
-      mark: (carried.get('source') ?? '').slice(0, 200),
-      campaign: words.filter(Boolean).join(', ').slice(0, 500),
-      referrer: from === host ? '' : from.slice(0, 300),
+      cameFrom,
     }),
   )
 }

@@ -130,6 +130,7 @@ async function post(
     body: new URLSearchParams({
       ...values(),
       'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
+      'askbox-width': `${innerWidth}`,
       ...(isInPlace && whence()),
       ...more,
     }),
@@ -192,17 +193,12 @@ function tell({ form, button }: Pick<Sent, 'form' | 'button'>, message: string, 
   return trouble
 }
 
-/** The page, and what brought the visitor to it: from where, and the words that campaigns put into addresses (common practice). */
+/** The page, and its clocks' zone. */
 function whence(): Record<string, string> {
-  const carried = new URLSearchParams(location.search)
-  const words = ['source', 'medium', 'campaign', 'term', 'content'].map((word) => carried.get(`utm_${word}`))
-  const known = {
+  return {
     'askbox-page': location.href.split('#')[0]!,
     'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
-    'askbox-referrer': document.referrer.startsWith(`${location.origin}/`) ? '' : document.referrer,
-    'askbox-campaign': words.filter(Boolean).join(', '),
   }
-  return Object.fromEntries(Object.entries(known).filter(([, value]) => value !== ''))
 }
 
 /** Whether the page's content policy kept something from being sent since now. Browsers tell of it a moment later. */

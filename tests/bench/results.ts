@@ -32,7 +32,10 @@ export async function measureSeen(): Promise<SeenFigures> {
           JSON.stringify({
             id: `bench${String(number).padStart(14, '0')}`,
             forms: [{ spot: SPOT, version: 1, isSeen: true, isStarted: number % 4 === 0 }],
-            ...{ width: 400 + (number % 900), mark: '', campaign: '', referrer: `site${number % 7}.example` },
+            ...{
+              width: 400 + (number % 900),
+              cameFrom: { source: '', campaign: '', referrer: `https://site${number % 7}.example/` },
+            },
           }),
       })
     await signUps()

@@ -5,7 +5,9 @@ import { placePart, plainCode, sharedLine } from '#core/embed'
 import type { Seen } from '#core/api'
 import type { Version } from '#core/form'
 import type { SpotId, TrialId } from '#core/ids'
-import { changeObject, objectsOf } from '../api'
+import type { Entry } from '#core/journal'
+import { sourceOf } from '#core/signup'
+import { changeObject, entriesAfter, objectsOf } from '../api'
 import { chromiumLaunch } from '../chromium'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
@@ -28,6 +30,15 @@ async function seenBy(box: RunningBox): Promise<Seen> {
   const response = await fetch(`${box.workshop}${path}`, { headers: { Authorization: `Bearer ${box.key}` } })
   return (await response.json()) as Seen
 }
+async function wholeJournal(box: RunningBox): Promise<Entry[]> {
+  const entries: Entry[] = []
+  for (;;) {
+    const page = await entriesAfter<Entry>(box, entries.at(-1)?.n ?? 0)
+    if (page.length === 0) return entries
+    entries.push(...page)
+  }
+}
+
 async function sumsOf(box: RunningBox, spot: SpotId) {
   const { rows } = await seenBy(box)
   const sum = (part: 'views' | 'starts') =>
@@ -128,6 +139,117 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
   await expect(page).toHaveTitle(/ started:opennights joined:opennights$/)
   // Of the two pages that were only opened, at most the one where it was on screen is counted.
   expect((await sumsOf(box, SCRIPT)).views).toBeLessThanOrEqual(before[SCRIPT]!.views + 2)
+  await browser.close()
+})
+
+test('a view and its sign-up have one source, whatever code shows the form', async ({ box, site }) => {
+  const version = await versionOf(box, SCRIPT)
+  const plain = await versionOf(box, PLAIN)
+  const part = placePart(version.content, box.workshop, SCRIPT, [{ width: 680, height: 300 }])
+  const words = (code: string) => `utm_source=${code}&utm_medium=paper&utm_campaign=autumn&utm_term=stars&utm_content=b`
+  const inWords = (code: string) => `${code}, paper, autumn, stars, b`
+  const before = 'https://www.search.example/found?q=private'
+  const page = site.put('/from', { head: sharedLine(box.workshop), body: part })
+  const around = site.put('/around', {
+    body: `<iframe title="A form" width="680" height="900" referrerpolicy="unsafe-url" src="${box.workshop}/frame/${PLAIN}"></iframe>`,
+  })
+  const posted = site.put('/posted', {
+    head: '<meta name="referrer" content="unsafe-url" />',
+    body: plainCode({
+      ...{ content: plain.content, form: plain.form, version: plain.number },
+      spot: PLAIN,
+      receiver: box.workshop,
+    }),
+  })
+  await changeObject(box, 'spot', PLAIN, { source: 'shop window' })
+  const asked: { name: string; spot: SpotId; address: string; referer?: string; source: string; views: number }[] = [
+    { name: 'five words', spot: SCRIPT, address: `${page}?${words('script')}`, source: inWords('script'), views: 1 },
+    {
+      name: 'a mark before the words',
+      spot: SCRIPT,
+      address: `${page}?source=fair&${words('no')}`,
+      source: 'fair',
+      views: 1,
+    },
+    {
+      name: 'the page before',
+      spot: SCRIPT,
+      address: `${page}?by=search`,
+      referer: before,
+      source: 'search.example',
+      views: 1,
+    },
+    {
+      name: 'a page of its own',
+      spot: LANDING,
+      address: `${box.workshop}/page/${LANDING}?${words('landing')}`,
+      source: inWords('landing'),
+      views: 1,
+    },
+    {
+      name: 'its mark',
+      spot: LANDING,
+      address: `${box.workshop}/page/${LANDING}?source=card`,
+      source: 'card',
+      views: 1,
+    },
+    {
+      name: 'the page before it',
+      spot: LANDING,
+      address: `${box.workshop}/page/${LANDING}`,
+      referer: before,
+      source: 'search.example',
+      views: 1,
+    },
+    {
+      name: 'a frame, with the words of the page around it',
+      spot: PLAIN,
+      address: `${around}?source=gate`,
+      source: 'gate',
+      views: 1,
+    },
+    { name: 'a frame with the mark of its spot', spot: PLAIN, address: around, source: 'shop window', views: 1 },
+    {
+      name: 'plain code, whose views nobody tells',
+      spot: PLAIN,
+      address: `${posted}?source=leaflet&${words('plain')}`,
+      source: 'leaflet',
+      views: 0,
+    },
+  ]
+  const browser = await chromium.launch({
+    ...chromiumLaunch,
+    args: [...chromiumLaunch.args, `--user-agent=${BROWSER}`],
+  })
+  const ours = async () =>
+    (await wholeJournal(box)).flatMap((entry) =>
+      entry.kind === 'arrival' && /^from\d+@/.test(entry.personal?.email?.typed ?? '') ? [entry] : [],
+    )
+  const counted = async (spot: SpotId, source: string) =>
+    (await seenBy(box)).rows
+      .filter((row) => row.spot === spot && row.source === source)
+      .map(({ device, views }) => ({ device, views }))
+  for (const [at, { name, spot, address, referer, source, views }] of asked.entries()) {
+    const context = await browser.newContext({
+      viewport: { width: 820, height: 1_180 },
+      userAgent: BROWSER.replace('X11; Linux x86_64', 'Linux; Android 15; Tablet'),
+    })
+    await context.addInitScript("Object.defineProperty(Navigator.prototype, 'webdriver', { get: () => false })")
+    const opened = await context.newPage()
+    await opened.goto(address, referer === undefined ? {} : { referer })
+    const place = name.startsWith('a frame') ? opened.frameLocator('iframe') : opened
+    await place.locator('form.askbox').getByLabel('Email').fill(`from${at}@visitor.example`)
+    if (spot === LANDING) await place.locator('form.askbox').getByRole('checkbox').check()
+    await place.locator('form.askbox').locator('.askbox-button').click()
+    await expect.poll(async () => (await ours()).length, name).toBe(at + 1)
+    await opened.goto('about:blank')
+    await context.close()
+    await expect.poll(() => counted(spot, source), name).toEqual(views === 0 ? [] : [{ device: 'tablet', views }])
+  }
+  const arrivals = await ours()
+  expect(arrivals.map(({ personal }) => sourceOf(personal!.cameFrom ?? {}))).toEqual(asked.map(({ source }) => source))
+  expect(arrivals.at(-1)!.personal!.cameFrom!.campaign).toBe(inWords('plain'))
+  expect(arrivals.map(({ viewed = false }) => viewed)).toEqual(asked.map(({ views }) => views === 1))
   await browser.close()
 })
 

@@ -2,6 +2,7 @@ import { type Field, type ForKinds, type FormedKind, type LineKind, suggestedAut
 import { addressParts, birthdayParts, isNeededPart, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
 import { directionOf, type InterfaceTexts, type Language } from '#core/texts'
 import { type Element, element, type Node } from './node'
+import type { CameFrom } from '#core/journal'
 import { richLine } from './rich'
 
 /** What a visitor already typed, and what was wrong with it. Empty for a form nobody has touched. */
@@ -12,8 +13,8 @@ export interface FormState {
   errors: Record<string, string | undefined>
   /** The page the visitor came from, carried along when the form is shown again on a page of ours. */
   page?: string
-  /** What the link that was followed is marked with. */
-  source?: string
+  /** What brought the visitor to a page of ours, told by its address. */
+  cameFrom?: CameFrom
   /** The signed note of this view, which a sign-up brings back. */
   view?: string
 }

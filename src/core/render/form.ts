@@ -86,15 +86,9 @@ function ownForm(placed: PlacedForm, state: FormState, inner: (Node | null | fal
     ...inner,
     honeypot(placed.form, textsOf(content.language, content.texts)),
     element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
-    state.page !== undefined &&
-      state.page !== '' &&
-      element('input', { type: 'hidden', name: 'askbox-page', value: state.page }),
-    state.source !== undefined &&
-      state.source !== '' &&
-      element('input', { type: 'hidden', name: 'askbox-source', value: state.source }),
-    state.view !== undefined &&
-      state.view !== '' &&
-      element('input', { type: 'hidden', name: 'askbox-view', value: state.view }),
+    ...Object.entries({ page: state.page, ...state.cameFrom, view: state.view }).map(
+      ([name, value = '']) => value !== '' && element('input', { type: 'hidden', name: `askbox-${name}`, value }),
+    ),
   )
   return content.direct === undefined ? form : directForm(form, content.direct)
 }

@@ -1,12 +1,4 @@
-export {
-  type GrowthRow,
-  type HourRow,
-  PeopleCounter,
-  type PeopleResults,
-  type SignUpRow,
-  sourceOf,
-  sourceWords,
-} from './people'
+export { type GrowthRow, type HourRow, PeopleCounter, type PeopleResults, type SignUpRow } from './people'
 export { type Delays, type LookedAt, type ComingsAndGoings, comingsAndGoings } from './people-results'
 export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
 export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson, Z_95 } from './rate'

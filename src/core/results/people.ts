@@ -1,6 +1,7 @@
 import type { FormId, ListId, MemberId, SpotId } from '#core/ids'
 import type { Arrival, Entry } from '#core/journal'
 import { affectedMembers, isJoining, type MemberStatus } from '#core/list'
+import { sourceOf } from '#core/signup'
 import { localTime } from './time'
 
 /** What came of sign-ups at one spot on one day. */
@@ -103,7 +104,7 @@ export class PeopleCounter {
     const { spot, form, version, verdict } = arrival
     const at = Date.parse(arrival.at)
     const { day, hour } = localTime(at, this.zoneOf(spot))
-    const source = sourceOf(arrival)
+    const source = sourceOf(arrival.personal?.cameFrom ?? {})
     const row = placed(this.rows, `${day} ${spot} ${version} ${source}`, () => ({
       ...{ day, spot, form, version, source },
       ...{ signUps: 0, viewed: 0, asked: 0, confirmed: 0, already: 0, bots: 0 },
@@ -194,21 +195,4 @@ function changedStatus(entry: Entry, before: MemberStatus): MemberStatus {
     default:
       return before
   }
-}
-
-const LONGEST_SOURCE = 60
-
-/** What led a visitor there, in few words: what the owner marked goes before what campaigns say, and that before the page. */
-export function sourceOf({ personal }: Pick<Arrival, 'personal'>): string {
-  const { source = '', campaign = '', referrer = '' } = personal?.cameFrom ?? {}
-  return sourceWords(source, campaign, referrer)
-}
-
-export function sourceWords(mark: string, campaign: string, referrer: string): string {
-  return (mark || campaign || hostOf(referrer)).slice(0, LONGEST_SOURCE)
-}
-
-function hostOf(address: string): string {
-  const host = /^https?:\/\/(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1] ?? ''
-  return host.toLowerCase().replace(/^www\./, '')
 }

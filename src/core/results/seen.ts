@@ -21,15 +21,13 @@ const seenFormSchema = z.strictObject({
   isStarted: z.boolean(),
 })
 
+const cameFromPart = z.string().max(300)
+
 /** What a page sends when it is left. What was told of a view before is not counted again. */
 export const beaconSchema = z.strictObject({
   forms: z.array(seenFormSchema).min(1).max(20),
   width: z.number().min(0).max(100_000),
-  /** What the page's address is marked with. */
-  mark: z.string().max(500),
-  campaign: z.string().max(1_000),
-  /** The host of the page before; empty for a page of the same site. */
-  referrer: z.string().max(300),
+  cameFrom: z.strictObject({ source: cameFromPart, campaign: cameFromPart, referrer: cameFromPart }),
 })
 export type Beacon = z.infer<typeof beaconSchema>
 

@@ -17,3 +17,4 @@ export {
 export { afterPage, verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
 export { readPosted, type PostedProblem } from './posted'
 export { pageOf } from './page'
+export { cameFrom, sourceOf } from './came-from'

@@ -8,6 +8,7 @@ import type { Whereabouts } from '#core/region'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
+import { cameFrom } from './came-from'
 import {
   answerIn,
   chosenIn,
@@ -68,7 +69,7 @@ export function readSignUp(
     version,
     email: typeof read === 'string' ? null : read,
     page,
-    cameFrom: cameFrom(spot, posted),
+    cameFrom: knownOrigin(spot, posted, page),
     whereabouts: { country: countryTold(fields, posted), zone: valueIn(posted, 'askbox-zone').slice(0, 60) },
   }
   const isTrapped = valueIn(posted, honeypotName(version.form)) !== ''
@@ -179,12 +180,13 @@ function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
 }
 
 /** What the visitors' script told, and what the spot or the link is marked with. Nobody could mend it, so what cannot be kept is left out. */
-function cameFrom(spot: Spot, posted: PostedValues): CameFrom | null {
+function knownOrigin(spot: Spot, posted: PostedValues, page: string): CameFrom | null {
   const told = (name: string) => keepableText(valueIn(posted, name), MAX_LINE_LENGTH)
+  const ofPage = page.includes('?') ? cameFrom(page, '') : null
   const known = {
-    source: told('askbox-source') || (spot.source ?? ''),
+    source: told('askbox-source') || (ofPage?.source ?? '') || (spot.source ?? ''),
     referrer: webAddress(told('askbox-referrer')),
-    campaign: told('askbox-campaign'),
+    campaign: told('askbox-campaign') || (ofPage?.campaign ?? ''),
   }
   const filled = Object.entries(known).filter(([, value]) => value !== '')
   return filled.length === 0 ? null : Object.fromEntries(filled)

@@ -6,9 +6,9 @@ import { type AnswerCase, answerTo, type FormContent, type Outcome, ownPageOf, t
 import type { Verdict } from '#core/journal'
 import { type MailSettings, mustConfirm } from '#core/mail'
 import { rehearsalCodeIn } from '#core/proof'
+import { deviceOf } from '#core/results'
 import { countryOf } from '#core/region'
 import { answerPage, closedPage, formAgainPage, puzzlePage } from '#core/render'
-import { sourceWords } from '#core/results'
 import {
   afterPage,
   controlNames,
@@ -135,12 +135,16 @@ export function joinRoutes({
     }
     const { email } = reading.signUp
     const cause = rehearsal !== null || email === null ? calm : causes.take(visitor, email.compared)
-    const { source = '', campaign = '', referrer = '' } = reading.signUp.cameFrom ?? {}
     const view =
       rehearsal !== null || !isCounted(c)
         ? null
         : await counting.signedUp(posted.values['askbox-view'] ?? '', spot.id, version.number, {
-            ...{ source: sourceWords(source, campaign, referrer), device: deviceOfBrowser(c), address: visitor },
+            cameFrom: reading.signUp.cameFrom ?? {},
+            device:
+              Number(posted.values['askbox-width']) > 0
+                ? deviceOf(Number(posted.values['askbox-width']))
+                : deviceOfBrowser(c),
+            address: visitor,
           })
     const stored = await (rehearsal?.space ?? ledger)
       .signUp({ ...reading.signUp, network: networkOf(visitor) }, retryKey, cause, view)
@@ -266,7 +270,11 @@ export function joinRoutes({
       values: Object.fromEntries(names.map((name) => [name, posted[name]])),
       errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
       page,
-      source: posted['askbox-source'],
+      cameFrom: {
+        source: posted['askbox-source'],
+        campaign: posted['askbox-campaign'],
+        referrer: posted['askbox-referrer'],
+      },
       view: posted['askbox-view'],
     }
     const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]

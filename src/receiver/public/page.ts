@@ -6,7 +6,8 @@ import { fileName, pageAddress, pageFile } from '#core/embed'
 import { answersInPlace, answerTo, type FormContent, picturesIn, type Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { dataAddress } from '#core/picture'
-import { MAX_LINE_LENGTH } from '#core/signup'
+import type { CameFrom } from '#core/journal'
+import { cameFrom, MAX_LINE_LENGTH } from '#core/signup'
 import {
   closedPage,
   type FormState,
@@ -17,7 +18,6 @@ import {
   wiredForm,
 } from '#core/render'
 import { type Spot, startPopUp } from '#core/spot'
-import { sourceWords } from '#core/results'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
@@ -67,13 +67,15 @@ export function pageRoutes(
 ): Hono {
   const routes = new Hono()
   /** Counts a page that is sent, and tells its note; rehearsals and the owner's own looks are none. */
-  const count = async (c: Context, { spot, version }: { spot: Spot; version: Version }): Promise<string> => {
+  const count = async (
+    c: Context,
+    { spot, version }: { spot: Spot; version: Version },
+    origin: CameFrom,
+  ): Promise<string> => {
     if (!isVisit(c)) return ''
-    const referrer = c.req.header('Referer') ?? ''
-    const campaign = ['utm_source', 'utm_medium', 'utm_campaign'].map((name) => c.req.query(name) ?? '')
-    const source = sourceWords(c.req.query('source') ?? '', campaign.filter(Boolean).join(', '), referrer)
     const view = await counting.newView(spot.id, version.number)
-    counting.served(view, source, deviceOfBrowser(c), visitorAddress(c, settings.trustedProxies)).catch(complain)
+    const address = visitorAddress(c, settings.trustedProxies)
+    counting.served(view, { cameFrom: origin, device: deviceOfBrowser(c), address }).catch(complain)
     return view.note
   }
   /** Whether somebody looks whose views are counted. */
@@ -177,13 +179,14 @@ export function pageRoutes(
         {},
         { inFrames: false },
       )
-    const view = await count(c, here)
+    const origin = cameFrom(c.req.url, c.req.header('Referer') ?? '')
+    const view = await count(c, here, origin)
     return sendPage(
       c,
       settings.publicUrl,
       landingPage(
         placed(here),
-        { ...fromAddress(c, version.content), view },
+        { ...fromAddress(c, version.content), cameFrom: keepable(origin), view },
         {
           address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
           site: wayBack(ledger, spot),
@@ -233,12 +236,19 @@ export function pageRoutes(
       )
     const { spot, version } = here
     if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
-    const view = await count(c, here)
+    // The page around the frame; what led there, no browser tells a frame.
+    const page = c.req.header('Referer') ?? ''
+    const origin = cameFrom(page, '')
+    const view = await count(c, here, origin)
     const tells = frameTells(ledger, settings.publicUrl, spot)
     return sendPage(
       c,
       settings.publicUrl,
-      framePage(placed(here), { ...fromAddress(c, version.content), view }, tells),
+      framePage(
+        placed(here),
+        { ...fromAddress(c, version.content), page: keepableText(page, 2_000), cameFrom: keepable(origin), view },
+        tells,
+      ),
       200,
       {},
       {
@@ -323,7 +333,7 @@ function privacyOf(ledger: Ledger, spot: Spot): string | null {
   return addressProblem(privacy) === null ? new URL(privacy.trim()).href : null
 }
 
-/** What the page's own address carries: hidden values, and what its link is marked with. */
+/** Hidden values that the page's own address carries. */
 function fromAddress(c: Context, { fields }: FormContent): FormState {
   const values = fields.flatMap((field) =>
     field.kind === 'hidden' && field.source === 'page-address'
@@ -333,6 +343,14 @@ function fromAddress(c: Context, { fields }: FormContent): FormState {
   return {
     values: Object.fromEntries(values),
     errors: {},
-    source: keepableText(c.req.query('source') ?? '', MAX_LINE_LENGTH),
+  }
+}
+
+/** Whoever made the address, a post with these is never refused for a character in them. */
+function keepable(origin: Required<CameFrom>): CameFrom {
+  return {
+    source: keepableText(origin.source, MAX_LINE_LENGTH),
+    campaign: keepableText(origin.campaign, MAX_LINE_LENGTH),
+    referrer: keepableText(origin.referrer, MAX_LINE_LENGTH),
   }
 }

@@ -1,6 +1,8 @@
 import type { Context } from 'hono'
 import { isbot } from 'isbot'
-import { type Beacon, dayAfter, type Device, deviceOf, localTime, sourceWords } from '#core/results'
+import { type Beacon, dayAfter, type Device, deviceOf, localTime } from '#core/results'
+import type { CameFrom } from '#core/journal'
+import { sourceOf } from '#core/signup'
 import type { SpotId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { addressLimiter, type Limiter } from '../limits'
@@ -24,9 +26,9 @@ interface Told {
 
 type Limits = Record<'views' | 'starts' | 'signUps', Limiter>
 
-/** Where a view came from. */
+/** Who looked, as far as it is counted. */
 interface Whence {
-  source: string
+  cameFrom: CameFrom
   device: Device
   /** The visitor's address, which no row keeps. */
   address: string
@@ -53,7 +55,7 @@ export class Counting {
   }
 
   /** Counts what a page says of its forms; resolves when it is on disk. */
-  async take({ forms, mark, campaign, referrer, width }: Beacon, address: string): Promise<void> {
+  async take({ forms, cameFrom, width }: Beacon, address: string): Promise<void> {
     const published = this.ledger.published()
     const ours = forms.filter(({ spot }) => published.spot(spot) !== undefined)
     // A receiver that is still to be filled writes nothing of its own.
@@ -65,8 +67,7 @@ export class Counting {
       // The same form twice on a page is seen by the same eyes.
       if (view !== null && !told.has(spot)) told.set(spot, { view, isSeen, isStarted })
     }
-    const source = sourceWords(mark, campaign, referrer && `https://${referrer}/`)
-    const whence = { source, device: deviceOf(width), address }
+    const whence = { cameFrom, device: deviceOf(width), address }
     const counted = []
     for (const one of told.values()) counted.push(await this.countable(one, whence))
     await this.ledger.results.count(
@@ -76,8 +77,8 @@ export class Counting {
   }
 
   /** Counts one that this server itself has sent. Nobody waits for it. */
-  async served(view: NotedView, source: string, device: Device, address: string): Promise<void> {
-    const counted = await this.countable({ view, isSeen: true, isStarted: false }, { source, device, address })
+  async served(view: NotedView, whence: Whence): Promise<void> {
+    const counted = await this.countable({ view, isSeen: true, isStarted: false }, whence)
     if (counted !== null) await this.ledger.results.count([counted], this.now())
   }
 
@@ -91,7 +92,7 @@ export class Counting {
 
   private async countable(
     { view, isSeen, isStarted }: Told,
-    { source, device, address }: Whence,
+    { cameFrom, device, address }: Whence,
     limits: Partial<Limits> = this.limits,
   ): Promise<CountedView | null> {
     const published = this.ledger.published()
@@ -102,6 +103,7 @@ export class Counting {
     const isTooMany = (limiter: Limiter | undefined) => limiter !== undefined && limiter.take(address) > 0
     const isViewAside = isSeen && isTooMany(limits.views)
     const isStartAside = isStarted && isTooMany(limits.starts)
+    const source = sourceOf({ ...cameFrom, source: cameFrom.source || spot.source })
     const known = await this.bounded(day, spot.id, keepableText(source, 60))
     return { ...view, day, hour, source: known, device, isSeen, isStarted, isAside: isViewAside || isStartAside }
   }
@@ -136,5 +138,8 @@ export function isCounted(c: Context): boolean {
 
 /** What a browser's own words say of its device, where nothing tells how wide its window is. */
 export function deviceOfBrowser(c: Context): Device {
-  return /\bMobi/i.test(c.req.header('User-Agent') ?? '') ? 'phone' : 'computer'
+  const agent = c.req.header('User-Agent') ?? ''
+  if (/\bMobi/i.test(agent) && !/\biPad\b/.test(agent)) return 'phone'
+  // Tablets of one maker say that they are computers; common practice, from memory.
+  return /\b(?:Android|iPad|Tablet)\b/.test(agent) ? 'tablet' : 'computer'
 }
