@@ -16,6 +16,9 @@ export default defineConfig({
     { name: 'no-chunk-cycles', apply: 'build', generateBundle: refuseCycles },
     { name: 'compressed-once', apply: 'build', writeBundle: compressAll },
   ],
+  resolve: {
+    alias: { 'async-validator': resolve(import.meta.dirname, 'src/workshop/controls/no-rules.ts') },
+  },
   build: {
     outDir,
     emptyOutDir: true,

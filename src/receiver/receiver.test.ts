@@ -5,6 +5,7 @@ import { solveChallenge as solve } from 'altcha-lib'
 import { deriveKey } from 'altcha-lib/algorithms/web/pbkdf2'
 import fc from 'fast-check'
 import type { Hono } from 'hono'
+import { api, type Route } from '#core/api'
 import type { Arrival } from '#core/journal'
 import { honeypotName, ownPageOf } from '#core/form'
 import { change, form, site, spot, version, workspace } from '../../tests/tables/samples'
@@ -392,23 +393,30 @@ describe('the owner’s API', () => {
     },
   )
 
-  test('is described by OpenAPI, and what is described is there', async () => {
+  test('is described by OpenAPI, path by path of its table, and answers as the table says', async () => {
     const document = (await (await asked('/openapi.json')).json()) as {
       openapi: string
       paths: Record<string, Record<string, unknown>>
     }
     expect(document.openapi).toBe('3.1.0')
-    for (const [path, methods] of Object.entries(document.paths)) {
-      for (const method of Object.keys(methods).filter(
-        (one) =>
-          one === 'get' &&
-          path !== '/api/stream' &&
-          path !== '/api/backup' &&
-          path !== '/api/mailbox' &&
-          !path.includes('{'),
-      )) {
-        expect((await app.request(path, { method, headers: { Authorization: `Bearer ${KEY}` } })).status).toBe(200)
-      }
+    const routes: Route[] = Object.values(api).flatMap((subject) => Object.values<Route>(subject))
+    const described = Object.entries(document.paths).flatMap(([path, methods]) =>
+      Object.keys(methods).map((method) => `${method} ${path}`),
+    )
+    expect(described.toSorted()).toEqual(routes.map(({ method, path }) => `${method} /api${path}`).toSorted())
+    const read = routes.filter(
+      ({ method, path, type }) => method === 'get' && type === undefined && path !== '/mailbox' && !path.includes('{'),
+    )
+    expect(read.length).toBeGreaterThan(8)
+    for (const { path, answer, read: forNewer } of read) {
+      const response = await asked(path, KEY)
+      const body: unknown = await response.json()
+      expect([path, response.status, answer.safeParse(body).error, forNewer?.safeParse(body).error]).toEqual([
+        path,
+        200,
+        undefined,
+        undefined,
+      ])
     }
   })
 

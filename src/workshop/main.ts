@@ -12,27 +12,32 @@ import './styles/tokens.css'
 import './styles/base.css'
 import './styles/element'
 
-if (isDemo) await fillDemo().catch(console.error)
-const offer = isDemo ? { result: 'none' as const } : await pairFromAddress(location, history)
 const COPY_AFTER_MS = 2_000
 
-const app = createApp(App).use(createPinia()).use(makeRouter())
-// What no part of the workshop expected is still said to the owner, who may have thought it was done.
-const tell = (error: unknown) => {
-  console.error(error)
-  useNotices().problem(`That did not work: ${error instanceof Error ? error.message : String(error)}`)
+/** A function of its own: what is loaded while this waits may need this very file, which an `await` outside would hold up. */
+async function start(): Promise<void> {
+  if (isDemo) await fillDemo().catch(console.error)
+  const offer = isDemo ? { result: 'none' as const } : await pairFromAddress(location, history)
+
+  const app = createApp(App).use(createPinia()).use(makeRouter())
+  // What no part of the workshop expected is still said to the owner, who may have thought it was done.
+  const tell = (error: unknown) => {
+    console.error(error)
+    useNotices().problem(`That did not work: ${error instanceof Error ? error.message : String(error)}`)
+  }
+  app.config.errorHandler = tell
+  addEventListener('unhandledrejection', (event) => {
+    event.preventDefault()
+    tell(event.reason)
+  })
+  usePairing().offer = offer
+  // An address that pairs, opened in a tab where the workshop is already, changes nothing but the fragment.
+  addEventListener('hashchange', () => {
+    if (!isDemo && /^#(?:pair|key)=/.test(location.hash)) location.reload()
+  })
+  app.mount('#workshop')
 }
-app.config.errorHandler = tell
-addEventListener('unhandledrejection', (event) => {
-  event.preventDefault()
-  tell(event.reason)
-})
-usePairing().offer = offer
-// An address that pairs, opened in a tab where the workshop is already, changes nothing but the fragment.
-addEventListener('hashchange', () => {
-  if (!isDemo && /^#(?:pair|key)=/.test(location.hash)) location.reload()
-})
-app.mount('#workshop')
+void start()
 
 // A newer version in another tab takes the database over; this one opens it again as it is then.
 database.on('versionchange', () => {

@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { CONTRADICTS, route } from './route'
 import { batchIdSchema } from '#core/ids'
-import { batchCountsSchema, MOST_NAMED, passedOverSchema } from '#core/journal'
+import { batchCountsSchema, batchSchema, chunkSchema, MOST_NAMED, passedOverSchema } from '#core/journal'
 
 /** What erasing came to: where was looked, and what went. Tells nothing of those who were erased. */
-export const erasureReportSchema = z.object({
+const erasureReportSchema = z.object({
   /** Journal entries that were looked at, and those whose personal part went. */
   entries: z.int(),
   blanked: z.int(),
@@ -19,7 +20,7 @@ export const erasureReportSchema = z.object({
 export type ErasureReport = z.infer<typeof erasureReportSchema>
 
 /** A batch as the receiver has it. */
-export const batchProgressSchema = z.object({
+const batchProgressSchema = z.object({
   id: batchIdSchema,
   state: z.enum(['staging', 'applying', 'done', 'stopped']),
   /** People in all its chunks; how many of them were looked at. Of an erasure, journal entries. */
@@ -30,3 +31,52 @@ export const batchProgressSchema = z.object({
   report: erasureReportSchema.nullable(),
 })
 export type BatchProgress = z.infer<typeof batchProgressSchema>
+
+const batchId = z.object({ id: z.string() })
+const unknown = { 404: 'There is no such batch.' } as const
+
+export const batchesRoutes = {
+  beginBatch: route({
+    method: 'post',
+    path: '/batches',
+    summary:
+      'Opens a batch of changes to many people of a list, which is then sent in chunks. One that is open goes on.',
+    body: batchSchema,
+    answer: batchProgressSchema,
+    refusals: CONTRADICTS,
+  }),
+  addBatchChunk: route({
+    method: 'put',
+    path: '/batches/{id}/chunks/{number}',
+    summary: 'Stages a chunk, the first one being number 0. One that is here already is passed over.',
+    params: batchId.extend({ number: z.coerce.number().int().min(0) }),
+    body: chunkSchema,
+    answer: batchProgressSchema,
+    refusals: { ...CONTRADICTS, ...unknown },
+  }),
+  applyBatch: route({
+    method: 'post',
+    path: '/batches/{id}/apply',
+    summary:
+      'From here on the receiver applies all of it, in steps between which sign-ups go on, and goes on after a crash.',
+    params: batchId,
+    answer: batchProgressSchema,
+    refusals: { ...CONTRADICTS, ...unknown },
+  }),
+  stopBatch: route({
+    method: 'post',
+    path: '/batches/{id}/stop',
+    summary: 'Ends a batch where it is. What was applied stays.',
+    params: batchId,
+    answer: batchProgressSchema,
+    refusals: { ...CONTRADICTS, ...unknown },
+  }),
+  readBatch: route({
+    method: 'get',
+    path: '/batches/{id}',
+    summary: 'How far a batch is.',
+    params: batchId,
+    answer: batchProgressSchema,
+    refusals: unknown,
+  }),
+}

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { route } from './route'
 import { parseEmail } from '#core/email'
 
 /** What its owner set about copies of the store. */
@@ -18,7 +19,6 @@ export const alertSettingsSchema = z.strictObject({
     .max(320)
     .refine((address) => address === '' || parseEmail(address).ok, 'must be an email address'),
 })
-export type AlertSettings = z.infer<typeof alertSettingsSchema>
 
 /** The newest copy, which was opened and read through. */
 export const lastBackupSchema = z.strictObject({ at: z.int(), path: z.string(), bytes: z.int(), entries: z.int() })
@@ -29,7 +29,7 @@ export const raisedAlertSchema = z.strictObject({ at: z.int(), subject: z.string
 export type RaisedAlert = z.infer<typeof raisedAlertSchema>
 
 /** Copies that make themselves, and mails to the owner when something broke; times in milliseconds since 1970. */
-export const careStateSchema = z.object({
+const careStateSchema = z.object({
   backups: backupSettingsSchema.extend({
     /** Where copies go: the folder that was set, or the one beside the store. */
     goesTo: z.string(),
@@ -44,3 +44,32 @@ export const careStateSchema = z.object({
   }),
 })
 export type CareState = z.infer<typeof careStateSchema>
+
+export const careRoutes = {
+  readCare: route({
+    method: 'get',
+    path: '/care',
+    summary: 'Copies that make themselves, and mails to the owner when something broke.',
+    answer: careStateSchema,
+  }),
+  keepBackups: route({
+    method: 'put',
+    path: '/care/backups',
+    summary: 'Sets whether copies are made daily, where, and how many are kept.',
+    body: backupSettingsSchema,
+    answer: careStateSchema,
+  }),
+  makeBackup: route({
+    method: 'post',
+    path: '/care/backups/now',
+    summary: 'Makes a copy now, and reads it through. Where that fails, `backups.problem` says why.',
+    answer: careStateSchema,
+  }),
+  keepAlerts: route({
+    method: 'put',
+    path: '/care/alerts',
+    summary: 'Sets where the owner is told when something broke; empty for nowhere.',
+    body: alertSettingsSchema,
+    answer: careStateSchema,
+  }),
+}

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { CONTRADICTS, route } from './route'
 import {
   connectionSchema,
   handOverSchema,
@@ -24,7 +25,6 @@ const exchangeSchema = z.object({
   }),
   answer: z.object({ status: z.int(), body: z.string() }).nullable(),
 })
-export type ShownExchange = z.infer<typeof exchangeSchema>
 
 const apiWaySchema = z.strictObject({
   kind: z.literal('api'),
@@ -42,7 +42,7 @@ const keyText = z
   })
 
 /** Asks a service one thing: with the key given here, or the one that is kept for the connection. */
-export const askSchema = z.strictObject({
+const askSchema = z.strictObject({
   connection: connectionIdSchema,
   way: apiWaySchema,
   key: keyText.optional(),
@@ -68,7 +68,7 @@ const theirMemberSchema = z.object({
   tags: z.array(z.string()).nullable(),
 })
 
-export const askedSchema = z.object({
+const askedSchema = z.object({
   means: z.enum(outcomes),
   said: z.string(),
   /** Of `account`, what it is called there. */
@@ -84,14 +84,14 @@ export type AskedService = z.infer<typeof askedSchema>
  * Null takes the key away. It goes to those origins alone that it was given for: those that are named, else those of the
  * connection as it stands.
  */
-export const keySchema = z.strictObject({
+const keySchema = z.strictObject({
   key: keyText.nullable(),
   origins: z.array(z.url().max(300)).max(4).optional(),
 })
 
-export const haltedConnectionSchema = z.object({ at: z.number(), means: z.string(), said: z.string() })
+const haltedConnectionSchema = z.object({ at: z.number(), means: z.string(), said: z.string() })
 
-export const connectionStateSchema = z.object({
+const connectionStateSchema = z.object({
   id: connectionIdSchema,
   /** `unreadable` where it was sealed by another receiver's secret. */
   key: z.enum(['yes', 'no', 'unreadable']),
@@ -116,7 +116,7 @@ const changedThereSchema = z.object({
   unfilled: z.array(namedFieldSchema),
 })
 
-export const handOverStateSchema = z.object({
+const handOverStateSchema = z.object({
   id: handOverIdSchema,
   waiting: z.int(),
   there: z.int(),
@@ -131,7 +131,7 @@ export const handOverStateSchema = z.object({
 })
 export type HandOverStanding = z.infer<typeof handOverStateSchema>
 
-export const outsideSchema = z.object({
+const outsideSchema = z.object({
   connections: z.array(connectionStateSchema),
   handOvers: z.array(handOverStateSchema),
   /** Files that ship, of the pretend services. */
@@ -141,7 +141,7 @@ export const outsideSchema = z.object({
 })
 export type Outside = z.infer<typeof outsideSchema>
 
-export const handedSchema = z.object({
+const handedSchema = z.object({
   handOver: handOverIdSchema,
   member: memberIdSchema,
   state: z.enum(['there', 'to-confirm', 'off', 'refused']),
@@ -151,7 +151,7 @@ export const handedSchema = z.object({
 export type HandedShown = z.infer<typeof handedSchema>
 
 /** Empty for somebody who is here no more. */
-export const refusedSchema = handedSchema.extend({ email: z.string() })
+const refusedSchema = handedSchema.extend({ email: z.string() })
 export type RefusedPerson = z.infer<typeof refusedSchema>
 
 /** What became of a made-up person of a rehearsal at one place. */
@@ -163,25 +163,25 @@ export const handedOnSchema = z.object({
 })
 
 /** One made-up person goes there, is looked up, and taken off again. */
-export const tryHandOverSchema = z.strictObject({
+const tryHandOverSchema = z.strictObject({
   connection: connectionSchema,
   handOver: handOverSchema,
   key: keyText.optional(),
 })
-export const triedStepSchema = z.object({
+const triedStepSchema = z.object({
   step: z.enum(['put', 'seen', 'off']),
   isDone: z.boolean(),
   /** `cannot` where it cannot be looked up, or taken off. */
   means: z.enum(outcomes),
   said: z.string(),
 })
-export const triedHandOverSchema = z.object({ email: z.string(), steps: z.array(triedStepSchema) })
+const triedHandOverSchema = z.object({ email: z.string(), steps: z.array(triedStepSchema) })
 export type TriedHandOver = z.infer<typeof triedHandOverSchema>
 
-export const standings = ['only-here', 'only-there', 'differs', 'left-there', 'left-here'] as const
+const standings = ['only-here', 'only-there', 'differs', 'left-there', 'left-here'] as const
 export type ComparedStanding = (typeof standings)[number]
 
-export const comparedPersonSchema = z.object({
+const comparedPersonSchema = z.object({
   standing: z.enum(standings),
   /** Null for who is not known here. */
   member: memberIdSchema.nullable(),
@@ -191,7 +191,7 @@ export const comparedPersonSchema = z.object({
 })
 export type ComparedPerson = z.infer<typeof comparedPersonSchema>
 
-export const comparisonSchema = z.object({
+const comparisonSchema = z.object({
   state: z.enum(['none', 'reading', 'done', 'failed']),
   at: z.number(),
   /** People of both lists that were looked at so far. */
@@ -203,3 +203,143 @@ export const comparisonSchema = z.object({
   said: z.string(),
 })
 export type Comparison = z.infer<typeof comparisonSchema>
+
+const connection = z.object({ id: connectionIdSchema })
+const handOver = z.object({ id: handOverIdSchema })
+const unknown = { 404: 'There is no such thing here, or not yet.' } as const
+
+/** Long enough that it is not guessed from a file that was lost. */
+const passphrase = z.string().min(8).max(500)
+
+export const handOverRoutes = {
+  readOutside: route({
+    method: 'get',
+    path: '/outside',
+    summary: 'How connections and hand-overs stand, and which service files ship.',
+    answer: outsideSchema,
+  }),
+  keepKey: route({
+    method: 'put',
+    path: '/connections/{id}/key',
+    summary: 'Keeps the key of a connection, or takes it away. It is told to nobody.',
+    params: connection,
+    body: keySchema,
+    answer: connectionStateSchema,
+    refusals: unknown,
+  }),
+  goOnWith: route({
+    method: 'post',
+    path: '/connections/{id}/go-on',
+    summary: 'Tries all at once that waits for a connection.',
+    params: connection,
+    answer: connectionStateSchema,
+    refusals: unknown,
+  }),
+  saveKeys: route({
+    method: 'post',
+    path: '/connections/keys/save',
+    summary: 'All keys of connections, under a passphrase, for a file of the owner’s.',
+    body: z.strictObject({ passphrase }),
+    answer: z.object({ sealed: z.string() }),
+  }),
+  openKeys: route({
+    method: 'post',
+    path: '/connections/keys/open',
+    summary: 'Takes keys in that were saved under a passphrase, for connections that are there.',
+    body: z.strictObject({ passphrase, sealed: z.string().max(1_000_000) }),
+    answer: z.object({ count: z.int() }),
+    refusals: CONTRADICTS,
+  }),
+  askConnection: route({
+    method: 'post',
+    path: '/connections/ask',
+    summary: 'Asks a service one thing, with what was sent and answered: its key masked.',
+    body: askSchema,
+    answer: askedSchema,
+  }),
+  signInAt: route({
+    method: 'post',
+    path: '/connections/{id}/sign-in',
+    summary: 'Where the owner signs in at a service; its key is kept when the owner comes back.',
+    params: connection,
+    body: z.strictObject({ service: serviceFileSchema, asked: z.record(z.string(), z.string()) }),
+    answer: z.object({ address: z.url() }),
+  }),
+  tryOut: route({
+    method: 'post',
+    path: '/hand-overs/try',
+    summary: 'Sends one made-up person over, looks them up, and takes them off again.',
+    body: tryHandOverSchema,
+    answer: triedHandOverSchema,
+  }),
+  beginHandingOver: route({
+    method: 'post',
+    path: '/hand-overs/{id}/begin',
+    summary: 'Hands over everybody who is on the list already.',
+    params: handOver,
+    answer: handOverStateSchema,
+    refusals: unknown,
+  }),
+  handOverAgain: route({
+    method: 'post',
+    path: '/hand-overs/{id}/again',
+    summary: 'Hands some over once more; without members, all who were refused.',
+    params: handOver,
+    body: z.strictObject({ members: z.array(memberIdSchema).max(1000).optional() }),
+    answer: handOverStateSchema,
+    refusals: unknown,
+  }),
+  listRefused: route({
+    method: 'get',
+    path: '/hand-overs/{id}/refused',
+    summary: 'Who was refused for good, in the service’s words; newest first, at most 200.',
+    params: handOver,
+    answer: z.object({ handed: z.array(refusedSchema) }),
+    refusals: unknown,
+  }),
+  handedOf: route({
+    method: 'get',
+    path: '/members/{member}/handed',
+    summary: 'What of somebody went where, and what was answered.',
+    params: z.object({ member: memberIdSchema }),
+    answer: z.object({ handed: z.array(handedSchema) }),
+  }),
+  beginComparing: route({
+    method: 'post',
+    path: '/hand-overs/{id}/compare',
+    summary: 'Begins to compare our list and the service’s.',
+    params: handOver,
+    answer: comparisonSchema,
+    refusals: unknown,
+  }),
+  readComparison: route({
+    method: 'get',
+    path: '/hand-overs/{id}/compare',
+    summary: 'How far comparing is, and what it found.',
+    params: handOver,
+    answer: comparisonSchema,
+  }),
+  stopComparing: route({
+    method: 'post',
+    path: '/hand-overs/{id}/compare/stop',
+    summary: 'Ends comparing, and forgets what it found.',
+    params: handOver,
+    answer: comparisonSchema,
+  }),
+  mend: route({
+    method: 'post',
+    path: '/hand-overs/{id}/mend',
+    summary: 'Hands those over once more whom comparing found, so that they are there as here.',
+    params: handOver,
+    body: z.strictObject({ standing: z.enum(standings) }),
+    answer: z.object({ count: z.int() }),
+    refusals: unknown,
+  }),
+  foundPeople: route({
+    method: 'get',
+    path: '/hand-overs/{id}/found/{standing}',
+    summary: 'All whom comparing found with a standing.',
+    params: handOver.extend({ standing: z.enum(standings) }),
+    answer: z.object({ people: comparisonSchema.shape.people }),
+  }),
+}

@@ -1,116 +1,46 @@
 /** What the owner's API takes and answers: the receiver checks and describes by these schemas, the workshop reads by their types. */
 export {
-  type AlertSettings,
   alertSettingsSchema,
   backupProblemSchema,
   type BackupSettings,
   backupSettingsSchema,
   type CareState,
-  careStateSchema,
   lastBackupSchema,
   type RaisedAlert,
   raisedAlertSchema,
 } from './care'
-export {
-  type Exchange,
-  exchangeSchema,
-  type OwnersKey,
-  ownersKeySchema,
-  type PairingAddress,
-  pairingAddressSchema,
-  pairSchema,
-} from './keys'
-export { type BatchProgress, batchProgressSchema, type ErasureReport, erasureReportSchema } from './batches'
-export {
-  type ChangeOutcome,
-  changeOutcomeSchema,
-  type CommandOutcome,
-  commandOutcomeSchema,
-  type EntriesPage,
-  entriesPageSchema,
-  type JournalCheck,
-  journalCheckSchema,
-  type MemberDigests,
-  memberDigestsSchema,
-  type News,
-  newsSchema,
-  type ObjectsPage,
-  objectsPageSchema,
-  recoveredSchema,
-  refilledSchema,
-} from './history'
+export { type Exchange, exchangeSchema, type OwnersKey, type PairingAddress } from './keys'
+export { type BatchProgress, type ErasureReport } from './batches'
+export { type ChangeOutcome, type CommandOutcome, type JournalCheck, type News, newsSchema } from './history'
 export {
   type Box,
-  boxedMailsSchema,
-  boxesSchema,
   haltedSchema,
   type MailOnList,
-  mailOnListSchema,
   type MailServer,
-  mailServerSchema,
   type MailState,
-  mailStateSchema,
   type MessageWish,
-  messageWishSchema,
   type OwnInbox,
   type Pace,
   paceSchema,
-  queuedMailStates,
-  saidSchema,
   type SenderFinding,
-  senderFindingSchema,
   type SmtpServer,
   smtpServerSchema,
-  takenReportSchema,
   type ToMember,
-  toMemberSchema,
 } from './mail'
-export {
-  type BrowserState,
-  browserStateSchema,
-  type ClockLeap,
-  clockLeapSchema,
-  type ReceiverDescription,
-  receiverSchema,
-} from './receiver'
-export {
-  type Downloaded,
-  downloadedSchema,
-  type FetchedPage,
-  fetchedPageSchema,
-  type RehearsalMails,
-  rehearsalMailsSchema,
-  seenMemberSchema,
-  type StartedRehearsal,
-  startedRehearsalSchema,
-  visitedSchema,
-} from './rehearsal'
+export { type BrowserState, type ClockLeap } from './receiver'
 export {
   type Ask as AskService,
-  askedSchema,
-  type AskedOutcome,
   type AskedService,
-  askSchema,
   type ComparedPerson,
   type ComparedStanding,
   type Comparison,
-  comparisonSchema,
   type ConnectionStanding,
-  connectionStateSchema,
-  handedOnSchema,
-  handedSchema,
   type HandedShown,
   type HandOverStanding,
-  handOverStateSchema,
-  keySchema,
   type RefusedPerson,
-  refusedSchema,
   type Outside,
-  outsideSchema,
-  type ShownExchange,
-  standings as comparedStandings,
-  triedHandOverSchema,
   type TriedHandOver,
-  tryHandOverSchema,
 } from './hand-over'
-export { type Seen, seenSchema } from './results'
+export { type Seen } from './results'
+export { api } from './api'
+export type { Route } from './route'

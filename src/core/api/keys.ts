@@ -1,8 +1,9 @@
 import { z } from 'zod'
+import { route } from './route'
 import { plainLine } from '#core/text'
 
 /** A key of a browser or a program; times in milliseconds since 1970. */
-export const ownersKeySchema = z.object({
+const ownersKeySchema = z.object({
   id: z.string(),
   name: z.string(),
   madeAt: z.int(),
@@ -13,7 +14,7 @@ export const ownersKeySchema = z.object({
 export type OwnersKey = z.infer<typeof ownersKeySchema>
 
 /** What a browser brings from the address that was printed. */
-export const pairSchema = z.strictObject({
+const pairSchema = z.strictObject({
   code: z.string().min(16).max(200),
   /** What its owner will know it by. */
   name: plainLine.max(60),
@@ -22,5 +23,42 @@ export const exchangeSchema = z.object({ key: z.string(), id: z.string() })
 export type Exchange = z.infer<typeof exchangeSchema>
 
 /** An address that pairs one browser. */
-export const pairingAddressSchema = z.object({ address: z.string(), until: z.int() })
+const pairingAddressSchema = z.object({ address: z.string(), until: z.int() })
 export type PairingAddress = z.infer<typeof pairingAddressSchema>
+
+const keys = z.object({ keys: z.array(ownersKeySchema) })
+
+export const keysRoutes = {
+  pair: route({
+    method: 'post',
+    path: '/pair',
+    summary: 'Exchanges a pairing code, which works once, for a key of the browser’s own. Needs no key.',
+    needs: 'nothing',
+    body: pairSchema,
+    answer: exchangeSchema,
+    refusals: {
+      404: 'No such code, or one that has ended.',
+      410: 'The code was used before.',
+      429: 'Too many requests from one place.',
+    },
+  }),
+  readKeys: route({
+    method: 'get',
+    path: '/keys',
+    summary: 'Browsers and programs that have a key of their own, without the keys.',
+    answer: keys,
+  }),
+  withdrawKey: route({
+    method: 'post',
+    path: '/keys/{id}/withdraw',
+    summary: 'Withdraws a key: whoever has it is out from the next request on.',
+    params: z.object({ id: z.string().regex(/^[a-z0-9]{4,32}$/) }),
+    answer: keys,
+  }),
+  newPairingAddress: route({
+    method: 'post',
+    path: '/keys/pairing',
+    summary: 'A new address of the workshop that pairs one browser.',
+    answer: pairingAddressSchema,
+  }),
+}

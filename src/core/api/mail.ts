@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { memberIdSchema } from '#core/ids'
+import { route } from './route'
 import { deliverySchema, type MailKind, mailSettingsSchema, messageKinds } from '#core/mail'
 import { mailboxBehaviourSchema } from '#core/mailbox'
 
@@ -18,7 +20,7 @@ export const smtpServerSchema = z.strictObject({
 export type SmtpServer = z.infer<typeof smtpServerSchema>
 
 /** The same as it is set up; null keeps the password that is there. */
-export const mailServerSchema = smtpServerSchema.extend({ password: z.string().max(1_000).nullable() })
+const mailServerSchema = smtpServerSchema.extend({ password: z.string().max(1_000).nullable() })
 export type MailServer = z.infer<typeof mailServerSchema>
 
 /** How many mails go at most. */
@@ -45,7 +47,7 @@ const ownInboxSchema = z.object({
 export type OwnInbox = z.infer<typeof ownInboxSchema>
 
 /** How mail is sent, and how much waits. */
-export const mailStateSchema = z.object({
+const mailStateSchema = z.object({
   server: smtpServerSchema.omit({ password: true }).extend({ hasPassword: z.boolean() }).nullable(),
   /** `environment` is `SMTP_URL`, which cannot be changed on screen. */
   from: z.enum(['environment', 'screen']).nullable(),
@@ -66,9 +68,9 @@ export const mailStateSchema = z.object({
 })
 export type MailState = z.infer<typeof mailStateSchema>
 
-export const queuedMailStates = ['waiting', 'sending', 'sent', 'refused', 'dropped'] as const
+const queuedMailStates = ['waiting', 'sending', 'sent', 'refused', 'dropped'] as const
 /** A mail of the queue; times in milliseconds since 1970. */
-export const mailOnListSchema = z.object({
+const mailOnListSchema = z.object({
   id: z.string(),
   list: z.string(),
   member: z.string(),
@@ -83,7 +85,7 @@ export const mailOnListSchema = z.object({
 export type MailOnList = z.infer<typeof mailOnListSchema>
 
 /** What the receiver knows of one member besides the journal. */
-export const toMemberSchema = z.object({
+const toMemberSchema = z.object({
   mails: z.array(mailOnListSchema),
   /** How often their gift was fetched, and when last, in milliseconds since 1970; 0 for never. */
   gift: z.object({ times: z.int(), last: z.number() }),
@@ -91,7 +93,7 @@ export const toMemberSchema = z.object({
 export type ToMember = z.infer<typeof toMemberSchema>
 
 /** A message as it stands in the owner's hands, published or not. */
-export const messageWishSchema = z.strictObject({
+const messageWishSchema = z.strictObject({
   list: z.string(),
   settings: mailSettingsSchema,
   kind: z.enum(messageKinds),
@@ -99,9 +101,9 @@ export const messageWishSchema = z.strictObject({
 export type MessageWish = z.infer<typeof messageWishSchema>
 
 /** Whether it was sent, or typed in right, and what was said of it. */
-export const saidSchema = z.object({ ok: z.boolean(), said: z.string() })
+const saidSchema = z.object({ ok: z.boolean(), said: z.string() })
 
-export const senderFindingSchema = z.object({
+const senderFindingSchema = z.object({
   about: z.enum(['free-mail', 'return-path', 'spf', 'dmarc']),
   verdict: z.enum(['good', 'look', 'unknown']),
   found: z.string(),
@@ -109,7 +111,7 @@ export const senderFindingSchema = z.object({
 })
 export type SenderFinding = z.infer<typeof senderFindingSchema>
 
-export const takenReportSchema = z.object({
+const takenReportSchema = z.object({
   recipient: z.string(),
   status: z.string(),
   isForGood: z.boolean(),
@@ -124,3 +126,123 @@ export const boxesSchema = z.object({ boxes: z.array(boxSchema), behaviour: mail
 export const boxedMailsSchema = z.object({
   mails: z.array(z.object({ id: z.string(), at: z.int(), bytes: z.string() })),
 })
+
+export const mailRoutes = {
+  readMailState: route({
+    method: 'get',
+    path: '/mail',
+    summary: 'How mail is sent, and how much waits.',
+    answer: mailStateSchema,
+  }),
+  listMails: route({
+    method: 'get',
+    path: '/mail/queue',
+    summary: 'Mails that wait, were sent, were refused or became needless, newest first, at most 200.',
+    query: z.object({ state: z.enum(queuedMailStates).default('waiting') }),
+    answer: z.object({ mails: z.array(mailOnListSchema) }),
+  }),
+  listMailsToMember: route({
+    method: 'get',
+    path: '/mail/members/{member}',
+    summary:
+      'Mails to one member, newest first, at most 200; none for one who is not here. And whether the gift was fetched.',
+    params: z.object({ member: memberIdSchema }),
+    answer: toMemberSchema,
+  }),
+  tryMailAgain: route({
+    method: 'post',
+    path: '/mail/queue/{id}/again',
+    summary: 'Tries a mail now that waits for its next try or was given up.',
+    params: z.object({ id: z.string() }),
+    answer: z.object({ isQueued: z.boolean() }),
+  }),
+  keepMailServer: route({
+    method: 'put',
+    path: '/mail/server',
+    summary: 'Sets the mail server up. Without a password, the one that is kept stays. `server: null` forgets it.',
+    body: z.strictObject({ server: mailServerSchema.nullable() }),
+    answer: mailStateSchema,
+    refusals: { 409: '`SMTP_URL` sets it.' },
+  }),
+  keepPace: route({
+    method: 'put',
+    path: '/mail/pace',
+    summary: 'How fast mail goes, and whether it goes at all.',
+    body: z.strictObject({ pace: paceSchema, isStopped: z.boolean() }),
+    answer: mailStateSchema,
+  }),
+  goOn: route({
+    method: 'post',
+    path: '/mail/go-on',
+    summary: 'Goes on with sending that stopped by itself; what waits is tried at once.',
+    answer: mailStateSchema,
+  }),
+  putBackMarked: route({
+    method: 'post',
+    path: '/mail/put-back',
+    summary:
+      'Puts back who was marked for a refusal that was not about the address; who waited gets the confirmation again.',
+    answer: z.object({ count: z.int(), mail: mailStateSchema }),
+  }),
+  keepDkim: route({
+    method: 'put',
+    path: '/mail/dkim',
+    summary:
+      'Makes a key that mail is signed with (RFC 6376), or forgets it. Its public half is for the domain’s name server.',
+    body: z.strictObject({
+      domain: z
+        .string()
+        .max(255)
+        .regex(/^(?:[a-z0-9-]{1,63}\.){1,10}[a-z0-9-]{1,63}$/)
+        .nullable(),
+    }),
+    answer: mailStateSchema,
+  }),
+  sendTest: route({
+    method: 'post',
+    path: '/mail/test',
+    summary: 'Sends one mail at once: a plain test of the server, or a message as it stands in the settings given.',
+    body: z.strictObject({
+      to: z.string().max(320),
+      message: messageWishSchema.nullable(),
+    }),
+    answer: saidSchema,
+  }),
+  sendCode: route({
+    method: 'post',
+    path: '/mail/inbox',
+    summary: 'Sends a code to an inbox of the owner’s own, as the list’s published mail is sent.',
+    body: z.strictObject({ list: z.string(), to: z.string().max(320) }),
+    answer: saidSchema,
+  }),
+  typeCode: route({
+    method: 'post',
+    path: '/mail/inbox/code',
+    summary: 'The code as it was read there: mail of the list arrives.',
+    body: z.strictObject({ list: z.string(), code: z.string().max(40) }),
+    answer: saidSchema,
+  }),
+  writeMessage: route({
+    method: 'post',
+    path: '/mail/message',
+    summary: 'A message as it would be sent, as the bytes of one mail in base64.',
+    body: messageWishSchema.extend({ to: z.string().max(320) }),
+    answer: z.object({ eml: z.string() }),
+  }),
+  checkSenderRoute: route({
+    method: 'get',
+    path: '/mail/sender',
+    summary: 'What receiving servers will make of a sender, as far as name servers tell.',
+    query: z.object({ sender: z.string().max(320).default(''), bounce: z.string().max(320).default('') }),
+    answer: z.object({ findings: z.array(senderFindingSchema) }),
+  }),
+  takeReport: route({
+    method: 'post',
+    path: '/mail/reports',
+    summary: 'Takes in a delivery report (RFC 3464) as the bytes of one mail, at most 1 MB: forward bounces to it.',
+    body: z.unknown().meta({ type: 'string', format: 'binary' }),
+    takes: 'message/rfc822',
+    answer: takenReportSchema,
+    refusals: { 422: 'It is no report of a mail that was sent from here.' },
+  }),
+}

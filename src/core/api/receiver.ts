@@ -1,8 +1,9 @@
 import { z } from 'zod'
+import { route } from './route'
 import { journalIdSchema } from '#core/ids'
 
 /** A leap of the clock of the receiver's computer that nobody has confirmed yet; in milliseconds. */
-export const clockLeapSchema = z.object({
+const clockLeapSchema = z.object({
   /** Negative for back. */
   by: z.number(),
   isSinceStart: z.boolean(),
@@ -11,7 +12,7 @@ export const clockLeapSchema = z.object({
 export type ClockLeap = z.infer<typeof clockLeapSchema>
 
 /** Which receiver this is. */
-export const receiverSchema = z.object({
+const receiverSchema = z.object({
   journal: journalIdSchema,
   /** Number of the newest entry. */
   latest: z.int(),
@@ -21,12 +22,42 @@ export const receiverSchema = z.object({
   publicUrl: z.url(),
   leap: clockLeapSchema.nullable(),
 })
-export type ReceiverDescription = z.infer<typeof receiverSchema>
 
 /** Whether a browser is installed beside the receiver, for rehearsals. */
-export const browserStateSchema = z.discriminatedUnion('state', [
+const browserStateSchema = z.discriminatedUnion('state', [
   z.object({ state: z.literal('ready'), version: z.string(), path: z.string() }),
   z.object({ state: z.literal('none') }),
   z.object({ state: z.literal('broken'), path: z.string(), reason: z.string() }),
 ])
 export type BrowserState = z.infer<typeof browserStateSchema>
+
+export const receiverRoutes = {
+  describeReceiver: route({
+    method: 'get',
+    path: '/receiver',
+    summary:
+      'Which receiver this is: its journal, the numbers of its newest entry and its newest change, how visitors reach it.',
+    answer: receiverSchema,
+  }),
+  describeBrowser: route({
+    method: 'get',
+    path: '/browser',
+    summary:
+      'Whether a browser is installed beside the receiver, which rehearsals then use, and why it does not start.',
+    answer: browserStateSchema,
+  }),
+  confirmClock: route({
+    method: 'post',
+    path: '/clock/confirm',
+    summary: 'Says that the computer’s clock is right after a leap: what ends with time ends by it from now on.',
+    answer: z.object({ leap: clockLeapSchema.nullable() }),
+  }),
+  copyStore: route({
+    method: 'get',
+    path: '/backup',
+    summary: 'A whole, consistent copy of the running store, as one SQLite file. It holds people’s addresses.',
+    answer: z.string().meta({ format: 'binary' }),
+    type: 'application/vnd.sqlite3',
+    refusals: { 507: 'There is no room for the copy.' },
+  }),
+}

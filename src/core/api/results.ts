@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { route } from './route'
 import { spotIdSchema } from '#core/ids'
 import { seenHourSchema, seenRowSchema } from '#core/results'
 
 /** How often forms were seen and begun, in sums. */
-export const seenSchema = z.object({
+const seenSchema = z.object({
   rows: z.array(seenRowSchema),
   /** Only where it was asked closely. */
   hours: z.array(seenHourSchema),
@@ -11,3 +12,18 @@ export const seenSchema = z.object({
   since: z.array(z.object({ spot: spotIdSchema, day: z.string() })),
 })
 export type Seen = z.infer<typeof seenSchema>
+
+export const resultsRoutes = {
+  readSeen: route({
+    method: 'get',
+    path: '/seen',
+    summary:
+      'How often forms were seen and begun on some days, both included, in sums; `closely` by kind of device and by the hour as well.',
+    query: z.object({
+      from: z.iso.date().default('1970-01-01'),
+      to: z.iso.date().default('9999-12-31'),
+      closely: z.enum(['yes', 'no']).default('no'),
+    }),
+    answer: seenSchema,
+  }),
+}

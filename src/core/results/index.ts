@@ -1,5 +1,6 @@
 export { type GrowthRow, type HourRow, PeopleCounter, type PeopleResults, type SignUpRow } from './people'
 export { type Delays, type LookedAt, type ComingsAndGoings, comingsAndGoings } from './people-results'
+export { growthDays, growthSpans, type GrowthSpan, isByMonth } from './growth'
 export { quietWords, rhythmOf, type Rhythm, weekWords } from './quiet'
 export { behindBest, type Count, difference, type Interval, isTooEarly, rateWords, wilson, Z_95 } from './rate'
 export {

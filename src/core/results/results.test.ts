@@ -10,6 +10,8 @@ import {
   type Count,
   dayAfter,
   difference,
+  growthDays,
+  growthSpans,
   localTime,
   comingsAndGoings,
   PeopleCounter,
@@ -368,5 +370,46 @@ describe('the rhythm of a form', () => {
     expect(weekWords(weeks([15, 4, 6, 5, 5, 5, 5]), first, today)).toBe('more than in most weeks')
     expect(weekWords(weeks([0, 4, 6, 5, 5, 5, 5, 5]), first, today)).toBe('fewer than in most weeks')
     expect(weekWords(weeks([0]), dayAfter(today, -10), today)).toBe('')
+  })
+})
+
+describe('growth', () => {
+  const row = (day: string, came: number, left = 0) => ({ day, list: 'l' as ListId, came, left })
+  test.each([
+    ['nobody', [], [], []],
+    [
+      'quiet days between',
+      [row('2026-11-27', 2), row('2026-11-29', 1, 3)],
+      null,
+      [
+        ['2026-11-27', 2, 0, 2],
+        ['2026-11-28', 0, 0, 2],
+        ['2026-11-29', 1, 3, 0],
+      ],
+    ],
+    [
+      'what was before its first day',
+      [row('2026-11-01', 5), row('2026-11-28', 1)],
+      ['2026-11-28', '2026-11-29'],
+      [
+        ['2026-11-28', 1, 0, 6],
+        ['2026-11-29', 0, 0, 6],
+      ],
+    ],
+    [
+      'months, of many days',
+      [row('2026-08-31', 5), row('2026-11-28', 1, 2)],
+      null,
+      [
+        ['2026-08', 5, 0, 5],
+        ['2026-09', 0, 0, 5],
+        ['2026-10', 0, 0, 5],
+        ['2026-11', 1, 2, 4],
+      ],
+    ],
+  ])('tells %s', (_, rows, days, spans) => {
+    expect(
+      growthSpans(rows, days ?? growthDays(rows)).map(({ span, came, left, total }) => [span, came, left, total]),
+    ).toEqual(spans)
   })
 })

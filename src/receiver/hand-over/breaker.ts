@@ -5,34 +5,53 @@ const CAUGHT_UP_MS = 10
 /** Fails of one after the other from which on it is the service, and not the one who is handed over. */
 const FAILING_FROM = 3
 
-/** Keeps to a service's pace, and leaves it alone while it fails. By a clock that does not leap. */
+/** How a service went of late, kept in the store: whichever process goes on knows it. Times in milliseconds since 1970. */
+export interface BreakerState {
+  /** In a row. */
+  failures: number
+  /** When it was left alone last, and for how many milliseconds. */
+  rest: { at: number; ms: number } | null
+  /** When one went last to ask for all. */
+  probedAt: number | null
+}
+export const closedBreaker: BreakerState = { failures: 0, rest: null, probedAt: null }
+
+/** Whether a service failed so often in a row that one asks for all. */
+export const isFailing = ({ failures }: Pick<BreakerState, 'failures'>): boolean => failures >= FAILING_FROM
+
+/** Keeps to a service's pace, and leaves it alone while it fails. */
 export class Breaker {
-  private failures = 0
-  private until = -Infinity
-  private probedAt = -Infinity
   private next = -Infinity
 
+  /**
+   * @param now of a clock whose leaps are no passing of time
+   * @param steady milliseconds of a clock that does not leap
+   */
   constructor(
     public pace: { aSecond: number; atOnce: number },
+    public state: BreakerState,
+    private readonly keep: (state: BreakerState) => void,
+    private readonly now: () => number,
     private readonly steady: () => number,
   ) {}
 
-  /** Whether it failed so often in a row that one asks for all. */
   get isFailing(): boolean {
-    return this.failures >= FAILING_FROM
+    return isFailing(this.state)
   }
 
   /** Milliseconds for which it is left alone. */
   waitMs(): number {
-    return Math.max(0, this.until - this.steady())
+    const { rest } = this.state
+    return rest === null ? 0 : this.leftOf(rest.at, rest.ms)
   }
 
   probeMs(everyMs: number): number {
-    return Math.max(0, this.probedAt + everyMs - this.steady())
+    const { probedAt } = this.state
+    return probedAt === null ? 0 : this.leftOf(probedAt, everyMs)
   }
 
   probed(): void {
-    this.probedAt = this.steady()
+    this.change({ probedAt: this.now() })
   }
 
   /** Waits until the pace allows one more: evenly, for who comes all at once holds up whatever else goes on. */
@@ -46,16 +65,26 @@ export class Breaker {
   /** True where it had failed before: what waits can be tried at once. */
   succeeded(): boolean {
     const hadFailed = this.isFailing
-    this.failures = 0
-    this.until = -Infinity
+    if (this.state.failures > 0 || this.state.rest !== null) this.change({ failures: 0, rest: null })
     return hadFailed
   }
 
   /** @param retryMs what it asked for itself */
   failed(retryMs: number | null): void {
-    const pause = PAUSES_MS[Math.min(this.failures, PAUSES_MS.length - 1)]!
-    this.failures += 1
+    const failures = this.state.failures + 1
+    const pause = PAUSES_MS[Math.min(failures, PAUSES_MS.length) - 1]!
     // One who is refused for the moment holds nobody else up.
-    if (this.isFailing || retryMs !== null) this.until = this.steady() + Math.max(pause, retryMs ?? 0)
+    const rests = isFailing({ failures }) || retryMs !== null
+    this.change({ failures, ...(rests && { rest: { at: this.now(), ms: Math.max(pause, retryMs ?? 0) } }) })
+  }
+
+  /** Of a clock that was put back, no more than the whole. */
+  private leftOf(at: number, ms: number): number {
+    return Math.min(ms, Math.max(0, at + ms - this.now()))
+  }
+
+  private change(changes: Partial<BreakerState>): void {
+    this.state = { ...this.state, ...changes }
+    this.keep(this.state)
   }
 }

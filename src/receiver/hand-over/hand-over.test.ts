@@ -635,7 +635,7 @@ test('a webhook that reads several events is told of all in one message; what it
   // Nothing is lost while it takes nothing; what was tried comes alone.
   holdings.switch('lantern', 'down', true)
   for (const email of ['ada@people.example', 'bea@people.example']) await joins(email)
-  await until(() => expect(parts.workers.putOff(connectionId)).not.toBeNull())
+  await until(async () => expect((await parts.keys.state(connectionId)).putOff).toBeDefined())
   holdings.switch('lantern', 'down', false)
   await until(async () => {
     await parts.workers.goOn(connectionId)

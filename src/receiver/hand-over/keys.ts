@@ -1,6 +1,7 @@
 import { type Connection, originsOf } from '#core/connection'
 import type { ConnectionId } from '#core/ids'
 import type { Ledger } from '../ledger'
+import type { BreakerState } from './breaker'
 import { openWithPassphrase, type Sealing, sealWithPassphrase } from '../secrets'
 
 /** What opens an outside service: a key as it was pasted, or what signing in there brought. */
@@ -20,6 +21,9 @@ export interface Key {
 export interface ConnectionState {
   /** Why nothing goes there until its owner does something; missing while it goes. */
   halted?: { at: number; means: string; said: string }
+  breaker?: BreakerState
+  /** Why what went last has to wait; missing once something went. */
+  putOff?: { at: number; said: string; due: number }
 }
 
 const keyName = (id: ConnectionId) => `connection-key ${id}`
@@ -86,8 +90,13 @@ export class Keys {
 
   async halt(id: ConnectionId, halted: NonNullable<ConnectionState['halted']>): Promise<void> {
     await this.ledger.values.change<ConnectionState>(stateName(id), (before) => ({
+      ...before,
       halted: before?.halted?.means === halted.means ? before.halted : halted,
     }))
+  }
+
+  async keepState(id: ConnectionId, changes: Pick<ConnectionState, 'breaker' | 'putOff'>): Promise<void> {
+    await this.ledger.values.change<ConnectionState>(stateName(id), (before) => ({ ...before, ...changes }))
   }
 
   async goOn(id: ConnectionId): Promise<void> {

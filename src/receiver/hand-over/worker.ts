@@ -6,7 +6,7 @@ import { type HandBody, handOverWorker, sealedFor } from './handing'
 import { type Job, Lane, LONGEST_REST_MS } from '../work'
 import type { Sealing } from '../secrets'
 import type { Handed } from './tables'
-import { Breaker } from './breaker'
+import { Breaker, type BreakerState, closedBreaker } from './breaker'
 import { consequenceOf, digestOf, type HandedOver } from './hand'
 import type { Keys } from './keys'
 import { type Piece, wayOf, type WayParts } from './ways'
@@ -71,16 +71,6 @@ export class HandOverWorkers {
     this.wake()
   }
 
-  /** Whether a service failed so often in a row that it is left alone for a while. */
-  isFailing(id: ConnectionId): boolean {
-    return this.lanes.get(id)?.isFailing ?? false
-  }
-
-  /** Why what goes by a connection has to wait; null where nothing has. */
-  putOff(id: ConnectionId): { at: number; said: string; due: number } | null {
-    return this.lanes.get(id)?.putOff ?? null
-  }
-
   /** Since when somebody waits to go by a connection and nobody has gone, whatever the reason; null where nobody waits. */
   stillSince(id: ConnectionId): number | null {
     return this.lanes.get(id)?.stillSince ?? null
@@ -90,7 +80,9 @@ export class HandOverWorkers {
 /** What goes by one connection. */
 class ConnectionLane {
   private readonly lane: Lane
-  private breaker = new Breaker(USUAL_PACE, () => performance.now())
+  private readonly breaker: Breaker
+  /** Done when what the breaker was told of is in the store. */
+  private saving: Promise<void> = Promise.resolve()
   /** Whether one goes to ask for all. */
   private isProbe = false
   /** Hand-overs that were paused when their turn came. */
@@ -100,6 +92,10 @@ class ConnectionLane {
     private readonly id: ConnectionId,
     private readonly parts: HandOverParts,
   ) {
+    const keep = (breaker: BreakerState) => {
+      this.saving = this.saving.then(() => parts.keys.keepState(id, { breaker })).catch(complain)
+    }
+    this.breaker = new Breaker(USUAL_PACE, closedBreaker, keep, parts.now, () => performance.now())
     this.lane = new Lane(parts.ledger.queue, parts.now, {
       worker: handOverWorker(id),
       ready: () => this.ready(),
@@ -109,15 +105,11 @@ class ConnectionLane {
     })
   }
 
-  /** Why what went last has to wait; null once something went. */
-  putOff: { at: number; said: string; due: number } | null = null
+  /** How often its owner had it go on: what was sent before that stops nothing any more. */
+  private goneOn = 0
 
   /** Since when somebody waits and nobody has moved, in milliseconds since 1970; null where nobody waits. */
   stillSince: number | null = null
-
-  get isFailing(): boolean {
-    return this.breaker.isFailing
-  }
 
   wake(pause: number): void {
     this.lane.wake(pause)
@@ -128,7 +120,8 @@ class ConnectionLane {
   }
 
   goOn(): void {
-    this.breaker = new Breaker(this.breaker.pace, () => performance.now())
+    this.breaker.state = closedBreaker
+    this.goneOn += 1
   }
 
   private get connection(): Connection | null {
@@ -143,7 +136,9 @@ class ConnectionLane {
     await this.resume()
     const { breaker } = this
     breaker.pace = wayOf(connection, this.parts).pace ?? USUAL_PACE
-    const { halted } = await keys.state(this.id)
+    await this.saving
+    const { halted, breaker: kept = closedBreaker } = await keys.state(this.id)
+    breaker.state = kept
     const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
     if (waitMs > 0) {
       this.stillSince ??= now()
@@ -192,8 +187,9 @@ class ConnectionLane {
   private async handTogether(connection: Connection, breaker: Breaker, jobs: readonly Job[]): Promise<void> {
     const pieces = (await Promise.all(jobs.map((job) => this.pieceOf(connection, job)))).filter((one) => one !== null)
     if (pieces.length === 0) return
+    const { goneOn } = this
     const handed = await wayOf(connection, this.parts).hand(pieces)
-    await this.followUp(connection, breaker, handed)
+    await this.followUp(connection, breaker, handed, goneOn)
     await Promise.all(pieces.map((piece) => this.settle(piece, handed)))
   }
 
@@ -256,25 +252,38 @@ class ConnectionLane {
   }
 
   /** What one request's answer means for the connection. */
-  private async followUp({ id }: Connection, breaker: Breaker, { means, said, retryAt }: HandedOver): Promise<void> {
+  private async followUp(
+    { id }: Connection,
+    breaker: Breaker,
+    { means, said, retryAt }: HandedOver,
+    goneOn: number,
+  ): Promise<void> {
     const { ledger, keys, now } = this.parts
     switch (consequenceOf(means)) {
       case 'done':
-        this.putOff = null
-        if ((await keys.state(id)).halted !== undefined) await keys.goOn(id)
         // What waited for its next try meanwhile need not wait on.
-        if (breaker.succeeded()) await ledger.queue.hurry(handOverWorker(id))
+        if (await this.wentThrough(id, breaker)) await ledger.queue.hurry(handOverWorker(id))
         return
       case 'refused':
         breaker.succeeded()
         return
       case 'halt':
+        if (goneOn !== this.goneOn) return
         await keys.halt(id, { at: now(), means, said })
         breaker.probed()
         return
       case 'later':
         breaker.failed(retryAt === null ? null : retryAt - now())
     }
+  }
+
+  /** Something went: whatever kept others from it is over. True where the service had failed before. */
+  private async wentThrough(id: ConnectionId, breaker: Breaker): Promise<boolean> {
+    const { keys } = this.parts
+    const { halted, putOff } = await keys.state(id)
+    const hadFailed = breaker.succeeded()
+    if (halted !== undefined || putOff !== undefined) await keys.goOn(id)
+    return hadFailed
   }
 
   /** What it means for one person. */
@@ -304,7 +313,7 @@ class ConnectionLane {
         if (now() - job.queued > GIVEN_UP_MS) return void (await this.finish(job, { ...handed, state: 'refused' }))
         const pause = PAUSES_MS[job.attempts] ?? PAUSES_MS.at(-1)!
         const due = Math.max(now() + pause, retryAt ?? 0)
-        this.putOff = { at: now(), said: said || NOT_KNOWN, due }
+        await this.parts.keys.keepState(this.id, { putOff: { at: now(), said: said || NOT_KNOWN, due } })
         return queue.settle(job.id, { state: 'later', said: said || NOT_KNOWN, due })
       }
     }

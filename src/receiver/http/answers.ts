@@ -1,35 +1,8 @@
 import type { Context, TypedResponse } from 'hono'
 import type { StatusCode } from 'hono/utils/http-status'
-import { z } from 'zod'
+import type { z } from 'zod'
+import type { ProblemBody } from './described'
 import { sendProblem } from './problem'
-
-/** What the routes of the owner's API are described with, and the problems that several of them answer. */
-const problemSchema = z.object({
-  type: z.string(),
-  title: z.string(),
-  status: z.int(),
-  detail: z.string(),
-  errors: z.array(z.object({ field: z.string(), code: z.string(), message: z.string() })).optional(),
-})
-export type ProblemBody = z.infer<typeof problemSchema>
-
-export const problem = (description: string) => ({
-  description,
-  content: { 'application/problem+json': { schema: problemSchema } },
-})
-export const json = <Schema extends z.ZodType>(schema: Schema) => ({ content: { 'application/json': { schema } } })
-export const done = <Schema extends z.ZodType>(schema: Schema) => ({ description: 'Done.', ...json(schema) })
-export const body = <Schema extends z.ZodType>(schema: Schema) => ({ body: { ...json(schema), required: true } })
-
-export const answers = {
-  401: problem('The owner’s key is missing or wrong.'),
-  413: problem('More than 16 MB at once.'),
-}
-export const readings = {
-  400: problem('Not JSON.'),
-  422: problem('The body is not as described.'),
-}
-export const refused = { 409: problem('It contradicts what is here.') }
 
 /** A problem, typed as the answer that its route is described with. */
 export function typed<Status extends StatusCode>(response: Response, _status: Status) {

@@ -16,6 +16,7 @@ const DAY_MS = 86_400_000
 const AT_ONCE = 4
 /** While the server refuses everybody, one mail asks now and then whether it still does. */
 const PROBE_EVERY_MS = HOUR_MS
+const PROBED = 'mail-probed'
 /** Within what services are given to stop. */
 const STOP_MS = 20_000
 /** Of what may go in a minute, an hour and a day, this share is kept for mail that somebody waits for; of fewer than ten, none: the rest has to go too. */
@@ -42,7 +43,6 @@ export class Sender {
   private readonly lane: Lane
   private readonly refusals = new Refusals(() => performance.now())
   private readonly kept: KeptMailSettings
-  private probedAt = -Infinity
   private sent: SentCounts | null = null
 
   constructor(private readonly parts: SenderParts) {
@@ -158,9 +158,10 @@ export class Sender {
     const transport = this.transportFor(server, settings.dkim)
     const isHalted = settings.halted !== null
     if (isHalted) {
-      const waitMs = this.probedAt + PROBE_EVERY_MS - performance.now()
+      // Of a clock that was put back, no more than the whole.
+      const waitMs = Math.min(PROBE_EVERY_MS, (await this.probedAt()) + PROBE_EVERY_MS - this.parts.now())
       if (waitMs > 0) return Math.min(waitMs, LONGEST_REST_MS)
-      this.probedAt = performance.now()
+      await this.probes()
     }
     const batch = (awaited.length > 0 ? awaited : rest).slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
     for (let at = 0; at < batch.length && !this.lane.hasEnded; at += AT_ONCE) {
@@ -176,6 +177,15 @@ export class Sender {
     const sent = (await this.sentCounts()).counts()
     const room = (pace: number) => (mayWait ? pace - Math.floor(pace * RESERVED) : pace)
     return Math.max(0, Math.min(room(minute) - sent.minute, room(hour) - sent.hour, room(day) - sent.day))
+  }
+
+  /** When it was asked last whether the server still refuses everybody: by whichever process. */
+  private async probedAt(): Promise<number> {
+    return Number((await this.parts.ledger.values.value(PROBED)) ?? -Infinity)
+  }
+
+  private probes(): Promise<void> {
+    return this.parts.ledger.values.keep(PROBED, this.parts.now())
   }
 
   /** With what earlier processes sent. */
@@ -245,7 +255,7 @@ export class Sender {
     const { queue } = ledger
     if (overturned.length > 0) await ledger.putBackBounced(overturned)
     for (const id of refused) await queue.tryAgain(id)
-    this.probedAt = performance.now()
+    await this.probes()
     await this.kept.change(({ halted }) =>
       // Its owner may have it go on while the last of those refused are being put back.
       this.refusals.said === null ? {} : { halted: halted ?? { at: this.parts.now(), said } },

@@ -19,6 +19,8 @@ interface Tables {
     said: string
     body: string
   }
+  /** How many jobs a worker has in each state, kept with each change: those that concern real people. */
+  queue_counts: { worker: string; state: string; count: number }
 }
 
 /** The priority from which on nobody waits for something, or it has a day of its own. */
@@ -133,6 +135,13 @@ const migrations: Record<string, Migration> = {
         .on('queue')
         .columns(['order_key', 'queued'])
         .where(sql.ref('order_key'), '<>', sql.lit(''))
+        .execute()
+      await db.schema
+        .createTable('queue_counts')
+        .addColumn('worker', 'text', (column) => column.notNull())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('count', 'bigint', (column) => column.notNull())
+        .addPrimaryKeyConstraint('queue_counts_key', ['worker', 'state'])
         .execute()
       // What waits is little, and the rest of the table is not in it.
       await db.schema
@@ -345,13 +354,32 @@ export const workTables: SubjectTables<WorkQueries> = {
           .orderBy('queued', 'desc')
           .limit(bound),
       ),
-      countJobs: prepare(
+      countJobs: prepare(tables.selectFrom('queue_counts').select(['state', 'count']).where('worker', '=', bound)),
+      // By the index `queue_held`.
+      countHeld: prepare(
         tables
           .selectFrom('queue')
-          .select(({ fn }) => ['state', sql<boolean>`holder <> ''`.as('held'), fn.countAll().as('count')])
+          .select(({ fn }) => fn.countAll().as('count'))
+          .where('held_until', '>', sql.lit(0))
           .where('worker', '=', bound)
+          .where('space', '=', real),
+      ),
+      addToCount: prepare(
+        tables
+          .insertInto('queue_counts')
+          .values({ worker: bound, state: bound, count: bound })
+          .onConflict((conflict) =>
+            conflict.columns(['worker', 'state']).doUpdateSet({ count: sql`queue_counts.count + excluded.count` }),
+          ),
+      ),
+      countEnded: prepare(
+        tables
+          .selectFrom('queue')
+          .select(({ fn }) => ['worker', 'state', fn.countAll().as('count')])
+          .where('state', 'in', [sql.lit('done'), sql.lit('refused'), sql.lit('dropped')])
+          .where('due', '<', bound)
           .where('space', '=', real)
-          .groupBy(['state', sql`holder <> ''`]),
+          .groupBy(['worker', 'state']),
       ),
       jobsDoneSince: prepare(
         tables
@@ -383,10 +411,11 @@ export const workTables: SubjectTables<WorkQueries> = {
       countOrdered: prepare(
         tables
           .selectFrom('queue')
-          .select(({ fn }) => fn.countAll().as('count'))
+          .select(({ fn }) => ['worker', 'state', 'space', fn.countAll().as('count')])
           .where('order_key', '>=', bound)
           .where('order_key', '<', bound)
-          .where('order_key', '<>', sql.lit('')),
+          .where('order_key', '<>', sql.lit(''))
+          .groupBy(['worker', 'state', 'space']),
       ),
       dropOrdered: prepare(
         tables
@@ -400,17 +429,26 @@ export const workTables: SubjectTables<WorkQueries> = {
       async queue({ id, worker, space, priority, orderKey, limitKey, queued, due, body }, most) {
         const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
         const columns = [id, worker, space, priority, orderKey, limitKey, queued, due, JSON.stringify(body)]
-        return (await statements.queue.run(...columns, limitKey, since, count)).changes > 0
+        const isQueued = (await statements.queue.run(...columns, limitKey, since, count)).changes > 0
+        if (isQueued && space === '') await statements.addToCount.run(worker, 'open', 1)
+        return isQueued
       },
       async job(id) {
         const row = await statements.job.get(id)
         return row === undefined ? null : jobOf(row)
       },
       async keepJob({ id, due, holder, heldUntil, state, attempts, said }) {
+        const before = await statements.job.get(id)
+        if (before === undefined) return
         await statements.keepJob.run(due, holder, heldUntil, state, attempts, said, id)
+        if (before.space !== '' || before.state === state) return
+        await statements.addToCount.run(before.worker, before.state, -1)
+        await statements.addToCount.run(before.worker, state, 1)
       },
       async dropJob(id) {
+        const before = await statements.job.get(id)
         await statements.dropJob.run(id)
+        if (before?.space === '') await statements.addToCount.run(before.worker, before.state, -1)
       },
       async dueJobs(worker, now, limit) {
         const soon = (await statements.dueJobs.all(worker, LATER, now, now, limit)).map(jobOf)
@@ -452,10 +490,8 @@ export const workTables: SubjectTables<WorkQueries> = {
       },
       async countJobs(worker) {
         const counts = { open: 0, held: 0, done: 0, refused: 0, dropped: 0 }
-        for (const { state, held, count } of await statements.countJobs.all(worker)) {
-          counts[state as JobState] += Number(count)
-          if (state === 'open' && Number(held) === 1) counts.held += Number(count)
-        }
+        for (const { state, count } of await statements.countJobs.all(worker)) counts[state as JobState] = Number(count)
+        counts.held = Number((await statements.countHeld.get(worker))?.count ?? 0)
         return counts
       },
       async jobsDoneSince(worker, time) {
@@ -463,15 +499,20 @@ export const workTables: SubjectTables<WorkQueries> = {
         return rows.map((row) => ({ at: Number(row.at), count: Number(row.count) }))
       },
       async forgetJobs(before) {
+        for (const { worker, state, count } of await statements.countEnded.all(before))
+          await statements.addToCount.run(worker, state, -Number(count))
         await statements.forgetJobs.run(before)
       },
       async hurryJobs(worker, now) {
         await statements.hurryJobs.run(now, worker, now)
       },
       async countOrdered(beginning) {
-        return Number((await statements.countOrdered.get(beginning, endOf(beginning)))?.count ?? 0)
+        const rows = await statements.countOrdered.all(beginning, endOf(beginning))
+        return rows.reduce((sum, { count }) => sum + Number(count), 0)
       },
       async dropOrdered(beginning) {
+        for (const { worker, state, space, count } of await statements.countOrdered.all(beginning, endOf(beginning)))
+          if (space === '') await statements.addToCount.run(worker, state, -Number(count))
         await statements.dropOrdered.run(beginning, endOf(beginning))
       },
     }

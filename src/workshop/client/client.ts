@@ -1,51 +1,22 @@
+import type { z } from 'zod'
 import type {
-  AskedService,
+  api as Table,
   AskService,
   BackupSettings,
-  BatchProgress,
-  BrowserState,
-  Box,
-  CareState,
-  ChangeOutcome,
-  ClockLeap,
-  ComparedPerson,
   ComparedStanding,
-  Comparison,
-  ConnectionStanding,
-  CommandOutcome,
-  Downloaded,
-  EntriesPage,
-  FetchedPage,
-  HandedShown,
-  HandOverStanding,
-  JournalCheck,
-  MemberDigests,
   MailOnList,
   MailServer,
-  MailState,
   MessageWish,
   News,
-  ObjectsPage,
-  Outside,
-  OwnersKey,
   Pace,
-  PairingAddress,
-  ReceiverDescription,
-  RefusedPerson,
-  RehearsalMails,
-  Seen,
-  SenderFinding,
-  StartedRehearsal,
-  ToMember,
-  TriedHandOver,
+  Route,
 } from '#core/api'
 import { type Connection, type HandOver, originsOf, type ServiceFile } from '#core/connection'
-import type { JournalId, ListId, SpotId } from '#core/ids'
+import type { JournalId, ListId, MemberId, SpotId } from '#core/ids'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
-import type { HandedOn, SeenMember } from '#core/proof'
-import type { As, Browsed, Visited, VisitWish } from '#core/rehearsal'
+import type { As, VisitWish } from '#core/rehearsal'
 import type { Change } from '#core/sync'
 
 /** The receiver answered, and the answer was no. */
@@ -69,20 +40,43 @@ export interface Pairing {
 
 export type Client = ReturnType<typeof clientFor>
 
+type Api = typeof Table
+/** Its schemas are loaded with the first request, not with the first screen. */
+const table = (): Promise<Api> =>
+  import('#core/api').then(
+    ({ api }) => api,
+    (error: Error) => Promise.reject(new Unreachable(error.message)),
+  )
+
+type Input<One extends Route, Name extends 'params' | 'query' | 'body'> = One extends {
+  readonly [N in Name]: infer Schema extends z.ZodType
+}
+  ? { [N in Name]: z.input<Schema> }
+  : object
+/** What goes with a request, by its route. */
+type Wish<One extends Route> = Input<One, 'params'> & Input<One, 'query'> & Input<One, 'body'>
+type Answer<One extends Route> = z.output<
+  One extends { readonly read: infer Read extends z.ZodType } ? Read : One['answer']
+>
+
 /** The owner's API of one receiver. Every call throws `ReceiverProblem` or `Unreachable`. */
 export function clientFor({ receiver, key }: Pairing) {
-  async function call(path: string, init: RequestInit & { json?: unknown } = {}): Promise<Response> {
-    const { json, ...rest } = init
+  async function call(
+    pick: (api: Api) => Route,
+    { params = {}, query = {}, body }: { params?: object; query?: object; body?: unknown } = {},
+    init: RequestInit = {},
+  ): Promise<Response> {
+    const { method, path, takes = 'application/json' } = pick(await table())
+    const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(String(params[name as never])))
+    const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== null)
+    const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString()
     let response: Response
     try {
-      response = await fetch(`${receiver}/api${path}`, {
-        ...rest,
-        ...(json !== undefined && { body: JSON.stringify(json) }),
-        headers: {
-          ...(rest.headers as Record<string, string> | undefined),
-          Authorization: `Bearer ${key}`,
-          ...(json !== undefined && { 'Content-Type': 'application/json' }),
-        },
+      response = await fetch(`${receiver}/api${filled}${search === '' ? '' : `?${search}`}`, {
+        method: method.toUpperCase(),
+        ...(body !== undefined && { body: takes === 'application/json' ? JSON.stringify(body) : (body as BodyInit) }),
+        headers: { Authorization: `Bearer ${key}`, ...(body !== undefined && { 'Content-Type': takes }) },
+        ...init,
       })
     } catch (error) {
       throw new Unreachable(error instanceof Error ? error.message : 'no answer')
@@ -95,161 +89,149 @@ export function clientFor({ receiver, key }: Pairing) {
       problem.detail ?? `The receiver answered ${response.status}.`,
     )
   }
-  const read = async <T>(path: string, init?: RequestInit & { json?: unknown }) => {
-    const response = await call(path, init)
+  async function ask<One extends Route>(pick: (api: Api) => One, wish: Wish<One>): Promise<Answer<One>> {
+    const response = await call(pick, wish)
+    const route: Route = pick(await table())
+    let answer: unknown
     try {
-      return (await response.json()) as T
+      answer = await response.json()
     } catch (error) {
       // The connection broke in the middle, or something else than the receiver answered.
       throw new Unreachable(error instanceof Error ? error.message : 'no whole answer')
     }
+    const reading = (route.read ?? route.answer).safeParse(answer)
+    if (reading.success) return reading.data as Answer<One>
+    const at = reading.error.issues[0]?.path.join('.') ?? ''
+    throw new ReceiverProblem(
+      response.status,
+      'not-understood',
+      `The receiver answered what this workshop cannot read (${route.path}${at && `, ${at}`}). Load the page anew; should that not help, bring both to the same version.`,
+    )
   }
-  const after = (cursor: number, mark: string | null) =>
-    `after=${cursor}${mark === null ? '' : `&mark=${encodeURIComponent(mark)}`}`
-
   return {
-    describe: () => read<ReceiverDescription>('/receiver'),
-    confirmClock: () => read<{ leap: ClockLeap | null }>('/clock/confirm', { method: 'POST' }),
-    entriesAfter: (cursor: number, mark: string | null, limit: number) =>
-      read<EntriesPage>(`/journal?${after(cursor, mark)}&limit=${limit}`),
-    objectsAfter: (cursor: number, mark: string | null) => read<ObjectsPage>(`/objects?${after(cursor, mark)}`),
+    describe: () => ask((api) => api.receiver.describeReceiver, {}),
+    confirmClock: () => ask((api) => api.receiver.confirmClock, {}),
+    entriesAfter: (after: number, mark: string | null, limit: number) =>
+      ask((api) => api.history.readJournal, { query: { after, mark: mark ?? undefined, limit } }),
+    objectsAfter: (after: number, mark: string | null) =>
+      ask((api) => api.history.readObjects, { query: { after, mark: mark ?? undefined, limit: undefined } }),
     sendChanges: (changes: readonly Change[]) =>
-      read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes } }),
+      ask((api) => api.history.takeChanges, { body: { changes: [...changes] } }),
     /** All of them or none. */
     sendChangesTogether: (changes: readonly Change[]) =>
-      read<{ outcomes: ChangeOutcome[] }>('/changes', { method: 'POST', json: { changes, together: true } }),
-    picture: (id: string) => read<Picture>(`/pictures/${id}`),
-    sendPicture: (picture: Picture) => read<{ ok: true }>(`/pictures/${picture.id}`, { method: 'PUT', json: picture }),
-    beginBatch: (batch: Batch) => read<BatchProgress>('/batches', { method: 'POST', json: batch }),
+      ask((api) => api.history.takeChanges, { body: { changes: [...changes], together: true } }),
+    picture: (id: string) => ask((api) => api.pictures.readPicture, { params: { id } }),
+    sendPicture: (picture: Picture) =>
+      ask((api) => api.pictures.keepPicture, { params: { id: picture.id }, body: picture }),
+    beginBatch: (batch: Batch) => ask((api) => api.batches.beginBatch, { body: batch }),
     addBatchChunk: (id: string, number: number, chunk: Chunk) =>
-      read<BatchProgress>(`/batches/${id}/chunks/${number}`, { method: 'PUT', json: chunk }),
-    applyBatch: (id: string) => read<BatchProgress>(`/batches/${id}/apply`, { method: 'POST' }),
-    stopBatch: (id: string) => read<BatchProgress>(`/batches/${id}/stop`, { method: 'POST' }),
-    batch: (id: string) => read<BatchProgress>(`/batches/${id}`),
-    checkJournal: (after: number) => read<JournalCheck>(`/journal/check?after=${after}`),
-    memberDigests: (list: ListId, after: number) => read<MemberDigests>(`/lists/${list}/digests?after=${after}`),
-    sendCommands: (commands: Command[]) =>
-      read<{ outcomes: CommandOutcome[] }>('/commands', { method: 'POST', json: { commands } }),
+      ask((api) => api.batches.addBatchChunk, { params: { id, number }, body: chunk }),
+    applyBatch: (id: string) => ask((api) => api.batches.applyBatch, { params: { id } }),
+    stopBatch: (id: string) => ask((api) => api.batches.stopBatch, { params: { id } }),
+    batch: (id: string) => ask((api) => api.batches.readBatch, { params: { id } }),
+    checkJournal: (after: number) => ask((api) => api.history.checkJournal, { query: { after } }),
+    memberDigests: (list: ListId, after: number) =>
+      ask((api) => api.history.readDigests, { params: { list }, query: { after } }),
+    sendCommands: (commands: Command[]) => ask((api) => api.history.carryOutCommands, { body: { commands } }),
     /** A page as a visitor's browser gets it. A `ReceiverProblem` of 502 says why it could not be fetched. */
-    fetchPage: (address: string) =>
-      read<FetchedPage>('/page', {
-        method: 'POST',
-        json: { address },
-      }),
+    fetchPage: (address: string) => ask((api) => api.pages.fetchOnePage, { body: { address } }),
     startRehearsal: (spot: SpotId, byHand = false) =>
-      read<StartedRehearsal>('/rehearsals', { method: 'POST', json: { spot, byHand } }),
-    describeBrowser: () => read<BrowserState>('/browser'),
+      ask((api) => api.rehearsals.startRehearsal, { body: { spot, byHand } }),
+    describeBrowser: () => ask((api) => api.receiver.describeBrowser, {}),
     visitForRehearsal: (code: string, wish: VisitWish) =>
-      read<Browsed<Visited>>(`/rehearsals/${code}/visit`, { method: 'POST', json: wish }),
+      ask((api) => api.rehearsals.visitForRehearsal, { params: { code }, body: wish }),
     fetchForRehearsal: (code: string, address: string, as?: As) =>
-      read<FetchedPage>(`/rehearsals/${code}/fetch`, { method: 'POST', json: { address, as } }),
+      ask((api) => api.rehearsals.fetchForRehearsal, { params: { code }, body: { address, as } }),
     /** @param body in base64 */
     sendForRehearsal: (
       code: string,
       wish: { address: string; contentType: string; body: string; as?: As | undefined },
-    ) => read<FetchedPage>(`/rehearsals/${code}/send`, { method: 'POST', json: wish }),
+    ) => ask((api) => api.rehearsals.sendForRehearsal, { params: { code }, body: wish }),
     lookUpForRehearsal: (code: string, email: string) =>
-      read<SeenMember>(`/rehearsals/${code}/member?email=${encodeURIComponent(email)}`),
+      ask((api) => api.rehearsals.lookUpForRehearsal, { params: { code }, query: { email } }),
     handOnForRehearsal: (code: string, email: string) =>
-      read<{ handed: HandedOn[] }>(`/rehearsals/${code}/hand-on`, { method: 'POST', json: { email } }),
+      ask((api) => api.rehearsals.handOnForRehearsal, { params: { code }, body: { email } }),
     mailsForRehearsal: (code: string, email: string) =>
-      read<RehearsalMails>(`/rehearsals/${code}/mails?email=${encodeURIComponent(email)}`),
+      ask((api) => api.rehearsals.mailsForRehearsal, { params: { code }, query: { email } }),
     downloadForRehearsal: (code: string, address: string) =>
-      read<Downloaded>(`/rehearsals/${code}/download`, {
-        method: 'POST',
-        json: { address },
-      }),
+      ask((api) => api.rehearsals.downloadForRehearsal, { params: { code }, body: { address } }),
     expireForRehearsal: (code: string, email: string) =>
-      read<{ ok: true }>(`/rehearsals/${code}/expire`, { method: 'POST', json: { email } }),
-    endRehearsal: (code: string) => read<{ ok: true }>(`/rehearsals/${code}/end`, { method: 'POST' }),
-    mailState: () => read<MailState>('/mail'),
-    mailsInState: (state: MailOnList['state']) => read<{ mails: MailOnList[] }>(`/mail/queue?state=${state}`),
-    mailsToMember: (member: string) => read<ToMember>(`/mail/members/${encodeURIComponent(member)}`),
-    tryMailAgain: (id: string) =>
-      read<{ isQueued: boolean }>(`/mail/queue/${encodeURIComponent(id)}/again`, { method: 'POST' }),
-    keepMailServer: (server: MailServer | null) => read<MailState>('/mail/server', { method: 'PUT', json: { server } }),
-    keepPace: (pace: Pace, isStopped: boolean) =>
-      read<MailState>('/mail/pace', { method: 'PUT', json: { pace, isStopped } }),
-    goOnSending: () => read<MailState>('/mail/go-on', { method: 'POST' }),
-    putBackMarked: () => read<{ count: number; mail: MailState }>('/mail/put-back', { method: 'POST' }),
-    keepDkim: (domain: string | null) => read<MailState>('/mail/dkim', { method: 'PUT', json: { domain } }),
+      ask((api) => api.rehearsals.expireForRehearsal, { params: { code }, body: { email } }),
+    endRehearsal: (code: string) => ask((api) => api.rehearsals.endRehearsal, { params: { code } }),
+    mailState: () => ask((api) => api.mail.readMailState, {}),
+    mailsInState: (state: MailOnList['state']) => ask((api) => api.mail.listMails, { query: { state } }),
+    mailsToMember: (member: string) =>
+      ask((api) => api.mail.listMailsToMember, { params: { member: member as MemberId } }),
+    tryMailAgain: (id: string) => ask((api) => api.mail.tryMailAgain, { params: { id } }),
+    keepMailServer: (server: MailServer | null) => ask((api) => api.mail.keepMailServer, { body: { server } }),
+    keepPace: (pace: Pace, isStopped: boolean) => ask((api) => api.mail.keepPace, { body: { pace, isStopped } }),
+    goOnSending: () => ask((api) => api.mail.goOn, {}),
+    putBackMarked: () => ask((api) => api.mail.putBackMarked, {}),
+    keepDkim: (domain: string | null) => ask((api) => api.mail.keepDkim, { body: { domain } }),
     sendTestMail: (to: string, message: MessageWish | null) =>
-      read<{ ok: boolean; said: string }>('/mail/test', { method: 'POST', json: { to, message } }),
-    sendCode: (list: string, to: string) =>
-      read<{ ok: boolean; said: string }>('/mail/inbox', { method: 'POST', json: { list, to } }),
-    typeCode: (list: string, code: string) =>
-      read<{ ok: boolean; said: string }>('/mail/inbox/code', { method: 'POST', json: { list, code } }),
+      ask((api) => api.mail.sendTest, { body: { to, message } }),
+    sendCode: (list: string, to: string) => ask((api) => api.mail.sendCode, { body: { list, to } }),
+    typeCode: (list: string, code: string) => ask((api) => api.mail.typeCode, { body: { list, code } }),
     writeMessage: (to: string, message: MessageWish) =>
-      read<{ eml: string }>('/mail/message', { method: 'POST', json: { to, ...message } }),
+      ask((api) => api.mail.writeMessage, { body: { to, ...message } }),
     checkSender: (sender: string, bounce: string) =>
-      read<{ findings: SenderFinding[] }>(
-        `/mail/sender?sender=${encodeURIComponent(sender)}&bounce=${encodeURIComponent(bounce)}`,
-      ),
+      ask((api) => api.mail.checkSenderRoute, { query: { sender, bounce } }),
     /** @param bytes of one mail */
-    sendReport: (bytes: BufferSource) =>
-      read<{ recipient: string; status: string; isForGood: boolean; member: boolean }>('/mail/reports', {
-        method: 'POST',
-        body: bytes,
-        headers: { 'Content-Type': 'message/rfc822' },
-      }),
-    outside: () => read<Outside>('/outside'),
-    seen: (from: string, to: string) => read<Seen>(`/seen?from=${from}&to=${to}`),
+    sendReport: (bytes: BufferSource) => ask((api) => api.mail.takeReport, { body: bytes }),
+    outside: () => ask((api) => api.handOver.readOutside, {}),
+    seen: (from: string, to: string) => ask((api) => api.results.readSeen, { query: { from, to } }),
     /** Null takes it away. It goes where the connection goes now, and nowhere else. */
     keepKey: ({ id, way }: Pick<Connection, 'id' | 'way'>, key: string | null) =>
-      read<ConnectionStanding>(`/connections/${id}/key`, { method: 'PUT', json: { key, origins: originsOf(way) } }),
-    goOnWith: (id: string) => read<ConnectionStanding>(`/connections/${id}/go-on`, { method: 'POST' }),
-    saveKeys: (passphrase: string) =>
-      read<{ sealed: string }>('/connections/keys/save', { method: 'POST', json: { passphrase } }),
+      ask((api) => api.handOver.keepKey, { params: { id }, body: { key, origins: originsOf(way) } }),
+    goOnWith: (id: string) => ask((api) => api.handOver.goOnWith, { params: { id } }),
+    saveKeys: (passphrase: string) => ask((api) => api.handOver.saveKeys, { body: { passphrase } }),
     openKeys: (passphrase: string, sealed: string) =>
-      read<{ count: number }>('/connections/keys/open', { method: 'POST', json: { passphrase, sealed } }),
-    askService: (ask: AskService) => read<AskedService>('/connections/ask', { method: 'POST', json: ask }),
+      ask((api) => api.handOver.openKeys, { body: { passphrase, sealed } }),
+    askService: (wish: AskService) => ask((api) => api.handOver.askConnection, { body: wish }),
     /** @returns where the owner signs in */
     signIn: (id: string, service: ServiceFile, asked: Record<string, string>) =>
-      read<{ address: string }>(`/connections/${id}/sign-in`, { method: 'POST', json: { service, asked } }),
-    tryHandOver: (connection: Connection, handOver: HandOver, key?: string) =>
-      read<TriedHandOver>('/hand-overs/try', { method: 'POST', json: { connection, handOver, key } }),
+      ask((api) => api.handOver.signInAt, { params: { id }, body: { service, asked } }),
+    tryHandOver: (connection: Connection, tried: HandOver, key?: string) =>
+      ask((api) => api.handOver.tryOut, { body: { connection, handOver: tried, key } }),
     handOverAgain: (id: string, members?: string[]) =>
-      read<HandOverStanding>(`/hand-overs/${id}/again`, { method: 'POST', json: { members } }),
-    refusedOf: (id: string) => read<{ handed: RefusedPerson[] }>(`/hand-overs/${id}/refused`),
-    handedOf: (member: string) => read<{ handed: HandedShown[] }>(`/members/${encodeURIComponent(member)}/handed`),
-    beginComparing: (id: string) => read<Comparison>(`/hand-overs/${id}/compare`, { method: 'POST' }),
-    comparison: (id: string) => read<Comparison>(`/hand-overs/${id}/compare`),
-    stopComparing: (id: string) => read<Comparison>(`/hand-overs/${id}/compare/stop`, { method: 'POST' }),
+      ask((api) => api.handOver.handOverAgain, { params: { id }, body: { members } }),
+    refusedOf: (id: string) => ask((api) => api.handOver.listRefused, { params: { id } }),
+    handedOf: (member: string) => ask((api) => api.handOver.handedOf, { params: { member } }),
+    beginComparing: (id: string) => ask((api) => api.handOver.beginComparing, { params: { id } }),
+    comparison: (id: string) => ask((api) => api.handOver.readComparison, { params: { id } }),
+    stopComparing: (id: string) => ask((api) => api.handOver.stopComparing, { params: { id } }),
     mendThere: (id: string, standing: ComparedStanding) =>
-      read<{ count: number }>(`/hand-overs/${id}/mend`, { method: 'POST', json: { standing } }),
+      ask((api) => api.handOver.mend, { params: { id }, body: { standing } }),
     foundPeople: (id: string, standing: ComparedStanding) =>
-      read<{ people: ComparedPerson[] }>(`/hand-overs/${id}/found/${standing}`),
-    keys: () => read<{ keys: OwnersKey[] }>('/keys'),
-    withdrawKey: (id: string) => read<{ keys: OwnersKey[] }>(`/keys/${id}/withdraw`, { method: 'POST' }),
-    newPairingAddress: () => read<PairingAddress>('/keys/pairing', { method: 'POST' }),
-    care: () => read<CareState>('/care'),
-    keepBackups: (backups: BackupSettings) => read<CareState>('/care/backups', { method: 'PUT', json: backups }),
-    makeBackup: () => read<CareState>('/care/backups/now', { method: 'POST' }),
-    keepAlerts: (address: string) => read<CareState>('/care/alerts', { method: 'PUT', json: { address } }),
-    boxes: () => read<{ boxes: Box[]; behaviour: { rules: MailboxRule[] } }>('/mailbox'),
-    mailsInBox: (address: string) =>
-      read<{ mails: { id: string; at: number; bytes: string }[] }>(`/mailbox/${encodeURIComponent(address)}`),
-    behaveMailbox: (rules: MailboxRule[]) =>
-      read<{ ok: true }>('/mailbox/behaviour', { method: 'PUT', json: { rules } }),
-    emptyMailbox: () => read<{ ok: true }>('/mailbox/empty', { method: 'POST' }),
+      ask((api) => api.handOver.foundPeople, { params: { id, standing } }),
+    keys: () => ask((api) => api.keys.readKeys, {}),
+    withdrawKey: (id: string) => ask((api) => api.keys.withdrawKey, { params: { id } }),
+    newPairingAddress: () => ask((api) => api.keys.newPairingAddress, {}),
+    care: () => ask((api) => api.care.readCare, {}),
+    keepBackups: (backups: BackupSettings) => ask((api) => api.care.keepBackups, { body: backups }),
+    makeBackup: () => ask((api) => api.care.makeBackup, {}),
+    keepAlerts: (address: string) => ask((api) => api.care.keepAlerts, { body: { address } }),
+    boxes: () => ask((api) => api.mailbox.listBoxes, {}),
+    mailsInBox: (address: string) => ask((api) => api.mailbox.readBox, { params: { address } }),
+    behaveMailbox: (rules: MailboxRule[]) => ask((api) => api.mailbox.behaveMailbox, { body: { rules } }),
+    emptyMailbox: () => ask((api) => api.mailbox.emptyMailbox, {}),
     /** @param id SHA-256 of its bytes */
     hasFile: (id: string) =>
-      call(`/files/${id}`, { method: 'HEAD' }).then(
+      call((api) => api.files.readFile, { params: { id } }, { method: 'HEAD' }).then(
         () => true,
         (error: unknown) => {
           if (error instanceof ReceiverProblem && error.status === 404) return false
           throw error
         },
       ),
-    file: async (id: string) => (await call(`/files/${id}`)).blob(),
-    keepFile: (id: string, file: Blob) => read<{ size: number }>(`/files/${id}`, { method: 'PUT', body: file }),
-    refill: (journal: JournalId, entries: Entry[]) =>
-      read<{ latest: number }>('/refill', { method: 'POST', json: { journal, entries } }),
-    recover: (common: number, entries: Entry[]) =>
-      read<{ latest: number; taken: number; left: number }>('/recover', { method: 'POST', json: { common, entries } }),
+    file: async (id: string) => (await call((api) => api.files.readFile, { params: { id } })).blob(),
+    keepFile: (id: string, file: Blob) => ask((api) => api.files.keepFile, { params: { id }, body: file }),
+    refill: (journal: JournalId, entries: Entry[]) => ask((api) => api.history.refill, { body: { journal, entries } }),
+    recover: (common: number, entries: Entry[]) => ask((api) => api.history.recover, { body: { common, entries } }),
     /** Calls `onNews` whenever one of the two orders has grown, until the stream breaks or `signal` ends it. Returns when it ended. */
     async listen(onNews: (news: News) => void, signal: AbortSignal): Promise<void> {
-      const response = await call('/stream', { signal })
+      const { followNews } = (await table()).history
+      const response = await call(() => followNews, {}, { signal })
       const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
       for (let rest = ''; ;) {
         const { value, done } = await reader.read()
@@ -258,7 +240,7 @@ export function clientFor({ receiver, key }: Pairing) {
         rest = lines.pop() ?? ''
         // Of several that came at once, the last says it all. A line without numbers only shows that the stream lives.
         const news = lines.findLast((line) => line.includes('latest'))
-        if (news !== undefined) onNews(JSON.parse(news) as News)
+        if (news !== undefined) onNews(followNews.answer.parse(JSON.parse(news)) as News)
       }
     },
   }

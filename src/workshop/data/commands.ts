@@ -1,9 +1,7 @@
-import type { MemberId } from '#core/ids'
 import { type Command, commandSchema } from '#core/journal'
-import { applyToMember, type Member, type MemberStatus, type Refusal } from '#core/list'
+import type { MemberStatus, Refusal } from '#core/list'
 import { newId, now } from '../clock'
 import { database, readSetting } from './database'
-import { entriesAbout, journalTables } from './journal'
 
 type BeforeRemoval = Exclude<MemberStatus, 'removed'>
 
@@ -44,39 +42,42 @@ export async function queuedCommands() {
 }
 
 /**
- * Takes a removal back, at whatever point of its way: one that still waits here is never sent; one that was sent is
- * undone once the receiver has done it, even when this workshop is closed in between; one that is done is undone now.
+ * Takes a removal back that is on its way: one that still waits here is never sent; one that was sent is undone once the
+ * receiver has done it, even when this workshop is closed in between.
  *
  * @param before what the member was until then
+ * @returns false where it is done already, so that its member has to be restored
  */
-export async function takeBackRemoval(id: Command['id'], member: MemberId, before: BeforeRemoval): Promise<void> {
-  await database.transaction('rw', [database.commands, ...journalTables()], async () => {
+export function takeBackRemoval(id: Command['id'], before: BeforeRemoval): Promise<boolean> {
+  return database.transaction('rw', database.commands, async () => {
     const queued = await database.commands.get(id)
-    if (queued === undefined) await bringBack(member, before)
-    else if (queued.refusal === null && queued.sentAt === undefined) await database.commands.delete(id)
+    if (queued === undefined) return false
+    if (queued.refusal === null && queued.sentAt === undefined) await database.commands.delete(id)
     else if (queued.refusal === null) await database.commands.update(id, { takenBack: before })
+    return true
   })
 }
 
 /** Takes what the receiver said to commands, after the entries that they led to: done, they leave; refused, they stay to be read. */
 export async function settleCommands(
-  outcomes: readonly ({ id: Command['id'] } & ({ ok: true } | { ok: false; problem: Refusal }))[],
+  outcomes: readonly ({ id: Command['id'] } & ({ ok: true; n: number } | { ok: false; problem: Refusal }))[],
 ): Promise<void> {
-  await database.transaction('rw', [database.commands, ...journalTables()], async () => {
+  await database.transaction('rw', database.commands, database.settings, async () => {
     for (const outcome of outcomes) {
       const queued = await database.commands.get(outcome.id)
       if (queued === undefined) continue
       if (!outcome.ok && queued.takenBack === undefined)
         await database.commands.update(outcome.id, { refusal: outcome.problem })
       else await database.commands.delete(outcome.id)
-      if (outcome.ok && queued.takenBack !== undefined) await bringBack(queued.command.member, queued.takenBack)
+      // The entry that removed them is their revision: who was changed since stays as they are.
+      if (outcome.ok && queued.takenBack !== undefined)
+        await queueCommand({
+          kind: 'restore-member',
+          list: queued.command.list,
+          member: queued.command.member,
+          revision: outcome.n,
+          status: queued.takenBack,
+        })
     }
   })
-}
-
-/** A change on a member as it is now: made any sooner than the removal is known here, it would be on another revision. */
-async function bringBack(id: MemberId, status: BeforeRemoval): Promise<void> {
-  const member = (await entriesAbout(id)).reduce(applyToMember, null as Member | null)
-  if (member?.status === 'removed')
-    await queueCommand({ kind: 'restore-member', list: member.list, member: id, revision: member.revision, status })
 }

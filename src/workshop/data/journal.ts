@@ -1,5 +1,5 @@
 import { parseEmail } from '#core/email'
-import type { JournalId, MemberId } from '#core/ids'
+import type { JournalId } from '#core/ids'
 import { type Arrival, blanked, type Command, type Entry, entryKinds, hashOfErased } from '#core/journal'
 import { BLOCK, database, lastArrivalsAmong, readSetting, type Settings, writeSetting } from './database'
 
@@ -159,12 +159,4 @@ export async function entriesAt(numbers: readonly number[]): Promise<Entry[]> {
   const blocks = await database.journal.bulkGet([...new Set(numbers.map(blockOf))])
   const wanted = new Set(numbers)
   return blocks.flatMap((block) => block?.entries ?? []).filter(({ n }) => wanted.has(n))
-}
-
-/** All that happened to a member, oldest first, looked up in the whole journal. */
-export async function entriesAbout(member: MemberId): Promise<Entry[]> {
-  const entries: Entry[] = []
-  for (let batch = await entriesAfter(0); batch.length > 0; batch = await entriesAfter(batch.at(-1)!.n))
-    entries.push(...batch.filter((entry) => entry.member === member))
-  return entries
 }

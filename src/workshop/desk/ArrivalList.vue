@@ -5,7 +5,7 @@ import { ElButton } from 'element-plus'
 import type { Arrival, Verdict } from '#core/journal'
 import { queueCommand, useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls/shown'
-import { newMemberId, useMembers } from '../lists/members'
+import { newMemberId, useMembers } from '../people/members'
 import { useNotices } from '../notices'
 
 /** The newest sign-ups as they come in. */

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
 import { ElButton, ElCollapse, ElCollapseItem, ElSkeleton } from 'element-plus'
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRouter } from 'vue-router'
 import ArrivalList from './ArrivalList.vue'
 import DeskLine from './DeskLine.vue'
-import FirstSteps from './FirstSteps.vue'
 import NeedsHand from './NeedsHand.vue'
 import StillNeeded from './StillNeeded.vue'
 import { isDemo, useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { useReceiver } from '../sync'
+
+/** Seen once, by whoever has no form yet: not loaded with everybody's first screen. */
+const FirstSteps = defineAsyncComponent(() => import('./FirstSteps.vue'))
 
 const workspace = useWorkspace()
 const router = useRouter()

@@ -9,7 +9,7 @@ import type { Proof } from '#core/proof'
 import { useDelivery } from '../mail-room/delivery'
 import { useRested } from '../rest'
 import { useReceiver } from '../sync'
-import { useOnward } from '../outside'
+import { useOnward } from '../connections'
 
 /** What the checkup looks at: the same wherever a form is judged. */
 export function useSubjects() {

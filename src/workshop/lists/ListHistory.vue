@@ -6,7 +6,7 @@ import { shownMoment } from '../controls/shown'
 import { useWorkspace } from '../data'
 import { changeWords, useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
-import { useMembers } from './members'
+import { useMembers } from '../people/members'
 import { peopleCount } from './people-count'
 import WorkProgress from './WorkProgress.vue'
 

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { FileUp, Pencil, Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { useWorkspace } from '../data'
 import ListCard from './ListCard.vue'
 import FirstPeople from './FirstPeople.vue'
-import GrowthChart from './GrowthChart.vue'
+import GrowthChart from '../charts/GrowthChart.vue'
+import { useGrowth } from './growth'
 import ListHistory from './ListHistory.vue'
 import ListSettings from './ListSettings.vue'
-import OnwardCard from './onward/OnwardCard.vue'
-import { useMembers } from './members'
+import OnwardCard from '../connections/OnwardCard.vue'
+import { useMembers } from '../people/members'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './table/MemberTable.vue'
 import RefusedChanges from './RefusedChanges.vue'
@@ -30,6 +31,7 @@ const isEmpty = computed(
   () => members.isReady && Object.values(members.countsOf(props.id as ListId) ?? {}).every((count) => count === 0),
 )
 useTitle(() => list.value?.name ?? null)
+const grown = reactive(useGrowth(() => props.id as ListId))
 const isAdding = ref(false)
 const isEditing = ref(false)
 </script>
@@ -54,7 +56,15 @@ const isEditing = ref(false)
       <ListCard :list="list" is-whole />
     </ul>
     <ListSettings v-if="isEditing" :list="list" />
-    <GrowthChart :list="list" />
+    <GrowthChart
+      v-if="grown.days.length > 1"
+      :days="grown.days"
+      :growth="grown.rows ?? []"
+      title="How it grew"
+      :onto="`“${list.name}”`"
+      has-total
+      :height="150"
+    />
     <OnwardCard :list="list" />
     <ListHistory :list="list" />
     <FirstPeople v-if="isEmpty" :list="list" @add="isAdding = true" />

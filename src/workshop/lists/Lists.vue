@@ -4,7 +4,7 @@ import { ElButton, ElEmpty, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import { useWorkspace } from '../data'
 import ListCard from './ListCard.vue'
-import { useMembers } from './members'
+import { useMembers } from '../people/members'
 import ReceiptCheck from './ReceiptCheck.vue'
 
 const workspace = useWorkspace()

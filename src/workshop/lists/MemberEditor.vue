@@ -5,7 +5,7 @@ import type { List } from '#core/list'
 import { useLive } from '../data'
 import ColumnInput from './ColumnInput.vue'
 import { useMemberChanges } from './member-changes'
-import { type GivenConsent, type ShownMember, useMembers } from './members'
+import { type GivenConsent, type ShownMember, useMembers } from '../people/members'
 import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls/shown'
 

@@ -6,7 +6,8 @@ import { queuedCommands } from '../data'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import type { LongWork } from './long-work'
-import { type Following, type Settled, useMembers } from './members'
+import { type Settled, useMembers } from '../people/members'
+import type { Task } from '../worker-calls'
 import { peopleCount } from './people-count'
 
 const LOOK_EVERY_MS = 100
@@ -19,7 +20,7 @@ export function useBatchChanges(work: LongWork) {
   const receiver = useReceiver()
   const notices = useNotices()
 
-  const run = <Result>(what: string, task: (following: Following) => Promise<Result>) => work.run(what, task, true)
+  const run = <Result>(what: string, task: (task: Task) => Promise<Result>) => work.run(what, task, true)
 
   /** Many are changed by the receiver alone, so it has to be there. */
   function pairing() {

@@ -1,6 +1,6 @@
 import { computed, onScopeDispose, shallowRef } from 'vue'
 import { useNotices } from '../notices'
-import { type Following, StoppedByOwner } from './members'
+import { isStopped, type Task } from '../worker-calls'
 
 /** Something long that is going on, told and ended in one place of a screen. */
 export function useLongWork() {
@@ -18,7 +18,7 @@ export function useLongWork() {
    */
   async function run<Result>(
     what: string,
-    work: (following: Following) => Promise<Result>,
+    work: (task: Task) => Promise<Result>,
     goesOn = false,
   ): Promise<Result | null> {
     stopper = new AbortController()
@@ -27,7 +27,7 @@ export function useLongWork() {
     try {
       return await work({ tell: (share) => (current.value = { what, share }), signal: stopper.signal })
     } catch (error) {
-      if (error instanceof StoppedByOwner) notices.done('Stopped; nothing was changed.')
+      if (isStopped(error)) notices.done('Stopped; nothing was changed.')
       else notices.problem(error instanceof Error ? error.message : String(error))
       return null
     } finally {

@@ -1,10 +1,11 @@
 import { parseEmail } from '#core/email'
-import type { ListId } from '#core/ids'
-import type { Member } from '#core/list'
+import type { ListId, MemberId } from '#core/ids'
+import type { Command } from '#core/journal'
+import type { Member, MemberStatus } from '#core/list'
 import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
 import { queueCommand, takeBackRemoval } from '../data'
 import { useNotices } from '../notices'
-import { newMemberId, type ShownMember, useMembers } from './members'
+import { newMemberId, type ShownMember, useMembers } from '../people/members'
 
 /** What an owner says of somebody. */
 export interface MemberFacts {
@@ -64,14 +65,26 @@ export function useMemberChanges() {
   async function remove({ id, list, revision, status, email }: Member): Promise<void> {
     const removal = await queueCommand({ kind: 'remove-member', list, member: id, revision })
     notices.done(`${email.typed} is removed from the list.`, async () => {
-      if (status !== 'removed') await takeBackRemoval(removal, id, status)
+      if (status !== 'removed') await undoRemoval(list, id, removal, status)
     })
   }
 
+  async function undoRemoval(
+    list: ListId,
+    id: MemberId,
+    removal: Command['id'],
+    status: Exclude<MemberStatus, 'removed'>,
+  ): Promise<void> {
+    if (await takeBackRemoval(removal, status)) return
+    const member = await members.ask('current', list, id)
+    if (member?.status === 'removed')
+      await queueCommand({ kind: 'restore-member', list, member: id, revision: member.revision, status })
+  }
+
   /** Takes a removal back that is still on its way. */
-  async function takeBack({ id, removal }: ShownMember): Promise<void> {
+  async function takeBack({ id, list, removal }: ShownMember): Promise<void> {
     if (removal !== undefined && removal.before !== 'removed')
-      await takeBackRemoval(removal.command, id, removal.before)
+      await undoRemoval(list, id, removal.command, removal.before)
   }
 
   async function putBack({ id, list, revision }: Member): Promise<void> {

@@ -1,7 +1,8 @@
 import type { ListId } from '#core/ids'
 import { clientFor, type Pairing, ReceiverProblem } from '../client'
 import { readSetting } from '../data'
-import { type Following, StoppedByOwner, useMembers } from './members'
+import { useMembers } from '../people/members'
+import { type Task, throwIfStopped } from '../worker-calls'
 
 export type ReceiptCheck =
   | { state: 'whole'; receipts: number }
@@ -19,12 +20,12 @@ export type ReceiptCheck =
 export async function checkReceipts(
   pairing: Pairing,
   lists: readonly ListId[],
-  { tell, signal }: Following,
+  { tell, signal }: Task,
 ): Promise<ReceiptCheck> {
   const client = clientFor(pairing)
   let receipts = 0
   for (let after = 0; ;) {
-    if (signal.aborted) throw new StoppedByOwner('Stopped.')
+    throwIfStopped({ signal })
     const stretch = await client.checkJournal(after)
     receipts += stretch.receipts
     if (stretch.broken !== null) return { state: 'changed', ...stretch.broken }

@@ -1,6 +1,7 @@
 import type { DrawnText, Measures } from '#core/checkup'
 import type { Look } from '#core/look'
-import type { BehindAnswer, BehindWish } from '../workers/behind'
+import { callWorker } from '../worker-calls'
+import type { BehindFunctions, BehindWish } from './behind-worker'
 import { groundsUnder, isOpaque, opacityOf } from './colours'
 import { isSeen, type SeenText, textsIn } from './texts'
 
@@ -112,11 +113,7 @@ export function standsOver(element: Element, layer: Element): boolean {
   return false
 }
 
-function inWorker(wish: BehindWish): Promise<BehindAnswer> {
-  const worker = new Worker(new URL('../workers/behind.ts', import.meta.url), { type: 'module' })
-  return new Promise<BehindAnswer>((resolve) => {
-    worker.addEventListener('message', (event: MessageEvent<BehindAnswer>) => resolve(event.data))
-    worker.addEventListener('error', () => resolve([]))
-    worker.postMessage(wish)
-  }).finally(() => worker.terminate())
+function inWorker(wish: BehindWish): Promise<string[][]> {
+  const worker = new Worker(new URL('./behind-worker.ts', import.meta.url), { type: 'module' })
+  return callWorker<BehindFunctions, string[][]>(worker, ({ behind }) => behind(wish)).catch(() => [])
 }

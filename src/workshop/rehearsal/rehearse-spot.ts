@@ -1,9 +1,11 @@
+import { proxy } from 'comlink'
 import type { ProofId } from '#core/ids'
 import type { Proof, RehearsalCase, Step, ViewerId } from '#core/proof'
 import type { RehearsalSubject } from '#core/rehearsal'
 import { clientFor, type Pairing } from '../client'
 import { newId, now } from '../clock'
-import type { FromRehearsal, ToRehearsal } from '../workers/rehearsal'
+import { callWithTask, callWorker, isStopped } from '../worker-calls'
+import type { RehearsalFunctions, RehearsalPage } from './worker'
 import { framesIn } from './frames'
 
 /** More than the waits of a step in a frame add up to. */
@@ -34,64 +36,47 @@ export function rehearseSpot(
   host: () => HTMLElement | null,
   tell: Listener,
 ): SpotRehearsal {
-  const worker = new Worker(new URL('../workers/rehearsal.ts', import.meta.url), { type: 'module' })
-  const send = (message: ToRehearsal) => worker.postMessage(message)
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
+  const [stopper, givingUp] = [new AbortController(), new AbortController()]
   let code = ''
   let stopping: ReturnType<typeof setTimeout> | undefined
-  let giveUp = () => {}
   const browser = framesIn(
     host,
     () => code,
     () => subject.receiver,
   )
-  const proof = new Promise<Proof>((resolve, reject) => {
-    giveUp = () => reject(new Error('It was stopped in the middle of a step, so nothing of it is kept.'))
-    worker.addEventListener('error', ({ message }) => reject(new Error(message || 'The rehearsal could not go on.')))
-    worker.addEventListener('message', ({ data }: MessageEvent<FromRehearsal>) => {
-      switch (data.kind) {
-        case 'begun':
-          code = data.code
-          tell.begun(data.hasBrowser)
-          break
-        case 'step':
-          tell.step(data.step)
-          break
-        case 'browse': {
-          tell.framed()
-          const { name, wish } = data.what
-          const browsed = (result: unknown) => send({ kind: 'browsed', number: data.number, result })
-          const limit = new Promise((resolve) =>
-            setTimeout(() => resolve({ isTried: false, reason: 'The page was not done within a minute.' }), STEP_MS),
-          )
-          Promise.race([(browser[name] as (of: typeof wish) => Promise<unknown>)(wish), limit]).then(
-            browsed,
-            (error: unknown) =>
-              browsed({ isTried: false, reason: error instanceof Error ? error.message : String(error) }),
-          )
-          break
-        }
-        case 'picture':
-          tell.picture(data.viewer, `data:image/jpeg;base64,${data.jpeg}`)
-          break
-        case 'done':
-          resolve(data.proof)
-          break
-        case 'failed':
-          reject(new Error(data.message))
-      }
+  const page: RehearsalPage = {
+    begun(given, hasBrowser) {
+      code = given
+      tell.begun(hasBrowser)
+    },
+    step: tell.step,
+    picture: (viewer, jpeg) => tell.picture(viewer, `data:image/jpeg;base64,${jpeg}`),
+    browse({ name, wish }) {
+      tell.framed()
+      const limit = new Promise((resolve) =>
+        setTimeout(() => resolve({ isTried: false, reason: 'The page was not done within a minute.' }), STEP_MS),
+      )
+      return Promise.race([(browser[name] as (of: typeof wish) => Promise<unknown>)(wish), limit]).catch(
+        (error: unknown) => ({ isTried: false, reason: error instanceof Error ? error.message : String(error) }),
+      )
+    },
+  }
+  const wish = { pairing, cases, subject, id: newId<ProofId>(), at: now() }
+  const proof = callWithTask({ tell: () => {}, signal: stopper.signal }, (port) =>
+    callWorker<RehearsalFunctions, Proof>(worker, ({ rehearse }) => rehearse(port, wish, proxy(page)), givingUp.signal),
+  )
+    .catch((error: unknown) => {
+      throw isStopped(error) ? new Error('It was stopped in the middle of a step, so nothing of it is kept.') : error
     })
-    send({ kind: 'rehearse', pairing, cases, subject, id: newId<ProofId>(), at: now() })
-  }).finally(() => {
-    worker.terminate()
-    clearTimeout(stopping)
-  })
+    .finally(() => clearTimeout(stopping))
   return {
     proof,
     stop() {
-      send({ kind: 'stop' })
+      stopper.abort()
       // A step that never ends is not waited for.
       stopping ??= setTimeout(() => {
-        giveUp()
+        givingUp.abort()
         if (code !== '')
           void clientFor(pairing)
             .endRehearsal(code)

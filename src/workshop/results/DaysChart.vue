@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Select from '../controls/Select.vue'
-import { baseOptions, colour, partColours, tooltip } from './chart'
-import ChartSheet from './ChartSheet.vue'
-import { shownDay } from './period'
+import { baseOptions, colour, partColours, tooltip } from '../charts/chart'
+import ChartSheet from '../charts/ChartSheet.vue'
+import { shortDay } from '../charts/days'
 
 /** Sign-ups by day, in parts; with its table, and what happened on which day. */
 const { days, partsBy, events } = defineProps<{
@@ -24,7 +24,7 @@ const eventsOn = (day: string) =>
 const rows = computed(() =>
   days
     .map((day, at) => ({
-      day: shownDay(day),
+      day: shortDay(day),
       total: total.value[at],
       parts: parts.value.flatMap(({ name, counts }) => (counts[at] ? [`${name}: ${counts[at]}`] : [])).join('; '),
       events: eventsOn(day),
@@ -54,7 +54,7 @@ const options = computed(() => {
       labels: {
         rotate: 0,
         hideOverlappingLabels: true,
-        formatter: (day: string) => (day ? shownDay(String(day)) : ''),
+        formatter: (day: string) => (day ? shortDay(String(day)) : ''),
       },
       axisBorder: { color: colour('--ink') },
       tooltip: { enabled: false },
@@ -93,7 +93,7 @@ const ways = [
       />
     </template>
     <ul v-if="events.length > 0" class="events small quiet">
-      <li v-for="{ day, text } in events.slice(-6)" :key="day + text">{{ shownDay(day) }}: {{ text }}</li>
+      <li v-for="{ day, text } in events.slice(-6)" :key="day + text">{{ shortDay(day) }}: {{ text }}</li>
     </ul>
   </ChartSheet>
 </template>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Delays } from '#core/results'
-import { baseOptions, colour, tooltip } from './chart'
-import ChartSheet from './ChartSheet.vue'
+import { baseOptions, colour, tooltip } from '../charts/chart'
+import ChartSheet from '../charts/ChartSheet.vue'
 
 /** How long people take to confirm. */
 const { delays } = defineProps<{ delays: Delays }>()

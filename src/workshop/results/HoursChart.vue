@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { baseOptions, colour, tooltip } from './chart'
-import ChartSheet from './ChartSheet.vue'
+import { baseOptions, colour, tooltip } from '../charts/chart'
+import ChartSheet from '../charts/ChartSheet.vue'
 
 /** When people sign up: by weekday, and by the hour of their site's clocks. */
 const { hours } = defineProps<{

@@ -13,7 +13,7 @@ import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
 import { resultsCsv } from './csv'
 import RateBar from './RateBar.vue'
-import { useReportPart } from './report'
+import { useReportPart } from '../charts/report'
 import { useResults } from './results'
 
 /** Sums by spot, form, source or version, each rate with its interval; nothing is ranked that chance may have ordered. */

@@ -11,15 +11,16 @@ import { handToDownloads } from '../controls/downloads'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
-import { loadCharts } from './chart'
+import { loadCharts } from '../charts/chart'
 import DaysChart from './DaysChart.vue'
 import DelayChart from './DelayChart.vue'
-import GrowthChart from './GrowthChart.vue'
+import GrowthChart from '../charts/GrowthChart.vue'
 import HoursChart from './HoursChart.vue'
 import { useEvents } from './events'
-import { periodBefore, type PeriodName, periodOf, periods, shownDay } from './period'
+import { shortDay } from '../charts/days'
+import { periodBefore, type PeriodName, periodOf, periods } from './period'
 import PlaceTable from './PlaceTable.vue'
-import { useReport } from './report'
+import { useReport } from '../charts/report'
 import { useResults } from './results'
 import UnusedForms from './UnusedForms.vue'
 import WholeWay from './WholeWay.vue'
@@ -143,7 +144,7 @@ const sentence = computed(() => {
   const start = `${people(now)} signed up, and ${sums.value.confirmed.toLocaleString('en-GB')} came onto a list`
   // What was not kept yet is not known to have been nobody.
   if (firstDay.value === null || firstDay.value > before.value.from)
-    return `${start}. ${firstDay.value === null ? 'Nothing' : `Before ${shownDay(firstDay.value)} nothing`} was kept that this could be held against.`
+    return `${start}. ${firstDay.value === null ? 'Nothing' : `Before ${shortDay(firstDay.value)} nothing`} was kept that this could be held against.`
   const change =
     now === then
       ? 'as many as'
@@ -162,7 +163,7 @@ async function savePage(): Promise<void> {
   const { from, to } = period.value
   const html = resultsPage({
     title: 'Results',
-    about: `${chosen}, ${shownDay(from)} to ${shownDay(to)} ${to.slice(0, 4)}`,
+    about: `${chosen}, ${shortDay(from)} to ${shortDay(to)} ${to.slice(0, 4)}`,
     lead: sentence.value,
     parts: await report(),
   })
@@ -223,7 +224,17 @@ async function savePage(): Promise<void> {
       <DaysChart :days="days" :parts-by="partsBy" :events="events" />
       <PlaceTable :looked="looked" :set-aside="sums.setAside" />
       <div v-if="results.comings" class="comings">
-        <GrowthChart :days="days" :growth="results.comings.growth" :list="listOfForm" />
+        <GrowthChart
+          :order="3"
+          :days="days"
+          :growth="results.comings.growth"
+          :title="listOfForm === null ? 'How lists grew' : `How “${listOfForm}” grew, by whatever way`"
+          :onto="
+            listOfForm === null
+              ? 'a list, by a form or by hand'
+              : `“${listOfForm}” as a whole, by this form, by others or by hand`
+          "
+        />
         <HoursChart :hours="results.comings.hours" />
         <DelayChart :delays="results.comings.delays" />
       </div>

@@ -6,7 +6,7 @@ import type { FormId } from '#core/ids'
 import { UNUSED_DAYS, unusedForms } from '#core/results'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
-import { shownDay } from './period'
+import { shortDay } from '../charts/days'
 import { useResults } from './results'
 
 /** Forms that have brought nobody for long, to be put away by a press. */
@@ -38,7 +38,7 @@ async function archive(id: FormId): Promise<void> {
       <li v-for="{ id, name, last } in unused" :key="id">
         <span>
           <RouterLink :to="{ name: 'form', params: { id } }">{{ name }}</RouterLink>
-          <span class="quiet small">{{ last === null ? 'nobody ever' : `last on ${shownDay(last)}` }}</span>
+          <span class="quiet small">{{ last === null ? 'nobody ever' : `last on ${shortDay(last)}` }}</span>
         </span>
         <ElButton size="small" :aria-label="`Archive ${name}`" @click="archive(id)">Archive</ElButton>
       </li>

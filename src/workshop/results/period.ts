@@ -27,6 +27,3 @@ export function periodBefore({ from, to }: Period): Period {
   const days = daysFrom(from, to).length
   return { from: dayAfter(from, -days), to: dayAfter(from, -1) }
 }
-
-const short = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
-export const shownDay = (day: string): string => short.format(new Date(`${day}T00:00:00Z`))

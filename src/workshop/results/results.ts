@@ -1,13 +1,12 @@
-import Dexie, { type ObservabilitySet } from 'dexie'
 import { defineStore } from 'pinia'
-import { computed, onScopeDispose, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
 import { localTime, type LookedAt, type ComingsAndGoings, type SignUpRow } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
-import { isDemo, touches, useWorkspace } from '../data'
+import { useWorkspace } from '../data'
+import { useMembers } from '../people/members'
 import { useReceiver } from '../sync'
-import type { FromResults, ToResults } from '../workers/results'
 import type { Period } from './period'
 import { HERE } from './rhythm'
 
@@ -25,7 +24,9 @@ export const useResults = defineStore('results', () => {
   const seen = shallowRef<Seen>({ rows: [], hours: [], since: [] })
   /** Why views could not be had. */
   const problem = shallowRef<string | null>(null)
-  let worker: Worker | null = null
+  const members = useMembers()
+  const isLoaded = shallowRef(false)
+  const lookedAt = shallowRef<LookedAt | null>(null)
   let asked = 0
 
   const zones = computed(() =>
@@ -36,36 +37,23 @@ export const useResults = defineStore('results', () => {
   const today = () => localTime(Date.now(), HERE).day
 
   /** Begins to count; from then on it follows. */
-  function load(): void {
-    if (worker !== null) return
-    worker = isDemo
-      ? new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module', name: 'demo' })
-      : new Worker(new URL('../workers/results.ts', import.meta.url), { type: 'module' })
-    worker.addEventListener('message', ({ data }: MessageEvent<FromResults>) => {
-      if (data.kind === 'comings-and-goings') {
-        comings.value = data.those
-        return
-      }
-      people.value = data.rows
-      isCounted.value = true
-    })
-    catchUp()
-  }
-  const catchUp = () =>
-    worker?.postMessage({ kind: 'count', zones: { ...zones.value }, zone: HERE } satisfies ToResults)
-  const onChange = (parts: ObservabilitySet) => {
-    if (touches(parts, ['journal'])) catchUp()
-  }
-  Dexie.on('storagemutated', onChange)
-  onScopeDispose(() => {
-    Dexie.on.storagemutated.unsubscribe(onChange)
-    worker?.terminate()
-  })
-  watch(zones, (now, before) => JSON.stringify(now) !== JSON.stringify(before) && catchUp())
-
+  const load = () => void (isLoaded.value = true)
   /** Has growth, hours and delays counted; from then on they follow. */
-  const lookAtPeople = (looked: LookedAt) =>
-    worker?.postMessage({ kind: 'look', looked: JSON.parse(JSON.stringify(looked)) } satisfies ToResults)
+  const lookAtPeople = (looked: LookedAt) => void (lookedAt.value = looked)
+  let counting = 0
+  watch(
+    [isLoaded, () => members.changes, () => JSON.stringify(zones.value), lookedAt],
+    async () => {
+      if (!isLoaded.value) return
+      const mine = (counting += 1)
+      const counted = await members.ask('results', { zones: zones.value, zone: HERE }, lookedAt.value)
+      if (mine !== counting) return
+      people.value = counted.rows
+      comings.value = counted.comings
+      isCounted.value = true
+    },
+    { immediate: true },
+  )
 
   /** Has the views of some days. */
   async function look({ from, to }: Period): Promise<void> {

@@ -5,7 +5,8 @@ import { onBeforeUnmount, onMounted, ref, shallowRef } from 'vue'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import { useWorkspace } from '../data'
-import { type Checked, checkFile, type FileWork, openFile, Stopped } from './backup'
+import { type Checked, checkFile, type FileWork, openFile } from './backup'
+import { isStopped } from '../worker-calls'
 import { shownMoment } from '../controls/shown'
 import SaveFile from './SaveFile.vue'
 
@@ -34,7 +35,7 @@ async function run<T>(started: FileWork<T>, failure: string): Promise<{ result: 
   try {
     return { result: await started.result }
   } catch (error) {
-    if (!(error instanceof Stopped))
+    if (!isStopped(error))
       notices.problem(`${failure} ${error instanceof Error ? error.message : 'the browser gave no reason'}.`)
     return null
   } finally {

@@ -5,7 +5,8 @@ import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import { writeSetting } from '../data'
 import { useNotices } from '../notices'
 import { handToDownloads } from '../controls/downloads'
-import { type FileWork, Stopped, writeFile } from './backup'
+import { type FileWork, writeFile } from './backup'
+import { isStopped } from '../worker-calls'
 
 /** Saves everything in this browser as a file. Only its owner can see that it has arrived, so only the owner says so. */
 const { isMain = false } = defineProps<{ isMain?: boolean }>()
@@ -26,7 +27,7 @@ async function save(): Promise<void> {
     handToDownloads(written)
     handed.value = written
   } catch (error) {
-    if (!(error instanceof Stopped))
+    if (!isStopped(error))
       notices.problem(
         `The file was not written: ${error instanceof Error ? error.message : 'the browser gave no reason'}. What is here is unchanged.`,
       )

@@ -28,13 +28,13 @@ const routes: RouteRecordRaw[] = [
   {
     path: '/lists/:id/onward',
     name: 'hand-on',
-    component: () => import('../lists/onward/HandOnPage.vue'),
+    component: () => import('../connections/HandOnPage.vue'),
     props: true,
   },
   {
     path: '/lists/:id/onward/:handOver',
     name: 'hand-over',
-    component: () => import('../lists/onward/HandOverPage.vue'),
+    component: () => import('../connections/HandOverPage.vue'),
     props: true,
   },
   {
@@ -72,7 +72,7 @@ const routes: RouteRecordRaw[] = [
   {
     path: '/connections/:id?',
     name: 'connections',
-    component: () => import('../settings/connections/Connections.vue'),
+    component: () => import('../connections/Connections.vue'),
     props: true,
     meta: { title: 'Connections' },
   },

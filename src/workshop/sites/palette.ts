@@ -1,15 +1,14 @@
 import type { PaletteReading } from '#core/css'
+import { callWorker } from '../worker-calls'
+import type { PaletteFunctions } from './palette-worker'
 
-/** Reads colours beside the interface. The last wish counts: what was pasted before it is let go. */
-let worker: Worker | null = null
+/** The wish that is read now. The last one counts: what was pasted before it is let go. */
+let reading: AbortController | null = null
 
+/** Reads colours beside the interface. */
 export function paletteBeside(pasted: string): Promise<PaletteReading> {
-  worker?.terminate()
-  const mine = new Worker(new URL('../workers/palette.ts', import.meta.url), { type: 'module' })
-  worker = mine
-  return new Promise<PaletteReading>((resolve, reject) => {
-    mine.addEventListener('message', ({ data }: MessageEvent<PaletteReading>) => resolve(data))
-    mine.addEventListener('error', ({ message }) => reject(new Error(message || 'the colours could not be read')))
-    mine.postMessage(pasted)
-  }).finally(() => mine.terminate())
+  reading?.abort()
+  reading = new AbortController()
+  const worker = new Worker(new URL('./palette-worker.ts', import.meta.url), { type: 'module' })
+  return callWorker<PaletteFunctions, PaletteReading>(worker, ({ read }) => read(pasted), reading.signal)
 }

@@ -1,6 +1,5 @@
 import { readSetting, writeSetting } from '../data'
 import { browserName } from './browser-name'
-import { exchangeSchema } from '#core/api'
 import { clientFor, type Pairing, ReceiverProblem } from '../client'
 
 /** What came of a key in the address. */
@@ -58,7 +57,7 @@ async function exchanged(receiver: string, code: string): Promise<string | Pairi
     body: JSON.stringify({ code, name: browserName(navigator.userAgent) }),
   }).catch(() => null)
   if (response === null) return refused('Ask Box did not answer. Open the address again once it runs.')
-  if (response.ok) return exchangeSchema.parse(await response.json()).key
+  if (response.ok) return (await import('#core/api')).api.keys.pair.answer.parse(await response.json()).key
   return refused(
     response.status === 410
       ? `The address that you opened was used before, and connects one browser only. ${ANOTHER}`

@@ -1,7 +1,10 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
-import type { CareState } from '#core/api'
-import type { Care } from '..'
-import { keepAlerts, keepBackups, makeBackup, readCare } from './routes'
+import { api, type CareState } from '#core/api'
+import { backupSettingsHereSchema, type Care } from '..'
+import { notAsDescribed, typed } from '../../http/answers'
+import { described } from '../../http/described'
+
+const paths = described(api.care)
 
 /** Copies that make themselves, and mails about what broke. */
 export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Care): void {
@@ -18,16 +21,19 @@ export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Ca
       alerts: { ...stored.alerts, raised: Object.entries(stored.raised).map(([key, one]) => ({ key, ...one })) },
     }
   }
-  routes.openapi(readCare, (c) => c.json(state(), 200))
-  routes.openapi(keepBackups, (c) => {
-    file.keep({ backups: c.req.valid('json'), backupProblem: null })
+  routes.openapi(paths.readCare, (c) => c.json(state(), 200))
+  routes.openapi(paths.keepBackups, (c) => {
+    // Whether a path is whole, only the computer says where it is.
+    const backups = backupSettingsHereSchema.safeParse(c.req.valid('json'))
+    if (!backups.success) return typed(notAsDescribed(c, backups.error), 422)
+    file.keep({ backups: backups.data, backupProblem: null })
     return c.json(state(), 200)
   })
-  routes.openapi(makeBackup, async (c) => {
+  routes.openapi(paths.makeBackup, async (c) => {
     await backups.make()
     return c.json(state(), 200)
   })
-  routes.openapi(keepAlerts, async (c) => {
+  routes.openapi(paths.keepAlerts, async (c) => {
     const before = file.read().alerts.address
     file.keep({ alerts: c.req.valid('json') })
     if (file.read().alerts.address !== before) await alerts.tellAll()

@@ -1,18 +1,23 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
+import { api } from '#core/api'
 import { MAX_GIFT_BYTES } from '#core/mail'
 import { type GiftFiles } from '..'
 import { sendProblem } from '../../http/problem'
+import { described } from '../../http/described'
 import { readStream } from '../../http/read-body'
+
+const paths = described(api.files)
 
 /** Whoever has the owner's key may be on a slow line. */
 const LONGEST_UPLOAD_MS = 110_000
 
 /** Gifts, as bytes: they are larger than other bodies may be. */
 export function giftRoutes(routes: OpenAPIHono, gifts: GiftFiles): void {
-  routes.put('/files/:id', async (c) => {
+  for (const path of [paths.keepFile, paths.readFile]) routes.openAPIRegistry.registerPath(path)
+  routes.put(paths.keepFile.getRoutingPath(), async (c) => {
     const body = readStream(c, { bytes: MAX_GIFT_BYTES, ms: LONGEST_UPLOAD_MS })
     if (body === null) return sendProblem(c, { status: 422, title: 'No bytes', detail: 'Send the file as the body.' })
-    const outcome = await gifts.keep(c.req.param('id'), body)
+    const outcome = await gifts.keep(c.req.param('id')!, body)
     if (outcome.ok) return c.json({ size: outcome.size }, 200)
     const problems = {
       'too-large': { status: 413, title: 'Too large', detail: 'A gift has at most 25 MB.' },
@@ -30,13 +35,13 @@ export function giftRoutes(routes: OpenAPIHono, gifts: GiftFiles): void {
     } as const
     return sendProblem(c, problems[outcome.code])
   })
-  routes.get('/files/:id', (c) => {
-    const size = gifts.size(c.req.param('id'))
+  routes.get(paths.readFile.getRoutingPath(), (c) => {
+    const size = gifts.size(c.req.param('id')!)
     if (size === null) return sendProblem(c, { status: 404, title: 'No such file', detail: 'Its bytes are not here.' })
     const headers = { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size) }
     // Who only asks whether it is there opens no file.
     return c.req.method === 'HEAD'
       ? c.body(null, 200, headers)
-      : new Response(gifts.read(c.req.param('id')), { headers })
+      : new Response(gifts.read(c.req.param('id')!), { headers })
   })
 }

@@ -1,34 +1,29 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
-import type { AskedService, ConnectionStanding } from '#core/api'
+import { api, type AskedService, type ConnectionStanding } from '#core/api'
 import { type Connection, type HandOver, memberIn, originsOf, shippedServices, textAt } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
-import { backAddress, changedThere, type HandOverApi, type Key, listedBy, membersOf, type Talk, tryHandOver } from '..'
+import {
+  backAddress,
+  changedThere,
+  closedBreaker,
+  type HandOverApi,
+  isFailing,
+  type Key,
+  listedBy,
+  membersOf,
+  type Talk,
+  tryHandOver,
+} from '..'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../http/problem'
 import { newId } from '../../random'
 import type { Settings } from '../../settings'
 import type { Handed } from '../tables'
 import { conflict, typed } from '../../http/answers'
-import {
-  askConnection,
-  beginComparing,
-  beginHandingOver,
-  foundPeople,
-  goOnWith,
-  handedOf,
-  handOverAgain,
-  keepKey,
-  listRefused,
-  mend,
-  openKeys,
-  readComparison,
-  readOutside,
-  saveKeys,
-  signInAt,
-  stopComparing,
-  tryOut,
-} from './routes'
+import { described } from '../../http/described'
+
+const paths = described(api.handOver)
 
 const MOST_LISTED = 200
 /** A secret that a webhook had before is signed with as well until everybody knows the new one. */
@@ -39,15 +34,16 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   const { keys, client, workers, comparisons, signIns, now } = parts
   const published = () => ledger.published()
 
-  const standingOf = async ({ id }: Pick<Connection, 'id'>): Promise<ConnectionStanding> => ({
-    id,
-    key: await keys.has(id),
-    halted: (await keys.state(id)).halted ?? null,
-    isFailing: workers.isFailing(id),
-    putOff: workers.putOff(id),
-    stillSince: workers.stillSince(id),
-    backAddress: backAddress(settings.publicUrl, await ledger.linkKey(), { id }),
-  })
+  const standingOf = async ({ id }: Pick<Connection, 'id'>): Promise<ConnectionStanding> => {
+    const { halted = null, breaker = closedBreaker, putOff = null } = await keys.state(id)
+    return {
+      ...{ id, halted, putOff },
+      key: await keys.has(id),
+      isFailing: isFailing(breaker),
+      stillSince: workers.stillSince(id),
+      backAddress: backAddress(settings.publicUrl, await ledger.linkKey(), { id }),
+    }
+  }
   const countsOf = async (handOver: HandOver) => ({
     id: handOver.id,
     ...(await ledger.handOvers.counts(handOver)),
@@ -58,7 +54,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   const keyOf = async (id: ConnectionId, way: Talk['way'], given?: string) =>
     given !== undefined ? { text: given, origins: originsOf(way) } : signIns.keyFor(id, way)
 
-  routes.openapi(readOutside, async (c) =>
+  routes.openapi(paths.readOutside, async (c) =>
     c.json(
       {
         connections: await Promise.all(published().connections().map(standingOf)),
@@ -70,7 +66,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     ),
   )
 
-  routes.openapi(keepKey, async (c) => {
+  routes.openapi(paths.keepKey, async (c) => {
     const { id } = c.req.valid('param')
     const { key, origins } = c.req.valid('json')
     const way = published().connection(id)?.way
@@ -88,8 +84,10 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     return c.json(await standingOf({ id }), 200)
   })
 
-  routes.openapi(saveKeys, async (c) => c.json({ sealed: await keys.asFile(c.req.valid('json').passphrase) }, 200))
-  routes.openapi(openKeys, async (c) => {
+  routes.openapi(paths.saveKeys, async (c) =>
+    c.json({ sealed: await keys.asFile(c.req.valid('json').passphrase) }, 200),
+  )
+  routes.openapi(paths.openKeys, async (c) => {
     const { passphrase, sealed } = c.req.valid('json')
     const taken = await keys.takeFile(sealed, passphrase)
     if (taken === null)
@@ -101,14 +99,14 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     return c.json({ count: taken.length }, 200)
   })
 
-  routes.openapi(goOnWith, async (c) => {
+  routes.openapi(paths.goOnWith, async (c) => {
     const connection = published().connection(c.req.valid('param').id)
     if (connection === null) return notHere(c)
     await workers.goOn(connection.id)
     return c.json(await standingOf(connection), 200)
   })
 
-  routes.openapi(askConnection, async (c) => {
+  routes.openapi(paths.askConnection, async (c) => {
     const { connection, way, key, what, values } = c.req.valid('json')
     const talk: Talk = { way, key: await keyOf(connection, way, key), client }
     const answer: AskedService = {
@@ -140,19 +138,19 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     )
   })
 
-  routes.openapi(signInAt, async (c) => {
+  routes.openapi(paths.signInAt, async (c) => {
     const { service, asked } = c.req.valid('json')
     return c.json({ address: await signIns.begin(c.req.valid('param').id, { kind: 'api', service, asked }) }, 200)
   })
 
-  routes.openapi(tryOut, async (c) => {
+  routes.openapi(paths.tryOut, async (c) => {
     const { connection, handOver, key } = c.req.valid('json')
     const { way } = connection
     const sent = way.kind === 'api' ? await keyOf(connection.id, way, key) : null
     return c.json(await tryHandOver(connection, handOver, { ...parts, ledger }, sent, newId<string>()), 200)
   })
 
-  routes.openapi(beginHandingOver, async (c) => {
+  routes.openapi(paths.beginHandingOver, async (c) => {
     const handOver = published().handOver(c.req.valid('param').id)
     if (handOver === null) return notHere(c)
     await ledger.handOvers.begin(handOver)
@@ -160,7 +158,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     return c.json(await countsOf(handOver), 200)
   })
 
-  routes.openapi(handOverAgain, async (c) => {
+  routes.openapi(paths.handOverAgain, async (c) => {
     const handOver = published().handOver(c.req.valid('param').id)
     if (handOver === null) return notHere(c)
     const given = c.req.valid('json').members
@@ -171,7 +169,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     return c.json(await countsOf(handOver), 200)
   })
 
-  routes.openapi(listRefused, async (c) => {
+  routes.openapi(paths.listRefused, async (c) => {
     const { id } = c.req.valid('param')
     const refused = await ledger.handOvers.inState(id, 'refused', MOST_LISTED)
     const handed = await Promise.all(
@@ -180,7 +178,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     return c.json({ handed }, 200)
   })
 
-  routes.openapi(handedOf, async (c) =>
+  routes.openapi(paths.handedOf, async (c) =>
     c.json({ handed: (await ledger.handOvers.handedOf(c.req.valid('param').member)).map(shown) }, 200),
   )
 
@@ -192,21 +190,21 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     return { handOver, talk: { way, key: await keyOf(handOver.connection, way), client } }
   }
 
-  routes.openapi(beginComparing, async (c) => {
+  routes.openapi(paths.beginComparing, async (c) => {
     const both = await talkOf(c.req.valid('param').id)
     return both === null ? notHere(c) : c.json(comparisons.begin(both.handOver, both.talk), 200)
   })
-  routes.openapi(readComparison, (c) => c.json(comparisons.state(c.req.valid('param').id), 200))
-  routes.openapi(stopComparing, (c) => {
+  routes.openapi(paths.readComparison, (c) => c.json(comparisons.state(c.req.valid('param').id), 200))
+  routes.openapi(paths.stopComparing, (c) => {
     const { id } = c.req.valid('param')
     comparisons.stop(id)
     return c.json(comparisons.state(id), 200)
   })
-  routes.openapi(foundPeople, (c) => {
+  routes.openapi(paths.foundPeople, (c) => {
     const { id, standing } = c.req.valid('param')
     return c.json({ people: comparisons.found(id, standing) }, 200)
   })
-  routes.openapi(mend, async (c) => {
+  routes.openapi(paths.mend, async (c) => {
     const { id } = c.req.valid('param')
     const handOver = published().handOver(id)
     if (handOver === null) return notHere(c)

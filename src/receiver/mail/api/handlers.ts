@@ -1,21 +1,13 @@
-import type { MailOnList } from '#core/api'
+import { api, type MailOnList } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { mailsInState, mailsToMember, type QueuedMail } from '../queued'
 import { type MailServerSettings, makeDkim } from '..'
 import { sendProblem } from '../../http/problem'
 import type { MailApiParts } from './parts'
-import {
-  goOn,
-  keepDkim,
-  keepMailServer,
-  keepPace,
-  listMails,
-  putBackMarked,
-  readMailState,
-  tryMailAgain,
-  listMailsToMember,
-} from './routes'
 import { mailState } from './state'
+import { described } from '../../http/described'
+
+const paths = described(api.mail)
 
 const MOST_LISTED = 200
 
@@ -25,14 +17,14 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
   const { queue } = ledger
   const keep = (changes: Partial<MailServerSettings>) => sender.change(() => changes)
 
-  routes.openapi(readMailState, async (c) => c.json(await mailState(parts), 200))
+  routes.openapi(paths.readMailState, async (c) => c.json(await mailState(parts), 200))
 
-  routes.openapi(listMails, async (c) => {
+  routes.openapi(paths.listMails, async (c) => {
     const mails = await mailsInState(queue, c.req.valid('query').state, MOST_LISTED)
     return c.json({ mails: mails.map(shown) }, 200)
   })
 
-  routes.openapi(listMailsToMember, async (c) => {
+  routes.openapi(paths.listMailsToMember, async (c) => {
     const member = await ledger.member(c.req.valid('param').member)
     const mails = member === null ? [] : await mailsToMember(queue, member, MOST_LISTED)
     const times = member === null ? 0 : await ledger.downloadsOf(member.id)
@@ -40,13 +32,13 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
     return c.json({ mails: mails.map(shown), gift: { times, last } }, 200)
   })
 
-  routes.openapi(tryMailAgain, async (c) => {
+  routes.openapi(paths.tryMailAgain, async (c) => {
     const isQueued = await queue.tryAgain(c.req.valid('param').id)
     sender.wake()
     return c.json({ isQueued }, 200)
   })
 
-  routes.openapi(keepMailServer, async (c) => {
+  routes.openapi(paths.keepMailServer, async (c) => {
     if (settings.smtpServer !== null)
       return sendProblem(c, {
         status: 409,
@@ -62,22 +54,22 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
     return c.json(await mailState(parts), 200)
   })
 
-  routes.openapi(keepPace, async (c) => {
+  routes.openapi(paths.keepPace, async (c) => {
     await keep(c.req.valid('json'))
     return c.json(await mailState(parts), 200)
   })
 
-  routes.openapi(goOn, async (c) => {
+  routes.openapi(paths.goOn, async (c) => {
     await sender.goOn()
     return c.json(await mailState(parts), 200)
   })
 
-  routes.openapi(putBackMarked, async (c) => {
+  routes.openapi(paths.putBackMarked, async (c) => {
     const count = await ledger.putBackWronglyBounced()
     return c.json({ count, mail: await mailState(parts) }, 200)
   })
 
-  routes.openapi(keepDkim, async (c) => {
+  routes.openapi(paths.keepDkim, async (c) => {
     const { domain } = c.req.valid('json')
     await keep({ dkim: domain === null ? null : makeDkim(domain, 'askbox') })
     return c.json(await mailState(parts), 200)

@@ -1,15 +1,18 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { parseEmail } from '#core/email'
 import { bytesOf, checkSender, codeMail, newCode, openTransport, refusalOf, throughOf, typedIn } from '..'
 import { newId } from '../../random'
 import type { MailApiParts } from './parts'
-import { checkSenderRoute, sendCode, sendTest, typeCode, writeMessage } from './routes'
 import { plainTest, sample, senderFor } from './sample'
+import { described } from '../../http/described'
+
+const paths = described(api.mail)
 
 /** What an owner tries by mail: a test, a code to an own inbox, a message looked at, a sender checked. */
 export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
   const { ledger, settings, sender, resolveTxt, now } = parts
-  routes.openapi(sendTest, async (c) => {
+  routes.openapi(paths.sendTest, async (c) => {
     const { to, message } = c.req.valid('json')
     const parsed = parseEmail(to)
     if (!parsed.ok) return c.json({ ok: false, said: parsed.problem.message }, 200)
@@ -29,7 +32,7 @@ export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
     }
   })
 
-  routes.openapi(sendCode, async (c) => {
+  routes.openapi(paths.sendCode, async (c) => {
     const { list: id, to } = c.req.valid('json')
     const parsed = parseEmail(to)
     if (!parsed.ok) return c.json({ ok: false, said: parsed.problem.message }, 200)
@@ -60,7 +63,7 @@ export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
     }
   })
 
-  routes.openapi(typeCode, async (c) => {
+  routes.openapi(paths.typeCode, async (c) => {
     const { list, code } = c.req.valid('json')
     let outcome: 'arrived' | 'wrong' | 'none' = 'none'
     await sender.change((before) => {
@@ -76,12 +79,12 @@ export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
     return c.json({ ok: (outcome as string) === 'arrived', said }, 200)
   })
 
-  routes.openapi(writeMessage, async (c) => {
+  routes.openapi(paths.writeMessage, async (c) => {
     const { to, list, settings: mail, kind } = c.req.valid('json')
     return c.json({ eml: (await bytesOf(await sample(parts, to, list, mail, kind))).toString('base64') }, 200)
   })
 
-  routes.openapi(checkSenderRoute, async (c) => {
+  routes.openapi(paths.checkSenderRoute, async (c) => {
     const query = c.req.valid('query')
     return c.json(
       { findings: await checkSender({ ...query, host: (await sender.server())?.host ?? null }, resolveTxt) },

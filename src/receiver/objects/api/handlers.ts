@@ -1,19 +1,22 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../http/problem'
 import { conflict, typed } from '../../http/answers'
-import { keepPicture, readPicture } from './routes'
+import { described } from '../../http/described'
+
+const paths = described(api.pictures)
 
 /** Pictures, by the hash of their bytes. */
 export function pictureRoutes(routes: OpenAPIHono, ledger: Ledger): void {
-  routes.openapi(readPicture, async (c) => {
+  routes.openapi(paths.readPicture, async (c) => {
     const picture = await ledger.picture(c.req.valid('param').id)
     return picture === null
       ? typed(sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' }), 404)
       : c.json(picture, 200)
   })
 
-  routes.openapi(keepPicture, async (c) => {
+  routes.openapi(paths.keepPicture, async (c) => {
     const picture = c.req.valid('json')
     const result =
       picture.id === c.req.valid('param').id

@@ -1,12 +1,15 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { fetchPage, OutsideProblem } from '../../outside'
 import { sendProblem } from '../../http/problem'
 import type { Settings } from '../../settings'
-import { fetchOnePage } from './routes'
+import { described } from '../../http/described'
+
+const paths = described(api.pages)
 
 /** Pages of sites, as visitors get them. */
 export function sitePageRoutes(routes: OpenAPIHono, settings: Settings): void {
-  routes.openapi(fetchOnePage, async (c) => {
+  routes.openapi(paths.fetchOnePage, async (c) => {
     try {
       return c.json(
         await fetchPage(c.req.valid('json').address, settings.standIns === null ? [] : [settings.standIns]),

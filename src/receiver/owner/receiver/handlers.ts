@@ -1,3 +1,4 @@
+import { api } from '#core/api'
 import { randomUUID } from 'node:crypto'
 import { once } from 'node:events'
 import { createReadStream, rmSync } from 'node:fs'
@@ -9,7 +10,9 @@ import type { Clock } from '../../clock'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../http/problem'
 import type { Settings } from '../../settings'
-import { confirmClock, copyStore, describeBrowser, describeReceiver } from './routes'
+import { described } from '../../http/described'
+
+const paths = described(api.receiver)
 
 /** The receiver itself: what it is, its clock, its browser, a copy of its store. */
 export function receiverRoutes(
@@ -21,7 +24,7 @@ export function receiverRoutes(
     browsers,
   }: { ledger: Ledger; settings: Settings; clock: Clock; browsers: BrowserPort | null },
 ): void {
-  routes.openapi(describeReceiver, async (c) =>
+  routes.openapi(paths.describeReceiver, async (c) =>
     c.json(
       {
         journal: await ledger.journalId(),
@@ -34,14 +37,16 @@ export function receiverRoutes(
     ),
   )
 
-  routes.openapi(describeBrowser, async (c) => c.json((await browsers?.state()) ?? { state: 'none' as const }, 200))
+  routes.openapi(paths.describeBrowser, async (c) =>
+    c.json((await browsers?.state()) ?? { state: 'none' as const }, 200),
+  )
 
-  routes.openapi(confirmClock, (c) => {
+  routes.openapi(paths.confirmClock, (c) => {
     clock.confirm()
     return c.json({ leap: clock.leap() }, 200)
   })
 
-  routes.openapi(copyStore, async (c) => {
+  routes.openapi(paths.copyStore, async (c) => {
     // Beside the store, which has room for what it holds and is its owner's alone.
     const file = join(settings.dataFolder, `copy-${randomUUID()}.sqlite`)
     try {

@@ -1,3 +1,4 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Member } from '#core/list'
@@ -16,18 +17,9 @@ import {
 } from '..'
 import type { Settings } from '../../settings'
 import { typed } from '../../http/answers'
-import {
-  downloadForRehearsal,
-  endRehearsal,
-  expireForRehearsal,
-  fetchForRehearsal,
-  handOnForRehearsal,
-  lookUpForRehearsal,
-  mailsForRehearsal,
-  sendForRehearsal,
-  startRehearsal,
-  visitForRehearsal,
-} from './routes'
+import { described } from '../../http/described'
+
+const paths = described(api.rehearsals)
 
 /** What a rehearsal asks the receiver for: pages, posts, who is on the list, mail. */
 export function rehearsalApiRoutes(
@@ -46,7 +38,7 @@ export function rehearsalApiRoutes(
     handOn(member: Member): Promise<HandedOn[]>
   },
 ): void {
-  routes.openapi(startRehearsal, async (c) => {
+  routes.openapi(paths.startRehearsal, async (c) => {
     const { spot, byHand } = c.req.valid('json')
     const started = await rehearsals.start(spot, byHand === true ? 'byHand' : 'byItself')
     return started === null
@@ -68,14 +60,14 @@ export function rehearsalApiRoutes(
         )
   })
 
-  routes.openapi(visitForRehearsal, async (c) => {
+  routes.openapi(paths.visitForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
     if ((await rehearsals.get(code)) === null) return noRehearsal(c)
     if (browsers === null) return c.json({ isTried: false as const, reason: 'There is no browser here.' }, 200)
     return c.json(await browsers.visit(code, c.req.valid('json')), 200)
   })
 
-  routes.openapi(fetchForRehearsal, async (c) => {
+  routes.openapi(paths.fetchForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
     const { address, as } = c.req.valid('json')
     if ((await rehearsals.get(code)) === null) return noRehearsal(c)
@@ -86,7 +78,7 @@ export function rehearsalApiRoutes(
     }
   })
 
-  routes.openapi(sendForRehearsal, async (c) => {
+  routes.openapi(paths.sendForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
     const { address, contentType, body, as } = c.req.valid('json')
     if ((await rehearsals.get(code)) === null) return noRehearsal(c)
@@ -100,25 +92,25 @@ export function rehearsalApiRoutes(
     }
   })
 
-  routes.openapi(lookUpForRehearsal, async (c) => {
+  routes.openapi(paths.lookUpForRehearsal, async (c) => {
     const rehearsal = await rehearsals.get(c.req.valid('param').code)
     return rehearsal === null ? noRehearsal(c) : c.json(await rehearsal.space.known(c.req.valid('query').email), 200)
   })
 
-  routes.openapi(handOnForRehearsal, async (c) => {
+  routes.openapi(paths.handOnForRehearsal, async (c) => {
     const rehearsal = await rehearsals.get(c.req.valid('param').code)
     if (rehearsal === null) return noRehearsal(c)
     const { member } = await rehearsal.space.known(c.req.valid('json').email)
     return c.json({ handed: member === null ? [] : await handOn(member) }, 200)
   })
 
-  routes.openapi(mailsForRehearsal, async (c) => {
+  routes.openapi(paths.mailsForRehearsal, async (c) => {
     const rehearsal = await rehearsals.get(c.req.valid('param').code)
     if (rehearsal === null) return noRehearsal(c)
     return c.json(await mailsTo(rehearsal, c.req.valid('query').email, rehearsalMail), 200)
   })
 
-  routes.openapi(downloadForRehearsal, async (c) => {
+  routes.openapi(paths.downloadForRehearsal, async (c) => {
     if ((await rehearsals.get(c.req.valid('param').code)) === null) return noRehearsal(c)
     try {
       return c.json(await download(c.req.valid('json').address, settings), 200)
@@ -127,14 +119,14 @@ export function rehearsalApiRoutes(
     }
   })
 
-  routes.openapi(expireForRehearsal, async (c) => {
+  routes.openapi(paths.expireForRehearsal, async (c) => {
     const rehearsal = await rehearsals.get(c.req.valid('param').code)
     if (rehearsal === null) return noRehearsal(c)
     await expireIn(rehearsal, c.req.valid('json').email)
     return c.json({ ok: true as const }, 200)
   })
 
-  routes.openapi(endRehearsal, async (c) => {
+  routes.openapi(paths.endRehearsal, async (c) => {
     await rehearsals.end(c.req.valid('param').code)
     return c.json({ ok: true as const }, 200)
   })

@@ -1,3 +1,4 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Limiter } from '../../limits'
@@ -6,7 +7,9 @@ import type { OwnerKeys } from '..'
 import type { Settings } from '../../settings'
 import { visitorAddress } from '../../http/visitor-address'
 import { typed } from '../../http/answers'
-import { newPairingAddress, pair, readKeys, withdrawKey } from './routes'
+import { described } from '../../http/described'
+
+const paths = described(api.keys)
 
 /** The fragment never leaves the browser, so a code stands in no log. */
 export const pairingAddress = (publicUrl: string, code: string) => `${publicUrl}/#pair=${code}`
@@ -24,7 +27,7 @@ export function pairRoute(
   { trustedProxies }: Pick<Settings, 'trustedProxies'>,
   limiter: Limiter,
 ): void {
-  routes.openapi(pair, async (c) => {
+  routes.openapi(paths.pair, async (c) => {
     const waitSeconds = limiter.take(visitorAddress(c, trustedProxies))
     if (waitSeconds > 0) return typed(sendProblem(c, tooManyRequests(waitSeconds)), 429)
     const { code, name } = c.req.valid('json')
@@ -58,12 +61,12 @@ export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl 
     const id = await keyOf(c, keys)
     return { keys: (await keys.list()).map((one) => ({ ...one, isThis: one.id === id })) }
   }
-  routes.openapi(readKeys, async (c) => c.json(await all(c), 200))
-  routes.openapi(withdrawKey, async (c) => {
+  routes.openapi(paths.readKeys, async (c) => c.json(await all(c), 200))
+  routes.openapi(paths.withdrawKey, async (c) => {
     await keys.withdraw(c.req.valid('param').id)
     return c.json(await all(c), 200)
   })
-  routes.openapi(newPairingAddress, async (c) => {
+  routes.openapi(paths.newPairingAddress, async (c) => {
     const { code, until } = await keys.newCode()
     return c.json({ address: pairingAddress(publicUrl, code), until }, 200)
   })

@@ -10,7 +10,7 @@ import type { Proof } from '#core/proof'
 import { proofsOf, useLive, useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
 import Findings from '../../controls/Findings.vue'
-import OnwardCard from '../../lists/onward/OnwardCard.vue'
+import OnwardCard from '../../connections/OnwardCard.vue'
 import MemberTable from '../../lists/table/MemberTable.vue'
 
 const { form, state } = defineProps<{ form: Form; state?: StationState }>()

@@ -4,18 +4,13 @@ import { personFor, rehearsalAddress } from '#core/proof'
 import { fillsOf, type Visited, visitOf, withSeen } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { clientFor, type Pairing } from '../../client'
-import type { InstallAnswer, InstallWish } from '../../workers/install-check'
+import { callWorker } from '../../worker-calls'
+import type { InstallFunctions, InstallWish } from './install-worker'
 
 /** Looks for a spot's code in a page, beside the interface. */
 export function lookFor(wish: InstallWish): Promise<InstallReport> {
-  const worker = new Worker(new URL('../../workers/install-check.ts', import.meta.url), { type: 'module' })
-  return new Promise<InstallReport>((resolve, reject) => {
-    worker.addEventListener('message', ({ data }: MessageEvent<InstallAnswer>) =>
-      data.ok ? resolve(data.report) : reject(new Error(data.message)),
-    )
-    worker.addEventListener('error', ({ message }) => reject(new Error(message || 'the page could not be read')))
-    worker.postMessage(wish)
-  }).finally(() => worker.terminate())
+  const worker = new Worker(new URL('./install-worker.ts', import.meta.url), { type: 'module' })
+  return callWorker<InstallFunctions, InstallReport>(worker, ({ look }) => look(wish))
 }
 
 /**

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { List } from '#core/list'
 import { useWorkspace } from '../../data'
-import { whereTo } from '../../outside'
+import { whereTo } from '../../connections'
 import { peopleCount } from '../people-count'
 import { broughtWords } from './brought-words'
 import type { DryRun } from './import-in-hand'

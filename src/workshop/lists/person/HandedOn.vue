@@ -6,7 +6,7 @@ import type { HandedShown } from '#core/api'
 import type { Member } from '#core/list'
 import { shownMoment } from '../../controls/shown'
 import { useWorkspace } from '../../data'
-import { useOutside } from '../../outside'
+import { useOutside } from '../../connections'
 
 /** What of a person went where, when, and what was answered. */
 const { member } = defineProps<{ member: Member }>()

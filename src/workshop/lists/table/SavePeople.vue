@@ -9,7 +9,7 @@ import { handToDownloads } from '../../controls/downloads'
 import { useNotices } from '../../notices'
 import type { SettledPeople } from '../batch-changes'
 import { useLongWork } from '../long-work'
-import { useMembers } from '../members'
+import { useMembers } from '../../people/members'
 import { peopleCount } from '../people-count'
 import WorkProgress from '../WorkProgress.vue'
 

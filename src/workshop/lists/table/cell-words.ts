@@ -4,7 +4,7 @@ import { type BatchRecord, valueOf } from '#core/list'
 import { spotKinds } from '#core/spot'
 import { shownMoment, shownPage } from '../../controls/shown'
 import { useWorkspace } from '../../data'
-import type { ShownMember } from '../members'
+import type { ShownMember } from '../../people/members'
 import { statusNames } from '../status'
 import { isBlank } from './found'
 

@@ -1,26 +1,29 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { type StandInMailbox } from '../..'
 import { sendProblem } from '../../../http/problem'
-import { behaveMailbox, emptyMailbox, listBoxes, readBox } from './routes'
+import { described } from '../../../http/described'
+
+const paths = described(api.mailbox)
 
 /** The stand-in mailbox, where one runs. */
 export function mailboxRoutes(routes: OpenAPIHono, mailbox: StandInMailbox | null): void {
-  routes.openapi(listBoxes, (c) =>
+  routes.openapi(paths.listBoxes, (c) =>
     mailbox === null ? noMailbox(c) : c.json({ boxes: mailbox.boxes(), behaviour: mailbox.behaviour() }, 200),
   )
 
-  routes.openapi(readBox, (c) =>
+  routes.openapi(paths.readBox, (c) =>
     mailbox === null ? noMailbox(c) : c.json({ mails: mailbox.mails(c.req.valid('param').address) }, 200),
   )
 
-  routes.openapi(behaveMailbox, (c) => {
+  routes.openapi(paths.behaveMailbox, (c) => {
     if (mailbox === null) return noMailbox(c)
     mailbox.behave(c.req.valid('json'))
     return c.json({ ok: true as const }, 200)
   })
 
-  routes.openapi(emptyMailbox, (c) => {
+  routes.openapi(paths.emptyMailbox, (c) => {
     if (mailbox === null) return noMailbox(c)
     mailbox.empty()
     return c.json({ ok: true as const }, 200)

@@ -1,28 +1,31 @@
+import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Ledger } from '../../../ledger'
 import type { BatchResult } from '../..'
 import { sendProblem } from '../../../http/problem'
 import { conflict, typed } from '../../../http/answers'
-import { addBatchChunk, applyBatch, beginBatch, readBatch, stopBatch } from './routes'
+import { described } from '../../../http/described'
+
+const paths = described(api.batches)
 
 /** Many people of a list changed as one. */
 export function batchRoutes(routes: OpenAPIHono, { batches }: Ledger): void {
-  routes.openapi(beginBatch, async (c) => {
+  routes.openapi(paths.beginBatch, async (c) => {
     const result = await batches.begin(c.req.valid('json'))
     return result.ok ? c.json(result.progress, 200) : conflict(c, 'Not begun', result.problem)
   })
 
-  routes.openapi(addBatchChunk, async (c) => {
+  routes.openapi(paths.addBatchChunk, async (c) => {
     const { id, number } = c.req.valid('param')
     return answered(c, await batches.addChunk(id, number, c.req.valid('json')))
   })
 
-  routes.openapi(applyBatch, async (c) => answered(c, await batches.apply(c.req.valid('param').id)))
+  routes.openapi(paths.applyBatch, async (c) => answered(c, await batches.apply(c.req.valid('param').id)))
 
-  routes.openapi(stopBatch, async (c) => answered(c, await batches.stop(c.req.valid('param').id)))
+  routes.openapi(paths.stopBatch, async (c) => answered(c, await batches.stop(c.req.valid('param').id)))
 
-  routes.openapi(readBatch, async (c) => {
+  routes.openapi(paths.readBatch, async (c) => {
     const progress = await batches.progress(c.req.valid('param').id)
     return progress === null ? unknown(c) : c.json(progress, 200)
   })

@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { type z } from 'zod'
-import type { ChangeOutcome, CommandOutcome } from '#core/api'
+import { api, type ChangeOutcome, type CommandOutcome } from '#core/api'
 import { commandSchema } from '#core/journal'
 import { memberDigest } from '#core/list'
 import { changeSchema, type Kind } from '#core/sync'
@@ -9,17 +9,9 @@ import { type Ledger } from '../../../ledger'
 import { OTHER_HISTORY } from '../../../page'
 import { conflict } from '../../../http/answers'
 import { streamNews } from './news'
-import {
-  carryOutCommands,
-  checkJournal,
-  followNews,
-  readDigests,
-  readJournal,
-  readObjects,
-  recover,
-  refill,
-  takeChanges,
-} from './routes'
+import { described } from '../../../http/described'
+
+const paths = described(api.history)
 
 /** Some 2 MB: a first pull of a long journal is bound by how fast a browser writes, and few large writes are faster. */
 const MAX_ENTRIES = 5000
@@ -30,7 +22,7 @@ const MAX_DIGESTS = 1000
 
 /** The receiver's two orders: what happened to people, and what the owner makes. */
 export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
-  routes.openapi(readJournal, async (c) => {
+  routes.openapi(paths.readJournal, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
     const page = await ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
     if (page === null) return otherHistory(c)
@@ -38,9 +30,9 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     return c.json({ journal: await ledger.journalId(), entries, ...rest }, 200)
   })
 
-  routes.openapi(checkJournal, async (c) => c.json(await ledger.check(c.req.valid('query').after), 200))
+  routes.openapi(paths.checkJournal, async (c) => c.json(await ledger.check(c.req.valid('query').after), 200))
 
-  routes.openapi(readDigests, async (c) => {
+  routes.openapi(paths.readDigests, async (c) => {
     const { list } = c.req.valid('param')
     const page = await ledger.handOvers.membersAfter(list, c.req.valid('query').after, MAX_DIGESTS)
     const members = page.map(({ member }) => ({
@@ -51,7 +43,7 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     return c.json({ members, next: page.length < MAX_DIGESTS ? null : page.at(-1)!.rank }, 200)
   })
 
-  routes.openapi(readObjects, async (c) => {
+  routes.openapi(paths.readObjects, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
     const page = await ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
     if (page === null) return otherHistory(c)
@@ -59,21 +51,21 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     return c.json({ journal: await ledger.journalId(), objects, ...rest }, 200)
   })
 
-  routes.openapi(refill, async (c) => {
+  routes.openapi(paths.refill, async (c) => {
     const { journal, entries } = c.req.valid('json')
     const result = await ledger.refill(journal, entries)
     return result.ok ? c.json({ latest: result.latest }, 200) : conflict(c, 'Not refilled', result)
   })
 
-  routes.openapi(recover, async (c) => {
+  routes.openapi(paths.recover, async (c) => {
     const { common, entries } = c.req.valid('json')
     return c.json(await ledger.recover(common, entries), 200)
   })
 
-  routes.openAPIRegistry.registerPath(followNews)
-  routes.get(followNews.path, (c) => streamNews(c, ledger))
+  routes.openAPIRegistry.registerPath(paths.followNews)
+  routes.get(paths.followNews.path, (c) => streamNews(c, ledger))
 
-  routes.openapi(carryOutCommands, async (c) => {
+  routes.openapi(paths.carryOutCommands, async (c) => {
     const body = c.req.valid('json')
     const readings = body.commands.map((command) => ({
       id: textIn(command, 'id'),
@@ -88,7 +80,7 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     return c.json({ outcomes: outcomes as CommandOutcome[] }, 200)
   })
 
-  routes.openapi(takeChanges, async (c) => {
+  routes.openapi(paths.takeChanges, async (c) => {
     const body = c.req.valid('json')
     const readings = body.changes.map((change) => ({
       about: { kind: textIn(change, 'kind'), key: textIn(change, 'key') },

@@ -9,6 +9,7 @@ import type { Draft } from '../../draft'
 import { useNotices } from '../../../notices'
 import { useWorkspace } from '../../../data'
 import { paletteBeside } from '../../../sites/palette'
+import { isStopped } from '../../../worker-calls'
 import { useSiteReading } from '../../../sites/reading'
 import Swatches from '../../../controls/Swatches.vue'
 
@@ -44,7 +45,14 @@ async function readAddress(): Promise<void> {
 
 async function read(): Promise<void> {
   isReading.value = true
-  const reading = await paletteBeside(pasted.value).finally(() => (isReading.value = false))
+  const reading = await paletteBeside(pasted.value)
+    .catch((error: unknown) => {
+      if (isStopped(error)) return null
+      throw error
+    })
+    .finally(() => (isReading.value = false))
+  // Something else was pasted meanwhile.
+  if (reading === null) return
   problem.value = reading.ok ? '' : reading.message
   colours.value = reading.ok ? reading.found.slice(0, 24) : []
   palette.value = reading.ok ? reading.palette : null

@@ -1,6 +1,7 @@
 import type { PictureId } from '#core/ids'
 import { MAX_PICTURE_BYTES, type Picture, pictureTypes } from '#core/picture'
-import type { ScaleAnswer, ScaleWish } from '../../../workers/picture'
+import { callWorker } from '../../../worker-calls'
+import type { ScaleFunctions } from './scale-worker'
 
 /** Largest file that is read at all: photographs of today's cameras, with room. */
 const MAX_FILE_BYTES = 40_000_000
@@ -16,7 +17,10 @@ export async function pictureFrom(file: File, shownAt: { width: number; height: 
   if (!file.type.startsWith('image/'))
     throw new Error(`“${file.name}” is not a picture. Choose a JPEG, PNG or WebP file.`)
   if (file.size > MAX_FILE_BYTES) throw new Error(`“${file.name}” is larger than 40 MB. Choose a smaller one.`)
-  const answer = await inWorker({ file, mostWidth: shownAt.width * 2, mostHeight: shownAt.height * 2 })
+  const worker = new Worker(new URL('./scale-worker.ts', import.meta.url), { type: 'module' })
+  const answer = await callWorker<ScaleFunctions, Awaited<ReturnType<ScaleFunctions['scaled']>>>(worker, ({ scaled }) =>
+    scaled({ file, mostWidth: shownAt.width * 2, mostHeight: shownAt.height * 2 }),
+  )
   if (!answer.ok) throw new Error(answer.message)
   const bytes = new Uint8Array(await answer.blob.arrayBuffer())
   const type = pictureTypes.find((one) => one === answer.blob.type)
@@ -26,15 +30,6 @@ export async function pictureFrom(file: File, shownAt: { width: number; height: 
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
   const id = [...digest.slice(0, 12)].map((byte) => byte.toString(16).padStart(2, '0')).join('') as PictureId
   return { id, type, width: answer.width, height: answer.height, name: file.name.slice(0, 200), bytes: base64(bytes) }
-}
-
-function inWorker(wish: ScaleWish): Promise<ScaleAnswer> {
-  const worker = new Worker(new URL('../../../workers/picture.ts', import.meta.url), { type: 'module' })
-  return new Promise<ScaleAnswer>((resolve, reject) => {
-    worker.addEventListener('message', (event: MessageEvent<ScaleAnswer>) => resolve(event.data))
-    worker.addEventListener('error', () => reject(new Error('The picture could not be read.')))
-    worker.postMessage(wish)
-  }).finally(() => worker.terminate())
 }
 
 function base64(bytes: Uint8Array): string {

@@ -1,0 +1,29 @@
+import { batchesRoutes } from './batches'
+import { careRoutes } from './care'
+import { filesRoutes } from './files'
+import { handOverRoutes } from './hand-over'
+import { historyRoutes } from './history'
+import { keysRoutes } from './keys'
+import { mailRoutes } from './mail'
+import { mailboxRoutes } from './mailbox'
+import { picturesRoutes } from './pictures'
+import { receiverRoutes } from './receiver'
+import { pagesRoutes, rehearsalsRoutes } from './rehearsal'
+import { resultsRoutes } from './results'
+
+/** The owner's API: each of its paths, by subject. */
+export const api = {
+  batches: batchesRoutes,
+  care: careRoutes,
+  files: filesRoutes,
+  handOver: handOverRoutes,
+  history: historyRoutes,
+  keys: keysRoutes,
+  mail: mailRoutes,
+  mailbox: mailboxRoutes,
+  pages: pagesRoutes,
+  pictures: picturesRoutes,
+  receiver: receiverRoutes,
+  rehearsals: rehearsalsRoutes,
+  results: resultsRoutes,
+}

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { growthSpans, type GrowthRow, isByMonth } from '#core/results'
+import { baseOptions, colour, tooltip } from './chart'
+import ChartSheet from './ChartSheet.vue'
+import { shortDay, shortMonth } from './days'
+
+/** Who came onto lists and who left, by day or month; of one list from its beginning, how many they are. */
+const {
+  days,
+  growth,
+  title,
+  onto,
+  order = 0,
+  hasTotal = false,
+  height = 240,
+} = defineProps<{
+  days: readonly string[]
+  growth: readonly GrowthRow[]
+  title: string
+  /** Whereto those came: “a list, by a form or by hand”. */
+  onto: string
+  /** Its place in a page that is saved. */
+  order?: number
+  /** Whether the rows go back to the beginning, so that they add up to everybody. */
+  hasTotal?: boolean
+  height?: number
+}>()
+const byMonth = computed(() => isByMonth(days))
+const shownSpan = (span: string) => (byMonth.value ? shortMonth(span) : shortDay(span))
+const rows = computed(() => growthSpans(growth, days).map((row) => ({ ...row, shown: shownSpan(row.span) })))
+const words = computed(() => {
+  const sum = (part: 'came' | 'left') => rows.value.reduce((all, row) => all + row[part], 0).toLocaleString('en-GB')
+  return `${sum('came')} came onto ${onto}; ${sum('left')} left or were taken off.`
+})
+const options = computed(() => {
+  const base = baseOptions()
+  const data = (part: 'came' | 'left' | 'total', sign = 1) => rows.value.map((row) => sign * row[part])
+  const { shape, series, colors } = hasTotal
+    ? { shape: 'area' as const, series: [{ name: 'On the list', data: data('total') }], colors: [colour('--moss')] }
+    : {
+        shape: 'bar' as const,
+        series: [
+          { name: 'Came', data: data('came') },
+          { name: 'Left', data: data('left', -1) },
+        ],
+        colors: [colour('--moss'), colour('--raspberry')],
+      }
+  return {
+    ...base,
+    chart: { ...base.chart, type: shape, stacked: !hasTotal, height },
+    ...{ series, colors },
+    legend: { ...base.legend, show: !hasTotal },
+    stroke: { width: hasTotal ? 2 : 0, curve: 'straight' as const },
+    fill: hasTotal ? { type: 'solid', opacity: 0.15 } : {},
+    plotOptions: { bar: { columnWidth: '70%' } },
+    xaxis: {
+      categories: rows.value.map(({ span }) => span),
+      tickAmount: Math.min(6, rows.value.length),
+      labels: {
+        rotate: 0,
+        hideOverlappingLabels: true,
+        formatter: (span: string) => (span ? shownSpan(String(span)) : ''),
+      },
+      tooltip: { enabled: false },
+    },
+    yaxis: {
+      ...(hasTotal && { min: 0, forceNiceScale: true, tickAmount: 3 }),
+      labels: { formatter: (count: number) => String(Math.abs(Math.round(count))) },
+    },
+    tooltip: { ...tooltip(), shared: true, intersect: false },
+  }
+})
+const columns = computed(() => [
+  { prop: 'shown', label: byMonth.value ? 'Month' : 'Day' },
+  { prop: 'came', label: 'Came', isNumber: true },
+  { prop: 'left', label: 'Left', isNumber: true },
+  ...(hasTotal ? [{ prop: 'total', label: 'On the list', isNumber: true }] : []),
+])
+</script>
+
+<template>
+  <ChartSheet
+    :order="order"
+    :title="title"
+    :words="words"
+    file="list-growth"
+    :options="options"
+    :rows="rows.toReversed()"
+    :columns="columns"
+    :note="words"
+    :height="height"
+  />
+</template>

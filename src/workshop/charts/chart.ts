@@ -1,0 +1,89 @@
+import type ApexCharts from 'apexcharts'
+import { nextTick, onBeforeUnmount, type Ref, shallowRef, watch } from 'vue'
+import { withNamesAsText } from './series-names'
+
+/** Counts changes of appearance, so that options with colours in them are made anew. */
+const appearance = shallowRef(0)
+let isWatched = false
+function watchAppearance(): void {
+  if (isWatched) return
+  isWatched = true
+  new MutationObserver(() => (appearance.value += 1)).observe(document.documentElement, { attributeFilter: ['class'] })
+}
+
+/** A colour of the workshop's, as a chart can take it. What is computed with it follows a change of appearance. */
+export function colour(name: string): string {
+  watchAppearance()
+  void appearance.value
+  return getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+}
+
+/** For parts that stand beside each other: told apart in light and dark, and by who sees no colours by their order. */
+export const partColours = (): string[] =>
+  ['--moss', '--raspberry', '--ink', '--edge', '--moss-strong', '--quiet'].map(colour)
+
+export type ChartOptions = ApexCharts.ApexOptions
+type Options = ChartOptions
+
+/** What all charts have in common. */
+export const baseOptions = (): Options => ({
+  chart: {
+    // By name: a saved picture inherits nothing.
+    fontFamily: `${getComputedStyle(document.body).fontFamily}, sans-serif`,
+    background: 'transparent',
+    foreColor: colour('--quiet'),
+    toolbar: { show: false },
+    zoom: { enabled: false },
+    animations: { enabled: false },
+  },
+  dataLabels: { enabled: false },
+  grid: { borderColor: colour('--hairline') },
+  legend: { position: 'top', horizontalAlign: 'left', labels: { colors: colour('--ink') } },
+})
+
+export const tooltip = () => ({
+  theme: document.documentElement.classList.contains('dark') ? 'dark' : 'light',
+})
+
+/** It is as large as the rest, so it is fetched while what is drawn is counted. */
+export const loadCharts = () => import('apexcharts')
+
+/** Draws into a place, anew whenever the options change. ApexCharts is loaded with the first chart. */
+export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () => Options | null) {
+  let chart: ApexCharts | null = null
+  const isDrawn = shallowRef(false)
+  async function draw(): Promise<void> {
+    await nextTick()
+    const wanted = withNamesAsText(options())
+    if (wanted === null || place.value === null) {
+      chart?.destroy()
+      chart = null
+      isDrawn.value = false
+      return
+    }
+    const { default: Chart } = await loadCharts()
+    if (place.value === null) return
+    if (chart === null) {
+      chart = new Chart(place.value, wanted)
+      await chart.render()
+    } else await chart.updateOptions(wanted, true, false)
+    isDrawn.value = true
+  }
+  watch(options, () => void draw(), { immediate: true, flush: 'post' })
+  onBeforeUnmount(() => chart?.destroy())
+  return {
+    isDrawn,
+    /** As a picture; null before it is drawn. */
+    async saved(kind: 'png' | 'svg'): Promise<Blob | null> {
+      if (chart === null) return null
+      if (kind === 'png') {
+        const { imgURI } = (await chart.dataURI({ scale: 2 })) as { imgURI: string }
+        // The workshop's content policy lets nothing be fetched by such an address.
+        const bytes = Uint8Array.from(atob(imgURI.slice(imgURI.indexOf(',') + 1)), (char) => char.charCodeAt(0))
+        return new Blob([bytes], { type: 'image/png' })
+      }
+      const svg = place.value?.querySelector('svg')
+      return svg ? new Blob([new XMLSerializer().serializeToString(svg)], { type: 'image/svg+xml' }) : null
+    },
+  }
+}

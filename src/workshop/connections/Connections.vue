@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { ConnectionId } from '#core/ids'
+import { useWorkspace } from '../data'
+import { troubleOf, useOutside, whereTo } from '.'
+import ConnectionSheet from './ConnectionSheet.vue'
+import KeysFile from './KeysFile.vue'
+
+/** Outside services that lists are handed on to: each with its key, how it stands, and which lists go by it. */
+const props = defineProps<{ id?: string }>()
+const workspace = useWorkspace()
+const outside = useOutside()
+const chosen = computed(() =>
+  props.id === undefined || props.id === '' ? null : workspace.connection(props.id as ConnectionId),
+)
+const rows = computed(() =>
+  workspace.connections.map((connection) => ({
+    connection,
+    trouble: troubleOf(outside.connection(connection.id), connection),
+    lists: workspace.handOvers.filter((one) => one.connection === connection.id).length,
+  })),
+)
+</script>
+
+<template>
+  <div class="page connections">
+    <div class="page-head">
+      <h1>Connections</h1>
+      <KeysFile v-if="rows.length > 0 && outside.client" />
+    </div>
+    <p v-if="rows.length === 0" class="quiet">
+      There is none yet. One is made when a list is handed on: open a
+      <RouterLink :to="{ name: 'lists' }">list</RouterLink>
+      and press “Hand this list on”.
+    </p>
+    <ul v-else>
+      <li v-for="{ connection, trouble, lists } in rows" :key="connection.id" class="sheet">
+        <div class="facts">
+          <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>
+          <span class="quiet small">{{ whereTo(connection) }}</span>
+          <span v-if="trouble" class="problem small">{{ trouble }}</span>
+          <span class="quiet small lists">{{ lists === 1 ? '1 list goes by it' : `${lists} lists go by it` }}</span>
+          <RouterLink
+            v-if="chosen?.id !== connection.id"
+            v-slot="{ navigate }"
+            custom
+            :to="{ name: 'connections', params: { id: connection.id } }"
+          >
+            <ElButton size="small" @click="navigate()">Look at it</ElButton>
+          </RouterLink>
+        </div>
+        <ConnectionSheet v-if="chosen?.id === connection.id" :key="connection.id" :connection="connection" />
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.connections {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-4);
+  max-width: 960px;
+}
+.page-head,
+p {
+  margin: 0;
+}
+ul {
+  display: grid;
+  gap: var(--gap-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+li {
+  display: grid;
+  gap: var(--gap-4);
+  padding: var(--gap-3) var(--gap-4);
+}
+.facts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-3);
+  align-items: center;
+}
+.lists {
+  margin-inline-start: auto;
+}
+</style>

@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import { Pause, Play, Trash2 } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import type { HandOverId, ListId } from '#core/ids'
+import { useWorkspace } from '../data'
+import Nowhere from '../Nowhere.vue'
+import { useNotices } from '../notices'
+import { useTitle } from '../title'
+import Comparing from './Comparing.vue'
+import FieldChange from './FieldChange.vue'
+import { troubleOf, useOutside, whereTo } from '.'
+import { useReceiver } from '../sync'
+import RefusedPeople from './RefusedPeople.vue'
+import TargetChange from './TargetChange.vue'
+
+/** One list carried on to one place: how it stands, who was refused, and both ends compared. */
+const props = defineProps<{ id: string; handOver: string }>()
+const workspace = useWorkspace()
+const outside = useOutside()
+const notices = useNotices()
+const receiver = useReceiver()
+const router = useRouter()
+const list = computed(() => workspace.list(props.id as ListId))
+const handOver = computed(() => workspace.handOver(props.handOver as HandOverId))
+const connection = computed(() => (handOver.value === null ? null : workspace.connection(handOver.value.connection)))
+const standing = computed(() => (handOver.value === null ? null : outside.handOver(handOver.value.id)))
+const connected = computed(() => (connection.value === null ? null : outside.connection(connection.value.id)))
+const trouble = computed(() => (connection.value === null ? null : troubleOf(connected.value, connection.value)))
+const title = computed(() =>
+  connection.value === null ? null : (handOver.value?.target?.name ?? connection.value.name),
+)
+useTitle(() => title.value)
+
+const isListGone = computed(() => {
+  const changed = standing.value?.changed ?? null
+  return connected.value?.halted?.means === 'list-gone' || (changed !== null && changed.listName === undefined)
+})
+
+async function rename(name: string): Promise<void> {
+  const before = handOver.value!
+  await workspace.keepHandOver({ ...before, target: { ...before.target!, name } })
+  await receiver.tell('handOver', before.id)
+  await outside.look()
+  notices.done(`It is called “${name}” here too.`, () => workspace.keepHandOver(before))
+}
+
+async function pause(isPaused: boolean): Promise<void> {
+  await workspace.keepHandOver({ ...handOver.value!, isPaused })
+  await receiver.tell('handOver', handOver.value!.id)
+  if (!isPaused) await goOn()
+  notices.done(isPaused ? 'Nobody goes there for now. What happens meanwhile is kept.' : 'What waited goes there now.')
+}
+
+async function remove(): Promise<void> {
+  const undo = await workspace.removeHandOver(handOver.value!.id)
+  await router.push({ name: 'list', params: { id: props.id } })
+  notices.done('The list is not handed on there any more. Who is there stays there.', undo)
+}
+
+async function goOn(): Promise<void> {
+  await outside.client?.goOnWith(connection.value!.id)
+  await outside.look()
+}
+</script>
+
+<template>
+  <Nowhere v-if="workspace.isLoaded && (list === null || handOver === null || connection === null)" />
+  <div v-else-if="list && handOver && connection" class="page whole">
+    <div class="page-head">
+      <div>
+        <p class="small">
+          <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink> goes on to
+        </p>
+        <h1>{{ title }}</h1>
+        <p class="quiet">
+          {{ whereTo(connection) }}, by
+          <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>;
+          {{ handOver.moment === 'confirmed' ? 'once they are on the list for good' : 'as soon as they sign up'
+          }}{{ handOver.sendsTags && connection.way.kind === 'api' ? ', with their tags' : '' }}
+        </p>
+      </div>
+      <span class="row">
+        <ElButton @click="pause(!handOver.isPaused)"
+          ><component :is="handOver.isPaused ? Play : Pause" :size="16" /><span>{{
+            handOver.isPaused ? 'Go on' : 'Pause'
+          }}</span></ElButton
+        >
+        <ElButton @click="remove()"><Trash2 :size="16" /><span>Hand on no more</span></ElButton>
+      </span>
+    </div>
+    <div v-if="trouble && !handOver.isPaused" class="sheet told" role="alert">
+      <p class="problem">{{ trouble }}</p>
+      <div class="row">
+        <ElButton type="primary" @click="goOn()">Try again now</ElButton>
+        <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">Look at the connection</RouterLink>
+      </div>
+    </div>
+    <div v-else-if="isListGone" class="sheet told" role="alert">
+      <p class="problem">Its list is not there any more.</p>
+    </div>
+    <div v-if="standing?.changed?.listName && handOver.target" class="sheet told">
+      <p>
+        “{{ handOver.target.name }}” is called “{{ standing.changed.listName }}” there now. People go into it as before.
+      </p>
+      <ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
+    </div>
+    <TargetChange v-if="isListGone && connection.way.kind === 'api'" :hand-over="handOver" :connection="connection" />
+    <dl v-if="standing" class="counts">
+      <div>
+        <dt>there</dt>
+        <dd>{{ standing.there }}</dd>
+      </div>
+      <div v-if="standing['to-confirm'] > 0">
+        <dt>accepted, to confirm there</dt>
+        <dd>{{ standing['to-confirm'] }}</dd>
+      </div>
+      <div>
+        <dt>on their way</dt>
+        <dd>{{ standing.waiting }}</dd>
+      </div>
+      <div>
+        <dt>taken off there</dt>
+        <dd>{{ standing.off }}</dd>
+      </div>
+      <div :class="{ problem: standing.refused > 0 }">
+        <dt>refused</dt>
+        <dd>{{ standing.refused }}</dd>
+      </div>
+    </dl>
+    <RefusedPeople v-if="standing && standing.refused > 0" :list="list" :hand-over="handOver" />
+    <FieldChange v-if="connection.way.kind === 'api'" :list="list" :hand-over="handOver" :connection="connection" />
+    <Comparing v-if="connection.way.kind === 'api'" :list="list" :hand-over="handOver" :connection="connection" />
+  </div>
+</template>
+
+<style scoped>
+.whole {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-5);
+}
+.page-head {
+  margin: 0;
+}
+.page-head p,
+.told p {
+  margin: 0;
+}
+.told {
+  display: grid;
+  gap: var(--gap-2);
+  padding: var(--gap-3) var(--gap-4);
+}
+.start {
+  justify-self: start;
+}
+.counts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-6);
+  margin: 0;
+}
+.counts div {
+  display: flex;
+  flex-direction: column-reverse;
+}
+dt {
+  font-size: var(--text-s);
+}
+dd {
+  margin: 0;
+  font-size: 1.5rem;
+  font-variant-numeric: tabular-nums;
+  line-height: 1.1;
+}
+</style>

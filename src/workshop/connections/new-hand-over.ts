@@ -1,0 +1,301 @@
+import { computed, reactive, ref, shallowRef } from 'vue'
+import type { AskedService, TriedHandOver } from '#core/api'
+import {
+  type Connection,
+  type HandOver,
+  keyProblem,
+  matchFields,
+  readServiceFile,
+  type ServiceFile,
+  type TheirField,
+  type TheirList,
+  unfilledFields,
+  type Way,
+} from '#core/connection'
+import type { ConnectionId, HandOverId } from '#core/ids'
+import type { List } from '#core/list'
+import { newId, now } from '../clock'
+import { useWorkspace } from '../data'
+import { newWebhookSecret, reasonFor, useOutside } from '.'
+import { useReceiver } from '../sync'
+
+/** A hand-over that is being made: to where, by which key, into which list, with what, and from when. */
+export function useNewHandOver(list: () => List) {
+  const workspace = useWorkspace()
+  const outside = useOutside()
+  const receiver = useReceiver()
+  const madeId = newId<ConnectionId>()
+
+  /** Null for a connection that is made here. */
+  const chosen = ref<ConnectionId | null>(workspace.connections[0]?.id ?? null)
+  const name = ref('')
+  const kind = ref<Way['kind']>('api')
+  const service = shallowRef<ServiceFile | null>(null)
+  const asked = reactive<Record<string, string>>({})
+  const key = ref('')
+  const address = ref('')
+  const form = shallowRef<Extract<Way, { kind: 'form-post' }> | null>(null)
+  const everyMinutes = ref(60)
+  const secret = newWebhookSecret()
+
+  const isBusy = ref(false)
+  const problem = ref<string | null>(null)
+  const account = ref<string | null>(null)
+  const lists = shallowRef<TheirList[] | null>(null)
+  const target = ref<string | null>(null)
+  const fields = shallowRef<TheirField[] | null>(null)
+  const matches = ref<Record<string, string>>({})
+  const sendsTags = ref(true)
+  const moment = ref<HandOver['moment']>('confirmed')
+  const confirmsThere = ref(false)
+  const tried = shallowRef<TriedHandOver | null>(null)
+
+  const way = computed((): Way | null => {
+    if (chosen.value !== null) return workspace.connection(chosen.value)?.way ?? null
+    switch (kind.value) {
+      case 'api':
+        return service.value === null ? null : { kind: 'api', service: service.value, asked: { ...asked } }
+      case 'webhook':
+        return address.value === '' ? null : { kind: 'webhook', address: address.value.trim(), events: [] }
+      case 'form-post':
+        return form.value
+      default:
+        return { kind: 'file', everyMinutes: everyMinutes.value }
+    }
+  })
+  const connectionId = computed(() => chosen.value ?? madeId)
+  const isSignedInto = computed(() => way.value?.kind === 'api' && way.value.service.key.way === 'oauth')
+  const typedKey = computed(() => (chosen.value === null && key.value.trim() !== '' ? key.value.trim() : undefined))
+  const theirList = computed(() => lists.value?.find(({ id }) => id === target.value) ?? null)
+  /** Whether all is there that is needed to hand anybody over. */
+  const isReady = computed(
+    () => way.value !== null && (way.value.kind !== 'api' || (theirList.value !== null && unfilled.value.length === 0)),
+  )
+  const unfilled = computed(() =>
+    unfilledFields(
+      fields.value ?? [],
+      Object.values(matches.value)
+        .filter((key) => key !== '')
+        .map((key) => ({ key })),
+    ),
+  )
+
+  async function ask(what: 'account' | 'lists' | 'fields' | 'makeField', values: Record<string, string> = {}) {
+    if (way.value?.kind !== 'api' || outside.client === null) return null
+    problem.value = typedKey.value === undefined ? null : keyProblem(typedKey.value)
+    if (problem.value !== null) return null
+    isBusy.value = true
+    try {
+      const answer: AskedService = await outside.client.askService({
+        connection: connectionId.value,
+        way: way.value,
+        ...(typedKey.value !== undefined && { key: typedKey.value }),
+        what,
+        values,
+      })
+      if (answer.means === 'done' || (what === 'account' && answer.means === 'cannot')) return answer
+      problem.value = reasonFor(answer)
+      return null
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+      return null
+    } finally {
+      isBusy.value = false
+    }
+  }
+
+  function forget(): void {
+    problem.value = null
+    account.value = null
+    lists.value = null
+    target.value = null
+    fields.value = null
+    matches.value = {}
+    tried.value = null
+  }
+
+  /** The key is tried, and what it opens is offered. */
+  async function tryKey(): Promise<void> {
+    forget()
+    const who = await ask('account')
+    if (who === null) return
+    account.value = who.account ?? ''
+    const answer = await ask('lists')
+    if (answer === null) return
+    lists.value = answer.lists
+    if (answer.lists.length === 1) await chooseTarget(answer.lists[0]!.id)
+  }
+
+  async function chooseTarget(id: string): Promise<void> {
+    target.value = id
+    tried.value = null
+    const answer = await ask('fields', { list: id })
+    fields.value = answer?.fields ?? []
+    matches.value = Object.fromEntries(
+      list().columns.map(({ key }) => [
+        key,
+        matchFields(list().columns, fields.value!).find(({ column }) => column === key)?.key ?? '',
+      ]),
+    )
+  }
+
+  /** Has the service make a field for a column that it has none for. */
+  async function makeField(column: string): Promise<void> {
+    const { label } = list().columns.find(({ key }) => key === column)!
+    if ((await ask('makeField', { list: target.value!, name: label })) === null) return
+    const before = { ...matches.value }
+    const answer = await ask('fields', { list: target.value! })
+    if (answer === null) return
+    const made = answer.fields.find(({ key }) => fields.value?.every((one) => one.key !== key))
+    fields.value = answer.fields
+    matches.value = { ...before, [column]: made?.key ?? '' }
+  }
+
+  /** Where a service's own form posts to; null for none. */
+  function takeForm(read: Extract<Way, { kind: 'form-post' }> | null): void {
+    form.value = read
+    matches.value =
+      read === null
+        ? {}
+        : Object.fromEntries(
+            matchFields(
+              list().columns,
+              read.fields.map((field) => ({ ...field, kind: 'text' as const, isRequired: false })),
+            ).map(({ column, key }) => [column, key]),
+          )
+  }
+
+  async function openServiceFile(text: string): Promise<void> {
+    const reading = readServiceFile(text)
+    if (!reading.ok) {
+      problem.value = reading.message
+      return
+    }
+    forget()
+    service.value = reading.service
+    confirmsThere.value = false
+  }
+
+  async function signIn(): Promise<string | null> {
+    if (way.value?.kind !== 'api' || outside.client === null) return null
+    return (await outside.client.signIn(connectionId.value, way.value.service, way.value.asked)).address
+  }
+
+  const made = computed((): { connection: Connection; handOver: HandOver } | null => {
+    if (way.value === null) return null
+    const connection: Connection = workspace.connection(connectionId.value) ?? {
+      id: madeId,
+      name: name.value.trim() || nameFor(way.value, account.value),
+      way: way.value,
+      isRehearsed: false,
+      createdAt: now(),
+    }
+    const handOver: HandOver = {
+      id: newId<HandOverId>(),
+      list: list().id,
+      connection: connection.id,
+      target: theirList.value === null ? null : { id: theirList.value.id, name: theirList.value.name },
+      fields: Object.entries(matches.value)
+        .filter(([, key]) => key !== '')
+        .map(([column, key]) => ({ column, key, name: nameOfField(key) })),
+      sendsTags: sendsTags.value,
+      moment: moment.value,
+      confirmsThere: confirmsThere.value,
+      isPaused: false,
+      createdAt: now(),
+    }
+    return { connection, handOver }
+  })
+  const nameOfField = (key: string) => fields.value?.find((one) => one.key === key)?.name ?? key
+
+  /** One made-up person goes there and is taken off again. */
+  async function tryIt(): Promise<void> {
+    if (made.value === null || outside.client === null) return
+    isBusy.value = true
+    problem.value = null
+    try {
+      tried.value = await outside.client.tryHandOver(made.value.connection, made.value.handOver, typedKey.value)
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+    } finally {
+      isBusy.value = false
+    }
+  }
+
+  /** Keeps it: from now on people go there. Resolves with it once the receiver knows of it. */
+  async function keep(): Promise<HandOver | null> {
+    if (made.value === null || outside.client === null) return null
+    isBusy.value = true
+    const { connection, handOver } = made.value
+    try {
+      if (chosen.value === null) {
+        await workspace.keepConnection(connection)
+        const text = connection.way.kind === 'webhook' ? secret : typedKey.value
+        if (text !== undefined) await outside.client.keepKey(connection, text)
+      }
+      await workspace.keepHandOver(handOver)
+      // By then the receiver knows of both.
+      await receiver.tell('connection', connection.id)
+      await receiver.tell('handOver', handOver.id)
+      await outside.look()
+      return handOver
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+      return null
+    } finally {
+      isBusy.value = false
+    }
+  }
+
+  return {
+    chosen,
+    name,
+    kind,
+    service,
+    asked,
+    key,
+    address,
+    takeForm,
+    everyMinutes,
+    secret,
+    way,
+    isBusy,
+    problem,
+    account,
+    lists,
+    target,
+    theirList,
+    fields,
+    matches,
+    unfilled,
+    sendsTags,
+    moment,
+    confirmsThere,
+    tried,
+    isReady,
+    isSignedInto,
+    forget,
+    tryKey,
+    chooseTarget,
+    makeField,
+    openServiceFile,
+    signIn,
+    tryIt,
+    keep,
+  }
+}
+
+export type NewHandOver = ReturnType<typeof useNewHandOver>
+
+function nameFor(way: Way, account: string | null): string {
+  switch (way.kind) {
+    case 'api':
+      return account || way.service.name
+    case 'form-post':
+      return `Form at ${new URL(way.action).host}`
+    case 'webhook':
+      return `Webhook at ${new URL(way.address).host}`
+    case 'file':
+      return 'Table in a folder'
+  }
+}
