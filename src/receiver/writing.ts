@@ -1,4 +1,4 @@
-import { isToldOfAll } from '#core/connection'
+import { abilitiesOf } from '#core/connection'
 import { complain } from './complaints'
 import { type Handing, withHandOvers } from './hand-over'
 import { PublishedIndex } from './objects'
@@ -62,7 +62,7 @@ export async function openWriting(engine: Engine, { now, sureNow }: Times, seali
     handOversOf: (list) => published.handOversOf(list),
     isTold: ({ connection }) => {
       const way = published.connection(connection)?.way
-      return way !== undefined && isToldOfAll(way)
+      return way !== undefined && abilitiesOf(way).isToldOfAll
     },
     sealing,
     now,

@@ -55,6 +55,3 @@ export const connectionSchema = z.strictObject({
   createdAt: z.iso.datetime(),
 })
 export type Connection = z.infer<typeof connectionSchema>
-
-/** Whether a connection is told of all that happens, one event after the other, and nobody is looked up there. */
-export const isToldOfAll = (way: Connection['way']) => way.kind === 'webhook'

@@ -1,3 +1,4 @@
+export { type Abilities, abilitiesOf, placeOf, serviceOf } from './abilities'
 export {
   retryTime,
   type ServiceAnswer,
@@ -7,14 +8,7 @@ export {
   verdictOn as verdictOnAnswer,
 } from './answer'
 export { comparedAddress, type Difference, differencesOf, type Standing, standingOf } from './compare'
-export {
-  type Connection,
-  connectionSchema,
-  isToldOfAll,
-  type Way,
-  webhookEvents,
-  type WebhookEvent,
-} from './connection'
+export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
 export { keyProblem, originsOf } from './key'
 export { withoutKey } from './mask'
 export { type HandOver, handOverSchema, textOfWanted, type Wanted, wantedOf } from './hand-over'

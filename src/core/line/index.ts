@@ -1,3 +1,4 @@
+export { byOlderCode, failedThere, refusedThere } from './causes'
 export {
   failuresOf,
   lineOf,

@@ -8,6 +8,7 @@ import type { Arrival } from '#core/journal'
 import { isJoining } from '#core/list'
 import { latestProof, onwardStep, type Proof, type Step } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
+import { failedThere, refusedThere } from './causes'
 
 /** A station's state. The workshop draws it as a railway arm; these words say the same. */
 export type Signal = 'empty' | 'needs-work' | 'ready' | 'proven' | 'changed'
@@ -154,16 +155,11 @@ export function onwardStates(
     const [step] = steps
     // What happens to real people counts for more than what a made-up one went through before.
     if (refused !== undefined && (step === undefined || refused.at > step.at))
-      return { name, signal: 'needs-work', reason: refusedSince(step?.verdict === 'passed', refused.count) }
+      return { name, signal: 'needs-work', reason: refusedThere(refused.count, step?.verdict === 'passed') }
     if (step === undefined) return { name, signal: 'ready', reason: 'No rehearsal has gone there yet.' }
     const signal = step.verdict === 'passed' ? 'proven' : step.verdict === 'failed' ? 'needs-work' : 'ready'
     return { name, signal, reason: step.seen }
   })
-}
-
-function refusedSince(wasProven: boolean, count: number): string {
-  const refused = `${count} ${count === 1 ? 'person was' : 'people were'} refused there`
-  return wasProven ? `Proven, and ${refused} since: look why.` : `${refused}: look why.`
 }
 
 /** A list is as good as where it goes on to. */
@@ -247,7 +243,7 @@ function rehearsedState(station: Station, subject: LineSubject, spot: Spot): Sta
   if (change !== null) return ['changed', `${change} since the rehearsal.`]
   const steps = proof.steps.filter((step) => step.station === station)
   const failed = steps.find(({ verdict }) => verdict === 'failed')
-  if (failed !== undefined) return ['needs-work', `Rehearsed: ${failed.what.toLowerCase()}. ${failed.seen}`]
+  if (failed !== undefined) return ['needs-work', `Rehearsed: ${failedThere(failed)}`]
   const passed = steps.filter(({ verdict }) => verdict === 'passed').length
   return ['proven', `Rehearsed: ${passed === 1 ? 'one thing was' : `${passed} things were`} tried here, and held.`]
 }

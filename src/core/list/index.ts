@@ -15,7 +15,8 @@ export { A_DATE, type Meaning, meanings, statusIn, tickIn, wordOf } from './stat
 export { tagsIn, tagsText } from './tags'
 export { affectedMembers, applyToMember, changed, isJoining } from './fold'
 export { decide, type Decision, type CommandContext, type Refusal } from './decide'
-export { type BatchRecord, type Found, Roster, type Sort, type Wanted } from './roster'
+export { type BatchRecord, Roster } from './roster'
+export type { Found, Sort, Wanted } from './wanted'
 export {
   type Condition,
   conditionSchema,

@@ -2,7 +2,7 @@ import type { ListId, MemberId } from '#core/ids'
 import { matches, questionOf } from './filter'
 import { type Member, memberStatuses, noCounts, valueOf } from './member'
 import { Pool } from './pool'
-import type { Found, Sort, Wanted } from './roster'
+import type { Found, Sort, Wanted } from './wanted'
 
 /** What of a member many people share. */
 type Answers = Pick<Member, 'values' | 'tags'>

@@ -1,4 +1,4 @@
-import { type Connection, type HandOver, isToldOfAll, type Wanted, wantedOf } from '#core/connection'
+import { abilitiesOf, type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
 import type { ConnectionId, HandOverId, MemberId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
@@ -217,7 +217,7 @@ class ConnectionLane {
     const wanted: Wanted = member === null ? { state: 'off', email } : wantedOf(member, handOver)
     const digest = digestOf(wanted)
     const before = member === null ? null : await ledger.handOvers.handed(handOver.id, member.id)
-    const isTold = isToldOfAll(connection.way)
+    const isTold = abilitiesOf(connection.way).isToldOfAll
     const isForced = 'isForced' in body && body.isForced === true
     const isMend = 'isMend' in body && body.isMend === true
     if (!isTold && wanted.state === 'not-yet') return this.finish(job, null)

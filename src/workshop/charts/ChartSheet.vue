@@ -2,7 +2,7 @@
 import { Download } from '@lucide/vue'
 import { ElButton, ElTable, ElTableColumn } from 'element-plus'
 import { ref, useId, useTemplateRef } from 'vue'
-import { handToDownloads } from '../controls/downloads'
+import { handToDownloads } from '../controls'
 import { type ChartOptions, useChart } from './chart'
 import { asDataAddress, useReportPart } from './report'
 

@@ -3,16 +3,13 @@ import { ElButton, ElTable, ElTableColumn } from 'element-plus'
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ComparedPerson, ComparedStanding, Comparison } from '#core/api'
-import type { Connection, HandOver } from '#core/connection'
+import { placeOf, type Connection, type HandOver } from '#core/connection'
 import type { List } from '#core/list'
 import Views from '../controls/Views.vue'
 import { useNotices } from '../notices'
-import { useBatchChanges } from '../lists/batch-changes'
-import { handToImport } from '../lists/import/handed'
-import { useLongWork } from '../lists/long-work'
-import { peopleCount } from '../lists/people-count'
+import { useBatchChanges, handToImport, useLongWork, peopleCount } from '../lists'
 import WorkProgress from '../lists/WorkProgress.vue'
-import { useOutside, whereTo } from '.'
+import { useOutside } from '.'
 
 /** Our list and theirs, person by person: who is only here, only there, or otherwise there; each mended by one press. */
 const { list, handOver, connection } = defineProps<{ list: List; handOver: HandOver; connection: Connection }>()
@@ -27,7 +24,7 @@ const LOOK_EVERY_MS = 400
 let timer: ReturnType<typeof setTimeout> | null = null
 onScopeDispose(() => timer !== null && clearTimeout(timer))
 
-const there = computed(() => handOver.target?.name ?? whereTo(connection))
+const there = computed(() => handOver.target?.name ?? placeOf(connection.way))
 const names: Record<ComparedStanding, string> = {
   'only-here': 'Only here',
   'only-there': 'Only there',

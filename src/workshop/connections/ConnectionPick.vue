@@ -2,6 +2,7 @@
 import { ElButton, ElInput, ElUpload, type UploadFile } from 'element-plus'
 import { computed, onScopeDispose, ref } from 'vue'
 import type { ConnectionId } from '#core/ids'
+import { abilitiesOf } from '#core/connection'
 import Choice from '../controls/Choice.vue'
 import Labelled from '../controls/Labelled.vue'
 import NumberInput from '../controls/NumberInput.vue'
@@ -145,7 +146,7 @@ const isMissing = computed(() => (service.value?.asks ?? []).some(({ name }) => 
       </div>
     </template>
     <ElButton
-      v-else-if="inHand.way.value?.kind === 'api' && inHand.lists.value === null"
+      v-else-if="inHand.way.value && abilitiesOf(inHand.way.value).canBeAsked && inHand.lists.value === null"
       class="start"
       :loading="isBusy"
       @click="inHand.tryKey()"

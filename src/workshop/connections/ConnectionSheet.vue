@@ -3,8 +3,8 @@ import { Download, Trash2 } from '@lucide/vue'
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { type Connection, keyProblem } from '#core/connection'
-import { handToDownloads } from '../controls/downloads'
+import { abilitiesOf, serviceOf, type Connection, keyProblem } from '#core/connection'
+import { handToDownloads } from '../controls'
 import CopiedLine from '../controls/CopiedLine.vue'
 import Labelled from '../controls/Labelled.vue'
 import TypedInput from '../controls/TypedInput.vue'
@@ -21,7 +21,7 @@ const outside = useOutside()
 const notices = useNotices()
 const router = useRouter()
 const standing = computed(() => outside.connection(connection.id))
-const service = computed(() => (connection.way.kind === 'api' ? connection.way.service : null))
+const service = computed(() => serviceOf(connection.way))
 const takesKey = computed(() => service.value !== null && service.value.key.way !== 'oauth')
 const key = ref('')
 const isBusy = ref(false)
@@ -29,15 +29,16 @@ const problem = ref<string | null>(null)
 
 /** A key is kept only once the service takes it. */
 async function keepKey(): Promise<void> {
-  if (connection.way.kind !== 'api' || outside.client === null) return
+  const { way } = connection
+  if (way.kind !== 'api' || outside.client === null) return
   problem.value = keyProblem(key.value.trim())
   if (problem.value !== null) return
   isBusy.value = true
   try {
-    const what = connection.way.service.requests.account === undefined ? 'lists' : 'account'
+    const what = way.service.requests.account === undefined ? 'lists' : 'account'
     const asked = await outside.client.askService({
       connection: connection.id,
-      way: connection.way,
+      way,
       key: key.value.trim(),
       what,
       values: {},
@@ -96,7 +97,7 @@ function saveFile(): void {
     </form>
     <WebhookSheet v-if="connection.way.kind === 'webhook'" :connection="connection" :way="connection.way" />
     <Labelled
-      v-if="standing && connection.way.kind !== 'file'"
+      v-if="standing && abilitiesOf(connection.way).tellsBack"
       label="Where it can tell of who left or bounced there"
       hint="Give it to the service, if it tells others what happens. Whoever knows this address can take people off your lists."
     >

@@ -3,10 +3,12 @@ import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { ConnectionId } from '#core/ids'
+import { placeOf } from '#core/connection'
 import { useWorkspace } from '../data'
-import { troubleOf, useOutside, whereTo } from '.'
+import { troubleOf, useOutside } from '.'
 import ConnectionSheet from './ConnectionSheet.vue'
 import KeysFile from './KeysFile.vue'
+import Page from '../controls/Page.vue'
 
 /** Outside services that lists are handed on to: each with its key, how it stands, and which lists go by it. */
 const props = defineProps<{ id?: string }>()
@@ -25,11 +27,10 @@ const rows = computed(() =>
 </script>
 
 <template>
-  <div class="page connections">
-    <div class="page-head">
-      <h1>Connections</h1>
+  <Page class="connections" title="Connections">
+    <template #actions>
       <KeysFile v-if="rows.length > 0 && outside.client" />
-    </div>
+    </template>
     <p v-if="rows.length === 0" class="quiet">
       There is none yet. One is made when a list is handed on: open a
       <RouterLink :to="{ name: 'lists' }">list</RouterLink>
@@ -39,7 +40,7 @@ const rows = computed(() =>
       <li v-for="{ connection, trouble, lists } in rows" :key="connection.id" class="sheet">
         <div class="facts">
           <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>
-          <span class="quiet small">{{ whereTo(connection) }}</span>
+          <span class="quiet small">{{ placeOf(connection.way) }}</span>
           <span v-if="trouble" class="problem small">{{ trouble }}</span>
           <span class="quiet small lists">{{ lists === 1 ? '1 list goes by it' : `${lists} lists go by it` }}</span>
           <RouterLink
@@ -54,7 +55,7 @@ const rows = computed(() =>
         <ConnectionSheet v-if="chosen?.id === connection.id" :key="connection.id" :connection="connection" />
       </li>
     </ul>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

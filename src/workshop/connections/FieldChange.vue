@@ -29,11 +29,12 @@ const chosen = ref<Record<string, string>>({})
 
 onMounted(look)
 async function look(): Promise<void> {
-  if (connection.way.kind !== 'api' || outside.client === null) return
+  const { way } = connection
+  if (way.kind !== 'api' || outside.client === null) return
   const asked = await outside.client
     .askService({
       connection: connection.id,
-      way: connection.way,
+      way,
       what: 'fields',
       values: { list: handOver.target?.id ?? '' },
     })

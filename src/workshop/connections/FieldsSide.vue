@@ -3,6 +3,7 @@ import { ArrowRight } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import type { List } from '#core/list'
+import { serviceOf } from '#core/connection'
 import Select from '../controls/Select.vue'
 import type { NewHandOver } from './new-hand-over'
 
@@ -17,7 +18,7 @@ const options = computed(() => [
   { value: '', label: 'does not go there' },
   ...theirs.value.map(({ key, name }) => ({ value: key, label: name === key ? name : `${name} (${key})` })),
 ])
-const canMake = computed(() => way.value?.kind === 'api' && way.value.service.requests.makeField !== undefined)
+const canMake = computed(() => way.value !== null && serviceOf(way.value)?.requests.makeField !== undefined)
 </script>
 
 <template>

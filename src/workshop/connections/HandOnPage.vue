@@ -3,6 +3,7 @@ import { ElButton, ElCheckbox } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
+import { abilitiesOf, placeOf, serviceOf } from '#core/connection'
 import Choice from '../controls/Choice.vue'
 import Labelled from '../controls/Labelled.vue'
 import { useWorkspace } from '../data'
@@ -12,9 +13,10 @@ import { useTitle } from '../title'
 import ConnectionPick from './ConnectionPick.vue'
 import FieldsSide from './FieldsSide.vue'
 import { useNewHandOver } from './new-hand-over'
-import { useOutside, whereTo } from '.'
+import { useOutside } from '.'
 import TheirLists from './TheirLists.vue'
 import TrialSteps from './TrialSteps.vue'
+import Page from '../controls/Page.vue'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
@@ -29,7 +31,8 @@ const { way, isBusy, problem, moment, confirmsThere, sendsTags, tried, isReady }
 
 const ourMail = computed(() => workspace.mail(props.id as ListId)?.published ?? null)
 const confirmsHere = computed(() => ourMail.value !== null && ourMail.value.confirm !== 'never')
-const canAsk = computed(() => way.value?.kind === 'api' && way.value.service.confirms === true)
+const can = computed(() => (way.value === null ? null : abilitiesOf(way.value)))
+const canAsk = computed(() => way.value !== null && serviceOf(way.value)?.confirms === true)
 
 async function keep(): Promise<void> {
   const handOver = await inHand.keep()
@@ -41,15 +44,10 @@ async function keep(): Promise<void> {
 
 <template>
   <Nowhere v-if="workspace.isLoaded && list === null" />
-  <div v-else-if="list" class="page whole">
-    <div class="page-head">
-      <div>
-        <p class="small">
-          <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
-        </p>
-        <h1>Hand this list on</h1>
-      </div>
-    </div>
+  <Page v-else-if="list" class="whole" title="Hand this list on">
+    <template #above
+      ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink></template
+    >
     <p v-if="outside.client === null" class="problem sheet told">
       Only a receiver can hand people on. Pair this workshop with yours first.
     </p>
@@ -57,12 +55,12 @@ async function keep(): Promise<void> {
       <ConnectionPick :in-hand="inHand" />
       <p v-if="problem" class="problem sheet told" role="alert">{{ problem }}</p>
       <TheirLists v-if="inHand.lists.value" :in-hand="inHand" />
-      <template v-if="way && (way.kind !== 'api' || inHand.theirList.value)">
-        <FieldsSide v-if="way.kind === 'api' || way.kind === 'form-post'" :in-hand="inHand" :list="list" />
+      <template v-if="way && can && (!can.canBeAsked || inHand.theirList.value)">
+        <FieldsSide v-if="can.hasFields" :in-hand="inHand" :list="list" />
         <section class="rules" aria-labelledby="when-title">
           <h2 id="when-title">When, and with what</h2>
           <Choice
-            v-if="way.kind !== 'webhook' && way.kind !== 'file'"
+            v-if="can.takesPeople"
             v-model="moment"
             name="moment"
             label="When somebody goes there"
@@ -71,7 +69,7 @@ async function keep(): Promise<void> {
               { value: 'joined', label: 'At once, though they have yet to confirm' },
             ]"
           />
-          <ElCheckbox v-if="way.kind === 'api'" v-model="sendsTags" label="With their tags" />
+          <ElCheckbox v-if="can.takesTags" v-model="sendsTags" label="With their tags" />
           <Labelled v-if="canAsk" label="Who sends the mail to confirm">
             <Choice
               :model-value="confirmsThere ? 'there' : 'here'"
@@ -79,7 +77,7 @@ async function keep(): Promise<void> {
               label="Who sends the mail to confirm"
               :options="[
                 { value: 'here', label: confirmsHere ? 'This list does' : 'Nobody does' },
-                { value: 'there', label: `${whereTo({ way } as never)} does`, disabled: confirmsHere },
+                { value: 'there', label: `${placeOf(way)} does`, disabled: confirmsHere },
               ]"
               @update:model-value="confirmsThere = $event === 'there'"
             />
@@ -92,7 +90,7 @@ async function keep(): Promise<void> {
             </p>
           </Labelled>
         </section>
-        <TrialSteps v-if="way.kind === 'api' || way.kind === 'form-post'" :in-hand="inHand" />
+        <TrialSteps v-if="can.takesPeople" :in-hand="inHand" />
         <div class="row">
           <ElButton type="primary" :loading="isBusy" :disabled="!isReady" @click="keep()">Hand this list on</ElButton>
           <span class="quiet small">
@@ -105,7 +103,7 @@ async function keep(): Promise<void> {
         </div>
       </template>
     </template>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

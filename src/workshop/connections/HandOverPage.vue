@@ -4,16 +4,18 @@ import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { HandOverId, ListId } from '#core/ids'
+import { abilitiesOf, placeOf } from '#core/connection'
 import { useWorkspace } from '../data'
 import Nowhere from '../Nowhere.vue'
 import { useNotices } from '../notices'
 import { useTitle } from '../title'
 import Comparing from './Comparing.vue'
 import FieldChange from './FieldChange.vue'
-import { troubleOf, useOutside, whereTo } from '.'
+import { troubleOf, useOutside } from '.'
 import { useReceiver } from '../sync'
 import RefusedPeople from './RefusedPeople.vue'
 import TargetChange from './TargetChange.vue'
+import Page from '../controls/Page.vue'
 
 /** One list carried on to one place: how it stands, who was refused, and both ends compared. */
 const props = defineProps<{ id: string; handOver: string }>()
@@ -67,20 +69,19 @@ async function goOn(): Promise<void> {
 
 <template>
   <Nowhere v-if="workspace.isLoaded && (list === null || handOver === null || connection === null)" />
-  <div v-else-if="list && handOver && connection" class="page whole">
-    <div class="page-head">
-      <div>
-        <p class="small">
-          <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink> goes on to
-        </p>
-        <h1>{{ title }}</h1>
-        <p class="quiet">
-          {{ whereTo(connection) }}, by
-          <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>;
-          {{ handOver.moment === 'confirmed' ? 'once they are on the list for good' : 'as soon as they sign up'
-          }}{{ handOver.sendsTags && connection.way.kind === 'api' ? ', with their tags' : '' }}
-        </p>
-      </div>
+  <Page v-else-if="list && handOver && connection" class="whole" :title="title ?? ''">
+    <template #above
+      ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink> goes on to</template
+    >
+    <template #below
+      ><p class="quiet">
+        {{ placeOf(connection.way) }}, by
+        <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>;
+        {{ handOver.moment === 'confirmed' ? 'once they are on the list for good' : 'as soon as they sign up'
+        }}{{ handOver.sendsTags && abilitiesOf(connection.way).takesTags ? ', with their tags' : '' }}
+      </p></template
+    >
+    <template #actions>
       <span class="row">
         <ElButton @click="pause(!handOver.isPaused)"
           ><component :is="handOver.isPaused ? Play : Pause" :size="16" /><span>{{
@@ -89,7 +90,7 @@ async function goOn(): Promise<void> {
         >
         <ElButton @click="remove()"><Trash2 :size="16" /><span>Hand on no more</span></ElButton>
       </span>
-    </div>
+    </template>
     <div v-if="trouble && !handOver.isPaused" class="sheet told" role="alert">
       <p class="problem">{{ trouble }}</p>
       <div class="row">
@@ -106,7 +107,11 @@ async function goOn(): Promise<void> {
       </p>
       <ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
     </div>
-    <TargetChange v-if="isListGone && connection.way.kind === 'api'" :hand-over="handOver" :connection="connection" />
+    <TargetChange
+      v-if="isListGone && abilitiesOf(connection.way).canBeAsked"
+      :hand-over="handOver"
+      :connection="connection"
+    />
     <dl v-if="standing" class="counts">
       <div>
         <dt>there</dt>
@@ -130,9 +135,11 @@ async function goOn(): Promise<void> {
       </div>
     </dl>
     <RefusedPeople v-if="standing && standing.refused > 0" :list="list" :hand-over="handOver" />
-    <FieldChange v-if="connection.way.kind === 'api'" :list="list" :hand-over="handOver" :connection="connection" />
-    <Comparing v-if="connection.way.kind === 'api'" :list="list" :hand-over="handOver" :connection="connection" />
-  </div>
+    <template v-if="abilitiesOf(connection.way).canBeAsked">
+      <FieldChange :list="list" :hand-over="handOver" :connection="connection" />
+      <Comparing :list="list" :hand-over="handOver" :connection="connection" />
+    </template>
+  </Page>
 </template>
 
 <style scoped>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElInput, ElUpload, type UploadFile } from 'element-plus'
 import { ref } from 'vue'
-import { handToDownloads } from '../controls/downloads'
+import { handToDownloads } from '../controls'
 import Labelled from '../controls/Labelled.vue'
 import { useNotices } from '../notices'
 import { useOutside } from '.'

@@ -3,14 +3,14 @@ import { ArrowRight } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { HandOver } from '#core/connection'
+import { placeOf, type HandOver } from '#core/connection'
 import { onwardStates, signalWords } from '#core/line'
 import type { List } from '#core/list'
 import type { Proof } from '#core/proof'
-import { vHint } from '../controls/hint'
+import { vHint } from '../controls'
 import { useWorkspace } from '../data'
 import SignalArm from '../line/SignalArm.vue'
-import { useOnward, useOutside, whereTo } from '.'
+import { useOnward, useOutside } from '.'
 
 /** Where the people of a list go on to, and how that stands. */
 const { list, proofs = null } = defineProps<{
@@ -30,7 +30,7 @@ const rows = computed(() =>
     return [
       {
         handOver,
-        name: handOver.target === null ? connection.name : `${handOver.target.name}, ${whereTo(connection)}`,
+        name: handOver.target === null ? connection.name : `${handOver.target.name}, ${placeOf(connection.way)}`,
         trouble: outside.trouble(handOver),
         standing,
       },

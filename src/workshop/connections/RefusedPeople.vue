@@ -6,7 +6,7 @@ import type { RefusedPerson } from '#core/api'
 import type { HandOver } from '#core/connection'
 import type { MemberId } from '#core/ids'
 import type { List } from '#core/list'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useNotices } from '../notices'
 import { useOutside } from '.'
 

@@ -6,7 +6,7 @@ import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
 import { reasonFor, useOutside } from '.'
 import { useReceiver } from '../sync'
-import { peopleCount } from '../lists/people-count'
+import { peopleCount } from '../lists'
 
 /** Another of a service's lists, in place of one that is there no more. */
 const { handOver, connection } = defineProps<{ handOver: HandOver; connection: Connection }>()
@@ -19,12 +19,13 @@ const problem = ref<string | null>(null)
 const isBusy = ref(false)
 
 async function look(): Promise<void> {
-  if (connection.way.kind !== 'api' || outside.client === null) return
+  const { way } = connection
+  if (way.kind !== 'api' || outside.client === null) return
   isBusy.value = true
   try {
     const asked = await outside.client.askService({
       connection: connection.id,
-      way: connection.way,
+      way,
       what: 'lists',
       values: {},
     })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElRadio, ElRadioGroup } from 'element-plus'
-import { peopleCount } from '../lists/people-count'
+import { peopleCount } from '../lists'
 import type { NewHandOver } from './new-hand-over'
 
 /** The lists that a service has, by name, with how many are on each. */

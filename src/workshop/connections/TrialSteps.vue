@@ -2,6 +2,7 @@
 import { Check, Minus, X } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
+import { abilitiesOf } from '#core/connection'
 import type { NewHandOver } from './new-hand-over'
 import { reasonFor } from '.'
 
@@ -9,7 +10,7 @@ import { reasonFor } from '.'
 const { inHand } = defineProps<{ inHand: NewHandOver }>()
 const { tried, isBusy, isReady } = inHand
 /** A form can add and never take off: said before anybody is sent. */
-const leavesOne = computed(() => inHand.way.value?.kind === 'form-post')
+const leavesOne = computed(() => inHand.way.value !== null && !abilitiesOf(inHand.way.value).takesOff)
 const stepNames = { put: 'Went there', seen: 'Looked up there', off: 'Taken off again' }
 </script>
 

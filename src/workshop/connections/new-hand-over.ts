@@ -1,6 +1,9 @@
 import { computed, reactive, ref, shallowRef } from 'vue'
 import type { AskedService, TriedHandOver } from '#core/api'
 import {
+  abilitiesOf,
+  placeOf,
+  serviceOf,
   type Connection,
   type HandOver,
   keyProblem,
@@ -64,12 +67,14 @@ export function useNewHandOver(list: () => List) {
     }
   })
   const connectionId = computed(() => chosen.value ?? madeId)
-  const isSignedInto = computed(() => way.value?.kind === 'api' && way.value.service.key.way === 'oauth')
+  const isSignedInto = computed(() => way.value !== null && serviceOf(way.value)?.key.way === 'oauth')
   const typedKey = computed(() => (chosen.value === null && key.value.trim() !== '' ? key.value.trim() : undefined))
   const theirList = computed(() => lists.value?.find(({ id }) => id === target.value) ?? null)
   /** Whether all is there that is needed to hand anybody over. */
   const isReady = computed(
-    () => way.value !== null && (way.value.kind !== 'api' || (theirList.value !== null && unfilled.value.length === 0)),
+    () =>
+      way.value !== null &&
+      (!abilitiesOf(way.value).canBeAsked || (theirList.value !== null && unfilled.value.length === 0)),
   )
   const unfilled = computed(() =>
     unfilledFields(
@@ -230,7 +235,7 @@ export function useNewHandOver(list: () => List) {
     try {
       if (chosen.value === null) {
         await workspace.keepConnection(connection)
-        const text = connection.way.kind === 'webhook' ? secret : typedKey.value
+        const text = abilitiesOf(connection.way).opensBy === 'secret' ? secret : typedKey.value
         if (text !== undefined) await outside.client.keepKey(connection, text)
       }
       await workspace.keepHandOver(handOver)
@@ -287,15 +292,11 @@ export function useNewHandOver(list: () => List) {
 
 export type NewHandOver = ReturnType<typeof useNewHandOver>
 
-function nameFor(way: Way, account: string | null): string {
-  switch (way.kind) {
-    case 'api':
-      return account || way.service.name
-    case 'form-post':
-      return `Form at ${new URL(way.action).host}`
-    case 'webhook':
-      return `Webhook at ${new URL(way.address).host}`
-    case 'file':
-      return 'Table in a folder'
-  }
-}
+const nameFor = (way: Way, account: string | null): string =>
+  account ||
+  {
+    api: placeOf(way),
+    'form-post': `Form at ${placeOf(way)}`,
+    webhook: `Webhook at ${placeOf(way)}`,
+    file: 'Table in a folder',
+  }[way.kind]

@@ -7,7 +7,7 @@ import type { ConnectionId, HandOverId } from '#core/ids'
 import { clientFor } from '../client'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import { changeOf, stillWords, troubleOf } from './words'
 
 /** How often it is looked again while something waits to be handed over. */

@@ -1,6 +1,6 @@
 import type { AskedService, ConnectionStanding, HandOverStanding } from '#core/api'
-import type { Connection, Way } from '#core/connection'
-import { shownMoment } from '../controls/shown'
+import { abilitiesOf, type Connection, type Way } from '#core/connection'
+import { shownMoment } from '../controls'
 
 type Asked = Pick<AskedService, 'means' | 'said'>
 
@@ -45,21 +45,6 @@ export const wayNames: Record<Way['kind'], string> = {
   file: 'A table in a folder of the receiver’s',
 }
 
-/** What a connection leads to, in a word or two. */
-export function whereTo({ way }: Connection): string {
-  switch (way.kind) {
-    case 'api':
-      return way.service.name
-    case 'form-post':
-      return new URL(way.action).host
-    case 'webhook':
-      return new URL(way.address).host
-    case 'file':
-      return 'a folder of the receiver’s'
-  }
-}
-
-/** What is wrong with a connection; null while it goes. */
 /** Whatever the reason is: so long nobody waits where all is well. */
 const LONG_STILL_MS = 10 * 60_000
 
@@ -69,9 +54,11 @@ export function stillWords({ stillSince }: ConnectionStanding): string | null {
     : `People wait to go there, and nobody has gone since ${shownMoment(new Date(stillSince).toISOString())}. Look at the connection, and press “Try again now”.`
 }
 
+/** What is wrong with a connection; null while it goes. */
 export function troubleOf(standing: ConnectionStanding | null, { way }: Connection): string | null {
-  if (standing === null || way.kind === 'form-post' || way.kind === 'file') return null
-  if (standing.key === 'no') return way.kind === 'webhook' ? 'It has no secret yet.' : 'It has no key yet.'
+  const { opensBy } = abilitiesOf(way)
+  if (standing === null || opensBy === null) return null
+  if (standing.key === 'no') return `It has no ${opensBy} yet.`
   if (standing.key === 'unreadable') return 'Its key was kept by another receiver. Paste it once more.'
   if (standing.halted !== null)
     return reasonFor({ means: standing.halted.means as AskedService['means'], said: standing.halted.said })

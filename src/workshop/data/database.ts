@@ -6,8 +6,8 @@ import type { Arrival, Command, Entry, Verdict } from '#core/journal'
 import type { MemberStatus, Refusal } from '#core/list'
 import type { Delivery, GiftPiece } from '#core/mail'
 import type { RehearsalCase } from '#core/proof'
-import { type Body, type Kind, keyOf, kindOf, kinds, type Tables } from '#core/sync'
-import { preferencesIn, withPersonalPart } from '#core/workspace'
+import { type Body, type Kind, type Tables } from '#core/sync'
+import { declareVersions } from './upgrades'
 
 /** A change to people on its way to the receiver, or refused by it and waiting to be read by the owner. */
 export interface QueuedCommand {
@@ -116,14 +116,6 @@ type PrimaryKey<Row> = Row extends { id: infer Id }
       : string
 type ObjectTables = { [Name in keyof Tables]: Table<Tables[Name], PrimaryKey<Tables[Name]>> }
 
-/** What the owner makes has a table a kind, as the registry says. */
-const objectStores = Object.fromEntries(
-  kinds.map((kind) => {
-    const { table, naming, identity = 'id', indexes = [] } = kindOf(kind)
-    return [table, [naming?.keyPath ?? identity, ...indexes].join(', ')]
-  }),
-)
-
 type WorkshopDatabase = Dexie & ObjectTables & OtherTables
 interface OtherTables {
   /** The bytes of gifts; see gift-files.ts. */
@@ -143,46 +135,7 @@ interface OtherTables {
 
 function openDatabase(): WorkshopDatabase {
   const opened = new Dexie(isDemo ? DEMO_DATABASE : 'ask-box')
-  opened
-    .version(10)
-    .stores({
-      ...objectStores,
-      giftPieces: '[file+at], file',
-      drafts: 'id',
-      journal: 'block',
-      lastArrivals: '[spot+verdict]',
-      commands: 'id, order',
-      synced: 'id, isConflict',
-      measures: 'form',
-      settings: 'key',
-    })
-    .upgrade(async (transaction) => {
-      // Version 9 kept the preferences among the settings.
-      const settings = transaction.table('settings')
-      const rows = (await settings.toArray()) as { key: string; value: unknown }[]
-      const facts = Object.fromEntries(
-        rows.filter(({ value }) => value !== 'never').map(({ key, value }) => [key, value]),
-      )
-      const preferences = preferencesIn(facts)
-      if (preferences !== null)
-        await transaction.table('preferences').put(preferences, keyOf('preferences', preferences))
-      await settings.bulkDelete(['videoHosts', 'rehearseEvery', 'linkKey'])
-    })
-  opened.version(11).upgrade(async (transaction) => {
-    // Version 10 kept what an entry tells of a person among the rest of it.
-    await transaction
-      .table('journal')
-      .toCollection()
-      .modify((block) => (block.entries = block.entries.map(withPersonalPart)))
-    await transaction
-      .table('lastArrivals')
-      .toCollection()
-      .modify((row) => (row.arrival = withPersonalPart(row.arrival)))
-  })
-  // Connections and hand-overs came with version 12.
-  opened.version(12).stores(objectStores)
-  // Trials came with version 13.
-  opened.version(13).stores(objectStores)
+  declareVersions(opened)
   return opened as WorkshopDatabase
 }
 

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto'
 import fc from 'fast-check'
 import type { JournalId } from '#core/ids'
 import type { Entry } from '#core/journal'
-import type { Workspace } from '#core/workspace'
+import { type Workspace, readWorkspace, workspaceParts, writeWorkspaceFrom } from '#core/workspace'
 import demo from '../../../demo/cloudberry-hill.json'
 import {
   beginReplacing,
@@ -21,7 +21,6 @@ import {
   workspaceSource,
   writeSetting,
 } from '.'
-import { readWorkspace, workspaceParts, writeWorkspaceFrom } from '#core/workspace'
 
 const workspace = demo as unknown as Workspace
 const journal = workspace.journal.id as JournalId

@@ -3,7 +3,9 @@ import Dexie from 'dexie'
 import type { Arrival, Entry } from '#core/journal'
 import type { Workspace } from '#core/workspace'
 import demo from '../../../demo/cloudberry-hill.json'
+import { kindOf, kinds } from '#core/sync'
 import { database, syncedId, waitingChanges } from '.'
+import { newestTables } from './upgrades'
 
 afterEach(() => database.delete({ disableAutoOpen: false }))
 
@@ -62,4 +64,11 @@ test('a browser that kept preferences among its settings has them in a table of 
   expect(await database.settings.toArray()).toEqual([{ key: 'scheme', value: 'dark' }])
   expect(await database.forms.count()).toBe(forms.length)
   expect(await waitingChanges()).toEqual([])
+})
+
+test('each kind of the registry has its table in the newest version: a new kind, key or index is a new version', () => {
+  for (const kind of kinds) {
+    const { table, naming, identity = 'id', indexes = [] } = kindOf(kind)
+    expect([table, newestTables[table]]).toEqual([table, [naming?.keyPath ?? identity, ...indexes].join(', ')])
+  }
 })

@@ -4,8 +4,8 @@ import { RouterLink } from 'vue-router'
 import { ElButton } from 'element-plus'
 import type { Arrival, Verdict } from '#core/journal'
 import { queueCommand, useArrivals, useWorkspace } from '../data'
-import { shownMoment } from '../controls/shown'
-import { newMemberId, useMembers } from '../people/members'
+import { shownMoment } from '../controls'
+import { newMemberId, useMembers } from '../people'
 import { useNotices } from '../notices'
 
 /** The newest sign-ups as they come in. */

@@ -3,18 +3,18 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { checkup, type Finding } from '#core/checkup'
 import type { HandOver } from '#core/connection'
-import { codeOf, isPastedAgain } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
 import type { SpotId } from '#core/ids'
-import { failuresOf } from '#core/line'
+import { byOlderCode, failedThere, failuresOf, refusedThere } from '#core/line'
 import type { Proof } from '#core/proof'
 import { spotName } from '#core/spot'
-import { shownMoment } from '../controls/shown'
-import { database, isDemo, type RecentArrival, useArrivals, useLive, useWorkspace } from '../data'
+import { shownMoment } from '../controls'
+import { database, isDemo, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../line/line'
 import { useOutside } from '../connections'
 import { useRhythm } from '../results/rhythm'
 import { useReceiver } from '../sync'
+import { useOlderCode } from '../form/spot/older-code'
 import { stationNames } from '#core/station'
 import { type Need, useReceiverNeeds } from './receiver-needs'
 import { useReceiverState } from './receiver-state'
@@ -29,22 +29,7 @@ const rhythms = useRhythm()
 const subjects = useSubjects()
 const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
-const arrivals = useArrivals()
-const oldCode = computed(() =>
-  workspace.forms.map((form) => {
-    const latest = workspace.latestVersion(form.id)
-    // Only what came after the newer version and by pasted code: before it there was no newer code, and a landing page is always the newest.
-    const isOld = ({ version, at, spot }: RecentArrival) =>
-      latest !== null && version < latest.number && at > latest.publishedAt && isPasted(spot)
-    const count = arrivals.of(form.id).filter(isOld).length
-    return { form, count }
-  }),
-)
-
-function isPasted(id: SpotId): boolean {
-  const spot = workspace.spot(id)
-  return spot !== null && spot.kind !== 'landing' && isPastedAgain(codeOf(spot, workspace.site(spot.site)))
-}
+const olderCode = useOlderCode()
 
 const receiverNeeds = useReceiverNeeds()
 const receiverState = useReceiverState()
@@ -89,7 +74,7 @@ const stopped = computed(() =>
           {
             handOver,
             name,
-            trouble: `${refused} ${refused === 1 ? 'person was' : 'people were'} refused there: look why.`,
+            trouble: refusedThere(refused),
           },
         ]
       : newName === null
@@ -103,7 +88,7 @@ const unordered = computed((): Need[] => [
   ...failed.value.map(({ form, spot, proof, step }) => ({
     key: `${proof.id} ${step.station}`,
     order: 1 as const,
-    text: `${spotName(spot, workspace.sites)} failed its rehearsal ${shownMoment(proof.at)}: ${step.seen} ${step.failure?.mend ?? ''}`,
+    text: `${spotName(spot, workspace.sites)} failed its rehearsal ${shownMoment(proof.at)}: ${failedThere(step)} ${step.failure?.mend ?? ''}`,
     to: { name: 'form', params: { id: form.id, station: step.station } },
     about: `${stationNames[step.station]} · ${form.name}`,
   })),
@@ -142,12 +127,13 @@ const unordered = computed((): Need[] => [
     to: { name: 'form', params: { id: form.id } },
     about: form.name,
   })),
-  ...oldCode.value
+  ...forms.value
+    .map((form) => ({ form, count: olderCode.count(form.id) }))
     .filter(({ count }) => count > 0)
     .map(({ form, count }) => ({
       key: `${form.id} old`,
       order: 2 as const,
-      text: `${count} sign-${count === 1 ? 'up' : 'ups'} in 7 days came from older code. Paste the new code.`,
+      text: byOlderCode(count),
       to: { name: 'form', params: { id: form.id, station: 'spot' } },
       about: form.name,
     })),

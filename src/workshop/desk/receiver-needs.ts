@@ -1,6 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
 import { messagesInUse } from '#core/mail'
-import { leapWords } from '../controls/leap'
+import { leapWords } from '../controls'
 import { useWorkspace } from '../data'
 import { useReceiverState } from './receiver-state'
 

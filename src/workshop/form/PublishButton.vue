@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import type { Form, Version } from '#core/form'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { usePublishing } from './publishing'
 

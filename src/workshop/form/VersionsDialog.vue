@@ -7,8 +7,8 @@ import type { Draft } from './draft'
 import { useNotices } from '../notices'
 import Select from '../controls/Select.vue'
 import { usePictures, useWorkspace } from '../data'
-import { shownMoment } from '../controls/shown'
-import { formAlone, formInText, type Scene } from '../preview/scenes'
+import { shownMoment } from '../controls'
+import { formAlone, formInText, type Scene } from '../preview'
 import ScaledPreview from '../preview/ScaledPreview.vue'
 
 /** Published versions beside each other and beside the draft: what differs, and how each looks. Any can be brought back. */

@@ -1,6 +1,6 @@
 import { provide } from 'vue'
 import type { Form } from '#core/form'
-import { mendingKey } from '../controls/mending'
+import { mendingKey } from '../controls'
 import { useNotices } from '../notices'
 import { columnsBeside } from './columns'
 import type { Draft } from './draft'

@@ -5,7 +5,7 @@ import type { List } from '#core/list'
 import { messagesInUse } from '#core/mail'
 import { useWorkspace } from '../data'
 import ListGrowth from './ListGrowth.vue'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 
 /** One list as its owner wants to see it: how many are on it, how it grew, what feeds it, what it sends. */
 const { list } = defineProps<{ list: List; /** On its own page, where its name stands above. */ isWhole?: boolean }>()

@@ -2,11 +2,11 @@
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, shallowRef, watch } from 'vue'
 import type { BatchRecord, List } from '#core/list'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { changeWords, useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import { peopleCount } from './people-count'
 import WorkProgress from './WorkProgress.vue'
 

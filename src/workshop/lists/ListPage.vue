@@ -12,12 +12,13 @@ import { useGrowth } from './growth'
 import ListHistory from './ListHistory.vue'
 import ListSettings from './ListSettings.vue'
 import OnwardCard from '../connections/OnwardCard.vue'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './table/MemberTable.vue'
 import RefusedChanges from './RefusedChanges.vue'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
+import Page from '../controls/Page.vue'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
@@ -38,9 +39,8 @@ const isEditing = ref(false)
 
 <template>
   <Nowhere v-if="workspace.isLoaded && list === null" />
-  <div v-else-if="list" class="page list">
-    <div class="page-head">
-      <h1>{{ list.name }}</h1>
+  <Page v-else-if="list" class="list" :title="list.name">
+    <template #actions>
       <span class="row">
         <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
           ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
@@ -50,7 +50,7 @@ const isEditing = ref(false)
         </RouterLink>
         <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
       </span>
-    </div>
+    </template>
     <RefusedChanges :list="list.id" />
     <ul class="card">
       <ListCard :list="list" is-whole />
@@ -70,7 +70,7 @@ const isEditing = ref(false)
     <FirstPeople v-if="isEmpty" :list="list" @add="isAdding = true" />
     <MemberTable v-else :list="list" />
     <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />
-  </div>
+  </Page>
 </template>
 
 <style scoped>

@@ -13,7 +13,7 @@ import ListColumns from './ListColumns.vue'
 import ListTags from './ListTags.vue'
 import { type SettledPeople, useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import { peopleCount } from './people-count'
 import SavePeople from './table/SavePeople.vue'
 

@@ -6,7 +6,7 @@ import type { List } from '#core/list'
 import TypedInput from '../controls/TypedInput.vue'
 import { useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import { peopleCount } from './people-count'
 import WorkProgress from './WorkProgress.vue'
 

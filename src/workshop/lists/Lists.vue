@@ -4,8 +4,9 @@ import { ElButton, ElEmpty, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import { useWorkspace } from '../data'
 import ListCard from './ListCard.vue'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import ReceiptCheck from './ReceiptCheck.vue'
+import Page from '../controls/Page.vue'
 
 const workspace = useWorkspace()
 const members = useMembers()
@@ -21,9 +22,8 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <div class="page">
-    <div class="page-head">
-      <h1>Lists</h1>
+  <Page title="Lists">
+    <template #actions>
       <ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
         ><Plus :size="18" /><span>New list</span></ElButton
       >
@@ -38,7 +38,7 @@ async function make(): Promise<void> {
         <ElButton type="primary" native-type="submit" :disabled="name.trim() === ''">Make the list</ElButton>
         <ElButton text @click="isMaking = false">Cancel</ElButton>
       </form>
-    </div>
+    </template>
     <ElEmpty
       v-if="workspace.isLoaded && workspace.lists.length === 0"
       class="sheet"
@@ -54,7 +54,7 @@ async function make(): Promise<void> {
       </ul>
     </section>
     <ReceiptCheck v-if="workspace.lists.length > 0" />
-  </div>
+  </Page>
 </template>
 
 <style scoped>

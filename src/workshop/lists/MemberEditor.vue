@@ -5,9 +5,9 @@ import type { List } from '#core/list'
 import { useLive } from '../data'
 import ColumnInput from './ColumnInput.vue'
 import { useMemberChanges } from './member-changes'
-import { type GivenConsent, type ShownMember, useMembers } from '../people/members'
+import { type GivenConsent, type ShownMember, useMembers } from '../people'
 import Labelled from '../controls/Labelled.vue'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 
 /** Adds somebody by hand, or changes what is kept of a member. */
 const { list, member } = defineProps<{ list: List; member: ShownMember | null }>()

@@ -2,7 +2,7 @@
 import { ShieldCheck } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { shallowRef } from 'vue'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { useLongWork } from './long-work'

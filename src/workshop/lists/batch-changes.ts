@@ -6,7 +6,7 @@ import { queuedCommands } from '../data'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import type { LongWork } from './long-work'
-import { type Settled, useMembers } from '../people/members'
+import { type Settled, useMembers } from '../people'
 import type { Task } from '../worker-calls'
 import { peopleCount } from './people-count'
 

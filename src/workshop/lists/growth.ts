@@ -1,7 +1,7 @@
 import { computed, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { growthDays, type GrowthRow } from '#core/results'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 
 /** How a list grew, from its beginning; null until that is counted. It follows what happens. */
 export function useGrowth(list: () => ListId) {

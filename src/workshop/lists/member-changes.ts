@@ -5,7 +5,7 @@ import type { Member, MemberStatus } from '#core/list'
 import { keepableText, MAX_VALUE_LENGTH } from '#core/text'
 import { queueCommand, takeBackRemoval } from '../data'
 import { useNotices } from '../notices'
-import { newMemberId, type ShownMember, useMembers } from '../people/members'
+import { newMemberId, type ShownMember, useMembers } from '../people'
 
 /** What an owner says of somebody. */
 export interface MemberFacts {

@@ -1,7 +1,7 @@
 import type { ListId } from '#core/ids'
 import { clientFor, type Pairing, ReceiverProblem } from '../client'
 import { readSetting } from '../data'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import { type Task, throwIfStopped } from '../worker-calls'
 
 export type ReceiptCheck =

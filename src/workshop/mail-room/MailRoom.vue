@@ -5,12 +5,13 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { clientFor } from '../client'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import Views from '../controls/Views.vue'
 import { isDemo } from '../data'
 import { useReceiver } from '../sync'
 import { useNotices } from '../notices'
 import MailQueue from './MailQueue.vue'
+import Page from '../controls/Page.vue'
 
 /** What mail waits, was sent or refused, by which server it goes, and, where one runs, the stand-in mailbox. */
 const MailServer = defineAsyncComponent(() => import('./MailServer.vue'))
@@ -71,11 +72,10 @@ async function putBack(): Promise<void> {
 </script>
 
 <template>
-  <div class="page mail-room">
-    <div class="page-head">
-      <h1>Mail room</h1>
+  <Page class="mail-room" title="Mail room">
+    <template #actions>
       <ElButton v-if="state?.server" @click="toggle">{{ state.isStopped ? 'Let mail go' : 'Stop all mail' }}</ElButton>
-    </div>
+    </template>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <div v-if="state" class="facts" role="status">
       <p v-if="state.server === null" class="problem">
@@ -139,7 +139,7 @@ async function putBack(): Promise<void> {
         <MailServer v-else :state="state" @changed="state = $event" />
       </template>
     </Views>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

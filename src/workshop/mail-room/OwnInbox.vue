@@ -5,7 +5,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 import type { ListId } from '#core/ids'
 import { clientFor } from '../client'
 import Labelled from '../controls/Labelled.vue'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useReceiver } from '../sync'
 import { useDelivery } from './delivery'
 

@@ -7,7 +7,7 @@ import type { ListId } from '#core/ids'
 import { type Evidence, onwardStep, type Proof, type Step } from '#core/proof'
 import { spotName } from '#core/spot'
 import { stationNames } from '#core/station'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import PageLook from './PageLook.vue'
 

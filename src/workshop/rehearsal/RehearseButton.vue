@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Spot } from '#core/spot'
-import { vHint } from '../controls/hint'
+import { vHint } from '../controls'
 import { useRehearsal } from './store'
 
 /** Rehearses the spots that it is given. */

@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Select from '../controls/Select.vue'
-import { baseOptions, colour, partColours, tooltip } from '../charts/chart'
+import { baseOptions, colour, partColours, tooltip, shortDay } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
-import { shortDay } from '../charts/days'
 
 /** Sign-ups by day, in parts; with its table, and what happened on which day. */
 const { days, partsBy, events } = defineProps<{

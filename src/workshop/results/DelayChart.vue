@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Delays } from '#core/results'
-import { baseOptions, colour, tooltip } from '../charts/chart'
+import { baseOptions, colour, tooltip } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
 
 /** How long people take to confirm. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { baseOptions, colour, tooltip } from '../charts/chart'
+import { baseOptions, colour, tooltip } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
 
 /** When people sign up: by weekday, and by the hour of their site's clocks. */

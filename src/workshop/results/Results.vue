@@ -7,23 +7,22 @@ import type { FormId, SpotId } from '#core/ids'
 import { daysFrom, type Looked, type ResultKey, resultLines, type SignUpRow, wholeWay } from '#core/results'
 import { spotName } from '#core/spot'
 import { resultsPage } from '#core/report'
-import { handToDownloads } from '../controls/downloads'
+import { handToDownloads } from '../controls'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
-import { loadCharts } from '../charts/chart'
+import { loadCharts, shortDay, useReport } from '../charts'
 import DaysChart from './DaysChart.vue'
 import DelayChart from './DelayChart.vue'
 import GrowthChart from '../charts/GrowthChart.vue'
 import HoursChart from './HoursChart.vue'
 import { useEvents } from './events'
-import { shortDay } from '../charts/days'
 import { periodBefore, type PeriodName, periodOf, periods } from './period'
 import PlaceTable from './PlaceTable.vue'
-import { useReport } from '../charts/report'
 import { useResults } from './results'
 import UnusedForms from './UnusedForms.vue'
 import WholeWay from './WholeWay.vue'
+import Page from '../controls/Page.vue'
 
 /** What forms bring: by day, by place, and where people are lost on the way. */
 useTitle(() => 'Results')
@@ -172,19 +171,18 @@ async function savePage(): Promise<void> {
 </script>
 
 <template>
-  <div class="page results">
-    <div class="page-head">
-      <div>
-        <h1>Results</h1>
-        <p v-if="results.isReady" class="lead">{{ sentence }}</p>
-      </div>
+  <Page class="results" title="Results">
+    <template #below
+      ><p v-if="results.isReady" class="lead">{{ sentence }}</p></template
+    >
+    <template #actions>
       <span class="row no-print">
         <ElButton :disabled="!results.isReady" @click="savePage()"
           ><Download :size="16" /><span>Save as a page</span></ElButton
         >
         <ElButton @click="print()"><Printer :size="16" /><span>Print</span></ElButton>
       </span>
-    </div>
+    </template>
     <div class="row choices no-print">
       <Select
         :model-value="name"
@@ -240,7 +238,7 @@ async function savePage(): Promise<void> {
       </div>
       <UnusedForms />
     </template>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

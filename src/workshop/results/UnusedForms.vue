@@ -6,7 +6,7 @@ import type { FormId } from '#core/ids'
 import { UNUSED_DAYS, unusedForms } from '#core/results'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
-import { shortDay } from '../charts/days'
+import { shortDay } from '../charts'
 import { useResults } from './results'
 
 /** Forms that have brought nobody for long, to be put away by a press. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { wholeWay } from '#core/results'
-import { useReportPart } from '../charts/report'
+import { useReportPart } from '../charts'
 
 /** The whole way in the order of the stations, narrowing by what is lost at each. */
 const { sums } = defineProps<{ sums: ReturnType<typeof wholeWay> }>()

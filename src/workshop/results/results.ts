@@ -5,7 +5,7 @@ import { localTime, type LookedAt, type ComingsAndGoings, type SignUpRow } from 
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { useWorkspace } from '../data'
-import { useMembers } from '../people/members'
+import { useMembers } from '../people'
 import { useReceiver } from '../sync'
 import type { Period } from './period'
 import { HERE } from './rhythm'

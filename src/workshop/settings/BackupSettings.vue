@@ -7,7 +7,7 @@ import { useReceiver } from '../sync'
 import { useWorkspace } from '../data'
 import { type Checked, checkFile, type FileWork, openFile } from './backup'
 import { isStopped } from '../worker-calls'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import SaveFile from './SaveFile.vue'
 
 const receiver = useReceiver()

@@ -4,7 +4,7 @@ import { onMounted, ref, shallowRef } from 'vue'
 import type { OwnersKey, PairingAddress } from '#core/api'
 import { clientFor } from '../client'
 import CopiedLine from '../controls/CopiedLine.vue'
-import { shownMoment } from '../controls/shown'
+import { shownMoment } from '../controls'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 

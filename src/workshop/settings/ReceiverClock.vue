@@ -4,7 +4,7 @@ import { ElButton } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { shallowRef } from 'vue'
 import { clientFor } from '../client'
-import { leapWords } from '../controls/leap'
+import { leapWords } from '../controls'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 

@@ -4,7 +4,7 @@ import { ElButton, ElProgress } from 'element-plus'
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import { writeSetting } from '../data'
 import { useNotices } from '../notices'
-import { handToDownloads } from '../controls/downloads'
+import { handToDownloads } from '../controls'
 import { type FileWork, writeFile } from './backup'
 import { isStopped } from '../worker-calls'
 

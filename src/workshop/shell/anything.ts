@@ -4,12 +4,12 @@ import type { Router } from 'vue-router'
 import { pageAddress } from '#core/embed'
 import { type Form, isPublishedAs } from '#core/form'
 import { addressProblem } from '#core/site'
-import { type Spot, spotName } from '#core/spot'
+import { spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
 import { usePublishing } from '../form/publishing'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver } from '../sync'
-import { useNotices } from '../notices'
+import { useSpotChanges } from '../form/spot/spot-changes'
 
 /** A place to go to, or a thing to do. */
 export interface Anything {
@@ -27,7 +27,6 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
   const workspace = useWorkspace()
   const receiver = useReceiver()
   const rehearsal = useRehearsal()
-  const notices = useNotices()
   const publishing = usePublishing()
   const goTo = (to: Parameters<Router['push']>[0]) => () => router.push(to)
   const place = (value: string, to: Parameters<Router['push']>[0], means = ''): Anything => ({
@@ -37,15 +36,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     act: goTo(to),
   })
 
-  async function setState(spot: Spot, state: Spot['state']): Promise<void> {
-    const before = spot.state
-    await workspace.changeSpot(spot.id, { state })
-    await receiver.tell('spot', spot.id)
-    notices.done(`${spotName(spot, workspace.sites)}: ${state}.`, async () => {
-      await workspace.changeSpot(spot.id, { state: before })
-      await receiver.tell('spot', spot.id)
-    })
-  }
+  const { setState } = useSpotChanges()
   const isMailPublished = ({ list }: Form): boolean => {
     const mail = workspace.mail(list)
     return mail === null || sameValue(mail.draft, mail.published)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Palette } from '#core/look'
-import { vHint } from '../controls/hint'
+import { vHint } from '../controls'
 
 /** What is known of a site's colours and type: which of them a form takes, and where they come from. */
 defineProps<{

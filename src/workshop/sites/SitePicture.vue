@@ -6,7 +6,7 @@ import type { Site } from '#core/site'
 import { startPopUp } from '#core/spot'
 import { usePictures, useWorkspace } from '../data'
 import ScaledPreview from '../preview/ScaledPreview.vue'
-import { siteWith, windows } from '../preview/site-page'
+import { siteWith, windows } from '../preview'
 
 /** A small drawn page of the site, in its colours, with its forms in their places. */
 const { site } = defineProps<{ site: Site }>()

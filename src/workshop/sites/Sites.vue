@@ -3,6 +3,7 @@ import { Plus } from '@lucide/vue'
 import { ElButton, ElEmpty } from 'element-plus'
 import { useWorkspace } from '../data'
 import SiteSheet from './SiteSheet.vue'
+import Page from '../controls/Page.vue'
 
 const workspace = useWorkspace()
 
@@ -12,11 +13,10 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <div class="page">
-    <div class="page-head">
-      <h1>Sites</h1>
+  <Page title="Sites">
+    <template #actions>
       <ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
-    </div>
+    </template>
     <ElEmpty
       v-if="workspace.isLoaded && workspace.sites.length === 0"
       class="sheet"
@@ -25,7 +25,7 @@ async function make(): Promise<void> {
     <ul v-else>
       <SiteSheet v-for="site in workspace.sites" :key="site.id" :site="site" />
     </ul>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Spot } from '#core/spot'
-import { vHint } from '../controls/hint'
+import { vHint } from '../controls'
 import SignalArm from '../line/SignalArm.vue'
 import { useLine } from '../line/line'
 import { stationNames } from '#core/station'

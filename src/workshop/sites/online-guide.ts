@@ -1,4 +1,4 @@
-import { handToDownloads } from '../controls/downloads'
+import { handToDownloads } from '../controls'
 
 /** The page of the documentation about going online, as a file to pass on. */
 export async function saveOnlineGuide(): Promise<void> {

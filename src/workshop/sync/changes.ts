@@ -1,6 +1,5 @@
 import type { ChangeOutcome } from '#core/api'
-import type { JournalId } from '#core/ids'
-import type { PictureId } from '#core/ids'
+import type { JournalId, PictureId } from '#core/ids'
 import { giftFilesOf, type Mail } from '#core/mail'
 import type { Picture, PictureFacts } from '#core/picture'
 import { isImmutable } from '#core/sync'

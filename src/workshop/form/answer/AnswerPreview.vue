@@ -2,7 +2,7 @@
 import { useTemplateRef } from 'vue'
 import type { Answer, FormContent } from '#core/form'
 import { answerPage, type AnswerSign, type Press, type WayBack } from '#core/render'
-import { useFrameDocument } from '../../preview/frame-document'
+import { useFrameDocument } from '../../preview'
 
 /** The answer's page as a visitor gets it. */
 const {

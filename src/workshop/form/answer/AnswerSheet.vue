@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { type AnswerCase, answerTo, type FormContent } from '#core/form'
 import { answerPage, signOf } from '#core/render'
-import { shownPage } from '../../controls/shown'
+import { shownPage } from '../../controls'
 import SmallPreview from '../../preview/SmallPreview.vue'
 import { answerNames, answerWho, pressOn } from './cases'
 

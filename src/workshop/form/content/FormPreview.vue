@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Draft } from '../draft'
-import { useFrameDocument } from '../../preview/frame-document'
-import { type Scene, scenePage } from '../../preview/scenes'
+import { useFrameDocument, type Scene, scenePage } from '../../preview'
 import type { TextEditor } from '../../writing'
 import { type Part, useWritingIn } from './writing-in'
 

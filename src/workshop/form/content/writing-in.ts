@@ -2,7 +2,7 @@ import { onScopeDispose, type Ref, shallowRef, watch } from 'vue'
 import { type Field, type FieldKey, type FormContent, plainWordKeys, type WordKey } from '#core/form'
 import type { RichText } from '#core/text'
 import { openEditor, type TextEditor, type TextKind } from '../../writing'
-import { HELD_BY_EDITOR } from '../../preview/morph'
+import { HELD_BY_EDITOR } from '../../preview'
 import { undoByKeys } from '../../document'
 import type { Draft } from '../draft'
 

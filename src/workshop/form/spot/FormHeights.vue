@@ -5,7 +5,7 @@ import type { Spot } from '#core/spot'
 import { usePictures } from '../../data'
 import OutOfSight from '../../preview/OutOfSight.vue'
 import ScaledPreview from '../../preview/ScaledPreview.vue'
-import { formInFrame } from '../../preview/scenes'
+import { formInFrame } from '../../preview'
 
 /** Draws a form alone at some widths, out of sight, and says how high it is at each, and how far it sticks out, in CSS pixels. */
 const { spot, content, widths } = defineProps<{ spot: Spot; content: FormContent; widths: readonly number[] }>()

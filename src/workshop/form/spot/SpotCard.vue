@@ -8,10 +8,9 @@ import type { SiteId } from '#core/ids'
 import { signalWords, type StationState } from '#core/line'
 import { addressProblem } from '#core/site'
 import { type Spot, type SpotKind, spotKinds, startPopUp } from '#core/spot'
-import { vHint } from '../../controls/hint'
+import { vHint, shownPage } from '../../controls'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
-import { shownPage } from '../../controls/shown'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
@@ -25,6 +24,7 @@ import ProofSheet from '../../rehearsal/ProofSheet.vue'
 import PopUpRules from './PopUpRules.vue'
 import SpotCode from './SpotCode.vue'
 import SpotPage from './SpotPage.vue'
+import { useSpotChanges } from './spot-changes'
 import { useSpotState } from './spot-state'
 
 /** One spot: where it is, how it looks there, its code, and how that gets onto the page. */
@@ -46,9 +46,12 @@ const kinds = computed(() =>
     .filter(({ kind }) => kind !== 'pop-up' || kind === spot.kind || site.value === null || !popUpProblem(site.value))
     .map(({ kind, name }) => ({ value: kind, label: name })),
 )
-const { reach, hadVisitors, stateWord, change, setState } = useSpotState(
+const changes = useSpotChanges()
+const change = (what: Parameters<typeof changes.change>[1]) => changes.change(spot, what)
+const setState = (state: Spot['state']) => changes.setState(spot, state)
+const { reach, hadVisitors, stateWord } = useSpotState(
   () => spot,
-  () => ({ site: site.value, isPublished: version !== null, isDirect: content.direct !== undefined }),
+  () => ({ site: site.value, isDirect: content.direct !== undefined }),
 )
 const isPopUpNowhere = computed(
   () => spot.kind === 'pop-up' && site.value !== null && popUpProblem(site.value) !== null,

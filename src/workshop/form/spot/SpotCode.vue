@@ -13,14 +13,15 @@ import {
   pasteSteps,
   plainCode,
 } from '#core/embed'
+import { byOlderCode } from '#core/line'
 import type { FormContent, Version } from '#core/form'
 import { addressProblem, completedAddress, siteKinds, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
-import { handToDownloads } from '../../controls/downloads'
+import { handToDownloads } from '../../controls'
 import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
-import { useArrivals } from '../../data'
+import { useOlderCode } from './older-code'
 import { useReceiver } from '../../sync'
 import { codeTaken } from '../../embed/code-taken'
 import CodeBlock from '../../embed/CodeBlock.vue'
@@ -81,15 +82,8 @@ const placed = computed(() =>
         receiver: receiver.publicUrl ?? '',
       },
 )
-const arrivals = useArrivals()
-/** Sign-ups that came from older code after a newer version was there to paste. */
-const older = computed(() => {
-  const newest = published
-  if (newest === null || isDirect.value || !isPastedAgain(chosen.value)) return 0
-  return arrivals
-    .of(spot.form)
-    .filter((one) => one.spot === spot.id && one.version < newest.number && one.at > newest.publishedAt).length
-})
+const olderCode = useOlderCode()
+const older = computed(() => (isDirect.value || published === null ? 0 : olderCode.count(spot.form, spot)))
 const pasted = ref<string | null>(null)
 watchEffect(async () => {
   const [form, code] = [placed.value, shown.value]
@@ -145,8 +139,7 @@ provide(codeTaken, take)
       up on the page, and look for yourself in that list.
     </p>
     <p v-if="older > 0 && version" class="again">
-      Paste it again: {{ older }} sign-{{ older === 1 ? 'up' : 'ups' }} since version {{ version.number }} came from
-      older code.
+      {{ byOlderCode(older) }}
     </p>
     <p v-else-if="version && !isPastedAgain(shown)" class="small">
       Pasted once, it follows: changed words and looks need no pasting again.

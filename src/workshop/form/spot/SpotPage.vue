@@ -8,7 +8,7 @@ import { type Spot, spotKinds, startPopUp } from '#core/spot'
 import Views from '../../controls/Views.vue'
 import { usePictures } from '../../data'
 import ScaledPreview from '../../preview/ScaledPreview.vue'
-import { placeFindings, sitePage, type Window, windows } from '../../preview/site-page'
+import { placeFindings, sitePage, type Window, windows } from '../../preview'
 import FormHeights from './FormHeights.vue'
 
 /** The form in its place on a drawn page of its site, and what does not go well together there. */

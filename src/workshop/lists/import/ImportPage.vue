@@ -17,6 +17,7 @@ import FilePick from './FilePick.vue'
 import { takeHanded } from './handed'
 import { useImport } from './import-in-hand'
 import WhatFollows from './WhatFollows.vue'
+import Page from '../../controls/Page.vue'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
@@ -46,16 +47,13 @@ const sendsMail = computed(() => list.value !== null && (workspace.mail(list.val
 
 <template>
   <Nowhere v-if="workspace.isLoaded && list === null" />
-  <div v-else-if="list" class="page whole">
-    <div class="page-head">
-      <div>
-        <p class="small">
-          <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
-        </p>
-        <h1>Bring people in</h1>
-      </div>
+  <Page v-else-if="list" class="whole" title="Bring people in">
+    <template #above
+      ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink></template
+    >
+    <template #actions>
       <ElButton v-if="file" :disabled="work.isWorking.value" @click="inHand.close()">Another file</ElButton>
-    </div>
+    </template>
     <FilePick v-if="file === null" @pick="inHand.open" />
     <p v-if="file" class="file">
       <strong>{{ file.name }}</strong> <span class="quiet small">{{ file.blob.size.toLocaleString('en') }} bytes</span>
@@ -152,7 +150,7 @@ const sendsMail = computed(() => list.value !== null && (workspace.mail(list.val
         </div>
       </section>
     </template>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { List } from '#core/list'
+import { placeOf } from '#core/connection'
 import { useWorkspace } from '../../data'
-import { whereTo } from '../../connections'
 import { peopleCount } from '../people-count'
 import { broughtWords } from './brought-words'
 import type { DryRun } from './import-in-hand'
@@ -26,7 +26,7 @@ const onward = computed(() =>
     if (connection === null) return []
     const going =
       dry.statuses.confirmed + (handOver.moment === 'joined' ? dry.statuses.waiting : 0) + dry.counts.changed
-    const name = handOver.target === null ? connection.name : `${handOver.target.name}, ${whereTo(connection)}`
+    const name = handOver.target === null ? connection.name : `${handOver.target.name}, ${placeOf(connection.way)}`
     return [{ id: handOver.id, name, going, off: dry.counts.off, isPaused: handOver.isPaused }]
   }),
 )

@@ -1,12 +1,11 @@
 import { computed, ref, shallowRef } from 'vue'
 import { decided, type ImportPlan, type KnownRule, type Target, type Undecided, undecidedIn } from '#core/import'
 import type { List } from '#core/list'
-import type { Brought, DryRun, FileLook, Reading } from '../../people/imports'
+import { type Brought, type DryRun, type FileLook, type Reading, useMembers } from '../../people'
 import { useBatchChanges } from '../batch-changes'
 import { useLongWork } from '../long-work'
-import { useMembers } from '../../people/members'
 
-export type { Brought, DryRun, FileLook, Reading, ShownRow, ShownVerdict } from '../../people/imports'
+export type { Brought, DryRun, FileLook, Reading, ShownRow, ShownVerdict } from '../../people'
 
 /** A file on its way into a list: looked at, matched, tried without changing anybody, then brought in. */
 export function useImport(list: () => List) {

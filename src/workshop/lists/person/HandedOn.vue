@@ -4,7 +4,7 @@ import { shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { HandedShown } from '#core/api'
 import type { Member } from '#core/list'
-import { shownMoment } from '../../controls/shown'
+import { shownMoment } from '../../controls'
 import { useWorkspace } from '../../data'
 import { useOutside } from '../../connections'
 

@@ -7,7 +7,7 @@ import Labelled from '../../controls/Labelled.vue'
 import { useNotices } from '../../notices'
 import ColumnInput from '../ColumnInput.vue'
 import { useMemberChanges } from '../member-changes'
-import type { ShownMember } from '../../people/members'
+import type { ShownMember } from '../../people'
 
 /** What is kept of somebody, to be changed. */
 const { list, member } = defineProps<{ list: List; member: ShownMember }>()

@@ -7,8 +7,7 @@ import type { ListId, MemberId } from '#core/ids'
 import type { List, Member } from '#core/list'
 import { MAX_TEXT_LENGTH } from '#core/text'
 import Labelled from '../../controls/Labelled.vue'
-import { handToDownloads } from '../../controls/downloads'
-import { shownMoment } from '../../controls/shown'
+import { handToDownloads, shownMoment } from '../../controls'
 import { useWorkspace } from '../../data'
 import Nowhere from '../../Nowhere.vue'
 import { useTitle } from '../../title'
@@ -22,6 +21,7 @@ import HandedOn from './HandedOn.vue'
 import PersonFacts from './PersonFacts.vue'
 import RefusedChanges from '../RefusedChanges.vue'
 import { statusNames } from '../status'
+import Page from '../../controls/Page.vue'
 
 /** One person on one list: what is kept, and all that happened, each with where from and in whose words. */
 const props = defineProps<{ id: string; member: string }>()
@@ -70,18 +70,17 @@ async function addNote(): Promise<void> {
   <ElSkeleton v-if="!isKnown" class="page" :rows="8" animated />
   <template v-else-if="erased && person === null" />
   <Nowhere v-else-if="list === null || person === null" />
-  <div v-else class="page whole">
-    <div class="page-head">
-      <div>
-        <p class="small">
-          <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
-        </p>
-        <h1>{{ person.member.email.typed }}</h1>
-        <p class="quiet">
-          {{ statusNames[person.member.status] }}, since {{ shownMoment(person.member.joinedAt)
-          }}<template v-if="person.member.isPending">; a change is being sent</template>
-        </p>
-      </div>
+  <Page v-else class="whole" :title="person.member.email.typed">
+    <template #above
+      ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink></template
+    >
+    <template #below
+      ><p class="quiet">
+        {{ statusNames[person.member.status] }}, since {{ shownMoment(person.member.joinedAt)
+        }}<template v-if="person.member.isPending">; a change is being sent</template>
+      </p></template
+    >
+    <template #actions>
       <span class="row">
         <RouterLink
           v-slot="{ navigate }"
@@ -105,7 +104,7 @@ async function addNote(): Promise<void> {
           >Take off the list</ElButton
         >
       </span>
-    </div>
+    </template>
     <RefusedChanges :list="list.id" :member="person.member.id" />
     <div class="halves">
       <section aria-labelledby="kept-title">
@@ -149,7 +148,7 @@ async function addNote(): Promise<void> {
         </ol>
       </section>
     </div>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

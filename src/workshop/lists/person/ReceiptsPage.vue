@@ -5,12 +5,13 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { ListId, MemberId } from '#core/ids'
 import type { Receipt } from '#core/receipt'
-import { handToDownloads } from '../../controls/downloads'
+import { handToDownloads } from '../../controls'
 import { useWorkspace } from '../../data'
 import Nowhere from '../../Nowhere.vue'
 import { useTitle } from '../../title'
 import { usePerson } from './person'
 import { useReceipts } from './receipts'
+import Page from '../../controls/Page.vue'
 
 /** How one person agreed to get mail, in plain words; to be printed, or saved for a program. */
 const props = defineProps<{ id: string; member: string }>()
@@ -51,22 +52,21 @@ const print = () => window.print()
 <template>
   <ElSkeleton v-if="!isKnown" class="page" :rows="8" animated />
   <Nowhere v-else-if="list === null || person === null" />
-  <div v-else class="page whole">
-    <div class="page-head">
-      <div>
-        <p class="small">
-          <RouterLink :to="{ name: 'person', params: { id: list.id, member: person.member.id } }">{{
-            person.member.email.typed
-          }}</RouterLink>
-        </p>
-        <h1>Receipts</h1>
-        <p class="quiet">How they agreed to get “{{ list.name }}”.</p>
-      </div>
+  <Page v-else class="whole" title="Receipts">
+    <template #above
+      ><RouterLink :to="{ name: 'person', params: { id: list.id, member: person.member.id } }">{{
+        person.member.email.typed
+      }}</RouterLink></template
+    >
+    <template #below
+      ><p class="quiet">How they agreed to get “{{ list.name }}”.</p></template
+    >
+    <template #actions>
       <span class="row not-printed">
         <ElButton @click="print"><Printer :size="16" /><span>Print</span></ElButton>
         <ElButton @click="save"><Download :size="16" /><span>Save as JSON</span></ElButton>
       </span>
-    </div>
+    </template>
     <article v-for="receipt in receipts" :key="receipt.n" class="sheet receipt">
       <h2>{{ ways[receipt.way] }}</h2>
       <dl>
@@ -107,7 +107,7 @@ const print = () => window.print()
         <dd>{{ receipt.n }}</dd>
       </dl>
     </article>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

@@ -3,7 +3,7 @@ import type { Entry } from '#core/journal'
 import type { Member } from '#core/list'
 import { useWorkspace } from '../../data'
 import { now } from '../../clock'
-import { type Person, useMembers } from '../../people/members'
+import { type Person, useMembers } from '../../people'
 import { useReceipts } from './receipts'
 
 /** All that is held about one person, on every list, as one document that they can be given. */

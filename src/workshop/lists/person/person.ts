@@ -6,7 +6,7 @@ import { spotName } from '#core/spot'
 import { clientFor } from '../../client'
 import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
-import { type Person, useMembers } from '../../people/members'
+import { type Person, useMembers } from '../../people'
 import { type TimelineEvent, timelineOf } from './timeline'
 
 const LOOK_EVERY_MS = 3_000

@@ -3,7 +3,7 @@ import { mailNames } from '#core/mail'
 import type { CameFrom, Entry } from '#core/journal'
 import type { BatchId, FormId, ListId, SpotId } from '#core/ids'
 import { applyToMember, type BatchRecord, type List, type Member, valueOf } from '#core/list'
-import type { Person } from '../../people/members'
+import type { Person } from '../../people'
 
 /** One thing that happened to somebody, in words for the owner. */
 export interface TimelineEvent {

@@ -6,7 +6,7 @@ import { sameValue } from '#core/json'
 import type { BatchRecord, Filter, List } from '#core/list'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
-import { useMembers } from '../../people/members'
+import { useMembers } from '../../people'
 import FilterSentences from './FilterSentences.vue'
 
 /** Views of a list: everybody, the usual ones, and its owner's own filters, each with how many there are. */

@@ -2,11 +2,10 @@
 import { Plus, Trash2 } from '@lucide/vue'
 import { ElButton, ElDatePicker, ElInput, ElInputNumber } from 'element-plus'
 import { computed } from 'vue'
-import { type Condition, type Filter, type List, memberStatuses } from '#core/list'
+import { type Condition, type Filter, type List, memberStatuses, type BatchRecord } from '#core/list'
 import { spotName } from '#core/spot'
 import Select from '../../controls/Select.vue'
 import { useWorkspace } from '../../data'
-import type { BatchRecord } from '#core/list'
 import { statusNames } from '../status'
 
 /** A filter, a sentence for each condition. */

@@ -2,7 +2,7 @@
 import { Pencil, Trash2 } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { useMemberChanges } from '../member-changes'
-import type { ShownMember } from '../../people/members'
+import type { ShownMember } from '../../people'
 
 /** What can be done with one person of a table. */
 defineProps<{ member: ShownMember }>()

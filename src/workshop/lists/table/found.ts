@@ -1,7 +1,7 @@
 import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
 import type { Member, Wanted } from '#core/list'
 import type { QueuedCommand } from '../../data'
-import { type ShownMember, useMembers } from '../../people/members'
+import { type ShownMember, useMembers } from '../../people'
 
 /** Rows that are fetched at once: a few screens. */
 const WINDOW = 150

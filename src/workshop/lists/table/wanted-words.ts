@@ -1,6 +1,6 @@
 import type { BatchRecord, Condition, List, Wanted } from '#core/list'
 import { spotName } from '#core/spot'
-import { shownDay } from '../../controls/shown'
+import { shownDay } from '../../controls'
 import { useWorkspace } from '../../data'
 import { statusNames } from '../status'
 

@@ -10,6 +10,7 @@ import { useResults } from '../results'
 import TrialPlanner from './TrialPlanner.vue'
 import TrialSheet from './TrialSheet.vue'
 import { DAYS_BEFORE } from './trials'
+import Page from '../../controls/Page.vue'
 
 /** A form's trials of wordings: those that go on, a new one, and what earlier ones said. */
 const { id } = defineProps<{ id: string }>()
@@ -41,19 +42,16 @@ useIntervalFn(() => void look(), LOOK_MS)
 </script>
 
 <template>
-  <div class="page trials">
-    <div class="page-head">
-      <div>
-        <h1>Try other words</h1>
-        <p class="lead">
-          <template v-if="form"
-            >Two or more wordings of <RouterLink :to="{ name: 'form', params: { id } }">{{ form.name }}</RouterLink> are
-            shown in turn at one spot, to learn which brings more people.</template
-          >
-          <template v-else-if="workspace.isLoaded">This form does not exist any more.</template>
-        </p>
-      </div>
-    </div>
+  <Page class="trials" title="Try other words">
+    <template #below
+      ><p class="lead">
+        <template v-if="form"
+          >Two or more wordings of <RouterLink :to="{ name: 'form', params: { id } }">{{ form.name }}</RouterLink> are
+          shown in turn at one spot, to learn which brings more people.</template
+        >
+        <template v-else-if="workspace.isLoaded">This form does not exist any more.</template>
+      </p></template
+    >
     <p v-if="results.problem" class="problem" role="alert">Views cannot be had now: {{ results.problem }}</p>
     <p v-if="!results.isReady || (!hasLooked && results.problem === null)" class="quiet" role="status">Counting …</p>
     <template v-else-if="form && hasLooked">
@@ -64,7 +62,7 @@ useIntervalFn(() => void look(), LOOK_MS)
         <TrialSheet v-for="trial in ended" :key="trial.id" :trial="trial" />
       </template>
     </template>
-  </div>
+  </Page>
 </template>
 
 <style scoped>

@@ -10,7 +10,7 @@ import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'
 import Select from '../../controls/Select.vue'
-import { shownMoment } from '../../controls/shown'
+import { shownMoment } from '../../controls'
 import { useWorkspace } from '../../data'
 import { canKeep, trialProblem, useTrials } from './trials'
 

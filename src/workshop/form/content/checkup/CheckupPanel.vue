@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { type Finding, questionsAsked, type Weight } from '#core/checkup'
 import { fieldTitle, type FieldKey, type FormContent } from '#core/form'
-import { useMending } from '../../../controls/mending'
+import { useMending } from '../../../controls'
 
 /** What a look at the form finds, as it is worked on: each with its reason, its place, and its mend where one can be computed. */
 const { content, findings } = defineProps<{ content: FormContent; findings: Finding[] }>()

@@ -1,0 +1,5 @@
+export { handToDownloads } from './downloads'
+export { hinted, vHint } from './hint'
+export { leapWords } from './leap'
+export { mendingKey, useMending } from './mending'
+export { shownDay, shownMoment, shownPage } from './shown'

@@ -1,0 +1,5 @@
+export { useBatchChanges } from './batch-changes'
+export { handToImport } from './import/handed'
+export { useLongWork } from './long-work'
+export { peopleCount } from './people-count'
+export { useNewest } from './table/found'
