@@ -1,6 +1,8 @@
 import { defineConfig } from '@playwright/test'
 import { chromiumLaunch } from './tests/chromium'
 
+const LONG = /\/(?:rehearsal|verdicts|lists|mail)\.spec\.ts$/
+
 /** End-to-end tests: the real screens in Chromium against the real receiver and stand-ins, as built. */
 export default defineConfig({
   testDir: 'tests/e2e',
@@ -8,6 +10,11 @@ export default defineConfig({
   // Most of them wait for something more often than they compute.
   workers: 3,
   fullyParallel: true,
+  // The longest begin first, so that none is waited for alone at the end.
+  projects: [
+    { name: 'long', testMatch: LONG },
+    { name: 'others', testIgnore: LONG },
+  ],
   // What passes only then is listed as flaky: scripts/test-report.mjs.
   retries: 1,
   timeout: 240_000,

@@ -4,7 +4,7 @@
  *
  * @param units Jest's report, as `--json` writes it
  * @param screens Playwright's, as its JSON reporter writes it
- * @returns {{ passed: number, failed: number, flaky: string[] }} numbers of tests, and the names of those that were flaky
+ * @returns {{ passed: number, failed: number, flaky: string[], skipped: string[] }} numbers of tests, and the names of those that were flaky, or could not be run on this machine
  */
 export function summaryOf(units, screens) {
   const { expected, unexpected, flaky } = screens.stats
@@ -12,7 +12,15 @@ export function summaryOf(units, screens) {
     // Playwright counts its flaky ones apart, Jest among those that passed.
     passed: units.numPassedTests + expected + flaky,
     failed: units.numFailedTests + units.numRuntimeErrorTestSuites + unexpected + (screens.errors?.length ?? 0),
-    flaky: [...flakyUnits(units), ...flakyScreens(screens.suites)],
+    flaky: [...flakyUnits(units), ...screensOf('flaky', screens.suites)],
+    skipped: [
+      ...units.testResults.flatMap(({ assertionResults }) =>
+        assertionResults
+          .filter(({ status }) => status === 'pending' || status === 'todo')
+          .map(({ fullName }) => fullName),
+      ),
+      ...screensOf('skipped', screens.suites),
+    ],
   }
 }
 
@@ -24,11 +32,11 @@ function flakyUnits({ testResults }) {
   )
 }
 
-function flakyScreens(suites = []) {
+function screensOf(wanted, suites = []) {
   return suites.flatMap(({ specs = [], suites: inner }) => [
     ...specs
-      .filter(({ tests }) => tests.some(({ status }) => status === 'flaky'))
+      .filter(({ tests }) => tests.some(({ status }) => status === wanted))
       .map(({ file, line, title }) => `tests/e2e/${file}:${line}: ${title}`),
-    ...flakyScreens(inner),
+    ...screensOf(wanted, inner),
   ])
 }

@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process'
+import { randomInt } from 'node:crypto'
 import { mkdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { build, findChromium, installDependencies, installPostgres, root, tool } from './ready.mjs'
@@ -8,6 +9,9 @@ import { summaryOf } from './test-report.mjs'
 installDependencies()
 const chromium = findChromium()
 installPostgres()
+// What is too much for each run is tried in parts, chosen by it.
+const seed = process.env.ASKBOX_SEED ?? String(randomInt(10_000))
+console.log(`Seed ${seed}: ASKBOX_SEED=${seed} chooses the same parts again.`)
 const reports = join(root, 'dist/reports')
 mkdirSync(reports, { recursive: true })
 const unitReport = join(reports, 'unit.json')
@@ -30,10 +34,11 @@ if (codes[2] !== 0) console.error('The linter found something.')
 
 const units = JSON.parse(readFileSync(unitReport, 'utf8'))
 const screens = JSON.parse(readFileSync(e2eReport, 'utf8'))
-const { passed, failed, flaky } = summaryOf(units, screens)
+const { passed, failed, flaky, skipped } = summaryOf(units, screens)
 // A command may fail where no test does: at types, at a report that could not be written.
 if ([unitCode, ...codes].some((code) => code !== 0) || failed > 0 || passed === 0) process.exitCode = 1
 if (flaky.length > 0) console.log(`Flaky, passed when tried again:\n${flaky.map((name) => `  ${name}`).join('\n')}`)
+if (skipped.length > 0) console.log(`Not run here:\n${skipped.map((name) => `  ${name}`).join('\n')}`)
 console.log(`${passed} passed, ${failed} failed`)
 
 /** Runs a command beside others; resolves with its exit code. */
@@ -41,7 +46,7 @@ function start(command, args, environment = {}) {
   const child = spawn(command, args, {
     cwd: root,
     stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, ...environment },
+    env: { ...process.env, ASKBOX_SEED: seed, ...environment },
   })
   return new Promise((resolve) => child.once('close', resolve))
 }

@@ -19,6 +19,8 @@ import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
 import { end, startBox } from '../programs'
 import { build } from '../../scripts/ready.mjs'
+import { viewsForAnyLook } from '#core/trial'
+import { called } from '../trials'
 
 /** `npm run bench`: every figure a ratio, a share or a size, taken in one run on one machine. */
 const ROUNDS = 9
@@ -164,6 +166,19 @@ const gzipped = (name: string) =>
 const [script, beside] = [gzipped('askbox'), gzipped('seen')]
 console.log(`visitors’ script: ${script} bytes gzipped (at most 6144)`)
 console.log(`  with what each page with a form fetches: ${script + beside} bytes gzipped (at most 7168)`)
+
+for (const rates of [
+  [0.1, 0.1],
+  [0.1, 0.1, 0.1],
+  [0.1, 0.15],
+]) {
+  const [rate, difference] = [Math.min(...rates), Math.max(...rates) - Math.min(...rates) || 0.05]
+  const plan = { rate, difference, views: viewsForAnyLook({ rate, difference }, rates.length) }
+  const { right, wrong } = called({ rates, plan, seed: 11, runs: 10_000 })
+  console.log(
+    `10,000 trials of ${rates.join(', ')}: the best is called better in ${(right * 100).toFixed(1)} of 100 (aim 80 where there is one), another in ${(wrong * 100).toFixed(1)} (aim at most 5)`,
+  )
+}
 
 const code = plainCode({
   content: version.content,

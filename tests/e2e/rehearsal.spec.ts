@@ -9,6 +9,7 @@ import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { keyboardHands } from './hands'
 import { clearCache, openSpot, saveInEditor } from './stand-ins'
+import { seed } from '../seed'
 
 // Each of them waits for whole rehearsals, which take half a minute at rest.
 test.describe.configure({ timeout: 600_000 })
@@ -123,7 +124,8 @@ test('every sound demo form passes, and nothing is left of the people who tried 
   const before = await entriesAfter(box, 0)
   // Who takes her time waits twenty seconds at each of eight spots: she is tried on pages of her own (hand.test.ts).
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
-  await withFewerCases(workshop, 'Slowly, and back again')
+  // Other screens are the longest case of all: tried at all of them in every other run, by its seed.
+  await withFewerCases(workshop, 'Slowly, and back again', ...(seed % 2 === 0 ? [] : ['Other screens and settings']))
   await workshop.goto(box.workshop)
   await workshop.getByRole('button', { name: 'Rehearse everything' }).click()
   await ended(workshop)

@@ -1,16 +1,16 @@
 import { expect, test } from '@playwright/test'
+import { isOfThisRun, seed } from '../seed'
 import { keptVerdicts, openCourt } from '../verdicts/judge'
 
-/** Another part of the table in each run, which is said where it fails: `npm run verdicts` judges all of it. */
+/** One of so many parts of the table, by the run's seed: `npm run verdicts` judges all of it. */
 const PARTS = 30
-const part = Math.floor(Date.now() / 360_000) % PARTS
 
 test('what a visitor in Chromium could do on the pages of the table is so still', async () => {
   test.setTimeout(300_000)
   const court = await openCourt()
   try {
     const kept = keptVerdicts()
-    const chosen = court.cases.map((_, at) => at).filter((at) => at % PARTS === part)
+    const chosen = court.cases.map((_, at) => at).filter((at) => isOfThisRun(at, PARTS))
     const differing: string[] = []
     let next = 0
     const work = async () => {
@@ -27,11 +27,11 @@ test('what a visitor in Chromium could do on the pages of the table is so still'
     await Promise.all([work(), work(), work(), work()])
     const all = process.env.ASKBOX_ALL_SET_UPS !== undefined
     for (const [at, { name, isUsable }] of court.setUps.entries()) {
-      if (!all && at % PARTS !== part) continue
+      if (!all && !isOfThisRun(at, PARTS)) continue
       if ((await court.canSignUp(at)) !== isUsable && (await court.canSignUp(at)) !== isUsable)
         differing.push(`${name}: a visitor ${isUsable ? 'cannot' : 'can'} sign up`)
     }
-    expect([`part ${part}`, differing]).toEqual([`part ${part}`, []])
+    expect([seed, differing]).toEqual([seed, []])
   } finally {
     await court.close()
   }
