@@ -111,12 +111,11 @@ export async function openGround(browsers: (settings: Settings) => BrowserPort |
     }),
     async proofOf(of: RehearsalSubject, cases: Proof['cases'], browser: Browser | null = null): Promise<Proof> {
       const rehearsal = (await rehearsals.start(of.spot.id))!
-      const ports = receiverPorts(
-        rehearsal,
+      const ports = receiverPorts(rehearsal, {
         settings,
-        { queue: ledger.queue, mailbox: () => Promise.resolve(null) },
-        used,
-      )
+        mail: { queue: ledger.queue, mailbox: () => Promise.resolve(null) },
+        browsers: used,
+      })
       try {
         const proof = await makeProof(
           of,

@@ -147,9 +147,7 @@ export function receiverApp({
           c,
           settings.publicUrl,
           noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
-          404,
-          {},
-          { inFrames: false },
+          { status: 404, inFrames: false },
         )
       : sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' }),
   )

@@ -1,4 +1,4 @@
-import type { BrowserState } from './browser'
+import type { BrowserReadiness } from './browser'
 import { CannotStart } from './cannot-start'
 import { startReceiver } from './start'
 
@@ -6,7 +6,7 @@ import { startReceiver } from './start'
  * The receiver as a program: `node receiver.js [--demo <workspace file>] [--demo-mail]`. Prints `ready <workshop address>` once
  * sign-ups can be stored. What is wrong with the surroundings is said in one line, with exit code 2.
  */
-const wordsFor = (found: BrowserState): string => {
+const wordsFor = (found: BrowserReadiness): string => {
   switch (found.state) {
     case 'ready':
       return `${found.path}, Chromium ${found.version}: rehearsals use pages as visitors do`

@@ -2,7 +2,7 @@
 export const OTHER_HISTORY = 'other-history'
 
 /** A stretch of an order after a cursor, and the cursor and mark from which to go on. */
-export interface Page<T> {
+export interface HistoryPage<T> {
   items: T[]
   cursor: number
   mark: string

@@ -2,7 +2,10 @@ import { type Page, toDocument } from '#core/render'
 import type { Context } from 'hono'
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
 
-export interface PageFreedoms {
+/** How a page is answered, and what it may do. */
+export interface PageAnswer {
+  status?: ContentfulStatusCode
+  headers?: Record<string, string>
   /** Origins besides our own to which a form on the page may lead, after redirects too. */
   formTargets?: string[]
   /** Origins of frames on the page: the videos that its owner put there. */
@@ -29,9 +32,15 @@ export function sendPage(
   c: Context,
   ownOrigin: string,
   page: Page,
-  status: ContentfulStatusCode = 200,
-  headers: Record<string, string> = {},
-  { formTargets = [], frames = [], withScript = false, hasFocus = false, inFrames = true }: PageFreedoms = {},
+  {
+    status = 200,
+    headers = {},
+    formTargets = [],
+    frames = [],
+    withScript = false,
+    hasFocus = false,
+    inFrames = true,
+  }: PageAnswer = {},
 ): Response {
   return c.body(toDocument(page), status, {
     'Content-Type': 'text/html; charset=utf-8',

@@ -66,7 +66,7 @@ export class Puzzles {
       const first = await this.values.change<string>(`puzzle ${told.challenge.signature!}`, (one) => one ?? post, until)
       return first === post
     } catch {
-      // Whatever it is, it is no solution.
+      // Malformed: no solution.
       return false
     }
   }

@@ -5,7 +5,7 @@ import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
 import { lastWritten } from './people'
-import { BrowserProcess, Browsers, type BrowserState } from './browser'
+import { BrowserProcess, Browsers, type BrowserReadiness } from './browser'
 import { newestCopyIn, openCare } from './care'
 import { type Clock, forgetLeases, openClock, runJobs } from './clock'
 import { CannotStart } from './cannot-start'
@@ -32,7 +32,7 @@ export interface RunningReceiver {
   /** The workshop's address, with a code that pairs one browser. */
   address: string
   /** Whether there is a browser for rehearsals. */
-  browser(): Promise<BrowserState>
+  browser(): Promise<BrowserReadiness>
   /** Takes no more, waits for mail that is going out, closes the data folder, then the connections that are left. */
   stop(): Promise<void>
 }

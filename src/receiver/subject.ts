@@ -26,7 +26,7 @@ export interface ReceiverParts {
   program(name: string): string | undefined
 }
 
-/** Works something off until the returned function is called, which waits for what is being done. */
+/** A background worker; the returned function stops it and waits for the work in hand. */
 export interface Worker {
   start(): () => Promise<void>
 }
@@ -36,10 +36,10 @@ export interface Subject {
   name: string
   tables: readonly SubjectTables<unknown>[]
   workers?(parts: ReceiverParts): readonly Worker[]
-  /** What is done now and again. */
+  /** Recurring jobs. */
   jobs?(parts: ReceiverParts): readonly ClockJob[]
   /** The owner's side: paths below `/api` that need a key. */
   routes?(routes: OpenAPIHono, parts: ReceiverParts): void
-  /** The same for what comes as bytes, which is larger than other bodies may be. */
+  /** Routes that take bodies as bytes, larger than other bodies may be. */
   uploads?(routes: OpenAPIHono, parts: ReceiverParts): void
 }

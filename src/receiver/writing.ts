@@ -16,11 +16,11 @@ export interface Writing {
   sureNow(): number
   /** What visitors can meet, in memory as of the last commit. */
   published: PublishedIndex
-  /** Runs work that may bring news; whoever it is about is handed over with it. */
+  /** Runs work that may append entries; queues the hand-overs that follow. */
   run: Run
-  /** The same for what comes from a file or another receiver: it was handed over before. */
+  /** The same for entries from a file or another receiver, which were handed over before. */
   runAsIs: Run
-  /** The same for work on objects: what visitors meet is what is committed, so they are taken into memory after that. */
+  /** The same for objects, which are taken into memory after the commit, so that visitors meet committed ones. */
   runWithObjects<T>(work: (transaction: Transaction, taken: (object: StoredObject) => void) => Promise<T>): Promise<T>
   /** Calls `listener` after every commit that brought news, until the returned function is called. */
   onNews(listener: () => void): () => void

@@ -1,5 +1,5 @@
 import { enhance } from './enhance'
-import type { Published } from './published'
+import type { PublishedForm } from './published'
 import { isKnown, rememberJoined, stored } from './joined'
 import { adopt, built, keepRoom } from './nodes'
 
@@ -20,7 +20,7 @@ export class FormElement extends HTMLElement {
    *   nothing below it moves
    * @param around puts the form into something else
    */
-  show(published: Published, reserved = 0, around = (form: Node): Node => form): void {
+  show(published: PublishedForm, reserved = 0, around = (form: Node): Node => form): void {
     const { isOfSite, styles, known, spot, isTried } = published
     const root = isOfSite ? this : this.attachShadow({ mode: 'open' })
     const card = built(published.form!) as Element

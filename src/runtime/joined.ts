@@ -1,11 +1,11 @@
-import type { Published } from './published'
+import type { PublishedForm } from './published'
 
 /*
  * What is remembered in this browser, in the page's own storage: who signed up, where the owner has something else to show
  * to them here, or a pop-up of the same list that need not ask them; and which wording was shown, where the owner keeps it.
  */
 
-export function rememberJoined({ spot, known, popUps = [] }: Published): void {
+export function rememberJoined({ spot, known, popUps = [] }: PublishedForm): void {
   if (known) stored(`known-${spot}`, 'joined')
   for (const popUp of popUps) stored(popUp, 'joined')
 }

@@ -1,7 +1,7 @@
 import type { PopUp } from '#core/spot'
 import { isOnPage } from '../core/spot/path-pattern'
 import type { FormElement } from './form-element'
-import type { Published } from './published'
+import type { PublishedForm } from './published'
 import type { element as elementOf } from './nodes'
 import type { load as loadFrom } from './places'
 
@@ -92,7 +92,7 @@ function watchTyping(): () => boolean {
   }
 }
 
-function open(published: Published, { position }: PopUp): void {
+function open(published: PublishedForm, { position }: PopUp): void {
   const isModal = position === 'middle'
   const host = document.createElement('askbox-form') as FormElement
   const { settings } = published

@@ -2,7 +2,7 @@ import type { WiredForm } from '#core/render'
 import type { PopUp } from '#core/spot'
 
 /** What `GET /form/:spot.json` says of a spot. Only a live one comes with its form. */
-export interface Published extends Partial<WiredForm> {
+export interface PublishedForm extends Partial<WiredForm> {
   spot: string
   state: 'live' | 'paused' | 'retired'
   version: number

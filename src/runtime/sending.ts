@@ -32,7 +32,7 @@ interface Body {
 const PRESS_MS = 500
 
 /** A form whose answers were checked, with what goes along. */
-export interface Sent {
+export interface SentForm {
   form: HTMLFormElement
   settings: FormSettings
   /** Address that the receiver's paths are put behind. */
@@ -52,7 +52,7 @@ export interface Sent {
 }
 
 /** Sends it; resolves with whether it was answered for good, so that nothing is left to press. */
-export async function send(sent: Sent): Promise<boolean> {
+export async function send(sent: SentForm): Promise<boolean> {
   const { form, settings, base, report } = sent
   const { fields, texts } = settings
   const policy = watchPolicy()
@@ -101,7 +101,7 @@ function sendAsPage(form: HTMLFormElement): true {
 }
 
 /** Says that there is no net, and waits for it, or for whoever would rather not wait: false for these. */
-function backOnline(sent: Sent): Promise<boolean> {
+function backOnline(sent: SentForm): Promise<boolean> {
   const { texts } = sent.settings
   return new Promise((resolve) => {
     const trouble = tell(sent, `${texts.offline} `)
@@ -120,7 +120,7 @@ function backOnline(sent: Sent): Promise<boolean> {
 }
 
 async function post(
-  { form, begun, isInPlace, values }: Sent,
+  { form, begun, isInPlace, values }: SentForm,
   more: Record<string, string> = {},
 ): Promise<[Response, Body]> {
   const response = await fetch(form.action, {
@@ -139,7 +139,7 @@ async function post(
 }
 
 /** Goes where the owner published, or shows the owner's words in the form's place. */
-function answer(sent: Sent, body: Body): void {
+function answer(sent: SentForm, body: Body): void {
   const { form, settings, base, spot, card, pressedAt, onJoined } = sent
   const { answers, again, texts } = settings
   onJoined()
@@ -184,7 +184,11 @@ function answer(sent: Sent, body: Body): void {
     )
 }
 
-function tell({ form, button }: Pick<Sent, 'form' | 'button'>, message: string, below: Element = button): HTMLElement {
+function tell(
+  { form, button }: Pick<SentForm, 'form' | 'button'>,
+  message: string,
+  below: Element = button,
+): HTMLElement {
   const trouble = form.querySelector<HTMLElement>('.askbox-trouble') ?? document.createElement('p')
   trouble.className = 'askbox-trouble askbox-error'
   trouble.setAttribute('role', 'alert')

@@ -51,7 +51,10 @@ export function taskOf(port: MessagePort): Task {
 
 /** A value that the stores keep watch over, as a plain copy: the other cannot travel. */
 export function plainCopy<Value>(value: Value): Value {
-  return value instanceof Blob || value instanceof MessagePort ? value : (JSON.parse(JSON.stringify(value)) as Value)
+  if (value instanceof Blob || typeof value !== 'object' || value === null) return value
+  if (Array.isArray(value)) return value.map(plainCopy) as Value
+  const known = Object.entries(value).filter(([, one]) => one !== undefined)
+  return Object.fromEntries(known.map(([name, one]) => [name, plainCopy(one)])) as Value
 }
 
 /**

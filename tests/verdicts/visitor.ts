@@ -1,7 +1,7 @@
 import type { Browser, Frame, Locator, Page } from 'playwright-core'
 import { honeypotName } from '#core/form'
 import { viewerOf } from '#core/proof'
-import { Person } from '../../src/receiver/browser/person'
+import { TypingPerson } from '../../src/receiver/browser/person'
 import { answeredSoon, until } from '../../src/receiver/browser/waiting'
 import * as samples from '../tables/samples'
 import type { PageCase } from './cases'
@@ -45,7 +45,7 @@ export async function signsUp(
     await context.addInitScript('globalThis.__name ??= (named) => named')
     const page = await context.newPage()
     await page.goto(address, { waitUntil: 'load' })
-    const person = new Person(page, { viewer: viewerOf('desk'), words: WORDS, patience: 0.25 * patience })
+    const person = new TypingPerson(page, { viewer: viewerOf('desk'), words: WORDS, patience: 0.25 * patience })
     const isLater = code === 'script' || code === 'frame'
     const field =
       (await until(() => fieldOn(page), (isLater ? APPEARS_MS : SOON_MS) * patience)) ?? (await looksFurther(person))
@@ -55,7 +55,7 @@ export async function signsUp(
   }
 
   /** Down the page, then through a link that says “Sign up”, then by whatever opens it. */
-  async function looksFurther(person: Person): Promise<Locator | null> {
+  async function looksFurther(person: TypingPerson): Promise<Locator | null> {
     const { page } = person
     const moved = await person.lookAround(() => fieldOn(page))
     if (moved !== null) return moved
@@ -71,7 +71,7 @@ export async function signsUp(
     return field ?? until(() => fieldOn(page), APPEARS_MS * patience)
   }
 
-  async function throughLink(person: Person, link: Locator): Promise<Locator | null> {
+  async function throughLink(person: TypingPerson, link: Locator): Promise<Locator | null> {
     const { page } = person
     const at = await person.sight(link, { frame: page.mainFrame() })
     if (!('area' in at)) return null
@@ -83,7 +83,7 @@ export async function signsUp(
     }, APPEARS_MS * patience)
   }
 
-  async function on(person: Person, field: Locator): Promise<{ verdict: Verdict; looks: string }> {
+  async function on(person: TypingPerson, field: Locator): Promise<{ verdict: Verdict; looks: string }> {
     const frame = await frameOf(field)
     person.within = frame
     if ((await person.frameSeen(frame)) !== null) return NOT

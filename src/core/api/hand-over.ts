@@ -49,7 +49,7 @@ const askSchema = z.strictObject({
   what: z.enum(requestNames),
   values: z.record(z.string(), z.union([z.string(), z.array(z.string()), z.record(z.string(), z.string())])),
 })
-export type Ask = z.infer<typeof askSchema>
+export type AskService = z.infer<typeof askSchema>
 
 const theirListSchema = z.object({ id: z.string(), name: z.string(), count: z.number().nullable() })
 const theirFieldSchema = z.object({

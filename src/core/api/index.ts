@@ -29,7 +29,7 @@ export {
 } from './mail'
 export { type BrowserState, type ClockLeap } from './receiver'
 export {
-  type Ask as AskService,
+  type AskService as AskService,
   type AskedService,
   type ComparedPerson,
   type ComparedStanding,

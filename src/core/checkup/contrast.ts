@@ -12,8 +12,8 @@ import {
   oklchOf,
   PART_CONTRAST,
   TEXT_CONTRAST,
-  type TextKey,
-  textKeys,
+  type LookTextKey,
+  lookTextKeys,
   worstContrast,
 } from '#core/look'
 import type { Finding } from './finding'
@@ -256,9 +256,9 @@ function textPairs({ words, look, fields }: FormContent, grounds: string[], { be
     ...ownColour(look, 'heading'),
     wanted: isLarge ? LARGE_TEXT_CONTRAST : TEXT_CONTRAST,
   }
-  const isThere = (key: TextKey) => (key === 'label' ? fields.length > 0 : words[key].length > 0)
+  const isThere = (key: LookTextKey) => (key === 'label' ? fields.length > 0 : words[key].length > 0)
   const hasOwn = (selector: string) =>
-    textKeys.some((key) => `.askbox-${key}` === selector && look.colours[key] !== undefined && isThere(key))
+    lookTextKeys.some((key) => `.askbox-${key}` === selector && look.colours[key] !== undefined && isThere(key))
   const isOver = (selector: string) => behind.some((one) => one.selector === selector && one.is === 'text')
   const apart = textParts.filter(
     ({ selector }) =>
@@ -269,7 +269,7 @@ function textPairs({ words, look, fields }: FormContent, grounds: string[], { be
   return [
     ...apart.map(({ selector, what }) => {
       const name = selector.slice('.askbox-'.length)
-      const colour = textKeys.some((key) => key === name) ? ownColour(look, name as TextKey) : {}
+      const colour = lookTextKeys.some((key) => key === name) ? ownColour(look, name as LookTextKey) : {}
       return overPicture({ ...text, code: `contrast-${name}`, what, selector, ...colour }, behind)
     }),
     ...(overIt.length === 0 || isOnGround ? [text] : []),

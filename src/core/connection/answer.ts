@@ -12,7 +12,7 @@ export interface ServiceAnswer {
 }
 
 /** What an answer comes to, with what it brought. */
-export interface Verdict {
+export interface AnswerVerdict {
   means: Meaning | 'no-json'
   /** In the service's own words, or ours where it has none. */
   said: string
@@ -41,7 +41,12 @@ const usual: AnswerRule[] = [
  *
  * @param now in milliseconds since 1970
  */
-export function verdictOn(service: ServiceFile, name: RequestName, answer: ServiceAnswer, now: number): Verdict {
+export function answerVerdict(
+  service: ServiceFile,
+  name: RequestName,
+  answer: ServiceAnswer,
+  now: number,
+): AnswerVerdict {
   const request = service.requests[name]
   const json = parsedJson(answer.body)
   const isPut = name === 'put' || name === 'change'

@@ -1,9 +1,9 @@
 import { parseEmail } from '#core/email'
-import type { Wanted } from './hand-over'
+import type { WantedState } from './hand-over'
 import type { TheirMember } from './read'
 
 /** In what somebody differs at both ends. */
-export interface Difference {
+export interface ListDifference {
   part: string
   ours: string
   theirs: string
@@ -16,7 +16,7 @@ export type Standing =
   | { standing: 'only-here' }
   /** On their list, and unknown here. */
   | { standing: 'only-there' }
-  | { standing: 'differs'; differences: Difference[] }
+  | { standing: 'differs'; differences: ListDifference[] }
   /** On our list, and left there. */
   | { standing: 'left-there' }
   /** Left here, and still on their list. */
@@ -29,7 +29,11 @@ export type Standing =
  * @param theirs null for somebody unknown there
  * @param matched keys of the fields that our columns fill: what stands in them there and not here differs too
  */
-export function standingOf(ours: Wanted | null, theirs: TheirMember | null, matched: readonly string[] = []): Standing {
+export function standingOf(
+  ours: WantedState | null,
+  theirs: TheirMember | null,
+  matched: readonly string[] = [],
+): Standing {
   const isOnHere = ours?.state === 'there'
   if (theirs === null) return { standing: isOnHere ? 'only-here' : 'same' }
   const isOnThere = theirs.status !== 'off'
@@ -43,10 +47,10 @@ export function standingOf(ours: Wanted | null, theirs: TheirMember | null, matc
 
 /** What they have otherwise than it is wanted. What they have besides, in fields that nothing of ours fills, is theirs. */
 export function differencesOf(
-  ours: Extract<Wanted, { state: 'there' }>,
+  ours: Extract<WantedState, { state: 'there' }>,
   theirs: TheirMember,
   matched: readonly string[] = [],
-): Difference[] {
+): ListDifference[] {
   const { values } = theirs
   const wanted = { ...Object.fromEntries(matched.map((key) => [key, ''])), ...ours.values }
   const differences = Object.entries(values === null ? {} : wanted)

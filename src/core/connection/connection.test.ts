@@ -27,7 +27,7 @@ import {
   standingOf,
   type TheirField,
   unfilledFields,
-  type Values,
+  type RequestValues,
   valueAt,
   verdictOnAnswer,
   wantedOf,
@@ -45,7 +45,7 @@ const withAddress = (address: string): ServiceFile => ({
 })
 
 describe('addresses are URI Templates', () => {
-  const values: Values = {
+  const values: RequestValues = {
     var: 'value',
     hello: 'Hello World!',
     path: '/foo/bar',
@@ -260,7 +260,7 @@ describe('what a visitor typed', () => {
         ? value.map(shapeOf)
         : Object.entries(value).map(([key, one]) => [key, shapeOf(one)])
   /** The same request with harmless words in the same places. */
-  const harmless = (given: Values): Values => ({
+  const harmless = (given: RequestValues): RequestValues => ({
     ...given,
     email: 'a',
     list: 'a',

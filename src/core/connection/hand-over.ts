@@ -25,13 +25,13 @@ export const handOverSchema = z.strictObject({
 export type HandOver = z.infer<typeof handOverSchema>
 
 /** What somebody is to be at the other end. */
-export type Wanted =
+export type WantedState =
   | { state: 'there'; email: string; values: Record<string, string>; tags: string[] | null }
   | { state: 'off'; email: string }
   | { state: 'not-yet' }
 
 /** Somebody erased is to be gone there as well, but only the address can tell who it was: that is told apart. */
-export function wantedOf(member: Member, handOver: HandOver): Wanted {
+export function wantedOf(member: Member, handOver: HandOver): WantedState {
   const email = member.email.typed
   if (member.status === 'waiting' && handOver.moment === 'confirmed') return { state: 'not-yet' }
   if (member.status !== 'confirmed' && member.status !== 'waiting') return { state: 'off', email }
@@ -53,7 +53,7 @@ function valuesFor(member: Member, { fields }: HandOver): Record<string, string>
 }
 
 /** Names what somebody is to be, so that the same need not be handed over twice. */
-export function textOfWanted(wanted: Wanted): string {
+export function textOfWanted(wanted: WantedState): string {
   if (wanted.state !== 'there') return wanted.state === 'off' ? `off ${wanted.email}` : 'not-yet'
   const values = Object.entries(wanted.values).sort(([one], [other]) => (one < other ? -1 : 1))
   return JSON.stringify([wanted.email, values, wanted.tags])

@@ -4,14 +4,14 @@ export {
   type ServiceAnswer,
   textAt,
   valueAt,
-  type Verdict as ServiceVerdict,
-  verdictOn as verdictOnAnswer,
+  type AnswerVerdict as ServiceVerdict,
+  answerVerdict as verdictOnAnswer,
 } from './answer'
-export { comparedAddress, type Difference, differencesOf, type Standing, standingOf } from './compare'
+export { comparedAddress, type ListDifference, differencesOf, type Standing, standingOf } from './compare'
 export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
 export { keyProblem, originsOf } from './key'
 export { withoutKey } from './mask'
-export { type HandOver, handOverSchema, textOfWanted, type Wanted, wantedOf } from './hand-over'
+export { type HandOver, handOverSchema, textOfWanted, type WantedState, wantedOf } from './hand-over'
 export {
   type ChangedThere,
   changesThere,
@@ -32,7 +32,7 @@ export {
   type TheirList,
   type TheirMember,
 } from './read'
-export { type Filled, formText, type KeyedRequest, type PlainRequest, requestFor, type Values } from './request'
+export { type Filled, formText, type KeyedRequest, type PlainRequest, requestFor, type RequestValues } from './request'
 export {
   type Ask,
   type Meaning,

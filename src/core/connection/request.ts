@@ -3,7 +3,7 @@ import type { JsonTemplate, RequestName, ServiceFile, ServiceRequest } from './s
 
 /** What stands for a name in a request: whatever it is, it stays one value. */
 export type Filled = string | number | boolean | null | readonly string[] | Readonly<Record<string, string>>
-export type Values = Readonly<Record<string, Filled>>
+export type RequestValues = Readonly<Record<string, Filled>>
 
 /** A request as it is sent, without its key. */
 export interface PlainRequest {
@@ -30,7 +30,7 @@ export const MASKED = '••••'
 export function requestFor(
   service: ServiceFile,
   name: RequestName,
-  values: Values,
+  values: RequestValues,
   key: string | null,
 ): KeyedRequest | null {
   const request = service.requests[name]
@@ -38,7 +38,7 @@ export function requestFor(
   return { ...keyed(service, request, values, key), shown: keyed(service, request, values, key && MASKED) }
 }
 
-function keyed(service: ServiceFile, request: ServiceRequest, values: Values, key: string | null): PlainRequest {
+function keyed(service: ServiceFile, request: ServiceRequest, values: RequestValues, key: string | null): PlainRequest {
   const headers: Record<string, string> = { Accept: 'application/json', ...service.headers }
   let address = expanded(service.base, values) + expanded(request.address, values)
   const pairs = request.form === undefined ? null : request.form.flatMap((part) => formPairs(part, values))
@@ -70,7 +70,7 @@ function keyed(service: ServiceFile, request: ServiceRequest, values: Values, ke
 /** Lone surrogates are no text (RFC 3629): neither an address nor a form can hold one. */
 const wellFormed = (text: string) => text.replaceAll(/\p{Surrogate}/gu, '\ufffd')
 
-export function expanded(template: string, values: Values): string {
+export function expanded(template: string, values: RequestValues): string {
   // A path segment of dots alone would be another path, encoded or not (RFC 3986, section 5.2.4; URL Standard); RFC 6570
   // leaves dots as they are.
   const segment = (value: string) => wellFormed(/^\.{1,2}$/.test(value) ? `${value}\u200b` : value)
@@ -90,7 +90,7 @@ const PART = /\{(\w+)\}/g
  * JSON with its placeholders filled in. An object `{"each": "fields", "as": …}` becomes an array with one item for each of
  * them; an object's part whose value is nothing at all is left out.
  */
-export function filled(template: JsonTemplate, values: Values): unknown {
+export function filled(template: JsonTemplate, values: RequestValues): unknown {
   if (typeof template === 'string') {
     const whole = WHOLE.exec(template)?.[1]
     if (whole !== undefined) return Object.hasOwn(values, whole) ? values[whole] : undefined
@@ -108,7 +108,7 @@ export function filled(template: JsonTemplate, values: Values): unknown {
   )
 }
 
-function formPairs({ name, value, each }: { name: string; value: string; each?: string }, values: Values) {
+function formPairs({ name, value, each }: { name: string; value: string; each?: string }, values: RequestValues) {
   if (each !== undefined)
     return pairsOf(values[each]).map(([key, one]): [string, string] => [
       textOf(name, { ...values, key, value: one }),
@@ -124,7 +124,7 @@ function pairsOf(value: Filled | undefined): [string, string][] {
   return Array.isArray(value) ? value.map((one, at) => [String(at), String(one)]) : Object.entries(value)
 }
 
-function textOf(template: string, values: Values): string {
+function textOf(template: string, values: RequestValues): string {
   return template.replaceAll(PART, (_, name: string) => {
     const value = Object.hasOwn(values, name) ? values[name] : undefined
     if (value === undefined || value === null) return ''

@@ -5,11 +5,11 @@ import { parseSheet } from './parse'
 
 export interface CustomCssReading {
   rules: CustomRule[]
-  /** What was left out, each with its reason, in the order typed. */
+  /** Declarations and rules that were left out, each with its reason, in the order typed. */
   leftOut: string[]
 }
 
-/** What a form's own CSS may set: everything about how things look, nothing that loads, covers the page or runs. CSS names. */
+/** Properties that a form's own CSS may set: looks, and nothing that loads, covers the page or runs. */
 const ALLOWED = new Set(
   (
     'accent-color align-content align-items align-self aspect-ratio background background-blend-mode background-clip background-color background-origin background-position background-repeat background-size ' +

@@ -80,7 +80,7 @@ const BODY = /^(?:html|body|:root)$/i
 const PARAGRAPH = /(?:^|[\s>])p$/i
 const BUTTON =
   /(?:^|[\s>])(?:button|\[type=["']?submit["']?\]|input\[type=["']?submit["']?\]|[\w-]*\.[\w-]*(?:btn|button|cta)[\w-]*)$/i
-/** What all buttons of a site have in common, before their kinds differ. */
+/** Declarations common to all buttons of a site, before their kinds differ. */
 const PLAIN_BUTTON = /^(?:button|(?:input)?\[type=["']?submit["']?\]|a?\.(?:btn|button))$/i
 const FIELD = /(?:^|[\s>])(?:input(?:\[type=["']?(?:text|email)["']?\])?|textarea)$/i
 const HEADING = /(?:^|[\s>])h[12]$/i
@@ -91,7 +91,7 @@ const OTHER_BUTTON =
 const MAIN_PROPERTY = /^--[\w-]*(?:primary|accent|brand|cta)(?:-(?:color|colour|bg|background|500|600))?$/i
 const LINK = /(?:^|[\s>])a(?::(?:any-)?link)?$/i
 
-/** Whether one of several selectors is of a kind, whatever it is not and however little it weighs. */
+/** Whether one of several selectors matches a kind; `:not()` and `:where()` are left aside. */
 function isOf(kind: RegExp, selectors: string): boolean {
   return atTopLevel(selectors).some((selector) => kind.test(bareSelector(selector)))
 }
@@ -136,11 +136,11 @@ function usesIn(css: string): Use[] {
         this.atrule?.name === 'media' &&
         this.atrule.prelude !== null &&
         /dark|print/.test(generate(this.atrule.prelude))
-      // What holds only in the dark or on paper is not how visitors know the site.
+      // Rules for dark schemes and print: visitors know the site without them.
       if (isDarkScheme || isDark) return
       const value = generate(node.value).trim()
       if (!node.property.startsWith('--')) declared.push({ selector, property: node.property.toLowerCase(), value })
-      // What a component says for itself does not count for the page.
+      // Custom properties of a component do not hold for the page.
       else if (isOfRoot || properties.get(node.property)?.isOfRoot !== true)
         properties.set(node.property, { value, isOfRoot })
     },
@@ -159,7 +159,7 @@ function usesIn(css: string): Use[] {
 /** No value of a style sheet is longer; properties that double each other end here. */
 const LONGEST_VALUE = 20_000
 
-/** Replaces `var()` by what it stands for, or by its fallback; a property that names itself stands for nothing. */
+/** Substitutes `var()` by its custom property or its fallback; a cycle makes it invalid (CSS Custom Properties 1, 3). */
 function resolver(properties: ReadonlyMap<string, { value: string }>): (text: string) => string {
   const values = new Map<string, string>()
   const resolve = (text: string, within: readonly string[]): string => {
@@ -339,7 +339,7 @@ function mannerIn(uses: readonly Use[], font: string, isQuiet: boolean): Manner 
   return Object.fromEntries(Object.entries(manner).filter(([, value]) => value !== undefined))
 }
 
-/** A radius as the corner of a field or a button has it: what makes ends round is as much as there is. */
+/** A `border-radius` as the corner of a field or button; one that makes round ends is the largest offered. */
 function cornerOf(value: string | undefined): number | undefined {
   const [first = ''] = (value ?? '').split(/[\s/]/)
   if (/^[\d.]+%$/.test(first)) return Number.parseFloat(first) >= 40 ? 40 : undefined
@@ -347,7 +347,7 @@ function cornerOf(value: string | undefined): number | undefined {
   return Number.isNaN(px) ? undefined : Math.min(40, Math.round(px))
 }
 
-/** CSS pixels where text is 16 px; NaN for what is no such length. */
+/** A length in CSS pixels, `1em` being 16; NaN for any other value. */
 function pixels(length: string): number {
   const [, number = '', unit = ''] = /^(\d{0,6}(?:\.\d{1,6})?)(px|rem|em)?$/.exec(length) ?? []
   return number === '' || (unit === '' && Number(number) !== 0) ? NaN : Number(number) * (unit === 'px' ? 1 : 16)

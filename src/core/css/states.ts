@@ -1,6 +1,6 @@
 import type { CustomRule } from '#core/look'
 
-/** What an element can be in while somebody is at it: under the pointer, or with the keyboard in it. */
+/** Pseudo-classes of interaction: `:hover`, `:focus`, `:active`. */
 export const states = ['hover', 'focus'] as const
 export type State = (typeof states)[number]
 

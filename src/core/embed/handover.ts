@@ -19,7 +19,7 @@ export interface HandedSpot {
 }
 
 /** One piece of code: what it is, and where it goes. */
-export interface Piece {
+export interface HandoverPiece {
   title: string
   where: string
   steps: string[]
@@ -32,7 +32,7 @@ export function piecesOf(
   spots: readonly HandedSpot[],
   receiver: string,
   inTags: (placed: Parameters<typeof plainCode>[0]) => string = plainCode,
-): Piece[] {
+): HandoverPiece[] {
   const live = spots.filter(({ spot }) => spot.state === 'live')
   const needsLine = live.some(({ spot }) => spot.kind !== 'pop-up' && codeOf(spot, site) === 'script')
   const permits = profileOf(site)
@@ -47,7 +47,7 @@ export function piecesOf(
           },
         ]
       : []),
-    ...live.map((one): Piece => {
+    ...live.map((one): HandoverPiece => {
       const { spot, formName } = one
       const kind = spotKinds.find((known) => known.kind === spot.kind)?.name ?? spot.kind
       return {
@@ -77,8 +77,8 @@ function pieceFor(
 }
 
 /** All pieces and steps of a site as one page that works from a disk, for whoever looks after the site. */
-export function handoverFile(site: Site, pieces: readonly Piece[]): string {
-  const part = ({ title, where, steps, code }: Piece): Element =>
+export function handoverFile(site: Site, pieces: readonly HandoverPiece[]): string {
+  const part = ({ title, where, steps, code }: HandoverPiece): Element =>
     element(
       'section',
       {},

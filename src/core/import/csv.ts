@@ -40,7 +40,7 @@ export function separatorOf(sample: string): Separator {
   return (separators as readonly string[]).includes(delimiter) ? (delimiter as Separator) : ','
 }
 
-/** Cells of a line, empty ones too, but for what stands in quotes. */
+/** Number of cells in a line, empty ones included; separators within quotes do not count. */
 const partsBetween = (line: string, separator: Separator) => line.replace(/"[^"]*"/g, '').split(separator).length
 
 /** Where a table begins. */

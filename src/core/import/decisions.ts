@@ -3,9 +3,9 @@ import { headingIn } from './headings'
 import { type DateReading, readingOfSpelling } from './moment'
 import type { Decided, Target } from './plan'
 import type { Counted, Tally } from './survey'
-import { A_DATE, type Meaning, statusIn, tickIn } from '#core/list'
+import { A_DATE, type StatusMeaning, statusIn, tickIn } from '#core/list'
 
-/** A target with what is known decided: words that are told by the ten languages, dates that can only be read one way. */
+/** A target with the decidable cells decided: words known in the ten languages, dates with one possible reading. */
 export function decided(target: Target, tally: Tally | undefined, name: string, columns: readonly Column[]): Target {
   if (tally === undefined) return target
   switch (target.to) {
@@ -28,7 +28,7 @@ export function decided(target: Target, tally: Tally | undefined, name: string, 
   }
 }
 
-/** What is undecided in a column: nobody is brought in as long as something is. */
+/** Undecided words and spellings of a column; the import waits until there are none. */
 export interface Undecided {
   /** The word, or the spelling; null where there are too many of them to decide one by one. */
   key: string | null
@@ -78,7 +78,7 @@ function knownReadings({ spellings }: Tally, before: Decided<DateReading>): Deci
 }
 
 /** What a word says in a column of that heading. A tick below “Unsubscribed” says another thing than below “Newsletter”. */
-function meaningOf(word: string, name: string): Meaning | null {
+function meaningOf(word: string, name: string): StatusMeaning | null {
   const heading = headingIn(name)
   const isTicked = word === A_DATE ? true : tickIn(word)
   switch (heading) {

@@ -5,7 +5,7 @@ import type { FileFormat } from './reader'
 
 const LOOKED_AT = 20
 
-/** What a file is, by how it begins. */
+/** Detects a file's format by its beginning. */
 export function formatOf(sample: string): FileFormat {
   const begins = sample
     .slice(0, 20_000)

@@ -1,4 +1,4 @@
-/** What a column may be about, by its heading. */
+/** Subjects of a column, found by its heading. */
 export type Heading =
   | 'email'
   | 'first'

@@ -11,7 +11,7 @@ export {
   type Against,
   type JudgedRow,
   needsStrictness,
-  type Person,
+  type ImportedPerson,
   rowJudge,
   type RowVerdict,
   rowVerdicts,

@@ -1,13 +1,13 @@
 import { type EmailAddress, meantAddress, parseEmail, tidyAddress } from '#core/email'
 import { sameValue } from '#core/json'
-import { type Column, type Meaning, type Member, type MemberStatus, oddValue, valueOf } from '#core/list'
+import { type Column, type StatusMeaning, type Member, type MemberStatus, oddValue, valueOf } from '#core/list'
 import { MAX_VALUE_LENGTH, refusedCharacter } from '#core/text'
 import { isNoDate, momentIn } from './moment'
 import type { ImportPlan, Target } from './plan'
 import type { FileRow } from './reader'
 import { spellingKey, tagsBetween, wordKey } from './survey'
 
-/** What a row comes to. */
+/** Verdict on a row. */
 export const rowVerdicts = [
   'new',
   'same',
@@ -22,8 +22,8 @@ export const rowVerdicts = [
 ] as const
 export type RowVerdict = (typeof rowVerdicts)[number]
 
-/** What somebody is to be. */
-export interface Person {
+/** The person that a row describes. */
+export interface ImportedPerson {
   email: string
   values: Record<string, string>
   tags: string[]
@@ -36,18 +36,18 @@ export interface JudgedRow {
   verdict: RowVerdict
   /** As it is known by; empty where there is no address. */
   compared: string
-  person: Person | null
-  /** Who is there already. */
+  person: ImportedPerson | null
+  /** The member with the row's address, or null. */
   before: Member | null
-  /** Why it is refused, or what looks like a slip: rows with slips are taken all the same. */
+  /** Reason for a refusal, or a likely slip; rows with slips are taken. */
   words: string
   isMistyped: boolean
 }
 
-/** What rows are judged against. */
+/** The list that rows are judged against. */
 export interface Against {
   columns: readonly Column[]
-  /** Who is on the list already, in whatever status. */
+  /** Finds a member by address, in any status. */
   withAddress(compared: string): Member | null
   isErased(compared: string): boolean
   /** The line of an address that counts. Asked once a row, in their order. */
@@ -116,13 +116,13 @@ function judged(line: number, email: EmailAddress, told: Told, plan: ImportPlan,
     const slip = slipIn(email, told.values, against.columns)
     const { values, joinedAt } = told
     const tags = unique(told.tags, plan.tags)
-    const person: Person = { email: email.typed, values, tags, status: status ?? plan.status, joinedAt }
+    const person: ImportedPerson = { email: email.typed, values, tags, status: status ?? plan.status, joinedAt }
     return { line, verdict: 'new', compared, person, before: null, words: slip ?? '', isMistyped: slip !== null }
   }
   if (before.status !== 'confirmed' && before.status !== 'waiting')
     return left('gone', goneWords[before.status], before)
   const person = merged(before, email, told, plan)
-  // Who is here and left there is written to no more; the other way round, a file brings nobody back.
+  // A leaving in the file is taken over; a member who left here is not brought back by a file.
   if (plan.known !== 'keep' && status !== null && status !== 'confirmed' && status !== 'waiting')
     return { line, verdict: 'off', compared, person: { ...person, status }, before, words: '', isMistyped: false }
   const isSame = sameValue(person.values, before.values) && sameValue(person.tags, before.tags ?? [])
@@ -139,15 +139,15 @@ const goneWords = {
 interface Told {
   values: Record<string, string>
   tags: string[]
-  meaning: Exclude<Meaning, 'nothing'> | null
+  meaning: Exclude<StatusMeaning, 'nothing'> | null
   joinedAt: string | null
 }
 
 /** Where several columns tell of it, the one that keeps somebody furthest from getting mail counts. */
 const strictest = ['complained', 'bounced', 'left', 'removed', 'not-taken', 'waiting', 'confirmed'] as const
 
-/** Who complained left by their own will; the tag tells how. */
-const statusOf: Record<Exclude<Meaning, 'nothing' | 'not-taken'>, MemberStatus> = {
+/** A complaint counts as leaving; a tag keeps how. */
+const statusOf: Record<Exclude<StatusMeaning, 'nothing' | 'not-taken'>, MemberStatus> = {
   confirmed: 'confirmed',
   waiting: 'waiting',
   left: 'left',
@@ -157,7 +157,7 @@ const statusOf: Record<Exclude<Meaning, 'nothing' | 'not-taken'>, MemberStatus> 
 }
 const COMPLAINED = 'complained'
 
-/** What a row tells, but for the address; in words what is wrong with it. */
+/** Reads all cells but the address; returns the problem in words where there is one. */
 function toldIn(cells: readonly string[], parts: readonly { target: Target; at: number }[]): Told | string {
   const told: Told = { values: {}, tags: [], meaning: null, joinedAt: null }
   for (const { target, at } of parts) {
@@ -175,7 +175,7 @@ function toldIn(cells: readonly string[], parts: readonly { target: Target; at: 
   return told
 }
 
-/** Adds what one cell tells; in words why that cannot be. */
+/** Adds one cell to the person; returns the problem in words where there is one. */
 function tell(told: Told, target: Target, cell: string, trimmed: string): string | null {
   switch (target.to) {
     case 'column': {
@@ -212,7 +212,7 @@ function tell(told: Told, target: Target, cell: string, trimmed: string): string
   }
 }
 
-/** What a word of a column of yes and no can be decided to say, beside these. */
+/** Further meanings that a word in a column of yes and no can be given. */
 const NOTHING = 'nothing'
 const undecided = (cell: string) => `What “${cell.slice(0, 60)}” means is not decided.`
 const isStricter = (one: Told['meaning'] & string, other: Told['meaning'] & string) =>
@@ -240,7 +240,7 @@ function merged(
   email: EmailAddress,
   { values, tags }: Told,
   { known, tags: forAll }: ImportPlan,
-): Person {
+): ImportedPerson {
   const own = before.values
   const isGap = (key: string) => valueOf(before, key).trim() === ''
   const taken =
@@ -257,7 +257,7 @@ function merged(
   }
 }
 
-/** What looks like a slip: an address that is nearly a well-known one, a value that its column is not for. */
+/** Likely slips: a domain close to a well-known one, a value of another type than its column. */
 function slipIn(email: EmailAddress, values: Record<string, string>, columns: readonly Column[]): string | null {
   const meant = meantAddress(email.typed)
   if (meant !== null) return `Did they mean ${meant}?`

@@ -40,7 +40,7 @@ export function spellingOf(cell: string): string | null {
   return numbers.map((number, at) => (at === namedAt ? 'month' : number.length > 2 ? 'year' : 'n')).join(separator)
 }
 
-/** What decides by itself how a spelling is read; null where only the owner can. */
+/** The only possible reading of a spelling; null where there are several, which the owner decides. */
 export function readingOfSpelling(
   spelling: string,
   { firstOver12, secondOver12 }: { firstOver12: boolean; secondOver12: boolean },
@@ -57,7 +57,7 @@ export function readingOfSpelling(
   return spelling === 'n.n.year' ? 'day-month-year' : null
 }
 
-/** The first two numbers of a date as they stand, which may tell what they are. */
+/** First two numbers of a date as written: one above 12 is the day. */
 export function leadingNumbers(cell: string): [number, number] | null {
   const parts = partsIn(cell.trim())
   return parts === null ? null : [Number(parts.numbers[0]), Number(parts.numbers[1])]

@@ -1,19 +1,19 @@
 import { parseEmail } from '#core/email'
-import { type Column, type Meaning, type MemberStatus, statusIn, tickIn } from '#core/list'
+import { type Column, type StatusMeaning, type MemberStatus, statusIn, tickIn } from '#core/list'
 import { decided } from './decisions'
 import { type Heading, headingIn, lettersOf } from './headings'
 import { type DateReading, spellingOf } from './moment'
 import type { FileFormat, FileRow } from './reader'
 import type { TagSeparator, Tally } from './survey'
 
-/** What the owner decided of what stands in a column, by word or by spelling; what is missing is undecided. */
+/** The owner's decisions for a column, by word or by spelling; missing ones are open. */
 export type Decided<Decision extends string> = Readonly<Record<string, Decision>>
 
-/** What becomes of one of the file's columns. */
+/** Target of one column of the file. */
 export type Target =
   | { to: 'email' | 'nothing' }
-  /** What each word says of somebody, by `wordOf`. */
-  | { to: 'status'; means: Decided<Meaning> }
+  /** Meaning of each word, by its key (`wordOf`). */
+  | { to: 'status'; means: Decided<StatusMeaning> }
   /** How each spelling of a date is read. */
   | { to: 'joined'; read: Decided<DateReading> }
   | { to: 'tags'; separator: TagSeparator; leftOut: readonly string[] }
@@ -22,16 +22,16 @@ export type Target =
   /** Of a whole name, the first word and the rest. */
   | { to: 'name'; first: string; last: string }
 
-/** What is done with who is on the list already. */
+/** Rule for members who are on the list already. */
 export const knownRules = ['keep', 'fill', 'replace'] as const
 export type KnownRule = (typeof knownRules)[number]
 
-/** How a file is to be read; what its owner decided. */
+/** How the owner wants a file read. */
 export interface ImportPlan {
   /** One for each of the file's columns; those that come later in it are left out. */
   targets: readonly Target[]
   known: KnownRule
-  /** What everybody gets. */
+  /** Tags for all imported people. */
   tags: readonly string[]
   /** Of those of whom the file says nothing. */
   status: Extract<MemberStatus, 'confirmed' | 'waiting'>
@@ -39,7 +39,7 @@ export interface ImportPlan {
 
 /** Of the cells that say something, so many have to be of a kind for a column to count as it. */
 const ENOUGH = 0.8
-/** A column in which so many cells say known words of a status may be about it, whatever its heading. */
+/** Least share of cells with known words of a status that makes a column one of status, whatever its heading. */
 const ENOUGH_WORDS = 0.5
 
 /**
@@ -76,7 +76,7 @@ export function matchColumns(
       ({ key, label }) => lettersOf(key) === lettersOf(name) || lettersOf(label) === lettersOf(name),
     )
     const heading = headingIn(name)
-    // A list may have a column of that name too: what keeps people from getting mail is not lost in it.
+    // Status goes before a list's own column of that name, so that nobody who left gets mail.
     const isStatus = heading !== null && aboutStatus.includes(heading) && says(tallies[at], statusIn)
     if (own !== undefined && !isStatus) return take(own.key, { to: 'column', key: own.key })
     switch (heading) {
@@ -116,7 +116,7 @@ export function matchColumns(
 
 const aboutStatus: readonly Heading[] = ['status', 'left', 'bounced', 'complained']
 
-/** Whether most of what stands in a column are known words. */
+/** Whether most cells of a column are known words. */
 function says(tally: Tally | undefined, meaning: (word: string) => unknown): boolean {
   if (tally === undefined || tally.words === null || tally.filled === 0) return false
   const known = Object.entries(tally.words).filter(([word]) => word !== '' && meaning(word) !== null)

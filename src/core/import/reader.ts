@@ -1,6 +1,6 @@
 import type { FileProblem } from './problem'
 
-/** What a file of people can be. */
+/** Formats of files with people. */
 export const fileFormats = ['csv', 'json-lines', 'vcard', 'lines'] as const
 export type FileFormat = (typeof fileFormats)[number]
 
@@ -11,7 +11,7 @@ export const formatNames: Record<FileFormat, string> = {
   lines: 'Addresses, one a line',
 }
 
-/** What a file says of one person, in the order of the file's columns. */
+/** One person's cells, in the order of the file's columns. */
 export interface FileRow {
   /** Where it begins, from 1. */
   line: number

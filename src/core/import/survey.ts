@@ -21,7 +21,7 @@ export interface Spelling extends Counted {
   secondOver12: boolean
 }
 
-/** What stands in one column of a file, whole. */
+/** Counts of all values in one column of a file. */
 export interface Tally {
   filled: number
   empty: number
@@ -29,19 +29,19 @@ export interface Tally {
   words: Record<string, Counted> | null
   /** By `spellingOf`, and each cell that is no date by itself. Null where there are too many. */
   spellings: Record<string, Spelling> | null
-  /** What stands between commas, semicolons or upright lines, for each of these. Null where there are too many. */
+  /** Values split at commas, semicolons and upright lines, one tally for each separator. Null for too many values. */
   tags: Record<TagSeparator, Record<string, Counted> | null>
   /** In how many cells each of them stands. */
   separators: Record<TagSeparator, number>
-  /** What differs in it, as it stands: first the most frequent. */
+  /** Distinct values as written, most frequent first. */
   samples: string[]
 }
 
-/** What can stand between the tags of a cell. */
+/** Separators of the tags in a cell. */
 export const tagSeparators = [',', ';', '|'] as const
 export type TagSeparator = (typeof tagSeparators)[number]
 
-/** Tallies what stands in a file's columns as its rows come in, in bounded memory. */
+/** Tallies the values of each column row by row, in bounded memory. */
 export class Survey {
   private readonly columns: ColumnTally[] = []
   rows = 0
@@ -86,7 +86,7 @@ class ColumnTally {
         this.over12.set(spelling, [first || numbers[0] > 12, second || numbers[1] > 12])
       }
     }
-    // What stands in quotes parts nothing.
+    // Separators within quotes are text.
     const bare = text.includes('"') ? text.replace(/"[^"]*"/g, '"') : text
     for (const separator of tagSeparators) {
       const isThere = bare.includes(separator)
@@ -137,12 +137,12 @@ class ColumnTally {
 
 const SAMPLES = 6
 
-/** What a cell is decided by in a column of dates: its spelling, or itself where it is no date. */
+/** Key under which a cell of a date column is decided: its spelling, such as `n/n/n`, or the cell itself where it is no date. */
 export function spellingKey(cell: string, spelling = spellingOf(cell)): string {
   return spelling ?? cell.trim().slice(0, SHOWN_LENGTH)
 }
 
-/** What a cell is decided by in a column of words: dates as one, empty where it says nothing, as `-` and `0000-00-00`. */
+/** Key under which a cell of a word column is decided: one for all dates, empty for `-`, `0000-00-00` and the like. */
 export function wordKey(cell: string): string {
   const text = cell.trim().slice(0, SHOWN_LENGTH)
   if (isNoDate(text)) return ''

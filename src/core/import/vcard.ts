@@ -58,7 +58,7 @@ export class VCardReader implements PeopleReader {
     const email = String(preferred?.getFirstValue() ?? '').trim()
     const [last = '', first = ''] = ([card.getFirstPropertyValue('n')].flat() as unknown[]).map(partText)
     const name = text('fn')
-    // What a vCard has to have, where nothing else is known.
+    // Mandatory properties of a vCard that has no others.
     const fullName = name === email ? '' : name
     const categories = card.getAllProperties('categories').flatMap((property) => property.getValues().map(String))
     const cells = [email, first, last, fullName, tagsText(categories)]
@@ -98,9 +98,9 @@ function preferenceOf(property: { getParameter(name: string): unknown }): number
 /** Parameters of version 2.1 that stand without a name. */
 const ENCODING = /^(?:QUOTED-PRINTABLE|8BIT|7BIT|BASE64)$/i
 
-/** What is read of a contact; pictures, sounds and keys are not. */
+/** Properties read of a contact; pictures, sounds and keys are skipped. */
 const READ = /^(?:[\w-]+\.)?(?:BEGIN|END|VERSION|EMAIL|N|FN|CATEGORIES|TEL|ORG|NOTE|X-ASKBOX-[\w-]+)[;:]/i
-/** The parser takes time by the square of what stands in one line, and of how many stand in one contact. */
+/** Bounds for the parser, which is quadratic in the length of a line and the lines of a contact. */
 const LONGEST_LINE = 16 * 1024
 const MOST_LINES = 500
 

@@ -21,8 +21,11 @@ import {
 const email = z.strictObject({ typed: z.string(), compared: z.string() })
 const values = z.record(z.string(), z.string())
 
-/** `n` is the entry's position in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. */
-const position = { n: z.int().min(1), at: z.iso.datetime() }
+/**
+ * `n` is the entry's position in the one order of the journal, from 1, without gaps. `at` is the receiver's clock. `by` names
+ * who did it, where that is known: a key of the owner's, later a person; missing for visitors and for the receiver itself.
+ */
+const position = { n: z.int().min(1), at: z.iso.datetime(), by: z.string().max(100).optional() }
 
 /**
  * What an entry tells of a person. Erasing somebody takes it away whole, with its salt: what stays is `commitment`, from

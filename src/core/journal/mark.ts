@@ -16,7 +16,8 @@ export function skeletonOf(n: number, entry: NewEntry, commitment: string | null
     entry.kind === 'arrival'
       ? [entry.id, entry.spot, entry.form, entry.version, entry.list, entry.verdict, entry.member]
       : [idOf(entry), entry.list, entry.member, ...('batch' in entry ? [entry.batch, ...batchPart(entry)] : [])]
-  return JSON.stringify([n, entry.kind, entry.at, ...about, ...(commitment === null ? [] : [commitment])])
+  const by = entry.by === undefined ? [] : [{ by: entry.by }]
+  return JSON.stringify([n, entry.kind, entry.at, ...about, ...by, ...(commitment === null ? [] : [commitment])])
 }
 
 /** What an entry of a batch says beside it. Fixed like the rest; canonical, so that it is the same however it travelled. */

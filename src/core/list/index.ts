@@ -11,7 +11,7 @@ export {
 } from './list'
 export { type Member, memberDigest, type MemberStatus, memberStatuses, memberSchema, noCounts, valueOf } from './member'
 export { oddValue } from './value'
-export { A_DATE, type Meaning, meanings, statusIn, tickIn, wordOf } from './status-words'
+export { A_DATE, type StatusMeaning, statusMeanings, statusIn, tickIn, wordOf } from './status-words'
 export { tagsIn, tagsText } from './tags'
 export { affectedMembers, applyToMember, changed, isJoining } from './fold'
 export { decide, type Decision, type CommandContext, type Refusal } from './decide'

@@ -1,5 +1,5 @@
 /** What a word in a column about status, or a tick in one about consent, says of somebody. */
-export const meanings = [
+export const statusMeanings = [
   'confirmed',
   'waiting',
   'left',
@@ -9,7 +9,7 @@ export const meanings = [
   'not-taken',
   'nothing',
 ] as const
-export type Meaning = (typeof meanings)[number]
+export type StatusMeaning = (typeof statusMeanings)[number]
 
 /** Stands for every cell that is a date: “unsubscribed on 3 May” says the same of everybody, whenever it was. */
 export const A_DATE = '\tdate'
@@ -32,7 +32,7 @@ const AROUND = ` .!"'“”`
  * Words that files have for these, in the ten languages of Ask Box, from memory: common practice, no published source. They are
  * only offered: each stands on screen with its count before anybody comes in.
  */
-const statusWords: Record<Exclude<Meaning, 'nothing' | 'not-taken'>, string> = {
+const statusWords: Record<Exclude<StatusMeaning, 'nothing' | 'not-taken'>, string> = {
   confirmed: `
     on the list, confirmed, subscribed, subscriber, active, opted in, opt in, double opt in, verified, valid, live
     auf der liste, bestätigt, aktiv, angemeldet, abonniert, abonnent, eingetragen
@@ -111,8 +111,8 @@ const tickWords = {
 }
 
 const split = (text: string) => text.split(/[,\n]/).map(wordOf).filter(Boolean)
-const statusOf = new Map<string, Meaning>(
-  Object.entries(statusWords).flatMap(([meaning, text]) => split(text).map((word) => [word, meaning as Meaning])),
+const statusOf = new Map<string, StatusMeaning>(
+  Object.entries(statusWords).flatMap(([meaning, text]) => split(text).map((word) => [word, meaning as StatusMeaning])),
 )
 const tickOf = new Map<string, boolean>([
   ...split(tickWords.yes).map((word) => [word, true] as const),
@@ -120,7 +120,7 @@ const tickOf = new Map<string, boolean>([
 ])
 
 /** What a word is known to say of somebody; null for one that only the owner can tell. */
-export function statusIn(word: string): Meaning | null {
+export function statusIn(word: string): StatusMeaning | null {
   return statusOf.get(wordOf(word)) ?? null
 }
 

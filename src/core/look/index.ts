@@ -5,8 +5,8 @@ export {
   type Look,
   lookSchema,
   plainLook,
-  type TextKey,
-  textKeys,
+  type LookTextKey,
+  lookTextKeys,
   usualTextSize,
 } from './look'
 export { isDark, luminance, mix } from './colour'

@@ -12,11 +12,11 @@ const familySchema = z.string().regex(/^[\w\s,"'-]{1,200}$/, 'must be names of f
 
 const px = (least: number, most: number) => z.int().min(least).max(most)
 /** Texts that can have a size and a colour of their own. */
-export const textKeys = ['introduction', 'points', 'note', 'label', 'small', 'quote', 'after'] as const
-export type TextKey = (typeof textKeys)[number]
+export const lookTextKeys = ['introduction', 'points', 'note', 'label', 'small', 'quote', 'after'] as const
+export type LookTextKey = (typeof lookTextKeys)[number]
 
 /** Sizes of texts while none is chosen, in percent of the form's text size. */
-export const usualTextSize: Record<TextKey, number> = {
+export const usualTextSize: Record<LookTextKey, number> = {
   introduction: 100,
   points: 100,
   note: 100,
@@ -49,8 +49,8 @@ export const lookSchema = z.strictObject({
     /** Edge of fields; null for one that goes with the text. */
     edge: colourSchema.nullable(),
     heading: colourSchema.optional(),
-    ...(Object.fromEntries(textKeys.map((key) => [key, colourSchema.optional()])) as Record<
-      TextKey,
+    ...(Object.fromEntries(lookTextKeys.map((key) => [key, colourSchema.optional()])) as Record<
+      LookTextKey,
       z.ZodOptional<typeof colourSchema>
     >),
     /** What visitors type. */
@@ -79,7 +79,7 @@ export const lookSchema = z.strictObject({
     /** The site's own `font-family` of headings, where it is another than that of its text. */
     headingFamily: familySchema.optional(),
     /** Percent of the form's text size. */
-    sizes: z.partialRecord(z.enum(textKeys), px(70, 200)).optional(),
+    sizes: z.partialRecord(z.enum(lookTextKeys), px(70, 200)).optional(),
   }),
   space: z.strictObject({
     inside: px(0, 80),

@@ -20,7 +20,7 @@ export {
   isAwaiting,
   type Failure,
   latestProof,
-  type Look,
+  type ProofLook,
   MAX_SEEN_LENGTH,
   type MendPlace,
   type Proof,

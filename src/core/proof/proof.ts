@@ -39,14 +39,14 @@ export const failureSchema = z.strictObject({
 export type Failure = z.infer<typeof failureSchema>
 
 /** What a visitor of some kind saw of the page. */
-export const lookSchema = z.strictObject({
+export const proofLookSchema = z.strictObject({
   viewer: z.enum(viewerIds),
   /** A small JPEG of the window. */
   jpeg: z.base64().max(60_000),
   /** Where in it the form stands: shares of its width and height; null where it is not in sight. */
   field: z.strictObject({ left: z.number(), top: z.number(), width: z.number(), height: z.number() }).nullable(),
 })
-export type Look = z.infer<typeof lookSchema>
+export type ProofLook = z.infer<typeof proofLookSchema>
 
 export const stepSchema = z.strictObject({
   /** `page` is what comes before all cases. */
@@ -62,7 +62,7 @@ export const stepSchema = z.strictObject({
   failure: failureSchema.optional(),
   /** Not tried because it is still on its way, and completed once it comes. */
   isAwaited: z.literal(true).optional(),
-  look: lookSchema.optional(),
+  look: proofLookSchema.optional(),
 })
 export type Step = z.infer<typeof stepSchema>
 

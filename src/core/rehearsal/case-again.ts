@@ -2,9 +2,9 @@ import { evidence, failure, personFor } from '#core/proof'
 import { answered } from './joining'
 import { notDone, signUp } from './sign-up'
 import { type CaseSteps, judged } from './step'
-import { addressOf, type Way } from './way'
+import { addressOf, type CaseContext } from './way'
 
-export async function* again(way: Way): CaseSteps {
+export async function* again(way: CaseContext): CaseSteps {
   const email = addressOf(way, 'again')
   const once = await signUp(way, personFor(way.content, email))
   if (!once.isTried) return yield notDone('form', 'The same address again', once)

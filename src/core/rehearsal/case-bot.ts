@@ -2,15 +2,15 @@ import { notDone, signUp } from './sign-up'
 import { answered } from './joining'
 import { evidence, failure, personFor } from '#core/proof'
 import { type CaseSteps, judged, notTried } from './step'
-import { type Way, addressOf } from './way'
+import { type CaseContext, addressOf } from './way'
 
-export async function* bot(way: Way): CaseSteps {
+export async function* bot(way: CaseContext): CaseSteps {
   const what = 'A bot that fills everything'
   if (way.standing.through === 'script')
     return yield notTried('form', what, 'Bots read markup; with script code there is no form in it to fill.')
   const email = addressOf(way, 'bot')
   const answers = personFor(way.content, email)
-  const tried = await signUp(way, answers, 1, true)
+  const tried = await signUp(way, answers, { isBot: true })
   if (!tried.isTried) return yield notDone('form', what, tried)
   yield answered(way, what, way.outcome.bot, tried, answers)
   const { member, arrivals } = await way.ports.member(email)

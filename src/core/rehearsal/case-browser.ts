@@ -4,16 +4,16 @@ import { answered, member } from './joining'
 import { framingProblem } from './framing'
 import { byHand, NEEDS_BROWSER, notDone } from './sign-up'
 import { type CaseSteps, judged, notTried, pictured } from './step'
-import { addressOf, DESK_WIDTH, type Way } from './way'
+import { addressOf, DESK_WIDTH, type CaseContext } from './way'
 
 /** CSS pixels: a common phone. */
 const PHONE_WIDTH = 360
 
-export const scriptsOff = (way: Way): CaseSteps => inBrowser(way, 'scriptsoff', DESK_WIDTH, false)
-export const phone = (way: Way): CaseSteps => inBrowser(way, 'phone', PHONE_WIDTH, true)
+export const scriptsOff = (way: CaseContext): CaseSteps => inBrowser(way, 'scriptsoff', DESK_WIDTH, false)
+export const phone = (way: CaseContext): CaseSteps => inBrowser(way, 'phone', PHONE_WIDTH, true)
 
 /** A real browser shows the page at a width, without scripts, or with them where the code is a script. */
-async function* inBrowser(way: Way, who: string, width: number, isPhone: boolean): CaseSteps {
+async function* inBrowser(way: CaseContext, who: string, width: number, isPhone: boolean): CaseSteps {
   const { browser } = way.ports
   const what = isPhone ? `At phone size, ${width} pixels wide` : 'With scripts off'
   if (browser === null) return yield notTried('form', what, NEEDS_BROWSER)

@@ -2,9 +2,9 @@ import { closedWords, evidence, failure, personFor } from '#core/proof'
 import { type As, NoAnswer } from './ports'
 import { notDone, signUp } from './sign-up'
 import { type CaseSteps, judged } from './step'
-import { addressOf, type Way } from './way'
+import { addressOf, type CaseContext } from './way'
 
-export async function* closed(way: Way): CaseSteps {
+export async function* closed(way: CaseContext): CaseSteps {
   for (const as of ['paused', 'retired'] as const) {
     const what = `While ${as}`
     if (way.standing.through === 'script') {
@@ -31,7 +31,7 @@ export async function* closed(way: Way): CaseSteps {
       continue
     }
     const email = addressOf(way, as)
-    const tried = await signUp(way, personFor(way.content, email), 1, false, as)
+    const tried = await signUp(way, personFor(way.content, email), { as })
     if (!tried.isTried) return yield notDone('answer', what, tried)
     const words = closedWords(way.content)
     const { member } = await way.ports.member(email)
@@ -57,7 +57,7 @@ export async function* closed(way: Way): CaseSteps {
 }
 
 /** What the script on a page is given of a spot that is held for closed. */
-async function handedOut(way: Way, as: As): Promise<string> {
+async function handedOut(way: CaseContext, as: As): Promise<string> {
   try {
     return (await way.ports.fetch(`${way.subject.receiver}/form/${way.subject.spot.id}.json`, as)).html
   } catch (error) {

@@ -1,10 +1,10 @@
 import { failure } from '#core/proof'
 import { joining } from './joining'
 import { type CaseSteps, judged } from './step'
-import { addressOf, type Way } from './way'
+import { addressOf, type CaseContext } from './way'
 
-export async function* double(way: Way): CaseSteps {
-  yield* joining(way, 'double', 'The button pressed twice', {}, 2)
+export async function* double(way: CaseContext): CaseSteps {
+  yield* joining(way, 'double', 'The button pressed twice', { presses: 2 })
   const { arrivals } = await way.ports.member(addressOf(way, 'double'))
   if (arrivals.length === 0) return
   yield judged(

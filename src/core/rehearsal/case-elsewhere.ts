@@ -1,10 +1,10 @@
 import { failure } from '#core/proof'
 import { NEEDS_BROWSER, visit } from './sign-up'
 import { type CaseSteps, judged, notTried } from './step'
-import { DESK_WIDTH, type Way } from './way'
+import { DESK_WIDTH, type CaseContext } from './way'
 import { pagesWithout } from './without'
 
-export async function* elsewhere(way: Way): CaseSteps {
+export async function* elsewhere(way: CaseContext): CaseSteps {
   const { spot, site } = way.subject
   if (spot.kind !== 'pop-up') return
   const pages = pagesWithout(spot, site, way.standing.sitePage.address)

@@ -1,9 +1,9 @@
 import { expectedError, judgeRefusal, requiredFields } from '#core/proof'
 import { notDone, signUp } from './sign-up'
 import { type CaseSteps, judged } from './step'
-import type { Way } from './way'
+import type { CaseContext } from './way'
 
-export async function* empty(way: Way): CaseSteps {
+export async function* empty(way: CaseContext): CaseSteps {
   const required = requiredFields(way.content)
   const tried = await signUp(way, {})
   if (!tried.isTried) return yield notDone('form', 'Required fields empty', tried)

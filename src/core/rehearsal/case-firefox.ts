@@ -1,11 +1,11 @@
 import { joiningByHand } from './joining'
 import { type CaseSteps, notTried } from './step'
-import type { Way } from './way'
+import type { CaseContext } from './way'
 
 const WHAT = 'In Firefox'
 
 /** Somebody signs up in Firefox; nothing where there is none. */
-export async function* firefox(way: Way): CaseSteps {
+export async function* firefox(way: CaseContext): CaseSteps {
   const { browser } = way.ports
   if (browser?.kind !== 'visits' || browser.hasFirefox !== true) return
   if (way.wording !== undefined)

@@ -3,24 +3,26 @@ import { joining } from './joining'
 import { lookAtFile } from './page'
 import { NoAnswer } from './ports'
 import { type CaseStep, type CaseSteps, failed, notTried, passed } from './step'
-import { isOurs, type Way, wayOf } from './way'
+import { isOurs, type CaseContext, wayOf } from './way'
 
-export async function* first(way: Way): CaseSteps {
+export async function* first(way: CaseContext): CaseSteps {
   const { browser } = way.ports
   // A page of ours has no scripts of others, and nothing over its form.
   if (browser?.kind !== 'visits' && !isOurs(way))
     yield notTried('form', 'Filled in by a hand, with the page’s own scripts', BY_HAND_ONLY)
   if (way.content.guard?.puzzle) yield await puzzle(way)
-  yield* joining(way, 'first', browser?.kind === 'visits' ? 'Somebody new, in a browser' : 'Somebody new', {}, 1, true)
+  yield* joining(way, 'first', browser?.kind === 'visits' ? 'Somebody new, in a browser' : 'Somebody new', {
+    isByHand: true,
+  })
   if (way.subject.spot.kind !== 'landing') return
   const what = 'Somebody new, by the page as a file'
   const file = await lookAtFile(way.subject, way.ports)
   if ('code' in file) return yield failed('form', what, file)
-  yield* joining(wayOf(way.subject, way.version, file, way.ports), 'file', what, {})
+  yield* joining(wayOf(way.subject, way.version, file, way.ports), 'file', what)
 }
 
 /** Made-up people are spared the puzzle; what solves it for visitors has to be there all the same. */
-async function puzzle(way: Way): Promise<CaseStep> {
+async function puzzle(way: CaseContext): Promise<CaseStep> {
   const what = 'The puzzle of its guard'
   const address = `${way.subject.receiver}/puzzle.js`
   let happened: string

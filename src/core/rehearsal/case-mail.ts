@@ -16,10 +16,10 @@ import {
 } from './mail'
 import { notDone, signUp } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, judged, notTried, passed } from './step'
-import { type Way, addressOf } from './way'
+import { type CaseContext, addressOf } from './way'
 
 /** On through the mail: confirmed, welcomed, given the gift, left; then a link used up, and one that is too old. */
-export async function* mail(way: Way): CaseSteps {
+export async function* mail(way: CaseContext): CaseSteps {
   const { mail: settings, list, receiver } = way.subject
   if (settings === null || list === null || messagesInUse(settings).length === 0) return
   const domain = domainOf(settings.senderAddress.trim().toLowerCase())
@@ -124,7 +124,7 @@ async function* giftOnAnswer(way: MailWay, shown: Shown): CaseSteps {
   yield judged('answer', 'The gift on the answer', gift.problem, gift.seen)
 }
 
-async function* tooLate(way: Way, mailWay: MailWay): CaseSteps {
+async function* tooLate(way: CaseContext, mailWay: MailWay): CaseSteps {
   const email = addressOf(way, 'late')
   const answers = personFor(way.content, email)
   const tried = await signUp(way, answers)

@@ -4,7 +4,7 @@ import { lookOf, obstacleMet } from './hand'
 import type { Browsed, Visited } from './ports'
 import { NEEDS_BROWSER, visit } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, notTried, passed, pictured } from './step'
-import { addressOf, type Way } from './way'
+import { addressOf, type CaseContext } from './way'
 
 /** Those who only open the page, look, and come to the button. Desk, phone and scripts off sign up, elsewhere. */
 const LOOKING: readonly ViewerId[] = ['desk', 'tablet', 'wide', 'zoomed', 'dark', 'language', 'calm']
@@ -12,7 +12,7 @@ const LOOKING: readonly ViewerId[] = ['desk', 'tablet', 'wide', 'zoomed', 'dark'
 const AT_ONCE = 2
 
 /** The page as it is on other screens, and for those who asked for other colours, words or less motion. */
-export async function* viewers(way: Way): CaseSteps {
+export async function* viewers(way: CaseContext): CaseSteps {
   if (way.ports.browser?.kind !== 'visits') return yield notTried('form', 'On other screens', NEEDS_BROWSER)
   let isOver = false
   const looks: Promise<Browsed<Visited>>[] = []
@@ -59,7 +59,7 @@ function hiddenAt(widths: readonly [number, number][]): Failure {
 }
 
 /** Somebody who takes her time, and comes back. */
-export async function* slow(way: Way, visited: Promise<Browsed<Visited>>): CaseSteps {
+export async function* slow(way: CaseContext, visited: Promise<Browsed<Visited>>): CaseSteps {
   const what = 'Somebody who takes her time'
   if (way.ports.browser?.kind !== 'visits') return yield notTried('form', what, NEEDS_BROWSER)
   const seen = await visited
@@ -76,7 +76,7 @@ export async function* slow(way: Way, visited: Promise<Browsed<Visited>>): CaseS
 }
 
 /** Begun beside all else: it takes half a minute, most of it waiting. */
-export function beginSlowly(way: Way): Promise<Browsed<Visited>> {
+export function beginSlowly(way: CaseContext): Promise<Browsed<Visited>> {
   const fills = fillsOf(way.content, personFor(way.content, addressOf(way, 'slow')))
   return visit(way, { viewer: 'desk', fills, presses: 0, isSlow: true })
 }

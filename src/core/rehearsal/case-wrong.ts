@@ -1,9 +1,9 @@
 import { expectedError, judgeKept, judgeRefusal, personFor, wrongAddresses } from '#core/proof'
 import { notDone, signUp } from './sign-up'
 import { type CaseSteps, judged } from './step'
-import type { Way } from './way'
+import type { CaseContext } from './way'
 
-export async function* wrong(way: Way): CaseSteps {
+export async function* wrong(way: CaseContext): CaseSteps {
   const field = way.content.fields.find(({ kind }) => kind === 'email')!
   for (const { what, address, wrong } of wrongAddresses) {
     const tried = await signUp(way, personFor(way.content, address))

@@ -3,12 +3,12 @@ import { fillsOf } from '#core/usable'
 
 import { obstacleMet } from './hand'
 import { visit } from './sign-up'
-import { addressOf, type Way } from './way'
+import { addressOf, type CaseContext } from './way'
 
 /**
  * A doubt that the markup alone raises, as a browser at desk and at phone size sees it: gone where the form can be used.
  */
-export async function cleared(way: Way, doubt: Omit<Step, 'ms'>): Promise<Omit<Step, 'ms'>> {
+export async function cleared(way: CaseContext, doubt: Omit<Step, 'ms'>): Promise<Omit<Step, 'ms'>> {
   if (way.ports.browser?.kind !== 'visits') return doubt
   const fills = fillsOf(way.content, personFor(way.content, addressOf(way, 'look')))
   for (const viewer of ['desk', 'phone'] as const) {

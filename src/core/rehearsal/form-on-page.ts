@@ -9,7 +9,7 @@ import { formFacts } from './form-facts'
 import type { FetchedPage, Ports } from './ports'
 import type { RehearsalSubject } from './subject'
 
-export interface Problem {
+export interface FormProblem {
   station: Step['station']
   what: string
   failure: Failure
@@ -21,8 +21,8 @@ export function formIn(
   latest: Version,
   { spot, receiver }: Pick<RehearsalSubject, 'spot' | 'receiver'>,
   sheets: readonly string[] = [],
-): { page: Html.Document; form: FormOnPage; doubts: Problem[] } | Problem {
-  const doubts: Problem[] = []
+): { page: Html.Document; form: FormOnPage; doubts: FormProblem[] } | FormProblem {
+  const doubts: FormProblem[] = []
   const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parsePage(html)
   const { action, trap: trapName, fillsFor } = formFacts(latest.content, spot, receiver)

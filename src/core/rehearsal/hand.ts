@@ -1,5 +1,5 @@
 import { parse } from 'parse5'
-import { evidence, type Failure, failure, type Look, type Shown, type Step, type ViewerId } from '#core/proof'
+import { evidence, type Failure, failure, type ProofLook, type Shown, type Step, type ViewerId } from '#core/proof'
 import type { Obstacle, Visited } from './ports'
 import { shownOn, wordsIn } from './shown'
 
@@ -36,7 +36,7 @@ const CHALLENGE =
 const LONGEST_CHALLENGE = 3_000
 
 /** What a visitor saw, as a proof keeps it; null where there is no picture. */
-export function lookOf({ picture, field }: Visited, viewer: ViewerId): Look | null {
+export function lookOf({ picture, field }: Visited, viewer: ViewerId): ProofLook | null {
   return picture === null || picture.length > 60_000 ? null : { viewer, jpeg: picture, field }
 }
 

@@ -15,23 +15,25 @@ import {
 import { fillsOf } from '#core/usable'
 import { byHand, notDone, signUp, type Tried } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, judged, notTried, passed, pictured } from './step'
-import { addressOf, isOurs, type Way } from './way'
+import { addressOf, isOurs, type CaseContext } from './way'
 
 /** Somebody signs up: the answer is read, and the member looked up. */
 export async function* joining(
-  way: Way,
+  way: CaseContext,
   who: string,
   what: string,
-  changes: PersonAnswers,
-  presses: 1 | 2 = 1,
-  isByHand = false,
+  {
+    changes = {},
+    presses = 1,
+    isByHand = false,
+  }: { changes?: PersonAnswers; presses?: 1 | 2; isByHand?: boolean } = {},
 ): CaseSteps {
   const email = addressOf(way, who)
   const answers = { ...personFor(way.content, email), ...changes }
   const tried =
     isByHand && way.ports.browser?.kind === 'visits'
       ? await byHand(way, 'desk', fillsOf(way.content, answers), presses)
-      : await signUp(way, answers, presses)
+      : await signUp(way, answers, { presses })
   if (!tried.isTried) return yield notDone('form', what, tried)
   // By a request alone, nobody has filled anything in.
   if (who === 'first' && (way.ports.browser?.kind === 'visits' || isOurs(way)))
@@ -45,7 +47,7 @@ export async function* joining(
 }
 
 /** Somebody signs up by a hand in a browser of some kind, and each step of it is told. */
-export async function* joiningByHand(way: Way, viewer: ViewerId, who: string, what: string): CaseSteps {
+export async function* joiningByHand(way: CaseContext, viewer: ViewerId, who: string, what: string): CaseSteps {
   const email = addressOf(way, who)
   const answers = personFor(way.content, email)
   const tried = await byHand(way, viewer, fillsOf(way.content, answers), 1)
@@ -56,7 +58,7 @@ export async function* joiningByHand(way: Way, viewer: ViewerId, who: string, wh
 }
 
 /** Where their list goes on to: proven only where the service itself was asked, and had them. */
-async function* onward({ ports }: Way, email: string): CaseSteps {
+async function* onward({ ports }: CaseContext, email: string): CaseSteps {
   for (const handed of (await ports.handOn?.(email)) ?? []) {
     const what = onwardStep(handed.name)
     if (handed.outcome === 'seen') yield passed('list', what, handed.said)
@@ -66,7 +68,7 @@ async function* onward({ ports }: Way, email: string): CaseSteps {
 }
 
 export function answered(
-  way: Way,
+  way: CaseContext,
   what: string,
   one: AnswerCase,
   { shown, evidence: more }: Tried & { isTried: true },
@@ -81,7 +83,7 @@ export function answered(
   )
 }
 
-export async function member(way: Way, what: string, answers: PersonAnswers, email: string): Promise<CaseStep> {
+export async function member(way: CaseContext, what: string, answers: PersonAnswers, email: string): Promise<CaseStep> {
   const status = way.outcome.joins === 'joined' ? 'confirmed' : 'waiting'
   const shared = sharedColumn(way.content)
   if (shared !== null) return failed('list', what, shared)

@@ -16,13 +16,13 @@ import { linkedSheets } from './sheets'
 import type { RehearsalSubject } from './subject'
 
 /** A form that somebody can fill in: in markup, or through the visitors' script. */
-export type Standing =
+export type PageStanding =
   | { through: 'markup'; page: Html.Document; fetched: FetchedPage; form: FormOnPage; sitePage: FetchedPage }
   | { through: 'script'; sitePage: FetchedPage; link: string | null }
 
 export interface PageLook {
   steps: Omit<Step, 'ms'>[]
-  standing: Standing | null
+  standing: PageStanding | null
   /** What looks wrong in markup, and is for a browser to see where there is one. */
   doubts: Omit<Step, 'ms'>[]
 }
@@ -37,7 +37,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const latest = versions.at(-1)
   const steps: Omit<Step, 'ms'>[] = []
   const doubts: Omit<Step, 'ms'>[] = []
-  const end = (standing: Standing | null = null): PageLook => ({ steps, standing, doubts })
+  const end = (standing: PageStanding | null = null): PageLook => ({ steps, standing, doubts })
   const doubt = (station: Step['station'], what: string, problem: Failure) => {
     doubts.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
   }
@@ -242,7 +242,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
 export async function lookAtFile(
   { spot, versions, receiver }: RehearsalSubject,
   ports: Ports,
-): Promise<Extract<Standing, { through: 'markup' }> | Failure> {
+): Promise<Extract<PageStanding, { through: 'markup' }> | Failure> {
   const fetched = await fetchLooking(fileAddress(receiver, spot.id), ports)
   if ('code' in fetched) return fetched
   const inMarkup = formIn(fetched, versions.at(-1)!, { spot, receiver })

@@ -18,7 +18,7 @@ import { lookAtPage } from './page'
 import type { Ports } from './ports'
 import type { CaseSteps } from './step'
 import { wordings } from './case-wordings'
-import { type Way, wayOf } from './way'
+import { type CaseContext, wayOf } from './way'
 import type { RehearsalSubject } from './subject'
 
 /**
@@ -65,7 +65,7 @@ export async function rehearse(
   if (doubt !== undefined && !isTriedAnyhow && !say(await cleared(way, doubt))) return outcome
   const slowly = cases.includes('slow') ? beginSlowly(way) : null
   slowly?.catch(() => {})
-  const tries = { ...quickly, slow: (of: Way) => slow(of, slowly!) }
+  const tries = { ...quickly, slow: (of: CaseContext) => slow(of, slowly!) }
   for (const one of cases) for await (const step of tries[one](way)) if (!say({ case: one, ...step })) return outcome
   if (doubt !== undefined && isTriedAnyhow && outcome === 'passed') say(settled(doubt))
   return outcome
@@ -81,7 +81,7 @@ function cut(text: string): string {
   return text.length > MAX_SEEN_LENGTH ? `${text.slice(0, MAX_SEEN_LENGTH - 2)} …` : text
 }
 
-const quickly: Record<Exclude<RehearsalCase, 'slow'>, (way: Way) => CaseSteps> = {
+const quickly: Record<Exclude<RehearsalCase, 'slow'>, (way: CaseContext) => CaseSteps> = {
   first,
   again,
   wrong,

@@ -3,7 +3,7 @@ import {
   type Evidence,
   evidence,
   type Failure,
-  type Look,
+  type ProofLook,
   type PersonAnswers,
   type Shown,
   type Step,
@@ -12,19 +12,19 @@ import { isSubmitButton, type Submission, submissionOf } from '#core/submission'
 import { buttonOf, type Fill, filledIn, fillsOf } from '#core/usable'
 import { lookOf, obstacleMet, refusalOf, shownTo } from './hand'
 import { framingProblem } from './framing'
-import type { Standing } from './page'
+import type { PageStanding } from './page'
 import { type AnsweredPage, type As, type Browsed, NoAnswer, type Visited, type VisitWish } from './ports'
 import { shownOn } from './shown'
 import { type CaseStep, failed, notTried, pictured } from './step'
 import { visitOf } from './visit'
-import { DESK_WIDTH, type Way } from './way'
+import { DESK_WIDTH, type CaseContext } from './way'
 
 /** What came of one try to sign up. */
 export type Tried =
-  | { isTried: true; shown: Shown; evidence: Evidence[]; remarks: readonly string[]; look?: Look | null }
+  | { isTried: true; shown: Shown; evidence: Evidence[]; remarks: readonly string[]; look?: ProofLook | null }
   | { isTried: false; reason: string }
   /** Something kept the visitor from it. */
-  | { isTried: false; reason: string; met: { station: Step['station']; failure: Failure }; look: Look | null }
+  | { isTried: false; reason: string; met: { station: Step['station']; failure: Failure }; look: ProofLook | null }
 
 /** What kept somebody from trying, or why it was not tried. */
 export const notDone = (station: Step['station'], what: string, tried: Tried & { isTried: false }): CaseStep =>
@@ -34,11 +34,9 @@ export const notDone = (station: Step['station'], what: string, tried: Tried & {
 
 /** One try, by whichever way the form stands there. */
 export async function signUp(
-  way: Way,
+  way: CaseContext,
   answers: PersonAnswers,
-  presses: 1 | 2 = 1,
-  isBot = false,
-  as?: As,
+  { presses = 1, isBot = false, as }: { presses?: 1 | 2; isBot?: boolean; as?: As } = {},
 ): Promise<Tried> {
   const { standing, ports, subject } = way
   const fills = fillsOf(way.content, answers)
@@ -87,7 +85,7 @@ export async function signUp(
 
 /** One try by a hand in a browser. */
 export async function byHand(
-  way: Way,
+  way: CaseContext,
   viewer: VisitWish['viewer'],
   fills: readonly Fill[],
   presses: 1 | 2,
@@ -114,7 +112,7 @@ export async function byHand(
 }
 
 export function visit(
-  way: Way,
+  way: CaseContext,
   wish: Pick<VisitWish, 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps'>,
   address = way.standing.sitePage.address,
 ): Promise<Browsed<Visited>> {
@@ -135,7 +133,7 @@ export function visit(
     })
 }
 
-async function arrivedAt(way: Way, shown: Shown): Promise<Shown> {
+async function arrivedAt(way: CaseContext, shown: Shown): Promise<Shown> {
   const joined = answerTo(way.content, way.outcome.joins)
   if (joined.show !== 'address' || !shown.address.startsWith('http') || shown.heading !== '') return shown
   try {
@@ -148,8 +146,8 @@ async function arrivedAt(way: Way, shown: Shown): Promise<Shown> {
 }
 
 function submissionFor(
-  way: Way,
-  { form, page, fetched }: Extract<Standing, { through: 'markup' }>,
+  way: CaseContext,
+  { form, page, fetched }: Extract<PageStanding, { through: 'markup' }>,
   fills: readonly Fill[],
   isBot: boolean,
 ): Submission | null {

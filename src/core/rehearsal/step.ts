@@ -1,4 +1,4 @@
-import type { Failure, Look, Step } from '#core/proof'
+import type { Failure, ProofLook, Step } from '#core/proof'
 
 export type CaseStep = Omit<Step, 'case' | 'ms'>
 export type CaseSteps = AsyncGenerator<CaseStep>
@@ -27,7 +27,7 @@ export const judged = (station: Step['station'], what: string, problem: Failure 
   problem === null ? passed(station, what, seen) : failed(stationOf(problem, station), what, problem)
 
 /** The same, with what was seen of the page. */
-export const pictured = (step: CaseStep, look: Look | null): CaseStep => (look === null ? step : { ...step, look })
+export const pictured = (step: CaseStep, look: ProofLook | null): CaseStep => (look === null ? step : { ...step, look })
 
 /** Some failures show at one station and belong to another. */
 function stationOf({ code }: Failure, station: Step['station']): Step['station'] {

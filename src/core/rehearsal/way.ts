@@ -1,17 +1,17 @@
 import type { FormContent, Version } from '#core/form'
 import { expectedOutcome, rehearsalAddress } from '#core/proof'
 import { countryOf } from '#core/region'
-import type { Standing } from './page'
+import type { PageStanding } from './page'
 import type { Ports } from './ports'
 import type { RehearsalSubject } from './subject'
 
 /** One spot's way as it stands on its page: what every case goes by. */
-export interface Way {
+export interface CaseContext {
   subject: RehearsalSubject
   /** As published. */
   version: Version
   content: FormContent
-  standing: Standing
+  standing: PageStanding
   ports: Ports
   /** The version that visitors of the receiver's browser are to be shown; missing where nothing is tried. */
   wording?: number
@@ -19,7 +19,7 @@ export interface Way {
   outcome: ReturnType<typeof expectedOutcome>
 }
 
-export function wayOf(subject: RehearsalSubject, version: Version, standing: Standing, ports: Ports): Way {
+export function wayOf(subject: RehearsalSubject, version: Version, standing: PageStanding, ports: Ports): CaseContext {
   const country = countryOf({ country: '', zone: standing.through === 'script' ? (ports.browser?.zone ?? '') : '' })
   return {
     subject,
@@ -33,12 +33,12 @@ export function wayOf(subject: RehearsalSubject, version: Version, standing: Sta
 }
 
 /** The address of one of this rehearsal's made-up people. */
-export function addressOf(way: Way, who: string): string {
+export function addressOf(way: CaseContext, who: string): string {
   return rehearsalAddress(way.ports.code, who)
 }
 
 /** Whether no scripts of others stand around the form, and nothing lies over it; or a frame showed it with all that. */
-export function isOurs({ subject, standing }: Way): boolean {
+export function isOurs({ subject, standing }: CaseContext): boolean {
   return subject.spot.kind === 'landing' || standing.through === 'script'
 }
 

@@ -23,7 +23,7 @@ export function css(template: TemplateStringsArray, ...values: (string | number 
 
 /** Each template is compacted once. */
 const compacted = new WeakMap<TemplateStringsArray, string[]>()
-/** Stands for what is inserted. */
+/** Placeholder for an interpolated value. */
 const PLACE = '\u0001'
 
 function compact(css: string): string {

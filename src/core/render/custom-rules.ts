@@ -19,7 +19,7 @@ export function customRules(rules: readonly CustomRule[], scope: string): string
   ]
 }
 
-/** The same for what stands outside the form on a page that is all the form's own. */
+/** The same for elements outside the form, on a page that is all the form's own. */
 export function customRulesAround(rules: readonly CustomRule[], scope: string): string[] {
   return rules
     .flatMap((rule) => withinForm(rule) ?? [])

@@ -52,7 +52,7 @@ function renamed(node: Node, direct: Direct): Node[] {
     ]
   if (typeof name !== 'string') return [{ ...node, children }]
   const control = direct.controls.find((one) => one.control === name)
-  // What the service never asked for is not sent to it.
+  // Fields that the service's form lacks are not sent.
   if (control === undefined) return [{ ...node, attributes: { ...attributes, name: undefined }, children }]
   const valueOf = (key: unknown) =>
     control.values !== undefined && typeof key === 'string' && Object.hasOwn(control.values, key)

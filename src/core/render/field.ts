@@ -5,7 +5,7 @@ import { type Element, element, type Node } from './node'
 import type { CameFrom } from '#core/journal'
 import { richLine } from './rich'
 
-/** What a visitor already typed, and what was wrong with it. Empty for a form nobody has touched. */
+/** A visitor's values and the errors in them; empty for a form nobody has touched. */
 export interface FormState {
   /** By name of the control. */
   values: Record<string, string | undefined>
@@ -19,7 +19,7 @@ export interface FormState {
   view?: string
 }
 
-/** Keys are the owner's to choose, `constructor` too: only what the state has of its own counts. */
+/** Owners choose keys, `constructor` too: own properties only. */
 const typedIn = ({ values }: FormState, name: string) => (Object.hasOwn(values, name) ? values[name] : undefined)
 const errorOf = ({ errors }: FormState, key: string) => (Object.hasOwn(errors, key) ? errors[key] : undefined)
 
@@ -59,12 +59,12 @@ export function renderField(field: Field, context: FieldContext): Node | null {
   const classes = `askbox-field askbox-field-${field.key}${field.width === 'half' ? ' askbox-half' : ''}`
 
   if (field.kind === 'consent') {
-    const box = control(
-      field,
-      context,
-      { type: 'checkbox', value: 'on', id: ids.control, 'aria-describedby': described },
-      'input',
-    )
+    const box = control(field, context, {
+      type: 'checkbox',
+      value: 'on',
+      id: ids.control,
+      'aria-describedby': described,
+    })
     return element(
       'div',
       { class: classes },
@@ -115,14 +115,19 @@ function isOptions(field: Field): boolean {
   return field.kind !== 'address' && field.kind !== 'birthday'
 }
 
+interface ControlKind {
+  tag?: 'input' | 'textarea' | 'select'
+  /** Missing is the field's key. */
+  name?: string
+  isNeeded?: boolean
+}
+
 /** Leaves `required` off a control that may be hidden: browsers refuse to send a form with one, and show no message. */
 function control(
   field: Field,
   { state }: FieldContext,
   attributes: Record<string, string | undefined>,
-  tag: 'input' | 'textarea' | 'select',
-  name = field.key,
-  isNeeded = field.required,
+  { tag = 'input', name = field.key, isNeeded = field.required }: ControlKind = {},
 ): Element {
   const value = typedIn(state, name)
   const isBox = attributes.type === 'checkbox' || attributes.type === 'radio'
@@ -157,31 +162,26 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
   const ltr = directionOf(context.language) === 'rtl' ? { dir: 'ltr' } : {}
   switch (field.kind) {
     case 'email':
-      return control(field, context, { type: 'email', ...common, ...ltr, maxlength: '254' }, 'input')
+      return control(field, context, { type: 'email', ...common, ...ltr, maxlength: '254' })
     case 'phone':
-      return control(field, context, { type: 'tel', ...common, ...ltr, maxlength: '40' }, 'input')
+      return control(field, context, { type: 'tel', ...common, ...ltr, maxlength: '40' })
     case 'website':
-      return control(field, context, { type: 'url', ...common, ...ltr, ...line }, 'input')
+      return control(field, context, { type: 'url', ...common, ...ltr, ...line })
     case 'date':
-      return control(field, context, { type: 'date', ...common, placeholder: undefined }, 'input')
+      return control(field, context, { type: 'date', ...common, placeholder: undefined })
     case 'number':
-      return control(
-        field,
-        context,
-        {
-          type: 'number',
-          ...common,
-          inputmode: 'decimal',
-          step: 'any',
-          min: field.least === null ? undefined : String(field.least),
-          max: field.most === null ? undefined : String(field.most),
-        },
-        'input',
-      )
+      return control(field, context, {
+        type: 'number',
+        ...common,
+        inputmode: 'decimal',
+        step: 'any',
+        min: field.least === null ? undefined : String(field.least),
+        max: field.most === null ? undefined : String(field.most),
+      })
     case 'text':
-      return control(field, context, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, 'textarea')
+      return control(field, context, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, { tag: 'textarea' })
     case 'choose-one': {
-      const select = control(field, context, { ...ids, autocomplete: field.autofill || undefined }, 'select')
+      const select = control(field, context, { ...ids, autocomplete: field.autofill || undefined }, { tag: 'select' })
       const chosen = typedIn(context.state, field.key)
       const options = field.choices.map(({ key, label }) =>
         element('option', { value: key, selected: key === chosen }, label),
@@ -189,8 +189,8 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
       return { ...select, children: [element('option', { value: '' }, context.texts.choose), ...options] }
     }
     default:
-      // A new kind has to be said here: the compiler holds what is left against these.
-      return control(field, context, { type: 'text', ...common, ...line }, 'input') as ForKinds<
+      // A new kind has to be added here: the compiler checks that none is left.
+      return control(field, context, { type: 'text', ...common, ...line }) as ForKinds<
         LineKind | 'address' | 'birthday' | 'choose-several' | 'topics' | 'consent' | 'hidden',
         typeof field.kind,
         ReturnType<typeof control>
@@ -198,7 +198,7 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
   }
 }
 
-/** What each part is called, and the standard's autofill token for it. */
+/** Label of each part, and its autofill token (HTML, 4.10.18.7). */
 const partTexts = {
   street: { text: 'street', autofill: 'address-line1' },
   'postal-code': { text: 'postalCode', autofill: 'postal-code' },
@@ -233,9 +233,7 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
               autocomplete: partTexts[name].autofill,
               maxlength: String(MAX_LINE_LENGTH),
             },
-            'input',
-            `${field.key}-${name}`,
-            field.required && isNeededPart(name),
+            { name: `${field.key}-${name}`, isNeeded: field.required && isNeededPart(name) },
           ),
           ` askbox-part-${name}`,
         ),
@@ -255,12 +253,11 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
                 field,
                 context,
                 { type: 'number', ...ids, min: name === 'day' ? '1' : '1900', max: most, inputmode: 'numeric' },
-                'input',
-                full,
+                { name: full },
               ),
             )
           }
-          const select = control(field, context, ids, 'select', full)
+          const select = control(field, context, ids, { tag: 'select', name: full })
           const months = monthNames(context.language).map((words, at) =>
             element('option', { value: String(at + 1), selected: typedIn(state, full) === String(at + 1) }, words),
           )
@@ -275,7 +272,7 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
         element(
           'label',
           { class: 'askbox-option' },
-          control(field, context, { type: 'radio', value: key }, 'input'),
+          control(field, context, { type: 'radio', value: key }),
           element('span', {}, label),
         ),
       )
@@ -285,7 +282,7 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
         element(
           'label',
           { class: 'askbox-option' },
-          control(field, context, { type: 'checkbox', value: 'on' }, 'input', `${field.key}--${key}`, false),
+          control(field, context, { type: 'checkbox', value: 'on' }, { name: `${field.key}--${key}`, isNeeded: false }),
           element('span', {}, label),
         ),
       )

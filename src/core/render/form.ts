@@ -105,7 +105,7 @@ function joinAddress({ receiver, spot }: PlacedForm): string {
   return `${receiver}/join/${spot}`
 }
 
-/** Note, fields, button and the small line below: what every kind of place has. */
+/** Note, fields, button and the small line below: common to all kinds of places. */
 export function askingParts(placed: PlacedForm, state: FormState): Node[] {
   const { words } = placed.content
   return [
@@ -125,7 +125,7 @@ function fieldRows(placed: PlacedForm, state: FormState): Node[] {
     {
       class: 'askbox-button',
       type: 'submit',
-      // Within another form, the browser drops ours, and this is what is left of where it goes.
+      // Within another form, the browser drops ours; the button keeps its address.
       formaction: joinAddress(placed),
       formmethod: 'post',
     },

@@ -9,7 +9,7 @@ import { scopeOf } from './styles'
 const QUIET_BUTTON =
   'min-height:24px;padding:0;border:0;background:none;color:inherit;font:inherit;text-decoration:underline;cursor:pointer'
 
-/** What stands in the form's place, in its look, for somebody who signed up here before; with a way to the form. */
+/** Shown in the form's place to somebody who signed up here before, in the form's look, with a way to the form. */
 export function knownNode({ content, spot }: Pick<PlacedForm, 'content' | 'spot'>, known: Known): Element {
   const { language, texts } = content
   const { heading, message, link } = known

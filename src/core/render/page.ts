@@ -25,7 +25,7 @@ export function answerPage(
   wayBack: WayBack | null,
   more: {
     press?: Press | null
-    /** A quiet one is only offered; the others are what the page is about. */
+    /** A quiet button is an offer; the others are the page's main action. */
     links?: readonly { address: string; words: string; isQuiet?: boolean }[]
     sign?: AnswerSign | null
     tells?: FrameTells | null
@@ -113,16 +113,16 @@ const SIGN_STYLES = css`
   }
 `
 
-/** What a page of ours needs of a form to wear its look. */
+/** Parts of a form that a page of ours takes its look from. */
 export type PageContent = Pick<FormContent, 'look' | 'language' | 'texts'>
 
-/** A button that posts back to us: what it does is done by a press and by nothing else. */
+/** A button that posts to the receiver: only a press does it, never a link scanner. */
 export interface Press {
   action: string
   words: string
   /** Sent along. */
   values?: Record<string, string>
-  /** Whether it is what the page is about, or only offered. */
+  /** Whether it is the page's main action. */
   isMain: boolean
 }
 
@@ -289,7 +289,7 @@ export function framePage(placed: PlacedForm, state: FormState, tells: FrameTell
   })
 }
 
-/** Whom a page in a frame tells of what happens in it: the site's origin alone. */
+/** Target of the messages of a page in a frame: the site's origin alone. */
 export interface FrameTells {
   receiver: string
   spot: string
@@ -308,7 +308,7 @@ function frameScript({ receiver, spot, origin, outcome }: FrameTells): Node {
   })
 }
 
-/** What somebody reads who sends a form that its owner has closed: kind words in the form's look, and the way back. */
+/** Answer to a form that its owner has closed: kind words in the form's look, and the way back. */
 export function closedPage(content: FormContent, wayBack: WayBack | null): Page {
   const { closed } = textsOf(content.language, content.texts)
   return page(closed, content, '', [element('h1', {}, closed), wayBackNode(wayBack, content)])

@@ -3,7 +3,7 @@ import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
 import type { textsOf } from '#core/texts'
 
-/** What the visitors' script checks answers by, and answers with. */
+/** Rules and texts for the visitors' script. */
 export interface FormSettings {
   fields: FormContent['fields']
   texts: ReturnType<typeof textsOf>
@@ -21,7 +21,7 @@ export interface PlacedForm {
   spot: SpotId
   /** Where the receiver is reached by visitors, without a slash at the end. */
   receiver: string
-  /** What the visitors' script answers with, where that is known whole; else what the owner wrote. */
+  /** Answers for the visitors' script: all where they are known whole, else only the owner's. */
   answers?: FormSettings['answers']
   /** Where a picture is found; at the receiver, unless a preview says otherwise. */
   pictureAddress?: (picture: PictureUse) => string

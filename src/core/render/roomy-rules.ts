@@ -3,7 +3,7 @@ import type { FormContent } from '#core/form'
 import { isJoined, besideControls } from './field-rules'
 import { type Rule, insistent, selectorIn, em } from './rule'
 
-/** What stands beside each other where there is room: field and button, picture and words. */
+/** Side by side where there is room: field and button, picture and words. */
 export function roomyRules(content: FormContent, scope: string): string[] {
   const { look, words, fields } = content
   const { picture, space, border } = look
@@ -76,7 +76,7 @@ export function isWithSide({ look, illustration }: Pick<FormContent, 'look' | 'i
   return illustration !== null && (look.picture.place === 'start' || look.picture.place === 'end')
 }
 
-/** What holds from a width of the form on, in its own `em`. */
+/** Rules from a width of the form on, in its own `em`. */
 function fromWidth(em: number, rules: readonly Rule[], scope: string): string {
   const inner = rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${insistent(declarations)}}`)
   return rules.length === 0 ? '' : `@container askbox (min-width:${em}em){${inner.join('')}}`

@@ -2,7 +2,7 @@ import { css } from './css'
 
 export type Rule = [selector: string, declarations: string]
 
-/** What dark themes set with `!important` on everything: words in their colour on a form's own ground, or the reverse, vanish. */
+/** Properties that dark themes set with `!important` on every element, which hides words on the form's own ground. */
 export const INSISTENT = /^(?:color|background[\w-]*|-webkit-text-fill-color)$/
 
 /** Adds `!important` to colours and grounds. */

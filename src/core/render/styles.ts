@@ -42,7 +42,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
     `${scope},${scope} *{all:revert;box-sizing:border-box}`,
     `${scope}::before,${scope}::after,${scope} *::before,${scope} *::after{content:none}`,
     `${scope}::first-letter,${scope} *::first-letter{all:revert}`,
-    // What a site says of everything, with weight of its own, neither shows a style sheet as text nor what is hidden.
+    // A site's `*` rules with higher specificity neither show a `<style>` as text nor reveal hidden elements.
     `${scope} style,${scope}[hidden],${scope} [hidden]{display:none!important}`,
     `${scope} *{color:inherit!important;background:none!important}`,
     ...rules.map(([selector, declarations]) => `${selectorIn(scope, selector)}{${insistent(declarations)}}`),
@@ -183,7 +183,7 @@ function formRules(content: FormContent): Rule[] {
           overflow-wrap: anywhere;
         `,
     ],
-    // What depends on the room that there is asks the form how wide it is; in a place as wide as what is in it, it is so wide.
+    // Container queries: the form is the container, and in a shrink-to-fit place it has a width of its own.
     (isJoined(content) || isWithSide(content)) && [
       'form',
       'container:askbox/inline-size;contain-intrinsic-inline-size:20em',
@@ -221,7 +221,7 @@ function conditionRules(fields: readonly Field[], scope: string): string[] {
   return rules.length === 0 ? [] : [`@supports selector(:has(a)){${rules.join('')}}`]
 }
 
-/** Its own condition and those of what it depends on, as selectors of the answers that fulfil them. */
+/** A field's condition and those of the fields that it depends on, as selectors of the answers that fulfil them. */
 function conditionsOf(field: Field, fields: readonly Field[], seen: readonly string[] = []): string[] {
   const rule = field.showWhen
   const other = rule === null ? undefined : fields.find(({ key }) => key === rule.field)

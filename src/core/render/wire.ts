@@ -22,10 +22,10 @@ export interface WiredForm {
   direction: 'ltr' | 'rtl'
   /** Address of the font to load, or null. A font that a shadow tree's styles name is not loaded by browsers. */
   font: string | null
-  /** What a dialog around it is called. */
+  /** Accessible name of a dialog around it. */
   title: string
   settings: FormSettings
-  /** What stands in the form's place for who signed up in this browser before; missing for the form. */
+  /** Shown in the form's place to somebody who signed up in this browser before; missing for the form itself. */
   known?: WireNode
 }
 
@@ -70,7 +70,7 @@ function wireNodes(node: Node): WireNode[] {
   return [[node.tag, Object.fromEntries(attributes), ...children]]
 }
 
-/** What a form looks like within a pop-up: flush with it, its picture cut so that the words stay in sight, a cross over both. */
+/** A form within a pop-up: flush with its edges, the picture cropped so that the words stay in sight, a cross above both. */
 export function popUpCardStyles({ colours: { background } }: FormContent['look']): string {
   const cross = contrast('#1c1c1c', background) > contrast('#ffffff', background) ? '#1c1c1c' : '#ffffff'
   return css`

@@ -1,6 +1,6 @@
 import { css } from './css'
 import type { FormContent } from '#core/form'
-import { followsPage, type Look, type TextKey, textKeys } from '#core/look'
+import { followsPage, type Look, type LookTextKey, lookTextKeys } from '#core/look'
 import { saysNothing } from '#core/text'
 import { type Rule, em } from './rule'
 
@@ -84,7 +84,7 @@ export function wordRules(content: FormContent): Rule[] {
   if (illustration !== null) {
     const { picture: shown } = illustration
     const topCorners = border.corner > 0 && `border-radius:${em(border.corner)} ${em(border.corner)} 0 0`
-    // What is reverted takes the ratio away that browsers read from width and height.
+    // `all: revert` removes the aspect ratio that browsers derive from width and height.
     rules.push(['img', `display:block;width:100%;height:auto;aspect-ratio:${shown.width}/${shown.height}`])
     if (picture.place === 'above') {
       rules.push([
@@ -130,7 +130,7 @@ export function wordRules(content: FormContent): Rule[] {
   return rules.filter((rule) => rule !== false)
 }
 
-/** What the heading has apart from the other texts. */
+/** Declarations of the heading alone. */
 export function ownHeading({ colours, type }: Look): string {
   return css`
     ${type.headingFamily !== undefined && `font-family:${type.headingFamily}`};
@@ -141,8 +141,8 @@ export function ownHeading({ colours, type }: Look): string {
 
 /** Sizes and colours that single texts have of their own, where the content has those texts. */
 export function ownTextRules({ words, fields, look }: FormContent): Rule[] {
-  const isThere = (key: TextKey) => (key === 'label' ? fields.length > 0 : words[key].length > 0)
-  return textKeys.filter(isThere).flatMap((key): Rule[] => {
+  const isThere = (key: LookTextKey) => (key === 'label' ? fields.length > 0 : words[key].length > 0)
+  return lookTextKeys.filter(isThere).flatMap((key): Rule[] => {
     const size = look.type.sizes?.[key]
     const colour = look.colours[key]
     const own = [size !== undefined && `font-size:${size / 100}em`, colour !== undefined && `color:${colour}`]

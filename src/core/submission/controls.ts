@@ -18,7 +18,7 @@ export function attribute(element: Html.Element, name: string): string | null {
   return element.attrs.find((one) => one.name === name)?.value ?? null
 }
 
-/** All elements below a node, in tree order. What stands in a `<template>` is not in the page. */
+/** Descendant elements in tree order. The contents of a `<template>` are not in the page. */
 export function elementsBelow(node: Html.ParentNode): Html.Element[] {
   const controls: Html.Element[] = []
   const visit = (parent: Html.ParentNode) => {

@@ -1,4 +1,4 @@
-import type { Entry } from './entries'
+import type { FormEntry } from './entries'
 
 /** Bytes of a text in an encoding; null for an encoding that cannot be written here. */
 export type Encoder = (text: string) => Uint8Array
@@ -55,13 +55,13 @@ export function decodedBy(decoder: TextDecoder, bytes: Uint8Array): string {
 }
 
 /** Section 4.10.22.7: line breaks become CR LF; a file gives its name, which is empty where nobody chose one. */
-function pairsOf(entries: readonly Entry[]): [name: string, value: string][] {
+function pairsOf(entries: readonly FormEntry[]): [name: string, value: string][] {
   const lines = (text: string) => text.replace(/\r\n?|\n/g, '\r\n')
   return entries.map((entry) => [lines(entry.name), 'isFile' in entry ? '' : lines(entry.value)])
 }
 
 /** URL Standard, section 5.2. */
-export function urlencoded(entries: readonly Entry[], encode: Encoder): string {
+export function urlencoded(entries: readonly FormEntry[], encode: Encoder): string {
   const part = (text: string) =>
     Array.from(encode(text), (byte) =>
       byte === 0x20
@@ -76,7 +76,7 @@ export function urlencoded(entries: readonly Entry[], encode: Encoder): string {
 }
 
 /** Section 4.10.22.8, "multipart/form-data encoding algorithm" (RFC 7578). */
-export function multipart(entries: readonly Entry[], encode: Encoder, boundary: string): Uint8Array {
+export function multipart(entries: readonly FormEntry[], encode: Encoder, boundary: string): Uint8Array {
   const quoted = (text: string) => text.replace(/\n/g, '%0A').replace(/\r/g, '%0D').replace(/"/g, '%22')
   const parts = pairsOf(entries).map(([name, value], at) => {
     const disposition = `Content-Disposition: form-data; name="${quoted(name)}"`
@@ -88,7 +88,7 @@ export function multipart(entries: readonly Entry[], encode: Encoder, boundary: 
 }
 
 /** Section 4.10.22.9, "text/plain encoding algorithm". */
-export function plain(entries: readonly Entry[], encode: Encoder): Uint8Array {
+export function plain(entries: readonly FormEntry[], encode: Encoder): Uint8Array {
   return encode(
     pairsOf(entries)
       .map(([name, value]) => `${name}=${value}\r\n`)

@@ -1,7 +1,7 @@
 import { defaultTreeAdapter as tree, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { ancestorsOf, attribute, elementsBelow, isDisabled, textIn, typeOf } from './controls'
 
-/** What somebody did to a control; what is not named is as the markup says. */
+/** A visitor's changes to controls, by name; controls without one are as the markup says. */
 export interface Touched {
   value?: string
   isChecked?: boolean
@@ -11,7 +11,7 @@ export interface Touched {
 export type Touches = ReadonlyMap<Html.Element, Touched>
 
 /** One entry; a file that nobody chose is an empty one (section 4.10.22.4, step "file"). */
-export type Entry = { name: string; value: string } | { name: string; isFile: true }
+export type FormEntry = { name: string; value: string } | { name: string; isFile: true }
 
 const DIRECTED = new Set([
   'text',
@@ -37,8 +37,8 @@ export function entryList(
   submitter: Html.Element | null,
   touches: Touches,
   encoding: string,
-): Entry[] {
-  const entries: Entry[] = []
+): FormEntry[] {
+  const entries: FormEntry[] = []
   for (const control of controls) {
     const type = typeOf(control)
     const isButton = ['submit', 'image', 'reset', 'button'].includes(type)

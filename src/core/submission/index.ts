@@ -12,5 +12,5 @@ export {
 } from './controls'
 export { parsePage } from './parse-page'
 export { decodedBy } from './encoding'
-export { type Entry, optionValue, type Touched, type Touches, valueOf } from './entries'
+export { type FormEntry, optionValue, type Touched, type Touches, valueOf } from './entries'
 export { baseOf, type PageFacts, resolvedOn, type Submission, submissionOf } from './submission'

@@ -1,16 +1,16 @@
 import type { DefaultTreeAdapterTypes as Html } from 'parse5'
 import { attribute, elementsBelow, type FormOnPage } from './controls'
 import { encoderFor, multipart, plain, urlencoded } from './encoding'
-import { type Entry, entryList, type Touches } from './entries'
+import { type FormEntry, entryList, type Touches } from './entries'
 
-/** What a browser sends when a form is submitted. */
+/** Request body that a browser sends when a form is submitted (HTML, 4.10.21). */
 export interface Submission {
   method: 'get' | 'post'
   address: string
   /** Empty for one that is sent with the address. */
   contentType: string
   body: Uint8Array
-  entries: Entry[]
+  entries: FormEntry[]
   /** Whether the browser's own checks are passed over. */
   isUnchecked: boolean
 }
@@ -19,14 +19,14 @@ export interface PageFacts {
   page: Html.ParentNode
   /** Where it was fetched. */
   address: string
-  /** By what its bytes were read. */
+  /** Encoding of the body. */
   encoding: string
 }
 
 /**
  * Section 4.10.22.3, "form submission algorithm", as far as the request goes.
  *
- * @param boundary what parts a multipart body; drawn by the caller
+ * @param boundary of a multipart body; drawn by the caller
  * @returns null where nothing is sent: a dialog's form, an address that is none, an encoding that cannot be written here
  */
 export function submissionOf(

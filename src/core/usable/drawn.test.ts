@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { wcagContrast } from 'culori'
-import { type Drawn, drawingOf } from './drawn'
+import { type Pixels, drawingOf } from './drawn'
 
-const drawn = (width: number, height: number, colourAt: (x: number, y: number) => readonly number[]): Drawn => {
+const drawn = (width: number, height: number, colourAt: (x: number, y: number) => readonly number[]): Pixels => {
   const data = new Uint8ClampedArray(width * height * 4)
   for (let y = 0; y < height; y += 1)
     for (let x = 0; x < width; x += 1) data.set([...colourAt(x, y), 255], (y * width + x) * 4)

@@ -1,5 +1,5 @@
 /** A picture as a screen shows it: RGBA, 8 bits each, row by row. */
-export interface Drawn {
+export interface Pixels {
   data: ArrayLike<number>
   width: number
   height: number
@@ -31,7 +31,7 @@ const STRONGEST = 12
  *
  * @param withIt one or more, all of one size
  */
-export function drawingOf(withIt: readonly Drawn[], without: readonly Drawn[]): Drawing {
+export function drawingOf(withIt: readonly Pixels[], without: readonly Pixels[]): Drawing {
   const [first] = withIt
   if (first === undefined || without.length === 0) return { pixels: 0, contrast: 1, sharpness: 0 }
   const { width, height } = first
@@ -91,7 +91,7 @@ function sharpnessOf(
 }
 
 /** Relative luminance of each pixel, WCAG 2.2; what is see-through stands on white, as on a page. */
-function lightOf({ data, width, height }: Drawn): Float64Array {
+function lightOf({ data, width, height }: Pixels): Float64Array {
   const lights = new Float64Array(width * height)
   for (let at = 0; at < lights.length; at += 1) {
     const alpha = data[at * 4 + 3]! / 255

@@ -3,14 +3,14 @@ import type { WorkspacePart } from './workspace'
 /** An item as the JSON that an older file holds. */
 type Json = Record<string, unknown>
 /** What a step makes of the items of each part that it changes. */
-export type Step = Partial<Record<WorkspacePart, (item: Json) => Json>>
+export type MigrationStep = Partial<Record<WorkspacePart, (item: Json) => Json>>
 
 /**
  * What older files lack, put in step by step: `migrations[2]` turns items of version 2 into those of version 3. Each
  * works on plain JSON as it was then, is never changed once released, and leaves alone what it does not understand: the
  * schema judges the result.
  */
-export const migrations: Record<number, Step> = {
+export const migrations: Record<number, MigrationStep> = {
   2: { 'journal.entries': withPersonalPart },
 }
 

@@ -1,12 +1,12 @@
 import { type ChildProcess, fork } from 'node:child_process'
 import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
 import type { Settings } from '../settings'
-import { Browsers, type BrowserState, LIMITS } from './browsers'
+import { Browsers, type BrowserReadiness, LIMITS } from './browsers'
 
 type BrowserSettings = Pick<Settings, 'publicUrl' | 'standIns' | 'serviceStandIns' | 'browser'>
 
 /** What the process is asked, with a number that its answer comes back with. */
-export interface Ask {
+export interface ProcessAsk {
   id: number
   what:
     | { kind: 'settings'; settings: BrowserSettings; limits: typeof LIMITS }
@@ -14,7 +14,7 @@ export interface Ask {
     | { kind: 'visit'; code: string; wish: VisitWish }
     | { kind: 'end'; code: string }
 }
-export interface Answer {
+export interface ProcessAnswer {
   id: number
   result: unknown
   /** Whether there is a browser, as far as the process knows by now. */
@@ -35,10 +35,10 @@ const ENDED = 'The process that drives the browser ended.'
  */
 export class BrowserProcess implements BrowserPort {
   private child: ChildProcess | null = null
-  private readonly asked = new Map<number, { resolve(answer: Answer): void; reject(error: Error): void }>()
+  private readonly asked = new Map<number, { resolve(answer: ProcessAnswer): void; reject(error: Error): void }>()
   private readonly rehearsals = new Set<string>()
   private lastId = 0
-  private known: BrowserState | null = null
+  private known: BrowserReadiness | null = null
   private isBroken = false
   private idle: ReturnType<typeof setTimeout> | undefined
   /** Looks whether one is installed; starts nothing. */
@@ -53,11 +53,11 @@ export class BrowserProcess implements BrowserPort {
     this.installed = new Browsers(settings)
   }
 
-  async state(): Promise<BrowserState> {
+  async state(): Promise<BrowserReadiness> {
     if (!this.installed.isThere()) return { state: 'none' }
     // Starting one to see whether it does takes a second of both cores.
     if (this.known?.state === 'ready' && !this.isBroken) return this.known
-    this.known = await this.ask<BrowserState>({ kind: 'state' }).catch(
+    this.known = await this.ask<BrowserReadiness>({ kind: 'state' }).catch(
       () => ({ state: 'broken', path: this.program, reason: ENDED }) as const,
     )
     return this.known
@@ -93,7 +93,7 @@ export class BrowserProcess implements BrowserPort {
     clearTimeout(late)
   }
 
-  private async ask<Result>(what: Ask['what']): Promise<Result> {
+  private async ask<Result>(what: ProcessAsk['what']): Promise<Result> {
     clearTimeout(this.idle)
     this.child ??= this.begin()
     try {
@@ -106,11 +106,11 @@ export class BrowserProcess implements BrowserPort {
     }
   }
 
-  private send(what: Ask['what']): Promise<Answer> {
+  private send(what: ProcessAsk['what']): Promise<ProcessAnswer> {
     return new Promise((resolve, reject) => {
       const id = (this.lastId += 1)
       this.asked.set(id, { resolve, reject })
-      this.child!.send({ id, what } satisfies Ask, (error) => {
+      this.child!.send({ id, what } satisfies ProcessAsk, (error) => {
         if (error === null) return
         this.asked.delete(id)
         reject(error)
@@ -128,7 +128,7 @@ export class BrowserProcess implements BrowserPort {
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     })
     this.child = child
-    child.on('message', (answer: Answer) => {
+    child.on('message', (answer: ProcessAnswer) => {
       const asked = this.asked.get(answer.id)
       this.asked.delete(answer.id)
       asked?.resolve(answer)
@@ -139,7 +139,7 @@ export class BrowserProcess implements BrowserPort {
     return child
   }
 
-  /** Whoever still waits for its answer gets none. */
+  /** Rejects all pending calls. */
   private letGoOf(child: ChildProcess): void {
     if (this.child !== child) return
     this.child = null

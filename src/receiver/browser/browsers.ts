@@ -10,7 +10,7 @@ import { visit } from './visit'
 import { NotOpened } from './waiting'
 
 /** Whether this receiver has a browser of its own, and how to get one. */
-export type BrowserState =
+export type BrowserReadiness =
   | { state: 'ready'; version: string; path: string }
   | { state: 'none' }
   /** It is installed and does not start. */
@@ -72,7 +72,7 @@ export class Browsers {
   private readonly waiting: (() => void)[] = []
   /** Rehearsals that ended: what still asks for them is late. */
   private readonly over = new Set<string>()
-  private known: BrowserState | null = null
+  private known: BrowserReadiness | null = null
 
   constructor(
     private readonly settings: Pick<Settings, 'publicUrl' | 'standIns' | 'serviceStandIns' | 'browser'>,
@@ -81,7 +81,7 @@ export class Browsers {
   ) {}
 
   /** Starts it once to see whether it does. */
-  async state(): Promise<BrowserState> {
+  async state(): Promise<BrowserReadiness> {
     if (this.known?.state === 'ready') return this.known
     const path = this.path()
     if (path === null) return { state: 'none' }
@@ -95,7 +95,7 @@ export class Browsers {
     return this.known
   }
 
-  /** What is known of it by now: it may have been installed since. */
+  /** Current state: a browser may have been installed since. */
   isThere(): boolean {
     return this.path() !== null && this.known?.state !== 'broken'
   }
@@ -198,7 +198,7 @@ export class Browsers {
     return second.isSound || taken < this.limits.hopelessFrom ? second : { isTried: false, reason: BUSY }
   }
 
-  /** Ends what was started for a rehearsal. */
+  /** Ends the processes of a rehearsal. */
   async end(code: string): Promise<void> {
     this.over.add(code)
     if (this.over.size > MOST_REMEMBERED) this.over.delete(this.over.values().next().value!)

@@ -1,7 +1,7 @@
 import type { CDPSession, ElementHandle, Locator } from 'playwright-core'
 import { PNG } from 'pngjs'
-import { drawingOf, type Drawn } from '#core/usable'
-import { lettersOf, movesAround, type Part, shownAgain, unshown } from './in-page'
+import { drawingOf, type Pixels } from '#core/usable'
+import { lettersOf, movesAround, type SeenPart, shownAgain, unshown } from './in-page'
 
 const PICTURE_MS = 3_000
 const QUALITY = 50
@@ -12,7 +12,7 @@ const MOST_WIDTH = 400
 const MOST_HEIGHT = 120
 /** Fewer are a stray line. */
 const LEAST_PIXELS = 16
-/** Of what is barely seen: the border of #e8e8e8 on white has 1.2. */
+/** Contrast of a barely visible edge: #e8e8e8 on white has 1.2. */
 const LEAST_CONTRAST = 1.06
 /** Letters that nobody can read. WCAG asks for 4.5; so little is a fault and no taste. */
 const LEAST_LETTERS = 1.5
@@ -27,7 +27,7 @@ export type Unseen = 'nothing' | 'faint' | 'letters' | 'blurred'
  *
  * @param area of the window, in CSS pixels, where it stands
  */
-export async function drawnAt(session: CDPSession, target: Locator, area: Part): Promise<Unseen | null> {
+export async function drawnAt(session: CDPSession, target: Locator, area: SeenPart): Promise<Unseen | null> {
   const window = await windowOf(session)
   const clip = clipOf(area, window)
   if (clip === null) return 'nothing'
@@ -82,7 +82,7 @@ export async function windowOf(session: CDPSession) {
   return (await session.send('Page.getLayoutMetrics')).cssVisualViewport
 }
 
-async function pictureOf(session: CDPSession, clip: Clip): Promise<Drawn> {
+async function pictureOf(session: CDPSession, clip: Clip): Promise<Pixels> {
   const { data, width, height } = PNG.sync.read(Buffer.from(await captured(session, 'png', clip), 'base64'))
   return { data, width, height }
 }
@@ -115,7 +115,7 @@ export async function captured(session: CDPSession, format: 'png' | 'jpeg', clip
 }
 
 function clipOf(
-  { left, top, right, bottom }: Part,
+  { left, top, right, bottom }: SeenPart,
   { clientWidth, clientHeight }: { clientWidth: number; clientHeight: number },
 ): { x: number; y: number; width: number; height: number } | null {
   const [x, y] = [Math.max(0, Math.floor(left) - MARGIN), Math.max(0, Math.floor(top) - MARGIN)]

@@ -1,17 +1,17 @@
 import type { Locator } from 'playwright-core'
 import type { Fill, Obstacle } from '#core/rehearsal'
-import type { Person } from './person'
+import type { TypingPerson } from './person'
 import { markupOf, trouble } from './waiting'
 
 /** Longer texts come at once, as from the clipboard. */
 const MOST_TYPED = 60
 
-/** Fills in a form, question by question, and sees whether what was typed stays. */
+/** Fills in a form question by question, and checks that typed values stay. */
 export class Filling {
-  /** What was typed. */
+  /** Typed values. */
   readonly typed: { control: Locator; text: string; name: string }[] = []
 
-  constructor(private readonly person: Person) {}
+  constructor(private readonly person: TypingPerson) {}
 
   async fill(form: Locator, { name, value }: Fill, keyMs = 0): Promise<Obstacle | null> {
     const named = form.locator(`[name="${name.replaceAll('"', '')}"]`)
@@ -72,7 +72,7 @@ export class Filling {
     }
   }
 
-  /** What was typed is not there any more as it was. */
+  /** Typed values that changed or vanished. */
   async changedMeanwhile(): Promise<Obstacle | null> {
     for (const { control, text, name } of this.typed) {
       const now = await control.inputValue({ timeout: 500 }).catch(() => null)

@@ -1,7 +1,7 @@
 import type { Frame, Locator, Page } from 'playwright-core'
 import { viewerOf } from '#core/proof'
 import type { VisitWish } from '#core/rehearsal'
-import type { Person } from './person'
+import type { TypingPerson } from './person'
 import { answeredSoon, until } from './waiting'
 
 /** A form that scripts make comes later than the page; then one looks about. */
@@ -9,10 +9,10 @@ const SOON_MS = 1_000
 const FORM_MS = 5_000
 /** A pop-up that must not come is waited for so long. */
 const ABSENT_MS = 1_200
-/** What is hidden so long after the page has come is hidden. */
+/** Elements still hidden after so long count as hidden. */
 const HIDDEN_MS = 800
 
-export interface Found {
+export interface FoundForm {
   frame: Frame
   form: Locator
 }
@@ -24,12 +24,12 @@ export class Finder {
   opened: Page | null = null
 
   constructor(
-    private readonly person: Person,
+    private readonly person: TypingPerson,
     private readonly wish: VisitWish,
   ) {}
 
   /** The form, wherever on the page; behind a link of ours, on the page that it leads to; behind what opens it. */
-  async find(): Promise<Found | null> {
+  async find(): Promise<FoundForm | null> {
     const { isPopUp, fills } = this.wish
     const isAbsentWished = isPopUp && fills === null
     const isOnlyLink = async () => {
@@ -53,7 +53,7 @@ export class Finder {
     return this.openUp()
   }
 
-  private async throughLink(): Promise<Found | null> {
+  private async throughLink(): Promise<FoundForm | null> {
     const link = this.person.page.locator(this.links()).first()
     const at = await this.person.sight(link, { frame: this.person.page.mainFrame() })
     if (!('area' in at)) return null
@@ -67,16 +67,16 @@ export class Finder {
   }
 
   /** Without a form to go by: whatever says what it says. */
-  private async openUp(): Promise<Found | null> {
+  private async openUp(): Promise<FoundForm | null> {
     this.person.within = this.person.page.mainFrame()
-    let found: Found | null = null
+    let found: FoundForm | null = null
     await this.person.tryOpeners(this.person.page.locator('html'), async () => (found = await this.spotted()) !== null)
     return found
   }
 
   /** Of several, the one that is drawn. */
-  private async spotted(): Promise<Found | null> {
-    let hidden: Found | null = null
+  private async spotted(): Promise<FoundForm | null> {
+    let hidden: FoundForm | null = null
     for (const frame of this.person.page.frames()) {
       const found = await answeredSoon(this.spottedIn(frame))
       if (found?.isVisible === true) return found
@@ -87,7 +87,7 @@ export class Finder {
     return hidden !== null && performance.now() - this.hiddenSince > HIDDEN_MS * this.person.patience ? hidden : null
   }
 
-  private async spottedIn(frame: Frame): Promise<(Found & { isVisible: boolean }) | null> {
+  private async spottedIn(frame: Frame): Promise<(FoundForm & { isVisible: boolean }) | null> {
     const all = await this.formsIn(frame)
     const count = await all.count()
     for (let at = 0; at < count; at += 1)

@@ -159,7 +159,7 @@ class Visit {
     }
   }
 
-  /** In whatever frame, and in trees of scripts. */
+  /** In any frame or shadow tree. */
   private async form(): Promise<{ form: ElementHandle<Element>; frame: Frame } | null> {
     for (const frame of this.page.frames()) {
       const form = await frame.$(`>>> form[action="${this.wish.action}"]`).catch(() => null)

@@ -3,10 +3,10 @@ import { isSamePage, viewerOf } from '#core/proof'
 import type { Obstacle, Visited, VisitWish } from '#core/rehearsal'
 import { isBlank } from './drawing'
 import { Filling } from './filling'
-import { Finder, type Found } from './finder'
+import { Finder, type FoundForm } from './finder'
 import { ASKED, factsOf, watchSubmit, wordsShown } from './in-page'
-import { Outcome } from './outcome'
-import { Person } from './person'
+import { SeenOutcome } from './outcome'
+import { TypingPerson } from './person'
 import { picturedAt } from './pictured'
 import { hiddenWidths } from './sweep'
 import { markupOf, NotOpened, shortly, trouble } from './waiting'
@@ -20,12 +20,12 @@ const SLOW = { lookMs: 1_500, keyMs: 90, wholeMs: 20_000 }
 /** So long a page is waited for that shows nothing. */
 const BLANK = { saidFromMs: 10_000, waitedMs: 12_000, lookEveryMs: 250 }
 
-/** One visitor of a page with a spot's form: finds it, fills it in, sends it, reads what comes. */
+/** One visitor of a page with a spot's form: finds it, fills it in, sends it, reads the answer. */
 export class Hand {
-  private readonly person: Person
+  private readonly person: TypingPerson
   private readonly finder: Finder
   private readonly filling: Filling
-  private readonly outcome: Outcome
+  private readonly outcome: SeenOutcome
   private readonly complaints: string[] = []
   private status = 0
   private picture: Visited['picture'] = null
@@ -33,7 +33,7 @@ export class Hand {
   /** Loads of the page that nobody asked for, before anything was pressed. */
   private readonly loads: string[] = []
   private isPressed = false
-  private found: Found | null = null
+  private found: FoundForm | null = null
 
   /** @param patience by how much longer than usual one waits */
   constructor(
@@ -42,7 +42,7 @@ export class Hand {
     private readonly wish: VisitWish,
     patience = 1,
   ) {
-    this.person = new Person(page, {
+    this.person = new TypingPerson(page, {
       viewer: viewerOf(wish.viewer),
       words: wish.words,
       isSlow: wish.isSlow === true,
@@ -51,7 +51,7 @@ export class Hand {
     })
     this.finder = new Finder(this.person, wish)
     this.filling = new Filling(this.person)
-    this.outcome = new Outcome(context, wish, () => this.complaints, patience)
+    this.outcome = new SeenOutcome(context, wish, () => this.complaints, patience)
     context.on('page', (other) => {
       if (other !== this.person.page) this.finder.opened = other
     })
@@ -191,7 +191,7 @@ export class Hand {
   /** Opens what it takes to find the form, and looks whether it and its frames are in sight. */
   private async meet(): Promise<
     | { seen: Visited }
-    | { found: Found; stopped(obstacle: Obstacle, facts?: { width: number; sticksOut: boolean }): Visited }
+    | { found: FoundForm; stopped(obstacle: Obstacle, facts?: { width: number; sticksOut: boolean }): Visited }
   > {
     const found = await this.finder.find()
     if (found === null) {
@@ -228,7 +228,7 @@ export class Hand {
   }
 
   /** The form's first question and its button, as one looks at them who has yet to begin. */
-  private async look(found: Found): Promise<Obstacle | null> {
+  private async look(found: FoundForm): Promise<Obstacle | null> {
     const { form } = found
     const first = form.locator('input:not([type=hidden]), textarea, select').locator('visible=true').first()
     const target = (await first.count()) > 0 ? first : form
@@ -240,7 +240,7 @@ export class Hand {
     return 'code' in button ? button : null
   }
 
-  /** A page that loaded itself anew meanwhile is the reason of whatever went wrong. */
+  /** A page that reloaded itself explains any failure. */
   private left(obstacle: Obstacle): Obstacle {
     const last = this.loads.at(-1)
     if (last === undefined) return obstacle
@@ -278,7 +278,7 @@ export class Hand {
   }
 
   private async press(
-    found: Found,
+    found: FoundForm,
     button: Locator,
     presses: 1 | 2,
     facts: { width: number; sticksOut: boolean },
@@ -308,8 +308,8 @@ export class Hand {
     })
   }
 
-  /** For the report, and for whoever watches; a page that does not hold still has none. */
-  private async takePicture({ form, frame }: Found, button: Locator | null, field?: Locator): Promise<void> {
+  /** Screenshot for report and live view; none of a page that does not hold still. */
+  private async takePicture({ form, frame }: FoundForm, button: Locator | null, field?: Locator): Promise<void> {
     const target = field ?? this.filling.typed[0]?.control ?? button ?? form
     const taken = await picturedAt(await this.person.scrolling(), target, frame).catch(() => null)
     if (taken === null) return
@@ -317,7 +317,7 @@ export class Hand {
     this.field = taken.field
   }
 
-  private async swept({ form }: Found): Promise<Pick<Visited, 'hiddenAt'>> {
+  private async swept({ form }: FoundForm): Promise<Pick<Visited, 'hiddenAt'>> {
     const { page } = this.person
     return this.wish.sweeps === true && isSamePage(page.url(), this.wish.address)
       ? { hiddenAt: await hiddenWidths(page, form) }

@@ -1,2 +1,2 @@
-export { Browsers, type BrowserState, LIMITS } from './browsers'
+export { Browsers, type BrowserReadiness, LIMITS } from './browsers'
 export { type BrowserPort, BrowserProcess } from './browser-process'

@@ -1,5 +1,5 @@
 import type { CDPSession, Frame, Locator, Page } from 'playwright-core'
-import { frameIn, type Part, whereOf, type Where } from './in-page'
+import { frameIn, type SeenPart, whereOf, type Where } from './in-page'
 
 /** What one goes through before one gives up. */
 const MOST_TURNS = 60
@@ -14,7 +14,7 @@ const REST_MS = 70
 const MOST_TABS = 40
 
 /** Where an element can be seen and pressed, in the window; or why it cannot be brought there. */
-export type Reached = { area: Part } | { area: null; why: string; markup: string }
+export type Reached = { area: SeenPart } | { area: null; why: string; markup: string }
 
 export interface Scrolling {
   page: Page
@@ -87,7 +87,7 @@ export async function whereIs(target: Locator, frame: Frame): Promise<Where> {
   for (let at = frame; at.parentFrame() !== null; at = at.parentFrame()!) {
     const element = await at.frameElement()
     const round = await element.evaluate(frameIn as (element: Node) => ReturnType<typeof frameIn>)
-    const out = (part: Part): Part => ({
+    const out = (part: SeenPart): SeenPart => ({
       left: round.left + part.left * round.scale,
       top: round.top + part.top * round.scale,
       right: round.left + part.right * round.scale,
@@ -109,7 +109,7 @@ export async function whereIs(target: Locator, frame: Frame): Promise<Where> {
       bottom: seen.bottom - box.top,
     }
     const outer = await element.evaluate(
-      whereOf as (element: Node, part: Part) => Where,
+      whereOf as (element: Node, part: SeenPart) => Where,
       inner.visible === null && inner.scroll === null ? { ...part } : part,
     )
     where = {
@@ -150,7 +150,7 @@ async function moved(target: Locator, frame: Frame, before: Where): Promise<Wher
 }
 
 function distance(one: Where, other: Where): number {
-  const far = (part: Part, beside: Part) => Math.abs(part.left - beside.left) + Math.abs(part.top - beside.top)
+  const far = (part: SeenPart, beside: SeenPart) => Math.abs(part.left - beside.left) + Math.abs(part.top - beside.top)
   // A box that was scrolled out of the way counts as well: another has its turn next.
   const turn = (at: Where) => (at.scroll === null ? 0 : 1)
   return far(one.box, other.box) + Math.abs(turn(one) - turn(other))

@@ -1,7 +1,7 @@
 import type { BrowserContext, ElementHandle, Frame, Locator, Page, Response } from 'playwright-core'
 import type { Obstacle, Visited, VisitedPage, VisitWish } from '#core/rehearsal'
 import { isBlank } from './drawing'
-import type { Found } from './finder'
+import type { FoundForm } from './finder'
 import { afterPress, inPlaceOf, wordsShown } from './in-page'
 import { markupOf, until } from './waiting'
 
@@ -23,8 +23,8 @@ interface Before {
 }
 type Came = Pick<Visited, 'obstacle' | 'answer' | 'inPlace'>
 
-/** Watches what comes of sending a form: what was sent where, and what page came. */
-export class Outcome {
+/** Records a form's submission: requests, and the page that follows. */
+export class SeenOutcome {
   private readonly arrivals: { frame: Frame; response: Response }[] = []
   private readonly joins: { failed: string | null }[] = []
 
@@ -52,26 +52,26 @@ export class Outcome {
     })
   }
 
-  /** From now on, what comes is the answer. */
+  /** From now on, pages are the answer. */
   begin() {
     const from = this.arrivals.length
     return {
       end: (
         page: Page,
-        found: Found,
+        found: FoundForm,
         button: Locator,
         before: Before,
-        frameSeen: (found: Found) => Promise<Obstacle | null>,
+        frameSeen: (found: FoundForm) => Promise<Obstacle | null>,
       ) => this.wait(page, found, button, { ...before, from }, frameSeen),
     }
   }
 
   private async wait(
     page: Page,
-    { frame, form }: Found,
+    { frame, form }: FoundForm,
     button: Locator,
     { held, markup, before, from }: Before & { from: number },
-    frameSeen: (found: Found) => Promise<Obstacle | null>,
+    frameSeen: (found: FoundForm) => Promise<Obstacle | null>,
   ): Promise<Came> {
     const none: Came = { obstacle: null, answer: null, inPlace: null }
     const begun = performance.now()

@@ -7,7 +7,7 @@ import {
   frameIn,
   type Opener,
   openersOf,
-  type Part,
+  type SeenPart,
   pressedAt,
   type Sight,
   shownOf,
@@ -35,7 +35,7 @@ const OPENED_MS = 700
 
 /** Where something is seen, and where one presses it. */
 export interface Reachable {
-  area: Part
+  area: SeenPart
   x: number
   y: number
 }
@@ -55,7 +55,7 @@ export interface PersonWishes {
  * A visitor on a page: moves by wheel, finger and keys, sees what the screen shows, opens and closes what is in the way,
  * presses where she looks. What she looks for is told by who sends her.
  */
-export class Person {
+export class TypingPerson {
   /** What she had to do before. */
   readonly remarks: string[] = []
   openedAt = performance.now()
@@ -147,7 +147,7 @@ export class Person {
       : obstacle
   }
 
-  async pressAt({ x, y }: Pick<Reachable, 'x' | 'y'> & { area?: Part }, presses: 1 | 2 = 1): Promise<void> {
+  async pressAt({ x, y }: Pick<Reachable, 'x' | 'y'> & { area?: SeenPart }, presses: 1 | 2 = 1): Promise<void> {
     if (!this.isTouch) return this.page.mouse.click(x, y, { delay: PRESS_MS, clickCount: presses })
     for (let count = 1; count <= presses; count += 1) await this.page.touchscreen.tap(x, y)
   }
@@ -165,7 +165,7 @@ export class Person {
   }
 
   /** What of it the screen does not show; where no picture could be taken, nothing is said against it. */
-  async drawn(target: Locator, area: Part): Promise<Unseen | null> {
+  async drawn(target: Locator, area: SeenPart): Promise<Unseen | null> {
     if (this.wishes.wasLookedAt === true) return null
     return drawnAt((await this.scrolling()).session, target, area).catch(() => null)
   }
@@ -267,7 +267,7 @@ export class Person {
     const at = await reach(await this.scrolling(), target, frame)
     if (at.area === null) return { code: 'hidden', detail: at.why, markup: at.markup }
     const offset = await this.offsetOf(frame)
-    const within: Part = {
+    const within: SeenPart = {
       left: (at.area.left - offset.left) / offset.scale,
       top: (at.area.top - offset.top) / offset.scale,
       right: (at.area.right - offset.left) / offset.scale,
@@ -303,7 +303,10 @@ export class Person {
     if (frame.parentFrame() === null) return null
     const element = await this.outermostOf(frame).frameElement()
     const area = { left: point.x - 2, top: point.y - 2, right: point.x + 2, bottom: point.y + 2 }
-    const hit = await element.evaluate(pressedAt as (element: Node, area: Part) => ReturnType<typeof pressedAt>, area)
+    const hit = await element.evaluate(
+      pressedAt as (element: Node, area: SeenPart) => ReturnType<typeof pressedAt>,
+      area,
+    )
     return hit.isSeen
       ? null
       : { code: hit.how === 'covered' ? 'covered' : 'hidden', detail: hit.by, markup: hit.markup }

@@ -23,7 +23,7 @@ function processesOf(run: string): number[] {
       // Another user's, or ended meanwhile.
     }
   }
-  // What is added while going through it is gone through as well.
+  // Items added during iteration are visited too.
   for (const id of processes) for (const child of children.get(id) ?? []) processes.add(child)
   return [...processes]
 }

@@ -21,7 +21,7 @@ export async function markupOf(one: Locator): Promise<string> {
   return one.evaluate((element) => element.outerHTML.slice(0, 1_500))
 }
 
-/** What comes of looking again and again; null when the time is over, or when there is no use in waiting. */
+/** Polls until there is a result; null after the time limit, or when waiting is useless. */
 export async function until<T>(
   look: () => Promise<T | null>,
   ms: number,

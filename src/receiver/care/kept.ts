@@ -24,9 +24,9 @@ const keptSchema = z.strictObject({
   backupProblem: backupProblemSchema.nullable(),
   raised: z.record(z.string(), raisedAlertSchema),
 })
-export type Kept = z.infer<typeof keptSchema>
+export type CareFacts = z.infer<typeof keptSchema>
 
-const start: Kept = {
+const start: CareFacts = {
   backups: { isOn: true, folder: '', keep: 7 },
   alerts: { address: '' },
   lastBackup: null,
@@ -38,17 +38,17 @@ export const CARE_FILE = 'care.json'
 
 /** A small file in the data folder, whole at any moment. One that cannot be read is begun anew. */
 export class CareFile {
-  private kept: Kept
+  private kept: CareFacts
 
   constructor(private readonly file: string | null) {
     this.kept = file !== null && existsSync(file) ? readKept(file) : start
   }
 
-  read(): Kept {
+  read(): CareFacts {
     return this.kept
   }
 
-  keep(changes: Partial<Kept>): void {
+  keep(changes: Partial<CareFacts>): void {
     this.kept = { ...this.kept, ...changes }
     if (this.file === null) return
     writeFileSync(`${this.file}.new`, JSON.stringify(this.kept, null, 1), { mode: 0o600, flush: true })
@@ -56,7 +56,7 @@ export class CareFile {
   }
 }
 
-function readKept(file: string): Kept {
+function readKept(file: string): CareFacts {
   try {
     const parsed = keptSchema.safeParse(JSON.parse(readFileSync(file, 'utf8')))
     return parsed.success ? parsed.data : start

@@ -10,7 +10,7 @@ import type { HandOverApi } from './parts'
 const tokenFor = (linkKey: string, id: string) =>
   createHmac('sha256', linkKey).update(`back ${id}`).digest('base64url').slice(0, 27)
 
-/** Where a service can tell of who left there: whoever knows it may. */
+/** Address where a service reports people who left; knowing it is the permission. */
 export function backAddress(publicUrl: string, linkKey: string, { id }: Pick<Connection, 'id'>): string {
   return `${publicUrl}/back/${id}.${tokenFor(linkKey, id)}`
 }
@@ -39,7 +39,7 @@ async function connectionOf(
   }
 }
 
-/** What came back from a service: who left or bounced there has left or bounced here too. */
+/** Takes a service's reports: members who left or bounced there leave or bounce here. */
 export async function takeBack(
   name: string,
   body: string,
@@ -128,7 +128,7 @@ function toldIn({ way }: Connection, body: string): TakenEvent[] | null {
   return people.flatMap(({ email, event, list }) => (event === undefined ? [] : [{ email, event, list }]))
 }
 
-/** What is no JSON as a whole: a document a line, or a form's fields. */
+/** Bodies other than one JSON document: JSON Lines, or a form's fields. */
 function otherwise(body: string): unknown[] {
   if (!/^\s*\{/.test(body)) return [Object.fromEntries(new URLSearchParams(body))]
   return body.split('\n').flatMap((line) => parsedJson(line) ?? [])

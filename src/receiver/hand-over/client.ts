@@ -6,7 +6,7 @@ import {
   type RequestName,
   type ServiceFile,
   type ServiceVerdict,
-  type Values,
+  type RequestValues,
   verdictOnAnswer,
   withoutKey,
 } from '#core/connection'
@@ -16,8 +16,8 @@ import { type GuardedAnswer, guardedRequest, OutsideProblem } from '../outside'
 /** A connection to a service that is asked with a key. */
 export type ApiWay = Extract<Connection['way'], { kind: 'api' }>
 
-/** What was sent, the key masked, and what came. */
-export interface Exchange {
+/** Request, its key masked, and answer. */
+export interface ServiceExchange {
   request: PlainRequest
   answer: { status: number; body: string } | null
 }
@@ -25,7 +25,7 @@ export interface Exchange {
 export interface Asked extends Omit<ServiceVerdict, 'means'> {
   /** `key-not-sent`: it was given for another address than it would go to. */
   means: ServiceVerdict['means'] | 'unreachable' | 'cannot' | 'key-not-sent'
-  exchange: Exchange | null
+  exchange: ServiceExchange | null
 }
 
 /** How long a service may take. */
@@ -39,13 +39,13 @@ const MOST_KEY = 24_000
 /** A key, and where alone it may go. */
 export type SentKey = Pick<Key, 'text' | 'origins'>
 
-export type Sent = { answer: GuardedAnswer } | { said: string }
+export type SentRequest = { answer: GuardedAnswer } | { said: string }
 
-export interface Client {
-  /** Asks a service one thing. Resolves whatever comes of it. */
-  ask(way: ApiWay, name: RequestName, values: Values, key: SentKey | null): Promise<Asked>
+export interface ServiceClient {
+  /** Sends one request of a service file. Resolves with the outcome; never rejects. */
+  ask(way: ApiWay, name: RequestName, values: RequestValues, key: SentKey | null): Promise<Asked>
   /** Sends something to an address that its owner gave. */
-  send(request: PlainRequest): Promise<Sent>
+  send(request: PlainRequest): Promise<SentRequest>
 }
 
 /**
@@ -54,8 +54,8 @@ export interface Client {
  * @param allowed origins of this computer that may be asked all the same: the stand-ins
  * @param longestMs how long a service may take
  */
-export function openClient(allowed: readonly string[], now: () => number, longestMs = LONGEST_MS): Client {
-  async function send({ method, address, headers, body }: PlainRequest): Promise<Sent> {
+export function openClient(allowed: readonly string[], now: () => number, longestMs = LONGEST_MS): ServiceClient {
+  async function send({ method, address, headers, body }: PlainRequest): Promise<SentRequest> {
     try {
       const answer = await guardedRequest(address, {
         method,
@@ -94,17 +94,19 @@ export function openClient(allowed: readonly string[], now: () => number, longes
           retryAt: null,
           exchange: { request: request.shown, answer: null },
         }
-      return judged(service, name, request, sent.answer, key?.text ?? null, now())
+      return judged({ service, name, request, key: key?.text ?? null }, sent.answer, now())
     },
   }
 }
 
 function judged(
-  service: ServiceFile,
-  name: RequestName,
-  request: KeyedRequest,
+  {
+    service,
+    name,
+    request,
+    key,
+  }: { service: ServiceFile; name: RequestName; request: KeyedRequest; key: string | null },
   { status, headers, body }: GuardedAnswer,
-  key: string | null,
   now: number,
 ): Asked {
   const text = body.toString('utf8')

@@ -18,18 +18,18 @@ import type { Handed, HandedState } from './tables'
 export interface HandOvers {
   /** Queues everybody of its list. */
   begin(handOver: HandOver): Promise<void>
-  /** Queues some once more, whatever is known of them. */
+  /** Queues members once more, whatever their records say. */
   again(handOver: HandOver, members: readonly MemberId[], as?: { isMend?: boolean }): Promise<void>
   /** Queues the next few of a job that stands for many. */
   spread(job: Job, handOver: HandOver): Promise<void>
-  /** Writes down what came of a job, and takes it from the queue, in one. */
+  /** Stores a job's result and removes the job, in one transaction. */
   finish(job: Job, handed: Handed | null): Promise<void>
-  /** Writes down what is known of somebody at the other end. */
+  /** Stores a person's state at the service. */
   note(handed: Handed): Promise<void>
   handed(handOver: HandOverId, member: MemberId): Promise<Handed | null>
   handedOf(member: MemberId): Promise<Handed[]>
   inState(handOver: HandOverId, state: HandedState, limit: number, skipped?: number): Promise<Handed[]>
-  /** Forgets what is kept of hand-overs that were taken away. */
+  /** Deletes the records of removed hand-overs. */
   forgetGone(): Promise<void>
   counts(handOver: HandOver): Promise<HandOverCounts>
   /** Everybody of a list, in order, some at once. */

@@ -13,12 +13,12 @@ import {
   type TheirField,
   type TheirList,
   type TheirMember,
-  type Values,
-  type Wanted,
+  type RequestValues,
+  type WantedState,
 } from '#core/connection'
-import type { Asked, ApiWay, Client, Exchange, SentKey } from './client'
+import type { Asked, ApiWay, ServiceClient, ServiceExchange, SentKey } from './client'
 
-/** What came of handing one person over. */
+/** Outcome of handing one person over. */
 export interface HandedOver {
   means: Asked['means']
   said: string
@@ -30,17 +30,17 @@ export interface HandedOver {
 export interface Talk {
   way: ApiWay
   key: SentKey | null
-  client: Client
+  client: ServiceClient
 }
 
 /** Names what somebody is to be: the same is not handed over twice. */
-export function digestOf(wanted: Wanted): string {
+export function digestOf(wanted: WantedState): string {
   return createHash('sha256').update(textOfWanted(wanted)).digest('base64url').slice(0, 22)
 }
 
-const ask = (talk: Talk, name: RequestName, values: Values) => talk.client.ask(talk.way, name, values, talk.key)
+const ask = (talk: Talk, name: RequestName, values: RequestValues) => talk.client.ask(talk.way, name, values, talk.key)
 
-/** What was sent of somebody before: what is there no more is taken away there as well. */
+/** Fields and tags sent before; those missing now are removed at the service. */
 export interface SentBefore {
   /** Keys of fields. */
   keys: readonly string[]
@@ -48,11 +48,11 @@ export interface SentBefore {
 }
 const NOTHING_SENT: SentBefore = { keys: [], tags: [] }
 
-/** Has somebody at a service be what is wanted. Done again, it comes to the same. */
+/** Brings a person at a service into the wanted state. Idempotent. */
 export async function handToApi(
   talk: Talk,
   handOver: HandOver,
-  wanted: Wanted,
+  wanted: WantedState,
   before: SentBefore = NOTHING_SENT,
 ): Promise<HandedOver> {
   const outcome = ({ means, said, retryAt }: Asked): HandedOver => ({ means, said, retryAt })
@@ -66,10 +66,10 @@ export async function handToApi(
     if (id !== null && typeof id !== 'string')
       return id.means === 'absent' ? { ...outcome(id), means: 'done' } : outcome(id)
     const off = await ask(talk, 'off', { ...about, ...(id !== null && { id }) })
-    // Who is not there, or left there, is off.
+    // Absent, or left there: off.
     return outcome(off.means === 'absent' || off.means === 'opted-out' ? { ...off, means: 'done' } : off)
   }
-  // Only what is still matched: the service may have no other fields any more.
+  // Matched fields only: the service may lack others by now.
   const emptied = Object.fromEntries(before.keys.filter(isMatched).map((key) => [key, '']))
   const values = {
     ...about,
@@ -104,7 +104,7 @@ async function idOf(talk: Talk, about: { list: string; email: string }): Promise
   if (found.means !== 'done') return found
   const member = foundIn(talk, about, found.json)
   if (member === null) {
-    // An answer without the address in it found nobody, whatever its status says.
+    // An answer without the address is no match, whatever its status.
     const isNamed = (JSON.stringify(found.json) ?? '').toLowerCase().includes(about.email.toLowerCase())
     return isNamed
       ? { ...found, means: 'refused', said: 'It answers with them, and its service file does not say where.' }
@@ -113,7 +113,7 @@ async function idOf(talk: Talk, about: { list: string; email: string }): Promise
   return member.id ?? { ...found, means: 'refused', said: 'It does not tell by which id it knows them.' }
 }
 
-/** Who was found, if it is who was looked for: a search may find others, and people of other lists. */
+/** The match with the right address and list; a search may return others. */
 function foundIn(talk: Talk, { list, email }: { list: string; email: string }, json: unknown): TheirMember | null {
   const member = memberIn(talk.way.service, 'find', json)
   if (member === null || comparedAddress(member.email) !== comparedAddress(email)) return null
@@ -125,15 +125,18 @@ export async function lookUp(
   talk: Talk,
   list: string,
   email: string,
-): Promise<{ ok: true; member: TheirMember | null; exchange: Exchange | null } | { ok: false; asked: Asked }> {
+): Promise<{ ok: true; member: TheirMember | null; exchange: ServiceExchange | null } | { ok: false; asked: Asked }> {
   const found = await talk.client.ask(talk.way, 'find', { list, email }, talk.key)
   if (found.means === 'absent') return { ok: true, member: null, exchange: found.exchange }
   if (found.means !== 'done') return { ok: false, asked: found }
   return { ok: true, member: foundIn(talk, { list, email }, found.json), exchange: found.exchange }
 }
 
-/** Whether who was found is who was handed over, with the right values; in words what is otherwise. */
-export function seenAsWanted(member: TheirMember | null, wanted: Extract<Wanted, { state: 'there' }>): string | null {
+/** Compares a match with the person that was sent; differences in words. */
+export function seenAsWanted(
+  member: TheirMember | null,
+  wanted: Extract<WantedState, { state: 'there' }>,
+): string | null {
   if (member === null || comparedAddress(member.email) !== comparedAddress(wanted.email)) return 'is not there'
   if (member.status === 'off') return 'is there, and off its list'
   if (member.status === 'unknown')
@@ -150,9 +153,9 @@ const MOST_PAGES = 10_000
 export async function* pagesOf(
   talk: Talk,
   name: 'lists' | 'fields' | 'members',
-  values: Values,
+  values: RequestValues,
 ): AsyncGenerator<{ asked: Asked; items: unknown[] }> {
-  let more: Values = name === 'fields' ? {} : { page: 1 }
+  let more: RequestValues = name === 'fields' ? {} : { page: 1 }
   const seen = new Set<string>()
   for (let page = 1; page <= MOST_PAGES; page += 1) {
     const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, talk.key)
@@ -169,13 +172,13 @@ export async function* pagesOf(
 /** Lists and fields are read so far, for choosing. */
 const MOST_READ = 2_000
 
-/** All lists, or all fields of a list, that a service tells of; with what came of asking. */
-export async function listedBy(talk: Talk, name: 'lists', values: Values): Promise<Listed<TheirList>>
-export async function listedBy(talk: Talk, name: 'fields', values: Values): Promise<Listed<TheirField>>
+/** All lists of a service, or all fields of a list, with the outcome of the request. */
+export async function listedBy(talk: Talk, name: 'lists', values: RequestValues): Promise<Listed<TheirList>>
+export async function listedBy(talk: Talk, name: 'fields', values: RequestValues): Promise<Listed<TheirField>>
 export async function listedBy(
   talk: Talk,
   name: 'lists' | 'fields',
-  values: Values,
+  values: RequestValues,
 ): Promise<Listed<TheirList | TheirField>> {
   const { service } = talk.way
   const items: (TheirList | TheirField)[] = []
@@ -196,7 +199,7 @@ interface Listed<Item> extends Pick<Asked, 'means' | 'said' | 'exchange'> {
   items: Item[]
 }
 
-/** What an outcome is for whoever works off the queue. */
+/** Consequence of an outcome for the queue. */
 export function consequenceOf(means: HandedOver['means']): 'done' | 'refused' | 'later' | 'halt' {
   const consequences: Record<HandedOver['means'], 'done' | 'refused' | 'later' | 'halt'> = {
     done: 'done',

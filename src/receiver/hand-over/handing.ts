@@ -11,18 +11,18 @@ import type { Transaction } from '../subjects'
 /** The worker of the queue that hands people over by a connection: each has its own, so that none waits for another. */
 export const handOverWorker = (connection: ConnectionId) => `hand-over ${connection}`
 
-/** What is to be handed over; what somebody is by then is looked up when it is done. */
+/** Body of a hand-over job. The member is looked up when the job runs. */
 export type HandBody = { handOver: HandOverId } & Part
 type Part =
   | {
       member: MemberId
       event: WebhookEvent
-      /** Whatever was handed over before. */
+      /** Even where nothing changed since the last time. */
       isForced?: true
-      /** What is empty here is emptied there, whoever filled it. */
+      /** Empty values are emptied at the service too. */
       isMend?: true
     }
-  /** Of somebody who is here no more: the address, sealed. */
+  /** Address of a dropped member, sealed. */
   | { member: MemberId; event: WebhookEvent; sealed: string }
   /** Many of one entry, each still to be queued. */
   | { members: MemberId[]; event: WebhookEvent }
@@ -41,7 +41,7 @@ const QUEUED_AT_ONCE = 20
 /** People who are queued in one transaction out of many. */
 const SPREAD_AT_ONCE = 200
 
-/** What the hand-overs of a list are, and how what is secret is kept. */
+/** A list's hand-overs, and the sealing of secrets. */
 export interface Handing {
   handOversOf(list: string): HandOver[]
   /** Whether all that happens is told to it, one by one, and nobody is looked up there. */
@@ -90,7 +90,7 @@ async function queueFor(
     const event = eventOf(entry)
     if (event === null) continue
     for (const handOver of handing.handOversOf(entry.list)) {
-      // Who has yet to confirm need not be looked at before that.
+      // Unconfirmed members of hand-overs that wait for confirmation need no job.
       if (entry.kind === 'arrival' && entry.verdict === 'confirm-first' && waitsFor(handing, handOver)) continue
       const name = `${handOver.id} ${event}`
       const group = groups.get(name) ?? { handOver, event, n, members: new Set() }
@@ -114,7 +114,7 @@ const ordered = (n: number) => String(n).padStart(12, '0')
 
 const waitsFor = (handing: Handing, handOver: HandOver) => handOver.moment === 'confirmed' && !handing.isTold(handOver)
 
-/** Has somebody who is dropped here taken off there as well; until then only the address tells who it was. */
+/** Queues the removal of a dropped member at the service; the job keeps the address, sealed. */
 async function handOff(
   transaction: Transaction,
   { handOversOf, isTold, sealing, now }: Handing,
@@ -135,7 +135,7 @@ async function handOff(
   await transaction.dropHanded(member.id)
 }
 
-/** What an entry is to whoever is told of what happens; null for what concerns nobody outside. */
+/** Webhook event of a journal entry; null for none. */
 function eventOf(entry: NewEntry): WebhookEvent | null {
   switch (entry.kind) {
     case 'arrival':
@@ -195,7 +195,7 @@ export async function handAgain(
   for (const member of members) await transaction.queue(jobOf(handOver, { member, ...part }, now, newOrderedId(now)))
 }
 
-/** Queues the next few of many by themselves, and what is left of them. The job itself goes. */
+/** Replaces a job for many members by jobs for the next few and one for the rest. */
 export async function spreadJob(transaction: Transaction, job: Job, handOver: HandOver, now: number): Promise<void> {
   const body = job.body as HandBody
   await transaction.dropJob(job.id)
@@ -230,7 +230,7 @@ export async function countsOf(store: Transaction, { id }: Pick<HandOver, 'id'>)
   }
 }
 
-/** Forgets what waits for hand-overs that their owner took away, and what came of those before. */
+/** Deletes jobs and records of removed hand-overs. */
 export async function forgetHandOvers(transaction: Transaction): Promise<void> {
   for (const { key, isDeleted } of await transaction.objectsOf('handOver')) {
     if (!isDeleted) continue
@@ -239,9 +239,9 @@ export async function forgetHandOvers(transaction: Transaction): Promise<void> {
   }
 }
 
-/** Writes down what came of a job, and takes it from the queue, in one. */
+/** Stores a job's result and removes the job, in one transaction. */
 export async function finishJob(transaction: Transaction, job: Job, handed: Handed | null): Promise<void> {
   await transaction.dropJob(job.id)
-  // Who was dropped meanwhile is not to come back by what is told of them.
+  // A member dropped meanwhile gets no record.
   if (handed !== null && (await transaction.member(handed.member)) !== null) await transaction.keepHanded(handed)
 }

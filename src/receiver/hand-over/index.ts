@@ -1,5 +1,5 @@
 export { backAddress, takeBack } from './back'
-export { type ApiWay, type Asked, type Client, openClient } from './client'
+export { type ApiWay, type Asked, type ServiceClient, openClient } from './client'
 export { closedBreaker, isFailing } from './breaker'
 export { Comparisons, membersOf } from './comparing'
 export { writeTables } from './files'

@@ -6,7 +6,7 @@ import { openWithPassphrase, type Sealing, sealWithPassphrase } from '../secrets
 
 /** What opens an outside service: a key as it was pasted, or what signing in there brought. */
 export interface Key {
-  /** What goes with each request. */
+  /** Sent with each request. */
   text: string
   /** Where it may go: it was given for these. Of a secret that is only signed with, none. */
   origins: readonly string[]
@@ -17,7 +17,7 @@ export interface Key {
   before?: { text: string; until: number }
 }
 
-/** What is known of how a connection goes, for all processes. */
+/** State of a connection, shared by all processes. */
 export interface ConnectionState {
   /** Why nothing goes there until its owner does something; missing while it goes. */
   halted?: { at: number; means: string; said: string }

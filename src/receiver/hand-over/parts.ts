@@ -2,7 +2,7 @@ import { resolve } from 'node:path'
 import type { Ledger } from '../ledger'
 import type { Sealing } from '../secrets'
 import type { Settings } from '../settings'
-import { type Client, openClient } from './client'
+import { type ServiceClient, openClient } from './client'
 import { Comparisons } from './comparing'
 import { Keys } from './keys'
 import { SignIns } from './sign-in'
@@ -11,7 +11,7 @@ import { HandOverWorkers } from './worker'
 /** What hands people over, and what the owner's side asks of it. */
 export interface HandOverApi {
   keys: Keys
-  client: Client
+  client: ServiceClient
   signIns: SignIns
   workers: HandOverWorkers
   comparisons: Comparisons

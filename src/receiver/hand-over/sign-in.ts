@@ -14,7 +14,7 @@ const SIGNED_IN_WITHIN_MS = 15 * 60_000
 /** A key is refreshed so long before it ends. */
 const EARLY_MS = 60_000
 
-/** What is kept between going to the service and coming back, sealed. */
+/** State of a sign-in between leaving and coming back, sealed. */
 interface Begun {
   connection: ConnectionId
   verifier: string

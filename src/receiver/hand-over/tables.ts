@@ -3,14 +3,14 @@ import { type Kysely, type Migration } from 'kysely'
 import { bodyOf, bound, parsed, type SubjectTables } from '../store'
 
 interface Tables {
-  /** What came of handing somebody over last: see `Handed`. */
+  /** Result of each person's last hand-over: see `Handed`. */
   handed: { hand_over: string; member: string; state: string; at: number; body: string }
 }
 
 /** What somebody is at the other end of a hand-over, as far as is known. */
 export type HandedState = 'there' | 'to-confirm' | 'off' | 'refused'
 
-/** What came of handing somebody over last. */
+/** Result of a person's last hand-over. */
 export interface Handed {
   handOver: HandOverId
   member: MemberId
@@ -21,7 +21,7 @@ export interface Handed {
   digest: string
   /** What the service answered, in its own words. */
   said: string
-  /** What was ever sent of them, so that it can be taken away there. */
+  /** All fields and tags ever sent, so that they can be removed there. */
   sent?: { keys: string[]; tags: string[] }
 }
 
@@ -29,7 +29,7 @@ export interface HandOverQueries {
   handed(handOver: HandOverId, member: MemberId): Promise<Handed | null>
   handedOf(member: MemberId): Promise<Handed[]>
   keepHanded(handed: Handed): Promise<void>
-  /** Forgets what was handed over of somebody. */
+  /** Deletes the hand-over records of a member. */
   dropHanded(member: MemberId): Promise<void>
   /** Forgets all of a hand-over that its owner took away. */
   dropHandOver(handOver: HandOverId): Promise<void>

@@ -1,10 +1,10 @@
-import { type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
+import { type Connection, type HandOver, type WantedState, wantedOf } from '#core/connection'
 import type { TriedHandOver } from '#core/api'
 import type { SentKey } from './client'
 import { wayOf, type WayParts } from './ways'
 
 /** A made-up person with something in each field that is matched: of `example`, so that no mail ever goes anywhere. */
-export function madeUpFor(handOver: HandOver, mark: string): Extract<Wanted, { state: 'there' }> {
+export function madeUpFor(handOver: HandOver, mark: string): Extract<WantedState, { state: 'there' }> {
   const email = `askbox-trial-${mark}@trial.example`
   const wanted = wantedOf(
     {
@@ -15,7 +15,7 @@ export function madeUpFor(handOver: HandOver, mark: string): Extract<Wanted, { s
     } as never,
     handOver,
   )
-  return wanted as Extract<Wanted, { state: 'there' }>
+  return wanted as Extract<WantedState, { state: 'there' }>
 }
 
 /** Sends one made-up person there, looks whether they arrived as they were sent, and takes them off again. */

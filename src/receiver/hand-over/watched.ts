@@ -65,7 +65,7 @@ export async function lookAtServices(
 /** As many are looked up at once. */
 const LOOKED_UP = 200
 
-/** Who had yet to confirm there may have done so: whoever is on its list now is there. */
+/** Looks up people who had to confirm at the service: those on its list now have. */
 async function lookForConfirmed(ledger: Ledger, talk: Talk, handOver: HandOver, now: number): Promise<void> {
   if (talk.way.service.requests.find === undefined) return
   // Where more wait than are looked up at once, the next ones have their turn next time.
@@ -90,7 +90,7 @@ async function fieldsOf(talk: Talk, list: string): Promise<TheirField[] | null |
   return means === 'done' ? items : 'not told'
 }
 
-/** Forgets what was seen for hand-overs that were taken away. */
+/** Deletes observations of removed hand-overs. */
 export async function forgetSeen(ledger: Ledger): Promise<void> {
   const published = ledger.published()
   for (const nameOf of [seenName, turnName]) {

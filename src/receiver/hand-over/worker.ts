@@ -1,4 +1,4 @@
-import { abilitiesOf, type Connection, type HandOver, type Wanted, wantedOf } from '#core/connection'
+import { abilitiesOf, type Connection, type HandOver, type WantedState, wantedOf } from '#core/connection'
 import type { ConnectionId, HandOverId, MemberId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
@@ -9,7 +9,7 @@ import type { Handed } from './tables'
 import { Breaker, type BreakerState, closedBreaker } from './breaker'
 import { consequenceOf, digestOf, type HandedOver } from './hand'
 import type { Keys } from './keys'
-import { type Piece, wayOf, type WayParts } from './ways'
+import { type WayPiece, wayOf, type WayParts } from './ways'
 
 const MINUTE_MS = 60_000
 const HOUR_MS = 3_600_000
@@ -23,7 +23,7 @@ const USUAL_PACE = { aSecond: 10, atOnce: 4 }
 /** Within what services are given to stop. */
 const STOP_MS = 20_000
 const NEWS_PAUSE_MS = 50
-/** How often is asked whether what was wrong is right again. */
+/** Interval of probes while a connection is halted. */
 const PROBE_EVERY_MS = 5 * MINUTE_MS
 
 export interface HandOverParts extends WayParts {
@@ -65,9 +65,10 @@ export class HandOverWorkers {
 
   /** A key was changed, or something is to be tried again. */
   async goOn(id: ConnectionId): Promise<void> {
+    // First: an answer that comes meanwhile is to what was sent before.
+    this.lanes.get(id)?.goOn()
     await this.parts.keys.goOn(id)
     await this.parts.ledger.queue.hurry(handOverWorker(id))
-    this.lanes.get(id)?.goOn()
     this.wake()
   }
 
@@ -77,7 +78,7 @@ export class HandOverWorkers {
   }
 }
 
-/** What goes by one connection. */
+/** The lane of one connection. */
 class ConnectionLane {
   private readonly lane: Lane
   private readonly breaker: Breaker
@@ -148,7 +149,7 @@ class ConnectionLane {
     return { most: this.isProbe ? 1 : DUE_AT_ONCE }
   }
 
-  /** Hands over what is due, some at once, in the service's pace; milliseconds until more may go. */
+  /** Works off due jobs concurrently, in the service's pace; milliseconds until more may go. */
   private async handAll(due: readonly Job[]): Promise<number> {
     const { queue } = this.parts.ledger
     const { connection, breaker } = this
@@ -174,7 +175,7 @@ class ConnectionLane {
     return breaker.waitMs()
   }
 
-  /** What was put off while its owner had paused it is due at once; here, where nothing is being put off meanwhile. */
+  /** Makes jobs of resumed hand-overs due at once. Called between rounds, when no job is being postponed. */
   private async resume(): Promise<void> {
     const { ledger } = this.parts
     const resumed = [...this.paused].filter((id) => ledger.published().handOver(id)?.isPaused !== true)
@@ -183,7 +184,7 @@ class ConnectionLane {
     await ledger.queue.hurry(handOverWorker(this.id))
   }
 
-  /** Hands over what goes in one request, and writes down what came of each. */
+  /** Sends the jobs of one request, and settles each by its answer. */
   private async handTogether(connection: Connection, breaker: Breaker, jobs: readonly Job[]): Promise<void> {
     const pieces = (await Promise.all(jobs.map((job) => this.pieceOf(connection, job)))).filter((one) => one !== null)
     if (pieces.length === 0) return
@@ -199,7 +200,7 @@ class ConnectionLane {
     const body = job.body as HandBody
     const handOver = ledger.published().handOver(body.handOver)
     if (handOver === null) return this.finish(job, null)
-    // What happens meanwhile is kept, and lets what else goes by this connection pass.
+    // Jobs of a paused hand-over are postponed, and let others of this connection pass.
     if (handOver.isPaused) {
       this.paused.add(handOver.id)
       const said = mayHaveArrived(job) ? job.said || NOT_KNOWN : ''
@@ -212,9 +213,9 @@ class ConnectionLane {
     }
     const member = await ledger.member(body.member)
     const email = member?.email.typed ?? ('sealed' in body ? this.addressIn(body.sealed, handOver) : null)
-    // Whoever is dropped is told of by a job of their own.
+    // Dropping a member queues a job of its own.
     if (email === null || 'sealed' in body !== (member === null)) return this.finish(job, null)
-    const wanted: Wanted = member === null ? { state: 'off', email } : wantedOf(member, handOver)
+    const wanted: WantedState = member === null ? { state: 'off', email } : wantedOf(member, handOver)
     const digest = digestOf(wanted)
     const before = member === null ? null : await ledger.handOvers.handed(handOver.id, member.id)
     const isTold = abilitiesOf(connection.way).isToldOfAll
@@ -223,7 +224,7 @@ class ConnectionLane {
     if (!isTold && wanted.state === 'not-yet') return this.finish(job, null)
     if (!isTold && member !== null && !isForced) {
       const isThere = before?.state === 'there' || before?.state === 'to-confirm'
-      // Nobody who was ever there, or nothing new.
+      // Never there, or nothing changed.
       if (wanted.state === 'off' && before === null && !mayHaveArrived(job)) return this.finish(job, null)
       if (
         before !== null &&
@@ -244,7 +245,7 @@ class ConnectionLane {
     return this.parts.sealing.open(sealed, sealedFor(id))
   }
 
-  /** What came of one job is written down: somebody moved. */
+  /** Settles a job: somebody moved. */
   private async finish(job: Job, handed: Handed | null): Promise<null> {
     this.stillSince = null
     await this.parts.ledger.handOvers.finish(job, handed)
@@ -269,15 +270,15 @@ class ConnectionLane {
         return
       case 'halt':
         if (goneOn !== this.goneOn) return
-        await keys.halt(id, { at: now(), means, said })
         breaker.probed()
+        await keys.halt(id, { at: now(), means, said })
         return
       case 'later':
         breaker.failed(retryAt === null ? null : retryAt - now())
     }
   }
 
-  /** Something went: whatever kept others from it is over. True where the service had failed before. */
+  /** A request succeeded: halting and postponing are over. True where the service had failed before. */
   private async wentThrough(id: ConnectionId, breaker: Breaker): Promise<boolean> {
     const { keys } = this.parts
     const { halted, putOff } = await keys.state(id)
@@ -286,7 +287,7 @@ class ConnectionLane {
     return hadFailed
   }
 
-  /** What it means for one person. */
+  /** Settles one person's job by the answer. */
   private async settle(
     { job, handOver, about, wanted, digest, sent }: HandedPiece,
     { means, said, retryAt }: HandedOver,
@@ -320,15 +321,19 @@ class ConnectionLane {
   }
 }
 
-/** What one job sends of one person, and what is written down of it. */
-interface HandedPiece extends Piece {
+/** One person's part of a request, and the record kept of it. */
+interface HandedPiece extends WayPiece {
   about: MemberId
   digest: string
   sent: NonNullable<Handed['sent']>
 }
 
-/** What was ever sent of somebody, with what is sent now. */
-function sentWith(before: Handed['sent'], wanted: Wanted, matched: readonly string[]): NonNullable<Handed['sent']> {
+/** All fields and tags ever sent of somebody, these included. */
+function sentWith(
+  before: Handed['sent'],
+  wanted: WantedState,
+  matched: readonly string[],
+): NonNullable<Handed['sent']> {
   const now = wanted.state === 'there' ? wanted : { values: {}, tags: [] }
   return {
     keys: [...new Set([...(before?.keys ?? []), ...matched, ...Object.keys(now.values)])],
@@ -337,5 +342,5 @@ function sentWith(before: Handed['sent'], wanted: Wanted, matched: readonly stri
 }
 
 const NOT_KNOWN = 'It is not known whether it arrived.'
-/** Whether it was begun before: by a process that ended meanwhile, or with no answer that says what came of it. */
+/** Whether a try may have arrived: by a process that ended, or without a conclusive answer. */
 const mayHaveArrived = ({ holder, said }: Job) => holder !== '' || said !== ''

@@ -56,7 +56,7 @@ export async function readSmallForm(c: Context): Promise<Map<string, string>> {
   return new Map(body.pairs.filter((pair): pair is [string, string] => typeof pair[1] === 'string'))
 }
 
-/** The body as it comes, for what is too large to be held; fails where it goes beyond its bounds. */
+/** The body as a stream, for large uploads; errors beyond its bounds. */
 export function readStream(c: Context, { bytes, ms = LONGEST_MS }: BodyBounds): Readable | null {
   const incoming = incomingOf(c)
   const source = incoming ?? (c.req.raw.body === null ? null : Readable.fromWeb(c.req.raw.body as never))
@@ -186,7 +186,7 @@ export async function readBytes(
       }
     })
     source.once('end', () => end(size > limit ? tooLarge : Buffer.concat(chunks)))
-    // Whoever went away needs no answer, and it is nobody's fault.
+    // A client that went away needs no answer.
     source.once('error', () => end(brokenOff))
     source.once('close', () => end(brokenOff))
   })

@@ -10,7 +10,7 @@ const NETWORK_AN_HOUR = 60
 /** Of a domain whose people are not strangers to each other: a school, a firm. */
 const DOMAIN_AN_HOUR = 60
 
-/** What is known of whoever causes a mail to be sent. */
+/** Counters of a network or client that causes mail. */
 export interface Cause {
   /** Its place among the sign-ups of the same network within an hour, from 1: mail goes by it, so that a flood waits behind everybody else. */
   turn: number

@@ -12,7 +12,7 @@ export type CountKey = readonly [number, number]
  * Counts by key over a sliding window, in a fixed amount of memory (1 MB) however many keys come: a count–min sketch
  * (Cormode and Muthukrishnan, “An improved data stream summary”, 2005) with conservative update (Estan and Varghese,
  * 2002). A count is never too low; others' keys may make it too high, and which do cannot be chosen from outside, because
- * the rows are hashed with random numbers. The window slides by weighing the one before with what is left of it.
+ * the rows are hashed with random numbers. Sliding window: previous bucket times the share still inside.
  */
 export class WindowedCounts {
   private current = new Uint16Array(ROWS << WIDTH_BITS)

@@ -12,7 +12,7 @@ export interface Limiter {
  * Sixty sign-ups a minute from one address: far more than a household or a club room needs at once, and
  * little for a bot; and somewhat more from the networks around it. This computer itself is not limited: it is the owner,
  * a stand-in, or a proxy that `ASKBOX_TRUST_PROXY` does not know, behind which all visitors would count as one.
- * What is refused counts nowhere, so that one network never uses up what its neighbours share with it.
+ * Refused requests are not counted, so that one network never uses up the share of its neighbours.
  */
 export function addressLimiter(points = 60, seconds = 60, now: () => number = () => performance.now()): Limiter {
   const counts = new WindowedCounts(seconds * 1000, now)

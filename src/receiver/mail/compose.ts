@@ -22,9 +22,9 @@ export interface ComposeParts {
   linkKey: string
   /** Where a gift's bytes are; null when they are not there. */
   giftFile(id: string): string | null
-  /** What a mail about something that broke says; null once that is well again. */
+  /** Text of an alert mail; null once the trouble is over. */
   alertWords?(mailId: string): { subject: string; text: string } | null
-  /** Whoever a mail is to: among real people, or made-up ones. */
+  /** Looks up a mail's member, real or made-up. */
   memberOf(mail: QueuedMail): Promise<Member | null>
 }
 
@@ -32,7 +32,7 @@ export interface ComposeParts {
 export class NotNeeded extends Error {}
 
 /**
- * Writes a mail at the moment when it is sent, from what holds then.
+ * Composes a mail when it is sent, from the state of that moment.
  *
  * @throws NotNeeded
  */

@@ -17,11 +17,11 @@ export function linksOf(key: string, publicUrl: string, { id, joinedAt }: Pick<M
   }
 }
 
-/** What an answer page may know of the sign-up that it answers. */
+/** Facts of a sign-up that its answer page may show. */
 export interface AnsweredSignUp {
   member: MemberId
   spot: string
-  /** As it is told to whoever signed up. */
+  /** As the visitor was told. */
   answerCase: AnswerCase
   /** Whether the mail that comes of it was held back. */
   isMailHeld: boolean
@@ -54,7 +54,7 @@ export function signUpIn(key: string | undefined, token: string, spot: string): 
   }
 }
 
-/** Who a token of a link in a mail names, whatever its mark says. */
+/** Member id in a mail link's token; its signature is not checked here. */
 export function memberIn(token: string): MemberId | null {
   return (/^([a-z0-9]{4,32})-[\w-]{22}$/.exec(token)?.[1] as MemberId | undefined) ?? null
 }

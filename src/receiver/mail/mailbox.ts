@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { join } from 'node:path'
 import { boxAddress, boxName, type MailboxBehaviour } from '#core/mailbox'
 
-export interface Box {
+export interface StoredBox {
   address: string
   count: number
   /** When the newest came, in milliseconds since 1970. */
@@ -16,11 +16,11 @@ export interface BoxedMail {
   bytes: string
 }
 
-/** Reads the boxes of the stand-in mailbox (see `standins/mailbox/boxes.ts`), and tells it what is to go wrong. */
+/** Reads the boxes of the stand-in mailbox (see `standins/mailbox/boxes.ts`), and sets its faults. */
 export class StandInMailbox {
   constructor(private readonly folder: string) {}
 
-  boxes(): Box[] {
+  boxes(): StoredBox[] {
     if (!existsSync(this.folder)) return []
     return readdirSync(this.folder, { withFileTypes: true })
       .filter((entry) => entry.isDirectory())

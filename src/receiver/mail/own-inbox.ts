@@ -3,7 +3,7 @@ import { randomInt } from 'node:crypto'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import { type ComposedMail, envelopeOf } from './compose'
-import type { MailServerSettings, OwnInbox } from './settings'
+import type { MailServerSettings, KeptInbox } from './settings'
 
 /*
  * The one thing that nothing here can see: whether mail really arrives. A code is sent as a list's mail is sent, read in
@@ -36,7 +36,7 @@ export function codeMail(
   }
 }
 
-/** What a proof is about: the sender that receiving servers see, and the server that the mail came from. */
+/** Subject of a proof of delivery: the visible sender and the sending server. */
 export function throughOf(settings: MailSettings, server: SmtpServer): string {
   return [settings.senderAddress.trim(), settings.bounceAddress.trim(), server.host].join(' ')
 }
@@ -47,7 +47,7 @@ export function typedIn(
   list: string,
   typed: string,
   now: number,
-): { ownInboxes: OwnInbox[]; outcome: 'arrived' | 'wrong' | 'none' } {
+): { ownInboxes: KeptInbox[]; outcome: 'arrived' | 'wrong' | 'none' } {
   const waits = ownInboxes.find((one) => one.list === list)
   if (waits === undefined || now - waits.sentAt > LASTS_MS || waits.wrongTries >= MOST_WRONG)
     return { ownInboxes, outcome: 'none' }

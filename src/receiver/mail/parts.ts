@@ -12,7 +12,7 @@ import type { MailApiParts } from './api'
 import type { Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
 
-/** What sends mail, and what it is sent with. */
+/** The sender and its parts. */
 export type MailParts = Omit<MailApiParts, 'ledger' | 'settings'> & Pick<Clock, 'now' | 'sureNow'>
 
 /** Puts together what sends mail. Nothing is sent before `sender.start()`. */
@@ -31,7 +31,7 @@ export function mailParts({
   clock: Pick<Clock, 'now' | 'sureNow'> & { steady?(): number }
   /** The built thread that sends; without one, mail is sent in this one. */
   thread?: string | undefined
-  /** What a mail about something that broke says. */
+  /** Text of an alert mail. */
   alertWords?(mailId: string): { subject: string; text: string } | null
 }): MailParts {
   const { now, sureNow, steady } = clock

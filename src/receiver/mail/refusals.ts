@@ -1,6 +1,6 @@
 import type { MemberId } from '#core/ids'
 import type { QueuedMail } from './queued'
-import type { Refusal } from './transport'
+import type { MailRefusal } from './transport'
 
 /** So many people refused in the same words, and nobody taken meanwhile, is no coincidence of addresses. */
 const ALIKE = 3
@@ -14,11 +14,11 @@ const MOST_WAITING = 2_000
 /** What to do with a mail that was refused. */
 export type Consequence = 'mark' | 'give-up' | 'later'
 
-export interface Judgement {
+export interface RefusalJudgement {
   consequence: Consequence
-  /** Where the server refuses whoever it is to: the mails that were refused, to wait with all the rest. */
+  /** Where the server refuses all recipients: ids of the refused mails, to be requeued. */
   everybody: QueuedMail['id'][] | null
-  /** Who was marked and is no more, because it refused everybody from then on. */
+  /** Members whose bounce mark is overturned, because the server refused everybody from then on. */
   overturned: MemberId[]
 }
 
@@ -59,7 +59,7 @@ export class Refusals {
     return triedAgain
   }
 
-  /** Whatever was refused before says nothing any more. */
+  /** Forgets earlier refusals. */
   forget(): void {
     this.said = null
     this.alike.clear()
@@ -67,7 +67,7 @@ export class Refusals {
   }
 
   /** What to do with a mail that was refused. */
-  refused(mail: QueuedMail, { cause, code, key, said }: Refusal): Judgement {
+  refused(mail: QueuedMail, { cause, code, key, said }: MailRefusal): RefusalJudgement {
     // An answer of 4xx, or none, is nobody's refusal.
     if (code === null || code < 500) return { consequence: 'later', everybody: null, overturned: [] }
     const isPersons = cause === 'person' || cause === 'unclear'

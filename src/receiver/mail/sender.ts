@@ -24,7 +24,7 @@ const RESERVED = 0.1
 
 export interface SenderParts {
   ledger: Ledger
-  /** From `SMTP_URL`, which goes before what was set on screen. */
+  /** From `SMTP_URL`, which overrides the settings on screen. */
   fixedServer: SmtpServer | null
   /** Whether a server is the stand-in mailbox, which takes made-up people's mail too. */
   isStandIn(server: SmtpServer): boolean
@@ -37,7 +37,7 @@ export interface SenderParts {
   open?: typeof openTransport
 }
 
-/** The worker of the queue that sends mail. Sign-ups never wait for it: it reads what was committed, and writes what came of it. */
+/** Sends queued mail. Sign-ups never wait for it: it works on committed jobs. */
 export class Sender {
   private transport: { transport: Transport; for: string } | null = null
   private readonly lane: Lane
@@ -59,7 +59,7 @@ export class Sender {
     const stop = this.lane.start(this.parts.ledger.onMail)
     return async () => {
       await stop()
-      // A server that has not answered by now is not waited for: what was in hand goes out again once its lease is over.
+      // A server that has not answered by now is not waited for: mails in hand are sent again once their lease is over.
       this.transport?.transport.close()
     }
   }
@@ -124,7 +124,7 @@ export class Sender {
     return server !== null && this.parts.isStandIn(server) ? standInPace : settings.pace
   }
 
-  /** When the last of what waits will be out at this pace, in milliseconds since 1970; null when nothing waits or goes. */
+  /** When the last waiting mail will be out at this pace, in milliseconds since 1970; null when none waits or sending is off. */
   async lastOutAt(): Promise<number | null> {
     const settings = await this.settings()
     const { open, held } = await this.parts.ledger.queue.counts(MAIL)
@@ -139,14 +139,14 @@ export class Sender {
     return this.parts.now() + Math.ceil(needs * 60) * MINUTE_MS
   }
 
-  /** Sends what is due and allowed; milliseconds until there may be more to do. */
+  /** Sends due mails within the pace; milliseconds until there may be more to do. */
   private async send(jobs: readonly Job[]): Promise<number> {
     const laterIds = new Set(jobs.filter(({ priority }) => priority >= LATER).map(({ id }) => id))
     const due = jobs.map(mailOf)
     const settings = await this.settings()
     const server = this.serverIn(settings)
     const isStandIn = server !== null && this.parts.isStandIn(server)
-    // Made-up people's mail goes where it is judged, whatever becomes of real mail.
+    // Mail to made-up people is kept for its rehearsal, even while real mail is stopped.
     const mine = due.filter(({ space }) => space !== '' && !isStandIn)
     await Promise.all(mine.map((mail) => this.sendOne(mail, null)))
     const rest = due.filter((mail) => !mine.includes(mail))
@@ -209,7 +209,7 @@ export class Sender {
     return this.transport.transport
   }
 
-  /** One mail, from taking it in hand to writing down what came of it. */
+  /** One mail, from the lease to its settling. */
   private async sendOne(mail: QueuedMail, transport: Transport | null): Promise<void> {
     const { ledger, now } = this.parts
     const { queue } = ledger
@@ -228,7 +228,7 @@ export class Sender {
         if ((await this.settings()).halted !== null) await this.goOn()
       }
     } catch (error) {
-      // Whatever is wrong with one mail is its own trouble: all others go on.
+      // A fault of one mail stops no other.
       if (error instanceof NotNeeded) return queue.settle(mail.id, { state: 'dropped', said: error.message })
       const refusal = refusalOf(error)
       const { said } = refusal
@@ -245,7 +245,7 @@ export class Sender {
     }
   }
 
-  /** The server refuses whoever it is to: what was refused waits again, with all the rest, until it takes one. */
+  /** Halts sending: the server refuses every recipient. Requeues the refused mails; a probe an hour tries again. */
   private async halt(
     said: string,
     refused: readonly QueuedMail['id'][],
@@ -262,7 +262,7 @@ export class Sender {
     )
   }
 
-  /** Ends what was halted: by its owner, or because the server took a mail. */
+  /** Ends halting: by the owner, or because the server took a mail. */
   async goOn(): Promise<void> {
     this.refusals.forget()
     await this.kept.change(() => ({ halted: null }))

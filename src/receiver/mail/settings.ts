@@ -19,10 +19,10 @@ const ownInboxSchema = z.strictObject({
   sentAt: z.int(),
   arrivedAt: z.int().nullable(),
   wrongTries: z.int(),
-  /** From whom and through which server it went: what was proven holds for those alone. */
+  /** Sender and server; a proof holds for these alone. */
   through: z.string(),
 })
-export type OwnInbox = z.infer<typeof ownInboxSchema>
+export type KeptInbox = z.infer<typeof ownInboxSchema>
 
 export const mailServerSettingsSchema = z.strictObject({
   server: smtpServerSchema.nullable(),
@@ -54,7 +54,7 @@ export const standInPace: Pace = { minute: 100_000, hour: 1_000_000, day: 10_000
 
 const NAME = 'mail settings'
 
-/** How mail is sent, the same for all processes. A change is made to what holds at that moment, so none is lost. */
+/** Mail settings, shared by all processes. Changes are atomic, so none is lost. */
 export class KeptMailSettings {
   constructor(private readonly values: Values) {}
 

@@ -61,7 +61,7 @@ function withFiles({ files, ...mail }: ComposedMail) {
   }
 }
 
-export interface Refusal {
+export interface MailRefusal {
   cause: RefusalCause
   /** The reply's; null where nothing was answered. */
   code: number | null
@@ -71,7 +71,7 @@ export interface Refusal {
 }
 
 /** Reads what went wrong with a mail, and whose fault it is. */
-export function refusalOf(error: unknown): Refusal {
+export function refusalOf(error: unknown): MailRefusal {
   const { responseCode, response, command, code, message } = error as {
     responseCode?: number
     response?: string
@@ -89,7 +89,7 @@ export function refusalOf(error: unknown): Refusal {
   }
 }
 
-/** As much of a server's answer as is kept. What it says comes from outside: no NUL, no half of a surrogate pair. */
+/** A server's answer, truncated and cleaned: no NUL, no lone surrogate. */
 const MOST_SAID = 500
 
 /** By nodemailer's names of commands; its code for a refused mail is EMESSAGE. */

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto'
 import type { ChangeOutcome } from '#core/api'
 import type { Picture } from '#core/picture'
 import type { Change, Kept, Preferences } from '#core/sync'
-import { isSameHistory, type Page } from '../page'
+import { isSameHistory, type HistoryPage } from '../page'
 import type { Writing } from '../writing'
 import type { Published } from './published'
 import { keptOf, takeChange } from './take-change'
@@ -16,7 +16,7 @@ export interface Objects {
   /** The same, whole or not at all: where one is not taken, none is, and its outcome tells why. */
   takeChangesTogether(changes: readonly Change[]): Promise<ChangeOutcome[]>
   /** Objects changed after a revision. Null when `mark` is not the one that this history has there. */
-  objectsAfter(after: number, mark: string | null, limit: number): Promise<Page<Kept> | null>
+  objectsAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<Kept> | null>
   latestChange(): Promise<number>
   picture(id: string): Promise<Picture | null>
   keepPicture(picture: Picture): Promise<PictureResult>

@@ -53,7 +53,7 @@ export async function takeChange(
   return { kind, key, ok: true, revision }
 }
 
-/** Of what a change refers to, the objects that are there, by kind and key. */
+/** Existing objects that a change refers to, by kind and key. */
 async function referencesThere(transaction: Transaction, { kind, body }: Change): Promise<ReadonlySet<string>> {
   const reading = body === null ? null : kindOf(kind).schema.safeParse(body)
   const references = reading?.success ? referencesOf(kind, reading.data) : []

@@ -2,14 +2,14 @@ import { decodedBy } from '#core/submission'
 import { guardedRequest } from './request'
 
 /** A page as a visitor's browser gets it. */
-export interface FetchedPage {
+export interface OutsidePage {
   status: number
   /** Where it was found, after redirects. */
   address: string
   html: string
   /** Of its `Content-Security-Policy` headers. */
   policies: string[]
-  /** By what its bytes were read. */
+  /** Encoding of the body. */
   encoding: string
   /** Its `X-Frame-Options` header; empty for none. */
   frameOptions: string
@@ -19,7 +19,7 @@ export interface FetchedPage {
   location: string | null
 }
 
-/** What is sent, where it is more than a question for a page. */
+/** Method, body and headers, for requests other than GET. */
 export interface Post {
   contentType: string
   body: Uint8Array
@@ -36,7 +36,7 @@ export async function fetchPage(
   address: string,
   allowed: readonly string[],
   more: { headers?: { origin: string; values: Record<string, string> }; post?: Post | null } = {},
-): Promise<FetchedPage> {
+): Promise<OutsidePage> {
   const { headers: headersFor, post = null } = more
   const answer = await guardedRequest(address, {
     headers: {

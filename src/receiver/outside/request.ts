@@ -15,7 +15,7 @@ export interface GuardedRequest {
   isFollowed?: boolean
   /** Origins of this computer that may be asked all the same: the stand-ins. */
   allowed?: readonly string[]
-  /** What is called too much. */
+  /** Limits. */
   limits?: Partial<Limits>
 }
 

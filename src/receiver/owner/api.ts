@@ -13,7 +13,7 @@ import { UnstorableText } from '../store'
 import type { ReceiverParts, Subject } from '../subject'
 import { notAsDescribed } from '../http/answers'
 
-/** Whoever has the owner's key may be on a slow line. */
+/** Owners may be on a slow line. */
 const LONGEST_BODY_MS = 110_000
 
 /** An owner's house may have several browsers; who guesses has no chance, and little time. */

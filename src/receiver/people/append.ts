@@ -16,7 +16,7 @@ function salted(entry: NewEntry): NewEntry {
  * Appends one entry and brings its members up to date.
  *
  * @param newest what the journal ends with, where it was read already
- * @param known members that were looked up already; null for who is not here
+ * @param known members that were looked up already; null for none
  * @returns what it ends with now, the entry as it was appended, and its member afterwards where it is about one; undefined where it changes nobody
  */
 export async function appendEntry(

@@ -51,7 +51,7 @@ export class BatchWorker {
     }
   }
 
-  /** Tries again later, then stops the batch: what was applied of it can be undone, and those behind it have their turn. */
+  /** Retries later, then stops the batch: its applied part can be undone, and later batches have their turn. */
   private async failed(id: string, error: unknown): Promise<void> {
     complain(error)
     const failures = this.failures.get(id) ?? 0
@@ -76,7 +76,7 @@ export class BatchWorker {
       this.failures.delete(id)
       const took = performance.now() - begunAt
       this.most = Math.round(Math.min(MOST, Math.max(FEWEST, (this.most * STEP_MS) / Math.max(1, took))))
-      // What was asked meanwhile gets a commit of its own, or it would wait for the next step as well.
+      // Lets pending writes commit, which would otherwise wait for the next step too.
       await new Promise((resolve) => setTimeout(resolve, 1))
     }
   }

@@ -84,7 +84,7 @@ function sizeOf(chunk: Chunk): number {
   return 'people' in chunk ? chunk.people.length : 'erase' in chunk ? chunk.erase.length : chunk.members.length
 }
 
-/** From here on it is the receiver's to apply all of it, whatever becomes of the workshop. */
+/** Hands the staged batch to the receiver, which applies it even if the workshop closes. */
 export async function applyBatch(transaction: Transaction, id: string, now: number): Promise<BatchResult> {
   const stored = await transaction.batch(id)
   if (stored === null) return refuse('unknown-batch', 'There is no such batch.')
@@ -119,7 +119,7 @@ export async function dropForgottenBatches(transaction: Transaction, now: number
     if (now - begunAt > STAGED_MS) await stopBatch(transaction, batch.id, now)
 }
 
-/** Ends a batch where it is. What was applied stays, and can be undone. */
+/** Stops a batch. Applied changes stay, and can be undone. */
 export async function stopBatch(transaction: Transaction, id: string, now: number): Promise<BatchResult> {
   const stored = await transaction.batch(id)
   if (stored === null) return refuse('unknown-batch', 'There is no such batch.')
@@ -153,10 +153,7 @@ export class ChunkInHand {
 export async function applyStep(
   transaction: Transaction,
   inHand: ChunkInHand,
-  id: string,
-  most: number,
-  now: number,
-  { key, sendsMail }: StepFacts,
+  { id, most, now, key, sendsMail }: StepFacts & { id: string; most: number; now: number },
 ): Promise<BatchProgress | null> {
   const stored = await transaction.batch(id)
   if (stored === null || stored.state !== 'applying') return null
@@ -177,9 +174,9 @@ export async function applyStep(
   return progressOf(stored)
 }
 
-/** What a step needs to know besides the store. */
+/** Parameters of a step. */
 export interface StepFacts {
-  /** What hashes of erased addresses are keyed with. */
+  /** Key of the hashes of erased addresses. */
   key: string
   /** Whether the list sends mail. */
   sendsMail: boolean
@@ -187,7 +184,7 @@ export interface StepFacts {
 
 interface Step extends StepFacts {
   transaction: Transaction
-  /** Brought up to date by what is done. */
+  /** Updated by each step. */
   stored: StoredBatch
   now: number
   /** What the journal ends with. */
@@ -231,7 +228,7 @@ async function write(
   const { purpose } = batch
   const asks = purpose.kind === 'import' && purpose.asksByMail === true && before === null && status === 'waiting'
   if (asks && step.sendsMail && appended.member)
-    await queueFor(transaction, appended.member, 'confirmation', now, LATER)
+    await queueFor(transaction, appended.member, 'confirmation', { now, priority: LATER })
   counts.done += 1
 }
 
@@ -291,7 +288,7 @@ export async function endBatch(
   return ended
 }
 
-/** What all entries of a batch have. */
+/** Fields common to all entries of a batch. */
 export function ofBatch({ id, list }: Batch, now: number) {
   return { at: new Date(now).toISOString(), id: newId<ArrivalId>(), batch: id, list, member: null }
 }

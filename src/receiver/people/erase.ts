@@ -19,7 +19,7 @@ const IN_ONE_ENTRY = 5_000
 /** As many saved filters are named that hold one of the addresses. */
 const MOST_FILTERS = 50
 
-/** Who is to be forgotten: on whatever list, by id and by address. */
+/** People to erase, on all lists, by id and by address. */
 interface Erased {
   ids: Set<MemberId>
   /** As compared. */
@@ -34,7 +34,7 @@ type Run = <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>
  * the queue and the outcomes that are remembered. It goes on where it stopped; until its end the lists still tell who it
  * is about.
  *
- * @param key what hashes of erased addresses are keyed with
+ * @param key of the hashes of erased addresses
  */
 export async function eraseBatch(engine: Engine, run: Run, id: string, now: () => number, key: string): Promise<void> {
   const begun = await engine.now.batch(id)
@@ -47,7 +47,7 @@ export async function eraseBatch(engine: Engine, run: Run, id: string, now: () =
   }
   for (let at = 0; at < erased.people.length; at += PEOPLE_AT_ONCE) {
     const some = erased.people.slice(at, at + PEOPLE_AT_ONCE)
-    await run((transaction) => forget(transaction, id, some, erased, now(), key))
+    await run((transaction) => forget(transaction, { id, people: some, erased, now: now(), key }))
     await turnOfOthers()
   }
   await run(async (transaction) => {
@@ -90,7 +90,7 @@ async function whoIsErased(store: Transaction, { batch, chunks }: StoredBatch): 
     const chunk = (await store.batchChunk(batch.id, number)) as Chunk | null
     for (const id of chunk !== null && 'erase' in chunk ? chunk.erase : []) {
       const member = await store.member(id)
-      // Who is gone already was forgotten before this process took over.
+      // Missing members were erased before this process took over.
       if (member === null || erased.addresses.has(member.email.compared)) continue
       erased.addresses.add(member.email.compared)
       for (const list of lists) {
@@ -117,7 +117,7 @@ async function blankStretch(transaction: Transaction, id: string, erased: Erased
     await transaction.blankEntry(n, { ...rest, personal: null, commitment: commitmentOf(rest as NewEntry) } as NewEntry)
     blanked.push(n)
   }
-  // What was blanked is told to workshops at the end: until then it is kept with the chunks.
+  // Numbers of blanked entries are kept with the chunks until the closing entry tells them to workshops.
   if (blanked.length > 0) await transaction.keepBatchChunk(id, stored.chunks + stored.chunk, { numbers: blanked })
   const report = reportOf(stored)
   await transaction.keepBatch({
@@ -140,11 +140,7 @@ function isAbout(entry: Entry, { ids, addresses }: Erased): boolean {
 
 async function forget(
   transaction: Transaction,
-  id: string,
-  people: readonly Member[],
-  erased: Erased,
-  now: number,
-  key: string,
+  { id, people, erased, now, key }: { id: string; people: readonly Member[]; erased: Erased; now: number; key: string },
 ): Promise<void> {
   // What they did since the journal was gone through.
   while (await blankStretch(transaction, id, erased));

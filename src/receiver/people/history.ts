@@ -1,7 +1,7 @@
 import type { JournalCheck } from '#core/api'
 import type { JournalId } from '#core/ids'
 import type { Entry } from '#core/journal'
-import { type Page, isSameHistory } from '../page'
+import { type HistoryPage, isSameHistory } from '../page'
 import { newId } from '../random'
 import type { Writing } from '../writing'
 import { checkStretch } from './check'
@@ -12,7 +12,7 @@ import { type Recovered, type Refilling, RefillProblem, type RefillResult } from
 export interface History {
   journalId(): Promise<JournalId>
   /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */
-  entriesAfter(after: number, mark: string | null, limit: number): Promise<Page<Entry> | null>
+  entriesAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<Entry> | null>
   /** Whether some thousand entries after a number are as they were written. */
   check(after: number): Promise<JournalCheck>
   /** Number of the newest entry, 0 for an empty journal. */
@@ -21,7 +21,7 @@ export interface History {
   markAt(n: number): Promise<string | null>
   /** Continues an empty or partly refilled journal from a copy of it. Entries must follow the newest one here. */
   refill(journal: JournalId, entries: readonly Entry[]): Promise<RefillResult>
-  /** Takes in again what a copy of the journal has after `common`, its last entry in common with this one. */
+  /** Appends the entries that a copy of the journal has after `common`, the last entry of both. */
   recover(common: number, entries: readonly Entry[]): Promise<Recovered>
 }
 

@@ -6,7 +6,7 @@ export function markAfter(before: string, n: number, entry: NewEntry): string {
   return hashOf(before + skeletonOf(n, entry, commitmentOf(entry)))
 }
 
-/** What an entry's personal part is committed to by, erased or not; null where it tells nothing of a person. */
+/** Commitment to an entry's personal part, erased or not; null for entries without one. */
 export function commitmentOf(entry: NewEntry): string | null {
   const personal = personalText(entry)
   if (personal !== null) return hashOf(personal)

@@ -64,7 +64,12 @@ export class JournalWriter {
   }
 
   /** Somebody followed the link of the mail that was sent when the waiting began at `since`. */
-  async confirm(people: PeopleStore, id: MemberId, since: string, now: number, sureNow: number): Promise<Confirmed> {
+  async confirm(
+    people: PeopleStore,
+    id: MemberId,
+    since: string,
+    { now, sureNow }: { now: number; sureNow: number },
+  ): Promise<Confirmed> {
     const member = await people.member(id)
     if (member === null || member.joinedAt !== since) return 'expired'
     if (member.status === 'confirmed') return 'used'
@@ -75,7 +80,7 @@ export class JournalWriter {
     return 'confirmed'
   }
 
-  /** Takes somebody off the list. One who is not on it stays as he is. */
+  /** Removes a member from the list. No effect on one who is not on it. */
   async leave(people: PeopleStore, id: MemberId, by: 'page' | 'one-click' | 'service', now: number): Promise<boolean> {
     const member = await people.member(id)
     if (member?.status !== 'confirmed' && member?.status !== 'waiting') return false
@@ -104,7 +109,7 @@ export class JournalWriter {
           : null
     if (kind === null) return 'none'
     const isQueued =
-      (await queueFor(people, member, kind, now)) || (isExtra && (await queueExtra(people, member, kind, now)))
+      (await queueFor(people, member, kind, { now })) || (isExtra && (await queueExtra(people, member, kind, now)))
     return isQueued ? 'queued' : 'held'
   }
 
@@ -166,7 +171,12 @@ export class JournalWriter {
     const fate =
       now === undefined || about === undefined
         ? 'none'
-        : await queueMailsFor(people, result.entry, about, this.mailOf(appended.list), now, cause)
+        : await queueMailsFor(
+            people,
+            { entry: result.entry, member: about, mail: this.mailOf(appended.list) },
+            now,
+            cause,
+          )
     return { newest: result.newest, fate }
   }
 

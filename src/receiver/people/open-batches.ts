@@ -19,7 +19,7 @@ export interface Batches {
   begin(batch: Batch): Promise<BatchResult>
   addChunk(id: string, number: number, chunk: Chunk): Promise<BatchResult>
   apply(id: string): Promise<BatchResult>
-  /** What was applied until then stays. */
+  /** Applied changes stay. */
   stop(id: string): Promise<BatchResult>
   progress(id: string): Promise<BatchProgress | null>
   /** Applies the next few people of a batch; null at its end. */
@@ -49,7 +49,7 @@ export function openBatches(
       if (stored === null) return null
       const sendsMail = published.mail(stored.batch.list) !== null
       if (stored.batch.purpose.kind !== 'erase')
-        return run((transaction) => applyStep(transaction, chunkInHand, id, most, now(), { key, sendsMail }))
+        return run((transaction) => applyStep(transaction, chunkInHand, { id, most, now: now(), key, sendsMail }))
       await eraseBatch(engine, run, id, now, key)
       return null
     },

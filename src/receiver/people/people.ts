@@ -26,7 +26,7 @@ export interface SignUpResult {
   isMailHeld: boolean
 }
 
-/** What came of following a confirmation link. */
+/** Outcome of a confirmation link. */
 export type Confirmed = 'confirmed' | 'used' | 'expired'
 
 /** One order of people: everybody's, or of a rehearsal's made-up people. */
@@ -111,7 +111,8 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
         return journal.signUp(transaction, signUp, retryKey, { now: at, cause, countView })
       }),
     member: (id) => engine.now.member(id),
-    confirm: (id, since) => run((transaction) => journal.confirm(transaction, id, since, now(), sureNow())),
+    confirm: (id, since) =>
+      run((transaction) => journal.confirm(transaction, id, since, { now: now(), sureNow: sureNow() })),
     leave: (id, by) => run((transaction) => journal.leave(transaction, id, by, now())),
     comeBack: (id) => run((transaction) => journal.comeBack(transaction, id, now())),
     sendAgain: (id, isExtra) => run((transaction) => journal.sendAgain(transaction, id, now(), isExtra)),

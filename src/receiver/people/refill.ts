@@ -47,7 +47,7 @@ export class Refilling {
     if (journal !== here) await keepJournalId(transaction, journal)
     for (const { n, ...entry } of entries) {
       const problem = await this.problemOf(transaction, { n, ...entry } as Entry)
-      // Thrown, because what was appended before it has to go as well.
+      // Thrown, so that the transaction rolls the earlier entries back.
       if (problem !== null) throw new RefillProblem(problem)
       newest = await this.append(transaction, entry as NewEntry, newest)
     }
@@ -151,7 +151,7 @@ export class Refilling {
       : null
   }
 
-  /** What was erased since the copy was made is erased here as well, as a batch of its own: entries have other numbers here. */
+  /** Repeats erasures made since the copy, as a batch of its own: entries have other numbers here. */
   private async eraseAgain(
     transaction: Transaction,
     entry: Extract<NewEntry, { kind: 'members-erased' }>,
@@ -162,7 +162,7 @@ export class Refilling {
     await stageErasure(transaction, batch, entry.members, this.now())
   }
 
-  /** Lets go of what is kept for a recovery that is over. */
+  /** Deletes the state of a finished recovery. */
   prune(now: number): void {
     if (this.recovering !== null && now - this.recovering.usedAt > RETRY_WINDOW_MS) this.recovering = null
   }

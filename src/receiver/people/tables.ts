@@ -40,7 +40,7 @@ interface Tables {
 /** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
 export const RETRY_WINDOW_MS = 30_000
 
-/** The first answer to a sign-up, for whoever sends the same once more. */
+/** First answer to a sign-up, repeated for a retry. */
 export interface FirstAnswer {
   /** The entry that came of it. */
   n: number
@@ -51,21 +51,21 @@ export interface FirstAnswer {
   isMailHeld: boolean
 }
 
-/** What happens to people, in one order. */
+/** The journal. */
 export interface PeopleHistory {
   newestEntry(): Promise<Newest>
   append(n: number, entry: NewEntry, mark: string): Promise<void>
   /** Oldest first. */
   entriesAfter(n: number, limit: number): Promise<{ entry: Entry; mark: string }[]>
   markAt(n: number): Promise<string | null>
-  /** What the journal ends with, and who has an address on a list, read together: a sign-up is decided by both. */
+  /** The journal's end and the member with an address, in one query: a sign-up is decided by both. */
   newestAndMember(list: string, compared: string | null): Promise<{ newest: Newest; member: Member | null }>
   member(id: MemberId): Promise<Member | null>
   memberWithAddress(list: string, compared: string): Promise<Member | null>
   keepMember(member: Member): Promise<void>
-  /** The same for somebody who is here, with the address and the time of joining that they have: half the work. */
+  /** The same for an existing member whose address and time of joining stay: half the work. */
   updateMember(member: Member): Promise<void>
-  /** Forgets somebody who is here; history stays. */
+  /** Deletes a member; journal entries stay. */
   dropMember(id: MemberId): Promise<void>
   /** @param retryKey names who sent exactly what */
   keepFirstAnswer(retryKey: string, answer: FirstAnswer): Promise<void>
@@ -81,7 +81,7 @@ export type PeopleStore = PeopleHistory & Pick<WorkQueries, 'queue'>
 export interface PeopleQueries extends PeopleHistory {
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
   bounces(): Promise<Entry[]>
-  /** Takes what an entry tells of a person away, and its salt. The entry is given as it is from then on. */
+  /** Blanks an entry's personal part and its salt. Takes the entry as it is from then on. */
   blankEntry(n: number, entry: NewEntry): Promise<void>
   isErased(hash: string): Promise<boolean>
   keepErased(hash: string): Promise<void>
@@ -97,7 +97,7 @@ export interface PeopleQueries extends PeopleHistory {
   waitingSince(list: ListId, before: number): Promise<MemberId[]>
   /** Members of a list with a status, the longest on it first; at most some thousands. */
   membersWithStatus(list: ListId, status: MemberStatus): Promise<Member[]>
-  /** Which number on their list somebody was given, from 1, whatever became of those before; null for who is not here. */
+  /** Running number of a member on their list, from 1, gaps kept; null for no member. */
   rankOf(member: MemberId): Promise<number | null>
   /** The highest number that a list has given; 0 for none. */
   highestRank(list: string): Promise<number>
@@ -378,7 +378,7 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
         await statements.keepErased.run(hash)
       },
       async dropOutcomesWith(text) {
-        // JSON, as it is stored. What stands for any letter in a pattern stands for itself here, or for one letter too many.
+        // JSON as stored. Wildcards of LIKE match themselves, and a few rows too many.
         const pattern = `%${JSON.stringify(text.toLowerCase()).slice(1, -1).replaceAll('%', '_')}%`
         return (await statements.dropOutcomesWith.run(pattern)).changes
       },

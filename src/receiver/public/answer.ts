@@ -49,7 +49,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
         c,
         settings.publicUrl,
         noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
-        404,
+        { status: 404 },
       )
     }
     const answer = answerTo(version.content, answerCase)
@@ -100,8 +100,6 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
             : await giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),
         ],
       }),
-      200,
-      {},
       { withScript: tells !== null },
     )
   })

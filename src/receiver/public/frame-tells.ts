@@ -3,7 +3,7 @@ import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import type { Ledger } from '../ledger'
 
-/** Whom a page in a frame tells of what happens in it: the site that its spot is on, where that has an address. */
+/** Target of a framed page's messages: the site of its spot, where that has an address. */
 export function frameTells(ledger: Ledger, receiver: string, spot: Spot, outcome?: string): FrameTells | null {
   const { address = '' } = ledger.published().site(spot.site) ?? {}
   if (addressProblem(address) !== null) return null

@@ -1,6 +1,6 @@
 import type { Problem, ProblemError } from '../http/problem'
 
-/** What is answered where a sign-up is not taken. */
+/** Answers to sign-ups that are not taken. */
 
 export const noRehearsal: Problem = {
   status: 403,
@@ -35,7 +35,7 @@ export const notStored: Problem = {
   detail: 'The sign-up could not be stored. Nothing was lost but this try: send it again in a moment.',
   headers: { 'Retry-After': '10' },
 }
-/** The connection ends with the answer: what is still on its way is not waited for. */
+/** The connection closes with the answer; the rest of the body is not read. */
 const tooSlow: Problem = {
   status: 408,
   title: 'Too slow',

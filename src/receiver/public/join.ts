@@ -97,7 +97,7 @@ export function joinRoutes({
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
     if (spot.state !== 'live')
       return isFormPost(c)
-        ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), 410)
+        ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), { status: 410 })
         : refuse(c, retiredSpot)
 
     const body = await readBody(c, settings.bodyLimit)
@@ -189,7 +189,7 @@ export function joinRoutes({
         {
           outcome,
           ...(answerCase !== outcome && { case: answerCase }),
-          // What is published by itself, the script knows. That no mail went, our own page says.
+          // The script has the published answers. Our own page says that no mail went.
           ...(stored.isMailHeld
             ? { address: `${settings.publicUrl}${ours}`, held: true }
             : address !== null && (answer.pass ?? []).length > 0 && { address }),
@@ -212,12 +212,15 @@ export function joinRoutes({
   )
   return routes
 
-  /** The owner's words for what cannot be taken, in the form's look. */
+  /** The owner's words for refused sign-ups, in the form's look. */
   function notPossible(c: Context, spot: Spot, version: Version, { status, headers = {} }: Problem): Response {
     const said = answerTo(version.content, 'not-possible')
     const own = ownPageOf(said, () => '')
     if (own !== null) return c.redirect(own, 303)
-    return sendPage(c, settings.publicUrl, answerPage(said, version.content, wayBack(ledger, spot)), status, headers)
+    return sendPage(c, settings.publicUrl, answerPage(said, version.content, wayBack(ledger, spot)), {
+      status,
+      headers,
+    })
   }
 
   /** The browser has something to solve first: by itself where a script of ours posted, else on a page that does it. */
@@ -242,9 +245,7 @@ export function joinRoutes({
         values: [...answers, ['askbox-page', page]],
         wayBack: wayBack(ledger, spot),
       }),
-      422,
-      {},
-      { formTargets: [settings.publicUrl, ...ownAddresses(version.content)], withScript: true },
+      { status: 422, formTargets: [settings.publicUrl, ...ownAddresses(version.content)], withScript: true },
     )
   }
 
@@ -278,14 +279,12 @@ export function joinRoutes({
       view: posted['askbox-view'],
     }
     const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
-    return sendPage(
-      c,
-      settings.publicUrl,
-      formAgainPage(placed, state, wayBack(ledger, spot)),
-      422,
-      {},
-      { formTargets, frames: framesOf(version.content), hasFocus: true },
-    )
+    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(ledger, spot)), {
+      status: 422,
+      formTargets,
+      frames: framesOf(version.content),
+      hasFocus: true,
+    })
   }
 }
 

@@ -97,7 +97,7 @@ export function mailRoutes({
     const isFresh = now() - at < SLIP_MS && (answerCase === 'joined' || answerCase === 'confirm-first')
     if (!parsed.ok || !isOffered || !isFresh || from === null || spot === undefined || version === undefined)
       return false
-    // Whoever did something else since is not the one who just typed.
+    // A member who acted since is not the one who just typed.
     const [arrival] = (await ledger.entriesAfter(member.revision - 1, null, 1))?.items ?? []
     if (arrival?.kind !== 'arrival' || arrival.member !== member.id || arrival.personal === null) return false
     const { values, consents = [], page, network, cameFrom = null } = arrival.personal
@@ -153,22 +153,16 @@ export function mailRoutes({
       status?: 200 | 404 | 410
     } = {},
   ) =>
-    sendPage(
-      c,
-      settings.publicUrl,
-      answerPage(said, contentFor(member), backFor(member), more),
-      more.status ?? 200,
-      {},
-      { inFrames: false },
-    )
+    sendPage(c, settings.publicUrl, answerPage(said, contentFor(member), backFor(member), more), {
+      status: more.status ?? 200,
+      inFrames: false,
+    })
   const nothing = (c: Context) =>
     sendPage(
       c,
       settings.publicUrl,
       noticePage('This link leads nowhere', 'It may be incomplete: copy all of it from the mail.'),
-      404,
-      {},
-      { inFrames: false },
+      { status: 404, inFrames: false },
     )
   /** The answer of a case: on a page of ours, or at the owner's. */
   const answer = async (c: Context, member: Member, one: AnswerCase, press: Press | null = null) => {
@@ -278,7 +272,7 @@ export function mailRoutes({
     const { heading } = answerTo(content, 'confirm-first')
     const texts = answerTextsOf(content.language)
     const say = (message: string, status: 200 | 429 = 200) =>
-      sendPage(c, settings.publicUrl, answerPage({ heading, message }, content, wayBack(ledger, spot)), status)
+      sendPage(c, settings.publicUrl, answerPage({ heading, message }, content, wayBack(ledger, spot)), { status })
     // The same is said of everybody else's token as of one's own, whether anything is sent or not.
     if (signUp === null || named === null) return say(texts.sentAgain)
     const { people, member } = named
@@ -305,7 +299,7 @@ export function mailRoutes({
         values: [['askbox-again', token]],
         wayBack: wayBack(ledger, spot),
       })
-      return sendPage(c, settings.publicUrl, page, 429, {}, { formTargets: [settings.publicUrl], withScript: true })
+      return sendPage(c, settings.publicUrl, page, { status: 429, formTargets: [settings.publicUrl], withScript: true })
     }
     const isSolved = await puzzles.isSolved(solution, spot.id, `resend ${token}`)
     return isSolved && (await people.sendAgain(signUp.member, true)) !== 'held'

@@ -33,7 +33,7 @@ import { visitorAddress } from '../http/visitor-address'
 import { frameTells } from './frame-tells'
 import { wayBack } from './way-back'
 
-/** The visitors' script, and what it fetches where it is needed. */
+/** The visitors' script, and the scripts that it loads on demand. */
 export const visitorScripts = [
   'askbox.js',
   'pop-up.js',
@@ -163,9 +163,7 @@ export function pageRoutes(
         c,
         settings.publicUrl,
         noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
-        404,
-        {},
-        { inFrames: false },
+        { status: 404, inFrames: false },
       )
     const { spot, version } = here
     if (spot.state !== 'live')
@@ -175,9 +173,7 @@ export function pageRoutes(
         spot.state === 'paused'
           ? noticePage('This page is closed for now', 'Its owner has paused it. Please look in again another day.')
           : noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'),
-        410,
-        {},
-        { inFrames: false },
+        { status: 410, inFrames: false },
       )
     const origin = cameFrom(c.req.url, c.req.header('Referer') ?? '')
     const view = await count(c, here, origin)
@@ -193,8 +189,6 @@ export function pageRoutes(
           privacy: privacyOf(ledger, spot),
         },
       ),
-      200,
-      {},
       {
         formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
         frames: framesOf(version.content),
@@ -232,10 +226,11 @@ export function pageRoutes(
         c,
         settings.publicUrl,
         noticePage('Nothing here', 'There is no such form. The address may be incomplete.'),
-        404,
+        { status: 404 },
       )
     const { spot, version } = here
-    if (spot.state !== 'live') return sendPage(c, settings.publicUrl, closedPage(version.content, null), 410)
+    if (spot.state !== 'live')
+      return sendPage(c, settings.publicUrl, closedPage(version.content, null), { status: 410 })
     // The page around the frame; what led there, no browser tells a frame.
     const page = c.req.header('Referer') ?? ''
     const origin = cameFrom(page, '')
@@ -249,8 +244,6 @@ export function pageRoutes(
         { ...fromAddress(c, version.content), page: keepableText(page, 2_000), cameFrom: keepable(origin), view },
         tells,
       ),
-      200,
-      {},
       {
         withScript: tells !== null,
         formTargets: [settings.publicUrl, ...ownAddresses(version.content)],

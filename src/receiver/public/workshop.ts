@@ -44,7 +44,7 @@ export function workshopRoutes(folder: string, publicUrl: string): Hono {
   })
   routes.get('*', serveStatic({ root: folder, precompressed: true }))
   const shell = serveStatic({ root: folder, path: 'index.html', precompressed: true })
-  // Whatever else is asked for is a visitor's, who has lost the way.
+  // Any other address is a visitor's who has lost the way.
   routes.get('*', (c, next) => (PLACES.test(c.req.path) ? shell(c, next) : next()))
   return routes
 }

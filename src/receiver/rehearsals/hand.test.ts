@@ -216,15 +216,15 @@ test(
       samples.change('preferences', preferences, own?.revision ?? 0),
     ])
     expect(taken.map(({ ok }) => ok)).toEqual([true, true])
-    const repeating = new Repeating(
-      ground.ledger,
-      ground.rehearsals,
-      ground.settings,
-      { queue: ground.ledger.queue, mailbox: () => Promise.resolve(null) },
-      Date.now,
-      THREAD,
-      ground.browsers,
-    )
+    const repeating = new Repeating({
+      ledger: ground.ledger,
+      rehearsals: ground.rehearsals,
+      settings: ground.settings,
+      mail: { queue: ground.ledger.queue, mailbox: () => Promise.resolve(null) },
+      now: Date.now,
+      thread: THREAD,
+      browsers: ground.browsers,
+    })
     const [proof] = await repeating.look()
     const held = proof!.steps.filter(({ verdict }) => verdict === 'passed').map((step) => step.case)
     expect([proof!.by, held.includes('phone'), held.includes('scripts-off'), outcomeOf(proof!)]).toEqual([

@@ -34,7 +34,7 @@ export class LateMail {
     private readonly now: () => number,
   ) {}
 
-  /** Looks for what is to be completed; what was begun goes on beside. */
+  /** Finds rehearsals to complete; those begun go on meanwhile. */
   job(): ClockJob {
     return {
       name: 'mail that was put off',
@@ -44,7 +44,7 @@ export class LateMail {
     }
   }
 
-  /** Resolves with what was completed. */
+  /** Resolves with the completed proofs. */
   async look(): Promise<Proof[]> {
     const published = this.ledger.published()
     const due = published.liveSpots().flatMap((spot) => {

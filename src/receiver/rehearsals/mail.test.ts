@@ -123,11 +123,16 @@ async function proofOf(
   const subject = subjectFor(known, version)
   const rehearsal = (await rehearsals.start(samples.spot.id))!
   try {
-    return await makeProof(subject, ['mail'], change(receiverPorts(rehearsal, settings, mail.rehearsalMail)), {
-      id: 'someproof' as ProofId,
-      at: new Date().toISOString(),
-      by: 'receiver',
-    })
+    return await makeProof(
+      subject,
+      ['mail'],
+      change(receiverPorts(rehearsal, { settings, mail: mail.rehearsalMail })),
+      {
+        id: 'someproof' as ProofId,
+        at: new Date().toISOString(),
+        by: 'receiver',
+      },
+    )
   } finally {
     await rehearsals.end(rehearsal.code)
   }
@@ -262,7 +267,7 @@ test('what was put off is completed by itself once it comes, and never twice', a
     rehearsals,
     {
       subjectOf: () => subjectFor(settingsFor(), samples.version),
-      portsFor: (rehearsal) => greylisting(40)(receiverPorts(rehearsal, settings, mail.rehearsalMail)),
+      portsFor: (rehearsal) => greylisting(40)(receiverPorts(rehearsal, { settings, mail: mail.rehearsalMail })),
       tell: async (proof) => void told.push(proof),
     },
     Date.now,

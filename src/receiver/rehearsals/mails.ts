@@ -14,7 +14,7 @@ export interface RehearsalMailParts {
   mailbox(): Promise<StandInMailbox | null>
 }
 
-/** Mail to a made-up person, oldest first, and what of it is still on its way. */
+/** Mail to a made-up person, oldest first, and mail still queued. */
 export async function mailsTo(
   rehearsal: Rehearsal,
   email: string,
@@ -51,7 +51,7 @@ export async function readMail(bytes: Uint8Array, at: number): Promise<ReceivedM
   }
 }
 
-/** What a link of ours hands over, counted and hashed as it comes; where it leads on, whether something is there. */
+/** Downloads a gift link, counting and hashing the stream; for a redirect, checks its target. */
 export async function download(address: string, { publicUrl, standIns }: Settings) {
   if (!address.startsWith(`${publicUrl}/gift/`)) throw new OutsideProblem('This is no link to a gift.')
   let answer: Response

@@ -9,14 +9,15 @@ import type { Rehearsal } from './rehearsals'
 import { download, expireIn, mailsTo, type RehearsalMailParts } from './mails'
 import { OtherAction, rehearsalRequests } from './requests'
 
+export interface PortParts {
+  settings: Settings
+  mail: RehearsalMailParts
+  browsers?: BrowserPort | null | undefined
+  handOn?: ((member: Member) => Promise<HandedOn[]>) | undefined
+}
+
 /** A rehearsal's ways to the world from the receiver. */
-export function receiverPorts(
-  rehearsal: Rehearsal,
-  settings: Settings,
-  mail: RehearsalMailParts,
-  browsers: BrowserPort | null = null,
-  handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,
-): Ports {
+export function receiverPorts(rehearsal: Rehearsal, { settings, mail, browsers = null, handOn }: PortParts): Ports {
   const requests = rehearsalRequests(settings, rehearsal.code)
   const answered = async <T>(work: Promise<T>): Promise<T> => {
     try {
@@ -42,7 +43,7 @@ export function receiverPorts(
     member: async (email) => rehearsal.space.known(email),
     mails: (email) => mailsTo(rehearsal, email, mail),
     download: (address) => answered(download(address, settings)),
-    ...(handOn !== null && {
+    ...(handOn !== undefined && {
       handOn: async (email) => {
         const { member } = await rehearsal.space.known(email)
         return member === null ? [] : handOn(member)

@@ -12,7 +12,7 @@ const MOST_SIGN_UPS = { byItself: 150, byHand: 20, byLateMail: 20 }
 const MOST = 20
 const NAMED = 'rehearsal '
 
-/** What is kept of one, the same for all processes. */
+/** State of a rehearsal, shared by all processes. */
 interface Kept {
   /** Its mark counts at this spot alone. */
   spot: SpotId
@@ -95,7 +95,7 @@ export class Rehearsals {
     for (const tell of this.ends) tell(code)
   }
 
-  /** Ends those whose time is over: whoever began them may have ended before. */
+  /** Ends rehearsals past their time, whose process may be gone. */
   async forgetEnded(): Promise<void> {
     for (const { code, endsAt } of await this.kept()) if (endsAt < this.now()) await this.end(code)
   }

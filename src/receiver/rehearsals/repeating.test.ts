@@ -42,13 +42,13 @@ afterEach(async () => {
 })
 
 test('spots are rehearsed as often as their owner chose, and a spot keeps its newest five', async () => {
-  const repeating = new Repeating(
+  const repeating = new Repeating({
     ledger,
-    new Rehearsals(ledger, () => now),
+    rehearsals: new Rehearsals(ledger, () => now),
     settings,
-    { queue: ledger.queue, mailbox: () => Promise.resolve(null) },
-    () => now,
-  )
+    mail: { queue: ledger.queue, mailbox: () => Promise.resolve(null) },
+    now: () => now,
+  })
   expect(await repeating.look()).toEqual([])
   const preferences = { videoHosts: [], rehearseEvery: 'day' as const }
   await ledger.takeChanges([

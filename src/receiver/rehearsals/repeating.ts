@@ -19,53 +19,56 @@ const MINUTE_MS = 60_000
 const INTERVALS_MS = { day: 24 * 3_600_000, week: 7 * 24 * 3_600_000 }
 const NEED_BROWSER = new Set<RehearsalCase>(rehearsalCases.filter((one) => one.needsBrowser).map(({ id }) => id))
 
+export interface RepeatingParts {
+  ledger: Ledger
+  rehearsals: Rehearsals
+  settings: Settings
+  mail: RehearsalMailParts
+  now(): number
+  /** The built program that reads pages; without one they are read here. */
+  thread?: string | undefined
+  browsers?: BrowserPort | null
+  /** Told how each went. */
+  tell?(proof: Proof): Promise<void>
+  /** Hands a made-up member on. */
+  handOn?(member: Member): Promise<HandedOn[]>
+}
+
 /** Rehearsals that repeat by themselves, as often as the owner chose: all that can be done with what is there. */
 export class Repeating {
   private isAtWork = false
   /** Those that could not be carried out, which are not begun again at every look. */
   private readonly failedAt = new Map<SpotId, number>()
 
-  constructor(
-    private readonly ledger: Ledger,
-    private readonly rehearsals: Rehearsals,
-    private readonly settings: Settings,
-    private readonly mail: RehearsalMailParts,
-    private readonly now: () => number = Date.now,
-    /** The built program that reads pages; without one they are read here. */
-    private readonly thread?: string,
-    private readonly browsers: BrowserPort | null = null,
-    /** Told how each went. */
-    private readonly tell: (proof: Proof) => Promise<void> = () => Promise.resolve(),
-    private readonly handOn: ((member: Member) => Promise<HandedOn[]>) | null = null,
-  ) {}
+  constructor(private readonly parts: RepeatingParts) {}
 
-  /** What is looked for now and again. Every spot may take minutes against a slow site. */
+  /** Interval of looking for due rehearsals. Each spot may take minutes against a slow site. */
   job(): ClockJob {
     return { name: 'rehearsals', everyMs: 10 * MINUTE_MS, longestMs: 60 * MINUTE_MS, run: () => this.look() }
   }
 
-  /** Rehearses what is due, one spot after the other. Resolves with how it went. */
+  /** Rehearses due spots one after the other. Resolves with the proofs. */
   async look(): Promise<Proof[]> {
-    const every = this.ledger.published().preferences()?.rehearseEvery
+    const every = this.parts.ledger.published().preferences()?.rehearseEvery
     if (every === undefined || this.isAtWork) return []
     this.isAtWork = true
     const made: Proof[] = []
     try {
-      for (const spot of this.ledger.published().liveSpots()) {
+      for (const spot of this.parts.ledger.published().liveSpots()) {
         // It posts straight to a service, which nobody said yes to.
-        if (this.ledger.published().latestVersion(spot.form)?.content.direct !== undefined) continue
-        const last = this.ledger.published().rehearsedAt(spot.id)
+        if (this.parts.ledger.published().latestVersion(spot.form)?.content.direct !== undefined) continue
+        const last = this.parts.ledger.published().rehearsedAt(spot.id)
         const at = Math.max(last === null ? -Infinity : Date.parse(last), this.failedAt.get(spot.id) ?? -Infinity)
-        if (!hasPassed(at, INTERVALS_MS[every], this.now())) continue
+        if (!hasPassed(at, INTERVALS_MS[every], this.parts.now())) continue
         try {
           const proof = await this.rehearse(spot)
           if (proof === null) continue
           made.push(proof)
-          await this.tell(proof)
+          await this.parts.tell?.(proof)
         } catch (error) {
           // The others have their turn all the same.
           complain(error)
-          this.failedAt.set(spot.id, this.now())
+          this.failedAt.set(spot.id, this.parts.now())
         }
       }
     } finally {
@@ -75,32 +78,32 @@ export class Repeating {
   }
 
   private async rehearse(spot: Spot): Promise<Proof | null> {
-    const rehearsal = await this.rehearsals.start(spot.id)
+    const rehearsal = await this.parts.rehearsals.start(spot.id)
     if (rehearsal === null) return null
     try {
       const subject = this.subjectOf(spot)
       const ports = this.portsFor(rehearsal)
       const cases = caseIds.filter((one) => ports.browser !== null || !NEED_BROWSER.has(one))
-      const facts = { id: newId<ProofId>(), at: new Date(this.now()).toISOString(), by: 'receiver' as const }
+      const facts = { id: newId<ProofId>(), at: new Date(this.parts.now()).toISOString(), by: 'receiver' as const }
       const proof =
-        this.thread === undefined
+        this.parts.thread === undefined
           ? await makeProof(subject, cases, ports, facts)
-          : await makeProofInThread(this.thread, { subject, cases, code: rehearsal.code, facts }, ports)
-      await this.ledger.takeChanges([{ kind: 'proof', key: keyOf('proof', proof), base: 0, body: proof }])
+          : await makeProofInThread(this.parts.thread, { subject, cases, code: rehearsal.code, facts }, ports)
+      await this.parts.ledger.takeChanges([{ kind: 'proof', key: keyOf('proof', proof), base: 0, body: proof }])
       return proof
     } finally {
-      await this.rehearsals.end(rehearsal.code)
+      await this.parts.rehearsals.end(rehearsal.code)
     }
   }
 
   portsFor(rehearsal: Rehearsal): Ports {
-    return receiverPorts(rehearsal, this.settings, this.mail, this.browsers, this.handOn)
+    return receiverPorts(rehearsal, this.parts)
   }
 
   subjectOf(spot: Spot): RehearsalSubject {
-    const published = this.ledger.published()
+    const published = this.parts.ledger.published()
     const spots = [...published.liveSpots(), ...published.closedSpots()]
     const sites = [...new Set(spots.map(({ site }) => site))].flatMap((id) => published.site(id) ?? [])
-    return rehearsalSubject(spot, { ...published, spots, sites, receiver: this.settings.publicUrl })
+    return rehearsalSubject(spot, { ...published, spots, sites, receiver: this.parts.settings.publicUrl })
   }
 }

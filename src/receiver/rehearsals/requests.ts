@@ -1,5 +1,5 @@
 import { type As, REHEARSAL_HEADER, rehearsalHeader } from '#core/rehearsal'
-import { fetchPage, type FetchedPage } from '../outside'
+import { fetchPage, type OutsidePage } from '../outside'
 import type { Settings } from '../settings'
 
 /** The form sends to somewhere else than this receiver. */
@@ -14,9 +14,9 @@ export function rehearsalRequests({ publicUrl, standIns }: Settings, code: strin
   // Only our own server is told that it is a rehearsal: everybody else answers as always.
   const headers = (as?: As) => ({ origin: publicUrl, values: { [REHEARSAL_HEADER]: rehearsalHeader(code, as) } })
   return {
-    fetch: (address: string, as?: As): Promise<FetchedPage> => fetchPage(address, allowed, { headers: headers(as) }),
+    fetch: (address: string, as?: As): Promise<OutsidePage> => fetchPage(address, allowed, { headers: headers(as) }),
     /** @throws OtherAction */
-    send(address: string, contentType: string, body: Uint8Array, as?: As): Promise<FetchedPage> {
+    send(address: string, contentType: string, body: Uint8Array, as?: As): Promise<OutsidePage> {
       if (!OWN_ACTIONS.some((path) => address.startsWith(`${publicUrl}${path}`))) throw new OtherAction()
       return fetchPage(address, allowed, { headers: headers(as), post: { contentType, body } })
     },

@@ -134,9 +134,12 @@ describe('a landing page is tried as the file that is handed out, too', () => {
   test.each(Object.keys(damages))('%s', async (name) => {
     const [found, damage] = damages[name]!
     const rehearsal = (await ground.rehearsals.start(landing().spot.id))!
-    const ports = receiverPorts(rehearsal, ground.settings, {
-      queue: ground.ledger.queue,
-      mailbox: () => Promise.resolve(null),
+    const ports = receiverPorts(rehearsal, {
+      settings: ground.settings,
+      mail: {
+        queue: ground.ledger.queue,
+        mailbox: () => Promise.resolve(null),
+      },
     })
     const steps: Proof['steps'][number][] = []
     await rehearse(
@@ -469,9 +472,12 @@ test.each([
 ])('a sign-up that is answered by %d is named by what that means', async (status, found) => {
   serves(page(plain()))
   const rehearsal = (await ground.rehearsals.start(samples.spot.id))!
-  const ports = receiverPorts(rehearsal, ground.settings, {
-    queue: ground.ledger.queue,
-    mailbox: () => Promise.resolve(null),
+  const ports = receiverPorts(rehearsal, {
+    settings: ground.settings,
+    mail: {
+      queue: ground.ledger.queue,
+      mailbox: () => Promise.resolve(null),
+    },
   })
   const steps: Proof['steps'][number][] = []
   const send = async (...args: Parameters<typeof ports.send>) => ({
@@ -492,9 +498,12 @@ async function lastWith(
   change: (ports: ReturnType<typeof receiverPorts>) => Partial<ReturnType<typeof receiverPorts>>,
 ): Promise<Proof['steps']> {
   const rehearsal = (await ground.rehearsals.start(of.spot.id))!
-  const ports = receiverPorts(rehearsal, ground.settings, {
-    queue: ground.ledger.queue,
-    mailbox: () => Promise.resolve(null),
+  const ports = receiverPorts(rehearsal, {
+    settings: ground.settings,
+    mail: {
+      queue: ground.ledger.queue,
+      mailbox: () => Promise.resolve(null),
+    },
   })
   const steps: Proof['steps'][number][] = []
   await rehearse(of, ['first'], { ...ports, ...change(ports) }, (step) => steps.push(step) > 0)

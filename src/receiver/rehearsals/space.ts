@@ -16,7 +16,7 @@ import { JournalWriter, type PeopleLedger } from '../people'
  * same store and its commits, and dropped as a whole. Nothing of it is seen by anybody else.
  */
 export interface Space extends PeopleLedger {
-  /** What is known of an address, in any list. */
+  /** Members and sign-ups of an address, in any list. */
   known(email: string): Promise<{ member: Member | null; arrivals: Arrival[] }>
   /** Keeps a mail to one of them, where no mailbox takes it. */
   keepMail(mail: SpaceMail): Promise<void>
@@ -50,7 +50,8 @@ export function openSpace(
     signUp: (signUp, retryKey) =>
       write((writer, people) => writer.signUp(people, signUp, retryKey, { now: now(), cause: calm })),
     member: (id) => people.member(id),
-    confirm: (id, since) => write((writer, people) => writer.confirm(people, id, since, now(), now())),
+    confirm: (id, since) =>
+      write((writer, people) => writer.confirm(people, id, since, { now: now(), sureNow: now() })),
     leave: (id, by) => write((writer, people) => writer.leave(people, id, by, now())),
     comeBack: (id) => write((writer, people) => writer.comeBack(people, id, now())),
     sendAgain: (id, isExtra) => write((writer, people) => writer.sendAgain(people, id, now(), isExtra)),

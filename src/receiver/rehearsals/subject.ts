@@ -37,17 +37,17 @@ export const rehearsals: Subject = {
 /** What the receiver rehearses by itself. */
 function repeated({ ledger, settings, clock, rehearsals, browsers, mail, handOver, care, program }: ReceiverParts) {
   const thread = program('page-thread.js')
-  const repeating = new Repeating(
+  const repeating = new Repeating({
     ledger,
     rehearsals,
     settings,
-    mail.rehearsalMail,
-    clock.now,
+    mail: mail.rehearsalMail,
+    now: clock.now,
     thread,
     browsers,
-    (proof) => tellOfProof(proof, ledger, care.alerts),
-    (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
-  )
+    tell: (proof) => tellOfProof(proof, ledger, care.alerts),
+    handOn: (member) => rehearseHandOvers(member, ledger, handOver, settings.serviceStandIns),
+  })
   const lateMail = new LateMail(
     ledger,
     rehearsals,

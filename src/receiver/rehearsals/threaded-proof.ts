@@ -2,7 +2,7 @@ import { Worker } from 'node:worker_threads'
 import type { Proof, RehearsalCase } from '#core/proof'
 import { type makeProof, NoAnswer, type Ports, type RehearsalSubject, type VisitingBrowser } from '#core/rehearsal'
 
-/** What a rehearsal asks of the thread that began it. */
+/** Calls from a rehearsal's thread to the one that began it. */
 type Asked = Required<Pick<Ports, 'fetch' | 'send' | 'member' | 'mails' | 'download' | 'handOn' | 'expire' | 'pause'>> &
   Pick<VisitingBrowser, 'visit'>
 export type Remote = keyof Asked

@@ -17,7 +17,7 @@ const OTHERS = 'others'
 const VIEWS_A_DAY = 60
 const DAY_SECONDS = 86_400
 
-/** Of a view, what was told of it now. */
+/** News of one view. */
 interface Told {
   view: NotedView
   isSeen: boolean
@@ -54,7 +54,7 @@ export class Counting {
     return newView(await this.ledger.linkKey(), spot, version, this.now())
   }
 
-  /** Counts what a page says of its forms; resolves when it is on disk. */
+  /** Counts a page's beacon; resolves when it is on disk. */
   async take({ forms, cameFrom, width }: Beacon, address: string): Promise<void> {
     const published = this.ledger.published()
     const ours = forms.filter(({ spot }) => published.spot(spot) !== undefined)
@@ -97,7 +97,7 @@ export class Counting {
   ): Promise<CountedView | null> {
     const published = this.ledger.published()
     const spot = published.spot(view.spot)
-    // What stands in no site of the owner's, or not any more, is nobody's to count.
+    // Spots that are not live are not counted.
     if (spot?.state !== 'live' || published.version(spot.form, view.version) === undefined) return null
     const { day, hour } = localTime(this.now(), published.site(spot.site)?.zone ?? 'UTC')
     const isTooMany = (limiter: Limiter | undefined) => limiter !== undefined && limiter.take(address) > 0
@@ -136,7 +136,7 @@ export function isCounted(c: Context): boolean {
   return !isbot(c.req.header('User-Agent') ?? '')
 }
 
-/** What a browser's own words say of its device, where nothing tells how wide its window is. */
+/** Kind of device by the User-Agent, where no window width is known. */
 export function deviceOfBrowser(c: Context): Device {
   const agent = c.req.header('User-Agent') ?? ''
   if (/\bMobi/i.test(agent) && !/\biPad\b/.test(agent)) return 'phone'

@@ -4,7 +4,7 @@ import { hasPassed } from '../clock'
 import type { Engine, Transaction } from '../subjects'
 import { NOTE_HOURS } from './view-notes'
 
-/** What is told of one view of a form. */
+/** News of one view of a form. */
 export interface CountedView {
   /** Each part of a view (seen, begun, signed up) is counted once by it. */
   id: string
@@ -15,7 +15,7 @@ export interface CountedView {
   source: string
   device: Device
   isSeen: boolean
-  /** Whoever begins has seen it. */
+  /** Beginning implies seeing. */
   isStarted: boolean
   /** Of a network that sent far more than people would. */
   isAside: boolean
@@ -23,7 +23,7 @@ export interface CountedView {
 
 /** How often forms were seen and begun. */
 export interface Results {
-  /** Counts what is new of each view; resolves when that is on disk. */
+  /** Counts the news of each view; resolves when it is on disk. */
   count(views: readonly CountedView[], at: number): Promise<void>
   /** Adds sums as they are. */
   add(rows: readonly Required<SeenRow>[], hours: readonly SeenHour[]): Promise<void>
@@ -38,10 +38,10 @@ export interface Results {
 
 /** No note is taken for longer, so nothing older needs to be known. */
 const KNOWN_MS = (NOTE_HOURS + 2) * 3_600_000
-/** What is too old is forgotten so often, and at a start. */
+/** Interval of deleting old rows; also done at a start. */
 const PRUNED_EVERY_MS = 600_000
 
-/** So long what comes is gathered. */
+/** News are gathered for so long. */
 const TOGETHER_MS = 50
 
 interface Counted {
@@ -51,12 +51,12 @@ interface Counted {
   reject(error: unknown): void
 }
 
-/** What is added together before it is written down. */
+/** Gathered sums of one row, before they are written. */
 class Sums {
   readonly rows = new Map<string, Required<SeenRow>>()
   readonly hours = new Map<string, SeenHour>()
 
-  /** Adds what was not told before of a view. */
+  /** Adds the news of a view that were not counted before. */
   async add(transaction: Transaction, view: CountedView, at: number): Promise<void> {
     const { id, isSeen, isStarted, isAside, hour, ...key } = view
     const isNew = (part: string) => transaction.takeBeacon(`${id}${part}`, at)
@@ -102,7 +102,7 @@ export function openResults(engine: Engine): Results {
   let prunedAt = 0
   let waiting: Counted[] = []
 
-  /** Writes down as one what came within a moment: each by itself would hold up sign-ups. */
+  /** Writes gathered news in one transaction: single ones would hold up sign-ups. */
   async function flush(): Promise<void> {
     const messages = waiting
     waiting = []

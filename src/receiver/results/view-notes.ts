@@ -13,7 +13,7 @@ const HOUR_MS = 3_600_000
 export const NOTE_HOURS = 24
 
 export interface NotedView {
-  /** What is told of the view is counted once by. */
+  /** Key under which a view is counted once. */
   id: string
   spot: SpotId
   version: number

@@ -22,7 +22,7 @@ export function keptOwnerKey(folder: string): string {
     return stored
   }
   const key = randomBytes(24).toString('base64url')
-  // Whole or not at all, at whatever moment the start is broken off.
+  // Atomic: the start may be killed at any moment.
   writeFileSync(`${file}.new`, `${key}\n`, { mode: 0o600 })
   renameSync(`${file}.new`, file)
   return key

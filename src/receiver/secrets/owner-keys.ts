@@ -5,7 +5,7 @@ import type { Values } from '../values'
 import { newId } from '../random'
 import { isSameKey } from './owner-key'
 
-/** What is kept of a key: nothing that it could be made from. Times in milliseconds since 1970. */
+/** Record of a key, without the key. Times in milliseconds since 1970. */
 interface KeptKey {
   name: string
   hash: string
@@ -64,7 +64,7 @@ export class OwnerKeys {
       .toSorted((one, other) => other.madeAt - one.madeAt)
   }
 
-  /** Whoever has it is out from the next request on. */
+  /** Requests with it are refused from now on. */
   async withdraw(id: string): Promise<void> {
     await this.values.drop(KEY + id)
     this.known = null

@@ -2,11 +2,11 @@ import { createCipheriv, createDecipheriv, createHash, randomBytes, scryptSync }
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 
-/** Keeps what is secret unreadable in the store: keys of services, addresses of those who are to be taken off. */
+/** Encrypts secrets in the store: keys of services, addresses of members to be removed there. */
 export interface Sealing {
-  /** @param about what it is for: sealed for one thing, it does not open for another */
+  /** @param about context: sealed for one, it does not open for another */
   seal(text: string, about: string): string
-  /** Null for what was sealed with another key, or for something else. */
+  /** Null for another key or context. */
   open(sealed: string, about: string): string | null
 }
 

@@ -3,7 +3,7 @@ import { promisify } from 'node:util'
 import { Worker } from 'node:worker_threads'
 import { foldLogIn } from './fold-log-in'
 
-/** A few milliseconds of a slow disk; read and written beside whatever else is done. */
+/** Bytes copied at a time: a few milliseconds of a slow disk, beside other work. */
 const PIECE_BYTES = 1024 * 1024
 /** Put onto the disk so often: left for the end, it would all go out in the middle of somebody's commit, who then waits for it. */
 const SYNC_BYTES = 2 * PIECE_BYTES
@@ -27,7 +27,7 @@ export async function copyDatabase(source: number, log: string, target: string, 
     if (existsSync(log)) {
       const opened = openSync(log, 'r')
       try {
-        // Between two commits, since nothing else runs here. What is appended later is left out.
+        // Between two commits, since nothing else runs here. Later entries are not in the copy.
         await copyPieces(opened, `${target}-wal`, statSync(log).size)
       } finally {
         closeSync(opened)

@@ -1,4 +1,4 @@
-/** What was read is not what was written. */
+/** Stored data differ from what was written. */
 export class Damaged extends Error {
   readonly code = 'DAMAGED'
 }

@@ -28,7 +28,7 @@ export interface SubjectTables<Queries> {
   queries(database: Database): Queries
 }
 
-/** Stands in a query for what is bound when it runs. */
+/** Placeholder of a parameter. */
 export const bound = '' as never
 
 /** A whole number up to 2^53 as a key: SQLite's own row number, which has to be called so there; eight bytes elsewhere. */
@@ -36,7 +36,7 @@ export const numberKey = (kysely: Kysely<unknown>) =>
   kysely.getExecutor().adapter instanceof SqliteAdapter ? 'integer' : 'bigint'
 
 export const parsed = <T>(text: unknown) => JSON.parse(String(text)) as T
-/** What stands in a row's `body`; null for no row. */
+/** Parsed `body` of a row; null for no row. */
 export const bodyOf = <T>(row: Row | undefined): T | null => (row === undefined ? null : parsed<T>(row.body))
 /** After every name that begins so. */
 export const endOf = (beginning: string) => `${beginning}\uffff`

@@ -59,7 +59,7 @@ export async function openEmbeddedEngine<Queries extends object>(
   const database = new LibsqlDatabase(file)
   try {
     database.exec('PRAGMA locking_mode = EXCLUSIVE; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL;')
-    // What is erased is gone from the file too, and not only from the tables.
+    // Deleted content is overwritten in the file too.
     database.exec('PRAGMA secure_delete = ON')
     database.exec(`PRAGMA cache_size = -${CACHE_KB}; PRAGMA wal_autocheckpoint = ${CHECKPOINT_PAGES};`)
     // Exclusive mode takes its lock with the first write.

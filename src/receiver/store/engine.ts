@@ -1,4 +1,4 @@
-/** Where it is all stored. `tests/store-suite.ts` is what any engine has to pass. */
+/** A storage engine. Every engine passes `tests/store-suite.ts`. */
 export interface Engine<Queries> {
   /**
    * Runs `work` whole or not at all, and resolves with its result once that is on disk. Work waits for nothing but its
@@ -17,7 +17,7 @@ export interface Engine<Queries> {
    */
   occurrences(texts: readonly string[]): Promise<number | null>
   onCommit(listener: () => void): void
-  /** Called after another process has committed to the same store, so that what is kept in memory can be read anew. */
+  /** Called after another process committed to the same store, so that caches can be read anew. */
   onCommitElsewhere(listener: () => void): void
   close(): Promise<void>
 }

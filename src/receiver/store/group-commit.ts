@@ -9,7 +9,7 @@ interface Waiting {
   reject: (reason: unknown) => void
 }
 
-/** What came of a group, to be told piece by piece. */
+/** Outcome of a group commit, to be delivered one by one. */
 interface Done {
   settle: (() => void)[]
   isCommitted: boolean

@@ -1,7 +1,7 @@
 import Database from 'libsql'
 import { boundValue } from './bound-value'
 
-export interface Statement {
+export interface DriverStatement {
   all(...values: unknown[]): Record<string, unknown>[]
   get(...values: unknown[]): Record<string, unknown> | undefined
   run(...values: unknown[]): { changes: number; lastInsertRowid: number }
@@ -25,7 +25,7 @@ export class LibsqlDatabase {
 
   prepare(
     sql: string,
-  ): Statement & { reader: boolean; iterate(values: readonly unknown[]): IterableIterator<unknown> } {
+  ): DriverStatement & { reader: boolean; iterate(values: readonly unknown[]): IterableIterator<unknown> } {
     const statement = this.database.prepare(sql)
     const bind = (values: unknown[]) =>
       (values.length === 1 && Array.isArray(values[0]) ? values[0] : values).map(boundValue)

@@ -33,7 +33,7 @@ const MOST_KEY = 3
 
 interface Domain {
   domain: string
-  /** What stands before the `@`, and how long that can be. */
+  /** Local parts by domain, and their greatest length. */
   locals: Set<string>
   lengths: Set<number>
 }

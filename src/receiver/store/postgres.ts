@@ -18,12 +18,12 @@ import { queriesOver } from './queries'
 /** One connection to a PostgreSQL server, or to one in this process. */
 export interface PostgresConnection {
   query(text: string, values: unknown[]): Promise<{ rows: Row[]; changed: number }>
-  /** Calls `heard` with whatever is told on a channel, by this connection too. */
+  /** Calls `heard` with each notification on a channel, own ones too. */
   listen(channel: string, heard: (told: string) => void): Promise<void>
   close(): Promise<void>
 }
 
-/** Whoever writes holds it: a journal number that is given is committed before the next is. Any number of our own. */
+/** Advisory lock of writers: a journal number is committed before the next is given. Any number of our own. */
 const WRITING_LOCK = 421_207
 const CHANNEL = 'askbox_commit'
 
@@ -96,7 +96,7 @@ export async function openPostgresEngine<Queries extends object>(
   }
 }
 
-/** A statement over a connection; its text names what is bound `$1`, `$2`, as PostgreSQL does. */
+/** A statement over a connection; parameters are `$1`, `$2` in its text. */
 function statementOf(connection: PostgresConnection, text: string): Statement {
   const ask = (values: unknown[]) => connection.query(text, values.map(boundValue))
   return {

@@ -6,7 +6,7 @@ export interface Values {
   value(name: string): Promise<unknown>
   named(beginning: string): Promise<{ name: string; value: unknown }[]>
   keep(name: string, value: unknown, until?: number | null): Promise<void>
-  /** Changes one as it is at that moment; undefined takes it away. Resolves with what it now is. */
+  /** Changes a value atomically; undefined deletes it. Resolves with the new value. */
   change<T>(name: string, changed: (before: T | null) => T | undefined, until?: number | null): Promise<T | null>
   drop(name: string): Promise<void>
 }

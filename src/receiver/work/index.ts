@@ -1,5 +1,5 @@
 export { pauseAfter } from './backoff'
 export { Lane, LONGEST_REST_MS } from './lane'
 export { SentCounts } from './pace'
-export { LEASE_MS, openQueue, type Outcome, type Queue } from './queue'
+export { LEASE_MS, openQueue, type JobOutcome, type Queue } from './queue'
 export { type Job, type JobState, LATER, type WorkQueries } from './tables'

@@ -5,31 +5,31 @@ import type { Job } from './tables'
 
 /** Several times within a lease. */
 const HOLD_ON_EVERY_MS = LEASE_MS / 3
-/** Looking after every commit would slow down whoever signs up. */
+/** Debounce: a round after every commit would slow sign-ups down. */
 const NEWS_PAUSE_MS = 50
 /** How long a lane rests where nothing says when there is more to do. */
 export const LONGEST_REST_MS = 30_000
 const LEAST_REST_MS = 50
 
-/** What is done in a lane: of which jobs, how many at once, and how. */
+/** The work of a lane: whose jobs, how many at once, and how. */
 export interface LaneWork {
   /** The worker whose jobs these are. */
   worker: string
   /** How many of those that are due may be done now, or for how many milliseconds none. */
   ready(): Promise<{ most: number } | { restMs: number }>
   /**
-   * Does some of what is due, takes it in hand and settles it. Whatever is in hand is held on to meanwhile.
+   * Leases due jobs, does and settles them. Leases are renewed meanwhile.
    *
    * @returns milliseconds until more may be done, 0 for at once
    */
   work(due: readonly Job[]): Promise<number>
   /** Nothing is due. @param next when something is, in milliseconds since 1970; null for never */
   idle?(next: number | null): void
-  /** What is being done when the receiver stops is waited for so long; within what services are given to stop. */
+  /** Grace period for jobs in hand when the receiver stops; shorter than service managers give. */
   stopMs: number
 }
 
-/** Works a lane of the queue off: when it is woken, and when what waits is due. */
+/** Works off one lane of the queue: when woken, and when a job becomes due. */
 export class Lane {
   private readonly loop = new Loop(() => this.round())
 

@@ -25,7 +25,7 @@ export class Loop {
     if (this.working !== null || (this.isWaking && pause > 0)) return
     if (this.timer !== null) clearTimeout(this.timer)
     this.isWaking = true
-    // After what is being answered now.
+    // After the requests in progress.
     this.timer = setTimeout(() => this.work(), pause)
   }
 

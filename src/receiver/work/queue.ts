@@ -5,7 +5,7 @@ import type { Engine, Transaction } from '../subjects'
 import type { Job, JobState } from './tables'
 
 /** What became of one try. */
-export type Outcome =
+export type JobOutcome =
   | { state: 'done'; said: string }
   /** For good. `isTarget` where it is the one it was for who cannot be reached. */
   | { state: 'refused'; said: string; isTarget: boolean }
@@ -13,7 +13,7 @@ export type Outcome =
   /** It is not needed any more. */
   | { state: 'dropped'; said: string }
 
-/** What is done later, durable: every promise of a writing method resolves after its change is on disk. */
+/** The durable queue: every promise of a writing method resolves after its change is on disk. */
 export interface Queue {
   due(worker: string, limit: number): Promise<Job[]>
   nextDue(worker: string): Promise<number | null>
@@ -21,15 +21,15 @@ export interface Queue {
   take(id: string): Promise<boolean>
   /** Takes several in hand as one. Resolves with those that no other has. */
   takeAll(jobs: readonly Job[]): Promise<Job[]>
-  /** Lets go of what was taken and not begun: each is as it was told by `due`. */
+  /** Releases leased jobs that were not begun: each is as `due` told it. */
   letGo(jobs: readonly Job[]): Promise<void>
   /** Holds on to all that this process has in hand. Has to be called before a lease is over, again and again. */
   holdOn(): Promise<void>
   /** Lets go of what processes before had in hand: they are gone, where the store is held by this one alone. */
   forgetLeases(): Promise<void>
-  /** Brings what was put off forward by so much: the clock went back. */
+  /** Moves due times forward by so much: the clock went back. */
   setBack(byMs: number): Promise<void>
-  settle(id: string, outcome: Outcome): Promise<void>
+  settle(id: string, outcome: JobOutcome): Promise<void>
   /** Adds a job that no entry of the journal causes. */
   add(job: Job): Promise<boolean>
   /** Has all that wait for their next try tried at once, as if for the first time. */

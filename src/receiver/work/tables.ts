@@ -45,13 +45,13 @@ export interface Job {
   queued: number
   /** While open, when it may be taken; from then on, when it came to its end. */
   due: number
-  /** Who has it in hand; empty for nobody. */
+  /** Process that leases the job; empty for none. */
   holder: string
-  /** When whoever has it in hand lets go of it, unless the lease is renewed; 0 for nobody. */
+  /** End of the lease, unless renewed; 0 for none. */
   heldUntil: number
   state: JobState
   attempts: number
-  /** What was answered last, or why nothing was done. */
+  /** Last answer, or why nothing was done. */
   said: string
   /** What the worker has to know, as JSON. */
   body: unknown
@@ -84,7 +84,7 @@ export interface WorkQueries {
   takeJob(id: string, holder: string, now: number, until: number): Promise<boolean>
   /** Holds on to all that somebody has in hand. */
   renewJobs(holder: string, until: number): Promise<void>
-  /** Who has had it in hand stays known: it may have been done. */
+  /** The last holder stays known: the job may have been done. */
   forgetLeases(): Promise<void>
   /** Jobs that are due after a time come so much sooner, and leases beyond another end with it. */
   setBackJobs(byMs: number, dueAfter: number, heldAfter: number): Promise<void>
@@ -102,7 +102,7 @@ export interface WorkQueries {
   forgetJobs(before: number): Promise<void>
   /** All that wait for another try are due now, as if for the first time. */
   hurryJobs(worker: string, now: number): Promise<void>
-  /** How many jobs there are whose order keys begin so, in whatever state. */
+  /** Number of jobs whose order key has a prefix, in any state. */
   countOrdered(beginning: string): Promise<number>
   /** Takes jobs away whose order keys begin so. */
   dropOrdered(beginning: string): Promise<void>
@@ -143,7 +143,7 @@ const migrations: Record<string, Migration> = {
         .addColumn('count', 'bigint', (column) => column.notNull())
         .addPrimaryKeyConstraint('queue_counts_key', ['worker', 'state'])
         .execute()
-      // What waits is little, and the rest of the table is not in it.
+      // A partial index: open jobs are few.
       await db.schema
         .createIndex('queue_open')
         .on('queue')
@@ -185,7 +185,7 @@ const isTheirTurn = sql<boolean>`(order_key = '' or not exists (
   where earlier.order_key = queue.order_key and earlier.order_key <> '' and earlier.worker = queue.worker
     and earlier.state = 'open' and (earlier.queued, earlier.id) < (queue.queued, queue.id)
 ))`
-/** What is bound where no column says of which type it is. */
+/** Bound values whose type no column tells. */
 const asText = () => sql<string>`cast(${''} as text)`
 const asNumber = () => sql<number>`cast(${0} as bigint)`
 
@@ -253,7 +253,7 @@ export const workTables: SubjectTables<WorkQueries> = {
           .where('id', '=', bound),
       ),
       dropJob: prepare(tables.deleteFrom('queue').where('id', '=', bound)),
-      // By the index `queue_open`, and not by state and sorted, which costs with all that waits; in two, so that what waits for its day is not read through for what is due now.
+      // Uses the index `queue_open`; sorting by state would cost with the whole queue. Two queries, so that jobs with a day of their own are not scanned for those due now.
       dueJobs: prepare(
         tables
           .selectFrom('queue')

@@ -1,10 +1,10 @@
 import { randomBytes } from 'node:crypto'
 import { createTransport } from 'nodemailer'
-import type { Person, PretendList, Service } from './holdings'
+import type { HeldPerson, PretendList, Service } from './holdings'
 
 /** Mails of the services' own, to who has yet to confirm. */
 export interface Asking {
-  ask(service: Service, list: PretendList, person: Person): void
+  ask(service: Service, list: PretendList, person: HeldPerson): void
   /** Who follows a link of such a mail; null for a link of nobody. */
   answered(token: string): { service: Service; list: string; email: string } | null
 }

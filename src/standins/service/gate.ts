@@ -5,7 +5,7 @@ const SLOW_MS = 20_000
 const A_SECOND = 2
 
 /** How one of the services says no. */
-export interface Refusals {
+export interface GateRefusals {
   wrongKey(c: Context): Response | Promise<Response>
   mayNot(c: Context): Response | Promise<Response>
   slowDown(c: Context): Response | Promise<Response>
@@ -16,7 +16,7 @@ export function gate(
   holdings: Holdings,
   service: Service,
   keyIn: (c: Context) => string | null,
-  { wrongKey, mayNot, slowDown }: Refusals,
+  { wrongKey, mayNot, slowDown }: GateRefusals,
 ): MiddlewareHandler {
   let times: number[] = []
   return async (c, next) => {

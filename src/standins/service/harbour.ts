@@ -2,14 +2,14 @@ import { createHash, randomBytes } from 'node:crypto'
 import { Hono } from 'hono'
 import { html } from 'hono/html'
 import { gate, objectOf, pageOf, textsIn } from './gate'
-import type { Holdings, Person } from './holdings'
+import type { Holdings, HeldPerson } from './holdings'
 import type { Asking } from './asking'
 
 const SIZE = 500
 /** Short, so that it is seen that keys are had anew. */
 const KEY_SECONDS = 600
 const states = { on: 'active', waiting: 'unconfirmed', off: 'ended' }
-const shown = ({ id, email, state, values, tags }: Person) => ({
+const shown = ({ id, email, state, values, tags }: HeldPerson) => ({
   id,
   type: 'subscription',
   attributes: {

@@ -4,13 +4,13 @@ import { appendFileSync, existsSync, readFileSync, writeFileSync } from 'node:fs
 export const services = ['lantern', 'kettle', 'harbour'] as const
 export type Service = (typeof services)[number]
 
-export interface Field {
+export interface HeldField {
   key: string
   name: string
   kind: string
   isRequired: boolean
 }
-export interface Person {
+export interface HeldPerson {
   id: string
   email: string
   state: 'on' | 'waiting' | 'off'
@@ -20,8 +20,8 @@ export interface Person {
 export interface PretendList {
   id: string
   name: string
-  fields: Field[]
-  people: Map<string, Person>
+  fields: HeldField[]
+  people: Map<string, HeldPerson>
 }
 export interface PretendKey {
   text: string
@@ -47,9 +47,9 @@ export type Trouble = keyof typeof troubles
 
 /** One change to what is held: what is acknowledged was written down before. */
 type Change =
-  | { do: 'put'; service: Service; list: string; person: Person }
+  | { do: 'put'; service: Service; list: string; person: HeldPerson }
   | { do: 'drop'; service: Service; list: string; email: string }
-  | { do: 'field'; service: Service; list: string; field: Field }
+  | { do: 'field'; service: Service; list: string; field: HeldField }
   | { do: 'key'; service: Service; key: PretendKey }
   | { do: 'no-key'; service: Service; text: string }
   | { do: 'trouble'; service: Service; trouble: Trouble; isOn: boolean }
@@ -65,8 +65,13 @@ export interface Told {
 }
 const TOLD_KEPT = 200
 
-const field = (key: string, name: string, kind: string, isRequired = false): Field => ({ key, name, kind, isRequired })
-const list = (id: string, name: string, fields: Field[]): PretendList => ({ id, name, fields, people: new Map() })
+const field = (key: string, name: string, kind: string, isRequired = false): HeldField => ({
+  key,
+  name,
+  kind,
+  isRequired,
+})
+const list = (id: string, name: string, fields: HeldField[]): PretendList => ({ id, name, fields, people: new Map() })
 
 function first(): Record<Service, { keys: PretendKey[]; lists: PretendList[]; troubles: Set<Trouble> }> {
   return {
@@ -135,7 +140,7 @@ export class Holdings {
   }
 
   /** As they are told of: renamed or with one more where that was switched on. */
-  fields(service: Service, { fields }: PretendList): Field[] {
+  fields(service: Service, { fields }: PretendList): HeldField[] {
     const renamed = this.has(service, 'field-renamed')
       ? fields.map((one, at) => (at === 0 ? { ...one, key: `${one.key}2`, name: `${one.name} (new)` } : one))
       : fields
@@ -157,7 +162,7 @@ export class Holdings {
     return this.held[service].troubles.has(trouble)
   }
 
-  person(service: Service, list: string, email: string): Person | null {
+  person(service: Service, list: string, email: string): HeldPerson | null {
     return this.list(service, list)?.people.get(email.toLowerCase()) ?? null
   }
 
@@ -172,10 +177,10 @@ export class Holdings {
       formerTags = [],
       asks,
     }: { email: string; values: Record<string, string>; tags: string[]; formerTags?: string[]; asks: boolean },
-  ): { person: Person; isNew: boolean } | null {
+  ): { person: HeldPerson; isNew: boolean } | null {
     const before = list.people.get(email.toLowerCase())
     if (before?.state === 'off' || this.has(service, 'opted-out')) return null
-    const person: Person = {
+    const person: HeldPerson = {
       id: before?.id ?? `p${Date.now().toString(36)}${(this.count += 1).toString(36)}`,
       email: before?.email ?? email,
       state: before?.state ?? (asks ? 'waiting' : 'on'),
@@ -187,7 +192,7 @@ export class Holdings {
   }
 
   /** Made by the services' own pages: confirmed, left. */
-  setState(service: Service, list: string, email: string, state: Person['state']): boolean {
+  setState(service: Service, list: string, email: string, state: HeldPerson['state']): boolean {
     const person = this.person(service, list, email)
     if (person !== null) this.change({ do: 'put', service, list, person: { ...person, state } })
     return person !== null
@@ -199,7 +204,7 @@ export class Holdings {
     return true
   }
 
-  addField(service: Service, list: PretendList, name: string): Field {
+  addField(service: Service, list: PretendList, name: string): HeldField {
     const made = field(
       name
         .toUpperCase()

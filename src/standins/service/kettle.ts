@@ -1,12 +1,12 @@
 import { Hono } from 'hono'
 import { gate, pageOf } from './gate'
-import type { Holdings, Person } from './holdings'
+import type { Holdings, HeldPerson } from './holdings'
 import type { Asking } from './asking'
 
 export const KETTLE_ACCOUNT = '7045'
 const SIZE = 500
 const standings = { on: 'reads', waiting: 'asked', off: 'gone' }
-const shown = ({ id, email, state, values, tags }: Person) => ({
+const shown = ({ id, email, state, values, tags }: HeldPerson) => ({
   number: id,
   address: email,
   standing: standings[state],

@@ -1,11 +1,11 @@
 import { Hono } from 'hono'
 import { gate, objectOf, pageOf, textsIn } from './gate'
-import type { Holdings, Person, PretendList } from './holdings'
+import type { Holdings, HeldPerson, PretendList } from './holdings'
 import type { Asking } from './asking'
 
 const SIZE = 500
 const states = { on: 'subscribed', waiting: 'pending', off: 'left' }
-const shown = ({ id, email, state, values, tags }: Person) => ({
+const shown = ({ id, email, state, values, tags }: HeldPerson) => ({
   id,
   email,
   state: states[state],

@@ -46,7 +46,7 @@ export interface Synced {
 }
 
 /** Single values, by name. */
-export interface Settings {
+export interface LocalSettings {
   /** The receiver this workshop belongs to. */
   pairing: { receiver: string; key: string }
   /** Which journal the entries here are of, and the number up to which they are here. */
@@ -78,7 +78,7 @@ export interface Settings {
   /** What a rehearsal tries, in this browser. */
   rehearsalCases: RehearsalCase[]
 }
-export type Setting = keyof Settings
+export type Setting = keyof LocalSettings
 
 export type SyncState =
   | { state: 'linked' | 'key-refused' | 'reload-needed' }
@@ -141,11 +141,11 @@ function openDatabase(): WorkshopDatabase {
 
 export const database = openDatabase()
 
-export async function readSetting<Name extends Setting>(key: Name): Promise<Settings[Name] | undefined> {
-  return (await database.settings.get(key))?.value as Settings[Name] | undefined
+export async function readSetting<Name extends Setting>(key: Name): Promise<LocalSettings[Name] | undefined> {
+  return (await database.settings.get(key))?.value as LocalSettings[Name] | undefined
 }
 
-export async function writeSetting<Name extends Setting>(key: Name, value: Settings[Name]): Promise<void> {
+export async function writeSetting<Name extends Setting>(key: Name, value: LocalSettings[Name]): Promise<void> {
   await database.settings.put({ key, value })
 }
 

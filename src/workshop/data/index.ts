@@ -1,7 +1,7 @@
 export {
   database,
   type QueuedCommand,
-  type Settings,
+  type LocalSettings,
   type Synced,
   type SyncState,
   readSetting,

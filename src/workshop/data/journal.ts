@@ -1,7 +1,7 @@
 import { parseEmail } from '#core/email'
 import type { JournalId } from '#core/ids'
 import { type Arrival, blanked, type Command, type Entry, entryKinds, hashOfErased } from '#core/journal'
-import { BLOCK, database, lastArrivalsAmong, readSetting, type Settings, writeSetting } from './database'
+import { BLOCK, database, lastArrivalsAmong, readSetting, type LocalSettings, writeSetting } from './database'
 
 /** Entries of another history than the one that is kept here. */
 export class OtherJournal extends Error {}
@@ -13,7 +13,7 @@ export class OtherJournal extends Error {}
  *
  * @throws OtherJournal
  */
-export async function requireJournal(id: JournalId): Promise<Settings['journal']> {
+export async function requireJournal(id: JournalId): Promise<LocalSettings['journal']> {
   const here = await readSetting('journal')
   if (here?.id !== id) throw new OtherJournal('What is here is of another history than what the receiver keeps.')
   return here

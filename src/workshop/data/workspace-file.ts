@@ -2,7 +2,7 @@ import type { Table } from 'dexie'
 import type { Command, Entry } from '#core/journal'
 import { keyOf, type Preferences } from '#core/sync'
 import { preferencesIn, type WorkspaceFact, type WorkspacePart, type WorkspaceSource } from '#core/workspace'
-import { database, readSetting, type Settings, writeSetting } from './database'
+import { database, readSetting, type LocalSettings, writeSetting } from './database'
 import { appendEntries, entriesFrom, journalTables, newestEntry } from './journal'
 import { bodyHere, objectTableNames } from './rows'
 
@@ -90,7 +90,7 @@ export async function takeItems(
 
 /** Ends it: from now on what is here is the workspace of the file. */
 export async function endReplacing(facts: Partial<Record<WorkspaceFact, unknown>>, entries: number): Promise<void> {
-  const id = (facts['journal.id'] ?? null) as Settings['journal']['id'] | null
+  const id = (facts['journal.id'] ?? null) as LocalSettings['journal']['id'] | null
   await database.transaction('rw', database.settings, database.commands, database.preferences, async () => {
     if (id !== null) {
       await writeSetting('journal', { id, cursor: entries, mark: null })

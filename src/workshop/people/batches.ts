@@ -48,17 +48,20 @@ async function persistently<T>(call: () => Promise<T>, otherwise = NOT_STAGED): 
     }
 }
 
+/** Chunks to be staged. */
+interface Staged {
+  chunks: AsyncIterable<Chunk> | Iterable<Chunk>
+  /** How far the chunk in hand is on the way through all of them, 0 to 1. */
+  share(): number
+}
+
 /**
  * Stages a batch at the receiver, has it applied, and waits for its end. Stopped while it is staged, nothing was changed;
  * stopped later, what was changed is told.
  */
 export async function sendBatch(
-  pairing: Pairing,
-  list: ListId,
-  purpose: BatchPurpose,
-  chunks: AsyncIterable<Chunk> | Iterable<Chunk>,
-  /** How far the chunk in hand is on the way through all of them, 0 to 1. */
-  share: () => number,
+  { pairing, list, purpose }: { pairing: Pairing; list: ListId; purpose: BatchPurpose },
+  { chunks, share }: Staged,
   task: Task,
 ): Promise<BatchProgress> {
   const client = clientFor(pairing)
@@ -150,13 +153,17 @@ export async function changeMany(
     change,
     members: some.map(({ id, revision }) => ({ id, revision: isTag ? null : revision })),
   }))
-  return sendBatch(pairing, chosen.list, { kind: 'change', change }, chunks, chunks.share, task)
+  return sendBatch(
+    { pairing, list: chosen.list, purpose: { kind: 'change', change } },
+    { chunks, share: chunks.share },
+    task,
+  )
 }
 
 export async function eraseMany(pairing: Pairing, chosen: Settled, task: Task): Promise<BatchProgress> {
   const people = settledPeople(chosen)
   const chunks = inChunks(people, MAX_CHUNK, (some) => ({ erase: some.map(({ id }) => id) }))
-  return sendBatch(pairing, chosen.list, { kind: 'erase' }, chunks, chunks.share, task)
+  return sendBatch({ pairing, list: chosen.list, purpose: { kind: 'erase' } }, { chunks, share: chunks.share }, task)
 }
 
 /** Brings people over to another list, as they are there: with the values that it has columns for. */
@@ -180,7 +187,11 @@ export async function copyMany(
       joinedAt,
     }))
   const chunks = inChunks(rows, MAX_CHUNK, (people) => ({ people }))
-  return sendBatch(pairing, target.id, { kind: 'copy', from: chosen.list }, chunks, chunks.share, task)
+  return sendBatch(
+    { pairing, list: target.id, purpose: { kind: 'copy', from: chosen.list } },
+    { chunks, share: chunks.share },
+    task,
+  )
 }
 
 /** Takes a batch back: everybody becomes what they were before it, but for those who changed since. */
@@ -201,7 +212,11 @@ export async function undoBatch(
       at = some.at(-1)!.n
     }
   }
-  return sendBatch(pairing, record.list, { kind: 'undo', of: record.id }, chunks(), share, task)
+  return sendBatch(
+    { pairing, list: record.list, purpose: { kind: 'undo', of: record.id } },
+    { chunks: chunks(), share },
+    task,
+  )
 }
 
 async function* undoing(roster: Roster, list: ListId, entries: readonly Entry[]): AsyncGenerator<Chunk> {

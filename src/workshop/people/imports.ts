@@ -46,13 +46,13 @@ const PIECE_BYTES = 512 * 1024
 const REFUSED_PIECE = 256 * 1024
 
 /** How a file is read: what was found in it, or its owner said. */
-export interface Reading extends FileShape {
+export interface FileReading extends FileShape {
   encoding: FileEncoding
 }
 
 /** What is seen of a file, read whole. */
 export interface FileLook {
-  reading: Reading
+  reading: FileReading
   columns: string[]
   /** What stands in each of them. */
   tallies: Tally[]
@@ -92,7 +92,7 @@ export interface Brought extends BatchProgress {
 export async function lookAtFile(
   file: Blob,
   list: List,
-  said: Partial<Reading>,
+  said: Partial<FileReading>,
   task: Task,
 ): Promise<FileLook | { problem: FileProblem }> {
   const bytes = new Uint8Array(await file.slice(0, SAMPLE_BYTES).arrayBuffer())
@@ -108,7 +108,7 @@ export async function lookAtFile(
   const text = new TextDecoder(encoding).decode(bytes, { stream: true })
   const format = said.format ?? formatOf(text)
   const separator = said.separator ?? separatorOf(text)
-  const reading: Reading = { encoding, format, separator, head: said.head ?? headIn(text, separator) }
+  const reading: FileReading = { encoding, format, separator, head: said.head ?? headIn(text, separator) }
   const survey = new Survey()
   const sample: FileRow[] = []
   let columns: readonly string[] = []
@@ -141,7 +141,7 @@ async function encodingOfFile(file: Blob, beginning: Uint8Array): Promise<FileEn
 /** All rows of a file, some at a time. */
 async function* rowsOf(
   file: Blob,
-  { encoding, ...shape }: Reading,
+  { encoding, ...shape }: FileReading,
   task: Task,
 ): AsyncGenerator<{ rows: FileRow[]; reader: PeopleReader; share: number }> {
   const decoder = new TextDecoder(encoding)
@@ -155,18 +155,19 @@ async function* rowsOf(
   yield { rows: [...reader.push(decoder.decode()), ...reader.end()], reader, share: 1 }
 }
 
-async function againstList(
-  roster: Roster,
-  list: List,
-  file: Blob,
-  reading: Reading,
-  plan: ImportPlan,
-  task: Task,
-): Promise<Against> {
+/** A file with how it is read, and what its owner decided. */
+export interface ReadFile {
+  file: Blob
+  reading: FileReading
+  plan: ImportPlan
+}
+
+async function againstList(roster: Roster, list: List, read: ReadFile, task: Task): Promise<Against> {
+  const { plan } = read
   const key = (await database.preferences.get('workshop'))?.linkKey ?? ''
   const seen = new SeenAddresses()
   const isSeenBefore = needsStrictness(plan)
-  if (isSeenBefore) await seeAll(seen, file, reading, plan, task)
+  if (isSeenBefore) await seeAll(seen, read, task)
   const erased = roster.erasedHashes
   return {
     columns: list.columns,
@@ -177,7 +178,7 @@ async function againstList(
 }
 
 /** Goes through a file for who stands in it more than once. */
-async function seeAll(seen: SeenAddresses, file: Blob, reading: Reading, plan: ImportPlan, task: Task): Promise<void> {
+async function seeAll(seen: SeenAddresses, { file, reading, plan }: ReadFile, task: Task): Promise<void> {
   const strictness = strictnessJudge(plan)
   for await (const { rows } of rowsOf(file, reading, task))
     for (const row of rows) {
@@ -187,14 +188,8 @@ async function seeAll(seen: SeenAddresses, file: Blob, reading: Reading, plan: I
 }
 
 /** Goes through a whole file without changing anybody. */
-export async function dryRun(
-  roster: Roster,
-  file: Blob,
-  reading: Reading,
-  plan: ImportPlan,
-  list: List,
-  task: Task,
-): Promise<DryRun> {
+export async function dryRun(roster: Roster, list: List, read: ReadFile, task: Task): Promise<DryRun> {
+  const { file, reading, plan } = read
   const verdicts: ShownVerdict[] = [...rowVerdicts, 'mistyped']
   const result: DryRun = {
     rows: 0,
@@ -204,7 +199,7 @@ export async function dryRun(
     refused: null,
     problem: null,
   }
-  const judge = rowJudge(plan, await againstList(roster, list, file, reading, plan, task))
+  const judge = rowJudge(plan, await againstList(roster, list, read, task))
   const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
   const refused = new RefusedRows()
   for await (const { rows, reader, share } of rowsOf(file, reading, task)) {
@@ -261,14 +256,11 @@ class RefusedRows {
 export async function importFile(
   roster: Roster,
   pairing: Pairing,
-  file: Blob,
-  reading: Reading,
-  plan: ImportPlan,
-  list: List,
-  about: { from: string; consent: string; asksByMail?: boolean },
+  { list, about, ...read }: ReadFile & { list: List; about: { from: string; consent: string; asksByMail?: boolean } },
   task: Task,
 ): Promise<Brought> {
-  const judge = rowJudge(plan, await againstList(roster, list, file, reading, plan, task))
+  const { file, reading, plan } = read
+  const judge = rowJudge(plan, await againstList(roster, list, read, task))
   const statuses = noCounts()
   let changed = 0
   let done = 0
@@ -298,6 +290,10 @@ export async function importFile(
     }
     if (people.length > 0) yield { people }
   }
-  const progress = await sendBatch(pairing, list.id, { kind: 'import', ...about }, chunks(), () => done, task)
+  const progress = await sendBatch(
+    { pairing, list: list.id, purpose: { kind: 'import', ...about } },
+    { chunks: chunks(), share: () => done },
+    task,
+  )
   return { ...progress, statuses, changed }
 }

@@ -7,10 +7,10 @@ import type { Found, Member, MemberStatus, Wanted } from '#core/list'
 import { isDemo, type QueuedCommand, touches } from '../data'
 import { newId } from '../clock'
 import { callWithTask, plainCopy, type Task } from '../worker-calls'
-import type { Counts, Follow, GivenConsent, PeopleAsks, PeopleFunctions, PeopleTasks, Person } from './worker'
+import type { Counts, Follow, GivenConsent, PeopleAsks, PeopleFunctions, PeopleTasks, PersonFacts } from './worker'
 
 export type { Settled } from './batches'
-export type { GivenConsent, Person } from './worker'
+export type { GivenConsent, PersonFacts } from './worker'
 export type { ShownMember } from './pending'
 
 /** Everybody, as the worker beside the interface tells. */
@@ -76,7 +76,7 @@ export const useMembers = defineStore('members', () => {
     ask,
     work,
     /** One person's page; null for who is not on the list. */
-    person: (list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Promise<Person | null> =>
+    person: (list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Promise<PersonFacts | null> =>
       ask('person', list, member, queued),
     /** Every box that a member ticked, with the words beside it, newest first. */
     consentsOf: ({ list, id }: Pick<Member, 'list' | 'id'>): Promise<GivenConsent[]> => ask('consents', list, id),

@@ -1,7 +1,6 @@
 import { expose } from 'comlink'
 import type { BatchProgress } from '#core/api'
 import type { BatchId, JournalId, ListId, MemberId, SpotId } from '#core/ids'
-import type { ImportPlan } from '#core/import'
 import type { Entry, MemberChange } from '#core/journal'
 import { type PeopleFormat, peopleWriter } from '#core/export'
 import {
@@ -26,7 +25,16 @@ import type { Pairing } from '../client'
 import { entriesAt, entriesFrom, newestEntry, type QueuedCommand, readSetting, writeSetting } from '../data'
 import { checkMembers } from './member-check'
 import { changeMany, copyMany, eraseMany, membersOf, settle, type Settled, undoBatch } from './batches'
-import { type Brought, type DryRun, dryRun, type FileLook, importFile, lookAtFile, type Reading } from './imports'
+import {
+  type Brought,
+  type DryRun,
+  dryRun,
+  type FileLook,
+  importFile,
+  lookAtFile,
+  type FileReading,
+  type ReadFile,
+} from './imports'
 import { findWithPending, memberWithPending, type ShownMember } from './pending'
 import { receiptNames, receiptTexts } from './receipts'
 import { type Task, taskOf, throwIfStopped } from '../worker-calls'
@@ -51,7 +59,7 @@ export interface PeopleAsks {
   current(list: ListId, member: MemberId): Member | null
   withAddress(list: ListId, compared: string): Member | null
   consents(list: ListId, member: MemberId): GivenConsent[]
-  person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): Person | null
+  person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): PersonFacts | null
 }
 /** What takes long: told how far it is, and stopped when its owner wants to. */
 export interface PeopleTasks {
@@ -63,16 +71,9 @@ export interface PeopleTasks {
   undo(pairing: Pairing, batch: BatchId): BatchProgress
   /** The first of those whom the receiver keeps otherwise than the journal tells; null for none. */
   checkMembers(pairing: Pairing, lists: ListId[]): { list: ListId; email: string } | null
-  lookAtFile(file: Blob, list: List, said: Partial<Reading>): FileLook | { problem: { message: string } }
-  dryRun(file: Blob, reading: Reading, plan: ImportPlan, list: List): DryRun
-  importFile(
-    pairing: Pairing,
-    file: Blob,
-    reading: Reading,
-    plan: ImportPlan,
-    list: List,
-    about: { from: string; consent: string; asksByMail?: boolean },
-  ): Brought
+  lookAtFile(file: Blob, list: List, said: Partial<FileReading>): FileLook | { problem: { message: string } }
+  dryRun(list: List, read: ReadFile): DryRun
+  importFile(pairing: Pairing, read: Parameters<typeof importFile>[2]): Brought
 }
 export interface PeopleFile {
   blob: Blob
@@ -81,7 +82,7 @@ export interface PeopleFile {
   ending: string
 }
 /** What one person's page tells, but for mail, which the receiver knows of. */
-export interface Person {
+export interface PersonFacts {
   member: ShownMember
   /** All that happened to them on this list, oldest first. */
   entries: Entry[]
@@ -275,9 +276,8 @@ const tasks: {
   },
   lookAtFile: (task, file, list, said) => lookAtFile(file, list, said, task),
   checkMembers: (task, pairing, lists) => checkMembers(roster, pairing, lists, task),
-  dryRun: (task, file, reading, plan, list) => dryRun(roster, file, reading, plan, list, task),
-  importFile: (task, pairing, file, reading, plan, list, about) =>
-    importFile(roster, pairing, file, reading, plan, list, about, task),
+  dryRun: (task, list, read) => dryRun(roster, list, read, task),
+  importFile: (task, pairing, read) => importFile(roster, pairing, read, task),
 }
 
 const turnOfOthers = () => new Promise((resolve) => setTimeout(resolve))

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { type Look, viewerOf } from '#core/proof'
+import { type ProofLook, viewerOf } from '#core/proof'
 
 /** What a visitor saw of the page, small, with the form framed where it stands. */
-const { look, isFailed = false } = defineProps<{ look: Look; isFailed?: boolean }>()
+const { look, isFailed = false } = defineProps<{ look: ProofLook; isFailed?: boolean }>()
 const viewer = computed(() => viewerOf(look.viewer))
 const percent = (share: number) => `${(share * 100).toFixed(2)}%`
 const frame = computed(() =>

@@ -5,7 +5,7 @@ import { addressProblem, completedAddress, type Site, siteHost } from '#core/sit
 import Labelled from '../controls/Labelled.vue'
 import { useReceiver } from '../sync'
 import { saveOnlineGuide } from './online-guide'
-import { type Found, lookAtReceiver } from './reach'
+import { type ReachFinding, lookAtReceiver } from './reach'
 
 /** Said before anything is built for a real site: visitors' browsers must reach the receiver. The ways, and a test of each. */
 const { site, wasReached = false } = defineProps<{
@@ -14,7 +14,7 @@ const { site, wasReached = false } = defineProps<{
 }>()
 const receiver = useReceiver()
 const address = ref('')
-const checks = ref<Found[] | null>(null)
+const checks = ref<ReachFinding[] | null>(null)
 const isBusy = ref(false)
 const wrong = ref<string | null>(null)
 const origin = computed(() => (checks.value === null ? '' : new URL(completedAddress(address.value)).origin))

@@ -1,7 +1,7 @@
 import { isLoopback } from '#core/site'
 
 /** One thing that was looked at, and what it showed. */
-export interface Found {
+export interface ReachFinding {
   what: string
   says: string
   isGood: boolean
@@ -17,8 +17,8 @@ const MOST_SKEW_MS = 120_000
  * @param origin without a slash at the end
  * @param journal the journal that this workshop knows, or null
  */
-export async function lookAtReceiver(origin: string, key: string, journal: string | null): Promise<Found[]> {
-  const addresses: Found[] = []
+export async function lookAtReceiver(origin: string, key: string, journal: string | null): Promise<ReachFinding[]> {
+  const addresses: ReachFinding[] = []
   const add = (what: string, isGood: boolean, says: string) => addresses.push({ what, isGood, says })
   const isSafe = origin.startsWith('https:')
   const began = Date.now()

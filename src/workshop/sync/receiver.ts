@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { database, isDemo, type Settings, syncedId, type SyncState, useLive } from '../data'
+import { database, isDemo, type LocalSettings, syncedId, type SyncState, useLive } from '../data'
 import type { Version } from '#core/form'
 import type { Kind } from '#core/sync'
 import { now } from '../clock'
@@ -17,8 +17,8 @@ export const useReceiver = defineStore('receiver', () => {
     }),
     { isLoaded: false },
   )
-  const value = <Name extends keyof Settings>(name: Name) =>
-    computed(() => ((settings.value as Partial<Settings>)[name] as Settings[Name] | undefined) ?? null)
+  const value = <Name extends keyof LocalSettings>(name: Name) =>
+    computed(() => ((settings.value as Partial<LocalSettings>)[name] as LocalSettings[Name] | undefined) ?? null)
 
   const isLoaded = computed(() => settings.value.isLoaded)
   const pairing = value('pairing')

@@ -2,12 +2,12 @@
  * What a form is, and what came of sending it. Each function is carried into the page as text, so it uses nothing from outside itself.
  */
 
-export interface FormFacts {
+export interface PageFormFacts {
   width: number
   sticksOut: boolean
 }
 
-export function factsOf(form: Element): FormFacts {
+export function factsOf(form: Element): PageFormFacts {
   const { left, right, width } = form.getBoundingClientRect()
   return { width, sticksOut: width > 0 && (left < -1 || right > document.documentElement.clientWidth + 1) }
 }

@@ -1,5 +1,5 @@
 export { afterPress, factsOf, inPlaceOf, watchSubmit } from './form'
 export { closersOver, type Opener, openersOf, wordsShown } from './openers'
 export { lettersOf, movesAround, shownAgain, unshown, veilOver } from './pixels'
-export { frameIn, type Part, pressedAt, shownOf, type Sight, whereOf, type Where } from './sight'
+export { frameIn, type SeenPart, pressedAt, shownOf, type Sight, whereOf, type Where } from './sight'
 export { ASKED, watchForPrograms } from './programs'

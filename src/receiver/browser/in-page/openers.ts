@@ -131,7 +131,7 @@ export function openersOf(
   })
 }
 
-/** What is to be read on the page now, to tell what came anew. */
+/** Visible text of the page, to tell new text from old. */
 export function wordsShown(): string[] {
   return [
     ...new Set(

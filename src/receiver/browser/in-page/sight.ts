@@ -50,7 +50,7 @@ export function shownOf(element: Element): Sight {
 }
 
 /** In CSS pixels of the window that an element is in. */
-export interface Part {
+export interface SeenPart {
   left: number
   top: number
   right: number
@@ -59,9 +59,9 @@ export interface Part {
 
 export interface Where {
   /** The element itself, wherever it is. */
-  box: Part
+  box: SeenPart
   /** What of it can be seen, within all that cuts it off; null for nothing, or too little to press. */
-  visible: Part | null
+  visible: SeenPart | null
   /** What has to be scrolled to see more of it: where the pointer has to be, how far it is, and how much room a finger has. */
   scroll: { x: number; y: number; dx: number; dy: number; room: { x: number; y: number } } | null
   /** What cuts it off, in a few words; empty for nothing but the window. */
@@ -74,20 +74,20 @@ export interface Where {
  *
  * @param part of it, from its own left upper corner, where not all of it is meant
  */
-export function whereOf(element: Element, part: Part | null): Where {
+export function whereOf(element: Element, part: SeenPart | null): Where {
   const above = (one: Element): Element | null => {
     const root = one.getRootNode()
     return one.assignedSlot ?? one.parentElement ?? (root instanceof ShadowRoot ? root.host : null)
   }
-  const meet = (one: Part, other: Part): Part => ({
+  const meet = (one: SeenPart, other: SeenPart): SeenPart => ({
     left: Math.max(one.left, other.left),
     top: Math.max(one.top, other.top),
     right: Math.min(one.right, other.right),
     bottom: Math.min(one.bottom, other.bottom),
   })
-  const isEmpty = ({ left, top, right, bottom }: Part) => right - left < 2 || bottom - top < 2
+  const isEmpty = ({ left, top, right, bottom }: SeenPart) => right - left < 2 || bottom - top < 2
   const round = element.getBoundingClientRect()
-  const box: Part =
+  const box: SeenPart =
     part === null
       ? { left: round.left, top: round.top, right: round.right, bottom: round.bottom }
       : {
@@ -97,12 +97,12 @@ export function whereOf(element: Element, part: Part | null): Where {
           bottom: round.top + part.bottom,
         }
   const center = { x: (box.left + box.right) / 2, y: (box.top + box.bottom) / 2 }
-  const holds = ({ left, top, right, bottom }: Part) =>
+  const holds = ({ left, top, right, bottom }: SeenPart) =>
     center.x >= left && center.x <= right && center.y >= top && center.y <= bottom
-  const screen: Part = { left: 0, top: 0, right: innerWidth, bottom: innerHeight }
+  const screen: SeenPart = { left: 0, top: 0, right: innerWidth, bottom: innerHeight }
   let visible = meet(box, screen)
   let cut: Element | null = null
-  const scrollers: { element: Element; area: Part }[] = []
+  const scrollers: { element: Element; area: SeenPart }[] = []
   let position = getComputedStyle(element).position
   for (let at = above(element); at !== null && at !== document.documentElement; at = above(at)) {
     const style = getComputedStyle(at)
@@ -117,7 +117,7 @@ export function whereOf(element: Element, part: Part | null): Where {
     if (at === document.body && getComputedStyle(document.documentElement).overflow === 'visible') continue
     const isClipped = style.clip !== 'auto' || style.clipPath !== 'none'
     const edge = at.getBoundingClientRect()
-    const area: Part = {
+    const area: SeenPart = {
       left: style.overflowX !== 'visible' || isClipped ? edge.left + at.clientLeft : -1e6,
       top: style.overflowY !== 'visible' || isClipped ? edge.top + at.clientTop : -1e6,
       right: style.overflowX !== 'visible' || isClipped ? edge.right : 1e6,
@@ -219,7 +219,7 @@ export function frameIn(frame: Element): { left: number; top: number; scale: num
  * Whether a press reaches an element, and where: in the middle of what is seen of it, or beside, as a rounded corner or a
  * line of text may not be hit.
  */
-export function pressedAt(element: Element, visible: Part): Sight & { x: number; y: number } {
+export function pressedAt(element: Element, visible: SeenPart): Sight & { x: number; y: number } {
   const tag = (one: Element) => /^<[^>]{0,300}>?/.exec((one.cloneNode(false) as Element).outerHTML)?.[0] ?? ''
   const not = (how: 'hidden' | 'covered', by: Element, why: string) => ({
     isSeen: false,

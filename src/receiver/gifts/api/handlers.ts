@@ -8,7 +8,7 @@ import { readStream } from '../../http/read-body'
 
 const paths = described(api.files)
 
-/** Whoever has the owner's key may be on a slow line. */
+/** Owners may be on a slow line. */
 const LONGEST_UPLOAD_MS = 110_000
 
 /** Gifts, as bytes: they are larger than other bodies may be. */

@@ -68,7 +68,7 @@ async function tryOut(talk: Talk, handOver: HandOver, wanted: WantedThere): Prom
 
 async function rehearse(talk: Talk, handOver: HandOver, wanted: WantedThere): Promise<Rehearsed> {
   const { way } = talk
-  // As real people go: who is asked to confirm there is asked as well.
+  // As for real people: with confirmation at the service, where the hand-over asks for it.
   const put = await handToApi(talk, handOver, wanted)
   if (put.means !== 'done' && put.means !== 'to-confirm' && put.means !== 'already') return failed(put.means, put.said)
   if (way.service.requests.find === undefined)
@@ -114,7 +114,7 @@ async function seenThere(talk: Talk, list: string, wanted: WantedThere) {
   return found
 }
 
-/** Whether it is asked for people of one list, so that who is found is in it. */
+/** Whether the request names the list, so that a match is on it. */
 function asksByList({ service }: ApiWay): boolean {
   const { find } = service.requests
   // RFC 6570 in the address, as in {?list,email}; in a body, the name alone.
@@ -123,7 +123,7 @@ function asksByList({ service }: ApiWay): boolean {
   )
 }
 
-/** Who is not in the list that was chosen may be in another. */
+/** A match outside the chosen list may be on another. */
 async function whereElse(talk: Talk, list: string, email: string): Promise<string> {
   const found = list === '' ? null : await lookUp(talk, '', email)
   const other = found?.ok === true ? found.member?.list : undefined

@@ -17,4 +17,4 @@ const ways: { [One in Kind]: (connection: Connection, way: WayOf<One>, parts: Wa
 export const wayOf = (connection: Connection, parts: WayParts): HandOverWay =>
   ways[connection.way.kind](connection, connection.way as never, parts)
 
-export type { Piece, HandOverWay, WayParts } from './way'
+export type { WayPiece, HandOverWay, WayParts } from './way'

@@ -1,10 +1,10 @@
 import type { TriedHandOver } from '#core/api'
-import type { Connection, HandOver, Wanted, WebhookEvent } from '#core/connection'
+import type { Connection, HandOver, WantedState, WebhookEvent } from '#core/connection'
 import type { HandedOn } from '#core/proof'
 import type { Member } from '#core/list'
 import type { Ledger } from '../../ledger'
 import type { Job } from '../../work/tables'
-import type { Client, Sent, SentKey } from '../client'
+import type { ServiceClient, SentRequest, SentKey } from '../client'
 import type { HandedOver, SentBefore } from '../hand'
 import type { Keys } from '../keys'
 import type { SignIns } from '../sign-in'
@@ -16,27 +16,27 @@ export interface WayParts {
   ledger: Ledger
   keys: Pick<Keys, 'key'>
   signIns: Pick<SignIns, 'keyFor'>
-  client: Client
+  client: ServiceClient
   /** Where tables are written to. */
   folder: string
   now(): number
 }
 
 /** What one job sends of one person. */
-export interface Piece {
+export interface WayPiece {
   job: Job
   handOver: HandOver
   event: WebhookEvent
-  /** Null for who is here no more. */
+  /** Null for a dropped member. */
   member: Member | null
   email: string
-  wanted: Wanted
+  wanted: WantedState
   /** What was ever sent of them, with what is sent now. */
   sent: SentBefore
 }
 
-/** Somebody made up who is to be there. */
-export type WantedThere = Extract<Wanted, { state: 'there' }>
+/** A made-up person to be added. */
+export type WantedThere = Extract<WantedState, { state: 'there' }>
 export type TriedStep = TriedHandOver['steps'][number]
 export type Rehearsed = Omit<HandedOn, 'name'>
 
@@ -51,7 +51,7 @@ export interface HandOverWay {
   /** How many of the next jobs go in one request. */
   together(jobs: readonly Job[]): number
   /** @param pieces as many as `together` said */
-  hand(pieces: readonly Piece[]): Promise<HandedOver>
+  hand(pieces: readonly WayPiece[]): Promise<HandedOver>
   /**
    * Sends one made-up person there, looks whether they arrived as they were sent, and takes them off again.
    *
@@ -65,7 +65,7 @@ export interface HandOverWay {
 export const failed = (why: string, said: string): Rehearsed => ({ outcome: 'failed', why, said })
 
 /** What an answer means that says nothing but its status. */
-export function outcomeOf(sent: Sent, words: string): HandedOver {
+export function outcomeOf(sent: SentRequest, words: string): HandedOver {
   if (!('answer' in sent)) return { means: 'unreachable', said: sent.said, retryAt: null }
   const { status } = sent.answer
   const said = words === '' ? `It answered ${status}.` : words

@@ -9,7 +9,7 @@ export function webhookWay({ id }: Connection, way: WayOf<'webhook'>, { client, 
     pace: undefined,
     address: way.address,
     wishes: (event) => way.events.length === 0 || way.events.includes(event),
-    // What was tried before goes alone: one event that its receiver cannot read holds up no other.
+    // Retried events go alone: one that its receiver cannot read holds up no other.
     together(jobs) {
       if (way.takesMany !== true) return 1
       const triedBefore = jobs.findIndex((job) => job.attempts > 0)
@@ -37,7 +37,7 @@ export function webhookWay({ id }: Connection, way: WayOf<'webhook'>, { client, 
         const sent = await client.send(webhookRequest(way, key, told, at))
         if (!('answer' in sent)) return failed('unreachable', sent.said)
         const { status, body } = sent.answer
-        // Standard Webhooks: what is not signed as it should be, or too old, is refused.
+        // Standard Webhooks: wrong or old signatures are refused.
         if (status >= 400) return failed('signature', `It answered ${status}. ${body.toString('utf8').slice(0, 200)}`)
       }
       return { outcome: 'handed', why: '', said: 'Told, and taken: what it makes of it is seen there.' }

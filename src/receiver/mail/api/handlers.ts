@@ -11,7 +11,7 @@ const paths = described(api.mail)
 
 const MOST_LISTED = 200
 
-/** How mail goes: its server, its pace, what waits. */
+/** Mail: server, pace, queue. */
 export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
   const { ledger, settings, sender } = parts
   const { queue } = ledger

@@ -6,7 +6,7 @@ import { readBytes } from '../../http/read-body'
 import type { Ledger } from '../../ledger'
 import { MAX_REPORT_BYTES, takeReport } from '../reports'
 
-/** Whoever has the owner's key may be on a slow line. */
+/** Owners may be on a slow line. */
 const LONGEST_MS = 110_000
 
 const { takeReport: path } = described(api.mail)

@@ -9,7 +9,7 @@ import { described } from '../../http/described'
 
 const paths = described(api.mail)
 
-/** What an owner tries by mail: a test, a code to an own inbox, a message looked at, a sender checked. */
+/** Trials by mail: a test, a code to an own inbox, a message preview, a check of the sender. */
 export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
   const { ledger, settings, sender, resolveTxt, now } = parts
   routes.openapi(paths.sendTest, async (c) => {

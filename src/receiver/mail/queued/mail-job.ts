@@ -9,10 +9,10 @@ import { type Job, openJob } from '../../work/tables'
 /** The worker of the queue that sends mail. */
 export const MAIL = 'mail'
 
-/** What a mail has to know until it is sent; it is written then. */
+/** Body of a mail job; the mail is composed when it is sent. */
 export interface MailBody {
   list: ListId
-  /** Empty for what is not about one person, such as the owner's daily notice. */
+  /** Empty for mails about nobody, such as the owner's daily notice. */
   member: MemberId | ''
   kind: MailKind
   /** The address as it was typed, and as it is compared. */

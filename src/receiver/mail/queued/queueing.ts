@@ -11,15 +11,13 @@ import type { PeopleStore } from '../../people/tables'
 
 const DAY_MS = 86_400_000
 
-/** What became of the mail that somebody waits for: `held` where the inbox had its share, or whoever caused it floods. */
+/** Result of queueing an awaited mail: `held` beyond the share of its inbox, or in a flood. */
 export type MailFate = 'queued' | 'held' | 'none'
 
 /** Queues the mail that an entry causes, with it. */
 export async function queueMailsFor(
   people: PeopleStore,
-  entry: NewEntry,
-  member: Member | null,
-  mail: MailSettings | null,
+  { entry, member, mail }: { entry: NewEntry; member: Member | null; mail: MailSettings | null },
   now: number,
   { turn, isFlood }: Cause = calm,
 ): Promise<MailFate> {
@@ -27,7 +25,7 @@ export async function queueMailsFor(
   const { mails, awaited, isHeld } = mailsCausedBy(entry, mail, now, isFlood)
   let fate: MailFate = awaited === null ? 'none' : 'held'
   for (const one of mails) {
-    const isQueued = await queueOne(people, member, one, now, one.isLater ? LATER : turn)
+    const isQueued = await queueOne(people, member, one, { now, priority: one.isLater ? LATER : turn })
     if (one.kind === awaited && isQueued && !isHeld) fate = 'queued'
   }
   return fate
@@ -38,11 +36,10 @@ export function queueFor(
   people: PeopleStore,
   member: Member,
   kind: MailKind,
-  now: number,
-  priority = 1,
+  { now, priority = 1 }: { now: number; priority?: number },
 ): Promise<boolean> {
   const mail: CausedMail = { kind, to: { member: true }, isLater: false, due: now, once: null }
-  return queueOne(people, member, mail, now, priority)
+  return queueOne(people, member, mail, { now, priority })
 }
 
 /**
@@ -61,8 +58,7 @@ function queueOne(
   people: PeopleStore,
   member: Member,
   { kind, to, due, once }: CausedMail,
-  now: number,
-  priority: number,
+  { now, priority }: { now: number; priority: number },
 ): Promise<boolean> {
   if (to.member)
     return people.queue(jobFor(member, kind, now, { priority, due }), {

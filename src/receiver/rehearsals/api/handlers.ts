@@ -21,7 +21,7 @@ import { described } from '../../http/described'
 
 const paths = described(api.rehearsals)
 
-/** What a rehearsal asks the receiver for: pages, posts, who is on the list, mail. */
+/** The receiver's part in a rehearsal: pages, posts, members, mail. */
 export function rehearsalApiRoutes(
   routes: OpenAPIHono,
   {

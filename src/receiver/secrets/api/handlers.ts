@@ -20,7 +20,7 @@ export async function keyOf(c: Context, keys: OwnerKeys): Promise<string | null>
   return given === undefined ? null : keys.idOf(given)
 }
 
-/** What a browser asks that has no key yet. */
+/** The route for browsers without a key. */
 export function pairRoute(
   routes: OpenAPIHono,
   keys: OwnerKeys,

@@ -3,7 +3,7 @@ import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Draft } from '../draft'
 import { useFrameDocument, type Scene, scenePage } from '../../preview'
 import type { TextEditor } from '../../writing'
-import { type Part, useWritingIn } from './writing-in'
+import { type WritablePart, useWritingIn } from './writing-in'
 
 /** The form as visitors get it, at one width, worked in directly: press a text to rewrite it. */
 const { scene, draft, width, room } = defineProps<{
@@ -16,7 +16,7 @@ const { scene, draft, width, room } = defineProps<{
 }>()
 /** Whether somebody writes in it. */
 const writing = defineModel<boolean>('writing')
-const emit = defineEmits<{ part: [part: Part]; editor: [editor: TextEditor | null]; link: [] }>()
+const emit = defineEmits<{ part: [part: WritablePart]; editor: [editor: TextEditor | null]; link: [] }>()
 
 const frame = useTemplateRef('frame')
 const isTyping = ref(false)

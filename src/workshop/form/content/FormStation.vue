@@ -22,7 +22,7 @@ import WidthRuler from '../../preview/WidthRuler.vue'
 import WordsPanel from './words/WordsPanel.vue'
 import type { TextEditor } from '../../writing'
 import { useKeptInView } from './keep-in-view'
-import type { Part } from './writing-in'
+import type { WritablePart } from './writing-in'
 
 /** Where the form itself is worked on: the preview on one side, the drawers of its controls on the other. */
 const { form, draft, content, state } = defineProps<{
@@ -129,7 +129,7 @@ function openField(key: FieldKey): void {
 }
 
 /** What was pressed in the preview brings its controls: those of its look while looks are worked on. */
-function openPart(part: Part): void {
+function openPart(part: WritablePart): void {
   const looks = { field: 'field', button: 'button', words: 'type', picture: 'ground', ground: 'colours' }
   if (drawer.value === 'look' || part.kind === 'ground' || part.kind === 'button') {
     drawer.value = 'look'

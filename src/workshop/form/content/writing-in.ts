@@ -28,7 +28,7 @@ const words: [key: WordKey, selector: string, step: string][] = [
 ]
 
 /** A part of the form that was pressed. */
-export type Part = { kind: 'field'; key: FieldKey } | { kind: 'button' | 'words' | 'picture' | 'ground' }
+export type WritablePart = { kind: 'field'; key: FieldKey } | { kind: 'button' | 'words' | 'picture' | 'ground' }
 
 export interface WritingHooks {
   draft: Draft
@@ -36,7 +36,7 @@ export interface WritingHooks {
   content(): FormContent
   /** Whether somebody types an example into a field, whose element must stay meanwhile. */
   onTyping(is: boolean): void
-  onPart(part: Part): void
+  onPart(part: WritablePart): void
   /** Ctrl+K in a rich text. */
   onLink(): void
 }
@@ -160,7 +160,7 @@ export function useWritingIn(
   return { editor, isWriting }
 }
 
-function partOf(target: Element): Part | null {
+function partOf(target: Element): WritablePart | null {
   if (target.closest('.askbox-button')) return { kind: 'button' }
   const field = target.closest('.askbox-field')
   const name = [...(field?.classList ?? [])].find((one) => one.startsWith('askbox-field-'))

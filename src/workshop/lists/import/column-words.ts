@@ -1,12 +1,12 @@
 import { type Counted, dateReadings, momentIn, type Tally, type Target } from '#core/import'
-import type { Column, Meaning } from '#core/list'
+import type { Column, StatusMeaning } from '#core/list'
 
 /** A word of a column, a spelling of its dates or a tag, as it stands in the file. */
 export interface ColumnWord extends Counted {
   key: string
 }
 
-export const meaningNames: Record<Meaning, string> = {
+export const meaningNames: Record<StatusMeaning, string> = {
   confirmed: 'on the list',
   waiting: 'to confirm',
   left: 'left',

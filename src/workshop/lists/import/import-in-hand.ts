@@ -1,11 +1,11 @@
 import { computed, ref, shallowRef } from 'vue'
 import { decided, type ImportPlan, type KnownRule, type Target, type Undecided, undecidedIn } from '#core/import'
 import type { List } from '#core/list'
-import { type Brought, type DryRun, type FileLook, type Reading, useMembers } from '../../people'
+import { type Brought, type DryRun, type FileLook, type FileReading, useMembers } from '../../people'
 import { useBatchChanges } from '../batch-changes'
 import { useLongWork } from '../long-work'
 
-export type { Brought, DryRun, FileLook, Reading, ShownRow, ShownVerdict } from '../../people'
+export type { Brought, DryRun, FileLook, FileReading, ShownRow, ShownVerdict } from '../../people'
 
 /** A file on its way into a list: looked at, matched, tried without changing anybody, then brought in. */
 export function useImport(list: () => List) {
@@ -23,7 +23,7 @@ export function useImport(list: () => List) {
   const asksByMail = ref(false)
   const dry = shallowRef<DryRun | null>(null)
   const outcome = shallowRef<Brought | null>(null)
-  let said: Partial<Reading> = {}
+  let said: Partial<FileReading> = {}
 
   async function open(blob: Blob, name: string): Promise<void> {
     file.value = { blob, name }
@@ -32,11 +32,11 @@ export function useImport(list: () => List) {
   }
 
   /** Reads the beginning anew, as its owner says that it is written. */
-  async function lookAgain(changes: Partial<Reading>): Promise<void> {
+  async function lookAgain(changes: Partial<FileReading>): Promise<void> {
     if (file.value === null) return
     said = { ...said, ...changes }
     // Of another kind, it is written some other way.
-    if (changes.format !== undefined) said = { ...said, separator: undefined, head: undefined } as Partial<Reading>
+    if (changes.format !== undefined) said = { ...said, separator: undefined, head: undefined } as Partial<FileReading>
     dry.value = null
     outcome.value = null
     const { blob, name } = file.value
@@ -94,7 +94,7 @@ export function useImport(list: () => List) {
     if (inHand === null || reading === undefined) return
     outcome.value = null
     dry.value = await work.run(`Looking through “${inHand.name}”`, (following) =>
-      members.work('dryRun', following, inHand.blob, reading, plan.value, list()),
+      members.work('dryRun', following, list(), { file: inHand.blob, reading, plan: plan.value }),
     )
   }
 
@@ -109,7 +109,9 @@ export function useImport(list: () => List) {
     outcome.value = await work.run(
       `Bringing “${inHand.name}” in`,
       (following) =>
-        members.work('importFile', following, batches.pairing(), inHand.blob, reading, plan.value, list(), about),
+        members.work('importFile', following, batches.pairing(), {
+          ...{ file: inHand.blob, reading, plan: plan.value, list: list(), about },
+        }),
       true,
     )
   }

@@ -3,7 +3,7 @@ import type { Entry } from '#core/journal'
 import type { Member } from '#core/list'
 import { useWorkspace } from '../../data'
 import { now } from '../../clock'
-import { type Person, useMembers } from '../../people'
+import { type PersonFacts, useMembers } from '../../people'
 import { useReceipts } from './receipts'
 
 /** All that is held about one person, on every list, as one document that they can be given. */
@@ -12,7 +12,7 @@ export function useHeld() {
   const members = useMembers()
   const receipts = useReceipts()
 
-  async function onList(member: Member, entries: readonly Entry[], batches: Person['batches']) {
+  async function onList(member: Member, entries: readonly Entry[], batches: PersonFacts['batches']) {
     const list = workspace.list(member.list)
     const label = (key: string) => list?.columns.find((column) => column.key === key)?.label ?? key
     return {
@@ -28,7 +28,7 @@ export function useHeld() {
   }
 
   return {
-    async of({ member, entries, batches, elsewhere }: Person, mails: readonly MailOnList[]) {
+    async of({ member, entries, batches, elsewhere }: PersonFacts, mails: readonly MailOnList[]) {
       const lists = [await onList(member, entries, batches)]
       for (const other of elsewhere) {
         const person = await members.person(other.list, other.id, [])

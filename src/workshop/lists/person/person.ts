@@ -6,7 +6,7 @@ import { spotName } from '#core/spot'
 import { clientFor } from '../../client'
 import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
-import { type Person, useMembers } from '../../people'
+import { type PersonFacts, useMembers } from '../../people'
 import { type TimelineEvent, timelineOf } from './timeline'
 
 const LOOK_EVERY_MS = 3_000
@@ -17,7 +17,7 @@ export function usePerson(
   member: () => MemberId,
 ): {
   /** Null until it is known, and for who is not there. */
-  person: Readonly<ShallowRef<Person | null>>
+  person: Readonly<ShallowRef<PersonFacts | null>>
   isKnown: Readonly<Ref<boolean>>
   /** All that happened to them, newest first. */
   events: ComputedRef<TimelineEvent[]>
@@ -27,7 +27,7 @@ export function usePerson(
   const workspace = useWorkspace()
   const members = useMembers()
   const receiver = useReceiver()
-  const person = shallowRef<Person | null>(null)
+  const person = shallowRef<PersonFacts | null>(null)
   const isKnown = ref(false)
   const mails = shallowRef<readonly MailOnList[]>([])
   const gift = shallowRef<ToMember['gift']>({ times: 0, last: 0 })

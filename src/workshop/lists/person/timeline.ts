@@ -3,7 +3,7 @@ import { mailNames } from '#core/mail'
 import type { CameFrom, Entry } from '#core/journal'
 import type { BatchId, FormId, ListId, SpotId } from '#core/ids'
 import { applyToMember, type BatchRecord, type List, type Member, valueOf } from '#core/list'
-import type { Person } from '../../people'
+import type { PersonFacts } from '../../people'
 
 /** One thing that happened to somebody, in words for the owner. */
 export interface TimelineEvent {
@@ -35,7 +35,7 @@ export interface Names {
  * @param known what the receiver knows besides the journal: mails to them, and whether they fetched the gift
  */
 export function timelineOf(
-  { entries, waiting }: Pick<Person, 'entries' | 'waiting'>,
+  { entries, waiting }: Pick<PersonFacts, 'entries' | 'waiting'>,
   { mails, gift }: Pick<ToMember, 'gift'> & { mails: readonly MailOnList[] },
   names: Names,
 ): TimelineEvent[] {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { type Look, lookSchema, plainLook, textKeys } from '#core/look'
+import { type Look, lookSchema, plainLook, lookTextKeys } from '#core/look'
 import { type LookControl, lookGroups } from './look-controls'
 
 const controls = lookGroups.flatMap((group) =>
@@ -38,7 +38,7 @@ test.each(controls.filter(([, { as }]) => as.kind === 'range'))(
 /** The path of every token that a look can have, those that can be left out included. */
 function pathsIn(schema: z.ZodType, before = ''): string[] {
   if (schema instanceof z.ZodOptional) return pathsIn(schema.unwrap() as z.ZodType, before)
-  if (schema instanceof z.ZodRecord) return textKeys.map((key) => `${before}.${key}`)
+  if (schema instanceof z.ZodRecord) return lookTextKeys.map((key) => `${before}.${key}`)
   if (schema instanceof z.ZodDiscriminatedUnion)
     return [...new Set(schema.options.flatMap((option) => pathsIn(option as z.ZodType, before)))]
   if (!(schema instanceof z.ZodObject)) return [before]

@@ -5,8 +5,8 @@ import {
   fontKeys,
   fontName,
   type Look,
-  type TextKey,
-  textKeys,
+  type LookTextKey,
+  lookTextKeys,
   usualTextSize,
 } from '#core/look'
 
@@ -51,7 +51,7 @@ const colour = (
 ): LookControl => ({ name, step, ...tokenOf('colours', key), as: { kind: 'colour', without } })
 /** A colour that is left out until it is chosen. */
 const ownColour = (
-  key: 'heading' | TextKey | 'fieldText' | 'buttonHover',
+  key: 'heading' | LookTextKey | 'fieldText' | 'buttonHover',
   name: string,
   step: string,
   without: (look: Look) => string,
@@ -90,7 +90,7 @@ const menu = (name: string, step: string, token: Token, options: LookOptions): L
   as: { kind: 'menu', options },
 })
 
-const textNames: Record<TextKey, string> = {
+const textNames: Record<LookTextKey, string> = {
   introduction: 'Introduction',
   points: 'Points',
   note: 'Note',
@@ -241,7 +241,7 @@ export const lookGroups: readonly LookGroup[] = [
     hint: 'Sizes in percent of the form’s text. A text without a colour of its own has that of all.',
     controls: [
       ownColour('heading', 'Heading', 'Colour the heading', textColour),
-      ...textKeys.flatMap((key): LookControl[] => [
+      ...lookTextKeys.flatMap((key): LookControl[] => [
         ownColour(key, textNames[key], `Colour: ${textNames[key].toLowerCase()}`, textColour),
         {
           name: '… its size',
