@@ -8,7 +8,7 @@ export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'dist/test-results',
   // Most of them wait for something more often than they compute.
-  workers: 3,
+  workers: 4,
   fullyParallel: true,
   // The longest begin first, so that none is waited for alone at the end.
   projects: [

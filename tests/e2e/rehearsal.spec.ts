@@ -122,7 +122,7 @@ const signals = (workshop: Page) => workshop.getByLabel('The line: stations of t
 
 test('every sound demo form passes, and nothing is left of the people who tried it', async ({ workshop, box }) => {
   const before = await entriesAfter(box, 0)
-  // Who takes her time waits twenty seconds at each of eight spots: she is tried on pages of her own (hand.test.ts).
+  // Who takes her time waits twenty seconds at each of eight spots: she is tried on pages of her own (visits.test.ts).
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   // Other screens are the longest case of all: tried at all of them in every other run, by its seed.
   await withFewerCases(workshop, 'Slowly, and back again', ...(seed % 2 === 0 ? [] : ['Other screens and settings']))

@@ -55,7 +55,7 @@ const drawn: readonly Shape[] = [
   {
     key: 'footer-line',
     name: 'Quiet one-liner',
-    purpose: 'For a footer: no ground of its own, everything in a row.',
+    purpose: 'For a footer: everything in a row, on the page’s own background.',
     places: ['footer', 'inline', 'after-post'],
     words: () => ({
       heading: 'Now and then, a letter',

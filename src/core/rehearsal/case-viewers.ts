@@ -1,6 +1,6 @@
 import { type Failure, failure, personFor, type ViewerId, viewerOf } from '#core/proof'
 import { fillsOf } from '#core/usable'
-import { lookOf, obstacleMet } from './hand'
+import { lookOf, obstacleMet } from './visit-findings'
 import type { Browsed, Visited } from './ports'
 import { NEEDS_BROWSER, visit } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, notTried, passed, pictured } from './step'

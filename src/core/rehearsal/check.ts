@@ -1,5 +1,5 @@
 import type { InstallReport } from '#core/install'
-import { obstacleMet } from './hand'
+import { obstacleMet } from './visit-findings'
 import type { Visited } from './ports'
 
 /** What a page's scripts may have put there, or shown: a browser knows better than the page's source. */

@@ -1,7 +1,7 @@
 import { personFor, type Step } from '#core/proof'
 import { fillsOf } from '#core/usable'
 
-import { obstacleMet } from './hand'
+import { obstacleMet } from './visit-findings'
 import { visit } from './sign-up'
 import { addressOf, type CaseContext } from './way'
 

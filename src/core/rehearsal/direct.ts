@@ -1,6 +1,6 @@
 import { type Failure, failure, personFor, type Step } from '#core/proof'
 import { formFacts } from './form-facts'
-import { lookOf, obstacleMet, shownTo } from './hand'
+import { lookOf, obstacleMet, shownTo } from './visit-findings'
 import { directFormOn } from './form-on-page'
 import type { Ports } from './ports'
 import { NEEDS_BROWSER } from './sign-up'

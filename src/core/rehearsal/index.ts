@@ -1,5 +1,5 @@
 export { type Fill, fillsOf, setControl } from '#core/usable'
-export { refuses } from './hand'
+export { refuses } from './visit-findings'
 export { completed, PUT_OFF_MS } from './completed'
 export { readRehearsalHeader, REHEARSAL_HEADER, rehearsalHeader } from './header'
 export { withSeen } from './check'

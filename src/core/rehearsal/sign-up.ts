@@ -10,7 +10,7 @@ import {
 } from '#core/proof'
 import { isSubmitButton, type Submission, submissionOf } from '#core/submission'
 import { buttonOf, type Fill, filledIn, fillsOf } from '#core/usable'
-import { lookOf, obstacleMet, refusalOf, shownTo } from './hand'
+import { lookOf, obstacleMet, refusalOf, shownTo } from './visit-findings'
 import { framingProblem } from './framing'
 import type { PageStanding } from './page'
 import { type AnsweredPage, type As, type Browsed, NoAnswer, type Visited, type VisitWish } from './ports'

@@ -2,7 +2,7 @@ import { content } from '../../../tests/tables/samples'
 import type { InstallReport } from '#core/install'
 import { withSeen } from './check'
 import { garbledWords } from './garbled'
-import { refusalOf } from './hand'
+import { refusalOf } from './visit-findings'
 import type { Visited } from './ports'
 
 /** What these encodings make of the words, by the WHATWG Encoding standard's tables, is Node's own doing. */

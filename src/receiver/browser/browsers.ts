@@ -312,7 +312,7 @@ const BUSY = 'The receiver is busy: its browser had too little time. Rehearse ag
 function reasonOf(error: unknown): string {
   const lines = (error instanceof Error ? error.message : String(error)).split('\n').map((line) => line.trim())
   if (process.getuid?.() === 0 && lines.some((line) => /sandbox/i.test(line)))
-    return 'It keeps its sandbox, which it has for other users than root alone: run the receiver as one.'
+    return 'The browser refuses to run as the system’s administrator (root): run the receiver as another user.'
   const telling = lines.find((line) => /sandbox|error while loading|permission denied|ENOENT|EACCES/i.test(line))
   return (telling ?? lines[0] ?? '').replace(/^(?:browserType|page)\.\w+: /, '').slice(0, 300)
 }

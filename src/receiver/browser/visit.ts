@@ -1,7 +1,7 @@
 import type { Browser, BrowserContextOptions } from 'playwright-core'
 import { viewerOf } from '#core/proof'
 import { REHEARSAL_HEADER, rehearsalHeader, type Visited, VISITS_ZONE, type VisitWish } from '#core/rehearsal'
-import { Hand } from './hand'
+import { Hand } from './visitor'
 import { ASKED, watchForPrograms } from './in-page'
 
 const ACT_MS = 3_000

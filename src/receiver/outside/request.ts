@@ -130,7 +130,7 @@ function wordsFor(error: NodeJS.ErrnoException, url: URL, longest: number): stri
   if (error.name === 'AbortError' || error.name === 'TimeoutError')
     return `The site did not answer within ${longest / 1000} seconds.`
   return error.code === 'ENOTFOUND'
-    ? `There is no site ${url.hostname}, as far as this receiver can see.`
+    ? `No site was found at ${url.hostname}. Is the address right?`
     : `The site could not be reached: ${error.message}.`
 }
 

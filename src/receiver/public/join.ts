@@ -26,6 +26,7 @@ import { type Counting, deviceOfBrowser, isCounted } from '../results'
 import type { Ledger } from '../ledger'
 import { calm, type Causes, type Limiter } from '../limits'
 import { signUpToken } from '../mail'
+import type { SignUpResult } from '../people'
 import { networkOf } from '../network'
 import { sendPage } from '../pages'
 import { type Problem, sendProblem, sendProblemPage } from '../http/problem'
@@ -51,6 +52,15 @@ export interface JoinParts {
   now(): number
   /** Told of every request; see `proxyNotice`. */
   noticeProxy(c: Context): void
+}
+
+/** A stored sign-up, to be answered. */
+interface Answered {
+  signUp: SignUp
+  posted: PostedValues
+  page: string
+  stored: SignUpResult
+  isRehearsed: boolean
 }
 
 /**
@@ -153,53 +163,7 @@ export function joinRoutes({
         return null
       })
     if (stored === null) return wantsJson(c) ? refuse(c, notStored) : notPossible(c, spot, version, notStored)
-    const mail = published.mail(version.list)
-    const answerCase = answerFor(stored.verdict, mail, reading.signUp)
-    const answer = answerTo(version.content, answerCase)
-    const address = afterPage(answer, reading.signUp, posted.values, page)
-    const outcome = outcomeOf(answerCase)
-    const asJson = wantsJson(c)
-    // Our script asks about a slip while the address is typed; after a form post, the answer's page does.
-    const knowsAgain = asJson
-      ? mail !== null && outcome === 'confirm-first'
-      : mail !== null || meantAddress(reading.signUp.email?.typed ?? '') !== null
-    const again = knowsAgain
-      ? signUpToken(await ledger.linkKey(), {
-          member: stored.member,
-          spot: spot.id,
-          answerCase,
-          isMailHeld: stored.isMailHeld,
-          at: now(),
-        })
-      : null
-    // Sent by Enter, an address is never left, and nothing was asked while it was typed.
-    const isSlip =
-      asJson &&
-      rehearsal === null &&
-      (stored.verdict === 'joined' || stored.verdict === 'confirm-first') &&
-      meantAddress(reading.signUp.email?.typed ?? '') !== null
-    const instead = isSlip
-      ? signUpToken(await ledger.linkKey(), {
-          ...{ member: stored.member, spot: spot.id, answerCase, isMailHeld: stored.isMailHeld, at: now() },
-        })
-      : null
-    const ours = ourAnswer(spot, version, answerCase, again)
-    if (asJson)
-      return c.json(
-        {
-          outcome,
-          ...(answerCase !== outcome && { case: answerCase }),
-          // The script has the published answers. Our own page says that no mail went.
-          ...(stored.isMailHeld
-            ? { address: `${settings.publicUrl}${ours}`, held: true }
-            : address !== null && (answer.pass ?? []).length > 0 && { address }),
-          ...(again !== null && { again }),
-          ...(instead !== null && { instead }),
-        },
-        200,
-        { 'Cache-Control': 'no-store' },
-      )
-    return c.redirect(stored.isMailHeld ? ours : (address ?? ours), 303)
+    return answered(c, { signUp: reading.signUp, posted: posted.values, page, stored, isRehearsed: rehearsal !== null })
   })
 
   routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
@@ -211,6 +175,45 @@ export function joinRoutes({
     }),
   )
   return routes
+
+  /** Says what came of a stored sign-up: as JSON to the script, else by a redirect to the answer's page. */
+  async function answered(c: Context, { signUp, posted, page, stored, isRehearsed }: Answered): Promise<Response> {
+    const { spot, version } = signUp
+    const mail = ledger.published().mail(version.list)
+    const answerCase = answerFor(stored.verdict, mail, signUp)
+    const answer = answerTo(version.content, answerCase)
+    const address = afterPage(answer, signUp, posted, page)
+    const outcome = outcomeOf(answerCase)
+    const looksMistyped = meantAddress(signUp.email?.typed ?? '') !== null
+    const { member, verdict, isMailHeld } = stored
+    const token = async (isNeeded: boolean) =>
+      isNeeded
+        ? signUpToken(await ledger.linkKey(), { member, spot: spot.id, answerCase, isMailHeld, at: now() })
+        : null
+    if (!wantsJson(c)) {
+      // After a form post, the answer's page asks about a slip.
+      const ours = ourAnswer(spot, version, answerCase, await token(mail !== null || looksMistyped))
+      return c.redirect(isMailHeld ? ours : (address ?? ours), 303)
+    }
+    const again = await token(mail !== null && outcome === 'confirm-first')
+    // Our script asks about a slip while the address is typed; sent by Enter, an address is never left.
+    const isSlip = !isRehearsed && looksMistyped && (verdict === 'joined' || verdict === 'confirm-first')
+    const instead = await token(isSlip)
+    return c.json(
+      {
+        outcome,
+        ...(answerCase !== outcome && { case: answerCase }),
+        // The script has the published answers. Our own page says that no mail went.
+        ...(isMailHeld
+          ? { address: `${settings.publicUrl}${ourAnswer(spot, version, answerCase, again)}`, held: true }
+          : address !== null && (answer.pass ?? []).length > 0 && { address }),
+        ...(again !== null && { again }),
+        ...(instead !== null && { instead }),
+      },
+      200,
+      { 'Cache-Control': 'no-store' },
+    )
+  }
 
   /** The owner's words for refused sign-ups, in the form's look. */
   function notPossible(c: Context, spot: Spot, version: Version, { status, headers = {} }: Problem): Response {

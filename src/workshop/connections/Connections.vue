@@ -65,7 +65,6 @@ const rows = computed(() =>
   gap: var(--gap-4);
   max-width: 960px;
 }
-.page-head,
 p {
   margin: 0;
 }

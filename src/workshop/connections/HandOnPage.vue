@@ -113,9 +113,6 @@ async function keep(): Promise<void> {
   gap: var(--gap-5);
   max-width: 1000px;
 }
-.page-head {
-  margin: 0;
-}
 .told {
   margin: 0;
   padding: var(--gap-3) var(--gap-4);

@@ -148,9 +148,6 @@ async function goOn(): Promise<void> {
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-5);
 }
-.page-head {
-  margin: 0;
-}
 .page-head p,
 .told p {
   margin: 0;

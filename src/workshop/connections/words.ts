@@ -39,10 +39,10 @@ export function reasonFor({ means, said }: Asked): string {
 }
 
 export const wayNames: Record<Way['kind'], string> = {
-  api: 'A list service, by its key',
-  'form-post': 'A service’s own form, posted to',
-  webhook: 'An address of yours that is told',
-  file: 'A table in a folder of the receiver’s',
+  api: 'A newsletter service',
+  'form-post': 'A service without a key, by its own form',
+  webhook: 'A program of yours, told at each sign-up',
+  file: 'A file on the computer where Ask Box runs',
 }
 
 /** Whatever the reason is: so long nobody waits where all is well. */

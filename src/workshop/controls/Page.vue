@@ -16,3 +16,28 @@ defineProps<{ title: string }>()
     <slot />
   </div>
 </template>
+
+<style scoped>
+.page {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+  gap: var(--gap-4);
+}
+.page-head {
+  margin: 0;
+}
+.page-head > div {
+  min-width: 0;
+}
+h1 {
+  margin: 0;
+}
+h1,
+.small {
+  overflow-wrap: anywhere;
+}
+.small {
+  margin: 0;
+}
+</style>

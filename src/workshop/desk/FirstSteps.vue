@@ -61,8 +61,8 @@ async function open(file: File | undefined): Promise<void> {
       </li>
     </ol>
     <p class="quiet small">
-      Each arm goes up as its part is ready, and stands upright once it is proven. All five together are the form’s
-      line.
+      A form’s way has five stops: the page, the form, the answer, the mail, the list. Each arm shows one of them:
+      hanging while something is missing, half up when it is ready, upright once it was tried and works.
     </p>
     <div class="row ways">
       <ElButton type="primary" size="large" @click="router.push('/new')">Make the first form</ElButton>

@@ -46,7 +46,7 @@ export const useReceiverState = createSharedComposable(() => {
       ? []
       : [
           {
-            name: 'An address that visitors reach',
+            name: 'A web address for Ask Box',
             why: 'Until Ask Box is online, forms work on no real site.',
             isDone: isOnline.value,
             to: { name: 'settings', hash: '#online' },

@@ -54,7 +54,8 @@ async function rename(): Promise<void> {
       />
     </h1>
     <p class="quiet small">
-      Feeds <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
+      Sign-ups go to
+      <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
       <span v-if="sites.length > 0"> · sits on {{ [...new Set(sites)].join(', ') }}</span>
     </p>
   </div>

@@ -79,9 +79,6 @@ const isEditing = ref(false)
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
-.page-head {
-  margin: 0;
-}
 .card {
   margin: 0;
   padding: 0;

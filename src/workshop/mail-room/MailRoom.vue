@@ -148,9 +148,6 @@ async function putBack(): Promise<void> {
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
-.page-head {
-  margin: 0;
-}
 .facts {
   display: grid;
   gap: var(--gap-2);

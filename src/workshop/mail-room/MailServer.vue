@@ -114,8 +114,8 @@ async function makeKey(wanted: string | null): Promise<void> {
           <Select
             v-model="typed.security"
             :options="[
-              { value: 'starttls', label: 'After the greeting' },
-              { value: 'tls', label: 'From the start' },
+              { value: 'starttls', label: 'STARTTLS (usual with port 587)' },
+              { value: 'tls', label: 'TLS (usual with port 465)' },
               { value: 'none', label: 'None' },
             ]"
           />
@@ -164,8 +164,8 @@ async function makeKey(wanted: string | null): Promise<void> {
       </div>
       <h2>Signature</h2>
       <p class="quiet small">
-        A signature (DKIM, RFC 6376) shows receiving servers that a mail is really from your domain and was not changed.
-        The key is made here and stays there; its public half goes to where your domain’s records are kept.
+        A signature (DKIM) shows that a mail is really from you: less of it lands in spam. Press once here, then put the
+        line that appears where your domain’s records are kept.
       </p>
       <template v-if="state.dkim">
         <p>

@@ -52,7 +52,7 @@ const position = computed({
     </div>
     <div class="end">
       <output>{{ width }} px</output>
-      <ElCheckbox v-model="showsAll">All widths</ElCheckbox>
+      <ElCheckbox v-model="showsAll">All sizes side by side</ElCheckbox>
     </div>
   </div>
 </template>

@@ -247,9 +247,6 @@ async function savePage(): Promise<void> {
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
-.page-head {
-  margin: 0;
-}
 .page-head p {
   margin: 0;
 }

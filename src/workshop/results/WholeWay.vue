@@ -3,39 +3,44 @@ import { computed } from 'vue'
 import type { wholeWay } from '#core/results'
 import { useReportPart } from '../charts'
 
-/** The whole way in the order of the stations, narrowing by what is lost at each. */
+/** The whole way in the order of the stations, each with its share of the one before. Onlookers are no loss. */
 const { sums } = defineProps<{ sums: ReturnType<typeof wholeWay> }>()
-const steps = computed((): { station: string; what: string; count: number | null; thick?: number }[] => [
-  { station: 'Page', what: 'saw a form', count: sums.views },
-  { station: 'Form', what: 'began', count: sums.starts },
-  { station: 'Answer', what: 'signed up', count: sums.signUps },
-  { station: 'Mail', what: 'were asked to confirm', count: sums.asked, thick: sums.signUps },
-  { station: 'List', what: 'are on a list', count: sums.confirmed },
+interface Stage {
+  station: string
+  what: string
+  count: number | null
+  /** Those before, of whom these are a share; null where others are counted. */
+  of: number | null
+  ofWhom?: string
+  thick?: number
+}
+const steps = computed((): Stage[] => [
+  { station: 'Page', what: 'saw a form', count: sums.views, of: null },
+  { station: 'Form', what: 'began to fill it in', count: sums.starts, of: sums.views, ofWhom: 'who saw it' },
+  { station: 'Answer', what: 'signed up', count: sums.signUps, of: sums.starts, ofWhom: 'who began' },
+  // Where nobody has to confirm, nothing happens there.
+  ...(sums.asked > 0
+    ? [{ station: 'Mail', what: 'were asked to confirm', count: sums.asked, of: null, thick: sums.signUps }]
+    : []),
+  { station: 'List', what: 'are on a list', count: sums.confirmed, of: sums.signUps, ofWhom: 'who signed up' },
 ])
 const most = computed(() => Math.max(1, ...steps.value.map(({ count }) => count ?? 0)))
-/** What was lost since the station before that counts the same people. */
-const lost = computed(() => [
-  '',
-  lostWords(sums.views, sums.starts),
-  lostWords(sums.starts, sums.signUps),
-  '',
-  lostWords(sums.signUps, sums.confirmed),
-])
-function lostWords(before: number | null, after: number | null): string {
-  if (before === null || after === null || before <= after) return ''
-  return `${(before - after).toLocaleString('en-GB')} lost`
+const shares = computed(() => steps.value.map(({ count, of, ofWhom = '' }) => shareOf(count, of, ofWhom)))
+function shareOf(count: number | null, of: number | null, ofWhom: string): string {
+  if (count === null || of === null || of === 0 || count > of) return ''
+  return `${Math.round((count / of) * 100)} in 100 ${ofWhom}`
 }
 useReportPart(0, () =>
   Promise.resolve({
     title: 'The whole way',
     words: '',
     picture: null,
-    columns: [{ label: 'Station' }, { label: 'People', isNumber: true }, { label: '' }, { label: 'Lost' }],
+    columns: [{ label: 'Station' }, { label: 'People', isNumber: true }, { label: '' }, { label: 'Of those before' }],
     rows: steps.value.map(({ station, what, count }, at) => [
       station,
       count === null ? 'not counted' : count.toLocaleString('en-GB'),
       what,
-      lost.value[at] ?? '',
+      shares.value[at] ?? '',
     ]),
     isOpen: true,
   }),
@@ -43,7 +48,7 @@ useReportPart(0, () =>
 </script>
 
 <template>
-  <ol class="way">
+  <ol class="way" :style="{ '--stages': steps.length }">
     <li v-for="({ station, what, count, thick }, index) in steps" :key="station">
       <span class="track" aria-hidden="true"
         ><span
@@ -55,7 +60,7 @@ useReportPart(0, () =>
         ><b>{{ count.toLocaleString('en-GB') }}</b> <span class="quiet small">{{ what }}</span></span
       >
       <span v-else class="quiet small">not known here</span>
-      <span class="problem small">{{ lost[index] }}</span>
+      <span class="quiet small">{{ shares[index] }}</span>
     </li>
   </ol>
 </template>
@@ -63,7 +68,7 @@ useReportPart(0, () =>
 <style scoped>
 .way {
   display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
+  grid-template-columns: repeat(var(--stages), minmax(0, 1fr));
   margin: 0;
   padding: 0;
   list-style: none;

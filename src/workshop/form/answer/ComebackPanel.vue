@@ -49,7 +49,7 @@ function write(part: 'heading' | 'message' | 'words' | 'address', text: string):
   <fieldset class="group">
     <legend>Somebody who comes back</legend>
     <p class="quiet small">
-      Who signed up in this browser before sees, where script code stands, and without any cookie:
+      Somebody who signed up in the same browser before sees (no cookie is needed; it works with script code):
     </p>
     <Choice
       v-model="sees"

@@ -85,7 +85,7 @@ const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF'
       <TypedInput type="email" :value="settings.replyTo" @change="set('Address for answers', 'replyTo')($event)" />
     </Labelled>
     <Labelled
-      label="What cannot be delivered comes back to"
+      label="Where undeliverable mail is returned"
       hint="On the sender’s own domain. Empty: to the sender’s address."
     >
       <TypedInput
@@ -103,7 +103,7 @@ const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF'
         @change="set('Postal address', 'postalAddress')($event)"
       />
     </Labelled>
-    <ElButton class="check" @click="check">Ask name servers about this sender</ElButton>
+    <ElButton class="check" @click="check">Check this sender</ElButton>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
     <ul v-if="findings" class="findings" role="status">
       <li v-for="one in findings" :key="one.about" :class="one.verdict">

@@ -22,7 +22,7 @@ async function copy(text: string): Promise<void> {
     <ElCollapseItem name="hand" title="For a form that you draw yourself">
       <div class="facts">
         <p class="small">
-          It is sent by POST to <code>{{ facts.action }}</code>
+          For whoever writes the HTML: the form is sent (POST) to <code>{{ facts.action }}</code>
           <ElButton text size="small" aria-label="Copy the address" @click="copy(facts.action)"
             ><Copy :size="14"
           /></ElButton>
@@ -40,7 +40,7 @@ async function copy(text: string): Promise<void> {
           </ElTableColumn>
         </ElTable>
         <CodeBlock title="Tried at a command line" :text="facts.curl" label="The command" copy-words="Copy it" />
-        <CodeBlock title="The least HTML that works" :text="facts.html" label="The HTML" copy-words="Copy it" />
+        <CodeBlock title="The shortest HTML that works" :text="facts.html" label="The HTML" copy-words="Copy it" />
       </div>
     </ElCollapseItem>
   </ElCollapse>

@@ -154,8 +154,8 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
         <Labelled
           v-if="content.direct === undefined"
           class="source"
-          label="Mark its sign-ups"
-          hint="Kept with every sign-up from here, to tell places apart; may stay empty."
+          label="Where sign-ups come from, in your words"
+          hint="Such as “shop window”. Kept with each sign-up here and counted in Results; may stay empty."
         >
           <TypedInput
             :value="spot.source ?? ''"

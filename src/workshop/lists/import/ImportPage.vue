@@ -159,9 +159,6 @@ const sendsMail = computed(() => list.value !== null && (workspace.mail(list.val
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
-.page-head {
-  margin: 0;
-}
 .file {
   overflow-wrap: anywhere;
 }

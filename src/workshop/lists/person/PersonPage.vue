@@ -157,10 +157,6 @@ async function addNote(): Promise<void> {
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
-.page-head {
-  margin: 0;
-}
-h1,
 p {
   margin: 0;
   overflow-wrap: anywhere;

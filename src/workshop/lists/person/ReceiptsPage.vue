@@ -103,7 +103,7 @@ const print = () => window.print()
         <dd>
           {{ receipt.confirmed === null ? 'not by mail' : `${moment(receipt.confirmed.at)}. ${receipt.confirmed.how}` }}
         </dd>
-        <dt>Entry of the journal</dt>
+        <dt>Number in the record of all that happened</dt>
         <dd>{{ receipt.n }}</dd>
       </dl>
     </article>
@@ -115,9 +115,6 @@ const print = () => window.print()
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
-}
-.page-head {
-  margin: 0;
 }
 .receipt {
   display: grid;

@@ -71,7 +71,6 @@ useIntervalFn(() => void look(), LOOK_MS)
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
 }
-.page-head,
 .page-head p,
 .earlier {
   margin: 0;

@@ -217,7 +217,7 @@ async function begin(): Promise<void> {
         }}
         of {{ known.views.toLocaleString('en-GB') }} in four weeks).
       </p>
-      <Labelled label="The least difference that matters to you">
+      <Labelled label="How much better would be worth a change?">
         <Choice v-model="part" name="difference" label="The least difference that matters" :options="differences" />
       </Labelled>
       <p class="plan" role="status">
@@ -231,8 +231,8 @@ async function begin(): Promise<void> {
         >
       </p>
       <p class="quiet small">
-        Then a difference of that size is found 8 times in 10. Larger ones show sooner: look whenever you like, at most
-        5 trials in 100 of words that are alike call one better.
+        Then a difference of that size is found 8 times in 10, a larger one sooner. Look as often as you like: words
+        that are alike are called different in at most 5 of 100 trials.
       </p>
       <div class="row">
         <ElButton type="primary" native-type="submit" :disabled="!isReady" :loading="isBusy">Begin the trial</ElButton>

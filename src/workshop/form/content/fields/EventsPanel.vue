@@ -23,8 +23,8 @@ function change(isTold: boolean): void {
       @change="change(Boolean($event))"
     />
     <p id="events-hint" class="quiet small">
-      Programs of the page hear that a form was seen, begun and joined, for your own counting. Without this, never by
-      whom.
+      A counting tool on your page can learn that a form was seen, begun and sent. It learns of no address unless you
+      allow it here.
     </p>
   </fieldset>
 </template>

@@ -42,7 +42,7 @@ const hasAutofill = computed(() => hasExample.value && field.kind !== 'number')
 const autofill = computed(() => {
   const usual = suggestedAutofill(field.kind)
   return [
-    { value: '', label: `the usual (${usual === '' ? 'nothing' : usual})` },
+    { value: '', label: usual === '' ? 'nothing, as usual' : `as usual: ${usual}` },
     { value: 'off', label: 'nothing (off)' },
     ...autofillTokens
       .filter((token) => !/^cc-|password|one-time/.test(token))

@@ -152,7 +152,7 @@ export const lookGroups: readonly LookGroup[] = [
         write: (look, whose) => (look.ground = { kind: 'none', ...(whose === 'page' && { text: 'page' as const }) }),
       },
       {
-        name: 'It wears',
+        name: 'Whose styles',
         step: 'Change whose styles the form wears',
         part: 'dress',
         hint: 'The site’s: nothing of this drawer counts but own CSS; the form looks as the site’s own forms do.',

