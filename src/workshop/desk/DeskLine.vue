@@ -35,7 +35,7 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
         <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
       </h2>
       <p class="quiet small">
-        Feeds {{ list }}<br />
+        Sign-ups go to {{ list }}<br />
         {{ version === undefined ? 'Not published' : `Version ${version}` }} ·
         {{ rhythm?.week ?? joined ?? '…' }} joined in 7 days<template v-if="rhythm?.words"
           >, {{ rhythm.words }}</template
