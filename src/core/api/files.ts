@@ -15,7 +15,7 @@ export const filesRoutes = {
     body: bytes,
     takes: type,
     answer: z.object({ size: z.int() }),
-    refusals: { 507: 'There is no room for it.' },
+    refusals: { 413: 'More than 25 MB.', 507: 'There is no room for it.' },
   }),
   readFile: route({
     method: 'get',

@@ -243,6 +243,6 @@ export const mailRoutes = {
     body: z.unknown().meta({ type: 'string', format: 'binary' }),
     takes: 'message/rfc822',
     answer: takenReportSchema,
-    refusals: { 422: 'It is no report of a mail that was sent from here.' },
+    refusals: { 413: 'More than 1 MB.', 422: 'It is no report of a mail that was sent from here.' },
   }),
 }

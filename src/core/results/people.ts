@@ -92,6 +92,12 @@ export class PeopleCounter {
     }
   }
 
+  /** Of one list, the first day first. */
+  growthOf(list: ListId): GrowthRow[] {
+    const rows = [...this.growth.values()].filter((row) => row.list === list)
+    return rows.sort((one, other) => (one.day < other.day ? -1 : 1))
+  }
+
   /** How many are on each list for good. */
   counts(): Record<ListId, number> {
     const counts: Record<ListId, number> = {}

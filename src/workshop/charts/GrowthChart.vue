@@ -31,7 +31,8 @@ const shownSpan = (span: string) => (byMonth.value ? shortMonth(span) : shortDay
 const rows = computed(() => growthSpans(growth, days).map((row) => ({ ...row, shown: shownSpan(row.span) })))
 const words = computed(() => {
   const sum = (part: 'came' | 'left') => rows.value.reduce((all, row) => all + row[part], 0).toLocaleString('en-GB')
-  return `${sum('came')} came onto ${onto}; ${sum('left')} left or were taken off.`
+  const total = hasTotal ? `${(rows.value.at(-1)?.total ?? 0).toLocaleString('en-GB')} are on it: ` : ''
+  return `${total}${sum('came')} came onto ${onto}; ${sum('left')} left or were taken off.`
 })
 const options = computed(() => {
   const base = baseOptions()

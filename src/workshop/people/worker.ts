@@ -125,17 +125,37 @@ const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone
 /** Counted beside the roster, from when it is asked for the first time. */
 let counted: { clocks: string; counter: PeopleCounter; take(entries: readonly Entry[]): void } | null = null
 
-async function countedBy({ zones, zone }: Clocks): Promise<PeopleCounter> {
+/** One reading of the whole journal at a time. */
+let counting: Promise<unknown> = Promise.resolve()
+/** How often everybody was forgotten: a count from before is of another workspace. */
+let cleared = 0
+
+/** Counted beside what else is asked: finding somebody does not wait for a whole journal. */
+function countedBy(clocks: Clocks): Promise<PeopleCounter> {
+  const next = counting.then(() => count(clocks))
+  counting = next.catch(() => {})
+  return next
+}
+
+async function count({ zones, zone }: Clocks): Promise<PeopleCounter> {
+  await working
   const clocks = JSON.stringify([zones, zone])
   if (counted?.clocks === clocks) return counted.counter
-  const counter = new PeopleCounter((spot) => zones[spot] ?? zone, zone)
+  const [counter, begun] = [new PeopleCounter((spot) => zones[spot] ?? zone, zone), cleared]
   const take = (entries: readonly Entry[]) => {
     for (const entry of entries) counter.add(entry)
   }
-  for await (const entries of entriesFrom(1, roster.cursor)) take(entries)
+  for (let cursor = 0; cursor < roster.cursor && begun === cleared;) {
+    const end = roster.cursor
+    for await (const entries of entriesFrom(cursor + 1, end)) take(entries)
+    cursor = end
+  }
+  if (begun !== cleared) return count({ zones, zone })
+  // At the roster's entry, with nothing awaited since: from here on both take the same.
   counted = { clocks, counter, take }
   return counter
 }
+
 /** Told that somebody changed. Counts of before are those of the last time, until all are here. */
 export type Follow = (isReady: boolean, counts: Counts) => void
 let say: Follow | null = null
@@ -146,6 +166,7 @@ async function catchUp(): Promise<void> {
   // Emptied, or another workspace: nothing of before holds.
   if (newest < roster.cursor) {
     roster.clear()
+    cleared += 1
     counted = null
   }
   if (!isReady && roster.cursor === 0) await showKept(journal, newest)
@@ -199,17 +220,14 @@ const asks: {
     await working
     return roster.batches(list)
   },
-  results: (clocks, looked) =>
-    step(async () => {
-      const results = (await countedBy(clocks)).results()
-      return { rows: results.rows, comings: looked === null ? null : comingsAndGoings(results, looked) }
-    }),
-  growth: (list) =>
-    step(async () => {
-      // Lists have no zone of their own, so whatever spots are counted by, growth is by the same clocks.
-      const { growth } = (counted?.counter ?? (await countedBy({ zones: {}, zone: ZONE }))).results()
-      return growth.filter((row) => row.list === list).toSorted((one, other) => (one.day < other.day ? -1 : 1))
-    }),
+  async results(clocks, looked) {
+    const results = (await countedBy(clocks)).results()
+    return { rows: results.rows, comings: looked === null ? null : comingsAndGoings(results, looked) }
+  },
+  async growth(list) {
+    // Lists have no zone of their own, so whatever spots are counted by, growth is by the same clocks.
+    return (counted?.counter ?? (await countedBy({ zones: {}, zone: ZONE }))).growthOf(list)
+  },
   async current(list, member) {
     await step(catchUp)
     return roster.get(list, member)

@@ -1,11 +1,11 @@
 import { defineStore } from 'pinia'
-import { computed, shallowRef, watch } from 'vue'
+import { computed, shallowRef } from 'vue'
 import type { FormId, SpotId } from '#core/ids'
-import { localTime, type LookedAt, type ComingsAndGoings, type SignUpRow } from '#core/results'
+import { localTime, type LookedAt, type SignUpRow } from '#core/results'
 import type { Seen } from '#core/api'
 import { clientFor } from '../client'
 import { useWorkspace } from '../data'
-import { useMembers } from '../people'
+import { useAsked, useMembers } from '../people'
 import { useReceiver } from '../sync'
 import type { Period } from './period'
 import { HERE } from './rhythm'
@@ -14,13 +14,9 @@ import { HERE } from './rhythm'
 export const useResults = defineStore('results', () => {
   const workspace = useWorkspace()
   const receiver = useReceiver()
-  const people = shallowRef<readonly SignUpRow[]>([])
-  /** Growth, hours and delays of what was looked at last; null before that. */
-  const comings = shallowRef<ComingsAndGoings | null>(null)
-  const isCounted = shallowRef(false)
   const isLooked = shallowRef(false)
   /** Until then no figure is whole: half of them would be false. */
-  const isReady = computed(() => isCounted.value && isLooked.value)
+  const isReady = computed(() => counted.value !== null && isLooked.value)
   const seen = shallowRef<Seen>({ rows: [], hours: [], since: [] })
   /** Why views could not be had. */
   const problem = shallowRef<string | null>(null)
@@ -40,20 +36,12 @@ export const useResults = defineStore('results', () => {
   const load = () => void (isLoaded.value = true)
   /** Has growth, hours and delays counted; from then on they follow. */
   const lookAtPeople = (looked: LookedAt) => void (lookedAt.value = looked)
-  let counting = 0
-  watch(
-    [isLoaded, () => members.changes, () => JSON.stringify(zones.value), lookedAt],
-    async () => {
-      if (!isLoaded.value) return
-      const mine = (counting += 1)
-      const counted = await members.ask('results', { zones: zones.value, zone: HERE }, lookedAt.value)
-      if (mine !== counting) return
-      people.value = counted.rows
-      comings.value = counted.comings
-      isCounted.value = true
-    },
-    { immediate: true },
+  const counted = useAsked([isLoaded, () => members.changes, () => JSON.stringify(zones.value), lookedAt], () =>
+    isLoaded.value ? members.ask('results', { zones: zones.value, zone: HERE }, lookedAt.value) : null,
   )
+  const people = computed((): readonly SignUpRow[] => counted.value?.rows ?? [])
+  /** Growth, hours and delays of what was looked at last; null before that. */
+  const comings = computed(() => counted.value?.comings ?? null)
 
   /** Has the views of some days. */
   async function look({ from, to }: Period): Promise<void> {
