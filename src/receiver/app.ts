@@ -10,22 +10,18 @@ import { Counting } from './results'
 import { sendPage } from './pages'
 import { sendProblem, tooManyRequests } from './http/problem'
 import { type HandOverApi, handOverParts } from './hand-over'
-import { answerRoutes } from './public/answer'
-import { backRoutes } from './public/back'
 import { sealingWith, OwnerKeys } from './secrets'
 import { apiRoutes } from './owner'
 import { joinRoutes } from './public/join'
-import { mailRoutes } from './public/mail'
-import { pageRoutes, visitorScripts } from './public/page'
-import { seenRoutes } from './public/seen'
+import { visitorScripts } from './public/page'
 import { workshopRoutes } from './public/workshop'
-import { rehearsalRoutes, Rehearsals } from './rehearsals'
+import { Rehearsals } from './rehearsals'
 import { type MailParts, mailParts } from './mail'
 import { Puzzles } from './puzzle'
 import type { Settings } from './settings'
 import { isUnwritable } from './store'
 import type { Ledger } from './ledger'
-import type { ReceiverParts, Subject } from './subject'
+import type { ReceiverParts, Subject, VisitorParts } from './subject'
 import { subjects } from './subjects'
 import { proxyNotice, visitorAddress } from './http/visitor-address'
 
@@ -109,36 +105,21 @@ export function receiverApp({
     app.use(path, compress())
   for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
     app.get(path, limited)
-  app.route(
-    '/',
-    joinRoutes({ ledger, settings, limiter, causes, puzzles, rehearsals, counting, now: mail.now, noticeProxy }),
-  )
+  const visitorParts: VisitorParts = {
+    ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver },
+    ...{ limiter, causes, puzzles, counting, files, noticeProxy },
+  }
+  // Before what all others pass through: a route that meets no middleware is answered without a chain of promises.
+  app.route('/', joinRoutes({ ...visitorParts, now: mail.now }))
   app.use(async (c, next) => {
-    c.header('X-Content-Type-Options', 'nosniff')
     // NUL can be kept nowhere, so nothing has such an address.
     if (/%00/.test(c.req.url)) return c.notFound()
+    c.header('X-Content-Type-Options', 'nosniff')
     return next()
   })
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in', '/seen/*'])
     app.use(path, limited)
-  app.route('/', backRoutes(ledger, settings, handOver))
-  app.route(
-    '/',
-    mailRoutes({
-      ledger,
-      rehearsals,
-      settings,
-      gifts: mail.gifts,
-      puzzles,
-      causes,
-      followed: (list) => mail.sender.followed(list),
-      now: mail.sureNow,
-    }),
-  )
-  app.route('/', answerRoutes(ledger, settings, rehearsals, mail.now))
-  app.route('/', rehearsalRoutes(rehearsals, settings, files))
-  app.route('/', seenRoutes(counting, settings))
-  app.route('/', pageRoutes(ledger, settings, rehearsals, counting, files))
+  for (const { visitors } of all) visitors?.(app, visitorParts)
   app.route('/', apiRoutes({ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, program }, all))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>

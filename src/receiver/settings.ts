@@ -54,7 +54,7 @@ export function readSettings(environment: Record<string, string | undefined>, de
         port,
         dataFolder: environment.ASKBOX_DATA || defaultData,
         publicUrl: readPublicUrl(environment.ASKBOX_PUBLIC_URL || `http://localhost:${port}`),
-        trustedProxies: readWhole(environment, 'ASKBOX_TRUST_PROXY', 0, 0, 10),
+        trustedProxies: readWhole({ environment, name: 'ASKBOX_TRUST_PROXY', fallback: 0, least: 0, most: 10 }),
         ownerKey: key,
         bodyLimit: 64 * 1024,
         standIns: environment.ASKBOX_SITES_PORT
@@ -85,16 +85,22 @@ class WrongSetting extends Error {
 }
 
 function readPort(environment: Record<string, string | undefined>, name: string, fallback: number): number {
-  return readWhole(environment, name, fallback, 1, 65_535)
+  return readWhole({ environment, name, fallback, least: 1, most: 65535 })
 }
 
-function readWhole(
-  environment: Record<string, string | undefined>,
-  name: string,
-  fallback: number,
-  least: number,
-  most: number,
-): number {
+function readWhole({
+  environment,
+  name,
+  fallback,
+  least,
+  most,
+}: {
+  environment: Record<string, string | undefined>
+  name: string
+  fallback: number
+  least: number
+  most: number
+}): number {
   const text = environment[name]
   if (text === undefined || text === '') return fallback
   const value = Number(text)

@@ -7,7 +7,8 @@ import { receiverApp } from './app'
 import { lastWritten } from './people'
 import { BrowserProcess, Browsers, type BrowserReadiness } from './browser'
 import { newestCopyIn, openCare } from './care'
-import { type Clock, forgetLeases, openClock, runJobs } from './clock'
+import { type Clock, openClock } from './clock'
+import { forgetRecurringLeases, runRecurring } from './work'
 import { CannotStart } from './cannot-start'
 import { complain } from './complaints'
 import { guardConnections } from './http/connections'
@@ -67,7 +68,7 @@ export async function startReceiver(
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
     // The data folder is held by this process alone: whoever had something in hand before is gone.
     await ledger.queue.forgetLeases()
-    await forgetLeases(ledger.values)
+    await forgetRecurringLeases(ledger.values)
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
@@ -129,7 +130,7 @@ export async function startReceiver(
   guardConnections(http)
   await listening(http, settings)
   const stopWorking = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
-  const stopJobs = runJobs(
+  const stopJobs = runRecurring(
     all.flatMap(({ jobs }) => jobs?.(parts) ?? []),
     ledger.values,
     clock.now,

@@ -1,14 +1,19 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context, Hono } from 'hono'
 import type { BrowserPort } from './browser'
 import type { Care } from './care'
-import type { Clock, ClockJob } from './clock'
+import type { Clock } from './clock'
 import type { HandOverApi } from './hand-over'
 import type { Ledger } from './ledger'
+import type { Causes, Limiter } from './limits'
 import type { MailParts } from './mail'
+import type { Puzzles } from './puzzle'
 import type { Rehearsals } from './rehearsals'
+import type { Counting } from './results'
 import type { OwnerKeys } from './secrets'
 import type { Settings } from './settings'
 import type { SubjectTables } from './store'
+import type { RecurringJob } from './work'
 
 /** What subjects have of the receiver that runs. */
 export interface ReceiverParts {
@@ -26,6 +31,20 @@ export interface ReceiverParts {
   program(name: string): string | undefined
 }
 
+/** What the paths for visitors have besides. */
+export interface VisitorParts extends Omit<ReceiverParts, 'program'> {
+  /** For sign-ups. */
+  limiter: Limiter
+  /** Tells floods of sign-ups from visitors. */
+  causes: Causes
+  puzzles: Puzzles
+  counting: Counting
+  /** Folder with the visitors' script and font; null to serve none. */
+  files: string | null
+  /** Told of every sign-up; see `proxyNotice`. */
+  noticeProxy(c: Context): void
+}
+
 /** A background worker; the returned function stops it and waits for the work in hand. */
 export interface Worker {
   start(): () => Promise<void>
@@ -37,9 +56,11 @@ export interface Subject {
   tables: readonly SubjectTables<unknown>[]
   workers?(parts: ReceiverParts): readonly Worker[]
   /** Recurring jobs. */
-  jobs?(parts: ReceiverParts): readonly ClockJob[]
+  jobs?(parts: ReceiverParts): readonly RecurringJob[]
   /** The owner's side: paths below `/api` that need a key. */
   routes?(routes: OpenAPIHono, parts: ReceiverParts): void
   /** Routes that take bodies as bytes, larger than other bodies may be. */
   uploads?(routes: OpenAPIHono, parts: ReceiverParts): void
+  /** Paths that anybody may ask: what visitors see, send and open from their mail. */
+  visitors?(routes: Hono, parts: VisitorParts): void
 }

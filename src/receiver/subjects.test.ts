@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createRoute, z } from '@hono/zod-openapi'
 import { receiverApp } from './app'
-import { openClock, runJobs } from './clock'
+import { openClock } from './clock'
 import { handOverParts } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
 import { mailParts } from './mail'
@@ -14,7 +14,7 @@ import { bound, type SubjectTables } from './store'
 import { readSettings } from './settings'
 import type { ReceiverParts, Subject } from './subject'
 import { type Engine, openStore, subjects } from './subjects'
-import { Lane } from './work'
+import { Lane, runRecurring } from './work'
 import { openJob } from './work/tables'
 import * as samples from '../../tests/tables/samples'
 
@@ -132,7 +132,7 @@ test('a kind of work is added as one subject: its table, its worker, its job and
   expect(Object.keys((await (await app.request('/api/openapi.json')).json()).paths)).toContain('/api/notes/{id}')
 
   const stops = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
-  const stopJobs = runJobs(all.find(({ name }) => name === 'notes')!.jobs!(parts), ledger.values, clock.now)
+  const stopJobs = runRecurring(all.find(({ name }) => name === 'notes')!.jobs!(parts), ledger.values, clock.now)
   const isDone = async () => JSON.stringify(await asked().notes()) === JSON.stringify([{ id: 'one', counted: 1 }])
   while (!(await isDone())) await new Promise((go) => setTimeout(go, 10))
   await stopJobs()

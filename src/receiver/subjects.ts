@@ -10,6 +10,7 @@ import { owner } from './owner/subject'
 import type { BatchQueries } from './people/batch-tables'
 import { people } from './people/subject'
 import type { PeopleQueries } from './people/tables'
+import { visitors } from './public/subject'
 import { rehearsals } from './rehearsals/subject'
 import type { SpaceQueries } from './rehearsals/tables'
 import { results } from './results/subject'
@@ -24,7 +25,7 @@ import type { WorkQueries } from './work/tables'
 
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
-  ...[values, work, objects, people, mail, handOver],
+  ...[values, work, visitors, objects, people, mail, handOver],
   ...[results, rehearsals, gifts, care, secrets, owner],
 ]
 

@@ -47,7 +47,13 @@ function dryRun(text: string, looked = () => {}): number {
       const survey = new Survey()
       for (const row of rows) survey.take(row)
       const tallies = survey.tallies(reader.columns.length)
-      const targets = matchColumns(reader.columns, rows.slice(0, 500), tallies, columns, 'csv')
+      const targets = matchColumns({
+        fileColumns: reader.columns,
+        sample: rows.slice(0, 500),
+        tallies,
+        columns,
+        format: 'csv',
+      })
       judge = rowJudge({ targets, known: 'fill', tags: [], status: 'confirmed' } satisfies ImportPlan, against)
     }
     for (const row of rows) if (judge(row).line > 0) count += 1

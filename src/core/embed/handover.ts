@@ -57,19 +57,25 @@ export function piecesOf(
           spot.kind === 'landing'
             ? ['Link to the page from wherever it should be found. Nothing is pasted.']
             : pasteSteps(site, spot.kind, codeOf(spot, site)),
-        code: pieceFor(site, one, receiver, needsLine && !permits.siteHead, inTags),
+        code: pieceFor({ site, one, receiver, bringsLine: needsLine && !permits.siteHead, inTags }),
       }
     }),
   ]
 }
 
-function pieceFor(
-  site: Site,
-  one: HandedSpot,
-  receiver: string,
-  bringsLine: boolean,
-  inTags: (placed: Parameters<typeof plainCode>[0]) => string,
-): string {
+function pieceFor({
+  site,
+  one,
+  receiver,
+  bringsLine,
+  inTags,
+}: {
+  site: Site
+  one: HandedSpot
+  receiver: string
+  bringsLine: boolean
+  inTags: (placed: Parameters<typeof plainCode>[0]) => string
+}): string {
   const { spot, formName } = one
   const code = codeOf(spot, site)
   const line = code === 'script' && spot.kind !== 'pop-up' && bringsLine ? sharedLine(receiver) : ''

@@ -46,7 +46,7 @@ function matched(names: readonly string[], rows: readonly FileRow[], format: Fil
   const survey = new Survey()
   for (const row of rows) survey.take(row)
   const tallies = survey.tallies(names.length)
-  const targets = matchColumns(names, rows.slice(0, 100), tallies, columns, format)
+  const targets = matchColumns({ fileColumns: names, sample: rows.slice(0, 100), tallies, columns, format })
   return { tallies, targets, undecided: targets.map((target, at) => undecidedIn(target, tallies[at], columns)) }
 }
 

@@ -64,7 +64,7 @@ export function rowJudge(plan: ImportPlan, against: Against): (row: FileRow) => 
     if (!parsed.ok) return invalid(line, parsed.problem.message)
     const told = toldIn(row.cells, parts)
     if (typeof told === 'string') return invalid(line, told)
-    return judged(line, parsed.email, told, plan, against)
+    return judged({ line, email: parsed.email, told, plan, against })
   }
 }
 
@@ -94,7 +94,19 @@ function invalid(line: number, words: string): JudgedRow {
   return { line, verdict: 'invalid', compared: '', person: null, before: null, words, isMistyped: false }
 }
 
-function judged(line: number, email: EmailAddress, told: Told, plan: ImportPlan, against: Against): JudgedRow {
+function judged({
+  line,
+  email,
+  told,
+  plan,
+  against,
+}: {
+  line: number
+  email: EmailAddress
+  told: Told
+  plan: ImportPlan
+  against: Against
+}): JudgedRow {
   const { compared } = email
   const left = (verdict: RowVerdict, words: string, before: Member | null = null): JudgedRow => ({
     line,

@@ -46,13 +46,19 @@ const ENOUGH_WORDS = 0.5
  * What each column of a file is most likely meant for, by its heading and by what stands in it. A column that may be about
  * status is never left out: who left would come onto the list in silence.
  */
-export function matchColumns(
-  fileColumns: readonly string[],
-  sample: readonly FileRow[],
-  tallies: readonly Tally[],
-  columns: readonly Column[],
-  format: FileFormat,
-): Target[] {
+export function matchColumns({
+  fileColumns,
+  sample,
+  tallies,
+  columns,
+  format,
+}: {
+  fileColumns: readonly string[]
+  sample: readonly FileRow[]
+  tallies: readonly Tally[]
+  columns: readonly Column[]
+  format: FileFormat
+}): Target[] {
   const cells = (at: number) => sample.map((row) => row.cells[at]?.trim() ?? '').filter((cell) => cell !== '')
   const share = (at: number, holds: (cell: string) => boolean) => {
     const some = cells(at)

@@ -188,7 +188,7 @@ export function useFindings(whole: PageToCheck, reducedPage: Html.Document, expe
         'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
         trap,
       )
-    const obstacle = obstacleIn(document, form, action, fills, visibility)
+    const obstacle = obstacleIn({ page: document, form, action, fills, visibility })
     if (obstacle !== null)
       return found(obstacle.code as InstallFindingCode, obstacle.happened, obstacle.mend, form.form)
     const patterned = touched.find((one) => attribute(one, 'pattern') !== null)

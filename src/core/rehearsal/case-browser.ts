@@ -27,7 +27,7 @@ async function* inBrowser(way: CaseContext, who: string, width: number, isPhone:
   if (browser.kind === 'visits') {
     if (!isPhone && standing.through === 'script' && subject.spot.kind === 'pop-up')
       return yield notTried('form', what, NO_POP_UP)
-    const { visited, ...tried } = await byHand(way, isPhone ? 'phone' : 'no-scripts', fills, 1)
+    const { visited, ...tried } = await byHand({ way, viewer: isPhone ? 'phone' : 'no-scripts', fills, presses: 1 })
     // A page that needs scripts for its own parts is no fault of the form's.
     if (!isPhone && 'met' in tried && tried.met.station === 'spot')
       return yield notTried('form', what, `Without scripts, this page shows no form. ${tried.reason}`)

@@ -84,7 +84,7 @@ export function formIn(
         markupOf(form.form),
       ),
     )
-  const obstacle = obstacleIn(page, form, action, fills, visibility)
+  const obstacle = obstacleIn({ page, form, action, fills, visibility })
   if (obstacle !== null) doubts.push(problem('form', 'The form can be filled in and sent', obstacle))
   return { page, form, doubts }
 }

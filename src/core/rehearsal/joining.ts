@@ -32,7 +32,7 @@ export async function* joining(
   const answers = { ...personFor(way.content, email), ...changes }
   const tried =
     isByHand && way.ports.browser?.kind === 'visits'
-      ? await byHand(way, 'desk', fillsOf(way.content, answers), presses)
+      ? await byHand({ way, viewer: 'desk', fills: fillsOf(way.content, answers), presses })
       : await signUp(way, answers, { presses })
   if (!tried.isTried) return yield notDone('form', what, tried)
   // By a request alone, nobody has filled anything in.
@@ -50,7 +50,7 @@ export async function* joining(
 export async function* joiningByHand(way: CaseContext, viewer: ViewerId, who: string, what: string): CaseSteps {
   const email = addressOf(way, who)
   const answers = personFor(way.content, email)
-  const tried = await byHand(way, viewer, fillsOf(way.content, answers), 1)
+  const tried = await byHand({ way, viewer, fills: fillsOf(way.content, answers), presses: 1 })
   if (!tried.isTried) return yield notDone('form', what, tried)
   yield pictured(passed('form', what, ['Filled in, and sent.', ...tried.remarks].join(' ')), tried.look ?? null)
   yield answered(way, what, way.outcome.joins, tried, answers)

@@ -42,7 +42,7 @@ export async function signUp(
   const fills = fillsOf(way.content, answers)
   if (standing.through === 'script') {
     if (ports.browser === null) return { isTried: false, reason: NEEDS_BROWSER }
-    if (ports.browser.kind === 'visits') return byHand(way, 'desk', fills, presses, true)
+    if (ports.browser.kind === 'visits') return byHand({ way, viewer: 'desk', fills, presses, wasLookedAt: true })
     const forbidden = framingProblem(standing.sitePage, ports.browser.origin)
     if (forbidden !== null) return { isTried: false, reason: forbidden }
     const seen = await ports.browser.withScripts({
@@ -84,13 +84,19 @@ export async function signUp(
 }
 
 /** One try by a hand in a browser. */
-export async function byHand(
-  way: CaseContext,
-  viewer: VisitWish['viewer'],
-  fills: readonly Fill[],
-  presses: 1 | 2,
+export async function byHand({
+  way,
+  viewer,
+  fills,
+  presses,
   wasLookedAt = false,
-): Promise<Tried & { visited?: Visited }> {
+}: {
+  way: CaseContext
+  viewer: VisitWish['viewer']
+  fills: readonly Fill[]
+  presses: 1 | 2
+  wasLookedAt?: boolean
+}): Promise<Tried & { visited?: Visited }> {
   const seen = await visit(way, { viewer, fills, presses, wasLookedAt })
   if (!seen.isTried) return seen
   const met = obstacleMet(seen)

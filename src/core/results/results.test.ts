@@ -215,7 +215,7 @@ function figuresAgree(entries: readonly Entry[]): void {
   const of = (...verdicts: string[]) => arrivals.filter(({ verdict }) => verdicts.includes(verdict)).length
   const all = { from: '0000', to: '9999' }
   for (const by of ['day', 'spot', 'form', 'source', 'version'] as const)
-    expect(wholeWay(resultLines(by, all, rows, [], new Map()))).toMatchObject({
+    expect(wholeWay(resultLines({ by, looked: all, signUps: rows, seen: [], formOf: new Map() }))).toMatchObject({
       signUps: of('joined', 'confirm-first'),
       asked: of('confirm-first'),
       confirmed: of('joined') + delays.length,
@@ -261,13 +261,13 @@ test('rates are of sign-ups whose views were counted; where none are, they are n
   >
   const formOf = new Map([['spot1', 'f']]) as never
   const lines = (views: number | null) =>
-    resultLines(
-      'spot',
-      { from: '2026-09-01', to: '2026-09-30' },
-      rows,
-      views === null ? [] : [{ ...seen, views, starts: 3, setAside: 2 }],
+    resultLines({
+      by: 'spot',
+      looked: { from: '2026-09-01', to: '2026-09-30' },
+      signUps: rows,
+      seen: views === null ? [] : [{ ...seen, views, starts: 3, setAside: 2 }],
       formOf,
-    )
+    })
   expect(lines(80)).toMatchObject([{ signUps: 3, views: 80, starts: 3, setAside: 2, rate: { count: 2, of: 80 } }])
   expect(lines(null)).toMatchObject([{ signUps: 3, views: null, starts: null, rate: null }])
   expect(lines(1)).toMatchObject([{ views: 1, rate: null }])

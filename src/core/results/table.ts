@@ -39,13 +39,19 @@ interface Sums extends Omit<ResultLine, 'rate' | 'views' | 'starts'> {
 }
 
 /** Adds up sign-ups and views by something, in the order of the most sign-ups. */
-export function resultLines(
-  by: ResultKey,
-  looked: Looked,
-  signUps: readonly SignUpRow[],
-  seen: readonly SeenRow[],
-  formOf: ReadonlyMap<SpotId, FormId>,
-): ResultLine[] {
+export function resultLines({
+  by,
+  looked,
+  signUps,
+  seen,
+  formOf,
+}: {
+  by: ResultKey
+  looked: Looked
+  signUps: readonly SignUpRow[]
+  seen: readonly SeenRow[]
+  formOf: ReadonlyMap<SpotId, FormId>
+}): ResultLine[] {
   const lines = new Map<string, Sums>()
   const sums = (key: string) => {
     let line = lines.get(key)

@@ -8,13 +8,19 @@ import type { visibilityOn } from './visibility'
  * What keeps a form that is there and in sight from being filled in and sent by hand, as far as markup tells; null for
  * nothing. HTML Living Standard, sections 4.10.18 to 4.10.22.
  */
-export function obstacleIn(
-  page: Html.Document,
-  form: FormOnPage,
-  action: string,
-  fills: readonly Fill[],
-  visibility: ReturnType<typeof visibilityOn>,
-): Failure | null {
+export function obstacleIn({
+  page,
+  form,
+  action,
+  fills,
+  visibility,
+}: {
+  page: Html.Document
+  form: FormOnPage
+  action: string
+  fills: readonly Fill[]
+  visibility: ReturnType<typeof visibilityOn>
+}): Failure | null {
   const shown = (element: Html.Element) => evidence('markup', serializeOuter(element).slice(0, 1_500))
   const button = buttonOf(form, action)
   if (button === null)

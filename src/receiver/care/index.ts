@@ -2,7 +2,8 @@ import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import type { ListId } from '#core/ids'
 import { messagesInUse } from '#core/mail'
-import { type ClockJob, hasPassed } from '../clock'
+import { hasPassed } from '../clock'
+import type { RecurringJob } from '../work'
 import type { Ledger } from '../ledger'
 import type { Sender } from '../mail'
 import type { Settings } from '../settings'
@@ -31,7 +32,7 @@ export interface Care {
   /** What a mail about something that broke says now. */
   alertWords(mailId: string): { subject: string; text: string } | null
   /** What is looked at now and again: copies, the store and mail. */
-  jobs(sender: Sender): ClockJob[]
+  jobs(sender: Sender): RecurringJob[]
   /** What a start does: the store is looked at, what an earlier process left is taken away. */
   begin(): Promise<void>
 }

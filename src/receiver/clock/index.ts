@@ -1,3 +1,2 @@
-export { type ClockJob, forgetLeases, runJobs } from './jobs'
 export { hasPassed } from './passed'
 export { type Clock, type Leap, openClock } from './wall-clock'

@@ -40,13 +40,19 @@ async function connectionOf(
 }
 
 /** Takes a service's reports: members who left or bounced there leave or bounce here. */
-export async function takeBack(
-  name: string,
-  body: string,
-  headers: Record<string, string>,
-  ledger: Ledger,
-  parts: Pick<HandOverApi, 'keys' | 'now'>,
-): Promise<'unknown' | 'unreadable' | number> {
+export async function takeBack({
+  name,
+  body,
+  headers,
+  ledger,
+  parts,
+}: {
+  name: string
+  body: string
+  headers: Record<string, string>
+  ledger: Ledger
+  parts: Pick<HandOverApi, 'keys' | 'now'>
+}): Promise<'unknown' | 'unreadable' | number> {
   const connection = await connectionOf(name, body, headers, ledger, parts)
   if (connection === null) return 'unknown'
   const told = toldIn(connection, body)

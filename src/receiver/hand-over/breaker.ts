@@ -24,15 +24,13 @@ export class Breaker {
   private next = -Infinity
 
   /**
-   * @param now of a clock whose leaps are no passing of time
-   * @param steady milliseconds of a clock that does not leap
+   * @param clocks `now` of a clock whose leaps are no passing of time, `steady` in milliseconds of one that does not leap
    */
   constructor(
     public pace: { aSecond: number; atOnce: number },
     public state: BreakerState,
     private readonly keep: (state: BreakerState) => void,
-    private readonly now: () => number,
-    private readonly steady: () => number,
+    private readonly clocks: { now(): number; steady(): number },
   ) {}
 
   get isFailing(): boolean {
@@ -51,12 +49,12 @@ export class Breaker {
   }
 
   probed(): void {
-    this.change({ probedAt: this.now() })
+    this.change({ probedAt: this.clocks.now() })
   }
 
   /** Waits until the pace allows one more: evenly, for who comes all at once holds up whatever else goes on. */
   async turn(): Promise<void> {
-    const now = this.steady()
+    const now = this.clocks.steady()
     this.next = Math.max(this.next, now - CAUGHT_UP_MS) + 1_000 / this.pace.aSecond
     const waitMs = this.next - 1_000 / this.pace.aSecond - now
     if (waitMs > 0) await new Promise((resolve) => setTimeout(resolve, waitMs))
@@ -75,12 +73,12 @@ export class Breaker {
     const pause = PAUSES_MS[Math.min(failures, PAUSES_MS.length) - 1]!
     // One who is refused for the moment holds nobody else up.
     const rests = isFailing({ failures }) || retryMs !== null
-    this.change({ failures, ...(rests && { rest: { at: this.now(), ms: Math.max(pause, retryMs ?? 0) } }) })
+    this.change({ failures, ...(rests && { rest: { at: this.clocks.now(), ms: Math.max(pause, retryMs ?? 0) } }) })
   }
 
   /** Of a clock that was put back, no more than the whole. */
   private leftOf(at: number, ms: number): number {
-    return Math.min(ms, Math.max(0, at + ms - this.now()))
+    return Math.min(ms, Math.max(0, at + ms - this.clocks.now()))
   }
 
   private change(changes: Partial<BreakerState>): void {

@@ -3,15 +3,7 @@ import type { HandOverId, MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import type { Job } from '../work/tables'
 import type { Writing } from '../writing'
-import {
-  beginHandOver,
-  countsOf,
-  finishJob,
-  forgetHandOvers,
-  handAgain,
-  type HandOverCounts,
-  spreadJob,
-} from './handing'
+import { beginHandOver, countsOf, finishJob, forgetHandOvers, handAgain, type HandOverCounts } from './handing'
 import type { Handed, HandedState } from './tables'
 
 /** Lists carried on by connections; see `handing.ts`. */
@@ -20,8 +12,6 @@ export interface HandOvers {
   begin(handOver: HandOver): Promise<void>
   /** Queues members once more, whatever their records say. */
   again(handOver: HandOver, members: readonly MemberId[], as?: { isMend?: boolean }): Promise<void>
-  /** Queues the next few of a job that stands for many. */
-  spread(job: Job, handOver: HandOver): Promise<void>
   /** Stores a job's result and removes the job, in one transaction. */
   finish(job: Job, handed: Handed | null): Promise<void>
   /** Stores a person's state at the service. */
@@ -40,8 +30,7 @@ export interface HandOvers {
 export const openHandOvers = ({ engine, run, now }: Writing): HandOvers => ({
   begin: (handOver) => run((transaction) => beginHandOver(transaction, handOver, now())),
   again: (handOver, members, { isMend = false } = {}) =>
-    run((transaction) => handAgain(transaction, handOver, members, isMend, now())),
-  spread: (job, handOver) => engine.run((transaction) => spreadJob(transaction, job, handOver, now())),
+    run((transaction) => handAgain({ transaction, handOver, members, isMend, now: now() })),
   finish: (job, handed) => engine.run((transaction) => finishJob(transaction, job, handed)),
   note: (handed) => engine.run((transaction) => transaction.keepHanded(handed)),
   handed: (handOver, member) => engine.now.handed(handOver, member),

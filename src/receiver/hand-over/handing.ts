@@ -184,35 +184,42 @@ export async function beginHandOver(transaction: Transaction, handOver: Names, n
   await transaction.queue(jobOf(handOver, { after: 0 }, now, newOrderedId(now)))
 }
 
-export async function handAgain(
-  transaction: Transaction,
-  handOver: Names,
-  members: readonly MemberId[],
-  isMend: boolean,
-  now: number,
-): Promise<void> {
+export async function handAgain({
+  transaction,
+  handOver,
+  members,
+  isMend,
+  now,
+}: {
+  transaction: Transaction
+  handOver: Names
+  members: readonly MemberId[]
+  isMend: boolean
+  now: number
+}): Promise<void> {
   const part = { event: 'changed', isForced: true, ...(isMend && { isMend }) } as const
   for (const member of members) await transaction.queue(jobOf(handOver, { member, ...part }, now, newOrderedId(now)))
 }
 
-/** Replaces a job for many members by jobs for the next few and one for the rest. */
-export async function spreadJob(transaction: Transaction, job: Job, handOver: HandOver, now: number): Promise<void> {
+/** Jobs that replace one for many members: the next few, and one for the rest. */
+export async function partsOf(transaction: Transaction, job: Job, handOver: HandOver, now: number): Promise<Job[]> {
   const body = job.body as HandBody
-  await transaction.dropJob(job.id)
-  // As of when it happened, so that each goes before what happened to the same person later.
-  const queue = (part: Part) =>
-    transaction.queue({ ...jobOf(handOver, part, now, newOrderedId(now)), queued: job.queued })
+  const open = (part: Part) => jobOf(handOver, part, now, newOrderedId(now))
   if ('members' in body) {
     const { event } = body
-    for (const member of body.members.slice(0, SPREAD_AT_ONCE)) await queue({ member, event })
     const members = body.members.slice(SPREAD_AT_ONCE)
-    if (members.length > 0) await queue({ members, event })
-  } else if ('after' in body) {
-    const page = await transaction.membersAfterRank(handOver.list, body.after, SPREAD_AT_ONCE)
-    for (const { member } of page) await queue({ member: member.id, event: 'joined' })
-    const last = page.at(-1)
-    if (last !== undefined) await queue({ after: last.rank })
+    return [
+      ...body.members.slice(0, SPREAD_AT_ONCE).map((member) => open({ member, event })),
+      ...(members.length > 0 ? [open({ members, event })] : []),
+    ]
   }
+  if (!('after' in body)) return []
+  const page = await transaction.membersAfterRank(handOver.list, body.after, SPREAD_AT_ONCE)
+  const last = page.at(-1)
+  return [
+    ...page.map(({ member }) => open({ member: member.id, event: 'joined' })),
+    ...(last === undefined ? [] : [open({ after: last.rank })]),
+  ]
 }
 
 /** Names of values that tell when a table was written last. */

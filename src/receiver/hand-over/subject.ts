@@ -1,3 +1,4 @@
+import { backRoutes } from '../public/back'
 import type { Subject } from '../subject'
 import { handOverApiRoutes } from './api'
 import { writeTables } from './files'
@@ -38,5 +39,6 @@ export const handOver: Subject = {
       },
     },
   ],
+  visitors: (routes, { ledger, settings, handOver }) => void routes.route('/', backRoutes(ledger, settings, handOver)),
   routes: (routes, { ledger, settings, handOver }) => handOverApiRoutes(routes, ledger, settings, handOver),
 }

@@ -19,13 +19,19 @@ export function madeUpFor(handOver: HandOver, mark: string): Extract<WantedState
 }
 
 /** Sends one made-up person there, looks whether they arrived as they were sent, and takes them off again. */
-export async function tryHandOver(
-  connection: Connection,
-  handOver: HandOver,
-  parts: WayParts,
-  key: SentKey | null,
-  mark: string,
-): Promise<TriedHandOver> {
+export async function tryHandOver({
+  connection,
+  handOver,
+  parts,
+  key,
+  mark,
+}: {
+  connection: Connection
+  handOver: HandOver
+  parts: WayParts
+  key: SentKey | null
+  mark: string
+}): Promise<TriedHandOver> {
   const wanted = madeUpFor(handOver, mark)
   return { email: wanted.email, steps: await wayOf(connection, parts).tryOut(handOver, wanted, key) }
 }

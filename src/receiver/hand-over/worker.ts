@@ -2,7 +2,7 @@ import { abilitiesOf, type Connection, type HandOver, type WantedState, wantedOf
 import type { ConnectionId, HandOverId, MemberId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
-import { type HandBody, handOverWorker, sealedFor } from './handing'
+import { type HandBody, handOverWorker, partsOf, sealedFor } from './handing'
 import { type Job, Lane, LONGEST_REST_MS } from '../work'
 import type { Sealing } from '../secrets'
 import type { Handed } from './tables'
@@ -96,7 +96,10 @@ class ConnectionLane {
     const keep = (breaker: BreakerState) => {
       this.saving = this.saving.then(() => parts.keys.keepState(id, { breaker })).catch(complain)
     }
-    this.breaker = new Breaker(USUAL_PACE, closedBreaker, keep, parts.now, () => performance.now())
+    this.breaker = new Breaker(USUAL_PACE, closedBreaker, keep, {
+      now: parts.now,
+      steady: () => performance.now(),
+    })
     this.lane = new Lane(parts.ledger.queue, parts.now, {
       worker: handOverWorker(id),
       ready: () => this.ready(),
@@ -208,7 +211,7 @@ class ConnectionLane {
       return null
     }
     if (!('member' in body)) {
-      await ledger.handOvers.spread(job, handOver)
+      await ledger.queue.spread(job, (transaction) => partsOf(transaction, job, handOver, this.parts.now()))
       return null
     }
     const member = await ledger.member(body.member)

@@ -73,7 +73,7 @@ export async function openLedger(
     ...openDownloads(writing),
     onNews: writing.onNews,
     onMail: writing.onMail,
-    space: (name) => openSpace(engine, name, now, (list) => published.mail(list), tellMail),
+    space: (name) => openSpace({ engine, space: name, now, mailOf: (list) => published.mail(list), written: tellMail }),
     queue: openQueue(engine, run, now, async (transaction, { space, body }, said) => {
       const { member, kind } = body as MailBody
       if (space === '' && member !== '' && kind !== 'notice') await journal.bounce(transaction, member, said, now())

@@ -61,11 +61,17 @@ export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<Co
   // It waits, with the reason in the Mail room, until the file is there again.
   if (attached !== null && file === null) throw new Error(`The gift’s file, ${attached.name}, is not there.`)
   return {
-    ...composeMessage(settings, list, mail.kind, named, {
-      firstName: firstNameOf(member),
-      link: linkFor(mail.kind, links),
-      leaveLink: member.status === 'confirmed' ? links.leave : null,
-      giftLink: gift === null ? null : links.gift,
+    ...composeMessage({
+      settings,
+      list,
+      kind: mail.kind,
+      named,
+      facts: {
+        firstName: firstNameOf(member),
+        link: linkFor(mail.kind, links),
+        leaveLink: member.status === 'confirmed' ? links.leave : null,
+        giftLink: gift === null ? null : links.gift,
+      },
     }),
     files: attached === null || file === null ? [] : [{ path: file, name: attached.name, type: attached.type }],
   }
@@ -75,13 +81,19 @@ export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<Co
 const automatic = { 'Auto-Submitted': 'auto-generated' }
 
 /** A message with all its headers. */
-export function composeMessage(
-  settings: MailSettings,
-  list: Pick<List, 'id' | 'name' | 'why'>,
-  kind: MessageKind,
-  named: Named,
-  facts: MessageFacts,
-): ComposedMail {
+export function composeMessage({
+  settings,
+  list,
+  kind,
+  named,
+  facts,
+}: {
+  settings: MailSettings
+  list: Pick<List, 'id' | 'name' | 'why'>
+  kind: MessageKind
+  named: Named
+  facts: MessageFacts
+}): ComposedMail {
   return {
     ...envelopeOf(settings, list, named),
     ...renderMessage(settings, list, kind, facts),

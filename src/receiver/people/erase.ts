@@ -36,7 +36,19 @@ type Run = <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>
  *
  * @param key of the hashes of erased addresses
  */
-export async function eraseBatch(engine: Engine, run: Run, id: string, now: () => number, key: string): Promise<void> {
+export async function eraseBatch({
+  engine,
+  run,
+  id,
+  now,
+  key,
+}: {
+  engine: Engine
+  run: Run
+  id: string
+  now: () => number
+  key: string
+}): Promise<void> {
   const begun = await engine.now.batch(id)
   if (begun === null || begun.state !== 'applying') return
   const erased = await whoIsErased(engine.now, begun)

@@ -22,8 +22,8 @@ export async function eraseKeptLongEnough(store: Transaction, run: Run, now: num
     if (isDeleted || keeping === undefined) continue
     const { leftDays, expiredDays } = keeping
     const due = [
-      ...(await goneSince(store, id, 'left', leftDays, now)),
-      ...(await goneSince(store, id, 'removed', expiredDays, now)),
+      ...(await goneSince({ store, list: id, status: 'left', days: leftDays, now })),
+      ...(await goneSince({ store, list: id, status: 'removed', days: expiredDays, now })),
     ].slice(0, MOST_AT_ONCE)
     if (due.length === 0) continue
     const batch = { id: newId<BatchId>(), list: id, purpose: { kind: 'erase' as const } }
@@ -34,13 +34,19 @@ export async function eraseKeptLongEnough(store: Transaction, run: Run, now: num
 }
 
 /** Since when is told by the entry that made them so: nothing changed them after it. */
-async function goneSince(
-  store: Transaction,
-  list: ListId,
-  status: MemberStatus,
-  days: number | undefined,
-  now: number,
-): Promise<MemberId[]> {
+async function goneSince({
+  store,
+  list,
+  status,
+  days,
+  now,
+}: {
+  store: Transaction
+  list: ListId
+  status: MemberStatus
+  days: number | undefined
+  now: number
+}): Promise<MemberId[]> {
   if (days === undefined) return []
   const due: MemberId[] = []
   for (const { id, revision } of await store.membersWithStatus(list, status)) {

@@ -50,7 +50,7 @@ export function openBatches(
       const sendsMail = published.mail(stored.batch.list) !== null
       if (stored.batch.purpose.kind !== 'erase')
         return run((transaction) => applyStep(transaction, chunkInHand, { id, most, now: now(), key, sendsMail }))
-      await eraseBatch(engine, run, id, now, key)
+      await eraseBatch({ engine, run, id, now, key })
       return null
     },
     dropForgotten: () => run((transaction) => dropForgottenBatches(transaction, sureNow())),

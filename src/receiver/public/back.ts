@@ -21,7 +21,13 @@ export function backRoutes(ledger: Ledger, { publicUrl }: Pick<Settings, 'public
     if (!(bytes instanceof Uint8Array))
       return sendProblem(c, bodyProblems[bytes.code] ?? { status: 422, title: 'Not understood', detail: bytes.message })
     const text = new TextDecoder().decode(bytes)
-    const taken = await takeBack(c.req.param('connection'), text, c.req.header(), ledger, parts)
+    const taken = await takeBack({
+      name: c.req.param('connection'),
+      body: text,
+      headers: c.req.header(),
+      ledger,
+      parts,
+    })
     if (taken === 'unknown')
       return sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' })
     if (taken === 'unreadable')

@@ -21,12 +21,12 @@ import { type Spot, startPopUp } from '#core/spot'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
-import { type Counting, deviceOfBrowser, isCounted } from '../results'
+import type { VisitorParts } from '../subject'
+import { deviceOfBrowser, isCounted } from '../results'
 import { sendPage } from '../pages'
-import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { REHEARSAL_HEADER } from '#core/rehearsal'
-import { rehearsalOf, type Rehearsals } from '../rehearsals'
+import { rehearsalOf } from '../rehearsals'
 import { spotHeldAs } from './rehearsed-spot'
 import { framesOf, ownAddresses } from './join'
 import { visitorAddress } from '../http/visitor-address'
@@ -58,13 +58,13 @@ const A_YEAR = 'public, max-age=31536000, immutable'
  *
  * @param files folder of the built script and font; null when there is none
  */
-export function pageRoutes(
-  ledger: Ledger,
-  settings: Settings,
-  rehearsals: Rehearsals,
-  counting: Counting,
-  files: string | null,
-): Hono {
+export function pageRoutes({
+  ledger,
+  settings,
+  rehearsals,
+  counting,
+  files,
+}: Pick<VisitorParts, 'ledger' | 'settings' | 'rehearsals' | 'counting' | 'files'>): Hono {
   const routes = new Hono()
   /** Counts a page that is sent, and tells its note; rehearsals and the owner's own looks are none. */
   const count = async (

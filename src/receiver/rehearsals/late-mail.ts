@@ -3,7 +3,7 @@ import { isAwaiting, type Proof } from '#core/proof'
 import { completed, makeProof, type Ports, PUT_OFF_MS, type RehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { keyOf } from '#core/sync'
-import type { ClockJob } from '../clock'
+import type { RecurringJob } from '../work'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
@@ -35,7 +35,7 @@ export class LateMail {
   ) {}
 
   /** Finds rehearsals to complete; those begun go on meanwhile. */
-  job(): ClockJob {
+  job(): RecurringJob {
     return {
       name: 'mail that was put off',
       everyMs: MINUTE_MS,

@@ -4,7 +4,8 @@ import { makeProof, type Ports, type RehearsalSubject, rehearsalSubject } from '
 import type { Spot } from '#core/spot'
 import type { Member } from '#core/list'
 import { keyOf } from '#core/sync'
-import { hasPassed, type ClockJob } from '../clock'
+import { hasPassed } from '../clock'
+import type { RecurringJob } from '../work'
 import type { BrowserPort } from '../browser'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
@@ -43,7 +44,7 @@ export class Repeating {
   constructor(private readonly parts: RepeatingParts) {}
 
   /** Interval of looking for due rehearsals. Each spot may take minutes against a slow site. */
-  job(): ClockJob {
+  job(): RecurringJob {
     return { name: 'rehearsals', everyMs: 10 * MINUTE_MS, longestMs: 60 * MINUTE_MS, run: () => this.look() }
   }
 

@@ -32,13 +32,19 @@ export interface SpaceMail {
   bytes: string
 }
 
-export function openSpace(
-  engine: Engine,
-  space: string,
-  now: () => number,
-  mailOf: (list: ListId) => MailSettings | null,
-  written: () => void,
-): Space {
+export function openSpace({
+  engine,
+  space,
+  now,
+  mailOf,
+  written,
+}: {
+  engine: Engine
+  space: string
+  now: () => number
+  mailOf: (list: ListId) => MailSettings | null
+  written: () => void
+}): Space {
   const writer = new JournalWriter(mailOf)
   const people = peopleOf(engine.now, space)
   const write = async <T>(work: (writer: JournalWriter, people: PeopleStore) => Promise<T>): Promise<T> => {

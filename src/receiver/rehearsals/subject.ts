@@ -2,6 +2,7 @@ import { tellOfProof } from '../care'
 import { rehearseHandOvers } from '../hand-over'
 import type { ReceiverParts, Subject } from '../subject'
 import { rehearsalApiRoutes } from './api'
+import { rehearsalRoutes } from './public'
 import { LateMail } from './late-mail'
 import { Repeating } from './repeating'
 import { spaceTables } from './tables'
@@ -24,6 +25,8 @@ export const rehearsals: Subject = {
       lateMail.job(),
     ]
   },
+  visitors: (routes, { rehearsals, settings, files }) =>
+    void routes.route('/', rehearsalRoutes(rehearsals, settings, files)),
   routes: (routes, { ledger, settings, rehearsals, browsers, mail, handOver }) =>
     rehearsalApiRoutes(routes, {
       settings,

@@ -1,5 +1,6 @@
 export { pauseAfter } from './backoff'
 export { Lane, LONGEST_REST_MS } from './lane'
 export { SentCounts } from './pace'
+export { forgetRecurringLeases, type RecurringJob, runRecurring } from './recurring'
 export { LEASE_MS, openQueue, type JobOutcome, type Queue } from './queue'
 export { type Job, type JobState, LATER, type WorkQueries } from './tables'

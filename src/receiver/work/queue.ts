@@ -30,6 +30,11 @@ export interface Queue {
   /** Moves due times forward by so much: the clock went back. */
   setBack(byMs: number): Promise<void>
   settle(id: string, outcome: JobOutcome): Promise<void>
+  /**
+   * Replaces a job that stands for many by jobs for some of them and one for the rest, in one transaction. They count as
+   * queued when it was: each goes before what is queued later for the same person.
+   */
+  spread(job: Job, into: (transaction: Transaction) => Promise<readonly Job[]>): Promise<void>
   /** Adds a job that no entry of the journal causes. */
   add(job: Job): Promise<boolean>
   /** Has all that wait for their next try tried at once, as if for the first time. */
@@ -106,6 +111,11 @@ export function openQueue(
           prunedAt = now()
           await transaction.forgetJobs(now() - LISTED_MS)
         }
+      }),
+    spread: (job, into) =>
+      engine.run(async (transaction) => {
+        await transaction.dropJob(job.id)
+        for (const part of await into(transaction)) await transaction.queue({ ...part, queued: job.queued })
       }),
     add: (job) => run((transaction) => transaction.queue(job)),
     hurry: (worker) => engine.run((transaction) => transaction.hurryJobs(worker, now())),

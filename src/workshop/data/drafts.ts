@@ -46,7 +46,7 @@ export async function writeDraft<One extends Kind>(
     const merged = isOvertaken
       ? (mergeValues(draftedParts(kind, basedOn.body), wanted, draftedParts(kind, draft.body), 'here') as typeof wanted)
       : wanted
-    await writeHere(kind, key, { ...body, ...merged }, by)
+    await writeHere({ kind, key, body: { ...body, ...merged }, by })
     return isOvertaken ? merged : null
   })
 }

@@ -34,7 +34,7 @@ export async function takeObject(
   const id = syncedId(kind, key)
   const synced = await database.synced.get(id)
   if (isImmutable(kind)) {
-    if ((await bodyHere(kind, key)) === null) await writeHere(kind, key, there, BY_SYNC, pictures)
+    if ((await bodyHere(kind, key)) === null) await writeHere({ kind, key, body: there, by: BY_SYNC, pictures })
     await database.synced.put({ id, kind, key, revision, body: null })
     return
   }
@@ -48,8 +48,8 @@ export async function takeObject(
     })
     return
   }
-  if (result.take === 'there') await writeHere(kind, key, there, BY_SYNC, pictures)
-  if (result.take === 'merged') await writeHere(kind, key, result.body, BY_SYNC, pictures)
+  if (result.take === 'there') await writeHere({ kind, key, body: there, by: BY_SYNC, pictures })
+  if (result.take === 'merged') await writeHere({ kind, key, body: result.body, by: BY_SYNC, pictures })
   await database.synced.put({ id, kind, key, revision, body: there })
 }
 
@@ -69,8 +69,8 @@ export async function chooseThere(id: string): Promise<() => Promise<void>> {
     if (synced?.conflict === undefined) return async () => {}
     const { kind, key, conflict } = synced
     const before = await bodyHere(kind, key)
-    await writeHere(kind, key, conflict.body, BY_SYNC)
+    await writeHere({ kind, key, body: conflict.body, by: BY_SYNC })
     await database.synced.put({ id, kind, key, ...conflict })
-    return () => database.transaction('rw', objectTables(), () => writeHere(kind, key, before, HERE))
+    return () => database.transaction('rw', objectTables(), () => writeHere({ kind, key, body: before, by: HERE }))
   })
 }

@@ -5,7 +5,9 @@ import { HERE, writeHere } from './rows'
 
 /** Keeps how a rehearsal went, and forgets the oldest of its spot. */
 export async function keepProof(proof: Proof): Promise<void> {
-  await database.transaction('rw', database.proofs, () => writeHere('proof', proof.id, proof, HERE))
+  await database.transaction('rw', database.proofs, () =>
+    writeHere({ kind: 'proof', key: proof.id, body: proof, by: HERE }),
+  )
 }
 
 /** Of some spots, newest first. */

@@ -50,13 +50,19 @@ export async function bodyHere(kind: Kind, key: string): Promise<Body | null> {
  * @param by who wrote it, for kinds that are drafted
  * @param pictures bytes of those that may not be here yet, by id; without them a picture is left alone
  */
-export async function writeHere(
-  kind: Kind,
-  key: string,
-  body: Body | null,
-  by: string,
-  pictures: ReadonlyMap<string, Picture> = new Map(),
-): Promise<void> {
+export async function writeHere({
+  kind,
+  key,
+  body,
+  by,
+  pictures = new Map(),
+}: {
+  kind: Kind
+  key: string
+  body: Body | null
+  by: string
+  pictures?: ReadonlyMap<string, Picture>
+}): Promise<void> {
   const { naming, stored, newest, drafted, isSpreadInFile } = kindOf(kind)
   if (body === null) {
     if (!isImmutable(kind) && isSpreadInFile === undefined) await tableOf(kind).delete(primaryKeyOf(kind, key))

@@ -16,13 +16,19 @@ export interface OverPicture {
 const AROUND = 4
 
 /** What is really behind everything that stands over the form's picture, by its pixels; read in a worker. */
-export async function overPicture(
-  page: Document,
-  width: number,
-  look: Look,
-  picture: Blob | null,
-  base: string,
-): Promise<OverPicture> {
+export async function overPicture({
+  page,
+  width,
+  look,
+  picture,
+  base,
+}: {
+  page: Document
+  width: number
+  look: Look
+  picture: Blob | null
+  base: string
+}): Promise<OverPicture> {
   const layer = page.querySelector('.askbox-behind')
   if (picture === null || layer === null || !isSeen(layer)) return { behind: [], texts: [], isOnGround: true }
   const texts = textsIn(page)

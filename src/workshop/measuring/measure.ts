@@ -49,7 +49,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
         if (page === null || mine !== round) return
         frame.style.width = `${width}px`
         results.overflows.push(...overflowsIn(page, width))
-        results.over.push(await overPicture(page, width, now.look, pictureBehind(now, width), base))
+        results.over.push(await overPicture({ page, width, look: now.look, picture: pictureBehind(now, width), base }))
       }
       if (isLanding && page !== null) results.firstField.push(...firstFieldsOn(page))
       const { rules } = now.look.custom

@@ -167,13 +167,19 @@ export async function eraseMany(pairing: Pairing, chosen: Settled, task: Task): 
 }
 
 /** Brings people over to another list, as they are there: with the values that it has columns for. */
-export async function copyMany(
-  roster: Roster,
-  pairing: Pairing,
-  chosen: Settled,
-  target: List,
-  task: Task,
-): Promise<BatchProgress> {
+export async function copyMany({
+  roster,
+  pairing,
+  chosen,
+  target,
+  task,
+}: {
+  roster: Roster
+  pairing: Pairing
+  chosen: Settled
+  target: List
+  task: Task
+}): Promise<BatchProgress> {
   const keys = new Set(target.columns.map(({ key }) => key))
   const rows = membersOf(roster, chosen)
     .filter(({ status }) => status === 'confirmed' || status === 'waiting')

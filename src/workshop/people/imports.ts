@@ -122,7 +122,7 @@ export async function lookAtFile(
   if (sample.length === 0 && columns.length === 0)
     return { problem: { code: 'empty', message: 'Nothing that tells of anybody is in this file.' } }
   const tallies = survey.tallies(columns.length)
-  const matched = matchColumns(columns, sample, tallies, list.columns, format)
+  const matched = matchColumns({ fileColumns: columns, sample, tallies, columns: list.columns, format })
   return { reading, columns: [...columns], tallies, rows: survey.rows, matched }
 }
 

@@ -286,7 +286,7 @@ const tasks: {
   },
   change: (task, pairing, chosen, change) => changeMany(pairing, chosen, change, task),
   erase: (task, pairing, chosen) => eraseMany(pairing, chosen, task),
-  copy: (task, pairing, chosen, target) => copyMany(roster, pairing, chosen, target, task),
+  copy: (task, pairing, chosen, target) => copyMany({ roster, pairing, chosen, target, task }),
   async undo(task, pairing, batch) {
     const record = roster.batch(batch)
     if (record === null) throw new Error('This was never done here.')

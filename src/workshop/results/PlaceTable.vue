@@ -22,7 +22,10 @@ const workspace = useWorkspace()
 const results = useResults()
 const by = ref<Exclude<ResultKey, 'day'>>('spot')
 const lines = computed(() => {
-  const found = resultLines(by.value, looked, results.people, results.seen.rows, results.formOf)
+  const found = resultLines({
+    ...{ by: by.value, looked, signUps: results.people },
+    ...{ seen: results.seen.rows, formOf: results.formOf },
+  })
   const isBehind = behindBest(
     found.map(({ rate }) => rate ?? { count: 0, of: 0 }),
     (share) => jStat.normal.inv(share, 0, 1),

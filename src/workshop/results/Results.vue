@@ -41,7 +41,10 @@ watch([period, before], () => void results.look({ from: before.value.from, to: p
 
 const looked = computed((): Looked => ({ ...period.value, ...(form.value !== '' && { form: form.value as FormId }) }))
 const linesOf = (key: ResultKey, where: Looked) =>
-  resultLines(key, where, results.people, results.seen.rows, results.formOf)
+  resultLines({
+    ...{ by: key, looked: where, signUps: results.people },
+    ...{ seen: results.seen.rows, formOf: results.formOf },
+  })
 const spotLines = computed(() => linesOf('spot', looked.value))
 const sums = computed(() => wholeWay(spotLines.value))
 /** Where views are counted, the whole way is of those places alone: only there it narrows. */

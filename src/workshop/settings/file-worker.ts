@@ -115,10 +115,10 @@ async function readFile(
   const full: { part: WorkspacePart; items: unknown[] }[] = []
   const next = new Map<WorkspacePart, number>()
   const paths = [...workspaceFacts.map((fact) => `$.${fact}`), ...workspaceParts.map((part) => `$.${part}.*`)]
-  await parse(
+  await parse({
     file,
     paths,
-    (path, value) => {
+    onValue: (path, value) => {
       const fact = workspaceFacts.find((one) => one === path)
       if (fact !== undefined) {
         facts[fact] = value
@@ -137,11 +137,11 @@ async function readFile(
       waiting ??= { part, items: [] }
       waiting.items.push(item)
     },
-    async (share) => {
+    afterChunk: async (share) => {
       for (const { part, items } of full.splice(0)) await take(part, items)
       tell(share)
     },
-  )
+  })
   refuse(checker.finish())
   if (waiting !== null) full.push(waiting)
   for (const { part, items } of full) await take(part, items)
@@ -161,13 +161,13 @@ function refuse(problem: WorkspaceProblem | null): void {
 /** Format and version, which stand first in every file that Ask Box wrote; the reading ends as soon as both are known. */
 async function headerOf(file: File): Promise<{ format?: unknown; version?: unknown }> {
   const header: { format?: unknown; version?: unknown } = {}
-  await parse(
+  await parse({
     file,
-    ['$.format', '$.version'],
-    (path, value) => void (header[path as 'format'] = value),
-    async () => {},
-    () => 'format' in header && 'version' in header,
-  )
+    paths: ['$.format', '$.version'],
+    onValue: (path, value) => void (header[path as 'format'] = value),
+    afterChunk: async () => {},
+    isEnough: () => 'format' in header && 'version' in header,
+  })
   return header
 }
 
@@ -177,13 +177,19 @@ async function headerOf(file: File): Promise<{ format?: unknown; version?: unkno
  * @param onValue called with the path below the root, `sites.3`, and the value, for each of the wanted paths
  * @param afterChunk called after each chunk with the share that was read, and waited for
  */
-async function parse(
-  file: File,
-  paths: string[],
-  onValue: (path: string, value: unknown) => void,
-  afterChunk: (share: number) => Promise<void>,
-  isEnough: () => boolean = () => false,
-): Promise<void> {
+async function parse({
+  file,
+  paths,
+  onValue,
+  afterChunk,
+  isEnough = () => false,
+}: {
+  file: File
+  paths: string[]
+  onValue: (path: string, value: unknown) => void
+  afterChunk: (share: number) => Promise<void>
+  isEnough?: () => boolean
+}): Promise<void> {
   const parser = new JSONParser({ paths, keepStack: false })
   let failure: unknown = null
   // What a callback throws would be taken for a fault of the text.

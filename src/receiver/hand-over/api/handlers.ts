@@ -147,7 +147,10 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     const { connection, handOver, key } = c.req.valid('json')
     const { way } = connection
     const sent = way.kind === 'api' ? await keyOf(connection.id, way, key) : null
-    return c.json(await tryHandOver(connection, handOver, { ...parts, ledger }, sent, newId<string>()), 200)
+    return c.json(
+      await tryHandOver({ connection, handOver, parts: { ...parts, ledger }, key: sent, mark: newId<string>() }),
+      200,
+    )
   })
 
   routes.openapi(paths.beginHandingOver, async (c) => {

@@ -21,18 +21,18 @@ export async function sample(
     ? mail
     : { ...mail, senderAddress: senderFor(settings, await sender.server()) }
   const example = (path: string) => `${settings.publicUrl}/${path}/only-an-example`
-  return composeMessage(
-    sent,
+  return composeMessage({
+    settings: sent,
     list,
     kind,
-    { id: `test-${newId()}`, to },
-    {
+    named: { id: `test-${newId()}`, to },
+    facts: {
       firstName: 'Wren',
       link: needsLink.includes(kind) ? example(kind === 'leaving' ? 'leave' : 'confirm') : null,
       leaveLink: kind === 'welcome' || kind === 'already-there' ? example('leave') : null,
       giftLink: mail.gift === null ? null : example('gift'),
     },
-  )
+  })
 }
 
 export function senderFor(settings: Settings, server: SmtpServer | null): string {

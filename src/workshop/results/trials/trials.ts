@@ -67,13 +67,13 @@ export function useTrials() {
   function lately(spot: SpotId): { views: number; signUps: number; viewsPerDay: number } | null {
     const today = results.today()
     const from = dayAfter(today, -DAYS_BEFORE)
-    const [line] = resultLines(
-      'spot',
-      { from, to: dayAfter(today, -1), spot },
-      results.people,
-      results.seen.rows,
-      results.formOf,
-    )
+    const [line] = resultLines({
+      by: 'spot',
+      looked: { from, to: dayAfter(today, -1), spot },
+      signUps: results.people,
+      seen: results.seen.rows,
+      formOf: results.formOf,
+    })
     if (line === undefined || line.views === null || line.views === 0) return null
     const since = results.countedSince.get(spot) ?? from
     const days = Math.max(1, Math.round((Date.parse(today) - Date.parse(since > from ? since : from)) / 86_400_000))

@@ -3,7 +3,7 @@ import type { Values } from '../values'
 import { newId } from '../random'
 
 /** Something that is done now and again, by one of the processes that share a store. */
-export interface ClockJob {
+export interface RecurringJob {
   name: string
   everyMs: number
   /** How long after the first start it is done first; `everyMs` where not said. */
@@ -16,7 +16,7 @@ export interface ClockJob {
 }
 
 /** Lets go of what a process before had in hand, which is gone where the data folder is held by this one alone. */
-export async function forgetLeases(values: Values): Promise<void> {
+export async function forgetRecurringLeases(values: Values): Promise<void> {
   for (const { name } of await values.named(NAMED))
     await values.change<Kept>(name, (kept) => (kept === null ? undefined : { ...kept, holder: '', heldUntil: 0 }))
 }
@@ -40,8 +40,8 @@ const STOP_MS = 10_000
  *
  * @param madeUpMs where time is made up, it may pass faster: how often is looked then; null else
  */
-export function runJobs(
-  given: readonly ClockJob[],
+export function runRecurring(
+  given: readonly RecurringJob[],
   values: Values,
   now: () => number,
   madeUpMs: number | null = null,
@@ -62,12 +62,12 @@ export function runJobs(
   }
 
   /** Nothing is put off, or held, for longer than this: what is was written before the clock was set back. */
-  function isDue({ next, heldUntil }: Kept, { everyMs, firstAfterMs = everyMs, longestMs }: ClockJob): boolean {
+  function isDue({ next, heldUntil }: Kept, { everyMs, firstAfterMs = everyMs, longestMs }: RecurringJob): boolean {
     const isPast = (time: number, longest: number) => time <= now() || time > now() + longest
     return isPast(next, Math.max(everyMs, firstAfterMs)) && isPast(heldUntil, longestMs)
   }
 
-  async function work(job: ClockJob): Promise<void> {
+  async function work(job: RecurringJob): Promise<void> {
     try {
       if (await take(job)) await job.run().finally(() => letGo(job))
     } catch (error) {
@@ -76,7 +76,7 @@ export function runJobs(
   }
 
   /** False where another process has it in hand, or where it is not due yet. */
-  async function take(job: ClockJob): Promise<boolean> {
+  async function take(job: RecurringJob): Promise<boolean> {
     const { name, everyMs, firstAfterMs = everyMs, longestMs } = job
     const lease = await values.change<Kept>(NAMED + name, (before) => {
       if (before === null && firstAfterMs > 0) return { next: now() + firstAfterMs, holder: '', heldUntil: 0 }
@@ -86,7 +86,7 @@ export function runJobs(
     return lease?.holder === me && lease.heldUntil > now()
   }
 
-  async function letGo({ name }: ClockJob): Promise<void> {
+  async function letGo({ name }: RecurringJob): Promise<void> {
     await values.change<Kept>(NAMED + name, (kept) =>
       kept === null || kept.holder !== me ? (kept ?? undefined) : { ...kept, holder: '', heldUntil: 0 },
     )
@@ -107,7 +107,7 @@ export function runJobs(
   }
 }
 
-function hastened(job: ClockJob, everyMs: number): ClockJob {
+function hastened(job: RecurringJob, everyMs: number): RecurringJob {
   if (job.endsTimes !== true) return job
   return {
     ...job,

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type Ledger, openLedger } from '../ledger'
 import { openStore } from '../subjects'
-import { type ClockJob, runJobs } from '.'
+import { type RecurringJob, runRecurring } from '.'
 
 let folder: string
 let ledger: Ledger
@@ -25,7 +25,7 @@ afterEach(async () => {
 })
 
 /** Another process over the same store. */
-const start = (...jobs: ClockJob[]) => stops.push(runJobs(jobs, ledger.values, () => time, 1))
+const start = (...jobs: RecurringJob[]) => stops.push(runRecurring(jobs, ledger.values, () => time, 1))
 /** So many commits later, each of which waited for a turn of its own, everybody has looked. */
 async function looks(many: number): Promise<void> {
   for (let look = 0; look < many; look++) {
@@ -35,10 +35,10 @@ async function looks(many: number): Promise<void> {
 }
 
 /** A job that is at work until it is told to end. */
-function work(changes: Partial<ClockJob> = {}) {
+function work(changes: Partial<RecurringJob> = {}) {
   let [begun, atOnce, most] = [0, 0, 0]
   let end: () => void = () => {}
-  const job: ClockJob = {
+  const job: RecurringJob = {
     name: 'work',
     everyMs: 1_000,
     firstAfterMs: 0,
