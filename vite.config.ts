@@ -2,6 +2,7 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
+import markdown from 'markdown-it'
 import { defineConfig } from 'vite'
 import { receiverPaths } from './src/receiver/http/paths.ts'
 
@@ -12,7 +13,8 @@ const outDir = resolve(import.meta.dirname, 'dist/workshop')
 export default defineConfig({
   root: resolve(import.meta.dirname, 'src/workshop'),
   plugins: [
-    vue(),
+    { name: 'markdown', enforce: 'pre', transform: markdownAsComponent },
+    vue({ include: [/\.vue$/, /\.md$/] }),
     { name: 'no-chunk-cycles', apply: 'build', generateBundle: refuseCycles },
     { name: 'compressed-once', apply: 'build', writeBundle: compressAll },
   ],
@@ -67,6 +69,11 @@ export default defineConfig({
     ),
   },
 })
+
+/** Help is written once, as Markdown, and becomes components whose pictures are files of the build. */
+function markdownAsComponent(text: string, id: string): string | undefined {
+  return id.endsWith('.md') ? `<template><div>${markdown().render(text)}</div></template>` : undefined
+}
 
 /** Files that import each other run in an order in which one needs what the other has not made yet: seen only in the browser. */
 function refuseCycles(

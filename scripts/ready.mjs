@@ -24,6 +24,9 @@ export async function build() {
   const configurations = ['', 'server.', 'visitors.', 'fetched.'].map((name) => join(root, `vite.${name}config.ts`))
   const wanted = digest([
     ...filesBelow(join(root, 'src')).filter((file) => !file.endsWith('.test.ts')),
+    // The help is built in, with its pictures.
+    ...filesBelow(join(root, 'docs/help')),
+    ...filesBelow(join(root, 'docs/screenshots')),
     join(root, 'package-lock.json'),
     ...configurations,
   ])

@@ -1,5 +1,13 @@
 /// <reference types="vite/client" />
 
+/** Pages of the help, made components when the workshop is built. */
+declare module '*.md' {
+  import type { Component } from 'vue'
+
+  const text: Component
+  export default text
+}
+
 /** It brings no types; of it only this is used. */
 declare module 'jstat' {
   export const jStat: {

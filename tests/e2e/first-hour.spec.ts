@@ -271,7 +271,7 @@ test('backups are made by themselves, by one press too, and read through; where 
   await go(workshop, '/settings')
   await expect(workshop.getByLabel('A copy of everything, every day')).toBeChecked()
   await press(workshop, 'Make one now')
-  await expect(workshop.getByText(/read through and whole/)).toBeVisible()
+  await expect(workshop.getByText(/it was read back, and nothing is missing/)).toBeVisible()
   expect(readdirSync(join(box.folder, 'backups'))).toHaveLength(1)
   const address = workshop.getByLabel('Your address')
   await address.fill('nobody')

@@ -54,7 +54,7 @@ test('from idea to mailing list, for visitors with scripts on and off', async ({
 
   await test.step('publish, and put the code on the stand-in blog', async () => {
     await workshop.getByRole('button', { name: 'Publish version 1' }).click()
-    await workshop.getByRole('radio', { name: 'The form itself' }).click()
+    await workshop.getByRole('radio', { name: 'The whole form as code' }).click()
     await expect(workshop.getByLabel('The code')).toContainText('/join/')
     const code = await workshop.getByLabel('The code').textContent()
     await paste(workshop, box, 'counting-meteors', code ?? '')

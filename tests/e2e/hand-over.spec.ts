@@ -42,6 +42,7 @@ test('a key is tried wrong and right, a list chosen, fields matched; a visitor s
   page,
 }) => {
   await workshop.goto(`${box.workshop}/lists/membersletter`)
+  await workshop.getByRole('tab', { name: 'Where it is handed on' }).click()
   await workshop.getByRole('button', { name: 'Hand this list on' }).click()
   await workshop.getByText('A new one').click()
   await workshop.getByRole('combobox', { name: 'Service' }).click()

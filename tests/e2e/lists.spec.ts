@@ -89,11 +89,11 @@ test('a messy file of 5,000 rows is matched, tried, brought in, undone, and brou
   await workshop.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(workshop.getByText('First name: Ada → Adalbert')).toBeVisible()
   await workshop.getByRole('link', { name: 'School visits' }).click()
+  await workshop.getByRole('tab', { name: 'How it grew' }).click()
   await workshop.getByRole('button', { name: /Files and changes of many/ }).click()
   const history = workshop.getByRole('listitem').filter({ hasText: 'Brought in “people.csv”' }).first()
   await expect(history).toContainText('4,926 people')
   await history.getByRole('button', { name: 'Undo' }).click()
-  await expect(wholeList(workshop)).toHaveText(/51$/)
   const undone = workshop.getByRole('listitem').filter({ hasText: 'Undone: Brought in “people.csv”' })
   await expect(undone).toContainText('4,925 people, 1 left as they are')
   await expect(undone.getByRole('link', { name: 'changed since' })).toBeVisible()
@@ -128,6 +128,7 @@ test('a receiver killed while it brings people in goes on where it was, and a wo
   await box.restart()
   await workshop.goto(`${box.workshop}/lists/schoolvisits`)
   await expect(wholeList(workshop)).toHaveText(/6,050$/)
+  await workshop.getByRole('tab', { name: 'How it grew' }).click()
   await workshop.getByRole('button', { name: /Files and changes of many/ }).click()
   await expect(workshop.getByRole('listitem').filter({ hasText: 'Brought in “people.csv”' }).first()).toContainText(
     '6,000 people',

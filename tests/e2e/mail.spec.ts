@@ -26,6 +26,7 @@ async function signUp(page: Page, box: RunningBox, email: string): Promise<void>
 /** Opens a mail of a box by its subject. */
 async function openMail(workshop: Page, address: string, subject: RegExp): Promise<void> {
   await go(workshop, '/mail-room')
+  await workshop.getByRole('tab', { name: 'Stand-in mailbox' }).click()
   await workshop.getByRole('list', { name: 'Boxes' }).getByRole('button', { name: address }).click()
   await workshop.getByRole('list', { name: 'Mail in this box' }).getByRole('button', { name: subject }).first().click()
   await workshop.getByRole('heading', { name: subject }).waitFor()

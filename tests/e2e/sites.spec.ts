@@ -270,9 +270,11 @@ test('the Sites view shows what stands where, and hands all of it to whoever loo
   await workshop.goto(`${box.workshop}/sites`)
   const sheet = workshop
     .locator('li.sheet')
-    .filter({ has: workshop.getByRole('cell', { name: '/observatory/posts/open-nights' }) })
+    .filter({ has: workshop.getByRole('heading', { name: 'Observatory site' }) })
   await expect(sheet.getByRole('link', { name: 'School visits' })).toBeVisible()
-  await expect(sheet.getByRole('cell', { name: 'paste again' })).toHaveCount(2)
+  await sheet.getByRole('button', { name: 'More of Observatory site' }).click()
+  await expect(sheet.getByText('paste again')).toHaveCount(2)
+  await expect(sheet.getByText('/observatory/posts/open-nights')).toBeVisible()
   const [download] = await Promise.all([
     workshop.waitForEvent('download'),
     sheet.getByRole('button', { name: 'All code and steps as a file' }).click(),
@@ -303,5 +305,6 @@ test('the Sites view shows what stands where, and hands all of it to whoever loo
       async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'pageoflinks')?.body?.profile?.keepsForms,
     )
     .toBe(false)
+  await links.getByRole('button', { name: 'More of Page of links' }).click()
   await expect(links.getByText(/^It takes scripts, frames, code in the head\./)).toBeVisible()
 })

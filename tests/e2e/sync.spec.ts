@@ -229,7 +229,7 @@ test('a printed address connects one browser, once; Settings print another, and 
   await expect(second.getByRole('alert')).toContainText('has ended, or is not this one’s')
 
   await first.goto(`${box.workshop}/settings`)
-  const browsers = first.getByRole('region', { name: 'Browsers that are connected' })
+  const browsers = first.getByRole('region', { name: 'Who may come in' })
   await expect(browsers.getByRole('row', { name: /on Linux \(this one\)/ })).toBeVisible()
   expect(await violationsOn(first)).toEqual([])
   // The command prints another as well, which is left to somebody else.
@@ -243,7 +243,7 @@ test('a printed address connects one browser, once; Settings print another, and 
   await second.goto(await browsers.getByRole('textbox').inputValue())
   await expect(second.getByText('all saved')).toBeVisible()
   await second.goto(`${box.workshop}/settings`)
-  const others = second.getByRole('region', { name: 'Browsers that are connected' })
+  const others = second.getByRole('region', { name: 'Who may come in' })
   await expect(others.getByRole('row')).toHaveCount(3)
   const other = others.getByRole('row').filter({ hasNotText: 'this one' }).last()
   await other.getByRole('button', { name: /^Withdraw/ }).click()

@@ -24,7 +24,7 @@ async function signUp(box: RunningBox, email: string, spot = 'firstfrost', more 
 async function save(page: Page): Promise<string> {
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Settings' }).click()
   const download = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'Save a workspace file' }).click()
+  await page.getByRole('button', { name: 'Save everything as a file' }).click()
   return (await download).path()
 }
 
@@ -356,7 +356,7 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
   page,
 }) => {
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
-  await workshop.getByRole('radio', { name: 'A link to its page' }).click()
+  await workshop.getByRole('radio', { name: 'A link to the form’s page' }).click()
   await expect(workshop.getByText('choose the editor’s link, and paste the address')).toBeVisible()
   await workshop.getByRole('radio', { name: 'In a new one' }).click()
   const code = (await workshop.getByLabel('The code').textContent())!
@@ -412,7 +412,7 @@ test('a spot’s code is what works on its kind of site: the form, a frame of it
     .toBe('builder-without-code')
   await go(workshop, '/forms/blogletterform/spot')
   await expect(workshop.getByText('This kind of site takes forms and styles out of what is pasted.')).toBeVisible()
-  await expect(workshop.getByRole('radio', { name: 'The form itself' })).toHaveCount(0)
+  await expect(workshop.getByRole('radio', { name: 'The whole form as code' })).toHaveCount(0)
 })
 
 test.describe('without the receiver', () => {
@@ -444,7 +444,7 @@ test('an emptied workshop gets everything back, and a new receiver is filled fro
   const asked = workshop.getByRole('alert')
   await expect(asked.getByRole('button', { name: 'Empty it now' })).toHaveCount(0)
   const download = workshop.waitForEvent('download')
-  await asked.getByRole('button', { name: 'Save a workspace file' }).click()
+  await asked.getByRole('button', { name: 'Save everything as a file' }).click()
   const file = await (await download).path()
   // Only its owner can see that the file has arrived.
   await expect(workshop.getByText('Never saved yet.')).toBeVisible()

@@ -13,12 +13,12 @@ export interface Advice {
 }
 
 export const codeNames: Record<CodeKind, string> = {
-  script: 'A script that puts it there',
-  plain: 'The form itself',
-  'in-tags': 'The form itself, styles in its tags',
+  script: 'A script that brings the form',
+  plain: 'The whole form as code',
+  'in-tags': 'The whole form as code, styles in its tags',
   frame: 'A frame with the form',
-  link: 'A link to its page',
-  file: 'Its page as a file',
+  link: 'A link to the form’s page',
+  file: 'The form’s page as a file',
 }
 
 type BuiltSite = Pick<Site, 'kind' | 'profile'>

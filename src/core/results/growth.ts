@@ -6,6 +6,8 @@ export interface GrowthSpan {
   /** Such as 2026-11-29, or 2026-11. */
   span: string
   came: number
+  /** Of these, by a file or by hand. */
+  brought: number
   left: number
   /** On the lists at its end, of all that the rows tell. */
   total: number
@@ -24,18 +26,19 @@ export function growthSpans(
   byMonth = isByMonth(days),
 ): GrowthSpan[] {
   const spanOf = (day: string) => (byMonth ? day.slice(0, 7) : day)
-  const spans = new Map(days.map((day) => [spanOf(day), { came: 0, left: 0 }]))
+  const spans = new Map(days.map((day) => [spanOf(day), { came: 0, brought: 0, left: 0 }]))
   const first = days[0] ?? ''
   let total = 0
-  for (const { day, came, left } of rows)
+  for (const { day, came, brought, left } of rows)
     if (day < first) total += came - left
     else {
       const span = spans.get(spanOf(day))
       if (span === undefined) continue
       span.came += came
+      span.brought += brought
       span.left += left
     }
-  return [...spans].map(([span, { came, left }]) => ({ span, came, left, total: (total += came - left) }))
+  return [...spans].map(([span, sums]) => ({ span, ...sums, total: (total += sums.came - sums.left) }))
 }
 
 /** All days on which the rows tell of anybody, and those between. */

@@ -31,6 +31,8 @@ export interface GrowthRow {
   day: string
   list: ListId
   came: number
+  /** Of these, who were brought in from a file or added by hand: growth of another kind than a form’s. */
+  brought: number
   /** Who left, were taken off, bounced or were forgotten. */
   left: number
 }
@@ -146,8 +148,9 @@ export class PeopleCounter {
     // Who is brought in came when they joined elsewhere.
     const at = entry.kind === 'member-written' ? entry.joinedAt : entry.at
     const { day } = localTime(Date.parse(at), this.listZone)
-    const row = placed(this.growth, `${day} ${list}`, () => ({ day, list, came: 0, left: 0 }))
+    const row = placed(this.growth, `${day} ${list}`, () => ({ day, list, came: 0, brought: 0, left: 0 }))
     row[is ? 'came' : 'left'] += 1
+    if (is && (entry.kind === 'member-written' || entry.kind === 'member-added')) row.brought += 1
   }
 }
 

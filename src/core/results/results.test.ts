@@ -209,7 +209,10 @@ function figuresAgree(entries: readonly Entry[]): void {
   const { rows, growth, hours, delays } = counter.results()
   expect(counter.counts()).toEqual(listCounts(entries))
   const grown: Record<string, number> = {}
-  for (const { list, came, left } of growth) grown[list] = (grown[list] ?? 0) + came - left
+  for (const { list, came, brought, left } of growth) {
+    expect(brought).toBeLessThanOrEqual(came)
+    grown[list] = (grown[list] ?? 0) + came - left
+  }
   expect(Object.fromEntries(Object.entries(grown).filter(([, count]) => count !== 0))).toEqual(listCounts(entries))
   const arrivals = entries.filter((entry) => entry.kind === 'arrival')
   const of = (...verdicts: string[]) => arrivals.filter(({ verdict }) => verdicts.includes(verdict)).length
@@ -277,9 +280,9 @@ test('hours, delays and growth of what is looked at', () => {
   const people = {
     rows: [],
     growth: [
-      { day: '2026-09-01', list: 'l1' as ListId, came: 3, left: 1 },
-      { day: '2026-09-02', list: 'l2' as ListId, came: 5, left: 0 },
-      { day: '2026-10-01', list: 'l1' as ListId, came: 9, left: 9 },
+      { day: '2026-09-01', list: 'l1' as ListId, came: 3, brought: 0, left: 1 },
+      { day: '2026-09-02', list: 'l2' as ListId, came: 5, brought: 0, left: 0 },
+      { day: '2026-10-01', list: 'l1' as ListId, came: 9, brought: 0, left: 9 },
     ],
     hours: [
       { day: '2026-09-04', hour: 17, spot: 'a' as never, signUps: 4 },
@@ -374,7 +377,7 @@ describe('the rhythm of a form', () => {
 })
 
 describe('growth', () => {
-  const row = (day: string, came: number, left = 0) => ({ day, list: 'l' as ListId, came, left })
+  const row = (day: string, came: number, left = 0) => ({ day, list: 'l' as ListId, came, brought: 0, left })
   test.each([
     ['nobody', [], [], []],
     [

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
 import { ElButton, ElTable, ElTableColumn } from 'element-plus'
-import { ref, useId, useTemplateRef } from 'vue'
+import { computed, ref, useId, useTemplateRef } from 'vue'
 import { handToDownloads } from '../controls'
 import { type ChartOptions, useChart } from './chart'
-import { asDataAddress, useReportPart } from './report'
+import { asDataAddress, usePeriod, useReportPart } from './report'
 
 /** A chart under its title, with what it says in words; its table in its place by one press; saved as a picture. */
 const {
@@ -17,6 +17,7 @@ const {
   columns,
   order,
   height = 240,
+  period = '',
 } = defineProps<{
   /** Its place among the parts of a saved page. */
   order: number
@@ -32,8 +33,11 @@ const {
   columns: readonly { prop: string; label: string; isNumber?: boolean }[]
   /** In pixels. */
   height?: number
+  /** From when to when, as people write it; where not said, that of the page. */
+  period?: string
 }>()
 const id = useId()
+const around = usePeriod()
 const place = useTemplateRef<HTMLElement>('place')
 const isTable = ref(false)
 const chart = useChart(place, () => (isTable.value ? null : options))
@@ -42,14 +46,18 @@ useReportPart(order, async () => ({
   title,
   words,
   // As PNG: the same wherever the page is opened.
-  picture: await asDataAddress(isTable.value || options === null ? null : await chart.saved('png')),
+  picture: await asDataAddress(
+    isTable.value || options === null ? null : await chart.saved('png', title, source.value),
+  ),
   columns,
   rows: rows.map((row) => columns.map(({ prop }) => String((row as Record<string, unknown>)[prop] ?? ''))),
   isOpen: isTable.value,
 }))
 
+/** Below the title of a saved picture: from when to when, and from where. */
+const source = computed(() => [period || around(), 'counted by Ask Box'].filter(Boolean).join(' · '))
 async function save(kind: 'png' | 'svg'): Promise<void> {
-  const blob = await chart.saved(kind)
+  const blob = await chart.saved(kind, title, source.value)
   if (blob !== null) handToDownloads({ blob, name: `${file}.${kind}` })
 }
 </script>

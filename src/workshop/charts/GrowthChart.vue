@@ -3,9 +3,9 @@ import { computed } from 'vue'
 import { growthSpans, type GrowthRow, isByMonth } from '#core/results'
 import { baseOptions, colour, tooltip } from './chart'
 import ChartSheet from './ChartSheet.vue'
-import { shortDay, shortMonth } from './days'
+import { shortDay, shortMonth, shownPeriod } from './days'
 
-/** Who came onto lists and who left, by day or month; of one list from its beginning, how many they are. */
+/** Who came onto lists and who left, by day or month; or, of one list from its beginning, how many they are. */
 const {
   days,
   growth,
@@ -30,22 +30,26 @@ const byMonth = computed(() => isByMonth(days))
 const shownSpan = (span: string) => (byMonth.value ? shortMonth(span) : shortDay(span))
 const rows = computed(() => growthSpans(growth, days).map((row) => ({ ...row, shown: shownSpan(row.span) })))
 const words = computed(() => {
-  const sum = (part: 'came' | 'left') => rows.value.reduce((all, row) => all + row[part], 0).toLocaleString('en-GB')
+  const sum = (part: 'came' | 'brought' | 'left') =>
+    rows.value.reduce((all, row) => all + row[part], 0).toLocaleString('en-GB')
   const total = hasTotal ? `${(rows.value.at(-1)?.total ?? 0).toLocaleString('en-GB')} are on it: ` : ''
-  return `${total}${sum('came')} came onto ${onto}; ${sum('left')} left or were taken off.`
+  const brought = sum('brought')
+  const how = brought === '0' ? '' : `, ${brought} of them by a file or by hand`
+  return `${total}${sum('came')} came onto ${onto}${how}; ${sum('left')} left or were taken off.`
 })
 const options = computed(() => {
   const base = baseOptions()
-  const data = (part: 'came' | 'left' | 'total', sign = 1) => rows.value.map((row) => sign * row[part])
+  const data = (part: 'brought' | 'left' | 'total', sign = 1) => rows.value.map((row) => sign * row[part])
   const { shape, series, colors } = hasTotal
     ? { shape: 'area' as const, series: [{ name: 'On the list', data: data('total') }], colors: [colour('--moss')] }
     : {
         shape: 'bar' as const,
         series: [
-          { name: 'Came', data: data('came') },
+          { name: 'Came by forms', data: rows.value.map(({ came, brought }) => came - brought) },
+          { name: 'Brought in', data: data('brought') },
           { name: 'Left', data: data('left', -1) },
         ],
-        colors: [colour('--moss'), colour('--raspberry')],
+        colors: [colour('--part-1'), colour('--part-2'), colour('--part-4')],
       }
   return {
     ...base,
@@ -57,7 +61,7 @@ const options = computed(() => {
     plotOptions: { bar: { columnWidth: '70%' } },
     xaxis: {
       categories: rows.value.map(({ span }) => span),
-      tickAmount: Math.min(6, rows.value.length),
+      tickAmount: Math.max(1, Math.min(7, rows.value.length - 1)),
       labels: {
         rotate: 0,
         hideOverlappingLabels: true,
@@ -67,7 +71,8 @@ const options = computed(() => {
     },
     yaxis: {
       ...(hasTotal && { min: 0, forceNiceScale: true, tickAmount: 3 }),
-      labels: { formatter: (count: number) => String(Math.abs(Math.round(count))) },
+      // As wide in each, so that two stand over one axis of days.
+      labels: { minWidth: 40, formatter: (count: number) => Math.abs(Math.round(count)).toLocaleString('en-GB') },
     },
     tooltip: { ...tooltip(), shared: true, intersect: false },
   }
@@ -75,6 +80,7 @@ const options = computed(() => {
 const columns = computed(() => [
   { prop: 'shown', label: byMonth.value ? 'Month' : 'Day' },
   { prop: 'came', label: 'Came', isNumber: true },
+  { prop: 'brought', label: 'Of these, brought in', isNumber: true },
   { prop: 'left', label: 'Left', isNumber: true },
   ...(hasTotal ? [{ prop: 'total', label: 'On the list', isNumber: true }] : []),
 ])
@@ -90,6 +96,7 @@ const columns = computed(() => [
     :rows="rows.toReversed()"
     :columns="columns"
     :note="words"
+    :period="shownPeriod(days[0]!, days.at(-1)!)"
     :height="height"
   />
 </template>

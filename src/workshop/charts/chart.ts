@@ -18,9 +18,10 @@ export function colour(name: string): string {
   return getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 }
 
-/** For parts that stand beside each other: told apart in light and dark, and by who sees no colours by their order. */
-export const partColours = (): string[] =>
-  ['--moss', '--raspberry', '--ink', '--edge', '--moss-strong', '--quiet'].map(colour)
+/** Of parts that stand beside each other. */
+export const partColours = (): string[] => ['--part-1', '--part-2', '--part-3', '--part-4', '--part-5'].map(colour)
+/** Of all parts beyond those. */
+export const othersColour = (): string => colour('--edge')
 
 export type ChartOptions = ApexCharts.ApexOptions
 type Options = ChartOptions
@@ -73,17 +74,46 @@ export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () =
   onBeforeUnmount(() => chart?.destroy())
   return {
     isDrawn,
-    /** As a picture; null before it is drawn. */
-    async saved(kind: 'png' | 'svg'): Promise<Blob | null> {
-      if (chart === null) return null
-      if (kind === 'png') {
-        const { imgURI } = (await chart.dataURI({ scale: 2 })) as { imgURI: string }
-        // The workshop's content policy lets nothing be fetched by such an address.
-        const bytes = Uint8Array.from(atob(imgURI.slice(imgURI.indexOf(',') + 1)), (char) => char.charCodeAt(0))
-        return new Blob([bytes], { type: 'image/png' })
+    /** As a picture that stands alone, with its title and a line below it; null before it is drawn. */
+    async saved(kind: 'png' | 'svg', title: string, about: string): Promise<Blob | null> {
+      const wanted = withNamesAsText(options())
+      if (chart === null || wanted === null) return null
+      const alone = await drawnAlone(wanted, title, about)
+      try {
+        if (kind === 'png') {
+          const { imgURI } = (await alone.chart.dataURI({ scale: 2 })) as { imgURI: string }
+          // The workshop's content policy lets nothing be fetched by such an address.
+          const bytes = Uint8Array.from(atob(imgURI.slice(imgURI.indexOf(',') + 1)), (char) => char.charCodeAt(0))
+          return new Blob([bytes], { type: 'image/png' })
+        }
+        const svg = alone.place.querySelector('svg')
+        return svg ? new Blob([new XMLSerializer().serializeToString(svg)], { type: 'image/svg+xml' }) : null
+      } finally {
+        alone.chart.destroy()
+        alone.place.remove()
       }
-      const svg = place.value?.querySelector('svg')
-      return svg ? new Blob([new XMLSerializer().serializeToString(svg)], { type: 'image/svg+xml' }) : null
     },
   }
+}
+
+const SAVED_PX = { width: 960, height: 420 }
+
+/** The same chart once more, out of sight, as large as a page wants it. */
+async function drawnAlone(wanted: Options, title: string, about: string) {
+  const { default: Chart } = await loadCharts()
+  const place = document.createElement('div')
+  place.style.cssText = `position: fixed; left: -9999px; width: ${SAVED_PX.width}px`
+  document.body.append(place)
+  const text = (size: string, weight: number, name: string) => ({
+    style: { fontSize: size, fontWeight: weight, color: colour(name) },
+  })
+  const chart = new Chart(place, {
+    ...wanted,
+    chart: { ...wanted.chart, ...SAVED_PX, background: colour('--sheet') },
+    title: { text: title, ...text('18px', 650, '--ink') },
+    subtitle: { text: about, ...text('12px', 400, '--quiet') },
+    legend: { ...wanted.legend, position: 'bottom' },
+  })
+  await chart.render()
+  return { chart, place }
 }

@@ -1,3 +1,4 @@
-export { baseOptions, colour, loadCharts, partColours, tooltip } from './chart'
-export { shortDay } from './days'
-export { useReport, useReportPart } from './report'
+export { baseOptions, colour, loadCharts, othersColour, partColours, tooltip } from './chart'
+export { colourPlaces } from './part-colours'
+export { shortDay, shownPeriod } from './days'
+export { providePeriod, useReport, useReportPart } from './report'

@@ -21,6 +21,11 @@ export function useReportPart(order: number, part: Part): void {
   onBeforeUnmount(() => parts?.delete(key))
 }
 
+const periodKey: InjectionKey<() => string> = Symbol('period')
+/** Says of which time all charts below are. */
+export const providePeriod = (period: () => string): void => provide(periodKey, period)
+export const usePeriod = (): (() => string) => inject(periodKey, () => '')
+
 /** A picture that goes with a page. */
 export async function asDataAddress(blob: Blob | null): Promise<string | null> {
   if (blob === null) return null

@@ -75,6 +75,8 @@ export interface LocalSettings {
   delivery: Record<string, Delivery>
   backupAt: string
   scheme: 'system' | 'light' | 'dark'
+  /** Whether the line on a form's page is one strip; not kept before it was explained. */
+  isLineFolded: boolean
   /** What a rehearsal tries, in this browser. */
   rehearsalCases: RehearsalCase[]
 }

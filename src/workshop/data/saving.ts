@@ -42,7 +42,7 @@ export async function saveAgain(): Promise<void> {
 function reasonOf(error: unknown): string {
   const name = nameOf(error)
   if (name.includes('QuotaExceeded'))
-    return 'this browser has no room left. Free some on this computer, or in Settings save a workspace file and close other sites'
+    return 'this browser has no room left. Free some on this computer, or in Settings save everything as a file and close other sites'
   if (name.includes('DatabaseClosed') || name.includes('VersionError'))
     return 'another tab has opened a newer Ask Box. Copy what you are writing if it does not go through, then reload this page'
   return error instanceof Error ? error.message : 'the browser gave no reason'

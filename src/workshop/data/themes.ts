@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
 import type { Theme } from '#core/form'
-import type { ThemeId } from '#core/ids'
+import type { FormId, ThemeId } from '#core/ids'
 import type { Look } from '#core/look'
 import { newId } from '../clock'
 import { database } from './database'
@@ -34,6 +34,24 @@ export const useThemes = defineStore('themes', () => {
     })
   }
 
+  /** Has forms wear a theme. Resolves with what gives each its look of before. */
+  async function dress(forms: readonly FormId[], { id, look }: Theme): Promise<() => Promise<void>> {
+    const before = (await database.forms.bulkGet([...forms])).filter((form) => form !== undefined)
+    await database.transaction('rw', draftTables('form'), async () => {
+      for (const { id: form, draft } of before)
+        await writeDraft(
+          'form',
+          form,
+          { draft: { ...draft, look: { ...look, custom: draft.look.custom } }, theme: id },
+          BY_THEME,
+        )
+    })
+    return () =>
+      database.transaction('rw', draftTables('form'), async () => {
+        for (const { id: form, draft, theme } of before) await writeDraft('form', form, { draft, theme }, BY_THEME)
+      })
+  }
+
   /** Forgets a theme; its forms keep their look as their own. Resolves with what brings it back. */
   async function deleteTheme(id: ThemeId): Promise<() => Promise<void>> {
     const stored = theme(id)
@@ -53,5 +71,5 @@ export const useThemes = defineStore('themes', () => {
       })
   }
 
-  return { themes, theme, formsWith, makeTheme, changeTheme, deleteTheme }
+  return { themes, theme, formsWith, makeTheme, changeTheme, dress, deleteTheme }
 })

@@ -1,27 +1,71 @@
 <script setup lang="ts">
-import { Plus } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem, ElSkeleton } from 'element-plus'
-import { computed, defineAsyncComponent } from 'vue'
+import { Plus, Search } from '@lucide/vue'
+import { ElButton, ElSkeleton } from 'element-plus'
+import { computed, defineAsyncComponent, reactive, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
+import type { FormId } from '#core/ids'
+import type { Signal } from '#core/line'
 import ArrivalList from './ArrivalList.vue'
 import DeskLine from './DeskLine.vue'
+import { chosenOf, type DeskForm, foundForms, openWish } from './found-forms'
 import NeedsHand from './NeedsHand.vue'
 import StillNeeded from './StillNeeded.vue'
 import { isDemo, useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
+import { useRhythm } from '../results/rhythm'
 import { useReceiver } from '../sync'
+import { useRowKeys } from './row-keys'
 
 /** Seen once, by whoever has no form yet: not loaded with everybody's first screen. */
 const FirstSteps = defineAsyncComponent(() => import('./FirstSteps.vue'))
+/** Where there are more than one sees at once. */
+const FindForms = defineAsyncComponent(() => import('./FindForms.vue'))
+const ChosenForms = defineAsyncComponent(() => import('./ChosenForms.vue'))
+const ArchivedForms = defineAsyncComponent(() => import('./ArchivedForms.vue'))
+const FOUND_FROM = 6
+/** Of so many, nobody sees all at once: then what finds them is there at once, though the first screen is larger by it. */
+const MANY = 12
 
 const workspace = useWorkspace()
 const router = useRouter()
 const receiver = useReceiver()
+const rhythms = useRhythm()
 /** A browser that is new here may get all of it from the receiver first. */
 const isEmpty = computed(() => workspace.isLoaded && workspace.forms.length === 0 && (isDemo || receiver.sync !== null))
 const inUse = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const spotsInUse = computed(() => inUse.value.flatMap(({ id }) => workspace.spotsOf(id)))
 const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArchived))
+
+const wish = shallowRef(openWish)
+const signals = reactive(new Map<FormId, Signal>())
+const all = computed(() =>
+  inUse.value.map((form): DeskForm => {
+    const spots = workspace.spotsOf(form.id)
+    const sites = spots.map(({ site }) => site)
+    return {
+      form,
+      about: [workspace.list(form.list)?.name, ...sites.map((id) => workspace.site(id)?.name)].join(' '),
+      sites,
+      signal: signals.get(form.id) ?? null,
+      isPublished: workspace.latestVersion(form.id) !== null,
+      isPaused: spots.length > 0 && spots.every(({ state }) => state !== 'live'),
+      joined: rhythms.of(form.id)?.week ?? 0,
+    }
+  }),
+)
+const shown = computed(() => foundForms(all.value, wish.value).map(({ form }) => form))
+
+const isFindingHere = ref(false)
+const isFinding = computed(() => isFindingHere.value || inUse.value.length >= MANY)
+const isChoosing = ref(false)
+const chosen = reactive(new Set<FormId>())
+const chosenForms = computed(() => chosenOf(chosen, all.value))
+const choose = (id: FormId) => (chosen.has(id) ? chosen.delete(id) : chosen.add(id))
+function chooseAll(isAll: boolean): void {
+  chosen.clear()
+  if (isAll) for (const { id } of shown.value) chosen.add(id)
+}
+const onKey = useRowKeys()
 </script>
 
 <template>
@@ -38,16 +82,38 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
       </div>
       <FirstSteps v-if="isEmpty" />
       <ElSkeleton v-else-if="workspace.forms.length === 0" :rows="6" animated />
-      <ul v-else>
-        <DeskLine v-for="form in inUse" :key="form.id" :form="form" />
-      </ul>
-      <ElCollapse v-if="archived.length > 0" class="archived">
-        <ElCollapseItem :title="`Archived, ${archived.length}`">
-          <ul>
-            <DeskLine v-for="form in archived" :key="form.id" :form="form" />
-          </ul>
-        </ElCollapseItem>
-      </ElCollapse>
+      <template v-else>
+        <div v-if="isFinding" class="find">
+          <FindForms v-model="wish" v-model:choosing="isChoosing" :count="shown.length" :of="inUse.length" />
+        </div>
+        <div v-else-if="inUse.length >= FOUND_FROM">
+          <ElButton text size="small" @click="isFindingHere = true"
+            ><Search :size="16" /><span>Find, order, choose several</span></ElButton
+          >
+        </div>
+        <ChosenForms
+          v-if="isChoosing"
+          :forms="chosenForms"
+          :is-all="shown.length > 0 && shown.every(({ id }) => chosen.has(id))"
+          @all="chooseAll"
+          @done="chosen.clear()"
+        />
+        <p v-if="shown.length === 0" class="quiet none">
+          No form is like that.
+          <ElButton text size="small" @click="wish = { ...openWish, order: wish.order }">Show all</ElButton>
+        </p>
+        <ul @keydown="onKey">
+          <DeskLine
+            v-for="form in shown"
+            :key="form.id"
+            :form="form"
+            :is-chosen="isChoosing ? chosen.has(form.id) : null"
+            @signal="signals.set(form.id, $event)"
+            @choose="choose(form.id)"
+          />
+        </ul>
+      </template>
+      <ArchivedForms v-if="archived.length > 0" :forms="archived" />
     </section>
     <aside>
       <StillNeeded />
@@ -65,15 +131,26 @@ const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArc
   grid-template-columns: minmax(0, 1fr) 320px;
   gap: var(--gap-6);
 }
+.lines {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-3);
+  align-content: start;
+}
+.page-head {
+  margin: 0;
+}
+/* As high as its controls, before they are there. */
+.find {
+  min-height: 36px;
+}
 ul {
   display: grid;
-  gap: var(--gap-3);
+  grid-template-columns: minmax(0, 1fr);
+  gap: var(--gap-2);
   margin: 0;
   padding: 0;
   list-style: none;
-}
-.archived {
-  margin-top: var(--gap-4);
 }
 aside {
   display: grid;

@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { ChevronDown } from '@lucide/vue'
+import { ElButton } from 'element-plus'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
-import { signalWords } from '#core/line'
+import { type Signal, signalWords } from '#core/line'
 import { useLine } from '../line/line'
 import { useArrivals, useWorkspace } from '../data'
 import { vHint } from '../controls'
@@ -10,14 +12,21 @@ import Curve from '../results/Curve.vue'
 import { useRhythm } from '../results/rhythm'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '#core/station'
+import { worstOf } from './found-forms'
 
-/** One form on the Desk: its name, and its line as five signals on a track. */
-const { form } = defineProps<{ form: Form }>()
+/** One form on the Desk: its name, and its line as five signals on a track; on a press, what each of them says. */
+const { form, isChosen = null } = defineProps<{
+  form: Form
+  /** Null while none are chosen. */ isChosen?: boolean | null
+}>()
+const emit = defineEmits<{ signal: [worst: Signal]; choose: [] }>()
 
+const ChooseForm = defineAsyncComponent(() => import('./ChooseForm.vue'))
 const workspace = useWorkspace()
 const { line } = useLine(() => form.id)
 const arrivals = useArrivals()
 const rhythms = useRhythm()
+const isOpen = ref(false)
 const joined = computed(() =>
   arrivals.newest === null
     ? null
@@ -26,22 +35,23 @@ const joined = computed(() =>
 const rhythm = computed(() => rhythms.of(form.id))
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 const version = computed(() => workspace.latestVersion(form.id)?.number)
+watch(
+  line,
+  (states) => {
+    if (states.length > 0) emit('signal', worstOf(states))
+  },
+  { immediate: true },
+)
 </script>
 
 <template>
-  <li class="sheet">
+  <li class="sheet form" :class="{ open: isOpen, choosing: isChosen !== null }">
+    <ChooseForm v-if="isChosen !== null" :name="form.name" :is-chosen="isChosen" @choose="emit('choose')" />
     <div class="about">
       <h2>
-        <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
+        <RouterLink class="name-of-form" :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
       </h2>
-      <p class="quiet small">
-        Sign-ups go to {{ list }}<br />
-        {{ version === undefined ? 'Not published' : `Version ${version}` }} ·
-        {{ rhythm?.week ?? joined ?? '…' }} joined in 7 days<template v-if="rhythm?.words"
-          >, {{ rhythm.words }}</template
-        >
-      </p>
-      <Curve v-if="rhythm" :counts="rhythm.last" />
+      <p class="quiet small">to {{ list }} · {{ rhythm?.week ?? joined ?? '…' }} joined in 7 days</p>
     </div>
     <div class="track">
       <RouterLink
@@ -49,28 +59,59 @@ const version = computed(() => workspace.latestVersion(form.id)?.number)
         :key="state.station"
         class="stop"
         :to="{ name: 'form', params: { id: form.id, station: state.station } }"
-        v-hint="state.reason"
+        v-hint="isOpen ? '' : `${signalWords[state.signal]}: ${state.reason}`"
       >
-        <SignalArm :signal="state.signal" :size="36" />
-        <span class="name">
-          {{ stationNames[state.station] }}
-          <span class="state" :class="state.signal">{{ signalWords[state.signal] }}</span>
-        </span>
+        <SignalArm :signal="state.signal" :size="26" />
+        <span class="name" :class="state.signal">{{ stationNames[state.station] }}</span>
       </RouterLink>
+    </div>
+    <ElButton
+      text
+      class="more"
+      :aria-expanded="isOpen"
+      :aria-label="isOpen ? `Less of ${form.name}` : `More of ${form.name}`"
+      @click="isOpen = !isOpen"
+      ><ChevronDown :size="18"
+    /></ElButton>
+    <div v-if="isOpen" class="rest">
+      <p class="small">
+        <span>{{ version === undefined ? 'Not published' : `Version ${version} is published` }}.</span>
+        <span v-if="rhythm?.words"> Sign-ups: {{ rhythm.words }}.</span>
+        <Curve v-if="rhythm" :counts="rhythm.last" />
+      </p>
+      <dl>
+        <div v-for="state in line" :key="state.station">
+          <dt>{{ stationNames[state.station] }}</dt>
+          <dd>
+            <b :class="state.signal">{{ signalWords[state.signal] }}</b><span class="quiet">: {{ state.reason }}</span>
+          </dd>
+        </div>
+      </dl>
     </div>
   </li>
 </template>
 
 <style scoped>
-li {
+.form {
   display: grid;
-  grid-template-columns: 270px minmax(0, 1fr);
-  gap: var(--gap-4);
-  padding: var(--gap-3) var(--gap-4);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) auto;
+  gap: 0 var(--gap-4);
+  align-items: center;
+  min-height: 64px;
+  padding-inline: var(--gap-4) var(--gap-1);
+}
+.choosing {
+  grid-template-columns: auto minmax(0, 1fr) minmax(0, 1fr) auto;
 }
 h2 {
-  margin-bottom: var(--gap-1);
   font-size: 1.0625rem;
+  line-height: 1.25;
+}
+h2,
+.about p {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 h2 a {
   color: var(--ink);
@@ -79,46 +120,91 @@ h2 a {
 h2 a:hover {
   text-decoration: underline;
 }
+.about p {
+  line-height: 1.3;
+}
 .track {
   display: grid;
   grid-template-columns: repeat(5, minmax(0, 1fr));
-  /* As high as an arm with its words, before they are read. */
-  min-height: 76px;
+  /* As high as an arm with its name, before they are read. */
+  min-height: 52px;
 }
 .stop {
   display: grid;
-  align-content: start;
+  align-content: end;
   color: var(--ink);
   text-decoration: none;
 }
 .stop :deep(svg) {
-  margin-inline-start: -6px;
+  margin-inline-start: -4px;
 }
 .name {
-  display: grid;
-  padding: var(--gap-1) var(--gap-2) 0 0;
-  border-top: 3px solid var(--ink);
-  font-size: var(--text-s);
-  font-weight: 600;
+  padding-top: 2px;
+  border-top: 2px solid var(--ink);
+  font-size: 0.8125rem;
   line-height: 1.3;
 }
-.state {
-  color: var(--quiet);
-  font-weight: 400;
-}
-.state.needs-work,
-.state.changed {
+.needs-work,
+.changed {
   color: var(--raspberry);
 }
-.state.proven {
+b.proven {
   color: var(--moss);
+}
+.name:is(.needs-work, .changed) {
+  font-weight: 600;
 }
 .stop:hover .name {
   border-top-color: var(--moss);
 }
+.more {
+  width: 36px;
+  padding: 0;
+  color: var(--quiet);
+}
+.more svg {
+  transition: transform 0.15s;
+}
+.open .more svg {
+  transform: rotate(180deg);
+}
+.rest {
+  display: grid;
+  grid-column: 1 / -1;
+  gap: var(--gap-2);
+  padding: var(--gap-2) var(--gap-3) var(--gap-3) 0;
+}
+.rest p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  align-items: center;
+}
+dl {
+  display: grid;
+  gap: 2px;
+  margin: 0;
+  font-size: var(--text-s);
+}
+dl div {
+  display: grid;
+  grid-template-columns: 64px minmax(0, 1fr);
+}
+dd {
+  margin: 0;
+}
 @media (max-width: 700px) {
-  li {
-    grid-template-columns: minmax(0, 1fr);
+  .form,
+  .choosing {
+    grid-template-columns: minmax(0, 1fr) auto;
+    padding-block: var(--gap-2);
+  }
+  .choosing {
+    grid-template-columns: auto minmax(0, 1fr) auto;
+  }
+  .track {
+    grid-column: 1 / -1;
+    grid-row: 2;
   }
 }
 </style>

@@ -34,7 +34,7 @@ async function open(file: File | undefined): Promise<void> {
   try {
     const checked = await checkFile(file, () => {}).result
     if (!checked.ok) {
-      notices.problem(`${file.name} is no workspace file that can be opened: ${checked.problem.message}`)
+      notices.problem(`${file.name} is no file of Ask Box that can be opened: ${checked.problem.message}`)
       return
     }
     await openFile(file, () => {}).result
@@ -68,7 +68,7 @@ async function open(file: File | undefined): Promise<void> {
       <ElButton type="primary" size="large" @click="router.push('/new')">Make the first form</ElButton>
       <ElButton v-if="!isDemo" size="large" @click="enterDemo">Look round in the demo</ElButton>
       <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="open($event.raw)">
-        <span class="el-button el-button--large is-text">Open a workspace file</span>
+        <span class="el-button el-button--large is-text">Open a saved file</span>
       </ElUpload>
     </div>
   </section>

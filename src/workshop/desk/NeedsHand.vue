@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { checkup, type Finding } from '#core/checkup'
 import type { HandOver } from '#core/connection'
@@ -22,6 +23,9 @@ import { useReceiverState } from './receiver-state'
 /** What waits for the owner today: broken stations, unpublished drafts, old code, refused changes, a backup. */
 const DAY_MS = 86_400_000
 const BACKUP_AFTER_DAYS = 14
+/** More than are read at a glance. */
+const SHOWN = 6
+const isWhole = ref(false)
 
 const workspace = useWorkspace()
 const receiver = useReceiver()
@@ -211,11 +215,14 @@ function need(form: Form, finding: Finding): Need {
     <h2 id="needs-title">Needs a hand today</h2>
     <p v-if="needs.length === 0" class="quiet">Nothing: all is well.</p>
     <ul v-else>
-      <li v-for="one in needs" :key="one.key">
+      <li v-for="one in isWhole ? needs : needs.slice(0, SHOWN)" :key="one.key">
         <RouterLink :to="one.to">{{ one.about }}</RouterLink>
         <span>{{ one.text }}</span>
       </li>
     </ul>
+    <ElButton v-if="needs.length > SHOWN && !isWhole" text size="small" @click="isWhole = true"
+      >{{ needs.length - SHOWN }} more</ElButton
+    >
   </section>
 </template>
 

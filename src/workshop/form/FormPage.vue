@@ -128,7 +128,10 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
   />
   <div v-else class="page form-page">
     <header class="page-head">
-      <FormName :form="form" :list="list" :draft="draft" />
+      <div class="title">
+        <FormName :form="form" :list="list" :draft="draft" />
+        <FormResults :form="form.id" />
+      </div>
       <div class="row">
         <ElButton
           text
@@ -159,7 +162,6 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         />
       </div>
     </header>
-    <FormResults :form="form.id" />
     <LineBar
       :form="form.id"
       :is-landing="isLanding"
@@ -200,15 +202,20 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
   padding-top: var(--gap-4);
 }
 .page-head {
-  margin-bottom: var(--gap-4);
+  align-items: start;
+  margin-bottom: var(--gap-2);
+}
+.title {
+  flex: 1 1 280px;
+  min-width: 0;
+}
+.panel {
+  margin-top: var(--gap-4);
 }
 .failures {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
   margin-top: var(--gap-4);
-}
-.panel {
-  margin-top: var(--gap-5);
 }
 </style>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { type Station, stationNames } from '#core/station'
-import { ElSkeleton } from 'element-plus'
-import { computed } from 'vue'
+import { ChevronDown } from '@lucide/vue'
+import { ElButton, ElSkeleton } from 'element-plus'
+import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { answerTo, type FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
@@ -10,7 +11,7 @@ import type { Member } from '#core/list'
 import { type MailSettings, outcomesWith } from '#core/mail'
 import { answerPage, signOf } from '#core/render'
 import { spotName } from '#core/spot'
-import { usePictures, useWorkspace } from '../data'
+import { readSetting, usePictures, useWorkspace, writeSetting } from '../data'
 import { useMembers } from '../people'
 import { formAlone, formInText, scenePage } from '../preview'
 import { shownPage, vHint } from '../controls'
@@ -40,6 +41,19 @@ const {
   /** While a rehearsal goes on: how far it has come. */
   risen?: Record<Station, { signal: Signal; seen: string | null }> | null
 }>()
+/** One strip of signals, so that what is worked on stands high. Null until it is read; whole until it was explained. */
+const isFolded = ref<boolean | null>(null)
+const isNew = ref(false)
+void readSetting('isLineFolded').then((kept) => {
+  isNew.value = kept === undefined
+  isFolded.value = kept ?? false
+})
+async function fold(value: boolean): Promise<void> {
+  isFolded.value = value
+  isNew.value = false
+  await writeSetting('isLineFolded', value)
+}
+
 const pictures = usePictures()
 const workspace = useWorkspace()
 /** Which spot a state is that of, where the spots differ. */
@@ -81,7 +95,14 @@ const scene = computed(() => ({
 </script>
 
 <template>
-  <nav class="line" aria-label="The line: stations of this form">
+  <div v-if="isNew" class="explained">
+    <p>
+      <b>This is the line of your form:</b> where it stands, the form, what visitors read next, the mail, and the list.
+      Press a station to work on it; its arm goes up once it is ready, and stands upright once it was tried and held.
+    </p>
+    <ElButton size="small" @click="fold(true)">Understood: fold it to a strip</ElButton>
+  </div>
+  <nav class="line" :class="{ folded: isFolded !== false }" aria-label="The line: stations of this form">
     <RouterLink
       v-for="state in line"
       :key="state.station"
@@ -92,7 +113,7 @@ const scene = computed(() => ({
       v-hint="state.reason"
       replace
     >
-      <span class="picture">
+      <span v-if="isFolded === false" class="picture">
         <SmallPreview
           v-if="state.station === 'spot'"
           :page="isPopUp ? scenePage(scene) : formInText(scene)"
@@ -135,13 +156,32 @@ const scene = computed(() => ({
         </span>
       </span>
     </RouterLink>
+    <ElButton
+      v-hint="isFolded ? 'Show each station as it looks' : 'Fold the line to a strip'"
+      text
+      class="fold"
+      :aria-expanded="isFolded === false"
+      aria-label="The line with its previews"
+      @click="fold(isFolded === false)"
+      ><ChevronDown :size="18"
+    /></ElButton>
   </nav>
 </template>
 
 <style scoped>
+.explained {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2) var(--gap-4);
+  align-items: center;
+  margin-bottom: var(--gap-3);
+}
+.explained p {
+  flex: 1 1 480px;
+}
 .line {
   display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
+  grid-template-columns: repeat(5, minmax(0, 1fr)) 28px;
   gap: var(--gap-4);
   position: relative;
   padding-bottom: 3px;
@@ -241,12 +281,36 @@ const scene = computed(() => ({
   text-overflow: ellipsis;
   white-space: nowrap;
 }
+.fold {
+  align-self: end;
+  width: 28px;
+  padding: 0;
+  color: var(--quiet);
+}
+.line:not(.folded) .fold svg {
+  transform: rotate(180deg);
+}
+/* One strip: what stands under an arm goes beside it. */
+.folded {
+  min-height: 51px;
+}
+.folded .sign {
+  padding-top: 0;
+}
+.folded .where {
+  display: none;
+}
+.folded .current .name b {
+  font-weight: 700;
+}
 /* Where there is no room for pictures, the line stays whole: signals and names side by side. */
 @media (max-width: 640px) {
   .line {
+    grid-template-columns: repeat(5, minmax(0, 1fr));
     gap: var(--gap-1);
   }
-  .picture {
+  .picture,
+  .fold {
     display: none;
   }
   .sign {

@@ -2,13 +2,13 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { List } from '#core/list'
-import { messagesInUse } from '#core/mail'
 import { useWorkspace } from '../data'
 import ListGrowth from './ListGrowth.vue'
 import { useMembers } from '../people'
+import { sentBy } from './sent-by'
 
 /** One list as its owner wants to see it: how many are on it, how it grew, what feeds it, what it sends. */
-const { list } = defineProps<{ list: List; /** On its own page, where its name stands above. */ isWhole?: boolean }>()
+const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
 const members = useMembers()
 const counts = computed(() => members.countsOf(list.id))
@@ -16,23 +16,13 @@ const gone = computed(() =>
   counts.value === null ? 0 : counts.value.left + counts.value.removed + counts.value.bounced,
 )
 const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
-const NO_MAIL = 'Sends no mail by itself.'
-const mail = computed(() => {
-  const published = workspace.mail(list.id)?.published ?? null
-  if (published === null || messagesInUse(published).length === 0) return NO_MAIL
-  const { confirm, messages, gift } = published
-  const parts = [
-    confirm === 'always' ? 'everybody confirms' : confirm === 'regions' ? 'some confirm' : null,
-    messages.welcome.isOn ? `a welcome${gift === null ? '' : ` with “${gift.label}”`}` : null,
-  ].filter((part) => part !== null)
-  return parts.length === 0 ? 'Sends mail.' : `Mail: ${parts.join(', ')}.`
-})
+const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
 </script>
 
 <template>
   <li class="sheet">
     <div class="about">
-      <h2 v-if="!isWhole">
+      <h2>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
       </h2>
       <p class="small">
@@ -46,9 +36,6 @@ const mail = computed(() => {
         <span v-else class="quiet">No form feeds it yet.</span>
       </p>
       <p class="quiet small">{{ mail }}</p>
-      <p v-if="isWhole" class="quiet small">
-        {{ mail === NO_MAIL ? 'Letters to it would end with:' : 'Every message ends with:' }} <q>{{ list.why }}</q>
-      </p>
     </div>
     <dl v-if="counts">
       <div>

@@ -1,30 +1,24 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { List } from '#core/list'
-import { dayAfter, daysFrom, growthSpans, localTime } from '#core/results'
-import { useGrowth } from './growth'
+import { useGrowth, weekOf } from './growth'
 
 /** Who came in the last seven days, a bar a day, and in words. */
 const { list } = defineProps<{ list: List }>()
-const DAYS = 7
 const { rows } = useGrowth(() => list.id)
-const days = computed(() => {
-  const today = localTime(Date.now(), Intl.DateTimeFormat().resolvedOptions().timeZone).day
-  return growthSpans(rows.value ?? [], daysFrom(dayAfter(today, 1 - DAYS), today)).map(({ came }) => came)
-})
-const sum = computed(() => days.value.reduce((all, one) => all + one, 0))
+const week = computed(() => weekOf(rows.value))
 /** One a day is no full bar. */
 const LEAST_FULL = 4
-const most = computed(() => Math.max(LEAST_FULL, ...days.value))
+const most = computed(() => Math.max(LEAST_FULL, ...week.value.counts))
 </script>
 
 <template>
   <div class="growth">
     <div class="bars" aria-hidden="true">
-      <span v-for="(count, at) in days" :key="at" :style="{ height: `${Math.max(4, (count / most) * 100)}%` }" />
+      <span v-for="(count, at) in week.counts" :key="at" :style="{ height: `${Math.max(4, (count / most) * 100)}%` }" />
     </div>
     <!-- Until everybody is read, none of them is known. -->
-    <span class="quiet small">{{ rows === null ? 'Counting …' : `${sum === 0 ? 'Nobody' : sum} came in 7 days` }}</span>
+    <span class="quiet small">{{ week.words }}</span>
   </div>
 </template>
 

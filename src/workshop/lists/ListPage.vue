@@ -2,15 +2,16 @@
 import { FileUp, Pencil, Plus } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
-import { RouterLink } from 'vue-router'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { useWorkspace } from '../data'
-import ListCard from './ListCard.vue'
 import FirstPeople from './FirstPeople.vue'
 import GrowthChart from '../charts/GrowthChart.vue'
 import { useGrowth } from './growth'
+import ListFeeds from './ListFeeds.vue'
 import ListHistory from './ListHistory.vue'
 import ListSettings from './ListSettings.vue'
+import ListSummary from './ListSummary.vue'
 import OnwardCard from '../connections/OnwardCard.vue'
 import { useMembers } from '../people'
 import MemberEditor from './MemberEditor.vue'
@@ -19,10 +20,13 @@ import RefusedChanges from './RefusedChanges.vue'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
 import Page from '../controls/Page.vue'
+import Views from '../controls/Views.vue'
 
 const props = defineProps<{ id: string }>()
 const workspace = useWorkspace()
 const members = useMembers()
+const route = useRoute()
+const router = useRouter()
 const list = computed(() => {
   const one = workspace.list(props.id as ListId)
   return one?.deletedAt === undefined ? one : null
@@ -35,11 +39,24 @@ useTitle(() => list.value?.name ?? null)
 const grown = reactive(useGrowth(() => props.id as ListId))
 const isAdding = ref(false)
 const isEditing = ref(false)
+
+const views = [
+  { value: 'people', label: 'People' },
+  { value: 'growth', label: 'How it grew' },
+  { value: 'onward', label: 'Where it is handed on' },
+] as const
+type View = (typeof views)[number]['value']
+/** In the address, so that a link leads to it and Back goes where one was. */
+const view = computed<View>({
+  get: () => views.find(({ value }) => value === route.query.view)?.value ?? 'people',
+  set: (value) => void router.replace({ query: value === 'people' ? {} : { view: value } }),
+})
 </script>
 
 <template>
   <Nowhere v-if="workspace.isLoaded && list === null" />
-  <Page v-else-if="list" class="list" :title="list.name">
+  <Page v-else-if="list" :title="list.name">
+    <template #below><ListSummary :list="list" :growth="grown.rows" /></template>
     <template #actions>
       <span class="row">
         <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
@@ -52,36 +69,41 @@ const isEditing = ref(false)
       </span>
     </template>
     <RefusedChanges :list="list.id" />
-    <ul class="card">
-      <ListCard :list="list" is-whole />
-    </ul>
     <ListSettings v-if="isEditing" :list="list" />
-    <GrowthChart
-      v-if="grown.days.length > 1"
-      :days="grown.days"
-      :growth="grown.rows ?? []"
-      title="How it grew"
-      :onto="`“${list.name}”`"
-      has-total
-      :height="150"
-    />
-    <OnwardCard :list="list" />
-    <ListHistory :list="list" />
-    <FirstPeople v-if="isEmpty" :list="list" @add="isAdding = true" />
-    <MemberTable v-else :list="list" />
+    <Views v-model="view" label="Of this list" :views="views">
+      <div class="view">
+        <template v-if="view === 'people'">
+          <FirstPeople v-if="isEmpty" :list="list" @add="isAdding = true" />
+          <MemberTable v-else :list="list" />
+        </template>
+        <template v-else-if="view === 'growth'">
+          <ListFeeds :list="list" />
+          <template v-if="grown.days.length > 1">
+            <GrowthChart
+              v-for="hasTotal in [true, false]"
+              :key="String(hasTotal)"
+              :days="grown.days"
+              :growth="grown.rows ?? []"
+              :title="hasTotal ? 'How many are on it' : 'Who came, and who left'"
+              :onto="`“${list.name}”`"
+              :has-total="hasTotal"
+              :height="180"
+            />
+          </template>
+          <p v-else-if="grown.rows !== null" class="quiet">Its curve begins with the second day.</p>
+          <ListHistory :list="list" />
+        </template>
+        <OnwardCard v-else :list="list" />
+      </div>
+    </Views>
     <MemberEditor v-if="isAdding" :list="list" :member="null" @close="isAdding = false" />
   </Page>
 </template>
 
 <style scoped>
-.list {
+.view {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
-}
-.card {
-  margin: 0;
-  padding: 0;
-  list-style: none;
 }
 </style>

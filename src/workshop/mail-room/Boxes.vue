@@ -84,7 +84,8 @@ async function empty(): Promise<void> {
       <ul v-else aria-label="Boxes">
         <li v-for="box in boxes" :key="box.address">
           <ElButton text class="box" :aria-pressed="box.address === address" @click="choose(box.address)">
-            <span class="address">{{ box.address }}</span>
+            <!-- A long address breaks before its @, and never within a word. -->
+            <span class="address">{{ box.address.split('@')[0] }}<wbr />@{{ box.address.split('@')[1] }}</span>
             <span class="quiet">{{ box.count }}</span>
           </ElButton>
         </li>
@@ -167,7 +168,9 @@ ol {
   background: var(--moss-wash);
 }
 .address {
-  overflow-wrap: anywhere;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .start {
   justify-self: start;

@@ -1,39 +1,46 @@
 <script setup lang="ts">
 import type { MailOnList } from '#core/api'
-import { ElButton, ElEmpty, ElTable, ElTableColumn } from 'element-plus'
+import { ElButton, ElEmpty, ElSkeleton, ElTable, ElTableColumn } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { mailNames } from '#core/mail'
 import { clientFor } from '../client'
 import { shownMoment } from '../controls'
-import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 
 /** Each mail with what became of it, and why. */
+export type MailQueueState = 'waiting' | 'sent' | 'refused' | 'dropped'
 const receiver = useReceiver()
 const workspace = useWorkspace()
-type State = 'waiting' | 'sent' | 'refused' | 'dropped'
-const state = ref<State>('waiting')
-const mails = shallowRef<MailOnList[]>([])
+const { state } = defineProps<{ state: MailQueueState }>()
+/** Null until they are read. */
+const mails = shallowRef<MailOnList[] | null>(null)
 
 async function look(): Promise<void> {
   if (receiver.pairing === null) return
-  const wanted = state.value
+  const wanted = state
   const { mails: found } = await clientFor(receiver.pairing)
     .mailsInState(wanted)
-    .catch(() => ({ mails: mails.value }))
-  if (wanted === state.value) mails.value = found
+    .catch(() => ({ mails: mails.value ?? [] }))
+  if (wanted === state) mails.value = found
 }
-watch(state, () => void look(), { immediate: true })
+watch(
+  () => state,
+  () => {
+    mails.value = null
+    void look()
+  },
+  { immediate: true },
+)
 useIntervalFn(() => void look(), 2_000)
 const rows = computed(() =>
-  mails.value.map((mail) => ({
+  (mails.value ?? []).map((mail) => ({
     ...mail,
     what: mailNames[mail.kind],
     listName: workspace.list(mail.list as ListId)?.name ?? 'a list',
-    at: shownMoment(new Date(state.value === 'waiting' ? mail.queued : mail.due).toISOString()),
+    at: shownMoment(new Date(state === 'waiting' ? mail.queued : mail.due).toISOString()),
     next: shownMoment(new Date(mail.due).toISOString()),
   })),
 )
@@ -43,7 +50,7 @@ async function again(id: string): Promise<void> {
   await clientFor(receiver.pairing).tryMailAgain(id)
   await look()
 }
-const empty: Record<State, string> = {
+const empty: Record<MailQueueState, string> = {
   waiting: 'Nothing waits to be sent.',
   sent: 'Nothing was sent in the last 30 days.',
   refused: 'Nothing was refused in the last 30 days.',
@@ -53,17 +60,8 @@ const empty: Record<State, string> = {
 
 <template>
   <section aria-label="Mail on its way" class="queue">
-    <Views
-      v-model="state"
-      label="Which mail"
-      :views="[
-        { value: 'waiting', label: 'Waiting' },
-        { value: 'sent', label: 'Sent' },
-        { value: 'refused', label: 'Refused' },
-        { value: 'dropped', label: 'Became needless' },
-      ]"
-    />
-    <ElEmpty v-if="rows.length === 0" :description="empty[state]" :image-size="60" />
+    <ElSkeleton v-if="mails === null" :rows="3" animated />
+    <ElEmpty v-else-if="rows.length === 0" :description="empty[state]" :image-size="60" />
     <ElTable v-else :data="rows" row-key="id">
       <ElTableColumn prop="recipient" label="To" min-width="200" show-overflow-tooltip />
       <ElTableColumn prop="what" label="Message" min-width="150" />

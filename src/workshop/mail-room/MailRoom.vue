@@ -10,7 +10,7 @@ import Views from '../controls/Views.vue'
 import { isDemo } from '../data'
 import { useReceiver } from '../sync'
 import { useNotices } from '../notices'
-import MailQueue from './MailQueue.vue'
+import MailQueue, { type MailQueueState } from './MailQueue.vue'
 import Page from '../controls/Page.vue'
 
 /** What mail waits, was sent or refused, by which server it goes, and, where one runs, the stand-in mailbox. */
@@ -20,18 +20,25 @@ const receiver = useReceiver()
 const notices = useNotices()
 const state = shallowRef<MailState | null>(null)
 const problem = ref('')
-type Place = 'boxes' | 'queue' | 'server'
+type Place = MailQueueState | 'boxes' | 'server'
 const route = useRoute()
-const place = ref<Place>(route.query.view === 'server' ? 'server' : 'queue')
+const place = ref<Place>(route.query.view === 'server' ? 'server' : 'waiting')
 const LOOK_MS = 2_000
 let isFirst = true
+
+/** What somebody came for: what waits, else what was refused, else where made-up mail arrives. */
+function placeOf({ counts, hasMailbox }: MailState): Place {
+  if (counts.waiting > 0) return 'waiting'
+  if (counts.refused > 0) return 'refused'
+  return hasMailbox ? 'boxes' : 'sent'
+}
 
 async function look(): Promise<void> {
   if (receiver.pairing === null) return
   try {
     state.value = await clientFor(receiver.pairing).mailState()
     problem.value = ''
-    if (isFirst && place.value === 'queue' && state.value.hasMailbox) place.value = 'boxes'
+    if (isFirst && place.value !== 'server') place.value = placeOf(state.value)
     isFirst = false
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
@@ -41,8 +48,11 @@ void look()
 useIntervalFn(() => void look(), LOOK_MS)
 
 const places = computed((): { value: Place; label: string }[] => [
+  { value: 'waiting', label: `Waiting, ${state.value?.counts.waiting ?? 0}` },
+  { value: 'refused', label: `Refused, ${state.value?.counts.refused ?? 0}` },
+  { value: 'sent', label: `Sent, ${state.value?.counts.sent ?? 0}` },
+  { value: 'dropped', label: 'Became needless' },
   ...(state.value?.hasMailbox ? [{ value: 'boxes' as const, label: 'Stand-in mailbox' }] : []),
-  { value: 'queue', label: 'On its way' },
   { value: 'server', label: 'Mail server' },
 ])
 const share = computed(() => {
@@ -98,21 +108,14 @@ async function putBack(): Promise<void> {
           state.lastOutAt ? `; the last will be out ${shownMoment(new Date(state.lastOutAt).toISOString())}` : ''
         }}.
       </p>
-      <p v-else>Nothing waits.</p>
-      <dl>
-        <div>
-          <dt>sent in 30 days</dt>
-          <dd>{{ state.counts.sent }}</dd>
-        </div>
-        <div>
-          <dt>waiting</dt>
-          <dd>{{ state.counts.waiting }}</dd>
-        </div>
-        <div>
-          <dt>refused</dt>
-          <dd :class="{ problem: state.counts.refused > 0 }">{{ state.counts.refused }}</dd>
-        </div>
-      </dl>
+      <p v-else-if="state.counts.refused > 0">
+        Nothing waits.
+        <span class="problem"
+          >{{ state.counts.refused }} {{ state.counts.refused === 1 ? 'was' : 'were' }} refused in 30 days:</span
+        >
+        the reason stands beside each.
+      </p>
+      <p v-else>Nothing waits, and nothing was refused.</p>
       <ElProgress
         v-if="state.counts.waiting > 0 && !state.halted && !state.isStopped"
         :percentage="share"
@@ -135,8 +138,8 @@ async function putBack(): Promise<void> {
     <Views v-else v-model="place" label="What of the mail" :views="places">
       <template v-if="state">
         <Boxes v-if="place === 'boxes'" />
-        <MailQueue v-else-if="place === 'queue'" />
-        <MailServer v-else :state="state" @changed="state = $event" />
+        <MailServer v-else-if="place === 'server'" :state="state" @changed="state = $event" />
+        <MailQueue v-else :state="place" />
       </template>
     </Views>
   </Page>
@@ -162,25 +165,5 @@ async function putBack(): Promise<void> {
 .told p {
   max-width: 46rem;
   margin: 0;
-}
-.facts dl {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--gap-5);
-  margin: 0;
-}
-.facts dl div {
-  display: flex;
-  flex-direction: row-reverse;
-  gap: var(--gap-2);
-  align-items: baseline;
-}
-dt {
-  color: var(--quiet);
-}
-dd {
-  margin: 0;
-  font-size: var(--text-l);
-  font-variant-numeric: tabular-nums;
 }
 </style>

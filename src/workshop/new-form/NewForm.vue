@@ -52,6 +52,8 @@ const { isReading, problem: readingProblem } = colours
 const { read: ownForm } = direct
 const asked = useTemplateRef('asked')
 
+/** So many stand side by side; more are a menu. */
+const FEW = 10
 const withNew = (all: readonly { id: string; name: string }[], label: string) => [
   ...all.map(({ id, name }) => ({ value: id, label: name })),
   { value: NEW, label },
@@ -129,8 +131,15 @@ async function make(): Promise<void> {
         Who signs up goes to {{ direct.host.value }}, and is not kept here; its name and why-line are what visitors
         read.
       </p>
+      <Select
+        v-if="listChoices.length > FEW"
+        v-model="list"
+        :label="listQuestion"
+        placeholder="Choose a list"
+        :options="listChoices"
+      />
       <Choice
-        v-if="workspace.lists.length > 0"
+        v-else-if="workspace.lists.length > 0"
         v-model="list"
         name="list"
         :label="listQuestion"
@@ -144,8 +153,15 @@ async function make(): Promise<void> {
 
     <fieldset data-about="site">
       <legend>On which site will it sit?</legend>
+      <Select
+        v-if="siteChoices.length > FEW"
+        v-model="site"
+        label="On which site will it sit?"
+        placeholder="Choose a site"
+        :options="siteChoices"
+      />
       <Choice
-        v-if="workspace.sites.length > 0"
+        v-else-if="workspace.sites.length > 0"
         v-model="site"
         name="site"
         label="On which site will it sit?"
@@ -256,7 +272,8 @@ async function make(): Promise<void> {
   gap: var(--gap-5);
   max-width: 900px;
 }
-fieldset {
+fieldset,
+.new :deep(fieldset) {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
@@ -266,10 +283,12 @@ fieldset {
   border: 0;
   border-inline-start: 3px solid var(--hairline);
 }
-fieldset:focus-within {
+fieldset:focus-within,
+.new :deep(fieldset:focus-within) {
   border-inline-start-color: var(--moss);
 }
-legend {
+legend,
+.new :deep(legend) {
   margin-bottom: var(--gap-2);
   padding: 0;
   font-size: var(--text-l);

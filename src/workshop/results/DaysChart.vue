@@ -1,17 +1,34 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Select from '../controls/Select.vue'
-import { baseOptions, colour, partColours, tooltip, shortDay } from '../charts'
+import { useWorkspace } from '../data'
+import { baseOptions, colour, colourPlaces, othersColour, partColours, tooltip, shortDay } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
 
 /** Sign-ups by day, in parts; with its table, and what happened on which day. */
+interface DayPart {
+  /** Null for all others together. */
+  key: string | null
+  name: string
+  counts: readonly number[]
+}
 const { days, partsBy, events } = defineProps<{
   days: readonly string[]
   /** The same sign-ups, taken apart in several ways. */
-  partsBy: Readonly<Record<'form' | 'spot' | 'source', readonly { name: string; counts: readonly number[] }[]>>
+  partsBy: Readonly<Record<'form' | 'spot' | 'source', readonly DayPart[]>>
   events: readonly { day: string; text: string }[]
 }>()
 const by = ref<'form' | 'spot' | 'source'>('form')
+const workspace = useWorkspace()
+/** A form has the same colour wherever it is drawn: by when it was made, and so has a spot. */
+const colours = computed(() => {
+  const made = { form: workspace.forms, spot: workspace.spots, source: [] }[by.value]
+  const order = [...made].sort((one, other) => (one.createdAt < other.createdAt ? -1 : 1)).map(({ id }) => String(id))
+  const keys = parts.value.flatMap(({ key }) => (key === null ? [] : [key]))
+  const palette = partColours()
+  const places = colourPlaces(keys, by.value === 'source' ? keys : order)
+  return parts.value.map(({ key }) => (key === null ? othersColour() : palette[places[keys.indexOf(key)]!]!))
+})
 const parts = computed(() => partsBy[by.value])
 const total = computed(() => days.map((_, at) => parts.value.reduce((all, { counts }) => all + (counts[at] ?? 0), 0)))
 const most = computed(() => Math.max(0, ...total.value))
@@ -45,7 +62,7 @@ const options = computed(() => {
     ...base,
     chart: { ...base.chart, type: 'bar' as const, stacked: true, height: 240 },
     series: parts.value.map(({ name, counts }) => ({ name, data: [...counts] })),
-    colors: partColours(),
+    colors: colours.value,
     plotOptions: { bar: { columnWidth: '70%' } },
     xaxis: {
       categories: [...days],
@@ -58,13 +75,33 @@ const options = computed(() => {
       axisBorder: { color: colour('--ink') },
       tooltip: { enabled: false },
     },
-    yaxis: { min: 0, max: Math.max(4, Math.ceil(most.value / 4) * 4), tickAmount: 4, decimalsInFloat: 0 },
+    yaxis: {
+      labels: { formatter: (count: number) => count.toLocaleString('en-GB') },
+      min: 0,
+      max: Math.max(4, Math.ceil(most.value / 4) * 4),
+      tickAmount: 4,
+      decimalsInFloat: 0,
+    },
     tooltip: { ...tooltip(), shared: true, intersect: false },
     annotations: {
-      xaxis: markedDays.map((day) => ({ x: day, borderColor: colour('--ink'), strokeDashArray: 3 })),
+      xaxis: markedDays.map((day) => ({
+        x: day,
+        borderColor: colour('--ink'),
+        strokeDashArray: 3,
+        label: {
+          text: shortened(eventsOn(day)),
+          borderWidth: 0,
+          offsetY: 4,
+          style: { color: colour('--ink'), background: colour('--sheet'), fontSize: '11px' },
+        },
+      })),
     },
   }
 })
+/** What fits along a line; the table has it whole. */
+const MOST_LETTERS = 34
+const shortened = (text: string) =>
+  text.length > MOST_LETTERS ? `${text.slice(0, MOST_LETTERS - 1).trimEnd()}…` : text
 const ways = [
   { value: 'form', label: 'By form' },
   { value: 'spot', label: 'By spot' },
@@ -91,22 +128,11 @@ const ways = [
         @update:model-value="by = $event as typeof by"
       />
     </template>
-    <ul v-if="events.length > 0" class="events small quiet">
-      <li v-for="{ day, text } in events.slice(-6)" :key="day + text">{{ shortDay(day) }}: {{ text }}</li>
-    </ul>
   </ChartSheet>
 </template>
 
 <style scoped>
 .by {
   width: 120px;
-}
-.events {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 var(--gap-5);
-  margin: 0;
-  padding: 0;
-  list-style: none;
 }
 </style>

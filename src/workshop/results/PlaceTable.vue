@@ -8,7 +8,7 @@ import { countsViews } from '#core/embed'
 import type { FormId, SpotId } from '#core/ids'
 import { behindBest, isTooEarly, type Looked, rateWords, type ResultKey, resultLines, wilson } from '#core/results'
 import { spotName } from '#core/spot'
-import { handToDownloads } from '../controls'
+import { handToDownloads, vHint } from '../controls'
 import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
 import { resultsCsv } from './csv'
@@ -74,10 +74,11 @@ function nameOf(key: string): string {
     }
   }
 }
-/** Of a spot, what its list is called: several may be on one site. */
+/** What its list is called: several forms may be on one site. */
 function aboutOf(key: string): string {
-  const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
-  const list = spot === null ? undefined : workspace.form(spot.form)?.list
+  if (by.value === 'source') return ''
+  const form = by.value === 'spot' ? workspace.spot(key as SpotId)?.form : (key.split(' ')[0] as FormId)
+  const list = form === undefined ? undefined : workspace.form(form)?.list
   return list === undefined ? '' : (workspace.list(list)?.name ?? '')
 }
 function linkOf(key: string) {
@@ -89,7 +90,7 @@ function linkOf(key: string) {
 function unknownViews(key: string): string {
   const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
   if (spot === null) return 'not counted'
-  return countsViews(spot, workspace.site(spot.site)) ? 'none yet' : 'not counted: no script there'
+  return countsViews(spot, workspace.site(spot.site)) ? 'none yet' : 'no script there, so they are not counted'
 }
 
 const views = [
@@ -155,13 +156,15 @@ function saveCsv(): void {
       >
         <template #default="{ row }: { row: Shown }">
           <span v-if="row.line.views !== null">{{ row.line.views.toLocaleString('en-GB') }}</span>
-          <span v-else class="quiet small">{{ unknownViews(row.line.key) }}</span>
+          <span v-else v-hint="unknownViews(row.line.key)" class="quiet" tabindex="0"
+            >—<span class="only-heard">{{ unknownViews(row.line.key) }}</span></span
+          >
         </template>
       </ElTableColumn>
       <ElTableColumn
-        label="Began"
+        label="Started typing"
         align="right"
-        width="90"
+        width="130"
         sortable
         :sort-method="bySize(({ line }) => line.starts ?? -1)"
       >

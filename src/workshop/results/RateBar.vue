@@ -33,9 +33,10 @@ const at = (share: number) => `${(Math.min(1, share / (most || 1)) * 100).toFixe
       />
       <span class="dot" :class="{ isBehind }" :style="{ insetInlineStart: at(count.count / count.of) }" />
     </div>
-    <span class="small" :class="{ quiet: !interval }">{{
-      count === null ? '—' : rateWords(count, interval ?? undefined)
-    }}</span>
+    <span class="small" :class="{ quiet: !interval }"
+      >{{ count === null ? '—' : rateWords(count, interval ?? undefined)
+      }}<template v-if="isBehind"> · less than the best</template></span
+    >
   </div>
 </template>
 

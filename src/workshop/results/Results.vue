@@ -11,7 +11,7 @@ import { handToDownloads } from '../controls'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
-import { loadCharts, shortDay, useReport } from '../charts'
+import { loadCharts, shortDay, useReport, providePeriod, shownPeriod } from '../charts'
 import DaysChart from './DaysChart.vue'
 import DelayChart from './DelayChart.vue'
 import GrowthChart from '../charts/GrowthChart.vue'
@@ -37,6 +37,7 @@ const route = useRoute()
 const form = ref(typeof route.query.form === 'string' ? route.query.form : '')
 const period = computed(() => periodOf(name.value, own.value, results.today()))
 const before = computed(() => periodBefore(period.value))
+providePeriod(() => shownPeriod(period.value.from, period.value.to))
 watch([period, before], () => void results.look({ from: before.value.from, to: period.value.to }), { immediate: true })
 
 const looked = computed((): Looked => ({ ...period.value, ...(form.value !== '' && { form: form.value as FormId }) }))
@@ -70,14 +71,15 @@ function partsOf(keyOf: (row: SignUpRow) => string, nameOf: (key: string) => str
   }
   const sum = (counts: Map<string, number>) => [...counts.values()].reduce((all, one) => all + one, 0)
   const ordered = [...byKey].toSorted(([, one], [, other]) => sum(other) - sum(one))
-  const part = (label: string, all: Map<string, number>[]) => ({
+  const part = (key: string | null, label: string, all: Map<string, number>[]) => ({
+    key,
     name: label,
     counts: days.value.map((day) => all.reduce((count, one) => count + (one.get(day) ?? 0), 0)),
   })
   const rest = ordered.slice(MOST_PARTS).map(([, counts]) => counts)
   return [
-    ...ordered.slice(0, MOST_PARTS).map(([key, counts]) => part(nameOf(key), [counts])),
-    ...(rest.length > 0 ? [part('Others', rest)] : []),
+    ...ordered.slice(0, MOST_PARTS).map(([key, counts]) => part(key, nameOf(key), [counts])),
+    ...(rest.length > 0 ? [part(null, 'Others', rest)] : []),
   ]
 }
 const partsBy = computed(() => ({

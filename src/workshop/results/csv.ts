@@ -3,11 +3,12 @@ import { safeCell } from '#core/export'
 import { rateWords, type ResultLine, wilson } from '#core/results'
 
 /** The table as CSV (RFC 4180); what is not known stays empty. */
-export function resultsCsv(what: string, lines: readonly { name: string; line: ResultLine }[]): string {
+export function resultsCsv(what: string, lines: readonly { name: string; about: string; line: ResultLine }[]): string {
   const share = (value: number) => value.toFixed(4)
   return `${Papa.unparse({
     fields: [
       what,
+      'List',
       'Views',
       'Starts',
       'Set aside',
@@ -20,10 +21,11 @@ export function resultsCsv(what: string, lines: readonly { name: string; line: R
       'Rate to',
       'In words',
     ],
-    data: lines.map(({ name, line }) => {
+    data: lines.map(({ name, about, line }) => {
       const interval = line.rate === null ? null : wilson(line.rate)
       return [
         safeCell(name),
+        safeCell(about),
         line.views ?? '',
         line.starts ?? '',
         line.setAside,

@@ -69,11 +69,11 @@ async function replace(): Promise<void> {
 </script>
 
 <template>
-  <section class="group" aria-labelledby="backup-title">
-    <h2 id="backup-title">Backup</h2>
+  <div class="group">
+    <h3>Now, as a file of yours</h3>
     <p>
-      Your sites, forms and lists live in this browser and at your receiver. A workspace file holds all of it, with
-      everything that happened to your lists.
+      One file with everything: sites, forms, lists, and all that happened to the people on them. Opened in any browser,
+      it is all there again.
       <span class="quiet">{{
         receiver.backupAt ? `Last saved ${shownMoment(receiver.backupAt)}.` : 'Never saved yet.'
       }}</span>
@@ -89,7 +89,7 @@ async function replace(): Promise<void> {
     <div v-else class="row">
       <SaveFile is-main />
       <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="read($event.raw)">
-        <span class="el-button"><Upload :size="16" /><span>Open a workspace file</span></span>
+        <span class="el-button"><Upload :size="16" /><span>Open a saved file</span></span>
       </ElUpload>
     </div>
     <div v-if="opened && !opened.checked.ok" class="notice" role="alert">
@@ -122,7 +122,7 @@ async function replace(): Promise<void> {
       <ElButton @click="askForPersistence">Ask it to keep them</ElButton>
     </p>
     <p v-else-if="isPersistent" class="quiet">The browser has agreed to keep this data even when the disk runs full.</p>
-  </section>
+  </div>
 </template>
 
 <style scoped>

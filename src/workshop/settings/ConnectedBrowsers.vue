@@ -46,8 +46,8 @@ const moment = (at: number) => shownMoment(new Date(at).toISOString())
 
 <template>
   <section id="browsers" class="group" aria-labelledby="browsers-title">
-    <h2 id="browsers-title">Browsers that are connected</h2>
-    <p>Each has a key of its own. Withdraw it where a computer is lost or given away.</p>
+    <h2 id="browsers-title">Who may come in</h2>
+    <p>These browsers are connected, each with a key of its own. Withdraw it where a computer is lost or given away.</p>
     <p v-if="keys === null" class="quiet">Shown when Ask Box answers.</p>
     <ElTable
       v-else

@@ -62,8 +62,11 @@ async function unpair(): Promise<void> {
 
 <template>
   <section id="online" class="group" aria-labelledby="receiver-title">
-    <h2 id="receiver-title">Receiver</h2>
-    <p>The receiver is the part of Ask Box that takes in sign-ups and sends mail. This browser is connected with it.</p>
+    <h2 id="receiver-title">How visitors reach it</h2>
+    <p>
+      Sign-ups are taken in, and mail is sent, by the part of Ask Box that is called the receiver: it runs on a computer
+      of yours, or of whoever looks after it. This browser is connected with it.
+    </p>
     <dl>
       <dt>State</dt>
       <dd>
@@ -130,6 +133,7 @@ async function unpair(): Promise<void> {
       The receiver does not accept the key. Open the address again that it prints when it starts.
     </p>
 
+    <p class="quiet small">Both are safe to press: each says first what goes and what stays, and asks.</p>
     <div class="row">
       <ElButton @click="ask('unpair')">Disconnect this browser</ElButton>
       <ElButton @click="ask('empty')">Empty this browser</ElButton>

@@ -61,7 +61,7 @@ async function confirm(): Promise<void> {
       </div>
     </div>
     <ElButton v-else :type="isMain ? 'primary' : undefined" @click="save"
-      ><Download :size="16" /><span>Save a workspace file</span></ElButton
+      ><Download :size="16" /><span>Save everything as a file</span></ElButton
     >
   </div>
 </template>

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 import BackupSettings from './BackupSettings.vue'
-import CareSettings from './CareSettings.vue'
+import Alerts from './Alerts.vue'
+import DailyBackups from './DailyBackups.vue'
 import ConnectedBrowsers from './ConnectedBrowsers.vue'
 import ReceiverBrowser from './ReceiverBrowser.vue'
 import ReceiverSettings from './ReceiverSettings.vue'
 import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
-import { isDemo, usePreferences, writeSetting } from '../data'
+import { isDemo, usePreferences, useWorkspace, writeSetting } from '../data'
+import Page from '../controls/Page.vue'
 import { useReceiver } from '../sync'
 
 const receiver = useReceiver()
+const workspace = useWorkspace()
 const preferences = usePreferences()
 const scheme = computed({
   get: () => receiver.scheme ?? 'system',
@@ -20,62 +23,136 @@ const repeats = computed({
   get: () => preferences.preferences?.rehearseEvery ?? 'never',
   set: (value) => void preferences.change({ rehearseEvery: value === 'never' ? undefined : value }),
 })
+/** The sections, by what one looks for. */
+const index = [
+  { id: 'backups', name: 'Backups' },
+  { id: 'connections', name: 'Connections' },
+  ...(isDemo
+    ? []
+    : [
+        { id: 'alerts', name: 'When something breaks' },
+        { id: 'browsers', name: 'Who may come in' },
+        { id: 'online', name: 'How visitors reach it' },
+      ]),
+  { id: 'rehearsals', name: 'Rehearsals' },
+  { id: 'appearance', name: 'Appearance' },
+]
 </script>
 
 <template>
-  <div class="page settings">
-    <h1>Settings</h1>
-    <BackupSettings />
-    <section class="group" aria-labelledby="connections-title">
-      <h2 id="connections-title">Connections</h2>
-      <p>
-        Services that lists are handed on to, with their keys:
-        <RouterLink :to="{ name: 'connections' }">look at the connections</RouterLink>.
-      </p>
-    </section>
-    <template v-if="!isDemo">
-      <CareSettings />
-      <ConnectedBrowsers />
-      <ReceiverSettings />
-    </template>
-    <section class="group" aria-labelledby="repeat-title">
-      <h2 id="repeat-title">Rehearsals</h2>
-      <ReceiverBrowser />
-      <p>
-        A rehearsal sends a made-up person the whole way: page, form, answer, mail, list. It can repeat by itself; the
-        Desk tells when one fails.
-      </p>
-      <Choice
-        v-model="repeats"
-        name="repeats"
-        label="Rehearse by itself"
-        :options="[
-          { value: 'never', label: 'Never' },
-          { value: 'day', label: 'Every day' },
-          { value: 'week', label: 'Every week' },
-        ]"
-      />
-    </section>
-    <section class="group" aria-labelledby="scheme-title">
-      <h2 id="scheme-title">Appearance</h2>
-      <Choice
-        v-model="scheme"
-        name="scheme"
-        :options="[
-          { value: 'system', label: 'As the computer' },
-          { value: 'light', label: 'Light' },
-          { value: 'dark', label: 'Dark' },
-        ]"
-      />
-    </section>
-  </div>
+  <Page title="Settings">
+    <div class="settings">
+      <nav aria-label="Sections of the settings">
+        <ul>
+          <li v-for="{ id, name } in index" :key="id">
+            <a :href="`#${id}`">{{ name }}</a>
+          </li>
+        </ul>
+      </nav>
+      <div class="sections">
+        <section id="backups" class="group" aria-labelledby="backup-title">
+          <h2 id="backup-title">Backups</h2>
+          <BackupSettings />
+          <DailyBackups v-if="!isDemo" />
+        </section>
+        <section id="connections" class="group" aria-labelledby="connections-title">
+          <h2 id="connections-title">Connections</h2>
+          <p>Outside services that lists are handed on to.</p>
+          <p v-if="workspace.connections.length === 0" class="quiet">
+            None yet: begin at a list, under “Where it is handed on”.
+          </p>
+          <ul v-else class="names">
+            <li v-for="{ id, name } in workspace.connections" :key="id">
+              <RouterLink :to="{ name: 'connections', params: { id } }">{{ name }}</RouterLink>
+            </li>
+          </ul>
+          <p>
+            <RouterLink :to="{ name: 'connections' }">All connections, with their keys</RouterLink>
+          </p>
+        </section>
+        <template v-if="!isDemo">
+          <Alerts />
+          <ConnectedBrowsers />
+          <ReceiverSettings />
+        </template>
+        <section id="rehearsals" class="group" aria-labelledby="repeat-title">
+          <h2 id="repeat-title">Rehearsals</h2>
+          <p>
+            A rehearsal sends a made-up person the whole way: page, form, answer, mail, list. It can repeat by itself;
+            the Desk tells when one fails.
+          </p>
+          <Choice
+            v-model="repeats"
+            name="repeats"
+            label="Rehearse by itself"
+            :options="[
+              { value: 'never', label: 'Never' },
+              { value: 'day', label: 'Every day' },
+              { value: 'week', label: 'Every week' },
+            ]"
+          />
+          <ReceiverBrowser />
+        </section>
+        <section id="appearance" class="group" aria-labelledby="scheme-title">
+          <h2 id="scheme-title">Appearance</h2>
+          <Choice
+            v-model="scheme"
+            name="scheme"
+            :options="[
+              { value: 'system', label: 'As the computer' },
+              { value: 'light', label: 'Light' },
+              { value: 'dark', label: 'Dark' },
+            ]"
+          />
+        </section>
+      </div>
+    </div>
+  </Page>
 </template>
 
 <style scoped>
 .settings {
   display: grid;
+  grid-template-columns: 220px minmax(0, 820px);
+  gap: var(--gap-6);
+  align-items: start;
+}
+.sections {
+  display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-6);
-  max-width: 820px;
+}
+nav {
+  position: sticky;
+  top: var(--gap-4);
+}
+nav ul,
+.names {
+  display: grid;
+  gap: var(--gap-1);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+nav ul {
+  border-inline-start: 3px solid var(--hairline);
+}
+nav a {
+  display: block;
+  padding: var(--gap-1) var(--gap-3);
+  color: var(--quiet);
+  text-decoration: none;
+}
+nav a:hover {
+  color: var(--ink);
+  text-decoration: underline;
+}
+@media (max-width: 900px) {
+  .settings {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  nav {
+    position: static;
+  }
 }
 </style>

@@ -13,7 +13,6 @@ import PairFirst from './PairFirst.vue'
 
 // It comes with the first thing that is pointed at, and stays.
 const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
-const ShortcutsHelp = defineAsyncComponent(() => import('./ShortcutsHelp.vue'))
 const GoAnywhere = defineAsyncComponent(() => import('./GoAnywhere.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
 const DemoBar = defineAsyncComponent(() => import('./DemoBar.vue'))
@@ -43,7 +42,6 @@ const isHinting = ref(false)
 whenever(hinted, () => (isHinting.value = true))
 
 const router = useRouter()
-const showsKeys = ref(false)
 const isGoing = ref(false)
 useEventListener('keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement
@@ -54,7 +52,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     return
   }
   if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [contenteditable]')) return
-  if (event.key === '?') showsKeys.value = true
+  if (event.key === '?') void router.push('/help')
   if (event.key.toLowerCase() === 'n') void router.push('/new')
 })
 </script>
@@ -78,6 +76,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <RouterLink to="/mail-room">Mail room</RouterLink>
         <RouterLink to="/results">Results</RouterLink>
         <RouterLink to="/settings">Settings</RouterLink>
+        <RouterLink to="/help">Help</RouterLink>
       </nav>
       <ElButton text class="anywhere" aria-keyshortcuts="Control+K" @click="isGoing = true"
         ><span>Go to …</span> <kbd>Ctrl K</kbd></ElButton
@@ -105,8 +104,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </template>
       <ElSkeleton v-else class="page" :rows="6" animated :throttle="150" />
     </main>
-    <GoAnywhere v-if="isGoing" @close="isGoing = false" @keys="showsKeys = true" />
-    <ShortcutsHelp v-if="showsKeys" @close="showsKeys = false" />
+    <GoAnywhere v-if="isGoing" @close="isGoing = false" />
     <RehearsalDock v-if="rehearsal.going.length > 0 || rehearsal.round.length > 0 || rehearsal.problem" />
     <Hint v-if="isHinting" />
   </ElConfigProvider>

@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { type Anything, everything, found } from './anything'
 
 /** One line from which every place is reached and everything is done. */
-const emit = defineEmits<{ close: []; keys: [] }>()
+const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const isOpen = ref(true)
 const typed = ref('')
@@ -15,7 +15,7 @@ const OPTION_PX = 34
 const MOST_PX = 280
 const room = computed(() => `${Math.min(MOST_PX, count.value * OPTION_PX) + (count.value > 0 ? 28 : 0)}px`)
 const line = useTemplateRef('line')
-const all = everything(router, () => emit('keys'))
+const all = everything(router)
 
 function focus(): void {
   void nextTick(() => line.value?.focus())

@@ -6,6 +6,7 @@ import { type Form, isPublishedAs } from '#core/form'
 import { addressProblem } from '#core/site'
 import { spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
+import { helpPages } from '../help/pages'
 import { usePublishing } from '../form/publishing'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver } from '../sync'
@@ -23,7 +24,7 @@ export interface Anything {
 }
 
 /** Everything that can be gone to and done from anywhere, places first. */
-export function everything(router: Router, showKeys: () => void): Anything[] {
+export function everything(router: Router): Anything[] {
   const workspace = useWorkspace()
   const receiver = useReceiver()
   const rehearsal = useRehearsal()
@@ -109,7 +110,7 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
     place('Results', { name: 'results' }, 'views rates statistics numbers charts report client trial'),
     place('Settings', '/settings', 'receiver key pairing appearance dark light'),
     place(
-      'Browsers that are connected',
+      'Who may come in',
       { path: '/settings', hash: '#browsers' },
       'pair pairing key connect device phone computer lost withdraw access sign in',
     ),
@@ -125,7 +126,12 @@ export function everything(router: Router, showKeys: () => void): Anything[] {
       about: 'do',
       act: () => rehearsal.start(rehearsal.rehearsable(workspace.spots)),
     },
-    { value: 'Keys', about: 'do', act: showKeys },
+    ...helpPages.map(({ name, title, means }) => ({
+      value: title,
+      about: 'help',
+      means,
+      act: goTo({ name: 'help', params: { page: name } }),
+    })),
     ...(['system', 'light', 'dark'] as const).map((scheme) => ({
       value: `Appearance: ${scheme === 'system' ? 'as the computer' : scheme}`,
       about: 'do',

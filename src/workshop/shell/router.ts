@@ -82,6 +82,7 @@ const routes: RouteRecordRaw[] = [
     component: () => import('../settings/Settings.vue'),
     meta: { title: 'Settings' },
   },
+  { path: '/help/:page?', name: 'help', component: () => import('../help/Help.vue'), props: true },
   {
     path: '/:path(.*)*',
     name: 'nowhere',

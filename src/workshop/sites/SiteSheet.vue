@@ -1,21 +1,10 @@
 <script setup lang="ts">
-import { Download, Pencil } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem, ElOption, ElSelect, ElTable, ElTableColumn } from 'element-plus'
+import { ChevronDown, Download, Pencil } from '@lucide/vue'
+import { ElButton, ElCollapse, ElCollapseItem, ElOption, ElSelect } from 'element-plus'
 import { until } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
-import { RouterLink } from 'vue-router'
-import {
-  codeNames,
-  codeOf,
-  codeReachProblem,
-  handoverFile,
-  isPastedAgain,
-  piecesOf,
-  type PlaceHeights,
-  sharedLine,
-} from '#core/embed'
+import { codeOf, codeReachProblem, handoverFile, piecesOf, type PlaceHeights, sharedLine } from '#core/embed'
 import { addressProblem, completedAddress, profileOf, type Site, siteKinds, type SiteKind } from '#core/site'
-import { type Spot, spotKinds } from '#core/spot'
 import { handToDownloads, shownPage } from '../controls'
 import Labelled from '../controls/Labelled.vue'
 import Select from '../controls/Select.vue'
@@ -31,7 +20,7 @@ import GettingOnline from './GettingOnline.vue'
 import { useSiteReading } from './reading'
 import SitePicture from './SitePicture.vue'
 import SiteQuestions from './SiteQuestions.vue'
-import SpotSignals from './SpotSignals.vue'
+import SiteSpots from './SiteSpots.vue'
 
 /** One site: where it is, what it is built with, what stands where on it, and the line that its scripts share. */
 const { site } = defineProps<{ site: Site }>()
@@ -40,6 +29,8 @@ const receiver = useReceiver()
 const kinds = siteKinds.map(({ kind, name }) => ({ value: kind, label: name }))
 
 const isEditing = ref(site.address === '')
+/** With its colours, its code and all that is done with it as a whole. */
+const isWhole = ref(false)
 const kindName = computed(() => siteKinds.find(({ kind }) => kind === site.kind)?.name.toLowerCase())
 /** What its builder leaves of pasted code, in a sentence. */
 const takes = computed(() => {
@@ -68,7 +59,6 @@ async function rename(name: string): Promise<void> {
 /** Another kind has other answers; those given for the kind before are no longer asked. */
 const build = (kind: SiteKind) => workspace.changeSite(site.id, { kind, profile: undefined })
 
-const placeOf = ({ kind }: Spot) => spotKinds.find((one) => one.kind === kind)?.name ?? kind
 const rows = computed(() =>
   workspace.spots
     .filter((spot) => spot.site === site.id)
@@ -126,41 +116,65 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
 <template>
   <li class="sheet">
     <div class="site">
-      <SitePicture :site="site" />
+      <SitePicture class="drawn" :site="site" />
       <div class="about">
-        <header class="row">
-          <h2>{{ site.name }}</h2>
-          <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
-            ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
-          >
-        </header>
-        <p>
+        <h2>{{ site.name }}</h2>
+        <p class="small">
           <a v-if="addressProblem(site.address) === null" :href="site.address" target="_blank" rel="noreferrer">{{
             shownPage(site.address)
           }}</a>
           <span v-else class="problem">No address yet: press Edit.</span>
           <span class="quiet"> · {{ kindName }}</span>
+          <span v-if="reach" class="problem"> · Visitors do not reach Ask Box from here.</span>
+          <span v-else-if="isReached" class="quiet"> · Visitors reach Ask Box from here.</span>
         </p>
-        <p class="small" :class="{ problem: reach }">
-          {{
-            reach ? 'Visitors do not reach Ask Box from here.' : isReached ? 'Visitors reach Ask Box from here.' : ''
-          }}
-        </p>
-        <p class="small quiet">{{ takes }}</p>
-        <ColoursRead
-          :palette="site.palette"
-          :is-reading="colours.isReading.value"
-          :problem="colours.problem.value"
-          :from="colours.reading.value?.host"
+        <SiteSpots v-if="rows.length > 0" :rows="rows" :is-whole="isWhole" />
+        <p v-else class="quiet small">No form sits here.</p>
+      </div>
+      <span class="acts">
+        <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
+          ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
         >
-          <ElButton
-            v-if="!colours.isReading.value && addressProblem(site.address) === null"
-            link
-            type="primary"
-            @click="readColours"
-            >{{ site.palette ? 'Read anew' : 'Read its colours' }}</ElButton
-          >
-        </ColoursRead>
+        <ElButton
+          text
+          size="small"
+          class="more"
+          :aria-expanded="isWhole"
+          :aria-label="isWhole ? `Less of ${site.name}` : `More of ${site.name}`"
+          @click="isWhole = !isWhole"
+          ><ChevronDown :size="18"
+        /></ElButton>
+      </span>
+    </div>
+    <div v-if="isWhole" class="rest">
+      <p class="small quiet">{{ takes }}</p>
+      <ColoursRead
+        :palette="site.palette"
+        :is-reading="colours.isReading.value"
+        :problem="colours.problem.value"
+        :from="colours.reading.value?.host"
+      >
+        <ElButton
+          v-if="!colours.isReading.value && addressProblem(site.address) === null"
+          link
+          type="primary"
+          @click="readColours"
+          >{{ site.palette ? 'Read anew' : 'Read its colours' }}</ElButton
+        >
+      </ColoursRead>
+      <CodeBlock
+        v-if="needsLine && receiver.publicUrl"
+        title="The shared line, once for the whole site"
+        :text="sharedLine(receiver.publicUrl)"
+        label="The shared line"
+        copy-words="Copy the line"
+      />
+      <div v-if="handed.length > 0 && receiver.publicUrl" class="row">
+        <RehearseButton :spots="rows.map(({ spot }) => spot)" label="Rehearse this site" />
+        <ElButton :loading="isMeasuring" @click="saveAll"
+          ><Download :size="16" /><span>All code and steps as a file</span></ElButton
+        >
+        <span class="quiet small">For whoever looks after the site.</span>
       </div>
     </div>
     <div v-if="isEditing" class="facts">
@@ -209,50 +223,6 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         <GettingOnline :site="site" />
       </ElCollapseItem>
     </ElCollapse>
-    <p v-if="rows.length === 0" class="quiet small">No form sits here.</p>
-    <template v-else>
-      <ElTable :data="rows" table-layout="auto" row-key="spot.id">
-        <ElTableColumn label="Place" :formatter="({ spot }) => placeOf(spot)" />
-        <ElTableColumn label="Form">
-          <template #default="{ row }">
-            <RouterLink :to="{ name: 'form', params: { id: row.form.id, station: 'spot' } }">{{
-              row.form.name
-            }}</RouterLink>
-          </template>
-        </ElTableColumn>
-        <ElTableColumn
-          label="Put there"
-          :formatter="
-            ({ version, code }) => (version === null ? 'nothing yet' : codeNames[code as keyof typeof codeNames])
-          "
-        />
-        <ElTableColumn
-          label="When words change"
-          :formatter="({ code }) => (isPastedAgain(code) ? 'paste again' : 'shows by itself')"
-        />
-        <ElTableColumn label="State">
-          <template #default="{ row }">
-            <SpotSignals v-if="row.spot.state === 'live'" :spot="row.spot" />
-            <template v-else>{{ row.spot.state }}</template>
-          </template>
-        </ElTableColumn>
-        <ElTableColumn label="Page" :formatter="({ spot }) => (spot.page === '' ? '' : shownPage(spot.page))" />
-      </ElTable>
-      <CodeBlock
-        v-if="needsLine && receiver.publicUrl"
-        title="The shared line, once for the whole site"
-        :text="sharedLine(receiver.publicUrl)"
-        label="The shared line"
-        copy-words="Copy the line"
-      />
-      <div v-if="handed.length > 0 && receiver.publicUrl" class="row">
-        <RehearseButton :spots="rows.map(({ spot }) => spot)" label="Rehearse this site" />
-        <ElButton :loading="isMeasuring" @click="saveAll"
-          ><Download :size="16" /><span>All code and steps as a file</span></ElButton
-        >
-        <span class="quiet small">For whoever looks after the site.</span>
-      </div>
-    </template>
     <template v-if="isMeasuring">
       <TallestRoom
         v-for="{ spot, version } in unmeasured"
@@ -271,7 +241,7 @@ li {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
-  padding: var(--gap-4);
+  padding: var(--gap-3) var(--gap-4);
 }
 .facts {
   display: grid;
@@ -281,28 +251,49 @@ li {
 }
 .site {
   display: grid;
-  grid-template-columns: 300px minmax(0, 1fr);
-  gap: var(--gap-5);
+  grid-template-columns: 150px minmax(0, 1fr) auto;
+  gap: var(--gap-4);
   align-items: start;
 }
-.about {
+.about,
+.rest {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-1);
   min-width: 0;
 }
-.about header {
-  justify-content: space-between;
+.rest {
+  gap: var(--gap-3);
+}
+h2 {
+  font-size: 1.0625rem;
 }
 .about p {
-  margin: 0;
   overflow-wrap: anywhere;
 }
+.acts {
+  display: flex;
+  gap: var(--gap-1);
+}
+.more {
+  width: 32px;
+  padding: 0;
+  color: var(--quiet);
+}
+.more[aria-expanded='true'] svg {
+  transform: rotate(180deg);
+}
 @media (max-width: 1000px) {
-  .site {
-    grid-template-columns: minmax(0, 1fr);
-  }
   .facts {
     grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 640px) {
+  .site {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+  .drawn {
+    display: none;
   }
 }
 </style>

@@ -52,7 +52,7 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
 
 <template>
   <section v-if="settings && list" aria-label="Mail">
-    <header class="head">
+    <MailWay v-model="part" class="way" :list="list" :settings="settings" :findings="state?.findings ?? []">
       <h2>The mail of “{{ list.name }}”</h2>
       <p v-if="state" class="small">
         {{ state.reason }}
@@ -60,8 +60,7 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
           >Set up the mail server</RouterLink
         >
       </p>
-    </header>
-    <MailWay v-model="part" class="way" :list="list" :settings="settings" :findings="state?.findings ?? []" />
+    </MailWay>
     <div class="station">
       <div class="work">
         <MessagePreview :settings="settings" :list="list" :kind="shown" />
@@ -81,14 +80,7 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
 </template>
 
 <style scoped>
-.head {
-  margin-bottom: var(--gap-4);
-}
-.head h2,
-.head p {
-  margin: 0;
-}
 .way {
-  margin-bottom: var(--gap-5);
+  margin-bottom: var(--gap-4);
 }
 </style>

@@ -88,6 +88,21 @@ const stateWords = { on: 'on', off: 'off', stopped: 'cannot be sent' }
 
 <template>
   <div class="way">
+    <header>
+      <div class="heading"><slot /></div>
+      <ElButton
+        text
+        class="part from"
+        :class="sender.state"
+        :aria-pressed="current === 'sender'"
+        @click="current = 'sender'"
+      >
+        <span class="mark" aria-hidden="true" />
+        <span class="words"
+          ><b>Sender and addresses</b> <span class="says small">{{ sender.says }}</span></span
+        >
+      </ElButton>
+    </header>
     <ol aria-label="The way of a mail">
       <li v-for="moment in moments" :key="moment.name">
         <h3>{{ moment.name }}</h3>
@@ -111,18 +126,6 @@ const stateWords = { on: 'on', off: 'off', stopped: 'cannot be sent' }
         </ul>
       </li>
     </ol>
-    <ElButton
-      text
-      class="part from"
-      :class="sender.state"
-      :aria-pressed="current === 'sender'"
-      @click="current = 'sender'"
-    >
-      <span class="mark" aria-hidden="true" />
-      <span class="words"
-        ><span><b>Sender and addresses</b></span> <span class="says small">{{ sender.says }}</span></span
-      >
-    </ElButton>
   </div>
 </template>
 
@@ -169,7 +172,8 @@ h3 {
   width: 100%;
   height: auto;
   justify-content: start;
-  padding: var(--gap-1) var(--gap-2);
+  min-height: 30px;
+  padding: 3px var(--gap-2);
   border: 1px solid transparent;
   font-weight: 400;
   text-align: start;
@@ -185,9 +189,18 @@ h3 {
   border-color: var(--moss);
   background: var(--moss-wash);
 }
+/* Its name, and in the same line what it says as far as there is room. */
 .words {
-  display: grid;
+  display: flex;
+  gap: 0 var(--gap-2);
+  align-items: baseline;
   min-width: 0;
+}
+.words b {
+  flex: none;
+}
+.stopped .words {
+  flex-wrap: wrap;
 }
 .says {
   overflow: hidden;
@@ -215,14 +228,20 @@ h3 {
   border-color: var(--raspberry);
   background: linear-gradient(to top right, transparent 42%, var(--raspberry) 42% 58%, transparent 58%);
 }
+header {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2) var(--gap-4);
+  align-items: start;
+  justify-content: space-between;
+}
+.heading {
+  min-width: 0;
+}
 .from {
-  /* In the room that the last moments leave. */
-  position: relative;
-  z-index: 1;
-  justify-self: end;
   width: auto;
-  max-width: 44%;
-  margin-top: -56px;
+  max-width: 100%;
+  margin-inline-end: calc(-1 * var(--gap-2));
 }
 @media (max-width: 900px) {
   ol {
@@ -232,11 +251,6 @@ h3 {
   ol > li {
     padding: var(--gap-2) 0 var(--gap-3) var(--gap-4);
     border-top: 0;
-  }
-  .from {
-    justify-self: start;
-    max-width: 100%;
-    margin-top: 0;
   }
   ol > li::before {
     top: 12px;

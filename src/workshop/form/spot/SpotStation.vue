@@ -65,7 +65,7 @@ async function add(): Promise<void> {
       :spot="spot"
       :version="version"
       :content="content"
-      :line="lines.find((one) => one.spot.id === spot.id)?.line ?? []"
+      :line="spots.length === 1 ? [] : (lines.find((one) => one.spot.id === spot.id)?.line ?? [])"
     />
     <form v-if="isAdding" class="row" @submit.prevent="add">
       <span>Another spot on</span>

@@ -29,6 +29,10 @@ import { useSorting } from './sorting'
 const { list, form } = defineProps<{ list: List; form?: FormId }>()
 
 const ROW_PX = 40
+/** Where there is no room for columns, each is a card of two lines. */
+const CARD_PX = 60
+const NARROW_PX = 600
+const NARROW_ACT_PX = 84
 const CHOOSE_PX = 44
 const ACT_PX = 116
 const LEAST_PX = 60
@@ -93,7 +97,7 @@ const { width: room } = useElementSize(place)
 const { height: windowHeight } = useWindowSize()
 /** As high as its rows, at most most of the window: longer lists are scrolled within. */
 const height = computed(() =>
-  Math.min(((found.value?.length ?? 0) + 1) * ROW_PX + 10, Math.max(320, windowHeight.value - 180)),
+  Math.min((found.value?.length ?? 0) * rowHeight.value + ROW_PX + 10, Math.max(320, windowHeight.value - 180)),
 )
 const layout = useTableLayout(() => list)
 const chosen = useChosen(wanted, count)
@@ -107,7 +111,14 @@ async function endDrag(): Promise<void> {
   if (last !== null) await layout.widen(last.key, last.width)
   dragged.value = null
 }
+const isNarrow = computed(() => room.value < NARROW_PX)
+const rowHeight = computed(() => (isNarrow.value ? CARD_PX : ROW_PX))
 const columns = computed((): Column<ShownMember>[] => {
+  if (isNarrow.value) {
+    const choose = form === undefined ? [{ key: 'choose', title: '', width: CHOOSE_PX }] : []
+    const width = room.value - 2 - NARROW_ACT_PX - choose.length * CHOOSE_PX
+    return [...choose, { key: 'card', title: 'People', width }, { key: 'act', title: 'Change', width: NARROW_ACT_PX }]
+  }
   const shown = layout.shown.value.map(({ key, title, width }) => ({
     key,
     title,
@@ -161,7 +172,7 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
         @click="bulk?.save(wanted())"
         ><Download :size="16" /><span>Save as a file</span></ElButton
       >
-      <LayoutMenu v-if="form === undefined" :layout="layout" />
+      <LayoutMenu v-if="form === undefined && !isNarrow" :layout="layout" />
       <slot />
     </div>
     <BulkActions ref="bulk" :list="list" :chosen="chosen" :bar="bar" :is-current="isCurrent" />
@@ -175,7 +186,7 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
         :data="found as ShownMember[]"
         :width="room - 2"
         :height="height"
-        :row-height="ROW_PX"
+        :row-height="rowHeight"
         :header-height="ROW_PX"
         :header-cell-props="sortOfHead"
         :row-props="({ rowIndex }: { rowIndex: number }) => ({ 'aria-rowindex': rowIndex + 2 })"
@@ -192,7 +203,7 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
             :width="column.width"
             :is-sortable="isSortable(String(column.key))"
             :sorted="sort.by !== column.key ? null : sort.isDescending ? 'down' : 'up'"
-            :is-resizable="form === undefined"
+            :is-resizable="form === undefined && column.key !== 'card'"
             :is-dragged="dragged?.key === column.key"
             @sort="sortBy(String(column.key))"
             @drag="dragged = { key: String(column.key), width: Math.max(LEAST_PX, $event) }"
@@ -208,6 +219,15 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
             @change="chosen.toggle(member.id)"
           />
           <RowActions v-else-if="column.key === 'act'" :member="member" @edit="edited = member" />
+          <span v-else-if="column.key === 'card'" class="person">
+            <RouterLink class="words" :to="{ name: 'person', params: { id: list.id, member: member.id } }">{{
+              member.email.typed
+            }}</RouterLink>
+            <span class="words small"
+              ><span :class="member.status">{{ wordsIn('status', member) }}</span>
+              <span class="quiet"> · {{ wordsIn('since', member) }}</span></span
+            >
+          </span>
           <RouterLink
             v-else-if="column.key === 'email'"
             v-hint="member.email.typed"
@@ -258,6 +278,10 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
   white-space: nowrap;
 }
 
+.person {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+}
 .removed,
 .left,
 .bounced {
