@@ -104,8 +104,8 @@ test('a field that was renamed there is noticed, and matched anew by one press',
   await pressAt(page, 'lantern', 'The first field of each list has another key')
   await signUp(spotOf['School visits'], 'fay@visitor.example', { 'first-name': 'Fay' })
   await workshop.goto(`${box.workshop}/`)
-  await expect(workshop.getByRole('link', { name: 'School visits goes on to Observatory news' })).toBeVisible()
-  await workshop.getByRole('link', { name: 'School visits goes on to Observatory news' }).click()
+  await expect(workshop.getByRole('link', { name: 'School visits is handed on to Observatory news' })).toBeVisible()
+  await workshop.getByRole('link', { name: 'School visits is handed on to Observatory news' }).click()
   await expect(workshop.getByRole('cell', { name: 'There is no field FIRST.' })).toBeVisible()
   await expect(workshop.getByText('not there any more', { exact: true })).toBeVisible()
   await workshop.getByRole('button', { name: 'Match them anew' }).click()
@@ -121,7 +121,7 @@ test('a service that takes what it does not know without a word is looked at, an
 }) => {
   await pressAt(page, 'kettle', 'The first field of each list has another key')
   await workshop.goto(`${box.workshop}/`)
-  const need = workshop.getByRole('link', { name: 'Members’ letter goes on to Night owls' })
+  const need = workshop.getByRole('link', { name: 'Members’ letter is handed on to Night owls' })
   // The receiver looks by itself; the Desk, each time it is opened.
   await expect(async () => {
     await workshop.reload()

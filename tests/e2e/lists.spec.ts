@@ -353,7 +353,7 @@ test('a person is erased, found nowhere, and stopped at the next import', async 
 
 test('receipts are checked, and a store that was tampered with is found out', async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/lists`)
-  await workshop.getByRole('button', { name: 'Check all receipts' }).click()
+  await workshop.getByRole('button', { name: 'See that no receipt was changed' }).click()
   await expect(workshop.getByText(/^All \d+ receipts are as they were written/)).toBeVisible()
 
   for (const [statement, words] of tamperings) {
@@ -362,7 +362,7 @@ test('receipts are checked, and a store that was tampered with is found out', as
     execFileSync(process.execPath, ['-e', tampering(statement), join(box.folder, 'askbox.sqlite')])
     await box.restart()
     await expect(async () => {
-      await workshop.getByRole('button', { name: 'Check all receipts' }).click()
+      await workshop.getByRole('button', { name: 'See that no receipt was changed' }).click()
       await expect(workshop.getByText(words)).toBeVisible({ timeout: 5_000 })
     }).toPass()
   }
@@ -382,9 +382,9 @@ test('a list is put away and brought back, deleted only after its people were of
   await expect(workshop.getByRole('row', { name: /@cloudberryhill\.example/ })).toBeVisible()
 
   await workshop.getByRole('button', { name: 'Edit name' }).click()
-  await workshop.getByRole('button', { name: 'Put the list away' }).click()
+  await workshop.getByRole('button', { name: 'Archive this list' }).click()
   await workshop.getByRole('link', { name: 'Lists', exact: true }).click()
-  await expect(workshop.getByRole('region', { name: 'Put away' }).getByText('Winter walks')).toBeVisible()
+  await expect(workshop.getByRole('region', { name: 'Archived' }).getByText('Winter walks')).toBeVisible()
   await workshop.getByRole('link', { name: 'Winter walks' }).click()
   await workshop.getByRole('button', { name: 'Edit name' }).click()
   await workshop.getByRole('button', { name: 'Bring the list back' }).click()

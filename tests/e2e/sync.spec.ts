@@ -78,7 +78,7 @@ test('what one browser makes, another has: drafts, renamed lists, retired spots;
 
   // Retired in one browser, it stays retired whatever the other does.
   await go(workshop, '/forms/blogletterform/spot')
-  await workshop.getByRole('button', { name: 'Retire this spot' }).click()
+  await workshop.getByRole('button', { name: 'Take this spot out of use' }).click()
   await expect(workshop.getByRole('alert').filter({ hasText: 'takes no more sign-ups' })).toBeVisible()
   expect(await signUp(box, 'late@mail.example')).toBe(410)
   await go(second, '/lists/membersletter')
@@ -103,7 +103,7 @@ test('what is done without the receiver is told as waiting, and done by itself w
   await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
   await sent(workshop)
   await workshop.context().setOffline(true)
-  await workshop.getByRole('button', { name: 'Retire this spot' }).click()
+  await workshop.getByRole('button', { name: 'Take this spot out of use' }).click()
   await expect(workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until then' })).toBeVisible()
   await expect(workshop.getByText('not saved at the receiver yet')).toBeVisible()
   expect(await signUp(box, 'in-between@mail.example')).toBe(200)

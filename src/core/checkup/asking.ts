@@ -122,8 +122,7 @@ export function askingFindings(
           code: 'required-needless',
           weight: 'hint',
           message: `“${title}” must be answered. Does the list need it from everybody?`,
-          reason:
-            'Every question that has to be answered turns some people away (common practice, no published source).',
+          reason: 'Every question that has to be answered turns some people away.',
           mend: changeField('Make it optional', field, { required: false }),
         },
       field.kind === 'number' &&

@@ -93,7 +93,7 @@ export function offerFindings(content: FormContent, mail: MailSettings | null = 
         weight: 'hint',
         message: `The form promises “${promised[0]}”, and nothing after the button gives it.`,
         reason:
-          'Who joined for a gift looks for it at once (common practice, no published source). Give it at the Mail station, or send people on to the page that has it.',
+          'Who joined for a gift looks for it at once. Give it at the Mail station, or send people on to the page that has it.',
         about: 'joined',
       },
     // Only English is read for it: of other languages nothing is claimed.
@@ -105,7 +105,7 @@ export function offerFindings(content: FormContent, mail: MailSettings | null = 
         code: 'offer-vague',
         weight: 'hint',
         message: 'The words name no benefit, no rhythm and no gift. What does somebody get, and how often?',
-        reason: 'People join for something (common practice, no published source). Only you know whether it is said.',
+        reason: 'People join for something. Only you know whether it is said.',
         selector: '.askbox-introduction',
       },
     ...consents.map(

@@ -104,7 +104,7 @@ function wordsIn({ said = [] }: ServiceFile, json: unknown): string | null {
 function saidBy({ status, body }: ServiceAnswer): string {
   const text = body.trim()
   const isWords = text !== '' && text.length <= 300 && !/^[<{[]/.test(text)
-  return isWords ? `${status}: ${text}` : `It answered ${status}.`
+  return isWords ? `${status}: ${text}` : `It gave the number ${status}, and no words.`
 }
 
 /**

@@ -145,7 +145,9 @@ describe('what an answer means', () => {
   test('in the service’s own words', () => {
     const given = answer(422, { error: { message: 'Which class?' } })
     expect(verdictOnAnswer(lantern, 'put', given, now).said).toBe('Which class?')
-    expect(verdictOnAnswer(lantern, 'put', answer(500, '<html>'), now).said).toBe('It answered 500.')
+    expect(verdictOnAnswer(lantern, 'put', answer(500, '<html>'), now).said).toBe(
+      'It gave the number 500, and no words.',
+    )
   })
   // RFC 9110, section 10.2.3: both forms, with its own examples; the obsolete dates of section 5.6.7 are read as well.
   test.each([

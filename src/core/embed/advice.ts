@@ -81,7 +81,7 @@ export function codeAdvice({ kind }: { kind: SpotKind }, site: BuiltSite): Advic
 export function popUpProblem(site: BuiltSite): string | null {
   return codeAdvice({ kind: 'pop-up' }, site).works[0].kind === 'script'
     ? null
-    : 'A pop-up is shown by code in the head of the page, and this kind of site has no place for that.'
+    : 'A pop-up needs code that goes on every page, and this kind of site has no place for that.'
 }
 
 type Candidate = [kind: CodeKind, works: string, ruledOut: string | null]

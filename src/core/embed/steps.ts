@@ -49,11 +49,11 @@ const whereCodeGoes: Record<SiteKind, Record<Within, string>> = {
 /** Where code for the head goes: of every page, and of one. Common practice, no published source. */
 const whereHeadIs: Record<SiteKind, { site: string; page: string }> = {
   'self-hosted-blog': {
-    site: 'Open the blog’s settings and go to the place for code in the head of every page.',
+    site: 'Open the blog’s settings and go to the place for code that goes on every page (often called “head”).',
     page: 'Open the page in the blog’s editor and go to the place for code in its head.',
   },
   'block-editor-blog': {
-    site: 'Open where the blog’s design is set up and go to the place for code in the head of every page.',
+    site: 'Open where the blog’s design is set up and go to the place for code that goes on every page (often called “head”).',
     page: 'Open the page in the editor and go to the place for code in its head.',
   },
   'builder-with-head': {

@@ -240,7 +240,8 @@ function rehearsedState(station: Station, subject: LineSubject, spot: Spot): Sta
   const proof = newestAbout(station, subject.proofs, spot)
   if (proof === null) return null
   const change = changeSince(station, subject, spot, proof)
-  if (change !== null) return ['changed', `${change} since the rehearsal.`]
+  if (change !== null)
+    return ['changed', `${change} since the rehearsal: proven for the version before. Publish, and rehearse again.`]
   const steps = proof.steps.filter((step) => step.station === station)
   const failed = steps.find(({ verdict }) => verdict === 'failed')
   if (failed !== undefined) return ['needs-work', `Rehearsed: ${failedThere(failed)}`]

@@ -66,14 +66,7 @@ function senderProblems({
   const problems: MailProblem[] = []
   const domain = domainOf(sender.email.compared)
   if (senderName.trim() === '')
-    problems.push(
-      hint(
-        'no-name',
-        'sender',
-        'The sender has no name.',
-        'A person’s name is opened more readily (common practice, no published source).',
-      ),
-    )
+    problems.push(hint('no-name', 'sender', 'The sender has no name.', 'A person’s name is opened more readily.'))
   for (const [code, address, what] of [
     ['reply', replyTo, 'address for answers'],
     ['bounce', bounceAddress, 'address for bounces'],

@@ -71,7 +71,8 @@ async function goOn(): Promise<void> {
   <Nowhere v-if="workspace.isLoaded && (list === null || handOver === null || connection === null)" />
   <Page v-else-if="list && handOver && connection" class="whole" :title="title ?? ''">
     <template #above
-      ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink> goes on to</template
+      ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink> is handed on
+      to</template
     >
     <template #below
       ><p class="quiet">

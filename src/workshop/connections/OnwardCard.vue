@@ -46,13 +46,13 @@ const stateOf = (handOver: HandOver) =>
 <template>
   <section class="sheet onward" aria-labelledby="onward-title">
     <div class="head">
-      <h2 id="onward-title">Where it goes on to</h2>
+      <h2 id="onward-title">Where it is handed on</h2>
       <RouterLink v-slot="{ navigate }" custom :to="{ name: 'hand-on', params: { id: list.id } }">
         <ElButton size="small" @click="navigate()">Hand this list on</ElButton>
       </RouterLink>
     </div>
     <p v-if="rows.length === 0" class="quiet small">
-      Its people are kept here alone. If your letters are sent by a service, each sign-up can go on to its list.
+      Its people are kept here alone. If your letters are sent by a service, each sign-up can be handed on to its list.
     </p>
     <ul v-else>
       <li v-for="{ handOver, name, trouble, standing } in rows" :key="handOver.id">

@@ -90,9 +90,9 @@ async function letIn({ list, personal }: Arrival): Promise<void> {
       <ElButton
         v-if="arrival.verdict === 'bot' && arrival.personal?.email"
         link
-        :aria-label="`Let in ${arrival.personal.email.typed}`"
+        :aria-label="`Put on the list: ${arrival.personal.email.typed}`"
         @click="letIn(arrival)"
-        >Let in</ElButton
+        >Put on the list</ElButton
       >
     </li>
   </ol>

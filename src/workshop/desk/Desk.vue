@@ -10,11 +10,11 @@ import DeskLine from './DeskLine.vue'
 import { chosenOf, type DeskForm, foundForms, openWish } from './found-forms'
 import NeedsHand from './NeedsHand.vue'
 import StillNeeded from './StillNeeded.vue'
+import { useRowKeys } from '../controls'
 import { isDemo, useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import { useRhythm } from '../results/rhythm'
 import { useReceiver } from '../sync'
-import { useRowKeys } from './row-keys'
 
 /** Seen once, by whoever has no form yet: not loaded with everybody's first screen. */
 const FirstSteps = defineAsyncComponent(() => import('./FirstSteps.vue'))

@@ -38,7 +38,7 @@ const set = (changes: Partial<DeskWish>) => (wish.value = { ...wish.value, ...ch
       class="words"
       type="search"
       clearable
-      placeholder="Find a form, a list, a site"
+      placeholder="Find a form"
       aria-label="Find a form, a list or a site"
       :model-value="wish.words"
       @update:model-value="set({ words: $event })"

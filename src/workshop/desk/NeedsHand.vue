@@ -87,7 +87,16 @@ const stopped = computed(() =>
   }),
 )
 
-const needs = computed((): Need[] => unordered.value.toSorted((one, other) => one.order - other.order))
+/** The worst first, and a cause that several share once. */
+const needs = computed((): (Need & { others: number })[] => {
+  const byText = new Map<string, Need & { others: number }>()
+  for (const one of unordered.value.toSorted((one, other) => one.order - other.order)) {
+    const same = byText.get(one.text)
+    if (same === undefined) byText.set(one.text, { ...one, others: 0 })
+    else same.others += 1
+  }
+  return [...byText.values()]
+})
 const unordered = computed((): Need[] => [
   ...failed.value.map(({ form, spot, proof, step }) => ({
     key: `${proof.id} ${step.station}`,
@@ -107,7 +116,7 @@ const unordered = computed((): Need[] => [
       : { name: 'hand-over', params: { id: handOver.list, handOver: handOver.id } },
     about: isOfConnection
       ? `Connection ${workspace.connection(handOver.connection)?.name ?? ''}`
-      : `${workspace.list(handOver.list)?.name ?? 'A list'} goes on to ${name}`,
+      : `${workspace.list(handOver.list)?.name ?? 'A list'} is handed on to ${name}`,
   })),
   ...refused.value.map((one) => ({
     key: one.id,
@@ -217,6 +226,7 @@ function need(form: Form, finding: Finding): Need {
     <ul v-else>
       <li v-for="one in isWhole ? needs : needs.slice(0, SHOWN)" :key="one.key">
         <RouterLink :to="one.to">{{ one.about }}</RouterLink>
+        <span v-if="one.others > 0">and {{ one.others }} more of your forms</span>
         <span>{{ one.text }}</span>
       </li>
     </ul>

@@ -12,9 +12,15 @@ const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
 const members = useMembers()
 const counts = computed(() => members.countsOf(list.id))
-const gone = computed(() =>
-  counts.value === null ? 0 : counts.value.left + counts.value.removed + counts.value.bounced,
-)
+/** In columns, so that lists are compared: what is nobody is left empty. */
+const standing = computed(() => {
+  const { confirmed = 0, waiting = 0, left = 0, removed = 0, bounced = 0 } = counts.value ?? {}
+  return [
+    { name: 'to confirm', count: waiting },
+    { name: 'gone', count: left + removed + bounced },
+    { name: 'on the list', count: confirmed },
+  ]
+})
 const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
 const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
 </script>
@@ -25,7 +31,8 @@ const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
       <h2>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
       </h2>
-      <p class="small">
+      <p class="quiet small feeds">
+        {{ mail }}
         <template v-if="forms.length > 0"
           >Fed by
           <template v-for="(form, at) in forms" :key="form.id"
@@ -33,22 +40,13 @@ const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
             ><RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink></template
           ></template
         >
-        <span v-else class="quiet">No form feeds it yet.</span>
+        <template v-else>No form feeds it yet.</template>
       </p>
-      <p class="quiet small">{{ mail }}</p>
     </div>
     <dl v-if="counts">
-      <div>
-        <dt>on the list</dt>
-        <dd>{{ counts.confirmed }}</dd>
-      </div>
-      <div v-if="counts.waiting > 0">
-        <dt>to confirm</dt>
-        <dd>{{ counts.waiting }}</dd>
-      </div>
-      <div v-if="gone > 0">
-        <dt>gone</dt>
-        <dd>{{ gone }}</dd>
+      <div v-for="{ name, count } in standing" :key="name" :class="{ none: count === 0 }">
+        <dt>{{ name }}</dt>
+        <dd>{{ count.toLocaleString('en-GB') }}</dd>
       </div>
     </dl>
     <ListGrowth :list="list" />
@@ -58,30 +56,43 @@ const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
 <style scoped>
 li {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto 240px;
+  grid-template-columns: minmax(0, 1fr) auto 200px;
   gap: var(--gap-5);
   align-items: center;
-  padding: var(--gap-3) var(--gap-4);
+  min-height: 72px;
+  padding: var(--gap-2) var(--gap-4);
 }
 h2,
 p {
   margin: 0;
 }
 h2 {
-  font-size: var(--text-l);
+  font-size: 1.0625rem;
 }
 .about {
   display: grid;
-  gap: var(--gap-1);
+  grid-template-columns: minmax(0, 1fr);
+}
+.feeds {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 dl {
-  display: flex;
-  gap: var(--gap-5);
+  display: grid;
+  grid-template-columns: repeat(3, 84px);
   margin: 0;
 }
 dl div {
   display: flex;
   flex-direction: column-reverse;
+  text-align: end;
+}
+.none {
+  visibility: hidden;
+}
+dl div:last-child {
+  visibility: visible;
 }
 dt {
   color: var(--quiet);
@@ -90,14 +101,20 @@ dt {
 }
 dd {
   margin: 0;
-  font-size: 1.5rem;
+  font-size: 1.25rem;
   font-variant-numeric: tabular-nums;
   line-height: 1.1;
 }
 @media (max-width: 900px) {
   li {
     grid-template-columns: minmax(0, 1fr);
-    gap: var(--gap-3);
+    gap: var(--gap-2);
+  }
+  .feeds {
+    white-space: normal;
+  }
+  dl div {
+    text-align: start;
   }
 }
 </style>

@@ -25,14 +25,14 @@ const most = computed(() => Math.max(LEAST_FULL, ...week.value.counts))
 <style scoped>
 .growth {
   display: grid;
-  gap: var(--gap-1);
+  gap: 2px;
 }
 .bars {
   display: grid;
   grid-template-columns: repeat(7, 1fr);
   gap: 4px;
   align-items: end;
-  height: 40px;
+  height: 28px;
   border-bottom: 2px solid var(--ink);
 }
 .bars span {

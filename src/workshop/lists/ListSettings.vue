@@ -95,9 +95,9 @@ async function remove(): Promise<void> {
         </template>
       </p>
     </section>
-    <section class="row" aria-label="Put the list away">
+    <section class="row" aria-label="Archive this list">
       <ElButton v-if="!list.isArchived" :disabled="forms.length > 0" @click="archive(true)"
-        ><Archive :size="16" /><span>Put the list away</span></ElButton
+        ><Archive :size="16" /><span>Archive this list</span></ElButton
       >
       <ElButton v-else @click="archive(false)"><ArchiveRestore :size="16" /><span>Bring the list back</span></ElButton>
       <ElButton :disabled="forms.length > 0" @click="isDeleting = true"

@@ -1,16 +1,34 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
 import { ElButton, ElEmpty, ElInput } from 'element-plus'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import type { ListId } from '#core/ids'
+import { useRowKeys } from '../controls'
 import { useWorkspace } from '../data'
 import ListCard from './ListCard.vue'
 import { useMembers } from '../people'
 import ReceiptCheck from './ReceiptCheck.vue'
 import Page from '../controls/Page.vue'
+import Select from '../controls/Select.vue'
 
 const workspace = useWorkspace()
 const members = useMembers()
 void members.load()
+/** Of more, nobody finds one at a glance. */
+const MANY = 8
+const words = ref('')
+const order = ref<'name' | 'people' | ''>('name')
+const orders = [
+  { value: 'name' as const, label: 'By name' },
+  { value: 'people' as const, label: 'Most people first' },
+]
+const onIt = (id: ListId) => members.countsOf(id)?.confirmed ?? 0
+const shown = computed(() => {
+  const sought = words.value.trim().toLowerCase()
+  const found = workspace.lists.filter(({ name }) => name.toLowerCase().includes(sought))
+  return order.value === 'people' ? found.toSorted((one, other) => onIt(other.id) - onIt(one.id)) : found
+})
+const onKey = useRowKeys()
 const isMaking = ref(false)
 const name = ref('')
 async function make(): Promise<void> {
@@ -44,11 +62,26 @@ async function make(): Promise<void> {
       class="sheet"
       description="There is no list yet. A form needs one to feed, so make the list first."
     />
-    <ul v-else>
-      <ListCard v-for="list in workspace.lists" :key="list.id" :list="list" />
-    </ul>
+    <template v-else>
+      <div v-if="workspace.lists.length > MANY" class="row">
+        <ElInput
+          v-model="words"
+          class="find"
+          type="search"
+          clearable
+          placeholder="Find a list"
+          aria-label="Find a list"
+        />
+        <Select v-model="order" class="order" label="Order" :options="orders" />
+        <span class="quiet small" role="status">{{ shown.length }} of {{ workspace.lists.length }}</span>
+      </div>
+      <p v-if="shown.length === 0" class="quiet">No list is called so.</p>
+      <ul @keydown="onKey">
+        <ListCard v-for="list in shown" :key="list.id" :list="list" />
+      </ul>
+    </template>
     <section v-if="workspace.archivedLists.length > 0" aria-labelledby="archived-title" class="archived">
-      <h2 id="archived-title">Put away</h2>
+      <h2 id="archived-title">Archived</h2>
       <ul>
         <ListCard v-for="list in workspace.archivedLists" :key="list.id" :list="list" />
       </ul>
@@ -58,6 +91,12 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
+.find {
+  width: 280px;
+}
+.order {
+  width: 180px;
+}
 .archived {
   display: grid;
   gap: var(--gap-3);
@@ -66,7 +105,7 @@ async function make(): Promise<void> {
 ul {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-  gap: var(--gap-3);
+  gap: var(--gap-2);
   margin: 0;
   padding: 0;
   list-style: none;

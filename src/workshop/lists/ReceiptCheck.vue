@@ -31,7 +31,7 @@ async function check(): Promise<void> {
 <template>
   <div class="check">
     <ElButton :disabled="receiver.pairing === null || work.isWorking.value" @click="check"
-      ><ShieldCheck :size="16" /><span>Check all receipts</span></ElButton
+      ><ShieldCheck :size="16" /><span>See that no receipt was changed</span></ElButton
     >
     <WorkProgress :work="work" />
     <p v-if="outcome" role="status" :class="{ problem: outcome.state !== 'whole' }">

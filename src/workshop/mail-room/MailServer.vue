@@ -148,7 +148,7 @@ async function makeKey(wanted: string | null): Promise<void> {
       <h2 id="pace-title">Pace</h2>
       <p class="quiet small">
         Shared hosting often allows 200 mails an hour, your site’s other mail included. For more than some 2,000 members
-        a mail service is the better way (common practice, no published source).
+        a mail service is the better way.
         {{ state.isStandIn ? 'The stand-in mailbox takes mail as fast as it comes.' : '' }}
       </p>
       <div class="paces">

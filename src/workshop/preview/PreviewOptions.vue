@@ -36,7 +36,7 @@ const offered = computed(() => surroundingsOffered.map((value) => ({ value, labe
       label="Surroundings"
       :options="offered"
     />
-    <ElCheckbox v-if="surroundings !== 'none'" v-model="isMeddlesome">With a site’s styles in the way</ElCheckbox>
+    <ElCheckbox v-if="surroundings !== 'none'" v-model="isMeddlesome">Among styles that interfere</ElCheckbox>
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { baseOptions, colour, colourPlaces, othersColour, partColours, tooltip, shortDay } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
+import type { ResultEvent } from './events'
 
 /** Sign-ups by day, in parts; with its table, and what happened on which day. */
 interface DayPart {
@@ -16,7 +17,7 @@ const { days, partsBy, events } = defineProps<{
   days: readonly string[]
   /** The same sign-ups, taken apart in several ways. */
   partsBy: Readonly<Record<'form' | 'spot' | 'source', readonly DayPart[]>>
-  events: readonly { day: string; text: string }[]
+  events: readonly ResultEvent[]
 }>()
 const by = ref<'form' | 'spot' | 'source'>('form')
 const workspace = useWorkspace()
@@ -37,6 +38,14 @@ const eventsOn = (day: string) =>
     .filter((one) => one.day === day)
     .map(({ text }) => text)
     .join('; ')
+/** In the chart: the first by name, and how many more. The table has them whole. */
+function shortOn(day: string): string {
+  const short = [...new Set(events.filter((one) => one.day === day).map((one) => one.short))]
+  return short.length > 1 ? `${short[0]} +${short.length - 1}` : (short[0] ?? '')
+}
+const HEIGHT_PX = 280
+const EVENT_ROWS = 3
+const EVENT_ROW_PX = 14
 const rows = computed(() =>
   days
     .map((day, at) => ({
@@ -60,10 +69,11 @@ const options = computed(() => {
   const markedDays = [...new Set(events.map(({ day }) => day))].filter((day) => days.includes(day))
   return {
     ...base,
-    chart: { ...base.chart, type: 'bar' as const, stacked: true, height: 240 },
+    chart: { ...base.chart, type: 'bar' as const, stacked: true, height: HEIGHT_PX },
     series: parts.value.map(({ name, counts }) => ({ name, data: [...counts] })),
     colors: colours.value,
     plotOptions: { bar: { columnWidth: '70%' } },
+    grid: { ...base.grid, padding: { top: markedDays.length > 0 ? EVENT_ROWS * EVENT_ROW_PX : 0 } },
     xaxis: {
       categories: [...days],
       tickAmount: Math.min(10, days.length),
@@ -84,24 +94,23 @@ const options = computed(() => {
     },
     tooltip: { ...tooltip(), shared: true, intersect: false },
     annotations: {
-      xaxis: markedDays.map((day) => ({
+      // Above the bars, in rows, so that those of neighbouring days do not lie over each other.
+      xaxis: markedDays.map((day, at) => ({
         x: day,
         borderColor: colour('--ink'),
         strokeDashArray: 3,
         label: {
-          text: shortened(eventsOn(day)),
+          text: shortOn(day),
+          orientation: 'horizontal',
+          textAnchor: days.indexOf(day) > days.length / 2 ? 'end' : 'start',
           borderWidth: 0,
-          offsetY: 4,
-          style: { color: colour('--ink'), background: colour('--sheet'), fontSize: '11px' },
+          offsetY: -6 - EVENT_ROW_PX * (at % EVENT_ROWS),
+          style: { color: colour('--ink'), background: 'transparent', fontSize: '11px' },
         },
       })),
     },
   }
 })
-/** What fits along a line; the table has it whole. */
-const MOST_LETTERS = 34
-const shortened = (text: string) =>
-  text.length > MOST_LETTERS ? `${text.slice(0, MOST_LETTERS - 1).trimEnd()}…` : text
 const ways = [
   { value: 'form', label: 'By form' },
   { value: 'spot', label: 'By spot' },
@@ -118,6 +127,7 @@ const ways = [
     :options="options"
     :rows="rows"
     :columns="columns"
+    :height="HEIGHT_PX"
   >
     <template #choices>
       <Select

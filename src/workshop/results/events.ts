@@ -18,6 +18,8 @@ const stateWords: Record<Spot['state'], string> = {
 export interface ResultEvent {
   day: string
   text: string
+  /** In a word or two, as it stands in a chart. */
+  short: string
 }
 
 /** Versions that were published or came into use where they are pasted, spots paused, trials, rehearsals that failed; in the order of time. */
@@ -37,6 +39,7 @@ export function useEvents(
     const published = forms.flatMap(({ id, name }) =>
       workspace.versionsOf(id).map(({ number, publishedAt }) => ({
         day: dayOf(publishedAt),
+        short: 'published',
         text: only === null ? `“${name}” published, version ${number}` : `version ${number} published`,
       })),
     )
@@ -45,13 +48,20 @@ export function useEvents(
     const states = spots.flatMap((spot) =>
       spot.stateAt === undefined
         ? []
-        : [{ day: dayOf(spot.stateAt), text: `${nameOf(spot)} ${stateWords[spot.state]}` }],
+        : [
+            {
+              day: dayOf(spot.stateAt),
+              text: `${nameOf(spot)} ${stateWords[spot.state]}`,
+              short: stateWords[spot.state],
+            },
+          ],
     )
     const pasted = spots
       .filter((spot) => isPastedAgain(codeOf(spot, workspace.site(spot.site))))
       .flatMap((spot) =>
         [...(firstUse().get(spot.id) ?? [])].map(([version, day]) => ({
           day,
+          short: 'new code in use',
           text: `code of version ${version} in use: ${nameOf(spot)}`,
         })),
       )
@@ -61,8 +71,10 @@ export function useEvents(
         const spot = workspace.spot(id)
         const at = spot === null ? '' : `: ${nameOf(spot)}`
         return [
-          { day: dayOf(startedAt), text: `trial of wordings begun${at}` },
-          ...(ended === undefined ? [] : [{ day: dayOf(ended.at), text: `trial of wordings ended${at}` }]),
+          { day: dayOf(startedAt), text: `trial of wordings begun${at}`, short: 'trial begun' },
+          ...(ended === undefined
+            ? []
+            : [{ day: dayOf(ended.at), text: `trial of wordings ended${at}`, short: 'trial ended' }]),
         ]
       })
     const failed = proofs.value
@@ -70,7 +82,13 @@ export function useEvents(
       .flatMap(({ at, spot: id }) => {
         const spot = workspace.spot(id)
         if (spot === null || (only !== null && spot.form !== only)) return []
-        return [{ day: dayOf(at), text: `${spotName(spot, workspace.sites)} failed its rehearsal` }]
+        return [
+          {
+            day: dayOf(at),
+            text: `${spotName(spot, workspace.sites)} failed its rehearsal`,
+            short: 'rehearsal failed',
+          },
+        ]
       })
     return [...published, ...pasted, ...states, ...trials, ...failed]
       .filter(({ day }) => day >= from && day <= to)

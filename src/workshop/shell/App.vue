@@ -76,11 +76,11 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <RouterLink to="/mail-room">Mail room</RouterLink>
         <RouterLink to="/results">Results</RouterLink>
         <RouterLink to="/settings">Settings</RouterLink>
-        <RouterLink to="/help">Help</RouterLink>
       </nav>
       <ElButton text class="anywhere" aria-keyshortcuts="Control+K" @click="isGoing = true"
         ><span>Go to …</span> <kbd>Ctrl K</kbd></ElButton
       >
+      <RouterLink class="help" to="/help">Help</RouterLink>
       <div
         class="sync"
         :class="{ good: receiver.isLinked, bad: !receiver.isLinked && receiver.sync !== null }"
@@ -174,6 +174,18 @@ nav a.router-link-active:not([href='/']) {
 .anywhere kbd {
   margin-inline-start: var(--gap-2);
   font-size: 0.75rem;
+}
+.help {
+  align-self: center;
+  min-height: 24px;
+  color: var(--quiet);
+  font-size: var(--text-s);
+  line-height: 24px;
+  text-decoration: none;
+}
+.help:hover {
+  color: var(--ink);
+  text-decoration: underline;
 }
 .sync {
   display: flex;

@@ -174,7 +174,7 @@ const stationMeanings: Record<Station, string> = {
   form: 'words fields look style colours picture video shape theme checkup language archive delete duplicate',
   answer: 'thank you page message redirect confirmation already on the list known visitor',
   mail: 'gift sender reply address confirm double opt-in confirmation welcome reminder leaving notice subject test message',
-  list: 'people sign-ups arrivals feeds where it goes on to',
+  list: 'people sign-ups arrivals feeds where it is handed on goes on to',
 }
 
 /**

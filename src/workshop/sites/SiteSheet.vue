@@ -39,7 +39,7 @@ const takes = computed(() => {
     keepsForms && 'forms',
     keepsScripts && 'scripts',
     keepsFrames && 'frames',
-    (siteHead || pageHead) && 'code in the head',
+    (siteHead || pageHead) && 'code for every page',
   ].filter((one) => one !== false)
   return all.length === 0 ? 'It takes links only.' : `It takes ${all.join(', ')}.`
 })
@@ -164,7 +164,7 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
       </ColoursRead>
       <CodeBlock
         v-if="needsLine && receiver.publicUrl"
-        title="The shared line, once for the whole site"
+        title="The shared line: pasted once, for all forms of the site"
         :text="sharedLine(receiver.publicUrl)"
         label="The shared line"
         copy-words="Copy the line"

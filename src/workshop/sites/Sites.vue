@@ -1,11 +1,21 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElEmpty } from 'element-plus'
+import { ElButton, ElEmpty, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import { useRowKeys } from '../controls'
 import { useWorkspace } from '../data'
 import SiteSheet from './SiteSheet.vue'
 import Page from '../controls/Page.vue'
 
 const workspace = useWorkspace()
+/** Of more, nobody finds one at a glance. */
+const MANY = 8
+const words = ref('')
+const shown = computed(() => {
+  const sought = words.value.trim().toLowerCase()
+  return workspace.sites.filter(({ name, address }) => `${name} ${address}`.toLowerCase().includes(sought))
+})
+const onKey = useRowKeys()
 
 async function make(): Promise<void> {
   await workspace.makeSite({ name: 'New site', address: '', kind: 'self-hosted-blog' })
@@ -22,17 +32,34 @@ async function make(): Promise<void> {
       class="sheet"
       description="There is no site yet. A site is one of your websites, where forms will sit."
     />
-    <ul v-else>
-      <SiteSheet v-for="site in workspace.sites" :key="site.id" :site="site" />
-    </ul>
+    <template v-else>
+      <div v-if="workspace.sites.length > MANY" class="row">
+        <ElInput
+          v-model="words"
+          class="find"
+          type="search"
+          clearable
+          placeholder="Find a site"
+          aria-label="Find a site"
+        />
+        <span class="quiet small" role="status">{{ shown.length }} of {{ workspace.sites.length }}</span>
+      </div>
+      <p v-if="shown.length === 0" class="quiet">No site is called so.</p>
+      <ul @keydown="onKey">
+        <SiteSheet v-for="site in shown" :key="site.id" :site="site" />
+      </ul>
+    </template>
   </Page>
 </template>
 
 <style scoped>
+.find {
+  width: 280px;
+}
 ul {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-  gap: var(--gap-4);
+  gap: var(--gap-2);
   margin: 0;
   padding: 0;
   list-style: none;

@@ -56,7 +56,7 @@ const place = computed(() => {
         </p>
         <template v-else>
           <CodeBlock
-            title="The shared line, once for the whole site"
+            title="The shared line: pasted once, for all forms of the site"
             :text="line"
             label="The shared line"
             @pasted="look"

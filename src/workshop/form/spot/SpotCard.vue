@@ -195,7 +195,13 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
       >
       <ElButton v-if="spot.state !== 'live'" @click="setState('live')">Make it live again</ElButton>
       <ElButton v-if="spot.state === 'live'" text @click="setState('paused')">Pause this spot</ElButton>
-      <ElButton v-if="spot.state !== 'retired'" text @click="setState('retired')">Retire this spot</ElButton>
+      <ElButton
+        v-if="spot.state !== 'retired'"
+        v-hint="'Its code on the page takes no more sign-ups, and tells visitors so. It can be made live again.'"
+        text
+        @click="setState('retired')"
+        >Take this spot out of use</ElButton
+      >
     </footer>
   </article>
 </template>

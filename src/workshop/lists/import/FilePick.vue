@@ -28,7 +28,8 @@ function takePasted(): void {
       <FileUp :size="28" aria-hidden="true" />
       <p><strong>Drop a file here, or press to choose one</strong></p>
       <p class="quiet small">
-        A table (CSV), JSON Lines or contacts (vCard). Nothing is changed before you have seen what it would do.
+        A table (CSV), contacts (vCard), or lines that programs write (JSON Lines). Nothing is changed before you have
+        seen what it would do.
       </p>
     </ElUpload>
     <form @submit.prevent="takePasted">

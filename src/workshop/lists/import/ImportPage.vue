@@ -125,6 +125,9 @@ const sendsMail = computed(() => list.value !== null && (workspace.mail(list.val
             >{{ taken === 0 ? 'There is nobody to bring in' : `Bring in ${peopleCount(taken)}` }}</ElButton
           >
           <span v-if="taken > 0 && consent.trim() === ''" class="quiet small">First say above how they agreed.</span>
+          <span v-else-if="taken > 0" class="quiet small"
+            >Safe to press: it is undone as a whole by one press, at the list under “How it grew”.</span
+          >
         </div>
       </template>
     </template>

@@ -24,7 +24,7 @@ const work = useLongWork()
 const format = ref<PeopleFormat | ''>('csv')
 const formats = [
   { value: 'csv' as const, label: 'Table (CSV)' },
-  { value: 'json-lines' as const, label: 'JSON Lines' },
+  { value: 'json-lines' as const, label: 'For programs (JSON Lines)' },
   { value: 'vcard' as const, label: 'Contacts (vCard)' },
 ]
 const columns = computed(() => [...list.columns, ...factColumns])

@@ -218,7 +218,7 @@ async function begin(): Promise<void> {
         of {{ known.views.toLocaleString('en-GB') }} in four weeks).
       </p>
       <Labelled label="How much better would be worth a change?">
-        <Choice v-model="part" name="difference" label="The least difference that matters" :options="differences" />
+        <Choice v-model="part" name="difference" label="A difference you would act on" :options="differences" />
       </Labelled>
       <p class="plan" role="status">
         Up to {{ plan.views.toLocaleString('en-GB') }} views of each wording, {{ all.toLocaleString('en-GB') }} in

@@ -44,7 +44,7 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <Labelled label="The list keeps the answer as">
+  <Labelled label="Kept in the list’s column">
     <Select :model-value="isMaking ? NEW : field.column" :options="columns" @update:model-value="choose" />
   </Labelled>
   <form v-if="isMaking" class="row" @submit.prevent="make">
