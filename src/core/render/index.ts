@@ -20,9 +20,9 @@ export {
   puzzlePage,
   signOf,
   toDocument,
-  type WayBack,
 } from './page'
 export { knownNode } from './known'
 export { landingPage, type LandingOptions } from './landing'
 export { meddlesomeStyles } from './meddlesome'
 export { popUpCardStyles, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'
+export { type WayBack, wayBackTo } from './way-back'

@@ -58,7 +58,16 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       margin-inline: auto;
       min-width: 0;
     }
-    /* Without a picture, words and form are one column on a ground of their own. */
+    .from {
+      display: flex;
+      gap: 0.6em;
+      align-items: center;
+      margin: 0 0 1.5rem;
+      justify-content: ${look.align};
+      font-size: 0.9em;
+      font-weight: 600;
+    }
+    /* Without a picture, words and form share a ground of their own: in two columns where there is room. */
     .alone,
     .picture-behind {
       padding-block: clamp(2.5rem, 9vh, 7rem);
@@ -95,6 +104,25 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       max-height: 60vh;
     }
     @media (min-width: 62rem) {
+      /* One left edge for all that stands below each other. */
+      .alone,
+      section:not(.first) > .inner {
+        max-width: 76rem;
+      }
+      section:not(.first) > .inner > * {
+        max-width: 66rem;
+      }
+      .story > .inner > *,
+      .quote > .inner > * {
+        max-width: 38rem;
+      }
+      .alone {
+        grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+        gap: 3rem;
+        align-items: center;
+        max-width: none;
+        padding-inline: max(clamp(1rem, 5vw, 4rem), calc((100% - 76rem) / 2));
+      }
       .picture-start,
       .picture-end {
         grid-template: auto auto 1fr / minmax(0, 1fr) minmax(0, 1fr);
@@ -132,7 +160,7 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       .picture-start > .opening,
       .picture-end > .opening {
         grid-row: 1;
-        padding-block-start: clamp(2.5rem, 11vh, 8rem);
+        padding-block-start: clamp(2rem, 7vh, 7rem);
       }
       .picture-start > .asking,
       .picture-end > .asking {

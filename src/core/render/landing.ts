@@ -4,7 +4,8 @@ import { textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { askingParts, formElement, renderPicture, renderQuote, renderVideo } from './form'
 import { element, type Node } from './node'
-import { documentOf, type Page, type WayBack } from './page'
+import { documentOf, type Page } from './page'
+import type { WayBack } from './way-back'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
 import { settingsOf } from './wire'
@@ -84,6 +85,13 @@ export function landingPage(
             'div',
             { class: 'opening' },
             place === 'above' && picture,
+            site !== null &&
+              element(
+                'p',
+                { class: 'from' },
+                icon !== false && element('img', { src: icon, alt: '', width: '28', height: '28' }),
+                site.name,
+              ),
             words.heading !== '' && element('h1', { class: 'askbox-heading' }, words.heading),
             richNode(words.introduction, 'askbox-introduction'),
           ),

@@ -8,15 +8,10 @@ import type { FormState } from './field'
 import { renderForm, withForm } from './form'
 import { type Element, element, type Node, toHtml } from './node'
 import type { PlacedForm } from './placed'
+import type { WayBack } from './way-back'
 
 /** An `html` element with all that is in it. */
 export type Page = Element
-
-/** Where a page of ours leads back to. */
-export interface WayBack {
-  name: string
-  address: string
-}
 
 /** The page a visitor is sent to after pressing the button: the answer's own words in the form's look. */
 export function answerPage(
@@ -55,11 +50,13 @@ export function answerPage(
       wayBackNode(wayBack, content),
       tells !== null && frameScript(tells),
     ],
+    // In a frame the page around it says whose it is.
+    tells === null ? wayBack : null,
   )
 }
 
-/** What is drawn above an answer's words: a tick for what is done, a letter for what comes by mail, nothing for the rest. */
-export type AnswerSign = 'tick' | 'letter'
+/** What is drawn above an answer's words: a tick for what is done, a letter for what comes by mail, a cross for what is not. */
+export type AnswerSign = 'tick' | 'letter' | 'cross'
 export function signOf(one: AnswerCase): AnswerSign | null {
   switch (one) {
     case 'joined':
@@ -69,6 +66,8 @@ export function signOf(one: AnswerCase): AnswerSign | null {
     case 'confirm-first':
     case 'already-waiting':
       return 'letter'
+    case 'not-possible':
+      return 'cross'
     default:
       return null
   }
@@ -98,6 +97,17 @@ const SIGN_STYLES = css`
   }
   .tick::after {
     display: none;
+  }
+  .cross::before,
+  .cross::after {
+    inset: 0.72rem auto auto 1.42rem;
+    width: 0;
+    height: 1.6rem;
+    border-width: 0 0 0 0.22rem;
+    transform: rotate(45deg);
+  }
+  .cross::after {
+    transform: rotate(-45deg);
   }
   .letter::before {
     inset: 0.98rem 0.72rem 0.9rem;
@@ -216,6 +226,7 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
       renderForm(placed, state),
       wayBackNode(wayBack, content),
     ],
+    wayBack,
   )
 }
 
@@ -311,7 +322,7 @@ function frameScript({ receiver, spot, origin, outcome }: FrameTells): Node {
 /** Answer to a form that its owner has closed: kind words in the form's look, and the way back. */
 export function closedPage(content: FormContent, wayBack: WayBack | null): Page {
   const { closed } = textsOf(content.language, content.texts)
-  return page(closed, content, '', [element('h1', {}, closed), wayBackNode(wayBack, content)])
+  return page(closed, content, '', [element('h1', {}, closed), wayBackNode(wayBack, content)], wayBack)
 }
 
 /** A plain page that says one thing: what happened, and what to do. For visitors who met a dead end. */
@@ -367,15 +378,21 @@ function wayBackNode(wayBack: WayBack | null, { language, texts }: PageContent):
   )
 }
 
+/** @param from the site that it belongs to: it stands on that site's ground, under its name */
 function page(
   title: string,
   { look, language }: { look: Look; language: Language },
   more: string,
   body: (Node | false)[],
+  from: WayBack | null = null,
 ): Page {
   const { background, text, button } = look.colours
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
-  const ground = mix(isDark(background) ? background : button, '#ffffff', 0.1)
+  const own = mix(isDark(background) ? background : button, '#ffffff', 0.1)
+  const { background: ground, text: onGround } = from?.ground ?? {
+    background: own,
+    text: isDark(own) ? '#ffffff' : '#222222',
+  }
   const styles = css`
     /* A card on a quiet ground of the same family: a page full of a form's colour would be a sea with an island in it. */
     body {
@@ -387,6 +404,13 @@ function page(
       background: ${ground};
       color: ${text};
       font: 1.0625rem/1.6 ${font};
+    }
+    .from {
+      width: min(36rem, 100%);
+      margin: 0 auto 0.75rem;
+      color: ${onGround};
+      font-size: 0.9375rem;
+      font-weight: 600;
     }
     main {
       box-sizing: border-box;
@@ -431,7 +455,10 @@ function page(
     title: title || 'Sign up',
     language,
     css: [look.type.font === 'shipped' && fontFace('', 'swap'), styles, more].filter(Boolean).join('\n'),
-    body: [element('main', {}, ...body.filter((node): node is Node => node !== false))],
+    body: [
+      ...(from === null ? [] : [element('p', { class: 'from' }, from.name)]),
+      element('main', {}, ...body.filter((node): node is Node => node !== false)),
+    ],
   })
 }
 

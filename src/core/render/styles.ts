@@ -133,7 +133,8 @@ function formRules(content: FormContent): Rule[] {
   const ofPage = followsPage(look)
   // On a page that may be light or dark, everything is made of the colour that its words have.
   const mixed = (share: number) => `color-mix(in srgb,currentColor ${share}%,transparent)`
-  const field = ofPage ? (colours.field ?? mixed(6)) : own.field
+  // See-through: a little grey looks like a field that is switched off.
+  const field = ofPage ? (colours.field ?? 'transparent') : own.field
   const edge = ofPage ? (colours.edge ?? mixed(65)) : own.edge
   const ownGround =
     ground.kind === 'gradient'

@@ -18,6 +18,7 @@ import {
   popUpCardStyles,
   previewPage,
   renderForm,
+  type WayBack,
 } from '#core/render'
 import { fieldErrors } from '#core/signup'
 import { textsOf } from '#core/texts'
@@ -39,6 +40,8 @@ export interface Scene {
   surroundings?: { background: string; text: string }
   isMeddlesome?: boolean
   isLanding?: boolean
+  /** Of a landing page: the site whose name it bears. */
+  site?: WayBack | null
   /** Over a page that it darkens, with its cross. */
   isPopUp?: boolean
 }
@@ -49,7 +52,7 @@ export function scenePage(scene: Scene): Page {
   if (visitor === 'known') return answerPage(content.answers['already-on-list'], content, null, { sign: 'tick' })
   const placed = placedIn(scene)
   const state = stateOf(content, visitor)
-  if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false }))
+  if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false, site: scene.site ?? null }))
   if (scene.isPopUp) return popUpPage(placed, state, surroundings)
   const css = `body{background:${surroundings.background};color:${surroundings.text}}${scene.isMeddlesome ? meddlesomeStyles : ''}`
   return previewPage(
@@ -115,7 +118,8 @@ export function greetingAlone(scene: Scene): Page | null {
 
 /** The form in the text of some page. */
 export function formInText(scene: Scene): Page {
-  if (scene.isLanding) return wholePage(landingPage(placedIn(scene), undefined, { withScript: false }))
+  if (scene.isLanding)
+    return wholePage(landingPage(placedIn(scene), undefined, { withScript: false, site: scene.site ?? null }))
   const title = element('div', { style: 'height:24px;width:55%;margin:0 0 22px;border-radius:6px;background:#b9b5ab' })
   return previewPage(
     [

@@ -37,7 +37,12 @@ export function sitePage(
   pictureAddress: (picture: PictureUse) => string,
 ): Page {
   if (kind === 'landing')
-    return wholePage(landingPage(placedAt('drawn', content, pictureAddress), undefined, { withScript: false }))
+    return wholePage(
+      landingPage(placedAt('drawn', content, pictureAddress), undefined, {
+        withScript: false,
+        site: { name: site.name, address: '' },
+      }),
+    )
   return siteWith([{ id: 'drawn', content, kind, popUp }], site, shown, pictureAddress)
 }
 

@@ -5,7 +5,7 @@ import { RouterLink } from 'vue-router'
 import { type Answer, type AnswerCase, answerTo, fieldTitle, type Form, type FormContent, ownPageOf } from '#core/form'
 import type { StationState } from '#core/line'
 import { outcomesWith } from '#core/mail'
-import { signOf } from '#core/render'
+import { signOf, wayBackTo } from '#core/render'
 import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
@@ -110,7 +110,7 @@ const example = computed(() =>
 const wayBack = computed(() => {
   const [spot] = workspace.spotsOf(form.id)
   const site = spot && workspace.site(spot.site)
-  return site ? { name: site.name, address: site.address } : null
+  return site ? wayBackTo(site, spot.page) : null
 })
 
 function change(step: string, part: string, changes: Partial<Answer>): void {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { wayBackTo } from '#core/render'
 import { useElementSize, useLocalStorage } from '@vueuse/core'
 import { ElTabPane, ElTabs } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
@@ -108,6 +109,11 @@ watch(
   () => content,
   () => (previewed.value = null),
 )
+const landingSite = computed(() => {
+  const spot = workspace.spotsOf(form.id).find(({ kind }) => kind === 'landing')
+  const site = spot === undefined ? null : workspace.site(spot.site)
+  return site === null ? null : wayBackTo(site)
+})
 const scene = computed((): Scene => ({
   content: previewed.value ?? content,
   form: form.id,
@@ -116,6 +122,7 @@ const scene = computed((): Scene => ({
   surroundings: grounds.value[around.value],
   isMeddlesome: isMeddlesome.value,
   isLanding: showsPage.value,
+  site: landingSite.value,
   isPopUp: isPopUp.value,
 }))
 useMeasures(
