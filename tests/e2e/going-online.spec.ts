@@ -155,6 +155,7 @@ test.describe('install.sh', () => {
     const ship = (version: string, state: 'well' | 'not built' | 'ill' = 'well') => {
       rmSync(checkout, { recursive: true, force: true })
       mkdirSync(join(checkout, 'src'), { recursive: true })
+      mkdirSync(join(checkout, 'docs'))
       cpSync(join(root, 'deploy'), join(checkout, 'deploy'), { recursive: true })
       for (const name of ['package.json', 'package-lock.json', '.npmrc', 'tsconfig.json', 'vite.config.ts'])
         writeFileSync(join(checkout, name), '')

@@ -281,7 +281,7 @@ test('results are shown by spot, form and source, as a table too, and saved', as
   await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
   await expect(page.getByText(/sign-ups, most were on a \w+day \(\d+\), and between/)).toBeVisible()
   await expect(page.getByText(/people confirmed by mail; most often it took/)).toBeVisible()
-  await expect(page.getByText(/came onto a list, by a form or by hand; \d+ left/)).toBeVisible()
+  await expect(page.getByText(/came onto a list(, \d+ of them by a file or by hand)?; \d+ left/)).toBeVisible()
   await page.getByRole('button', { name: 'As a chart: Sign-ups by day' }).click()
   await expect(page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg')).toBeVisible()
 

@@ -128,7 +128,7 @@ test('damage by the visual editor is found, and mended by pasting into the right
 
   // Pasted source, and a file.
   const source = await (await fetch(`${box.sites}/posts/new-mirror`)).text()
-  await workshop.getByRole('tab', { name: 'The page’s code, pasted' }).click()
+  await workshop.getByRole('tab', { name: 'Pasted code' }).click()
   await workshop.getByLabel('The page’s source').fill(source)
   await workshop.getByRole('button', { name: 'Check it' }).click()
   await expect(report).toContainText('The code is not there.', { timeout: LOOKED_MS })

@@ -18,11 +18,12 @@ export const resultsRoutes = {
     method: 'get',
     path: '/seen',
     summary:
-      'How often forms were seen and begun on some days, both included, in sums; `closely` by kind of device and by the hour as well.',
+      'How often forms were seen and begun on some days, both included, in sums; `closely` by kind of device and by the hour as well. Of many days together, `whole` tells one sum of each spot, version and source, on the first of them.',
     query: z.object({
       from: z.iso.date().default('1970-01-01'),
       to: z.iso.date().default('9999-12-31'),
       closely: z.enum(['yes', 'no']).default('no'),
+      whole: z.enum(['yes', 'no']).default('no'),
     }),
     answer: seenSchema,
   }),

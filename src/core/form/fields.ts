@@ -5,8 +5,12 @@ export function fieldAdded(fields: readonly Field[], field: Field): Field[] {
   const last = fields.findIndex((one) => one.kind === 'consent')
   const at = field.kind === 'consent' || last < 0 ? fields.length : last
   const step = Math.max(1, ...fields.map((one) => one.step))
-  return [...fields.slice(0, at), { ...field, step }, ...fields.slice(at)]
+  // A label above some fields of a row and none above others is a ragged row.
+  const shown = field.kind === 'hidden' || field.kind === 'consent' ? fields : fields.map(withLabel)
+  return [...shown.slice(0, at), { ...field, step }, ...shown.slice(at)]
 }
+
+const withLabel = (field: Field): Field => (field.labelShown ? field : { ...field, labelShown: true })
 
 /** The fields without one. Those that depended on it are asked of everybody from then on. The email address stays. */
 export function fieldRemoved(fields: readonly Field[], key: FieldKey): Field[] {

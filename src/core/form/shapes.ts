@@ -225,7 +225,6 @@ const drawn: readonly Shape[] = [
     claims: ['heading', 'introduction', 'note', 'small'],
     look: (palette) => ({
       ...plainLook,
-      align: 'center',
       colours: coloursFrom(palette, 'accent'),
       space: { inside: 36, gap: 14, outside: 24, width: 640 },
       border: { ...plainLook.border, corner: 0 },

@@ -23,8 +23,8 @@ const cardCorner = (button: number) => (button === 0 ? 0 : Math.min(MOST_CARD_CO
 export function inManner(look: Look, manner: Manner | undefined): Look {
   if (manner === undefined) return look
   const { headingWeight, headingFamily, fieldCorner, buttonCorner, buttonFill, size } = manner
-  // A pill beside a box with corners is no pair.
-  const corner = fieldCorner ?? (buttonCorner === undefined ? undefined : Math.min(buttonCorner, 8))
+  // Where the site has no fields to learn from, they go with its buttons: a pill beside a box is no pair.
+  const corner = fieldCorner ?? buttonCorner
   const isLarge = look.button.size === 'large'
   return {
     ...look,

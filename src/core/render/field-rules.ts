@@ -15,6 +15,7 @@ export function fieldRules(content: FormContent): Rule[] {
     fields.some((one) => one.kind === 'choose-one' && one.shownAs === 'buttons')
   const hasParts = has('address', 'birthday')
   const isLine = arrangement === 'line'
+  const asked = fields.filter(({ kind }) => kind !== 'hidden' && kind !== 'consent').length
   const box =
     field.shape === 'box'
       ? css`
@@ -39,7 +40,8 @@ export function fieldRules(content: FormContent): Rule[] {
         ${align !== 'start' && `justify-content:${align}`};
       `,
     ],
-    ['.askbox-field', `flex:1 1 ${isLine ? '14em' : '100%'};min-width:0;text-align:start`],
+    // Three and a button still stand in one row where a footer has room for it.
+    ['.askbox-field', `flex:1 1 ${isLine ? (asked > 2 ? '9em' : '14em') : '100%'};min-width:0;text-align:start`],
     // Choices and long sentences have a row of their own, so that the button never floats beside them.
     isLine && (hasBoxes || hasParts) && ['.askbox-field:not(.askbox-single)', 'flex-basis:100%'],
     fields.some(({ width }) => width === 'half') && [

@@ -119,7 +119,6 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       .alone {
         grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
         gap: 3rem;
-        align-items: center;
         max-width: none;
         padding-inline: max(clamp(1rem, 5vw, 4rem), calc((100% - 76rem) / 2));
       }

@@ -257,3 +257,29 @@ test('one address brings a rate no more sign-ups than views', async () => {
     await join({ email: `n${n}@people.example`, 'askbox-view': await noteOf() }, { 'X-Forwarded-For': '198.51.100.7' })
   expect(await totals()).toMatchObject({ views: 60, viewed: 60 })
 })
+
+test('a time as one sum tells of each spot, version and source what its days tell together', async () => {
+  const days = ['2026-10-31', '2026-11-01', '2026-11-15', '2026-11-30', '2026-12-01']
+  const rows = days.flatMap((day, at) =>
+    (['phone', 'computer'] as const).flatMap((device) =>
+      ['', 'poster'].map((source) => ({
+        ...{ day, device, source, spot: spot.id, version: 1 + (at % 2) },
+        ...{ views: 7 + at, starts: at, setAside: 1 },
+      })),
+    ),
+  )
+  await ledger.results.add(rows, [])
+  const read = async (whole: 'yes' | 'no') => {
+    const path = `/api/seen?from=2026-11-01&to=2026-11-30&whole=${whole}`
+    const response = await app.request(path, { headers: { Authorization: `Bearer ${KEY}` } })
+    return ((await response.json()) as Seen).rows
+  }
+  const byDay = await read('no')
+  const whole = await read('yes')
+  expect(whole).toHaveLength(4)
+  for (const { day, version, source, views, starts, setAside } of whole) {
+    const own = byDay.filter((row) => row.version === version && row.source === source)
+    const sum = (part: 'views' | 'starts' | 'setAside') => own.reduce((all, row) => all + row[part], 0)
+    expect([day, views, starts, setAside]).toEqual(['2026-11-01', sum('views'), sum('starts'), sum('setAside')])
+  }
+})

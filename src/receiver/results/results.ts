@@ -29,6 +29,8 @@ export interface Results {
   add(rows: readonly Required<SeenRow>[], hours: readonly SeenHour[]): Promise<void>
   /** Sums of some days, both included. */
   between(from: string, to: string): Promise<SeenRow[]>
+  /** Of each spot, version and source one sum over all of those days, told on the first. */
+  over(from: string, to: string): Promise<SeenRow[]>
   /** The same, by kind of device, and by the hour. */
   closely(from: string, to: string): Promise<{ rows: Required<SeenRow>[]; hours: SeenHour[] }>
   /** The first day on which each spot was counted. */
@@ -135,6 +137,7 @@ export function openResults(engine: Engine): Results {
         for (const row of hours) await transaction.countSeenHour(row)
       }),
     between: (from, to) => engine.now.seenSums(from, to),
+    over: (from, to) => engine.now.seenOver(from, to),
     async closely(from, to) {
       const [rows, hours] = [await engine.now.seenBetween(from, to), await engine.now.seenHoursBetween(from, to)]
       return { rows, hours }

@@ -28,6 +28,8 @@ export interface ResultQueries {
   seenBetween(from: string, to: string): Promise<Required<SeenRow>[]>
   /** The same, all kinds of devices summed. */
   seenSums(from: string, to: string): Promise<SeenRow[]>
+  /** One sum of each spot, version and source over all of those days. */
+  seenOver(from: string, to: string): Promise<SeenRow[]>
   seenHoursBetween(from: string, to: string): Promise<SeenHour[]>
   /** What led to a spot on a day, so far. */
   seenSources(day: string, spot: SpotId, limit: number): Promise<string[]>
@@ -119,6 +121,19 @@ export const resultTables: SubjectTables<ResultQueries> = {
           .where('day', '<=', bound)
           .groupBy(['day', 'spot', 'version', 'source']),
       ),
+      seenOver: prepare(
+        tables
+          .selectFrom('seen')
+          .select(({ fn }) => [
+            ...(['spot', 'version', 'source'] as const),
+            fn.sum('views').as('views'),
+            fn.sum('starts').as('starts'),
+            fn.sum('set_aside').as('set_aside'),
+          ])
+          .where('day', '>=', bound)
+          .where('day', '<=', bound)
+          .groupBy(['spot', 'version', 'source']),
+      ),
       seenHoursBetween: prepare(
         tables.selectFrom('seen_hours').selectAll().where('day', '>=', bound).where('day', '<=', bound).orderBy('day'),
       ),
@@ -157,6 +172,9 @@ export const resultTables: SubjectTables<ResultQueries> = {
       },
       async seenSums(from, to) {
         return (await statements.seenSums.all(from, to)).map(seenOf)
+      },
+      async seenOver(from, to) {
+        return (await statements.seenOver.all(from, to)).map((row) => seenOf({ ...row, day: from }))
       },
       async seenHoursBetween(from, to) {
         return (await statements.seenHoursBetween.all(from, to)) as unknown as SeenHour[]

@@ -180,6 +180,8 @@ export function clientFor({ receiver, key }: Pairing) {
     sendReport: (bytes: BufferSource) => ask((api) => api.mail.takeReport, { body: bytes }),
     outside: () => ask((api) => api.handOver.readOutside, {}),
     seen: (from: string, to: string) => ask((api) => api.results.readSeen, { query: { from, to } }),
+    /** One sum of each spot, version and source over all of those days. */
+    seenOver: (from: string, to: string) => ask((api) => api.results.readSeen, { query: { from, to, whole: 'yes' } }),
     /** Null takes it away. It goes where the connection goes now, and nowhere else. */
     keepKey: ({ id, way }: Pick<Connection, 'id' | 'way'>, key: string | null) =>
       ask((api) => api.handOver.keepKey, { params: { id }, body: { key, origins: originsOf(way) } }),

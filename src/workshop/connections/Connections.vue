@@ -42,7 +42,10 @@ const rows = computed(() =>
           <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>
           <span class="quiet small">{{ placeOf(connection.way) }}</span>
           <span v-if="trouble" class="problem small">{{ trouble }}</span>
-          <span class="quiet small lists">{{ lists === 1 ? '1 list goes by it' : `${lists} lists go by it` }}</span>
+          <span v-else-if="lists > 0 && outside.connection(connection.id)" class="small well">All goes well.</span>
+          <span class="quiet small lists">{{
+            lists === 1 ? '1 list is handed on by it' : `${lists} lists are handed on by it`
+          }}</span>
           <RouterLink
             v-if="chosen?.id !== connection.id"
             v-slot="{ navigate }"
@@ -63,7 +66,6 @@ const rows = computed(() =>
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
-  max-width: 960px;
 }
 p {
   margin: 0;
@@ -85,6 +87,9 @@ li {
   flex-wrap: wrap;
   gap: var(--gap-3);
   align-items: center;
+}
+.well {
+  color: var(--moss);
 }
 .lists {
   margin-inline-start: auto;

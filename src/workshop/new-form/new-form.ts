@@ -17,7 +17,7 @@ export function useWishes() {
   const workspace = useWorkspace()
   const receiver = useReceiver()
 
-  // What there is one of is chosen already; between several only the owner knows.
+  // Of lists, what there is one of is chosen already; between several only the owner knows.
   const chosenKeys = reactive({ list: null as string | null, site: null as string | null })
   const only = (all: readonly { id: string }[]) => (all.length === 0 ? NEW : all.length === 1 ? all[0]!.id : '')
   const list = computed({
@@ -25,8 +25,16 @@ export function useWishes() {
     set: (key) => (chosenKeys.list = key),
   })
   const site = computed({
-    get: () => chosenKeys.site ?? only(workspace.sites),
+    get: () => chosenKeys.site ?? (only(workspace.sites) || lastUsed.value),
     set: (key) => (chosenKeys.site = key),
+  })
+  /** Who makes another form most often makes it for the same site: the one that got a spot last, of several the fullest. */
+  const lastUsed = computed(() => {
+    const spots = workspace.spots.filter(({ site: id }) => workspace.site(id) !== null)
+    const newest = spots.reduce((latest, { createdAt }) => (createdAt > latest ? createdAt : latest), '')
+    const many = (id: string) => spots.filter((spot) => spot.site === id).length
+    const ofThem = spots.filter(({ createdAt }) => createdAt === newest).map((spot) => spot.site)
+    return ofThem.toSorted((one, other) => many(other) - many(one))[0] ?? ''
   })
   const listName = ref('')
   const siteName = ref('')

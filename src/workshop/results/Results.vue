@@ -38,7 +38,7 @@ const form = ref(typeof route.query.form === 'string' ? route.query.form : '')
 const period = computed(() => periodOf(name.value, own.value, results.today()))
 const before = computed(() => periodBefore(period.value))
 providePeriod(() => shownPeriod(period.value.from, period.value.to))
-watch([period, before], () => void results.look({ from: before.value.from, to: period.value.to }), { immediate: true })
+watch([period, before], () => void results.lookOver([before.value, period.value]), { immediate: true })
 
 const looked = computed((): Looked => ({ ...period.value, ...(form.value !== '' && { form: form.value as FormId }) }))
 const linesOf = (key: ResultKey, where: Looked) =>
@@ -232,11 +232,7 @@ async function savePage(): Promise<void> {
           :days="days"
           :growth="results.comings.growth"
           :title="listOfForm === null ? 'How lists grew' : `How “${listOfForm}” grew, by whatever way`"
-          :onto="
-            listOfForm === null
-              ? 'a list, by a form or by hand'
-              : `“${listOfForm}” as a whole, by this form, by others or by hand`
-          "
+          :onto="listOfForm === null ? 'a list' : `“${listOfForm}” as a whole, by this form, by others or by hand`"
         />
         <HoursChart :hours="results.comings.hours" />
         <DelayChart :delays="results.comings.delays" />

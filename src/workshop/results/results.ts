@@ -43,16 +43,24 @@ export const useResults = defineStore('results', () => {
   /** Growth, hours and delays of what was looked at last; null before that. */
   const comings = computed(() => counted.value?.comings ?? null)
 
-  /** Has the views of some days. */
-  async function look({ from, to }: Period): Promise<void> {
+  /** Has the views of some days, day by day. */
+  const look = ({ from, to }: Period) => had((client) => client.seen(from, to))
+  /** Has the views of some times, each as one sum: what is not shown by day is not sent by day. */
+  const lookOver = (times: readonly Period[]) =>
+    had(async (client) => {
+      const all = await Promise.all(times.map(({ from, to }) => client.seenOver(from, to)))
+      return { ...all[0]!, rows: all.flatMap(({ rows }) => rows) }
+    })
+
+  async function had(asking: (client: ReturnType<typeof clientFor>) => Promise<Seen>): Promise<void> {
     const mine = (asked += 1)
     if (receiver.pairing === null) {
       isLooked.value = true
       return
     }
     try {
-      const had = await clientFor(receiver.pairing).seen(from, to)
-      if (mine === asked) [seen.value, problem.value] = [had, null]
+      const answer = await asking(clientFor(receiver.pairing))
+      if (mine === asked) [seen.value, problem.value] = [answer, null]
     } catch (error) {
       if (mine === asked) problem.value = error instanceof Error ? error.message : String(error)
     }
@@ -63,5 +71,5 @@ export const useResults = defineStore('results', () => {
   /** The day from which on each spot's views are counted. */
   const countedSince = computed(() => new Map(seen.value.since.map(({ spot, day }) => [spot, day])))
 
-  return { people, comings, lookAtPeople, seen, problem, isReady, formOf, countedSince, load, look, today }
+  return { people, comings, lookAtPeople, seen, problem, isReady, formOf, countedSince, load, look, lookOver, today }
 })

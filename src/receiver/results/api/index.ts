@@ -7,9 +7,10 @@ const paths = described(api.results)
 
 export function resultRoutes(routes: OpenAPIHono, ledger: Ledger): void {
   routes.openapi(paths.readSeen, async (c) => {
-    const { from, to, closely } = c.req.valid('query')
+    const { from, to, closely, whole } = c.req.valid('query')
     const since = await ledger.results.since()
     if (closely === 'yes') return c.json({ ...(await ledger.results.closely(from, to)), since }, 200)
-    return c.json({ rows: await ledger.results.between(from, to), hours: [], since }, 200)
+    const rows = await (whole === 'yes' ? ledger.results.over(from, to) : ledger.results.between(from, to))
+    return c.json({ rows, hours: [], since }, 200)
   })
 }

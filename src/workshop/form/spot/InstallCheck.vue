@@ -21,7 +21,7 @@ type Way = 'address' | 'source' | 'file'
 const way = ref<Way>('address')
 const ways: { value: Way; label: string }[] = [
   { value: 'address', label: 'By its address' },
-  { value: 'source', label: 'The page’s code, pasted' },
+  { value: 'source', label: 'Pasted code' },
   { value: 'file', label: 'A file' },
 ]
 const address = ref('')
