@@ -8,7 +8,6 @@ import { type Signal, signalWords } from '#core/line'
 import { useLine } from '../line/line'
 import { useArrivals, useWorkspace } from '../data'
 import { vHint } from '../controls'
-import Curve from '../results/Curve.vue'
 import { useRhythm } from '../results/rhythm'
 import SignalArm from '../line/SignalArm.vue'
 import { stationNames } from '#core/station'
@@ -21,6 +20,7 @@ const { form, isChosen = null } = defineProps<{
 }>()
 const emit = defineEmits<{ signal: [worst: Signal]; choose: [] }>()
 
+const DeskReasons = defineAsyncComponent(() => import('./DeskReasons.vue'))
 const ChooseForm = defineAsyncComponent(() => import('./ChooseForm.vue'))
 const workspace = useWorkspace()
 const { line } = useLine(() => form.id)
@@ -34,7 +34,6 @@ const joined = computed(() =>
 )
 const rhythm = computed(() => rhythms.of(form.id))
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
-const version = computed(() => workspace.latestVersion(form.id)?.number)
 watch(
   line,
   (states) => {
@@ -73,21 +72,7 @@ watch(
       @click="isOpen = !isOpen"
       ><ChevronDown :size="18"
     /></ElButton>
-    <div v-if="isOpen" class="rest">
-      <p class="small">
-        <span>{{ version === undefined ? 'Not published' : `Version ${version} is published` }}.</span>
-        <span v-if="rhythm?.words"> Sign-ups: {{ rhythm.words }}.</span>
-        <Curve v-if="rhythm" :counts="rhythm.last" />
-      </p>
-      <dl>
-        <div v-for="state in line" :key="state.station">
-          <dt>{{ stationNames[state.station] }}</dt>
-          <dd>
-            <b :class="state.signal">{{ signalWords[state.signal] }}</b><span class="quiet">: {{ state.reason }}</span>
-          </dd>
-        </div>
-      </dl>
-    </div>
+    <DeskReasons v-if="isOpen" class="rest" :form="form" :line="line" />
   </li>
 </template>
 
@@ -148,9 +133,6 @@ h2 a:hover {
 .changed {
   color: var(--raspberry);
 }
-b.proven {
-  color: var(--moss);
-}
 .name:is(.needs-work, .changed) {
   font-weight: 600;
 }
@@ -169,29 +151,7 @@ b.proven {
   transform: rotate(180deg);
 }
 .rest {
-  display: grid;
   grid-column: 1 / -1;
-  gap: var(--gap-2);
-  padding: var(--gap-2) var(--gap-3) var(--gap-3) 0;
-}
-.rest p {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 var(--gap-3);
-  align-items: center;
-}
-dl {
-  display: grid;
-  gap: 2px;
-  margin: 0;
-  font-size: var(--text-s);
-}
-dl div {
-  display: grid;
-  grid-template-columns: 64px minmax(0, 1fr);
-}
-dd {
-  margin: 0;
 }
 @media (max-width: 700px) {
   .form,
