@@ -1,4 +1,5 @@
 import type ApexCharts from 'apexcharts'
+import { useIntersectionObserver } from '@vueuse/core'
 import { nextTick, onBeforeUnmount, type Ref, shallowRef, watch } from 'vue'
 import { withNamesAsText } from './series-names'
 
@@ -49,35 +50,60 @@ export const tooltip = () => ({
 /** It is as large as the rest, so it is fetched while what is drawn is counted. */
 export const loadCharts = () => import('apexcharts')
 
-/** Draws into a place, anew whenever the options change. ApexCharts is loaded with the first chart. */
+/** On paper all of them are seen. */
+const isPrinted = shallowRef(false)
+const drawing = new Set<Promise<void>>()
+/** Resolves once every chart of the page is drawn. */
+export async function drawAllCharts(): Promise<void> {
+  isPrinted.value = true
+  await nextTick()
+  await Promise.all(drawing)
+  isPrinted.value = false
+}
+
+/** So far below what is seen, a chart is drawn before somebody comes to it. */
+const NEAR_PX = 200
+
+/**
+ * Draws into a place once it comes near to what is seen, or is printed, and anew whenever the options change. ApexCharts is
+ * loaded with the first chart.
+ */
 export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () => Options | null) {
   let chart: ApexCharts | null = null
-  const isDrawn = shallowRef(false)
+  const isNear = shallowRef(false)
+  useIntersectionObserver(place, ([seen]) => (isNear.value ||= seen?.isIntersecting === true), {
+    rootMargin: `${NEAR_PX}px`,
+  })
   async function draw(): Promise<void> {
     await nextTick()
     const wanted = withNamesAsText(options())
     if (wanted === null || place.value === null) {
       chart?.destroy()
       chart = null
-      isDrawn.value = false
       return
     }
+    if (!isNear.value && !isPrinted.value) return
     const { default: Chart } = await loadCharts()
     if (place.value === null) return
     if (chart === null) {
       chart = new Chart(place.value, wanted)
       await chart.render()
     } else await chart.updateOptions(wanted, true, false)
-    isDrawn.value = true
   }
-  watch(options, () => void draw(), { immediate: true, flush: 'post' })
+  watch(
+    [options, isNear, isPrinted],
+    () => {
+      const drawn = draw().finally(() => drawing.delete(drawn))
+      drawing.add(drawn)
+    },
+    { immediate: true, flush: 'post' },
+  )
   onBeforeUnmount(() => chart?.destroy())
   return {
-    isDrawn,
-    /** As a picture that stands alone, with its title and a line below it; null before it is drawn. */
+    /** As a picture that stands alone, with its title and a line below it; null where there is nothing to draw. */
     async saved(kind: 'png' | 'svg', title: string, about: string): Promise<Blob | null> {
       const wanted = withNamesAsText(options())
-      if (chart === null || wanted === null) return null
+      if (wanted === null) return null
       const alone = await drawnAlone(wanted, title, about)
       try {
         if (kind === 'png') {

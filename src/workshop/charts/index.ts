@@ -1,4 +1,4 @@
-export { baseOptions, colour, loadCharts, othersColour, partColours, tooltip } from './chart'
+export { baseOptions, colour, drawAllCharts, loadCharts, othersColour, partColours, tooltip } from './chart'
 export { colourPlaces } from './part-colours'
 export { shortDay, shownPeriod } from './days'
 export { providePeriod, useReport, useReportPart } from './report'

@@ -11,7 +11,7 @@ import { handToDownloads } from '../controls'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { useTitle } from '../title'
-import { loadCharts, shortDay, useReport, providePeriod, shownPeriod } from '../charts'
+import { drawAllCharts, loadCharts, shortDay, useReport, providePeriod, shownPeriod } from '../charts'
 import DaysChart from './DaysChart.vue'
 import DelayChart from './DelayChart.vue'
 import GrowthChart from '../charts/GrowthChart.vue'
@@ -159,7 +159,7 @@ const formChoices = computed(() => [
   { value: '', label: 'All forms' },
   ...workspace.forms.map(({ id, name: label }) => ({ value: id as string, label })),
 ])
-const print = () => window.print()
+const print = () => void drawAllCharts().then(() => window.print())
 const report = useReport()
 /** For a client or a meeting: one file that needs nothing else. */
 async function savePage(): Promise<void> {
