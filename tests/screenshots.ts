@@ -131,7 +131,10 @@ try {
   await page.getByText('all saved').waitFor()
   await shoot(page, 'trial')
   await visit('/help/first-form', 'article img')
-  await page.waitForLoadState('networkidle')
+  await page
+    .locator('article img')
+    .first()
+    .evaluate((image) => (image as HTMLImageElement).decode())
   await shoot(page, 'help')
   const bare = await startBox({ demo: false })
   try {
