@@ -7,8 +7,8 @@ const LONG = /\/(?:rehearsal|verdicts|lists|mail)\.spec\.ts$/
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'dist/test-results',
-  // Most of them wait for something more often than they compute.
-  workers: 4,
+  // On two cores. With four the whole took as long, and rehearsals, which have a browser of their own, ran late.
+  workers: 3,
   fullyParallel: true,
   // The longest begin first, so that none is waited for alone at the end.
   projects: [

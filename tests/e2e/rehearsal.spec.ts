@@ -175,7 +175,7 @@ test('code that the site’s editor damaged: the line stops at Spot; mended and 
   }
   const close = async () => {
     const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-    await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 60_000 })
+    await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 180_000 })
     await hands.press(dock.getByRole('button', { name: 'Close', exact: true }))
   }
   await go('Rehearse Volunteers')
@@ -284,7 +284,7 @@ test('a frame whose page never comes, and one whose form cannot be sent: not tri
     .getByText('With scripts off')
     .or(dock.getByText(/Scripts off:|While retired/i))
     .first()
-    .waitFor({ timeout: 60_000 })
+    .waitFor({ timeout: 180_000 })
   await dock.getByRole('button', { name: 'Stop' }).click()
   await dock.getByRole('button', { name: 'Close', exact: true }).waitFor({ timeout: 30_000 })
   // The page is the next test's as well.

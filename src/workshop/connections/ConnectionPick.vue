@@ -128,7 +128,7 @@ const isMissing = computed(() => (service.value?.asks ?? []).some(({ name }) => 
       <div v-else-if="kind === 'webhook'" class="parts">
         <Labelled
           label="Address that is told"
-          hint="Each time somebody joins, confirms, changes, leaves, bounces or is erased, JSON is posted there."
+          hint="Each time somebody joins, confirms, changes, leaves, bounces or is erased, a message is posted there, for your own programs (JSON)."
         >
           <ElInput v-model="address" placeholder="https://your-site.example/told" spellcheck="false" />
         </Labelled>

@@ -49,7 +49,7 @@ async function keep(): Promise<void> {
       ><RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink></template
     >
     <p v-if="outside.client === null" class="problem sheet told">
-      Only a receiver can hand people on. Pair this workshop with yours first.
+      People are handed on by the computer where Ask Box runs. Connect this browser with it first.
     </p>
     <template v-else>
       <ConnectionPick :in-hand="inHand" />

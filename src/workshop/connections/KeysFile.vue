@@ -62,8 +62,8 @@ async function go(): Promise<void> {
     >
       <form class="asked" @submit.prevent="go()">
         <p v-if="asked === 'save'" class="small">
-          Workspace files and backups hold no keys. In this file they lie under a passphrase; without it, nobody reads
-          them, you neither.
+          Saved files and backups hold no keys. In this file they lie under a passphrase; without it, nobody reads them,
+          you neither.
         </p>
         <template v-else>
           <ElUpload :auto-upload="false" :show-file-list="false" accept=".txt,text/plain" @change="choose">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, type Component } from 'vue'
-import { RouterLink, useRouter } from 'vue-router'
+import { useRouter } from 'vue-router'
+import Indexed from '../controls/Indexed.vue'
 import Page from '../controls/Page.vue'
 import Nowhere from '../Nowhere.vue'
 import { showTitle } from '../title'
@@ -19,6 +20,13 @@ const texts: Record<string, () => Promise<Component>> = {
   words: () => import('../../../docs/help/words.md'),
 }
 const shown = computed(() => helpPages.find(({ name }) => name === (page || 'keys')) ?? null)
+const items = computed(() =>
+  helpPages.map(({ name, title }) => ({
+    name: title,
+    to: name === 'keys' ? '/help' : `/help/${name}`,
+    isCurrent: name === shown.value?.name,
+  })),
+)
 const text = computed(() => {
   if (shown.value === null) return null
   showTitle(`Help: ${shown.value.title}`)
@@ -38,56 +46,15 @@ function follow(event: MouseEvent): void {
 <template>
   <Nowhere v-if="shown === null" />
   <Page v-else title="Help">
-    <div class="help">
-      <nav aria-label="Pages of the help">
-        <ul>
-          <li v-for="{ name, title } in helpPages" :key="name">
-            <RouterLink
-              :to="{ name: 'help', params: { page: name === 'keys' ? '' : name } }"
-              :aria-current="name === shown.name ? 'page' : undefined"
-              >{{ title }}</RouterLink
-            >
-          </li>
-        </ul>
-      </nav>
+    <Indexed label="Pages of the help" :items="items">
       <article class="text" @click="follow"><component :is="text" /></article>
-    </div>
+    </Indexed>
   </Page>
 </template>
 
 <style scoped>
-.help {
-  display: grid;
-  grid-template-columns: 220px minmax(0, 46rem);
-  gap: var(--gap-6);
-  align-items: start;
-}
-nav {
-  position: sticky;
-  top: var(--gap-4);
-}
-nav ul {
-  margin: 0;
-  padding: 0;
-  border-inline-start: 3px solid var(--hairline);
-  list-style: none;
-}
-nav a {
-  display: block;
-  margin-inline-start: -3px;
-  padding: var(--gap-1) var(--gap-3);
-  border-inline-start: 3px solid transparent;
-  color: var(--quiet);
-  text-decoration: none;
-}
-nav a:hover {
-  color: var(--ink);
-  text-decoration: underline;
-}
-nav a[aria-current] {
-  border-inline-start-color: var(--moss);
-  color: var(--ink);
-  font-weight: 600;
+.text {
+  max-width: 46rem;
 }
 .text :deep(h1) {
   margin-bottom: var(--gap-4);
@@ -122,14 +89,5 @@ nav a[aria-current] {
 .text :deep(th) {
   color: var(--quiet);
   font-size: var(--text-s);
-}
-@media (max-width: 900px) {
-  .help {
-    grid-template-columns: minmax(0, 1fr);
-    gap: var(--gap-5);
-  }
-  nav {
-    position: static;
-  }
 }
 </style>

@@ -8,6 +8,7 @@ import { useWorkspace } from '../data'
 import ListCard from './ListCard.vue'
 import { useMembers } from '../people'
 import ReceiptCheck from './ReceiptCheck.vue'
+import FindBox from '../controls/FindBox.vue'
 import Page from '../controls/Page.vue'
 import Select from '../controls/Select.vue'
 
@@ -63,18 +64,15 @@ async function make(): Promise<void> {
       description="There is no list yet. A form needs one to feed, so make the list first."
     />
     <template v-else>
-      <div v-if="workspace.lists.length > MANY" class="row">
-        <ElInput
-          v-model="words"
-          class="find"
-          type="search"
-          clearable
-          placeholder="Find a list"
-          aria-label="Find a list"
-        />
+      <FindBox
+        v-if="workspace.lists.length > MANY"
+        v-model="words"
+        label="Find a list"
+        :count="shown.length"
+        :of="workspace.lists.length"
+      >
         <Select v-model="order" class="order" label="Order" :options="orders" />
-        <span class="quiet small" role="status">{{ shown.length }} of {{ workspace.lists.length }}</span>
-      </div>
+      </FindBox>
       <p v-if="shown.length === 0" class="quiet">No list is called so.</p>
       <ul @keydown="onKey">
         <ListCard v-for="list in shown" :key="list.id" :list="list" />
@@ -91,9 +89,6 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.find {
-  width: 280px;
-}
 .order {
   width: 180px;
 }

@@ -5,9 +5,12 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { mailNames } from '#core/mail'
+import { dayAfter, daysFrom, localTime } from '#core/results'
+import DayBars from '../charts/DayBars.vue'
 import { clientFor } from '../client'
 import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
+import { HERE } from '../results/rhythm'
 import { useReceiver } from '../sync'
 
 /** Each mail with what became of it, and why. */
@@ -45,6 +48,20 @@ const rows = computed(() =>
   })),
 )
 
+const DAYS = 30
+/** How often the server refused on each of the last days; null where nothing was refused. */
+const refusedByDay = computed(() => {
+  if (state !== 'refused' || rows.value.length === 0) return null
+  const { day: today } = localTime(Date.now(), HERE)
+  const days = daysFrom(dayAfter(today, 1 - DAYS), today)
+  const counts = new Map<string, number>()
+  for (const { due } of rows.value) {
+    const { day } = localTime(due, HERE)
+    counts.set(day, (counts.get(day) ?? 0) + 1)
+  }
+  return days.map((day) => counts.get(day) ?? 0)
+})
+
 async function again(id: string): Promise<void> {
   if (receiver.pairing === null) return
   await clientFor(receiver.pairing).tryMailAgain(id)
@@ -62,7 +79,13 @@ const empty: Record<MailQueueState, string> = {
   <section aria-label="Mail on its way" class="queue">
     <ElSkeleton v-if="mails === null" :rows="3" animated />
     <ElEmpty v-else-if="rows.length === 0" :description="empty[state]" :image-size="60" />
-    <ElTable v-else :data="rows" row-key="id">
+    <div v-if="refusedByDay" class="days">
+      <DayBars :counts="refusedByDay" is-bad />
+      <span class="quiet small"
+        >Refused by day, in the last {{ DAYS }} days{{ rows.length >= 200 ? ', of the newest 200' : '' }}</span
+      >
+    </div>
+    <ElTable v-if="rows.length > 0" :data="rows" row-key="id">
       <ElTableColumn prop="recipient" label="To" min-width="200" show-overflow-tooltip />
       <ElTableColumn prop="what" label="Message" min-width="150" />
       <ElTableColumn prop="listName" label="List" min-width="130" />
@@ -82,5 +105,10 @@ const empty: Record<MailQueueState, string> = {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
+}
+.days {
+  display: grid;
+  gap: 2px;
+  max-width: 420px;
 }
 </style>

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import type { FormId } from '#core/ids'
+import type { FormId, SpotId } from '#core/ids'
 import { isJoining } from '#core/list'
 import { dayAfter, daysFrom, localTime, quietWords, rhythmOf, weekWords } from '#core/results'
 import { useArrivals, useWorkspace } from '../data'
@@ -25,16 +25,19 @@ export interface FormRhythm {
 export const useRhythm = defineStore('rhythm', () => {
   const workspace = useWorkspace()
   const arrivals = useArrivals()
+  /** Sign-ups by day, of each form and of each spot. */
   const perDay = computed(() => {
-    const byForm = new Map<FormId, Map<string, number>>()
+    const byOwner = new Map<FormId | SpotId, Map<string, number>>()
     for (const { at, form, spot, verdict } of arrivals.kept) {
       if (!isJoining(verdict)) continue
       const zone = workspace.site(workspace.spot(spot)?.site ?? ('' as never))?.zone ?? 'UTC'
       const { day } = localTime(Date.parse(at), zone)
-      const counts = byForm.get(form) ?? new Map<string, number>()
-      byForm.set(form, counts.set(day, (counts.get(day) ?? 0) + 1))
+      for (const owner of [form, spot]) {
+        const counts = byOwner.get(owner) ?? new Map<string, number>()
+        byOwner.set(owner, counts.set(day, (counts.get(day) ?? 0) + 1))
+      }
     }
-    return byForm
+    return byOwner
   })
   /** The day on which somebody could first sign up; null before that. */
   const firstDay = (form: FormId) =>
@@ -47,9 +50,13 @@ export const useRhythm = defineStore('rhythm', () => {
   const isOpen = (form: FormId) => workspace.spotsOf(form).some(({ state }) => state === 'live')
 
   /** Null until it is known. */
-  function of(form: FormId): FormRhythm | null {
+  const of = (form: FormId): FormRhythm | null => rhythm(form, form)
+  /** The same of one spot. */
+  const ofSpot = ({ id, form }: { id: SpotId; form: FormId }): FormRhythm | null => rhythm(id, form)
+
+  function rhythm(owner: FormId | SpotId, form: FormId): FormRhythm | null {
     if (arrivals.newest === null) return null
-    const days = perDay.value.get(form) ?? new Map<string, number>()
+    const days = perDay.value.get(owner) ?? new Map<string, number>()
     const [first, now] = [firstDay(form), localTime(Date.now(), HERE).day]
     const counts = (from: number, to: number) =>
       daysFrom(dayAfter(now, from), dayAfter(now, to)).map((day) => days.get(day) ?? 0)
@@ -61,5 +68,5 @@ export const useRhythm = defineStore('rhythm', () => {
       last: counts(-CURVE_DAYS, -1),
     }
   }
-  return { of }
+  return { of, ofSpot }
 })

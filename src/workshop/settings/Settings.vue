@@ -9,6 +9,7 @@ import Choice from '../controls/Choice.vue'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { isDemo, usePreferences, useWorkspace, writeSetting } from '../data'
+import Indexed from '../controls/Indexed.vue'
 import Page from '../controls/Page.vue'
 import { useReceiver } from '../sync'
 
@@ -25,30 +26,23 @@ const repeats = computed({
 })
 /** The sections, by what one looks for. */
 const index = [
-  { id: 'backups', name: 'Backups' },
-  { id: 'connections', name: 'Connections' },
+  { to: '#backups', name: 'Backups' },
+  { to: '#connections', name: 'Connections' },
   ...(isDemo
     ? []
     : [
-        { id: 'alerts', name: 'When something breaks' },
-        { id: 'browsers', name: 'Who may come in' },
-        { id: 'online', name: 'How visitors reach it' },
+        { to: '#alerts', name: 'When something breaks' },
+        { to: '#browsers', name: 'Who may come in' },
+        { to: '#online', name: 'How visitors reach it' },
       ]),
-  { id: 'rehearsals', name: 'Rehearsals' },
-  { id: 'appearance', name: 'Appearance' },
+  { to: '#rehearsals', name: 'Rehearsals' },
+  { to: '#appearance', name: 'Appearance' },
 ]
 </script>
 
 <template>
   <Page title="Settings">
-    <div class="settings">
-      <nav aria-label="Sections of the settings">
-        <ul>
-          <li v-for="{ id, name } in index" :key="id">
-            <a :href="`#${id}`">{{ name }}</a>
-          </li>
-        </ul>
-      </nav>
+    <Indexed label="Sections of the settings" :items="index">
       <div class="sections">
         <section id="backups" class="group" aria-labelledby="backup-title">
           <h2 id="backup-title">Backups</h2>
@@ -106,53 +100,21 @@ const index = [
           />
         </section>
       </div>
-    </div>
+    </Indexed>
   </Page>
 </template>
 
 <style scoped>
-.settings {
-  display: grid;
-  grid-template-columns: 220px minmax(0, 820px);
-  gap: var(--gap-6);
-  align-items: start;
-}
 .sections {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-6);
 }
-nav {
-  position: sticky;
-  top: var(--gap-4);
-}
-nav ul,
 .names {
   display: grid;
   gap: var(--gap-1);
   margin: 0;
   padding: 0;
   list-style: none;
-}
-nav ul {
-  border-inline-start: 3px solid var(--hairline);
-}
-nav a {
-  display: block;
-  padding: var(--gap-1) var(--gap-3);
-  color: var(--quiet);
-  text-decoration: none;
-}
-nav a:hover {
-  color: var(--ink);
-  text-decoration: underline;
-}
-@media (max-width: 900px) {
-  .settings {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  nav {
-    position: static;
-  }
 }
 </style>

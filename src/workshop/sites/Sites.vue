@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { Plus } from '@lucide/vue'
-import { ElButton, ElEmpty, ElInput } from 'element-plus'
+import { ElButton, ElEmpty } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRowKeys } from '../controls'
 import { useWorkspace } from '../data'
 import SiteSheet from './SiteSheet.vue'
+import FindBox from '../controls/FindBox.vue'
 import Page from '../controls/Page.vue'
 
 const workspace = useWorkspace()
@@ -33,17 +34,13 @@ async function make(): Promise<void> {
       description="There is no site yet. A site is one of your websites, where forms will sit."
     />
     <template v-else>
-      <div v-if="workspace.sites.length > MANY" class="row">
-        <ElInput
-          v-model="words"
-          class="find"
-          type="search"
-          clearable
-          placeholder="Find a site"
-          aria-label="Find a site"
-        />
-        <span class="quiet small" role="status">{{ shown.length }} of {{ workspace.sites.length }}</span>
-      </div>
+      <FindBox
+        v-if="workspace.sites.length > MANY"
+        v-model="words"
+        label="Find a site"
+        :count="shown.length"
+        :of="workspace.sites.length"
+      />
       <p v-if="shown.length === 0" class="quiet">No site is called so.</p>
       <ul @keydown="onKey">
         <SiteSheet v-for="site in shown" :key="site.id" :site="site" />
@@ -53,9 +50,6 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.find {
-  width: 280px;
-}
 ul {
   display: grid;
   grid-template-columns: minmax(0, 1fr);

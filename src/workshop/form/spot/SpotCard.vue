@@ -16,6 +16,8 @@ import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
 import { useReceiver, useWaiting } from '../../sync'
 import SignalArm from '../../line/SignalArm.vue'
+import Curve from '../../results/Curve.vue'
+import { useRhythm } from '../../results/rhythm'
 import { stationNames } from '#core/station'
 import GettingOnline from '../../sites/GettingOnline.vue'
 import InstallCheck from './InstallCheck.vue'
@@ -46,6 +48,9 @@ const kinds = computed(() =>
     .filter(({ kind }) => kind !== 'pop-up' || kind === spot.kind || site.value === null || !popUpProblem(site.value))
     .map(({ kind, name }) => ({ value: kind, label: name })),
 )
+const rhythms = useRhythm()
+/** How it does beside its own other weeks: where there are several, each by itself. */
+const rhythm = computed(() => rhythms.ofSpot(spot))
 const changes = useSpotChanges()
 const change = (what: Parameters<typeof changes.change>[1]) => changes.change(spot, what)
 const setState = (state: Spot['state']) => changes.setState(spot, state)
@@ -108,6 +113,12 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
         >{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true"
       /></a>
     </header>
+    <p v-if="rhythm && line.length" class="small week">
+      <Curve :counts="rhythm.last" />
+      <span
+        >{{ rhythm.week }} joined here in 7 days<template v-if="rhythm.words">, {{ rhythm.words }}</template></span
+      >
+    </p>
     <ol v-if="line.length" class="signals" aria-label="The line of this spot">
       <li v-for="one in line" :key="one.station" v-hint="one.reason">
         <SignalArm :signal="one.signal" :size="26" />
@@ -213,6 +224,12 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
 header {
   justify-content: space-between;
   overflow-wrap: anywhere;
+}
+.week {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  align-items: center;
 }
 .signals {
   display: flex;
