@@ -1,6 +1,10 @@
-import { jStat } from 'jstat'
+import { createRequire } from 'node:module'
+import type * as Statistics from 'jstat'
 import { judge, type Plan } from '#core/trial'
 import { generator } from './random'
+
+// Node cannot tell what the package exports, where it is asked as a module.
+const { jStat } = createRequire(import.meta.url)('jstat') as typeof Statistics
 
 /** Views between two looks at a simulated trial. */
 const STEP = 40
