@@ -200,3 +200,34 @@ test.describe('several steps and conditions', () => {
     await page.context().close()
   })
 })
+
+test('on a landing page all that stands below each other begins at one edge, at every width', async ({ page }) => {
+  const content = startContent(
+    'Our letter',
+    shapes.find(({ key }) => key === 'landing')!,
+  )
+  const words = {
+    ...content.words,
+    points: bullets(['One story', 'Dates', 'Twelve letters']),
+    after: richText('It began with a note.'),
+    quote: richText('Worth each minute.'),
+    quoteBy: 'Wren',
+  }
+  const picture = { id: 'hill', width: 800, height: 600, type: 'image/png' }
+  const illustration = { picture, phonePicture: null, alternative: '', isDecoration: true, onPhones: true } as never
+  for (const place of [null, 'end', 'behind', 'above'] as const)
+    for (const width of [360, 800, 1280, 1920]) {
+      const look = { ...content.look, picture: { ...content.look.picture, ...(place !== null && { place }) } }
+      const shown = { ...content, words, look, illustration: place === null ? null : illustration }
+      const site = { name: 'Cloudberry Hill', address: 'https://cloudberryhill.example' }
+      const html = toDocument(landingPage(placed(shown, 'spot'), undefined, { withScript: false, site }))
+      await page.setViewportSize({ width, height: 800 })
+      await page.setContent(html, { waitUntil: 'domcontentloaded' })
+      const edges = await page.evaluate(() =>
+        ['.from', 'h1', '.askbox-introduction', '.points li', '.story p', '.quote blockquote'].map((one) =>
+          Math.round(document.querySelector(one)!.getBoundingClientRect().left),
+        ),
+      )
+      expect([place, width, new Set(edges).size]).toEqual([place, width, 1])
+    }
+})

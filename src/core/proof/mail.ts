@@ -77,19 +77,8 @@ export function judgeMail(
 ): Failure | null {
   const name = `“${messageNames[kind]}”`
   const shown = evidence('response', mail.source)
-  const problem = ({
-    code,
-    expected,
-    happened,
-    cause,
-    mend,
-  }: {
-    code: string
-    expected: string
-    happened: string
-    cause: string
-    mend: string
-  }) => failure(code, 'mail', { expected, happened, cause, mend }, shown)
+  const problem = ({ code, ...words }: { code: string } & Parameters<typeof failure>[2]) =>
+    failure(code, 'mail', words, shown)
   const sender = settings.senderAddress.trim()
   if (mail.from.address.toLowerCase() !== sender.toLowerCase())
     return problem({

@@ -97,19 +97,20 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
     .picture-start > .asking,
     .picture-end > .opening,
     .picture-end > .asking {
-      padding-inline: clamp(1rem, 4vw, 4rem);
-      max-width: 44rem;
+      padding-inline: clamp(1rem, 5vw, 4rem);
+      max-width: calc(38rem + 2 * clamp(1rem, 5vw, 4rem));
     }
     .first > .askbox-picture img {
       max-height: 60vh;
     }
     @media (min-width: 62rem) {
-      /* One left edge for all that stands below each other. */
-      .alone,
-      section:not(.first) > .inner {
+      /* Where words and form have a column each, what stands below begins where the words do. */
+      .alone ~ section > .inner,
+      .picture-start ~ section > .inner,
+      .picture-end ~ section > .inner {
         max-width: 76rem;
       }
-      section:not(.first) > .inner > * {
+      .inner > * {
         max-width: 66rem;
       }
       .story > .inner > *,
@@ -151,10 +152,13 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
         grid-column: 2;
         margin-inline: 0 auto;
       }
+      /* Half as wide as the page, it begins where a column of 76rem in the page's middle does. */
       .picture-end > .opening,
       .picture-end > .asking {
         grid-column: 1;
-        margin-inline: auto 0;
+        max-width: none;
+        margin-inline: 0;
+        padding-inline-start: max(clamp(1rem, 5vw, 4rem), calc(100% - 38rem));
       }
       .picture-start > .opening,
       .picture-end > .opening {
@@ -225,9 +229,6 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       padding: 0;
       list-style: none;
     }
-    .points .inner {
-      max-width: 66rem;
-    }
     .points li {
       padding-top: 0.75rem;
       border-top: 3px solid var(--button);
@@ -274,6 +275,12 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       section {
         padding-inline: 1rem;
       }
+      .picture-start > .opening,
+      .picture-start > .asking,
+      .picture-end > .opening,
+      .picture-end > .asking {
+        padding-inline: 1rem;
+      }
     }
     /* On paper: the words, whole and black, and where the form is filled in. */
     @media print {
@@ -317,9 +324,6 @@ function videoStyles({ width, height }: NonNullable<FormContent['video']>): stri
       aspect-ratio: ${width} / ${height};
       border: 0;
       background: #0003;
-    }
-    .video .inner {
-      max-width: 60rem;
     }
   `
 }

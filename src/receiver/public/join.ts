@@ -22,37 +22,27 @@ import {
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import { complain } from '../complaints'
-import { type Counting, deviceOfBrowser, isCounted } from '../results'
-import type { Ledger } from '../ledger'
-import { calm, type Causes, type Limiter } from '../limits'
+import { deviceOfBrowser, isCounted } from '../results'
+import { calm } from '../limits'
 import { signUpToken } from '../mail'
 import type { SignUpResult } from '../people'
 import { networkOf } from '../network'
 import { sendPage } from '../pages'
 import { type Problem, sendProblem, sendProblemPage } from '../http/problem'
-import type { Puzzles } from '../puzzle'
 import { readBody } from '../http/read-body'
 import { REHEARSAL_HEADER } from '#core/rehearsal'
-import { rehearsalOf, type Rehearsals } from '../rehearsals'
-import type { Settings } from '../settings'
+import { rehearsalOf } from '../rehearsals'
+import type { VisitorParts } from '../subject'
 import { isThrowAway } from '../throw-away'
 import { visitorAddress } from '../http/visitor-address'
 import { spotHeldAs } from './rehearsed-spot'
 import { bodyProblems, invalid, noRehearsal, notStored, retiredSpot, tooMany, unknownSpot } from './join-problems'
 import { wayBack } from './way-back'
 
-export interface JoinParts {
-  ledger: Ledger
-  settings: Settings
-  limiter: Limiter
-  causes: Causes
-  puzzles: Puzzles
-  rehearsals: Rehearsals
-  counting: Counting
-  now(): number
-  /** Told of every request; see `proxyNotice`. */
-  noticeProxy(c: Context): void
-}
+export type JoinParts = Pick<
+  VisitorParts,
+  'ledger' | 'settings' | 'limiter' | 'causes' | 'puzzles' | 'rehearsals' | 'counting' | 'noticeProxy'
+> & { now(): number }
 
 /** A stored sign-up, to be answered. */
 interface Answered {

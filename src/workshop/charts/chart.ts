@@ -50,30 +50,35 @@ export const tooltip = () => ({
 /** It is as large as the rest, so it is fetched while what is drawn is counted. */
 export const loadCharts = () => import('apexcharts')
 
-/** On paper all of them are seen. */
-const isPrinted = shallowRef(false)
-const drawing = new Set<Promise<void>>()
+/** Of the page that is open; each draws itself, wherever it stands. */
+const charts = new Set<() => Promise<void>>()
 /** Resolves once every chart of the page is drawn. */
-export async function drawAllCharts(): Promise<void> {
-  isPrinted.value = true
-  await nextTick()
-  await Promise.all(drawing)
-  isPrinted.value = false
-}
+export const drawAllCharts = (): Promise<unknown> => Promise.all([...charts].map((draw) => draw()))
 
 /** So far below what is seen, a chart is drawn before somebody comes to it. */
 const NEAR_PX = 200
+/** What is further below waits until the page has nothing else to do. */
+const IDLE_MS = 2_000
 
 /**
- * Draws into a place once it comes near to what is seen, or is printed, and anew whenever the options change. ApexCharts is
- * loaded with the first chart.
+ * Draws into a place, what is near to be seen first, and anew whenever the options change. ApexCharts is loaded with the
+ * first chart.
  */
 export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () => Options | null) {
   let chart: ApexCharts | null = null
-  const isNear = shallowRef(false)
-  useIntersectionObserver(place, ([seen]) => (isNear.value ||= seen?.isIntersecting === true), {
+  let drawn = Promise.resolve()
+  /** Whether its turn has come: drawing is what a page of many charts takes longest for. */
+  const isDue = shallowRef(false)
+  useIntersectionObserver(place, ([seen]) => (isDue.value ||= seen?.isIntersecting === true), {
     rootMargin: `${NEAR_PX}px`,
   })
+  const idle = setTimeout(() => (isDue.value = true), IDLE_MS)
+  const drawNow = async () => {
+    isDue.value = true
+    await nextTick()
+    await drawn
+  }
+  charts.add(drawNow)
   async function draw(): Promise<void> {
     await nextTick()
     const wanted = withNamesAsText(options())
@@ -82,7 +87,7 @@ export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () =
       chart = null
       return
     }
-    if (!isNear.value && !isPrinted.value) return
+    if (!isDue.value) return
     const { default: Chart } = await loadCharts()
     if (place.value === null) return
     if (chart === null) {
@@ -90,15 +95,12 @@ export function useChart(place: Readonly<Ref<HTMLElement | null>>, options: () =
       await chart.render()
     } else await chart.updateOptions(wanted, true, false)
   }
-  watch(
-    [options, isNear, isPrinted],
-    () => {
-      const drawn = draw().finally(() => drawing.delete(drawn))
-      drawing.add(drawn)
-    },
-    { immediate: true, flush: 'post' },
-  )
-  onBeforeUnmount(() => chart?.destroy())
+  watch([options, isDue], () => void (drawn = draw()), { immediate: true, flush: 'post' })
+  onBeforeUnmount(() => {
+    clearTimeout(idle)
+    charts.delete(drawNow)
+    chart?.destroy()
+  })
   return {
     /** As a picture that stands alone, with its title and a line below it; null where there is nothing to draw. */
     async saved(kind: 'png' | 'svg', title: string, about: string): Promise<Blob | null> {

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import type { Theme } from '#core/form'
+import type { FormContent, Theme } from '#core/form'
 import type { FormId, ThemeId } from '#core/ids'
 import type { Look } from '#core/look'
 import { newId } from '../clock'
@@ -28,27 +28,27 @@ export const useThemes = defineStore('themes', () => {
     await database.transaction('rw', draftTables('form'), async () => {
       await database.themes.update(id, { look })
       for (const { id: form, draft } of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        const dressed = { ...draft, look: { ...look, custom: draft.look.custom } }
-        await writeDraft('form', form, { draft: dressed, theme: id }, BY_THEME)
+        await writeDraft('form', form, { draft: dressedIn(look, draft), theme: id }, BY_THEME)
       }
     })
   }
 
-  /** Has forms wear a theme. Resolves with what gives each its look of before. */
+  /** Has forms wear a theme. Resolves with what gives each its look of before, and leaves the rest as it is by then. */
   async function dress(forms: readonly FormId[], { id, look }: Theme): Promise<() => Promise<void>> {
-    const before = (await database.forms.bulkGet([...forms])).filter((form) => form !== undefined)
+    const read = async () => (await database.forms.bulkGet([...forms])).filter((form) => form !== undefined)
+    const before = new Map<FormId, { look: Look; theme: ThemeId | null }>()
     await database.transaction('rw', draftTables('form'), async () => {
-      for (const { id: form, draft } of before)
-        await writeDraft(
-          'form',
-          form,
-          { draft: { ...draft, look: { ...look, custom: draft.look.custom } }, theme: id },
-          BY_THEME,
-        )
+      for (const { id: form, draft, theme } of await read()) {
+        before.set(form, { look: draft.look, theme })
+        await writeDraft('form', form, { draft: dressedIn(look, draft), theme: id }, BY_THEME)
+      }
     })
     return () =>
       database.transaction('rw', draftTables('form'), async () => {
-        for (const { id: form, draft, theme } of before) await writeDraft('form', form, { draft, theme }, BY_THEME)
+        for (const { id: form, draft } of await read()) {
+          const { look, theme } = before.get(form)!
+          await writeDraft('form', form, { draft: dressedIn(look, draft), theme }, BY_THEME)
+        }
       })
   }
 
@@ -72,4 +72,10 @@ export const useThemes = defineStore('themes', () => {
   }
 
   return { themes, theme, formsWith, makeTheme, changeTheme, dress, deleteTheme }
+})
+
+/** A draft in another look; its own CSS stays its own. */
+const dressedIn = (look: Look, draft: FormContent): FormContent => ({
+  ...draft,
+  look: { ...look, custom: draft.look.custom },
 })

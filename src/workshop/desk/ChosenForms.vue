@@ -71,7 +71,7 @@ async function dress(id: ThemeId | ''): Promise<void> {
         v-if="themes.themes.length > 0"
         class="theme"
         label="Theme for the chosen forms"
-        placeholder="Wear a theme"
+        placeholder="Give them a theme"
         model-value=""
         :options="themes.themes.map(({ id, name }) => ({ value: id, label: name }))"
         @update:model-value="dress"

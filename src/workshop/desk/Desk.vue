@@ -7,7 +7,7 @@ import type { FormId } from '#core/ids'
 import type { Signal } from '#core/line'
 import ArrivalList from './ArrivalList.vue'
 import DeskLine from './DeskLine.vue'
-import { chosenOf, type DeskForm, foundForms, openWish } from './found-forms'
+import { type DeskForm, foundForms, openWish } from './found-forms'
 import NeedsHand from './NeedsHand.vue'
 import StillNeeded from './StillNeeded.vue'
 import { useRowKeys } from '../controls'
@@ -59,7 +59,8 @@ const isFindingHere = ref(false)
 const isFinding = computed(() => isFindingHere.value || inUse.value.length >= MANY)
 const isChoosing = ref(false)
 const chosen = reactive(new Set<FormId>())
-const chosenForms = computed(() => chosenOf(chosen, all.value))
+/** Of those that are shown: nothing is done to what nobody sees. */
+const chosenForms = computed(() => shown.value.filter(({ id }) => chosen.has(id)))
 const choose = (id: FormId) => (chosen.has(id) ? chosen.delete(id) : chosen.add(id))
 function chooseAll(isAll: boolean): void {
   chosen.clear()
@@ -94,7 +95,7 @@ const onKey = useRowKeys()
         <ChosenForms
           v-if="isChoosing"
           :forms="chosenForms"
-          :is-all="shown.length > 0 && shown.every(({ id }) => chosen.has(id))"
+          :is-all="shown.length > 0 && chosenForms.length === shown.length"
           @all="chooseAll"
           @done="chosen.clear()"
         />

@@ -16,7 +16,7 @@ const sites = computed((): { value: SiteId | ''; label: string }[] => [
   ...workspace.sites.map(({ id, name }) => ({ value: id, label: name })),
 ])
 const orders = [
-  { value: 'newest' as const, label: 'As they were made' },
+  { value: 'newest' as const, label: 'Newest first' },
   { value: 'hand' as const, label: 'What needs a hand first' },
   { value: 'joined' as const, label: 'Most sign-ups first' },
   { value: 'name' as const, label: 'By name' },

@@ -1,10 +1,11 @@
 import type { Form } from '#core/form'
-import type { FormId, SiteId } from '#core/ids'
+import type { SiteId } from '#core/ids'
 import type { Signal, StationState } from '#core/line'
 
 /** In which order forms stand on the Desk, and which of them. */
 export interface DeskWish {
   words: string
+  /** `newest` is the order in which they are told: by when they were made. */
   order: 'newest' | 'hand' | 'name' | 'joined'
   site: SiteId | ''
   state: DeskState | ''
@@ -62,7 +63,3 @@ function isInState({ signal, isPublished, isPaused }: DeskForm, state: DeskState
   if (state === 'unpublished') return !isPublished
   return state === 'paused' ? isPaused : signal === state
 }
-
-/** Forms that were chosen, of those that are there. */
-export const chosenOf = (chosen: ReadonlySet<FormId>, all: readonly DeskForm[]): Form[] =>
-  all.filter(({ form }) => chosen.has(form.id)).map(({ form }) => form)

@@ -1,23 +1,19 @@
 <script setup lang="ts">
 import { type Station, stationNames } from '#core/station'
 import { ChevronDown } from '@lucide/vue'
-import { ElButton, ElSkeleton } from 'element-plus'
-import { computed, ref } from 'vue'
+import { ElButton } from 'element-plus'
+import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { answerTo, type FormContent } from '#core/form'
+import type { FormContent } from '#core/form'
 import type { FormId } from '#core/ids'
 import { type Signal, type StationState, signalWords } from '#core/line'
 import type { Member } from '#core/list'
-import { type MailSettings, outcomesWith } from '#core/mail'
-import { answerPage, signOf } from '#core/render'
+import type { MailSettings } from '#core/mail'
 import { spotName } from '#core/spot'
-import { readSetting, usePictures, useWorkspace, writeSetting } from '../data'
-import { useMembers } from '../people'
-import { formAlone, formInText, scenePage } from '../preview'
-import { shownPage, vHint } from '../controls'
-import MailPicture from './MailPicture.vue'
+import { readSetting, useWorkspace, writeSetting } from '../data'
+import { vHint } from '../controls'
 import SignalArm from './SignalArm.vue'
-import SmallPreview from '../preview/SmallPreview.vue'
+import StationPreview from './StationPreview.vue'
 
 /** The line: a form's whole round trip, each station a small preview of the real thing under its signal. */
 const {
@@ -54,7 +50,6 @@ async function fold(value: boolean): Promise<void> {
   await writeSetting('isLineFolded', value)
 }
 
-const pictures = usePictures()
 const workspace = useWorkspace()
 /** Which spot a state is that of, where the spots differ. */
 function worstSpotOf({ spot, reason }: StationState): string | null {
@@ -62,36 +57,6 @@ function worstSpotOf({ spot, reason }: StationState): string | null {
   const name = place === null ? null : spotName(place, workspace.sites)
   return name !== null && reason.startsWith(`${name}: `) ? name : null
 }
-
-/** Where who joins is sent on, where that is no page of ours. */
-const sign = computed(() => signOf(outcomesWith(mail)[0]!))
-const answer = computed(() => answerTo(content, outcomesWith(mail)[0]!))
-const ownPage = computed(() =>
-  answer.value.show === 'address' ? shownPage(answer.value.address) || 'not named yet' : null,
-)
-const members = useMembers()
-void members.load()
-const waiting = computed(() => {
-  const list = workspace.form(form)?.list
-  return (list === undefined ? null : members.countsOf(list))?.waiting ?? 0
-})
-/** Of a form that posts straight to a service. */
-const directHost = computed(() => (content.direct === undefined ? null : new URL(content.direct.action).host))
-const directWords = (station: Station) =>
-  station === 'answer'
-    ? `A page of ${directHost.value}`
-    : station === 'mail'
-      ? `Sent by ${directHost.value}`
-      : `In the list at ${directHost.value}`
-const isPopUp = computed(() => workspace.isPopUp(form))
-const scene = computed(() => ({
-  content,
-  form,
-  pictureAddress: pictures.addressOf,
-  isLanding,
-  isPopUp: isPopUp.value,
-  surroundings: { background: '#ffffff', text: '#222222' },
-}))
 </script>
 
 <template>
@@ -113,32 +78,18 @@ const scene = computed(() => ({
       v-hint="state.reason"
       replace
     >
-      <span v-if="isFolded === false" class="picture">
-        <SmallPreview
-          v-if="state.station === 'spot'"
-          :page="isPopUp ? scenePage(scene) : formInText(scene)"
-          :width="isLanding ? 1280 : 760"
-        />
-        <SmallPreview v-else-if="state.station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />
-        <span v-else-if="directHost" class="words">{{ directWords(state.station) }}</span>
-        <span v-else-if="state.station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
-        <SmallPreview
-          v-else-if="state.station === 'answer'"
-          :page="answerPage(answer, content, null, { sign })"
-          :width="640"
-        />
-        <MailPicture v-else-if="state.station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
-        <span v-else-if="state.station === 'mail'" class="words">No mail is sent</span>
-        <ElSkeleton v-else-if="newest.length === 0 && !isKnown" class="rows" :rows="2" animated />
-        <span v-else-if="newest.length === 0" class="words">{{
-          waiting > 0
-            ? `${waiting === 1 ? 'One person has' : `${waiting} people have`} to confirm`
-            : `Nobody in “${listName}” yet`
-        }}</span>
-        <span v-else class="rows">
-          <span v-for="member in newest" :key="member.id" class="member">{{ member.email.typed }}</span>
-        </span>
-      </span>
+      <StationPreview
+        v-if="isFolded === false"
+        class="picture"
+        :station="state.station"
+        :form="form"
+        :content="content"
+        :is-landing="isLanding"
+        :mail="mail"
+        :newest="newest"
+        :is-known="isKnown"
+        :list-name="listName"
+      />
       <span class="sign">
         <SignalArm :signal="risen?.[state.station].signal ?? state.signal" />
         <span class="name">
@@ -254,32 +205,6 @@ const scene = computed(() => ({
 .where {
   color: var(--quiet);
   font-size: 0.75rem;
-}
-.words {
-  display: grid;
-  height: 100%;
-  padding: var(--gap-2);
-  /* An address has no place to break, and is as wide as its letters. */
-  grid-template-columns: minmax(0, 100%);
-  align-content: center;
-  overflow-wrap: anywhere;
-  color: var(--quiet);
-  font-size: var(--text-s);
-  text-align: center;
-}
-.rows {
-  display: grid;
-  height: 100%;
-  padding: var(--gap-1) var(--gap-2);
-  align-content: start;
-}
-.member {
-  padding: 2px 0;
-  border-bottom: 1px solid var(--hairline);
-  font-size: 0.8125rem;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .fold {
   align-self: end;

@@ -2,14 +2,12 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { List } from '#core/list'
-import { useWorkspace } from '../data'
+import ListFeeds from './ListFeeds.vue'
 import ListGrowth from './ListGrowth.vue'
 import { useMembers } from '../people'
-import { sentBy } from './sent-by'
 
 /** One list as its owner wants to see it: how many are on it, how it grew, what feeds it, what it sends. */
 const { list } = defineProps<{ list: List }>()
-const workspace = useWorkspace()
 const members = useMembers()
 const counts = computed(() => members.countsOf(list.id))
 /** In columns, so that lists are compared: what is nobody is left empty. */
@@ -21,8 +19,6 @@ const standing = computed(() => {
     { name: 'on the list', count: confirmed },
   ]
 })
-const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
-const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
 </script>
 
 <template>
@@ -31,17 +27,7 @@ const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
       <h2>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
       </h2>
-      <p class="quiet small feeds">
-        {{ mail }}
-        <template v-if="forms.length > 0"
-          >Fed by
-          <template v-for="(form, at) in forms" :key="form.id"
-            ><template v-if="at > 0"> · </template
-            ><RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink></template
-          ></template
-        >
-        <template v-else>No form feeds it yet.</template>
-      </p>
+      <ListFeeds class="feeds" :list="list" />
     </div>
     <dl v-if="counts">
       <div v-for="{ name, count } in standing" :key="name" :class="{ none: count === 0 }">
@@ -61,10 +47,6 @@ li {
   align-items: center;
   min-height: 72px;
   padding: var(--gap-2) var(--gap-4);
-}
-h2,
-p {
-  margin: 0;
 }
 h2 {
   font-size: 1.0625rem;

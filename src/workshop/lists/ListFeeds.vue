@@ -2,35 +2,35 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { List } from '#core/list'
+import { messagesInUse } from '#core/mail'
 import { useWorkspace } from '../data'
-import { sentBy } from './sent-by'
 
-/** The forms that feed a list, and what it sends by itself. */
+/** What a list sends by itself, and the forms that feed it. */
 const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
 const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
-const mail = computed(() => sentBy(workspace.mail(list.id)?.published ?? null))
+const mail = computed(() => {
+  const published = workspace.mail(list.id)?.published ?? null
+  if (published === null || messagesInUse(published).length === 0) return 'Sends no mail by itself.'
+  const { confirm, messages, gift } = published
+  const parts = [
+    confirm === 'always' ? 'everybody confirms' : confirm === 'regions' ? 'some confirm' : null,
+    messages.welcome.isOn ? `a welcome${gift === null ? '' : ` with “${gift.label}”`}` : null,
+  ].filter((part) => part !== null)
+  return parts.length === 0 ? 'Sends mail.' : `Mail: ${parts.join(', ')}.`
+})
 </script>
 
 <template>
-  <div class="feeds">
-    <p class="small">
-      <template v-if="forms.length > 0"
-        >Fed by
-        <template v-for="(form, at) in forms" :key="form.id"
-          ><template v-if="at > 0"> · </template
-          ><RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink></template
-        >
-      </template>
-      <span v-else class="quiet">No form feeds it yet.</span>
-    </p>
-    <p class="quiet small">{{ mail }}</p>
-  </div>
+  <p class="quiet small">
+    {{ mail }}
+    <template v-if="forms.length > 0"
+      >Fed by
+      <template v-for="(form, at) in forms" :key="form.id"
+        ><template v-if="at > 0"> · </template
+        ><RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink></template
+      ></template
+    >
+    <template v-else>No form feeds it yet.</template>
+  </p>
 </template>
-
-<style scoped>
-.feeds {
-  display: grid;
-  gap: var(--gap-1);
-}
-</style>

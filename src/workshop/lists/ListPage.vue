@@ -46,7 +46,7 @@ const views = [
   { value: 'onward', label: 'Where it is handed on' },
 ] as const
 type View = (typeof views)[number]['value']
-/** In the address, so that a link leads to it and Back goes where one was. */
+/** In the address, so that a link leads to it. */
 const view = computed<View>({
   get: () => views.find(({ value }) => value === route.query.view)?.value ?? 'people',
   set: (value) => void router.replace({ query: value === 'people' ? {} : { view: value } }),

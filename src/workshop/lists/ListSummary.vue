@@ -35,12 +35,12 @@ const stuck = computed(() =>
   <p class="summary">
     <template v-if="counts">
       <span
-        ><b>{{ counts.confirmed.toLocaleString('en') }}</b> on the list</span
+        ><b>{{ counts.confirmed.toLocaleString('en-GB') }}</b> on the list</span
       >
       <span v-if="counts.waiting > 0"
-        ><b>{{ counts.waiting.toLocaleString('en') }}</b> to confirm</span
+        ><b>{{ counts.waiting.toLocaleString('en-GB') }}</b> to confirm</span
       >
-      <span v-if="gone > 0" class="quiet">{{ gone.toLocaleString('en') }} gone</span>
+      <span v-if="gone > 0" class="quiet">{{ gone.toLocaleString('en-GB') }} gone</span>
     </template>
     <!-- Until everybody is read, none of them is known. -->
     <span class="quiet">{{ week.words }}</span>

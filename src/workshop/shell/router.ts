@@ -1,4 +1,4 @@
-import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
+import { createRouter, createWebHistory, type Router, type RouteRecordRaw, type RouterScrollBehavior } from 'vue-router'
 import Desk from '../desk/Desk.vue'
 import { useNotices } from '../notices'
 import { showTitle } from '../title'
@@ -90,9 +90,16 @@ const routes: RouteRecordRaw[] = [
   },
 ]
 
+/** Another page begins at its top, or at the place that the link names; views and stations of one page stay where they are. */
+const scrollBehavior: RouterScrollBehavior = (to, from, saved) => {
+  if (saved !== null) return saved
+  if (to.hash !== '') return { el: to.hash }
+  return to.name === from.name && to.params.id === from.params.id ? false : { top: 0 }
+}
+
 /** Made after pairing, because it remembers the address as it is then: without the key. */
 export function makeRouter(): Router {
-  const router = createRouter({ history: createWebHistory(), routes })
+  const router = createRouter({ history: createWebHistory(), routes, scrollBehavior })
   router.afterEach(({ name, params, meta: { title } }, from) => {
     // What was just done with one form or list is not told beside another; on the way back from it, it is.
     if (from.params.id !== undefined && params.id !== undefined && from.params.id !== params.id) useNotices().clear()
