@@ -23,7 +23,7 @@ const tamperings = [
   ],
   [
     "UPDATE journal SET personal = replace(personal, '@', 'x@') WHERE n = 100",
-    /^Entry 100 of the journal, .* is not as it was written/,
+    /^Number 100 in the record of all that happened, .* is not as it was written/,
   ],
 ] as const
 const wholeList = (workshop: Page) => workshop.getByRole('button', { name: /^Everybody [\d,]+$/ })

@@ -345,7 +345,7 @@ test('somebody whom the trap held back is let in by one press', async ({ worksho
   const arrival = workshop.getByRole('listitem').filter({ hasText: 'tansy@post.example' })
   await expect(arrival).toContainText('held back as a bot')
   await workshop.getByRole('button', { name: 'Put on the list: tansy@post.example' }).click()
-  await expect(workshop.getByRole('alert').filter({ hasText: 'is let in' })).toBeVisible()
+  await expect(workshop.getByRole('alert').filter({ hasText: 'is on the list' })).toBeVisible()
   await arrival.getByRole('link').click()
   await expect(workshop.getByRole('row', { name: /tansy@post\.example/ })).toContainText('on the list')
 })

@@ -69,6 +69,12 @@ export function answerVerdict(
   return { means, said, json, retryAt }
 }
 
+/** What an answer to a request about several people says of one of them; null where it says nothing. */
+export function outcomeOfOne(service: ServiceFile, item: unknown): { means: Meaning; said: string } | null {
+  const rule = service.requests.putMany?.outcomes?.find((one) => fits({ ...one, status: undefined }, 0, item))
+  return rule === undefined ? null : { means: rule.means, said: wordsIn(service, item) ?? '' }
+}
+
 function fits({ status, at, is }: AnswerRule, answered: number, json: unknown): boolean {
   if (status !== undefined && status !== String(answered) && !(status[1] === 'x' && status[0] === String(answered)[0]))
     return false

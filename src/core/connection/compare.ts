@@ -2,6 +2,9 @@ import { parseEmail } from '#core/email'
 import type { WantedState } from './hand-over'
 import type { TheirMember } from './read'
 
+/** Values as a service wants them spelled. */
+type Spelling = (values: Readonly<Record<string, string>>) => Readonly<Record<string, string | number | boolean | null>>
+
 /** In what somebody differs at both ends. */
 export interface ListDifference {
   part: string
@@ -28,11 +31,13 @@ export type Standing =
  * @param ours null for somebody unknown here
  * @param theirs null for somebody unknown there
  * @param matched keys of the fields that our columns fill: what stands in them there and not here differs too
+ * @param spell how values are spelled there, where that is otherwise
  */
 export function standingOf(
   ours: WantedState | null,
   theirs: TheirMember | null,
   matched: readonly string[] = [],
+  spell: Spelling = (values) => values,
 ): Standing {
   const isOnHere = ours?.state === 'there'
   if (theirs === null) return { standing: isOnHere ? 'only-here' : 'same' }
@@ -41,7 +46,7 @@ export function standingOf(
   if (ours.state === 'off') return { standing: isOnThere ? 'left-here' : 'same' }
   if (ours.state === 'not-yet') return { standing: 'same' }
   if (!isOnThere) return { standing: 'left-there' }
-  const differences = differencesOf(ours, theirs, matched)
+  const differences = differencesOf(ours, theirs, matched, spell)
   return differences.length > 0 ? { standing: 'differs', differences } : { standing: 'same' }
 }
 
@@ -50,12 +55,14 @@ export function differencesOf(
   ours: Extract<WantedState, { state: 'there' }>,
   theirs: TheirMember,
   matched: readonly string[] = [],
+  spell: Spelling = (values) => values,
 ): ListDifference[] {
   const { values } = theirs
   const wanted = { ...Object.fromEntries(matched.map((key) => [key, ''])), ...ours.values }
+  const spelled = spell(wanted)
   const differences = Object.entries(values === null ? {} : wanted)
     .map(([key, value]) => ({ part: key, ours: value, theirs: values?.[key] ?? '' }))
-    .filter(({ ours, theirs }) => ours !== theirs)
+    .filter(({ part, ours, theirs }) => ours !== theirs && String(spelled[part] ?? '') !== theirs)
   if (theirs.status === 'unknown')
     differences.push({ part: 'status', ours: 'on the list', theirs: theirs.statusWord ?? '' })
   const missing = (ours.tags ?? []).filter((tag) => theirs.tags !== null && !theirs.tags.includes(tag))

@@ -371,10 +371,10 @@ test('lists, fields and people are read out of three differently made answers', 
     tags: ['x'],
   })
   expect([
-    nextPage(lantern, 'lists', { lists: [], next: 'c2' }, 1),
-    nextPage(lantern, 'lists', { lists: [], next: null }, 1),
-    nextPage(kettle, 'lists', { rows: [1] }, 1),
-    nextPage(kettle, 'lists', { rows: [] }, 2),
+    nextPage(lantern, 'lists', { json: { lists: [], next: 'c2' }, headers: {} }, { pages: 1, items: 0 }),
+    nextPage(lantern, 'lists', { json: { lists: [], next: null }, headers: {} }, { pages: 1, items: 0 }),
+    nextPage(kettle, 'lists', { json: { rows: [1] }, headers: {} }, { pages: 1, items: 1 }),
+    nextPage(kettle, 'lists', { json: { rows: [] }, headers: {} }, { pages: 2, items: 1 }),
   ]).toEqual([{ cursor: 'c2' }, null, { page: 2 }, null])
 })
 

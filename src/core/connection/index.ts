@@ -1,5 +1,6 @@
 export { type Abilities, abilitiesOf, placeOf, serviceOf } from './abilities'
 export {
+  outcomeOfOne,
   retryTime,
   type ServiceAnswer,
   textAt,
@@ -26,15 +27,31 @@ export {
   itemsIn,
   listsIn,
   memberIn,
+  linkedNext,
+  type NextPage,
   nextPage,
+  tagIdsIn,
   theirKinds,
   type TheirField,
   type TheirList,
   type TheirMember,
 } from './read'
-export { type Filled, formText, type KeyedRequest, type PlainRequest, requestFor, type RequestValues } from './request'
 export {
+  type Filled,
+  formText,
+  keyParts,
+  type KeyedRequest,
+  type PlainRequest,
+  requestFor,
+  type RequestValues,
+  SPREAD,
+} from './request'
+export { spelledValues } from './spelled'
+export {
+  type AnswerRule,
   type Ask,
+  type FormPart,
+  type JsonTemplate,
   type Meaning,
   meanings,
   readServiceFile,
@@ -42,5 +59,6 @@ export {
   requestNames,
   type ServiceFile,
   serviceFileSchema,
+  type ServiceRequest,
 } from './service-file'
 export { shippedServices } from './services'

@@ -1,3 +1,4 @@
+import LinkHeader from 'http-link-header'
 import { textAt, valueAt } from './answer'
 import type { RequestName, ServiceFile } from './service-file'
 import { statusOf, type TheirStatus } from './status'
@@ -77,6 +78,16 @@ export function memberIn(service: ServiceFile, name: 'find' | 'members', json: u
   }
 }
 
+/** Tags with their ids, read one by one. */
+export function tagIdsIn(service: ServiceFile, json: unknown): { id: string | number; name: string }[] {
+  const read = service.requests.tags?.read ?? {}
+  return itemsIn(service, 'tags', json).flatMap((item) => {
+    const id = read.id === undefined ? undefined : valueAt(item, read.id)
+    const name = textAt(item, read.name)
+    return (typeof id === 'string' || typeof id === 'number') && name !== null ? [{ id, name }] : []
+  })
+}
+
 /** Values told as an object, or as a list of keys with values. */
 function valuesIn(value: unknown): Record<string, string> {
   if (value === null || typeof value !== 'object') return {}
@@ -97,16 +108,42 @@ function tagsIn(value: unknown, tagName: string | undefined): string[] {
   return value.flatMap((one) => (typeof one === 'string' ? [one] : (textAt(one, tagName ?? '/name') ?? [])))
 }
 
-/** What the request for the next page is filled with; null after the last. */
+/** What is filled in for the next page, or its whole address. */
+export type NextPage = { cursor: string } | { page: number } | { offset: number } | { address: string }
+
+/**
+ * How the next page is asked for; null after the last.
+ *
+ * @param headers of the answer, by name in small letters
+ * @param before how many pages and items came, this one included
+ */
 export function nextPage(
   service: ServiceFile,
   name: RequestName,
-  json: unknown,
-  page: number,
-): { cursor: string } | { page: number } | null {
+  { json, headers }: { json: unknown; headers: Readonly<Record<string, string>> },
+  before: { pages: number; items: number },
+): NextPage | null {
   const next = service.requests[name]?.next
   if (next === undefined) return null
-  if ('page' in next) return itemsIn(service, name, json).length === 0 ? null : { page: page + 1 }
-  const cursor = textAt(json, next.cursor)
-  return cursor === null || cursor === '' ? null : { cursor }
+  const isEmpty = itemsIn(service, name, json).length === 0
+  if ('page' in next) return isEmpty ? null : { page: before.pages + 1 }
+  if ('offset' in next) return isEmpty ? null : { offset: before.items }
+  if ('link' in next) return addressOrNone(linkedNext(headers.link ?? ''))
+  if ('address' in next) return addressOrNone(textAt(json, next.address))
+  const cursor = 'header' in next ? headers[next.header.toLowerCase()] : textAt(json, next.cursor)
+  return cursor === undefined || cursor === null || cursor === '' ? null : { cursor }
 }
+
+const addressOrNone = (address: string | null) => (address === null || address === '' ? null : { address })
+
+/** Target of the first link with the relation type `next` in a `Link` field (RFC 8288, section 3); null for none. */
+export function linkedNext(field: string): string | null {
+  if (field === '' || field.length > LONGEST_LINK) return null
+  try {
+    const [link] = LinkHeader.parse(field).rel('next')
+    return link?.uri ?? null
+  } catch {
+    return null
+  }
+}
+const LONGEST_LINK = 8_000

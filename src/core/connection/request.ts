@@ -1,9 +1,15 @@
+import { md5 } from '@noble/hashes/legacy.js'
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex } from '@noble/hashes/utils.js'
 import { parseTemplate } from 'url-template'
 import type { JsonTemplate, RequestName, ServiceFile, ServiceRequest } from './service-file'
 
 /** What stands for a name in a request: whatever it is, it stays one value. */
-export type Filled = string | number | boolean | null | readonly string[] | Readonly<Record<string, string>>
-export type RequestValues = Readonly<Record<string, Filled>>
+export type Filled = Scalar | readonly string[] | Readonly<Record<string, Scalar>> | readonly RequestValues[]
+type Scalar = string | number | boolean | null
+export interface RequestValues {
+  readonly [name: string]: Filled
+}
 
 /** A request as it is sent, without its key. */
 export interface PlainRequest {
@@ -26,35 +32,60 @@ export const MASKED = '••••'
  * parameters and the structure of a body are the service file's.
  *
  * @param key null where the key is not known yet; of OAuth, the access token
+ * @param at of a further page, its address as the service gave it: absolute, or relative to the first one's
  */
 export function requestFor(
   service: ServiceFile,
   name: RequestName,
-  values: RequestValues,
+  given: RequestValues,
   key: string | null,
+  at?: string,
 ): KeyedRequest | null {
   const request = service.requests[name]
   if (request === undefined) return null
-  return { ...keyed(service, request, values, key), shown: keyed(service, request, values, key && MASKED) }
+  const values = derived(request, given)
+  const inHand = { service, request, values, at }
+  return { ...keyed(inHand, key), shown: keyed(inHand, key && MASKED) }
 }
 
-function keyed(service: ServiceFile, request: ServiceRequest, values: RequestValues, key: string | null): PlainRequest {
+interface RequestInHand {
+  service: ServiceFile
+  request: ServiceRequest
+  values: RequestValues
+  at: string | undefined
+}
+
+function keyed({ service, request, values, at }: RequestInHand, key: string | null): PlainRequest {
   const headers: Record<string, string> = { Accept: 'application/json', ...service.headers }
-  let address = expanded(service.base, values) + expanded(request.address, values)
+  let address = withPairs(
+    expanded(service.base, values) + expanded(request.address, values),
+    (request.query ?? []).flatMap((part) => formPairs(part, values)),
+  )
+  if (at !== undefined) address = URL.canParse(at, address) ? new URL(at, address).href : address
   const pairs = request.form === undefined ? null : request.form.flatMap((part) => formPairs(part, values))
   let formPairsOfBody = pairs
   if (key !== null) {
     const { key: place } = service
+    const [first, second] = keyParts(place, key)
     if (place.way === 'bearer' || place.way === 'oauth') headers.Authorization = `Bearer ${key}`
-    else if (place.way === 'header') headers[place.name] = (place.prefix ?? '') + key
-    else if (place.way === 'basic')
-      headers.Authorization = `Basic ${base64(place.user === undefined ? `${key}:` : `${place.user}:${key}`)}`
-    else if (place.way === 'query') address += `${address.includes('?') ? '&' : '?'}${formText([[place.name, key]])}`
-    else if (request.method === 'GET') address += `${address.includes('?') ? '&' : '?'}${formText([[place.name, key]])}`
-    else formPairsOfBody = [[place.name, key], ...(pairs ?? [])]
+    else if (place.way === 'header') {
+      headers[place.name] = (place.prefix ?? '') + first
+      if (second !== null) headers[place.second!.name!] = second
+    } else if (place.way === 'basic')
+      headers.Authorization = `Basic ${base64(
+        second !== null ? `${first}:${second}` : place.user === undefined ? `${key}:` : `${place.user}:${key}`,
+      )}`
+    else {
+      const named: [string, string][] = [[place.name, first]]
+      if (second !== null) named.push([place.second!.name!, second])
+      // The address of a further page may repeat it.
+      const missing = named.filter(([name]) => !URL.canParse(address) || !new URL(address).searchParams.has(name))
+      if (place.way === 'query' || request.method === 'GET') address = withPairs(address, missing)
+      else formPairsOfBody = [...named, ...(pairs ?? [])]
+    }
   }
   if (request.json !== undefined) {
-    headers['Content-Type'] = 'application/json'
+    headers['Content-Type'] ??= 'application/json'
     return {
       method: request.method,
       address,
@@ -65,6 +96,25 @@ function keyed(service: ServiceFile, request: ServiceRequest, values: RequestVal
   if (formPairsOfBody === null) return { method: request.method, address, headers, body: null }
   headers['Content-Type'] = 'application/x-www-form-urlencoded'
   return { method: request.method, address, headers, body: formText(formPairsOfBody) }
+}
+
+/** The parts of a key: the second is null where it has one alone. */
+export function keyParts({ second }: ServiceFile['key'], key: string): [first: string, second: string | null] {
+  const colon = key.indexOf(':')
+  return second === undefined || colon < 0
+    ? [key, second === undefined ? null : '']
+    : [key.slice(0, colon), key.slice(colon + 1)]
+}
+
+const withPairs = (address: string, pairs: readonly (readonly [string, string])[]) =>
+  pairs.length === 0 ? address : `${address}${address.includes('?') ? '&' : '?'}${formText(pairs)}`
+
+/** The address as services that show no addresses name it: a hash of it in small letters. Common practice, without a source. */
+function derived(request: ServiceRequest, values: RequestValues): RequestValues {
+  const { email } = values
+  if (typeof email !== 'string' || !/email(?:Md5|Sha256)/.test(JSON.stringify(request))) return values
+  const bytes = new TextEncoder().encode(email.trim().toLowerCase())
+  return { ...values, emailMd5: bytesToHex(md5(bytes)), emailSha256: bytesToHex(sha256(bytes)) }
 }
 
 /** Lone surrogates are no text (RFC 3629): neither an address nor a form can hold one. */
@@ -88,7 +138,8 @@ const PART = /\{(\w+)\}/g
 
 /**
  * JSON with its placeholders filled in. An object `{"each": "fields", "as": …}` becomes an array with one item for each of
- * them; an object's part whose value is nothing at all is left out.
+ * them, and within an array its items stand among the others; `"...": "{fields}"` in an object puts each field into that
+ * object itself. An object's part whose value is nothing at all is left out.
  */
 export function filled(template: JsonTemplate, values: RequestValues): unknown {
   if (typeof template === 'string') {
@@ -96,15 +147,41 @@ export function filled(template: JsonTemplate, values: RequestValues): unknown {
     if (whole !== undefined) return Object.hasOwn(values, whole) ? values[whole] : undefined
     return textOf(template, values)
   }
-  if (Array.isArray(template)) return template.map((item) => filled(item, values)).filter((item) => item !== undefined)
+  if (Array.isArray(template))
+    return template
+      .flatMap((item) => (isEach(item) ? (filled(item, values) as unknown[]) : [filled(item, values)]))
+      .filter((item) => item !== undefined)
   if (template === null || typeof template !== 'object') return template
-  const { each, as } = template as { each?: unknown; as?: JsonTemplate }
-  if (typeof each === 'string' && as !== undefined)
-    return pairsOf(values[each]).map(([key, value]) => filled(as, { ...values, key, value }))
+  if (isEach(template)) {
+    const { each, as } = template
+    const all = values[each]
+    if (Array.isArray(all) && all.some((one) => typeof one === 'object'))
+      return (all as readonly RequestValues[]).map((one) => filled(as, { ...values, ...one }))
+    return pairsOf(all).map(([key, value]) => filled(as, { ...values, key, value }))
+  }
   return Object.fromEntries(
     Object.entries(template)
-      .map(([name, part]) => [name, filled(part, values)] as const)
+      .flatMap(([name, part]): (readonly [string, unknown])[] =>
+        name === SPREAD ? spread(part, values) : [[name, filled(part, values)]],
+      )
       .filter(([, part]) => part !== undefined),
+  )
+}
+
+/** The name of an object's part whose parts are put into the object itself. */
+export const SPREAD = '...'
+function spread(part: JsonTemplate, values: RequestValues): (readonly [string, unknown])[] {
+  const inside = filled(part, values)
+  return inside === null || typeof inside !== 'object' ? [] : Object.entries(inside)
+}
+
+function isEach(template: JsonTemplate): template is { each: string; as: JsonTemplate } {
+  return (
+    template !== null &&
+    typeof template === 'object' &&
+    !Array.isArray(template) &&
+    typeof template.each === 'string' &&
+    template.as !== undefined
   )
 }
 
@@ -119,9 +196,9 @@ function formPairs({ name, value, each }: { name: string; value: string; each?: 
   return [[name, textOf(value, values)] as [string, string]]
 }
 
-function pairsOf(value: Filled | undefined): [string, string][] {
+function pairsOf(value: Filled | undefined): [string, Scalar][] {
   if (value === undefined || value === null || typeof value !== 'object') return []
-  return Array.isArray(value) ? value.map((one, at) => [String(at), String(one)]) : Object.entries(value)
+  return Array.isArray(value) ? value.map((one: Scalar, at) => [String(at), one]) : Object.entries(value)
 }
 
 function textOf(template: string, values: RequestValues): string {

@@ -19,8 +19,15 @@ const headerName = z
   .regex(/^[!#$%&'*+.^_`|~0-9A-Za-z-]+$/, 'must be the name of a header')
 /** Keys go over encrypted connections only, or to this computer. */
 const SAFE = /^(?:https:\/\/|http:\/\/(?:127\.0\.0\.1|localhost)(?::\d+)?(?:\/|$))/
-/** A URI Template (RFC 6570). */
-const template = z.string().min(1).max(1000)
+/**
+ * A URI Template (RFC 6570). Reserved and fragment expansion (`{+…}`, `{#…}`) would let a value that somebody typed change the
+ * address's path, so they are refused.
+ */
+const template = z
+  .string()
+  .min(1)
+  .max(1000)
+  .refine((text) => !/\{[+#]/.test(text), 'must not have {+…} or {#…}: what somebody types could change the address')
 
 /** What an answer comes to. */
 export const meanings = [
@@ -63,6 +70,22 @@ const formPartSchema = z.strictObject({
   /** Once for each of these: `{key}` and `{value}` stand for one of them. */
   each: name.optional(),
 })
+
+/** How the next page is asked for. */
+const nextSchema = z.union([
+  /** A value of the answer goes into `cursor`. */
+  z.strictObject({ cursor: pointer }),
+  /** The same with a header of the answer. */
+  z.strictObject({ header: headerName }),
+  /** A value of the answer is the next page's whole address, at the same origin. */
+  z.strictObject({ address: pointer }),
+  /** The `Link` header with `rel="next"` tells the next page's address (RFC 8288). */
+  z.strictObject({ link: z.literal(true) }),
+  /** `page` counts up from 1 until nothing comes. */
+  z.strictObject({ page: z.literal(true) }),
+  /** `offset` is the number of those that came already. */
+  z.strictObject({ offset: z.literal(true) }),
+])
 export type FormPart = z.infer<typeof formPartSchema>
 
 const readsSchema = z.record(name, pointer)
@@ -73,6 +96,8 @@ export const requestSchema = z.strictObject({
   address: template,
   /** Any JSON: see `JsonTemplate`. */
   json: z.unknown().optional(),
+  /** Parameters behind the address; one that stands for a single value which is missing is left out. */
+  query: z.array(formPartSchema).max(50).optional(),
   form: z.array(formPartSchema).max(200).optional(),
   /** Where the list of what was asked for stands, for requests that bring several. */
   items: pointer.optional(),
@@ -80,8 +105,11 @@ export const requestSchema = z.strictObject({
   read: readsSchema.optional(),
   /** What stands where one of the item's tags is told by more than its name: `/name` in `[{"name": "a"}]`. */
   tagName: pointer.optional(),
-  /** How the next page is asked for: a value of the answer that goes into `cursor`, or `page` counting up from 1 until nothing comes. */
-  next: z.union([z.strictObject({ cursor: pointer }), z.strictObject({ page: z.literal(true) })]).optional(),
+  next: nextSchema.optional(),
+  /** Of `putMany`: how many people it takes at most. */
+  most: z.int().min(2).max(1000).optional(),
+  /** Of `putMany`: what each of `items` means, by what stands in it; without a rule that fits, or not listed, as the whole. */
+  outcomes: z.array(answerRuleSchema).max(50).optional(),
   /** Before those of the whole file. */
   answers: z.array(answerRuleSchema).max(50).optional(),
 })
@@ -96,8 +124,11 @@ export const requestNames = [
   'find',
   'members',
   'put',
+  'putMany',
   'change',
   'off',
+  'tags',
+  'makeTag',
 ] as const
 export type RequestName = (typeof requestNames)[number]
 
@@ -127,7 +158,19 @@ const keySchema = z
       scope: z.string().max(500).optional(),
     }),
   ])
-  .and(z.object({ label: plainLine.optional(), where: harmlessText.optional() }))
+  .and(
+    z.object({
+      label: plainLine.optional(),
+      where: harmlessText.optional(),
+      /**
+       * The second part of a key in two parts, kept as `first:second`. `basic` sends them as user and password; `header`,
+       * `query` and `form` send the second under this name.
+       */
+      second: z
+        .strictObject({ label: plainLine, where: harmlessText.optional(), name: headerName.optional() })
+        .optional(),
+    }),
+  )
 
 export const serviceFileSchema = z
   .strictObject({
@@ -157,9 +200,14 @@ export const serviceFileSchema = z
       find: requestSchema.optional(),
       members: requestSchema.optional(),
       put: requestSchema,
+      /** Several people in one request: those that are waiting to be put there. */
+      putMany: requestSchema.optional(),
       /** Where it takes another request to change who is there already. */
       change: requestSchema.optional(),
       off: requestSchema.optional(),
+      /** Its tags, where they go along by their ids. */
+      tags: requestSchema.optional(),
+      makeTag: requestSchema.optional(),
     }),
     answers: z.array(answerRuleSchema).max(50).optional(),
     /** Where answers tell in words what is wrong. */
@@ -188,11 +236,49 @@ export const serviceFileSchema = z
         each: pointer.optional(),
       })
       .optional(),
+    /** How it wants values spelled that are told apart here; what it shows is compared in the same spelling. */
+    spelled: z
+      .strictObject({
+        /** Dates, with YYYY, MM and DD, such as `DD/MM/YYYY`; else as in ISO 8601. */
+        dates: z
+          .string()
+          .max(30)
+          .regex(
+            /^(?=.*YYYY)(?=.*MM)(?=.*DD)[YMD./ -]+$/,
+            'must have YYYY, MM and DD, and dots, strokes or spaces between',
+          )
+          .optional(),
+        /** A ticked and an unticked box; else `yes` and `no`. */
+        yes: scalar.optional(),
+        no: scalar.optional(),
+        /** Choices by the key of their field: what they are called here, and what there. */
+        choices: z.record(z.string().max(200), z.record(z.string().max(200), scalar)).optional(),
+      })
+      .optional(),
     /** Whether it sends a mail of its own to confirm, unless told otherwise. */
     confirms: z.boolean().optional(),
   })
   .check((context) => {
-    const { requests, asks = [] } = context.value
+    const { requests, asks = [], base, key } = context.value
+    const named = [...base.matchAll(/\{[^{}]*\}/g)].flatMap(([part]) => part.match(/[A-Za-z_]\w*/g) ?? [])
+    const unknown = named.find((one) => !asks.some(({ name }) => name === one))
+    if (unknown !== undefined)
+      context.issues.push({
+        code: 'custom',
+        path: ['base'],
+        message: `names {${unknown}}, which “asks” does not ask for: nothing else may stand in it`,
+        input: base,
+      })
+    if (
+      key.second !== undefined &&
+      (key.way === 'bearer' || key.way === 'oauth' || (key.way !== 'basic' && key.second.name === undefined))
+    )
+      context.issues.push({
+        code: 'custom',
+        path: ['key', 'second'],
+        message: 'goes with the ways basic, header, query and form, and all but basic need its name',
+        input: key,
+      })
     const names = asks.map(({ name }) => name)
     if (new Set(names).size < names.length)
       context.issues.push({ code: 'custom', path: ['asks'], message: 'asks for something twice', input: asks })

@@ -62,7 +62,7 @@ export function formStyles({ content, spot, receiver }: Pick<PlacedForm, 'conten
  */
 function siteDress({ fields, look }: FormContent, scope: string, where: string): string {
   const least: Rule[] = [
-    ['', 'max-width:32em'],
+    ['', 'max-width:32em;margin:0 0 1.5em'],
     ['.askbox-label', 'display:block;margin:0 0 .25em;font-weight:600'],
     [
       '.askbox-input',

@@ -2,6 +2,7 @@ import {
   type Connection,
   type KeyedRequest,
   type PlainRequest,
+  keyParts,
   requestFor,
   type RequestName,
   type ServiceFile,
@@ -19,10 +20,12 @@ export type ApiWay = Extract<Connection['way'], { kind: 'api' }>
 /** Request, its key masked, and answer. */
 export interface ServiceExchange {
   request: PlainRequest
-  answer: { status: number; body: string } | null
+  answer: { status: number; headers: Record<string, string>; body: string } | null
 }
 
 export interface Asked extends Omit<ServiceVerdict, 'means'> {
+  /** Of the answer, by name in small letters. */
+  headers: Readonly<Record<string, string>>
   /** `key-not-sent`: it was given for another address than it would go to. */
   means: ServiceVerdict['means'] | 'unreachable' | 'cannot' | 'key-not-sent'
   exchange: ServiceExchange | null
@@ -42,8 +45,12 @@ export type SentKey = Pick<Key, 'text' | 'origins'>
 export type SentRequest = { answer: GuardedAnswer } | { said: string }
 
 export interface ServiceClient {
-  /** Sends one request of a service file. Resolves with the outcome; never rejects. */
-  ask(way: ApiWay, name: RequestName, values: RequestValues, key: SentKey | null): Promise<Asked>
+  /**
+   * Sends one request of a service file. Resolves with the outcome; never rejects.
+   *
+   * @param at of a further page, its address as the service gave it: absolute, or relative to the first one's
+   */
+  ask(way: ApiWay, name: RequestName, values: RequestValues, key: SentKey | null, at?: string): Promise<Asked>
   /** Sends something to an address that its owner gave. */
   send(request: PlainRequest): Promise<SentRequest>
 }
@@ -74,9 +81,9 @@ export function openClient(allowed: readonly string[], now: () => number, longes
   }
   return {
     send,
-    async ask({ service, asked }, name, values, key) {
-      const request = requestFor(service, name, { ...asked, ...values }, key?.text ?? null)
-      const none = { json: undefined, retryAt: null, exchange: null }
+    async ask({ service, asked }, name, values, key, at) {
+      const request = requestFor(service, name, { ...asked, ...values }, key?.text ?? null, at)
+      const none = { json: undefined, headers: {}, retryAt: null, exchange: null }
       if (request === null) return { means: 'cannot', said: 'Its file does not say how.', ...none }
       const origin = URL.canParse(request.address) ? new URL(request.address).origin : request.address
       if (key !== null && !key.origins.includes(origin))
@@ -89,8 +96,9 @@ export function openClient(allowed: readonly string[], now: () => number, longes
       if (!('answer' in sent))
         return {
           means: 'unreachable',
-          said: withoutKey(sent.said, key?.text ?? null),
+          said: withoutKeyOf(service, sent.said, key?.text ?? null),
           json: undefined,
+          headers: {},
           retryAt: null,
           exchange: { request: request.shown, answer: null },
         }
@@ -118,11 +126,32 @@ function judged(
     ...(isMoved && { means: 'refused' as const }),
     said: isMoved
       ? 'It sent the request on to another address, where the key does not go.'
-      : withoutKey(verdict.said, key),
+      : withoutKeyOf(service, verdict.said, key),
+    headers: fields,
     // Masked before it is cut: half of a key is a part of it.
     exchange: {
       request: request.shown,
-      answer: { status, body: withoutKey(text.slice(0, SHOWN_LETTERS + MOST_KEY), key).slice(0, SHOWN_LETTERS) },
+      answer: {
+        status,
+        headers: shownHeaders(fields, (value) => withoutKeyOf(service, value, key)),
+        body: withoutKeyOf(service, text.slice(0, SHOWN_LETTERS + MOST_KEY), key).slice(0, SHOWN_LETTERS),
+      },
     },
   }
+}
+
+/** Headers that tell of further pages, of its pace, or of what the body is. */
+const SHOWN_HEADERS = /^(?:link|retry-after|content-type|x-[\w-]{1,60}|[\w-]*(?:cursor|page|next|limit|total)[\w-]*)$/
+function shownHeaders(
+  headers: Readonly<Record<string, string>>,
+  mask: (value: string) => string,
+): Record<string, string> {
+  const shown = Object.entries(headers).filter(([name]) => SHOWN_HEADERS.test(name))
+  return Object.fromEntries(shown.slice(0, 40).map(([name, value]) => [name, mask(value.slice(0, 1_000))]))
+}
+
+/** A key in two parts is masked whole, and each part by itself. */
+function withoutKeyOf(service: ServiceFile, text: string, key: string | null): string {
+  if (key === null || service.key.second === undefined) return withoutKey(text, key)
+  return [key, ...keyParts(service.key, key)].reduce((masked: string, part) => withoutKey(masked, part), text)
 }

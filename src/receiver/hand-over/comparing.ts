@@ -1,5 +1,5 @@
 import type { ComparedPerson, ComparedStanding, Comparison } from '#core/api'
-import { comparedAddress, type HandOver, memberIn, standingOf, wantedOf } from '#core/connection'
+import { comparedAddress, type HandOver, memberIn, spelledValues, standingOf, wantedOf } from '#core/connection'
 import type { HandOverId, MemberId } from '#core/ids'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
@@ -92,6 +92,7 @@ export class Comparisons {
           member === null ? null : wantedOf(member, handOver),
           theirs,
           handOver.fields.map(({ key }) => key),
+          (values) => spelledValues(service, values),
         )
         if (standing.standing === 'same') comparison.same += 1
         else

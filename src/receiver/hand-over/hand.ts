@@ -8,12 +8,18 @@ import {
   listsIn,
   memberIn,
   nextPage,
+  outcomeOfOne,
   type RequestName,
+  type ServiceFile,
+  textAt,
   textOfWanted,
   type TheirField,
   type TheirList,
   type TheirMember,
   type RequestValues,
+  spelledValues,
+  tagIdsIn,
+  valueAt,
   type WantedState,
 } from '#core/connection'
 import type { Asked, ApiWay, ServiceClient, ServiceExchange, SentKey } from './client'
@@ -55,35 +61,36 @@ export async function handToApi(
   wanted: WantedState,
   before: SentBefore = NOTHING_SENT,
 ): Promise<HandedOver> {
-  const outcome = ({ means, said, retryAt }: Asked): HandedOver => ({ means, said, retryAt })
+  const outcome = outcomeOf
   const list = handOver.target?.id ?? ''
-  const isMatched = (sent: string) => handOver.fields.some(({ key }) => key === sent)
   if (wanted.state === 'not-yet') return { means: 'done', said: '', retryAt: null }
   const about = { list, email: wanted.email }
   if (wanted.state === 'off') {
-    const isById = talk.way.service.requests.off?.address.includes('{id}') === true
-    const id = isById ? await idOf(talk, about) : null
+    const id = needsId(talk.way, 'off') ? await idOf(talk, about) : null
     if (id !== null && typeof id !== 'string')
       return id.means === 'absent' ? { ...outcome(id), means: 'done' } : outcome(id)
     const off = await ask(talk, 'off', { ...about, ...(id !== null && { id }) })
     // Absent, or left there: off.
     return outcome(off.means === 'absent' || off.means === 'opted-out' ? { ...off, means: 'done' } : off)
   }
-  // Matched fields only: the service may lack others by now.
-  const emptied = Object.fromEntries(before.keys.filter(isMatched).map((key) => [key, '']))
-  const values = {
+  const person = wantedValues(talk.way.service, handOver, wanted, before)
+  const ids = await tagIdsOf(talk, ['put', 'change'], { tags: wanted.tags ?? [], formerTags: person.formerTags })
+  if (!('values' in ids)) return outcome(ids)
+  const values: RequestValues = {
     ...about,
-    fields: { ...emptied, ...wanted.values },
-    tags: wanted.tags,
-    formerTags: before.tags.filter((tag) => wanted.tags?.includes(tag) !== true),
+    ...person,
+    ...ids.values,
     asks: handOver.confirmsThere,
   }
-  const put = await ask(talk, 'put', values)
+  // Where somebody is put by an id, it is found first.
+  const idBefore = needsId(talk.way, 'put') ? await idOf(talk, about) : null
+  if (idBefore !== null && typeof idBefore !== 'string') return outcome(idBefore)
+  const put = await ask(talk, 'put', { ...values, ...(idBefore !== null && { id: idBefore }) })
   if (put.means === 'done' && handOver.confirmsThere && talk.way.service.requests.put.read?.status === undefined)
     return { ...outcome(put), ...((await waitsThere(talk, about)) && { means: 'to-confirm' }) }
   if (put.means !== 'already') return outcome(put)
   if (talk.way.service.requests.change === undefined) return outcome({ ...put, means: 'done' })
-  const id = await idOf(talk, about)
+  const id = needsId(talk.way, 'change') ? await idOf(talk, about) : ''
   if (typeof id !== 'string')
     return id.means === 'absent'
       ? { means: 'refused', said: 'It says that they are there already, and does not find them.', retryAt: null }
@@ -91,12 +98,115 @@ export async function handToApi(
   return outcome(await ask(talk, 'change', { ...values, id }))
 }
 
+/** Ids of tags there, by name; kept for a while, for each person that goes there needs them. */
+const tagIds = new WeakMap<ApiWay, { at: number; byName: Map<string, string | number> }>()
+const TAGS_KEPT_MS = 60_000
+
+/** Ids of tags, where a service takes them by ids: those that are missing there are made. */
+async function tagIdsOf(
+  talk: Talk,
+  requests: readonly RequestName[],
+  { tags, formerTags }: { tags: readonly string[]; formerTags: readonly string[] },
+): Promise<{ values: RequestValues } | Asked> {
+  const { service } = talk.way
+  const isAsked = requests.some((name) =>
+    /\{(?:tagIds|formerTagIds)\}|"each":"(?:tagIds|formerTagIds)"/.test(JSON.stringify(service.requests[name] ?? '')),
+  )
+  if (!isAsked || service.requests.tags === undefined) return { values: {} }
+  let known = tagIds.get(talk.way)
+  if (
+    known === undefined ||
+    performance.now() - known.at > TAGS_KEPT_MS ||
+    tags.some((tag) => !known!.byName.has(tag))
+  ) {
+    known = { at: performance.now(), byName: new Map() }
+    for await (const { asked } of pagesOf(talk, 'tags', {})) {
+      if (asked.means !== 'done') return asked
+      for (const { id, name } of tagIdsIn(service, asked.json)) known.byName.set(name, id)
+    }
+    for (const tag of tags.filter((one) => !known!.byName.has(one))) {
+      const made = await ask(talk, 'makeTag', { tag })
+      if (made.means !== 'done')
+        return { ...made, said: `The tag “${tag}” is not there, and could not be made. ${made.said}` }
+      const id = valueAt(made.json, service.requests.makeTag?.read?.id ?? '/id')
+      if (typeof id !== 'string' && typeof id !== 'number')
+        return { ...made, means: 'refused', said: `It made the tag “${tag}”, and did not tell its id.` }
+      known.byName.set(tag, id)
+    }
+    tagIds.set(talk.way, known)
+  }
+  return { values: { tagIds: tagIdsNamed(talk.way, tags), formerTagIds: tagIdsNamed(talk.way, formerTags) } }
+}
+
+const tagIdsNamed = (way: ApiWay, names: readonly string[]) =>
+  names.flatMap((name) => tagIds.get(way)?.byName.get(name) ?? []) as string[]
+
 /** Whether somebody has yet to confirm at a service that asks them to and does not say so by itself. */
 async function waitsThere(talk: Talk, about: { list: string; email: string }): Promise<boolean> {
   if (talk.way.service.requests.find === undefined) return true
   const found = await lookUp(talk, about.list, about.email)
   // As long as nobody knows, it is looked up again.
   return !found.ok || found.member?.status !== 'on'
+}
+
+/** What one person's hand-over sends in a request about several. */
+export interface OneOfMany {
+  wanted: Extract<WantedState, { state: 'there' }>
+  before: SentBefore
+}
+
+/** Puts several people on one list in one request; the outcome of each, in their order. */
+export async function handManyToApi(
+  talk: Talk,
+  handOver: HandOver,
+  people: readonly OneOfMany[],
+): Promise<HandedOver[]> {
+  const { service } = talk.way
+  const tags = [...new Set(people.flatMap(({ wanted }) => wanted.tags ?? []))]
+  const ids = await tagIdsOf(talk, ['putMany'], { tags, formerTags: [] })
+  if (!('values' in ids)) return people.map(() => outcomeOf(ids))
+  const put = await ask(talk, 'putMany', {
+    list: handOver.target?.id ?? '',
+    asks: handOver.confirmsThere,
+    people: people.map(({ wanted, before }): RequestValues => ({
+      ...wantedValues(service, handOver, wanted, before),
+      ...(ids.values.tagIds !== undefined && { tagIds: tagIdsNamed(talk.way, wanted.tags ?? []) }),
+    })),
+  })
+  const told = new Map(
+    itemsIn(service, 'putMany', put.json).flatMap((item) => {
+      const email = textAt(item, service.requests.putMany?.read?.email ?? '/email')
+      return email === null ? [] : [[comparedAddress(email), outcomeOfOne(service, item)] as const]
+    }),
+  )
+  return people.map(({ wanted }) => {
+    const one = told.get(comparedAddress(wanted.email))
+    return one === undefined || one === null ? outcomeOf(put) : { ...one, retryAt: null }
+  })
+}
+
+const outcomeOf = ({ means, said, retryAt }: Asked): HandedOver => ({ means, said, retryAt })
+
+/** Address, fields and tags of somebody as a request is filled with them. */
+function wantedValues(
+  service: ServiceFile,
+  { fields }: HandOver,
+  wanted: Extract<WantedState, { state: 'there' }>,
+  before: SentBefore,
+) {
+  // Matched fields only: the service may lack others by now.
+  const emptied = before.keys.filter((sent) => fields.some(({ key }) => key === sent)).map((key) => [key, ''])
+  return {
+    email: wanted.email,
+    fields: { ...Object.fromEntries(emptied), ...spelledValues(service, wanted.values) } as Record<string, string>,
+    tags: wanted.tags,
+    formerTags: before.tags.filter((tag) => wanted.tags?.includes(tag) !== true),
+  }
+}
+
+/** Whether a request names somebody by an id that has to be found first. */
+function needsId({ service }: ApiWay, name: 'put' | 'change' | 'off'): boolean {
+  return /\{[^{}"]*\bid\b[^{}"]*\}/.test(JSON.stringify(service.requests[name] ?? ''))
 }
 
 async function idOf(talk: Talk, about: { list: string; email: string }): Promise<string | Asked> {
@@ -134,6 +244,7 @@ export async function lookUp(
 
 /** Compares a match with the person that was sent; differences in words. */
 export function seenAsWanted(
+  { service }: ApiWay,
   member: TheirMember | null,
   wanted: Extract<WantedState, { state: 'there' }>,
 ): string | null {
@@ -141,7 +252,7 @@ export function seenAsWanted(
   if (member.status === 'off') return 'is there, and off its list'
   if (member.status === 'unknown')
     return `is there as “${member.statusWord}”, which neither its service file nor common use explains`
-  const [difference] = differencesOf(wanted, member)
+  const [difference] = differencesOf(wanted, member, [], (values) => spelledValues(service, values))
   return difference === undefined
     ? null
     : `is there with “${difference.theirs}” in ${difference.part}, where “${difference.ours}” was handed over`
@@ -152,20 +263,24 @@ const MOST_PAGES = 10_000
 /** Reads all that a service lists, page by page. Ends with the answer that was no page. */
 export async function* pagesOf(
   talk: Talk,
-  name: 'lists' | 'fields' | 'members',
+  name: 'lists' | 'fields' | 'members' | 'tags',
   values: RequestValues,
 ): AsyncGenerator<{ asked: Asked; items: unknown[] }> {
-  let more: RequestValues = name === 'fields' ? {} : { page: 1 }
+  const { next: way } = talk.way.service.requests[name] ?? {}
+  let more: RequestValues = way !== undefined && 'offset' in way ? { offset: 0 } : name === 'fields' ? {} : { page: 1 }
+  let at: string | undefined
+  let count = 0
   const seen = new Set<string>()
-  for (let page = 1; page <= MOST_PAGES; page += 1) {
-    const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, talk.key)
+  for (let pages = 1; pages <= MOST_PAGES; pages += 1) {
+    const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, talk.key, at)
     const items = asked.means === 'done' ? itemsIn(talk.way.service, name, asked.json) : []
+    count += items.length
     yield { asked, items }
-    const next = asked.means === 'done' ? nextPage(talk.way.service, name, asked.json, page) : null
+    const next = asked.means === 'done' ? nextPage(talk.way.service, name, asked, { pages, items: count }) : null
     // A service that names the same page again would be read for ever.
     if (next === null || seen.has(JSON.stringify(next))) return
     seen.add(JSON.stringify(next))
-    more = next
+    ;[more, at] = 'address' in next ? [more, next.address] : [next, undefined]
   }
 }
 

@@ -194,7 +194,7 @@ class ConnectionLane {
     const { goneOn } = this
     const handed = await wayOf(connection, this.parts).hand(pieces)
     await this.followUp(connection, breaker, handed, goneOn)
-    await Promise.all(pieces.map((piece) => this.settle(piece, handed)))
+    await Promise.all(pieces.map((piece, at) => this.settle(piece, handed.each?.[at] ?? handed)))
   }
 
   /** What a job sends; null where it has nothing to send and is settled already. */

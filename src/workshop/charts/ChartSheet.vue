@@ -5,6 +5,7 @@ import { computed, ref, useId, useTemplateRef } from 'vue'
 import { handToDownloads } from '../controls'
 import { type ChartOptions, useChart } from './chart'
 import { asDataAddress, usePeriod, useReportPart } from './report'
+import { stacked } from '../controls'
 
 /** A chart under its title, with what it says in words; its table in its place by one press; saved as a picture. */
 const {
@@ -85,7 +86,7 @@ async function save(kind: 'png' | 'svg'): Promise<void> {
         >
       </span>
     </div>
-    <ElTable v-if="isTable" :data="[...rows]" max-height="320" empty-text="Nothing in this time.">
+    <ElTable v-bind="stacked" v-if="isTable" :data="[...rows]" max-height="320" empty-text="Nothing in this time.">
       <ElTableColumn
         v-for="{ prop, label, isNumber } in columns"
         :key="prop"

@@ -10,6 +10,7 @@ import { useNotices } from '../notices'
 import { useBatchChanges, handToImport, useLongWork, peopleCount } from '../lists'
 import WorkProgress from '../lists/WorkProgress.vue'
 import { useOutside } from '.'
+import { stacked } from '../controls'
 
 /** Our list and theirs, person by person: who is only here, only there, or otherwise there; each mended by one press. */
 const { list, handOver, connection } = defineProps<{ list: List; handOver: HandOver; connection: Connection }>()
@@ -134,7 +135,7 @@ async function takeOffHere(): Promise<void> {
       </p>
       <template v-if="views.length > 0">
         <Views v-model="shown" label="Where they differ" :views="views" />
-        <ElTable :data="rows" max-height="360" row-key="email">
+        <ElTable v-bind="stacked" :data="rows" max-height="360" row-key="email">
           <ElTableColumn prop="email" label="Address" width="300" show-overflow-tooltip />
           <ElTableColumn prop="told" label="What of it" show-overflow-tooltip />
         </ElTable>

@@ -9,6 +9,7 @@ import type { List } from '#core/list'
 import { shownMoment } from '../controls'
 import { useNotices } from '../notices'
 import { useOutside } from '.'
+import { stacked } from '../controls'
 
 /** Who was refused there for good, in the service's own words. */
 const { list, handOver } = defineProps<{ list: List; handOver: HandOver }>()
@@ -44,7 +45,7 @@ async function again(all?: MemberId[]): Promise<void> {
       <h2 id="refused-title">Refused there</h2>
       <ElButton size="small" :loading="isBusy" @click="again()">Try all again</ElButton>
     </div>
-    <ElTable :data="rows" max-height="320" row-key="member">
+    <ElTable v-bind="stacked" :data="rows" max-height="320" row-key="member">
       <ElTableColumn label="Address" width="280">
         <template #default="{ row }">
           <RouterLink :to="{ name: 'person', params: { id: list.id, member: row.member } }">{{ row.email }}</RouterLink>

@@ -28,6 +28,9 @@ const words: Record<RequestName, string> = {
   put: 'Add or update somebody',
   change: 'Change who is there already',
   off: 'Take somebody off',
+  putMany: 'Add several people at once',
+  tags: 'Which tags are there',
+  makeTag: 'Make a tag',
 }
 const what = ref<RequestName>('account')
 const offered = computed(() =>

@@ -155,7 +155,12 @@ export const useWorkspace = defineStore('workspace', () => {
   const liveSpotsOf = (id: FormId) => spotsOf(id).filter(({ state }) => state === 'live')
   /** Whether a form is a page of its own somewhere, and whether it stands within pages of a site. It can be both. */
   const isPage = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind === 'landing')
-  const isPopUp = (id: FormId) => liveSpotsOf(id).length > 0 && liveSpotsOf(id).every(({ kind }) => kind === 'pop-up')
+  /** Where the form opens over a page, where that is the only way in which it is seen; null for any other. */
+  const popUpOf = (id: FormId) => {
+    const [first, ...others] = liveSpotsOf(id)
+    const isOne = first?.kind === 'pop-up' && others.every(({ kind }) => kind === 'pop-up')
+    return isOne ? (first.popUp?.position ?? 'middle') : null
+  }
   const isWithinPages = (id: FormId) => liveSpotsOf(id).some(({ kind }) => kind !== 'landing')
 
   async function makeSpot(
@@ -383,7 +388,7 @@ export const useWorkspace = defineStore('workspace', () => {
     deleteForm,
     isPage,
     isWithinPages,
-    isPopUp,
+    popUpOf,
   }
 })
 

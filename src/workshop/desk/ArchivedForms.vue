@@ -3,7 +3,7 @@ import { ElCollapse, ElCollapseItem } from 'element-plus'
 import type { Form } from '#core/form'
 import DeskLine from './DeskLine.vue'
 
-/** Forms that are put away: out of sight until somebody looks for them. */
+/** Archived forms: out of sight until somebody looks for them. */
 defineProps<{ forms: readonly Form[] }>()
 </script>
 

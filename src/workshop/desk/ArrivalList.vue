@@ -61,7 +61,7 @@ async function letIn({ list, personal }: Arrival): Promise<void> {
     return
   }
   await queueCommand({ kind: 'add-member', list, member: newMemberId(), email: email.typed, values })
-  notices.done(`${email.typed} is let in.`)
+  notices.done(`${email.typed} is on the list.`)
 }
 </script>
 

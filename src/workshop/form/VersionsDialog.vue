@@ -10,6 +10,7 @@ import { usePictures, useWorkspace } from '../data'
 import { shownMoment } from '../controls'
 import { formAlone, formInText, type Scene } from '../preview'
 import ScaledPreview from '../preview/ScaledPreview.vue'
+import { stacked } from '../controls'
 
 /** Published versions beside each other and beside the draft: what differs, and how each looks. Any can be brought back. */
 const { form, draft } = defineProps<{ form: Form; draft: Draft }>()
@@ -107,7 +108,7 @@ function restore(number: number): void {
       <p v-if="differing.length === 0" class="quiet">
         {{ nameOf(left) }} and {{ nameOf(right).toLowerCase() }} are the same.
       </p>
-      <ElTable v-else :data="differing" table-layout="auto">
+      <ElTable v-bind="stacked" v-else :data="differing" table-layout="auto">
         <ElTableColumn prop="what" label="What" />
         <ElTableColumn prop="before" :label="nameOf(left)" class-name="value" />
         <ElTableColumn prop="after" :label="nameOf(right)" class-name="value" />

@@ -50,13 +50,13 @@ const directWords = (station: Station) =>
     : station === 'mail'
       ? `Sent by ${directHost.value}`
       : `In the list at ${directHost.value}`
-const isPopUp = computed(() => workspace.isPopUp(form))
+const popUp = computed(() => workspace.popUpOf(form))
 const scene = computed(() => ({
   content,
   form,
   pictureAddress: pictures.addressOf,
   isLanding,
-  isPopUp: isPopUp.value,
+  popUp: popUp.value,
   surroundings: { background: '#ffffff', text: '#222222' },
 }))
 </script>
@@ -65,7 +65,7 @@ const scene = computed(() => ({
   <span>
     <SmallPreview
       v-if="station === 'spot'"
-      :page="isPopUp ? scenePage(scene) : formInText(scene)"
+      :page="popUp !== null ? scenePage(scene) : formInText(scene)"
       :width="isLanding ? 1280 : 760"
     />
     <SmallPreview v-else-if="station === 'form'" :page="formAlone(scene)" :width="isLanding ? 1000 : 640" />

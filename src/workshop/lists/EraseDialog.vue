@@ -106,7 +106,7 @@ function end(): void {
         were on.
       </p>
       <dl v-if="outcome.report">
-        <dt>Journal entries looked through</dt>
+        <dt>Records looked through</dt>
         <dd>{{ outcome.report.entries.toLocaleString('en') }}</dd>
         <dt>of which now tell nothing of a person</dt>
         <dd>{{ outcome.report.blanked.toLocaleString('en') }}</dd>

@@ -17,7 +17,7 @@ import { useMembers } from '../people'
 import { peopleCount } from './people-count'
 import SavePeople from './table/SavePeople.vue'
 
-/** What a list is called, keeps and does by itself; how it is put away. */
+/** What a list is called, keeps and does by itself; how it is archived. */
 const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
 const members = useMembers()
@@ -35,7 +35,7 @@ const count = computed(() => Object.values(members.countsOf(list.id) ?? {}).redu
 const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
 async function archive(isArchived: boolean): Promise<void> {
   await workspace.changeList(list.id, { isArchived })
-  notices.done(isArchived ? `“${list.name}” is put away.` : `“${list.name}” is back.`, () =>
+  notices.done(isArchived ? `“${list.name}” is archived.` : `“${list.name}” is back.`, () =>
     workspace.changeList(list.id, { isArchived: !isArchived }),
   )
 }

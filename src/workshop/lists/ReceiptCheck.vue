@@ -40,15 +40,16 @@ async function check(): Promise<void> {
         they tell.</template
       >
       <template v-else-if="outcome.state === 'changed'"
-        >Entry {{ outcome.n }} of the journal, of {{ shownMoment(outcome.at) }}, is not as it was written: it was
-        changed afterwards, or one before it was taken out.</template
+        >Number {{ outcome.n }} in the record of all that happened, of {{ shownMoment(outcome.at) }}, is not as it was
+        written: it was changed afterwards, or one before it was taken out.</template
       >
       <template v-else-if="outcome.state === 'row-changed'"
         >{{ outcome.email === '' ? 'Somebody' : outcome.email }} on “{{ workspace.list(outcome.list)?.name }}” is kept
         otherwise than the journal tells: the store was changed by something else than Ask Box.</template
       >
       <template v-else
-        >The receiver’s journal was written anew: it is not the one that this workshop has seen.</template
+        >The receiver’s record of all that happened was written anew: it is not the one that this workshop has
+        seen.</template
       >
     </p>
   </div>

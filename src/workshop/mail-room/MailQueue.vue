@@ -12,6 +12,7 @@ import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { HERE } from '../results/rhythm'
 import { useReceiver } from '../sync'
+import { stacked } from '../controls'
 
 /** Each mail with what became of it, and why. */
 export type MailQueueState = 'waiting' | 'sent' | 'refused' | 'dropped'
@@ -85,7 +86,7 @@ const empty: Record<MailQueueState, string> = {
         >Refused by day, in the last {{ DAYS }} days{{ rows.length >= 200 ? ', of the newest 200' : '' }}</span
       >
     </div>
-    <ElTable v-if="rows.length > 0" :data="rows" row-key="id">
+    <ElTable v-bind="stacked" v-if="rows.length > 0" :data="rows" row-key="id">
       <ElTableColumn prop="recipient" label="To" min-width="200" show-overflow-tooltip />
       <ElTableColumn prop="what" label="Message" min-width="150" />
       <ElTableColumn prop="listName" label="List" min-width="130" />

@@ -2,6 +2,7 @@ import { type FormContent, sampleAnswers } from '#core/form'
 import { mix } from '#core/look'
 import type { FormId, SpotId } from '#core/ids'
 import type { PictureUse } from '#core/picture'
+import type { PopUp } from '#core/spot'
 import {
   answerPage,
   element,
@@ -42,8 +43,8 @@ export interface Scene {
   isLanding?: boolean
   /** Of a landing page: the site whose name it bears. */
   site?: WayBack | null
-  /** Over a page that it darkens, with its cross. */
-  isPopUp?: boolean
+  /** Where on the page it opens, with its cross; null where it stands within the page. */
+  popUp?: PopUp['position'] | null
 }
 
 /** The form as it stands on a page: with its own outer space, between lines of the page's text. */
@@ -53,7 +54,7 @@ export function scenePage(scene: Scene): Page {
   const placed = placedIn(scene)
   const state = stateOf(content, visitor)
   if (scene.isLanding) return wholePage(landingPage(placed, state, { withScript: false, site: scene.site ?? null }))
-  if (scene.isPopUp) return popUpPage(placed, state, surroundings)
+  if (scene.popUp) return popUpPage(placed, state, surroundings, scene.popUp)
   const css = `body{background:${surroundings.background};color:${surroundings.text}}${scene.isMeddlesome ? meddlesomeStyles : ''}`
   return previewPage(
     [
@@ -70,17 +71,21 @@ export function scenePage(scene: Scene): Page {
   )
 }
 
-/** As a pop-up: a card over a page that it darkens. */
+/** As a pop-up: a card over a page that it darkens, or in a corner of one that stays as it is. */
 function popUpPage(
   placed: PlacedForm,
   state: FormState,
   { background, text }: { background: string; text: string },
+  position: PopUp['position'],
 ): Page {
   const { look } = placed.content
-  const ground = CSS_COLOUR.test(background) ? mix('#000000', background, 0.6) : '#666666'
+  const isInCorner = position !== 'middle'
+  const ground = isInCorner ? background : CSS_COLOUR.test(background) ? mix('#000000', background, 0.6) : '#666666'
+  // In a corner, over the ends of the page's last lines.
+  const room = { middle: '24px auto', 'bottom-end': '-44px 0 0 auto', 'bottom-start': '-44px auto 0 0' }[position]
   const css = [
     `body{background:${ground};color:${text}}`,
-    `.over{box-sizing:border-box;max-width:544px;margin:24px auto;border-radius:8px;overflow:hidden;background:${look.colours.background};box-shadow:0 12px 48px #0006}`,
+    `.over{position:relative;box-sizing:border-box;max-width:${isInCorner ? 384 : 544}px;margin:${room};border-radius:8px;overflow:hidden;background:${look.colours.background};box-shadow:0 12px 48px #0006}`,
     popUpCardStyles(look),
   ].join('')
   const cross = element('span', { class: 'close', 'aria-hidden': 'true' }, '×')
@@ -89,9 +94,9 @@ function popUpPage(
       element(
         'div',
         { id: 'page' },
-        ...greyLines(2, text),
+        ...greyLines(isInCorner ? 6 : 2, text),
         element('div', { class: 'over' }, cross, renderForm(placed, state)),
-        ...greyLines(2, text),
+        ...(isInCorner ? [] : greyLines(2, text)),
       ),
     ],
     '14px',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
@@ -43,7 +44,11 @@ function shortOn(day: string): string {
   const short = [...new Set(events.filter((one) => one.day === day).map((one) => one.short))]
   return short.length > 1 ? `${short[0]} +${short.length - 1}` : (short[0] ?? '')
 }
+/** On a phone the names of parts stand below each other, and those of events would lie over each other: the table has them. */
+const isNarrow = useMediaQuery('(max-width: 640px)')
 const HEIGHT_PX = 280
+const NAME_PX = 26
+const height = computed(() => HEIGHT_PX + (isNarrow.value ? parts.value.length * NAME_PX : 0))
 const EVENT_ROWS = 3
 const EVENT_ROW_PX = 14
 const rows = computed(() =>
@@ -69,14 +74,14 @@ const options = computed(() => {
   const markedDays = [...new Set(events.map(({ day }) => day))].filter((day) => days.includes(day))
   return {
     ...base,
-    chart: { ...base.chart, type: 'bar' as const, stacked: true, height: HEIGHT_PX },
+    chart: { ...base.chart, type: 'bar' as const, stacked: true, height: height.value },
     series: parts.value.map(({ name, counts }) => ({ name, data: [...counts] })),
     colors: colours.value,
     plotOptions: { bar: { columnWidth: '70%' } },
-    grid: { ...base.grid, padding: { top: markedDays.length > 0 ? EVENT_ROWS * EVENT_ROW_PX : 0 } },
+    grid: { ...base.grid, padding: { top: markedDays.length > 0 && !isNarrow.value ? EVENT_ROWS * EVENT_ROW_PX : 0 } },
     xaxis: {
       categories: [...days],
-      tickAmount: Math.min(10, days.length),
+      tickAmount: Math.min(isNarrow.value ? 3 : 10, days.length),
       labels: {
         rotate: 0,
         hideOverlappingLabels: true,
@@ -100,7 +105,7 @@ const options = computed(() => {
         borderColor: colour('--ink'),
         strokeDashArray: 3,
         label: {
-          text: shortOn(day),
+          text: isNarrow.value ? '' : shortOn(day),
           orientation: 'horizontal',
           textAnchor: days.indexOf(day) > days.length / 2 ? 'end' : 'start',
           borderWidth: 0,
@@ -127,7 +132,7 @@ const ways = [
     :options="options"
     :rows="rows"
     :columns="columns"
-    :height="HEIGHT_PX"
+    :height="height"
   >
     <template #choices>
       <Select

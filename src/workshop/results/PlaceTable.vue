@@ -15,6 +15,7 @@ import { resultsCsv } from './csv'
 import RateBar from './RateBar.vue'
 import { useReportPart } from '../charts'
 import { useResults } from './results'
+import { stacked } from '../controls'
 
 /** Sums by spot, form, source or version, each rate with its interval; nothing is ranked that chance may have ordered. */
 const { looked, setAside } = defineProps<{ looked: Looked; setAside: number }>()
@@ -140,7 +141,13 @@ function saveCsv(): void {
       <Views v-model="by" label="By what" :views="views" />
       <ElButton text size="small" @click="saveCsv()"><Download :size="14" /><span>Save as CSV</span></ElButton>
     </div>
-    <ElTable :data="drawn" @sort-change="showsAll = true" row-key="line.key" empty-text="Nothing in this time.">
+    <ElTable
+      v-bind="stacked"
+      :data="drawn"
+      @sort-change="showsAll = true"
+      row-key="line.key"
+      empty-text="Nothing in this time."
+    >
       <ElTableColumn label="Where" min-width="220" sortable :sort-by="(row: Shown) => row.name">
         <template #default="{ row }: { row: Shown }">
           <RouterLink v-if="row.to" :to="row.to">{{ row.name }}</RouterLink><span v-else>{{ row.name }}</span>

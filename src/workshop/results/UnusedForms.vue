@@ -9,7 +9,7 @@ import { useNotices } from '../notices'
 import { shortDay } from '../charts'
 import { useResults } from './results'
 
-/** Forms that have brought nobody for long, to be put away by a press. */
+/** Forms that have brought nobody for long, to be archived by a press. */
 const workspace = useWorkspace()
 const results = useResults()
 const notices = useNotices()

@@ -7,6 +7,7 @@ import CopiedLine from '../controls/CopiedLine.vue'
 import { shownMoment } from '../controls'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
+import { stacked } from '../controls'
 
 /** Who may come in: each browser has a key of its own, which can be withdrawn. */
 const receiver = useReceiver()
@@ -50,6 +51,7 @@ const moment = (at: number) => shownMoment(new Date(at).toISOString())
     <p>These browsers are connected, each with a key of its own. Withdraw it where a computer is lost or given away.</p>
     <p v-if="keys === null" class="quiet">Shown when Ask Box answers.</p>
     <ElTable
+      v-bind="stacked"
       v-else
       :data="keys"
       row-key="id"

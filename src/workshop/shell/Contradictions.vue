@@ -6,6 +6,7 @@ import type { Body, Kind } from '#core/sync'
 import { bodyHere, chooseHere, chooseThere, database, type Synced } from '../data'
 import { useNotices } from '../notices'
 import { useWaiting } from '../sync'
+import { stacked } from '../controls'
 
 /** What was changed here and in another browser in the same part: both sides, and the choice between them. */
 const waiting = useWaiting()
@@ -109,7 +110,7 @@ async function takeThere(one: Synced): Promise<void> {
       width="min(900px, 94vw)"
       append-to-body
     >
-      <ElTable :data="lines" table-layout="auto">
+      <ElTable v-bind="stacked" :data="lines" table-layout="auto">
         <ElTableColumn prop="what" label="What" />
         <ElTableColumn v-for="side in sides" :key="side.key" :label="side.name" class-name="value">
           <template #default="{ row }">

@@ -1,5 +1,5 @@
 import type { Connection, HandOver } from '#core/connection'
-import { handToApi, lookUp, seenAsWanted, type Talk } from '../hand'
+import { consequenceOf, type HandedOver, handManyToApi, handToApi, lookUp, seenAsWanted, type Talk } from '../hand'
 import {
   failed,
   type Rehearsed,
@@ -18,12 +18,31 @@ export function apiWay({ id }: Connection, way: ApiWay, { client, signIns }: Way
     pace: way.service.pace,
     address: way.service.base,
     wishes: () => true,
-    together: () => 1,
-    async hand([piece]) {
-      const { handOver, wanted, sent } = piece!
+    // Retried people go alone: one whom a service refuses holds up no other.
+    together(jobs) {
+      const most = way.service.requests.putMany?.most ?? (way.service.requests.putMany === undefined ? 1 : USUAL_MOST)
+      const triedBefore = jobs.findIndex((job) => job.attempts > 0)
+      return Math.min(most, triedBefore === 0 ? 1 : triedBefore < 0 ? jobs.length : triedBefore)
+    },
+    async hand(pieces) {
       const key = await signIns.keyFor(id, way)
       if (key === null) return { means: 'key-refused', said: 'It has no key yet.', retryAt: null }
-      return handToApi({ way, key, client }, handOver, wanted, sent)
+      const talk = { way, key, client }
+      const { handOver } = pieces[0]!
+      const people = pieces.flatMap(({ wanted, sent }) => (wanted.state === 'there' ? [{ wanted, before: sent }] : []))
+      if (pieces.length > 1 && people.length === pieces.length && pieces.every((one) => one.handOver === handOver)) {
+        const each = await handManyToApi(talk, handOver, people)
+        return { ...worst(each), each }
+      }
+      const each: HandedOver[] = []
+      for (const { handOver, wanted, sent } of pieces) {
+        const one = await handToApi(talk, handOver, wanted, sent)
+        each.push(one)
+        // The others are not sent into the same answer.
+        if (consequenceOf(one.means) === 'halt' || consequenceOf(one.means) === 'later') break
+      }
+      const last = each.at(-1)!
+      return { ...worst(each), each: pieces.map((_, at) => each[at] ?? last) }
     },
     tryOut: (handOver, wanted, key) => tryOut({ way, key, client }, handOver, wanted),
     async rehearse(_, handOver, wanted) {
@@ -31,6 +50,18 @@ export function apiWay({ id }: Connection, way: ApiWay, { client, signIns }: Way
       return key === null ? failed('key-refused', 'It has no key.') : rehearse({ way, key, client }, handOver, wanted)
     },
   }
+}
+
+/** Where a service file does not say how many it takes. */
+const USUAL_MOST = 100
+
+/** What answers about several people mean for the connection. */
+function worst(each: readonly HandedOver[]): HandedOver {
+  for (const consequence of ['halt', 'later', 'done'] as const) {
+    const one = each.find(({ means }) => consequenceOf(means) === consequence)
+    if (one !== undefined) return one
+  }
+  return each[0]!
 }
 
 async function tryOut(talk: Talk, handOver: HandOver, wanted: WantedThere): Promise<TriedStep[]> {
@@ -47,7 +78,7 @@ async function tryOut(talk: Talk, handOver: HandOver, wanted: WantedThere): Prom
   const list = handOver.target?.id ?? ''
   const found = await lookUp(talk, list, wanted.email)
   if (found.ok) {
-    const wrong = seenAsWanted(found.member, wanted)
+    const wrong = seenAsWanted(talk.way, found.member, wanted)
     const isWaiting = found.member?.status === 'waiting'
     steps.push({
       step: 'seen',
@@ -81,7 +112,7 @@ async function rehearse(talk: Talk, handOver: HandOver, wanted: WantedThere): Pr
   const left = off.means === 'done' ? '' : ` ${wanted.email} could not be taken off again: do it there.`
   if (!found.ok) return failed(found.asked.means, found.asked.said)
   if (found.member?.status === 'waiting') return { ...TO_CONFIRM, said: `${TO_CONFIRM.said}${left}` }
-  const wrong = seenAsWanted(found.member, wanted)
+  const wrong = seenAsWanted(talk.way, found.member, wanted)
   if (wrong !== null)
     return failed('not-seen', `the made-up person ${wrong}${await whereElse(talk, list, wanted.email)}.${left}`)
   if (list !== '' && found.member!.list === null && !asksByList(way))
@@ -107,7 +138,8 @@ async function seenThere(talk: Talk, list: string, wanted: WantedThere) {
   let found = await lookUp(talk, list, wanted.email)
   for (const ms of LOOKS_MS) {
     if (!found.ok && found.asked.means !== 'later') return found
-    if (found.ok && (found.member?.status === 'waiting' || seenAsWanted(found.member, wanted) === null)) return found
+    if (found.ok && (found.member?.status === 'waiting' || seenAsWanted(talk.way, found.member, wanted) === null))
+      return found
     await new Promise((resolve) => setTimeout(resolve, ms))
     found = await lookUp(talk, list, wanted.email)
   }

@@ -40,6 +40,11 @@ export type WantedThere = Extract<WantedState, { state: 'there' }>
 export type TriedStep = TriedHandOver['steps'][number]
 export type Rehearsed = Omit<HandedOn, 'name'>
 
+/** Outcome of a request; `each` where it tells that of each piece by itself. */
+export interface HandedTogether extends HandedOver {
+  each?: readonly HandedOver[]
+}
+
 /** One way of handing people over: all that is asked of it. */
 export interface HandOverWay {
   /** In requests a second and at once, where it says so itself. */
@@ -51,7 +56,7 @@ export interface HandOverWay {
   /** How many of the next jobs go in one request. */
   together(jobs: readonly Job[]): number
   /** @param pieces as many as `together` said */
-  hand(pieces: readonly WayPiece[]): Promise<HandedOver>
+  hand(pieces: readonly WayPiece[]): Promise<HandedTogether>
   /**
    * Sends one made-up person there, looks whether they arrived as they were sent, and takes them off again.
    *

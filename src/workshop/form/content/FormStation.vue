@@ -41,7 +41,7 @@ const drawer = ref<Drawer>('words')
 const field = ref<FieldKey | null>(null)
 const lookPart = ref('')
 const isLanding = computed(() => workspace.isPage(form.id))
-const isPopUp = computed(() => workspace.isPopUp(form.id))
+const popUp = computed(() => workspace.popUpOf(form.id))
 const isWithinPages = computed(() => workspace.isWithinPages(form.id))
 const drawers = computed<{ value: Drawer; label: string }[]>(() => [
   { value: 'shape', label: 'Shape' },
@@ -123,7 +123,7 @@ const scene = computed((): Scene => ({
   isMeddlesome: isMeddlesome.value,
   isLanding: showsPage.value,
   site: landingSite.value,
-  isPopUp: isPopUp.value,
+  popUp: popUp.value,
 }))
 useMeasures(
   () => form.id,

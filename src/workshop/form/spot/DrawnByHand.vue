@@ -6,6 +6,7 @@ import { byHand } from '#core/embed'
 import type { FormContent } from '#core/form'
 import CodeBlock from '../../embed/CodeBlock.vue'
 import { useNotices } from '../../notices'
+import { stacked } from '../../controls'
 
 /** For whoever draws the form themselves: where it is sent, and what each answer is sent as. */
 const { content, receiver, spot } = defineProps<{ content: FormContent; receiver: string; spot: string }>()
@@ -27,7 +28,7 @@ async function copy(text: string): Promise<void> {
             ><Copy :size="14"
           /></ElButton>
         </p>
-        <ElTable :data="facts.names" row-key="name">
+        <ElTable v-bind="stacked" :data="facts.names" row-key="name">
           <ElTableColumn prop="label" label="Question" />
           <ElTableColumn label="Is sent as">
             <template #default="{ row }">

@@ -7,6 +7,7 @@ import { handToDownloads } from '../../controls'
 import Views from '../../controls/Views.vue'
 import { statusNames } from '../status'
 import type { DryRun, ShownRow, ShownVerdict } from './import-in-hand'
+import { stacked } from '../../controls'
 
 /** What a file would do, each kind of row in a table of its own. */
 const { dry, list, fileName } = defineProps<{ dry: DryRun; list: List; fileName: string }>()
@@ -77,7 +78,7 @@ function saveRefused(): void {
       {{ dry.problem.message }} What stands before it can be brought in.
     </p>
     <Views v-model="shown" label="Kinds of rows" :views="views" />
-    <ElTable :data="rows" max-height="360" row-key="line">
+    <ElTable v-bind="stacked" :data="rows" max-height="360" row-key="line">
       <ElTableColumn prop="line" label="Line" width="90" />
       <ElTableColumn prop="email" label="Address" width="280" show-overflow-tooltip />
       <ElTableColumn v-if="hasNew" prop="status" label="Comes in as" width="120" />

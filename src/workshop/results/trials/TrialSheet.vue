@@ -15,6 +15,7 @@ import RehearseButton from '../../rehearsal/RehearseButton.vue'
 import { useRehearsal } from '../../rehearsal/store'
 import RateBar from '../RateBar.vue'
 import { hasRoom, useTrials } from './trials'
+import { stacked } from '../../controls'
 
 /** One trial: what each wording brought, what that says, and how it is ended. */
 const { trial } = defineProps<{ trial: Trial }>()
@@ -94,7 +95,7 @@ const number = (count: number) => count.toLocaleString('en-GB')
       The wordings were not shown equally often, less so than chance explains. Something keeps one from being shown or
       counted, so do not rely on this result. Look at each wording on the page itself.
     </p>
-    <ElTable :data="rows" row-key="version" empty-text="Nothing yet.">
+    <ElTable v-bind="stacked" :data="rows" row-key="version" empty-text="Nothing yet.">
       <ElTableColumn label="Wording" min-width="200">
         <template #default="{ row }">
           {{ row.name }}
