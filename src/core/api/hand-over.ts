@@ -23,7 +23,7 @@ const exchangeSchema = z.object({
     headers: z.record(z.string(), z.string()),
     body: z.string().nullable(),
   }),
-  answer: z.object({ status: z.int(), body: z.string() }).nullable(),
+  answer: z.object({ status: z.int(), headers: z.record(z.string(), z.string()), body: z.string() }).nullable(),
 })
 
 const apiWaySchema = z.strictObject({

@@ -79,7 +79,9 @@ function keyed({ service, request, values, at }: RequestInHand, key: string | nu
       const named: [string, string][] = [[place.name, first]]
       if (second !== null) named.push([place.second!.name!, second])
       // The address of a further page may repeat it.
-      const missing = named.filter(([name]) => !URL.canParse(address) || !new URL(address).searchParams.has(name))
+      const missing = named.filter(
+        ([name]) => !URL.canParse(address) || new URL(address).searchParams.get(name) === null,
+      )
       if (place.way === 'query' || request.method === 'GET') address = withPairs(address, missing)
       else formPairsOfBody = [...named, ...(pairs ?? [])]
     }
@@ -109,12 +111,20 @@ export function keyParts({ second }: ServiceFile['key'], key: string): [first: s
 const withPairs = (address: string, pairs: readonly (readonly [string, string])[]) =>
   pairs.length === 0 ? address : `${address}${address.includes('?') ? '&' : '?'}${formText(pairs)}`
 
-/** The address as services that show no addresses name it: a hash of it in small letters. Common practice, without a source. */
+/**
+ * What follows from other values: tags as one text, the list's id as a number, and the address as services that show no addresses name it, a hash of it
+ * in small letters. Common practice, without a source.
+ */
 function derived(request: ServiceRequest, values: RequestValues): RequestValues {
-  const { email } = values
-  if (typeof email !== 'string' || !/email(?:Md5|Sha256)/.test(JSON.stringify(request))) return values
+  const { email, list, tags } = values
+  const all = {
+    ...values,
+    ...(Array.isArray(tags) && { tagText: tags.join(',') }),
+    ...(typeof list === 'string' && /^\d{1,15}$/.test(list) && { listNumber: Number(list) }),
+  }
+  if (typeof email !== 'string' || !/email(?:Md5|Sha256)/.test(JSON.stringify(request))) return all
   const bytes = new TextEncoder().encode(email.trim().toLowerCase())
-  return { ...values, emailMd5: bytesToHex(md5(bytes)), emailSha256: bytesToHex(sha256(bytes)) }
+  return { ...all, emailMd5: bytesToHex(md5(bytes)), emailSha256: bytesToHex(sha256(bytes)) }
 }
 
 /** Lone surrogates are no text (RFC 3629): neither an address nor a form can hold one. */
@@ -125,10 +135,11 @@ export function expanded(template: string, values: RequestValues): string {
   // leaves dots as they are.
   const segment = (value: string) => wellFormed(/^\.{1,2}$/.test(value) ? `${value}\u200b` : value)
   const safe = Object.fromEntries(
-    Object.entries(values).map(([name, value]) => [
-      name,
-      typeof value === 'string' ? segment(value) : Array.isArray(value) ? value.map(segment) : value,
-    ]),
+    Object.entries(values).flatMap(([name, value]) => {
+      if (typeof value === 'string') return [[name, segment(value)]]
+      if (Array.isArray(value)) return [[name, value.filter((one) => typeof one === 'string').map(segment)]]
+      return [[name, value]]
+    }),
   )
   return parseTemplate(template).expand(safe as Record<string, string>)
 }

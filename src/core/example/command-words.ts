@@ -30,14 +30,16 @@ export function commandAt(text: string, start: number): Command {
   for (const entry of parse(line, (name) => `$${name}`)) {
     if (typeof entry === 'string') {
       if (isSkipping) isSkipping = false
-      else if (entry !== '') words.push(entry)
-      else words.push('')
+      else words.push(entry)
       continue
     }
     if ('comment' in entry) break
     if (entry.op === 'glob') words.push(entry.pattern)
-    else if (['<', '<<', '<<-', '<<<', '>', '>>', '>&'].includes(entry.op)) isSkipping = true
-    else {
+    else if (['<', '<<', '<<-', '<<<', '>', '>>', '>&'].includes(entry.op)) {
+      // The number of what is redirected: 2>/dev/null.
+      if (/^\d$/.test(words.at(-1) ?? '') && line.includes(`${words.at(-1)!}${entry.op}`)) words.pop()
+      isSkipping = true
+    } else {
       if (entry.op === '&' && /^https?:/.test(words.at(-1) ?? ''))
         unread.push('what stands behind “&” in an address without quotes: a shell ends the command there')
       break

@@ -176,13 +176,16 @@ function addData(word: string, data: string[], problems: string[], mayBeFile = t
 /** `content`, `=content`, `name=content`, `@file` and `name@file`, as curl's manual has them. */
 function urlEncoded(word: string, problems: string[]): string {
   const [, name = '', sign, content = ''] = /^([^=@]*)([=@])([^]*)$/.exec(word) ?? []
-  if (sign === undefined) return encodeURIComponent(word)
+  if (sign === undefined) return formEncoded(word)
   if (sign === '@') {
     problems.push(`the file ${content}`)
     return name === '' ? '' : `${name}=`
   }
-  return name === '' ? encodeURIComponent(content) : `${name}=${encodeURIComponent(content)}`
+  return name === '' ? formEncoded(content) : `${name}=${formEncoded(content)}`
 }
+
+/** As `curl` writes it: a space is `+`. */
+const formEncoded = (text: string) => encodeURIComponent(text).replaceAll('%20', '+')
 
 /** Parts of `multipart/form-data` as pairs; the service file writes them url-encoded, which forms of services take as well. */
 function multipart(parts: readonly string[], problems: string[]): ExampleRequest['body'] {

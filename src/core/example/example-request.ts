@@ -1,4 +1,5 @@
 import type { JsonTemplate } from '#core/connection'
+import { parsedJson } from '#core/json'
 
 export const exampleMethods = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const
 export type ExampleMethod = (typeof exampleMethods)[number]
@@ -40,14 +41,7 @@ export function bodyOf(text: string, type: string): ExampleBody | null {
 
 /** JSON as documentation writes it: a comma too many is passed over. */
 function jsonOf(text: string): JsonTemplate | undefined {
-  for (const tried of [text, text.replaceAll(/,(\s*[\]}])/g, '$1')]) {
-    try {
-      return JSON.parse(tried) as JsonTemplate
-    } catch {
-      // The next way of reading it.
-    }
-  }
-  return undefined
+  return (parsedJson(text) ?? parsedJson(text.replaceAll(/,(\s*[\]}])/g, '$1'))) as JsonTemplate | undefined
 }
 
 /** Pairs of `application/x-www-form-urlencoded` (URL Standard, 5.1). */

@@ -120,18 +120,24 @@ async function tagIdsOf(
     tags.some((tag) => !known!.byName.has(tag))
   ) {
     known = { at: performance.now(), byName: new Map() }
-    for await (const { asked } of pagesOf(talk, 'tags', {})) {
-      if (asked.means !== 'done') return asked
-      for (const { id, name } of tagIdsIn(service, asked.json)) known.byName.set(name, id)
+    const read = async (): Promise<Asked | null> => {
+      for await (const { asked } of pagesOf(talk, 'tags', {})) {
+        if (asked.means !== 'done') return asked
+        for (const { id, name } of tagIdsIn(service, asked.json)) known!.byName.set(name, id)
+      }
+      return null
     }
+    const unread = await read()
+    if (unread !== null) return unread
     for (const tag of tags.filter((one) => !known!.byName.has(one))) {
       const made = await ask(talk, 'makeTag', { tag })
       if (made.means !== 'done')
         return { ...made, said: `The tag “${tag}” is not there, and could not be made. ${made.said}` }
       const id = valueAt(made.json, service.requests.makeTag?.read?.id ?? '/id')
-      if (typeof id !== 'string' && typeof id !== 'number')
-        return { ...made, means: 'refused', said: `It made the tag “${tag}”, and did not tell its id.` }
-      known.byName.set(tag, id)
+      if (typeof id === 'string' || typeof id === 'number') known.byName.set(tag, id)
+      // It does not tell: its tags do.
+      else if ((await read()) !== null || !known.byName.has(tag))
+        return { ...made, means: 'refused', said: `It made the tag “${tag}”, and does not tell its id.` }
     }
     tagIds.set(talk.way, known)
   }

@@ -3,6 +3,7 @@ import { Hono } from 'hono'
 import { html } from 'hono/html'
 import { Webhook } from 'standardwebhooks'
 import type { Asking } from './asking'
+import { documentedRoutes } from './documented'
 import { harbourRoutes } from './harbour'
 import { type Holdings, type Service, services, type Trouble, troubles } from './holdings'
 import { kettleRoutes } from './kettle'
@@ -61,6 +62,7 @@ export function serviceApp(
   app.route('/lantern/v2', lanternRoutes(holdings, asking))
   app.route('/kettle', kettleRoutes(holdings, asking))
   app.route('/harbour', harbourRoutes(holdings, asking))
+  app.route('/', documentedRoutes())
 
   app.get('/confirm/:token', (c) => {
     const answered = asking.answered(c.req.param('token'))
