@@ -135,7 +135,7 @@ export function expanded(template: string, values: RequestValues): string {
   // leaves dots as they are.
   const segment = (value: string) => wellFormed(/^\.{1,2}$/.test(value) ? `${value}\u200b` : value)
   const safe = Object.fromEntries(
-    Object.entries(values).flatMap(([name, value]) => {
+    Object.entries(values).flatMap(([name, value]): [string, unknown][] => {
       if (typeof value === 'string') return [[name, segment(value)]]
       if (Array.isArray(value)) return [[name, value.filter((one) => typeof one === 'string').map(segment)]]
       return [[name, value]]

@@ -147,7 +147,7 @@ function operationsOf(document: JsonObject): DescribedOperation[] {
         about: String(about).split('\n')[0]!.slice(0, 160),
         text,
         answer: answerOf(operation),
-        ...judged(text, `${String(operation.summary ?? '')} ${String(operation.operationId ?? '')}`, path),
+        ...judged(text, `${String(operation.summary ?? '')}\n${String(operation.operationId ?? '')}`, path),
       })
     }
   }

@@ -337,11 +337,12 @@ function keyIn(requests: readonly UnderstoodRequest[]): ServiceFile['key'] | nul
 function placeOfKey(request: ExampleRequest, first: Piece, second: Piece | undefined): ServiceFile['key'] | null {
   const [kind, at = ''] = first.id.split('/')
   const words = (piece: Piece) => {
-    const asked = wordsOf(placeholderIn(piece.value.split(' ').at(-1) ?? '') ?? piece.name).filter(
-      (word) => word !== 'your' && word !== 'x',
-    )
+    const isNamed = !/^(?:authorization|user|password)$/i.test(piece.name)
+    const asked = wordsOf(
+      isNamed ? piece.name : (placeholderIn(piece.value.split(' ').at(-1) ?? '') ?? piece.name),
+    ).filter((word) => word !== 'your' && word !== 'x')
     const label = asked.join(' ').replace(/\b(?:api)\b/, 'API')
-    return label === '' || label === 'authorization' || label === 'user'
+    return label === '' || /^(?:authorization|user|password)$/.test(label)
       ? 'Key'
       : label.charAt(0).toUpperCase() + label.slice(1)
   }

@@ -314,7 +314,9 @@ export async function listedBy(
   if (name === 'fields')
     for (const { key, name: called } of service.ownFields ?? [])
       items.push({ key, name: called, kind: 'text', isRequired: false })
-  return { items, means: last!.means, said: last!.said, exchange: first!.exchange }
+  // Where it cannot be asked for fields, those that its file names are all.
+  const isNamed = name === 'fields' && last!.means === 'cannot' && items.length > 0
+  return { items, means: isNamed ? 'done' : last!.means, said: isNamed ? '' : last!.said, exchange: first!.exchange }
 }
 interface Listed<Item> extends Pick<Asked, 'means' | 'said' | 'exchange'> {
   items: Item[]

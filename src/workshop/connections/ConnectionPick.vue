@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ElButton, ElInput, ElUpload, type UploadFile } from 'element-plus'
-import { computed, onScopeDispose, ref } from 'vue'
+import { ElButton, ElInput } from 'element-plus'
+import { computed, defineAsyncComponent, onScopeDispose, ref } from 'vue'
 import type { ConnectionId } from '#core/ids'
 import { abilitiesOf } from '#core/connection'
 import Choice from '../controls/Choice.vue'
@@ -9,8 +9,9 @@ import NumberInput from '../controls/NumberInput.vue'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import FormCode from './FormCode.vue'
+import KeyInput from './KeyInput.vue'
 import type { NewHandOver } from './new-hand-over'
-import { useOutside, wayNames } from '.'
+import { useOutside, wayWords } from '.'
 
 /** To where a list is handed on: a connection that is there, or a new one with its key. */
 const { inHand } = defineProps<{ inHand: NewHandOver }>()
@@ -28,25 +29,25 @@ function choose(value: string): void {
   inHand.forget()
 }
 
+const ServiceMaking = defineAsyncComponent(() => import('./making/ServiceMaking.vue'))
+const ways = (['api', 'form-post', 'webhook', 'file'] as const).map((value) => ({ value, label: wayWords[value].name }))
+
 const OWN = 'own'
 const serviceOptions = computed(() => [
   ...outside.services.map(({ name }) => ({ value: name, label: `${name} (pretend)` })),
-  { value: OWN, label: 'Another, described by a service file' },
+  { value: OWN, label: 'Another: from what its help page shows' },
 ])
 const shownService = computed(() => {
   if (service.value === null) return isOwn.value ? OWN : ''
   return outside.services.some(({ name }) => name === service.value?.name) ? service.value.name : OWN
 })
-const isOwn = ref(false)
+/** Where no pretend services stand, there is nothing to choose from. */
+const isOwn = ref(outside.services.length === 0)
 function chooseService(name: string): void {
   inHand.forget()
   isOwn.value = name === OWN
   service.value = outside.services.find((one) => one.name === name) ?? null
 }
-async function open({ raw }: UploadFile): Promise<void> {
-  if (raw !== undefined) await inHand.openServiceFile(await raw.text())
-}
-
 /** Signing in goes on in a window of its own; when it is over, the key is there. */
 const SIGNED_IN_EVERY_MS = 1_500
 let waiting: ReturnType<typeof setInterval> | null = null
@@ -79,15 +80,15 @@ const isMissing = computed(() => (service.value?.asks ?? []).some(({ name }) => 
       @update:model-value="$event && choose($event)"
     />
     <template v-if="chosen === null">
+      <h3>What do you have?</h3>
       <Choice
         v-model="kind"
         name="way"
-        label="How"
-        :options="
-          (['api', 'form-post', 'webhook', 'file'] as const).map((value) => ({ value, label: wayNames[value] }))
-        "
+        label="What do you have?"
+        :options="ways"
         @update:model-value="inHand.forget()"
       />
+      <p class="quiet small">{{ wayWords[kind].proves }}</p>
       <div v-if="kind === 'api'" class="parts">
         <Labelled label="Service" :hint="service?.about">
           <Select
@@ -97,23 +98,15 @@ const isMissing = computed(() => (service.value?.asks ?? []).some(({ name }) => 
             @update:model-value="chooseService(String($event))"
           />
         </Labelled>
-        <div v-if="isOwn" class="own">
-          <p class="quiet small">
-            A small file says how a service is spoken to. Whoever looks after your site can write one;
-            docs/service-file.md tells how.
-          </p>
-          <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="open">
-            <ElButton>Open a service file</ElButton>
-          </ElUpload>
-        </div>
+      </div>
+      <ServiceMaking v-if="kind === 'api' && isOwn" :in-hand="inHand" />
+      <div v-if="kind === 'api'" class="parts">
         <template v-if="service">
           <Labelled v-for="one in service.asks ?? []" :key="one.name" :label="one.label" :hint="one.where">
             <ElInput v-model="asked[one.name]" :placeholder="one.example" spellcheck="false" />
           </Labelled>
           <form v-if="!inHand.isSignedInto.value" class="key" @submit.prevent="inHand.tryKey()">
-            <Labelled :label="service.key.label ?? 'Key'" :hint="service.key.where">
-              <ElInput v-model="key" type="password" autocomplete="off" spellcheck="false" />
-            </Labelled>
+            <KeyInput v-model="key" :place="service.key" />
             <ElButton native-type="submit" :loading="isBusy" :disabled="key.trim() === '' || isMissing"
               >Try the key</ElButton
             >
@@ -164,6 +157,7 @@ const isMissing = computed(() => (service.value?.asks ?? []).some(({ name }) => 
   gap: var(--gap-3);
 }
 h2,
+h3,
 p {
   margin: 0;
 }
@@ -185,14 +179,8 @@ p {
 .key .el-button {
   margin-top: 28px;
 }
-.own,
 .start {
   justify-self: start;
-}
-.own {
-  display: grid;
-  gap: var(--gap-2);
-  justify-items: start;
 }
 .ok {
   color: var(--moss);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Download, Trash2 } from '@lucide/vue'
-import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { abilitiesOf, serviceOf, type Connection, keyProblem } from '#core/connection'
@@ -11,6 +11,7 @@ import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
 import { reasonFor, useOutside } from '.'
 import { useNotices } from '../notices'
+import KeyInput from './KeyInput.vue'
 import StepByStep from './StepByStep.vue'
 import WebhookSheet from './WebhookSheet.vue'
 
@@ -82,17 +83,14 @@ function saveFile(): void {
       />
     </Labelled>
     <form v-if="takesKey" class="key" @submit.prevent="keepKey()">
-      <Labelled
-        :label="service?.key.label ?? 'Key'"
-        :hint="
-          standing?.key === 'yes'
-            ? 'One is kept, and never shown. Paste another to take its place.'
-            : service?.key.where
+      <KeyInput
+        v-model="key"
+        :place="service!.key"
+        v-bind="
+          standing?.key === 'yes' ? { hint: 'One is kept, and never shown. Paste another to take its place.' } : {}
         "
         :problem="problem"
-      >
-        <ElInput v-model="key" type="password" autocomplete="off" spellcheck="false" />
-      </Labelled>
+      />
       <ElButton native-type="submit" :loading="isBusy" :disabled="key.trim() === ''">Try and keep it</ElButton>
     </form>
     <WebhookSheet v-if="connection.way.kind === 'webhook'" :connection="connection" :way="connection.way" />

@@ -1,5 +1,5 @@
 import { computed, reactive, ref, shallowRef } from 'vue'
-import type { AskedService, TriedHandOver } from '#core/api'
+import type { AskedService, AskService, TriedHandOver } from '#core/api'
 import {
   abilitiesOf,
   placeOf,
@@ -9,6 +9,7 @@ import {
   keyProblem,
   matchFields,
   readServiceFile,
+  type RequestName,
   type ServiceFile,
   type TheirField,
   type TheirList,
@@ -85,19 +86,38 @@ export function useNewHandOver(list: () => List) {
     ),
   )
 
-  async function ask(what: 'account' | 'lists' | 'fields' | 'makeField', values: Record<string, string> = {}) {
+  /** Hears each answer, while a service file is made of them; true where it is asked once more. */
+  const heard = shallowRef<((what: RequestName, answer: AskedService, email: string) => boolean) | null>(null)
+  /** Done before a made-up person goes there, with the list that they go to. */
+  const beforeTrial = shallowRef<((list: string) => Promise<void>) | null>(null)
+
+  /** @param email whom it is about, where it is about somebody: then any answer is given back */
+  async function ask(
+    what: RequestName,
+    values: AskService['values'] = {},
+    email?: string,
+  ): Promise<AskedService | null> {
     if (way.value?.kind !== 'api' || outside.client === null) return null
     problem.value = typedKey.value === undefined ? null : keyProblem(typedKey.value)
     if (problem.value !== null) return null
     isBusy.value = true
     try {
-      const answer: AskedService = await outside.client.askService({
-        connection: connectionId.value,
-        way: way.value,
-        ...(typedKey.value !== undefined && { key: typedKey.value }),
-        what,
-        values,
-      })
+      const { client } = outside
+      const once = async (): Promise<AskedService> =>
+        client.askService({
+          connection: connectionId.value,
+          way: way.value as Extract<Way, { kind: 'api' }>,
+          ...(typedKey.value !== undefined && { key: typedKey.value }),
+          what,
+          values,
+        })
+      let answer = await once()
+      // Read otherwise now: what it brought is read anew.
+      if (heard.value?.(what, answer, email ?? '') === true && email === undefined) {
+        answer = await once()
+        heard.value(what, answer, '')
+      }
+      if (email !== undefined) return answer
       if (answer.means === 'done' || (what === 'account' && answer.means === 'cannot')) return answer
       problem.value = reasonFor(answer)
       return null
@@ -219,6 +239,8 @@ export function useNewHandOver(list: () => List) {
     isBusy.value = true
     problem.value = null
     try {
+      if (theirList.value !== null) await beforeTrial.value?.(theirList.value.id)
+      isBusy.value = true
       tried.value = await outside.client.tryHandOver(made.value.connection, made.value.handOver, typedKey.value)
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
@@ -279,6 +301,9 @@ export function useNewHandOver(list: () => List) {
     tried,
     isReady,
     isSignedInto,
+    heard,
+    beforeTrial,
+    ask,
     forget,
     tryKey,
     chooseTarget,

@@ -1,0 +1,255 @@
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import type { AskedService } from '#core/api'
+import { type RequestName, type ServiceFile, textAt } from '#core/connection'
+import {
+  type AnswerReading,
+  type Corrections,
+  type DescribedOperation,
+  guessReading,
+  guessSaid,
+  type MadeService,
+  neededOf,
+  noCorrections,
+  offeredFor,
+  type PieceId,
+  type ReadDescription,
+  type ReadRequest,
+  refusalIn,
+  type Role,
+  serviceFrom,
+  understand,
+  withPressed,
+} from '#core/example'
+import { parsedJson } from '#core/json'
+import { completedAddress, addressProblem } from '#core/site'
+import { callWorker, isStopped } from '../../worker-calls'
+import { useReceiver } from '../../sync'
+import type { NewHandOver } from '../new-hand-over'
+import type { DescriptionFunctions } from './description-worker'
+import { makingSteps } from './making-words'
+
+/** Longest time that a description file is read. */
+const LONGEST_MS = 20_000
+
+/** One request as it was tried. */
+export interface Tried {
+  asked: AskedService
+  /** The address that it was about; empty for none. */
+  email: string
+}
+
+/** A connection that is made from what a service's own documentation shows: what was read, corrected, tried and learnt. */
+export function useServiceMaking(inHand: NewHandOver) {
+  const receiver = useReceiver()
+  const pasted = ref('')
+  const name = ref('')
+  const origin = ref('')
+  const corrections = shallowRef<Corrections>(noCorrections)
+  const operations = shallowRef<DescribedOperation[] | null>(null)
+  /** What is read: pasted examples, or those that were chosen of a description. */
+  const text = ref('')
+  const problem = ref<string | null>(null)
+  const unread = shallowRef<string[]>([])
+  const isReading = ref(false)
+  const readings = shallowRef<Partial<Record<RequestName, AnswerReading>>>({})
+  const learnt = shallowRef<Pick<ServiceFile, 'answers' | 'said' | 'statuses'>>({})
+  const tries = shallowRef<Partial<Record<RequestName, Tried>>>({})
+
+  const understood = computed(() => (text.value === '' ? null : understand(text.value, corrections.value)))
+  const requests = computed((): ReadRequest[] => (understood.value?.ok === true ? understood.value.requests : []))
+  const stepOf = (step: RequestName) => requests.value.find((one) => one.step === step) ?? null
+  const made = computed((): MadeService | null => {
+    if (understood.value?.ok !== true) return null
+    const { said = [], ...other } = learnt.value
+    const file = serviceFrom({
+      ...{ name: name.value, origin: completedAddress(origin.value), readings: readings.value, said },
+      requests: neededOf(requests.value),
+    })
+    return file.ok ? { ok: true, service: { ...file.service, ...other } } : file
+  })
+  watch(made, (now) => (inHand.service.value = now?.ok === true ? now.service : null))
+
+  /** What was made of another text says nothing of this one. */
+  function begin(examples: string): void {
+    inHand.forget()
+    corrections.value = noCorrections
+    readings.value = {}
+    learnt.value = {}
+    tries.value = {}
+    problem.value = null
+    text.value = examples
+    const reading = understand(examples)
+    if (!reading.ok) problem.value = reading.message
+  }
+
+  /** Reads what was pasted or opened, whatever it is: a service file, a description file, or examples. */
+  async function read(source: string): Promise<void> {
+    operations.value = null
+    unread.value = []
+    if (/"askBoxService"\s*:/.test(source.slice(0, 2_000))) {
+      text.value = ''
+      problem.value = null
+      return inHand.openServiceFile(source)
+    }
+    if (isAddress(source)) return readAt(source)
+    if (!isDescription(source)) return begin(source)
+    isReading.value = true
+    try {
+      const worker = new Worker(new URL('./description-worker.ts', import.meta.url), { type: 'module' })
+      const reading = await callWorker<DescriptionFunctions, ReadDescription>(
+        worker,
+        (functions) => functions.read(source),
+        AbortSignal.timeout(LONGEST_MS),
+      )
+      if (!reading.ok) {
+        text.value = ''
+        problem.value = reading.message
+        return
+      }
+      if (name.value === '') name.value = reading.title
+      begin(chosenOf(reading.operations))
+      operations.value = reading.operations
+      unread.value = reading.unread
+    } catch (error) {
+      problem.value = isStopped(error)
+        ? 'It took longer than 20 seconds to read, so it was left. Paste the examples of three or four requests instead.'
+        : `It could not be read: ${error instanceof Error ? error.message : String(error)}`
+    } finally {
+      isReading.value = false
+    }
+  }
+
+  /** Fetched by the receiver, which goes to public addresses alone. */
+  async function readAt(address: string): Promise<void> {
+    isReading.value = true
+    try {
+      const page = await receiver.fetchPage(completedAddress(address.trim()))
+      if (page.status >= 400) problem.value = `There it answered ${page.status}: is the address right?`
+      else {
+        pasted.value = page.html
+        await read(page.html)
+      }
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+    } finally {
+      isReading.value = false
+    }
+  }
+
+  /** The likeliest operation for each step, as examples. */
+  function chosenOf(all: readonly DescribedOperation[]): string {
+    const texts = makingSteps.flatMap(({ step }) => {
+      const [likeliest] = offeredFor(step, all)
+      return likeliest?.step === step ? [likeliest.text] : []
+    })
+    for (const step of ['members', 'putMany', 'tags', 'makeTag', 'change'] as const) {
+      const [likeliest] = offeredFor(step, all)
+      if (likeliest?.step === step) texts.push(likeliest.text)
+    }
+    return texts.join('\n\n')
+  }
+
+  /** Another request for a step: one of the text, or one that the description offers. */
+  function choose(step: RequestName, choice: string): void {
+    const before = stepOf(step)
+    const steps: Record<number, RequestName | null> = { ...corrections.value.steps }
+    if (before !== null) steps[before.number] = null
+    if (choice.startsWith('operation ')) {
+      const operation = operations.value?.[Number(choice.slice('operation '.length))]
+      if (operation === undefined) return
+      steps[requests.value.length] = step
+      text.value = `${text.value}\n\n${operation.text}`
+    } else if (choice !== '') steps[Number(choice)] = step
+    corrections.value = { ...corrections.value, steps }
+    untried(step)
+  }
+
+  function correct(number: number, piece: PieceId, role: Role): void {
+    const { roles } = corrections.value
+    corrections.value = { ...corrections.value, roles: { ...roles, [number]: { ...roles[number], [piece]: role } } }
+    const step = requests.value.find((one) => one.number === number)?.step
+    if (step !== undefined && step !== null) untried(step)
+  }
+
+  function untried(step: RequestName): void {
+    const { [step]: _, ...others } = tries.value
+    tries.value = others
+  }
+
+  const rolesOf = (step: RequestName): Role[] => Object.values(stepOf(step)?.roles ?? {})
+
+  /** Looks at an answer. True where it is read otherwise now, so that it is asked once more. */
+  function heard(step: RequestName, asked: AskedService, email = ''): boolean {
+    tries.value = { ...tries.value, [step]: { asked, email } }
+    const answer = asked.exchange?.answer ?? null
+    if (answer === null) return false
+    if (asked.means !== 'done' && asked.means !== 'already') {
+      learnSaid(answer)
+      return false
+    }
+    if (Object.keys(readings.value[step]?.read ?? {}).length > 0) return false
+    const roles = step === 'find' ? rolesOf('put') : rolesOf(step)
+    const guess = guessReading(step, answer, { email, asked: roles })
+    if (Object.keys(guess).length === 0) return false
+    readings.value = { ...readings.value, [step]: { ...readings.value[step], ...guess } }
+    if (made.value?.ok === true) inHand.service.value = made.value.service
+    return true
+  }
+
+  function learnSaid(answer: { body: string }): void {
+    const pointer = guessSaid(answer)
+    if (pointer !== null && learnt.value.said?.includes(pointer) !== true)
+      learnt.value = { ...learnt.value, said: [pointer, ...(learnt.value.said ?? [])] }
+  }
+
+  /** What its owner pressed in an answer. */
+  function press(step: RequestName, part: string, pointer: string): void {
+    if (part === 'said') learnt.value = { ...learnt.value, said: [pointer, ...(learnt.value.said ?? [])] }
+    else readings.value = { ...readings.value, [step]: withPressed(readings.value[step] ?? {}, step, part, pointer) }
+  }
+
+  /**
+   * Asks about somebody who is not there, puts somebody made up there and looks them up: how each answers is learnt. The
+   * trial that follows takes them off.
+   */
+  async function learnFromPerson(list: string): Promise<void> {
+    const nobody = { list, email: 'askbox-nobody@trial.example' }
+    const somebody = { list, email: 'askbox-trial@trial.example' }
+    const absent = stepOf('find') === null ? null : await inHand.ask('find', nobody, nobody.email)
+    if (absent?.exchange?.answer) learnSaid(absent.exchange.answer)
+    const put = await inHand.ask('put', { ...somebody, fields: {}, tags: [] }, somebody.email)
+    if (put === null || stepOf('find') === null) return
+    const there = await inHand.ask('find', somebody, somebody.email)
+    const [yes, no] = [there?.exchange?.answer, absent?.exchange?.answer]
+    if (!yes) return
+    const word = textAt(parsedJson(yes.body), readings.value.find?.read?.status)
+    if (word !== null) learnt.value = { ...learnt.value, statuses: { ...learnt.value.statuses, [word]: 'on' } }
+    const rule = no ? refusalIn(yes, no) : null
+    if (rule === null) return
+    learnt.value = { ...learnt.value, answers: [rule] }
+    const absentRule = [{ ...rule, means: 'absent' as const }]
+    readings.value = {
+      ...readings.value,
+      find: { ...readings.value.find, answers: absentRule },
+      ...(stepOf('off') !== null && { off: { ...readings.value.off, answers: absentRule } }),
+    }
+  }
+
+  inHand.heard.value = heard
+  inHand.beforeTrial.value = (list) => (text.value === '' ? Promise.resolve() : learnFromPerson(list))
+  onScopeDispose(() => {
+    inHand.heard.value = null
+    inHand.beforeTrial.value = null
+  })
+
+  return {
+    ...{ pasted, name, origin, text, problem, unread, isReading, operations, requests, readings, tries, made, learnt },
+    ...{ read, choose, correct, press, stepOf, tried: inHand.tried },
+  }
+}
+export type ServiceMaking = ReturnType<typeof useServiceMaking>
+
+const isDescription = (source: string) =>
+  /(?:^|[\n{,])\s*["']?(?:openapi|swagger)["']?\s*:/.test(source.slice(0, 5_000))
+const isAddress = (source: string) =>
+  /^\s*https?:\/\/\S+\.(?:json|ya?ml)(?:\?\S*)?\s*$/i.test(source) && addressProblem(source.trim()) === null
