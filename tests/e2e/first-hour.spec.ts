@@ -3,20 +3,11 @@ import { join, resolve } from 'node:path'
 import type { Page } from '@playwright/test'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
-import { go } from './hands'
+import { countPresses, go } from './hands'
 import { drawer } from './form-station'
 
 const PICTURE = { name: 'dome.png', mimeType: 'image/png', buffer: onePixel() }
 
-/** Counts what a hand presses in the workshop: pointer presses, wherever they land. Typing is not counted. */
-async function countPresses(workshop: Page): Promise<() => Promise<number>> {
-  await workshop.evaluate(() => {
-    const counting = window as unknown as { presses: number }
-    counting.presses = 0
-    addEventListener('pointerdown', () => (counting.presses += 1), true)
-  })
-  return () => workshop.evaluate(() => (window as unknown as { presses: number }).presses)
-}
 const press = (workshop: Page, name: string | RegExp) => workshop.getByRole('button', { name }).first().click()
 /** What is chosen next has the same words on the Desk. */
 async function openNewForm(workshop: Page): Promise<void> {

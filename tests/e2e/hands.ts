@@ -136,3 +136,13 @@ function hasFocus(node: Node): boolean {
     active = (active as HTMLIFrameElement).contentDocument?.activeElement ?? active.ownerDocument.body
   return active === node && active.ownerDocument.hasFocus()
 }
+
+/** Counts what a hand presses in the workshop: pointer presses, wherever they land. Typing is not counted. */
+export async function countPresses(workshop: Page): Promise<() => Promise<number>> {
+  await workshop.evaluate(() => {
+    const counting = window as unknown as { presses: number }
+    counting.presses = 0
+    addEventListener('pointerdown', () => (counting.presses += 1), true)
+  })
+  return () => workshop.evaluate(() => (window as unknown as { presses: number }).presses)
+}

@@ -8,6 +8,8 @@ import {
   differencesOf,
   fieldsIn,
   formText,
+  handOverMs,
+  linkedNext,
   type HandOver,
   listsIn,
   lostMatches,
@@ -24,6 +26,7 @@ import {
   type ServiceFile,
   serviceFileSchema,
   shippedServices,
+  spelledValues,
   standingOf,
   type TheirField,
   unfilledFields,
@@ -387,6 +390,129 @@ test('a service file that is wrong says where', () => {
     message: 'said.0: must be a JSON Pointer, such as /lists/0/name',
   })
   expect(readServiceFile(text({ surprise: 1 }))).toMatchObject({ ok: false })
+})
+
+test('no template lets a value change an address: reserved and fragment expansion are refused, and a base names what is asked for alone', () => {
+  const text = (changes: object) => JSON.stringify({ ...lantern, ...changes })
+  const find = (address: string) => ({ requests: { ...lantern.requests, find: { method: 'GET', address } } })
+  for (const address of ['/people/{+email}', '/people/{#email}', '/a{+list}/{email}', '{+email*}'])
+    expect(readServiceFile(text(find(address)))).toMatchObject({ message: expect.stringContaining('{+…}') as string })
+  for (const base of ['https://{+host}.example', 'https://{email}.example', 'https://x.example/{list}'])
+    expect(readServiceFile(text({ base }))).toMatchObject({ ok: false })
+})
+
+describe('what services need besides', () => {
+  const made = (changes: object): ServiceFile => serviceFileSchema.parse({ ...lantern, ...changes })
+  const put = (parts: object) =>
+    made({
+      base: 'https://x.example',
+      requests: { ...lantern.requests, put: { method: 'POST', address: '/p', ...parts } },
+    })
+  const bodyOf = (service: ServiceFile, values: RequestValues) =>
+    JSON.parse(requestFor(service, 'put', values, 'k')!.body!) as unknown
+
+  // The digests of the empty-password example of RFC 1321 (A.5, "abc") and FIPS 180-4's "abc" hold for the hash functions.
+  test('the address as a hash, in small letters', () => {
+    const service = put({ json: { md5: '{emailMd5}', sha: '{emailSha256}' } })
+    expect(bodyOf(service, { email: ' ABC' })).toEqual({
+      md5: '900150983cd24fb0d6963f7d28e17f72',
+      sha: 'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad',
+    })
+  })
+  test('fields beside the address, among others in a list, tags as one text, the list as a number, several people', () => {
+    const fields = { first: 'Ada', town: 'X' }
+    expect(bodyOf(put({ json: { email: '{email}', '...': '{fields}' } }), { email: 'a@b.example', fields })).toEqual({
+      email: 'a@b.example',
+      ...fields,
+    })
+    const listed = put({
+      json: {
+        all: [
+          { n: 'EMAIL', v: '{email}' },
+          { each: 'fields', as: { n: '{key}', v: '{value}' } },
+        ],
+      },
+    })
+    expect(bodyOf(listed, { email: 'a@b.example', fields })).toEqual({
+      all: [
+        { n: 'EMAIL', v: 'a@b.example' },
+        { n: 'first', v: 'Ada' },
+        { n: 'town', v: 'X' },
+      ],
+    })
+    expect(bodyOf(put({ json: { t: '{tagText}', l: ['{listNumber}'] } }), { tags: ['a', 'b'], list: '12' })).toEqual({
+      t: 'a,b',
+      l: [12],
+    })
+    const many = put({ json: { people: { each: 'people', as: { e: '{email}', f: '{fields}' } } } })
+    expect(
+      bodyOf(many, {
+        people: [
+          { email: 'a@b.example', fields },
+          { email: 'c@d.example', fields: {} },
+        ],
+      }),
+    ).toEqual({
+      people: [
+        { e: 'a@b.example', f: fields },
+        { e: 'c@d.example', f: {} },
+      ],
+    })
+  })
+  test('a key in two parts goes to two places, and to no third', () => {
+    const header = made({ key: { way: 'header', name: 'X-Id', second: { label: 'Secret', name: 'X-Secret' } } })
+    expect(requestFor(header, 'lists', {}, 'id:se:cret')!.headers).toMatchObject({
+      'X-Id': 'id',
+      'X-Secret': 'se:cret',
+    })
+    const basic = made({ key: { way: 'basic', second: { label: 'Secret' } } })
+    expect(requestFor(basic, 'lists', {}, 'id:secret')!.headers.Authorization).toBe(`Basic ${btoa('id:secret')}`)
+    expect(
+      readServiceFile(JSON.stringify({ ...lantern, key: { way: 'header', name: 'X', second: { label: 'S' } } })),
+    ).toMatchObject({ ok: false })
+  })
+  test('dates, ticks and choices as the service spells them; compared so', () => {
+    const service = made({ spelled: { dates: 'DD/MM/YYYY', yes: 1, no: 0, choices: { size: { small: 'S' } } } })
+    const values = { since: '2026-12-31', news: 'yes', size: 'small', note: 'no more' }
+    expect(spelledValues(service, values)).toEqual({ since: '31/12/2026', news: 1, size: 'S', note: 'no more' })
+    const theirs = {
+      email: 'a@b.example',
+      id: null,
+      status: 'on' as const,
+      statusWord: null,
+      list: null,
+      tags: null,
+      values: { since: '31/12/2026', news: '1', size: 'S', note: 'other' },
+    }
+    const ours = { state: 'there' as const, email: 'a@b.example', values, tags: null }
+    expect(differencesOf(ours, theirs, [], (all) => spelledValues(service, all)).map(({ part }) => part)).toEqual([
+      'note',
+    ])
+  })
+  // RFC 8288, section 3.5, and the target of a link with several relation types (section 3.3).
+  test.each([
+    ['<http://example.com/TheBook/chapter2>; rel="previous"; title="previous chapter"', null],
+    ['</>; rel="http://example.net/foo"', null],
+    ['</terms>; rel="copyright"; anchor="#foo"', null],
+    [
+      '</TheBook/chapter2>; rel="previous"; title*=UTF-8\'de\'letztes%20Kapitel, </TheBook/chapter4>; rel="next"; title*=UTF-8\'de\'n%c3%a4chstes%20Kapitel',
+      '/TheBook/chapter4',
+    ],
+    ['<http://example.org/>; rel="start http://example.net/relation/other"', null],
+    ['<https://example.org/>; rel="start", <https://example.org/index>; rel="index"', null],
+    ['<https://x.example/2>; rel=next', 'https://x.example/2'],
+    ['<https://x.example/2>; rel="last next"', 'https://x.example/2'],
+    ['nonsense', null],
+    ['<'.repeat(9_000), null],
+  ])('the next page of the Link field %.60s', (field, next) => {
+    expect(linkedNext(field)).toBe(next)
+  })
+  test('many thousand people are forecast by its pace, and by what was seen since', () => {
+    expect(handOverMs(20_000, made({ pace: { aSecond: 10, atOnce: 4 } }))).toBe(2_000_000)
+    const batches = made({ requests: { ...lantern.requests, putMany: { method: 'POST', address: '/m', most: 50 } } })
+    expect(handOverMs(20_000, { ...batches, pace: { aSecond: 10, atOnce: 4 } })).toBe(40_000)
+    expect(handOverMs(20_000, batches, { count: 100, ms: 5_000 })).toBe(1_000_000)
+  })
 })
 
 describe('fields', () => {

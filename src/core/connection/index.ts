@@ -10,6 +10,7 @@ export {
 } from './answer'
 export { comparedAddress, type ListDifference, differencesOf, type Standing, standingOf } from './compare'
 export { type Connection, connectionSchema, type Way, webhookEvents, type WebhookEvent } from './connection'
+export { handOverMs, USUAL_MOST, USUAL_PACE } from './forecast'
 export { keyProblem, originsOf } from './key'
 export { withoutKey } from './mask'
 export { type HandOver, handOverSchema, textOfWanted, type WantedState, wantedOf } from './hand-over'

@@ -167,7 +167,7 @@ function serverOf({ servers }: JsonObject): string {
       const usual = isObject(variable) && typeof variable.default === 'string' ? variable.default : ''
       return usual === '' || /your|example|xxx/i.test(usual) ? whole : usual
     })
-    .replace(/\/+$/, '')
+    .replace(/\/$/, '')
 }
 
 interface Described {

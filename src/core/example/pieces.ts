@@ -26,20 +26,33 @@ export interface AddressParts {
 }
 
 export function partsOfAddress(address: string): AddressParts {
-  const [, origin = '', rest = ''] =
-    /^([a-z][a-z0-9+.-]*:\/\/[^/?#]*|\$\{?\w+\}?(?=[/?#]|$))?([^]*)$/i.exec(address.trim()) ?? []
-  const [path = '', search = ''] = rest.replace(/#[^]*$/, '').split(/\?([^]*)/)
+  const whole = address.trim()
+  const [before] = split(whole, '#')
+  const [place, search] = split(before, '?')
+  // A variable may stand for scheme and host.
+  const scheme = /^[a-z][a-z0-9+.-]{0,20}:\/\//i.exec(place)?.[0] ?? /^\$(?=\{?\w)/.exec(place)?.[0] ?? ''
+  const slash = scheme === '' ? 0 : place.indexOf('/', scheme.length)
+  const end = slash < 0 ? place.length : slash
   return {
-    origin,
-    segments: path.split('/').filter((segment) => segment !== ''),
+    origin: place.slice(0, end),
+    segments: place
+      .slice(end)
+      .split('/')
+      .filter((segment) => segment !== ''),
     query: search
       .split('&')
       .filter((pair) => pair !== '')
       .map((pair) => {
-        const [name = '', value = ''] = pair.split(/=([^]*)/)
+        const [name, value] = split(pair, '=')
         return { name: decoded(name), value: decoded(value) }
       }),
   }
+}
+
+/** What stands before and behind the first of a sign. */
+function split(text: string, sign: string): [before: string, behind: string] {
+  const at = text.indexOf(sign)
+  return at < 0 ? [text, ''] : [text.slice(0, at), text.slice(at + 1)]
 }
 
 export function decoded(text: string): string {

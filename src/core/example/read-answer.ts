@@ -77,10 +77,19 @@ export function guessReading(
     const id = firstLeaf(json, (key) => isIdWord(key))
     return id === null ? {} : { read: { id } }
   }
+  const called = [
+    'name',
+    'display_?name',
+    'company',
+    'organi[sz]ation',
+    'account_?name',
+    'title',
+    'owner',
+    'login',
+  ].map((word) => new RegExp(`^${word}$`, 'i'))
   const name =
-    firstLeaf(json, (key) =>
-      /^(?:name|account_?name|company|organi[sz]ation|title|owner|display_?name|login)$/i.test(key),
-    ) ?? firstLeaf(json, (key) => isEmailWord(key))
+    called.reduce<string | null>((found, word) => found ?? firstLeaf(json, (key) => word.test(key)), null) ??
+    firstLeaf(json, (key) => isEmailWord(key))
   return name === null ? {} : { read: { name } }
 }
 

@@ -2,7 +2,7 @@
 export function wordsOf(name: string): string[] {
   return name
     .replaceAll(/([a-z\d])([A-Z])/g, '$1 $2')
-    .replaceAll(/([A-Z]+)([A-Z][a-z])/g, '$1 $2')
+    .replaceAll(/([A-Z])([A-Z][a-z])/g, '$1 $2')
     .toLowerCase()
     .split(/[^a-z\d]+/)
     .filter((word) => word !== '')
@@ -112,16 +112,31 @@ export const isIdWord = has(['id', 'ids', 'uuid', 'uid', 'guid', 'number', 'no',
 export const isOffWord = has(['remove', 'delete', 'unsubscribe', 'leave', 'off', 'drop', 'archive', 'cancel'])
 export const isManyWord = has(['batch', 'batches', 'bulk', 'many', 'import', 'imports', 'multiple'])
 
-const PLACEHOLDER =
-  /^(?:\{+\s*([\w.\- ]+?)\s*\}+|%7B([\w.-]+)%7D|<([\w.\- ]+)>|\[([A-Za-z][\w.\- ]*)\]|:([a-z_][\w-]*)|\$\{?([A-Za-z_]\w*)\}?)$/i
+/** Signs that documentation puts around what is to be put in. */
+const AROUND = [
+  ['{{', '}}'],
+  ['{', '}'],
+  ['%7B', '%7D'],
+  ['<', '>'],
+  ['[', ']'],
+  ['${', '}'],
+  ['$', ''],
+  [':', ''],
+] as const
+const NAME = /^[A-Za-z_][\w.\- ]*$/
 /** As documentation shouts what is to be put in: `YOUR_LIST_ID`. */
-const SHOUTED = /^(?:your|my|the|x{3,})?[-_ ]?[A-Z][A-Z\d]*(?:[-_ ][A-Z\d]+)+$|^(?:YOUR|MY|X{3,})[-_ A-Z\d]*$/
+const SHOUTED = /^[A-Z][A-Z\d]*(?:[-_ ][A-Z\d]+)+$|^(?:YOUR|MY|XXX)[-_ A-Z\d]*$/
 const YOURS = /^(?:your|my|insert|replace|enter)[-_ ][\w-]+$/i
+const LONGEST_NAME = 80
 
 /** What a value asks its reader to put in there, in words; null where it is a value of its own. */
 export function placeholderIn(value: string): string | null {
-  const match = PLACEHOLDER.exec(value)
-  if (match !== null) return match.slice(1).find((name) => name !== undefined) ?? null
+  if (value.length > LONGEST_NAME) return null
+  for (const [before, behind] of AROUND) {
+    if (!value.startsWith(before) || !value.endsWith(behind)) continue
+    const name = value.slice(before.length, value.length - behind.length).trim()
+    if (NAME.test(name)) return name
+  }
   return SHOUTED.test(value) || YOURS.test(value) ? value : null
 }
 
@@ -134,11 +149,17 @@ export function isOneOfMany(segment: string): boolean {
   return /\d/.test(segment) && /^[\w.-]{3,}$/.test(segment) && !/^[a-z]+\d$/.test(segment)
 }
 
-const EMAIL = /^[^\s@{}<>]+@[^\s@{}<>]+\.[^\s@{}<>]+$/
+function isAddress(value: string): boolean {
+  const [before = '', behind = '', ...others] = value.split('@')
+  return (
+    before !== '' && others.length === 0 && /^[^\s{}<>.]+(?:\.[^\s{}<>.]+)+$/.test(behind) && !/[\s{}<>]/.test(before)
+  )
+}
+
 /** Whether a value is an address, or asks for one. */
 export function isEmailValue(value: string): boolean {
   const plain = /%40/i.test(value) ? value.replaceAll(/%40/gi, '@') : value
-  if (EMAIL.test(plain)) return true
+  if (isAddress(plain)) return true
   const asked = placeholderIn(value)
   return asked !== null && isEmailWord(asked) && !isIdWord(asked) && !/hash|md5|sha/i.test(asked)
 }

@@ -1,4 +1,4 @@
-import { abilitiesOf, type Connection, type HandOver, type WantedState, wantedOf } from '#core/connection'
+import { abilitiesOf, type Connection, type HandOver, USUAL_PACE, type WantedState, wantedOf } from '#core/connection'
 import type { ConnectionId, HandOverId, MemberId } from '#core/ids'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
@@ -18,8 +18,6 @@ const DAY_MS = 86_400_000
 const PAUSES_MS = [5_000, MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 * HOUR_MS, 12 * HOUR_MS]
 const GIVEN_UP_MS = 3 * DAY_MS
 const DUE_AT_ONCE = 100
-/** Where a service file does not say. */
-const USUAL_PACE = { aSecond: 10, atOnce: 4 }
 /** Within what services are given to stop. */
 const STOP_MS = 20_000
 const NEWS_PAUSE_MS = 50

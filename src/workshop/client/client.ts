@@ -189,6 +189,7 @@ export function clientFor({ receiver, key }: Pairing) {
     saveKeys: (passphrase: string) => ask((api) => api.handOver.saveKeys, { body: { passphrase } }),
     openKeys: (passphrase: string, sealed: string) =>
       ask((api) => api.handOver.openKeys, { body: { passphrase, sealed } }),
+    beginHandingOver: (id: string) => ask((api) => api.handOver.beginHandingOver, { params: { id } }),
     askService: (wish: AskService) => ask((api) => api.handOver.askConnection, { body: wish }),
     /** @returns where the owner signs in */
     signIn: (id: string, service: ServiceFile, asked: Record<string, string>) =>

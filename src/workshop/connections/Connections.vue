@@ -1,19 +1,26 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed } from 'vue'
-import { RouterLink } from 'vue-router'
+import { computed, ref } from 'vue'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
 import type { ConnectionId } from '#core/ids'
 import { placeOf } from '#core/connection'
 import { useWorkspace } from '../data'
 import { troubleOf, useOutside } from '.'
 import ConnectionSheet from './ConnectionSheet.vue'
 import KeysFile from './KeysFile.vue'
+import Labelled from '../controls/Labelled.vue'
 import Page from '../controls/Page.vue'
+import Select from '../controls/Select.vue'
 
 /** Outside services that lists are handed on to: each with its key, how it stands, and which lists go by it. */
 const props = defineProps<{ id?: string }>()
 const workspace = useWorkspace()
 const outside = useOutside()
+const router = useRouter()
+const route = useRoute()
+const isChoosing = ref(route.query.make === 'yes')
+const lists = computed(() => workspace.lists.map(({ id, name }) => ({ value: id as string, label: name })))
+const list = ref(workspace.lists.length === 1 ? (workspace.lists[0]!.id as string) : '')
 const chosen = computed(() =>
   props.id === undefined || props.id === '' ? null : workspace.connection(props.id as ConnectionId),
 )
@@ -29,14 +36,25 @@ const rows = computed(() =>
 <template>
   <Page class="connections" title="Connections">
     <template #actions>
-      <KeysFile v-if="rows.length > 0 && outside.client" />
+      <span class="row">
+        <KeysFile v-if="rows.length > 0 && outside.client" />
+        <ElButton v-if="lists.length > 0" type="primary" @click="isChoosing = !isChoosing">Make a connection</ElButton>
+      </span>
     </template>
+    <div v-if="isChoosing || (rows.length === 0 && lists.length > 0)" class="sheet which">
+      <Labelled label="Which list is handed on by it?" hint="Others can go by it later.">
+        <Select v-model="list" :options="lists" placeholder="Choose a list" />
+      </Labelled>
+      <ElButton type="primary" :disabled="list === ''" @click="router.push({ name: 'hand-on', params: { id: list } })"
+        >Go on</ElButton
+      >
+    </div>
     <p v-if="rows.length === 0" class="quiet">
-      There is none yet. One is made when a list is handed on: open a
-      <RouterLink :to="{ name: 'lists' }">list</RouterLink>
-      and press “Hand this list on”.
+      There is none yet. By a connection a list’s people are handed on to where your letters are sent: a service with a
+      key, its form, a program of yours, or a file.
+      <template v-if="lists.length === 0">First make a <RouterLink :to="{ name: 'lists' }">list</RouterLink>.</template>
     </p>
-    <ul v-else>
+    <ul v-if="rows.length > 0">
       <li v-for="{ connection, trouble, lists } in rows" :key="connection.id" class="sheet">
         <div class="facts">
           <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>
@@ -80,6 +98,14 @@ ul {
 li {
   display: grid;
   gap: var(--gap-4);
+  padding: var(--gap-3) var(--gap-4);
+}
+.which {
+  display: grid;
+  grid-template-columns: minmax(0, 420px) auto;
+  gap: var(--gap-3);
+  align-items: end;
+  justify-content: start;
   padding: var(--gap-3) var(--gap-4);
 }
 .facts {

@@ -4,13 +4,14 @@ import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { HandOverId, ListId } from '#core/ids'
-import { abilitiesOf, placeOf } from '#core/connection'
+import { abilitiesOf, placeOf, serviceOf } from '#core/connection'
 import { useWorkspace } from '../data'
 import Nowhere from '../Nowhere.vue'
 import { useNotices } from '../notices'
 import { useTitle } from '../title'
 import Comparing from './Comparing.vue'
 import FieldChange from './FieldChange.vue'
+import FirstHandOver from './FirstHandOver.vue'
 import { troubleOf, useOutside } from '.'
 import { useReceiver } from '../sync'
 import RefusedPeople from './RefusedPeople.vue'
@@ -135,10 +136,21 @@ async function goOn(): Promise<void> {
         <dd>{{ standing.refused }}</dd>
       </div>
     </dl>
+    <FirstHandOver
+      v-if="abilitiesOf(connection.way).canBeAsked"
+      :list="list"
+      :hand-over="handOver"
+      :connection="connection"
+    />
     <RefusedPeople v-if="standing && standing.refused > 0" :list="list" :hand-over="handOver" />
     <template v-if="abilitiesOf(connection.way).canBeAsked">
       <FieldChange :list="list" :hand-over="handOver" :connection="connection" />
-      <Comparing :list="list" :hand-over="handOver" :connection="connection" />
+      <Comparing
+        v-if="serviceOf(connection.way)?.requests.members"
+        :list="list"
+        :hand-over="handOver"
+        :connection="connection"
+      />
     </template>
   </Page>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { RouterLink, useRouter } from 'vue-router'
 import { codeAdvice } from '#core/embed'
 import { quietPalette } from '#core/look'
 import { completedAddress, siteKinds } from '#core/site'
@@ -61,6 +61,11 @@ const withNew = (all: readonly { id: string; name: string }[], label: string) =>
 const listQuestion = computed(() =>
   ownForm.value === null ? 'Which list does it feed?' : 'Which of your lists is it about?',
 )
+/** The chosen list, where nothing of it goes to a service. */
+const keptHere = computed(() => {
+  const chosen = workspace.lists.find(({ id }) => id === list.value)
+  return chosen === undefined || ownForm.value !== null || workspace.handOversOf(chosen.id).length > 0 ? null : chosen
+})
 const listChoices = computed(() => withNew(workspace.lists, 'A new list'))
 const siteChoices = computed(() => withNew(workspace.sites, 'A new site'))
 const builders = siteKinds.map((one) => ({ value: one.kind, label: one.name }))
@@ -146,6 +151,10 @@ async function make(): Promise<void> {
         :options="listChoices"
       />
       <p v-if="told?.list" class="problem small" role="alert">{{ told.list }}</p>
+      <p v-if="keptHere" class="quiet small">
+        Its people are kept here. Are your letters sent by a service?
+        <RouterLink :to="{ name: 'hand-on', params: { id: keptHere.id } }">Hand this list on</RouterLink> to it.
+      </p>
       <Labelled v-if="list === NEW" label="Name of the list, as its members will know it" :problem="told?.listName">
         <ElInput v-model="listName" :maxlength="200" />
       </Labelled>

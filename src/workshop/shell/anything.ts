@@ -108,6 +108,12 @@ export function everything(router: Router): Anything[] {
       'smtp delivery pace signature dkim password host port',
     ),
     place('Results', { name: 'results' }, 'views rates statistics numbers charts report client trial'),
+    {
+      value: 'Make a connection',
+      about: 'do',
+      means: 'api key service newsletter connect openapi curl webhook letters send hand on',
+      act: goTo({ name: 'connections', query: { make: 'yes' } }),
+    },
     place('Settings', '/settings', 'receiver key pairing appearance dark light'),
     place(
       'Who may come in',

@@ -1,4 +1,4 @@
-import type { Connection, HandOver } from '#core/connection'
+import { type Connection, type HandOver, USUAL_MOST } from '#core/connection'
 import { consequenceOf, type HandedOver, handManyToApi, handToApi, lookUp, seenAsWanted, type Talk } from '../hand'
 import {
   failed,
@@ -51,9 +51,6 @@ export function apiWay({ id }: Connection, way: ApiWay, { client, signIns }: Way
     },
   }
 }
-
-/** Where a service file does not say how many it takes. */
-const USUAL_MOST = 100
 
 /** What answers about several people mean for the connection. */
 function worst(each: readonly HandedOver[]): HandedOver {

@@ -54,7 +54,7 @@ export class Shelf {
 }
 
 export const isEmail = (value: unknown): value is string =>
-  typeof value === 'string' && /^[^@\s]+@[^@\s]+\.[^@\s]+$/.test(value)
+  typeof value === 'string' && /^[^@\s]+@[^@\s.]+(?:\.[^@\s.]+)+$/.test(value)
 
 /** A stretch of a list. */
 export const stretch = <T>(all: readonly T[], from: number, size: number) => ({

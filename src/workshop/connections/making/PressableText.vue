@@ -18,10 +18,9 @@ const emit = defineEmits<{ press: [id: string] }>()
         text
         class="part"
         :class="{ marked: part.mark, chosen: part.id === chosen }"
-        :aria-label="part.mark ? `${part.text}: ${part.mark}` : part.text"
         :aria-pressed="part.id === chosen"
         @click="emit('press', part.id)"
-        >{{ part.text }}<small v-if="part.mark">{{ part.mark }}</small></ElButton
+        >{{ part.text }}<small v-if="part.mark">&nbsp;{{ part.mark }}</small></ElButton
       ><template v-else>{{ part.text }}</template></template
     >
   </div>
@@ -70,7 +69,6 @@ const emit = defineEmits<{ press: [id: string] }>()
   outline: 2px solid var(--moss);
 }
 small {
-  margin-inline-start: 0.5em;
   color: var(--moss);
   font-family: var(--sans);
   font-size: 0.92em;

@@ -21,7 +21,7 @@ import {
   withPressed,
 } from '#core/example'
 import { parsedJson } from '#core/json'
-import { completedAddress, addressProblem } from '#core/site'
+import { completedAddress } from '#core/site'
 import { callWorker, isStopped } from '../../worker-calls'
 import { useReceiver } from '../../sync'
 import type { NewHandOver } from '../new-hand-over'
@@ -164,11 +164,27 @@ export function useServiceMaking(inHand: NewHandOver) {
     untried(step)
   }
 
-  function correct(number: number, piece: PieceId, role: Role): void {
-    const { roles } = corrections.value
-    corrections.value = { ...corrections.value, roles: { ...roles, [number]: { ...roles[number], [piece]: role } } }
-    const step = requests.value.find((one) => one.number === number)?.step
-    if (step !== undefined && step !== null) untried(step)
+  /** What a value stands for; the same value under the same name in other examples stands for the same. */
+  function correct(number: number, id: PieceId, role: Role): void {
+    const chosen = requests.value.find((one) => one.number === number)?.pieces.find((piece) => piece.id === id)
+    if (chosen === undefined) return
+    const place = placeOf(id)
+    const corrected: Record<number, Record<PieceId, Role>> = {}
+    for (const one of requests.value) {
+      corrected[one.number] = { ...corrections.value.roles[one.number] }
+      for (const piece of one.pieces) {
+        const isIt = one.number === number && piece.id === id
+        const isSame =
+          placeOf(piece.id) === place &&
+          piece.name === chosen.name &&
+          piece.value === chosen.value &&
+          piece.value !== ''
+        if (!isIt && !isSame) continue
+        corrected[one.number]![piece.id] = role
+        if (one.step !== null) untried(one.step)
+      }
+    }
+    corrections.value = { ...corrections.value, roles: corrected }
   }
 
   function untried(step: RequestName): void {
@@ -215,6 +231,9 @@ export function useServiceMaking(inHand: NewHandOver) {
   async function learnFromPerson(list: string): Promise<void> {
     const nobody = { list, email: 'askbox-nobody@trial.example' }
     const somebody = { list, email: 'askbox-trial@trial.example' }
+    // Answers that are read while somebody is put there.
+    if (stepOf('tags') !== null) await inHand.ask('tags')
+    if (stepOf('members') !== null) await inHand.ask('members', { list })
     const absent = stepOf('find') === null ? null : await inHand.ask('find', nobody, nobody.email)
     if (absent?.exchange?.answer) learnSaid(absent.exchange.answer)
     const put = await inHand.ask('put', { ...somebody, fields: {}, tags: [] }, somebody.email)
@@ -249,7 +268,9 @@ export function useServiceMaking(inHand: NewHandOver) {
 }
 export type ServiceMaking = ReturnType<typeof useServiceMaking>
 
+/** Whether a value stands in the path, the query, a header or the body. */
+const placeOf = (id: PieceId) => id.split('/')[0]!
+
 const isDescription = (source: string) =>
-  /(?:^|[\n{,])\s*["']?(?:openapi|swagger)["']?\s*:/.test(source.slice(0, 5_000))
-const isAddress = (source: string) =>
-  /^\s*https?:\/\/\S+\.(?:json|ya?ml)(?:\?\S*)?\s*$/i.test(source) && addressProblem(source.trim()) === null
+  /["']?\b(?:openapi|swagger)["']?[ \t]{0,4}:[ \t]{0,4}["']?\d/.test(source.slice(0, 5_000))
+const isAddress = (source: string) => /^\s*https?:\/\/\S+\.(?:json|ya?ml)(?:\?\S*)?\s*$/i.test(source)
