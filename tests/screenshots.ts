@@ -5,6 +5,7 @@ import { chromiumLaunch } from './chromium'
 import { picture, rewrite } from './e2e/form-station'
 import { messyFile } from './e2e/messy-file'
 import { startBox } from './programs'
+import { documentedServices } from './service-ground'
 import { build } from '../scripts/ready.mjs'
 
 /** `npm run screenshots`: one current picture of each main view, made from the demo, into docs/screenshots. */
@@ -68,15 +69,19 @@ try {
   await visit('/lists/clearskyalerts/onward', '.pick')
   await page.getByText('A new one').click()
   await page.getByRole('combobox', { name: 'Service' }).click()
-  await page.getByRole('option', { name: /Tin Kettle/ }).click()
-  await page.getByLabel('Account number').fill('7045')
-  await page.getByLabel('Secret word').fill('kettle-demo-word')
+  await page.getByRole('option', { name: /Another/ }).click()
+  // A pretend service that nothing but its help page describes.
+  const marsh = documentedServices.find(({ path }) => path === 'marsh')!
+  await page.getByLabel('What the service’s help page shows').fill(marsh.help(`${box.service}/marsh`))
+  await page.getByRole('button', { name: 'Read it' }).click()
+  await page.locator('form.key input').fill(marsh.key[0]!)
   await page.getByRole('button', { name: 'Try the key' }).click()
-  await page.getByText('Night owls').click()
+  await page.locator('label').filter({ hasText: 'Tide tables' }).click()
   await page.getByRole('button', { name: 'Send one made-up person' }).click()
   await page.getByText('There, with the right values.').waitFor()
+  await page.getByRole('button', { name: 'See the examples, and correct them' }).click()
   await page
-    .getByRole('heading', { name: 'Into which of its lists' })
+    .getByRole('heading', { name: 'What it is asked' })
     .evaluate((heading) => scrollTo(0, scrollY + heading.getBoundingClientRect().top - 80))
   await shoot(page, 'hand-on')
   // As by a theme that blurs what is not read yet, and forgets to stop.

@@ -47,7 +47,18 @@ const askSchema = z.strictObject({
   way: apiWaySchema,
   key: keyText.optional(),
   what: z.enum(requestNames),
-  values: z.record(z.string(), z.union([z.string(), z.array(z.string()), z.record(z.string(), z.string())])),
+  values: z.record(
+    z.string(),
+    z.union([
+      z.string(),
+      z.array(z.string()),
+      z.record(z.string(), z.string()),
+      /** Several people, of `putMany`. */
+      z.array(
+        z.strictObject({ email: z.string(), fields: z.record(z.string(), z.string()), tags: z.array(z.string()) }),
+      ),
+    ]),
+  ),
 })
 export type AskService = z.infer<typeof askSchema>
 
@@ -169,7 +180,7 @@ const tryHandOverSchema = z.strictObject({
   key: keyText.optional(),
 })
 const triedStepSchema = z.object({
-  step: z.enum(['put', 'seen', 'off']),
+  step: z.enum(['put', 'seen', 'absent', 'off']),
   isDone: z.boolean(),
   /** `cannot` where it cannot be looked up, or taken off. */
   means: z.enum(outcomes),

@@ -27,4 +27,4 @@ export {
   readDescription,
 } from './description'
 export { type Corrections, neededOf, noCorrections, type ReadRequest, understand, type Understood } from './understand'
-export { refusalIn } from './refusal'
+export { outcomesBy, refusalIn } from './refusal'

@@ -28,3 +28,21 @@ function objectIn(body: string): Record<string, JsonTemplate> | null {
   const json = parsedJson(body) as JsonTemplate | undefined
   return json !== undefined && json !== null && typeof json === 'object' && !Array.isArray(json) ? json : null
 }
+
+/**
+ * How an answer about several people tells what became of each: by the value that stands there of somebody who was taken.
+ *
+ * @param taken what it lists of them
+ */
+export function outcomesBy(taken: JsonTemplate): AnswerRule[] {
+  if (taken === null || typeof taken !== 'object' || Array.isArray(taken)) return []
+  for (const [key, value] of Object.entries(taken)) {
+    if (!TELLS.test(key) || value === null || typeof value === 'object') continue
+    const at = `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`
+    return [
+      { at, is: value, means: 'done' },
+      { at, means: 'refused' },
+    ]
+  }
+  return []
+}

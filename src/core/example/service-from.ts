@@ -33,7 +33,6 @@ export interface ServiceParts {
   requests: readonly UnderstoodRequest[]
   readings: Readonly<Partial<Record<RequestName, AnswerReading>>>
   said?: readonly string[]
-  spelled?: ServiceFile['spelled']
   /** Where its owner finds the key. */
   keyWhere?: string
 }
@@ -77,6 +76,7 @@ export function serviceFrom(parts: ServiceParts): MadeService {
     return { ok: false, about: 'lists', problem: 'No example asks which lists there are. Paste that one as well.' }
   const own = made.fields === undefined ? fieldsBeside(requests) : []
   const headers = fixedHeaders(requests)
+  const dates = datesSpelledIn(requests)
   const service = {
     askBoxService: 1,
     name: parts.name.trim() || nameOf(origin, shared[0]),
@@ -89,7 +89,7 @@ export function serviceFrom(parts: ServiceParts): MadeService {
       ? parts.said
       : ['/message', '/error/message', '/error', '/detail', '/title', '/errors/0/message'],
     ...(own.length > 0 && { ownFields: own.map((name) => ({ key: name, name: wordsOf(name).join(' ') || name })) }),
-    ...(parts.spelled !== undefined && { spelled: parts.spelled }),
+    ...(dates !== null && { spelled: { dates } }),
     ...(requests.some(({ roles }) => Object.values(roles).includes('asks')) && { confirms: true }),
   }
   const checked = readServiceFile(JSON.stringify(service))
@@ -378,6 +378,19 @@ function fixedHeaders(requests: readonly UnderstoodRequest[]): Record<string, st
       if (/^content-type$/i.test(name) && /\+json/i.test(value)) headers['Content-Type'] ??= value
     })
   return headers
+}
+
+/** How an example spells dates, where that is not as in ISO 8601; null where none tells, or day and month cannot be told apart. */
+function datesSpelledIn(requests: readonly UnderstoodRequest[]): string | null {
+  for (const { pieces, roles } of requests)
+    for (const { id, value } of pieces) {
+      const isField = roles[id] === 'field' || (id.startsWith('json/') && roles[id] === undefined)
+      const [, one = '', sign = '', other = ''] = /^(\d\d)([./-])(\d\d)[./-]\d{4}$/.exec(value) ?? []
+      if (!isField || one === '') continue
+      if (Number(one) > 12) return `DD${sign}MM${sign}YYYY`
+      if (Number(other) > 12) return `MM${sign}DD${sign}YYYY`
+    }
+  return null
 }
 
 /** Keys of fields that an example puts somebody with. */

@@ -8,6 +8,7 @@ import {
   guessSaid,
   neededOf,
   offeredFor,
+  outcomesBy,
   readDescription,
   refusalIn,
   type Role,
@@ -176,8 +177,13 @@ test.each(documentedServices.map((service) => [service.name, service] as const))
     expect(await handToApi(talk, handOver, { state: 'off', email })).toMatchObject({ means: 'done' })
     expect(service.shelf.find(email)).toBeUndefined()
     expect(await handToApi(talk, handOver, { state: 'off', email })).toMatchObject({ means: 'done' })
-    // What it makes is a file that stands for itself, without a key.
-    expect(JSON.stringify(file)).not.toContain(service.key[0])
+    // What it makes is a file that stands for itself, without a key; nor is one in what is shown of a request and its answer.
+    const shown = JSON.stringify([file, who.exchange])
+    for (const part of service.key) {
+      expect(shown).not.toContain(part)
+      expect(shown).not.toContain(Buffer.from(`gazette:${part}`).toString('base64'))
+    }
+    expect(file.spelled?.dates).toBe(service.path === 'owl' ? 'DD/MM/YYYY' : undefined)
   },
 )
 
@@ -193,7 +199,7 @@ test('many go in one request, each with an outcome of their own', async () => {
         ...file.requests.putMany!,
         items: '/results',
         read: { email: '/email' },
-        outcomes: [{ at: '/outcome', is: 'refused', means: 'refused' }],
+        outcomes: outcomesBy({ email: 'x@visitor.example', outcome: 'stored' }),
       },
     },
     said: ['/reason'],

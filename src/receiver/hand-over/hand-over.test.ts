@@ -295,6 +295,7 @@ describe.each(['lantern', 'kettle', 'harbour'] as const)('handed over to %s', (s
     expect((await tried()).steps.map(({ step, isDone }) => [step, isDone])).toEqual([
       ['put', true],
       ['seen', true],
+      ['absent', true],
       ['off', true],
     ])
     expect(there(service)).toEqual({})

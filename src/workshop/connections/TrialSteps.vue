@@ -11,7 +11,12 @@ const { inHand } = defineProps<{ inHand: NewHandOver }>()
 const { tried, isBusy, isReady } = inHand
 /** A form can add and never take off: said before anybody is sent. */
 const leavesOne = computed(() => inHand.way.value !== null && !abilitiesOf(inHand.way.value).takesOff)
-const stepNames = { put: 'Went there', seen: 'Looked up there', off: 'Taken off again' }
+const stepNames = {
+  put: 'Went there',
+  seen: 'Looked up there',
+  absent: 'Somebody who is not there is not found',
+  off: 'Taken off again',
+}
 </script>
 
 <template>

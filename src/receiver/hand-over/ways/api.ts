@@ -88,6 +88,15 @@ async function tryOut(talk: Talk, handOver: HandOver, wanted: WantedThere): Prom
             ? 'Accepted, to confirm there: whoever goes there is on its list once they pressed the link in its own mail.'
             : 'There, with the right values.',
     })
+    // A lookup that finds anybody proves nothing.
+    const nobody = await lookUp(talk, list, `nobody-${wanted.email}`)
+    const isWrong = nobody.ok && nobody.member !== null
+    steps.push({
+      step: 'absent',
+      isDone: nobody.ok && !isWrong,
+      means: nobody.ok ? (isWrong ? 'refused' : 'done') : nobody.asked.means,
+      said: isWrong ? 'It finds somebody who was never there.' : nobody.ok ? '' : nobody.asked.said,
+    })
   } else steps.push({ step: 'seen', isDone: false, means: found.asked.means, said: found.asked.said })
   const off = await handToApi(talk, handOver, { state: 'off', email: wanted.email })
   steps.push({ step: 'off', isDone: off.means === 'done', means: off.means, said: off.said })

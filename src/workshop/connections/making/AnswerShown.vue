@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { type JsonTemplate, type RequestName } from '#core/connection'
 import { bringsMany, readParts, type ReadStep } from '#core/example'
@@ -14,7 +15,7 @@ const { making, step } = defineProps<{ making: ServiceMaking; step: RequestName 
 const tried = computed(() => making.tries.value[step] ?? null)
 const sent = computed(() => {
   const request = tried.value?.asked.exchange?.request
-  if (request === undefined) return 'Nothing was sent.'
+  if (request === undefined) return tried.value === null ? 'Sent when the key is tried.' : 'Nothing was sent.'
   const headers = Object.entries(request.headers).map(([name, value]) => `${name}: ${value}`)
   return [`${request.method} ${request.address}`, ...headers, '', request.body ?? ''].join('\n').trim()
 })
@@ -42,10 +43,12 @@ function markOf(pointer: string): string | undefined {
 }
 
 const parts = computed((): Part[] => {
-  const answer = tried.value?.asked.exchange?.answer
-  if (answer === undefined || answer === null) return [{ text: 'Nothing came.' }]
+  const shown = making.shownAnswers.value[step]
+  const answer =
+    tried.value?.asked.exchange?.answer ?? (shown === undefined ? null : { status: '', headers: {}, body: shown })
+  if (answer === null) return [{ text: tried.value === null ? 'Nothing yet.' : 'Nothing came.' }]
   const json = parsedJson(answer.body) as JsonTemplate | undefined
-  const found: Part[] = [{ text: `${answer.status}\n` }]
+  const found: Part[] = answer.status === '' ? [] : [{ text: `${answer.status}\n` }]
   for (const [name, value] of Object.entries(answer.headers))
     if (/link|cursor|next/.test(name)) found.push({ text: `${name}: ${value}\n` })
   found.push({ text: '\n' })
@@ -96,7 +99,18 @@ function name(value: string): void {
       <pre>{{ sent }}</pre>
     </div>
     <div>
-      <h4>What came</h4>
+      <h4>{{ tried === null ? 'What will come' : 'What came' }}</h4>
+      <ElInput
+        v-if="tried === null"
+        :model-value="making.shownAnswers.value[step] ?? ''"
+        type="textarea"
+        :rows="4"
+        class="code"
+        aria-label="An example answer from the help page"
+        placeholder="Does the help page show an answer? Paste it here, and press what it is."
+        spellcheck="false"
+        @update:model-value="making.showAnswer(step, $event)"
+      />
       <PressableText
         label="What came: press a value to say what it is"
         :parts="parts"
@@ -123,6 +137,12 @@ function name(value: string): void {
 }
 h4 {
   margin: 0 0 var(--gap-1);
+  font-size: var(--text-s);
+}
+/* Beside the text that it becomes. */
+.code :deep(textarea) {
+  margin-bottom: var(--gap-2);
+  font-family: var(--mono);
   font-size: var(--text-s);
 }
 pre {

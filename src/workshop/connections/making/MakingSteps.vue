@@ -139,13 +139,13 @@ const opened = ref<RequestName | null>(null)
         <span v-if="row.unread.length > 0" class="problem">Not read: {{ row.unread.join('; ') }}.</span>
       </span>
       <ElButton
-        v-if="tries[row.step] && row.request"
+        v-if="row.request && (tries[row.step] || row.step in readParts)"
         text
         size="small"
         :aria-expanded="opened === row.step"
         :aria-label="`What was sent and what came: ${row.name}`"
         @click="opened = opened === row.step ? null : row.step"
-        >{{ opened === row.step ? 'Less' : 'What came' }}</ElButton
+        >{{ opened === row.step ? 'Less' : tries[row.step] ? 'What came' : 'Its answer' }}</ElButton
       >
       <AnswerShown v-if="opened === row.step" class="answer" :making="making" :step="row.step" />
     </li>

@@ -1,6 +1,6 @@
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { AskedService } from '#core/api'
-import { type RequestName, type ServiceFile, textAt } from '#core/connection'
+import { type JsonTemplate, type RequestName, type ServiceFile, textAt, valueAt } from '#core/connection'
 import {
   type AnswerReading,
   type Corrections,
@@ -14,13 +14,14 @@ import {
   type PieceId,
   type ReadDescription,
   type ReadRequest,
+  outcomesBy,
   refusalIn,
   type Role,
   serviceFrom,
   understand,
   withPressed,
 } from '#core/example'
-import { parsedJson } from '#core/json'
+import { parsedJson, sameValue } from '#core/json'
 import { completedAddress } from '#core/site'
 import { callWorker, isStopped } from '../../worker-calls'
 import { useReceiver } from '../../sync'
@@ -53,6 +54,10 @@ export function useServiceMaking(inHand: NewHandOver) {
   const isReading = ref(false)
   const readings = shallowRef<Partial<Record<RequestName, AnswerReading>>>({})
   const learnt = shallowRef<Pick<ServiceFile, 'answers' | 'said' | 'statuses'>>({})
+  /** Answers that the help page shows, or the description file. */
+  const shownAnswers = shallowRef<Partial<Record<RequestName, string>>>({})
+  /** Steps whose answers its owner has read otherwise. */
+  const pressed = new Set<RequestName>()
   const tries = shallowRef<Partial<Record<RequestName, Tried>>>({})
 
   const understood = computed(() => (text.value === '' ? null : understand(text.value, corrections.value)))
@@ -76,6 +81,8 @@ export function useServiceMaking(inHand: NewHandOver) {
     readings.value = {}
     learnt.value = {}
     tries.value = {}
+    shownAnswers.value = {}
+    pressed.clear()
     problem.value = null
     text.value = examples
     const reading = understand(examples)
@@ -109,6 +116,10 @@ export function useServiceMaking(inHand: NewHandOver) {
       if (name.value === '') name.value = reading.title
       begin(chosenOf(reading.operations))
       operations.value = reading.operations
+      for (const { step } of makingSteps) {
+        const [likeliest] = offeredFor(step, reading.operations)
+        if (likeliest?.step === step && likeliest.answer !== null) showAnswer(step, likeliest.answer)
+      }
       unread.value = reading.unread
     } catch (error) {
       problem.value = isStopped(error)
@@ -203,10 +214,15 @@ export function useServiceMaking(inHand: NewHandOver) {
       learnSaid(answer)
       return false
     }
-    if (Object.keys(readings.value[step]?.read ?? {}).length > 0) return false
+    // What its owner pressed stays.
+    if (pressed.has(step)) return false
     const roles = step === 'find' ? rolesOf('put') : rolesOf(step)
     const guess = guessReading(step, answer, { email, asked: roles })
-    if (Object.keys(guess).length === 0) return false
+    if (
+      Object.keys(guess.read ?? {}).length === 0 ||
+      sameValue({ ...readings.value[step], ...guess }, readings.value[step])
+    )
+      return false
     readings.value = { ...readings.value, [step]: { ...readings.value[step], ...guess } }
     if (made.value?.ok === true) inHand.service.value = made.value.service
     return true
@@ -221,7 +237,10 @@ export function useServiceMaking(inHand: NewHandOver) {
   /** What its owner pressed in an answer. */
   function press(step: RequestName, part: string, pointer: string): void {
     if (part === 'said') learnt.value = { ...learnt.value, said: [pointer, ...(learnt.value.said ?? [])] }
-    else readings.value = { ...readings.value, [step]: withPressed(readings.value[step] ?? {}, step, part, pointer) }
+    else {
+      pressed.add(step)
+      readings.value = { ...readings.value, [step]: withPressed(readings.value[step] ?? {}, step, part, pointer) }
+    }
   }
 
   /**
@@ -239,6 +258,7 @@ export function useServiceMaking(inHand: NewHandOver) {
     const put = await inHand.ask('put', { ...somebody, fields: {}, tags: [] }, somebody.email)
     if (put === null || stepOf('find') === null) return
     const there = await inHand.ask('find', somebody, somebody.email)
+    if (stepOf('putMany') !== null) await learnFromMany(somebody)
     const [yes, no] = [there?.exchange?.answer, absent?.exchange?.answer]
     if (!yes) return
     const word = textAt(parsedJson(yes.body), readings.value.find?.read?.status)
@@ -254,6 +274,29 @@ export function useServiceMaking(inHand: NewHandOver) {
     }
   }
 
+  /** What an answer about several tells of each. */
+  async function learnFromMany({ list, email }: { list: string; email: string }): Promise<void> {
+    const asked = await inHand.ask('putMany', { list, people: [{ email, fields: {}, tags: [] }] }, email)
+    const { items, read } = readings.value.putMany ?? {}
+    if (
+      asked?.exchange?.answer === undefined ||
+      asked.exchange.answer === null ||
+      items === undefined ||
+      read === undefined
+    )
+      return
+    const all = valueAt(parsedJson(asked.exchange.answer.body), items)
+    const outcomes = Array.isArray(all) ? outcomesBy(all[0] as JsonTemplate) : []
+    readings.value = { ...readings.value, putMany: { items, read, outcomes } }
+  }
+
+  /** An example answer from the help page, for a step that is not tried yet. */
+  function showAnswer(step: RequestName, body: string): void {
+    shownAnswers.value = { ...shownAnswers.value, [step]: body }
+    const guess = guessReading(step, { body }, { asked: step === 'find' ? rolesOf('put') : rolesOf(step) })
+    readings.value = { ...readings.value, [step]: { ...readings.value[step], ...guess } }
+  }
+
   inHand.heard.value = heard
   inHand.beforeTrial.value = (list) => (text.value === '' ? Promise.resolve() : learnFromPerson(list))
   onScopeDispose(() => {
@@ -263,6 +306,7 @@ export function useServiceMaking(inHand: NewHandOver) {
 
   return {
     ...{ pasted, name, origin, text, problem, unread, isReading, operations, requests, readings, tries, made, learnt },
+    ...{ shownAnswers, showAnswer },
     ...{ read, choose, correct, press, stepOf, tried: inHand.tried },
   }
 }
