@@ -216,3 +216,39 @@ test('many go in one request, each with an outcome of their own', async () => {
   ])
   expect(service.shelf.find('ben@visitor.example', 'harbour')?.values).toEqual({ GIVEN: 'X' })
 })
+
+test('a long answer is shown as JSON still, with its places where they were, and without the key', async () => {
+  const key = 'mg-long-0451-key'
+  const rows = Array.from({ length: 2_000 }, (_, at) => ({
+    id: at,
+    name: `List ${at}`,
+    echo: `${'x'.repeat(195)}${key}`,
+  }))
+  const long = createServer((_, response) => response.end(JSON.stringify({ deep: { rows } })))
+  await new Promise<void>((resolve) => long.listen(0, '127.0.0.1', resolve))
+  const base = `http://127.0.0.1:${(long.address() as AddressInfo).port}`
+  const made = serviceFrom({
+    name: '',
+    origin: base,
+    readings: {},
+    requests: neededOf(
+      (
+        understand(`GET ${base}/lists\nX-Key: k\n\nPOST ${base}/people\nX-Key: k\n\n{"email":"a@b.example"}`) as {
+          requests: Parameters<typeof neededOf>[0][number][]
+        }
+      ).requests,
+    ),
+  })
+  if (!made.ok) throw new Error(made.problem)
+  const client = openClient([base], () => Date.now())
+  const asked = await client.ask(
+    { kind: 'api', service: made.service, asked: {} },
+    'lists',
+    {},
+    { text: key, origins: [base] },
+  )
+  const { body } = asked.exchange!.answer!
+  expect(guessReading('lists', { body })).toEqual({ items: '/deep/rows', read: { id: '/id', name: '/name' } })
+  expect(body).not.toContain(key.slice(0, 4))
+  long.close()
+})

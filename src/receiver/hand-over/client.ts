@@ -35,7 +35,9 @@ export interface Asked extends Omit<ServiceVerdict, 'means'> {
 const LONGEST_MS = 15_000
 const MOST_BYTES = 8 * 1024 * 1024
 /** Of an answer that is shown. */
-const SHOWN_LETTERS = 4_000
+const SHOWN_LETTERS = 40_000
+/** Of a long answer, so many of each list are shown, and so much of each text. */
+const [SHOWN_ITEMS, SHOWN_TEXT] = [3, 200]
 /** No key is longer, however it is spelt. */
 const MOST_KEY = 24_000
 
@@ -118,6 +120,7 @@ function judged(
   now: number,
 ): Asked {
   const text = body.toString('utf8')
+  const masked = (shown: string) => withoutKeyOf(service, shown, key)
   const fields = Object.fromEntries(Object.entries(headers).map(([field, values = []]) => [field, values.join(', ')]))
   const verdict = verdictOnAnswer(service, name, { status, headers: fields, body: text }, now)
   const isMoved = status >= 300 && status < 400
@@ -133,8 +136,8 @@ function judged(
       request: request.shown,
       answer: {
         status,
-        headers: shownHeaders(fields, (value) => withoutKeyOf(service, value, key)),
-        body: withoutKeyOf(service, text.slice(0, SHOWN_LETTERS + MOST_KEY), key).slice(0, SHOWN_LETTERS),
+        headers: shownHeaders(fields, masked),
+        body: masked(shownBody(text, verdict.json, masked)).slice(0, SHOWN_LETTERS),
       },
     },
   }
@@ -148,6 +151,20 @@ function shownHeaders(
 ): Record<string, string> {
   const shown = Object.entries(headers).filter(([name]) => SHOWN_HEADERS.test(name))
   return Object.fromEntries(shown.slice(0, 40).map(([name, value]) => [name, mask(value.slice(0, 1_000))]))
+}
+
+/** An answer as it is shown: a long one with the first of each list alone, so that it stays JSON and its places stay. */
+function shownBody(text: string, json: unknown, masked: (text: string) => string): string {
+  if (text.length <= SHOWN_LETTERS || json === undefined) return text.slice(0, SHOWN_LETTERS + MOST_KEY)
+  const short = JSON.stringify(json, (_, value: unknown) =>
+    Array.isArray(value)
+      ? value.slice(0, SHOWN_ITEMS)
+      : typeof value === 'string' && value.length > SHOWN_TEXT
+        ? // Before it is cut: what is left of a key is a part of it.
+          `${masked(value.slice(0, SHOWN_TEXT + MOST_KEY)).slice(0, SHOWN_TEXT)}…`
+        : value,
+  )
+  return short.slice(0, SHOWN_LETTERS + MOST_KEY)
 }
 
 /** A key in two parts is masked whole, and each part by itself. */
