@@ -459,6 +459,15 @@ describe('what services need besides', () => {
       ],
     })
   })
+  test('a field with a place of its own does not stand among the others; missing, it is left out', () => {
+    const service = put({ json: { name: '{fields.first}', all: '{fields}' } })
+    expect(bodyOf(service, { fields: { first: 'Ada', town: 'X' } })).toEqual({ name: 'Ada', all: { town: 'X' } })
+    expect(bodyOf(service, { fields: { town: 'X' } })).toEqual({ all: { town: 'X' } })
+  })
+  test('a key that goes along in bodies stands at the top of a JSON body', () => {
+    const service = { ...put({ json: { email: '{email}' } }), key: { way: 'form' as const, name: 'key' } }
+    expect(bodyOf(service, { email: 'a@b.example' })).toEqual({ key: 'k', email: 'a@b.example' })
+  })
   test('a key in two parts goes to two places, and to no third', () => {
     const header = made({ key: { way: 'header', name: 'X-Id', second: { label: 'Secret', name: 'X-Secret' } } })
     expect(requestFor(header, 'lists', {}, 'id:se:cret')!.headers).toMatchObject({

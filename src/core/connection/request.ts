@@ -88,12 +88,11 @@ function keyed({ service, request, values, at }: RequestInHand, key: string | nu
   }
   if (request.json !== undefined) {
     headers['Content-Type'] ??= 'application/json'
-    return {
-      method: request.method,
-      address,
-      headers,
-      body: JSON.stringify(filled(request.json as JsonTemplate, values)),
-    }
+    const json = filled(request.json as JsonTemplate, values)
+    // A key that goes along in bodies stands at the top of a JSON body.
+    const isTop = service.key.way === 'form' && json !== null && typeof json === 'object' && !Array.isArray(json)
+    const body = isTop && formPairsOfBody !== null ? { ...Object.fromEntries(formPairsOfBody), ...json } : json
+    return { method: request.method, address, headers, body: JSON.stringify(body) }
   }
   if (formPairsOfBody === null) return { method: request.method, address, headers, body: null }
   headers['Content-Type'] = 'application/x-www-form-urlencoded'
@@ -108,6 +107,16 @@ export function keyParts({ second }: ServiceFile['key'], key: string): [first: s
     : [key.slice(0, colon), key.slice(colon + 1)]
 }
 
+const isFields = (value: Filled | undefined): value is Readonly<Record<string, Scalar>> =>
+  value !== null && typeof value === 'object' && !Array.isArray(value)
+const without = (fields: Readonly<Record<string, Scalar>>, keys: ReadonlySet<string | undefined>) =>
+  Object.fromEntries(Object.entries(fields).filter(([key]) => !keys.has(key)))
+
+function fieldOf(values: RequestValues, key: string): Scalar | undefined {
+  const fields = values.allFields ?? values.fields
+  return isFields(fields) && Object.hasOwn(fields, key) ? fields[key] : undefined
+}
+
 const withPairs = (address: string, pairs: readonly (readonly [string, string])[]) =>
   pairs.length === 0 ? address : `${address}${address.includes('?') ? '&' : '?'}${formText(pairs)}`
 
@@ -116,9 +125,12 @@ const withPairs = (address: string, pairs: readonly (readonly [string, string])[
  * in small letters. Common practice, without a source.
  */
 function derived(request: ServiceRequest, values: RequestValues): RequestValues {
-  const { email, list, tags } = values
-  const all = {
+  const { email, list, tags, fields } = values
+  // Fields that have a place of their own do not stand among the others.
+  const placed = new Set([...JSON.stringify(request).matchAll(/\{fields\.([^{}"]{1,200})\}/g)].map(([, key]) => key))
+  const all: Record<string, Filled> = {
     ...values,
+    ...(placed.size > 0 && isFields(fields) && { allFields: fields, fields: without(fields, placed) }),
     ...(Array.isArray(tags) && { tagText: tags.join(',') }),
     ...(typeof list === 'string' && /^\d{1,15}$/.test(list) && { listNumber: Number(list) }),
   }
@@ -145,6 +157,8 @@ export function expanded(template: string, values: RequestValues): string {
 }
 
 const WHOLE = /^\{(\w+)\}$/
+/** One field that has a place of its own. */
+const ONE_FIELD = /^\{fields\.([^{}]{1,200})\}$/
 const PART = /\{(\w+)\}/g
 
 /**
@@ -154,6 +168,8 @@ const PART = /\{(\w+)\}/g
  */
 export function filled(template: JsonTemplate, values: RequestValues): unknown {
   if (typeof template === 'string') {
+    const one = ONE_FIELD.exec(template)?.[1]
+    if (one !== undefined) return fieldOf(values, one)
     const whole = WHOLE.exec(template)?.[1]
     if (whole !== undefined) return Object.hasOwn(values, whole) ? values[whole] : undefined
     return textOf(template, values)
@@ -202,6 +218,11 @@ function formPairs({ name, value, each }: { name: string; value: string; each?: 
       textOf(name, { ...values, key, value: one }),
       textOf(value, { ...values, key, value: one }),
     ])
+  const one = ONE_FIELD.exec(value)?.[1]
+  if (one !== undefined) {
+    const field = fieldOf(values, one)
+    return field === undefined || field === null ? [] : [[name, String(field)] as [string, string]]
+  }
   const whole = WHOLE.exec(value)?.[1]
   if (whole !== undefined && (values[whole] === undefined || values[whole] === null)) return []
   return [[name, textOf(value, values)] as [string, string]]

@@ -126,6 +126,7 @@ export const requestNames = [
   'put',
   'putMany',
   'change',
+  'join',
   'off',
   'tags',
   'makeTag',
@@ -204,6 +205,8 @@ export const serviceFileSchema = z
       putMany: requestSchema.optional(),
       /** Where it takes another request to change who is there already. */
       change: requestSchema.optional(),
+      /** Where it takes another request to put somebody who is known on a list: after `put`. */
+      join: requestSchema.optional(),
       off: requestSchema.optional(),
       /** Its tags, where they go along by their ids. */
       tags: requestSchema.optional(),

@@ -39,9 +39,19 @@ export function bodyOf(text: string, type: string): ExampleBody | null {
   return { kind: 'text', text }
 }
 
-/** JSON as documentation writes it: a comma too many is passed over. */
+/** JSON as documentation writes it. */
 function jsonOf(text: string): JsonTemplate | undefined {
-  return (parsedJson(text) ?? parsedJson(text.replaceAll(/,(\s*[\]}])/g, '$1'))) as JsonTemplate | undefined
+  return (parsedJson(text) ?? parsedJson(mended(text))) as JsonTemplate | undefined
+}
+
+/** Without a comma too many, and with quotes around what is to be put in: `"list": {list_id}`. */
+function mended(text: string): string {
+  return text
+    .replaceAll(/,(\s{0,40}[\]}])/g, '$1')
+    .replaceAll(
+      /([:[,]\s{0,40})(\{[A-Za-z_]\w{0,60}\}|<[A-Za-z_][\w -]{0,60}>|\$[A-Za-z_]\w{0,60})(?=\s{0,40}[,\]}])/g,
+      '$1"$2"',
+    )
 }
 
 /** Pairs of `application/x-www-form-urlencoded` (URL Standard, 5.1). */

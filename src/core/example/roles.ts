@@ -58,6 +58,7 @@ const OWN_HEADERS =
   /^(?:content-type|content-length|accept|accept-encoding|accept-language|user-agent|host|connection|cookie|origin|referer|cache-control)$/i
 /** What stands beside an address and is none of the person's own fields. */
 const NO_FIELD = new Set([
+  ...['id', 'ids', 'form'],
   ...[
     'status',
     'state',
@@ -154,7 +155,8 @@ function roleOfParameter(name: string, value: string): Role {
   if (isListWord(name)) return 'list'
   if (isCursorWord(name)) return 'cursor'
   if (words.includes('offset') || words.includes('skip')) return 'offset'
-  if (words.at(-1) === 'page' || (words[0] === 'page' && !words.includes('size'))) return 'page'
+  if (!words.includes('per') && (words.at(-1) === 'page' || (words[0] === 'page' && !words.includes('size'))))
+    return 'page'
   if (/^(?:q|query|search|filter)$/i.test(name) && isEmailValue(value)) return 'email'
   return placeholderIn(value) === null ? 'fixed' : isPeopleWord(name) || words.includes('id') ? 'id' : 'left-out'
 }
@@ -346,6 +348,15 @@ export function guessStep(request: ExampleRequest, guessed: Roles): RequestName 
     if (has('people') || (isManyWord(last) && namesSomebody)) return 'putMany'
     if (namesSomebody || has('field', 'fields'))
       return request.method === 'PATCH' || (request.method === 'PUT' && has('id')) ? 'change' : 'put'
+    if (has('list') && has('id')) return 'join'
+    // Where even what is read is asked for by a body, with the key alone in it.
+    const isAsking =
+      !has('name', 'list') &&
+      Object.entries(guessed).every(
+        ([id, role]) => !/^(?:json\/|form)/.test(id) || role === 'key' || role === 'key-second',
+      )
+    if (isAsking && isListWord(last)) return 'lists'
+    if (isAsking && isAccountWord(last)) return 'account'
     if (isFieldWord(last)) return 'makeField'
     if (isTagWord(last)) return 'makeTag'
     return null

@@ -224,8 +224,9 @@ function requestFrom(understood: UnderstoodRequest, shared: readonly string[]): 
   const { request, roles, step } = understood
   const segments = segmentsOf(understood).slice(shared.length)
   const named = (role: Role) => (step === 'makeTag' && role === 'name' ? '{tag}' : null)
+  const context: TemplateContext = { roles, named, step, hasContainer: hasContainer(roles, request) }
   const pairs = (kind: 'query' | 'form', all: readonly { name: string; value: string }[]) =>
-    pairTemplates(all, (at) => roles[`${kind}/${at}`] ?? 'fixed', named)
+    pairTemplates(all, (at) => roles[`${kind}/${at}`] ?? 'fixed', context)
   const query = pairs('query', partsOfAddress(request.address).query)
   const { body } = request
   return {
@@ -233,14 +234,14 @@ function requestFrom(understood: UnderstoodRequest, shared: readonly string[]): 
     address: `/${segments.map(({ text }) => text).join('/')}`,
     ...(query.length > 0 && { query }),
     ...(body?.kind === 'form' && { form: pairs('form', body.pairs) }),
-    ...(body?.kind === 'json' && { json: jsonTemplate(body.value, '', roles, named) ?? {} }),
+    ...(body?.kind === 'json' && { json: jsonTemplate(body.value, '', context) ?? {} }),
   }
 }
 
 function pairTemplates(
   all: readonly { name: string; value: string }[],
   roleAt: (at: number) => Role,
-  named: (role: Role) => string | null,
+  { named, hasContainer: hasPlace }: TemplateContext,
 ): { name: string; value: string; each?: string }[] {
   const templates: { name: string; value: string; each?: string }[] = []
   all.forEach(({ name, value }, at) => {
@@ -248,6 +249,10 @@ function pairTemplates(
     if (role === 'left-out' || role === 'key' || role === 'key-second') return
     if (role === 'field' || role === 'fields') {
       const [, before] = /^([^[\]]+)\[[^[\]]*\]/.exec(name) ?? []
+      if (before === undefined && hasPlace) {
+        templates.push({ name, value: `{fields.${name}}` })
+        return
+      }
       const template = { name: before === undefined ? '{key}' : `${before}[{key}]`, value: '{value}', each: 'fields' }
       if (!templates.some((one) => one.name === template.name)) templates.push(template)
       return
@@ -262,17 +267,31 @@ function pairTemplates(
   return templates
 }
 
-function jsonTemplate(
-  value: JsonTemplate,
-  pointer: string,
-  roles: Roles,
-  named: (role: Role) => string | null,
-): JsonTemplate | undefined {
+interface TemplateContext {
+  roles: Roles
+  named: (role: Role) => string | null
+  step: RequestName
+  /** Whether fields have a place of their own, so that those beside it are filled each by itself. */
+  hasContainer: boolean
+}
+
+/** Whether some value holds all fields, as an object, a list or parts of a form in brackets. */
+function hasContainer(roles: Roles, { body }: ExampleRequest): boolean {
+  if (Object.values(roles).includes('fields')) return true
+  return (
+    body?.kind === 'form' && body.pairs.some(({ name }, at) => roles[`form/${at}`] === 'field' && name.includes('['))
+  )
+}
+
+function jsonTemplate(value: JsonTemplate, pointer: string, context: TemplateContext): JsonTemplate | undefined {
+  const { roles, named } = context
   const role = roles[`json${pointer}`] ?? 'fixed'
   if (role === 'left-out' || role === 'key' || role === 'key-second') return undefined
   const inside = (part: JsonTemplate, name: string | number) =>
-    jsonTemplate(part, `${pointer}/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`, roles, named)
+    jsonTemplate(part, `${pointer}/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`, context)
   if (Array.isArray(value)) {
+    // A list of people that takes one as well.
+    if (role === 'people' && context.step === 'put') return [inside(value[0]!, 0) ?? {}]
     if (role === 'people') return { each: 'people', as: inside(value[0]!, 0) ?? {} }
     if (role === 'fields') return pairList(value, 'fields', inside)
     if (role === 'tags' && value.some((item) => item !== null && typeof item === 'object'))
@@ -284,11 +303,13 @@ function jsonTemplate(
     if (role === 'fields') return '{fields}'
     const parts = Object.entries(value) as [string, JsonTemplate][]
     const kept = parts.flatMap(([name, part]): [string, JsonTemplate][] => {
-      if (roles[`json${pointer}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`] === 'field') return []
+      if (roles[`json${pointer}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`] === 'field')
+        return context.hasContainer ? [[name, `{fields.${name}}`]] : []
       const template = inside(part, name)
       return template === undefined ? [] : [[name, template]]
     })
     const hasFields =
+      !context.hasContainer &&
       kept.length < parts.length &&
       parts.some(([name]) => roles[`json${pointer}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`] === 'field')
     return Object.fromEntries([...kept, ...(hasFields ? [[SPREAD, '{fields}'] as [string, JsonTemplate]] : [])])
@@ -357,14 +378,17 @@ function placeOfKey(request: ExampleRequest, first: Piece, second: Piece | undef
   if (kind === 'header') {
     const { name, value } = request.headers[Number(at)]!
     const [, scheme = '', rest = value] = /^(\S+) +(\S.*)$/.exec(value) ?? []
+    // Such as `Token token=…`.
+    const assigned = /^\w{1,40}=/.exec(rest)?.[0] ?? ''
     if (/^authorization$/i.test(name) && /^bearer$/i.test(scheme) && second === undefined)
       return { way: 'bearer', label: words({ ...first, value: rest }) }
     if (/^authorization$/i.test(name) && /^basic$/i.test(scheme)) return { way: 'basic', label: 'Key' }
-    const prefix = scheme === '' ? '' : `${scheme} `
+    const prefix = `${scheme === '' ? '' : `${scheme} `}${assigned}`
     return { way: 'header', name, ...(prefix !== '' && { prefix }), label: words(first), ...twoParts }
   }
   if (kind === 'query') return { way: 'query', name: first.name, label: words(first), ...twoParts }
-  if (kind === 'form') return { way: 'form', name: first.name, label: words(first), ...twoParts }
+  if (kind === 'form' || first.id === `json/${first.name}`)
+    return { way: 'form', name: first.name, label: words(first), ...twoParts }
   return null
 }
 

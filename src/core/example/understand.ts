@@ -38,6 +38,9 @@ export function understand(text: string, { roles, steps }: Corrections = noCorre
     if (step !== null) taken.add(step)
     return { number, request, pieces, roles: own, step }
   })
+  // What takes several takes one.
+  const many = taken.has('put') ? undefined : requests.find(({ step }) => step === 'putMany')
+  if (many !== undefined && !(many.number in steps)) many.step = 'put'
   return { ok: true, requests, unread: reading.unread }
 }
 

@@ -31,25 +31,47 @@ export function kindOfCode({ spot, site }: RehearsalSubject): CodeKind | 'page' 
   return spot.kind === 'landing' ? 'page' : codeOf(spot, site)
 }
 
+/** What a look at a page finds, in the order in which it is found. */
+function openLog() {
+  const steps: Omit<Step, 'ms'>[] = []
+  const doubts: Omit<Step, 'ms'>[] = []
+  const end = (standing: PageStanding | null = null): PageLook => ({ steps, standing, doubts })
+  return {
+    steps,
+    end,
+    doubt(station: Step['station'], what: string, problem: Failure): void {
+      doubts.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
+    },
+    /** Nothing further is looked at. */
+    fail(station: Step['station'], what: string, problem: Failure): PageLook {
+      steps.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
+      return end()
+    },
+    pass(station: Step['station'], what: string, seen: string): void {
+      steps.push({ case: 'page', station, what, verdict: 'passed', seen })
+    },
+  }
+}
+type Log = ReturnType<typeof openLog>
+
+/** A page in hand: as it was fetched, and what of the subject it is held against. */
+interface PageInHand {
+  subject: RehearsalSubject
+  ports: Ports
+  log: Log
+  latest: RehearsalSubject['versions'][number]
+  looked: FetchedPage
+  /** The address that it led on to; null for the one that was asked for. */
+  ledTo: string | null
+}
+
 /** The page as it stands: fetched, the code on it named, the form in it found. Ends at the first step that fails. */
 export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promise<PageLook> {
   const { spot, site, versions, receiver } = subject
   const latest = versions.at(-1)
-  const steps: Omit<Step, 'ms'>[] = []
-  const doubts: Omit<Step, 'ms'>[] = []
-  const end = (standing: PageStanding | null = null): PageLook => ({ steps, standing, doubts })
-  const doubt = (station: Step['station'], what: string, problem: Failure) => {
-    doubts.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
-  }
-  const fail = (station: Step['station'], what: string, problem: Failure) => {
-    steps.push({ case: 'page', station, what, verdict: 'failed', seen: problem.happened, failure: problem })
-    return end()
-  }
-  const pass = (station: Step['station'], what: string, seen: string) =>
-    steps.push({ case: 'page', station, what, verdict: 'passed', seen })
-
+  const log = openLog()
   if (latest === undefined)
-    return fail(
+    return log.fail(
       'spot',
       'The form is published',
       failure('not-published', 'form', {
@@ -60,7 +82,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       }),
     )
   if (spot.state !== 'live')
-    return fail(
+    return log.fail(
       'spot',
       'The spot is live',
       failure(`spot-${spot.state}`, 'spot', {
@@ -75,116 +97,134 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const ownAddress = pageAddress(receiver, spot.slug ?? spot.id)
   const address =
     code === 'page' ? ownAddress : [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
-  if (address === undefined) return fail('spot', 'The page is known', pageUnknown())
+  if (address === undefined) return log.fail('spot', 'The page is known', pageUnknown())
 
   const begun = ports.now()
   const looked = await fetchLooking(address, ports)
-  if ('code' in looked) return fail('spot', 'The page can be reached', looked)
+  if ('code' in looked) return log.fail('spot', 'The page can be reached', looked)
   const seconds = (ports.now() - begun) / 1_000
   if (seconds > SLOW_SECONDS)
-    pass(
+    log.pass(
       'spot',
       'The page can be reached',
       `It took ${seconds.toFixed(1)} seconds: many visitors will not wait for it.`,
     )
-  const { html } = looked
-  const unsteady = code === 'page' ? null : await unsteadyAt(address, html, spot.id, ports)
-  if (unsteady !== null) return fail('spot', 'The page can be reached', unsteady)
+  const unsteady = code === 'page' ? null : await unsteadyAt(address, looked.html, spot.id, ports)
+  if (unsteady !== null) return log.fail('spot', 'The page can be reached', unsteady)
   const ledTo = isSamePage(address, looked.address) ? null : looked.address
-  if (code !== 'page') {
-    const report = checkInstall(
-      { html, address: looked.address, policies: looked.policies },
-      { spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
-    )
-    const all = report.findings.filter(({ weight }) => weight === 'damage')
-    // Whether it can be used is looked at below, and by a browser where there is one.
-    const damage = all.filter((finding) => !ABOUT_USE.has(finding.code))
-    for (const { code, message, mend } of all)
-      if (FOR_BROWSERS.has(code))
-        doubt(
-          'spot',
-          'The code on the page',
-          failure(code, 'page', { expected: 'Visitors can use it.', happened: message, cause: causeWords(code), mend }),
-        )
-    const [first] = damage
-    if (first !== undefined) {
-      if (report.state === 'absent' && /type=["']?password/i.test(html))
-        return fail('spot', 'The page can be reached', isPrivate(looked))
-      const isCached = (first.code === 'absent' || first.code === 'older') && (looked.age ?? 0) > 0
-      const shown =
-        first.lines === null
-          ? html.slice(0, 1_500)
-          : html
-              .split('\n')
-              .slice(first.lines[0] - 1, first.lines[1])
-              .join('\n')
-      const problem = (BY_SCRIPTS.has(first.code) ? doubt : fail)(
+  const inHand: PageInHand = { subject, ports, log, latest, looked, ledTo }
+  if (code === 'page') log.pass('spot', 'The page can be reached', `${looked.address} answers.`)
+  else {
+    const ended = codeOnPage(inHand, code)
+    if (ended !== null) return ended
+  }
+  return formOnPage(inHand, code, ownAddress)
+}
+
+/** The code on the page, named; null where it can be looked into further. */
+function codeOnPage({ subject, log, latest, looked, ledTo }: PageInHand, code: CodeKind): PageLook | null {
+  const { spot, site, versions, receiver } = subject
+  const { html } = looked
+  const report = checkInstall(
+    { html, address: looked.address, policies: looked.policies },
+    { spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
+  )
+  const all = report.findings.filter(({ weight }) => weight === 'damage')
+  // Whether it can be used is looked at below, and by a browser where there is one.
+  const damage = all.filter((finding) => !ABOUT_USE.has(finding.code))
+  for (const { code, message, mend } of all)
+    if (FOR_BROWSERS.has(code))
+      log.doubt(
         'spot',
         'The code on the page',
-        failure(
-          isCached ? 'cached' : first.code,
-          'page',
-          {
-            expected: `The form’s newest code, all of it (version ${latest.number}; ${codeNames[code].toLowerCase()}).`,
-            happened: damage.map(({ message }) => message).join(' '),
-            cause: isCached
-              ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
-              : ledTo !== null
-                ? `The address leads on to ${ledTo}, and that page was looked at. ${causeWords(first.code)}`
-                : causeWords(first.code),
-            mend: isCached
-              ? `Empty the site’s cache, or wait${site === null || profileOf(site).cacheMinutes === 0 ? '' : ` up to ${profileOf(site).cacheMinutes} minutes`}, and rehearse again.`
-              : first.mend,
-          },
-          evidence('markup', shown),
-        ),
+        failure(code, 'page', { expected: 'Visitors can use it.', happened: message, cause: causeWords(code), mend }),
       )
-      return problem ?? end({ through: 'script', sitePage: looked, link: null })
-    }
-    const closed = [...(subject.closed ?? [])].filter(([id]) =>
-      ['/join/', '/page/', '/frame/', '/askbox.js#pop-up-'].some((path) =>
-        new RegExp(`${path.replace('.', '\\.')}${id}(?![a-z0-9])`).test(html),
-      ),
-    )
-    const material = report.findings.find((finding) => finding.code === 'by-script')
-    if (material !== undefined) {
-      doubt(
-        'spot',
-        'The code on the page',
-        failure('absent', 'page', {
-          expected: 'The form’s code stands there.',
-          happened: material.message,
-          cause: 'A script of the page makes the form of it, or something keeps it from that.',
-          mend: material.mend,
-        }),
-      )
-      return end({ through: 'script', sitePage: looked, link: null })
-    }
-    const garbled = code === 'plain' || code === 'in-tags' ? garbledWords(html, latest.content, looked.encoding) : null
-    if (garbled !== null) return fail('spot', 'The words can be read', garbled)
-    const hints = [
-      ...report.findings.map(({ message }) => message),
-      ...popUpHints(subject, html),
-      ...closed.map(
-        ([, name]) => `Code of a spot that is closed stands there as well, and tells visitors so: ${name}.`,
-      ),
-    ]
-    pass(
+  const [first] = damage
+  if (first !== undefined) {
+    if (report.state === 'absent' && /type=["']?password/i.test(html))
+      return log.fail('spot', 'The page can be reached', isPrivate(looked))
+    const isCached = (first.code === 'absent' || first.code === 'older') && (looked.age ?? 0) > 0
+    const shown =
+      first.lines === null
+        ? html.slice(0, 1_500)
+        : html
+            .split('\n')
+            .slice(first.lines[0] - 1, first.lines[1])
+            .join('\n')
+    const problem = (BY_SCRIPTS.has(first.code) ? log.doubt : log.fail)(
       'spot',
       'The code on the page',
-      [
-        `${codeNames[code]}${report.version === null ? '' : ` of version ${report.version}`} stands there${report.state === 'edited' ? `, changed by hand (${report.edits.join(', ')})` : ', whole'}.`,
-        ...(ledTo === null ? [] : [`The address leads on to ${ledTo}.`]),
-        ...hints,
-      ].join(' '),
+      failure(
+        isCached ? 'cached' : first.code,
+        'page',
+        {
+          expected: `The form’s newest code, all of it (version ${latest.number}; ${codeNames[code].toLowerCase()}).`,
+          happened: damage.map(({ message }) => message).join(' '),
+          cause: isCached
+            ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
+            : ledTo !== null
+              ? `The address leads on to ${ledTo}, and that page was looked at. ${causeWords(first.code)}`
+              : causeWords(first.code),
+          mend: isCached
+            ? `Empty the site’s cache, or wait${site === null || profileOf(site).cacheMinutes === 0 ? '' : ` up to ${profileOf(site).cacheMinutes} minutes`}, and rehearse again.`
+            : first.mend,
+        },
+        evidence('markup', shown),
+      ),
     )
-  } else pass('spot', 'The page can be reached', `${looked.address} answers.`)
+    return problem ?? log.end({ through: 'script', sitePage: looked, link: null })
+  }
+  const closed = [...(subject.closed ?? [])].filter(([id]) =>
+    ['/join/', '/page/', '/frame/', '/askbox.js#pop-up-'].some((path) =>
+      new RegExp(`${path.replace('.', '\\.')}${id}(?![a-z0-9])`).test(html),
+    ),
+  )
+  const material = report.findings.find((finding) => finding.code === 'by-script')
+  if (material !== undefined) {
+    log.doubt(
+      'spot',
+      'The code on the page',
+      failure('absent', 'page', {
+        expected: 'The form’s code stands there.',
+        happened: material.message,
+        cause: 'A script of the page makes the form of it, or something keeps it from that.',
+        mend: material.mend,
+      }),
+    )
+    return log.end({ through: 'script', sitePage: looked, link: null })
+  }
+  const garbled = code === 'plain' || code === 'in-tags' ? garbledWords(html, latest.content, looked.encoding) : null
+  if (garbled !== null) return log.fail('spot', 'The words can be read', garbled)
+  const hints = [
+    ...report.findings.map(({ message }) => message),
+    ...popUpHints(subject, html),
+    ...closed.map(([, name]) => `Code of a spot that is closed stands there as well, and tells visitors so: ${name}.`),
+  ]
+  log.pass(
+    'spot',
+    'The code on the page',
+    [
+      `${codeNames[code]}${report.version === null ? '' : ` of version ${report.version}`} stands there${report.state === 'edited' ? `, changed by hand (${report.edits.join(', ')})` : ', whole'}.`,
+      ...(ledTo === null ? [] : [`The address leads on to ${ledTo}.`]),
+      ...hints,
+    ].join(' '),
+  )
+  return null
+}
 
+/** The form itself, wherever the code leads. */
+async function formOnPage(
+  { subject, ports, log, latest, looked }: PageInHand,
+  code: CodeKind | 'page',
+  ownAddress: string,
+): Promise<PageLook> {
+  const { spot, receiver } = subject
+  const { html } = looked
   const sitePage = parse(html)
   const sheets = await linkedSheets(sitePage, looked.address, ports)
   // A browser, where there is one, sees for itself.
   if (sheets.unread.length > 0 && ports.browser === null)
-    steps.push({
+    log.steps.push({
       case: 'page',
       station: 'spot',
       what: 'The form can be seen',
@@ -197,9 +237,9 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
     const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))
     if (link !== undefined) {
       const by = visibilityOn(page, sheets.texts).hiddenBy(link, { isReset: true })
-      if (by !== null) doubt('spot', 'The form can be seen', hidden(by, markupOf(link)))
+      if (by !== null) log.doubt('spot', 'The form can be seen', hidden(by, markupOf(link)))
     }
-    return end({
+    return log.end({
       through: 'script',
       sitePage: looked,
       link: link === undefined ? null : (attribute(link, 'href') ?? null),
@@ -215,24 +255,24 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
         : attribute(one, 'href')?.startsWith(`${receiver}/page/`),
     )
     const by = piece === undefined ? null : visibilityOn(page, sheets.texts).hiddenBy(piece)
-    if (by !== null) doubt('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
+    if (by !== null) log.doubt('spot', 'The form can be seen', hidden(by, markupOf(piece!)))
     const target =
       code === 'frame' ? frameAddress(receiver, spot.id) : (piece && attribute(piece, 'href')) || ownAddress
     const inner = await fetchLooking(target, ports)
-    if ('code' in inner) return fail('form', 'The form loads', inner)
+    if ('code' in inner) return log.fail('form', 'The form loads', inner)
     const forbidden = code === 'frame' ? framingProblem(inner, originOf(looked.address)) : null
-    if (forbidden !== null) return fail('form', 'The form loads', frameForbidden(inner, forbidden))
+    if (forbidden !== null) return log.fail('form', 'The form loads', frameForbidden(inner, forbidden))
     formPage = inner
   }
   // Within a frame or on a page of ours, the site's sheets do not reach the form.
   const inMarkup = formIn(formPage, latest, subject, formPage === looked ? sheets.texts : [])
-  if ('failure' in inMarkup) return fail(inMarkup.station, inMarkup.what, inMarkup.failure)
-  for (const { station, what, failure } of inMarkup.doubts) doubt(station, what, failure)
-  pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)
+  if ('failure' in inMarkup) return log.fail(inMarkup.station, inMarkup.what, inMarkup.failure)
+  for (const { station, what, failure } of inMarkup.doubts) log.doubt(station, what, failure)
+  log.pass('form', 'The form is there', `${inMarkup.form.controls.length} controls; it sends to the receiver.`)
   const { page, form } = inMarkup
   const old = olderCopy(form, formPage, latest.number)
-  if (old !== null && formPage.address.startsWith(receiver)) return fail('form', 'The newest version is shown', old)
-  return end({ through: 'markup', page, form, fetched: formPage, sitePage: looked })
+  if (old !== null && formPage.address.startsWith(receiver)) return log.fail('form', 'The newest version is shown', old)
+  return log.end({ through: 'markup', page, form, fetched: formPage, sitePage: looked })
 }
 
 /**

@@ -86,6 +86,10 @@ export async function handToApi(
   const idBefore = needsId(talk.way, 'put') ? await idOf(talk, about) : null
   if (idBefore !== null && typeof idBefore !== 'string') return outcome(idBefore)
   const put = await ask(talk, 'put', { ...values, ...(idBefore !== null && { id: idBefore }) })
+  if (put.means === 'done' || put.means === 'already') {
+    const joined = await joinList(talk, values, put)
+    if (joined !== null && joined.means !== 'done' && joined.means !== 'already') return outcome(joined)
+  }
   if (put.means === 'done' && handOver.confirmsThere && talk.way.service.requests.put.read?.status === undefined)
     return { ...outcome(put), ...((await waitsThere(talk, about)) && { means: 'to-confirm' }) }
   if (put.means !== 'already') return outcome(put)
@@ -210,8 +214,17 @@ function wantedValues(
   }
 }
 
+/** Puts somebody who is known there on the list, where that is a request of its own; null where it is not. */
+async function joinList(talk: Talk, values: RequestValues, put: Asked): Promise<Asked | null> {
+  const { requests } = talk.way.service
+  if (requests.join === undefined) return null
+  const told = requests.put.read?.id === undefined ? null : textAt(put.json, requests.put.read.id)
+  const id = told ?? (needsId(talk.way, 'join') ? await idOf(talk, { list: '', email: String(values.email) }) : '')
+  return typeof id === 'string' ? ask(talk, 'join', { ...values, id }) : id
+}
+
 /** Whether a request names somebody by an id that has to be found first. */
-function needsId({ service }: ApiWay, name: 'put' | 'change' | 'off'): boolean {
+function needsId({ service }: ApiWay, name: 'put' | 'change' | 'join' | 'off'): boolean {
   return /\{[^{}"]*\bid\b[^{}"]*\}/.test(JSON.stringify(service.requests[name] ?? ''))
 }
 

@@ -27,6 +27,7 @@ const words: Record<RequestName, string> = {
   members: 'Who is there, page by page',
   put: 'Add or update somebody',
   change: 'Change who is there already',
+  join: 'Put somebody on a list',
   off: 'Take somebody off',
   putMany: 'Add several people at once',
   tags: 'Which tags are there',

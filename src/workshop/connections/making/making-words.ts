@@ -26,6 +26,7 @@ export const makingSteps: readonly { step: RequestName; name: string; missing: s
 
 /** Further ones that are told only where an example shows them. */
 export const furtherSteps: readonly { step: RequestName; name: string }[] = [
+  { step: 'join', name: 'Put them on the list' },
   { step: 'change', name: 'Change somebody' },
   { step: 'members', name: 'Everybody on a list' },
   { step: 'putMany', name: 'Add several at once' },

@@ -259,6 +259,8 @@ export function useServiceMaking(inHand: NewHandOver) {
     if (put === null || stepOf('find') === null) return
     const there = await inHand.ask('find', somebody, somebody.email)
     if (stepOf('putMany') !== null) await learnFromMany(somebody)
+    // The trial that follows does it anew, by what was learnt.
+    if (stepOf('off') !== null) await inHand.ask('off', { ...somebody, id: there?.member?.id ?? '' }, somebody.email)
     const [yes, no] = [there?.exchange?.answer, absent?.exchange?.answer]
     if (!yes) return
     const word = textAt(parsedJson(yes.body), readings.value.find?.read?.status)
