@@ -37,7 +37,14 @@ export default defineConfig({
           // alone, the form's page is a hundred files. None of these imports one that comes later, so no file waits for
           // itself.
           groups: [
-            { name: 'start', tags: ['$initial'], priority: 3 },
+            { name: 'start', tags: ['$initial'], priority: 4 },
+            // What the receiver's answers are read by, with all of its own: the first screen fetches it, and nothing besides.
+            {
+              name: 'connection',
+              test: /src\/core\/connection|node_modules\/(?:url-template|http-link-header|jsonpointer|@noble)\//,
+              minShareCount: 2,
+              priority: 3,
+            },
             {
               name: 'packages',
               test: /node_modules/,

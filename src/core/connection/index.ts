@@ -28,15 +28,13 @@ export {
   itemsIn,
   listsIn,
   memberIn,
-  linkedNext,
-  type NextPage,
-  nextPage,
   tagIdsIn,
   theirKinds,
   type TheirField,
   type TheirList,
   type TheirMember,
 } from './read'
+export { linkedNext, type NextPage, nextPage } from './pages'
 export {
   type Filled,
   formText,

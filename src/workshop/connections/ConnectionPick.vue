@@ -11,7 +11,8 @@ import { useWorkspace } from '../data'
 import FormCode from './FormCode.vue'
 import KeyInput from './KeyInput.vue'
 import type { NewHandOver } from './new-hand-over'
-import { useOutside, wayWords } from '.'
+import { useOutside } from '.'
+import { wayWords } from './way-words'
 
 /** To where a list is handed on: a connection that is there, or a new one with its key. */
 const { inHand } = defineProps<{ inHand: NewHandOver }>()

@@ -1,4 +1,4 @@
 export { useOnward } from './onward'
 export { useOutside } from './outside'
-export { lostWords, reasonFor, troubleOf, unfilledWords, wayWords } from './words'
+export { lostWords, reasonFor, troubleOf, unfilledWords } from './words'
 export { newWebhookSecret } from './webhook-secret'

@@ -1,5 +1,5 @@
 import type { AskedService, ConnectionStanding, HandOverStanding } from '#core/api'
-import { abilitiesOf, type Connection, type Way } from '#core/connection'
+import { abilitiesOf, type Connection } from '#core/connection'
 import { shownMoment } from '../controls'
 
 type Asked = Pick<AskedService, 'means' | 'said'>
@@ -36,26 +36,6 @@ export function reasonFor({ means, said }: Asked): string {
     case 'refused':
       return `It refused.${quoted}`
   }
-}
-
-/** What an owner has to reach the place by, and what can be seen of whoever goes there. */
-export const wayWords: Record<Way['kind'], { name: string; proves: string }> = {
-  api: {
-    name: 'A key from the service',
-    proves: 'Who arrives is looked up there, and taken off again when they leave. Most services give a key.',
-  },
-  'form-post': {
-    name: 'The code of its sign-up form',
-    proves: 'People are sent as by that form: handed over, and not seen. Nobody is taken off there.',
-  },
-  webhook: {
-    name: 'An address of mine that listens',
-    proves: 'It is told of each event and says that it took it; what becomes of it is seen there.',
-  },
-  file: {
-    name: 'Nothing but files',
-    proves: 'A table with everybody, written again and again on the computer where Ask Box runs.',
-  },
 }
 
 /** Whatever the reason is: so long nobody waits where all is well. */

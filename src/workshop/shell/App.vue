@@ -9,13 +9,13 @@ import PairingOffer from './PairingOffer.vue'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver, useWaiting } from '../sync'
 import { isDemo, saveAgain, savingProblem, useWorkspace } from '../data'
-import PairFirst from './PairFirst.vue'
 
 // It comes with the first thing that is pointed at, and stays.
 const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
 const GoAnywhere = defineAsyncComponent(() => import('./GoAnywhere.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
 const DemoBar = defineAsyncComponent(() => import('./DemoBar.vue'))
+const PairFirst = defineAsyncComponent(() => import('./PairFirst.vue'))
 const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
 const receiver = useReceiver()
 const workspace = useWorkspace()

@@ -143,7 +143,7 @@ const opened = ref<RequestName | null>(null)
         text
         size="small"
         :aria-expanded="opened === row.step"
-        :aria-label="`What was sent and what came: ${row.name}`"
+        :aria-label="`${opened === row.step ? 'Less' : tries[row.step] ? 'What came' : 'Its answer'}: ${row.name}`"
         @click="opened = opened === row.step ? null : row.step"
         >{{ opened === row.step ? 'Less' : tries[row.step] ? 'What came' : 'Its answer' }}</ElButton
       >
