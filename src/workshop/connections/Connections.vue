@@ -104,9 +104,13 @@ li {
   display: grid;
   grid-template-columns: minmax(0, 420px) auto;
   gap: var(--gap-3);
-  align-items: end;
+  align-items: start;
   justify-content: start;
   padding: var(--gap-3) var(--gap-4);
+}
+/* Beside the field, not its label. */
+.which .el-button {
+  margin-top: 28px;
 }
 .facts {
   display: flex;

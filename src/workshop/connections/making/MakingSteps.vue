@@ -131,6 +131,7 @@ const opened = ref<RequestName | null>(null)
       <span
         class="small words"
         :class="{
+          silent: row.words === '' && row.why === '' && row.unread.length === 0,
           problem: row.state === 'needed' || row.state === 'fails',
           quiet: row.state === 'missing' || row.state === 'untried',
         }"
@@ -187,6 +188,13 @@ li {
   }
   li > :nth-child(n + 3) {
     grid-column: 2;
+  }
+  li > .el-button {
+    justify-self: start;
+    margin-inline-start: -8px;
+  }
+  .silent {
+    display: none;
   }
   .answer {
     grid-column: 1 / -1 !important;
