@@ -17,7 +17,8 @@ import {
 } from '#core/example'
 import { documentedServices, type DocumentedService, serviceApp, Holdings } from '../../../tests/service-ground'
 import { openClient } from './client'
-import { handManyToApi, handToApi, listedBy, lookUp, type Talk } from './hand'
+import { handManyToApi, handToApi, listedBy, lookUp } from './hand'
+import type { Talk } from './talk'
 
 /*
  * Each service is described by its documentation alone, as real ones are; a working connection is made of that by what the
@@ -215,6 +216,18 @@ test('many go in one request, each with an outcome of their own', async () => {
     ['done', expect.any(String)],
   ])
   expect(service.shelf.find('ben@visitor.example', 'harbour')?.values).toEqual({ GIVEN: 'X' })
+})
+
+test('a tag that is missing there is made once, however many go at the same time', async () => {
+  const service = documentedServices.find(({ path }) => path === 'copper')!
+  const { talk, handOver } = await connected(service)
+  const emails = ['ada', 'ben', 'cleo', 'dora'].map((name) => `${name}@visitor.example`)
+  const outcomes = await Promise.all(
+    emails.map((email) => handToApi(talk, handOver, { state: 'there', email, values: {}, tags: ['all at once'] })),
+  )
+  expect(outcomes.map(({ means }) => means)).toEqual(['done', 'done', 'done', 'done'])
+  expect(service.shelf.tags.filter(({ name }) => name === 'all at once')).toHaveLength(1)
+  for (const email of emails) expect([...service.shelf.find(email)!.tags]).toEqual(['all at once'])
 })
 
 test('a long answer is shown as JSON still, with its places where they were, and without the key', async () => {

@@ -3,7 +3,7 @@ import { comparedAddress, type HandOver, memberIn, spelledValues, standingOf, wa
 import type { HandOverId, MemberId } from '#core/ids'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
-import { pagesOf, type Talk } from './hand'
+import { pagesOf, type Talk } from './talk'
 
 /** People of each standing who are shown by name. */
 const SHOWN = 200

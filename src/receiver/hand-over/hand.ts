@@ -7,9 +7,7 @@ import {
   itemsIn,
   listsIn,
   memberIn,
-  nextPage,
   outcomeOfOne,
-  type RequestName,
   type ServiceFile,
   textAt,
   textOfWanted,
@@ -18,11 +16,11 @@ import {
   type TheirMember,
   type RequestValues,
   spelledValues,
-  tagIdsIn,
-  valueAt,
   type WantedState,
 } from '#core/connection'
-import type { Asked, ApiWay, ServiceClient, ServiceExchange, SentKey } from './client'
+import type { ApiWay, Asked, ServiceExchange } from './client'
+import { tagIdsNamed, tagIdsOf } from './tag-ids'
+import { ask, pagesOf, type Talk } from './talk'
 
 /** Outcome of handing one person over. */
 export interface HandedOver {
@@ -32,19 +30,10 @@ export interface HandedOver {
   retryAt: number | null
 }
 
-/** One service with its key, so that it can be asked several things in a row. */
-export interface Talk {
-  way: ApiWay
-  key: SentKey | null
-  client: ServiceClient
-}
-
 /** Names what somebody is to be: the same is not handed over twice. */
 export function digestOf(wanted: WantedState): string {
   return createHash('sha256').update(textOfWanted(wanted)).digest('base64url').slice(0, 22)
 }
-
-const ask = (talk: Talk, name: RequestName, values: RequestValues) => talk.client.ask(talk.way, name, values, talk.key)
 
 /** Fields and tags sent before; those missing now are removed at the service. */
 export interface SentBefore {
@@ -101,55 +90,6 @@ export async function handToApi(
       : outcome(id)
   return outcome(await ask(talk, 'change', { ...values, id }))
 }
-
-/** Ids of tags there, by name; kept for a while, for each person that goes there needs them. */
-const tagIds = new WeakMap<ApiWay, { at: number; byName: Map<string, string | number> }>()
-const TAGS_KEPT_MS = 60_000
-
-/** Ids of tags, where a service takes them by ids: those that are missing there are made. */
-async function tagIdsOf(
-  talk: Talk,
-  requests: readonly RequestName[],
-  { tags, formerTags }: { tags: readonly string[]; formerTags: readonly string[] },
-): Promise<{ values: RequestValues } | Asked> {
-  const { service } = talk.way
-  const isAsked = requests.some((name) =>
-    /\{(?:tagIds|formerTagIds)\}|"each":"(?:tagIds|formerTagIds)"/.test(JSON.stringify(service.requests[name] ?? '')),
-  )
-  if (!isAsked || service.requests.tags === undefined) return { values: {} }
-  let known = tagIds.get(talk.way)
-  if (
-    known === undefined ||
-    performance.now() - known.at > TAGS_KEPT_MS ||
-    tags.some((tag) => !known!.byName.has(tag))
-  ) {
-    known = { at: performance.now(), byName: new Map() }
-    const read = async (): Promise<Asked | null> => {
-      for await (const { asked } of pagesOf(talk, 'tags', {})) {
-        if (asked.means !== 'done') return asked
-        for (const { id, name } of tagIdsIn(service, asked.json)) known!.byName.set(name, id)
-      }
-      return null
-    }
-    const unread = await read()
-    if (unread !== null) return unread
-    for (const tag of tags.filter((one) => !known!.byName.has(one))) {
-      const made = await ask(talk, 'makeTag', { tag })
-      if (made.means !== 'done')
-        return { ...made, said: `The tag “${tag}” is not there, and could not be made. ${made.said}` }
-      const id = valueAt(made.json, service.requests.makeTag?.read?.id ?? '/id')
-      if (typeof id === 'string' || typeof id === 'number') known.byName.set(tag, id)
-      // It does not tell: its tags do.
-      else if ((await read()) !== null || !known.byName.has(tag))
-        return { ...made, means: 'refused', said: `It made the tag “${tag}”, and does not tell its id.` }
-    }
-    tagIds.set(talk.way, known)
-  }
-  return { values: { tagIds: tagIdsNamed(talk.way, tags), formerTagIds: tagIdsNamed(talk.way, formerTags) } }
-}
-
-const tagIdsNamed = (way: ApiWay, names: readonly string[]) =>
-  names.flatMap((name) => tagIds.get(way)?.byName.get(name) ?? []) as string[]
 
 /** Whether somebody has yet to confirm at a service that asks them to and does not say so by itself. */
 async function waitsThere(talk: Talk, about: { list: string; email: string }): Promise<boolean> {
@@ -275,32 +215,6 @@ export function seenAsWanted(
   return difference === undefined
     ? null
     : `is there with “${difference.theirs}” in ${difference.part}, where “${difference.ours}” was handed over`
-}
-
-const MOST_PAGES = 10_000
-
-/** Reads all that a service lists, page by page. Ends with the answer that was no page. */
-export async function* pagesOf(
-  talk: Talk,
-  name: 'lists' | 'fields' | 'members' | 'tags',
-  values: RequestValues,
-): AsyncGenerator<{ asked: Asked; items: unknown[] }> {
-  const { next: way } = talk.way.service.requests[name] ?? {}
-  let more: RequestValues = way !== undefined && 'offset' in way ? { offset: 0 } : name === 'fields' ? {} : { page: 1 }
-  let at: string | undefined
-  let count = 0
-  const seen = new Set<string>()
-  for (let pages = 1; pages <= MOST_PAGES; pages += 1) {
-    const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, talk.key, at)
-    const items = asked.means === 'done' ? itemsIn(talk.way.service, name, asked.json) : []
-    count += items.length
-    yield { asked, items }
-    const next = asked.means === 'done' ? nextPage(talk.way.service, name, asked, { pages, items: count }) : null
-    // A service that names the same page again would be read for ever.
-    if (next === null || seen.has(JSON.stringify(next))) return
-    seen.add(JSON.stringify(next))
-    ;[more, at] = 'address' in next ? [more, next.address] : [next, undefined]
-  }
 }
 
 /** Lists and fields are read so far, for choosing. */

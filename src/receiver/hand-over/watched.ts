@@ -1,7 +1,8 @@
 import { type ChangedThere, changesThere, type HandOver, type TheirField } from '#core/connection'
 import type { HandOverId } from '#core/ids'
 import type { Ledger } from '../ledger'
-import { listedBy, lookUp, type Talk } from './hand'
+import { listedBy, lookUp } from './hand'
+import type { Talk } from './talk'
 import type { HandOverApi } from './parts'
 
 /** What a service had when it was looked last. */

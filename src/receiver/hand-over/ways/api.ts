@@ -1,5 +1,6 @@
 import { type Connection, type HandOver, USUAL_MOST } from '#core/connection'
-import { consequenceOf, type HandedOver, handManyToApi, handToApi, lookUp, seenAsWanted, type Talk } from '../hand'
+import { consequenceOf, type HandedOver, handManyToApi, handToApi, lookUp, seenAsWanted } from '../hand'
+import type { Talk } from '../talk'
 import {
   failed,
   type Rehearsed,
@@ -30,7 +31,11 @@ export function apiWay({ id }: Connection, way: ApiWay, { client, signIns }: Way
       const talk = { way, key, client }
       const { handOver } = pieces[0]!
       const people = pieces.flatMap(({ wanted, sent }) => (wanted.state === 'there' ? [{ wanted, before: sent }] : []))
-      if (pieces.length > 1 && people.length === pieces.length && pieces.every((one) => one.handOver === handOver)) {
+      if (
+        pieces.length > 1 &&
+        people.length === pieces.length &&
+        pieces.every((one) => one.handOver.id === handOver.id)
+      ) {
         const each = await handManyToApi(talk, handOver, people)
         return { ...worst(each), each }
       }

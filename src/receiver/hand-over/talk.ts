@@ -1,0 +1,38 @@
+import { itemsIn, nextPage, type RequestName, type RequestValues } from '#core/connection'
+import type { ApiWay, Asked, SentKey, ServiceClient } from './client'
+
+/** One service with its key, so that it can be asked several things in a row. */
+export interface Talk {
+  way: ApiWay
+  key: SentKey | null
+  client: ServiceClient
+}
+
+export const ask = (talk: Talk, name: RequestName, values: RequestValues) =>
+  talk.client.ask(talk.way, name, values, talk.key)
+
+const MOST_PAGES = 10_000
+
+/** Reads all that a service lists, page by page. Ends with the answer that was no page. */
+export async function* pagesOf(
+  talk: Talk,
+  name: 'lists' | 'fields' | 'members' | 'tags',
+  values: RequestValues,
+): AsyncGenerator<{ asked: Asked; items: unknown[] }> {
+  const { next: way } = talk.way.service.requests[name] ?? {}
+  let more: RequestValues = way !== undefined && 'offset' in way ? { offset: 0 } : name === 'fields' ? {} : { page: 1 }
+  let at: string | undefined
+  let count = 0
+  const seen = new Set<string>()
+  for (let pages = 1; pages <= MOST_PAGES; pages += 1) {
+    const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, talk.key, at)
+    const items = asked.means === 'done' ? itemsIn(talk.way.service, name, asked.json) : []
+    count += items.length
+    yield { asked, items }
+    const next = asked.means === 'done' ? nextPage(talk.way.service, name, asked, { pages, items: count }) : null
+    // A service that names the same page again would be read for ever.
+    if (next === null || seen.has(JSON.stringify(next))) return
+    seen.add(JSON.stringify(next))
+    ;[more, at] = 'address' in next ? [more, next.address] : [next, undefined]
+  }
+}
