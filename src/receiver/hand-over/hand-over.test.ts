@@ -9,11 +9,19 @@ import fc from 'fast-check'
 import * as oauth from 'oauth4webapi'
 import { Webhook } from 'standardwebhooks'
 import type { AskedService, ChangeOutcome, Comparison, ConnectionStanding, Outside, TriedHandOver } from '#core/api'
-import { type Connection, type HandOver, shippedServices, type Way } from '#core/connection'
+import { type Connection, type HandOver, serviceFileSchema, shippedServices, type Way } from '#core/connection'
 import { handOverFailure } from '#core/proof'
 import type { BatchId, CommandId, ConnectionId, HandOverId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
-import { HOOK_SECRET, Holdings, type Service, serviceApp, type Trouble, troubles } from '../../../tests/service-ground'
+import {
+  documentedServices,
+  HOOK_SECRET,
+  Holdings,
+  type Service,
+  serviceApp,
+  type Trouble,
+  troubles,
+} from '../../../tests/service-ground'
 import { signUp } from '../../../tests/store-suite'
 import { change, list, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
@@ -645,6 +653,59 @@ test('a webhook that reads several events is told of all in one message; what it
       expect.arrayContaining(['ada@people.example', 'bea@people.example']),
     )
   })
+})
+
+test('a service that takes several at once gets them so; whom it refuses is named, and nobody else is held up', async () => {
+  const salt = documentedServices.find(({ path }) => path === 'salt')!
+  const fields = [
+    { name: 'EMAIL', value: '{email}' },
+    { each: 'fields', as: { name: '{key}', value: '{value}' } },
+  ]
+  const way: Way = {
+    kind: 'api',
+    asked: {},
+    service: serviceFileSchema.parse({
+      askBoxService: 1,
+      name: 'Salt Ledger',
+      base: `${address}/salt`,
+      key: { way: 'bearer' },
+      requests: {
+        lists: { method: 'GET', address: '/lists', items: '/lists', read: { id: '/id', name: '/name' } },
+        put: { method: 'POST', address: '/lists/{list}/people', json: { fields } },
+        putMany: {
+          ...{ method: 'POST', address: '/lists/{list}/people/batch', most: 50 },
+          json: { people: { each: 'people', as: { fields } } },
+          ...{ items: '/results', read: { email: '/email' } },
+          outcomes: [
+            { at: '/outcome', is: 'stored', means: 'done' },
+            { at: '/outcome', means: 'refused' },
+          ],
+        },
+      },
+      said: ['/reason'],
+    }),
+  }
+  const paused = {
+    target: { id: 'pans', name: 'Salt pans' },
+    fields: [{ column: 'first-name', key: 'GIVEN', name: 'Given' }],
+  }
+  const [, taken] = await ledger.takeChanges([
+    change('connection', connectionOf(way)),
+    change('handOver', handOverOf('lantern', { ...paused, isPaused: true })),
+  ])
+  await api(`/connections/${connectionId}/key`, { key: salt.key[0] }, 'PUT')
+  const emails = [...Array.from({ length: 30 }, (_, at) => `many-${at}@people.example`), 'refused@people.example']
+  for (const email of emails) await joins(email)
+  const { revision } = taken as Extract<ChangeOutcome, { ok: true }>
+  await ledger.takeChanges([change('handOver', handOverOf('lantern', paused), revision)])
+  await idle()
+  expect(salt.shelf.on('pans').map(({ email }) => email)).toEqual(expect.arrayContaining(emails.slice(0, 30)))
+  expect(salt.shelf.find('many-7@people.example')?.values).toEqual({ GIVEN: 'Ada' })
+  expect(await state()).toMatchObject({ there: 30, refused: 1 })
+  expect(await ledger.handOvers.inState(handOverId, 'refused', 5)).toMatchObject([
+    { said: 'We have had trouble with this address.' },
+  ])
+  expect(salt.shelf.find('refused@people.example')).toBeUndefined()
 })
 
 test('signing in at a service: there, back, and had anew; once', async () => {
