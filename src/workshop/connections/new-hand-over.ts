@@ -1,26 +1,21 @@
 import { computed, reactive, ref, shallowRef } from 'vue'
-import type { AskedService, AskService, TriedHandOver } from '#core/api'
 import {
   abilitiesOf,
   placeOf,
   serviceOf,
   type Connection,
   type HandOver,
-  keyProblem,
   matchFields,
   readServiceFile,
-  type RequestName,
   type ServiceFile,
-  type TheirField,
-  type TheirList,
-  unfilledFields,
   type Way,
 } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import type { List } from '#core/list'
 import { newId, now } from '../clock'
 import { useWorkspace } from '../data'
-import { newWebhookSecret, reasonFor, useOutside } from '.'
+import { newWebhookSecret, useOutside } from '.'
+import { useServiceAsking } from './service-asking'
 import { useReceiver } from '../sync'
 
 /** A hand-over that is being made: to where, by which key, into which list, with what, and from when. */
@@ -42,17 +37,9 @@ export function useNewHandOver(list: () => List) {
   const everyMinutes = ref(60)
   const secret = newWebhookSecret()
 
-  const isBusy = ref(false)
-  const problem = ref<string | null>(null)
-  const account = ref<string | null>(null)
-  const lists = shallowRef<TheirList[] | null>(null)
-  const target = ref<string | null>(null)
-  const fields = shallowRef<TheirField[] | null>(null)
-  const matches = ref<Record<string, string>>({})
   const sendsTags = ref(true)
   const moment = ref<HandOver['moment']>('confirmed')
   const confirmsThere = ref(false)
-  const tried = shallowRef<TriedHandOver | null>(null)
 
   const way = computed((): Way | null => {
     if (chosen.value !== null) return workspace.connection(chosen.value)?.way ?? null
@@ -70,112 +57,14 @@ export function useNewHandOver(list: () => List) {
   const connectionId = computed(() => chosen.value ?? madeId)
   const isSignedInto = computed(() => way.value !== null && serviceOf(way.value)?.key.way === 'oauth')
   const typedKey = computed(() => (chosen.value === null && key.value.trim() !== '' ? key.value.trim() : undefined))
-  const theirList = computed(() => lists.value?.find(({ id }) => id === target.value) ?? null)
+  const asking = useServiceAsking({ way, connection: connectionId, key: typedKey, list })
+  const { isBusy, problem, account, fields, matches, theirList, unfilled, tried, forget } = asking
   /** Whether all is there that is needed to hand anybody over. */
   const isReady = computed(
     () =>
       way.value !== null &&
       (!abilitiesOf(way.value).canBeAsked || (theirList.value !== null && unfilled.value.length === 0)),
   )
-  const unfilled = computed(() =>
-    unfilledFields(
-      fields.value ?? [],
-      Object.values(matches.value)
-        .filter((key) => key !== '')
-        .map((key) => ({ key })),
-    ),
-  )
-
-  /** Hears each answer, while a service file is made of them; true where it is asked once more. */
-  const heard = shallowRef<((what: RequestName, answer: AskedService, email: string) => boolean) | null>(null)
-  /** Done before a made-up person goes there, with the list that they go to. */
-  const beforeTrial = shallowRef<((list: string) => Promise<void>) | null>(null)
-
-  /** @param email whom it is about, where it is about somebody: then any answer is given back */
-  async function ask(
-    what: RequestName,
-    values: AskService['values'] = {},
-    email?: string,
-  ): Promise<AskedService | null> {
-    if (way.value?.kind !== 'api' || outside.client === null) return null
-    problem.value = typedKey.value === undefined ? null : keyProblem(typedKey.value)
-    if (problem.value !== null) return null
-    isBusy.value = true
-    try {
-      const { client } = outside
-      const once = async (): Promise<AskedService> =>
-        client.askService({
-          connection: connectionId.value,
-          way: way.value as Extract<Way, { kind: 'api' }>,
-          ...(typedKey.value !== undefined && { key: typedKey.value }),
-          what,
-          values,
-        })
-      let answer = await once()
-      // Read otherwise now: what it brought is read anew.
-      if (heard.value?.(what, answer, email ?? '') === true && email === undefined) {
-        answer = await once()
-        heard.value(what, answer, '')
-      }
-      if (email !== undefined) return answer
-      if (answer.means === 'done' || (what === 'account' && answer.means === 'cannot')) return answer
-      problem.value = reasonFor(answer)
-      return null
-    } catch (error) {
-      problem.value = error instanceof Error ? error.message : String(error)
-      return null
-    } finally {
-      isBusy.value = false
-    }
-  }
-
-  function forget(): void {
-    problem.value = null
-    account.value = null
-    lists.value = null
-    target.value = null
-    fields.value = null
-    matches.value = {}
-    tried.value = null
-  }
-
-  /** The key is tried, and what it opens is offered. */
-  async function tryKey(): Promise<void> {
-    forget()
-    const who = await ask('account')
-    if (who === null) return
-    account.value = who.account ?? ''
-    const answer = await ask('lists')
-    if (answer === null) return
-    lists.value = answer.lists
-    if (answer.lists.length === 1) await chooseTarget(answer.lists[0]!.id)
-  }
-
-  async function chooseTarget(id: string): Promise<void> {
-    target.value = id
-    tried.value = null
-    const answer = await ask('fields', { list: id })
-    fields.value = answer?.fields ?? []
-    matches.value = Object.fromEntries(
-      list().columns.map(({ key }) => [
-        key,
-        matchFields(list().columns, fields.value!).find(({ column }) => column === key)?.key ?? '',
-      ]),
-    )
-  }
-
-  /** Has the service make a field for a column that it has none for. */
-  async function makeField(column: string): Promise<void> {
-    const { label } = list().columns.find(({ key }) => key === column)!
-    if ((await ask('makeField', { list: target.value!, name: label })) === null) return
-    const before = { ...matches.value }
-    const answer = await ask('fields', { list: target.value! })
-    if (answer === null) return
-    const made = answer.fields.find(({ key }) => fields.value?.every((one) => one.key !== key))
-    fields.value = answer.fields
-    matches.value = { ...before, [column]: made?.key ?? '' }
-  }
-
   /** Where a service's own form posts to; null for none. */
   function takeForm(read: Extract<Way, { kind: 'form-post' }> | null): void {
     form.value = read
@@ -239,7 +128,7 @@ export function useNewHandOver(list: () => List) {
     isBusy.value = true
     problem.value = null
     try {
-      if (theirList.value !== null) await beforeTrial.value?.(theirList.value.id)
+      if (theirList.value !== null) await asking.beforeTrial.value?.(theirList.value.id)
       isBusy.value = true
       tried.value = await outside.client.tryHandOver(made.value.connection, made.value.handOver, typedKey.value)
     } catch (error) {
@@ -275,6 +164,7 @@ export function useNewHandOver(list: () => List) {
   }
 
   return {
+    ...asking,
     chosen,
     name,
     kind,
@@ -286,28 +176,11 @@ export function useNewHandOver(list: () => List) {
     everyMinutes,
     secret,
     way,
-    isBusy,
-    problem,
-    account,
-    lists,
-    target,
-    theirList,
-    fields,
-    matches,
-    unfilled,
     sendsTags,
     moment,
     confirmsThere,
-    tried,
     isReady,
     isSignedInto,
-    heard,
-    beforeTrial,
-    ask,
-    forget,
-    tryKey,
-    chooseTarget,
-    makeField,
     openServiceFile,
     signIn,
     tryIt,
