@@ -127,7 +127,7 @@ test('a page of its own and a frame are counted as they are sent; an owner who l
   await get(`/frame/${spot.id}`, { Referer: 'https://blog.example/posts' })
   const rows = async () =>
     (await seen()).rows.map(({ spot: of, source, device, views }) => ({ of, source, device, views }))
-  for (let turn = 0; turn < 100 && (await rows()).length < 2; turn += 1) await new Promise(setImmediate)
+  for (let turn = 0; turn < 10_000 && (await rows()).length < 2; turn += 1) await new Promise(setImmediate)
   expect(await rows()).toEqual([
     { of: 'landingspot', source: 'poster', device: 'phone', views: 1 },
     { of: spot.id, source: '', device: 'computer', views: 1 },
