@@ -58,6 +58,10 @@ async function sendMadeUp(): Promise<void> {
   await expect(workshop.getByText('Taken off again', { exact: true })).toBeVisible()
 }
 
+/** Whom a service holds. */
+const heldBy = async ({ path }: DocumentedService) =>
+  ((await (await fetch(`${box.service}/${path}/held`)).json()) as { email: string }[]).map(({ email }) => email)
+
 for (const service of documentedServices)
   test(`${service.name} is connected from what its help page shows`, async () => {
     await openMaking('membersletter')
@@ -68,6 +72,8 @@ for (const service of documentedServices)
     for (const { name } of service.shelf.lists) await expect(theirList(name)).toBeVisible()
     await theirList(service.shelf.lists[0]!.name).click()
     await sendMadeUp()
+    // Nobody who was made up stays on a real list.
+    expect(await heldBy(service)).toEqual([])
   })
 
 test('the sixth in at most twelve presses, from the list to handing on', async () => {
@@ -105,7 +111,7 @@ test('from pasted examples: somebody who signs up is handed over, found there, a
   const reader = async () => {
     const hash = createHash('md5').update(email).digest('hex')
     const response = await fetch(`${box.service}/marsh/1/bulletins/b57/readers/${hash}`, {
-      headers: { Authorization: `Basic ${Buffer.from(`x:${service.key[0]!}`).toString('base64')}` },
+      headers: { Authorization: `Basic ${Buffer.from(`gazette:${service.key[0]!}`).toString('base64')}` },
     })
     return response.ok ? ((await response.json()) as { reader: { address: string } }).reader.address : response.status
   }

@@ -178,6 +178,11 @@ const tryHandOverSchema = z.strictObject({
   connection: connectionSchema,
   handOver: handOverSchema,
   key: keyText.optional(),
+  /** Stands in the made-up person's address: of one who went there before. */
+  mark: z
+    .string()
+    .regex(/^[a-z\d]{8,60}$/)
+    .optional(),
 })
 const triedStepSchema = z.object({
   step: z.enum(['put', 'seen', 'absent', 'off']),

@@ -40,6 +40,8 @@ export {
   formText,
   keyParts,
   type KeyedRequest,
+  missingIn,
+  namesById,
   type PlainRequest,
   requestFor,
   type RequestValues,

@@ -45,8 +45,26 @@ export function requestFor(
   if (request === undefined) return null
   const values = derived(request, given)
   const inHand = { service, request, values, at }
-  return { ...keyed(inHand, key), shown: keyed(inHand, key && MASKED) }
+  const masked = service.key.second === undefined ? MASKED : `${MASKED}:${MASKED}`
+  return { ...keyed(inHand, key), shown: keyed(inHand, key && masked) }
 }
+
+/**
+ * What the path of a request names and is not known; null where all is. A path with a hole is another address: that of
+ * nobody in particular, which to some services means everybody.
+ */
+export function missingIn(service: ServiceFile, name: RequestName, given: RequestValues): string | null {
+  const request = service.requests[name]
+  if (request === undefined) return null
+  const values = derived(request, given)
+  const [path = ''] = (service.base + request.address).split('?')
+  const named = [...path.matchAll(/\{\/?(\w+)\}/g)].map(([, one]) => one!)
+  return named.find((one) => values[one] === undefined || values[one] === null || values[one] === '') ?? null
+}
+
+/** Whether a request names somebody by an id that has to be found first. */
+export const namesById = ({ requests }: ServiceFile, name: RequestName): boolean =>
+  /\{[^{}"]*\bid\b[^{}"]*\}/.test(JSON.stringify(requests[name] ?? ''))
 
 interface RequestInHand {
   service: ServiceFile
@@ -121,8 +139,8 @@ const withPairs = (address: string, pairs: readonly (readonly [string, string])[
   pairs.length === 0 ? address : `${address}${address.includes('?') ? '&' : '?'}${formText(pairs)}`
 
 /**
- * What follows from other values: tags as one text, the list's id as a number, and the address as services that show no addresses name it, a hash of it
- * in small letters. Common practice, without a source.
+ * What follows from other values: tags as one text, the list's id as a number, and the address as services name it that show
+ * none, a hash of it in small letters. Common practice, without a source.
  */
 function derived(request: ServiceRequest, values: RequestValues): RequestValues {
   const { email, list, tags, fields } = values
@@ -132,8 +150,11 @@ function derived(request: ServiceRequest, values: RequestValues): RequestValues 
     ...values,
     ...(placed.size > 0 && isFields(fields) && { allFields: fields, fields: without(fields, placed) }),
     ...(Array.isArray(tags) && { tagText: tags.join(',') }),
-    ...(typeof list === 'string' && /^\d{1,15}$/.test(list) && { listNumber: Number(list) }),
+    // One that is none stays as it is.
+    ...(typeof list === 'string' && { listNumber: /^\d{1,15}$/.test(list) ? Number(list) : list }),
   }
+  if (Array.isArray(values.people))
+    all.people = (values.people as readonly RequestValues[]).map((person) => derived(request, person))
   if (typeof email !== 'string' || !/email(?:Md5|Sha256)/.test(JSON.stringify(request))) return all
   const bytes = new TextEncoder().encode(email.trim().toLowerCase())
   return { ...all, emailMd5: bytesToHex(md5(bytes)), emailSha256: bytesToHex(sha256(bytes)) }

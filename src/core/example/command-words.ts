@@ -57,7 +57,6 @@ function logicalLine(text: string, start: number): { line: string; end: number; 
   const last = Math.min(text.length, start + LONGEST)
   for (; at < last; at++) {
     const character = text[at]!
-    const isAtWordStart = line === '' || /\s$/.test(line)
     if (quote === '') {
       const continuation = /^[\\^][ \t]*\r?\n/.exec(text.slice(at, at + 40))
       if (continuation !== null) {
@@ -70,7 +69,7 @@ function logicalLine(text: string, start: number): { line: string; end: number; 
         line += character + (text[++at] ?? '')
         continue
       }
-      if (character === '#' && !isAtWordStart) {
+      if (character === '#' && /\S/.test(line.at(-1) ?? ' ')) {
         line += '\\#'
         continue
       }

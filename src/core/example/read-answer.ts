@@ -167,12 +167,8 @@ function readOf(step: ReadStep, items: readonly Json[], email: string): AnswerRe
     return { read }
   }
   if (step === 'fields') {
-    pick(
-      'key',
-      called(/^(?:key|tag|code|slug|merge_?tag|field_?name|api_?name|personali[sz]ation_?tag|perstag)$/i),
-      called(/^name$/i),
-      called(/^id$/i),
-      (leaf) => isIdWord(leaf.key),
+    pick('key', called(/^(?:key|tag|code|slug|field_?name|api_?name)$/i), called(/^name$/i), called(/^id$/i), (leaf) =>
+      isIdWord(leaf.key),
     )
     pick(
       'name',

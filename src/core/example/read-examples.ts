@@ -33,7 +33,7 @@ export function readExamples(text: string): ReadExamples {
     if (command !== null) {
       const read = commandAt(text, at + command[0].search(/curl(?:\.exe)?$/))
       const request = curlRequest(read)
-      if (request === null) unread.push('a curl without an address')
+      if (request === null) unread.push('A line with curl has no address, and was not read')
       else requests.push(request)
       at = Math.max(read.end, at) + 1
       continue

@@ -224,8 +224,7 @@ export function pairKeys(item: JsonTemplate | undefined): { key: string; value: 
   const value = names.find((name) => /^(?:value|v|content|data|answer|text)$/i.test(name))
   const key = names.find(
     (name) =>
-      name !== value &&
-      /^(?:key|k|name|field|fieldid|field_id|id|tag|code|slug|question|attribute|personalizationtag)$/i.test(name),
+      name !== value && /^(?:key|k|name|field|fieldid|field_id|id|tag|code|slug|question|attribute)$/i.test(name),
   )
   return key === undefined || value === undefined ? null : { key, value }
 }

@@ -210,12 +210,20 @@ test('many go in one request, each with an outcome of their own', async () => {
     before: { keys: [], tags: [] },
   }))
   const outcomes = await handManyToApi({ ...talk, way: { ...talk.way, service: withOutcomes } }, handOver, people)
-  expect(outcomes.map(({ means, said }) => [means, said])).toEqual([
+  expect(outcomes!.map(({ means, said }) => [means, said])).toEqual([
     ['done', expect.any(String)],
     ['refused', 'We have had trouble with this address.'],
     ['done', expect.any(String)],
   ])
   expect(service.shelf.find('ben@visitor.example', 'harbour')?.values).toEqual({ GIVEN: 'X' })
+})
+
+test('an address that names what is not known is never sent: without the id of somebody it would mean everybody', async () => {
+  const { talk } = await connected(documentedServices.find(({ path }) => path === 'copper')!)
+  for (const id of [{}, { id: '' }]) {
+    const asked = await talk.client.ask(talk.way, 'off', { list: '12', email: 'ada@visitor.example', ...id }, talk.key)
+    expect(asked).toMatchObject({ means: 'cannot', said: expect.stringContaining('“id”') as string, exchange: null })
+  }
 })
 
 test('a tag that is missing there is made once, however many go at the same time', async () => {

@@ -3,6 +3,7 @@ import {
   type KeyedRequest,
   type PlainRequest,
   keyParts,
+  missingIn,
   requestFor,
   type RequestName,
   type ServiceFile,
@@ -87,6 +88,13 @@ export function openClient(allowed: readonly string[], now: () => number, longes
       const request = requestFor(service, name, { ...asked, ...values }, key?.text ?? null, at)
       const none = { json: undefined, headers: {}, retryAt: null, exchange: null }
       if (request === null) return { means: 'cannot', said: 'Its file does not say how.', ...none }
+      const missing = at === undefined ? missingIn(service, name, { ...asked, ...values }) : null
+      if (missing !== null)
+        return {
+          means: 'cannot',
+          said: `Its address names “${missing}”, which is not known: nothing was sent.`,
+          ...none,
+        }
       const origin = URL.canParse(request.address) ? new URL(request.address).origin : request.address
       if (key !== null && !key.origins.includes(origin))
         return {

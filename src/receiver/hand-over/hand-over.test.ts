@@ -706,6 +706,17 @@ test('a service that takes several at once gets them so; whom it refuses is name
     { said: 'We have had trouble with this address.' },
   ])
   expect(salt.shelf.find('refused@people.example')).toBeUndefined()
+  // A request that is refused as a whole says nothing of anybody: each goes alone then.
+  const { revision: resumed } = (
+    await ledger.takeChanges([change('handOver', handOverOf('lantern', { ...paused, isPaused: true }), revision + 1)])
+  )[0] as Extract<ChangeOutcome, { ok: true }>
+  salt.shelf.isPicky = true
+  const others = ['ada@people.example', 'bea@people.example']
+  for (const email of others) await joins(email)
+  await ledger.takeChanges([change('handOver', handOverOf('lantern', paused), resumed)])
+  await until(async () => expect((await state()).there).toBe(32))
+  salt.shelf.isPicky = false
+  expect(salt.shelf.on('pans').map(({ email }) => email)).toEqual(expect.arrayContaining(others))
 })
 
 test('signing in at a service: there, back, and had anew; once', async () => {

@@ -7,6 +7,7 @@ import {
   itemsIn,
   listsIn,
   memberIn,
+  namesById,
   outcomeOfOne,
   type ServiceFile,
   textAt,
@@ -55,7 +56,7 @@ export async function handToApi(
   if (wanted.state === 'not-yet') return { means: 'done', said: '', retryAt: null }
   const about = { list, email: wanted.email }
   if (wanted.state === 'off') {
-    const id = needsId(talk.way, 'off') ? await idOf(talk, about) : null
+    const id = namesById(talk.way.service, 'off') ? await idOf(talk, about) : null
     if (id !== null && typeof id !== 'string')
       return id.means === 'absent' ? { ...outcome(id), means: 'done' } : outcome(id)
     const off = await ask(talk, 'off', { ...about, ...(id !== null && { id }) })
@@ -72,7 +73,7 @@ export async function handToApi(
     asks: handOver.confirmsThere,
   }
   // Where somebody is put by an id, it is found first.
-  const idBefore = needsId(talk.way, 'put') ? await idOf(talk, about) : null
+  const idBefore = namesById(talk.way.service, 'put') ? await idOf(talk, about) : null
   if (idBefore !== null && typeof idBefore !== 'string') return outcome(idBefore)
   const put = await ask(talk, 'put', { ...values, ...(idBefore !== null && { id: idBefore }) })
   if (put.means === 'done' || put.means === 'already') {
@@ -83,7 +84,7 @@ export async function handToApi(
     return { ...outcome(put), ...((await waitsThere(talk, about)) && { means: 'to-confirm' }) }
   if (put.means !== 'already') return outcome(put)
   if (talk.way.service.requests.change === undefined) return outcome({ ...put, means: 'done' })
-  const id = needsId(talk.way, 'change') ? await idOf(talk, about) : ''
+  const id = namesById(talk.way.service, 'change') ? await idOf(talk, about) : ''
   if (typeof id !== 'string')
     return id.means === 'absent'
       ? { means: 'refused', said: 'It says that they are there already, and does not find them.', retryAt: null }
@@ -105,12 +106,20 @@ export interface OneOfMany {
   before: SentBefore
 }
 
-/** Puts several people on one list in one request; the outcome of each, in their order. */
+/** Whether people of a hand-over may go several in one request: nothing else has to be done or asked about each. */
+export const canGoTogether = ({ service }: ApiWay, { confirmsThere }: HandOver): boolean =>
+  service.requests.putMany !== undefined && service.requests.join === undefined && !confirmsThere
+
+/**
+ * Puts several people on one list in one request.
+ *
+ * @returns the outcome of each, in their order; null where the request was refused as a whole, which says nothing of anybody
+ */
 export async function handManyToApi(
   talk: Talk,
   handOver: HandOver,
   people: readonly OneOfMany[],
-): Promise<HandedOver[]> {
+): Promise<HandedOver[] | null> {
   const { service } = talk.way
   const tags = [...new Set(people.flatMap(({ wanted }) => wanted.tags ?? []))]
   const ids = await tagIdsOf(talk, ['putMany'], { tags, formerTags: [] })
@@ -129,6 +138,7 @@ export async function handManyToApi(
       return email === null ? [] : [[comparedAddress(email), outcomeOfOne(service, item)] as const]
     }),
   )
+  if (told.size === 0 && consequenceOf(put.means) === 'refused') return null
   return people.map(({ wanted }) => {
     const one = told.get(comparedAddress(wanted.email))
     return one === undefined || one === null ? outcomeOf(put) : { ...one, retryAt: null }
@@ -159,19 +169,16 @@ async function joinList(talk: Talk, values: RequestValues, put: Asked): Promise<
   const { requests } = talk.way.service
   if (requests.join === undefined) return null
   const told = requests.put.read?.id === undefined ? null : textAt(put.json, requests.put.read.id)
-  const id = told ?? (needsId(talk.way, 'join') ? await idOf(talk, { list: '', email: String(values.email) }) : '')
+  const about = { list: String(values.list), email: String(values.email) }
+  const id = told ?? (namesById(talk.way.service, 'join') ? await idOf(talk, about, '') : '')
   return typeof id === 'string' ? ask(talk, 'join', { ...values, id }) : id
 }
 
-/** Whether a request names somebody by an id that has to be found first. */
-function needsId({ service }: ApiWay, name: 'put' | 'change' | 'join' | 'off'): boolean {
-  return /\{[^{}"]*\bid\b[^{}"]*\}/.test(JSON.stringify(service.requests[name] ?? ''))
-}
-
-async function idOf(talk: Talk, about: { list: string; email: string }): Promise<string | Asked> {
+/** @param on the list that they have to be on; empty for any */
+async function idOf(talk: Talk, about: { list: string; email: string }, on = about.list): Promise<string | Asked> {
   const found = await ask(talk, 'find', about)
   if (found.means !== 'done') return found
-  const member = foundIn(talk, about, found.json)
+  const member = foundIn(talk, { ...about, list: on }, found.json)
   if (member === null) {
     // An answer without the address is no match, whatever its status.
     const isNamed = (JSON.stringify(found.json) ?? '').toLowerCase().includes(about.email.toLowerCase())

@@ -190,7 +190,7 @@ class ConnectionLane {
     const pieces = (await Promise.all(jobs.map((job) => this.pieceOf(connection, job)))).filter((one) => one !== null)
     if (pieces.length === 0) return
     const { goneOn } = this
-    const handed = await wayOf(connection, this.parts).hand(pieces)
+    const handed = await wayOf(connection, this.parts).hand(pieces, () => breaker.turn())
     await this.followUp(connection, breaker, handed, goneOn)
     await Promise.all(pieces.map((piece, at) => this.settle(piece, handed.each?.[at] ?? handed)))
   }

@@ -194,8 +194,8 @@ export function clientFor({ receiver, key }: Pairing) {
     /** @returns where the owner signs in */
     signIn: (id: string, service: ServiceFile, asked: Record<string, string>) =>
       ask((api) => api.handOver.signInAt, { params: { id }, body: { service, asked } }),
-    tryHandOver: (connection: Connection, tried: HandOver, key?: string) =>
-      ask((api) => api.handOver.tryOut, { body: { connection, handOver: tried, key } }),
+    tryHandOver: (connection: Connection, tried: HandOver, key?: string, mark?: string) =>
+      ask((api) => api.handOver.tryOut, { body: { connection, handOver: tried, key, mark } }),
     handOverAgain: (id: string, members?: string[]) =>
       ask((api) => api.handOver.handOverAgain, { params: { id }, body: { members } }),
     refusedOf: (id: string) => ask((api) => api.handOver.listRefused, { params: { id } }),

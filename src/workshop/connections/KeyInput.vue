@@ -17,9 +17,11 @@ watch([first, second, isInParts], () => {
       : ''
     : first.value
 })
-// Emptied once it is kept.
+// Emptied from outside once it is kept, and not by a part that is still missing.
 watch(key, (now) => {
-  if (now === '' && !isInParts.value) first.value = ''
+  if (now !== '' || first.value === '' || (isInParts.value && second.value === '')) return
+  first.value = ''
+  second.value = ''
 })
 </script>
 

@@ -128,9 +128,12 @@ export function useNewHandOver(list: () => List) {
     isBusy.value = true
     problem.value = null
     try {
-      if (theirList.value !== null) await asking.beforeTrial.value?.(theirList.value.id)
+      // Whoever goes there before is the same made-up person, who is taken off in the end.
+      const mark = newId<string>()
+      if (theirList.value !== null) await asking.beforeTrial.value?.(theirList.value.id, mark)
       isBusy.value = true
-      tried.value = await outside.client.tryHandOver(made.value.connection, made.value.handOver, typedKey.value)
+      const { connection, handOver } = made.value
+      tried.value = await outside.client.tryHandOver(connection, handOver, typedKey.value, mark)
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
     } finally {

@@ -45,8 +45,8 @@ export function useServiceAsking({ way, connection, key, list }: AskedBy) {
 
   /** Hears each answer, while a service file is made of them; true where it is asked once more. */
   const heard = shallowRef<((what: RequestName, answer: AskedService, email: string) => boolean) | null>(null)
-  /** Done before a made-up person goes there, with the list that they go to. */
-  const beforeTrial = shallowRef<((list: string) => Promise<void>) | null>(null)
+  /** Done before a made-up person goes there, with the list that they go to and the mark in their address. */
+  const beforeTrial = shallowRef<((list: string, mark: string) => Promise<void>) | null>(null)
 
   /** @param email whom it is about, where it is about somebody: then any answer is given back */
   async function ask(

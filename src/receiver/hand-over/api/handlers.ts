@@ -144,11 +144,17 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   })
 
   routes.openapi(paths.tryOut, async (c) => {
-    const { connection, handOver, key } = c.req.valid('json')
+    const { connection, handOver, key, mark } = c.req.valid('json')
     const { way } = connection
     const sent = way.kind === 'api' ? await keyOf(connection.id, way, key) : null
     return c.json(
-      await tryHandOver({ connection, handOver, parts: { ...parts, ledger }, key: sent, mark: newId<string>() }),
+      await tryHandOver({
+        connection,
+        handOver,
+        parts: { ...parts, ledger },
+        key: sent,
+        mark: mark ?? newId<string>(),
+      }),
       200,
     )
   })

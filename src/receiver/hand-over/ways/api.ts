@@ -1,5 +1,5 @@
 import { type Connection, type HandOver, USUAL_MOST } from '#core/connection'
-import { consequenceOf, type HandedOver, handManyToApi, handToApi, lookUp, seenAsWanted } from '../hand'
+import { canGoTogether, consequenceOf, type HandedOver, handManyToApi, handToApi, lookUp, seenAsWanted } from '../hand'
 import type { Talk } from '../talk'
 import {
   failed,
@@ -21,26 +21,29 @@ export function apiWay({ id }: Connection, way: ApiWay, { client, signIns }: Way
     wishes: () => true,
     // Retried people go alone: one whom a service refuses holds up no other.
     together(jobs) {
-      const most = way.service.requests.putMany?.most ?? (way.service.requests.putMany === undefined ? 1 : USUAL_MOST)
+      if (way.service.requests.putMany === undefined) return 1
+      const most = way.service.requests.putMany.most ?? USUAL_MOST
       const triedBefore = jobs.findIndex((job) => job.attempts > 0)
       return Math.min(most, triedBefore === 0 ? 1 : triedBefore < 0 ? jobs.length : triedBefore)
     },
-    async hand(pieces) {
+    async hand(pieces, turn) {
       const key = await signIns.keyFor(id, way)
       if (key === null) return { means: 'key-refused', said: 'It has no key yet.', retryAt: null }
       const talk = { way, key, client }
       const { handOver } = pieces[0]!
       const people = pieces.flatMap(({ wanted, sent }) => (wanted.state === 'there' ? [{ wanted, before: sent }] : []))
-      if (
-        pieces.length > 1 &&
-        people.length === pieces.length &&
-        pieces.every((one) => one.handOver.id === handOver.id)
-      ) {
+      const isOneKind = people.length === pieces.length && pieces.every((one) => one.handOver.id === handOver.id)
+      let isFirst = true
+      if (pieces.length > 1 && isOneKind && canGoTogether(way, handOver)) {
         const each = await handManyToApi(talk, handOver, people)
-        return { ...worst(each), each }
+        if (each !== null) return { ...worst(each), each }
+        isFirst = false
       }
+      // One after the other, in its pace.
       const each: HandedOver[] = []
       for (const { handOver, wanted, sent } of pieces) {
+        if (!isFirst) await turn()
+        isFirst = false
         const one = await handToApi(talk, handOver, wanted, sent)
         each.push(one)
         // The others are not sent into the same answer.
@@ -76,7 +79,11 @@ async function tryOut(talk: Talk, handOver: HandOver, wanted: WantedThere): Prom
     means: put.means,
     said: put.said,
   })
-  if (put.means !== 'done' && put.means !== 'to-confirm') return steps
+  if (put.means !== 'done' && put.means !== 'to-confirm') {
+    // What was refused may have been taken in part.
+    if (put.means === 'refused') await handToApi(talk, handOver, { state: 'off', email: wanted.email })
+    return steps
+  }
   const list = handOver.target?.id ?? ''
   const found = await lookUp(talk, list, wanted.email)
   if (found.ok) {

@@ -55,8 +55,11 @@ export interface HandOverWay {
   wishes(event: WebhookEvent): boolean
   /** How many of the next jobs go in one request. */
   together(jobs: readonly Job[]): number
-  /** @param pieces as many as `together` said */
-  hand(pieces: readonly WayPiece[]): Promise<HandedTogether>
+  /**
+   * @param pieces as many as `together` said
+   * @param turn waited for before each request but the first, so that the pace holds
+   */
+  hand(pieces: readonly WayPiece[], turn: () => Promise<void>): Promise<HandedTogether>
   /**
    * Sends one made-up person there, looks whether they arrived as they were sent, and takes them off again.
    *

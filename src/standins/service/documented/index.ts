@@ -19,12 +19,16 @@ export const documentedServices: readonly DocumentedService[] = [
   foghornDispatch,
 ]
 
-/** All of them, each with its help page at `/help`, and its description file where it has one. */
+/** All of them, each with whom it holds at `/held`, its help page at `/help`, and its description file where it has one. */
 export function documentedRoutes(): Hono {
   const app = new Hono()
   for (const service of documentedServices) {
     const own = new Hono()
     const baseOf = (address: string) => `${new URL(address).origin}/${service.path}`
+    // What its owner would see there.
+    own.get('/held', (c) =>
+      c.json([...service.shelf.people.values()].map(({ email, lists }) => ({ email, lists: [...lists] }))),
+    )
     own.get('/help', (c) => c.text(service.help(baseOf(c.req.url))))
     for (const name of ['/openapi.json', '/openapi.yaml'])
       own.get(name, (c) =>

@@ -27,7 +27,7 @@ export const marshGazette: DocumentedService = {
     const app = new Hono()
     app.use(async (c, next) => {
       const [, encoded = ''] = /^Basic (.+)$/.exec(c.req.header('Authorization') ?? '') ?? []
-      if (Buffer.from(encoded, 'base64').toString().split(':')[1] !== marshGazette.key[0])
+      if (Buffer.from(encoded, 'base64').toString() !== `gazette:${marshGazette.key[0]}`)
         return c.json({ trouble: { number: 401, words: 'That key opens nothing here.' } }, 401)
       return next()
     })
@@ -86,7 +86,7 @@ export const marshGazette: DocumentedService = {
   },
   help: (base) => `Working with the Marsh Gazette
 
-Your key stands under Account > Keys. Send it as the password; the user name may be anything.
+Your key stands under Account > Keys. Send it as the password of the user gazette.
 
 WHO AM I
 

@@ -33,7 +33,7 @@ export const reedLetters: DocumentedService = {
                   id: person.id,
                   email: person.email,
                   status: 'active',
-                  custom_fields: person.values,
+                  details: person.values,
                   tags: [...person.tags],
                 },
               ],
@@ -42,11 +42,11 @@ export const reedLetters: DocumentedService = {
     app.post('/v1/newsletters/:id/subscribers', async (c) => {
       const {
         email,
-        custom_fields = {},
+        details = {},
         tags = [],
-      } = await c.req.json<{ email?: string; custom_fields?: Record<string, string>; tags?: string[] }>()
+      } = await c.req.json<{ email?: string; details?: Record<string, string>; tags?: string[] }>()
       if (!isEmail(email)) return c.json({ code: 'email', message: 'This is no address we can write to.' }, 422)
-      const person = shelf.put(email, c.req.param('id'), custom_fields, tags)
+      const person = shelf.put(email, c.req.param('id'), details, tags)
       return c.json({ id: person.id, email, status: 'active' }, 201)
     })
     app.delete('/v1/newsletters/:id/subscribers/:subscriberId', (c) =>
@@ -162,11 +162,11 @@ components:
       required: [email]
       properties:
         email: { type: string, format: email }
-        custom_fields:
+        details:
           type: object
           properties: { first_name: { type: string }, town: { type: string } }
         tags: { type: array, items: { type: string } }
-        send_welcome: { type: boolean, default: true }
+        says_hello: { type: boolean, default: true }
     Subscriber:
       allOf:
         - $ref: '#/components/schemas/NewSubscriber'

@@ -58,6 +58,7 @@ export const saltLedger: DocumentedService = {
     })
     app.post('/lists/:list/people/batch', async (c) => {
       const { people = [] } = await c.req.json<{ people?: { fields?: Details }[] }>()
+      if (shelf.isPicky) return c.json({ error: { reason: 'One of these has something wrong.' } }, 422)
       if (people.length > 50) return c.json({ error: { reason: 'Fifty at most.' } }, 413)
       return c.json({
         results: people.map(({ fields }) => {

@@ -12,6 +12,8 @@ export interface ShelfPerson {
 /** What one documented service holds, in memory. */
 export class Shelf {
   readonly people = new Map<string, ShelfPerson>()
+  /** Whether it takes nobody in a request about several. */
+  isPicky = false
   /** Tags by their number. */
   readonly tags: { id: number; name: string }[] = [{ id: 3, name: 'from the fair' }]
 

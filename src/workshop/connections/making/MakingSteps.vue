@@ -40,11 +40,7 @@ const rows = computed(() => {
     .map((one) => ({ ...one, missing: '', isNeeded: false }))
   return [...makingSteps, ...further].map(({ step, name, missing, isNeeded = false }) => {
     const request = making.stepOf(step)
-    const operation =
-      operations.value?.find(
-        ({ text }) =>
-          request !== null && request.request.method === text.split(' ')[0] && text.includes(request.request.address),
-      ) ?? null
+    const operation = request === null ? null : making.operationOf(request)
     return {
       ...{ step, name, isNeeded, request },
       state: stateOf(step, request !== null, isNeeded),

@@ -74,7 +74,7 @@ function save(): void {
     <template v-if="requests.length > 0">
       <div class="row">
         <h3>What it is asked</h3>
-        <ElButton v-if="!isEdited" text size="small" @click="isEdited = true">Paste something else</ElButton>
+        <ElButton v-if="!isEdited" text size="small" @click="isEdited = true">Paste more, or something else</ElButton>
         <ElButton text size="small" :aria-expanded="isMarked" @click="isMarked = !isMarked">{{
           isMarked ? 'Hide the examples' : 'See the examples, and correct them'
         }}</ElButton>

@@ -14,6 +14,8 @@ import {
 import { parsedJson, sameValue } from '#core/json'
 import type { NewHandOver } from '../new-hand-over'
 
+type ShownAnswer = NonNullable<NonNullable<AskedService['exchange']>['answer']>
+
 /** One request as it was tried. */
 export interface Tried {
   asked: AskedService
@@ -47,10 +49,19 @@ export function useLearning(
     pressed.clear()
   }
 
-  /** A step whose request is another now. */
+  /** A step whose request is written otherwise now. */
   function untried(step: RequestName): void {
     const { [step]: _, ...others } = tries.value
     tries.value = others
+  }
+
+  /** A step whose request is another now: nothing that was read of the one before holds. */
+  function anew(step: RequestName): void {
+    untried(step)
+    pressed.delete(step)
+    const [{ [step]: _reading, ...read }, { [step]: _shown, ...shown }] = [readings.value, shownAnswers.value]
+    readings.value = read
+    shownAnswers.value = shown
   }
 
   const rolesOf = (step: RequestName): Role[] => Object.values(stepOf(step)?.roles ?? {})
@@ -94,50 +105,60 @@ export function useLearning(
   }
 
   /**
-   * Asks about somebody who is not there, puts somebody made up there and looks them up: how each answers is learnt. The
-   * trial that follows takes them off.
+   * Asks about somebody who is not there, puts somebody made up there, looks them up and takes them off: how each answers is
+   * learnt. The trial that follows does it anew by what was learnt, with the same person, so that nobody stays there.
    */
-  async function learnFromPerson(list: string): Promise<void> {
-    const nobody = { list, email: 'askbox-nobody@trial.example' }
-    const somebody = { list, email: 'askbox-trial@trial.example' }
+  async function learnFromPerson(list: string, mark: string): Promise<void> {
+    const nobody = { list, email: `askbox-nobody-${mark}@trial.example` }
+    const somebody = { list, email: `askbox-trial-${mark}@trial.example` }
     // Answers that are read while somebody is put there.
     if (stepOf('tags') !== null) await inHand.ask('tags')
     if (stepOf('members') !== null) await inHand.ask('members', { list })
     const absent = stepOf('find') === null ? null : await inHand.ask('find', nobody, nobody.email)
-    if (absent?.exchange?.answer) learnSaid(absent.exchange.answer)
+    const no = absent?.exchange?.answer ?? null
+    if (no !== null) learnSaid(no)
     const put = await inHand.ask('put', { ...somebody, fields: {}, tags: [] }, somebody.email)
-    if (put === null || stepOf('find') === null) return
-    const there = await inHand.ask('find', somebody, somebody.email)
+    const told = put?.exchange?.answer ?? null
+    if (told === null) return
+    if (stepOf('join') !== null)
+      await inHand.ask('join', { ...somebody, id: valueOf(told, readings.value.put?.read?.id) }, somebody.email)
     if (stepOf('putMany') !== null) await learnFromMany(somebody)
-    // The trial that follows does it anew, by what was learnt.
-    if (stepOf('off') !== null) await inHand.ask('off', { ...somebody, id: there?.member?.id ?? '' }, somebody.email)
-    const [yes, no] = [there?.exchange?.answer, absent?.exchange?.answer]
-    if (!yes) return
-    const word = textAt(parsedJson(yes.body), readings.value.find?.read?.status)
-    if (word !== null) learnt.value = { ...learnt.value, statuses: { ...learnt.value.statuses, [word]: 'on' } }
-    const rule = no ? refusalIn(yes, no) : null
+    const there = stepOf('find') === null ? null : await inHand.ask('find', somebody, somebody.email)
+    const yes = there?.exchange?.answer ?? null
+    if (yes !== null) learnYesAndNo(yes, no)
+    // Where it is not known by which id they are called there, nothing is sent.
+    if (stepOf('off') !== null)
+      await inHand.ask(
+        'off',
+        { ...somebody, id: yes === null ? '' : valueOf(yes, readings.value.find?.read?.id) },
+        somebody.email,
+      )
+  }
+
+  const valueOf = ({ body }: { body: string }, pointer: string | undefined) => textAt(parsedJson(body), pointer) ?? ''
+
+  /** What somebody who was put there just now is called, and how an answer without anybody differs. */
+  function learnYesAndNo(yes: ShownAnswer, no: ShownAnswer | null): void {
+    const word = valueOf(yes, readings.value.find?.read?.status)
+    if (word !== '') learnt.value = { ...learnt.value, statuses: { ...learnt.value.statuses, [word]: 'on' } }
+    const rule = no === null ? null : refusalIn(yes, no)
     if (rule === null) return
     learnt.value = { ...learnt.value, answers: [rule] }
-    const absentRule = [{ ...rule, means: 'absent' as const }]
+    const answers = [{ ...rule, means: 'absent' as const }]
     readings.value = {
       ...readings.value,
-      find: { ...readings.value.find, answers: absentRule },
-      ...(stepOf('off') !== null && { off: { ...readings.value.off, answers: absentRule } }),
+      find: { ...readings.value.find, answers },
+      ...(stepOf('off') !== null && { off: { ...readings.value.off, answers } }),
     }
   }
 
   /** What an answer about several tells of each. */
   async function learnFromMany({ list, email }: { list: string; email: string }): Promise<void> {
     const asked = await inHand.ask('putMany', { list, people: [{ email, fields: {}, tags: [] }] }, email)
+    const answer = asked?.exchange?.answer ?? null
     const { items, read } = readings.value.putMany ?? {}
-    if (
-      asked?.exchange?.answer === undefined ||
-      asked.exchange.answer === null ||
-      items === undefined ||
-      read === undefined
-    )
-      return
-    const all = valueAt(parsedJson(asked.exchange.answer.body), items)
+    if (answer === null || items === undefined || read === undefined) return
+    const all = valueAt(parsedJson(answer.body), items)
     const outcomes = Array.isArray(all) ? outcomesBy(all[0] as JsonTemplate) : []
     readings.value = { ...readings.value, putMany: { items, read, outcomes } }
   }
@@ -150,10 +171,12 @@ export function useLearning(
   }
 
   inHand.heard.value = heard
-  inHand.beforeTrial.value = (list) => (stepOf('put') === null ? Promise.resolve() : learnFromPerson(list))
+  inHand.beforeTrial.value = async (list, mark) => {
+    if (stepOf('put') !== null) await learnFromPerson(list, mark)
+  }
   onScopeDispose(() => {
     inHand.heard.value = null
     inHand.beforeTrial.value = null
   })
-  return { readings, learnt, shownAnswers, tries, forget, untried, press, showAnswer }
+  return { readings, learnt, shownAnswers, tries, forget, untried, anew, press, showAnswer }
 }

@@ -36,10 +36,11 @@ export function useServiceMaking(inHand: NewHandOver) {
   /** What is read: pasted examples, or those that were chosen of a description. */
   const text = ref('')
   const problem = ref<string | null>(null)
-  const unread = shallowRef<string[]>([])
+  const leftOut = shallowRef<string[]>([])
   const isReading = ref(false)
   const understood = computed(() => (text.value === '' ? null : understand(text.value, corrections.value)))
   const requests = computed((): ReadRequest[] => (understood.value?.ok === true ? understood.value.requests : []))
+  const unread = computed(() => [...leftOut.value, ...(understood.value?.ok === true ? understood.value.unread : [])])
   const stepOf = (step: RequestName) => requests.value.find((one) => one.step === step) ?? null
   const learning = useLearning(inHand, {
     stepOf,
@@ -47,7 +48,7 @@ export function useServiceMaking(inHand: NewHandOver) {
       if (made.value?.ok === true) inHand.service.value = made.value.service
     },
   })
-  const { readings, learnt, shownAnswers, tries, press, showAnswer, untried } = learning
+  const { readings, learnt, shownAnswers, tries, press, showAnswer } = learning
   const made = computed((): MadeService | null => {
     if (understood.value?.ok !== true) return null
     const { said = [], ...other } = learnt.value
@@ -73,7 +74,7 @@ export function useServiceMaking(inHand: NewHandOver) {
   /** Reads what was pasted or opened, whatever it is: a service file, a description file, or examples. */
   async function read(source: string): Promise<void> {
     operations.value = null
-    unread.value = []
+    leftOut.value = []
     if (/"askBoxService"\s*:/.test(source.slice(0, 2_000))) {
       text.value = ''
       problem.value = null
@@ -101,7 +102,7 @@ export function useServiceMaking(inHand: NewHandOver) {
         const [likeliest] = offeredFor(step, reading.operations)
         if (likeliest?.step === step && likeliest.answer !== null) showAnswer(step, likeliest.answer)
       }
-      unread.value = reading.unread
+      leftOut.value = reading.unread
     } catch (error) {
       problem.value = isStopped(error)
         ? 'It took longer than 20 seconds to read, so it was left. Paste the examples of three or four requests instead.'
@@ -146,14 +147,22 @@ export function useServiceMaking(inHand: NewHandOver) {
     const before = stepOf(step)
     const steps: Record<number, RequestName | null> = { ...corrections.value.steps }
     if (before !== null) steps[before.number] = null
+    learning.anew(step)
     if (choice.startsWith('operation ')) {
       const operation = operations.value?.[Number(choice.slice('operation '.length))]
       if (operation === undefined) return
-      steps[requests.value.length] = step
-      text.value = `${text.value}\n\n${operation.text}`
+      const there = requests.value.find((one) => one.step === null && operationOf(one) === operation)
+      steps[there?.number ?? requests.value.length] = step
+      if (there === undefined) text.value = `${text.value}\n\n${operation.text}`
+      if (operation.answer !== null) showAnswer(step, operation.answer)
     } else if (choice !== '') steps[Number(choice)] = step
     corrections.value = { ...corrections.value, steps }
-    untried(step)
+  }
+
+  /** The operation of the description that a request was written from; null for one that was pasted. */
+  function operationOf({ request }: ReadRequest): DescribedOperation | null {
+    const line = `${request.method} ${request.address}`
+    return operations.value?.find((one) => one.text.split('\n', 1)[0] === line) ?? null
   }
 
   /** What a value stands for; the same value under the same name in other examples stands for the same. */
@@ -173,7 +182,7 @@ export function useServiceMaking(inHand: NewHandOver) {
           piece.value !== ''
         if (!isIt && !isSame) continue
         corrected[one.number]![piece.id] = role
-        if (one.step !== null) untried(one.step)
+        if (one.step !== null) learning.untried(one.step)
       }
     }
     corrections.value = { ...corrections.value, roles: corrected }
@@ -182,7 +191,7 @@ export function useServiceMaking(inHand: NewHandOver) {
   return {
     ...{ pasted, name, origin, text, problem, unread, isReading, operations, requests, readings, tries, made, learnt },
     ...{ shownAnswers, showAnswer },
-    ...{ read, choose, correct, press, stepOf, tried: inHand.tried },
+    ...{ read, choose, operationOf, correct, press, stepOf, tried: inHand.tried },
   }
 }
 export type ServiceMaking = ReturnType<typeof useServiceMaking>
