@@ -1,4 +1,5 @@
 import { type JsonTemplate } from '#core/connection'
+import { pointerStep } from '#core/json'
 import type { ExampleRequest } from './example-request'
 
 /**
@@ -131,7 +132,7 @@ function jsonPieces(
     pieces.push({ id: `json${pointer}`, name, value: '', shape: isList ? 'list' : 'object', span })
     for (const [key, part] of Object.entries(value) as [string, JsonTemplate][])
       jsonPieces(part, find, pieces, {
-        pointer: `${pointer}/${escaped(key)}`,
+        pointer: `${pointer}${pointerStep(key)}`,
         name: isList ? name : key,
         depth: depth + 1,
       })
@@ -146,7 +147,6 @@ function jsonPieces(
   })
 }
 
-const escaped = (key: string) => key.replaceAll('~', '~0').replaceAll('/', '~1')
 const jsonText = (value: string | number | boolean | null) =>
   typeof value === 'string' ? JSON.stringify(value).slice(1, -1) : String(value)
 

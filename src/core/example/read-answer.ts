@@ -1,5 +1,5 @@
 import { type JsonTemplate, linkedNext, type RequestName } from '#core/connection'
-import { parsedJson } from '#core/json'
+import { parsedJson, pointerStep } from '#core/json'
 import type { Role } from './roles'
 import type { AnswerReading } from './service-from'
 import { isEmailWord, isFieldWord, isIdWord, isListWord, isTagWord, wordsOf } from './words'
@@ -37,7 +37,6 @@ const isObject = (value: Json | undefined): value is JsonObject =>
   value !== null && value !== undefined && typeof value === 'object' && !Array.isArray(value)
 const isScalar = (value: Json | undefined): value is string | number =>
   typeof value === 'string' || typeof value === 'number'
-const escaped = (key: string) => key.replaceAll('~', '~0').replaceAll('/', '~1')
 
 /**
  * A guess of where things stand in an answer.
@@ -113,7 +112,7 @@ function listsIn(value: Json, pointer = '', depth = 0): { pointer: string; items
   if (depth > DEEPEST) return []
   if (Array.isArray(value)) return value.some(isObject) ? [{ pointer, items: value }] : []
   if (!isObject(value)) return []
-  return Object.entries(value).flatMap(([key, part]) => listsIn(part, `${pointer}/${escaped(key)}`, depth + 1))
+  return Object.entries(value).flatMap(([key, part]) => listsIn(part, `${pointer}${pointerStep(key)}`, depth + 1))
 }
 
 /** Where each part stands in items, by their names and values. */
@@ -161,7 +160,7 @@ function readOf(step: ReadStep, items: readonly Json[], email: string): AnswerRe
         read.tags = tags.pointer
         const [tag] = Array.isArray(tags.value) ? tags.value : []
         const named = isObject(tag) ? Object.keys(tag).find((key) => /name|tag|label|title/i.test(key)) : undefined
-        if (named !== undefined) return { read, tagName: `/${escaped(named)}` }
+        if (named !== undefined) return { read, tagName: `${pointerStep(named)}` }
       }
     }
     return { read }
@@ -212,7 +211,7 @@ function leavesOf(value: JsonObject): Leaf[] {
     const below: typeof level = []
     for (const one of level)
       for (const [key, part] of Object.entries(one.value)) {
-        const pointer = `${one.pointer}/${escaped(key)}`
+        const pointer = `${one.pointer}${pointerStep(key)}`
         if (isObject(part)) below.push({ value: part, pointer })
         else if (!Array.isArray(part)) found.push({ key, value: part, pointer })
       }
@@ -222,10 +221,10 @@ function leavesOf(value: JsonObject): Leaf[] {
 }
 
 function partsIn(value: JsonObject): Leaf[] {
-  const own = Object.entries(value).map(([key, part]) => ({ key, value: part, pointer: `/${escaped(key)}` }))
+  const own = Object.entries(value).map(([key, part]) => ({ key, value: part, pointer: `${pointerStep(key)}` }))
   const below = own.flatMap(({ value: part, pointer }) =>
     isObject(part)
-      ? Object.entries(part).map(([key, one]) => ({ key, value: one, pointer: `${pointer}/${escaped(key)}` }))
+      ? Object.entries(part).map(([key, one]) => ({ key, value: one, pointer: `${pointer}${pointerStep(key)}` }))
       : [],
   )
   return [...own, ...below]
@@ -249,7 +248,7 @@ function personIn(json: Json, email: string, pointer = '', depth = 0): { pointer
   )
   if (isOwn) return { pointer, value: json }
   for (const [key, part] of Object.entries(json)) {
-    const found = personIn(part, email, `${pointer}/${escaped(key)}`, depth + 1)
+    const found = personIn(part, email, `${pointer}${pointerStep(key)}`, depth + 1)
     if (found !== null) return found
   }
   return null

@@ -1,5 +1,5 @@
 import type { AnswerRule, JsonTemplate } from '#core/connection'
-import { parsedJson } from '#core/json'
+import { parsedJson, pointerStep } from '#core/json'
 
 const TELLS = /^(?:ok|success|successful|result|status|outcome|state|error|code)$/i
 
@@ -19,7 +19,7 @@ export function refusalIn(
   for (const [key, value] of Object.entries(no)) {
     if (!TELLS.test(key) || value === null || typeof value === 'object' || value === yes[key]) continue
     if (typeof value === 'number' && typeof yes[key] !== 'number') continue
-    return { at: `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, is: value, means: 'refused' }
+    return { at: pointerStep(key), is: value, means: 'refused' }
   }
   return null
 }
@@ -38,7 +38,7 @@ export function outcomesBy(taken: JsonTemplate): AnswerRule[] {
   if (taken === null || typeof taken !== 'object' || Array.isArray(taken)) return []
   for (const [key, value] of Object.entries(taken)) {
     if (!TELLS.test(key) || value === null || typeof value === 'object') continue
-    const at = `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`
+    const at = pointerStep(key)
     return [
       { at, is: value, means: 'done' },
       { at, means: 'refused' },

@@ -1,4 +1,5 @@
 import type { JsonTemplate, RequestName } from '#core/connection'
+import { pointerStep } from '#core/json'
 import type { ExampleRequest } from './example-request'
 import { decoded, partsOfAddress, type Piece, type PieceId } from './pieces'
 import {
@@ -250,7 +251,7 @@ function guessJson(body: JsonTemplate, take: Take, isAbout: boolean): void {
     take(`json${pointer}`, 'fixed')
     const isPerson = hasOwnAddress(value) || (isAbout && pointer === '')
     for (const [key, part] of Object.entries(value)) {
-      const place = `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`
+      const place = `${pointer}${pointerStep(key)}`
       const role = roleOfPart(key, part, isPerson)
       if (role !== null) {
         take(`json${place}`, role)

@@ -7,6 +7,7 @@ import {
   type ServiceRequest,
   SPREAD,
 } from '#core/connection'
+import { pointerStep } from '#core/json'
 import type { ExampleRequest } from './example-request'
 import { partsOfAddress, type Piece } from './pieces'
 import { pairKeys, type Role, type Roles } from './roles'
@@ -288,7 +289,7 @@ function jsonTemplate(value: JsonTemplate, pointer: string, context: TemplateCon
   const role = roles[`json${pointer}`] ?? 'fixed'
   if (role === 'left-out' || role === 'key' || role === 'key-second') return undefined
   const inside = (part: JsonTemplate, name: string | number) =>
-    jsonTemplate(part, `${pointer}/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`, context)
+    jsonTemplate(part, `${pointer}${pointerStep(name)}`, context)
   if (Array.isArray(value)) {
     // A list of people that takes one as well.
     if (role === 'people' && context.step === 'put') return [inside(value[0]!, 0) ?? {}]
@@ -303,7 +304,7 @@ function jsonTemplate(value: JsonTemplate, pointer: string, context: TemplateCon
     if (role === 'fields') return '{fields}'
     const parts = Object.entries(value) as [string, JsonTemplate][]
     const kept = parts.flatMap(([name, part]): [string, JsonTemplate][] => {
-      if (roles[`json${pointer}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`] === 'field')
+      if (roles[`json${pointer}${pointerStep(name)}`] === 'field')
         return context.hasContainer ? [[name, `{fields.${name}}`]] : []
       const template = inside(part, name)
       return template === undefined ? [] : [[name, template]]
@@ -311,7 +312,7 @@ function jsonTemplate(value: JsonTemplate, pointer: string, context: TemplateCon
     const hasFields =
       !context.hasContainer &&
       kept.length < parts.length &&
-      parts.some(([name]) => roles[`json${pointer}/${name.replaceAll('~', '~0').replaceAll('/', '~1')}`] === 'field')
+      parts.some(([name]) => roles[`json${pointer}${pointerStep(name)}`] === 'field')
     return Object.fromEntries([...kept, ...(hasFields ? [[SPREAD, '{fields}'] as [string, JsonTemplate]] : [])])
   }
   if (role === 'tags') return '{tagText}'

@@ -1,3 +1,4 @@
 export { canonicalJson } from './canonical'
 export { parsedJson } from './parse'
+export { pointerStep } from './pointer'
 export { sameValue } from './same-value'

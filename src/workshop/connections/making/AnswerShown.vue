@@ -3,7 +3,7 @@ import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { type JsonTemplate, type RequestName } from '#core/connection'
 import { bringsMany, readParts, type ReadStep } from '#core/example'
-import { parsedJson } from '#core/json'
+import { parsedJson, pointerStep } from '#core/json'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import { partName } from './making-words'
@@ -68,7 +68,7 @@ const parts = computed((): Part[] => {
     entries.forEach(([key, part], at) => {
       lines += 1
       found.push({ text: `\n${indent}  ${Array.isArray(value) ? '' : `${JSON.stringify(key)}: `}` })
-      write(part, `${pointer}/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`, `${indent}  `)
+      write(part, `${pointer}${pointerStep(key)}`, `${indent}  `)
       if (at < entries.length - 1) found.push({ text: ',' })
     })
     found.push({ text: `${entries.length > 0 ? `\n${indent}` : ''}${close}` })
@@ -96,7 +96,7 @@ function name(value: string): void {
   <div class="both">
     <div>
       <h4>What was sent</h4>
-      <pre>{{ sent }}</pre>
+      <PressableText label="What was sent" :parts="[{ text: sent }]" :chosen="null" />
     </div>
     <div>
       <h4>{{ tried === null ? 'What will come' : 'What came' }}</h4>
@@ -144,20 +144,5 @@ h4 {
   margin-bottom: var(--gap-2);
   font-family: var(--mono);
   font-size: var(--text-s);
-}
-pre {
-  box-sizing: border-box;
-  max-height: 420px;
-  margin: 0;
-  padding: var(--gap-3);
-  border: 1px solid var(--hairline);
-  border-radius: var(--corner);
-  background: var(--sunken);
-  font-family: var(--mono);
-  font-size: var(--text-s);
-  line-height: 1.75;
-  white-space: pre-wrap;
-  overflow: auto;
-  overflow-wrap: anywhere;
 }
 </style>
